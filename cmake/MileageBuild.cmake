@@ -1,0 +1,50 @@
+# How the targets of Mileage are built. Nothing here touches a parent project.
+
+if(PROJECT_IS_TOP_LEVEL AND NOT CMAKE_BUILD_TYPE AND NOT CMAKE_CONFIGURATION_TYPES)
+  set(CMAKE_BUILD_TYPE Release CACHE STRING "" FORCE)
+endif()
+
+add_library(mileage_warnings INTERFACE)
+target_compile_options(mileage_warnings INTERFACE -Wall -Wextra -Wshadow -Wnon-virtual-dtor -Wno-missing-field-initializers)
+
+if(MILEAGE_SANITIZE)
+  add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)
+  add_link_options(-fsanitize=address,undefined)
+endif()
+
+# mileage_library(NAME SOURCES...): the static library mileage_NAME, known to users as mileage::NAME.
+function(mileage_library name)
+  add_library(mileage_${name} STATIC ${ARGN})
+  add_library(mileage::${name} ALIAS mileage_${name})
+  set_target_properties(mileage_${name} PROPERTIES EXPORT_NAME ${name} POSITION_INDEPENDENT_CODE ON)
+  target_compile_features(mileage_${name} PUBLIC cxx_std_17 PRIVATE cxx_std_20)
+  target_include_directories(mileage_${name} PUBLIC
+    $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include> $<INSTALL_INTERFACE:include>)
+  mileage_sees_internals(mileage_${name})
+  target_link_libraries(mileage_${name} PRIVATE $<BUILD_INTERFACE:mileage_warnings>)
+endfunction()
+
+# Lets a target include internal headers, which are not installed.
+function(mileage_sees_internals target)
+  target_compile_features(${target} PRIVATE cxx_std_20)
+  target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src ${PROJECT_BINARY_DIR}/generated)
+endfunction()
+
+# Header-only packages that no user of the library needs.
+function(mileage_use_headers_of target)
+  foreach(package ${ARGN})
+    target_link_libraries(${target} PRIVATE $<BUILD_INTERFACE:${package}>)
+  endforeach()
+endfunction()
+
+# All festival variants share their flags, whatever the build type: optimised, free of errno in the mathematics, and
+# without contraction, so that every variant computes the same numbers.
+function(mileage_compile_as_measured_work target)
+  set(flags -O3 -fno-math-errno -ffp-contract=off)
+  if(MILEAGE_ARCH)
+    list(APPEND flags -march=${MILEAGE_ARCH})
+  endif()
+  list(JOIN flags " " text)
+  target_compile_options(${target} PRIVATE ${flags})
+  target_compile_definitions(${target} PRIVATE MILEAGE_FESTIVAL_FLAGS="${text}")
+endfunction()

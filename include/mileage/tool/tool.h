@@ -1,0 +1,13 @@
+// The command line of Mileage over a catalogue of one's own.
+#pragma once
+
+#include "mileage/types/catalogue.h"
+
+namespace mileage {
+
+/// Runs the tool: `return mileage::run_tool(argc, argv, catalogue);` is a whole main. Answers the requests of visit
+/// processes too. Prints to standard output, messages to standard error. Returns the exit code (see docs/tool.md).
+/// Never throws.
+int run_tool(int argc, char** argv, const Catalogue& catalogue);
+
+}  // namespace mileage

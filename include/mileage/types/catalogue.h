@@ -1,0 +1,89 @@
+// Catalogue: the scenarios and variants that a program offers for measuring.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "mileage/types/knobs.h"
+#include "mileage/types/variant.h"
+
+namespace mileage {
+
+/// How the code of a scenario was compiled, as far as it is known.
+struct Build {
+  std::string compiler;      ///< Such as "12.2.0"; empty when unknown.
+  std::string flags;         ///< Empty when unknown.
+  bool known = false;        ///< Whether `optimised` says anything.
+  bool optimised = false;    ///< False for a build whose times mean nothing.
+};
+
+/// Tells of the file that calls it: it is `static`, so that each file that includes this header has its own.
+static inline Build build_of_this_file() {
+  Build build;
+#if defined(__VERSION__)
+  build.compiler = __VERSION__;
+#endif
+#if defined(__GNUC__) || defined(__clang__)
+  build.known = true;
+#endif
+#if defined(__OPTIMIZE__)
+  build.optimised = true;
+#endif
+  return build;
+}
+
+/// What is known of a variant without building it.
+struct VariantFacts {
+  std::string name;         ///< Lower case, no spaces; unique within its scenario.
+  std::string note;         ///< One line: how it does the work.
+  std::vector<Knob> knobs;  ///< Settings that only this variant has, such as workers; choices of the programmer.
+  std::string unavailable;  ///< Why it cannot run on this machine; empty when it can.
+};
+
+/// The work itself: what must happen to every entity each frame.
+struct Scenario {
+  std::string name;                    ///< Lower case, no spaces; unique within the catalogue.
+  std::string note;                    ///< One line: what the work is.
+  std::string entities = "entities";   ///< What is counted, in the plural: "lanterns".
+  std::vector<Knob> knobs;             ///< Conditions of the work, such as density; the same for all variants compared.
+  double step_s = 1.0 / 60.0;          ///< Simulated seconds per frame; > 0.
+  std::string reference;               ///< Variant whose outcome counts as correct; empty means the first one.
+  Build build;                         ///< Give build_of_this_file() in the file that holds the variants.
+  std::vector<VariantFacts> variants;  ///< Filled by Catalogue::add_variant, simplest first by convention.
+
+  const VariantFacts* find(std::string_view variant) const;
+};
+
+/// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
+/// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
+///
+/// A mistake (a name used twice, a variant of an unknown scenario, a preset out of range) is kept instead of thrown, so
+/// that registering works in programs without exceptions; the tool and the visit report mistakes before anything else.
+class Catalogue {
+ public:
+  void add(Scenario scenario);
+  /// Adds a variant to a scenario of this catalogue, also to one that another library added.
+  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory);
+
+  const std::vector<Scenario>& scenarios() const { return scenarios_; }
+  const Scenario* find(std::string_view scenario) const;
+  /// The factory of a variant, or nullptr when there is none of that name.
+  const Factory* factory(std::string_view scenario, std::string_view variant) const;
+
+  /// One line per mistake made while adding; empty when all is well.
+  const std::vector<std::string>& mistakes() const { return mistakes_; }
+
+ private:
+  struct Recipe {
+    std::string scenario;
+    std::string variant;
+    Factory factory;
+  };
+
+  std::vector<Scenario> scenarios_;
+  std::vector<Recipe> recipes_;
+  std::vector<std::string> mistakes_;
+};
+
+}  // namespace mileage

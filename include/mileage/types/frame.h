@@ -1,0 +1,48 @@
+// Frame: the handle through which a running frame tells of its phases and counters.
+#pragma once
+
+namespace mileage {
+
+/// Where a frame's marks go. Implemented by the measuring side; a program that wants to run its variants outside
+/// Mileage, in its own tests for example, may implement it with empty bodies.
+class FrameSink {
+ public:
+  virtual ~FrameSink() = default;
+  virtual void begin_phase(const char* name) = 0;
+  virtual void end_phase() = 0;
+  virtual void add(const char* counter, double amount) = 0;
+};
+
+/// Valid during one call of Variant::run_frame, on the thread that was called. Names must be string literals or live
+/// as long as the variant. A phase costs two clock readings, a counter none.
+class Frame {
+ public:
+  /// Ends its phase when it goes out of scope.
+  class Phase {
+   public:
+    explicit Phase(FrameSink& sink) : sink_(&sink) {}
+    ~Phase() { sink_->end_phase(); }
+    Phase(const Phase&) = delete;
+    Phase& operator=(const Phase&) = delete;
+
+   private:
+    FrameSink* sink_;
+  };
+
+  explicit Frame(FrameSink& sink) : sink_(&sink) {}
+
+  /// Starts a named part of the frame: `const auto gather = frame.phase("gather");`. Phases may be nested at most once;
+  /// one of the same name may occur several times in a frame, its times add up.
+  [[nodiscard]] Phase phase(const char* name) {
+    sink_->begin_phase(name);
+    return Phase(*sink_);
+  }
+
+  /// Adds to a named per-frame quantity that is not time, such as "updates", "draws" or "bytes copied".
+  void add(const char* counter, double amount) { sink_->add(counter, amount); }
+
+ private:
+  FrameSink* sink_;
+};
+
+}  // namespace mileage

@@ -1,0 +1,114 @@
+#include "analysis/break_even.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "analysis/crossings.h"
+
+namespace mileage {
+namespace {
+
+constexpr int places_judged = 200;
+
+/// Verdict at one place: -1 the one is cheaper, +1 the other is, 0 cannot be told.
+struct Verdict {
+  double x;
+  int at_95;     // taken alone
+  int together;  // all places taken together
+};
+
+std::vector<Verdict> judge(const Pair& pair) {
+  std::vector<Verdict> verdicts;
+  for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
+    const Difference difference = pair.at(x);
+    const int side = difference.log_ratio < 0 ? -1 : 1;
+    verdicts.push_back({x, difference.is_clear() ? side : 0, difference.is_clear(pair.places()) ? side : 0});
+  }
+  return verdicts;
+}
+
+Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
+
+/// The even stretch between two clear verdicts of opposite sides.
+Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+  std::size_t from = before;
+  std::size_t to = after;
+  while (from + 1 < after && verdicts[from + 1].at_95 == verdicts[before].at_95) ++from;
+  while (to - 1 > from && verdicts[to - 1].at_95 == verdicts[after].at_95) --to;
+  return {verdicts[from].x, verdicts[to].x};
+}
+
+Readings readings_without(const Pair& pair, const Crossing& found) {
+  Readings readings;
+  for (const std::size_t block : pair.counting_blocks()) {
+    const auto all = crossings([&](double x) { return pair.log_ratio_without(block, x); }, pair.least(), pair.most());
+    const auto near = nearest_crossing(all, found.upward, found.x);
+    readings.push_back(near ? std::optional<double>(std::log(near->x)) : std::nullopt);
+  }
+  return readings;
+}
+
+BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+  BreakEven answer;
+  answer.cheaper_below = side_of(verdicts[before].together);
+  answer.even = even_stretch(verdicts, before, after);
+  const bool upward = verdicts[after].together > 0;
+  const auto inside = crossings([&](double x) { return pair.log_ratio(x); }, verdicts[before].x, verdicts[after].x);
+  const Crossing found = nearest_crossing(inside, upward, std::sqrt(*answer.even.low * *answer.even.high)).value();
+  answer.at = found.x;
+  const auto log_ratio = [&](double x) { return pair.log_ratio(x); };
+  const auto width = half_width(readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x));
+  answer.interval = around(std::log(found.x), width);
+  if (!width) answer.interval_missing = "not reached without one of the blocks";
+  return answer;
+}
+
+std::string worded_ratio(const Pair& pair, double x, Side cheaper) {
+  const double log_ratio = pair.log_ratio(x);
+  return fmt::format("{:.3g}", std::exp(cheaper == Side::one ? log_ratio : -log_ratio));
+}
+
+void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAnswer& answer) {
+  const auto first = std::find_if(verdicts.begin(), verdicts.end(), [](const Verdict& verdict) { return verdict.together != 0; });
+  if (first == verdicts.end()) {
+    answer.reason = "cannot tell: the difference is inside its interval over the whole range";
+    return;
+  }
+  answer.cheaper = side_of(first->together);
+  answer.reason = fmt::format("it takes {} of the time at the lower end and {} at the upper",
+                              worded_ratio(pair, pair.least(), *answer.cheaper), worded_ratio(pair, pair.most(), *answer.cheaper));
+  const bool unclear_below = verdicts.front().together == 0;
+  const bool unclear_above = verdicts.back().together == 0;
+  if (unclear_below || unclear_above)
+    answer.reason += fmt::format(" (inside its interval at {})", !unclear_above   ? "the lower end"
+                                                                 : !unclear_below ? "the upper end"
+                                                                                  : "both ends");
+}
+
+}  // namespace
+
+PairAnswer break_evens(const Pair& pair) {
+  PairAnswer answer;
+  if (pair.least() >= pair.most()) {
+    answer.reason = "no range that both have measured";
+    return answer;
+  }
+  if (pair.blocks() < 3) {
+    answer.reason = "cannot tell: fewer than three blocks";
+    return answer;
+  }
+  const std::vector<Verdict> verdicts = judge(pair);
+  std::optional<std::size_t> before;
+  for (std::size_t i = 0; i < verdicts.size(); ++i) {
+    if (verdicts[i].together == 0) continue;
+    if (before && verdicts[*before].together != verdicts[i].together)
+      answer.break_evens.push_back(break_even_between(pair, verdicts, *before, i));
+    before = i;
+  }
+  if (answer.break_evens.empty()) explain_none(pair, verdicts, answer);
+  return answer;
+}
+
+}  // namespace mileage

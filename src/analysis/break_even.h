@@ -1,0 +1,35 @@
+// Break-evens: places on the axis where the cheaper of two series changes.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/difference.h"
+
+namespace mileage {
+
+enum class Side { one, other };
+
+/// From here on the other of the two is cheaper.
+struct BreakEven {
+  double at = 0;
+  Side cheaper_below = Side::one;
+  Interval interval;  ///< 95 %; open when `interval_missing` says why.
+  Interval even;      ///< Around it: the stretch where the difference is inside its own interval.
+  std::string interval_missing;
+};
+
+/// What two series have to say to each other.
+struct PairAnswer {
+  std::vector<BreakEven> break_evens;  ///< Ascending.
+  std::optional<Side> cheaper;         ///< Without a break-even: the one that is cheaper wherever it can be told.
+  std::string reason;                  ///< Without a break-even: what is the case instead.
+};
+
+/// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its
+/// sides, the verdicts over all measured places taken together; a crossing of two curves inside their noise is none.
+/// With fewer than three blocks there is no noise to judge by, and none is reported.
+PairAnswer break_evens(const Pair& pair);
+
+}  // namespace mileage

@@ -1,0 +1,89 @@
+#include "analysis/cell_means.h"
+
+#include <cmath>
+#include <limits>
+#include <vector>
+
+#include "analysis/statistics.h"
+
+namespace mileage {
+namespace {
+
+constexpr double clip_at_deviations = 2.0;
+constexpr int clipping_rounds = 30;
+
+using Table = Eigen::ArrayXXd;
+
+/// Where the table has a visit: 1, elsewhere 0.
+Table presence(const Table& table) { return (table == table).cast<double>(); }
+
+Table without_holes(const Table& table) { return (table == table).select(table, 0.0); }
+
+Eigen::ArrayXd at_least_one(const Eigen::ArrayXd& counts) { return counts.max(1.0); }
+
+/// Additive model row + block, blocks averaging to zero over the visits.
+struct Additive {
+  Eigen::ArrayXd row;
+  Eigen::ArrayXd block;
+  Table fitted() const { return row.replicate(1, block.size()) + block.transpose().replicate(row.size(), 1); }
+};
+
+/// Alternating means; one round is exact without holes, and the rounds converge geometrically with them.
+Additive fit_additive(const Table& values, const Table& present) {
+  const Eigen::ArrayXd row_visits = at_least_one(present.rowwise().sum());
+  const Eigen::ArrayXd block_visits = at_least_one(present.colwise().sum().transpose());
+  Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
+  for (int round = 0; round < 500; ++round) {
+    const Eigen::ArrayXd before = model.row;
+    model.row = ((values - model.block.transpose().replicate(values.rows(), 1)) * present).rowwise().sum() / row_visits;
+    model.block = ((values - model.row.replicate(1, values.cols())) * present).colwise().sum().transpose() / block_visits;
+    const double level = (model.block * block_visits).sum() / block_visits.sum();
+    model.block -= level;
+    model.row += level;
+    if (round > 0 && (model.row - before).abs().maxCoeff() < 1e-13) break;
+  }
+  return model;
+}
+
+std::vector<double> residuals_of(const Table& values, const Table& present, const Additive& model) {
+  const Table all = values - model.fitted();
+  std::vector<double> residuals;
+  for (Eigen::Index i = 0; i < all.rows(); ++i)
+    for (Eigen::Index j = 0; j < all.cols(); ++j)
+      if (present(i, j) > 0) residuals.push_back(all(i, j));
+  return residuals;
+}
+
+}  // namespace
+
+CellMeans cell_means(const Table& log_ms) {
+  const Table present = presence(log_ms);
+  const Table values = without_holes(log_ms);
+  Additive model = fit_additive(values, present);
+  for (int round = 0; round < clipping_rounds; ++round) {
+    const double limit = clip_at_deviations * robust_deviation(residuals_of(values, present, model));
+    if (limit <= 0) break;
+    const Eigen::ArrayXd before = model.row;
+    const Table clipped = model.fitted() + (values - model.fitted()).max(-limit).min(limit);
+    model = fit_additive(clipped * present, present);
+    if ((model.row - before).abs().maxCoeff() < 1e-12) break;
+  }
+  CellMeans means{model.row, present.rowwise().sum()};
+  for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
+    if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
+  return means;
+}
+
+Noise replication_noise(const Table& log_ms) {
+  const Table present = presence(log_ms);
+  const Table values = without_holes(log_ms);
+  const auto rows = (present.rowwise().sum() > 0).count();
+  const auto blocks = (present.colwise().sum() > 0).count();
+  const auto freedom = static_cast<int>(std::lround(present.sum()) - rows - blocks + 1);
+  if (freedom < 1) return {};
+  double squares = 0;
+  for (const double residual : residuals_of(values, present, fit_additive(values, present))) squares += residual * residual;
+  return {squares / freedom, freedom};
+}
+
+}  // namespace mileage

@@ -1,0 +1,74 @@
+#include "analysis/choice.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/crossings.h"
+#include "analysis/difference.h"
+
+namespace mileage {
+namespace {
+
+constexpr int places_judged = 240;
+
+double cost_ms(const SeriesCurve& series, double x) { return std::exp(series.all.log_ms_at(x)); }
+
+std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& series, double x) {
+  std::vector<std::size_t> there;
+  for (std::size_t i = 0; i < series.size(); ++i)
+    if (series[i]->all.covers(x)) there.push_back(i);
+  return there;
+}
+
+bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
+  if (cost_ms(one, x) - cost_ms(cheapest, x) <= worth_ms) return true;
+  const Difference difference = Pair(one, cheapest).at(x);
+  return std::isfinite(difference.error) && !difference.is_clear();
+}
+
+Stretch answer_at(const std::vector<const SeriesCurve*>& series, double x, double budget_ms, double worth_ms) {
+  const std::vector<std::size_t> there = measured_at(series, x);
+  const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
+    return cost_ms(*series[a], x) < cost_ms(*series[b], x);
+  });
+  const auto as_well = [&](std::size_t i) {
+    return i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms);
+  };
+  const std::size_t use = *std::find_if(there.begin(), there.end(), as_well);
+  const bool all = there.size() == series.size() && std::all_of(there.begin(), there.end(), as_well);
+  return {x, x, use, !all, cost_ms(*series[use], x) <= budget_ms};
+}
+
+bool same_answer(const Stretch& a, const Stretch& b) {
+  return a.use == b.use && a.matters == b.matters && a.fits == b.fits;
+}
+
+}  // namespace
+
+std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms) {
+  double least = series.front()->all.least();
+  double most = series.front()->all.most();
+  for (const SeriesCurve* one : series) {
+    least = std::min(least, one->all.least());
+    most = std::max(most, one->all.most());
+  }
+  std::vector<Stretch> stretches;
+  for (const double x : places_between(least, most, places_judged)) {
+    if (measured_at(series, x).empty()) continue;
+    const Stretch here = answer_at(series, x, budget_ms, worth_ms);
+    if (stretches.empty()) {
+      stretches.push_back(here);
+      continue;
+    }
+    if (!same_answer(stretches.back(), here)) {
+      const double border = std::sqrt(stretches.back().to * x);
+      stretches.back().to = border;
+      stretches.push_back(here);
+      stretches.back().from = border;
+    }
+    stretches.back().to = x;
+  }
+  return stretches;
+}
+
+}  // namespace mileage

@@ -1,0 +1,27 @@
+// Choice: which of several series to use from where to where along the axis.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/curve.h"
+
+namespace mileage {
+
+/// One stretch of the axis.
+struct Stretch {
+  double from = 0;
+  double to = 0;
+  std::size_t use = 0;  ///< Index of the series to use.
+  bool matters = true;  ///< False where every series does as well: no difference is clear and worth anything.
+  bool fits = true;     ///< Whether the series in use is within the budget.
+};
+
+/// Goes along the common range of the series in their order (simplest first) and stays with the earliest that does as
+/// well as the cheapest: one whose difference is inside its interval, or below `worth_ms`. A series takes part only
+/// as far as it was measured. Neighbouring places with the same answer become one stretch.
+/// `series` must not be empty; `worth_ms` >= 0.
+std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
+
+}  // namespace mileage

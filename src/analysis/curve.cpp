@@ -1,0 +1,143 @@
+#include "analysis/curve.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mileage {
+namespace {
+
+constexpr double reject_below = 0.01;
+/// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
+constexpr double least_deviation = 1e-6;
+
+/// Rows with at least one visit.
+Points points_of(const std::vector<double>& x, const CellMeans& means) {
+  std::vector<double> places, logs, weights;
+  for (Eigen::Index i = 0; i < means.log_ms.size(); ++i) {
+    if (means.visits(i) == 0) continue;
+    places.push_back(x[static_cast<std::size_t>(i)]);
+    logs.push_back(means.log_ms(i));
+    weights.push_back(means.visits(i));
+  }
+  const auto array = [](const std::vector<double>& values) {
+    return Eigen::ArrayXd(Eigen::Map<const Eigen::ArrayXd>(values.data(), static_cast<Eigen::Index>(values.size())));
+  };
+  return {array(places), array(logs), array(weights)};
+}
+
+/// Lack-of-fit test: misfit per degree of freedom against the replication noise.
+LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
+  const auto freedom = static_cast<int>(points) - free_coefficients(fit.law.kind);
+  const double variance = std::max(noise.variance, least_deviation * least_deviation);
+  LawTest test{fit, f_exceedance(fit.misfit / freedom / variance, freedom, noise.freedom), false};
+  test.rejected = test.exceedance < reject_below;
+  return test;
+}
+
+std::vector<LawTest> test_laws(const Points& points, const Noise& noise) {
+  std::vector<LawTest> tests;
+  if (noise.freedom < 1) return tests;
+  for (const LawKind kind : {LawKind::constant, LawKind::linear, LawKind::power})
+    if (const auto fit = fit_law(kind, points)) tests.push_back(test_law(*fit, points.x.size(), noise));
+  return tests;
+}
+
+std::optional<Law> simplest_survivor(const std::vector<LawTest>& tests) {
+  for (const LawTest& test : tests)
+    if (!test.rejected) return test.fit.law;
+  return std::nullopt;
+}
+
+/// Index of the point to the left of x, such that the next one exists.
+Eigen::Index left_of(const Points& points, double x) {
+  const double* begin = points.x.data();
+  const double* end = begin + points.x.size();
+  const auto above = std::upper_bound(begin, end, x) - begin;
+  return std::clamp<Eigen::Index>(above - 1, 0, points.x.size() - 2);
+}
+
+double straight_line(const Points& points, double x) {
+  if (points.x.size() == 1) return points.log_ms(0);
+  const double inside = std::clamp(x, points.x(0), points.x(points.x.size() - 1));
+  const Eigen::Index i = left_of(points, inside);
+  const double share = std::log(inside / points.x(i)) / std::log(points.x(i + 1) / points.x(i));
+  return points.log_ms(i) + share * (points.log_ms(i + 1) - points.log_ms(i));
+}
+
+/// Parabola in log-log through the two points around x and the nearer of their neighbours (Lagrange's form).
+double parabola(const Points& points, double x) {
+  const Eigen::Index left = left_of(points, x);
+  const bool towards_left = x * x < points.x(left) * points.x(left + 1);
+  const Eigen::Index first = std::clamp<Eigen::Index>(towards_left ? left - 1 : left, 0, points.x.size() - 3);
+  double value = 0;
+  for (Eigen::Index i = first; i < first + 3; ++i) {
+    double weight = points.log_ms(i);
+    for (Eigen::Index j = first; j < first + 3; ++j)
+      if (j != i) weight *= std::log(x / points.x(j)) / std::log(points.x(i) / points.x(j));
+    value += weight;
+  }
+  return value;
+}
+
+Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column) {
+  Eigen::ArrayXXd rest(table.rows(), table.cols() - 1);
+  rest.leftCols(column) = table.leftCols(column);
+  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
+  return rest;
+}
+
+bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
+
+}  // namespace
+
+Source Curve::source_at(double x) const {
+  if (!covers(x)) return Source::extrapolated;
+  return law ? Source::law : Source::interpolated;
+}
+
+double Curve::log_ms_at(double x) const { return law ? law->log_ms_at(x) : straight_line(points, x); }
+
+double Curve::bend_at(double x) const {
+  if (law || !covers(x) || points.x.size() < 3) return 0;
+  return std::fabs(parabola(points, x) - straight_line(points, x));
+}
+
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms) {
+  Curve curve;
+  curve.points = points_of(x, cell_means(log_ms));
+  curve.tests = test_laws(curve.points, replication_noise(log_ms));
+  curve.law = simplest_survivor(curve.tests);
+  if (const auto fit = fit_law(LawKind::power, curve.points)) curve.power = fit->law;
+  return curve;
+}
+
+int SeriesCurve::blocks() const { return static_cast<int>(std::count(block_counts.begin(), block_counts.end(), true)); }
+
+SeriesCurve fit_series(const SeriesEvidence& evidence) {
+  SeriesCurve curve;
+  curve.all = fit_curve(evidence.x, evidence.log_ms);
+  for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
+    const bool counts = has_visit(evidence.log_ms.col(block));
+    const Eigen::ArrayXXd rest = without_column(evidence.log_ms, block);
+    curve.block_counts.push_back(counts);
+    curve.without.push_back(counts && has_visit(rest) ? fit_curve(evidence.x, rest) : curve.all);
+  }
+  return curve;
+}
+
+std::optional<double> half_width(const Readings& without_each_block, double bend) {
+  std::vector<double> values;
+  for (const auto& reading : without_each_block) {
+    if (!reading) return std::nullopt;
+    values.push_back(*reading);
+  }
+  if (values.size() < 3) return std::nullopt;
+  return std::hypot(t_factor(values.size()) * jackknife_error(values), bend);
+}
+
+Interval around(double log_value, const std::optional<double>& half_width) {
+  if (!half_width) return {};
+  return {std::exp(log_value - *half_width), std::exp(log_value + *half_width)};
+}
+
+}  // namespace mileage

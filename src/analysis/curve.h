@@ -1,0 +1,79 @@
+// A curve: cost as a function of what stands on the axis, with the same curve computed without each block, so that
+// every number read from it can be given an interval.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "analysis/cell_means.h"
+#include "analysis/evidence.h"
+#include "analysis/laws.h"
+#include "analysis/statistics.h"
+
+namespace mileage {
+
+/// How a law stood the test against replication noise.
+struct LawTest {
+  LawFit fit;
+  double exceedance = 0;  ///< Probability of so large a misfit if the law were true; rejected below 1 %.
+  bool rejected = false;
+};
+
+/// Where a reading comes from.
+enum class Source {
+  law,           ///< From a law that replication noise does not reject, within the measured range.
+  interpolated,  ///< Between neighbouring points; no law describes the curve.
+  extrapolated   ///< From a law, outside the measured range.
+};
+
+/// Largest factor beyond the measured range that a law is trusted to.
+inline constexpr double farthest_extrapolation = 4.0;
+
+/// One fitted curve.
+struct Curve {
+  Points points;
+  std::vector<LawTest> tests;  ///< Simplest law first; empty where the noise is not known.
+  std::optional<Law> law;      ///< The simplest that is not rejected; none means that the points speak for themselves.
+  std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
+
+  double least() const { return points.x(0); }
+  double most() const { return points.x(points.x.size() - 1); }
+  /// Whether the measured range holds x.
+  bool covers(double x) const { return x >= least() && x <= most(); }
+  /// How far readings go: the measured range, and up to four times the largest place where a law is known.
+  double farthest() const { return law ? most() * farthest_extrapolation : most(); }
+  Source source_at(double x) const;
+  /// Natural logarithm of the cost in ms. Any x > 0 with a law; without one, x is taken into the measured range.
+  double log_ms_at(double x) const;
+  /// How uncertain an interpolated reading is by the bend between its points: the distance on the log scale between
+  /// the straight line and a parabola through the three nearest points. 0 where a law is read.
+  double bend_at(double x) const;
+};
+
+/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks). Needs one row with a visit.
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms);
+
+/// The curve of a series, and what it becomes without each block that has a visit of it.
+struct SeriesCurve {
+  Curve all;
+  std::vector<Curve> without;      ///< One per block of the study; a copy of `all` where the block holds no visit.
+  std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
+
+  int blocks() const;
+};
+
+/// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each. B + 1
+/// fits of about 0.2 ms each.
+SeriesCurve fit_series(const SeriesEvidence& evidence);
+
+/// The number that is read off without each block in turn, natural logarithm; nothing where it does not exist then.
+using Readings = std::vector<std::optional<double>>;
+
+/// 95 % half-width on the log scale from the readings without each block; nothing below three blocks, or when a reading
+/// does not exist in one of them. `bend` is added in quadrature (0 for none).
+std::optional<double> half_width(const Readings& without_each_block, double bend);
+
+/// exp(log_value -+ half-width); open when there is no half-width.
+Interval around(double log_value, const std::optional<double>& half_width);
+
+}  // namespace mileage

@@ -1,0 +1,51 @@
+// The difference of two series along the axis, on the log scale, with what repetition says about it.
+#pragma once
+
+#include <vector>
+
+#include "analysis/curve.h"
+
+namespace mileage {
+
+/// log(cost of one) - log(cost of other) at one place.
+struct Difference {
+  double log_ratio = 0;  ///< Below 0: the one is cheaper.
+  double error = 0;      ///< Standard error from leaving out blocks, bends included; infinity below three blocks.
+  std::size_t blocks = 0;
+
+  /// Whether the difference is more than its interval: at 95 %, shared among so many verdicts given together. Without an
+  /// interval nothing is.
+  bool is_clear(std::size_t verdicts = 1) const;
+  /// exp of the difference, with its 95 % interval: the one takes this share of the time of the other.
+  double ratio() const;
+  Interval ratio_interval() const;
+};
+
+/// Two series seen side by side: blocks are left out of both at once, so that what a block does to both is no
+/// uncertainty of their difference. Refers to the curves; they must outlive it.
+class Pair {
+ public:
+  Pair(const SeriesCurve& one, const SeriesCurve& other) : one_(&one), other_(&other) {}
+
+  /// Ends of the range that both have measured. There is none when least() >= most().
+  double least() const;
+  double most() const;
+  /// Number of measured places of the series that has more of them in the common range.
+  std::size_t places() const;
+  /// Number of blocks that hold visits of at least one of both.
+  int blocks() const;
+
+  double log_ratio(double x) const;
+  Difference at(double x) const;
+  /// Half-width that both readings have from the bends between their points; see Curve::bend_at.
+  double bend_at(double x) const;
+  /// Curves of log_ratio without each block that counts, for readings of other kinds.
+  double log_ratio_without(std::size_t block, double x) const;
+  std::vector<std::size_t> counting_blocks() const;
+
+ private:
+  const SeriesCurve* one_;
+  const SeriesCurve* other_;
+};
+
+}  // namespace mileage

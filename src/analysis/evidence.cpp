@@ -1,0 +1,95 @@
+#include "analysis/evidence.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <set>
+
+#include "analysis/statistics.h"
+#include "analysis/labels.h"
+
+namespace mileage {
+namespace {
+
+/// Kept visits of one series, by place on the axis and block.
+using CellVisits = std::map<double, std::map<int, std::vector<const Visit*>>>;
+
+double axis_value(const Visit& visit) { return static_cast<double>(visit.count); }
+
+CellVisits visits_of(const Study& study, const Series& series) {
+  CellVisits cells;
+  for (const Visit& visit : study.visits)
+    if (visit.counts_as_evidence() && visit.series == series) cells[axis_value(visit)][visit.block].push_back(&visit);
+  return cells;
+}
+
+double mean_log_ms(const std::vector<const Visit*>& visits) {
+  double sum = 0;
+  for (const Visit* visit : visits) sum += std::log(typical_frame_ms(*visit));
+  return sum / static_cast<double>(visits.size());
+}
+
+double median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block) {
+  std::vector<double> times;
+  for (const auto& [block, visits] : by_block)
+    for (const Visit* visit : visits) times.push_back(visit->setup_ms);
+  return median(std::move(times));
+}
+
+std::vector<int> blocks_of(const Study& study) {
+  std::set<int> blocks;
+  for (const Visit& visit : study.visits)
+    if (visit.counts_as_evidence()) blocks.insert(visit.block);
+  return {blocks.begin(), blocks.end()};
+}
+
+SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks) {
+  SeriesEvidence evidence;
+  evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
+                              std::numeric_limits<double>::quiet_NaN());
+  for (const auto& [x, by_block] : cells) {
+    const auto row = static_cast<Eigen::Index>(evidence.x.size());
+    evidence.x.push_back(x);
+    for (const auto& [block, visits] : by_block) {
+      const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
+      evidence.log_ms(row, column) = mean_log_ms(visits);
+    }
+  }
+  evidence.setup_ms_at_most_x = median_setup_ms(cells.rbegin()->second);
+  return evidence;
+}
+
+int rank_of(const Scenario& scenario, const std::string& variant) {
+  const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
+                                  [&](const VariantFacts& facts) { return facts.name == variant; });
+  return static_cast<int>(found - scenario.variants.begin());
+}
+
+}  // namespace
+
+double typical_frame_ms(const Visit& visit) {
+  std::vector<double> times(visit.samples_ns.begin(), visit.samples_ns.end());
+  return median(std::move(times)) / visit.frames_per_sample * 1e-6;
+}
+
+Evidence gather_evidence(const Study& study) {
+  Evidence evidence;
+  evidence.blocks = blocks_of(study);
+  const std::vector<Series> series = series_of(study);
+  for (const Series& one : series) {
+    const CellVisits cells = visits_of(study, one);
+    if (cells.empty()) continue;
+    SeriesEvidence table = table_of(cells, evidence.blocks);
+    table.series = one;
+    table.label = label_of(one, series);
+    table.rank = rank_of(study.head.scenario, one.variant);
+    evidence.series.push_back(std::move(table));
+  }
+  for (const Visit& visit : study.visits)
+    if (visit.status == VisitStatus::failed)
+      evidence.failures.push_back({label_of(visit.series, series), axis_value(visit), visit.block, visit.failure});
+  return evidence;
+}
+
+}  // namespace mileage

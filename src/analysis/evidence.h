@@ -1,0 +1,46 @@
+// From the visits of a study to one table per series: the logarithm of the typical frame time, by place on the axis and
+// block. Everything after this step works on these tables and does not know what stands on the axis.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <Eigen/Core>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// Typical cost of a visit: median over its samples of the time per frame, in milliseconds. The visit must have samples.
+double typical_frame_ms(const Visit& visit);
+
+/// All evidence on one series.
+struct SeriesEvidence {
+  Series series;
+  std::string label;       ///< The variant, and the knobs that tell it from the study's other series of that variant.
+  int rank = 0;            ///< Place of the variant in the scenario's list; names keep their colour by it.
+  std::vector<double> x;   ///< Places on the axis, ascending.
+  Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
+  double setup_ms_at_most_x = 0;  ///< Median set-up time at the largest place.
+};
+
+/// What could not be measured.
+struct Failure {
+  std::string label;
+  double x = 0;
+  int block = 0;
+  std::string reason;
+};
+
+struct Evidence {
+  std::string axis = "count";
+  std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
+  std::vector<SeriesEvidence> series;  ///< In the order of the plan.
+  std::vector<Failure> failures;
+};
+
+/// Gathers the kept visits of a study. Several visits of one cell in one block are averaged on the log scale. Series
+/// without a kept visit are left out (their failures stay).
+Evidence gather_evidence(const Study& study);
+
+}  // namespace mileage

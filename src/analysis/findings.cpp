@@ -1,0 +1,218 @@
+#include "analysis/findings.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "analysis/labels.h"
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t blocks_for_trust = 5;
+
+/// The point of row `row` without each block that counts.
+Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
+  const double x = curve.all.points.x(row);
+  Readings readings;
+  for (std::size_t block = 0; block < curve.without.size(); ++block) {
+    if (!curve.block_counts[block]) continue;
+    const Points& points = curve.without[block].points;
+    const auto same = std::find(points.x.begin(), points.x.end(), x);
+    readings.push_back(same == points.x.end() ? std::nullopt
+                                              : std::optional<double>(points.log_ms(same - points.x.begin())));
+  }
+  return around(curve.all.points.log_ms(row), half_width(readings, 0));
+}
+
+std::vector<PointFinding> points_of(const SeriesCurve& curve) {
+  std::vector<PointFinding> points;
+  for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
+    points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i),
+                      static_cast<int>(curve.all.points.weight(i))});
+  return points;
+}
+
+void read_exponent(SeriesFinding& finding) {
+  if (!finding.curve.all.power) return;
+  finding.exponent = finding.curve.all.power->exponent;
+  Readings readings;
+  for (std::size_t block = 0; block < finding.curve.without.size(); ++block)
+    if (finding.curve.block_counts[block]) {
+      const auto& power = finding.curve.without[block].power;
+      readings.push_back(power ? std::optional<double>(power->exponent) : std::nullopt);
+    }
+  if (const auto width = half_width(readings, 0))
+    finding.exponent_interval = {*finding.exponent - *width, *finding.exponent + *width};
+}
+
+SeriesFinding find_series(const SeriesEvidence& evidence) {
+  SeriesFinding finding;
+  finding.series = evidence.series;
+  finding.label = evidence.label;
+  finding.rank = evidence.rank;
+  finding.setup_ms = evidence.setup_ms_at_most_x;
+  finding.curve = fit_series(evidence);
+  finding.points = points_of(finding.curve);
+  read_exponent(finding);
+  return finding;
+}
+
+std::vector<SeriesFinding> find_all_series(const Evidence& evidence) {
+  std::vector<SeriesFinding> all;
+  for (const SeriesEvidence& one : evidence.series) {
+    SeriesFinding finding = find_series(one);
+    finding.series_of_variant = static_cast<int>(std::count_if(
+        all.begin(), all.end(), [&](const SeriesFinding& earlier) { return earlier.rank == finding.rank; }));
+    all.push_back(std::move(finding));
+  }
+  return all;
+}
+
+std::vector<CapacityFinding> find_capacities(const Findings& findings) {
+  std::vector<CapacityFinding> all;
+  for (const double budget_ms : findings.budgets_ms)
+    for (std::size_t i = 0; i < findings.series.size(); ++i)
+      all.push_back({i, capacity(findings.series[i].curve, budget_ms)});
+  return all;
+}
+
+void check_between(const Findings& findings, const std::vector<std::string>& between) {
+  for (const std::string& name : between) {
+    const bool known = std::any_of(findings.series.begin(), findings.series.end(),
+                                   [&](const SeriesFinding& series) { return series.series.variant == name; });
+    if (known) continue;
+    std::string accepted = "variants of this study:";
+    for (const SeriesFinding& series : findings.series) accepted += " " + series.series.variant;
+    throw Error({.kind = FaultKind::usage, .field = "--between", .problem = "no such variant in the study", .found = name,
+                 .accepted = accepted});
+  }
+}
+
+/// Ranks of the variants that the study holds, ascending, without doubles.
+std::vector<int> ranks_of(const Findings& findings) {
+  std::vector<int> ranks;
+  for (const SeriesFinding& series : findings.series) ranks.push_back(series.rank);
+  std::sort(ranks.begin(), ranks.end());
+  ranks.erase(std::unique(ranks.begin(), ranks.end()), ranks.end());
+  return ranks;
+}
+
+bool is_asked(const Findings& findings, const std::vector<std::string>& between, std::size_t a, std::size_t b) {
+  const SeriesFinding& one = findings.series[a];
+  const SeriesFinding& other = findings.series[b];
+  if (!same_conditions(one.series, other.series, findings.head.scenario)) return false;
+  const auto named = [&](const SeriesFinding& series) {
+    return std::find(between.begin(), between.end(), series.series.variant) != between.end();
+  };
+  if (!between.empty()) return named(one) && named(other);
+  const std::vector<int> ranks = ranks_of(findings);
+  const auto place = [&](int rank) { return std::find(ranks.begin(), ranks.end(), rank) - ranks.begin(); };
+  return one.rank == other.rank || std::abs(place(one.rank) - place(other.rank)) == 1;
+}
+
+std::vector<PairFinding> find_pairs(const Findings& findings, const std::vector<std::string>& between) {
+  std::vector<PairFinding> all;
+  for (std::size_t a = 0; a < findings.series.size(); ++a)
+    for (std::size_t b = a + 1; b < findings.series.size(); ++b)
+      if (is_asked(findings, between, a, b))
+        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve))});
+  return all;
+}
+
+/// Round counts, one per decade that most series have measured; the three largest of them.
+std::vector<double> usual_places(const std::vector<SeriesFinding>& series) {
+  std::vector<double> ends;
+  for (const SeriesFinding& one : series) ends.push_back(one.curve.all.most());
+  const double last = std::pow(10.0, std::floor(std::log10(median(ends)) + 1e-9));
+  std::vector<double> places;
+  for (double x = last / 100; x <= last * 1.0001; x *= 10) places.push_back(std::round(x));
+  return places;
+}
+
+CostFinding costs_at(double x, const std::vector<std::size_t>& members, const std::vector<SeriesFinding>& series) {
+  CostFinding finding;
+  finding.x = x;
+  const SeriesCurve& first = series[members.front()].curve;
+  for (const std::size_t member : members) {
+    const SeriesCurve& curve = series[member].curve;
+    CostFinding::Cost cost;
+    cost.series = member;
+    if (curve.all.covers(x)) cost.ms = std::exp(curve.all.log_ms_at(x));
+    if (member != members.front() && cost.ms && first.all.covers(x)) {
+      const Difference difference = Pair(curve, first).at(x);
+      cost.share = difference.ratio();
+      cost.share_interval = difference.ratio_interval();
+      cost.saves_ms = std::exp(first.all.log_ms_at(x)) - *cost.ms;
+    }
+    finding.costs.push_back(cost);
+  }
+  return finding;
+}
+
+GroupFinding find_group(const Group& group, const Findings& findings, const std::vector<double>& places) {
+  GroupFinding finding{group.conditions, group.members, {}, {}};
+  std::stable_sort(finding.members.begin(), finding.members.end(),
+                   [&](std::size_t a, std::size_t b) { return findings.series[a].rank < findings.series[b].rank; });
+  std::vector<const SeriesCurve*> curves;
+  for (const std::size_t member : finding.members) curves.push_back(&findings.series[member].curve);
+  finding.stretches = choose(curves, findings.budgets_ms.front(), findings.worth_ms);
+  for (Stretch& stretch : finding.stretches) stretch.use = finding.members[stretch.use];
+  for (const double x : places) finding.costs.push_back(costs_at(x, finding.members, findings.series));
+  return finding;
+}
+
+std::vector<GroupFinding> find_groups(const Findings& findings, const std::vector<double>& at) {
+  std::vector<Series> series;
+  for (const SeriesFinding& one : findings.series) series.push_back(one.series);
+  const std::vector<double> places = at.empty() ? usual_places(findings.series) : at;
+  std::vector<GroupFinding> all;
+  for (const Group& group : groups_of(series, findings.head.scenario)) all.push_back(find_group(group, findings, places));
+  return all;
+}
+
+std::vector<std::string> warn(const Findings& findings, const Study& study) {
+  std::vector<std::string> warnings = study.warnings;
+  const Build& build = findings.head.scenario.build;
+  if (build.known && !build.optimised)
+    warnings.insert(warnings.begin(), "built without optimisation: these times say nothing about a release build");
+  if (findings.blocks < 3)
+    warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
+                                   findings.blocks, findings.blocks == 1 ? "" : "s"));
+  else if (findings.blocks < blocks_for_trust)
+    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", findings.blocks));
+  return warnings;
+}
+
+}  // namespace
+
+Findings analyse(const Study& study, const Questions& questions) {
+  const Evidence evidence = gather_evidence(study);
+  if (evidence.series.empty())
+    throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from",
+                 .accepted = "a study with at least one kept visit"});
+  Findings findings;
+  findings.study = study.name;
+  findings.head = study.head;
+  findings.axis = evidence.axis;
+  findings.blocks = evidence.blocks.size();
+  findings.visits = static_cast<std::size_t>(
+      std::count_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.counts_as_evidence(); }));
+  findings.budgets_ms = questions.budgets_ms;
+  if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
+  findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
+  findings.failures = evidence.failures;
+
+  findings.series = find_all_series(evidence);
+  check_between(findings, questions.between);
+  findings.capacities = find_capacities(findings);
+  findings.pairs = find_pairs(findings, questions.between);
+  findings.groups = find_groups(findings, questions.at);
+  findings.warnings = warn(findings, study);
+  return findings;
+}
+
+}  // namespace mileage

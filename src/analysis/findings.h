@@ -1,0 +1,96 @@
+// Findings: everything that is read from one study, ready to be shown. Views take it as it is and compute nothing.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/break_even.h"
+#include "analysis/capacity.h"
+#include "analysis/choice.h"
+#include "analysis/evidence.h"
+#include "study/study.h"
+
+namespace mileage {
+
+/// What is asked of a study.
+struct Questions {
+  std::vector<double> budgets_ms;    ///< Each > 0; empty means the budget of the plan.
+  std::vector<double> at;            ///< Places to state costs at; empty means a few within the measured range.
+  std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
+  double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
+};
+
+/// A cell's place on the curve.
+struct PointFinding {
+  double x = 0;
+  double ms = 0;
+  Interval interval;  ///< 95 %, from leaving out blocks.
+  int visits = 0;
+};
+
+struct SeriesFinding {
+  Series series;
+  std::string label;
+  int rank = 0;  ///< Place of the variant in the scenario; decides colour and marker.
+  int series_of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
+  double setup_ms = 0;        ///< Median set-up time at the largest place.
+  SeriesCurve curve;
+  std::vector<PointFinding> points;
+  std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
+  Interval exponent_interval;
+};
+
+struct CapacityFinding {
+  std::size_t series = 0;  ///< Index into Findings::series.
+  Capacity capacity;
+};
+
+struct PairFinding {
+  std::size_t one = 0;
+  std::size_t other = 0;
+  PairAnswer answer;
+};
+
+/// What a frame of every series costs at one place.
+struct CostFinding {
+  struct Cost {
+    std::size_t series = 0;
+    std::optional<double> ms;  ///< Nothing where the series was not measured that far.
+    double saves_ms = 0;       ///< Against the first series of the group; negative when it costs more.
+    double share = 1;          ///< Takes this share of the time of the first series of the group.
+    Interval share_interval;   ///< 95 %; open for the first series itself.
+  };
+  double x = 0;
+  std::vector<Cost> costs;
+};
+
+/// Answers for series that share their conditions.
+struct GroupFinding {
+  std::string conditions;            ///< Empty when all series of the study share theirs.
+  std::vector<std::size_t> members;  ///< Indices into Findings::series, simplest first.
+  std::vector<Stretch> stretches;    ///< `use` is an index into Findings::series here.
+  std::vector<CostFinding> costs;
+};
+
+struct Findings {
+  std::string study;  ///< Base name of the study file.
+  Head head;
+  std::string axis;
+  std::size_t blocks = 0;
+  std::size_t visits = 0;  ///< Kept visits.
+  std::vector<double> budgets_ms;
+  double worth_ms = 0;
+  std::vector<SeriesFinding> series;
+  std::vector<CapacityFinding> capacities;  ///< Budget by budget, in each the series in their order.
+  std::vector<PairFinding> pairs;
+  std::vector<GroupFinding> groups;
+  std::vector<Failure> failures;
+  std::vector<std::string> warnings;
+};
+
+/// Analyses a study. Throws Error (bad input) when it holds no kept visit, or when `between` names an unknown variant.
+/// Costs B + 1 fits per series; a study of 4 series, 12 counts and 8 blocks takes well under a second.
+Findings analyse(const Study& study, const Questions& questions);
+
+}  // namespace mileage

@@ -1,0 +1,34 @@
+// Which series a study has, what to call them, and which of them may be compared.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// The series of the plan, then any that only visits name, in the order of their first visit.
+std::vector<Series> series_of(const Study& study);
+
+/// The variant's name, followed by the knobs that tell it from the others of its variant: "objects scatter=1".
+std::string label_of(const Series& series, const std::vector<Series>& all);
+
+/// A knob's value as people write it.
+std::string text_of(const KnobValue& value);
+
+/// Whether two series were measured under the same conditions: every knob of the scenario that touches both has the
+/// same value. Knobs that a variant alone has are choices, not conditions.
+bool same_conditions(const Series& a, const Series& b, const Scenario& scenario);
+
+/// Series that stand to choice under the same conditions.
+struct Group {
+  std::string conditions;             ///< "scatter=0"; empty when all series share their conditions.
+  std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
+};
+
+/// Divides series by the knobs of the scenario in which they differ. A variant that such a knob does not touch stands in
+/// every group.
+std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& scenario);
+
+}  // namespace mileage

@@ -1,0 +1,42 @@
+// Small pieces of statistics that the analysis is made of. All are pure functions.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+namespace mileage {
+
+/// Median of the values: the mean of the two middle ones for an even number. Needs at least one value, none NaN.
+/// Linear time.
+double median(std::vector<double> values);
+
+/// Standard deviation estimated from the median distance to the median (times 1.4826, the factor for a normal
+/// distribution). 0 for fewer than two values.
+double robust_deviation(const std::vector<double>& values);
+
+/// Quantile of Student's t with `freedom` >= 1 degrees of freedom; probability in (0, 1).
+double t_quantile(double probability, int freedom);
+
+/// Probability that an F-distributed number with these degrees of freedom (both >= 1) exceeds `f`.
+double f_exceedance(double f, int freedom_above, int freedom_below);
+
+/// An interval whose ends may be open (unknown).
+struct Interval {
+  std::optional<double> low;
+  std::optional<double> high;
+  bool closed() const { return low && high; }
+};
+
+/// 95 % interval for the median of paired ratios or differences, from order statistics (the sign test inverted), for
+/// independent pairs. Open with fewer than six values. Sorts a copy.
+Interval median_interval(std::vector<double> values);
+
+/// Standard error of a number from what it becomes without each block in turn: sqrt((B-1)/B * sum (v - mean v)^2), B
+/// being the number of values; infinity below three. R. G. Miller, "The jackknife - a review", Biometrika 61 (1974).
+double jackknife_error(const std::vector<double>& without_each_block);
+
+/// Student's t for a two-sided interval from B blocks (B - 1 degrees of freedom; B >= 2), at 95 % shared among
+/// `verdicts` verdicts that are given together (Bonferroni); 1 for a number that stands for itself.
+double t_factor(std::size_t blocks, std::size_t verdicts = 1);
+
+}  // namespace mileage

@@ -1,0 +1,35 @@
+#include <memory>
+#include <vector>
+
+#include "festival/drift_variants.h"
+#include "festival/drift_world.h"
+
+namespace mileage::festival {
+namespace {
+
+class DriftRecords : public DriftVariant {
+ public:
+  explicit DriftRecords(const SetUp& set_up) : DriftVariant(set_up) {
+    records_.reserve(static_cast<std::size_t>(set_up.count));
+    for (std::int64_t i = 0; i < set_up.count; ++i) records_.push_back(lantern_set_afloat(set_up.seed, i));
+  }
+
+  std::int64_t alive() const override { return static_cast<std::int64_t>(records_.size()); }
+
+ private:
+  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+    for (Lantern& record : records_)
+      for (const Moment& now : moments) carry(now, record);
+    return alive();
+  }
+
+  Lantern lantern(std::int64_t index) const override { return records_[static_cast<std::size_t>(index)]; }
+
+  std::vector<Lantern> records_;
+};
+
+}  // namespace
+
+std::unique_ptr<Variant> make_drift_records(const SetUp& set_up) { return std::make_unique<DriftRecords>(set_up); }
+
+}  // namespace mileage::festival

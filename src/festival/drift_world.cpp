@@ -1,0 +1,116 @@
+#include "festival/drift_world.h"
+
+#include <cmath>
+#include <string>
+
+namespace mileage::festival {
+namespace {
+
+constexpr double wind_turns_per_second = 0.05;
+constexpr std::int64_t lanterns_sampled = 8;
+/// All variants do the same arithmetic in the same order per lantern; only the order of sums may differ.
+constexpr double tolerance = 1e-5;
+
+/// splitmix64's mixing step (Steele, Lea and Flood 2014).
+std::uint64_t mixed(std::uint64_t value) {
+  value += 0x9e3779b97f4a7c15U;
+  value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;
+  value = (value ^ (value >> 27)) * 0x94d049bb133111ebU;
+  return value ^ (value >> 31);
+}
+
+float share_of(std::uint64_t bits) { return static_cast<float>(bits >> 40) * 0x1p-24F; }
+
+/// Mean and spread of one figure over all lanterns, updated one by one (Welford 1962).
+class Spread {
+ public:
+  void add(double value) {
+    ++n_;
+    const double before = value - mean_;
+    mean_ += before / static_cast<double>(n_);
+    squares_ += before * (value - mean_);
+  }
+  double mean() const { return mean_; }
+  double deviation() const { return n_ == 0 ? 0 : std::sqrt(squares_ / static_cast<double>(n_)); }
+
+ private:
+  std::int64_t n_ = 0;
+  double mean_ = 0;
+  double squares_ = 0;
+};
+
+double kinetic_energy(const Lantern& one) {
+  return 0.5 * (double{one.vx} * one.vx + double{one.vy} * one.vy + double{one.vz} * one.vz);
+}
+
+void state_spread(Outcome& outcome, const std::string& name, const Spread& spread) {
+  outcome.state("mean " + name, spread.mean(), tolerance, 1e-3);
+  outcome.state("spread of " + name, spread.deviation(), tolerance, 1e-3);
+}
+
+void state_lantern(Outcome& outcome, std::int64_t index, const Lantern& one) {
+  const std::string name = "lantern " + std::to_string(index);
+  outcome.state(name + " x", one.x_m, tolerance, 1);
+  outcome.state(name + " y", one.y_m, tolerance, 1);
+  outcome.state(name + " flicker", one.flicker, tolerance, 0.1);
+  outcome.state(name + " lean", one.lean, tolerance, 0.1);
+}
+
+}  // namespace
+
+Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
+  const std::uint64_t own = mixed(seed ^ mixed(static_cast<std::uint64_t>(index)));
+  Lantern one;
+  one.x_m = pond_edge_m * share_of(own);
+  one.y_m = pond_edge_m * share_of(mixed(own + 1));
+  one.height_m = 0.3F + 0.1F * share_of(mixed(own + 2));
+  one.vx = share_of(mixed(own + 3)) - 0.5F;
+  one.vy = share_of(mixed(own + 4)) - 0.5F;
+  one.flicker = share_of(mixed(own + 5));
+  one.key = static_cast<std::uint32_t>(mixed(own + 6));
+  return one;
+}
+
+std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t frame) {
+  const std::int64_t work = set_up.knobs.whole("work");
+  const double step_s = set_up.step_s / static_cast<double>(work);
+  std::vector<Moment> moments;
+  for (std::int64_t inner = 0; inner < work; ++inner) {
+    const std::int64_t step = frame * work + inner;
+    const double turns = wind_turns_per_second * step_s * static_cast<double>(step);
+    moments.push_back({static_cast<float>(step_s), static_cast<float>(turns - std::floor(turns)),
+                       static_cast<std::uint32_t>(mixed(set_up.seed ^ static_cast<std::uint64_t>(step)))});
+  }
+  return moments;
+}
+
+void DriftVariant::run_frame(Frame& frame) {
+  frame.add("updates", static_cast<double>(carry_all(moments_of_frame(set_up_, frame_++))));
+}
+
+Outcome DriftVariant::outcome() const {
+  Spread height, energy, flicker, age, lean;
+  for (std::int64_t i = 0; i < alive(); ++i) {
+    const Lantern one = lantern(i);
+    height.add(one.height_m);
+    energy.add(kinetic_energy(one));
+    flicker.add(one.flicker);
+    age.add(one.age_s);
+    lean.add(one.lean);
+  }
+  Outcome outcome;
+  outcome.state("alive", static_cast<double>(alive()), 0);
+  state_spread(outcome, "height", height);
+  state_spread(outcome, "kinetic energy", energy);
+  state_spread(outcome, "flicker", flicker);
+  state_spread(outcome, "age", age);
+  state_spread(outcome, "lean", lean);
+  const std::int64_t sampled = std::min(lanterns_sampled, alive());
+  for (std::int64_t i = 0; i < sampled; ++i) {
+    const std::int64_t index = i * alive() / sampled;
+    state_lantern(outcome, index, lantern(index));
+  }
+  return outcome;
+}
+
+}  // namespace mileage::festival

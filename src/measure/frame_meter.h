@@ -1,0 +1,55 @@
+// Times frames and collects what they mark.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "measure/clock.h"
+#include "mileage/types/variant.h"
+
+namespace mileage {
+
+/// Runs frames of a variant and times them. Neighbouring samples share one reading of the clock: the end of one is the
+/// start of the next.
+class FrameMeter : public FrameSink {
+ public:
+  FrameMeter(Variant& variant, Clock& clock) : variant_(&variant), clock_(&clock) {}
+
+  /// Starts timing now; what was marked so far is forgotten.
+  void start();
+  /// Runs `frames` frames and returns the time since start() or since the last sample, in nanoseconds.
+  std::int64_t sample(int frames);
+
+  /// Sums over all frames since start().
+  std::map<std::string, double> phases_ms() const;
+  std::map<std::string, double> counters() const;
+  std::int64_t frames_since_start() const { return frames_; }
+
+  void begin_phase(const char* name) override;
+  void end_phase() override;
+  void add(const char* counter, double amount) override;
+
+ private:
+  struct Sum {
+    const char* name;
+    double total;
+  };
+  struct OpenPhase {
+    std::size_t sum;
+    std::int64_t since_ns;
+  };
+  static std::size_t place_of(std::vector<Sum>& sums, const char* name);
+  static std::map<std::string, double> by_name(const std::vector<Sum>& sums, double factor);
+
+  Variant* variant_;
+  Clock* clock_;
+  std::int64_t last_ns_ = 0;
+  std::int64_t frames_ = 0;
+  std::vector<Sum> phases_;
+  std::vector<Sum> counters_;
+  std::vector<OpenPhase> open_;
+};
+
+}  // namespace mileage

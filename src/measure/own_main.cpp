@@ -1,0 +1,75 @@
+#include "mileage/measure/own_main.h"
+
+#include <sys/prctl.h>
+#include <unistd.h>
+
+#include <csignal>
+#include <cstdio>
+#include <cstring>
+#include <exception>
+#include <string>
+
+#include "measure/visit_protocol.h"
+
+namespace mileage {
+namespace {
+
+constexpr int answered = 0;
+constexpr int not_answered = 3;
+
+/// Second argument of a visit process.
+struct Line {
+  int request = 0;  ///< Descriptor to read the request from.
+  int answer = 0;   ///< Descriptor to write the answer to.
+  int asker = 0;    ///< Process that asked; the visit does not outlive it.
+};
+
+void die_with(int asker) {
+  ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+  if (::getppid() != asker) std::raise(SIGKILL);
+}
+
+std::string read_line(int descriptor) {
+  std::string line;
+  char buffer[4096];
+  while (line.find('\n') == std::string::npos) {
+    const ssize_t got = ::read(descriptor, buffer, sizeof buffer);
+    if (got <= 0) break;
+    line.append(buffer, static_cast<std::size_t>(got));
+  }
+  return line.substr(0, line.find('\n'));
+}
+
+bool write_line(int descriptor, std::string line) {
+  line += '\n';
+  for (std::size_t done = 0; done < line.size();) {
+    const ssize_t written = ::write(descriptor, line.data() + done, line.size() - done);
+    if (written <= 0) return false;
+    done += static_cast<std::size_t>(written);
+  }
+  return true;
+}
+
+std::string answer_to(const std::string& line, const Catalogue& catalogue) {
+  if (!catalogue.mistakes().empty()) return refusal_line("mistake in the catalogue: " + catalogue.mistakes().front());
+  try {
+    const Request request = parse_request(line);
+    if (request.describe) return describe_answer_line(catalogue.scenarios());
+    SystemClock clock;
+    return visit_answer_line(make_visit(request.visit, catalogue, clock));
+  } catch (const std::exception& error) {
+    return refusal_line(error.what());
+  }
+}
+
+}  // namespace
+
+std::optional<int> answer_if_asked(int argc, char** argv, const Catalogue& catalogue) {
+  if (argc < 3 || std::strcmp(argv[1], visit_argument) != 0) return std::nullopt;
+  Line line;
+  if (std::sscanf(argv[2], "%d,%d,%d", &line.request, &line.answer, &line.asker) != 3) return not_answered;
+  die_with(line.asker);
+  return write_line(line.answer, answer_to(read_line(line.request), catalogue)) ? answered : not_answered;
+}
+
+}  // namespace mileage

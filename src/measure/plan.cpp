@@ -1,0 +1,138 @@
+#include "measure/plan.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+[[noreturn]] void refuse_name(const char* field, const char* problem, const std::string& name,
+                              const std::vector<std::string>& known) {
+  const std::string near = nearest_name(name, known);
+  throw Error({.kind = FaultKind::usage, .field = field, .problem = problem, .found = name,
+               .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", "))
+                                        : fmt::format("{}; did you mean {}?", fmt::join(known, ", "), near)});
+}
+
+template <class Named>
+std::vector<std::string> names_of(const std::vector<Named>& all) {
+  std::vector<std::string> names;
+  for (const Named& one : all) names.push_back(one.name);
+  return names;
+}
+
+std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const Wish& wish) {
+  std::vector<const VariantFacts*> chosen;
+  for (const std::string& name : wish.variants)
+    if (scenario.find(name) == nullptr)
+      refuse_name("--variants", "no such variant in this scenario", name, names_of(scenario.variants));
+  for (const VariantFacts& facts : scenario.variants) {
+    const bool named = std::find(wish.variants.begin(), wish.variants.end(), facts.name) != wish.variants.end();
+    if (named && !facts.unavailable.empty())
+      throw Error({.kind = FaultKind::usage, .field = "--variants", .problem = "this variant cannot run here: " + facts.unavailable,
+                   .found = facts.name});
+    if (named || (wish.variants.empty() && facts.unavailable.empty())) chosen.push_back(&facts);
+  }
+  if (chosen.empty())
+    throw Error({.kind = FaultKind::cannot_measure, .field = scenario.name, .problem = "none of its variants can run here"});
+  return chosen;
+}
+
+/// Knobs that touch a variant: those of the scenario, then its own.
+std::vector<const Knob*> knobs_touching(const Scenario& scenario, const VariantFacts& facts) {
+  std::vector<const Knob*> knobs;
+  for (const Knob& knob : scenario.knobs)
+    if (knob.is_touching(facts.name)) knobs.push_back(&knob);
+  for (const Knob& knob : facts.knobs) knobs.push_back(&knob);
+  return knobs;
+}
+
+std::string range_of(const Knob& knob) {
+  if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
+  return fmt::format("{} from {} to {}{}{}", knob.whole ? "a whole number" : "a number", knob.least, knob.most,
+                     knob.unit.empty() ? "" : " ", knob.unit);
+}
+
+KnobValue parse_value(const Knob& knob, const std::string& text) {
+  const std::string field = "--knob " + knob.name;
+  const auto refuse = [&]() -> KnobValue {
+    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a value of this knob", .found = text,
+                 .accepted = range_of(knob)});
+  };
+  if (!knob.numeric())
+    return std::find(knob.choices.begin(), knob.choices.end(), text) != knob.choices.end() ? KnobValue(text) : refuse();
+  const double value = knob.whole ? static_cast<double>(parse_whole(text, field)) : parse_number(text, field);
+  return value >= knob.least && value <= knob.most ? KnobValue(value) : refuse();
+}
+
+std::vector<KnobValue> values_for(const Knob& knob, const Wish& wish) {
+  const auto given = wish.knobs.find(knob.name);
+  if (given == wish.knobs.end()) return {knob.preset};
+  std::vector<KnobValue> values;
+  for (const std::string& text : given->second) values.push_back(parse_value(knob, text));
+  return values;
+}
+
+std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& facts, const Wish& wish) {
+  std::vector<Series> all{{facts.name, {}}};
+  for (const Knob* knob : knobs_touching(scenario, facts)) {
+    std::vector<Series> longer;
+    for (const Series& series : all)
+      for (const KnobValue& value : values_for(*knob, wish)) {
+        Series with = series;
+        with.knobs.set(knob->name, value);
+        if (std::find(longer.begin(), longer.end(), with) == longer.end()) longer.push_back(std::move(with));
+      }
+    all = std::move(longer);
+  }
+  return all;
+}
+
+void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants, const Wish& wish) {
+  std::set<std::string> touching;
+  std::set<std::string> known;
+  for (const Knob& knob : scenario.knobs) known.insert(knob.name);
+  for (const VariantFacts& facts : scenario.variants)
+    for (const Knob& knob : facts.knobs) known.insert(knob.name);
+  for (const VariantFacts* facts : variants)
+    for (const Knob* knob : knobs_touching(scenario, *facts)) touching.insert(knob->name);
+  for (const auto& [name, values] : wish.knobs) {
+    if (known.count(name) == 0) refuse_name("--knob", "no such knob in this scenario", name, {known.begin(), known.end()});
+    if (touching.count(name) == 0)
+      throw Error({.kind = FaultKind::usage, .field = "--knob", .problem = "this knob touches none of the variants chosen",
+                   .found = name});
+  }
+}
+
+}  // namespace
+
+const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered) {
+  for (const Scenario& scenario : offered)
+    if (scenario.name == name) return scenario;
+  refuse_name("--scenario", "no such scenario", name, names_of(offered));
+}
+
+Plan make_plan(const Scenario& scenario, const Wish& wish) {
+  const std::vector<const VariantFacts*> variants = chosen_variants(scenario, wish);
+  check_knob_names(scenario, variants, wish);
+  Plan plan;
+  for (const VariantFacts* facts : variants)
+    for (Series& series : series_for(scenario, *facts, wish)) plan.series.push_back(std::move(series));
+  plan.counts = wish.counts;
+  plan.budget_ms = wish.budget_ms;
+  plan.blocks = wish.blocks == 0 && wish.time_s == 0 ? usual_blocks : wish.blocks;
+  plan.time_s = wish.time_s;
+  plan.seed = wish.seed;
+  plan.least_frames = wish.least_frames;
+  plan.least_ms = wish.least_ms;
+  return plan;
+}
+
+}  // namespace mileage

@@ -1,0 +1,37 @@
+// From what a person asks for to a plan: which series, at which counts.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// What a person asks for. Empty lists mean "all" or "the preset".
+struct Wish {
+  std::vector<std::string> variants;                        ///< Empty: all that can run here.
+  std::map<std::string, std::vector<std::string>> knobs;    ///< Values as written; several make several series.
+  std::vector<std::int64_t> counts;                         ///< Ascending.
+  double budget_ms = 1000.0 / 60.0;
+  int blocks = 0;
+  double time_s = 0;
+  std::uint64_t seed = 1;
+  int least_frames = 20;
+  double least_ms = 20;
+};
+
+/// Blocks of a plan that names neither blocks nor time.
+inline constexpr int usual_blocks = 5;
+
+/// The scenario of that name among those offered. Throws Error (usage) with the nearest known name.
+const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered);
+
+/// Checks a wish against a scenario and spells it out: for every variant one series per combination of the values given
+/// for the knobs that touch it, all other knobs at their presets. Throws Error (usage) for an unknown or unavailable
+/// variant, an unknown knob, a value out of range, or a knob that touches none of the variants; the message names what
+/// would be accepted.
+Plan make_plan(const Scenario& scenario, const Wish& wish);
+
+}  // namespace mileage

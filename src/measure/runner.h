@@ -1,0 +1,53 @@
+// Runner: whoever turns a request into a visit.
+#pragma once
+
+#include <filesystem>
+#include <vector>
+
+#include "measure/visit_request.h"
+
+namespace mileage {
+
+/// Implementations: a program started again for each visit, this process itself; later a command, a running program,
+/// a person.
+class Runner {
+ public:
+  virtual ~Runner() = default;
+
+  /// What can be measured. Throws Error (cannot measure) when whoever runs the visits does not tell.
+  virtual std::vector<Scenario> describe() = 0;
+
+  /// Makes one visit and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a
+  /// failed visit with a plain reason; never throws for it. `limit_s` > 0.
+  virtual Visit run(const VisitRequest& request, double limit_s) = 0;
+};
+
+/// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main).
+class ProgramRunner : public Runner {
+ public:
+  explicit ProgramRunner(std::filesystem::path program) : program_(std::move(program)) {}
+
+  std::vector<Scenario> describe() override;
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  std::filesystem::path program_;
+};
+
+/// Makes visits in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
+class SameProcessRunner : public Runner {
+ public:
+  SameProcessRunner(const Catalogue& catalogue, Clock& clock) : catalogue_(&catalogue), clock_(&clock) {}
+
+  std::vector<Scenario> describe() override { return catalogue_->scenarios(); }
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  const Catalogue* catalogue_;
+  Clock* clock_;
+};
+
+/// The file of the program that runs now.
+std::filesystem::path own_program();
+
+}  // namespace mileage

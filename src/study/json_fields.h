@@ -1,0 +1,92 @@
+// Reading fields of JSON objects with messages that name the field. Shared by everything that reads JSON lines.
+#pragma once
+
+#include <string>
+
+#include <nlohmann/json.hpp>
+
+#include "study/study_json.h"
+#include "types/error.h"
+
+namespace mileage {
+
+[[noreturn]] inline void refuse_field(const std::string& field, const std::string& problem, const Json* found,
+                                      const std::string& accepted) {
+  Fault fault{.kind = FaultKind::bad_input, .field = field, .problem = problem, .accepted = accepted};
+  if (found != nullptr) fault.found = found->dump().substr(0, 60);
+  throw Error(fault);
+}
+
+/// A field that must be there.
+inline const Json& field_of(const Json& object, const char* field) {
+  if (!object.is_object()) refuse_field(field, "an object was expected around it", &object, "a JSON object");
+  const auto found = object.find(field);
+  if (found == object.end()) refuse_field(field, "the field is missing", nullptr, "");
+  return *found;
+}
+
+namespace json_detail {
+
+template <class Value>
+bool fits(const Json& json) {
+  if constexpr (std::is_same_v<Value, std::string>) return json.is_string();
+  if constexpr (std::is_same_v<Value, bool>) return json.is_boolean();
+  if constexpr (std::is_integral_v<Value>) return json.is_number_integer();
+  if constexpr (std::is_floating_point_v<Value>) return json.is_number();
+  return false;
+}
+
+template <class Value>
+const char* wording() {
+  if constexpr (std::is_same_v<Value, std::string>) return "a text";
+  if constexpr (std::is_same_v<Value, bool>) return "true or false";
+  if constexpr (std::is_integral_v<Value>) return "a whole number";
+  return "a number";
+}
+
+}  // namespace json_detail
+
+template <class Value>
+Value read_value(const Json& json, const std::string& field) {
+  if (!json_detail::fits<Value>(json))
+    refuse_field(field, "the value has the wrong type", &json, json_detail::wording<Value>());
+  return json.get<Value>();
+}
+
+template <class Value>
+Value read(const Json& object, const char* field) {
+  return read_value<Value>(field_of(object, field), field);
+}
+
+/// A field that may be absent.
+template <class Value>
+Value read_or(const Json& object, const char* field, Value otherwise) {
+  const auto found = object.find(field);
+  return found == object.end() ? otherwise : read_value<Value>(*found, field);
+}
+
+inline const Json& read_array(const Json& object, const char* field) {
+  const Json& array = field_of(object, field);
+  if (!array.is_array()) refuse_field(field, "the value has the wrong type", &array, "a list");
+  return array;
+}
+
+template <class Value>
+std::vector<Value> read_list(const Json& object, const char* field) {
+  std::vector<Value> values;
+  const Json& array = read_array(object, field);
+  values.reserve(array.size());
+  for (const Json& one : array) values.push_back(read_value<Value>(one, field));
+  return values;
+}
+
+inline std::map<std::string, double> read_numbers(const Json& object, const char* field) {
+  std::map<std::string, double> numbers;
+  const auto found = object.find(field);
+  if (found == object.end()) return numbers;
+  if (!found->is_object()) refuse_field(field, "the value has the wrong type", &*found, "an object of numbers");
+  for (const auto& [name, value] : found->items()) numbers[name] = read_value<double>(value, field);
+  return numbers;
+}
+
+}  // namespace mileage

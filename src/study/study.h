@@ -1,0 +1,92 @@
+// A study in memory: what was planned, on which machine, and every visit. Mirrors the study file line by line.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "mileage/types/catalogue.h"
+#include "mileage/types/knobs.h"
+#include "mileage/types/outcome.h"
+
+namespace mileage {
+
+/// What gets one curve: a variant with all its knobs.
+struct Series {
+  std::string variant;
+  Knobs knobs;
+  bool operator==(const Series&) const = default;
+};
+
+/// What was asked for. Stands in the file's head.
+struct Plan {
+  std::vector<Series> series;
+  std::vector<std::int64_t> counts;  ///< Ascending.
+  double budget_ms = 1000.0 / 60.0;  ///< What the study is for: cells far over it are left out.
+  int blocks = 0;                    ///< Passes wanted; 0 means as many as the time allows.
+  double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
+  std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
+  int least_frames = 20;             ///< Measured frames of a visit, at least.
+  double least_ms = 20;              ///< Measured time of a visit in milliseconds, at least.
+};
+
+/// The machine, without anything that names it.
+struct Machine {
+  std::string processor;
+  int cores = 0;
+  std::map<std::string, double> cache_bytes;  ///< By name: "L1", "L2", "L3"; data and unified caches of one core.
+  double memory_bytes = 0;
+  std::string system;  ///< Kernel name and release.
+};
+
+/// First line of a study file.
+struct Head {
+  int version = 1;
+  std::string program;   ///< Name and version of what wrote the file.
+  std::string recorded;  ///< Day of recording, YYYY-MM-DD.
+  Scenario scenario;     ///< With its variants and their notes.
+  Plan plan;
+  Machine machine;
+};
+
+enum class VisitStatus {
+  kept,     ///< Takes part in every answer.
+  placing,  ///< Only told where counts lie; takes part in none.
+  failed    ///< Has a reason instead of numbers.
+};
+
+/// One visit: frames of one series at one count. Times of frames are integers in nanoseconds.
+struct Visit {
+  Series series;
+  std::int64_t count = 0;  ///< As planned.
+  int block = 0;           ///< Counted from 0; placing visits stand before the first block and have -1.
+  int order = 0;           ///< Place among all visits of the study, counted from 0.
+  std::int64_t process = 0;  ///< Visits with the same number ran in the same process.
+  VisitStatus status = VisitStatus::kept;
+  std::string failure;     ///< Plain reason of a failed visit; empty otherwise.
+  std::uint64_t seed = 0;
+
+  double setup_ms = 0;
+  int frames_per_sample = 1;
+  std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
+  std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.
+  std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
+  std::map<std::string, double> counters;   ///< Summed over the measured frames.
+  std::int64_t alive = 0;                   ///< Counted after the last frame.
+  double peak_memory_bytes = 0;
+  Outcome outcome;
+
+  std::int64_t measured_frames() const { return frames_per_sample * static_cast<std::int64_t>(samples_ns.size()); }
+  bool counts_as_evidence() const { return status == VisitStatus::kept && !samples_ns.empty(); }
+};
+
+struct Study {
+  Head head;
+  std::vector<Visit> visits;
+  std::string name;                   ///< Base name of the file it was read from.
+  std::vector<std::string> warnings;  ///< What was odd about the file, in sentences.
+};
+
+}  // namespace mileage

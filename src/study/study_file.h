@@ -1,0 +1,37 @@
+// Reading and writing study files (JSON Lines; docs/study-file.md, docs/study.schema.json).
+#pragma once
+
+#include <filesystem>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// Reads a whole study. A last line that was cut off (a writer that was killed) is left out with a warning. Throws Error
+/// (bad input), naming file and line, for a file that is missing, empty, broken in the middle, of a future version, or
+/// not a study at all. Linear in the size of the file.
+Study read_study(const std::filesystem::path& path);
+
+/// Writes a study as it is measured: each line is handed to the system before the call returns. Holds a lock on the
+/// file while it lives, so that a second writer is refused. Not for use from several threads.
+class StudyWriter {
+ public:
+  /// Creates the file and writes its head. Throws Error (cannot write) when the file exists already or when the system
+  /// refuses; an existing file is never touched.
+  StudyWriter(const std::filesystem::path& path, const Head& head);
+  ~StudyWriter();
+  StudyWriter(const StudyWriter&) = delete;
+  StudyWriter& operator=(const StudyWriter&) = delete;
+
+  /// Appends one visit. Throws Error (cannot write) when the system refuses, a full disk for instance; a line that was
+  /// only written in part is taken back, so that the file stays readable.
+  void append(const Visit& visit);
+
+ private:
+  void write_line(const std::string& line);
+
+  std::string name_;
+  int descriptor_ = -1;
+};
+
+}  // namespace mileage

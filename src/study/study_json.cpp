@@ -1,0 +1,292 @@
+#include "study/study_json.h"
+
+#include <array>
+#include <cmath>
+#include <utility>
+
+#include "study/json_fields.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* format_name = "mileage-study";
+constexpr int newest_version = 1;
+
+constexpr std::array<std::pair<VisitStatus, const char*>, 3> status_names{
+    {{VisitStatus::kept, "kept"}, {VisitStatus::placing, "placing"}, {VisitStatus::failed, "failed"}}};
+
+VisitStatus status_from(const Json& object) {
+  const auto name = read<std::string>(object, "status");
+  for (const auto& [status, text] : status_names)
+    if (name == text) return status;
+  refuse_field("status", "not a status", &object["status"], "kept, placing or failed");
+}
+
+/// JSON has no NaN; a number that is none travels as null.
+Json number_or_null(double number) { return std::isfinite(number) ? Json(number) : Json(nullptr); }
+double number_from(const Json& object, const char* field) {
+  return field_of(object, field).is_null() ? std::nan("") : read<double>(object, field);
+}
+
+Json to_json(const KnobValue& value) {
+  return std::visit([](const auto& held) { return Json(held); }, value);
+}
+
+KnobValue knob_value_from(const Json& json, const std::string& field) {
+  if (json.is_string()) return json.get<std::string>();
+  return read_value<double>(json, field);
+}
+
+Json to_json(const Knob& knob) {
+  Json json{{"name", knob.name}, {"meaning", knob.meaning}, {"unit", knob.unit}, {"preset", to_json(knob.preset)}};
+  if (knob.numeric()) {
+    json["least"] = knob.least;
+    json["most"] = knob.most;
+    json["whole"] = knob.whole;
+  } else {
+    json["choices"] = knob.choices;
+  }
+  json["touches"] = knob.touches;
+  return json;
+}
+
+Knob knob_from_json(const Json& json) {
+  Knob knob;
+  knob.name = read<std::string>(json, "name");
+  knob.meaning = read_or<std::string>(json, "meaning", "");
+  knob.unit = read_or<std::string>(json, "unit", "");
+  knob.preset = knob_value_from(field_of(json, "preset"), "preset");
+  knob.least = read_or<double>(json, "least", 0);
+  knob.most = read_or<double>(json, "most", 0);
+  knob.whole = read_or<bool>(json, "whole", false);
+  if (json.contains("choices")) knob.choices = read_list<std::string>(json, "choices");
+  if (json.contains("touches")) knob.touches = read_list<std::string>(json, "touches");
+  return knob;
+}
+
+Json to_json(const std::vector<Knob>& knobs) {
+  Json json = Json::array();
+  for (const Knob& knob : knobs) json.push_back(to_json(knob));
+  return json;
+}
+
+std::vector<Knob> knob_list_from(const Json& object) {
+  std::vector<Knob> knobs;
+  for (const Json& knob : read_array(object, "knobs")) knobs.push_back(knob_from_json(knob));
+  return knobs;
+}
+
+Json to_json(const VariantFacts& facts) {
+  return {{"name", facts.name}, {"note", facts.note}, {"knobs", to_json(facts.knobs)}, {"unavailable", facts.unavailable}};
+}
+
+VariantFacts variant_facts_from(const Json& json) {
+  VariantFacts facts;
+  facts.name = read<std::string>(json, "name");
+  facts.note = read_or<std::string>(json, "note", "");
+  facts.knobs = knob_list_from(json);
+  facts.unavailable = read_or<std::string>(json, "unavailable", "");
+  return facts;
+}
+
+Json to_json(const Build& build) {
+  return {{"compiler", build.compiler}, {"flags", build.flags}, {"known", build.known}, {"optimised", build.optimised}};
+}
+
+Build build_from(const Json& json) {
+  return {read_or<std::string>(json, "compiler", ""), read_or<std::string>(json, "flags", ""),
+          read_or<bool>(json, "known", false), read_or<bool>(json, "optimised", false)};
+}
+
+Json to_json(const Plan& plan) {
+  Json series = Json::array();
+  for (const Series& one : plan.series) series.push_back(to_json(one));
+  return {{"series", series},          {"counts", plan.counts},           {"budget_ms", plan.budget_ms},
+          {"blocks", plan.blocks},     {"time_s", plan.time_s},           {"seed", plan.seed},
+          {"least_frames", plan.least_frames}, {"least_ms", plan.least_ms}};
+}
+
+Plan plan_from(const Json& json) {
+  Plan plan;
+  for (const Json& one : read_array(json, "series")) plan.series.push_back(series_from_json(one));
+  plan.counts = read_list<std::int64_t>(json, "counts");
+  plan.budget_ms = read<double>(json, "budget_ms");
+  plan.blocks = read_or<int>(json, "blocks", 0);
+  plan.time_s = read_or<double>(json, "time_s", 0);
+  plan.seed = read_or<std::uint64_t>(json, "seed", 0);
+  plan.least_frames = read_or<int>(json, "least_frames", plan.least_frames);
+  plan.least_ms = read_or<double>(json, "least_ms", plan.least_ms);
+  return plan;
+}
+
+Json to_json(const Machine& machine) {
+  return {{"processor", machine.processor},
+          {"cores", machine.cores},
+          {"cache_bytes", machine.cache_bytes},
+          {"memory_bytes", machine.memory_bytes},
+          {"system", machine.system}};
+}
+
+Machine machine_from(const Json& json) {
+  Machine machine;
+  machine.processor = read_or<std::string>(json, "processor", "");
+  machine.cores = read_or<int>(json, "cores", 0);
+  machine.cache_bytes = read_numbers(json, "cache_bytes");
+  machine.memory_bytes = read_or<double>(json, "memory_bytes", 0);
+  machine.system = read_or<std::string>(json, "system", "");
+  return machine;
+}
+
+void check_format(const Json& json) {
+  if (!json.is_object() || !json.contains("format") || json["format"] != format_name)
+    throw Error({.problem = "not a study of Mileage", .accepted = "a file written by `mileage measure` (*.study.jsonl)"});
+  const int version = read<int>(json, "version");
+  if (version < 1 || version > newest_version)
+    refuse_field("version", "written in a version of the format that this program does not know", &json["version"],
+                 "version 1; a newer Mileage reads newer files");
+}
+
+void write_frames(const Visit& visit, Json& json) {
+  json["setup_ms"] = visit.setup_ms;
+  json["frames_per_sample"] = visit.frames_per_sample;
+  json["warmup_ns"] = visit.warmup_ns;
+  json["samples_ns"] = visit.samples_ns;
+  json["phases_ms"] = visit.phases_ms;
+  json["counters"] = visit.counters;
+  json["alive"] = visit.alive;
+  json["peak_memory_bytes"] = visit.peak_memory_bytes;
+  json["outcome"] = to_json(visit.outcome);
+}
+
+void read_frames(const Json& json, Visit& visit) {
+  visit.setup_ms = read<double>(json, "setup_ms");
+  visit.frames_per_sample = read<int>(json, "frames_per_sample");
+  if (visit.frames_per_sample < 1)
+    refuse_field("frames_per_sample", "out of range", &json["frames_per_sample"], "a whole number from 1");
+  visit.warmup_ns = read_list<std::int64_t>(json, "warmup_ns");
+  visit.samples_ns = read_list<std::int64_t>(json, "samples_ns");
+  for (const std::int64_t sample : visit.samples_ns)
+    if (sample <= 0) refuse_field("samples_ns", "a sample without time in it", nullptr, "times above 0 ns");
+  visit.phases_ms = read_numbers(json, "phases_ms");
+  visit.counters = read_numbers(json, "counters");
+  visit.alive = read<std::int64_t>(json, "alive");
+  visit.peak_memory_bytes = read_or<double>(json, "peak_memory_bytes", 0);
+  visit.outcome = outcome_from_json(field_of(json, "outcome"));
+}
+
+}  // namespace
+
+std::string to_line(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
+
+std::string to_text(const Json& json) { return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
+
+const char* name_of(VisitStatus status) {
+  for (const auto& [known, text] : status_names)
+    if (known == status) return text;
+  return "";
+}
+
+Json to_json(const Knobs& knobs) {
+  Json json = Json::object();
+  for (const auto& [name, value] : knobs.values()) json[name] = to_json(value);
+  return json;
+}
+
+Knobs knobs_from_json(const Json& json) {
+  if (!json.is_object()) refuse_field("knobs", "the value has the wrong type", &json, "an object");
+  Knobs knobs;
+  for (const auto& [name, value] : json.items()) knobs.set(name, knob_value_from(value, name));
+  return knobs;
+}
+
+Json to_json(const Series& series) { return {{"variant", series.variant}, {"knobs", to_json(series.knobs)}}; }
+
+Series series_from_json(const Json& json) {
+  return {read<std::string>(json, "variant"), knobs_from_json(field_of(json, "knobs"))};
+}
+
+Json to_json(const Outcome& outcome) {
+  Json json = Json::array();
+  for (const Quantity& one : outcome.quantities())
+    json.push_back({{"name", one.name}, {"value", number_or_null(one.value)}, {"tolerance", one.tolerance}, {"scale", one.scale}});
+  return json;
+}
+
+Outcome outcome_from_json(const Json& json) {
+  if (!json.is_array()) refuse_field("outcome", "the value has the wrong type", &json, "a list");
+  Outcome outcome;
+  for (const Json& one : json)
+    outcome.state(read<std::string>(one, "name"), number_from(one, "value"), read<double>(one, "tolerance"),
+                  read_or<double>(one, "scale", 0));
+  return outcome;
+}
+
+Json to_json(const Scenario& scenario) {
+  Json variants = Json::array();
+  for (const VariantFacts& facts : scenario.variants) variants.push_back(to_json(facts));
+  return {{"name", scenario.name},   {"note", scenario.note},           {"entities", scenario.entities},
+          {"knobs", to_json(scenario.knobs)}, {"step_s", scenario.step_s}, {"reference", scenario.reference},
+          {"build", to_json(scenario.build)}, {"variants", variants}};
+}
+
+Scenario scenario_from_json(const Json& json) {
+  Scenario scenario;
+  scenario.name = read<std::string>(json, "name");
+  scenario.note = read_or<std::string>(json, "note", "");
+  scenario.entities = read_or<std::string>(json, "entities", scenario.entities);
+  scenario.knobs = knob_list_from(json);
+  scenario.step_s = read_or<double>(json, "step_s", scenario.step_s);
+  scenario.reference = read_or<std::string>(json, "reference", "");
+  scenario.build = build_from(field_of(json, "build"));
+  for (const Json& variant : read_array(json, "variants")) scenario.variants.push_back(variant_facts_from(variant));
+  return scenario;
+}
+
+Json to_json(const Head& head) {
+  return {{"format", format_name},          {"version", head.version},
+          {"program", head.program},        {"recorded", head.recorded},
+          {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
+          {"machine", to_json(head.machine)}};
+}
+
+Head head_from_json(const Json& json) {
+  check_format(json);
+  Head head;
+  head.version = read<int>(json, "version");
+  head.program = read_or<std::string>(json, "program", "");
+  head.recorded = read_or<std::string>(json, "recorded", "");
+  head.scenario = scenario_from_json(field_of(json, "scenario"));
+  head.plan = plan_from(field_of(json, "plan"));
+  head.machine = machine_from(field_of(json, "machine"));
+  return head;
+}
+
+Json to_json(const Visit& visit) {
+  Json json{{"series", to_json(visit.series)}, {"count", visit.count},     {"block", visit.block},
+            {"order", visit.order},            {"process", visit.process}, {"status", name_of(visit.status)},
+            {"seed", visit.seed}};
+  if (visit.status == VisitStatus::failed)
+    json["failure"] = visit.failure;
+  else
+    write_frames(visit, json);
+  return json;
+}
+
+Visit visit_from_json(const Json& json) {
+  Visit visit;
+  visit.series = series_from_json(field_of(json, "series"));
+  visit.count = read<std::int64_t>(json, "count");
+  if (visit.count < 1) refuse_field("count", "out of range", &json["count"], "a whole number from 1");
+  visit.block = read<int>(json, "block");
+  visit.order = read<int>(json, "order");
+  visit.process = read_or<std::int64_t>(json, "process", visit.order);
+  visit.status = status_from(json);
+  visit.seed = read_or<std::uint64_t>(json, "seed", 0);
+  if (visit.status == VisitStatus::failed)
+    visit.failure = read<std::string>(json, "failure");
+  else
+    read_frames(json, visit);
+  return visit;
+}
+
+}  // namespace mileage

@@ -1,0 +1,37 @@
+// The JSON form of what stands in a study file and crosses to visit processes. Fields that are not known are ignored, so
+// that files of later writers can be read. A field that is missing or has the wrong type is an Error (bad input) that
+// names it; the caller adds file and line.
+#pragma once
+
+#include <nlohmann/json_fwd.hpp>
+
+#include "study/study.h"
+
+namespace mileage {
+
+using Json = nlohmann::ordered_json;
+
+/// One line without a line feed. Bytes that are not UTF-8 (from a program's messages) are replaced.
+std::string to_line(const Json& json);
+/// The same over several lines, for people, with a line feed at the end.
+std::string to_text(const Json& json);
+
+Json to_json(const Knobs& knobs);
+Json to_json(const Series& series);
+Json to_json(const Outcome& outcome);
+Json to_json(const Scenario& scenario);
+Json to_json(const Head& head);
+Json to_json(const Visit& visit);
+
+Knobs knobs_from_json(const Json& json);
+Series series_from_json(const Json& json);
+Outcome outcome_from_json(const Json& json);
+Scenario scenario_from_json(const Json& json);
+/// Also checks the format's name and version.
+Head head_from_json(const Json& json);
+Visit visit_from_json(const Json& json);
+
+/// Names of the statuses as they stand in the file.
+const char* name_of(VisitStatus status);
+
+}  // namespace mileage

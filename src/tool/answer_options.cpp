@@ -1,0 +1,59 @@
+#include "tool/answer_options.h"
+
+#include "study/study_file.h"
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+double less_reserve(double budget_ms, const std::string& reserve) {
+  if (reserve.empty()) return budget_ms;
+  const double left_ms = budget_ms - parse_duration_s(reserve, "--reserve") * 1000;
+  if (left_ms <= 0)
+    throw Error({.kind = FaultKind::usage, .field = "--reserve", .problem = "leaves nothing of the budget", .found = reserve,
+                 .accepted = "less than every budget"});
+  return left_ms;
+}
+
+std::vector<double> budgets_for(const AnswerOptions& options, const Study& study) {
+  if (options.budgets.empty()) return {less_reserve(study.head.plan.budget_ms, options.reserve)};
+  std::vector<double> budgets;
+  for (const std::string& text : split(options.budgets, ','))
+    budgets.push_back(less_reserve(parse_budget_ms(text, "--budget"), options.reserve));
+  return budgets;
+}
+
+Questions questions_for(const AnswerOptions& options, const Study& study) {
+  Questions questions;
+  questions.budgets_ms = budgets_for(options, study);
+  if (!options.at.empty())
+    for (const std::int64_t count : parse_counts(options.at, 0, "--at")) questions.at.push_back(static_cast<double>(count));
+  if (!options.between.empty()) questions.between = split(options.between, ',');
+  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "--worth");
+  return questions;
+}
+
+}  // namespace
+
+void add_studies(Verb& verb, AnswerOptions& options) {
+  verb.operands("STUDY", options.studies, "study files (*.study.jsonl)");
+}
+
+void add_budgets(Verb& verb, AnswerOptions& options) {
+  verb.option("--budget", options.budgets, "frame budgets: 60hz, 16.7ms, or a list of them (preset: the study's own)");
+  verb.option("--reserve", options.reserve, "time that the rest of the frame takes, such as 9ms");
+}
+
+void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }
+
+std::vector<Findings> analyse_studies(const AnswerOptions& options) {
+  std::vector<Findings> all;
+  for (const std::string& path : options.studies) {
+    const Study study = read_study(path);
+    all.push_back(analyse(study, questions_for(options, study)));
+  }
+  return all;
+}
+
+}  // namespace mileage

@@ -1,0 +1,30 @@
+// What the verbs that answer from studies share.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "analysis/findings.h"
+#include "tool/command_line.h"
+
+namespace mileage {
+
+struct AnswerOptions {
+  std::vector<std::string> studies;
+  std::string budgets;
+  std::string reserve;
+  std::string at;
+  std::string between;
+  std::string worth;
+  bool json = false;
+};
+
+void add_studies(Verb& verb, AnswerOptions& options);
+void add_budgets(Verb& verb, AnswerOptions& options);
+void add_json(Verb& verb, bool& json);
+
+/// Reads and analyses the studies. Throws Error: usage for an option that does not read (a reserve that leaves nothing
+/// of a budget among them), bad input for a study.
+std::vector<Findings> analyse_studies(const AnswerOptions& options);
+
+}  // namespace mileage

@@ -1,0 +1,71 @@
+#include "tool/answer_text.h"
+
+#include <fmt/format.h>
+
+#include "views/strip.h"
+#include "views/tables.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+std::string group_title(const char* title, const GroupFinding& group) {
+  return group.conditions.empty() ? fmt::format("{}\n", title) : fmt::format("{} ({})\n", title, group.conditions);
+}
+
+}  // namespace
+
+std::string preamble(const Findings& findings) {
+  std::string text;
+  for (const std::string& warning : findings.warnings) text += "! " + warning + "\n";
+  for (const std::string& line : failure_lines(findings)) text += "! failed: " + line + "\n";
+  return text.empty() ? text : text + "\n";
+}
+
+std::string capacity_answer(const Findings& findings) {
+  std::string text;
+  for (const double budget_ms : findings.budgets_ms)
+    text += fmt::format("{}\n\n{}\n", capacity_sentence(findings, budget_ms), capacity_table(findings, budget_ms).text());
+  return text;
+}
+
+std::string break_even_answer(const Findings& findings) {
+  std::string text = break_even_sentence(findings) + "\n\n";
+  const TextTable table = break_even_table(findings);
+  if (!table.empty()) text += table.text() + "\n";
+  const auto lines = lines_without_break_even(findings);
+  for (const std::string& line : lines) text += "  no break-even: " + line + "\n";
+  return lines.empty() ? text : text + "\n";
+}
+
+std::string cost_answer(const Findings& findings) {
+  std::string text;
+  for (const GroupFinding& group : findings.groups)
+    text += group_title("What a frame costs", group) + "\n" + cost_table(findings, group).text() + "\n";
+  return text;
+}
+
+std::string curve_answer(const Findings& findings, bool with_points) {
+  std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n", findings.head.scenario.name,
+                                 growth_table(findings).text());
+  if (with_points)
+    for (const SeriesFinding& series : findings.series)
+      text += series.label + "\n\n" + point_table(findings, series).text() + "\n";
+  return text;
+}
+
+std::string choice_answer(const Findings& findings) {
+  std::string text = "Which variant to use where\n  " + worth_text(findings) + "\n  " + strip_legend() + "\n\n";
+  for (const GroupFinding& group : findings.groups) {
+    if (!group.conditions.empty()) text += "  " + group.conditions + "\n";
+    text += terminal_strip(findings, group) + "\n";
+  }
+  return text;
+}
+
+std::string evidence_footer(const Findings& findings) {
+  return fmt::format("{}\n{}\n{}\n", evidence_text(findings), machine_text(findings.head.machine),
+                     build_text(findings.head.scenario.build));
+}
+
+}  // namespace mileage

@@ -1,0 +1,73 @@
+// curve, capacity, breakeven: verbs that answer from study files.
+#include <memory>
+
+#include <nlohmann/json.hpp>
+
+#include "tool/answer_options.h"
+#include "tool/answer_text.h"
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "tool/verbs.h"
+#include "views/findings_json.h"
+
+namespace mileage {
+namespace {
+
+/// Answers as JSON, or study by study as text.
+template <class AsJson, class AsText>
+int answer(const AnswerOptions& options, AsJson as_json, AsText as_text) {
+  const std::vector<Findings> studies = analyse_studies(options);
+  if (options.json) {
+    print(as_json(studies));
+    return exit_answered;
+  }
+  for (const Findings& findings : studies) print(preamble(findings) + as_text(findings) + evidence_footer(findings));
+  return exit_answered;
+}
+
+}  // namespace
+
+void add_curve_verb(CommandLine& line) {
+  struct CurveOptions : AnswerOptions {
+    bool points = false;
+  };
+  auto options = std::make_shared<CurveOptions>();
+  Verb verb = line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
+                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points\n", [options] {
+                              return answer(*options, curve_json, [&](const Findings& findings) {
+                                return curve_answer(findings, options->points);
+                              });
+                            });
+  add_studies(verb, *options);
+  verb.flag("--points", options->points, "list every measured count too");
+  add_json(verb, options->json);
+}
+
+void add_capacity_verb(CommandLine& line) {
+  auto options = std::make_shared<AnswerOptions>();
+  Verb verb = line.add_verb("capacity", "How many entities fit a frame budget",
+                            "  mileage capacity demo/drift.study.jsonl --budget 60hz\n"
+                            "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms\n",
+                            [options] { return answer(*options, capacity_json, capacity_answer); });
+  add_studies(verb, *options);
+  add_budgets(verb, *options);
+  add_json(verb, options->json);
+}
+
+void add_breakeven_verb(CommandLine& line) {
+  auto options = std::make_shared<AnswerOptions>();
+  Verb verb = line.add_verb("breakeven", "From which count on is one variant cheaper than another; what is saved",
+                            "  mileage breakeven demo/drift.study.jsonl\n"
+                            "  mileage breakeven demo/drift.study.jsonl --between objects,jobs --at 3k,30k\n",
+                            [options] {
+                              return answer(*options, break_even_json, [](const Findings& findings) {
+                                return break_even_answer(findings) + cost_answer(findings);
+                              });
+                            });
+  add_studies(verb, *options);
+  verb.option("--between", options->between, "look at all pairs of these variants (preset: each with the next one)");
+  verb.option("--at", options->at, "counts to state the saving at, such as 3k,30k");
+  add_json(verb, options->json);
+}
+
+}  // namespace mileage

@@ -1,0 +1,98 @@
+#include "tool/command_line.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "types/version.h"
+
+namespace mileage {
+namespace {
+
+CLI::App& app_of(void* parser) { return *static_cast<CLI::App*>(parser); }
+
+std::vector<std::string> verbs_of(const CLI::App& app) {
+  std::vector<std::string> names;
+  for (const CLI::App* verb : app.get_subcommands({})) names.push_back(verb->get_name());
+  return names;
+}
+
+/// A first argument that is neither a verb nor an option.
+bool is_unknown_verb(const CLI::App& app, int argc, char** argv) {
+  if (argc < 2 || argv[1][0] == '-') return false;
+  const std::vector<std::string> names = verbs_of(app);
+  return std::find(names.begin(), names.end(), argv[1]) == names.end();
+}
+
+int refuse_verb(const CLI::App& app, const std::string& verb) {
+  const std::vector<std::string> names = verbs_of(app);
+  const std::string near = nearest_name(verb, names);
+  complain(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
+                       near.empty() ? "" : fmt::format("; did you mean {}?", near)));
+  return exit_usage;
+}
+
+}  // namespace
+
+struct CommandLine::Parser {
+  CLI::App app;
+  int exit_code = exit_answered;
+};
+
+void Verb::option(const char* name, std::string& into, const char* help) {
+  CLI::Option* option = app_of(parser_).add_option(name, into, help);
+  if (!into.empty()) option->capture_default_str();
+}
+
+void Verb::option(const char* name, std::vector<std::string>& into, const char* help) {
+  app_of(parser_).add_option(name, into, help)->expected(1)->take_all();
+}
+
+void Verb::option(const char* name, int& into, int least, int most, const char* help) {
+  app_of(parser_).add_option(name, into, help)->check(CLI::Range(least, most));
+}
+
+void Verb::flag(const char* name, bool& into, const char* help) { app_of(parser_).add_flag(name, into, help); }
+
+void Verb::operands(const char* name, std::vector<std::string>& into, const char* help) {
+  app_of(parser_).add_option(name, into, help)->required();
+}
+
+CommandLine::CommandLine(const char* purpose, const char* overview) : parser_(std::make_unique<Parser>()) {
+  parser_->app.description(purpose);
+  parser_->app.footer(overview);
+  parser_->app.set_version_flag("--version", std::string("mileage ") + version);
+  parser_->app.require_subcommand(1);
+}
+
+CommandLine::~CommandLine() = default;
+
+Verb CommandLine::add_verb(const char* name, const char* question, const char* examples, std::function<int()> action) {
+  CLI::App* verb = parser_->app.add_subcommand(name, question);
+  verb->footer(std::string("Examples:\n") + examples);
+  verb->callback([this, action = std::move(action)] { parser_->exit_code = action(); });
+  return Verb(verb);
+}
+
+int CommandLine::run(int argc, char** argv) {
+  CLI::App& app = parser_->app;
+  if (is_unknown_verb(app, argc, argv)) return refuse_verb(app, argv[1]);
+  try {
+    app.parse(argc, argv);
+    return parser_->exit_code;
+  } catch (const CLI::Success& help) {
+    return app.exit(help);
+  } catch (const CLI::ParseError& error) {
+    complain(std::string(error.what()) + "; see --help");
+    return exit_usage;
+  } catch (const Error& error) {
+    complain(error.what());
+    return exit_code_of(error.fault().kind);
+  }
+}
+
+}  // namespace mileage

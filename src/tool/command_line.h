@@ -1,0 +1,52 @@
+// The command line: verbs with options, help with examples, and exit codes. The only place that knows the package which
+// parses arguments.
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace mileage {
+
+/// One verb while its options are being declared. References given to it must outlive the parsing.
+class Verb {
+ public:
+  /// A text option; what `into` holds already is shown as the preset.
+  void option(const char* name, std::string& into, const char* help);
+  /// An option that may be given several times.
+  void option(const char* name, std::vector<std::string>& into, const char* help);
+  /// A whole number from `least` to `most`.
+  void option(const char* name, int& into, int least, int most, const char* help);
+  void flag(const char* name, bool& into, const char* help);
+  /// Names without a dash; at least one is required.
+  void operands(const char* name, std::vector<std::string>& into, const char* help);
+
+  /// For command_line.cpp alone.
+  explicit Verb(void* parser) : parser_(parser) {}
+
+ private:
+  void* parser_;
+};
+
+class CommandLine {
+ public:
+  CommandLine(const char* purpose, const char* overview);
+  ~CommandLine();
+  CommandLine(const CommandLine&) = delete;
+  CommandLine& operator=(const CommandLine&) = delete;
+
+  /// Adds a verb that answers `question`; `examples` holds one command a line. `action` runs after the arguments have
+  /// been parsed and returns the exit code; it may throw Error.
+  Verb add_verb(const char* name, const char* question, const char* examples, std::function<int()> action);
+
+  /// Parses the arguments and runs the verb. Mistakes in them are told on standard error, with the nearest known verb.
+  /// Returns the exit code.
+  int run(int argc, char** argv);
+
+ private:
+  struct Parser;
+  std::unique_ptr<Parser> parser_;
+};
+
+}  // namespace mileage

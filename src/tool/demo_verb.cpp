@@ -1,0 +1,101 @@
+#include <filesystem>
+#include <memory>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "measure/plan.h"
+#include "study/study_file.h"
+#include "tool/answer_options.h"
+#include "tool/answer_text.h"
+#include "tool/measuring.h"
+#include "tool/output.h"
+#include "tool/report_files.h"
+#include "tool/verbs.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "views/findings_json.h"
+
+namespace mileage {
+namespace {
+
+struct DemoOptions {
+  std::string folder = "mileage-demo";
+  std::string time = "60s";
+  bool json = false;
+};
+
+struct DemoFiles {
+  std::filesystem::path study, page, figure;
+};
+
+/// A folder that does not exist yet: the name given, or the name with the next free number.
+std::filesystem::path free_folder(const std::string& name) {
+  std::filesystem::path folder = name;
+  for (int number = 2; std::filesystem::exists(folder); ++number) folder = fmt::format("{}-{}", name, number);
+  return folder;
+}
+
+DemoFiles make_folder(const std::string& name) {
+  const std::filesystem::path folder = free_folder(name);
+  std::error_code failed;
+  std::filesystem::create_directories(folder, failed);
+  if (failed) throw Error({.kind = FaultKind::cannot_write, .file = folder.string(), .problem = failed.message()});
+  return {folder / "drift.study.jsonl", folder / "drift.html", folder / "drift.png"};
+}
+
+/// All variants of drift, the objects at both ends of scatter, from far below to beyond every capacity.
+Wish demo_wish(const DemoOptions& options) {
+  Wish wish;
+  wish.variants = {"objects", "records", "columns", "jobs"};
+  wish.knobs["scatter"] = {"0", "1"};
+  wish.counts = parse_counts("100..5M", 0, "--counts");
+  wish.time_s = parse_duration_s(options.time, "--time");
+  return wish;
+}
+
+std::string answers(const Findings& findings) {
+  return preamble(findings) + capacity_answer(findings) + break_even_answer(findings) + cost_answer(findings) +
+         choice_answer(findings);
+}
+
+std::string files_text(const DemoFiles& files) {
+  return fmt::format("study   {0}\nfigure  {1}\npage    {2}\n\nGo on with: mileage curve|capacity|breakeven|report {0}\n",
+                     files.study.string(), files.figure.string(), files.page.string());
+}
+
+int demo(const DemoOptions& options, const Catalogue& catalogue) {
+  const Scenario& drift = scenario_named("drift", catalogue.scenarios());
+  const Wish wish = demo_wish(options);
+  const DemoFiles files = make_folder(options.folder);
+  ProgramRunner runner(own_program());
+  if (!options.json)
+    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note, options.time));
+  const Summary summary = measure_into(files.study, drift, make_plan(drift, wish), runner);
+  if (summary.kept == 0) return exit_code_of(summary);
+
+  const Findings findings = analyse(read_study(files.study), {});
+  if (options.json)
+    print(report_json({findings}));
+  else
+    print(answers(findings) + evidence_footer(findings) + "\n");
+  write_figure(files.figure, findings);
+  write_page(files.page, findings);
+  if (!options.json) print(files_text(files));
+  return exit_code_of(summary);
+}
+
+}  // namespace
+
+void add_demo_verb(CommandLine& line, const Catalogue& catalogue) {
+  if (catalogue.find("drift") == nullptr) return;
+  auto options = std::make_shared<DemoOptions>();
+  Verb verb = line.add_verb("demo", "All of it on a small festival study, in about a minute",
+                            "  mileage demo\n  mileage demo --time 20s -o first-look\n",
+                            [options, &catalogue] { return demo(*options, catalogue); });
+  verb.option("-o,--output", options->folder, "folder to write to; an existing one is left alone");
+  verb.option("--time", options->time, "how long to measure");
+  add_json(verb, options->json);
+}
+
+}  // namespace mileage

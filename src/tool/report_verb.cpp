@@ -1,0 +1,81 @@
+#include <filesystem>
+#include <memory>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "tool/answer_options.h"
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "tool/report_files.h"
+#include "tool/verbs.h"
+#include "types/error.h"
+#include "views/cost_figure.h"
+#include "views/findings_json.h"
+#include "views/page.h"
+
+namespace mileage {
+namespace {
+
+struct ReportOptions : AnswerOptions {
+  std::string page;
+  std::string figure;
+};
+
+/// "night.study.jsonl" becomes "night.html".
+std::string page_name(const std::string& study) {
+  std::string name = std::filesystem::path(study).filename().string();
+  for (const char* ending : {".jsonl", ".study"})
+    if (name.size() > std::string(ending).size() && name.rfind(ending) == name.size() - std::string(ending).size())
+      name.erase(name.rfind(ending));
+  return name + ".html";
+}
+
+int report(const ReportOptions& options) {
+  const auto studies = analyse_studies(options);
+  if (studies.size() > 1 && (!options.page.empty() || !options.figure.empty()))
+    throw Error({.kind = FaultKind::usage, .field = "-o", .problem = "one name for several studies",
+                 .accepted = "one study with -o or --figure; without them each study gets a page of its own name"});
+  const bool page_wanted = !options.page.empty() || (options.figure.empty() && !options.json);
+  for (std::size_t i = 0; i < studies.size(); ++i) {
+    const std::string page = options.page.empty() ? page_name(options.studies[i]) : options.page;
+    if (page_wanted) write_page(page, studies[i]);
+    if (!options.figure.empty()) write_figure(options.figure, studies[i]);
+    if (options.json) continue;
+    if (page_wanted) print(fmt::format("page: {}\n", page));
+    if (!options.figure.empty()) print(fmt::format("figure: {}\n", options.figure));
+  }
+  if (options.json) print(report_json(studies));
+  return exit_answered;
+}
+
+}  // namespace
+
+void write_page(const std::filesystem::path& path, const Findings& findings) {
+  write_file(path, report_page(findings, cost_figure(findings, FigureFormat::svg)));
+}
+
+void write_figure(const std::filesystem::path& path, const Findings& findings) {
+  const std::string ending = path.extension().string();
+  if (ending != ".png" && ending != ".svg")
+    throw Error({.kind = FaultKind::usage, .field = "--figure", .problem = "the ending says which format", .found = path.string(),
+                 .accepted = "a name that ends in .png or .svg"});
+  write_file(path, cost_figure(findings, ending == ".png" ? FigureFormat::png : FigureFormat::svg));
+}
+
+void add_report_verb(CommandLine& line) {
+  auto options = std::make_shared<ReportOptions>();
+  Verb verb = line.add_verb("report", "One self-contained HTML page with all answers, or a single figure",
+                            "  mileage report demo/drift.study.jsonl -o drift.html\n"
+                            "  mileage report demo/drift.study.jsonl --figure cost.png\n",
+                            [options] { return report(*options); });
+  add_studies(verb, *options);
+  verb.option("-o,--output", options->page, "the page to write (preset: the study's name with .html)");
+  verb.option("--figure", options->figure, "write the cost figure, as .png or .svg; without -o, only that");
+  add_budgets(verb, *options);
+  verb.option("--worth", options->worth, "share of the budget a difference must save to be worth code (preset: 2%)");
+  verb.option("--at", options->at, "counts to state the saving at");
+  add_json(verb, options->json);
+}
+
+}  // namespace mileage

@@ -1,0 +1,47 @@
+#include "mileage/tool/tool.h"
+
+#include <exception>
+
+#include "mileage/measure/own_main.h"
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "tool/verbs.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* purpose =
+    "Mileage answers: this system runs once a frame over N entities, and I can write it several ways.\n"
+    "Which way, from which N on, and how far does each go before it no longer fits the frame?";
+
+constexpr const char* overview =
+    "Exit codes: 0 answered, 1 some visits failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing could be measured,\n"
+    "130 interrupted.";
+
+int run(int argc, char** argv, const Catalogue& catalogue) {
+  CommandLine line(purpose, overview);
+  add_list_verb(line, catalogue);
+  add_measure_verb(line);
+  add_curve_verb(line);
+  add_capacity_verb(line);
+  add_breakeven_verb(line);
+  add_report_verb(line);
+  add_demo_verb(line, catalogue);
+  return line.run(argc, argv);
+}
+
+}  // namespace
+
+int run_tool(int argc, char** argv, const Catalogue& catalogue) {
+  if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  for (const std::string& mistake : catalogue.mistakes()) complain("catalogue: " + mistake);
+  if (!catalogue.mistakes().empty()) return exit_usage;
+  try {
+    return run(argc, argv, catalogue);
+  } catch (const std::exception& error) {
+    complain(error.what());
+    return exit_nothing_measured;
+  }
+}
+
+}  // namespace mileage

@@ -1,0 +1,18 @@
+// The verbs of the tool. Each function adds one to the command line.
+#pragma once
+
+#include "mileage/types/catalogue.h"
+#include "tool/command_line.h"
+
+namespace mileage {
+
+void add_list_verb(CommandLine& line, const Catalogue& catalogue);
+void add_measure_verb(CommandLine& line);
+void add_curve_verb(CommandLine& line);
+void add_capacity_verb(CommandLine& line);
+void add_breakeven_verb(CommandLine& line);
+void add_report_verb(CommandLine& line);
+/// Added where the catalogue holds the scenario that the demo shows.
+void add_demo_verb(CommandLine& line, const Catalogue& catalogue);
+
+}  // namespace mileage

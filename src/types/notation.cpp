@@ -1,0 +1,174 @@
+#include "types/notation.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <numeric>
+#include <optional>
+
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* count_accepted = "a whole number from 1 to 1,000,000,000, such as 500, 20k or 1.5M";
+
+[[noreturn]] void refuse(std::string_view field, const char* problem, std::string_view found, const char* accepted) {
+  throw Error({.kind = FaultKind::usage, .field = std::string(field), .problem = problem, .found = std::string(found),
+               .accepted = accepted});
+}
+
+std::string_view trimmed(std::string_view text) {
+  const auto first = text.find_first_not_of(" \t");
+  if (first == std::string_view::npos) return {};
+  return text.substr(first, text.find_last_not_of(" \t") - first + 1);
+}
+
+/// The number at the start of `text` and what follows it; nothing when there is none.
+struct Leading {
+  double number;
+  std::string_view unit;
+};
+std::optional<Leading> leading_number(std::string_view text) {
+  double number = 0;
+  const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), number);
+  if (error != std::errc() || !std::isfinite(number)) return std::nullopt;
+  return Leading{number, text.substr(static_cast<std::size_t>(end - text.data()))};
+}
+
+/// A whole number, k and M being decimal; nothing for anything else.
+std::optional<std::int64_t> whole_number(std::string_view text) {
+  const auto leading = leading_number(trimmed(text));
+  if (!leading) return std::nullopt;
+  const double factor = leading->unit.empty() ? 1 : leading->unit == "k" ? 1e3 : leading->unit == "M" ? 1e6 : 0;
+  const double number = leading->number * factor;
+  if (factor == 0 || std::fabs(number) > 1e15 || std::fabs(number - std::round(number)) > 1e-6) return std::nullopt;
+  return std::llround(number);
+}
+
+struct Unit {
+  std::string_view name;
+  double factor;
+};
+
+/// A number above zero with one of the units, times the unit's factor.
+double with_unit(std::string_view text, std::initializer_list<Unit> units, std::string_view field, const char* problem,
+                 const char* accepted) {
+  const auto leading = leading_number(trimmed(text));
+  if (leading && leading->number > 0)
+    for (const Unit& unit : units)
+      if (leading->unit == unit.name) return leading->number * unit.factor;
+  refuse(field, problem, text, accepted);
+}
+
+std::vector<std::int64_t> span_of(std::int64_t from, std::int64_t to, int points) {
+  const double decades = std::log10(static_cast<double>(to) / static_cast<double>(from));
+  const int steps = (points > 0 ? points : std::max(8, 1 + static_cast<int>(std::lround(3 * decades)))) - 1;
+  std::vector<std::int64_t> counts;
+  for (int i = 0; i <= steps; ++i)
+    counts.push_back(std::llround(static_cast<double>(from) * std::pow(10.0, decades * i / std::max(1, steps))));
+  counts.back() = to;
+  return counts;
+}
+
+std::vector<std::int64_t> counts_of_part(const std::string& part, int points, std::string_view field) {
+  const auto dots = part.find("..");
+  if (dots == std::string::npos) return {parse_count(part, field)};
+  const std::int64_t from = parse_count(part.substr(0, dots), field);
+  const std::int64_t to = parse_count(part.substr(dots + 2), field);
+  if (from >= to)
+    refuse(field, "the span is empty", part, "a span from a smaller to a larger count, such as 100..200k");
+  return span_of(from, to, points);
+}
+
+int edits_between(std::string_view a, std::string_view b) {
+  std::vector<int> row(b.size() + 1);
+  std::iota(row.begin(), row.end(), 0);
+  for (std::size_t i = 1; i <= a.size(); ++i) {
+    int diagonal = row[0];
+    row[0] = static_cast<int>(i);
+    for (std::size_t j = 1; j <= b.size(); ++j) {
+      const int replaced = diagonal + (a[i - 1] == b[j - 1] ? 0 : 1);
+      diagonal = row[j];
+      row[j] = std::min({replaced, row[j] + 1, row[j - 1] + 1});
+    }
+  }
+  return row.back();
+}
+
+}  // namespace
+
+std::int64_t parse_count(std::string_view text, std::string_view field) {
+  const auto count = whole_number(text);
+  if (!count || *count < 1 || *count > most_entities) refuse(field, "not a count", text, count_accepted);
+  return *count;
+}
+
+std::int64_t parse_whole(std::string_view text, std::string_view field) {
+  const auto number = whole_number(text);
+  if (!number) refuse(field, "not a whole number", text, "a whole number such as 4, 2k or 1M");
+  return *number;
+}
+
+std::vector<std::int64_t> parse_counts(std::string_view text, int points, std::string_view field) {
+  std::vector<std::int64_t> counts;
+  for (const std::string& part : split(text, ',')) {
+    const auto some = counts_of_part(part, points, field);
+    counts.insert(counts.end(), some.begin(), some.end());
+  }
+  std::sort(counts.begin(), counts.end());
+  counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
+  return counts;
+}
+
+double parse_budget_ms(std::string_view text, std::string_view field) {
+  const char* accepted = "a rate such as 60hz or a time above zero such as 16.7ms";
+  const std::string_view budget = trimmed(text);
+  if (budget.size() > 2 && budget.substr(budget.size() - 2) == "hz")
+    return 1000.0 / with_unit(budget, {{"hz", 1.0}}, field, "not a budget", accepted);
+  return with_unit(budget, {{"ms", 1.0}}, field, "not a budget", accepted);
+}
+
+double parse_duration_s(std::string_view text, std::string_view field) {
+  return with_unit(text, {{"ms", 1e-3}, {"s", 1.0}, {"min", 60.0}, {"h", 3600.0}}, field, "not a duration",
+                   "a time above zero such as 500ms, 30s or 2min");
+}
+
+double parse_share(std::string_view text, std::string_view field) {
+  const auto leading = leading_number(trimmed(text));
+  if (!leading || leading->unit != "%" || leading->number < 0 || leading->number > 100)
+    refuse(field, "not a share", text, "a share from 0% to 100%, such as 2%");
+  return leading->number / 100;
+}
+
+double parse_number(std::string_view text, std::string_view field) {
+  const auto leading = leading_number(trimmed(text));
+  if (!leading || !leading->unit.empty()) refuse(field, "not a number", text, "a decimal number such as 0.5");
+  return leading->number;
+}
+
+std::vector<std::string> split(std::string_view text, char separator) {
+  std::vector<std::string> parts;
+  std::size_t start = 0;
+  while (true) {
+    const std::size_t end = text.find(separator, start);
+    parts.emplace_back(trimmed(text.substr(start, end - start)));
+    if (end == std::string_view::npos) return parts;
+    start = end + 1;
+  }
+}
+
+std::string nearest_name(std::string_view wanted, const std::vector<std::string>& known) {
+  std::string best;
+  int fewest = 1 + static_cast<int>(wanted.size()) / 3;
+  for (const std::string& name : known) {
+    const int edits = edits_between(wanted, name);
+    if (edits < fewest || (edits == fewest && best.empty())) {
+      best = name;
+      fewest = edits;
+    }
+  }
+  return best;
+}
+
+}  // namespace mileage

@@ -1,0 +1,43 @@
+// How people write counts, budgets and durations: 20k, 1.5M, 100..200k, 60hz, 16.7ms, 30s.
+// Every function throws Error (usage) that names `field`, what was found and what would be accepted.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace mileage {
+
+/// Largest accepted count.
+inline constexpr std::int64_t most_entities = 1'000'000'000;
+
+/// A whole number from 1 to most_entities; k and M are decimal.
+std::int64_t parse_count(std::string_view text, std::string_view field);
+
+/// A list `1k,5k,20k`, a span `100..1M`, or a list of both. A span becomes `points` counts at equal ratios, both ends
+/// included, rounded to whole numbers; points 0 means about three per decade and at least eight. Ascending, no doubles.
+std::vector<std::int64_t> parse_counts(std::string_view text, int points, std::string_view field);
+
+/// A budget in milliseconds: a rate `60hz` (1000/60 ms) or a time `16.7ms`. Above 0.
+double parse_budget_ms(std::string_view text, std::string_view field);
+
+/// A duration in seconds: `500ms`, `30s`, `2min`. Above 0.
+double parse_duration_s(std::string_view text, std::string_view field);
+
+/// A share such as `2%` as a ratio in [0, 1].
+double parse_share(std::string_view text, std::string_view field);
+
+/// A whole number of either sign; k and M are decimal.
+std::int64_t parse_whole(std::string_view text, std::string_view field);
+
+/// A finite decimal number.
+double parse_number(std::string_view text, std::string_view field);
+
+/// The parts of a list separated by `separator`, white space around them taken off; an empty part is kept.
+std::vector<std::string> split(std::string_view text, char separator);
+
+/// The name among `known` nearest to `wanted` by edits, or empty when none is near (more than a third of it wrong).
+std::string nearest_name(std::string_view wanted, const std::vector<std::string>& known);
+
+}  // namespace mileage

@@ -1,0 +1,235 @@
+#include "views/cost_figure.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "views/gnuplot.h"
+#include "views/look.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+constexpr int curve_places = 160;
+
+/// What the axes span: the measured points, and a little air.
+struct Frame2D {
+  double x_from, x_to, y_from, y_to;
+};
+
+Frame2D frame_of(const Findings& findings) {
+  Frame2D frame{HUGE_VAL, 0, HUGE_VAL, 0};
+  for (const SeriesFinding& series : findings.series)
+    for (const PointFinding& point : series.points) {
+      frame.x_from = std::min(frame.x_from, point.x);
+      frame.x_to = std::max(frame.x_to, point.x);
+      frame.y_from = std::min(frame.y_from, point.interval.low.value_or(point.ms));
+      frame.y_to = std::max(frame.y_to, point.interval.high.value_or(point.ms));
+    }
+  frame.y_to = std::max(frame.y_to, 1.3 * findings.budgets_ms.front());
+  return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
+}
+
+std::string terminal(FigureFormat format, std::size_t strips) {
+  const int height = 800 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0);
+  if (format == FigureFormat::svg)
+    return fmt::format("set terminal svg size 1280,{} dynamic background '{}' font 'DejaVu Sans,14'\n", height, look::paper);
+  return fmt::format("set terminal pngcairo size 1280,{} background '{}' font 'DejaVu Sans,12'\n", height, look::paper);
+}
+
+/// Labelled tics at the decades and unlabelled ones between them.
+template <class Word>
+std::string decade_tics(double from, double to, Word word) {
+  std::string tics;
+  for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
+    for (int step = 1; step < 10; ++step) {
+      const double x = decade * step;
+      if (x < from || x > to) continue;
+      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", step == 1 ? gnuplot_text(word(x)) : "\"\"", x, step == 1 ? 0 : 1);
+    }
+  return tics;
+}
+
+std::string shared_settings(const Frame2D& frame) {
+  return fmt::format(
+      "set encoding utf8\nset logscale x 10\n"
+      "set border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
+      "set xrange [{1}:{2}]\nset xtics ({3})\n",
+      look::ink, frame.x_from, frame.x_to, decade_tics(frame.x_from, frame.x_to, count_text));
+}
+
+std::string points_block(std::size_t index, const SeriesFinding& series) {
+  std::string block = fmt::format("$points{} << END\n", index);
+  for (const PointFinding& point : series.points)
+    block += fmt::format("{} {} {} {}\n", point.x, point.ms, point.interval.low.value_or(point.ms),
+                         point.interval.high.value_or(point.ms));
+  return block + "END\n";
+}
+
+std::string curve_block(std::size_t index, const SeriesFinding& series) {
+  const Curve& curve = series.curve.all;
+  std::string block = fmt::format("$curve{} << END\n", index);
+  for (int i = 0; i <= curve_places; ++i) {
+    const double x = curve.least() * std::pow(curve.most() / curve.least(), static_cast<double>(i) / curve_places);
+    block += fmt::format("{} {}\n", x, std::exp(curve.log_ms_at(x)));
+  }
+  return block + "END\n";
+}
+
+/// Capacities of the first budget, ascending.
+std::vector<const Capacity*> capacities_shown(const Findings& findings) {
+  std::vector<const Capacity*> shown;
+  for (const CapacityFinding& one : findings.capacities)
+    if (one.capacity.budget_ms == findings.budgets_ms.front() && one.capacity.at) shown.push_back(&one.capacity);
+  std::sort(shown.begin(), shown.end(), [](const Capacity* a, const Capacity* b) { return *a->at < *b->at; });
+  return shown;
+}
+
+/// Capacities as "x y low high label label-height"; labels of close neighbours stand one above the other.
+std::string capacities_block(const Findings& findings, const Frame2D& frame) {
+  std::string block = "$capacities << END\n";
+  const double one_line = std::pow(frame.y_to / frame.y_from, 0.034);
+  const double label_width = std::pow(frame.x_to / frame.x_from, 0.055);
+  double previous = 0;
+  int line = 0;
+  for (const Capacity* one : capacities_shown(findings)) {
+    line = *one->at < previous * label_width ? line + 1 : 0;
+    previous = *one->at;
+    block += fmt::format("{} {} {} {} {} {}\n", *one->at, one->budget_ms, one->interval.low.value_or(*one->at),
+                         one->interval.high.value_or(*one->at), place_text(*one->at, findings.axis),
+                         one->budget_ms * std::pow(one_line, 1 + line));
+  }
+  return block + "END\n";
+}
+
+std::string break_evens_block(const Findings& findings) {
+  std::string block = "$breakevens << END\n";
+  for (const PairFinding& pair : findings.pairs)
+    for (const BreakEven& one : pair.answer.break_evens)
+      block += fmt::format("{} {} {}\n", one.at, std::exp(findings.series[pair.one].curve.all.log_ms_at(one.at)),
+                           place_text(one.at, findings.axis));
+  return block + "END\n";
+}
+
+bool has_rows(const std::string& block) { return std::count(block.begin(), block.end(), '\n') > 2; }
+
+std::string plot_of_series(std::size_t index, const SeriesFinding& series) {
+  const look::Mark& mark = look::mark_of(series.rank);
+  const int dash = 1 + series.series_of_variant;
+  return fmt::format(
+      "$curve{0} using 1:2 with lines lw 2 dt {1} lc rgb '{2}' notitle, "
+      "$points{0} using 1:2:3:4 with yerrorbars pt {3} ps 1.1 lw 1.2 lc rgb '{2}' notitle, "
+      "NaN with linespoints lw 2 dt {1} pt {3} ps 1.1 lc rgb '{2}' title {4}",
+      index, dash, mark.colour, mark.point, gnuplot_text(series.label));
+}
+
+std::string plot_command(const Findings& findings, const std::string& capacities, const std::string& break_evens) {
+  std::string command = "plot ";
+  for (std::size_t i = 0; i < findings.series.size(); ++i)
+    command += plot_of_series(i, findings.series[i]) + ", \\\n  ";
+  command += fmt::format("{} with lines lw 1.6 dt (14,6) lc rgb '{}' title {}", findings.budgets_ms.front(), look::amber,
+                         gnuplot_text("budget " + ms_text(findings.budgets_ms.front())));
+  if (has_rows(capacities))
+    command += fmt::format(
+        ", \\\n  $capacities using 1:2 with impulses lw 1 dt 3 lc rgb '{0}' notitle"
+        ", \\\n  $capacities using 1:2:3:4 with xerrorbars pt 13 ps 1.8 lw 2 lc rgb '{0}' title 'capacity'"
+        ", \\\n  $capacities using 1:6:5 with labels font ',11' textcolor rgb '{0}' notitle",
+        look::amber);
+  if (has_rows(break_evens))
+    command += fmt::format(
+        ", \\\n  $breakevens using 1:2 with points pt 6 ps 2.2 lw 2.2 lc rgb '{0}' title 'break-even'"
+        ", \\\n  $breakevens using 1:2:3 with labels offset 2.6,-0.9 font ',11' textcolor rgb '{0}' notitle",
+        look::amber);
+  return command + "\n";
+}
+
+std::string title_of(const Findings& findings) {
+  const bool optimised = !findings.head.scenario.build.known || findings.head.scenario.build.optimised;
+  return fmt::format("{}: time of a frame against {}{}", findings.head.scenario.name, findings.head.scenario.entities,
+                     optimised ? "" : "  (built without optimisation)");
+}
+
+std::string upper_plot(const Findings& findings, const Frame2D& frame, double bottom) {
+  std::string script;
+  for (std::size_t i = 0; i < findings.series.size(); ++i)
+    script += points_block(i, findings.series[i]) + curve_block(i, findings.series[i]);
+  const std::string capacities = capacities_block(findings, frame);
+  const std::string break_evens = break_evens_block(findings);
+  script += capacities + break_evens;
+  script += fmt::format(
+      "set logscale y 10\nset yrange [{}:{}]\nset ytics ({})\n"
+      "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.925\nset bmargin at screen {}\n"
+      "set grid xtics ytics lc rgb '{}' lw 1 dt 1\n"
+      "set key bottom right Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
+      "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
+      "set title {} font ',15' textcolor rgb '{}'\n",
+      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(findings)),
+      look::ink);
+  return script + plot_command(findings, capacities, break_evens);
+}
+
+std::string stretch_box(const Findings& findings, const Stretch& stretch, int object, double from, double to) {
+  const look::Mark& mark = look::mark_of(findings.series[stretch.use].rank);
+  const std::string fill = !stretch.fits    ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
+                           : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)
+                                             : fmt::format("fc rgb '{}' fs pattern 5 border lc rgb '{}'", mark.colour, mark.colour);
+  return fmt::format("set object {} rectangle from {},{} to {},{} {} lw 1\n", object, stretch.from, from, stretch.to, to, fill);
+}
+
+std::string stretch_label(const Findings& findings, const Stretch& stretch, int label, double y, const Frame2D& frame) {
+  const double share = std::log(stretch.to / stretch.from) / std::log(frame.x_to / frame.x_from);
+  const std::string& name = findings.series[stretch.use].label;
+  if (share * 130 < static_cast<double>(name.size()) + 1) return {};
+  return fmt::format("set label {} {} at {},{} center front font ',11' textcolor rgb '{}' boxed\n", label, gnuplot_text(name),
+                     std::sqrt(stretch.from * stretch.to), y, look::ink);
+}
+
+/// One bar per group of conditions, capacities of its members as diamonds on it.
+std::string strips(const Findings& findings, const Frame2D& frame, double top) {
+  std::string script = fmt::format(
+      "unset title\nunset key\nunset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"
+      "set tmargin at screen {}\nset bmargin at screen 0.075\nset yrange [0:{}]\n"
+      "set xlabel {} textcolor rgb '{}'\nset style textbox opaque noborder fillcolor rgb '{}' margins 0.6,0.3\n",
+      top, findings.groups.size(), gnuplot_text(findings.head.scenario.entities), look::ink, look::paper);
+  std::string marks = "$marks << END\n";
+  int number = 1;
+  for (std::size_t row = 0; row < findings.groups.size(); ++row) {
+    const GroupFinding& group = findings.groups[row];
+    const double y = static_cast<double>(findings.groups.size() - row) - 0.5;
+    for (const Stretch& stretch : group.stretches) {
+      script += stretch_box(findings, stretch, number, y - 0.28, y + 0.28);
+      script += stretch_label(findings, stretch, number++, y, frame);
+    }
+    script += fmt::format("set label {} {} at graph -0.008,first {} right font ',11' textcolor rgb '{}'\n", number++,
+                          gnuplot_text(group.conditions.empty() ? "use" : group.conditions), y, look::ink);
+    for (const CapacityFinding& one : findings.capacities)
+      if (one.capacity.at && one.capacity.budget_ms == findings.budgets_ms.front() &&
+          std::find(group.members.begin(), group.members.end(), one.series) != group.members.end())
+        marks += fmt::format("{} {}\n", *one.capacity.at, y + 0.28);
+  }
+  marks += "END\n";
+  script += marks;
+  if (has_rows(marks)) return script + fmt::format("plot $marks using 1:2 with points pt 13 ps 1.4 lc rgb '{}' notitle\n", look::amber);
+  return script + "plot NaN notitle\n";
+}
+
+}  // namespace
+
+std::string cost_figure_script(const Findings& findings, FigureFormat format) {
+  const Frame2D frame = frame_of(findings);
+  const auto rows = static_cast<double>(findings.groups.size());
+  const double strip_top = 0.075 + 0.06 * rows;
+  std::string script = terminal(format, findings.groups.size()) + shared_settings(frame);
+  script += "set multiplot\n";
+  script += upper_plot(findings, frame, strip_top + 0.055);
+  script += strips(findings, frame, strip_top);
+  return script + "unset multiplot\n";
+}
+
+std::string cost_figure(const Findings& findings, FigureFormat format) {
+  return run_gnuplot(cost_figure_script(findings, format));
+}
+
+}  // namespace mileage

@@ -1,0 +1,228 @@
+#include "views/findings_json.h"
+
+#include <cmath>
+
+#include <nlohmann/json.hpp>
+
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+Json optional_json(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
+
+/// A place on the axis; counts are whole numbers.
+Json place_json(double x, const std::string& axis) {
+  return axis == "count" ? Json(static_cast<std::int64_t>(std::llround(x))) : Json(x);
+}
+Json place_json(const std::optional<double>& x, const std::string& axis) { return x ? place_json(*x, axis) : Json(nullptr); }
+
+Json row_of(const Findings& findings, std::size_t series, bool several) {
+  const SeriesFinding& one = findings.series[series];
+  Json row;
+  if (several) row["study"] = findings.study;
+  row["series"] = one.label;
+  row["variant"] = one.series.variant;
+  row["knobs"] = to_json(one.series.knobs);
+  return row;
+}
+
+const char* source_name(Source source) {
+  switch (source) {
+    case Source::law: return "law";
+    case Source::interpolated: return "interpolated";
+    case Source::extrapolated: return "extrapolated";
+  }
+  return "";
+}
+
+Json capacity_row(const Findings& findings, const CapacityFinding& one, bool several) {
+  const Capacity& capacity = one.capacity;
+  Json row = row_of(findings, one.series, several);
+  row["statistic"] = "typical";
+  row["budget_ms"] = capacity.budget_ms;
+  // What still holds the budget is rounded down.
+  row[findings.axis] = capacity.at && findings.axis == "count" ? place_json(std::floor(*capacity.at), findings.axis)
+                                                               : place_json(capacity.at, findings.axis);
+  row["low"] = place_json(capacity.interval.low, findings.axis);
+  row["high"] = place_json(capacity.interval.high, findings.axis);
+  row["extrapolated"] = capacity.at.has_value() && capacity.source == Source::extrapolated;
+  if (capacity.at) row["read"] = source_name(capacity.source);
+  if (!capacity.reason.empty()) row["reason"] = capacity.reason;
+  if (!capacity.interval_missing.empty()) row["interval_missing"] = capacity.interval_missing;
+  return row;
+}
+
+Json break_even_row(const Findings& findings, const PairFinding& pair, const BreakEven& one, bool several) {
+  const bool one_below = one.cheaper_below == Side::one;
+  const SeriesFinding& below = findings.series[one_below ? pair.one : pair.other];
+  const SeriesFinding& above = findings.series[one_below ? pair.other : pair.one];
+  Json row;
+  if (several) row["study"] = findings.study;
+  row["cheaper_below"] = below.series.variant;
+  row["cheaper_above"] = above.series.variant;
+  row["series_below"] = below.label;
+  row["series_above"] = above.label;
+  row["knobs_below"] = to_json(below.series.knobs);
+  row["knobs_above"] = to_json(above.series.knobs);
+  row[findings.axis] = place_json(one.at, findings.axis);
+  row["low"] = place_json(one.interval.low, findings.axis);
+  row["high"] = place_json(one.interval.high, findings.axis);
+  row["even_from"] = place_json(one.even.low, findings.axis);
+  row["even_to"] = place_json(one.even.high, findings.axis);
+  if (!one.interval_missing.empty()) row["interval_missing"] = one.interval_missing;
+  return row;
+}
+
+Json none_row(const Findings& findings, const PairFinding& pair, bool several) {
+  const SeriesFinding& one = findings.series[pair.one];
+  const SeriesFinding& other = findings.series[pair.other];
+  Json row;
+  if (several) row["study"] = findings.study;
+  row["variants"] = {one.series.variant, other.series.variant};
+  row["series"] = {one.label, other.label};
+  row["cheaper"] = nullptr;
+  if (pair.answer.cheaper) row["cheaper"] = *pair.answer.cheaper == Side::one ? one.label : other.label;
+  row["reason"] = pair.answer.reason;
+  return row;
+}
+
+Json cost_rows(const Findings& findings, bool several) {
+  Json rows = Json::array();
+  for (const GroupFinding& group : findings.groups)
+    for (const CostFinding& place : group.costs)
+      for (const CostFinding::Cost& cost : place.costs) {
+        if (!cost.ms) continue;
+        Json row = row_of(findings, cost.series, several);
+        row["conditions"] = group.conditions;
+        row[findings.axis] = place_json(place.x, findings.axis);
+        row["ms"] = *cost.ms;
+        row["saves_ms"] = cost.saves_ms;
+        row["share_of"] = findings.series[group.members.front()].label;
+        row["share"] = cost.share;
+        row["low"] = optional_json(cost.share_interval.low);
+        row["high"] = optional_json(cost.share_interval.high);
+        rows.push_back(std::move(row));
+      }
+  return rows;
+}
+
+Json coefficients_json(const Law& law) {
+  Json json{{"fixed_ms", law.fixed_ms}};
+  if (law.kind == LawKind::constant) return json;
+  json["per_unit_ms"] = law.coefficient;
+  if (law.kind == LawKind::power) json["exponent"] = law.exponent;
+  return json;
+}
+
+Json curve_row(const Findings& findings, std::size_t series, bool several) {
+  const SeriesFinding& one = findings.series[series];
+  const Curve& curve = one.curve.all;
+  Json row = row_of(findings, series, several);
+  row["law"] = curve.law ? Json(law_name(curve.law->kind)) : Json(nullptr);
+  row["exponent"] = {{"value", optional_json(one.exponent)},
+                     {"low", optional_json(one.exponent_interval.low)},
+                     {"high", optional_json(one.exponent_interval.high)}};
+  row["coefficients"] = curve.law ? coefficients_json(*curve.law) : Json::object();
+  row["laws"] = Json::array();
+  for (const LawTest& test : curve.tests)
+    row["laws"].push_back({{"law", law_name(test.fit.law.kind)}, {"exceedance", test.exceedance}, {"rejected", test.rejected}});
+  row["setup_ms_at_most"] = one.setup_ms;
+  row["points"] = Json::array();
+  for (const PointFinding& point : one.points)
+    row["points"].push_back({{findings.axis, place_json(point.x, findings.axis)},
+                             {"ms", point.ms},
+                             {"low", optional_json(point.interval.low)},
+                             {"high", optional_json(point.interval.high)},
+                             {"visits", point.visits}});
+  return row;
+}
+
+Json choice_rows(const Findings& findings, bool several) {
+  Json rows = Json::array();
+  for (const GroupFinding& group : findings.groups)
+    for (const Stretch& stretch : group.stretches) {
+      Json row = row_of(findings, stretch.use, several);
+      row["conditions"] = group.conditions;
+      row["from"] = place_json(stretch.from, findings.axis);
+      row["to"] = place_json(stretch.to, findings.axis);
+      row["matters"] = stretch.matters;
+      row["fits"] = stretch.fits;
+      rows.push_back(std::move(row));
+    }
+  return rows;
+}
+
+void append(Json& list, Json rows) {
+  for (Json& row : rows) list.push_back(std::move(row));
+}
+
+}  // namespace
+
+Json envelope(const char* verb, const std::vector<Findings>& studies) {
+  Json json{{"verb", verb}, {"format", answer_format}, {"axis", studies.empty() ? "count" : studies.front().axis}};
+  json["warnings"] = Json::array();
+  for (const Findings& findings : studies)
+    for (const std::string& warning : findings.warnings) json["warnings"].push_back(warning);
+  json["failures"] = Json::array();
+  for (const Findings& findings : studies)
+    for (const Failure& failure : findings.failures)
+      json["failures"].push_back({{"series", failure.label}, {findings.axis, place_json(failure.x, findings.axis)},
+                                  {"block", failure.block}, {"reason", failure.reason}});
+  return json;
+}
+
+Json scenarios_json(const std::vector<Scenario>& scenarios) {
+  Json json = envelope("list", {});
+  json["scenarios"] = Json::array();
+  for (const Scenario& scenario : scenarios) json["scenarios"].push_back(to_json(scenario));
+  return json;
+}
+
+Json capacity_json(const std::vector<Findings>& studies) {
+  Json json = envelope("capacity", studies);
+  json["capacities"] = Json::array();
+  for (const Findings& findings : studies)
+    for (const CapacityFinding& one : findings.capacities)
+      json["capacities"].push_back(capacity_row(findings, one, studies.size() > 1));
+  return json;
+}
+
+Json break_even_json(const std::vector<Findings>& studies) {
+  const bool several = studies.size() > 1;
+  Json json = envelope("breakeven", studies);
+  json["break_evens"] = Json::array();
+  json["none"] = Json::array();
+  json["costs"] = Json::array();
+  for (const Findings& findings : studies) {
+    for (const PairFinding& pair : findings.pairs) {
+      for (const BreakEven& one : pair.answer.break_evens)
+        json["break_evens"].push_back(break_even_row(findings, pair, one, several));
+      if (pair.answer.break_evens.empty()) json["none"].push_back(none_row(findings, pair, several));
+    }
+    append(json["costs"], cost_rows(findings, several));
+  }
+  return json;
+}
+
+Json curve_json(const std::vector<Findings>& studies) {
+  Json json = envelope("curve", studies);
+  json["curves"] = Json::array();
+  for (const Findings& findings : studies)
+    for (std::size_t i = 0; i < findings.series.size(); ++i)
+      json["curves"].push_back(curve_row(findings, i, studies.size() > 1));
+  return json;
+}
+
+Json report_json(const std::vector<Findings>& studies) {
+  Json json = envelope("report", studies);
+  json["capacities"] = capacity_json(studies)["capacities"];
+  const Json pairs = break_even_json(studies);
+  for (const char* part : {"break_evens", "none", "costs"}) json[part] = pairs[part];
+  json["curves"] = curve_json(studies)["curves"];
+  json["choices"] = Json::array();
+  for (const Findings& findings : studies) append(json["choices"], choice_rows(findings, studies.size() > 1));
+  return json;
+}
+
+}  // namespace mileage

@@ -1,0 +1,15 @@
+// Hands a script to gnuplot, which draws the figures.
+#pragma once
+
+#include <string>
+
+namespace mileage {
+
+/// Runs gnuplot on a script and returns what it wrote to standard output. Throws Error (cannot write) when gnuplot is
+/// not installed or reports an error, with its first line.
+std::string run_gnuplot(const std::string& script);
+
+/// A text as a gnuplot string in double quotes, with nothing in it that gnuplot would interpret.
+std::string gnuplot_text(const std::string& text);
+
+}  // namespace mileage

@@ -1,0 +1,31 @@
+// The look of figures and page, in one place: night-blue ink on paper white, lantern amber for what matters, series told
+// apart by hue, marker and dash.
+#pragma once
+
+#include <array>
+
+namespace mileage::look {
+
+inline constexpr const char* paper = "#fdfcf8";
+inline constexpr const char* ink = "#16243d";
+inline constexpr const char* faint_ink = "#8a93a5";
+inline constexpr const char* rule = "#dcdcd4";
+inline constexpr const char* amber = "#d98200";
+
+/// Hue and marker (gnuplot's number) of the variants, by their place in the scenario; more variants start anew.
+struct Mark {
+  const char* colour;
+  int point;
+};
+inline constexpr std::array<Mark, 8> marks{{{"#a63d40", 7},
+                                            {"#2f7f79", 5},
+                                            {"#5b4b9a", 9},
+                                            {"#2b6cb0", 13},
+                                            {"#7a7a1f", 11},
+                                            {"#9b4f80", 6},
+                                            {"#4f6d3a", 4},
+                                            {"#60656f", 8}}};
+
+inline const Mark& mark_of(int rank) { return marks[static_cast<std::size_t>(rank) % marks.size()]; }
+
+}  // namespace mileage::look

@@ -1,0 +1,152 @@
+#include "views/page.h"
+
+#include <fmt/format.h>
+
+#include "views/look.h"
+#include "views/tables.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+std::string escaped(const std::string& text) {
+  std::string html;
+  for (const char c : text) {
+    if (c == '<') html += "&lt;";
+    else if (c == '>') html += "&gt;";
+    else if (c == '&') html += "&amp;";
+    else if (c == '"') html += "&quot;";
+    else html += c;
+  }
+  return html;
+}
+
+std::string style() {
+  return fmt::format(R"css(
+  body {{ margin: 2.2rem auto; max-width: 68rem; padding: 0 1.2rem; background: {paper}; color: {ink};
+         font: 16px/1.5 "DejaVu Sans", "Segoe UI", sans-serif; }}
+  h1 {{ font-size: 1.7rem; margin: 0 0 .3rem; }}
+  h2 {{ font-size: 1.15rem; margin: 2.2rem 0 .5rem; border-bottom: 2px solid {amber}; padding-bottom: .15rem; }}
+  .answer {{ font-size: 1.1rem; margin: .35rem 0; }}
+  .faint {{ color: #5c6678; font-size: .9rem; }}
+  .warning {{ border-left: .35rem solid {amber}; padding: .2rem .8rem; margin: .6rem 0; }}
+  table {{ border-collapse: collapse; font-size: .93rem; margin: .5rem 0 1rem; }}
+  th, td {{ padding: .22rem 1.1rem .22rem 0; text-align: left; vertical-align: top; }}
+  th {{ border-bottom: 1px solid {ink}; font-weight: 600; }}
+  td {{ border-bottom: 1px solid {rule}; }}
+  .number {{ text-align: right; font-variant-numeric: tabular-nums; }}
+  figure {{ margin: 1.2rem 0; }}
+  figure svg {{ width: 100%; height: auto; }}
+  details {{ margin: .4rem 0; }}
+  summary {{ cursor: pointer; }}
+  @media print {{ body {{ margin: 0; max-width: none; }} details > * {{ display: block; }} }}
+)css",
+                     fmt::arg("paper", look::paper), fmt::arg("ink", look::ink), fmt::arg("amber", look::amber),
+                     fmt::arg("rule", look::rule));
+}
+
+std::string cell(const char* tag, const std::string& text, TextTable::Align align) {
+  const char* attribute = align == TextTable::Align::right ? " class=\"number\"" : "";
+  return fmt::format("<{0}{1}>{2}</{0}>", tag, attribute, escaped(text));
+}
+
+std::string html(const TextTable& table) {
+  if (table.empty()) return {};
+  std::string text = "<table><tr>";
+  for (std::size_t i = 0; i < table.headings().size(); ++i) text += cell("th", table.headings()[i], table.aligns()[i]);
+  text += "</tr>\n";
+  for (const auto& cells : table.rows()) {
+    text += "<tr>";
+    for (std::size_t i = 0; i < cells.size(); ++i) text += cell("td", cells[i], table.aligns()[i]);
+    text += "</tr>\n";
+  }
+  return text + "</table>\n";
+}
+
+std::string paragraph(const std::string& text, const char* kind = "") {
+  return *kind == 0 ? fmt::format("<p>{}</p>\n", escaped(text)) : fmt::format("<p class=\"{}\">{}</p>\n", kind, escaped(text));
+}
+
+std::string list(const std::vector<std::string>& lines) {
+  if (lines.empty()) return {};
+  std::string text = "<ul>\n";
+  for (const std::string& line : lines) text += "<li>" + escaped(line) + "</li>\n";
+  return text + "</ul>\n";
+}
+
+std::string heading(const std::string& text) { return "<h2>" + escaped(text) + "</h2>\n"; }
+
+std::string group_heading(const std::string& text, const GroupFinding& group) {
+  return group.conditions.empty() ? text : fmt::format("{} ({})", text, group.conditions);
+}
+
+std::string answers(const Findings& findings) {
+  std::string text;
+  for (const double budget_ms : findings.budgets_ms) text += paragraph(capacity_sentence(findings, budget_ms), "answer");
+  return text + paragraph(break_even_sentence(findings), "answer");
+}
+
+std::string warnings(const Findings& findings) {
+  std::string text;
+  for (const std::string& warning : findings.warnings) text += paragraph(warning, "warning");
+  if (findings.failures.empty()) return text;
+  return text + heading("Visits that failed") + list(failure_lines(findings, 20));
+}
+
+std::string use_where(const Findings& findings) {
+  std::string text = heading("Which variant to use where") + paragraph(worth_text(findings), "faint");
+  for (const GroupFinding& group : findings.groups) {
+    if (!group.conditions.empty()) text += paragraph(group.conditions);
+    text += html(choice_table(findings, group));
+  }
+  return text;
+}
+
+std::string evidence(const Findings& findings) {
+  std::string text;
+  for (const double budget_ms : findings.budgets_ms)
+    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(findings, budget_ms));
+  text += heading("Break-evens") + html(break_even_table(findings)) + list(lines_without_break_even(findings));
+  for (const GroupFinding& group : findings.groups)
+    text += heading(group_heading("What a frame costs", group)) + html(cost_table(findings, group));
+  text += heading("How cost grows") + html(growth_table(findings));
+  for (const SeriesFinding& series : findings.series)
+    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}</details>\n", escaped(series.label),
+                        html(point_table(findings, series)));
+  return text;
+}
+
+std::string method(const Findings& findings) {
+  const Head& head = findings.head;
+  std::string knobs;
+  for (const SeriesFinding& series : findings.series) {
+    knobs += (knobs.empty() ? "" : "; ") + series.label + ":";
+    for (const auto& [name, value] : series.series.knobs.values())
+      knobs += fmt::format(" {} {}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
+  }
+  return heading("Machine and method") + paragraph(machine_text(head.machine)) + paragraph(build_text(head.scenario.build)) +
+         paragraph("Knobs: " + knobs + ".") +
+         paragraph(fmt::format("Measured by {} on {}; {}. Every visit ran in a process of its own, in {} blocks of shuffled "
+                               "order; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "
+                               "block at a time. A law is named where replication noise does not reject it at 1 %; "
+                               "otherwise readings lie between the points.",
+                               head.program, head.recorded, evidence_text(findings), findings.blocks),
+                   "faint");
+}
+
+}  // namespace
+
+std::string report_page(const Findings& findings, const std::string& figure_svg) {
+  const Scenario& scenario = findings.head.scenario;
+  // The XML declaration and document type of a picture of its own have no place inside a page.
+  const auto start = figure_svg.find("<svg");
+  std::string page = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: {}</title>\n<style>{}</style></head><body>\n",
+                                 escaped(scenario.name), "how far each way goes", style());
+  page += fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
+  page += warnings(findings) + answers(findings);
+  page += "<figure>" + (start == std::string::npos ? std::string() : figure_svg.substr(start)) + "</figure>\n";
+  page += use_where(findings) + evidence(findings) + method(findings);
+  return page + "</body></html>\n";
+}
+
+}  // namespace mileage

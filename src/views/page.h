@@ -1,0 +1,14 @@
+// The report: one self-contained HTML page.
+#pragma once
+
+#include <string>
+
+#include "analysis/findings.h"
+
+namespace mileage {
+
+/// The page of a study: the answers first, the figure, the evidence, then machine and method. `figure_svg` is drawn into
+/// it. Nothing is loaded from elsewhere, and no script runs.
+std::string report_page(const Findings& findings, const std::string& figure_svg);
+
+}  // namespace mileage

@@ -1,0 +1,98 @@
+#include "views/strip.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+/// The logarithmic axis of a strip, from the start of its first stretch to the end of its last.
+struct Scale {
+  double from;
+  double to;
+  std::size_t width;
+
+  std::size_t column(double x) const {
+    const double share = std::log(x / from) / std::log(to / from);
+    return static_cast<std::size_t>(std::lround(std::clamp(share, 0.0, 1.0) * static_cast<double>(width)));
+  }
+};
+
+char filler(const Stretch& stretch) { return !stretch.fits ? '.' : stretch.matters ? '=' : '/'; }
+
+std::string bar_piece(const std::string& name, const Stretch& stretch, std::size_t width) {
+  std::string piece(width, filler(stretch));
+  if (width > 0) piece[0] = '|';
+  if (name.size() + 3 <= width) piece.replace(1, name.size() + 2, " " + name + " ");
+  return piece;
+}
+
+/// Writes `text` into a line of blanks at `column`, unless something stands there; moved left to fit.
+bool put(std::string& line, std::size_t column, const std::string& text) {
+  const std::size_t start = std::min(column, line.size() - std::min(line.size(), text.size()));
+  const std::size_t from = start == 0 ? 0 : start - 1;
+  if (line.find_first_not_of(' ', from) < start + text.size() + 1) return false;
+  line.replace(start, text.size(), text);
+  return true;
+}
+
+std::string axis_line(const Scale& scale, const std::string& axis) {
+  std::string line(scale.width + 6, ' ');
+  put(line, 0, place_text(scale.from, axis));
+  put(line, scale.width, place_text(scale.to, axis));
+  for (double x = std::pow(10.0, std::ceil(std::log10(scale.from))); x < scale.to; x *= 10)
+    put(line, scale.column(x), place_text(x, axis));
+  return line;
+}
+
+/// Lines that mark the capacities of the group for the first budget, as many as they need.
+std::vector<std::string> capacity_lines(const Findings& findings, const GroupFinding& group, const Scale& scale) {
+  std::vector<std::string> lines;
+  for (const CapacityFinding& one : findings.capacities) {
+    const bool member = std::find(group.members.begin(), group.members.end(), one.series) != group.members.end();
+    if (!member || one.capacity.budget_ms != findings.budgets_ms.front() || !one.capacity.at) continue;
+    if (*one.capacity.at < scale.from || *one.capacity.at > scale.to) continue;
+    const std::string text = fmt::format("^ {} {}", findings.series[one.series].label, place_text(*one.capacity.at, findings.axis));
+    const std::size_t column = scale.column(*one.capacity.at);
+    const bool placed = std::any_of(lines.begin(), lines.end(), [&](std::string& line) {
+      return column + text.size() <= line.size() && put(line, column, text);
+    });
+    if (placed) continue;
+    lines.emplace_back(std::max(scale.width, column + text.size()) + 1, ' ');
+    put(lines.back(), column, text);
+  }
+  return lines;
+}
+
+}  // namespace
+
+std::string terminal_strip(const Findings& findings, const GroupFinding& group, std::size_t width) {
+  if (group.stretches.empty()) return {};
+  const Scale scale{group.stretches.front().from, group.stretches.back().to, width};
+  std::string bar;
+  for (const Stretch& stretch : group.stretches) {
+    const std::size_t columns = scale.column(stretch.to) - scale.column(stretch.from);
+    bar += bar_piece(findings.series[stretch.use].label, stretch, columns);
+  }
+  std::string text = "  " + bar + "|\n  " + axis_line(scale, findings.axis) + "\n";
+  for (const std::string& line : capacity_lines(findings, group, scale)) text += "  " + line + "\n";
+  std::string tidy;
+  for (std::size_t start = 0; start < text.size();) {
+    const std::size_t end = text.find('\n', start);
+    const std::string line = text.substr(start, end - start);
+    tidy += line.substr(0, line.find_last_not_of(' ') + 1) + "\n";
+    start = end + 1;
+  }
+  return tidy;
+}
+
+std::string strip_legend() {
+  return "== it matters   // no difference is worth it   .. over the budget   ^ capacity";
+}
+
+}  // namespace mileage

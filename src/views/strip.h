@@ -1,0 +1,18 @@
+// The strip: one bar along the axis that shows which variant to use where.
+#pragma once
+
+#include <string>
+
+#include "analysis/findings.h"
+
+namespace mileage {
+
+/// The strip of a group for a terminal of at least `width` + 4 columns: a bar with the name of what to use, `/` where no
+/// difference is worth it, `=` where it matters, `.` where even the best is over the budget; below it the axis with
+/// decades, and the capacities that lie in the range. Several lines, each ended by a line feed.
+std::string terminal_strip(const Findings& findings, const GroupFinding& group, std::size_t width = 72);
+
+/// What the signs mean, in one line.
+std::string strip_legend();
+
+}  // namespace mileage

@@ -1,0 +1,39 @@
+// The answers of a study as tables, one function per question; the terminal and the page show the same ones.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "analysis/findings.h"
+#include "views/text_table.h"
+
+namespace mileage {
+
+/// Capacity per series for one of the budgets.
+TextTable capacity_table(const Findings& findings, double budget_ms);
+/// One sentence that answers first: who goes farthest, who least.
+std::string capacity_sentence(const Findings& findings, double budget_ms);
+
+/// One row per break-even.
+TextTable break_even_table(const Findings& findings);
+/// One line per pair without a break-even: which is cheaper, and how it is known.
+std::vector<std::string> lines_without_break_even(const Findings& findings);
+std::string break_even_sentence(const Findings& findings);
+
+/// What a frame costs at given places, per series of a group, and which share of the first series' time that is.
+TextTable cost_table(const Findings& findings, const GroupFinding& group);
+
+/// Growth of each series: law, fixed cost, cost per entity, exponent, where it was measured.
+TextTable growth_table(const Findings& findings);
+/// Every cell of a series: milliseconds with interval, nanoseconds per entity.
+TextTable point_table(const Findings& findings, const SeriesFinding& series);
+
+/// From where to where which series is to be used.
+TextTable choice_table(const Findings& findings, const GroupFinding& group);
+/// What "no difference worth it" means in this study.
+std::string worth_text(const Findings& findings);
+
+/// One line per visit that failed, at most `most` of them and a line that counts the rest.
+std::vector<std::string> failure_lines(const Findings& findings, std::size_t most = 8);
+
+}  // namespace mileage

@@ -1,0 +1,131 @@
+#include "views/words.h"
+
+#include <cmath>
+#include <string>
+
+#include <fmt/format.h>
+
+namespace mileage {
+namespace {
+
+/// Digits after the point that leave three significant ones.
+int decimals_for(double value) {
+  if (value == 0) return 0;
+  return std::max(0, 2 - static_cast<int>(std::floor(std::log10(std::fabs(value)) + 1e-12)));
+}
+
+double rounded_to_three(double value) {
+  if (value == 0 || !std::isfinite(value)) return value;
+  const double unit = std::pow(10.0, std::floor(std::log10(std::fabs(value)) + 1e-12) - 2);
+  return std::round(value / unit) * unit;
+}
+
+std::string with_thousands(double whole) {
+  std::string text = fmt::format("{:.0f}", std::fabs(whole));
+  for (int i = static_cast<int>(text.size()) - 3; i > 0; i -= 3) text.insert(static_cast<std::size_t>(i), ",");
+  return whole < 0 ? "-" + text : text;
+}
+
+std::string scaled(double value, double unit, const char* suffix) {
+  std::string text = fmt::format("{:.{}f}", value / unit, decimals_for(value / unit));
+  if (text.find('.') != std::string::npos) {
+    text.erase(text.find_last_not_of('0') + 1);
+    if (text.back() == '.') text.pop_back();
+  }
+  return text + suffix;
+}
+
+std::string size_text(double bytes) {
+  const double mib = bytes / (1024.0 * 1024.0);
+  if (mib >= 1024) return fmt::format("{} GiB", three_digits(mib / 1024));
+  return mib >= 1 ? fmt::format("{} MiB", three_digits(mib)) : fmt::format("{} KiB", three_digits(bytes / 1024));
+}
+
+}  // namespace
+
+std::string three_digits(double value) {
+  if (!std::isfinite(value)) return "?";
+  const double rounded = rounded_to_three(value);
+  if (std::fabs(rounded) >= 1000) return with_thousands(rounded);
+  return fmt::format("{:.{}f}", rounded, decimals_for(rounded));
+}
+
+std::string count_text(double count) {
+  const double rounded = rounded_to_three(count);
+  if (rounded >= 1e6) return scaled(rounded, 1e6, "M");
+  if (rounded >= 1e3) return scaled(rounded, 1e3, "k");
+  return fmt::format("{:.0f}", count);
+}
+
+std::string place_text(double x, const std::string& axis) { return axis == "count" ? count_text(x) : three_digits(x); }
+
+std::string ms_text(double ms) { return three_digits(ms) + " ms"; }
+
+std::string interval_text(const Interval& interval, const std::string& axis) {
+  if (!interval.low && !interval.high) return "(no interval)";
+  const auto end = [&](const std::optional<double>& x) { return x ? place_text(*x, axis) : std::string("?"); };
+  return fmt::format("({} to {})", end(interval.low), end(interval.high));
+}
+
+std::string budget_text(double budget_ms) {
+  return fmt::format("{} ({} frames a second)", ms_text(budget_ms), three_digits(1000 / budget_ms));
+}
+
+std::string rate_text(double budget_ms) {
+  const double rate = 1000 / budget_ms;
+  if (std::fabs(rate - std::round(rate)) < 1e-6) return fmt::format("at {:.0f} Hz", rate);
+  return "within " + ms_text(budget_ms);
+}
+
+std::string law_text(const Law& law, const std::string& entities) {
+  if (law.kind == LawKind::constant) return fmt::format("constant: {} at any count", ms_text(law.fixed_ms));
+  const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
+  if (law.kind == LawKind::linear)
+    return fmt::format("grows in proportion: {}{} ns a {}", fixed, three_digits(law.coefficient * 1e6), one_of(entities));
+  return fmt::format("grows with the power {} of the count: {}{} ms at 1k", three_digits(law.exponent), fixed,
+                     three_digits(law.coefficient * std::pow(1000.0, law.exponent)));
+}
+
+const char* law_name(LawKind kind) {
+  switch (kind) {
+    case LawKind::constant: return "constant";
+    case LawKind::linear: return "linear";
+    case LawKind::power: return "power";
+  }
+  return "";
+}
+
+const char* source_text(Source source) {
+  switch (source) {
+    case Source::law: return "from the law";
+    case Source::interpolated: return "between points";
+    case Source::extrapolated: return "beyond the measured range";
+  }
+  return "";
+}
+
+std::string one_of(const std::string& entities) {
+  if (entities.size() > 3 && entities.substr(entities.size() - 3) == "ies") return entities.substr(0, entities.size() - 3) + "y";
+  return !entities.empty() && entities.back() == 's' ? entities.substr(0, entities.size() - 1) : entities;
+}
+
+std::string evidence_text(const Findings& findings) {
+  return fmt::format("{}: {} block{}, {} visits{}", findings.study, findings.blocks, findings.blocks == 1 ? "" : "s",
+                     findings.visits, findings.failures.empty() ? "" : fmt::format(", {} failed", findings.failures.size()));
+}
+
+std::string machine_text(const Machine& machine) {
+  std::string text = machine.processor.empty() ? "processor unknown" : machine.processor;
+  text += fmt::format(", {} core{}", machine.cores, machine.cores == 1 ? "" : "s");
+  for (const auto& [name, bytes] : machine.cache_bytes) text += fmt::format(", {} {}", name, size_text(bytes));
+  text += fmt::format(", memory {}", size_text(machine.memory_bytes));
+  return machine.system.empty() ? text : text + ", " + machine.system;
+}
+
+std::string build_text(const Build& build) {
+  if (!build.known) return "build unknown";
+  return fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
+                     build.optimised ? "" : ", NOT OPTIMISED");
+}
+
+}  // namespace mileage

@@ -1,0 +1,48 @@
+// How numbers are worded: three significant digits, with a unit, as people write them.
+#pragma once
+
+#include <string>
+
+#include "analysis/findings.h"
+
+namespace mileage {
+
+/// Three significant digits without an exponent: 0.0123, 1.23, 12.3, 123, 12,300.
+std::string three_digits(double value);
+
+/// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
+std::string count_text(double count);
+
+/// A place on the axis: a count for the axis "count", three digits otherwise.
+std::string place_text(double x, const std::string& axis);
+
+/// "0.0123 ms".
+std::string ms_text(double ms);
+
+/// "(1.01M to 1.07M)", or "(no interval)"; an end that is open is worded as "?".
+std::string interval_text(const Interval& interval, const std::string& axis);
+
+/// "16.7 ms (60 frames a second)".
+std::string budget_text(double budget_ms);
+
+/// "at 60 Hz" where the budget is that of a usual rate, "within 7.7 ms" otherwise.
+std::string rate_text(double budget_ms);
+
+/// A law in words: "grows in proportion: 0.012 ms fixed + 61.2 ns a lantern".
+std::string law_text(const Law& law, const std::string& entities);
+
+/// Name of a law as it stands in JSON: "constant", "linear", "power".
+const char* law_name(LawKind kind);
+
+/// "from the law", "between points", "beyond the measured range".
+const char* source_text(Source source);
+
+/// One entity of a plural: "lanterns" becomes "lantern".
+std::string one_of(const std::string& entities);
+
+/// "drift.study.jsonl: 6 blocks, 312 visits", and the machine.
+std::string evidence_text(const Findings& findings);
+std::string machine_text(const Machine& machine);
+std::string build_text(const Build& build);
+
+}  // namespace mileage
