@@ -26,7 +26,9 @@ bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x,
   return std::isfinite(difference.error) && !difference.is_clear();
 }
 
-Stretch answer_at(const std::vector<const SeriesCurve*>& series, double x, double budget_ms, double worth_ms) {
+/// What to use at x when `below` says what has been in use just below (nullptr at the start).
+Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* below, double x, double budget_ms,
+                  double worth_ms) {
   const std::vector<std::size_t> there = measured_at(series, x);
   const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
     return cost_ms(*series[a], x) < cost_ms(*series[b], x);
@@ -34,7 +36,8 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, double x, doubl
   const auto as_well = [&](std::size_t i) {
     return i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms);
   };
-  const std::size_t use = *std::find_if(there.begin(), there.end(), as_well);
+  const bool stay = below != nullptr && series[below->use]->all.covers(x) && as_well(below->use);
+  const std::size_t use = stay ? below->use : *std::find_if(there.begin(), there.end(), as_well);
   const bool all = there.size() == series.size() && std::all_of(there.begin(), there.end(), as_well);
   return {x, x, use, !all, cost_ms(*series[use], x) <= budget_ms};
 }
@@ -55,7 +58,7 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
   std::vector<Stretch> stretches;
   for (const double x : places_between(least, most, places_judged)) {
     if (measured_at(series, x).empty()) continue;
-    const Stretch here = answer_at(series, x, budget_ms, worth_ms);
+    const Stretch here = answer_at(series, stretches.empty() ? nullptr : &stretches.back(), x, budget_ms, worth_ms);
     if (stretches.empty()) {
       stretches.push_back(here);
       continue;

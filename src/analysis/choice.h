@@ -18,9 +18,9 @@ struct Stretch {
   bool fits = true;     ///< Whether the series in use is within the budget.
 };
 
-/// Goes along the common range of the series in their order (simplest first) and stays with the earliest that does as
-/// well as the cheapest: one whose difference is inside its interval, or below `worth_ms`. A series takes part only
-/// as far as it was measured. Neighbouring places with the same answer become one stretch.
+/// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use as
+/// long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it changes
+/// to the earliest series that does as well. A series takes part only as far as it was measured. Neighbouring places with the same answer become one stretch.
 /// `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 

@@ -11,9 +11,9 @@ namespace mileage {
 namespace {
 
 /// A series is not placed beyond a count whose placing visit is so far over the budget; the first such count stays in,
-/// since a placing visit is short and easily 1.5 times too slow.
+/// since a placing visit is short and easily too slow.
 constexpr double far_over_budget = 2.0;
-constexpr double surely_over_budget = 1.5;
+constexpr double surely_over_budget = 1.3;
 constexpr int placing_frames = 2;
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;

@@ -49,7 +49,7 @@ Wish demo_wish(const DemoOptions& options) {
   Wish wish;
   wish.variants = {"objects", "records", "columns", "jobs"};
   wish.knobs["scatter"] = {"0", "1"};
-  wish.counts = parse_counts("100..5M", 0, "--counts");
+  wish.counts = parse_counts("100..3M", 0, "--counts");
   wish.time_s = parse_duration_s(options.time, "--time");
   return wish;
 }

@@ -1,0 +1,81 @@
+#include "analysis/cell_means.h"
+
+#include <cmath>
+#include <limits>
+#include <random>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+constexpr double hole = std::numeric_limits<double>::quiet_NaN();
+
+Eigen::ArrayXXd noisy_table(double deviation, std::uint64_t seed) {
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal(0, deviation);
+  Eigen::ArrayXXd table(10, 6);
+  for (Eigen::Index i = 0; i < table.rows(); ++i)
+    for (Eigen::Index j = 0; j < table.cols(); ++j)
+      table(i, j) = static_cast<double>(i) + 0.1 * static_cast<double>(j) + normal(random);
+  return table;
+}
+
+TEST(CellMeans, AreMeansOverBlocksWhereThereIsNothingToClip) {
+  Eigen::ArrayXXd table(3, 2);
+  table << 1, 3, 2, 4, 5, 7;
+  const CellMeans means = cell_means(table);
+  EXPECT_NEAR(means.log_ms(0), 2, 1e-9);
+  EXPECT_NEAR(means.log_ms(2), 6, 1e-9);
+  EXPECT_EQ(means.visits(1), 2);
+}
+
+TEST(CellMeans, AHoleDoesNotBorrowTheLevelOfItsBlock) {
+  Eigen::ArrayXXd table(3, 3);
+  table << 1, 2, 3, 2, 3, hole, 4, 5, 6;  // row + block without noise
+  const CellMeans means = cell_means(table);
+  EXPECT_NEAR(means.log_ms(1) - means.log_ms(0), 1, 1e-8);
+  EXPECT_NEAR(means.log_ms(2) - means.log_ms(0), 3, 1e-8);
+  EXPECT_EQ(means.visits(1), 2);
+}
+
+TEST(CellMeans, ARowWithoutVisitsStaysEmpty) {
+  Eigen::ArrayXXd table(2, 2);
+  table << 1, 2, hole, hole;
+  EXPECT_TRUE(std::isnan(cell_means(table).log_ms(1)));
+}
+
+TEST(CellMeans, ASpikedVisitPullsLittle) {
+  const Eigen::ArrayXXd calm = noisy_table(0.01, 5);
+  Eigen::ArrayXXd spiked = calm;
+  spiked(4, 2) += 3;
+  const double pull = cell_means(spiked).log_ms(4) - cell_means(calm).log_ms(4);
+  EXPECT_LT(std::fabs(pull), 0.02);  // the plain mean would move by 0.5
+}
+
+TEST(CellMeans, DoNotDependOnTheOrderOfBlocks) {
+  const Eigen::ArrayXXd table = noisy_table(0.05, 9);
+  const Eigen::ArrayXXd turned = table.rowwise().reverse();
+  EXPECT_LT((cell_means(table).log_ms - cell_means(turned).log_ms).abs().maxCoeff(), 1e-9);
+}
+
+TEST(ReplicationNoise, IsTheResidualMeanSquare) {
+  Eigen::ArrayXXd table(2, 2);
+  table << 0, 0, 0, 0.4;  // residuals of the additive model: 0.1 each
+  const Noise noise = replication_noise(table);
+  EXPECT_EQ(noise.freedom, 1);
+  EXPECT_NEAR(noise.variance, 0.04, 1e-9);
+}
+
+TEST(ReplicationNoise, FindsTheNoiseAndIsBlindToLevels) {
+  const Noise noise = replication_noise(noisy_table(0.05, 21));
+  EXPECT_EQ(noise.freedom, 45);
+  EXPECT_NEAR(std::sqrt(noise.variance), 0.05, 0.015);
+}
+
+TEST(ReplicationNoise, OfASingleBlockIsUnknown) {
+  EXPECT_EQ(replication_noise(Eigen::ArrayXXd::Ones(5, 1)).freedom, 0);
+}
+
+}  // namespace
+}  // namespace mileage

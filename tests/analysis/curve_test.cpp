@@ -1,0 +1,82 @@
+#include "analysis/curve.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+SeriesCurve curve_of(std::function<double(double)> ms, double visit_noise, int blocks = 6, std::uint64_t seed = 1) {
+  made::Setting setting;
+  setting.truths = {{"objects", std::move(ms)}};
+  setting.counts = made::counts_between(100, 100'000, 10);
+  setting.blocks = blocks;
+  setting.visit_noise = visit_noise;
+  setting.block_noise = visit_noise;
+  setting.seed = seed;
+  return fit_series(gather_evidence(made::study_of(setting)).series.front());
+}
+
+double linear(double n) { return 0.1 + 1e-4 * n; }
+double bent(double n) { return n < 3000 ? 1e-4 * n : n < 10'000 ? 1e-4 * n * std::pow(n / 3000, 2) : 1e-4 * 11.1 * n; }
+
+TEST(Curve, NamesTheSimplestLawThatNoiseDoesNotReject) {
+  EXPECT_EQ(curve_of([](double) { return 2.0; }, 0.02).all.law->kind, LawKind::constant);
+  EXPECT_EQ(curve_of(linear, 0.02).all.law->kind, LawKind::linear);
+  EXPECT_EQ(curve_of([](double n) { return 0.1 + 1e-6 * n * n; }, 0.02).all.law->kind, LawKind::power);
+}
+
+TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {
+  const SeriesCurve curve = curve_of(bent, 0.01);
+  EXPECT_FALSE(curve.all.law);
+  EXPECT_EQ(curve.all.source_at(5000), Source::interpolated);
+  EXPECT_GT(curve.all.bend_at(4000), 0.01);
+  const Eigen::Index i = 3;
+  EXPECT_NEAR(curve.all.log_ms_at(curve.all.points.x(i)), curve.all.points.log_ms(i), 1e-12);
+}
+
+TEST(Curve, WithoutRepetitionNoLawIsTested) {
+  const SeriesCurve curve = curve_of(linear, 0.02, 1);
+  EXPECT_TRUE(curve.all.tests.empty());
+  EXPECT_FALSE(curve.all.law);
+}
+
+TEST(Curve, IsTrustedToFourTimesItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
+  const SeriesCurve known = curve_of(linear, 0.02);
+  EXPECT_DOUBLE_EQ(known.all.farthest(), 400'000);
+  EXPECT_EQ(known.all.source_at(200'000), Source::extrapolated);
+  const SeriesCurve unknown = curve_of(bent, 0.01);
+  EXPECT_DOUBLE_EQ(unknown.all.farthest(), 100'000);
+}
+
+TEST(SeriesCurve, LeavesOutEachBlockOnce) {
+  const SeriesCurve curve = curve_of(linear, 0.03);
+  ASSERT_EQ(curve.without.size(), 6U);
+  EXPECT_EQ(curve.blocks(), 6);
+  for (const Curve& one : curve.without) EXPECT_NE(one.points.log_ms(0), curve.all.points.log_ms(0));
+}
+
+TEST(SeriesCurve, ABlockWithoutAVisitOfItDoesNotCount) {
+  made::Setting setting;
+  setting.truths = {{"objects", linear}, {"columns", linear}};
+  setting.counts = made::counts_between(100, 10'000, 8);
+  setting.visit_noise = 0.02;
+  Study study = made::study_of(setting);
+  std::erase_if(study.visits, [](const Visit& visit) { return visit.block == 2 && visit.series.variant == "objects"; });
+  const SeriesCurve curve = fit_series(gather_evidence(study).series.front());
+  EXPECT_EQ(curve.blocks(), 4);
+  EXPECT_FALSE(curve.block_counts[2]);
+}
+
+TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {
+  EXPECT_FALSE(half_width({1.0, 2.0}, 0));
+  EXPECT_FALSE(half_width({1.0, std::nullopt, 2.0, 3.0}, 0));
+  EXPECT_TRUE(half_width({1.0, 1.1, 1.2}, 0));
+  EXPECT_GT(*half_width({1.0, 1.1, 1.2}, 0.5), *half_width({1.0, 1.1, 1.2}, 0));
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,79 @@
+#include "analysis/laws.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Points points_of(const Law& law, double factor_of_every_second = 1) {
+  Points points;
+  points.x = Eigen::ArrayXd::LinSpaced(10, std::log(100), std::log(100'000)).exp();
+  points.log_ms = Eigen::ArrayXd(10);
+  points.weight = Eigen::ArrayXd::Constant(10, 5);
+  for (Eigen::Index i = 0; i < 10; ++i)
+    points.log_ms(i) = law.log_ms_at(points.x(i)) + (i % 2 == 0 ? 0 : std::log(factor_of_every_second));
+  return points;
+}
+
+class KnownLaw : public testing::TestWithParam<Law> {};
+
+TEST_P(KnownLaw, IsFoundAgainFromItsOwnPoints) {
+  const Law truth = GetParam();
+  const auto fit = fit_law(truth.kind, points_of(truth));
+  ASSERT_TRUE(fit);
+  EXPECT_NEAR(fit->misfit, 0, 1e-12);
+  EXPECT_NEAR(fit->law.fixed_ms, truth.fixed_ms, 1e-6 * (truth.fixed_ms + 1e-3));
+  EXPECT_NEAR(fit->law.coefficient, truth.coefficient, 1e-6 * truth.coefficient);
+  EXPECT_NEAR(fit->law.exponent, truth.exponent, 1e-6);
+}
+
+INSTANTIATE_TEST_SUITE_P(Laws, KnownLaw,
+                         testing::Values(Law{LawKind::constant, 3.5, 0, 0}, Law{LawKind::linear, 0.1, 1e-4, 1},
+                                         Law{LawKind::linear, 0, 1e-4, 1}, Law{LawKind::power, 0.05, 1e-5, 1.3},
+                                         Law{LawKind::power, 0, 1e-7, 2}, Law{LawKind::power, 1.0, 1e-6, 1.5}));
+
+// The constant that is nearest on the log scale is the geometric mean; points wobble by a factor of 4 here.
+TEST(Laws, ErrorsAreMultiplicative) {
+  const auto fit = fit_law(LawKind::constant, points_of({LawKind::constant, 1, 0, 0}, 4));
+  EXPECT_NEAR(fit->law.fixed_ms, 2, 1e-9);
+  EXPECT_NEAR(fit->misfit, 10 * 5 * std::log(2) * std::log(2), 1e-9);
+}
+
+TEST(Laws, CoefficientsAreNeverNegative) {
+  Points falling = points_of({LawKind::linear, 0, 1e-4, 1});
+  falling.log_ms = falling.log_ms.reverse().eval();
+  const auto fit = fit_law(LawKind::linear, falling);
+  ASSERT_TRUE(fit);
+  EXPECT_GE(fit->law.fixed_ms, 0);
+  EXPECT_GE(fit->law.coefficient, 0);
+  EXPECT_TRUE(std::isfinite(fit->law.log_ms_at(100)));
+}
+
+TEST(Laws, HeavyPointsCountMore) {
+  Points points = points_of({LawKind::constant, 1, 0, 0}, 4);
+  for (Eigen::Index i = 0; i < 10; i += 2) points.weight(i) = 15;
+  EXPECT_NEAR(fit_law(LawKind::constant, points)->law.fixed_ms, std::pow(4, 0.25), 1e-9);
+}
+
+TEST(Laws, NeedMorePointsThanCoefficients) {
+  Points points = points_of({LawKind::linear, 0.1, 1e-4, 1});
+  points.x = points.x.head(3).eval();
+  points.log_ms = points.log_ms.head(3).eval();
+  points.weight = points.weight.head(3).eval();
+  EXPECT_TRUE(fit_law(LawKind::linear, points));
+  EXPECT_FALSE(fit_law(LawKind::power, points));
+}
+
+TEST(Laws, TheUnitOfTheAxisDoesNotMatter) {
+  const Law truth{LawKind::power, 0.05, 1e-5, 1.3};
+  Points scaled = points_of(truth);
+  scaled.x *= 1e6;
+  const auto fit = fit_law(LawKind::power, scaled);
+  EXPECT_NEAR(fit->law.exponent, 1.3, 1e-6);
+  EXPECT_NEAR(fit->law.fixed_ms, 0.05, 1e-7);
+}
+
+}  // namespace
+}  // namespace mileage

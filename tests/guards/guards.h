@@ -1,0 +1,31 @@
+// Checks of the source tree itself. Each takes a folder, so that it can be run on a planted violation, and returns one
+// line per violation.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace mileage::guards {
+
+using Lines = std::vector<std::string>;
+
+/// Includes that go upwards: types < study < analysis < measure, core < festival, core < views < tool.
+Lines upward_includes(const std::filesystem::path& root);
+
+/// Third-party includes, throw, try, catch or typeid in public headers.
+Lines unfit_public_headers(const std::filesystem::path& root);
+
+/// Test sources that no CMake file names.
+Lines unregistered_tests(const std::filesystem::path& root);
+
+/// Links and picture references in Markdown files that lead nowhere.
+Lines dead_links(const std::filesystem::path& root);
+
+/// Blocks of code in Markdown files that follow "<!-- from FILE -->" and are not a piece of that file.
+Lines stale_snippets(const std::filesystem::path& root);
+
+/// `mileage VERB` and `--option` in Markdown files that the program does not know. `help` is the help of all verbs.
+Lines unknown_verbs(const std::filesystem::path& root, const std::vector<std::string>& verbs);
+
+}  // namespace mileage::guards

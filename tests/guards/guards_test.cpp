@@ -1,0 +1,76 @@
+#include "guards/guards.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/scratch.h"
+
+namespace mileage::guards {
+namespace {
+
+using testing::ElementsAre;
+using testing::IsEmpty;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+const std::filesystem::path source = MILEAGE_SOURCE_DIR;
+const std::vector<std::string> verbs{"list", "measure", "curve", "capacity", "breakeven", "report", "demo"};
+
+TEST(SourceTree, IncludesGoDownwards) { EXPECT_THAT(upward_includes(source), IsEmpty()); }
+TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_headers(source), IsEmpty()); }
+TEST(SourceTree, EveryTestIsRegistered) { EXPECT_THAT(unregistered_tests(source), IsEmpty()); }
+TEST(SourceTree, LinksLeadSomewhere) { EXPECT_THAT(dead_links(source), IsEmpty()); }
+TEST(SourceTree, SnippetsAreTrue) { EXPECT_THAT(stale_snippets(source), IsEmpty()); }
+TEST(SourceTree, VerbsInProseExist) { EXPECT_THAT(unknown_verbs(source, verbs), IsEmpty()); }
+
+class PlantedViolation : public testing::Test {
+ protected:
+  void plant(const std::string& file, const std::string& text) {
+    const auto path = root_.path() / file;
+    std::filesystem::create_directories(path.parent_path());
+    write_text(path, text);
+  }
+  ScratchFolder root_;
+};
+
+TEST_F(PlantedViolation, OfTheLayersIsSeen) {
+  plant("src/analysis/a.cpp", "#include \"measure/clock.h\"\n#include \"types/error.h\"\n");
+  plant("src/views/b.cpp", "#include \"mileage/tool/tool.h\"\n");
+  plant("src/misc/c.cpp", "");
+  EXPECT_THAT(upward_includes(root_.path()),
+              ElementsAre("src/analysis/a.cpp includes measure/clock.h", "src/misc/c.cpp lies in no layer",
+                          "src/views/b.cpp includes mileage/tool/tool.h"));
+}
+
+TEST_F(PlantedViolation, OfThePublicHeadersIsSeen) {
+  plant("include/mileage/types/a.h", "// throw away\n#include <vector>\n#include <fmt/format.h>\nvoid f() { throw 1; }\n");
+  EXPECT_THAT(unfit_public_headers(root_.path()),
+              ElementsAre("include/mileage/types/a.h includes fmt/format.h", "include/mileage/types/a.h uses throw"));
+}
+
+TEST_F(PlantedViolation, AForgottenTestIsSeen) {
+  plant("tests/CMakeLists.txt", "mileage_test(types types/a_test.cpp)\n");
+  plant("tests/types/a_test.cpp", "");
+  plant("tests/types/b_test.cpp", "");
+  EXPECT_THAT(unregistered_tests(root_.path()), ElementsAre("types/b_test.cpp is in no CMakeLists.txt"));
+}
+
+TEST_F(PlantedViolation, ADeadLinkIsSeen) {
+  plant("README.md", "[here](docs/a.md) and [there](docs/b.md#part) and ![picture](x.png)\n");
+  plant("docs/a.md", "");
+  EXPECT_THAT(dead_links(root_.path()), ElementsAre("README.md links to docs/b.md", "README.md links to x.png"));
+}
+
+TEST_F(PlantedViolation, AStaleSnippetIsSeen) {
+  plant("example.cpp", "int main() {\n  return 0;\n}\n");
+  plant("README.md", "<!-- from example.cpp -->\n```cpp\n  return 0;\n```\n\n<!-- from example.cpp -->\n```cpp\n  return 1;\n```\n");
+  EXPECT_THAT(stale_snippets(root_.path()), ElementsAre("README.md shows a piece that is not in example.cpp"));
+}
+
+TEST_F(PlantedViolation, AnUnknownVerbIsSeen) {
+  plant("README.md", "Run `mileage capacity x` or\nmileage dance y\n");
+  EXPECT_THAT(unknown_verbs(root_.path(), verbs), ElementsAre("README.md names the verb dance"));
+}
+
+}  // namespace
+}  // namespace mileage::guards

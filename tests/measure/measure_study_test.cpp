@@ -1,0 +1,171 @@
+// The whole measuring loop on a virtual clock.
+#include "measure/measure_study.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include <gtest/gtest.h>
+
+#include "measure/plan.h"
+#include "support/scripted.h"
+
+namespace mileage {
+namespace {
+
+using scripted::VirtualClock;
+
+/// Time of a frame that grows with the count.
+scripted::FrameTimes ns_each(std::int64_t ns) {
+  return [ns](std::int64_t count, std::int64_t) { return ns * count; };
+}
+
+class MeasureStudy : public testing::Test {
+ protected:
+  Summary measure(std::vector<std::pair<std::string, scripted::FrameTimes>> variants, Wish wish) {
+    catalogue_ = scripted::catalogue_of(clock_, std::move(variants));
+    SameProcessRunner runner(catalogue_, clock_);
+    const Scenario& night = catalogue_.scenarios().front();
+    plan_ = make_plan(night, wish);
+    Watch watch;
+    watch.keep = [&](const Visit& visit) { visits_.push_back(visit); };
+    watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(visits_.size()) >= stop_after_; };
+    return measure_study(night, plan_, runner, clock_, watch);
+  }
+
+  std::vector<Visit> visits_of(VisitStatus status, const std::string& variant = "") const {
+    std::vector<Visit> some;
+    for (const Visit& visit : visits_)
+      if (visit.status == status && (variant.empty() || visit.series.variant == variant)) some.push_back(visit);
+    return some;
+  }
+
+  static Wish wish_for(std::vector<std::int64_t> counts, int blocks) {
+    Wish wish;
+    wish.counts = std::move(counts);
+    wish.blocks = blocks;
+    return wish;
+  }
+
+  VirtualClock clock_;
+  Catalogue catalogue_;
+  Plan plan_;
+  std::vector<Visit> visits_;
+  int stop_after_ = 0;
+};
+
+TEST_F(MeasureStudy, VisitsEveryCellOnceABlock) {
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 4));
+  EXPECT_EQ(summary.blocks, 4);
+  EXPECT_EQ(summary.kept, 4U * 6U);
+  std::set<std::tuple<int, std::string, std::int64_t>> cells;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) cells.insert({visit.block, visit.series.variant, visit.count});
+  EXPECT_EQ(cells.size(), 24U);
+}
+
+TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 300, 1000, 3000, 10'000, 30'000}, 6));
+  const auto visits = visits_of(VisitStatus::kept);
+  std::set<std::vector<std::int64_t>> orders;
+  std::set<std::string> first_of_pair;
+  for (std::size_t block = 0; block < 6; ++block) {
+    std::vector<std::int64_t> order;
+    for (std::size_t i = 0; i < 12; i += 2) {
+      const Visit& one = visits[block * 12 + i];
+      EXPECT_EQ(one.count, visits[block * 12 + i + 1].count);
+      order.push_back(one.count);
+      first_of_pair.insert(one.series.variant);
+    }
+    EXPECT_FALSE(std::is_sorted(order.begin(), order.end())) << "block " << block;
+    orders.insert(order);
+  }
+  EXPECT_GT(orders.size(), 4U);
+  EXPECT_EQ(first_of_pair.size(), 2U);
+}
+
+TEST_F(MeasureStudy, TheSeedFixesTheOrderAndTheWorlds) {
+  measure({{"objects", ns_each(50)}}, wish_for({100, 1000, 10'000}, 2));
+  const auto before = visits_;
+  visits_.clear();
+  measure({{"objects", ns_each(50)}}, wish_for({100, 1000, 10'000}, 2));
+  ASSERT_EQ(visits_.size(), before.size());
+  for (std::size_t i = 0; i < before.size(); ++i) {
+    EXPECT_EQ(visits_[i].count, before[i].count);
+    EXPECT_EQ(visits_[i].seed, before[i].seed);
+  }
+}
+
+TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000}, 3));
+  std::map<std::pair<int, std::int64_t>, std::set<std::uint64_t>> seeds;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) seeds[{visit.block, visit.count}].insert(visit.seed);
+  std::set<std::uint64_t> all;
+  for (const auto& [cell, values] : seeds) {
+    EXPECT_EQ(values.size(), 1U);
+    all.insert(*values.begin());
+  }
+  EXPECT_EQ(all.size(), 6U);
+}
+
+// Budget 16.7 ms; objects take 1 us each: 10k fits, 30k is over (1.8 times), 100k is far over and left out.
+TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnly) {
+  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, wish_for({1000, 10'000, 30'000, 100'000, 1'000'000}, 2));
+  std::set<std::int64_t> objects, columns;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
+  EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 30'000}));
+  EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 30'000, 100'000, 1'000'000}));
+}
+
+TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
+  measure({{"objects", ns_each(1000)}}, wish_for({1000, 10'000, 100'000, 1'000'000}, 2));
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_EQ(largest, 100'000);
+}
+
+TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
+  measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
+  const auto placing = visits_of(VisitStatus::placing);
+  ASSERT_EQ(placing.size(), 2U);
+  for (const Visit& visit : placing) {
+    EXPECT_EQ(visit.block, -1);
+    EXPECT_LT(visit.order, 2);
+    EXPECT_FALSE(visit.counts_as_evidence() && visit.status == VisitStatus::kept);
+  }
+}
+
+TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {
+  const auto failing = [](std::int64_t count, std::int64_t) -> std::int64_t {
+    if (count == 1000) throw std::runtime_error("the string tore");
+    return 1'000'000;
+  };
+  const Summary summary = measure({{"objects", failing}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 2));
+  EXPECT_EQ(visits_of(VisitStatus::failed).size(), 1U);
+  EXPECT_EQ(summary.failed, 1U);
+  EXPECT_EQ(visits_of(VisitStatus::kept, "objects").size(), 4U);
+  EXPECT_EQ(visits_of(VisitStatus::kept, "columns").size(), 6U);
+}
+
+TEST_F(MeasureStudy, StopsCleanlyWhenAsked) {
+  stop_after_ = 5;
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000}, 9));
+  EXPECT_TRUE(summary.stopped);
+  EXPECT_EQ(visits_.size(), 5U);
+}
+
+TEST_F(MeasureStudy, MakesAsManyBlocksAsFitTheTime) {
+  Wish wish = wish_for({10'000}, 0);
+  wish.time_s = 2;  // a visit takes 5 ms to set up and 23 frames of 10 ms
+  const Summary summary = measure({{"objects", ns_each(1000)}}, wish);
+  EXPECT_GE(summary.blocks, 7);
+  EXPECT_LE(summary.elapsed_s, 2.2);
+}
+
+TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
+  Wish wish = wish_for({10'000}, 0);
+  wish.time_s = 0.001;
+  EXPECT_EQ(measure({{"objects", ns_each(1000)}}, wish).blocks, 1);
+}
+
+}  // namespace
+}  // namespace mileage

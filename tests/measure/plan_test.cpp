@@ -1,0 +1,97 @@
+#include "measure/plan.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+Scenario night() {
+  Scenario scenario;
+  scenario.name = "night";
+  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
+  scenario.variants = {{"objects", "", {}, ""},
+                       {"jobs", "", {Knob::integer("workers", "", 2, 1, 64)}, ""},
+                       {"compute", "", {Knob::choice("copy", "", {"none", "back"})}, "no device here"}};
+  return scenario;
+}
+
+Wish wish_for(std::vector<std::string> variants) {
+  Wish wish;
+  wish.variants = std::move(variants);
+  wish.counts = {100, 1000};
+  return wish;
+}
+
+std::string refusal_of(const Wish& wish) {
+  try {
+    make_plan(night(), wish);
+  } catch (const Error& error) {
+    return error.what();
+  }
+  return "accepted";
+}
+
+TEST(Plan, TakesAllVariantsThatCanRunHere) {
+  const Plan plan = make_plan(night(), wish_for({}));
+  ASSERT_EQ(plan.series.size(), 2U);
+  EXPECT_EQ(plan.series[1].variant, "jobs");
+  EXPECT_EQ(plan.blocks, usual_blocks);
+}
+
+TEST(Plan, GivesASeriesTheKnobsThatTouchIt) {
+  const Plan plan = make_plan(night(), wish_for({}));
+  EXPECT_TRUE(plan.series[0].knobs.has("scatter"));
+  EXPECT_FALSE(plan.series[0].knobs.has("workers"));
+  EXPECT_FALSE(plan.series[1].knobs.has("scatter"));
+  EXPECT_EQ(plan.series[1].knobs.number("workers"), 2);
+  EXPECT_EQ(plan.series[1].knobs.number("work"), 1);
+}
+
+TEST(Plan, MakesASeriesForEveryCombinationOfValuesAndMeasuresTheUntouchedOnce) {
+  Wish wish = wish_for({});
+  wish.knobs["scatter"] = {"0", "1"};
+  wish.knobs["workers"] = {"1", "2", "4"};
+  const Plan plan = make_plan(night(), wish);
+  EXPECT_EQ(plan.series.size(), 2U + 3U);
+}
+
+TEST(Plan, TheSameValueTwiceIsOneSeries) {
+  Wish wish = wish_for({"objects"});
+  wish.knobs["scatter"] = {"1", "1.0"};
+  EXPECT_EQ(make_plan(night(), wish).series.size(), 1U);
+}
+
+TEST(Plan, NamesWhatItDoesNotKnowAndWhatIsNear) {
+  EXPECT_THAT(refusal_of(wish_for({"objets"})), HasSubstr("did you mean objects?"));
+  EXPECT_THAT(refusal_of(wish_for({"compute"})), HasSubstr("no device here"));
+  Wish wish = wish_for({"jobs"});
+  wish.knobs["worker"] = {"1"};
+  EXPECT_THAT(refusal_of(wish), HasSubstr("did you mean workers?"));
+  wish.knobs = {{"scatter", {"1"}}};
+  EXPECT_THAT(refusal_of(wish), HasSubstr("touches none of the variants"));
+  EXPECT_THROW(scenario_named("nigth", {night()}), Error);
+}
+
+TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
+  Wish wish = wish_for({"jobs"});
+  for (const char* value : {"0", "65", "1.5", "two", ""}) {
+    wish.knobs["workers"] = {value};
+    EXPECT_THAT(refusal_of(wish), HasSubstr("--knob workers")) << value;
+  }
+  wish.knobs["workers"] = {"65"};
+  EXPECT_THAT(refusal_of(wish), HasSubstr("a whole number from 1 to 64"));
+}
+
+TEST(Plan, TimeAloneLeavesTheNumberOfBlocksOpen) {
+  Wish wish = wish_for({});
+  wish.time_s = 30;
+  EXPECT_EQ(make_plan(night(), wish).blocks, 0);
+}
+
+}  // namespace
+}  // namespace mileage

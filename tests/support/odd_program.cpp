@@ -1,0 +1,60 @@
+// A program whose variants misbehave in every way, for tests of what a visit process may do.
+#include <chrono>
+#include <csignal>
+#include <cstdio>
+#include <cstdlib>
+#include <stdexcept>
+#include <thread>
+
+#include "mileage/measure/own_main.h"
+
+namespace {
+
+using Deed = void (*)();
+
+class OddVariant : public mileage::Variant {
+ public:
+  explicit OddVariant(Deed deed) : deed_(deed) {}
+  void run_frame(mileage::Frame&) override {
+    std::this_thread::sleep_for(std::chrono::microseconds(200));
+    if (++frame_ == 2) deed_();
+  }
+  std::int64_t alive() const override { return 1; }
+  mileage::Outcome outcome() const override { return {}; }
+
+ private:
+  Deed deed_;
+  int frame_ = 0;
+};
+
+void behave() {}
+void throw_it() { throw std::runtime_error("the wick is wet"); }
+void throw_in_worker() {
+  std::thread([] { throw std::runtime_error("the wick of a worker is wet"); }).join();
+}
+void crash() { std::raise(SIGSEGV); }
+void abort_it() { std::abort(); }
+void leave() { std::exit(3); }
+void hang() {
+  while (true) std::this_thread::sleep_for(std::chrono::seconds(1));
+}
+void chatter() {
+  for (int i = 0; i < 1000; ++i) std::printf("{\"not\":\"the answer\"}\n");
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  mileage::Catalogue catalogue;
+  mileage::Scenario odd;
+  odd.name = "odd";
+  catalogue.add(odd);
+  const std::pair<const char*, Deed> deeds[] = {{"behaves", behave}, {"throws", throw_it}, {"worker-throws", throw_in_worker},
+                                                {"crashes", crash},  {"aborts", abort_it}, {"leaves", leave},
+                                                {"hangs", hang},     {"chatters", chatter}};
+  for (const auto& [name, deed] : deeds)
+    catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp&) { return std::make_unique<OddVariant>(deed); });
+  if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;
+  std::puts("an ordinary run");
+  return 0;
+}

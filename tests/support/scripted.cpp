@@ -1,0 +1,48 @@
+#include "support/scripted.h"
+
+namespace mileage::scripted {
+namespace {
+
+class ScriptedVariant : public Variant {
+ public:
+  ScriptedVariant(VirtualClock& clock, FrameTimes times, std::int64_t count)
+      : clock_(clock), times_(std::move(times)), count_(count) {
+    clock_.pass(5'000'000);  // setting up takes 5 ms
+  }
+
+  void run_frame(Frame& frame) override {
+    const std::int64_t time = times_(count_, frame_++);
+    const auto move = frame.phase("move");
+    clock_.pass(time);
+    frame.add("updates", static_cast<double>(count_));
+  }
+  std::int64_t alive() const override { return count_; }
+  Outcome outcome() const override {
+    Outcome outcome;
+    outcome.state("frames", static_cast<double>(frame_), 0);
+    return outcome;
+  }
+
+ private:
+  VirtualClock& clock_;
+  FrameTimes times_;
+  std::int64_t count_;
+  std::int64_t frame_ = 0;
+};
+
+}  // namespace
+
+Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants) {
+  Catalogue catalogue;
+  Scenario night;
+  night.name = "night";
+  night.build = {"scripted", "", true, true};
+  catalogue.add(night);
+  for (auto& [name, times] : variants)
+    catalogue.add_variant("night", {name, "scripted", {}, ""}, [&clock, times = times](const SetUp& set_up) {
+      return std::make_unique<ScriptedVariant>(clock, times, set_up.count);
+    });
+  return catalogue;
+}
+
+}  // namespace mileage::scripted

@@ -1,0 +1,35 @@
+// A clock that only moves when told, and variants whose frames take scripted times on it.
+#pragma once
+
+#include <functional>
+#include <memory>
+
+#include "measure/clock.h"
+#include "mileage/types/catalogue.h"
+
+namespace mileage::scripted {
+
+class VirtualClock : public Clock {
+ public:
+  /// Each reading costs this many nanoseconds.
+  explicit VirtualClock(std::int64_t reading_ns = 0) : reading_ns_(reading_ns) {}
+  std::int64_t now_ns() override {
+    ++readings_;
+    return now_ns_ += reading_ns_;
+  }
+  void pass(std::int64_t ns) { now_ns_ += ns; }
+  std::int64_t readings() const { return readings_; }
+
+ private:
+  std::int64_t now_ns_ = 0;
+  std::int64_t reading_ns_;
+  std::int64_t readings_ = 0;
+};
+
+/// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.
+using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t frame)>;
+
+/// A catalogue with one scenario "night" and a variant for each name and script.
+Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);
+
+}  // namespace mileage::scripted

@@ -1,0 +1,207 @@
+// The executable as people use it.
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "study/study_file.h"
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using nlohmann::json;
+using testing::HasSubstr;
+using testing_support::Ran;
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+const std::string demo_study = MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl";
+
+class Tool : public testing::Test {
+ protected:
+  Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
+  ScratchFolder folder_;
+};
+
+struct BadCall {
+  const char* arguments;
+  int code;
+  const char* said;
+};
+class BadCalls : public testing::TestWithParam<BadCall> {};
+
+TEST_P(BadCalls, GiveOneClearMessageAndTheirCodeAndLeaveNothingBehind) {
+  const ScratchFolder folder;
+  const std::string study = read_text(demo_study);
+  write_text(folder / "cut.study.jsonl", study.substr(0, study.size() - 40));
+  write_text(folder / "broken.study.jsonl", study.substr(0, study.find('\n') + 1) + "{]\n" + study.substr(study.find('\n') + 1));
+  write_text(folder / "empty.study.jsonl", "");
+  write_text(folder / "other.txt", "no study\n");
+  const Ran ran = run_in(folder.path(), std::string("'" MILEAGE_PROGRAM "' ") + GetParam().arguments);
+  EXPECT_EQ(ran.code, GetParam().code) << ran.err;
+  EXPECT_THAT(ran.err, HasSubstr(GetParam().said));
+  EXPECT_EQ(std::count(ran.err.begin(), ran.err.end(), '\n'), 1) << ran.err;
+  EXPECT_EQ(ran.out, "");
+  int files = 0;
+  for (const auto& entry : std::filesystem::directory_iterator(folder.path())) {
+    EXPECT_TRUE(entry.is_regular_file());
+    ++files;
+  }
+  EXPECT_EQ(files, 4);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Tool, BadCalls,
+    testing::Values(
+        BadCall{"capasity x", 2, "did you mean capacity?"}, BadCall{"", 2, "A subcommand is required"},
+        BadCall{"list --scenario drifd", 2, "did you mean drift?"}, BadCall{"list --color", 2, "--color"},
+        BadCall{"measure --scenario drifd -o x", 2, "did you mean drift?"},
+        BadCall{"measure --scenario drift --variants objets -o x", 2, "did you mean objects?"},
+        BadCall{"measure --scenario drift --knob scater=1 -o x", 2, "did you mean scatter?"},
+        BadCall{"measure --scenario drift --knob scatter=2 -o x", 2, "a number from 0 to 1"},
+        BadCall{"measure --scenario drift --knob scatter -o x", 2, "name=value"},
+        BadCall{"measure --scenario drift --counts 0 -o x", 2, "--counts"},
+        BadCall{"measure --scenario drift --counts=-5 -o x", 2, "--counts"},
+        BadCall{"measure --scenario drift --counts 1e99 -o x", 2, "1,000,000,000"},
+        BadCall{"measure --scenario drift --counts abc -o x", 2, "--counts"},
+        BadCall{"measure --scenario drift --counts 2k..1k -o x", 2, "span"},
+        BadCall{"measure --scenario drift --budget 60 -o x", 2, "--budget"},
+        BadCall{"measure --scenario drift --time soon -o x", 2, "--time"},
+        BadCall{"measure --scenario drift --blocks 0 -o x", 2, "--blocks"},
+        BadCall{"measure --scenario drift -o no/such/folder/x", 4, "no/such/folder"},
+        BadCall{"measure --scenario drift -o other.txt", 4, "nothing measured is overwritten"},
+        BadCall{"measure --program /bin/true -o x", 5, "does not tell what it can measure"},
+        BadCall{"capacity none.study.jsonl", 3, "No such file"}, BadCall{"capacity empty.study.jsonl", 3, "the file is empty"},
+        BadCall{"capacity broken.study.jsonl", 3, "broken.study.jsonl:2: not a line of JSON"},
+        BadCall{"capacity other.txt", 3, "other.txt:1"}, BadCall{"capacity", 2, "STUDY"},
+        BadCall{"capacity cut.study.jsonl --budget 0ms", 2, "--budget"},
+        BadCall{"capacity cut.study.jsonl --reserve 20ms", 2, "leaves nothing of the budget"},
+        BadCall{"breakeven cut.study.jsonl --between objects,colums", 2, "no such variant in the study"},
+        BadCall{"breakeven cut.study.jsonl --at 0", 2, "--at"},
+        BadCall{"report cut.study.jsonl --figure x.gif", 2, ".png or .svg"},
+        BadCall{"report cut.study.jsonl -o no/such/x.html", 4, "no/such/x.html"},
+        BadCall{"report cut.study.jsonl -o cut.study.jsonl", 4, "nothing measured is overwritten"},
+        BadCall{"report cut.study.jsonl cut.study.jsonl -o x.html", 2, "one name for several studies"}));
+
+TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
+  const Ran help = run("--help");
+  EXPECT_EQ(help.code, 0);
+  for (const char* verb : {"list", "measure", "curve", "capacity", "breakeven", "report", "demo"}) {
+    EXPECT_THAT(help.out, HasSubstr(verb));
+    const Ran own = run(std::string(verb) + " --help");
+    EXPECT_EQ(own.code, 0);
+    EXPECT_THAT(own.out, HasSubstr(std::string("mileage ") + verb));
+  }
+}
+
+TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
+  const Ran text = run("list");
+  for (const char* word : {"drift", "objects", "records", "columns", "jobs", "scatter", "work", "workers", "batch"})
+    EXPECT_THAT(text.out, HasSubstr(word));
+  const json listed = json::parse(run("list --json").out);
+  EXPECT_EQ(listed["verb"], "list");
+  EXPECT_EQ(listed["scenarios"][0]["variants"].size(), 4U);
+}
+
+TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
+  const Ran measured = run("measure --scenario drift --variants objects,columns --counts 10..1k --points 5 --blocks 3 --frames 3 "
+                           "--knob scatter=0,1 -o small.study.jsonl");
+  ASSERT_EQ(measured.code, 0) << measured.err;
+  EXPECT_THAT(measured.out, HasSubstr("3 whole blocks, 45 visits kept, 0 failed"));
+  const Study study = read_study(folder_ / "small.study.jsonl");
+  EXPECT_EQ(study.visits.size(), 15U + 45U);
+  EXPECT_GT(study.head.machine.cores, 0);
+  for (const Visit& visit : study.visits) {
+    EXPECT_EQ(visit.alive, visit.count);
+    EXPECT_FALSE(visit.outcome.empty());
+    EXPECT_EQ(visit.counters.at("updates"), static_cast<double>(visit.count * visit.measured_frames()));
+    EXPECT_GT(visit.setup_ms, 0);
+  }
+  EXPECT_EQ(json::parse(run("curve small.study.jsonl --json").out)["curves"].size(), 3U);
+  EXPECT_EQ(run("measure --scenario drift -o small.study.jsonl").code, 4);  // never overwritten
+}
+
+TEST_F(Tool, MeasureAsJsonTellsHowItEnded) {
+  const Ran ran = run("measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 --json -o x.study.jsonl");
+  const json summary = json::parse(ran.out);
+  EXPECT_EQ(summary["verb"], "measure");
+  EXPECT_EQ(summary["visits_kept"], 2);
+  EXPECT_EQ(summary["study"], "x.study.jsonl");
+}
+
+TEST_F(Tool, MeasuresAnotherProgramAndRecordsItsFailures) {
+  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,crashes --counts 5,6 --blocks 1 --frames 3 -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 1) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("! failed: crashes at 5: the visit was ended by SIGSEGV"));
+  EXPECT_EQ(run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants crashes --counts 5 --blocks 1 -o none.study.jsonl").code, 5);
+}
+
+TEST_F(Tool, CtrlCEndsCleanlyAndAnswersFromWhatThereIs) {
+  const Ran ran = run("measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o long.study.jsonl & "
+                      "pid=$!; sleep 2; kill -INT $pid; wait $pid");
+  EXPECT_EQ(ran.code, 130) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
+  EXPECT_GT(read_study(folder_ / "long.study.jsonl").visits.size(), 4U);
+}
+
+TEST_F(Tool, EveryAnsweringVerbReadsTheDemoStudy) {
+  for (const std::string verb : {"curve", "capacity", "breakeven"}) {
+    const Ran text = run(verb + " '" + demo_study + "'");
+    EXPECT_EQ(text.code, 0) << text.err;
+    EXPECT_THAT(text.out, HasSubstr("drift.study.jsonl"));
+    EXPECT_EQ(text.err, "");
+    const json answer = json::parse(run(verb + " '" + demo_study + "' --json").out);
+    EXPECT_EQ(answer["verb"], verb);
+    EXPECT_EQ(answer["axis"], "count");
+  }
+}
+
+TEST_F(Tool, CapacityTakesSeveralBudgetsAndAReserve) {
+  const json answer = json::parse(run("capacity '" + demo_study + "' --budget 60hz,30hz --reserve 5ms --json").out);
+  ASSERT_EQ(answer["capacities"].size(), 10U);
+  EXPECT_NEAR(answer["capacities"][0]["budget_ms"].get<double>(), 1000.0 / 60 - 5, 1e-9);
+  EXPECT_LT(answer["capacities"][0]["count"], answer["capacities"][5]["count"]);
+}
+
+TEST_F(Tool, BreakEvenStatesTheSavingAtGivenCounts) {
+  const json answer = json::parse(run("breakeven '" + demo_study + "' --between objects,jobs --at 3k,30k --json").out);
+  EXPECT_EQ(answer["break_evens"].size() + answer["none"].size(), 2U);
+  EXPECT_EQ(answer["costs"][0]["count"], 3000);
+}
+
+TEST_F(Tool, ReadsAStudyThatWasCutOffWithAWarning) {
+  const std::string study = read_text(demo_study);
+  write_text(folder_ / "cut.study.jsonl", study.substr(0, study.size() - 40));
+  const Ran ran = run("capacity cut.study.jsonl");
+  EXPECT_EQ(ran.code, 0);
+  EXPECT_THAT(ran.out, HasSubstr("is cut off and left out"));
+}
+
+TEST_F(Tool, ReportWritesPageAndFigures) {
+  EXPECT_EQ(run("report '" + demo_study + "'").code, 0);
+  EXPECT_THAT(read_text(folder_ / "drift.html"), HasSubstr("</svg>"));
+  EXPECT_EQ(run("report '" + demo_study + "' --figure cost.png").code, 0);
+  EXPECT_EQ(read_text(folder_ / "cost.png").substr(1, 3), "PNG");
+  const json answer = json::parse(run("report '" + demo_study + "' --json").out);
+  for (const char* part : {"capacities", "break_evens", "none", "costs", "curves", "choices"}) EXPECT_TRUE(answer.contains(part)) << part;
+}
+
+TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
+  const Ran ran = run_in(folder_.path(), "PATH=/nowhere '" MILEAGE_PROGRAM "' report '" + demo_study + "' --figure cost.png");
+  EXPECT_EQ(ran.code, 4);
+  EXPECT_THAT(ran.err, HasSubstr("gnuplot, which draws the figures, cannot be started"));
+}
+
+TEST_F(Tool, DemoLeavesStudyFigureAndPage) {
+  const Ran ran = run("demo --time 1s");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  for (const char* part : {"capacity", "What a frame costs", "Which variant to use where", "mileage-demo/drift.html"})
+    EXPECT_THAT(ran.out, HasSubstr(part));
+  for (const char* file : {"drift.study.jsonl", "drift.png", "drift.html"})
+    EXPECT_TRUE(std::filesystem::exists(folder_ / "mileage-demo" / file)) << file;
+}
+
+}  // namespace
+}  // namespace mileage

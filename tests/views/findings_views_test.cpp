@@ -1,0 +1,142 @@
+// What the views make of findings with known answers.
+#include <algorithm>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "support/made_studies.h"
+#include "views/cost_figure.h"
+#include "views/findings_json.h"
+#include "views/gnuplot.h"
+#include "views/page.h"
+#include "views/strip.h"
+#include "views/tables.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+using testing::Not;
+
+class FindingsViews : public testing::Test {
+ protected:
+  FindingsViews() {
+    made::Setting setting;
+    setting.truths = {{"objects", [](double n) { return 1e-4 * n; }}, {"columns", [](double n) { return 0.5 + 2e-5 * n; }}};
+    setting.counts = made::counts_between(100, 400'000, 12);
+    setting.visit_noise = 0.01;
+    study_ = made::study_of(setting);
+    findings_ = analyse(study_, {});
+  }
+
+  Study study_;
+  Findings findings_;
+};
+
+TEST_F(FindingsViews, TheSentenceAnswersFirst) {
+  EXPECT_THAT(capacity_sentence(findings_, findings_.budgets_ms[0]), HasSubstr("In 16.7 ms (60.0 frames a second), columns holds 8"));
+  EXPECT_THAT(capacity_sentence(findings_, findings_.budgets_ms[0]), HasSubstr("objects only 16"));
+  EXPECT_EQ(break_even_sentence(findings_), "1 break-even among 1 pair.");
+}
+
+TEST_F(FindingsViews, CapacityTableHasARowPerSeries) {
+  const TextTable table = capacity_table(findings_, findings_.budgets_ms[0]);
+  ASSERT_EQ(table.rows().size(), 2U);
+  EXPECT_EQ(table.rows()[0][0], "objects");
+  EXPECT_THAT(table.rows()[0][2], HasSubstr(" to "));
+  EXPECT_EQ(table.rows()[1][3], "beyond the measured range");
+}
+
+TEST_F(FindingsViews, JsonHasTheEnvelopeAndTheFieldsThatToolsRelyOn) {
+  const Json capacities = capacity_json({findings_});
+  EXPECT_EQ(capacities["verb"], "capacity");
+  EXPECT_EQ(capacities["format"], 1);
+  EXPECT_EQ(capacities["axis"], "count");
+  EXPECT_TRUE(capacities["warnings"].is_array());
+  const Json& row = capacities["capacities"][0];
+  for (const char* field : {"series", "variant", "knobs", "statistic", "budget_ms", "count", "low", "high", "extrapolated"})
+    EXPECT_TRUE(row.contains(field)) << field;
+  EXPECT_TRUE(row["count"].is_number_integer());
+  EXPECT_LT(row["low"], row["count"]);
+  EXPECT_GT(row["high"], row["count"]);
+
+  const Json pairs = break_even_json({findings_});
+  ASSERT_EQ(pairs["break_evens"].size(), 1U);
+  EXPECT_EQ(pairs["break_evens"][0]["cheaper_below"], "objects");
+  EXPECT_EQ(pairs["break_evens"][0]["cheaper_above"], "columns");
+  EXPECT_TRUE(pairs["none"].empty());
+
+  const Json curve = curve_json({findings_})["curves"][0];
+  EXPECT_EQ(curve["law"], "linear");
+  EXPECT_NEAR(curve["exponent"]["value"].get<double>(), 1, 0.02);
+  EXPECT_EQ(curve["points"].size(), 12U);
+  EXPECT_EQ(curve["points"][0]["visits"], 5);
+}
+
+TEST_F(FindingsViews, JsonOfNoCapacityIsNullWithAReason) {
+  Questions questions;
+  questions.budgets_ms = {0.001};
+  const Json row = capacity_json({analyse(study_, questions)})["capacities"][0];
+  EXPECT_TRUE(row["count"].is_null());
+  EXPECT_TRUE(row["low"].is_null());
+  EXPECT_THAT(row["reason"].get<std::string>(), HasSubstr("smallest count"));
+}
+
+TEST_F(FindingsViews, RowsOfSeveralStudiesNameTheirStudy) {
+  EXPECT_FALSE(capacity_json({findings_})["capacities"][0].contains("study"));
+  EXPECT_EQ(capacity_json({findings_, findings_})["capacities"][2]["study"], "made.study.jsonl");
+}
+
+TEST_F(FindingsViews, TheStripShowsWhatToUseAndTheCapacities) {
+  const std::string strip = terminal_strip(findings_, findings_.groups[0], 60);
+  EXPECT_THAT(strip, HasSubstr("| objects /"));
+  EXPECT_THAT(strip, HasSubstr("| columns ="));
+  EXPECT_THAT(strip, HasSubstr("^ objects 16"));
+  EXPECT_THAT(strip, HasSubstr("100"));
+  std::size_t longest = 0;
+  for (std::size_t start = 0; start < strip.size();) {
+    const std::size_t end = strip.find('\n', start);
+    longest = std::max(longest, end - start);
+    start = end + 1;
+  }
+  EXPECT_LE(longest, 60U + 20U);
+}
+
+TEST_F(FindingsViews, TheFigureIsAPicture) {
+  const std::string png = cost_figure(findings_, FigureFormat::png);
+  EXPECT_EQ(png.substr(1, 3), "PNG");
+  EXPECT_GT(png.size(), 20'000U);
+  const std::string svg = cost_figure(findings_, FigureFormat::svg);
+  EXPECT_THAT(svg, HasSubstr("</svg>"));
+  EXPECT_THAT(svg, HasSubstr("columns"));
+  EXPECT_THAT(svg, HasSubstr("break-even"));
+}
+
+TEST_F(FindingsViews, ThePageStandsAlone) {
+  const std::string page = report_page(findings_, "<svg>figure</svg>");
+  EXPECT_THAT(page, HasSubstr("<svg>figure</svg>"));
+  for (const char* part : {"Capacity at 60 Hz", "Break-evens", "How cost grows", "Which variant to use where", "Machine and method"})
+    EXPECT_THAT(page, HasSubstr(part));
+  for (const char* outside : {"http://", "https://", "<script", "<link", "<img"}) EXPECT_THAT(page, Not(HasSubstr(outside)));
+}
+
+TEST_F(FindingsViews, ThePageEscapesWhatComesFromAStudy) {
+  study_.head.scenario.note = "<script>alert(1)</script>";
+  EXPECT_THAT(report_page(analyse(study_, {}), ""), Not(HasSubstr("<script>")));
+}
+
+TEST_F(FindingsViews, FailuresAreListedButNotWithoutEnd) {
+  for (int i = 0; i < 20; ++i) findings_.failures.push_back({"objects", 1000, i, "ended by SIGSEGV"});
+  const auto lines = failure_lines(findings_, 3);
+  ASSERT_EQ(lines.size(), 4U);
+  EXPECT_EQ(lines[0], "objects at 1k: ended by SIGSEGV");
+  EXPECT_EQ(lines[3], "... and 17 more");
+}
+
+TEST(Gnuplot, TextsCannotBreakOut) {
+  EXPECT_EQ(gnuplot_text("say \"hi\" `ls` \\"), R"("say \"hi\" \`ls\` \\")");
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,48 @@
+#include "views/words.h"
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+TEST(Words, NumbersHaveThreeSignificantDigits) {
+  EXPECT_EQ(three_digits(0.012345), "0.0123");
+  EXPECT_EQ(three_digits(1.005), "1.00");
+  EXPECT_EQ(three_digits(16.6667), "16.7");
+  EXPECT_EQ(three_digits(99.96), "100");
+  EXPECT_EQ(three_digits(12'345), "12,300");
+  EXPECT_EQ(three_digits(-0.5), "-0.500");
+  EXPECT_EQ(three_digits(0), "0");
+  EXPECT_EQ(three_digits(1.0 / 0.0), "?");
+}
+
+TEST(Words, CountsCanBeTypedBackIn) {
+  EXPECT_EQ(count_text(870), "870");
+  EXPECT_EQ(count_text(1000), "1k");
+  EXPECT_EQ(count_text(12'345), "12.3k");
+  EXPECT_EQ(count_text(999'900), "1M");
+  EXPECT_EQ(count_text(1'044'000), "1.04M");
+}
+
+TEST(Words, IntervalsMayBeOpen) {
+  EXPECT_EQ(interval_text({1000, 2000}, "count"), "(1k to 2k)");
+  EXPECT_EQ(interval_text({std::nullopt, 2000}, "count"), "(? to 2k)");
+  EXPECT_EQ(interval_text({}, "count"), "(no interval)");
+  EXPECT_EQ(interval_text({0.5, 0.75}, "batch"), "(0.500 to 0.750)");
+}
+
+TEST(Words, BudgetsAreTimesWithTheirRateBeside) {
+  EXPECT_EQ(budget_text(1000.0 / 60), "16.7 ms (60.0 frames a second)");
+  EXPECT_EQ(rate_text(1000.0 / 60), "at 60 Hz");
+  EXPECT_EQ(rate_text(7.7), "within 7.70 ms");
+}
+
+TEST(Words, LawsAreTold) {
+  EXPECT_EQ(law_text({LawKind::linear, 0.012, 6.12e-5, 1}, "lanterns"), "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
+  EXPECT_EQ(law_text({LawKind::constant, 2, 0, 0}, "lanterns"), "constant: 2.00 ms at any count");
+  EXPECT_EQ(law_text({LawKind::power, 0, 1e-6, 2}, "lanterns"), "grows with the power 2.00 of the count: no fixed cost, 1.00 ms at 1k");
+  EXPECT_EQ(one_of("entities"), "entity");
+}
+
+}  // namespace
+}  // namespace mileage
