@@ -10,7 +10,7 @@ namespace mileage {
 namespace {
 
 constexpr double clip_at_deviations = 2.0;
-constexpr int clipping_rounds = 30;
+constexpr int clipping_rounds = 60;
 
 using Table = Eigen::ArrayXXd;
 
@@ -45,6 +45,26 @@ Additive fit_additive(const Table& values, const Table& present) {
   return model;
 }
 
+/// Median of one row or column over the cells that are present.
+template <class Values, class Present>
+double median_present(const Values& values, const Present& present) {
+  std::vector<double> there;
+  for (Eigen::Index i = 0; i < values.size(); ++i)
+    if (present(i) > 0) there.push_back(values(i));
+  return there.empty() ? 0 : median(std::move(there));
+}
+
+/// A start that spikes do not pull: medians of the blocks' differences from the rows' medians, then of the rows.
+Additive start_from_medians(const Table& values, const Table& present) {
+  Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
+  for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(values.row(i), present.row(i));
+  const Table from_rows = values - model.fitted();
+  for (Eigen::Index j = 0; j < values.cols(); ++j) model.block(j) = median_present(from_rows.col(j), present.col(j));
+  const Table from_blocks = values - model.block.transpose().replicate(values.rows(), 1);
+  for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(from_blocks.row(i), present.row(i));
+  return model;
+}
+
 std::vector<double> residuals_of(const Table& values, const Table& present, const Additive& model) {
   const Table all = values - model.fitted();
   std::vector<double> residuals;
@@ -54,20 +74,26 @@ std::vector<double> residuals_of(const Table& values, const Table& present, cons
   return residuals;
 }
 
-}  // namespace
-
-CellMeans cell_means(const Table& log_ms) {
-  const Table present = presence(log_ms);
-  const Table values = without_holes(log_ms);
-  Additive model = fit_additive(values, present);
+/// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
+Additive fit_clipped(const Table& values, const Table& present) {
+  Additive model = start_from_medians(values, present);
   for (int round = 0; round < clipping_rounds; ++round) {
     const double limit = clip_at_deviations * robust_deviation(residuals_of(values, present, model));
-    if (limit <= 0) break;
+    if (limit <= 0) return fit_additive(values, present);
     const Eigen::ArrayXd before = model.row;
     const Table clipped = model.fitted() + (values - model.fitted()).max(-limit).min(limit);
     model = fit_additive(clipped * present, present);
     if ((model.row - before).abs().maxCoeff() < 1e-12) break;
   }
+  return model;
+}
+
+}  // namespace
+
+CellMeans cell_means(const Table& log_ms) {
+  const Table present = presence(log_ms);
+  const Table values = without_holes(log_ms);
+  const Additive model = fit_clipped(values, present);
   CellMeans means{model.row, present.rowwise().sum()};
   for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
     if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();

@@ -49,6 +49,21 @@ Interval median_interval(std::vector<double> values) {
   return {values[rank - 1], values[values.size() - rank]};
 }
 
+bool PairedRatio::surely_within(double low, double high) const {
+  return interval.closed() && *interval.low >= low && *interval.high <= high;
+}
+
+int PairedRatio::verdict() const {
+  if (interval.high && *interval.high < 1) return -1;
+  return interval.low && *interval.low > 1 ? 1 : 0;
+}
+
+PairedRatio paired_ratio(const std::vector<double>& one, const std::vector<double>& other) {
+  std::vector<double> ratios;
+  for (std::size_t i = 0; i < one.size(); ++i) ratios.push_back(one[i] / other[i]);
+  return {median(ratios), median_interval(ratios)};
+}
+
 double jackknife_error(const std::vector<double>& without_each_block) {
   const auto blocks = static_cast<double>(without_each_block.size());
   if (without_each_block.size() < 3) return std::numeric_limits<double>::infinity();

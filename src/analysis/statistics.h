@@ -31,6 +31,19 @@ struct Interval {
 /// independent pairs. Open with fewer than six values. Sorts a copy.
 Interval median_interval(std::vector<double> values);
 
+/// How much one thing takes of the time of another, from times taken pair by pair under the same conditions.
+struct PairedRatio {
+  double ratio = 1;   ///< Median over the pairs of one / other.
+  Interval interval;  ///< 95 %, by median_interval.
+
+  /// Whether the whole interval lies in [low, high]; false for an open one.
+  bool surely_within(double low, double high) const;
+  /// -1 the one is surely cheaper, +1 surely dearer, 0 cannot be told.
+  int verdict() const;
+};
+/// Both lists have the same length, at least one, and hold times above zero.
+PairedRatio paired_ratio(const std::vector<double>& one, const std::vector<double>& other);
+
 /// Standard error of a number from what it becomes without each block in turn: sqrt((B-1)/B * sum (v - mean v)^2), B
 /// being the number of values; infinity below three. R. G. Miller, "The jackknife - a review", Biometrika 61 (1974).
 double jackknife_error(const std::vector<double>& without_each_block);

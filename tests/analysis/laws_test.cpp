@@ -5,6 +5,11 @@
 #include <gtest/gtest.h>
 
 namespace mileage {
+
+void PrintTo(const Law& law, std::ostream* out) {
+  *out << law.fixed_ms << " + " << law.coefficient << " x^" << law.exponent;
+}
+
 namespace {
 
 Points points_of(const Law& law, double factor_of_every_second = 1) {

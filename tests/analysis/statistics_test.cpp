@@ -83,5 +83,30 @@ TEST(MedianInterval, HoldsTheMedianAsOftenAsItClaims) {
   EXPECT_LT(held, 0.985 * trials);
 }
 
+PairedRatio ratio_at(double truth, double noise, std::uint64_t seed) {
+  std::mt19937_64 random(seed);
+  std::normal_distribution<double> normal(0, noise);
+  std::vector<double> one, other;
+  for (int i = 0; i < 200; ++i) {
+    const double level = std::exp(normal(random) * 5);  // shared by both of a pair
+    one.push_back(truth * level * std::exp(normal(random)));
+    other.push_back(level * std::exp(normal(random)));
+  }
+  return paired_ratio(one, other);
+}
+
+TEST(PairedRatio, TellsGainLossAndNoDifference) {
+  EXPECT_EQ(ratio_at(0.9, 0.05, 1).verdict(), -1);
+  EXPECT_EQ(ratio_at(1.1, 0.05, 2).verdict(), 1);
+  EXPECT_EQ(ratio_at(1.0, 0.05, 3).verdict(), 0);
+  EXPECT_NEAR(ratio_at(0.9, 0.05, 4).ratio, 0.9, 0.02);
+}
+
+TEST(PairedRatio, IsSurelyWithinOnlyWithItsWholeInterval) {
+  EXPECT_TRUE(ratio_at(1.0, 0.02, 5).surely_within(0.98, 1.02));
+  EXPECT_FALSE(ratio_at(1.02, 0.02, 6).surely_within(0.98, 1.02));
+  EXPECT_FALSE(paired_ratio({1}, {1}).surely_within(0, 2));
+}
+
 }  // namespace
 }  // namespace mileage

@@ -56,6 +56,7 @@ struct Way {
   const char* name;
   std::unique_ptr<Variant> (*make)(const mileage::SetUp&);
 };
+void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
 class DriftVariantTest : public testing::TestWithParam<Way> {};
 
 TEST_P(DriftVariantTest, AgreesWithTheObjects) {

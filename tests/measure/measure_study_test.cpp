@@ -123,6 +123,18 @@ TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
   EXPECT_EQ(largest, 100'000);
 }
 
+TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
+  int visits_at_10k = 0;
+  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {
+    if (count == 10'000 && frame == 0) ++visits_at_10k;
+    return count * (count == 10'000 && visits_at_10k == 1 ? 4000 : 1000);
+  };
+  measure({{"objects", slow_once}}, wish_for({1000, 10'000, 30'000}, 2));
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_EQ(largest, 30'000);
+}
+
 TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
   measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
   const auto placing = visits_of(VisitStatus::placing);

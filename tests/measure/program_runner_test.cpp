@@ -19,6 +19,7 @@ struct Misdeed {
   const char* variant;
   const char* reason;
 };
+void PrintTo(const Misdeed& misdeed, std::ostream* out) { *out << misdeed.variant << ": " << misdeed.reason; }
 class MisbehavingVariant : public testing::TestWithParam<Misdeed> {};
 
 TEST_P(MisbehavingVariant, BecomesAFailedVisitWithAPlainReason) {

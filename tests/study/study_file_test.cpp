@@ -101,6 +101,7 @@ struct BrokenField {
   const char* to;
   const char* said;
 };
+void PrintTo(const BrokenField& field, std::ostream* out) { *out << field.to; }
 class StudyWithABrokenField : public testing::TestWithParam<BrokenField> {};
 
 TEST_P(StudyWithABrokenField, IsRefusedWithLineAndField) {

@@ -30,6 +30,7 @@ struct BadCall {
   int code;
   const char* said;
 };
+void PrintTo(const BadCall& call, std::ostream* out) { *out << call.arguments; }
 class BadCalls : public testing::TestWithParam<BadCall> {};
 
 TEST_P(BadCalls, GiveOneClearMessageAndTheirCodeAndLeaveNothingBehind) {
