@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include <fmt/format.h>
-
 #include "analysis/crossings.h"
 
 namespace mileage {
@@ -65,26 +63,22 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
   return answer;
 }
 
-std::string worded_ratio(const Pair& pair, double x, Side cheaper) {
-  const double log_ratio = pair.log_ratio(x);
-  return fmt::format("{:.3g}", std::exp(cheaper == Side::one ? log_ratio : -log_ratio));
-}
-
+/// Without a break-even all clear verdicts are of one side: where they begin and end, and what they come to there.
 void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAnswer& answer) {
-  const auto first = std::find_if(verdicts.begin(), verdicts.end(), [](const Verdict& verdict) { return verdict.together != 0; });
+  const auto is_clear = [](const Verdict& verdict) { return verdict.together != 0; };
+  const auto first = std::find_if(verdicts.begin(), verdicts.end(), is_clear);
+  const auto last = std::find_if(verdicts.rbegin(), verdicts.rend(), is_clear);
   if (first == verdicts.end()) {
     answer.reason = "cannot tell: the difference is inside its interval over the whole range";
     return;
   }
   answer.cheaper = side_of(first->together);
-  answer.reason = fmt::format("it takes {} of the time at the lower end and {} at the upper",
-                              worded_ratio(pair, pair.least(), *answer.cheaper), worded_ratio(pair, pair.most(), *answer.cheaper));
-  const bool unclear_below = verdicts.front().together == 0;
-  const bool unclear_above = verdicts.back().together == 0;
-  if (unclear_below || unclear_above)
-    answer.reason += fmt::format(" (inside its interval at {})", !unclear_above   ? "the lower end"
-                                                                 : !unclear_below ? "the upper end"
-                                                                                  : "both ends");
+  answer.clear = {first->x, last->x};
+  const double sign = *answer.cheaper == Side::one ? 1 : -1;
+  answer.share_at_lower = std::exp(sign * pair.log_ratio(first->x));
+  answer.share_at_upper = std::exp(sign * pair.log_ratio(last->x));
+  answer.throughout = is_clear(verdicts.front()) && is_clear(verdicts.back());
+  answer.reason = answer.throughout ? "one is cheaper throughout" : "one is cheaper where it can be told";
 }
 
 }  // namespace

@@ -23,8 +23,12 @@ struct BreakEven {
 /// What two series have to say to each other.
 struct PairAnswer {
   std::vector<BreakEven> break_evens;  ///< Ascending.
-  std::optional<Side> cheaper;         ///< Without a break-even: the one that is cheaper wherever it can be told.
   std::string reason;                  ///< Without a break-even: what is the case instead.
+  std::optional<Side> cheaper;         ///< Without a break-even: the one that is cheaper wherever it can be told,
+  bool throughout = false;             ///< whether that is the whole range,
+  Interval clear;                      ///< from where to where it is,
+  double share_at_lower = 1;           ///< and which share of the other's time it takes at the lower end of that
+  double share_at_upper = 1;            ///< and at its upper end.
 };
 
 /// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its

@@ -35,8 +35,8 @@ Frame2D frame_of(const Findings& findings) {
 std::string terminal(FigureFormat format, std::size_t strips) {
   const int height = 800 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0);
   if (format == FigureFormat::svg)
-    return fmt::format("set terminal svg size 1280,{} dynamic background '{}' font 'DejaVu Sans,14'\n", height, look::paper);
-  return fmt::format("set terminal pngcairo size 1280,{} background '{}' font 'DejaVu Sans,12'\n", height, look::paper);
+    return fmt::format("set terminal svg size 1280,{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", height, look::paper);
+  return fmt::format("set terminal pngcairo size 1280,{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n", height, look::paper);
 }
 
 /// Labelled tics at the decades and unlabelled ones between them.
@@ -120,8 +120,8 @@ std::string plot_of_series(std::size_t index, const SeriesFinding& series) {
   const int dash = 1 + series.series_of_variant;
   return fmt::format(
       "$curve{0} using 1:2 with lines lw 2 dt {1} lc rgb '{2}' notitle, "
-      "$points{0} using 1:2:3:4 with yerrorbars pt {3} ps 1.1 lw 1.2 lc rgb '{2}' notitle, "
-      "NaN with linespoints lw 2 dt {1} pt {3} ps 1.1 lc rgb '{2}' title {4}",
+      "$points{0} using 1:2:3:4 with yerrorbars pt {3} ps 1.1*scale lw 1.2 lc rgb '{2}' notitle, "
+      "NaN with linespoints lw 2 dt {1} pt {3} ps 1.1*scale lc rgb '{2}' title {4}",
       index, dash, mark.colour, mark.point, gnuplot_text(series.label));
 }
 
@@ -134,12 +134,12 @@ std::string plot_command(const Findings& findings, const std::string& capacities
   if (has_rows(capacities))
     command += fmt::format(
         ", \\\n  $capacities using 1:2 with impulses lw 1 dt 3 lc rgb '{0}' notitle"
-        ", \\\n  $capacities using 1:2:3:4 with xerrorbars pt 13 ps 1.8 lw 2 lc rgb '{0}' title 'capacity'"
+        ", \\\n  $capacities using 1:2:3:4 with xerrorbars pt 13 ps 1.8*scale lw 2 lc rgb '{0}' title 'capacity'"
         ", \\\n  $capacities using 1:6:5 with labels font ',11' textcolor rgb '{0}' notitle",
         look::amber);
   if (has_rows(break_evens))
     command += fmt::format(
-        ", \\\n  $breakevens using 1:2 with points pt 6 ps 2.2 lw 2.2 lc rgb '{0}' title 'break-even'"
+        ", \\\n  $breakevens using 1:2 with points pt 6 ps 2.2*scale lw 2.2 lc rgb '{0}' title 'break-even'"
         ", \\\n  $breakevens using 1:2:3 with labels offset 2.6,-0.9 font ',11' textcolor rgb '{0}' notitle",
         look::amber);
   return command + "\n";
@@ -211,7 +211,7 @@ std::string strips(const Findings& findings, const Frame2D& frame, double top) {
   }
   marks += "END\n";
   script += marks;
-  if (has_rows(marks)) return script + fmt::format("plot $marks using 1:2 with points pt 13 ps 1.4 lc rgb '{}' notitle\n", look::amber);
+  if (has_rows(marks)) return script + fmt::format("plot $marks using 1:2 with points pt 13 ps 1.4*scale lc rgb '{}' notitle\n", look::amber);
   return script + "plot NaN notitle\n";
 }
 

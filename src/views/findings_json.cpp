@@ -82,7 +82,14 @@ Json none_row(const Findings& findings, const PairFinding& pair, bool several) {
   row["variants"] = {one.series.variant, other.series.variant};
   row["series"] = {one.label, other.label};
   row["cheaper"] = nullptr;
-  if (pair.answer.cheaper) row["cheaper"] = *pair.answer.cheaper == Side::one ? one.label : other.label;
+  if (pair.answer.cheaper) {
+    row["cheaper"] = *pair.answer.cheaper == Side::one ? one.series.variant : other.series.variant;
+    row["cheaper_series"] = *pair.answer.cheaper == Side::one ? one.label : other.label;
+    row["clear_from"] = place_json(pair.answer.clear.low, findings.axis);
+    row["clear_to"] = place_json(pair.answer.clear.high, findings.axis);
+    row["share_at_clear_from"] = pair.answer.share_at_lower;
+    row["share_at_clear_to"] = pair.answer.share_at_upper;
+  }
   row["reason"] = pair.answer.reason;
   return row;
 }

@@ -116,7 +116,10 @@ std::vector<std::string> lines_without_break_even(const Findings& findings) {
       continue;
     }
     const std::size_t cheaper = *pair.answer.cheaper == Side::one ? pair.one : pair.other;
-    lines.push_back(fmt::format("{}: {} is cheaper throughout; {}", names, label(findings, cheaper), pair.answer.reason));
+    lines.push_back(fmt::format("{}: {} is cheaper {}; it takes {} of the time at {} and {} at {}", names, label(findings, cheaper),
+                                pair.answer.throughout ? "throughout" : "where it can be told",
+                                three_digits(pair.answer.share_at_lower), place_text(*pair.answer.clear.low, findings.axis),
+                                three_digits(pair.answer.share_at_upper), place_text(*pair.answer.clear.high, findings.axis)));
   }
   return lines;
 }
@@ -125,9 +128,9 @@ std::string break_even_sentence(const Findings& findings) {
   std::size_t found = 0;
   for (const PairFinding& pair : findings.pairs) found += pair.answer.break_evens.size();
   if (findings.pairs.empty()) return "There is only one variant to look at: nothing to compare.";
-  if (found == 0) return fmt::format("No break-even among {} pair(s) in the measured range.", findings.pairs.size());
-  return fmt::format("{} break-even{} among {} pair{}.", found, found == 1 ? "" : "s", findings.pairs.size(),
-                     findings.pairs.size() == 1 ? "" : "s");
+  const std::string pairs = fmt::format("{} pair{}", findings.pairs.size(), findings.pairs.size() == 1 ? "" : "s");
+  if (found == 0) return fmt::format("No break-even among {} in the measured range.", pairs);
+  return fmt::format("{} break-even{} among {}.", found, found == 1 ? "" : "s", pairs);
 }
 
 TextTable cost_table(const Findings& findings, const GroupFinding& group) {
