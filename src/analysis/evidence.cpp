@@ -6,8 +6,9 @@
 #include <map>
 #include <set>
 
-#include "analysis/statistics.h"
+#include "analysis/agreement.h"
 #include "analysis/labels.h"
+#include "analysis/statistics.h"
 
 namespace mileage {
 namespace {
@@ -60,6 +61,11 @@ SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks)
   return evidence;
 }
 
+bool may_answer(const Series& series, const std::vector<Agreement>& agreements) {
+  return std::none_of(agreements.begin(), agreements.end(),
+                      [&](const Agreement& one) { return one.series == series && !one.may_answer(); });
+}
+
 int rank_of(const Scenario& scenario, const std::string& variant) {
   const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
                                   [&](const VariantFacts& facts) { return facts.name == variant; });
@@ -77,9 +83,10 @@ Evidence gather_evidence(const Study& study) {
   Evidence evidence;
   evidence.blocks = blocks_of(study);
   const std::vector<Series> series = series_of(study);
+  const std::vector<Agreement> agreements = agreements_of(study);
   for (const Series& one : series) {
     const CellVisits cells = visits_of(study, one);
-    if (cells.empty()) continue;
+    if (cells.empty() || !may_answer(one, agreements)) continue;
     SeriesEvidence table = table_of(cells, evidence.blocks);
     table.series = one;
     table.label = label_of(one, series);

@@ -40,7 +40,7 @@ struct Evidence {
 };
 
 /// Gathers the kept visits of a study. Several visits of one cell in one block are averaged on the log scale. Series
-/// without a kept visit are left out (their failures stay).
+/// without a kept visit are left out (their failures stay), and so are those whose outcome differs from the reference's.
 Evidence gather_evidence(const Study& study);
 
 }  // namespace mileage

@@ -13,6 +13,8 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t blocks_for_trust = 5;
+/// Correlation with the yardstick above which kept frames still follow the machine's speed.
+constexpr double follows_above = 0.3;
 
 /// The point of row `row` without each block that counts.
 Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
@@ -174,16 +176,56 @@ std::vector<GroupFinding> find_groups(const Findings& findings, const std::vecto
   return all;
 }
 
-std::vector<std::string> warn(const Findings& findings, const Study& study) {
-  std::vector<std::string> warnings = study.warnings;
+void warn_of_build_and_machine(const Findings& findings, std::vector<std::string>& warnings) {
   const Build& build = findings.head.scenario.build;
+  const std::string& governor = findings.head.machine.governor;
   if (build.known && !build.optimised)
-    warnings.insert(warnings.begin(), "built without optimisation: these times say nothing about a release build");
+    warnings.push_back("built without optimisation: these times say nothing about a release build");
+  if (!governor.empty() && governor != "performance")
+    warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
+}
+
+/// Series whose outcome differs take part in no answer; that is said before any answer.
+void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnings) {
+  const std::vector<Series>& all = findings.head.plan.series;
+  for (const Agreement& one : findings.agreements) {
+    const std::string label = label_of(one.series, all);
+    const std::string worst =
+        !one.worst ? ""
+                   : fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g}) at {}{}", one.worst->quantity, one.worst->found,
+                                 one.worst->expected, one.worst->tolerance, one.count, knobs_text(one.varied));
+    if (one.verdict == AgreementVerdict::differs)
+      warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
+                                     reference_of(findings.head.scenario), worst));
+    if (one.verdict == AgreementVerdict::unstable)
+      warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+    if (one.verdict == AgreementVerdict::approximate)
+      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));
+  }
+}
+
+void warn_of_evidence(const Findings& findings, std::vector<std::string>& warnings) {
   if (findings.blocks < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
                                    findings.blocks, findings.blocks == 1 ? "" : "s"));
   else if (findings.blocks < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", findings.blocks));
+  const Quietness& quiet = findings.quiet;
+  if (quiet.slow_throughout)
+    warnings.push_back(fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
+                                   *quiet.level_ns / *quiet.remembered_ns));
+  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_above)
+    warnings.push_back(fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
+                                   "during kept visits",
+                                   *quiet.follows_yardstick));
+}
+
+std::vector<std::string> warn(const Findings& findings, const Study& study) {
+  std::vector<std::string> warnings;
+  warn_of_build_and_machine(findings, warnings);
+  warn_of_outcomes(findings, warnings);
+  warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
+  warn_of_evidence(findings, warnings);
   return warnings;
 }
 
@@ -205,8 +247,11 @@ Findings analyse(const Study& study, const Questions& questions) {
   if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
   findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
   findings.failures = evidence.failures;
+  findings.agreements = agreements_of(study);
+  findings.quiet = quietness_of(study);
 
   findings.series = find_all_series(evidence);
+  for (SeriesFinding& series : findings.series) series.details = details_of(study, series.series);
   check_between(findings, questions.between);
   findings.capacities = find_capacities(findings);
   findings.pairs = find_pairs(findings, questions.between);

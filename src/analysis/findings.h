@@ -5,9 +5,12 @@
 #include <string>
 #include <vector>
 
+#include "analysis/agreement.h"
 #include "analysis/break_even.h"
 #include "analysis/capacity.h"
+#include "analysis/cell_details.h"
 #include "analysis/choice.h"
+#include "analysis/disturbance.h"
 #include "analysis/evidence.h"
 #include "study/study.h"
 
@@ -37,6 +40,7 @@ struct SeriesFinding {
   double setup_ms = 0;        ///< Median set-up time at the largest place.
   SeriesCurve curve;
   std::vector<PointFinding> points;
+  std::vector<CellDetail> details;  ///< One per point.
   std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
   Interval exponent_interval;
 };
@@ -86,6 +90,8 @@ struct Findings {
   std::vector<PairFinding> pairs;
   std::vector<GroupFinding> groups;
   std::vector<Failure> failures;
+  std::vector<Agreement> agreements;  ///< One per series of the plan.
+  Quietness quiet;
   std::vector<std::string> warnings;
 };
 

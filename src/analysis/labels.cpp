@@ -60,12 +60,18 @@ std::vector<Conditions> conditions_of(const std::vector<Series>& series, const S
 std::vector<Series> series_of(const Study& study) {
   std::vector<Series> all = study.head.plan.series;
   for (const Visit& visit : study.visits)
-    if (std::find(all.begin(), all.end(), visit.series) == all.end()) all.push_back(visit.series);
+    if (visit.counts_as_evidence() && std::find(all.begin(), all.end(), visit.series) == all.end()) all.push_back(visit.series);
   return all;
 }
 
 std::string text_of(const KnobValue& value) {
   return std::visit([](const auto& held) { return fmt::format("{}", held); }, value);
+}
+
+std::string knobs_text(const Knobs& knobs) {
+  std::string text;
+  for (const auto& [name, value] : knobs.values()) text += fmt::format(" {}={}", name, text_of(value));
+  return text;
 }
 
 std::string label_of(const Series& series, const std::vector<Series>& all) {

@@ -8,11 +8,14 @@
 
 namespace mileage {
 
-/// The series of the plan, then any that only visits name, in the order of their first visit.
+/// The series of the plan, then any that only kept visits name, in the order of their first visit.
 std::vector<Series> series_of(const Study& study);
 
 /// The variant's name, followed by the knobs that tell it from the others of its variant: "objects scatter=1".
 std::string label_of(const Series& series, const std::vector<Series>& all);
+
+/// Knobs as people write them, each with a blank before it: " workers=1".
+std::string knobs_text(const Knobs& knobs);
 
 /// A knob's value as people write it.
 std::string text_of(const KnobValue& value);

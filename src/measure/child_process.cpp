@@ -6,7 +6,6 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include <algorithm>
 #include <array>
 #include <cerrno>
 #include <chrono>
@@ -17,14 +16,13 @@
 
 #include <fmt/format.h>
 
+#include "measure/process_facts.h"
 #include "measure/visit_protocol.h"
 
 extern char** environ;
 
 namespace mileage {
 namespace {
-
-using SteadyTime = std::chrono::steady_clock::time_point;
 
 constexpr int child_reads_at = 3;
 constexpr int child_writes_at = 4;
@@ -140,23 +138,26 @@ void take(Descriptor& from, std::string& into) {
   if (got == 0 || (got < 0 && errno != EINTR)) from.close();
 }
 
-int milliseconds_until(SteadyTime deadline) {
-  const auto left = std::chrono::duration_cast<std::chrono::milliseconds>(deadline - std::chrono::steady_clock::now());
-  return static_cast<int>(std::clamp<std::int64_t>(left.count(), 0, 60'000));
-}
+/// How listening to a child ended.
+enum class Listened { to_the_end, out_of_time, out_of_memory };
 
-/// Reads answer and errors until both streams have ended. False when the deadline came first.
-bool listen(Child& child, SteadyTime deadline, std::string& answer, std::string& errors) {
+constexpr int milliseconds_between_looks = 100;
+
+/// Reads answer and errors until both streams have ended or a limit is passed.
+Listened listen(Child& child, const Limits& limits, std::string& answer, std::string& errors) {
+  const auto start = std::chrono::steady_clock::now();
   while (child.answer.is_open() || child.errors.is_open()) {
     pollfd streams[2] = {{child.answer.number(), POLLIN, 0}, {child.errors.number(), POLLIN, 0}};
-    const int ready = ::poll(streams, 2, milliseconds_until(deadline));
-    if (std::chrono::steady_clock::now() >= deadline) return false;
+    const int ready = ::poll(streams, 2, milliseconds_between_looks);
+    if (std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count() >= limits.time_s)
+      return Listened::out_of_time;
+    if (limits.memory_bytes > 0 && resident_bytes_of(child.pid) > limits.memory_bytes) return Listened::out_of_memory;
     if (ready <= 0) continue;
     if (child.answer.is_open() && streams[0].revents != 0) take(child.answer, answer);
     if (child.errors.is_open() && streams[1].revents != 0) take(child.errors, errors);
     if (errors.size() > last_words_kept) errors.erase(0, errors.size() - last_words_kept);
   }
-  return true;
+  return Listened::to_the_end;
 }
 
 std::string last_line(std::string text) {
@@ -170,7 +171,10 @@ std::string signal_name(int signal) {
   return fmt::format("SIG{} ({})", name != nullptr ? name : std::to_string(signal), ::sigdescr_np(signal));
 }
 
-std::string worded_end(int status) {
+std::string worded_end(Listened listened, int status, const Limits& limits) {
+  if (listened == Listened::out_of_time) return fmt::format("the visit took longer than its limit of {:.3g} s", limits.time_s);
+  if (listened == Listened::out_of_memory)
+    return fmt::format("the visit used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
   if (WIFSIGNALED(status)) return "the visit was ended by " + signal_name(WTERMSIG(status));
   return fmt::format("the visit ended with exit code {} before its record was complete", WEXITSTATUS(status));
 }
@@ -184,8 +188,7 @@ int wait_for(pid_t pid) {
 
 }  // namespace
 
-Exchange ask_program(const std::filesystem::path& program, const std::string& line, double limit_s) {
-  const auto deadline = std::chrono::steady_clock::now() + std::chrono::microseconds(static_cast<std::int64_t>(limit_s * 1e6));
+Exchange ask_program(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
   Exchange exchange;
   Child child = start(program);
   if (child.refused != 0) {
@@ -195,7 +198,7 @@ Exchange ask_program(const std::filesystem::path& program, const std::string& li
   send(child.request, line);
 
   std::string errors;
-  const bool in_time = listen(child, deadline, exchange.answer, errors);
+  const Listened listened = listen(child, limits, exchange.answer, errors);
   ::kill(-child.pid, SIGKILL);  // whatever is left of the group; the child itself has closed its streams
   const int status = wait_for(child.pid);
 
@@ -204,7 +207,7 @@ Exchange ask_program(const std::filesystem::path& program, const std::string& li
   if (complete)
     exchange.answer.pop_back();
   else
-    exchange.failure = in_time ? worded_end(status) : fmt::format("the visit took longer than its limit of {:.3g} s", limit_s);
+    exchange.failure = worded_end(listened, status, limits);
   if (!complete) exchange.answer.clear();
   return exchange;
 }

@@ -13,9 +13,15 @@ struct Exchange {
   std::string failure;      ///< Why there is no answer, in plain words; empty when there is one.
 };
 
+/// What a child may use.
+struct Limits {
+  double time_s = 10;
+  double memory_bytes = 0;  ///< Of resident memory, looked at ten times a second; 0 means no limit.
+};
+
 /// Starts `program` as a visit process in a process group of its own, sends it `line`, and waits until it has answered
-/// and ended. After `limit_s` seconds the whole group is killed. Standard input is empty, standard output is thrown
+/// and ended. Beyond a limit the whole group is killed. Standard input is empty, standard output is thrown
 /// away, standard error is read for its last line. Never throws.
-Exchange ask_program(const std::filesystem::path& program, const std::string& line, double limit_s);
+Exchange ask_program(const std::filesystem::path& program, const std::string& line, const Limits& limits);
 
 }  // namespace mileage

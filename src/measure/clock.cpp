@@ -2,6 +2,8 @@
 
 #include <time.h>
 
+#include <chrono>
+#include <thread>
 #include <vector>
 
 #include "analysis/statistics.h"
@@ -13,6 +15,8 @@ std::int64_t SystemClock::now_ns() {
   ::clock_gettime(CLOCK_MONOTONIC, &now);
   return std::int64_t{now.tv_sec} * 1'000'000'000 + now.tv_nsec;
 }
+
+void SystemClock::pause_ns(std::int64_t ns) { std::this_thread::sleep_for(std::chrono::nanoseconds(ns)); }
 
 double reading_cost_ns(Clock& clock) {
   constexpr int runs = 21;

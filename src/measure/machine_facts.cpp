@@ -62,6 +62,7 @@ Machine machine_facts() {
   machine.cache_bytes = caches();
   machine.memory_bytes = static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
   machine.system = kernel();
+  machine.governor = first_line("/sys/devices/system/cpu/cpu0/cpufreq/scaling_governor");
   return machine;
 }
 

@@ -2,7 +2,9 @@
 #pragma once
 
 #include <functional>
+#include <optional>
 #include <string>
+#include <vector>
 
 #include "measure/clock.h"
 #include "measure/runner.h"
@@ -12,10 +14,12 @@ namespace mileage {
 
 /// How far a study is; told before each visit.
 struct Progress {
+  bool checking = false;    ///< In the checks of outcomes, before everything else.
   bool placing = false;     ///< In the placing pass, before the first block.
+  bool repeating = false;   ///< Visiting again what the yardstick condemned in this block.
   int block = 0;            ///< Block in work, counted from 0.
   int blocks = 0;           ///< Blocks foreseen; 0 while it is not known.
-  std::size_t done = 0;     ///< Visits made in this block or in the placing pass.
+  std::size_t done = 0;     ///< Visits made in this block or pass.
   std::size_t cells = 0;    ///< Visits of a whole block; 0 in the placing pass.
   double elapsed_s = 0;
   double left_s = 0;        ///< Time left as foreseen; 0 while it is not known.
@@ -34,15 +38,23 @@ struct Summary {
   int blocks = 0;  ///< Blocks finished as a whole.
   std::size_t kept = 0;
   std::size_t failed = 0;
+  std::size_t repeated = 0;  ///< Condemned by the yardstick.
+  std::optional<double> yardstick_ns;  ///< Level of the yardstick in the study.
   bool stopped = false;  ///< By the watch, before the plan was done.
   double elapsed_s = 0;
 };
 
-/// Measures a plan. First every series is placed: one short visit per count, upwards, until it is far over the budget
+/// Measures a plan. First come the checks of outcomes (check_plan.h). Then every series is placed: one short visit per count, upwards, until it is far over the budget
 /// (twice it); counts beyond are left out for that series, and so are cells that fail. Then come the blocks: in each,
 /// the counts in shuffled order, and at each count its series side by side in random order. All series of a count in a
-/// block get the same seed. Blocks end after plan.blocks of them, or when another one would not fit into plan.time_s;
+/// block get the same seed. A visit waits for a quiet moment by the yardstick, two seconds at most and three tenths
+/// of the time allowed in all. Visits that the yardstick condemns are made again at the end of their block, in three rounds
+/// at most; a cell that is still disturbed then is left out of the block. Blocks end after plan.blocks of them, or when another one would not fit into plan.time_s;
 /// one at least is made. `keep` and `stop` may throw; nothing is lost then but the visit in work.
-Summary measure_study(const Scenario& scenario, const Plan& plan, Runner& runner, Clock& clock, const Watch& watch);
+///
+/// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an earlier, interrupted
+/// run of the same head: they are taken in their order instead of being made again (and not told to `keep`), so that
+/// measuring goes on where it stopped. Throws Error (bad input) when they are not the beginning of this study.
+Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch);
 
 }  // namespace mileage

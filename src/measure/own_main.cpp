@@ -56,7 +56,8 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
     const Request request = parse_request(line);
     if (request.describe) return describe_answer_line(catalogue.scenarios());
     SystemClock clock;
-    return visit_answer_line(make_visit(request.visit, catalogue, clock));
+    MachineYardstick yardstick(clock);
+    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick}));
   } catch (const std::exception& error) {
     return refusal_line(error.what());
   }

@@ -16,7 +16,7 @@ std::string reason_of(const Exchange& exchange) {
 }  // namespace
 
 std::vector<Scenario> ProgramRunner::describe() {
-  const Exchange exchange = ask_program(program_, describe_request_line(), describe_limit_s);
+  const Exchange exchange = ask_program(program_, describe_request_line(), {describe_limit_s, 0});
   const std::string name = program_.filename().string();
   if (!exchange.failure.empty())
     throw Error({.kind = FaultKind::cannot_measure, .file = name,
@@ -30,7 +30,7 @@ std::vector<Scenario> ProgramRunner::describe() {
 }
 
 Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
-  const Exchange exchange = ask_program(program_, visit_request_line(request), limit_s);
+  const Exchange exchange = ask_program(program_, visit_request_line(request), {limit_s, memory_limit_bytes_});
   if (!exchange.failure.empty()) return failed_visit(request, reason_of(exchange));
   try {
     return parse_visit_answer(exchange.answer);
@@ -39,7 +39,7 @@ Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
   }
 }
 
-Visit SameProcessRunner::run(const VisitRequest& request, double) { return make_visit(request, *catalogue_, *clock_); }
+Visit SameProcessRunner::run(const VisitRequest& request, double) { return make_visit(request, *catalogue_, instruments_); }
 
 std::filesystem::path own_program() { return std::filesystem::read_symlink("/proc/self/exe"); }
 

@@ -25,26 +25,30 @@ class Runner {
 /// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main).
 class ProgramRunner : public Runner {
  public:
-  explicit ProgramRunner(std::filesystem::path program) : program_(std::move(program)) {}
+  /// A visit whose resident memory exceeds `memory_limit_bytes` is ended; 0 means no limit.
+  explicit ProgramRunner(std::filesystem::path program, double memory_limit_bytes = 0)
+      : program_(std::move(program)), memory_limit_bytes_(memory_limit_bytes) {}
 
   std::vector<Scenario> describe() override;
   Visit run(const VisitRequest& request, double limit_s) override;
 
  private:
   std::filesystem::path program_;
+  double memory_limit_bytes_;
 };
 
 /// Makes visits in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
 class SameProcessRunner : public Runner {
  public:
-  SameProcessRunner(const Catalogue& catalogue, Clock& clock) : catalogue_(&catalogue), clock_(&clock) {}
+  SameProcessRunner(const Catalogue& catalogue, const Instruments& instruments)
+      : catalogue_(&catalogue), instruments_(instruments) {}
 
   std::vector<Scenario> describe() override { return catalogue_->scenarios(); }
   Visit run(const VisitRequest& request, double limit_s) override;
 
  private:
   const Catalogue* catalogue_;
-  Clock* clock_;
+  Instruments instruments_;
 };
 
 /// The file of the program that runs now.

@@ -1,17 +1,17 @@
 #include "measure/visit_request.h"
 
-#include <sys/resource.h>
-
 #include <algorithm>
 #include <cmath>
 #include <exception>
 #include <memory>
+#include <thread>
 #include <utility>
 
 #include <fmt/format.h>
 
 #include "analysis/statistics.h"
 #include "measure/frame_meter.h"
+#include "measure/process_facts.h"
 #include "measure/settling.h"
 #include "types/error.h"
 
@@ -51,39 +51,100 @@ int frames_per_sample(const std::vector<std::int64_t>& warmup_ns, Clock& clock) 
   return std::max(1, static_cast<int>(std::ceil(shortest / frame)));
 }
 
+bool has_enough(const VisitRequest& request, std::int64_t frames, double measured_ms) {
+  if (frames >= request.least_frames && measured_ms >= request.least_ms) return true;
+  return 2 * frames >= request.least_frames && measured_ms >= enough_ms;
+}
+
 void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {
-  const double least_ns = request.least_ms * 1e6;
-  double measured_ns = 0;
+  double measured_ms = 0;
   visit.samples_ns.reserve(most_samples);
   meter.start();
-  while (visit.samples_ns.size() < most_samples &&
-         (visit.measured_frames() < request.least_frames || measured_ns < least_ns)) {
+  while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
-    measured_ns += static_cast<double>(visit.samples_ns.back());
+    measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
   }
   visit.phases_ms = meter.phases_ms();
   visit.counters = meter.counters();
 }
 
-double peak_memory_bytes() {
-  rusage usage{};
-  ::getrusage(RUSAGE_SELF, &usage);
-  return static_cast<double>(usage.ru_maxrss) * 1024;
+void check_outcome(const Visit& visit) {
+  for (const Quantity& one : visit.outcome.quantities())
+    if (!std::isfinite(one.value))
+      throw Error({.kind = FaultKind::variant, .problem = "the outcome states no number for " + one.name});
 }
 
-void run(const VisitRequest& request, const Catalogue& catalogue, Clock& clock, Visit& visit) {
-  const std::int64_t start = clock.now_ns();
-  const auto variant = set_up(request, catalogue);
-  visit.setup_ms = static_cast<double>(clock.now_ns() - start) * 1e-6;
+void check_alive(const Visit& visit) {
+  if (visit.alive != visit.count)
+    throw Error({.kind = FaultKind::variant,
+                 .problem = fmt::format("{} entities were asked for, and {} are alive at the end", visit.count, visit.alive)});
+}
 
-  FrameMeter meter(*variant, clock);
+void check_speed(const Visit& visit, const VariantFacts& facts) {
+  const auto updates = visit.counters.find("updates");
+  if (facts.may_skip || updates == visit.counters.end() || visit.samples_ns.empty()) return;
+  double measured_ns = 0;
+  for (const std::int64_t sample : visit.samples_ns) measured_ns += static_cast<double>(sample);
+  const double cores = std::max(1U, std::thread::hardware_concurrency());
+  if (measured_ns < updates->second * fastest_touch_ns / cores)
+    throw Error({.kind = FaultKind::variant,
+                 .problem = fmt::format("too fast to be true: {:.3g} updates are claimed in {:.3g} ms; a variant that may skip "
+                                        "entities must declare it",
+                                        updates->second, measured_ns * 1e-6)});
+}
+
+void run_check(Variant& variant, const VisitRequest& request, Clock& clock) {
+  FrameMeter meter(variant, clock);
+  meter.start();
+  meter.sample(request.check_frames);
+}
+
+/// The yardstick before the frames; waits for a quiet moment where that is wanted.
+YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s) {
+  YardstickTimes times = instruments.yardstick->take();
+  while (request.quiet_below_ns > 0 && times.arithmetic_ns > request.quiet_below_ns && waited_s < request.patience_s) {
+    instruments.clock->pause_ns(static_cast<std::int64_t>(pause_between_looks_s * 1e9));
+    waited_s += pause_between_looks_s;
+    times = instruments.yardstick->take();
+  }
+  return times;
+}
+
+void run_measured(Variant& variant, const VisitRequest& request, const Instruments& instruments, Visit& visit) {
+  YardstickReading yardstick{yardstick_version, {}, {}};
+  FrameMeter meter(variant, *instruments.clock);
+  if (instruments.yardstick != nullptr) yardstick.before = take_when_quiet(request, instruments, visit.waited_s);
   visit.warmup_ns = warm_up(meter);
-  visit.frames_per_sample = frames_per_sample(visit.warmup_ns, clock);
+  visit.frames_per_sample = frames_per_sample(visit.warmup_ns, *instruments.clock);
+  const std::int64_t thread_before = thread_busy_ns();
+  const std::int64_t processor_before = processor_ns();
   measure_frames(meter, request, visit);
+  visit.processor_ms = static_cast<double>(processor_ns() - processor_before) * 1e-6;
+  visit.thread_busy_ms = static_cast<double>(thread_busy_ns() - thread_before) * 1e-6;
+  if (instruments.yardstick == nullptr) return;
+  yardstick.after = instruments.yardstick->take();
+  visit.yardstick = yardstick;
+}
 
+void run(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments, Visit& visit) {
+  visit.memory.empty_bytes = resident_bytes();
+  const std::int64_t start = instruments.clock->now_ns();
+  const auto variant = set_up(request, catalogue);
+  visit.setup_ms = static_cast<double>(instruments.clock->now_ns() - start) * 1e-6;
+  visit.memory.built_bytes = resident_bytes();
+
+  if (request.check_frames > 0)
+    run_check(*variant, request, *instruments.clock);
+  else
+    run_measured(*variant, request, instruments, visit);
+
+  visit.memory.end_bytes = resident_bytes();
+  visit.memory.peak_bytes = peak_resident_bytes();
   visit.alive = variant->alive();
   visit.outcome = variant->outcome();
-  visit.peak_memory_bytes = peak_memory_bytes();
+  check_outcome(visit);
+  check_alive(visit);
+  check_speed(visit, *catalogue.find(request.scenario)->find(request.series.variant));
 }
 
 }  // namespace
@@ -95,10 +156,10 @@ Visit failed_visit(const VisitRequest& request, std::string reason) {
   return visit;
 }
 
-Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, Clock& clock) {
+Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments) {
   Visit visit = blank_visit(request);
   try {
-    run(request, catalogue, clock, visit);
+    run(request, catalogue, instruments, visit);
     return visit;
   } catch (const Error& error) {
     return failed_visit(request, error.what());

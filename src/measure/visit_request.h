@@ -5,6 +5,7 @@
 #include <string>
 
 #include "measure/clock.h"
+#include "measure/yardstick.h"
 #include "mileage/types/catalogue.h"
 #include "study/study.h"
 
@@ -18,6 +19,25 @@ struct VisitRequest {
   std::uint64_t seed = 0;
   int least_frames = 20;  ///< Measured frames, at least.
   double least_ms = 20;   ///< Measured time in milliseconds, at least.
+  /// Above 0: a check instead of a measurement. Exactly so many frames from the set-up on, without warm-up, so that
+  /// outcomes can be compared.
+  int check_frames = 0;
+  /// Above 0: wait with the frames until the yardstick is below this, for `patience_s` at most.
+  double quiet_below_ns = 0;
+  double patience_s = 0;
+};
+
+/// What a visit process waits between two looks at the yardstick.
+inline constexpr double pause_between_looks_s = 0.02;
+
+/// A visit has enough frames after `least_frames` of them and `least_ms`, or after half as many frames when those took
+/// this long already: heavy frames need fewer, and must not eat the study.
+inline constexpr double enough_ms = 100;
+
+/// What a visit is timed with. The yardstick may be missing (nullptr).
+struct Instruments {
+  Clock* clock = nullptr;
+  Yardstick* yardstick = nullptr;
 };
 
 /// Most samples that a visit keeps; very short frames end there even before `least_ms`.
@@ -26,10 +46,15 @@ inline constexpr std::size_t most_samples = 20'000;
 /// A sample shorter than this many readings of the clock is made of several frames instead.
 inline constexpr double readings_per_sample = 100;
 
-/// Sets up, warms up, measures and reads the outcome. Fills everything that happens inside a visit; block, order and
-/// status are the caller's. What a variant throws becomes a failed visit with its message as the reason; so does a
-/// scenario or variant that the catalogue does not hold.
-Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, Clock& clock);
+/// Shortest time in nanoseconds that one core can take for touching one entity: no processor reads or writes memory
+/// faster. A frame whose "updates" would have taken less is too fast to be true.
+inline constexpr double fastest_touch_ns = 0.005;
+
+/// Sets up, takes the yardstick, warms up, measures, takes it again and reads the outcome. Fills everything that happens
+/// inside a visit; block, order and status are the caller's. What a variant throws becomes a failed visit with its
+/// message as the reason. So does a scenario or variant that the catalogue does not hold, an outcome with a value that
+/// is no number, a world that does not hold as many entities as asked for, and a frame that is too fast to be true.
+Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments);
 
 /// The visit that a request would have become, failed for this reason.
 Visit failed_visit(const VisitRequest& request, std::string reason);

@@ -39,6 +39,7 @@ struct Machine {
   std::map<std::string, double> cache_bytes;  ///< By name: "L1", "L2", "L3"; data and unified caches of one core.
   double memory_bytes = 0;
   std::string system;  ///< Kernel name and release.
+  std::string governor;  ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
 };
 
 /// First line of a study file.
@@ -49,12 +50,46 @@ struct Head {
   Scenario scenario;     ///< With its variants and their notes.
   Plan plan;
   Machine machine;
+  /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
+  std::optional<double> remembered_yardstick_ns;
 };
 
 enum class VisitStatus {
-  kept,     ///< Takes part in every answer.
-  placing,  ///< Only told where counts lie; takes part in none.
-  failed    ///< Has a reason instead of numbers.
+  kept,      ///< Takes part in every answer.
+  repeated,  ///< Its yardstick was disturbed; takes part in none, whether the cell was visited again or given up.
+  placing,   ///< Only told where counts lie; takes part in none.
+  check,     ///< A short world whose outcome was compared before timing; takes part in none.
+  failed     ///< Has a reason instead of numbers.
+};
+
+/// Times of the pieces of the yardstick, in nanoseconds.
+struct YardstickTimes {
+  double arithmetic_ns = 0;
+  double memory_ns = 0;
+};
+
+/// The yardstick beside a visit: after setting up, and after the last frame.
+struct YardstickReading {
+  int version = 0;
+  YardstickTimes before;
+  YardstickTimes after;
+
+  /// The slower of both times of the arithmetic, which is what condemns a visit.
+  double level_ns() const { return before.arithmetic_ns > after.arithmetic_ns ? before.arithmetic_ns : after.arithmetic_ns; }
+};
+
+/// Resident memory of a visit process in bytes.
+struct Memory {
+  double empty_bytes = 0;  ///< Before setting up.
+  double built_bytes = 0;  ///< After setting up.
+  double end_bytes = 0;    ///< After the last frame.
+  double peak_bytes = 0;
+};
+
+/// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).
+struct MachineLoad {
+  double busy_cores = 0;    ///< Cores busy with anything, the visit included; on average.
+  double stolen_share = 0;  ///< Share of all cores' time that the machine's host took away.
 };
 
 /// One visit: frames of one series at one count. Times of frames are integers in nanoseconds.
@@ -75,7 +110,14 @@ struct Visit {
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   std::int64_t alive = 0;                   ///< Counted after the last frame.
-  double peak_memory_bytes = 0;
+  double thread_busy_ms = 0;                ///< Processor time of the frame's thread over the measured frames.
+  double processor_ms = 0;                  ///< Processor time of all threads over the measured frames.
+  Memory memory;
+  std::optional<YardstickReading> yardstick;
+  MachineLoad load;
+  double waited_s = 0;                      ///< For a quiet moment, before the frames.
+  double took_s = 0;                        ///< Time that the visit took the study, start of the process included.
+  Knobs varied;                             ///< Of a check: knobs set otherwise than in the series.
   Outcome outcome;
 
   std::int64_t measured_frames() const { return frames_per_sample * static_cast<std::int64_t>(samples_ns.size()); }

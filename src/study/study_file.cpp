@@ -99,18 +99,50 @@ Study read_study(const std::filesystem::path& path) {
   return study;
 }
 
+std::vector<std::string> differences(const Head& in_file, const Head& asked_for) {
+  std::vector<std::string> lines;
+  const auto compare = [&](const std::string& name, const Json& there, const Json& here) {
+    if (there != here) lines.push_back(fmt::format("{} is {} in the file, {} now", name, there.dump(), here.dump()));
+  };
+  const Json there = to_json(in_file);
+  const Json here = to_json(asked_for);
+  compare("scenario", there["scenario"]["name"], here["scenario"]["name"]);
+  compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
+  for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
+  if (lines.empty()) compare("what the scenario offers", there["scenario"], here["scenario"]);
+  return lines;
+}
+
 StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : name_(path.string()) {
   descriptor_ = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_APPEND | O_CLOEXEC, 0644);
   if (descriptor_ < 0 && errno == EEXIST)
     refuse_output(name_, "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
   if (descriptor_ < 0) refuse_output(name_, std::strerror(errno));
-  ::flock(descriptor_, LOCK_EX | LOCK_NB);
+  lock();
   try {
     write_line(to_line(to_json(head)));
   } catch (...) {
     ::close(descriptor_);
     throw;
   }
+}
+
+StudyWriter::StudyWriter(const std::filesystem::path& path) : name_(path.string()) {
+  descriptor_ = ::open(path.c_str(), O_RDWR | O_APPEND | O_CLOEXEC);
+  if (descriptor_ < 0) refuse_output(name_, std::strerror(errno));
+  lock();
+  const std::string text = whole_file(path);
+  const auto complete = static_cast<off_t>(text.rfind('\n') + 1);
+  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(descriptor_, complete) != 0) {
+    ::close(descriptor_);
+    refuse_output(name_, std::strerror(errno));
+  }
+}
+
+void StudyWriter::lock() {
+  if (::flock(descriptor_, LOCK_EX | LOCK_NB) == 0) return;
+  ::close(descriptor_);
+  refuse_output(name_, "another process is measuring into this file");
 }
 
 StudyWriter::~StudyWriter() { ::close(descriptor_); }

@@ -12,6 +12,10 @@ namespace mileage {
 /// not a study at all. Linear in the size of the file.
 Study read_study(const std::filesystem::path& path);
 
+/// In what the head of a file differs from another one: scenario, plan and processor, one line per field with both
+/// values. Empty when measuring may go on from the one with the other.
+std::vector<std::string> differences(const Head& in_file, const Head& asked_for);
+
 /// Writes a study as it is measured: each line is handed to the system before the call returns. Holds a lock on the
 /// file while it lives, so that a second writer is refused. Not for use from several threads.
 class StudyWriter {
@@ -19,6 +23,10 @@ class StudyWriter {
   /// Creates the file and writes its head. Throws Error (cannot write) when the file exists already or when the system
   /// refuses; an existing file is never touched.
   StudyWriter(const std::filesystem::path& path, const Head& head);
+
+  /// Goes on with a file that read_study has read: cuts off a last line that is not complete, and appends from there.
+  /// Throws Error (cannot write) when another process is writing to it or the system refuses.
+  explicit StudyWriter(const std::filesystem::path& path);
   ~StudyWriter();
   StudyWriter(const StudyWriter&) = delete;
   StudyWriter& operator=(const StudyWriter&) = delete;
@@ -28,6 +36,7 @@ class StudyWriter {
   void append(const Visit& visit);
 
  private:
+  void lock();
   void write_line(const std::string& line);
 
   std::string name_;

@@ -12,14 +12,17 @@ namespace {
 constexpr const char* format_name = "mileage-study";
 constexpr int newest_version = 1;
 
-constexpr std::array<std::pair<VisitStatus, const char*>, 3> status_names{
-    {{VisitStatus::kept, "kept"}, {VisitStatus::placing, "placing"}, {VisitStatus::failed, "failed"}}};
+constexpr std::array<std::pair<VisitStatus, const char*>, 5> status_names{{{VisitStatus::kept, "kept"},
+                                                                           {VisitStatus::repeated, "repeated"},
+                                                                           {VisitStatus::placing, "placing"},
+                                                                           {VisitStatus::check, "check"},
+                                                                           {VisitStatus::failed, "failed"}}};
 
 VisitStatus status_from(const Json& object) {
   const auto name = read<std::string>(object, "status");
   for (const auto& [status, text] : status_names)
     if (name == text) return status;
-  refuse_field("status", "not a status", &object["status"], "kept, placing or failed");
+  refuse_field("status", "not a status", &object["status"], "kept, repeated, placing, check or failed");
 }
 
 /// JSON has no NaN; a number that is none travels as null.
@@ -77,7 +80,8 @@ std::vector<Knob> knob_list_from(const Json& object) {
 }
 
 Json to_json(const VariantFacts& facts) {
-  return {{"name", facts.name}, {"note", facts.note}, {"knobs", to_json(facts.knobs)}, {"unavailable", facts.unavailable}};
+  return {{"name", facts.name}, {"note", facts.note}, {"knobs", to_json(facts.knobs)}, {"unavailable", facts.unavailable},
+          {"approximate", facts.approximate}, {"may_skip", facts.may_skip}};
 }
 
 VariantFacts variant_facts_from(const Json& json) {
@@ -86,6 +90,8 @@ VariantFacts variant_facts_from(const Json& json) {
   facts.note = read_or<std::string>(json, "note", "");
   facts.knobs = knob_list_from(json);
   facts.unavailable = read_or<std::string>(json, "unavailable", "");
+  facts.approximate = read_or<bool>(json, "approximate", false);
+  facts.may_skip = read_or<bool>(json, "may_skip", false);
   return facts;
 }
 
@@ -119,14 +125,6 @@ Plan plan_from(const Json& json) {
   return plan;
 }
 
-Json to_json(const Machine& machine) {
-  return {{"processor", machine.processor},
-          {"cores", machine.cores},
-          {"cache_bytes", machine.cache_bytes},
-          {"memory_bytes", machine.memory_bytes},
-          {"system", machine.system}};
-}
-
 Machine machine_from(const Json& json) {
   Machine machine;
   machine.processor = read_or<std::string>(json, "processor", "");
@@ -134,6 +132,7 @@ Machine machine_from(const Json& json) {
   machine.cache_bytes = read_numbers(json, "cache_bytes");
   machine.memory_bytes = read_or<double>(json, "memory_bytes", 0);
   machine.system = read_or<std::string>(json, "system", "");
+  machine.governor = read_or<std::string>(json, "governor", "");
   return machine;
 }
 
@@ -146,6 +145,21 @@ void check_format(const Json& json) {
                  "version 1; a newer Mileage reads newer files");
 }
 
+Json to_json(const YardstickTimes& times) { return {{"arithmetic_ns", times.arithmetic_ns}, {"memory_ns", times.memory_ns}}; }
+
+YardstickTimes yardstick_times_from(const Json& json) {
+  return {read<double>(json, "arithmetic_ns"), read<double>(json, "memory_ns")};
+}
+
+Json to_json(const Memory& memory) {
+  return {{"empty", memory.empty_bytes}, {"built", memory.built_bytes}, {"end", memory.end_bytes}, {"peak", memory.peak_bytes}};
+}
+
+Memory memory_from(const Json& json) {
+  return {read_or<double>(json, "empty", 0), read_or<double>(json, "built", 0), read_or<double>(json, "end", 0),
+          read_or<double>(json, "peak", 0)};
+}
+
 void write_frames(const Visit& visit, Json& json) {
   json["setup_ms"] = visit.setup_ms;
   json["frames_per_sample"] = visit.frames_per_sample;
@@ -154,7 +168,13 @@ void write_frames(const Visit& visit, Json& json) {
   json["phases_ms"] = visit.phases_ms;
   json["counters"] = visit.counters;
   json["alive"] = visit.alive;
-  json["peak_memory_bytes"] = visit.peak_memory_bytes;
+  json["thread_busy_ms"] = visit.thread_busy_ms;
+  json["processor_ms"] = visit.processor_ms;
+  json["memory_bytes"] = to_json(visit.memory);
+  if (visit.yardstick)
+    json["yardstick"] = {{"version", visit.yardstick->version},
+                         {"before", to_json(visit.yardstick->before)},
+                         {"after", to_json(visit.yardstick->after)}};
   json["outcome"] = to_json(visit.outcome);
 }
 
@@ -170,7 +190,14 @@ void read_frames(const Json& json, Visit& visit) {
   visit.phases_ms = read_numbers(json, "phases_ms");
   visit.counters = read_numbers(json, "counters");
   visit.alive = read<std::int64_t>(json, "alive");
-  visit.peak_memory_bytes = read_or<double>(json, "peak_memory_bytes", 0);
+  visit.thread_busy_ms = read_or<double>(json, "thread_busy_ms", 0);
+  visit.processor_ms = read_or<double>(json, "processor_ms", 0);
+  if (json.contains("memory_bytes")) visit.memory = memory_from(json["memory_bytes"]);
+  if (json.contains("yardstick")) {
+    const Json& yardstick = json["yardstick"];
+    visit.yardstick = {read<int>(yardstick, "version"), yardstick_times_from(field_of(yardstick, "before")),
+                       yardstick_times_from(field_of(yardstick, "after"))};
+  }
   visit.outcome = outcome_from_json(field_of(json, "outcome"));
 }
 
@@ -242,11 +269,22 @@ Scenario scenario_from_json(const Json& json) {
   return scenario;
 }
 
+Json to_json(const Machine& machine) {
+  return {{"processor", machine.processor},
+          {"cores", machine.cores},
+          {"cache_bytes", machine.cache_bytes},
+          {"memory_bytes", machine.memory_bytes},
+          {"system", machine.system},
+          {"governor", machine.governor}};
+}
+
 Json to_json(const Head& head) {
-  return {{"format", format_name},          {"version", head.version},
-          {"program", head.program},        {"recorded", head.recorded},
-          {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
-          {"machine", to_json(head.machine)}};
+  Json json{{"format", format_name},          {"version", head.version},
+            {"program", head.program},        {"recorded", head.recorded},
+            {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
+            {"machine", to_json(head.machine)}};
+  if (head.remembered_yardstick_ns) json["remembered_yardstick_ns"] = *head.remembered_yardstick_ns;
+  return json;
 }
 
 Head head_from_json(const Json& json) {
@@ -258,13 +296,16 @@ Head head_from_json(const Json& json) {
   head.scenario = scenario_from_json(field_of(json, "scenario"));
   head.plan = plan_from(field_of(json, "plan"));
   head.machine = machine_from(field_of(json, "machine"));
+  if (json.contains("remembered_yardstick_ns")) head.remembered_yardstick_ns = read<double>(json, "remembered_yardstick_ns");
   return head;
 }
 
 Json to_json(const Visit& visit) {
   Json json{{"series", to_json(visit.series)}, {"count", visit.count},     {"block", visit.block},
             {"order", visit.order},            {"process", visit.process}, {"status", name_of(visit.status)},
-            {"seed", visit.seed}};
+            {"seed", visit.seed}, {"took_s", visit.took_s}, {"waited_s", visit.waited_s},
+            {"busy_cores", visit.load.busy_cores}, {"stolen_share", visit.load.stolen_share}};
+  if (visit.status == VisitStatus::check) json["varied"] = to_json(visit.varied);
   if (visit.status == VisitStatus::failed)
     json["failure"] = visit.failure;
   else
@@ -282,6 +323,10 @@ Visit visit_from_json(const Json& json) {
   visit.process = read_or<std::int64_t>(json, "process", visit.order);
   visit.status = status_from(json);
   visit.seed = read_or<std::uint64_t>(json, "seed", 0);
+  visit.took_s = read_or<double>(json, "took_s", 0);
+  visit.waited_s = read_or<double>(json, "waited_s", 0);
+  visit.load = {read_or<double>(json, "busy_cores", 0), read_or<double>(json, "stolen_share", 0)};
+  if (json.contains("varied")) visit.varied = knobs_from_json(json["varied"]);
   if (visit.status == VisitStatus::failed)
     visit.failure = read<std::string>(json, "failure");
   else

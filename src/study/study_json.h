@@ -20,6 +20,7 @@ Json to_json(const Knobs& knobs);
 Json to_json(const Series& series);
 Json to_json(const Outcome& outcome);
 Json to_json(const Scenario& scenario);
+Json to_json(const Machine& machine);
 Json to_json(const Head& head);
 Json to_json(const Visit& visit);
 

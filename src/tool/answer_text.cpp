@@ -45,12 +45,15 @@ std::string cost_answer(const Findings& findings) {
   return text;
 }
 
-std::string curve_answer(const Findings& findings, bool with_points) {
+std::string curve_answer(const Findings& findings, bool with_points, bool with_parts) {
   std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n", findings.head.scenario.name,
                                  growth_table(findings).text());
   if (with_points)
     for (const SeriesFinding& series : findings.series)
       text += series.label + "\n\n" + point_table(findings, series).text() + "\n";
+  if (with_parts)
+    for (const SeriesFinding& series : findings.series)
+      text += series.label + ": where the time of a frame goes\n\n" + parts_table(findings, series).text() + "\n";
   return text;
 }
 
@@ -64,7 +67,7 @@ std::string choice_answer(const Findings& findings) {
 }
 
 std::string evidence_footer(const Findings& findings) {
-  return fmt::format("{}\n{}\n{}\n", evidence_text(findings), machine_text(findings.head.machine),
+  return fmt::format("{}\n{}\n{}\n{}\n", evidence_text(findings), quietness_text(findings), machine_text(findings.head.machine),
                      build_text(findings.head.scenario.build));
 }
 

@@ -12,7 +12,7 @@ std::string preamble(const Findings& findings);
 std::string capacity_answer(const Findings& findings);
 std::string break_even_answer(const Findings& findings);
 std::string cost_answer(const Findings& findings);
-std::string curve_answer(const Findings& findings, bool with_points);
+std::string curve_answer(const Findings& findings, bool with_points, bool with_parts);
 std::string choice_answer(const Findings& findings);
 /// Study, blocks and machine; stands last.
 std::string evidence_footer(const Findings& findings);

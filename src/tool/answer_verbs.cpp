@@ -30,16 +30,18 @@ int answer(const AnswerOptions& options, AsJson as_json, AsText as_text) {
 void add_curve_verb(CommandLine& line) {
   struct CurveOptions : AnswerOptions {
     bool points = false;
+    bool parts = false;
   };
   auto options = std::make_shared<CurveOptions>();
   Verb verb = line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
-                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points\n", [options] {
+                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n", [options] {
                               return answer(*options, curve_json, [&](const Findings& findings) {
-                                return curve_answer(findings, options->points);
+                                return curve_answer(findings, options->points, options->parts);
                               });
                             });
   add_studies(verb, *options);
   verb.flag("--points", options->points, "list every measured count too");
+  verb.flag("--parts", options->parts, "list where the time goes: threads, phases, counters, memory");
   add_json(verb, options->json);
 }
 

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "measure/machine_facts.h"
 #include "measure/plan.h"
 #include "study/study_file.h"
 #include "tool/answer_options.h"
@@ -32,6 +33,8 @@ struct MeasureOptions {
   int frames = 20;
   std::string output;
   std::string program;
+  std::string memory_limit;
+  bool same_process = false;
   bool json = false;
 };
 
@@ -79,16 +82,39 @@ void say_what_is_known(const std::string& output) {
   print(fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", output));
 }
 
-int measure(const MeasureOptions& options) {
+/// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine along.
+double memory_limit_of(const MeasureOptions& options) {
+  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2 : parse_bytes(options.memory_limit, "--memory-limit");
+}
+
+/// Visits in this process, with what they need.
+class DebuggingRunner : public SameProcessRunner {
+ public:
+  explicit DebuggingRunner(const Catalogue& catalogue) : SameProcessRunner(catalogue, {&clock_, &yardstick_}) {}
+
+ private:
+  SystemClock clock_;
+  MachineYardstick yardstick_{clock_};
+};
+
+std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {
+  if (options.same_process && !options.program.empty())
+    throw Error({.kind = FaultKind::usage, .field = "--same-process", .problem = "does not go with --program"});
+  if (options.same_process) return std::make_unique<DebuggingRunner>(catalogue);
+  const std::filesystem::path program = options.program.empty() ? own_program() : std::filesystem::path(options.program);
+  return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
+}
+
+int measure(const MeasureOptions& options, const Catalogue& catalogue) {
   const Wish wish = wish_of(options);
-  ProgramRunner runner(options.program.empty() ? own_program() : std::filesystem::path(options.program));
-  const std::vector<Scenario> offered = runner.describe();
+  const auto runner = runner_for(options, catalogue);
+  const std::vector<Scenario> offered = runner->describe();
   if (options.scenario.empty() && offered.size() != 1)
     throw Error({.kind = FaultKind::usage, .field = "--scenario", .problem = "say which scenario", .accepted = "see `mileage list`"});
   const Scenario& scenario = options.scenario.empty() ? offered.front() : scenario_named(options.scenario, offered);
   const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
 
-  const Summary summary = measure_into(output, scenario, make_plan(scenario, wish), runner);
+  const Summary summary = measure_into(output, scenario, make_plan(scenario, wish), *runner);
   if (options.json)
     print(summary_json(summary, output));
   else
@@ -100,14 +126,14 @@ int measure(const MeasureOptions& options) {
 
 }  // namespace
 
-void add_measure_verb(CommandLine& line) {
+void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<MeasureOptions>();
   Verb verb = line.add_verb(
       "measure", "Run a study: visits in shuffled blocks, written to a file as they are made",
       "  mileage measure --scenario drift --variants objects,columns --counts 100..200k --time 30s -o night.study.jsonl\n"
       "  mileage measure --scenario drift --knob scatter=0,1 --knob workers=1,2 --blocks 8 -o workers.study.jsonl\n"
       "  mileage measure --program ./my_game --scenario crowd -o crowd.study.jsonl\n",
-      [options] { return measure(*options); });
+      [options, &catalogue] { return measure(*options, catalogue); });
   verb.option("--scenario", options->scenario, "what to measure; see `mileage list`");
   verb.option("--variants", options->variants, "which variants, such as objects,columns (preset: all that can run here)");
   verb.option("--counts", options->counts, "a list 1k,5k,20k or a span 100..200k");
@@ -118,8 +144,10 @@ void add_measure_verb(CommandLine& line) {
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells (preset: 5, or as many as --time allows)");
   verb.option("--seed", options->seed, "of the order of visits and of every world");
   verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (preset: 20)");
-  verb.option("-o,--output", options->output, "the study file to write (preset: SCENARIO.study.jsonl)");
+  verb.option("-o,--output", options->output, "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options->program, "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("--memory-limit", options->memory_limit, "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
+  verb.flag("--same-process", options->same_process, "without a process per visit, for a debugger; a crash ends the study");
   add_json(verb, options->json);
 }
 

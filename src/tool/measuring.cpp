@@ -7,14 +7,18 @@
 #include <csignal>
 #include <cstdio>
 #include <ctime>
+#include <memory>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "analysis/labels.h"
 #include "measure/machine_facts.h"
+#include "measure/remembered_level.h"
 #include "study/study_file.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
+#include "types/error.h"
 #include "types/version.h"
 #include "views/words.h"
 
@@ -22,6 +26,9 @@ namespace mileage {
 namespace {
 
 std::atomic<bool> interrupted{false};
+
+/// A shorter study may have met the machine at a lucky moment only.
+constexpr std::size_t visits_to_remember = 20;
 
 /// While it lives, Ctrl-C only asks the measuring loop to stop.
 class InterruptGuard {
@@ -66,9 +73,11 @@ class ProgressLine {
   std::string worded(const Progress& progress) const {
     const std::string cell = fmt::format("{} at {}", label_of(*progress.series, plan_.series),
                                          count_text(static_cast<double>(progress.count)));
-    if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done + 1, cell);
-    return fmt::format("block {} of {}, visit {} of {}, about {:.0f} s left: {}", progress.block + 1, progress.blocks,
-                       progress.done + 1, progress.cells, progress.left_s, cell);
+    if (progress.checking)
+      return fmt::format("comparing outcomes: {} of {}, {}", progress.done, progress.cells, cell);
+    if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
+    return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left: {}", progress.block + 1, progress.blocks,
+                       progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s, cell);
   }
 
   const Plan& plan_;
@@ -83,6 +92,34 @@ std::string today() {
   return fmt::format("{:04}-{:02}-{:02}", date.tm_year + 1900, date.tm_mon + 1, date.tm_mday);
 }
 
+/// An earlier, interrupted run into the same file, and the writer that goes on from it.
+struct Opened {
+  Head head;
+  std::vector<Visit> made;
+  std::unique_ptr<StudyWriter> writer;
+};
+
+/// Makes the file, or goes on with one of the same plan; anything else is refused and left as it is.
+Opened open_study(const std::filesystem::path& file, const Head& head) {
+  if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
+  Study study;
+  try {
+    study = read_study(file);
+  } catch (const Error& error) {
+    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
+                 .problem = "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
+  }
+  const auto differing = differences(study.head, head);
+  if (!differing.empty())
+    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
+                 .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}", fmt::join(differing, "; ")),
+                 .accepted = "another name with -o, or the command that began it"});
+  // The writer comes first: while another process writes, what was read may not be all.
+  auto writer = std::make_unique<StudyWriter>(file);
+  study = read_study(file);
+  return {study.head, std::move(study.visits), std::move(writer)};
+}
+
 }  // namespace
 
 Summary measure_into(const std::filesystem::path& file, const Scenario& scenario, const Plan& plan, Runner& runner) {
@@ -92,16 +129,20 @@ Summary measure_into(const std::filesystem::path& file, const Scenario& scenario
   head.scenario = scenario;
   head.plan = plan;
   head.machine = machine_facts();
+  head.remembered_yardstick_ns = remembered_level_ns(head.machine);
 
-  StudyWriter writer(file, head);
+  const Opened opened = open_study(file, head);
+  if (!opened.made.empty()) warn(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
   const InterruptGuard guard;
   ProgressLine line(plan);
   SystemClock clock;
   Watch watch;
-  watch.keep = [&](const Visit& visit) { writer.append(visit); };
+  watch.keep = [&](const Visit& visit) { opened.writer->append(visit); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
   watch.stop = [] { return interrupted.load(); };
-  return measure_study(scenario, plan, runner, clock, watch);
+  const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
+  if (summary.yardstick_ns && summary.kept >= visits_to_remember) remember_level(head.machine, *summary.yardstick_ns);
+  return summary;
 }
 
 int exit_code_of(const Summary& summary) {

@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// Measures a plan into a new study file. Progress goes to standard error: one live line on a terminal, a plain line now
+/// Measures a plan into a study file; a file of the same plan is gone on with, any other is refused. Progress goes to standard error: one live line on a terminal, a plain line now
 /// and then elsewhere. Ctrl-C ends it after the visit in work. Throws Error when the file cannot be written.
 Summary measure_into(const std::filesystem::path& file, const Scenario& scenario, const Plan& plan, Runner& runner);
 

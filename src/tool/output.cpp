@@ -1,7 +1,5 @@
 #include "tool/output.h"
 
-#include <unistd.h>
-
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
@@ -33,10 +31,6 @@ bool is_study(const std::filesystem::path& path) {
   std::string start(32, '\0');
   stream.read(start.data(), static_cast<std::streamsize>(start.size()));
   return start.find("mileage-study") != std::string::npos;
-}
-
-std::filesystem::path folder_of(const std::filesystem::path& path) {
-  return path.has_parent_path() ? path.parent_path() : std::filesystem::path(".");
 }
 
 }  // namespace
@@ -71,13 +65,6 @@ void write_file(const std::filesystem::path& path, const std::string& bytes) {
   if (!failed) return;
   std::filesystem::remove(beside);
   refuse(path, failed.message());
-}
-
-void check_new_file(const std::filesystem::path& path) {
-  if (std::filesystem::exists(path))
-    refuse(path, "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
-  if (!std::filesystem::is_directory(folder_of(path))) refuse(path, "there is no folder " + folder_of(path).string());
-  if (::access(folder_of(path).c_str(), W_OK) != 0) refuse(path, std::strerror(errno));
 }
 
 }  // namespace mileage

@@ -20,7 +20,4 @@ void complain(const std::string& text);
 /// Throws Error (cannot write).
 void write_file(const std::filesystem::path& path, const std::string& bytes);
 
-/// Throws Error (cannot write) unless a new file could be made at `path`; makes none. Refuses an existing file.
-void check_new_file(const std::filesystem::path& path);
-
 }  // namespace mileage

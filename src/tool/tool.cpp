@@ -21,11 +21,12 @@ constexpr const char* overview =
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);
   add_list_verb(line, catalogue);
-  add_measure_verb(line);
+  add_measure_verb(line, catalogue);
   add_curve_verb(line);
   add_capacity_verb(line);
   add_breakeven_verb(line);
   add_report_verb(line);
+  add_machine_verb(line);
   add_demo_verb(line, catalogue);
   return line.run(argc, argv);
 }

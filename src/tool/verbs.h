@@ -7,11 +7,12 @@
 namespace mileage {
 
 void add_list_verb(CommandLine& line, const Catalogue& catalogue);
-void add_measure_verb(CommandLine& line);
+void add_measure_verb(CommandLine& line, const Catalogue& catalogue);
 void add_curve_verb(CommandLine& line);
 void add_capacity_verb(CommandLine& line);
 void add_breakeven_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);
+void add_machine_verb(CommandLine& line);
 /// Added where the catalogue holds the scenario that the demo shows.
 void add_demo_verb(CommandLine& line, const Catalogue& catalogue);
 

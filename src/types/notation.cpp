@@ -134,6 +134,10 @@ double parse_duration_s(std::string_view text, std::string_view field) {
                    "a time above zero such as 500ms, 30s or 2min");
 }
 
+double parse_bytes(std::string_view text, std::string_view field) {
+  return with_unit(text, {{"KB", 1e3}, {"MB", 1e6}, {"GB", 1e9}}, field, "not a size", "a size above zero such as 64KB, 8MB or 4GB");
+}
+
 double parse_share(std::string_view text, std::string_view field) {
   const auto leading = leading_number(trimmed(text));
   if (!leading || leading->unit != "%" || leading->number < 0 || leading->number > 100)

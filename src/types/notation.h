@@ -25,6 +25,9 @@ double parse_budget_ms(std::string_view text, std::string_view field);
 /// A duration in seconds: `500ms`, `30s`, `2min`. Above 0.
 double parse_duration_s(std::string_view text, std::string_view field);
 
+/// A size in bytes: `64KB`, `8MB`, `4GB` (decimal). Above 0.
+double parse_bytes(std::string_view text, std::string_view field);
+
 /// A share such as `2%` as a ratio in [0, 1].
 double parse_share(std::string_view text, std::string_view field);
 

@@ -11,6 +11,8 @@ namespace {
 
 Json optional_json(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
 
+std::optional<double> finite(double value) { return std::isfinite(value) ? std::optional(value) : std::nullopt; }
+
 /// A place on the axis; counts are whole numbers.
 Json place_json(double x, const std::string& axis) {
   return axis == "count" ? Json(static_cast<std::int64_t>(std::llround(x))) : Json(x);
@@ -122,6 +124,19 @@ Json coefficients_json(const Law& law) {
   return json;
 }
 
+Json detail_json(const CellDetail& cell, const std::string& axis) {
+  return {{axis, place_json(cell.x, axis)},
+          {"frame_ms", cell.frame_ms},
+          {"thread_busy_ms", cell.thread_busy_ms},
+          {"processor_ms", cell.processor_ms},
+          {"cores_used", cell.cores_used()},
+          {"frames_per_sample", cell.frames_per_sample},
+          {"phases_ms", cell.phases_ms},
+          {"counters", cell.counters},
+          {"bytes_per_entity", cell.bytes_per_entity},
+          {"growth_bytes_per_frame", optional_json(cell.growth_bytes_per_frame)}};
+}
+
 Json curve_row(const Findings& findings, std::size_t series, bool several) {
   const SeriesFinding& one = findings.series[series];
   const Curve& curve = one.curve.all;
@@ -142,7 +157,43 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
                              {"low", optional_json(point.interval.low)},
                              {"high", optional_json(point.interval.high)},
                              {"visits", point.visits}});
+  row["parts"] = Json::array();
+  for (const CellDetail& cell : one.details) row["parts"].push_back(detail_json(cell, findings.axis));
   return row;
+}
+
+const char* verdict_name(AgreementVerdict verdict) {
+  switch (verdict) {
+    case AgreementVerdict::unchecked: return "unchecked";
+    case AgreementVerdict::agrees: return "agrees";
+    case AgreementVerdict::approximate: return "approximate";
+    case AgreementVerdict::differs: return "differs";
+    case AgreementVerdict::unstable: return "unstable";
+  }
+  return "";
+}
+
+Json agreement_json(const Agreement& one) {
+  Json json = to_json(one.series);
+  json["verdict"] = verdict_name(one.verdict);
+  json["largest_error"] = one.largest_error;
+  if (!one.worst) return json;
+  json["worst"] = {{"quantity", one.worst->quantity}, {"expected", optional_json(finite(one.worst->expected))},
+                   {"found", optional_json(finite(one.worst->found))}, {"tolerance", one.worst->tolerance},
+                   {"count", one.count}, {"varied", to_json(one.varied)}};
+  return json;
+}
+
+Json quietness_json(const Quietness& quiet) {
+  return {{"kept", quiet.kept},
+          {"repeated", quiet.repeated},
+          {"waited_s", quiet.waited_s},
+          {"yardstick_ns", optional_json(quiet.level_ns)},
+          {"remembered_ns", optional_json(quiet.remembered_ns)},
+          {"slow_throughout", quiet.slow_throughout},
+          {"busy_cores", quiet.busy_cores},
+          {"stolen_share", quiet.stolen_share},
+          {"follows_yardstick", optional_json(quiet.follows_yardstick)}};
 }
 
 Json choice_rows(const Findings& findings, bool several) {
@@ -176,6 +227,12 @@ Json envelope(const char* verb, const std::vector<Findings>& studies) {
     for (const Failure& failure : findings.failures)
       json["failures"].push_back({{"series", failure.label}, {findings.axis, place_json(failure.x, findings.axis)},
                                   {"block", failure.block}, {"reason", failure.reason}});
+  json["agreement"] = Json::array();
+  json["quietness"] = Json::array();
+  for (const Findings& findings : studies) {
+    for (const Agreement& one : findings.agreements) json["agreement"].push_back(agreement_json(one));
+    json["quietness"].push_back(quietness_json(findings.quiet));
+  }
   return json;
 }
 

@@ -111,8 +111,8 @@ std::string evidence(const Findings& findings) {
     text += heading(group_heading("What a frame costs", group)) + html(cost_table(findings, group));
   text += heading("How cost grows") + html(growth_table(findings));
   for (const SeriesFinding& series : findings.series)
-    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}</details>\n", escaped(series.label),
-                        html(point_table(findings, series)));
+    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n", escaped(series.label),
+                        html(point_table(findings, series)), html(parts_table(findings, series)));
   return text;
 }
 
@@ -125,7 +125,7 @@ std::string method(const Findings& findings) {
       knobs += fmt::format(" {} {}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
   }
   return heading("Machine and method") + paragraph(machine_text(head.machine)) + paragraph(build_text(head.scenario.build)) +
-         paragraph("Knobs: " + knobs + ".") +
+         paragraph("Knobs: " + knobs + ".") + paragraph(quietness_text(findings)) +
          paragraph(fmt::format("Measured by {} on {}; {}. Every visit ran in a process of its own, in {} blocks of shuffled "
                                "order; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "
                                "block at a time. A law is named where replication noise does not reject it at 1 %; "

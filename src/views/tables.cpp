@@ -188,6 +188,45 @@ TextTable point_table(const Findings& findings, const SeriesFinding& series) {
   return table;
 }
 
+TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
+  const std::string one = one_of(findings.head.scenario.entities);
+  const double cores = std::max(1, findings.head.machine.cores);
+  TextTable table;
+  table.column(findings.head.scenario.entities, Align::right);
+  table.column("part");
+  table.column("a frame", Align::right);
+  table.column("share of the frame", Align::right);
+  table.column("a " + one, Align::right);
+  for (const CellDetail& cell : series.details) {
+    const std::string place = place_text(cell.x, findings.axis);
+    const auto time_row = [&](const std::string& part, double ms) {
+      table.row({place, part, ms_text(ms), three_digits(ms / cell.frame_ms), three_digits(ms * 1e6 / cell.x) + " ns"});
+    };
+    time_row(cell.frames_per_sample > 1 ? fmt::format("wall time (in runs of {} frames)", cell.frames_per_sample) : "wall time", cell.frame_ms);
+    time_row("its thread busy", cell.thread_busy_ms);
+    time_row(fmt::format("all threads: {} of {} cores used", three_digits(cell.cores_used()), three_digits(cores)), cell.processor_ms);
+    for (const auto& [name, ms] : cell.phases_ms) time_row("phase " + name, ms);
+    for (const auto& [name, amount] : cell.counters)
+      table.row({place, "counter " + name, three_digits(amount), "", three_digits(amount / cell.x)});
+    table.row({place, "memory", "", "", three_digits(cell.bytes_per_entity) + " bytes"});
+    if (cell.growth_bytes_per_frame)
+      table.row({place, "memory grows (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", ""});
+  }
+  return table;
+}
+
+std::string quietness_text(const Findings& findings) {
+  const Quietness& quiet = findings.quiet;
+  if (!quiet.level_ns) return "No yardstick was taken beside these visits: a slow machine cannot be told from a slow variant.";
+  std::string text = fmt::format("Yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
+  if (quiet.remembered_ns) text += fmt::format(", {} times its best remembered time", three_digits(*quiet.level_ns / *quiet.remembered_ns));
+  text += fmt::format("; {} s spent waiting for quiet moments; {} of {} visits were disturbed all the same and left out or repeated; "
+                      "{} cores busy on average, {} % stolen.",
+                      three_digits(quiet.waited_s), quiet.repeated, quiet.repeated + quiet.kept, three_digits(quiet.busy_cores),
+                      three_digits(100 * quiet.stolen_share));
+  return text;
+}
+
 TextTable choice_table(const Findings& findings, const GroupFinding& group) {
   TextTable table;
   table.column("from", Align::right);

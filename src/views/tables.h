@@ -28,10 +28,16 @@ TextTable growth_table(const Findings& findings);
 /// Every cell of a series: milliseconds with interval, nanoseconds per entity.
 TextTable point_table(const Findings& findings, const SeriesFinding& series);
 
+/// Where the time of a frame goes, per count: busy thread, all threads, cores used, phases; then counters and memory.
+TextTable parts_table(const Findings& findings, const SeriesFinding& series);
+
 /// From where to where which series is to be used.
 TextTable choice_table(const Findings& findings, const GroupFinding& group);
 /// What "no difference worth it" means in this study.
 std::string worth_text(const Findings& findings);
+
+/// How quiet the machine was, in one or two sentences.
+std::string quietness_text(const Findings& findings);
 
 /// One line per visit that failed, at most `most` of them and a line that counts the rest.
 std::vector<std::string> failure_lines(const Findings& findings, std::size_t most = 8);

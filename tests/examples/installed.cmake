@@ -35,11 +35,11 @@ endif()
 build_example(own_variant)
 set(rings ${WORK}/own_variant/rings)
 run(${WORK} "rings on the water" ${rings} list)
-run(${WORK} "2 whole blocks, 20 visits kept, 0 failed" ${rings} measure --counts 100..10k --points 5 --blocks 2 --frames 5 -o rings.study.jsonl)
+run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed" ${rings} measure --counts 100..10k --points 5 --blocks 2 --frames 5 -o rings.study.jsonl)
 run(${WORK} "\"variant\": \"columns\"" ${rings} curve rings.study.jsonl --json)
 
 build_example(long_main)
 set(quay ${WORK}/long_main/quay)
 run(${WORK} "after 10 s the torches have 50.0 s left" ${quay})
-run(${WORK} "2 whole blocks, 6 visits kept, 0 failed" ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
+run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed" ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
   --frames 5 -o quay.study.jsonl)

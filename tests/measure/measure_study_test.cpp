@@ -7,8 +7,10 @@
 
 #include <gtest/gtest.h>
 
+#include "measure/check_plan.h"
 #include "measure/plan.h"
 #include "support/scripted.h"
+#include "types/error.h"
 
 namespace mileage {
 namespace {
@@ -24,13 +26,14 @@ class MeasureStudy : public testing::Test {
  protected:
   Summary measure(std::vector<std::pair<std::string, scripted::FrameTimes>> variants, Wish wish) {
     catalogue_ = scripted::catalogue_of(clock_, std::move(variants));
-    SameProcessRunner runner(catalogue_, clock_);
-    const Scenario& night = catalogue_.scenarios().front();
-    plan_ = make_plan(night, wish);
+    scripted::ScriptedYardstick yardstick(yardstick_ns_);
+    SameProcessRunner runner(catalogue_, {&clock_, &yardstick});
+    head_.scenario = catalogue_.scenarios().front();
+    head_.plan = make_plan(head_.scenario, wish);
     Watch watch;
     watch.keep = [&](const Visit& visit) { visits_.push_back(visit); };
     watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(visits_.size()) >= stop_after_; };
-    return measure_study(night, plan_, runner, clock_, watch);
+    return measure_study(head_, made_, runner, clock_, watch);
   }
 
   std::vector<Visit> visits_of(VisitStatus status, const std::string& variant = "") const {
@@ -49,7 +52,9 @@ class MeasureStudy : public testing::Test {
 
   VirtualClock clock_;
   Catalogue catalogue_;
-  Plan plan_;
+  Head head_;
+  std::vector<Visit> made_;
+  std::function<double()> yardstick_ns_ = [] { return 100.0; };
   std::vector<Visit> visits_;
   int stop_after_ = 0;
 };
@@ -125,7 +130,7 @@ TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
 
 TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
   int visits_at_10k = 0;
-  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {
+  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {  // checks run smaller worlds
     if (count == 10'000 && frame == 0) ++visits_at_10k;
     return count * (count == 10'000 && visits_at_10k == 1 ? 4000 : 1000);
   };
@@ -135,13 +140,99 @@ TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
   EXPECT_EQ(largest, 30'000);
 }
 
+// The machine runs at half its speed during the third to fifth visit of every block.
+TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
+  yardstick_ns_ = [&] {
+    const auto timed = visits_.size() - visits_of(VisitStatus::check).size() - visits_of(VisitStatus::placing).size();
+    return timed >= 2 && timed < 5 ? 170.0 : 100.0;
+  };
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 2));
+  EXPECT_EQ(summary.repeated, 3U);
+  EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
+  const auto repeated = visits_of(VisitStatus::repeated);
+  for (const Visit& visit : repeated) EXPECT_EQ(visit.block, 0);
+  EXPECT_EQ(summary.yardstick_ns, 100);
+}
+
+TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
+  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 170.0 : 100.0; };
+  const Summary summary = measure({{"objects", ns_each(50)}}, wish_for({100, 1000, 10'000, 30'000}, 1));
+  EXPECT_EQ(summary.repeated, 4U);  // once and three more rounds
+  EXPECT_EQ(summary.kept, 3U);
+}
+
+TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
+  head_.remembered_yardstick_ns = 50;
+  const Summary summary = measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 2));
+  EXPECT_EQ(summary.repeated, 0U);
+  EXPECT_EQ(summary.kept, 4U);
+}
+
+TEST_F(MeasureStudy, WaitingTakesThreeTenthsOfTheTimeAtMost) {
+  Wish wish = wish_for({100, 1000}, 0);
+  wish.time_s = 12;
+  int reading = 0;
+  yardstick_ns_ = [&] { return ++reading < 10 ? 100.0 : 170.0; };  // quiet at first, then never again for long
+  measure({{"objects", ns_each(50)}}, wish);
+  double waited_s = 0;
+  for (const Visit& visit : visits_) waited_s += visit.waited_s;
+  EXPECT_GT(waited_s, 1);
+  EXPECT_LT(waited_s, 3.7);
+}
+
+TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
+  std::int64_t visit = 0;
+  const auto wild = [&](std::int64_t, std::int64_t frame) {
+    visit += frame == 0;
+    return visit % 2 == 0 ? 100'000 : 900'000;
+  };
+  EXPECT_EQ(measure({{"objects", wild}}, wish_for({100, 1000}, 4)).repeated, 0U);
+}
+
+TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
+  const Wish wish = wish_for({100, 1000, 10'000}, 3);
+  const auto variants = [&] { return std::vector<std::pair<std::string, scripted::FrameTimes>>{{"objects", ns_each(50)}, {"columns", ns_each(10)}}; };
+  const Summary whole = measure(variants(), wish);
+  const std::vector<Visit> all = visits_;
+  for (const std::size_t stopped_after : {std::size_t{0}, std::size_t{1}, std::size_t{9}, all.size() - 1, all.size()}) {
+    made_.assign(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(stopped_after));
+    visits_.clear();
+    const Summary rest = measure(variants(), wish);
+    ASSERT_EQ(visits_.size(), all.size() - stopped_after);
+    for (std::size_t i = 0; i < visits_.size(); ++i) {
+      EXPECT_EQ(visits_[i].order, all[stopped_after + i].order);
+      EXPECT_EQ(visits_[i].series, all[stopped_after + i].series);
+      EXPECT_EQ(visits_[i].count, all[stopped_after + i].count);
+      EXPECT_EQ(visits_[i].seed, all[stopped_after + i].seed);
+    }
+    EXPECT_EQ(rest.kept, whole.kept);
+  }
+}
+
+TEST_F(MeasureStudy, DoesNotGoOnFromVisitsOfAnotherStudy) {
+  measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
+  made_ = visits_;
+  EXPECT_THROW(measure({{"objects", ns_each(50)}}, wish_for({200, 2000}, 1)), Error);
+}
+
+TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 1));
+  const auto checks = visits_of(VisitStatus::check);
+  ASSERT_EQ(checks.size(), 4U);
+  for (const Visit& visit : checks) {
+    EXPECT_LT(visit.order, 4);
+    EXPECT_EQ(visit.outcome.quantities().front().value, check_frames);
+    EXPECT_EQ(visit.seed, checks[visit.count == checks[0].count ? 0 : 2].seed);
+  }
+}
+
 TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
   measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
   const auto placing = visits_of(VisitStatus::placing);
   ASSERT_EQ(placing.size(), 2U);
   for (const Visit& visit : placing) {
     EXPECT_EQ(visit.block, -1);
-    EXPECT_LT(visit.order, 2);
+    EXPECT_LT(visit.order, 2 + 2);  // after two checks
     EXPECT_FALSE(visit.counts_as_evidence() && visit.status == VisitStatus::kept);
   }
 }
@@ -152,8 +243,8 @@ TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {
     return 1'000'000;
   };
   const Summary summary = measure({{"objects", failing}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 2));
-  EXPECT_EQ(visits_of(VisitStatus::failed).size(), 1U);
-  EXPECT_EQ(summary.failed, 1U);
+  EXPECT_EQ(visits_of(VisitStatus::failed).size(), 2U);  // its check and its placing visit
+  EXPECT_EQ(summary.failed, 2U);
   EXPECT_EQ(visits_of(VisitStatus::kept, "objects").size(), 4U);
   EXPECT_EQ(visits_of(VisitStatus::kept, "columns").size(), 6U);
 }

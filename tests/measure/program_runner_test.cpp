@@ -12,7 +12,7 @@ namespace {
 using testing::HasSubstr;
 
 Visit visit_of(const char* variant, double limit_s = 20) {
-  return ProgramRunner(MILEAGE_ODD_PROGRAM).run({"odd", {variant, {}}, 10, 1, 5, 1}, limit_s);
+  return ProgramRunner(MILEAGE_ODD_PROGRAM).run({"odd", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
 struct Misdeed {
@@ -41,6 +41,12 @@ TEST(ProgramRunner, AVariantThatHangsIsEndedAtItsLimit) {
   EXPECT_THAT(visit.failure, HasSubstr("longer than its limit of 0.7 s"));
 }
 
+TEST(ProgramRunner, AVariantThatAllocatesWithoutEndIsEndedAtItsLimit) {
+  const Visit visit = ProgramRunner(MILEAGE_ODD_PROGRAM, 100e6).run({"odd", {"allocates", {}}, 1, 1, 5, 1}, 20);
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
+}
+
 TEST(ProgramRunner, WhatAVariantPrintsIsNotTakenForItsAnswer) {
   const Visit visit = visit_of("chatters");
   EXPECT_EQ(visit.status, VisitStatus::kept) << visit.failure;
@@ -57,7 +63,7 @@ TEST(ProgramRunner, AsksAProgramWhatItOffers) {
   const auto scenarios = ProgramRunner(MILEAGE_ODD_PROGRAM).describe();
   ASSERT_EQ(scenarios.size(), 1U);
   EXPECT_EQ(scenarios[0].name, "odd");
-  EXPECT_EQ(scenarios[0].variants.size(), 8U);
+  EXPECT_EQ(scenarios[0].variants.size(), 9U);
 }
 
 TEST(ProgramRunner, SaysWhenAProgramDoesNotAnswerAtAll) {

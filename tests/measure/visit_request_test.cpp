@@ -1,5 +1,6 @@
 #include "measure/visit_request.h"
 
+#include <cmath>
 #include <stdexcept>
 
 #include <gmock/gmock.h>
@@ -22,7 +23,7 @@ Visit visit_with(scripted::FrameTimes times, std::int64_t reading_ns = 0, int le
   const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", std::move(times)}});
   VisitRequest request = request_for("objects");
   request.least_frames = least_frames;
-  return make_visit(request, catalogue, clock);
+  return make_visit(request, catalogue, {&clock, nullptr});
 }
 
 TEST(Visit, MeasuresEveryFrameInNanoseconds) {
@@ -36,8 +37,9 @@ TEST(Visit, MeasuresEveryFrameInNanoseconds) {
 
 TEST(Visit, GoesOnUntilBothFramesAndTimeAreEnough) {
   EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);     // 20 ms
-  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 20U);  // 20 frames
-  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);   // 20 frames
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 10U);  // heavy: half of them
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 2U);
 }
 
 TEST(Visit, KeepsWarmUpApart) {
@@ -56,17 +58,19 @@ TEST(Visit, TimesVeryShortFramesInRuns) {
             static_cast<double>(visit.measured_frames() + static_cast<std::int64_t>(visit.warmup_ns.size())));
 }
 
-TEST(Visit, ReadsTheClockOncePerFrameBesidesItsPhases) {
+std::int64_t readings_for_frames(int frames) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 50'000; }}});
   VisitRequest request = request_for("objects");
-  make_visit(request, catalogue, clock);
-  const std::int64_t few = clock.readings();
-  request.least_frames = 1020;
-  VirtualClock other;
-  const Catalogue same = scripted::catalogue_of(other, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
-  make_visit(request, same, other);
-  EXPECT_EQ(other.readings() - few, 1000 * (1 + 2));  // one for the sample, two for the phase
+  request.least_frames = frames;
+  request.least_ms = 0;
+  const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.measured_frames(), frames);
+  return clock.readings();
+}
+
+TEST(Visit, ReadsTheClockOncePerFrameBesidesItsPhases) {
+  EXPECT_EQ(readings_for_frames(1020) - readings_for_frames(20), 1000 * (1 + 2));  // one for the sample, two for the phase
 }
 
 TEST(Visit, SumsPhasesAndCountersOverMeasuredFramesOnly) {
@@ -85,10 +89,89 @@ TEST(Visit, AVariantThatThrowsFailsWithItsMessage) {
   EXPECT_TRUE(visit_with([](std::int64_t, std::int64_t) -> std::int64_t { throw 3; }).failure.find("no exception") != std::string::npos);
 }
 
+/// A variant with one thing wrong.
+class WrongVariant : public Variant {
+ public:
+  enum class Wrong { loses_one, no_number, does_nothing };
+  WrongVariant(const mileage::SetUp& set_up, Wrong wrong) : count_(set_up.count), wrong_(wrong) {}
+  void run_frame(Frame& frame) override { frame.add("updates", static_cast<double>(count_)); }
+  std::int64_t alive() const override { return wrong_ == Wrong::loses_one ? count_ - 1 : count_; }
+  Outcome outcome() const override {
+    Outcome outcome;
+    outcome.state("mean height", wrong_ == Wrong::no_number ? std::nan("") : 1.0, 0.1);
+    return outcome;
+  }
+
+ private:
+  std::int64_t count_;
+  Wrong wrong_;
+};
+
+std::string failure_of(WrongVariant::Wrong wrong, bool may_skip = false) {
+  VirtualClock clock(10);
+  Catalogue catalogue = scripted::catalogue_of(clock, {});
+  VariantFacts facts{"wrong", "", {}, ""};
+  facts.may_skip = may_skip;
+  catalogue.add_variant("night", facts, [wrong](const SetUp& set_up) { return std::make_unique<WrongVariant>(set_up, wrong); });
+  return make_visit(request_for("wrong", 1'000'000), catalogue, {&clock, nullptr}).failure;
+}
+
+TEST(Visit, AWorldThatLosesEntitiesFails) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::loses_one), HasSubstr("1000000 entities were asked for, and 999999 are alive"));
+}
+
+TEST(Visit, AnOutcomeThatIsNoNumberFails) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::no_number), HasSubstr("no number for mean height"));
+}
+
+TEST(Visit, AFrameTooFastToBeTrueFailsUnlessItMaySkip) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::does_nothing), HasSubstr("too fast to be true"));
+  EXPECT_EQ(failure_of(WrongVariant::Wrong::does_nothing, true), "");
+}
+
+TEST(Visit, ACheckRunsExactlyItsFrames) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  VisitRequest request = request_for("objects");
+  request.check_frames = 7;
+  const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.outcome.quantities().front().value, 7);
+  EXPECT_TRUE(visit.samples_ns.empty());
+}
+
+TEST(Visit, TakesTheYardstickBeforeAndAfter) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  double reading = 100;
+  scripted::ScriptedYardstick yardstick([&] { return reading *= 2; });
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, &yardstick});
+  EXPECT_EQ(visit.yardstick->before.arithmetic_ns, 200);
+  EXPECT_EQ(visit.yardstick->after.arithmetic_ns, 400);
+  EXPECT_EQ(visit.yardstick->level_ns(), 400);
+}
+
+TEST(Visit, WaitsForAQuietMomentWithinItsPatience) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  int looks = 0;
+  scripted::ScriptedYardstick quiet_at_fifth([&] { return ++looks < 5 ? 170.0 : 100.0; });
+  VisitRequest request = request_for("objects");
+  request.quiet_below_ns = 134;
+  request.patience_s = 1;
+  const Visit waited = make_visit(request, catalogue, {&clock, &quiet_at_fifth});
+  EXPECT_NEAR(waited.waited_s, 4 * pause_between_looks_s, 1e-9);
+  EXPECT_EQ(waited.yardstick->level_ns(), 100);
+
+  scripted::ScriptedYardstick never_quiet([] { return 170.0; });
+  const Visit gave_up = make_visit(request, catalogue, {&clock, &never_quiet});
+  EXPECT_NEAR(gave_up.waited_s, 1, pause_between_looks_s);
+  EXPECT_FALSE(gave_up.samples_ns.empty());
+}
+
 TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {
   VirtualClock clock;
   const Catalogue catalogue = scripted::catalogue_of(clock, {});
-  EXPECT_THAT(make_visit(request_for("objects"), catalogue, clock).failure, HasSubstr("no such variant; found \"night/objects\""));
+  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure, HasSubstr("no such variant; found \"night/objects\""));
 }
 
 }  // namespace

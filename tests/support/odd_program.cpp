@@ -3,6 +3,7 @@
 #include <csignal>
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
 #include <stdexcept>
 #include <thread>
 
@@ -38,6 +39,12 @@ void leave() { std::exit(3); }
 void hang() {
   while (true) std::this_thread::sleep_for(std::chrono::seconds(1));
 }
+void allocate() {
+  for (int i = 0; i < 4000; ++i) {
+    std::memset(std::malloc(1 << 20), 1, 1 << 20);
+    std::this_thread::sleep_for(std::chrono::milliseconds(1));
+  }
+}
 void chatter() {
   for (int i = 0; i < 1000; ++i) std::printf("{\"not\":\"the answer\"}\n");
 }
@@ -51,7 +58,7 @@ int main(int argc, char** argv) {
   catalogue.add(odd);
   const std::pair<const char*, Deed> deeds[] = {{"behaves", behave}, {"throws", throw_it}, {"worker-throws", throw_in_worker},
                                                 {"crashes", crash},  {"aborts", abort_it}, {"leaves", leave},
-                                                {"hangs", hang},     {"chatters", chatter}};
+                                                {"hangs", hang},     {"chatters", chatter}, {"allocates", allocate}};
   for (const auto& [name, deed] : deeds)
     catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp&) { return std::make_unique<OddVariant>(deed); });
   if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;

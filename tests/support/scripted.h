@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "measure/clock.h"
+#include "measure/yardstick.h"
 #include "mileage/types/catalogue.h"
 
 namespace mileage::scripted {
@@ -17,6 +18,7 @@ class VirtualClock : public Clock {
     ++readings_;
     return now_ns_ += reading_ns_;
   }
+  void pause_ns(std::int64_t ns) override { now_ns_ += ns; }
   void pass(std::int64_t ns) { now_ns_ += ns; }
   std::int64_t readings() const { return readings_; }
 
@@ -24,6 +26,16 @@ class VirtualClock : public Clock {
   std::int64_t now_ns_ = 0;
   std::int64_t reading_ns_;
   std::int64_t readings_ = 0;
+};
+
+/// A yardstick whose readings come from a script that is asked anew each time; takes no time on the clock.
+class ScriptedYardstick : public Yardstick {
+ public:
+  explicit ScriptedYardstick(std::function<double()> arithmetic_ns) : arithmetic_ns_(std::move(arithmetic_ns)) {}
+  YardstickTimes take() override { return {arithmetic_ns_(), 1000}; }
+
+ private:
+  std::function<double()> arithmetic_ns_;
 };
 
 /// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.

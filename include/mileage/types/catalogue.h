@@ -39,6 +39,8 @@ struct VariantFacts {
   std::string note;         ///< One line: how it does the work.
   std::vector<Knob> knobs;  ///< Settings that only this variant has, such as workers; choices of the programmer.
   std::string unavailable;  ///< Why it cannot run on this machine; empty when it can.
+  bool approximate = false;  ///< Its outcome may differ: its measured error then stands beside its cost.
+  bool may_skip = false;     ///< It may leave entities alone in a frame, and so be faster than touching them all.
 };
 
 /// The work itself: what must happen to every entity each frame.

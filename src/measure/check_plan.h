@@ -1,0 +1,28 @@
+// Which short worlds are run before any timing, so that outcomes can be compared.
+#pragma once
+
+#include <vector>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// A check to be made: a series, with some knobs set otherwise, at a count.
+struct Check {
+  Series series;
+  Knobs varied;
+  std::int64_t count = 0;
+
+  /// The series with the varied knobs set.
+  Series as_run() const;
+};
+
+/// Frames of every check.
+inline constexpr int check_frames = 20;
+
+/// Checks of a plan at two counts (its smallest, and a larger one up to 3,000): the reference under the conditions of
+/// every series, and every series. A variant with a knob called "workers" is checked with 1, 2 and all of them (the knob's
+/// preset), twice each; every other one once.
+std::vector<Check> checks_of(const Scenario& scenario, const Plan& plan);
+
+}  // namespace mileage

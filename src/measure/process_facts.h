@@ -1,0 +1,34 @@
+// What the system tells of this process and of the whole machine while it measures.
+#pragma once
+
+#include <cstdint>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// Processor time of the calling thread, and of all threads of this process, in nanoseconds.
+std::int64_t thread_busy_ns();
+std::int64_t processor_ns();
+
+/// Resident memory of this process now, and its peak, in bytes.
+double resident_bytes();
+double peak_resident_bytes();
+
+/// Resident memory of another process; 0 when it is gone.
+double resident_bytes_of(int process);
+
+/// Readings of the machine's processor time, for the load between two moments.
+struct LoadReading {
+  double busy_s = 0;    ///< All cores together, since the machine started.
+  double stolen_s = 0;
+  double all_s = 0;     ///< Busy, stolen and idle together.
+};
+LoadReading read_load();
+/// Load between two readings; zeros when no time passed by the system's clock (which goes in steps of 10 ms).
+MachineLoad load_between(const LoadReading& before, const LoadReading& after);
+
+/// Whether a debugger (or another tracer) is attached to this process.
+bool is_traced();
+
+}  // namespace mileage

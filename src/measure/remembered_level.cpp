@@ -1,0 +1,60 @@
+#include "measure/remembered_level.h"
+
+#include <cstdlib>
+#include <fstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "measure/yardstick.h"
+#include "study/study_json.h"
+
+namespace mileage {
+namespace {
+
+std::filesystem::path state_folder() {
+  if (const char* own = std::getenv("MILEAGE_STATE")) return own;
+  if (const char* states = std::getenv("XDG_STATE_HOME")) return std::filesystem::path(states) / "mileage";
+  if (const char* home = std::getenv("HOME")) return std::filesystem::path(home) / ".local/state/mileage";
+  return {};
+}
+
+std::string key_of(const Machine& machine) {
+  return fmt::format("{}, {} cores, yardstick {}", machine.processor, machine.cores, yardstick_version);
+}
+
+/// What is remembered; an empty object where nothing can be read.
+Json read_levels() {
+  std::ifstream stream(remembered_levels_file());
+  Json levels = Json::parse(stream, nullptr, false);
+  return levels.is_object() ? levels : Json::object();
+}
+
+}  // namespace
+
+std::filesystem::path remembered_levels_file() {
+  const std::filesystem::path folder = state_folder();
+  return folder.empty() ? folder : folder / "yardstick.json";
+}
+
+std::optional<double> remembered_level_ns(const Machine& machine) {
+  const Json levels = read_levels();
+  const auto level = levels.find(key_of(machine));
+  if (level == levels.end() || !level->is_number() || level->get<double>() <= 0) return std::nullopt;
+  return level->get<double>();
+}
+
+void remember_level(const Machine& machine, double level_ns) {
+  const auto known = remembered_level_ns(machine);
+  const std::filesystem::path file = remembered_levels_file();
+  if (file.empty() || (known && *known <= level_ns)) return;
+  Json levels = read_levels();
+  levels[key_of(machine)] = level_ns;
+  std::error_code failed;
+  std::filesystem::create_directories(file.parent_path(), failed);
+  const std::filesystem::path beside = file.string() + ".part";
+  std::ofstream(beside) << to_text(levels);
+  std::filesystem::rename(beside, file, failed);
+}
+
+}  // namespace mileage

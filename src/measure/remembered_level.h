@@ -1,0 +1,24 @@
+// The best level of the yardstick that this machine has shown, remembered between studies in the user's state folder
+// ($MILEAGE_STATE, else $XDG_STATE_HOME/mileage, else ~/.local/state/mileage), so that a study that was slow from end to
+// end is recognised.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// The file that levels are kept in; empty when no folder is known.
+std::filesystem::path remembered_levels_file();
+
+/// Best level in nanoseconds known of such a machine (processor and cores) for this version of the yardstick. Nothing
+/// when none is known or the file cannot be read.
+std::optional<double> remembered_level_ns(const Machine& machine);
+
+/// Remembers a level if it is better than the one known. Quietly does nothing where it cannot write: forgetting costs a
+/// warning only.
+void remember_level(const Machine& machine, double level_ns);
+
+}  // namespace mileage

@@ -1,0 +1,106 @@
+#include <chrono>
+#include <memory>
+#include <thread>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "analysis/disturbance.h"
+#include "analysis/statistics.h"
+#include "measure/machine_facts.h"
+#include "measure/process_facts.h"
+#include "measure/remembered_level.h"
+#include "measure/yardstick.h"
+#include "tool/answer_options.h"
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "tool/verbs.h"
+#include "views/findings_json.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+constexpr int readings = 60;
+
+/// What a look at the machine of about half a second shows.
+struct Look {
+  Machine machine;
+  double yardstick_ns = 0;    ///< Typical reading.
+  double disturbed_share = 0; ///< Of readings that would condemn a visit.
+  std::optional<double> remembered_ns;
+  MachineLoad load;           ///< Without this program's own work, while it waits.
+  bool traced = false;
+};
+
+MachineLoad load_while_waiting() {
+  const LoadReading before = read_load();
+  std::this_thread::sleep_for(std::chrono::milliseconds(400));
+  return load_between(before, read_load());
+}
+
+Look look_at_machine() {
+  Look look;
+  look.machine = machine_facts();
+  look.remembered_ns = remembered_level_ns(look.machine);
+  look.load = load_while_waiting();
+  look.traced = is_traced();
+
+  SystemClock clock;
+  MachineYardstick yardstick(clock);
+  YardstickJudge judge(look.remembered_ns);
+  std::vector<Visit> visits(readings);
+  std::vector<double> levels;
+  for (Visit& visit : visits) {
+    visit.yardstick = {yardstick_version, yardstick.take(), yardstick.take()};
+    judge.add(visit);
+    levels.push_back(visit.yardstick->level_ns());
+  }
+  for (const Visit& visit : visits) look.disturbed_share += judge.condemns(visit) / static_cast<double>(readings);
+  look.yardstick_ns = median(std::move(levels));
+  return look;
+}
+
+Json look_json(const Look& look) {
+  Json json = envelope("machine", {});
+  json["machine"] = to_json(look.machine);
+  json["yardstick_ns"] = look.yardstick_ns;
+  json["remembered_ns"] = look.remembered_ns ? Json(*look.remembered_ns) : Json(nullptr);
+  json["disturbed_share"] = look.disturbed_share;
+  json["busy_cores"] = look.load.busy_cores;
+  json["stolen_share"] = look.load.stolen_share;
+  json["traced"] = look.traced;
+  return json;
+}
+
+std::string look_text(const Look& look) {
+  std::string text = machine_text(look.machine) + "\n";
+  text += look.machine.governor.empty() ? "frequency control: not told by the system\n"
+                                        : fmt::format("frequency control: {}\n", look.machine.governor);
+  text += fmt::format("yardstick: {} us now", three_digits(look.yardstick_ns * 1e-3));
+  text += look.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(look.yardstick_ns / *look.remembered_ns))
+                             : std::string("; no better time is remembered yet, the first study will\n");
+  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * look.disturbed_share), readings);
+  text += fmt::format("load: {} of {} cores busy with other things, {} % stolen\n", three_digits(look.load.busy_cores),
+                      look.machine.cores, three_digits(100 * look.load.stolen_share));
+  if (look.traced) text += "! a debugger is attached\n";
+  return text;
+}
+
+}  // namespace
+
+void add_machine_verb(CommandLine& line) {
+  auto json = std::make_shared<bool>(false);
+  Verb verb = line.add_verb("machine", "What is known of this machine, and how quiet it is now",
+                            "  mileage machine\n  mileage machine --json\n", [json] {
+                              const Look look = look_at_machine();
+                              if (*json)
+                                print(look_json(look));
+                              else
+                                print(look_text(look));
+                              return exit_answered;
+                            });
+  add_json(verb, *json);
+}
+
+}  // namespace mileage
