@@ -10,6 +10,7 @@
 namespace mileage {
 namespace {
 
+constexpr double condemned_above = 1.34;
 /// Readings within this factor belong to one speed of the machine.
 constexpr double same_speed_within = 1.15;
 constexpr std::size_t visits_for_correlation = 30;
@@ -75,7 +76,7 @@ bool YardstickJudge::is_slow_throughout() const {
 
 std::optional<double> YardstickJudge::limit_ns() const {
   const auto level = level_ns();
-  return level ? std::optional(same_speed_within * *level) : std::nullopt;
+  return level ? std::optional(condemned_above * *level) : std::nullopt;
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {

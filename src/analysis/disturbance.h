@@ -10,8 +10,9 @@ namespace mileage {
 
 /// Judges visits by their yardstick alone, never by their frames: choosing by frames would be choosing results.
 /// A visit is condemned when the slower of its two arithmetic readings exceeds the level that the machine holds in this
-/// study by more than 1.15. Readings of one speed lie within a few percent of each other; steps of 1.22 between two speeds
-/// of a processor were seen, at which vectorised frames took up to 1.6 times as long.
+/// study by more than 1.34. By simulation anything from 1.2 to 1.35 tells two speeds 1.7 apart. A smaller limit would also
+/// catch the step of 1.22 between a processor's two higher frequencies, but on a shared machine it condemned more visits
+/// than could be made again; what remains of that step shows as a warning that frame times follow the yardstick.
 /// The remembered level only tells whether the whole study was slow: holding visits against a level that the machine
 /// rarely shows would leave nothing to answer from.
 class YardstickJudge {

@@ -45,6 +45,14 @@ std::vector<int> blocks_of(const Study& study) {
   return {blocks.begin(), blocks.end()};
 }
 
+/// A block that holds less than half of the cells (time ran out in it) would count as a repetition and be none.
+void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
+  for (Eigen::Index block = 0; block < table.cols(); ++block) {
+    const auto present = (table.col(block) == table.col(block)).count();
+    if (2 * present < table.rows()) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
+  }
+}
+
 SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks) {
   SeriesEvidence evidence;
   evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
@@ -57,6 +65,7 @@ SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks)
       evidence.log_ms(row, column) = mean_log_ms(visits);
     }
   }
+  leave_out_thin_blocks(evidence.log_ms);
   evidence.setup_ms_at_most_x = median_setup_ms(cells.rbegin()->second);
   return evidence;
 }

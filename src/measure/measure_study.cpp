@@ -19,15 +19,17 @@ namespace {
 
 /// A series is not placed beyond a count whose placing visit is so far over the budget; the first such count stays in,
 /// since a placing visit is short and easily too slow.
-constexpr double far_over_budget = 2.0;
-constexpr double surely_over_budget = 1.3;
+constexpr double far_over_budget = 1.6;
+constexpr double surely_over_budget = 1.2;
 /// Placing visits of a count that looks over the budget; the fastest decides.
 constexpr int looks_at_an_end = 2;
 constexpr int placing_frames = 2;
 constexpr int rounds_of_repeats = 3;
+/// Where time is short, a whole further block tells more than the last disturbed cells of this one.
+constexpr int rounds_when_time_is_short = 1;
 /// Longest wait of one visit for a quiet moment, and the share of the time allowed that waiting may take in all.
 constexpr double patience_of_visit_s = 2;
-constexpr double share_for_waiting = 0.3;
+constexpr double share_for_waiting = 0.15;
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 /// What a visit costs besides its frames, until it is known: starting a process.
@@ -81,7 +83,8 @@ class StudyLoop {
     check();
     place();
     if (cells_.empty()) return finished();
-    for (int block = 0; !summary_.stopped && another_block_fits(block); ++block) run_block(block);
+    blocks_since_s_ = elapsed_s();
+    for (int block = 0; !block_cut_short_ && is_wanted(block); ++block) run_block(block);
     return finished();
   }
 
@@ -170,17 +173,21 @@ class StudyLoop {
     return sum;
   }
 
-  /// Blocks foreseen in all.
+  /// Blocks foreseen in all, the last one perhaps in part.
   int blocks_foreseen() const {
     if (plan_.time_s <= 0) return plan_.blocks;
-    const double left_s = plan_.time_s - blocks_since_s_;
-    const int in_time = std::max(1, static_cast<int>(std::floor(left_s / block_s() + 0.05)));
+    const int in_time = std::max(1, static_cast<int>(std::ceil((plan_.time_s - blocks_since_s_) / block_s())));
     return plan_.blocks > 0 ? std::min(plan_.blocks, in_time) : in_time;
   }
 
-  bool another_block_fits(int block) {
-    if (block == 0) blocks_since_s_ = elapsed_s();
-    return block < blocks_foreseen();
+  bool is_wanted(int block) const {
+    if (plan_.blocks > 0 && block >= plan_.blocks) return false;
+    return block == 0 || !is_out_of_time(0);
+  }
+
+  /// Whether a visit of so many seconds would pass the time allowed. Visits made before are taken whatever their time.
+  bool is_out_of_time(double visit_s) const {
+    return plan_.time_s > 0 && next_made_ >= made_.size() && elapsed_s() + visit_s > plan_.time_s;
   }
 
   /// One pass over the cells, then over those that were disturbed, until none is left or the rounds are used up.
@@ -189,21 +196,22 @@ class StudyLoop {
     progress.block = block;
     progress.blocks = blocks_foreseen();
     std::vector<Cell> cells = shuffled(cells_, plan_.seed, block);
-    for (int round = 0; round <= rounds_of_repeats && !cells.empty(); ++round) {
+    const int rounds = plan_.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
+    for (int round = 0; round <= rounds && !cells.empty(); ++round) {
       progress.repeating = round > 0;
       progress.cells = cells.size();
       progress.done = 0;
       cells = visit_cells(cells, block, progress);
-      if (summary_.stopped) return;
     }
-    ++summary_.blocks;
+    summary_.blocks += !block_cut_short_;
   }
 
-  /// Visits the cells; returns those that the yardstick condemns.
+  /// Visits the cells; returns those that the yardstick condemns. Past the first block, time may cut it short.
   std::vector<Cell> visit_cells(const std::vector<Cell>& cells, int block, Progress& progress) {
     std::vector<Cell> disturbed;
     for (const Cell& cell : cells) {
-      if (stop_asked()) break;
+      block_cut_short_ = stop_asked() || (block > 0 && is_out_of_time(cell.predicted_s));
+      if (block_cut_short_) return {};
       progress.left_s = std::max(0.0, blocks_since_s_ + progress.blocks * block_s() - elapsed_s());
       const Visit visit = make_visit({plan_.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.predicted_s}, progress);
       if (visit.status == VisitStatus::repeated) disturbed.push_back(cell);
@@ -291,6 +299,7 @@ class StudyLoop {
   YardstickJudge judge_;
   std::int64_t start_ns_;
   double blocks_since_s_ = 0;
+  bool block_cut_short_ = false;
   int order_ = 0;
   std::vector<Cell> cells_;
   Summary summary_;

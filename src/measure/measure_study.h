@@ -18,7 +18,7 @@ struct Progress {
   bool placing = false;     ///< In the placing pass, before the first block.
   bool repeating = false;   ///< Visiting again what the yardstick condemned in this block.
   int block = 0;            ///< Block in work, counted from 0.
-  int blocks = 0;           ///< Blocks foreseen; 0 while it is not known.
+  int blocks = 0;           ///< Blocks foreseen, the last one perhaps in part.
   std::size_t done = 0;     ///< Visits made in this block or pass.
   std::size_t cells = 0;    ///< Visits of a whole block; 0 in the placing pass.
   double elapsed_s = 0;
@@ -44,13 +44,17 @@ struct Summary {
   double elapsed_s = 0;
 };
 
-/// Measures a plan. First come the checks of outcomes (check_plan.h). Then every series is placed: one short visit per count, upwards, until it is far over the budget
-/// (twice it); counts beyond are left out for that series, and so are cells that fail. Then come the blocks: in each,
-/// the counts in shuffled order, and at each count its series side by side in random order. All series of a count in a
-/// block get the same seed. A visit waits for a quiet moment by the yardstick, two seconds at most and three tenths
-/// of the time allowed in all. Visits that the yardstick condemns are made again at the end of their block, in three rounds
-/// at most; a cell that is still disturbed then is left out of the block. Blocks end after plan.blocks of them, or when another one would not fit into plan.time_s;
-/// one at least is made. `keep` and `stop` may throw; nothing is lost then but the visit in work.
+/// Measures a plan. First come the checks of outcomes (check_plan.h). Then every series is placed: one short visit per
+/// count, upwards, until it is far over the budget (1.6 times); counts beyond are left out for that series, and so are
+/// cells that fail. Then come the blocks: in each, the counts in shuffled order, and at each count its series side by side
+/// in random order. All series of a count in a block get the same seed.
+///
+/// A visit waits for a quiet moment by the yardstick, two seconds at most and 15 % of the time allowed in all. Visits that
+/// the yardstick condemns are made again at the end of their block, in three rounds at most (one where plan.time_s is
+/// set); a cell that is still disturbed then is left out of the block.
+///
+/// Blocks end after plan.blocks of them, or with the last visit that fits into plan.time_s, which may leave the last block
+/// unfinished; one whole block at least is made. `keep` and `stop` may throw; nothing is lost then but the visit in work.
 ///
 /// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an earlier, interrupted
 /// run of the same head: they are taken in their order instead of being made again (and not told to `keep`), so that

@@ -208,6 +208,12 @@ TEST(Findings, FailedAndPlacingVisitsAnswerNothing) {
   EXPECT_EQ(findings.series[0].points.front().visits, 5);
 }
 
+TEST(Findings, AThinBlockIsNoRepetition) {
+  Study study = made::study_of(setting_of({{"objects", steep}}));
+  std::erase_if(study.visits, [](const Visit& visit) { return visit.block == 5 && visit.count > 1000; });
+  EXPECT_EQ(analyse(study, {}).series[0].curve.blocks(), 5);
+}
+
 TEST(Findings, RefuseAStudyWithoutVisitsAndUnknownVariants) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
   Questions questions;

@@ -58,10 +58,11 @@ TEST(YardstickJudge, AFewLuckyReadingsAreNotTheLevelOfTheMachine) {
   EXPECT_EQ(judge_after(levels).level_ns(), 170);
 }
 
-TEST(YardstickJudge, TellsStepsOfAFifthApart) {
+TEST(YardstickJudge, TellsTwoSpeedsApartAndSparesAStepOfFrequency) {
   std::vector<double> levels(30, 77.5);
   levels.insert(levels.end(), 10, 95);
-  EXPECT_TRUE(judge_after(levels).condemns(visit_with(77.5, 95)));
+  EXPECT_FALSE(judge_after(levels).condemns(visit_with(77.5, 95)));
+  EXPECT_TRUE(judge_after(levels).condemns(visit_with(77.5, 130)));
 }
 
 /// A study whose visits took `share` of what the yardstick varied by.

@@ -112,13 +112,13 @@ TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   EXPECT_EQ(all.size(), 6U);
 }
 
-// Budget 16.7 ms; objects take 1 us each: 10k fits, 30k is over (1.8 times), 100k is far over and left out.
+// Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over and left out.
 TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnly) {
-  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, wish_for({1000, 10'000, 30'000, 100'000, 1'000'000}, 2));
+  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, wish_for({1000, 10'000, 25'000, 100'000, 1'000'000}, 2));
   std::set<std::int64_t> objects, columns;
   for (const Visit& visit : visits_of(VisitStatus::kept)) (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
-  EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 30'000}));
-  EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 30'000, 100'000, 1'000'000}));
+  EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 25'000}));
+  EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 25'000, 100'000, 1'000'000}));
 }
 
 TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
@@ -168,7 +168,7 @@ TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
   EXPECT_EQ(summary.kept, 4U);
 }
 
-TEST_F(MeasureStudy, WaitingTakesThreeTenthsOfTheTimeAtMost) {
+TEST_F(MeasureStudy, WaitingTakesASmallShareOfTheTime) {
   Wish wish = wish_for({100, 1000}, 0);
   wish.time_s = 12;
   int reading = 0;
@@ -177,7 +177,7 @@ TEST_F(MeasureStudy, WaitingTakesThreeTenthsOfTheTimeAtMost) {
   double waited_s = 0;
   for (const Visit& visit : visits_) waited_s += visit.waited_s;
   EXPECT_GT(waited_s, 1);
-  EXPECT_LT(waited_s, 3.7);
+  EXPECT_LT(waited_s, 0.15 * 12 + 0.1);
 }
 
 TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
@@ -256,12 +256,16 @@ TEST_F(MeasureStudy, StopsCleanlyWhenAsked) {
   EXPECT_EQ(visits_.size(), 5U);
 }
 
-TEST_F(MeasureStudy, MakesAsManyBlocksAsFitTheTime) {
-  Wish wish = wish_for({10'000}, 0);
-  wish.time_s = 2;  // a visit takes 5 ms to set up and 23 frames of 10 ms
-  const Summary summary = measure({{"objects", ns_each(1000)}}, wish);
-  EXPECT_GE(summary.blocks, 7);
-  EXPECT_LE(summary.elapsed_s, 2.2);
+TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
+  for (const double time_s : {2.0, 10.0}) {
+    Wish wish = wish_for({1000, 3000, 10'000}, 0);
+    wish.time_s = time_s;  // a visit takes 5 ms to set up, and up to 13 frames of 10 ms
+    const Summary summary = measure({{"objects", ns_each(1000)}}, wish);
+    EXPECT_GE(summary.blocks, 5 * time_s / 2);
+    EXPECT_LE(summary.elapsed_s, time_s);
+    EXPECT_GE(summary.elapsed_s, 0.9 * time_s);
+    visits_.clear();
+  }
 }
 
 TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
