@@ -48,6 +48,14 @@ Readings readings_without(const Pair& pair, const Crossing& found) {
   return readings;
 }
 
+/// An end of the interval that lies outside what both have measured is not known: it is open.
+void open_beyond_range(const Pair& pair, BreakEven& answer) {
+  if (!answer.interval.closed()) return;
+  if (*answer.interval.low < pair.least()) answer.interval.low.reset();
+  if (*answer.interval.high > pair.most()) answer.interval.high.reset();
+  if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "it reaches beyond the measured range";
+}
+
 BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
   answer.cheaper_below = side_of(verdicts[before].together);
@@ -60,6 +68,7 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
   const auto width = half_width(readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x));
   answer.interval = around(std::log(found.x), width);
   if (!width) answer.interval_missing = "not reached without one of the blocks";
+  open_beyond_range(pair, answer);
   return answer;
 }
 

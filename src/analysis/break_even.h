@@ -15,7 +15,7 @@ enum class Side { one, other };
 struct BreakEven {
   double at = 0;
   Side cheaper_below = Side::one;
-  Interval interval;  ///< 95 %; open when `interval_missing` says why.
+  Interval interval;  ///< 95 %; an end outside the measured range is open, and `interval_missing` says why both are.
   Interval even;      ///< Around it: the stretch where the difference is inside its own interval.
   std::string interval_missing;
 };

@@ -85,6 +85,9 @@ Study read_study(const std::filesystem::path& path) {
   const std::vector<Line> lines = lines_of(text);
   if (lines.empty()) throw Error({.file = file, .problem = "the file is empty", .accepted = "a study file"});
 
+  if (!lines.front().complete)
+    throw Error({.file = file, .line = 1, .problem = "the head of the study is cut off", .accepted = "a study file"});
+
   Study study;
   study.name = path.filename().string();
   study.head = read_line(file, lines.front(), head_from_json);

@@ -12,6 +12,7 @@
 #include "tool/verbs.h"
 #include "views/findings_json.h"
 #include "views/text_table.h"
+#include "views/words.h"
 
 namespace mileage {
 namespace {
@@ -22,13 +23,18 @@ struct ListOptions {
   bool json = false;
 };
 
+/// A number of a knob as it can be typed back in.
+std::string number_text(const Knob& knob, double number) { return knob.whole ? count_text(number) : fmt::format("{}", number); }
+
 std::string preset_text(const Knob& knob) {
-  return std::visit([](const auto& held) { return fmt::format("{}", held); }, knob.preset);
+  const auto* number = std::get_if<double>(&knob.preset);
+  return number != nullptr ? number_text(knob, *number) : std::get<std::string>(knob.preset);
 }
 
 std::string accepted_text(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
-  return fmt::format("{} to {}{}{}", knob.least, knob.most, knob.unit.empty() ? "" : " ", knob.unit);
+  return fmt::format("{} to {}{}{}", number_text(knob, knob.least), number_text(knob, knob.most), knob.unit.empty() ? "" : " ",
+                     knob.unit);
 }
 
 void add_knob_rows(TextTable& table, const std::vector<Knob>& knobs, const std::string& touches) {

@@ -103,6 +103,21 @@ TEST(BreakEven, SharedLevelsOfABlockDoNotWidenIt) {
   EXPECT_LT(*found.interval.high / *found.interval.low, 1.2);
 }
 
+TEST(BreakEven, AnEndOfTheIntervalOutsideTheMeasuredRangeIsOpen) {
+  const auto same_in_the_middle = [](double n) { return steep(n) * (n < 300 ? 0.8 : n > 100'000 ? 1.25 : 1.0); };
+  int open = 0;
+  for (std::uint64_t seed = 1; seed <= 20; ++seed) {
+    made::Setting setting = setting_of({{"objects", steep}, {"columns", same_in_the_middle}}, 0.02);
+    setting.seed = seed;
+    for (const BreakEven& found : findings_of(setting).pairs.at(0).answer.break_evens) {
+      if (found.interval.low) EXPECT_GE(*found.interval.low, 100);
+      if (found.interval.high) EXPECT_LE(*found.interval.high, 400'000);
+      open += !found.interval.closed();
+    }
+  }
+  EXPECT_GT(open, 0);
+}
+
 TEST(BreakEven, TheOrderOfTheSeriesOnlyTurnsTheDirection) {
   const BreakEven turned = findings_of(setting_of({{"columns", flat}, {"objects", steep}}, 0)).pairs.at(0).answer.break_evens.at(0);
   EXPECT_EQ(turned.cheaper_below, Side::other);

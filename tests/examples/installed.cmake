@@ -2,6 +2,7 @@
 # a user would: measure, then ask.
 file(REMOVE_RECURSE ${WORK})
 file(MAKE_DIRECTORY ${WORK})
+set(ENV{MILEAGE_STATE} ${WORK}/state)
 
 function(run folder expected)
   execute_process(COMMAND ${ARGN} WORKING_DIRECTORY ${folder} RESULT_VARIABLE code OUTPUT_VARIABLE out ERROR_VARIABLE err)

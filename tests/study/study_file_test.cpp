@@ -66,6 +66,17 @@ TEST(StudyFile, ReadsBackWhatWasWritten) {
   EXPECT_EQ(read.name, "small.study.jsonl");
 }
 
+// Written by the first program that wrote version 1 of the format, before yardsticks and checks; shortened.
+TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
+  const Study study = read_study(MILEAGE_SOURCE_DIR "/tests/data/first.study.jsonl");
+  EXPECT_TRUE(study.warnings.empty());
+  EXPECT_EQ(study.head.scenario.name, "drift");
+  EXPECT_FALSE(study.head.remembered_yardstick_ns);
+  ASSERT_GT(study.visits.size(), 20U);
+  EXPECT_FALSE(study.visits.back().yardstick);
+  EXPECT_TRUE(study.visits.back().counts_as_evidence());
+}
+
 TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
   const ScratchFolder folder;
   const auto path = written(folder, small_study());
@@ -84,6 +95,38 @@ TEST(StudyFile, LeavesOutALastLineThatWasCutOff) {
   EXPECT_EQ(study.visits.size(), 3U);
   ASSERT_EQ(study.warnings.size(), 1U);
   EXPECT_THAT(study.warnings[0], HasSubstr("line 5"));
+}
+
+TEST(StudyFile, ACutOffHeadIsNoStudyEvenWhereItReads) {
+  const ScratchFolder folder;
+  const auto path = written(folder, small_study());
+  const std::string text = read_text(path);
+  write_text(path, text.substr(0, text.find('\n')));
+  EXPECT_THAT(message_of(path), HasSubstr(":1: the head of the study is cut off"));
+}
+
+TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
+  const ScratchFolder folder;
+  const Study study = small_study();
+  const auto path = written(folder, study);
+  const std::string text = read_text(path);
+  write_text(path, text.substr(0, text.size() - 30));
+  {
+    StudyWriter writer(path);
+    EXPECT_THROW(StudyWriter second(path), Error);  // while the first one lives
+    writer.append(study.visits[3]);
+  }
+  EXPECT_EQ(read_text(path), text);
+}
+
+TEST(StudyFile, NamesInWhatTwoHeadsDiffer) {
+  const Study study = small_study();
+  EXPECT_TRUE(differences(study.head, study.head).empty());
+  Head other = study.head;
+  other.plan.seed = 9;
+  other.plan.counts.push_back(5000);
+  EXPECT_THAT(differences(study.head, other),
+              testing::ElementsAre("counts is [100,1000] in the file, [100,1000,5000] now", "seed is 1 in the file, 9 now"));
 }
 
 TEST(StudyFile, NamesTheLineThatIsBroken) {

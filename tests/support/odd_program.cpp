@@ -15,16 +15,17 @@ using Deed = void (*)();
 
 class OddVariant : public mileage::Variant {
  public:
-  explicit OddVariant(Deed deed) : deed_(deed) {}
+  OddVariant(Deed deed, std::int64_t count) : deed_(deed), count_(count) {}
   void run_frame(mileage::Frame&) override {
     std::this_thread::sleep_for(std::chrono::microseconds(200));
     if (++frame_ == 2) deed_();
   }
-  std::int64_t alive() const override { return 1; }
+  std::int64_t alive() const override { return count_; }
   mileage::Outcome outcome() const override { return {}; }
 
  private:
   Deed deed_;
+  std::int64_t count_;
   int frame_ = 0;
 };
 
@@ -33,7 +34,10 @@ void throw_it() { throw std::runtime_error("the wick is wet"); }
 void throw_in_worker() {
   std::thread([] { throw std::runtime_error("the wick of a worker is wet"); }).join();
 }
-void crash() { std::raise(SIGSEGV); }
+void crash() {
+  std::signal(SIGSEGV, SIG_DFL);  // sanitizers have a handler of their own
+  std::raise(SIGSEGV);
+}
 void abort_it() { std::abort(); }
 void leave() { std::exit(3); }
 void hang() {
@@ -60,7 +64,9 @@ int main(int argc, char** argv) {
                                                 {"crashes", crash},  {"aborts", abort_it}, {"leaves", leave},
                                                 {"hangs", hang},     {"chatters", chatter}, {"allocates", allocate}};
   for (const auto& [name, deed] : deeds)
-    catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp&) { return std::make_unique<OddVariant>(deed); });
+    catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {
+      return std::make_unique<OddVariant>(deed, set_up.count);
+    });
   if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;
   std::puts("an ordinary run");
   return 0;

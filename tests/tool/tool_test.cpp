@@ -155,9 +155,15 @@ TEST_F(Tool, MeasuresAnotherProgramAndRecordsItsFailures) {
   EXPECT_EQ(run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants crashes --counts 1 --blocks 1 -o none.study.jsonl").code, 5);
 }
 
+/// Shell that waits until long.study.jsonl holds so many visits, half a minute at most.
+std::string wait_for_visits(int visits) {
+  return "for i in $(seq 300); do [ \"$(cat long.study.jsonl 2>/dev/null | wc -l)\" -gt " + std::to_string(visits) +
+         " ] && break; sleep 0.1; done; ";
+}
+
 TEST_F(Tool, CtrlCEndsCleanlyAndAnswersFromWhatThereIs) {
   const Ran ran = run("measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o long.study.jsonl & "
-                      "pid=$!; sleep 2; kill -INT $pid; wait $pid");
+                      "pid=$!; " + wait_for_visits(8) + "kill -INT $pid; wait $pid");
   EXPECT_EQ(ran.code, 130) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
   EXPECT_GT(read_study(folder_ / "long.study.jsonl").visits.size(), 4U);
@@ -167,7 +173,7 @@ const char* const long_study = "measure --scenario drift --variants objects,jobs
 
 TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   const std::string program = "'" MILEAGE_PROGRAM "' ";
-  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; sleep 1.2; " + program + long_study +
+  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; " + wait_for_visits(14) + program + long_study +
                                                 "; echo second $?; kill -9 $pid; wait $pid");
   EXPECT_THAT(killed.out, HasSubstr("second 4"));
   EXPECT_THAT(killed.err, HasSubstr("another process is measuring into this file"));
