@@ -13,6 +13,8 @@ namespace mileage {
 namespace {
 
 constexpr int curve_places = 160;
+/// Share of the height below the strips, for the axis and its name.
+constexpr double strip_bottom = 0.1;
 
 /// What the axes span: the measured points, and a little air.
 struct Frame2D {
@@ -190,9 +192,9 @@ std::string stretch_label(const Findings& findings, const Stretch& stretch, int 
 std::string strips(const Findings& findings, const Frame2D& frame, double top) {
   std::string script = fmt::format(
       "unset title\nunset key\nunset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"
-      "set tmargin at screen {}\nset bmargin at screen 0.075\nset yrange [0:{}]\n"
+      "set tmargin at screen {}\nset bmargin at screen {}\nset yrange [0:{}]\n"
       "set xlabel {} textcolor rgb '{}'\nset style textbox opaque noborder fillcolor rgb '{}' margins 0.6,0.3\n",
-      top, findings.groups.size(), gnuplot_text(findings.head.scenario.entities), look::ink, look::paper);
+      top, strip_bottom, findings.groups.size(), gnuplot_text(findings.head.scenario.entities), look::ink, look::paper);
   std::string marks = "$marks << END\n";
   int number = 1;
   for (std::size_t row = 0; row < findings.groups.size(); ++row) {
@@ -220,7 +222,7 @@ std::string strips(const Findings& findings, const Frame2D& frame, double top) {
 std::string cost_figure_script(const Findings& findings, FigureFormat format) {
   const Frame2D frame = frame_of(findings);
   const auto rows = static_cast<double>(findings.groups.size());
-  const double strip_top = 0.075 + 0.06 * rows;
+  const double strip_top = strip_bottom + 0.06 * rows;
   std::string script = terminal(format, findings.groups.size()) + shared_settings(frame);
   script += "set multiplot\n";
   script += upper_plot(findings, frame, strip_top + 0.055);

@@ -217,12 +217,11 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
 
 std::string quietness_text(const Findings& findings) {
   const Quietness& quiet = findings.quiet;
-  if (!quiet.level_ns) return "No yardstick was taken beside these visits: a slow machine cannot be told from a slow variant.";
-  std::string text = fmt::format("Yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
-  if (quiet.remembered_ns) text += fmt::format(", {} times its best remembered time", three_digits(*quiet.level_ns / *quiet.remembered_ns));
-  text += fmt::format("; {} s spent waiting for quiet moments; {} of {} visits were disturbed all the same and left out or repeated; "
-                      "{} cores busy on average, {} % stolen.",
-                      three_digits(quiet.waited_s), quiet.repeated, quiet.repeated + quiet.kept, three_digits(quiet.busy_cores),
+  if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
+  std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
+  if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
+  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet; {} cores busy, {} % stolen",
+                      quiet.repeated, quiet.repeated + quiet.kept, three_digits(quiet.waited_s), three_digits(quiet.busy_cores),
                       three_digits(100 * quiet.stolen_share));
   return text;
 }

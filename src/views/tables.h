@@ -36,7 +36,7 @@ TextTable choice_table(const Findings& findings, const GroupFinding& group);
 /// What "no difference worth it" means in this study.
 std::string worth_text(const Findings& findings);
 
-/// How quiet the machine was, in one or two sentences.
+/// How quiet the machine was, in one line.
 std::string quietness_text(const Findings& findings);
 
 /// One line per visit that failed, at most `most` of them and a line that counts the rest.
