@@ -28,6 +28,9 @@ namespace {
 
 using namespace mileage;
 
+/// A small budget keeps the frames light, so that a short study has blocks enough.
+constexpr double budget_ms = 4;
+
 /// A number on the log scale with half of the width of its interval.
 struct Reading {
   double log_value;
@@ -37,7 +40,8 @@ using RunReadings = std::map<std::string, Reading>;
 
 Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   Wish wish;
-  wish.counts = parse_counts("300..3M", 12, "counts");
+  wish.counts = parse_counts("300..1M", 10, "counts");
+  wish.budget_ms = budget_ms;
   wish.time_s = seconds;
   wish.seed = seed;
   Study study;
