@@ -109,7 +109,8 @@ TEST(BreakEven, AnEndOfTheIntervalOutsideTheMeasuredRangeIsOpen) {
   for (std::uint64_t seed = 1; seed <= 20; ++seed) {
     made::Setting setting = setting_of({{"objects", steep}, {"columns", same_in_the_middle}}, 0.02);
     setting.seed = seed;
-    for (const BreakEven& found : findings_of(setting).pairs.at(0).answer.break_evens) {
+    const Findings findings = findings_of(setting);
+    for (const BreakEven& found : findings.pairs.at(0).answer.break_evens) {
       if (found.interval.low) EXPECT_GE(*found.interval.low, 100);
       if (found.interval.high) EXPECT_LE(*found.interval.high, 400'000);
       open += !found.interval.closed();
