@@ -14,14 +14,12 @@ constexpr std::size_t deepest_nesting = 2;
 void FrameMeter::start() {
   for (Sum& sum : phases_) sum.total = 0;
   for (Sum& sum : counters_) sum.total = 0;
-  frames_ = 0;
   last_ns_ = clock_->now_ns();
 }
 
 std::int64_t FrameMeter::sample(int frames) {
   Frame frame(*this);
   for (int i = 0; i < frames; ++i) variant_->run_frame(frame);
-  frames_ += frames;
   const std::int64_t now = clock_->now_ns();
   const std::int64_t took = now - last_ns_;
   last_ns_ = now;

@@ -25,7 +25,6 @@ class FrameMeter : public FrameSink {
   /// Sums over all frames since start().
   std::map<std::string, double> phases_ms() const;
   std::map<std::string, double> counters() const;
-  std::int64_t frames_since_start() const { return frames_; }
 
   void begin_phase(const char* name) override;
   void end_phase() override;
@@ -46,7 +45,6 @@ class FrameMeter : public FrameSink {
   Variant* variant_;
   Clock* clock_;
   std::int64_t last_ns_ = 0;
-  std::int64_t frames_ = 0;
   std::vector<Sum> phases_;
   std::vector<Sum> counters_;
   std::vector<OpenPhase> open_;

@@ -52,8 +52,7 @@ int frames_per_sample(const std::vector<std::int64_t>& warmup_ns, Clock& clock) 
 }
 
 bool has_enough(const VisitRequest& request, std::int64_t frames, double measured_ms) {
-  if (frames >= request.least_frames && measured_ms >= request.least_ms) return true;
-  return 2 * frames >= request.least_frames && measured_ms >= enough_ms;
+  return frames >= request.least_frames && measured_ms >= request.least_ms;
 }
 
 void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {

@@ -30,10 +30,6 @@ struct VisitRequest {
 /// What a visit process waits between two looks at the yardstick.
 inline constexpr double pause_between_looks_s = 0.02;
 
-/// A visit has enough frames after `least_frames` of them and `least_ms`, or after half as many frames when those took
-/// this long already: heavy frames need fewer, and must not eat the study.
-inline constexpr double enough_ms = 100;
-
 /// What a visit is timed with. The yardstick may be missing (nullptr).
 struct Instruments {
   Clock* clock = nullptr;
