@@ -93,7 +93,7 @@ std::map<std::string, Tally> tally(const std::vector<RunReadings>& runs) {
 }
 
 void print_run(int run, const Findings& findings, const RunReadings& readings) {
-  fmt::print("run {}: {} blocks, {} kept, {} repeated", run + 1, findings.blocks, findings.quiet.kept, findings.quiet.repeated);
+  fmt::print("run {}: {} blocks, {} kept, {} repeated", run + 1, findings.blocks, findings.quiet.kept, findings.quiet.condemned);
   for (const auto& [name, reading] : readings)
     fmt::print("; {} {:.3g} (+-{:.0f} %)", name, std::exp(reading.log_value), 100 * std::expm1(reading.half_width));
   fmt::print("\n");

@@ -7,7 +7,7 @@ namespace mileage {
 namespace {
 
 bool is_check_of(const Visit& visit, const Series& series) {
-  return visit.status == VisitStatus::check && visit.series == series;
+  return visit.status == VisitStatus::check && visit.series == series.warm();
 }
 
 /// The check of a series as it is, at a count.
@@ -89,7 +89,7 @@ const std::string& reference_of(const Scenario& scenario) {
 
 Series reference_series(const Series& series, const Scenario& scenario) {
   Series reference{reference_of(scenario), {}};
-  if (series.variant == reference.variant) return series;
+  if (series.variant == reference.variant) return series.warm();
   const VariantFacts* facts = scenario.find(reference.variant);
   for (const Knob& knob : scenario.knobs) {
     if (!knob.is_touching(reference.variant)) continue;

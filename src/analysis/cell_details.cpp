@@ -4,6 +4,7 @@
 #include <set>
 
 #include "analysis/statistics.h"
+#include "analysis/yardstick_judge.h"
 
 namespace mileage {
 namespace {
@@ -70,8 +71,8 @@ CellDetail detail_of(double x, const Visits& visits) {
 
 std::vector<CellDetail> details_of(const Study& study, const Series& series) {
   std::map<double, Visits> cells;
-  for (const Visit& visit : study.visits)
-    if (visit.counts_as_evidence() && visit.series == series) cells[static_cast<double>(visit.count)].push_back(&visit);
+  for (const Visit* visit : evidence_visits(study))
+    if (visit->series == series) cells[static_cast<double>(visit->count)].push_back(visit);
   std::vector<CellDetail> details;
   for (const auto& [x, visits] : cells) details.push_back(detail_of(x, visits));
   return details;

@@ -9,6 +9,7 @@
 #include "analysis/agreement.h"
 #include "analysis/labels.h"
 #include "analysis/statistics.h"
+#include "analysis/yardstick_judge.h"
 
 namespace mileage {
 namespace {
@@ -18,10 +19,10 @@ using CellVisits = std::map<double, std::map<int, std::vector<const Visit*>>>;
 
 double axis_value(const Visit& visit) { return static_cast<double>(visit.count); }
 
-CellVisits visits_of(const Study& study, const Series& series) {
+CellVisits visits_of(const std::vector<const Visit*>& evidence, const Series& series) {
   CellVisits cells;
-  for (const Visit& visit : study.visits)
-    if (visit.counts_as_evidence() && visit.series == series) cells[axis_value(visit)][visit.block].push_back(&visit);
+  for (const Visit* visit : evidence)
+    if (visit->series == series) cells[axis_value(*visit)][visit->block].push_back(visit);
   return cells;
 }
 
@@ -38,10 +39,9 @@ double median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block)
   return median(std::move(times));
 }
 
-std::vector<int> blocks_of(const Study& study) {
+std::vector<int> blocks_of(const std::vector<const Visit*>& evidence) {
   std::set<int> blocks;
-  for (const Visit& visit : study.visits)
-    if (visit.counts_as_evidence()) blocks.insert(visit.block);
+  for (const Visit* visit : evidence) blocks.insert(visit->block);
   return {blocks.begin(), blocks.end()};
 }
 
@@ -89,12 +89,13 @@ double typical_frame_ms(const Visit& visit) {
 }
 
 Evidence gather_evidence(const Study& study) {
+  const std::vector<const Visit*> visits = evidence_visits(study);
   Evidence evidence;
-  evidence.blocks = blocks_of(study);
+  evidence.blocks = blocks_of(visits);
   const std::vector<Series> series = series_of(study);
   const std::vector<Agreement> agreements = agreements_of(study);
   for (const Series& one : series) {
-    const CellVisits cells = visits_of(study, one);
+    const CellVisits cells = visits_of(visits, one);
     if (cells.empty() || !may_answer(one, agreements)) continue;
     SeriesEvidence table = table_of(cells, evidence.blocks);
     table.series = one;

@@ -39,8 +39,8 @@ struct Evidence {
   std::vector<Failure> failures;
 };
 
-/// Gathers the kept visits of a study. Several visits of one cell in one block are averaged on the log scale. Series
-/// without a kept visit are left out (their failures stay), and so are those whose outcome differs from the reference's.
+/// Gathers the visits that answers rest on (yardstick_judge.h). Several visits of one cell in one block are averaged on the log scale. Series
+/// without one are left out (their failures stay), and so are those whose outcome differs from the reference's.
 /// A block that holds less than half of a series' cells is left out for that series.
 Evidence gather_evidence(const Study& study);
 

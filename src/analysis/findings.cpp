@@ -181,6 +181,7 @@ void warn_of_build_and_machine(const Findings& findings, std::vector<std::string
   const std::string& governor = findings.head.machine.governor;
   if (build.known && !build.optimised)
     warnings.push_back("built without optimisation: these times say nothing about a release build");
+  if (findings.head.machine.debugger) warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
   if (!governor.empty() && governor != "performance")
     warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
 }
@@ -241,14 +242,13 @@ Findings analyse(const Study& study, const Questions& questions) {
   findings.head = study.head;
   findings.axis = evidence.axis;
   findings.blocks = evidence.blocks.size();
-  findings.visits = static_cast<std::size_t>(
-      std::count_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.counts_as_evidence(); }));
   findings.budgets_ms = questions.budgets_ms;
   if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
   findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
   findings.failures = evidence.failures;
   findings.agreements = agreements_of(study);
   findings.quiet = quietness_of(study);
+  findings.visits = findings.quiet.kept;
 
   findings.series = find_all_series(evidence);
   for (SeriesFinding& series : findings.series) series.details = details_of(study, series.series);

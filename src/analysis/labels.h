@@ -11,7 +11,8 @@ namespace mileage {
 /// The series of the plan, then any that only kept visits name, in the order of their first visit.
 std::vector<Series> series_of(const Study& study);
 
-/// The variant's name, followed by the knobs that tell it from the others of its variant: "objects scatter=1".
+/// The variant's name, followed by the knobs that tell it from the others of its variant, and by what was walked between
+/// its frames: "objects scatter=1 cold 8MB".
 std::string label_of(const Series& series, const std::vector<Series>& all);
 
 /// Knobs as people write them, each with a blank before it: " workers=1".
@@ -20,17 +21,17 @@ std::string knobs_text(const Knobs& knobs);
 /// A knob's value as people write it.
 std::string text_of(const KnobValue& value);
 
-/// Whether two series were measured under the same conditions: every knob of the scenario that touches both has the
+/// Whether two series were measured under the same conditions: both warm or both as cold, and every knob of the scenario that touches both has the
 /// same value. Knobs that a variant alone has are choices, not conditions.
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario);
 
 /// Series that stand to choice under the same conditions.
 struct Group {
-  std::string conditions;             ///< "scatter=0"; empty when all series share their conditions.
+  std::string conditions;             ///< "scatter=0, warm"; empty when all series share their conditions.
   std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
 };
 
-/// Divides series by the knobs of the scenario in which they differ. A variant that such a knob does not touch stands in
+/// Divides series by the knobs of the scenario in which they differ, and by warm and cold. A variant that such a knob does not touch stands in
 /// every group.
 std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& scenario);
 

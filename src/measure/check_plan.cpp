@@ -41,6 +41,13 @@ bool is_planned(const std::vector<Check>& checks, const Series& series, std::int
   });
 }
 
+/// Whether the checks with several workers are there already: a cold series does the same work as its warm one.
+bool is_worked_through(const std::vector<Check>& checks, const Series& series, std::int64_t count) {
+  return std::any_of(checks.begin(), checks.end(), [&](const Check& check) {
+    return check.series == series && check.count == count && !(check.varied == Knobs{});
+  });
+}
+
 }  // namespace
 
 Series Check::as_run() const {
@@ -53,15 +60,17 @@ std::vector<Check> checks_of(const Scenario& scenario, const Plan& plan) {
   std::vector<Check> checks;
   for (const std::int64_t count : counts_checked(plan)) {
     for (const Series& series : plan.series)
-      for (const Series& one : {reference_series(series, scenario), series})
+      for (const Series& one : {reference_series(series, scenario), series.warm()})
         if (!is_planned(checks, one, count)) checks.push_back({one, {}, count});
-    for (const Series& series : plan.series)
-      if (const Knob* workers = workers_of(scenario, series.variant))
-        for (const double value : workers_checked(*workers))
-          for (int run = 0; run < 2; ++run) {
-            checks.push_back({series, {}, count});
-            checks.back().varied.set("workers", value);
-          }
+    for (const Series& series : plan.series) {
+      const Knob* workers = workers_of(scenario, series.variant);
+      if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;
+      for (const double value : workers_checked(*workers))
+        for (int run = 0; run < 2; ++run) {
+          checks.push_back({series.warm(), {}, count});
+          checks.back().varied.set("workers", value);
+        }
+    }
   }
   return checks;
 }

@@ -18,6 +18,10 @@ void FrameMeter::start() {
 }
 
 std::int64_t FrameMeter::sample(int frames) {
+  if (walk_ != nullptr) {
+    walk_->walk();
+    last_ns_ = clock_->now_ns();
+  }
   Frame frame(*this);
   for (int i = 0; i < frames; ++i) variant_->run_frame(frame);
   const std::int64_t now = clock_->now_ns();

@@ -7,19 +7,21 @@
 #include <vector>
 
 #include "measure/clock.h"
+#include "measure/cold_walk.h"
 #include "mileage/types/variant.h"
 
 namespace mileage {
 
 /// Runs frames of a variant and times them. Neighbouring samples share one reading of the clock: the end of one is the
-/// start of the next.
+/// start of the next. With a walk, other memory is walked before every sample, outside its time.
 class FrameMeter : public FrameSink {
  public:
-  FrameMeter(Variant& variant, Clock& clock) : variant_(&variant), clock_(&clock) {}
+  /// `walk` may be missing (nullptr): frames run back to back.
+  FrameMeter(Variant& variant, Clock& clock, ColdWalk* walk = nullptr) : variant_(&variant), clock_(&clock), walk_(walk) {}
 
   /// Starts timing now; what was marked so far is forgotten.
   void start();
-  /// Runs `frames` frames and returns the time since start() or since the last sample, in nanoseconds.
+  /// Runs `frames` frames and returns the time since start(), the last sample or the walk, in nanoseconds.
   std::int64_t sample(int frames);
 
   /// Sums over all frames since start().
@@ -44,6 +46,7 @@ class FrameMeter : public FrameSink {
 
   Variant* variant_;
   Clock* clock_;
+  ColdWalk* walk_;
   std::int64_t last_ns_ = 0;
   std::vector<Sum> phases_;
   std::vector<Sum> counters_;

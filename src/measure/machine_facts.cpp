@@ -9,6 +9,8 @@
 
 #include <fmt/format.h>
 
+#include "measure/process_facts.h"
+
 namespace mileage {
 namespace {
 
@@ -63,6 +65,7 @@ Machine machine_facts() {
   machine.memory_bytes = static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
   machine.system = kernel();
   machine.governor = first_line("/sys/devices/system/cpu/cpu0/cpufreq/scaling_governor");
+  machine.debugger = is_traced();
   return machine;
 }
 

@@ -111,7 +111,29 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
   }
 }
 
+/// Both variants of a break-even must be measured.
+void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
+  for (const std::string& name : goal.between) {
+    if (scenario.find(name) == nullptr) refuse_name("--for", "no such variant in this scenario", name, names_of(scenario.variants));
+    if (std::none_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return series.variant == name; }))
+      throw Error({.kind = FaultKind::usage, .field = "--for", .problem = "this variant is not among those measured", .found = name});
+  }
+}
+
 }  // namespace
+
+Goal parse_goal(const std::string& text, const std::string& field) {
+  const auto figure_ends = text.find_first_of("@:");
+  const std::string figure = text.substr(0, figure_ends);
+  const std::string rest = figure_ends == std::string::npos ? "" : text.substr(figure_ends + 1);
+  const char sign = figure_ends == std::string::npos ? ' ' : text[figure_ends];
+  if (figure == "capacity" && sign == ' ') return {figure, 0, {}};
+  if (figure == "capacity" && sign == '@') return {figure, parse_budget_ms(rest, field), {}};
+  if (figure == "breakeven" && sign == ':')
+    if (auto between = split(rest, ','); between.size() == 2 && between[0] != between[1]) return {figure, 0, std::move(between)};
+  throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a figure to measure for", .found = text,
+               .accepted = "capacity, capacity@60hz or breakeven:objects,columns"});
+}
 
 const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered) {
   for (const Scenario& scenario : offered)
@@ -124,10 +146,17 @@ Plan make_plan(const Scenario& scenario, const Wish& wish) {
   check_knob_names(scenario, variants, wish);
   Plan plan;
   for (const VariantFacts* facts : variants)
-    for (Series& series : series_for(scenario, *facts, wish)) plan.series.push_back(std::move(series));
+    for (const double cold_bytes : wish.cold_bytes)
+      for (Series& series : series_for(scenario, *facts, wish)) {
+        series.cold_bytes = cold_bytes;
+        plan.series.push_back(std::move(series));
+      }
+  check_goal(plan, scenario, wish.goal);
   plan.counts = wish.counts;
   plan.budget_ms = wish.budget_ms;
-  plan.blocks = wish.blocks == 0 && wish.time_s == 0 ? usual_blocks : wish.blocks;
+  plan.blocks = wish.blocks == 0 && wish.time_s == 0 && wish.precision == 0 ? usual_blocks : wish.blocks;
+  plan.precision = wish.precision;
+  plan.goal = wish.goal;
   plan.time_s = wish.time_s;
   plan.seed = wish.seed;
   plan.least_frames = wish.least_frames;

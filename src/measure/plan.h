@@ -15,18 +15,24 @@ struct Wish {
   std::map<std::string, std::vector<std::string>> knobs;    ///< Values as written; several make several series.
   std::vector<std::int64_t> counts;                         ///< Ascending.
   double budget_ms = 1000.0 / 60.0;
+  std::vector<double> cold_bytes{0};  ///< Memory walked between frames; several values make several series of each.
   int blocks = 0;
+  double precision = 0;  ///< Relative half-width wanted; 0 means none.
+  Goal goal;
   double time_s = 0;
   std::uint64_t seed = 1;
   int least_frames = 20;
   double least_ms = 20;
 };
 
-/// Blocks of a plan that names neither blocks nor time.
+/// Blocks of a plan that names neither blocks, time nor precision.
 inline constexpr int usual_blocks = 5;
 
 /// The scenario of that name among those offered. Throws Error (usage) with the nearest known name.
 const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered);
+
+/// A goal as people write it: `capacity`, `capacity@60hz` or `breakeven:objects,columns`. Throws Error (usage).
+Goal parse_goal(const std::string& text, const std::string& field);
 
 /// Checks a wish against a scenario and spells it out: for every variant one series per combination of the values given
 /// for the knobs that touch it, all other knobs at their presets. Throws Error (usage) for an unknown or unavailable

@@ -10,6 +10,7 @@
 #include <fmt/format.h>
 
 #include "analysis/statistics.h"
+#include "measure/cold_walk.h"
 #include "measure/frame_meter.h"
 #include "measure/process_facts.h"
 #include "measure/settling.h"
@@ -37,6 +38,11 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
   return variant;
 }
 
+/// Nothing for a series whose frames run back to back.
+std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
+  return series.is_cold() ? std::make_unique<ColdWalk>(static_cast<std::size_t>(series.cold_bytes), clock) : nullptr;
+}
+
 /// Runs single frames until their time has settled.
 std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   std::vector<std::int64_t> times;
@@ -51,8 +57,10 @@ int frames_per_sample(const std::vector<std::int64_t>& warmup_ns, Clock& clock) 
   return std::max(1, static_cast<int>(std::ceil(shortest / frame)));
 }
 
+/// Cold frames are never run together, and what is walked between them takes longer than most of them: their number is
+/// enough.
 bool has_enough(const VisitRequest& request, std::int64_t frames, double measured_ms) {
-  return frames >= request.least_frames && measured_ms >= request.least_ms;
+  return frames >= request.least_frames && (measured_ms >= request.least_ms || request.series.is_cold());
 }
 
 void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {
@@ -109,17 +117,28 @@ YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& i
   return times;
 }
 
-void run_measured(Variant& variant, const VisitRequest& request, const Instruments& instruments, Visit& visit) {
-  YardstickReading yardstick{yardstick_version, {}, {}};
-  FrameMeter meter(variant, *instruments.clock);
-  if (instruments.yardstick != nullptr) yardstick.before = take_when_quiet(request, instruments, visit.waited_s);
-  visit.warmup_ns = warm_up(meter);
-  visit.frames_per_sample = frames_per_sample(visit.warmup_ns, *instruments.clock);
+/// Processor times around the measured frames, less what was spent on walking between them.
+void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request, Visit& visit) {
+  const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
   const std::int64_t thread_before = thread_busy_ns();
   const std::int64_t processor_before = processor_ns();
   measure_frames(meter, request, visit);
-  visit.processor_ms = static_cast<double>(processor_ns() - processor_before) * 1e-6;
-  visit.thread_busy_ms = static_cast<double>(thread_busy_ns() - thread_before) * 1e-6;
+  const std::int64_t processor_all = processor_ns() - processor_before;
+  const std::int64_t thread_all = thread_busy_ns() - thread_before;
+  const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
+  visit.processor_ms = static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns)) * 1e-6;
+  visit.thread_busy_ms = static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns)) * 1e-6;
+  visit.walked_ms = static_cast<double>(walked.wall_ns) * 1e-6;
+}
+
+void run_measured(Variant& variant, const VisitRequest& request, const Instruments& instruments, Visit& visit) {
+  YardstickReading yardstick{yardstick_version, {}, {}};
+  const auto walk = walk_for(request.series, *instruments.clock);
+  FrameMeter meter(variant, *instruments.clock, walk.get());
+  if (instruments.yardstick != nullptr) yardstick.before = take_when_quiet(request, instruments, visit.waited_s);
+  visit.warmup_ns = warm_up(meter);
+  if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(visit.warmup_ns, *instruments.clock);
+  measure_with_processor_times(meter, walk.get(), request, visit);
   if (instruments.yardstick == nullptr) return;
   yardstick.after = instruments.yardstick->take();
   visit.yardstick = yardstick;

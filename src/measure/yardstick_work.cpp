@@ -1,28 +1,39 @@
 #include "measure/yardstick_work.h"
 
+#include <cstdint>
+
 namespace mileage {
 namespace {
 
-using Wide = float __attribute__((vector_size(16)));
+using Floats = float __attribute__((vector_size(16)));
+using Words = std::uint32_t __attribute__((vector_size(16)));
 
-constexpr int chains = 12;
-constexpr int rounds = 20'000;
+constexpr int float_chains = 4;
+constexpr int word_chains = 8;
+constexpr int rounds = 15'000;
 
 /// Somebody might look at it: keeps the compiler from dropping the work.
-volatile float witness;
+volatile float float_witness;
+volatile std::uint32_t word_witness;
 
 }  // namespace
 
 void yardstick_arithmetic() {
-  Wide state[chains];
-  for (int i = 0; i < chains; ++i) state[i] = Wide{1, 2, 3, 4} + static_cast<float>(i);
-  const Wide factor = {0.9999F, 0.9998F, 0.9997F, 0.9996F};
-  const Wide offset = {1e-3F, 2e-3F, 3e-3F, 4e-3F};
-  for (int round = 0; round < rounds; ++round)
-    for (int i = 0; i < chains; ++i) state[i] = state[i] * factor + offset;
-  Wide sum = state[0];
-  for (int i = 1; i < chains; ++i) sum += state[i];
-  witness = sum[0] + sum[1] + sum[2] + sum[3];
+  Floats floats[float_chains];
+  Words words[word_chains];
+  for (int i = 0; i < float_chains; ++i) floats[i] = Floats{1, 2, 3, 4} + static_cast<float>(i);
+  for (int i = 0; i < word_chains; ++i) words[i] = Words{1, 2, 3, 4} + static_cast<std::uint32_t>(i);
+  for (int round = 0; round < rounds; ++round) {
+    for (int i = 0; i < word_chains; ++i) {
+      words[i] ^= words[i] >> 16;
+      words[i] += words[i] << 3;
+    }
+    for (int i = 0; i < float_chains; ++i) floats[i] = floats[i] * 0.999F + 0.001F;
+  }
+  for (int i = 1; i < word_chains; ++i) words[0] += words[i];
+  for (int i = 1; i < float_chains; ++i) floats[0] += floats[i];
+  word_witness = words[0][0] + words[0][1] + words[0][2] + words[0][3];
+  float_witness = floats[0][0] + floats[0][1] + floats[0][2] + floats[0][3];
 }
 
 void yardstick_memory(double* memory) {

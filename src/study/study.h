@@ -13,11 +13,24 @@
 
 namespace mileage {
 
-/// What gets one curve: a variant with all its knobs.
+/// What gets one curve: a variant with all its knobs, and how much other memory is walked between its frames.
 struct Series {
   std::string variant;
   Knobs knobs;
+  double cold_bytes = 0;  ///< 0: frames run back to back and keep their data in the caches.
   bool operator==(const Series&) const = default;
+
+  bool is_cold() const { return cold_bytes > 0; }
+  /// The same with nothing between its frames; its outcome is the same.
+  Series warm() const { return {variant, knobs, 0}; }
+};
+
+/// The figure that a study is for.
+struct Goal {
+  std::string figure;                ///< "capacity" or "breakeven"; empty where none was named.
+  double budget_ms = 0;              ///< Of a capacity.
+  std::vector<std::string> between;  ///< The two variants of a break-even.
+  bool operator==(const Goal&) const = default;
 };
 
 /// What was asked for. Stands in the file's head.
@@ -25,7 +38,9 @@ struct Plan {
   std::vector<Series> series;
   std::vector<std::int64_t> counts;  ///< Ascending.
   double budget_ms = 1000.0 / 60.0;  ///< What the study is for: cells far over it are left out.
-  int blocks = 0;                    ///< Passes wanted; 0 means as many as the time allows.
+  int blocks = 0;                    ///< Passes wanted at most; 0 means as many as time or precision ask for.
+  double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
+  Goal goal;
   double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
   int least_frames = 20;             ///< Measured frames of a visit, at least.
@@ -39,6 +54,7 @@ struct Machine {
   std::map<std::string, double> cache_bytes;  ///< By name: "L1", "L2", "L3"; data and unified caches of one core.
   double memory_bytes = 0;
   std::string system;  ///< Kernel name and release.
+  bool debugger = false;  ///< Whether a debugger was attached to what measured.
   std::string governor;  ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
 };
 
@@ -115,6 +131,7 @@ struct Visit {
   Memory memory;
   std::optional<YardstickReading> yardstick;
   MachineLoad load;
+  double walked_ms = 0;                     ///< Spent on walking other memory between the frames, warm-up included.
   double waited_s = 0;                      ///< For a quiet moment, before the frames.
   double took_s = 0;                        ///< Time that the visit took the study, start of the process included.
   Knobs varied;                             ///< Of a check: knobs set otherwise than in the series.

@@ -104,12 +104,21 @@ Build build_from(const Json& json) {
           read_or<bool>(json, "known", false), read_or<bool>(json, "optimised", false)};
 }
 
+Json to_json(const Goal& goal) {
+  return {{"figure", goal.figure}, {"budget_ms", goal.budget_ms}, {"between", goal.between}};
+}
+
+Goal goal_from(const Json& json) {
+  return {read_or<std::string>(json, "figure", ""), read_or<double>(json, "budget_ms", 0), read_list<std::string>(json, "between")};
+}
+
 Json to_json(const Plan& plan) {
   Json series = Json::array();
   for (const Series& one : plan.series) series.push_back(to_json(one));
   return {{"series", series},          {"counts", plan.counts},           {"budget_ms", plan.budget_ms},
           {"blocks", plan.blocks},     {"time_s", plan.time_s},           {"seed", plan.seed},
-          {"least_frames", plan.least_frames}, {"least_ms", plan.least_ms}};
+          {"least_frames", plan.least_frames}, {"least_ms", plan.least_ms}, {"precision", plan.precision},
+          {"goal", to_json(plan.goal)}};
 }
 
 Plan plan_from(const Json& json) {
@@ -122,6 +131,8 @@ Plan plan_from(const Json& json) {
   plan.seed = read_or<std::uint64_t>(json, "seed", 0);
   plan.least_frames = read_or<int>(json, "least_frames", plan.least_frames);
   plan.least_ms = read_or<double>(json, "least_ms", plan.least_ms);
+  plan.precision = read_or<double>(json, "precision", 0);
+  if (json.contains("goal")) plan.goal = goal_from(json["goal"]);
   return plan;
 }
 
@@ -133,6 +144,7 @@ Machine machine_from(const Json& json) {
   machine.memory_bytes = read_or<double>(json, "memory_bytes", 0);
   machine.system = read_or<std::string>(json, "system", "");
   machine.governor = read_or<std::string>(json, "governor", "");
+  machine.debugger = read_or<bool>(json, "debugger", false);
   return machine;
 }
 
@@ -170,6 +182,7 @@ void write_frames(const Visit& visit, Json& json) {
   json["alive"] = visit.alive;
   json["thread_busy_ms"] = visit.thread_busy_ms;
   json["processor_ms"] = visit.processor_ms;
+  if (visit.series.is_cold()) json["walked_ms"] = visit.walked_ms;
   json["memory_bytes"] = to_json(visit.memory);
   if (visit.yardstick)
     json["yardstick"] = {{"version", visit.yardstick->version},
@@ -192,6 +205,7 @@ void read_frames(const Json& json, Visit& visit) {
   visit.alive = read<std::int64_t>(json, "alive");
   visit.thread_busy_ms = read_or<double>(json, "thread_busy_ms", 0);
   visit.processor_ms = read_or<double>(json, "processor_ms", 0);
+  visit.walked_ms = read_or<double>(json, "walked_ms", 0);
   if (json.contains("memory_bytes")) visit.memory = memory_from(json["memory_bytes"]);
   if (json.contains("yardstick")) {
     const Json& yardstick = json["yardstick"];
@@ -226,10 +240,14 @@ Knobs knobs_from_json(const Json& json) {
   return knobs;
 }
 
-Json to_json(const Series& series) { return {{"variant", series.variant}, {"knobs", to_json(series.knobs)}}; }
+Json to_json(const Series& series) {
+  Json json{{"variant", series.variant}, {"knobs", to_json(series.knobs)}};
+  if (series.is_cold()) json["cold_bytes"] = series.cold_bytes;
+  return json;
+}
 
 Series series_from_json(const Json& json) {
-  return {read<std::string>(json, "variant"), knobs_from_json(field_of(json, "knobs"))};
+  return {read<std::string>(json, "variant"), knobs_from_json(field_of(json, "knobs")), read_or<double>(json, "cold_bytes", 0)};
 }
 
 Json to_json(const Outcome& outcome) {
@@ -275,7 +293,8 @@ Json to_json(const Machine& machine) {
           {"cache_bytes", machine.cache_bytes},
           {"memory_bytes", machine.memory_bytes},
           {"system", machine.system},
-          {"governor", machine.governor}};
+          {"governor", machine.governor},
+          {"debugger", machine.debugger}};
 }
 
 Json to_json(const Head& head) {

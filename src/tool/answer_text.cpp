@@ -17,8 +17,8 @@ std::string group_title(const char* title, const GroupFinding& group) {
 
 std::string preamble(const Findings& findings) {
   std::string text;
-  for (const std::string& warning : findings.warnings) text += "! " + warning + "\n";
   for (const std::string& line : failure_lines(findings)) text += "! failed: " + line + "\n";
+  for (const std::string& warning : findings.warnings) text += "! " + warning + "\n";
   return text.empty() ? text : text + "\n";
 }
 
@@ -67,7 +67,9 @@ std::string choice_answer(const Findings& findings) {
 }
 
 std::string evidence_footer(const Findings& findings) {
-  return fmt::format("{}\n{}\n{}\n{}\n", evidence_text(findings), quietness_text(findings), machine_text(findings.head.machine),
+  std::string text;
+  for (const std::string& line : cold_lines(findings)) text += line + "\n";
+  return text + fmt::format("{}\n{}\n{}\n{}\n", evidence_text(findings), quietness_text(findings), machine_text(findings.head.machine),
                      build_text(findings.head.scenario.build));
 }
 

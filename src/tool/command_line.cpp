@@ -58,6 +58,8 @@ void Verb::option(const char* name, int& into, int least, int most, const char* 
 
 void Verb::flag(const char* name, bool& into, const char* help) { app_of(parser_).add_flag(name, into, help); }
 
+void Verb::operand(const char* name, std::string& into, const char* help) { app_of(parser_).add_option(name, into, help); }
+
 void Verb::operands(const char* name, std::vector<std::string>& into, const char* help) {
   app_of(parser_).add_option(name, into, help)->required();
 }

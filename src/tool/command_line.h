@@ -19,6 +19,8 @@ class Verb {
   /// A whole number from `least` to `most`.
   void option(const char* name, int& into, int least, int most, const char* help);
   void flag(const char* name, bool& into, const char* help);
+  /// A name without a dash that may be left out.
+  void operand(const char* name, std::string& into, const char* help);
   /// Names without a dash; at least one is required.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
 

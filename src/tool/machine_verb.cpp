@@ -5,8 +5,8 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/disturbance.h"
 #include "analysis/statistics.h"
+#include "analysis/yardstick_judge.h"
 #include "measure/machine_facts.h"
 #include "measure/process_facts.h"
 #include "measure/remembered_level.h"
@@ -30,7 +30,6 @@ struct Look {
   double disturbed_share = 0; ///< Of readings that would condemn a visit.
   std::optional<double> remembered_ns;
   MachineLoad load;           ///< Without this program's own work, while it waits.
-  bool traced = false;
 };
 
 MachineLoad load_while_waiting() {
@@ -44,7 +43,6 @@ Look look_at_machine() {
   look.machine = machine_facts();
   look.remembered_ns = remembered_level_ns(look.machine);
   look.load = load_while_waiting();
-  look.traced = is_traced();
 
   SystemClock clock;
   MachineYardstick yardstick(clock);
@@ -69,7 +67,6 @@ Json look_json(const Look& look) {
   json["disturbed_share"] = look.disturbed_share;
   json["busy_cores"] = look.load.busy_cores;
   json["stolen_share"] = look.load.stolen_share;
-  json["traced"] = look.traced;
   return json;
 }
 
@@ -83,7 +80,7 @@ std::string look_text(const Look& look) {
   text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * look.disturbed_share), readings);
   text += fmt::format("load: {} of {} cores busy with other things, {} % stolen\n", three_digits(look.load.busy_cores),
                       look.machine.cores, three_digits(100 * look.load.stolen_share));
-  if (look.traced) text += "! a debugger is attached\n";
+  if (look.machine.debugger) text += "! a debugger is attached\n";
   return text;
 }
 

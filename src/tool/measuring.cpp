@@ -76,8 +76,9 @@ class ProgressLine {
     if (progress.checking)
       return fmt::format("comparing outcomes: {} of {}, {}", progress.done, progress.cells, cell);
     if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
-    return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left: {}", progress.block + 1, progress.blocks,
-                       progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s, cell);
+    return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
+                       progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s,
+                       progress.reached ? ", " + precision_text(*progress.reached) + " so far" : "", cell);
   }
 
   const Plan& plan_;

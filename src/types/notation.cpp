@@ -5,6 +5,9 @@
 #include <cmath>
 #include <numeric>
 #include <optional>
+#include <utility>
+
+#include <fmt/format.h>
 
 #include "types/error.h"
 
@@ -136,6 +139,12 @@ double parse_duration_s(std::string_view text, std::string_view field) {
 
 double parse_bytes(std::string_view text, std::string_view field) {
   return with_unit(text, {{"KB", 1e3}, {"MB", 1e6}, {"GB", 1e9}}, field, "not a size", "a size above zero such as 64KB, 8MB or 4GB");
+}
+
+std::string bytes_text(double bytes) {
+  for (const auto& [unit, size] : {std::pair{"GB", 1e9}, {"MB", 1e6}, {"KB", 1e3}})
+    if (bytes >= size) return fmt::format("{:.3g}{}", bytes / size, unit);
+  return fmt::format("{:.3g}B", bytes);
 }
 
 double parse_share(std::string_view text, std::string_view field) {

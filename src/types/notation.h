@@ -28,6 +28,9 @@ double parse_duration_s(std::string_view text, std::string_view field);
 /// A size in bytes: `64KB`, `8MB`, `4GB` (decimal). Above 0.
 double parse_bytes(std::string_view text, std::string_view field);
 
+/// A size as parse_bytes reads it, with up to three digits: 8000000 is "8MB".
+std::string bytes_text(double bytes);
+
 /// A share such as `2%` as a ratio in [0, 1].
 double parse_share(std::string_view text, std::string_view field);
 

@@ -186,7 +186,7 @@ Json agreement_json(const Agreement& one) {
 
 Json quietness_json(const Quietness& quiet) {
   return {{"kept", quiet.kept},
-          {"repeated", quiet.repeated},
+          {"condemned", quiet.condemned},
           {"waited_s", quiet.waited_s},
           {"yardstick_ns", optional_json(quiet.level_ns)},
           {"remembered_ns", optional_json(quiet.remembered_ns)},

@@ -124,7 +124,9 @@ std::string method(const Findings& findings) {
     for (const auto& [name, value] : series.series.knobs.values())
       knobs += fmt::format(" {} {}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
   }
-  return heading("Machine and method") + paragraph(machine_text(head.machine)) + paragraph(build_text(head.scenario.build)) +
+  std::string cold;
+  for (const std::string& line : cold_lines(findings)) cold += paragraph(line);
+  return heading("Machine and method") + cold + paragraph(machine_text(head.machine)) + paragraph(build_text(head.scenario.build)) +
          paragraph("Knobs: " + knobs + ".") + paragraph(quietness_text(findings)) +
          paragraph(fmt::format("Measured by {} on {}; {}. Every visit ran in a process of its own, in {} blocks of shuffled "
                                "order; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "

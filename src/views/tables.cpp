@@ -221,7 +221,7 @@ std::string quietness_text(const Findings& findings) {
   std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
   if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
   text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet; {} cores busy, {} % stolen",
-                      quiet.repeated, quiet.repeated + quiet.kept, three_digits(quiet.waited_s), three_digits(quiet.busy_cores),
+                      quiet.condemned, quiet.condemned + quiet.kept, three_digits(quiet.waited_s), three_digits(quiet.busy_cores),
                       three_digits(100 * quiet.stolen_share));
   return text;
 }

@@ -1,9 +1,12 @@
 #include "views/words.h"
 
 #include <cmath>
+#include <set>
 #include <string>
 
 #include <fmt/format.h>
+
+#include "types/notation.h"
 
 namespace mileage {
 namespace {
@@ -41,6 +44,15 @@ std::string size_text(double bytes) {
   return mib >= 1 ? fmt::format("{} MiB", three_digits(mib)) : fmt::format("{} KiB", three_digits(bytes / 1024));
 }
 
+std::string cold_text(double cold_bytes, const Machine& machine) {
+  std::string text = fmt::format("cold {}: walked between frames, outside their time", bytes_text(cold_bytes));
+  for (const auto& [name, bytes] : machine.cache_bytes)
+    text += fmt::format("; {} {} ({})", cold_bytes > bytes ? "more than" : "less than", name, size_text(bytes));
+  if (!machine.cache_bytes.empty() && cold_bytes <= machine.cache_bytes.rbegin()->second)
+    text += ", which stays warm";
+  return text;
+}
+
 }  // namespace
 
 std::string three_digits(double value) {
@@ -60,6 +72,8 @@ std::string count_text(double count) {
 std::string place_text(double x, const std::string& axis) { return axis == "count" ? count_text(x) : three_digits(x); }
 
 std::string ms_text(double ms) { return three_digits(ms) + " ms"; }
+
+std::string precision_text(double half_width) { return fmt::format("+-{:.2g} %", 100 * half_width); }
 
 std::string interval_text(const Interval& interval, const std::string& axis) {
   if (!interval.low && !interval.high) return "(no interval)";
@@ -112,6 +126,15 @@ std::string one_of(const std::string& entities) {
 std::string evidence_text(const Findings& findings) {
   return fmt::format("{}: {} block{}, {} visits{}", findings.study, findings.blocks, findings.blocks == 1 ? "" : "s",
                      findings.visits, findings.failures.empty() ? "" : fmt::format(", {} failed", findings.failures.size()));
+}
+
+std::vector<std::string> cold_lines(const Findings& findings) {
+  std::set<double> sizes;
+  for (const SeriesFinding& one : findings.series)
+    if (one.series.is_cold()) sizes.insert(one.series.cold_bytes);
+  std::vector<std::string> lines;
+  for (const double bytes : sizes) lines.push_back(cold_text(bytes, findings.head.machine));
+  return lines;
 }
 
 std::string machine_text(const Machine& machine) {

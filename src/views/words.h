@@ -19,6 +19,9 @@ std::string place_text(double x, const std::string& axis);
 /// "0.0123 ms".
 std::string ms_text(double ms);
 
+/// "+-2.1 %": a relative half-width.
+std::string precision_text(double half_width);
+
 /// "(1.01M to 1.07M)", or "(no interval)"; an end that is open is worded as "?".
 std::string interval_text(const Interval& interval, const std::string& axis);
 
@@ -42,6 +45,9 @@ std::string one_of(const std::string& entities);
 
 /// "drift.study.jsonl: 6 blocks, 312 visits", and the machine.
 std::string evidence_text(const Findings& findings);
+/// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside their
+/// time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
+std::vector<std::string> cold_lines(const Findings& findings);
 std::string machine_text(const Machine& machine);
 std::string build_text(const Build& build);
 

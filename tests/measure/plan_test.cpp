@@ -36,6 +36,39 @@ std::string refusal_of(const Wish& wish) {
   return "accepted";
 }
 
+TEST(Goal, ReadsAsPeopleWriteIt) {
+  EXPECT_EQ(parse_goal("capacity", "--for"), (Goal{"capacity", 0, {}}));
+  EXPECT_EQ(parse_goal("capacity@50hz", "--for"), (Goal{"capacity", 20, {}}));
+  EXPECT_EQ(parse_goal("breakeven:objects,jobs", "--for"), (Goal{"breakeven", 0, {"objects", "jobs"}}));
+  for (const char* text : {"", "capacity:60hz", "capacity@", "breakeven", "breakeven:objects", "breakeven:objects,objects", "speed"})
+    EXPECT_THROW(parse_goal(text, "--for"), Error) << text;
+}
+
+TEST(Goal, BothVariantsMustBeMeasured) {
+  Wish wish = wish_for({"objects"});
+  wish.goal = parse_goal("breakeven:objects,jbs", "--for");
+  EXPECT_THAT(refusal_of(wish), HasSubstr("did you mean jobs?"));
+  wish.goal = parse_goal("breakeven:objects,jobs", "--for");
+  EXPECT_THAT(refusal_of(wish), HasSubstr("not among those measured"));
+}
+
+TEST(Plan, APrecisionNeedsNoNumberOfBlocks) {
+  Wish wish = wish_for({});
+  EXPECT_EQ(make_plan(night(), wish).blocks, usual_blocks);
+  wish.precision = 0.03;
+  EXPECT_EQ(make_plan(night(), wish).blocks, 0);
+}
+
+TEST(Plan, MakesSeriesForWarmAndCold) {
+  Wish wish = wish_for({"objects"});
+  wish.cold_bytes = {0, 8e6};
+  const Plan plan = make_plan(night(), wish);
+  ASSERT_EQ(plan.series.size(), 2U);
+  EXPECT_FALSE(plan.series[0].is_cold());
+  EXPECT_EQ(plan.series[1].cold_bytes, 8e6);
+  EXPECT_EQ(plan.series[1].warm(), plan.series[0]);
+}
+
 TEST(Plan, TakesAllVariantsThatCanRunHere) {
   const Plan plan = make_plan(night(), wish_for({}));
   ASSERT_EQ(plan.series.size(), 2U);

@@ -42,6 +42,34 @@ TEST(Visit, GoesOnUntilBothFramesAndTimeAreEnough) {
   EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
 }
 
+Visit cold_visit(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
+  VirtualClock clock(reading_ns);
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [=](std::int64_t, std::int64_t) { return frame_ns; }}});
+  VisitRequest request = request_for("objects");
+  request.series.cold_bytes = 4'000'000;
+  return make_visit(request, catalogue, {&clock, nullptr});
+}
+
+TEST(Visit, ColdFramesAreTimedWithoutTheWalkBetweenThem) {
+  const Visit visit = cold_visit(2'000'000, 1000);
+  EXPECT_EQ(visit.samples_ns.size(), 20U);
+  for (const std::int64_t sample : visit.samples_ns) EXPECT_EQ(sample, 2'000'000 + 3 * 1000);  // its own three readings
+  EXPECT_NEAR(visit.walked_ms, 1e-3 * static_cast<double>(visit.samples_ns.size() + visit.warmup_ns.size()), 1e-9);
+}
+
+TEST(Visit, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
+  const Visit visit = cold_visit(100, 30);
+  EXPECT_EQ(visit.frames_per_sample, 1);
+  EXPECT_EQ(visit.samples_ns.size(), 20U);  // two microseconds, where 20 ms were wanted
+}
+
+TEST(Visit, ProcessorTimesLeaveOutTheWalk) {
+  const Visit visit = cold_visit(1'000'000);  // frames pass no real time
+  EXPECT_GE(visit.thread_busy_ms, 0);
+  EXPECT_LT(visit.thread_busy_ms, 1);
+  EXPECT_LT(visit.processor_ms, 1);
+}
+
 TEST(Visit, KeepsWarmUpApart) {
   const Visit visit = visit_with([](std::int64_t, std::int64_t frame) { return frame == 0 ? 90'000'000 : 2'000'000; });
   EXPECT_EQ(visit.warmup_ns.front(), 90'000'000);

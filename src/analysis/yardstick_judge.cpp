@@ -1,0 +1,61 @@
+#include "analysis/yardstick_judge.h"
+
+#include <algorithm>
+
+namespace mileage {
+namespace {
+
+constexpr double condemned_beyond = 1.34;
+/// Readings within this factor belong to one speed of the machine.
+constexpr double same_speed_within = 1.15;
+/// One in so many readings makes a speed the machine's; a lucky moment does not.
+constexpr std::size_t one_in = 4;
+
+}  // namespace
+
+void YardstickJudge::add(const Visit& visit) {
+  if (!visit.yardstick) return;
+  readings_.push_back(visit.yardstick->before.arithmetic_ns);
+  readings_.push_back(visit.yardstick->after.arithmetic_ns);
+}
+
+std::optional<double> YardstickJudge::level_ns() const {
+  if (readings_.empty()) return std::nullopt;
+  std::vector<double> sorted = readings_;
+  std::sort(sorted.begin(), sorted.end());
+  const double quarter = sorted[(sorted.size() - 1) / one_in];
+  return *std::lower_bound(sorted.begin(), sorted.end(), quarter / same_speed_within);
+}
+
+bool YardstickJudge::is_slow_throughout() const {
+  const auto level = level_ns();
+  return level && remembered_ns_ && *level > same_speed_within * *remembered_ns_;
+}
+
+std::optional<double> YardstickJudge::limit_ns() const {
+  const auto level = level_ns();
+  return level ? std::optional(condemned_beyond * *level) : std::nullopt;
+}
+
+bool YardstickJudge::condemns(const Visit& visit) const {
+  const auto level = level_ns();
+  if (!level || !visit.yardstick) return false;
+  const double reading = visit.yardstick->level_ns();
+  return reading > *level * condemned_beyond || reading < *level / condemned_beyond;
+}
+
+YardstickJudge judge_of(const Study& study) {
+  YardstickJudge judge(study.head.remembered_yardstick_ns);
+  for (const Visit& visit : study.visits) judge.add(visit);
+  return judge;
+}
+
+std::vector<const Visit*> evidence_visits(const Study& study) {
+  const YardstickJudge judge = judge_of(study);
+  std::vector<const Visit*> visits;
+  for (const Visit& visit : study.visits)
+    if (visit.counts_as_evidence() && !judge.condemns(visit)) visits.push_back(&visit);
+  return visits;
+}
+
+}  // namespace mileage

@@ -1,0 +1,21 @@
+// In which order a block visits its cells.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+namespace mileage {
+
+/// A cell that takes part in the blocks.
+struct Cell {
+  std::size_t series = 0;  ///< Index into the plan's series.
+  std::int64_t count = 0;
+  int least_frames = 0;
+  double predicted_s = 0;  ///< Time of a visit in a block.
+};
+
+/// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same for
+/// the same seed, block and cells.
+std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
+
+}  // namespace mileage

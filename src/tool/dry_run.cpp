@@ -1,0 +1,128 @@
+#include "tool/dry_run.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
+
+#include "analysis/labels.h"
+#include "measure/block_order.h"
+#include "measure/check_plan.h"
+#include "measure/measure_study.h"
+#include "study/study_file.h"
+#include "tool/output.h"
+#include "views/findings_json.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+/// Starting a process and taking the yardstick, at least.
+constexpr double least_beside_s = 0.01;
+constexpr double settling_frames = 6;
+/// A placing pass leaves out what is farther over the budget.
+constexpr double far_over_budget = 1.6;
+
+struct Seconds {
+  double least = 0;
+  double most = 0;
+};
+
+struct DryRun {
+  std::size_t checks = 0;
+  std::vector<Cell> order;  ///< Of the first block.
+  int blocks = 0;           ///< 0: as many as the time allows.
+  std::size_t measured = 0; ///< Visits that the output holds already.
+  Seconds block;
+};
+
+Seconds time_of_block(const Plan& plan, std::size_t cells) {
+  const double edge_s = plan.budget_ms * far_over_budget * 1e-3;
+  const auto visits = static_cast<double>(cells);
+  return {visits * (least_beside_s + plan.least_ms * 1e-3),
+          visits * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.least_frames + settling_frames) * edge_s))};
+}
+
+/// Blocks that were measured into the output already tell their time.
+std::size_t take_measured(const std::filesystem::path& output, DryRun& run) {
+  if (!std::filesystem::exists(output)) return 0;
+  const Study study = read_study(output);
+  double seconds = 0;
+  int blocks = 0;
+  for (const Visit& visit : study.visits) {
+    if (visit.block < 0) continue;
+    seconds += visit.took_s;
+    blocks = std::max(blocks, visit.block + 1);
+  }
+  if (blocks > 0) run.block = {seconds / blocks, seconds / blocks};
+  return study.visits.size();
+}
+
+DryRun look_ahead(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output) {
+  DryRun run;
+  run.checks = checks_of(scenario, plan).size();
+  std::vector<Cell> cells;
+  for (std::size_t series = 0; series < plan.series.size(); ++series)
+    for (const std::int64_t count : plan.counts) cells.push_back({series, count});
+  run.order = block_order(std::move(cells), plan.seed, 0);
+  run.blocks = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? first_stage_blocks : 0;
+  run.block = time_of_block(plan, run.order.size());
+  run.measured = take_measured(output, run);
+  return run;
+}
+
+Json dry_run_json(const Plan& plan, const DryRun& run) {
+  Json json = envelope("measure", {});
+  json["dry_run"] = true;
+  json["checks"] = run.checks;
+  json["cells"] = Json::array();
+  for (const Cell& cell : run.order) json["cells"].push_back({{"series", label_of(plan.series[cell.series], plan.series)}, {"count", cell.count}});
+  json["blocks"] = run.blocks > 0 ? Json(run.blocks) : Json(nullptr);
+  json["block_s"] = {{"least", run.block.least}, {"most", run.block.most}};
+  json["time_s"] = plan.time_s > 0 ? Json(plan.time_s) : Json(nullptr);
+  return json;
+}
+
+std::string seconds_text(const Seconds& seconds) {
+  return seconds.least == seconds.most ? three_digits(seconds.least) + " s"
+                                       : fmt::format("{} to {} s", three_digits(seconds.least), three_digits(seconds.most));
+}
+
+std::string order_text(const Plan& plan, const DryRun& run) {
+  std::string text;
+  for (std::size_t i = 0; i < run.order.size();) {
+    const std::int64_t count = run.order[i].count;
+    std::vector<std::string> labels;
+    for (; i < run.order.size() && run.order[i].count == count; ++i) labels.push_back(label_of(plan.series[run.order[i].series], plan.series));
+    text += fmt::format("  {:>6}  {}\n", count_text(static_cast<double>(count)), fmt::join(labels, ", "));
+  }
+  return text;
+}
+
+std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRun& run) {
+  std::string text = fmt::format("{}: {} series at {} counts, {} cells; first {} checks of outcomes, then a placing pass.\n",
+                                 scenario.name, plan.series.size(), plan.counts.size(), run.order.size(), run.checks);
+  text += "Order of the first block (cells far over the budget are left out once placed):\n" + order_text(plan, run);
+  text += fmt::format("A block takes {}{}.\n", seconds_text(run.block),
+                      run.measured > 0 ? fmt::format(", by the {} visits in the file", run.measured)
+                                       : std::string(", set-up not counted: nothing has been measured yet"));
+  if (run.blocks > 0)
+    text += fmt::format("{} block{}{}: {}.\n", run.blocks, run.blocks == 1 ? "" : "s",
+                        plan.precision > 0 ? " in the first stage, more as the precision asks" : "",
+                        seconds_text({run.blocks * run.block.least, run.blocks * run.block.most}));
+  if (plan.time_s > 0) text += fmt::format("It ends after {} s at the latest, one block at least.\n", three_digits(plan.time_s));
+  return text;
+}
+
+}  // namespace
+
+void show_dry_run(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output, bool json) {
+  const DryRun run = look_ahead(scenario, plan, output);
+  if (json)
+    print(dry_run_json(plan, run));
+  else
+    print(dry_run_text(scenario, plan, run));
+}
+
+}  // namespace mileage

@@ -1,0 +1,83 @@
+#include "tool/measure_options.h"
+
+#include <algorithm>
+
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* usual_counts = "100..200k";
+constexpr const char* usual_budget = "60hz";
+
+/// "scatter=0,1" as name and values.
+void read_knob(const std::string& text, Wish& wish) {
+  const auto equals = text.find('=');
+  if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+    throw Error({.kind = FaultKind::usage, .field = "--knob", .problem = "not a knob with its values", .found = text,
+                 .accepted = "name=value or name=value,value, such as scatter=0,1"});
+  wish.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
+}
+
+/// "0,8MB": 0 stands for warm.
+std::vector<double> read_cold(const std::string& text) {
+  std::vector<double> sizes;
+  for (const std::string& part : split(text, ',')) {
+    const double bytes = part == "0" ? 0 : parse_bytes(part, "--cold");
+    if (std::find(sizes.begin(), sizes.end(), bytes) == sizes.end()) sizes.push_back(bytes);
+  }
+  return sizes;
+}
+
+double read_precision(const std::string& text) {
+  const double precision = parse_share(text, "--precision");
+  if (precision <= 0)
+    throw Error({.kind = FaultKind::usage, .field = "--precision", .problem = "no measurement is without error", .found = text,
+                 .accepted = "a share above 0%, such as 3%"});
+  return precision;
+}
+
+}  // namespace
+
+void add_measure_options(Verb& verb, MeasureOptions& options) {
+  verb.operand("PLAN", options.plan_file, "a plan file (*.toml); what is said by options holds instead of what it says");
+  verb.option("--scenario", options.scenario, "what to measure; see `mileage list`");
+  verb.option("--variants", options.variants, "which variants, such as objects,columns (preset: all that can run here)");
+  verb.option("--counts", options.counts, "a list 1k,5k,20k or a span 100..200k (preset: 100..200k)");
+  verb.option("--points", options.points, 2, 100, "counts in a span (preset: about three per decade, at least eight)");
+  verb.option("--knob", options.knobs, "a knob's value, or several for a series each: scatter=0,1");
+  verb.option("--cold", options.cold, "walk so much other memory between frames: 8MB; 0,8MB for warm and cold side by side");
+  verb.option("--budget", options.budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
+  verb.option("--precision", options.precision, "go on until the goal's intervals are so narrow, such as 3%");
+  verb.option("--for", options.goal, "the goal: capacity, capacity@30hz or breakeven:objects,columns (preset: capacity)");
+  verb.option("--time", options.time, "stop with the last visit that fits into it, such as 30s");
+  verb.option("--blocks", options.blocks, 1, 1000, "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");
+  verb.option("--seed", options.seed, "of the order of visits and of every world (preset: 1)");
+  verb.option("--frames", options.frames, 1, 100'000, "measured frames of a visit, at least (preset: 20)");
+  verb.option("-o,--output", options.output, "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
+  verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("--memory-limit", options.memory_limit, "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
+  verb.flag("--same-process", options.same_process, "without a process per visit, for a debugger; a crash ends the study");
+  verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
+}
+
+Wish wish_of(const MeasureOptions& options) {
+  const auto or_usual = [](const std::string& text, const char* usual) { return text.empty() ? std::string(usual) : text; };
+  Wish wish;
+  if (!options.variants.empty()) wish.variants = split(options.variants, ',');
+  for (const std::string& knob : options.knobs) read_knob(knob, wish);
+  wish.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "--counts");
+  wish.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "--budget");
+  if (!options.cold.empty()) wish.cold_bytes = read_cold(options.cold);
+  if (!options.precision.empty()) wish.precision = read_precision(options.precision);
+  if (!options.goal.empty()) wish.goal = parse_goal(options.goal, "--for");
+  if (wish.goal.budget_ms > 0 && options.budget.empty()) wish.budget_ms = wish.goal.budget_ms;
+  if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "--time");
+  wish.blocks = options.blocks;
+  if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "--seed"));
+  if (options.frames > 0) wish.least_frames = options.frames;
+  return wish;
+}
+
+}  // namespace mileage

@@ -1,0 +1,41 @@
+// What `measure` is told, by options and by a plan file, and the wish it makes.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "measure/plan.h"
+#include "tool/command_line.h"
+
+namespace mileage {
+
+/// As written; empty or 0 where nothing was said.
+struct MeasureOptions {
+  std::string plan_file;
+  std::string scenario;
+  std::string variants;
+  std::string counts;
+  int points = 0;
+  std::vector<std::string> knobs;
+  std::string cold;
+  std::string budget;
+  std::string precision;
+  std::string goal;
+  std::string time;
+  int blocks = 0;
+  std::string seed;
+  int frames = 0;
+  std::string output;
+  std::string program;
+  std::string memory_limit;
+  bool same_process = false;
+  bool dry_run = false;
+  bool json = false;
+};
+
+void add_measure_options(Verb& verb, MeasureOptions& options);
+
+/// What the options wish for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
+Wish wish_of(const MeasureOptions& options);
+
+}  // namespace mileage

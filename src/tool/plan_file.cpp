@@ -1,0 +1,115 @@
+#include "tool/plan_file.h"
+
+#include <fstream>
+#include <functional>
+#include <map>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <toml++/toml.h>
+
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+class PlanReader {
+ public:
+  PlanReader(std::string file, MeasureOptions& options) : file_(std::move(file)), options_(&options) {}
+
+  void read(const toml::table& plan) {
+    const std::map<std::string, std::string*> texts = text_keys();
+    const std::map<std::string, int*> numbers{{"points", &options_->points}, {"blocks", &options_->blocks}, {"frames", &options_->frames}};
+    for (const auto& [key, value] : plan) {
+      const std::string name(key.str());
+      if (const auto text = texts.find(name); text != texts.end()) {
+        if (text->second->empty()) *text->second = list_of(name, value);
+      } else if (const auto number = numbers.find(name); number != numbers.end()) {
+        if (*number->second == 0) *number->second = whole_of(name, value);
+      } else if (name == "knobs") {
+        read_knobs(value);
+      } else {
+        refuse_key(name, key.source().begin.line, texts, numbers);
+      }
+    }
+  }
+
+ private:
+  std::map<std::string, std::string*> text_keys() const {
+    return {{"scenario", &options_->scenario}, {"variants", &options_->variants},   {"counts", &options_->counts},
+            {"cold", &options_->cold},         {"budget", &options_->budget},       {"precision", &options_->precision},
+            {"for", &options_->goal},          {"time", &options_->time},           {"seed", &options_->seed},
+            {"output", &options_->output},     {"program", &options_->program},     {"memory-limit", &options_->memory_limit}};
+  }
+
+  [[noreturn]] void refuse(const std::string& key, const toml::node& value, const char* accepted) const {
+    throw Error({.file = file_, .line = static_cast<int>(value.source().begin.line), .field = key,
+                 .problem = "the value has the wrong type", .accepted = accepted});
+  }
+
+  template <class Texts, class Numbers>
+  [[noreturn]] void refuse_key(const std::string& name, std::size_t line, const Texts& texts, const Numbers& numbers) const {
+    std::vector<std::string> known{"knobs"};
+    for (const auto& [key, into] : texts) known.push_back(key);
+    for (const auto& [key, into] : numbers) known.push_back(key);
+    const std::string near = nearest_name(name, known);
+    throw Error({.file = file_, .line = static_cast<int>(line), .field = name, .problem = "no such key in a plan", .found = name,
+                 .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", ")) : near});
+  }
+
+  /// A text, a number, or a list of them with commas between.
+  std::string list_of(const std::string& key, const toml::node& value) const {
+    if (const toml::array* list = value.as_array()) {
+      std::vector<std::string> parts;
+      for (const toml::node& part : *list) parts.push_back(text_of(key, part));
+      if (parts.empty()) refuse(key, value, "at least one value");
+      return fmt::format("{}", fmt::join(parts, ","));
+    }
+    return text_of(key, value);
+  }
+
+  std::string text_of(const std::string& key, const toml::node& value) const {
+    if (const auto* text = value.as_string()) return text->get();
+    if (const auto* whole = value.as_integer()) return fmt::format("{}", whole->get());
+    if (const auto* number = value.as_floating_point()) return fmt::format("{}", number->get());
+    refuse(key, value, "a text or a number, or a list of them");
+  }
+
+  int whole_of(const std::string& key, const toml::node& value) const {
+    const auto* whole = value.as_integer();
+    if (whole == nullptr || whole->get() < 1 || whole->get() > 100'000) refuse(key, value, "a whole number from 1 to 100,000");
+    return static_cast<int>(whole->get());
+  }
+
+  void read_knobs(const toml::node& value) {
+    const toml::table* knobs = value.as_table();
+    if (knobs == nullptr) refuse("knobs", value, "a table: [knobs]");
+    for (const auto& [key, values] : *knobs) {
+      const std::string name(key.str());
+      const bool was_given = std::any_of(options_->knobs.begin(), options_->knobs.end(),
+                                         [&](const std::string& given) { return given.rfind(name + "=", 0) == 0; });
+      if (!was_given) options_->knobs.push_back(name + "=" + list_of(name, values));
+    }
+  }
+
+  std::string file_;
+  MeasureOptions* options_;
+};
+
+}  // namespace
+
+void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
+  std::ifstream stream(file);
+  if (!stream) throw Error({.file = file.string(), .problem = "cannot be read"});
+  toml::table plan;
+  try {
+    plan = toml::parse(stream);
+  } catch (const toml::parse_error& error) {
+    throw Error({.file = file.string(), .line = static_cast<int>(error.source().begin.line),
+                 .problem = fmt::format("not TOML: {}", error.description())});
+  }
+  PlanReader(file.string(), options).read(plan);
+}
+
+}  // namespace mileage
