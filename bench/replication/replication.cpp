@@ -2,10 +2,16 @@
 // runs and every capacity and break-even that both report, two intervals agree when
 //     |x1 - x2| <= sqrt(h1^2 + h2^2)
 // on the log scale, h being half the width of a 95 % interval. Honest intervals agree in 96 to 98 % of pairs.
-// Wanted: at least 93 %.
-//     bench_replication [RUNS] [SECONDS]      (12 and 20 unless given)
+// Wanted: at least 93 % among the runs that do not say of themselves that the machine was slow throughout; those that do
+// are counted apart.
+//     bench_replication [RUNS] [SECONDS] [loaded]      (12 and 20 unless given; loaded: beside a process that keeps one core busy)
 // Exit code 1 when the bar is missed.
+#include <sys/prctl.h>
+#include <unistd.h>
+
+#include <array>
 #include <cmath>
+#include <csignal>
 #include <cstdlib>
 #include <filesystem>
 #include <map>
@@ -36,11 +42,16 @@ struct Reading {
   double log_value;
   double half_width;
 };
-using RunReadings = std::map<std::string, Reading>;
+struct RunReadings {
+  bool slow_throughout = false;
+  std::map<std::string, Reading> figures;
+};
 
 Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   Wish wish;
-  wish.counts = parse_counts("300..1M", 10, "counts");
+  wish.variants = {"objects", "columns", "jobs"};
+  wish.counts = parse_counts("100..300k", 9, "counts");
+  wish.aim = true;
   wish.budget_ms = budget_ms;
   wish.time_s = seconds;
   wish.seed = seed;
@@ -54,16 +65,18 @@ Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   SystemClock clock;
   Watch watch;
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
-  measure_study(study.head, {}, runner, clock, watch);
+  const Summary summary = measure_study(study.head, {}, runner, clock, watch);
+  if (summary.yardstick_ns) remember_level(study.head.machine, *summary.yardstick_ns);
   return study;
 }
 
 void take(RunReadings& readings, const std::string& name, const std::optional<double>& at, const Interval& interval) {
-  if (at && interval.closed()) readings[name] = {std::log(*at), std::log(*interval.high / *interval.low) / 2};
+  if (at && interval.closed()) readings.figures[name] = {std::log(*at), std::log(*interval.high / *interval.low) / 2};
 }
 
 RunReadings readings_of(const Findings& findings) {
   RunReadings readings;
+  readings.slow_throughout = findings.quiet.slow_throughout;
   for (const CapacityFinding& one : findings.capacities)
     take(readings, "capacity of " + findings.series[one.series].label, one.capacity.at, one.capacity.interval);
   for (const PairFinding& pair : findings.pairs)
@@ -76,25 +89,38 @@ RunReadings readings_of(const Findings& findings) {
 struct Tally {
   int pairs = 0;
   int agreeing = 0;
+  double share() const { return pairs > 0 ? 100.0 * agreeing / pairs : 0; }
 };
 
-std::map<std::string, Tally> tally(const std::vector<RunReadings>& runs) {
-  std::map<std::string, Tally> tallies;
+/// Pairs of runs by figure, and by how many of the two say that the machine was slow throughout.
+std::map<std::string, std::array<Tally, 3>> tally(const std::vector<RunReadings>& runs) {
+  std::map<std::string, std::array<Tally, 3>> tallies;
   for (std::size_t a = 0; a < runs.size(); ++a)
     for (std::size_t b = a + 1; b < runs.size(); ++b)
-      for (const auto& [name, one] : runs[a]) {
-        const auto other = runs[b].find(name);
-        if (other == runs[b].end()) continue;
+      for (const auto& [name, one] : runs[a].figures) {
+        const auto other = runs[b].figures.find(name);
+        if (other == runs[b].figures.end()) continue;
         const double apart = std::fabs(one.log_value - other->second.log_value);
-        ++tallies[name].pairs;
-        tallies[name].agreeing += apart <= std::hypot(one.half_width, other->second.half_width);
+        Tally& tally = tallies[name][static_cast<std::size_t>(runs[a].slow_throughout + runs[b].slow_throughout)];
+        ++tally.pairs;
+        tally.agreeing += apart <= std::hypot(one.half_width, other->second.half_width);
       }
   return tallies;
 }
 
+/// A process that keeps one core busy until this one ends.
+void load_one_core() {
+  if (::fork() != 0) return;
+  ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+  for (volatile bool loaded = true; loaded;) {
+  }
+}
+
 void print_run(int run, const Findings& findings, const RunReadings& readings) {
-  fmt::print("run {}: {} blocks, {} kept, {} repeated", run + 1, findings.blocks, findings.quiet.kept, findings.quiet.condemned);
-  for (const auto& [name, reading] : readings)
+  fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, findings.blocks, findings.quiet.kept,
+             findings.quiet.condemned, findings.quiet.level_ns.value_or(0) * 1e-3,
+             readings.slow_throughout ? ", slow throughout" : "");
+  for (const auto& [name, reading] : readings.figures)
     fmt::print("; {} {:.3g} (+-{:.0f} %)", name, std::exp(reading.log_value), 100 * std::expm1(reading.half_width));
   fmt::print("\n");
   std::fflush(stdout);
@@ -108,6 +134,7 @@ int main(int argc, char** argv) {
   if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
   const int runs = argc > 1 ? std::atoi(argv[1]) : 12;
   const double seconds = argc > 2 ? std::atof(argv[2]) : 20;
+  if (argc > 3 && std::string(argv[3]) == "loaded") load_one_core();
 
   std::vector<RunReadings> all;
   for (int run = 0; run < runs; ++run) {
@@ -116,13 +143,17 @@ int main(int argc, char** argv) {
     all.push_back(readings_of(findings));
     print_run(run, findings, all.back());
   }
-  Tally sum;
-  for (const auto& [name, one] : tally(all)) {
-    fmt::print("{}: {} of {} pairs agree\n", name, one.agreeing, one.pairs);
-    sum.pairs += one.pairs;
-    sum.agreeing += one.agreeing;
+  std::array<Tally, 3> sums;
+  for (const auto& [name, tallies] : tally(all)) {
+    fmt::print("{}: {} of {} pairs agree\n", name, tallies[0].agreeing, tallies[0].pairs);
+    for (std::size_t marked = 0; marked < 3; ++marked) {
+      sums[marked].pairs += tallies[marked].pairs;
+      sums[marked].agreeing += tallies[marked].agreeing;
+    }
   }
-  const double share = sum.pairs > 0 ? 100.0 * sum.agreeing / sum.pairs : 0;
-  fmt::print("{:.1f} % of {} pairs agree; wanted: at least 93 %; {}\n", share, sum.pairs, share >= 93 ? "holds" : "MISSED");
-  return share >= 93 ? 0 : 1;
+  fmt::print("apart: {:.1f} % of {} pairs of which both runs were slow throughout, {:.1f} % of {} of which one was\n",
+             sums[2].share(), sums[2].pairs, sums[1].share(), sums[1].pairs);
+  const bool holds = sums[0].pairs > 0 && sums[0].share() >= 93;
+  fmt::print("{:.1f} % of {} pairs agree; wanted: at least 93 %; {}\n", sums[0].share(), sums[0].pairs, holds ? "holds" : "MISSED");
+  return holds ? 0 : 1;
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "analysis/crossings.h"
+#include "analysis/local_reading.h"
 
 namespace mileage {
 namespace {
@@ -56,6 +57,50 @@ void open_beyond_range(const Pair& pair, BreakEven& answer) {
   if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "it reaches beyond the measured range";
 }
 
+/// Where the sign of the difference changes between two neighbouring shared places, nearest to x.
+std::optional<double> change_between_points(const Points& points, bool upward, double x) {
+  std::vector<Crossing> changes;
+  for (Eigen::Index i = 1; i < points.x.size(); ++i) {
+    const double before = points.log_ms(i - 1);
+    const double after = points.log_ms(i);
+    if ((before > 0) == (after > 0)) continue;
+    changes.push_back({points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), before / (before - after)), after > 0});
+  }
+  const auto near = nearest_crossing(changes, upward, x);
+  return near ? std::optional(near->x) : std::nullopt;
+}
+
+std::optional<double> change_through(const Points& points, const Window& window, bool upward) {
+  const auto fit = LocalFit::through(points, window);
+  return fit ? fit->crossing(0, upward) : std::nullopt;
+}
+
+/// From the shared counts close around it; false where none stand close enough.
+bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
+  const Points points = pair.shared_points();
+  const auto change = change_between_points(points, rough.upward, rough.x);
+  const auto window = change ? window_around(points.x, *change) : std::nullopt;
+  const auto found = window ? change_through(points, *window, rough.upward) : std::nullopt;
+  if (!found) return false;
+  Readings readings;
+  for (const std::size_t block : pair.counting_blocks()) {
+    const auto near = change_through(pair.shared_points_without(block), *window, rough.upward);
+    readings.push_back(near ? std::optional<double>(std::log(*near)) : std::nullopt);
+  }
+  answer.at = *found;
+  answer.source = Source::local;
+  answer.interval = around(std::log(*found), half_width(readings, 0));
+  return true;
+}
+
+void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
+  answer.at = found.x;
+  answer.source = pair.source_at(found.x);
+  const auto log_ratio = [&](double x) { return pair.log_ratio(x); };
+  const auto width = half_width(readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x));
+  answer.interval = around(std::log(found.x), width);
+}
+
 BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
   answer.cheaper_below = side_of(verdicts[before].together);
@@ -63,11 +108,8 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
   const bool upward = verdicts[after].together > 0;
   const auto inside = crossings([&](double x) { return pair.log_ratio(x); }, verdicts[before].x, verdicts[after].x);
   const Crossing found = nearest_crossing(inside, upward, std::sqrt(*answer.even.low * *answer.even.high)).value();
-  answer.at = found.x;
-  const auto log_ratio = [&](double x) { return pair.log_ratio(x); };
-  const auto width = half_width(readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x));
-  answer.interval = around(std::log(found.x), width);
-  if (!width) answer.interval_missing = "not reached without one of the blocks";
+  if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
+  if (!answer.interval.closed()) answer.interval_missing = "not reached without one of the blocks";
   open_beyond_range(pair, answer);
   return answer;
 }

@@ -17,6 +17,7 @@ struct BreakEven {
   Side cheaper_below = Side::one;
   Interval interval;  ///< 95 %; an end outside the measured range is open, and `interval_missing` says why both are.
   Interval even;      ///< Around it: the stretch where the difference is inside its own interval.
+  Source source = Source::law;
   std::string interval_missing;
 };
 

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "analysis/crossings.h"
+#include "analysis/local_reading.h"
 
 namespace mileage {
 namespace {
@@ -11,28 +12,65 @@ std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
   return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());
 }
 
-std::optional<double> first_rise(const Curve& curve, double log_budget) {
-  if (curve.log_ms_at(curve.least()) > log_budget) return std::nullopt;
-  for (const Crossing& one : budget_crossings(curve, log_budget))
-    if (one.upward) return one.x;
+/// First place where the points themselves rise through the budget.
+std::optional<double> rise_between_points(const Points& points, double log_budget) {
+  for (Eigen::Index i = 1; i < points.x.size(); ++i) {
+    if (points.log_ms(i - 1) > log_budget || points.log_ms(i) <= log_budget) continue;
+    const double share = (log_budget - points.log_ms(i - 1)) / (points.log_ms(i) - points.log_ms(i - 1));
+    return points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), share);
+  }
   return std::nullopt;
 }
 
-std::string why_none(const Curve& curve, double log_budget) {
-  if (curve.log_ms_at(curve.least()) > log_budget) return "over the budget already at the smallest count measured";
-  if (!curve.law) return "the largest count measured is within the budget, and no law describes the points; measure larger counts";
-  return "within the budget up to four times the largest count measured, where extrapolating ends; measure larger counts";
+std::optional<double> rise_through(const Points& points, const Window& window, double log_budget) {
+  const auto fit = LocalFit::through(points, window);
+  return fit ? fit->crossing(log_budget, true) : std::nullopt;
 }
 
-/// Logarithm of the capacity without each block, of the rise nearest to the one found with all blocks.
-Readings readings_without(const SeriesCurve& series, double log_budget, double found) {
+/// Readings of the logarithm of a place without each block that counts.
+template <class Read>
+Readings readings_without(const SeriesCurve& series, Read read) {
   Readings readings;
   for (std::size_t block = 0; block < series.without.size(); ++block) {
     if (!series.block_counts[block]) continue;
-    const auto near = nearest_crossing(budget_crossings(series.without[block], log_budget), true, found);
-    readings.push_back(near ? std::optional<double>(std::log(near->x)) : std::nullopt);
+    const std::optional<double> place = read(series.without[block]);
+    readings.push_back(place ? std::optional<double>(std::log(*place)) : std::nullopt);
   }
   return readings;
+}
+
+void give_interval(const SeriesCurve& series, const Readings& readings, double bend, Capacity& answer) {
+  const auto width = half_width(readings, bend);
+  answer.interval = around(std::log(*answer.at), width);
+  if (!width) answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "not reached without one of the blocks";
+}
+
+/// From the counts close around the place where the points rise; false where none stand close enough.
+bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer) {
+  const auto rise = rise_between_points(series.all.points, log_budget);
+  const auto window = rise ? window_around(series.all.points.x, *rise) : std::nullopt;
+  if (!window) return false;
+  answer.at = rise_through(series.all.points, *window, log_budget);
+  if (!answer.at) return false;
+  answer.source = Source::local;
+  give_interval(series, readings_without(series, [&](const Curve& curve) { return rise_through(curve.points, *window, log_budget); }),
+                0, answer);
+  return true;
+}
+
+/// From a law, or between the points.
+bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& answer) {
+  for (const Crossing& one : budget_crossings(series.all, log_budget))
+    if (one.upward && !answer.at) answer.at = one.x;
+  if (!answer.at) return false;
+  answer.source = series.all.source_at(*answer.at);
+  const auto log_cost = [&](double x) { return series.all.log_ms_at(x); };
+  const auto nearest_rise = [&](const Curve& curve) -> std::optional<double> {
+    const auto near = nearest_crossing(budget_crossings(curve, log_budget), true, *answer.at);
+    return near ? std::optional(near->x) : std::nullopt;
+  };
+  give_interval(series, readings_without(series, nearest_rise), along_axis(log_cost, series.all.bend_at(*answer.at), *answer.at), answer);
+  return true;
 }
 
 }  // namespace
@@ -41,18 +79,12 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
   Capacity answer;
   answer.budget_ms = budget_ms;
   const double log_budget = std::log(budget_ms);
-  answer.at = first_rise(series.all, log_budget);
-  if (!answer.at) {
-    answer.reason = why_none(series.all, log_budget);
+  if (series.all.points.log_ms(0) > log_budget) {
+    answer.none = NoCapacity::over_at_once;
     return answer;
   }
-  answer.source = series.all.source_at(*answer.at);
-  const auto log_cost = [&](double x) { return series.all.log_ms_at(x); };
-  const double bend = along_axis(log_cost, series.all.bend_at(*answer.at), *answer.at);
-  const auto width = half_width(readings_without(series, log_budget, *answer.at), bend);
-  answer.interval = around(std::log(*answer.at), width);
-  if (!width)
-    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "not reached without one of the blocks";
+  if (!read_locally(series, log_budget, answer) && !read_from_curve(series, log_budget, answer))
+    answer.none = series.all.law ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
   return answer;
 }
 

@@ -8,17 +8,26 @@
 
 namespace mileage {
 
+/// Why there is no capacity.
+enum class NoCapacity {
+  there_is_one,
+  over_at_once,              ///< Over the budget already at the smallest place measured.
+  within_as_measured,        ///< Within it at the largest place, and no law tells what lies beyond.
+  within_as_far_as_trusted   ///< Within it by its law up to four times the largest place, where extrapolating ends.
+};
+
 struct Capacity {
   double budget_ms = 0;
   std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
   Interval interval;         ///< 95 %; open when `interval_missing` says why.
   Source source = Source::law;
-  std::string reason;            ///< Why there is no capacity; empty when there is one.
+  NoCapacity none = NoCapacity::there_is_one;
   std::string interval_missing;  ///< Why there is no interval; empty when there is one.
 };
 
-/// The capacity of a series for the typical frame. Within the measured range, or from a law up to four times its end
-/// (marked as extrapolated); none when the smallest place is over the budget already, and none beyond. budget_ms > 0.
+/// The capacity of a series: read from the counts close around the first place where its points rise through the budget;
+/// where none stand close enough, from its law up to four times the measured range (beyond which it is marked as
+/// extrapolated), or between the points. budget_ms > 0.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
 
 }  // namespace mileage

@@ -34,18 +34,29 @@ LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
   return test;
 }
 
+/// Tier by tier, until one has a survivor.
 std::vector<LawTest> test_laws(const Points& points, const Noise& noise) {
   std::vector<LawTest> tests;
   if (noise.freedom < 1) return tests;
-  for (const LawKind kind : {LawKind::constant, LawKind::linear, LawKind::power})
-    if (const auto fit = fit_law(kind, points)) tests.push_back(test_law(*fit, points.x.size(), noise));
+  int tier_with_survivor = tier_of(LawKind::two_knees);
+  for (const LawKind kind : all_laws) {
+    if (tier_of(kind) > tier_with_survivor) break;
+    const auto fit = fit_law(kind, points);
+    if (!fit) continue;
+    tests.push_back(test_law(*fit, points.x.size(), noise));
+    if (!tests.back().rejected) tier_with_survivor = tier_of(kind);
+  }
   return tests;
 }
 
-std::optional<Law> simplest_survivor(const std::vector<LawTest>& tests) {
-  for (const LawTest& test : tests)
-    if (!test.rejected) return test.fit.law;
-  return std::nullopt;
+void name_laws(Curve& curve) {
+  double nearest = HUGE_VAL;
+  for (const LawTest& test : curve.tests) {
+    if (test.rejected) continue;
+    curve.names.push_back(test.fit.law);
+    if (test.fit.misfit < nearest) curve.law = test.fit.law;
+    nearest = std::min(nearest, test.fit.misfit);
+  }
 }
 
 /// Index of the point to the left of x, such that the next one exists.
@@ -106,23 +117,29 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms) {
   Curve curve;
   curve.points = points_of(x, cell_means(log_ms));
   curve.tests = test_laws(curve.points, replication_noise(log_ms));
-  curve.law = simplest_survivor(curve.tests);
+  name_laws(curve);
   if (const auto fit = fit_law(LawKind::power, curve.points)) curve.power = fit->law;
   return curve;
 }
 
 int SeriesCurve::blocks() const { return static_cast<int>(std::count(block_counts.begin(), block_counts.end(), true)); }
 
-SeriesCurve fit_series(const SeriesEvidence& evidence) {
+SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
+                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table) {
+  const Eigen::ArrayXXd whole = table(std::nullopt);
   SeriesCurve curve;
-  curve.all = fit_curve(evidence.x, evidence.log_ms);
-  for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
-    const bool counts = has_visit(evidence.log_ms.col(block));
-    const Eigen::ArrayXXd rest = without_column(evidence.log_ms, block);
+  curve.all = fit_curve(x, whole);
+  for (Eigen::Index block = 0; block < blocks; ++block) {
+    const bool counts = has_visit(whole.col(block));
     curve.block_counts.push_back(counts);
-    curve.without.push_back(counts && has_visit(rest) ? fit_curve(evidence.x, rest) : curve.all);
+    const Eigen::ArrayXXd rest = counts ? without_column(table(block), block) : whole;
+    curve.without.push_back(counts && has_visit(rest) ? fit_curve(x, rest) : curve.all);
   }
   return curve;
+}
+
+SeriesCurve fit_series(const SeriesEvidence& evidence) {
+  return fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
 }
 
 std::optional<double> half_width(const Readings& without_each_block, double bend) {

@@ -2,6 +2,7 @@
 // every number read from it can be given an interval.
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -21,6 +22,7 @@ struct LawTest {
 
 /// Where a reading comes from.
 enum class Source {
+  local,         ///< From the counts close around it, whatever the law.
   law,           ///< From a law that replication noise does not reject, within the measured range.
   interpolated,  ///< Between neighbouring points; no law describes the curve.
   extrapolated   ///< From a law, outside the measured range.
@@ -32,8 +34,9 @@ inline constexpr double farthest_extrapolation = 4.0;
 /// One fitted curve.
 struct Curve {
   Points points;
-  std::vector<LawTest> tests;  ///< Simplest law first; empty where the noise is not known.
-  std::optional<Law> law;      ///< The simplest that is not rejected; none means that the points speak for themselves.
+  std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where the noise is not known.
+  std::vector<Law> names;      ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
+  std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
   std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
 
   double least() const { return points.x(0); }
@@ -50,7 +53,8 @@ struct Curve {
   double bend_at(double x) const;
 };
 
-/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks). Needs one row with a visit.
+/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a survivor.
+/// Needs one row with a visit. 0.1 to 30 ms.
 Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
@@ -62,9 +66,12 @@ struct SeriesCurve {
   int blocks() const;
 };
 
-/// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each. B + 1
-/// fits of about 0.2 ms each.
+/// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.
 SeriesCurve fit_series(const SeriesEvidence& evidence);
+
+/// The same chain on a table that depends on the block left out; `table(nothing)` is the one with all blocks.
+SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
+                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table);
 
 /// The number that is read off without each block in turn, natural logarithm; nothing where it does not exist then.
 using Readings = std::vector<std::optional<double>>;

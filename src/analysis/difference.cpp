@@ -42,6 +42,37 @@ std::vector<std::size_t> Pair::counting_blocks() const {
   return blocks;
 }
 
+Source Pair::source_at(double x) const {
+  const Source one = one_->all.source_at(x);
+  return one == Source::law ? other_->all.source_at(x) : one;
+}
+
+namespace {
+
+Points shared(const Points& one, const Points& other) {
+  std::vector<std::pair<Eigen::Index, Eigen::Index>> places;
+  for (Eigen::Index i = 0; i < one.x.size(); ++i)
+    for (Eigen::Index j = 0; j < other.x.size(); ++j)
+      if (one.x(i) == other.x(j)) places.emplace_back(i, j);
+  const auto size = static_cast<Eigen::Index>(places.size());
+  Points points{Eigen::ArrayXd(size), Eigen::ArrayXd(size), Eigen::ArrayXd(size)};
+  for (Eigen::Index k = 0; k < size; ++k) {
+    const auto [i, j] = places[static_cast<std::size_t>(k)];
+    points.x(k) = one.x(i);
+    points.log_ms(k) = one.log_ms(i) - other.log_ms(j);
+    points.weight(k) = std::min(one.weight(i), other.weight(j));
+  }
+  return points;
+}
+
+}  // namespace
+
+Points Pair::shared_points() const { return shared(one_->all.points, other_->all.points); }
+
+Points Pair::shared_points_without(std::size_t block) const {
+  return shared(one_->without[block].points, other_->without[block].points);
+}
+
 double Pair::bend_at(double x) const { return std::hypot(one_->all.bend_at(x), other_->all.bend_at(x)); }
 
 Difference Pair::at(double x) const {

@@ -42,6 +42,13 @@ class Pair {
   /// Curves of log_ratio without each block that counts, for readings of other kinds.
   double log_ratio_without(std::size_t block, double x) const;
   std::vector<std::size_t> counting_blocks() const;
+  /// Where a reading of both comes from: between points where one of them has no law.
+  Source source_at(double x) const;
+
+  /// Differences at the places that both have measured, with all blocks and without one of them: points of log(one) -
+  /// log(other), for local readings.
+  Points shared_points() const;
+  Points shared_points_without(std::size_t block) const;
 
  private:
   const SeriesCurve* one_;

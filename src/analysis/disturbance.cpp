@@ -59,7 +59,7 @@ Quietness quietness_of(const Study& study) {
   Quietness quiet;
   quiet.kept = evidence.size();
   for (const Visit& visit : study.visits) {
-    quiet.condemned += visit.status == VisitStatus::repeated || (visit.counts_as_evidence() && judge.condemns(visit));
+    quiet.condemned += (visit.status == VisitStatus::kept || visit.status == VisitStatus::repeated) && judge.condemns(visit);
     quiet.waited_s += visit.waited_s;
   }
   for (const Visit* visit : evidence) {

@@ -10,7 +10,7 @@ namespace mileage {
 /// How quiet the machine was during a study.
 struct Quietness {
   std::size_t kept = 0;                 ///< Visits that answers rest on.
-  std::size_t condemned = 0;            ///< Visits that the yardstick condemned, when they were made or afterwards.
+  std::size_t condemned = 0;            ///< Visits of the blocks that the judge of the whole study condemns.
   double waited_s = 0;                  ///< Spent waiting for quiet moments, over all visits.
   std::optional<double> level_ns;       ///< Of the yardstick in this study.
   std::optional<double> remembered_ns;  ///< Best level known of the machine when the study was made.

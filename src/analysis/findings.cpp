@@ -51,6 +51,49 @@ void read_exponent(SeriesFinding& finding) {
     finding.exponent_interval = {*finding.exponent - *width, *finding.exponent + *width};
 }
 
+/// Growth in percent for one percent more of the axis, at an end of the measured range.
+double exponent_at_end(const Curve& curve, bool lower) {
+  const double x = lower ? curve.least() : curve.most();
+  if (curve.law) return curve.law->exponent_at(x);
+  const Points& points = curve.points;
+  if (points.x.size() < 2) return 0;
+  const Eigen::Index i = lower ? 0 : points.x.size() - 2;
+  return (points.log_ms(i + 1) - points.log_ms(i)) / std::log(points.x(i + 1) / points.x(i));
+}
+
+/// The cache that holds about as much as the entities at a knee take, by the memory of the visits there.
+std::string cache_near(double bytes, const Machine& machine) {
+  std::string nearest;
+  double best = 2;
+  for (const auto& [name, size] : machine.cache_bytes) {
+    const double ratio = bytes > size ? bytes / size : size / bytes;
+    if (ratio >= best) continue;
+    best = ratio;
+    nearest = name;
+  }
+  return nearest;
+}
+
+void find_knees(const Machine& machine, SeriesFinding& finding) {
+  const auto& law = finding.curve.all.law;
+  if (!law) return;
+  for (std::size_t knee = 0; knee < law->knees.size(); ++knee) {
+    Readings readings;
+    for (std::size_t block = 0; block < finding.curve.without.size(); ++block) {
+      if (!finding.curve.block_counts[block]) continue;
+      const auto& other = finding.curve.without[block].law;
+      const bool has_it = other && other->knees.size() == law->knees.size();
+      readings.push_back(has_it ? std::optional<double>(std::log(other->knees[knee])) : std::nullopt);
+    }
+    KneeFinding found;
+    found.at = law->knees[knee];
+    found.interval = around(std::log(found.at), half_width(readings, 0));
+    if (law->coefficients[knee] > 0) found.slope_ratio = law->coefficients[knee + 1] / law->coefficients[knee];
+    if (!finding.details.empty()) found.cache = cache_near(finding.details.back().bytes_per_entity * found.at, machine);
+    finding.knees.push_back(found);
+  }
+}
+
 SeriesFinding find_series(const SeriesEvidence& evidence) {
   SeriesFinding finding;
   finding.series = evidence.series;
@@ -60,6 +103,8 @@ SeriesFinding find_series(const SeriesEvidence& evidence) {
   finding.curve = fit_series(evidence);
   finding.points = points_of(finding.curve);
   read_exponent(finding);
+  finding.exponent_at_least = exponent_at_end(finding.curve.all, true);
+  finding.exponent_at_most = exponent_at_end(finding.curve.all, false);
   return finding;
 }
 
@@ -251,7 +296,10 @@ Findings analyse(const Study& study, const Questions& questions) {
   findings.visits = findings.quiet.kept;
 
   findings.series = find_all_series(evidence);
-  for (SeriesFinding& series : findings.series) series.details = details_of(study, series.series);
+  for (SeriesFinding& series : findings.series) {
+    series.details = details_of(study, series.series);
+    find_knees(findings.head.machine, series);
+  }
   check_between(findings, questions.between);
   findings.capacities = find_capacities(findings);
   findings.pairs = find_pairs(findings, questions.between);

@@ -32,6 +32,14 @@ struct PointFinding {
   int visits = 0;
 };
 
+/// A place where the slope of a series changes.
+struct KneeFinding {
+  double at = 0;
+  Interval interval;                  ///< 95 %; open where a curve without one of the blocks has no such knee.
+  std::optional<double> slope_ratio;  ///< Slope above over slope below; nothing where it is flat below.
+  std::string cache;                  ///< The cache whose size the entities pass nearest to it, within a factor of two; else empty.
+};
+
 struct SeriesFinding {
   Series series;
   std::string label;
@@ -43,6 +51,9 @@ struct SeriesFinding {
   std::vector<CellDetail> details;  ///< One per point.
   std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
   Interval exponent_interval;
+  double exponent_at_least = 0;  ///< Local exponent at the smallest place, by the law or between the points,
+  double exponent_at_most = 0;   ///< and at the largest.
+  std::vector<KneeFinding> knees;
 };
 
 struct CapacityFinding {

@@ -2,144 +2,349 @@
 
 #include <algorithm>
 #include <cmath>
-#include <vector>
 
 #include <Eigen/Dense>
 
 namespace mileage {
 namespace {
 
+using Eigen::Index;
+
 constexpr double least_exponent = 0.02;
 constexpr double most_exponent = 6.0;
+constexpr int exponents_looked_at = 24;
+/// Places of a knee that are looked at between two neighbouring points, when there is one knee and when there are two.
+constexpr int looks_for_one_knee = 4;
+constexpr int looks_for_two_knees = 1;
+/// What one coefficient must save of the misfit to count as present.
+constexpr double saves_nothing = 1e-9;
 
-/// A form of a law: which parts are present. Parameters stand in the order log fixed, log slope, exponent; a part
-/// that is absent has none. x is divided by `unit`, its geometric mean, so that all parameters are of similar size.
-struct Form {
-  bool has_fixed = false;
-  bool has_slope = false;
-  bool free_exponent = false;
-  double unit = 1;
+/// What a law adds up: one column per coefficient, fixed cost first, one row per place.
+using Basis = Eigen::MatrixXd;
 
-  Eigen::Index parameters() const { return has_fixed + has_slope + free_exponent; }
-  Eigen::Index slope_at() const { return has_fixed ? 1 : 0; }
-  double exponent(const Eigen::VectorXd& p) const { return free_exponent ? p(parameters() - 1) : 1.0; }
-};
+int knees_of(LawKind kind) { return kind == LawKind::two_knees ? 2 : kind == LawKind::one_knee ? 1 : 0; }
 
-/// Differences log(law) - log(points), and their derivatives by the parameters.
-struct Linearised {
-  Eigen::VectorXd differences;
-  Eigen::MatrixXd slopes;
-};
+/// Number of parameters besides the coefficients: the exponent, or the places of the knees.
+Index shape_parameters(LawKind kind) { return kind == LawKind::power ? 1 : knees_of(kind); }
 
-Linearised linearise(const Form& form, const Points& points, const Eigen::VectorXd& p) {
-  const Eigen::ArrayXd log_x = (points.x / form.unit).log();
-  const Eigen::ArrayXd zero = Eigen::ArrayXd::Zero(log_x.size());
-  const Eigen::ArrayXd fixed = form.has_fixed ? zero + std::exp(p(0)) : zero;
-  const Eigen::ArrayXd growing =
-      form.has_slope ? Eigen::ArrayXd((p(form.slope_at()) + form.exponent(p) * log_x).exp()) : zero;
-  const Eigen::ArrayXd cost = fixed + growing;
-  const Eigen::ArrayXd root_weight = points.weight.sqrt();
+Index columns_of(LawKind kind) { return free_coefficients(kind) - shape_parameters(kind); }
 
-  Linearised at{(root_weight * (cost.log() - points.log_ms)).matrix(), Eigen::MatrixXd(log_x.size(), p.size())};
-  Eigen::Index column = 0;
-  if (form.has_fixed) at.slopes.col(column++) = (root_weight * fixed / cost).matrix();
-  if (form.has_slope) at.slopes.col(column++) = (root_weight * growing / cost).matrix();
-  if (form.free_exponent) at.slopes.col(column++) = (root_weight * growing * log_x / cost).matrix();
-  return at;
+/// The part of x that lies in segment `segment` between the knees.
+double segment_part(double x, const Eigen::VectorXd& knees, Index segment) {
+  const double from = segment == 0 ? 0 : knees(segment - 1);
+  const double to = segment == knees.size() ? HUGE_VAL : knees(segment);
+  return std::clamp(x, from, to) - from;
 }
 
-bool in_bounds(const Form& form, const Eigen::VectorXd& p) {
-  const double exponent = form.exponent(p);
-  return p.allFinite() && exponent >= least_exponent && exponent <= most_exponent;
-}
-
-/// Damped Gauss-Newton (Levenberg 1944, Marquardt 1963). Returns the misfit reached and leaves the parameters in `p`.
-double descend(const Form& form, const Points& points, Eigen::VectorXd& p) {
-  Linearised at = linearise(form, points, p);
-  double misfit = at.differences.squaredNorm();
-  double damping = 1e-3;
-  for (int step = 0; step < 300 && damping < 1e12; ++step) {
-    Eigen::MatrixXd normal = at.slopes.transpose() * at.slopes;
-    normal.diagonal() += damping * (normal.diagonal().array() + 1e-12).matrix();
-    const Eigen::VectorXd change = normal.ldlt().solve(-(at.slopes.transpose() * at.differences));
-    const Eigen::VectorXd next = p + change;
-    const Linearised there = in_bounds(form, next) ? linearise(form, points, next) : at;
-    const double misfit_there = in_bounds(form, next) ? there.differences.squaredNorm() : misfit;
-    if (!(misfit_there < misfit)) {
-      damping *= 10;
-      continue;
-    }
-    const bool settled = change.norm() < 1e-12;
-    p = next;
-    at = there;
-    misfit = misfit_there;
-    damping = std::max(damping / 10, 1e-15);
-    if (settled) break;
+void fill_row(LawKind kind, const Eigen::VectorXd& shape, double x, Eigen::Ref<Eigen::RowVectorXd> row) {
+  row(0) = 1;
+  switch (kind) {
+    case LawKind::constant: return;
+    case LawKind::linear: row(1) = x; return;
+    case LawKind::n_log_n: row(1) = x * std::log2(1 + x); return;
+    case LawKind::quadratic: row(1) = x * x; return;
+    case LawKind::linear_and_quadratic:
+      row(1) = x;
+      row(2) = x * x;
+      return;
+    case LawKind::power: row(1) = std::pow(x, shape(0)); return;
+    case LawKind::one_knee:
+    case LawKind::two_knees:
+      for (Index segment = 0; segment <= shape.size(); ++segment) row(1 + segment) = segment_part(x, shape, segment);
   }
-  return misfit;
 }
 
-std::vector<Eigen::VectorXd> starts(const Form& form, const Points& points) {
-  const Eigen::Index last = points.x.size() - 1;
-  const std::vector<double> exponents = form.free_exponent ? std::vector<double>{0.5, 1.0, 1.5, 2.5} : std::vector<double>{1.0};
-  std::vector<Eigen::VectorXd> all;
-  for (const double exponent : exponents) {
-    std::vector<double> p;
-    if (form.has_fixed) p.push_back(points.log_ms(0) - 0.7);
-    if (form.has_slope) p.push_back(points.log_ms(last) - exponent * std::log(points.x(last) / form.unit));
-    if (form.free_exponent) p.push_back(exponent);
-    all.push_back(Eigen::Map<Eigen::VectorXd>(p.data(), static_cast<Eigen::Index>(p.size())));
+/// Rows for all places, every column divided by its largest value, which is kept in `unit`.
+Basis basis_of(LawKind kind, const Eigen::VectorXd& shape, const Eigen::ArrayXd& x, Eigen::VectorXd& unit) {
+  Basis basis(x.size(), columns_of(kind));
+  Eigen::RowVectorXd row(columns_of(kind));
+  for (Index i = 0; i < x.size(); ++i) {
+    fill_row(kind, shape, x(i), row);
+    basis.row(i) = row;
   }
-  return all;
+  unit = basis.colwise().maxCoeff().transpose().cwiseMax(1e-300);
+  basis.array().rowwise() /= unit.transpose().array();
+  return basis;
 }
 
-LawFit fit_form(LawKind kind, const Form& form, const Points& points) {
-  LawFit best{{}, HUGE_VAL};
-  for (Eigen::VectorXd p : starts(form, points)) {
-    const double misfit = descend(form, points, p);
-    if (misfit >= best.misfit) continue;
-    const double exponent = form.exponent(p);
-    best.misfit = misfit;
-    best.law.kind = kind;
-    best.law.fixed_ms = form.has_fixed ? std::exp(p(0)) : 0;
-    best.law.coefficient = form.has_slope ? std::exp(p(form.slope_at()) - exponent * std::log(form.unit)) : 0;
-    best.law.exponent = form.has_slope ? exponent : 0;
+/// Least squares |matrix c - target| without negative c: the best of all subsets of columns whose solution has none. At
+/// most four columns, so at most fifteen subsets.
+Eigen::VectorXd least_squares_without_negatives(const Eigen::MatrixXd& matrix, const Eigen::VectorXd& target) {
+  const Eigen::MatrixXd normal = matrix.transpose() * matrix;
+  const Eigen::VectorXd right = matrix.transpose() * target;
+  const Eigen::VectorXd all = normal.ldlt().solve(right);
+  if (all.allFinite() && (all.array() >= 0).all()) return all;  // the best of all, without any condition
+  Eigen::VectorXd best = Eigen::VectorXd::Zero(matrix.cols());
+  double best_gain = -1;
+  for (unsigned subset = 1; subset < (1U << matrix.cols()); ++subset) {
+    std::vector<Index> columns;
+    for (Index column = 0; column < matrix.cols(); ++column)
+      if ((subset >> column) & 1U) columns.push_back(column);
+    const Eigen::VectorXd some = Eigen::MatrixXd(normal(columns, columns)).ldlt().solve(right(columns));
+    if (!some.allFinite() || (some.array() < 0).any()) continue;
+    const double gain = some.dot(right(columns));  // what this subset takes off |target|^2
+    if (gain <= best_gain * (1 + saves_nothing)) continue;
+    best_gain = gain;
+    best.setZero();
+    best(columns) = some;
   }
   return best;
 }
 
-std::vector<Form> forms_of(LawKind kind, double unit) {
-  const bool power = kind == LawKind::power;
-  if (kind == LawKind::constant) return {{true, false, false, unit}};
-  return {{true, true, power, unit}, {false, true, power, unit}};
+double misfit_of(const Points& points, const Eigen::ArrayXd& cost) {
+  if (!(cost > 0).all()) return HUGE_VAL;
+  return (points.weight * (cost.log() - points.log_ms).square()).sum();
+}
+
+/// Coefficients (of the columns as they stand in the basis) for a given shape, and their misfit.
+struct Solved {
+  Eigen::VectorXd coefficients;
+  double misfit = HUGE_VAL;
+};
+
+/// Gauss-Newton in the coefficients, from the weighted relative least squares on the costs themselves.
+Solved solve(const Basis& basis, const Points& points) {
+  const Eigen::ArrayXd root = points.weight.sqrt();
+  const Eigen::ArrayXd cost = points.log_ms.exp();
+  const Eigen::MatrixXd relative = (basis.array().colwise() * (root / cost)).matrix();
+  Solved at{least_squares_without_negatives(relative, root.matrix()), HUGE_VAL};
+  at.misfit = misfit_of(points, (basis * at.coefficients).array());
+  for (int step = 0; step < 60; ++step) {
+    const Eigen::ArrayXd fitted = (basis * at.coefficients).array();
+    const Eigen::MatrixXd slopes = (basis.array().colwise() * (root / fitted)).matrix();
+    const Eigen::VectorXd target = slopes * at.coefficients - (root * (fitted.log() - points.log_ms)).matrix();
+    const Eigen::VectorXd wanted = least_squares_without_negatives(slopes, target);
+    Solved next;
+    for (double share = 1; share > 1e-4; share /= 2) {
+      next.coefficients = at.coefficients + share * (wanted - at.coefficients);
+      next.misfit = misfit_of(points, (basis * next.coefficients).array());
+      if (next.misfit < at.misfit) break;
+    }
+    if (!(next.misfit < at.misfit)) break;
+    const bool settled = (next.coefficients - at.coefficients).norm() < 1e-12 * (1e-300 + at.coefficients.norm());
+    at = next;
+    if (settled) break;
+  }
+  return at;
+}
+
+/// A law while it is being fitted.
+struct Candidate {
+  Eigen::VectorXd shape;
+  Eigen::VectorXd coefficients;  ///< Without units.
+  double misfit = HUGE_VAL;
+};
+
+Candidate candidate_at(LawKind kind, const Eigen::VectorXd& shape, const Points& points) {
+  Eigen::VectorXd unit;
+  const Basis basis = basis_of(kind, shape, points.x, unit);
+  const Solved solved = solve(basis, points);
+  return {shape, solved.coefficients.cwiseQuotient(unit), solved.misfit};
+}
+
+bool is_allowed(LawKind kind, const Eigen::VectorXd& shape, const Points& points) {
+  if (!shape.allFinite()) return false;
+  if (kind == LawKind::power) return shape(0) >= least_exponent && shape(0) <= most_exponent;
+  const Index last = points.x.size() - 1;
+  for (Index knee = 0; knee < shape.size(); ++knee) {
+    if (shape(knee) < points.x(1) || shape(knee) > points.x(last - 1)) return false;
+    if (knee > 0 && (points.x > shape(knee - 1) && points.x < shape(knee)).count() < 2) return false;
+  }
+  return true;
+}
+
+std::vector<Eigen::VectorXd> shapes_to_try(LawKind kind, const Points& points) {
+  std::vector<Eigen::VectorXd> shapes;
+  if (shape_parameters(kind) == 0) return {Eigen::VectorXd()};
+  if (kind == LawKind::power) {
+    for (int i = 0; i < exponents_looked_at; ++i)
+      shapes.push_back(Eigen::VectorXd::Constant(1, 0.05 * std::pow(most_exponent / 0.05, i / (exponents_looked_at - 1.0))));
+    return shapes;
+  }
+  std::vector<double> places;
+  const int looks = kind == LawKind::one_knee ? looks_for_one_knee : looks_for_two_knees;
+  for (Index i = 1; i + 1 < points.x.size(); ++i)
+    for (int look = 0; look < looks; ++look) places.push_back(points.x(i) * std::pow(points.x(i + 1) / points.x(i), look / static_cast<double>(looks)));
+  for (const double first : places) {
+    if (kind == LawKind::one_knee) shapes.push_back(Eigen::VectorXd::Constant(1, first));
+    if (kind == LawKind::two_knees)
+      for (const double second : places) shapes.push_back(Eigen::Vector2d(first, second));
+  }
+  std::erase_if(shapes, [&](const Eigen::VectorXd& shape) { return !is_allowed(kind, shape, points); });
+  return shapes;
+}
+
+Eigen::ArrayXd costs_of(LawKind kind, const Candidate& candidate, const Eigen::ArrayXd& x) {
+  Eigen::ArrayXd cost(x.size());
+  Eigen::RowVectorXd row(columns_of(kind));
+  for (Index i = 0; i < x.size(); ++i) {
+    fill_row(kind, candidate.shape, x(i), row);
+    cost(i) = row.dot(candidate.coefficients);
+  }
+  return cost;
+}
+
+/// Shape parameters and the logarithms of the coefficients that are present, as one vector.
+struct Packed {
+  std::vector<Index> present;
+  Eigen::VectorXd values;
+};
+
+Packed pack(const Candidate& candidate) {
+  Packed packed;
+  for (Index i = 0; i < candidate.coefficients.size(); ++i)
+    if (candidate.coefficients(i) > 0) packed.present.push_back(i);
+  packed.values.resize(candidate.shape.size() + static_cast<Index>(packed.present.size()));
+  packed.values.head(candidate.shape.size()) = candidate.shape;
+  for (std::size_t i = 0; i < packed.present.size(); ++i)
+    packed.values(candidate.shape.size() + static_cast<Index>(i)) = std::log(candidate.coefficients(packed.present[i]));
+  return packed;
+}
+
+Candidate unpack(const Packed& packed, const Candidate& like) {
+  Candidate candidate{packed.values.head(like.shape.size()), Eigen::VectorXd::Zero(like.coefficients.size()), HUGE_VAL};
+  for (std::size_t i = 0; i < packed.present.size(); ++i)
+    candidate.coefficients(packed.present[i]) = std::exp(packed.values(like.shape.size() + static_cast<Index>(i)));
+  return candidate;
+}
+
+/// Derivative of the costs by one shape parameter.
+Eigen::ArrayXd slope_by_shape(LawKind kind, const Candidate& at, Index parameter, const Eigen::ArrayXd& x) {
+  if (kind == LawKind::power) return at.coefficients(1) * x.pow(at.shape(0)) * x.log();
+  // Above a knee, moving it by one unit exchanges one unit of the slope above for one of the slope below.
+  const double change = at.coefficients(1 + parameter) - at.coefficients(2 + parameter);
+  return (x > at.shape(parameter)).select(Eigen::ArrayXd::Constant(x.size(), change), 0.0);
+}
+
+Eigen::MatrixXd slopes_of(LawKind kind, const Packed& packed, const Candidate& at, const Points& points) {
+  const Eigen::ArrayXd relative = points.weight.sqrt() / costs_of(kind, at, points.x);
+  Eigen::MatrixXd slopes(points.x.size(), packed.values.size());
+  for (Index parameter = 0; parameter < at.shape.size(); ++parameter)
+    slopes.col(parameter) = (relative * slope_by_shape(kind, at, parameter, points.x)).matrix();
+  Eigen::RowVectorXd row(columns_of(kind));
+  for (Index i = 0; i < points.x.size(); ++i) {
+    fill_row(kind, at.shape, points.x(i), row);
+    for (std::size_t j = 0; j < packed.present.size(); ++j)
+      slopes(i, at.shape.size() + static_cast<Index>(j)) = relative(i) * row(packed.present[j]) * at.coefficients(packed.present[j]);
+  }
+  return slopes;
+}
+
+/// Damped Gauss-Newton in shape and coefficients together.
+void polish(LawKind kind, const Points& points, Candidate& best) {
+  if (best.shape.size() == 0 || !std::isfinite(best.misfit)) return;
+  Packed packed = pack(best);
+  double damping = 1e-3;
+  for (int step = 0; step < 200 && damping < 1e10; ++step) {
+    const Eigen::MatrixXd slopes = slopes_of(kind, packed, best, points);
+    const Eigen::VectorXd differences =
+        (points.weight.sqrt() * (costs_of(kind, best, points.x).log() - points.log_ms)).matrix();
+    Eigen::MatrixXd normal = slopes.transpose() * slopes;
+    normal.diagonal().array() += damping * (normal.diagonal().array() + 1e-300);
+    Packed next = packed;
+    const Eigen::VectorXd change = normal.ldlt().solve(-(slopes.transpose() * differences));
+    next.values += change;
+    Candidate there = unpack(next, best);
+    if (is_allowed(kind, there.shape, points)) there.misfit = misfit_of(points, costs_of(kind, there, points.x));
+    if (!(there.misfit < best.misfit)) {
+      damping *= 10;
+      continue;
+    }
+    const bool settled = (change.array().abs() < 1e-12 * (1 + packed.values.array().abs())).all();
+    packed = next;
+    best = there;
+    damping = std::max(damping / 10, 1e-15);
+    if (settled) break;
+  }
+}
+
+Law law_of(LawKind kind, const Candidate& candidate) {
+  Law law;
+  law.kind = kind;
+  law.fixed_ms = candidate.coefficients(0);
+  for (Index i = 1; i < candidate.coefficients.size(); ++i) law.coefficients.push_back(candidate.coefficients(i));
+  if (kind == LawKind::power) law.exponent = candidate.shape(0);
+  for (int knee = 0; knee < knees_of(kind); ++knee) law.knees.push_back(candidate.shape(knee));
+  return law;
+}
+
+Points without(const Points& points, Index left_out) {
+  const auto rest = [&](const Eigen::ArrayXd& all) {
+    Eigen::ArrayXd some(all.size() - 1);
+    some.head(left_out) = all.head(left_out);
+    some.tail(all.size() - 1 - left_out) = all.tail(all.size() - 1 - left_out);
+    return some;
+  };
+  return {rest(points.x), rest(points.log_ms), rest(points.weight)};
 }
 
 }  // namespace
 
 double Law::log_ms_at(double x) const {
-  const double growing = coefficient > 0 ? coefficient * std::pow(x, exponent) : 0;
-  return std::log(fixed_ms + growing);
+  Eigen::VectorXd shape(shape_parameters(kind));
+  if (kind == LawKind::power) shape(0) = exponent;
+  for (std::size_t i = 0; i < knees.size(); ++i) shape(static_cast<Index>(i)) = knees[i];
+  Eigen::RowVectorXd row(columns_of(kind));
+  fill_row(kind, shape, x, row);
+  double cost = fixed_ms;
+  for (std::size_t i = 0; i < coefficients.size(); ++i) cost += coefficients[i] * row(static_cast<Index>(i) + 1);
+  return std::log(cost);
+}
+
+double Law::exponent_at(double x) const {
+  const double step = 1e-4;
+  return (log_ms_at(x * (1 + step)) - log_ms_at(x * (1 - step))) / (std::log1p(step) - std::log1p(-step));
 }
 
 int free_coefficients(LawKind kind) {
   switch (kind) {
     case LawKind::constant: return 1;
-    case LawKind::linear: return 2;
+    case LawKind::linear:
+    case LawKind::n_log_n:
+    case LawKind::quadratic: return 2;
+    case LawKind::linear_and_quadratic:
     case LawKind::power: return 3;
+    case LawKind::one_knee: return 4;
+    case LawKind::two_knees: return 6;
+  }
+  return 0;
+}
+
+int tier_of(LawKind kind) {
+  switch (kind) {
+    case LawKind::constant: return 0;
+    case LawKind::linear:
+    case LawKind::n_log_n:
+    case LawKind::quadratic: return 1;
+    case LawKind::linear_and_quadratic:
+    case LawKind::power: return 2;
+    case LawKind::one_knee: return 3;
+    case LawKind::two_knees: return 4;
   }
   return 0;
 }
 
 std::optional<LawFit> fit_law(LawKind kind, const Points& points) {
   if (points.x.size() <= free_coefficients(kind)) return std::nullopt;
-  const double unit = std::exp(points.x.log().mean());
-  LawFit best{{}, HUGE_VAL};
-  for (const Form& form : forms_of(kind, unit)) {
-    const LawFit fit = fit_form(kind, form, points);
-    // A coefficient that runs towards zero is zero: the shorter form is taken unless the longer one is really better.
-    if (fit.misfit <= best.misfit * (1 + 1e-9)) best = fit;
+  Candidate best;
+  for (const Eigen::VectorXd& shape : shapes_to_try(kind, points)) {
+    const Candidate candidate = candidate_at(kind, shape, points);
+    if (candidate.misfit < best.misfit) best = candidate;
   }
-  return best;
+  if (!std::isfinite(best.misfit)) return std::nullopt;
+  polish(kind, points, best);
+  return LawFit{law_of(kind, best), best.misfit};
+}
+
+std::optional<double> left_out_error(LawKind kind, const Points& points) {
+  double squares = 0;
+  for (Index i = 0; i < points.x.size(); ++i) {
+    const auto fit = fit_law(kind, without(points, i));
+    if (!fit) return std::nullopt;
+    const double error = fit->law.log_ms_at(points.x(i)) - points.log_ms(i);
+    squares += error * error;
+  }
+  return std::sqrt(squares / static_cast<double>(points.x.size()));
 }
 
 }  // namespace mileage

@@ -2,30 +2,46 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include <Eigen/Core>
 
 namespace mileage {
 
+/// In the order in which they are tried. Every law has a fixed cost besides.
 enum class LawKind {
-  constant,  ///< fixed
-  linear,    ///< fixed + coefficient * x
-  power      ///< fixed + coefficient * x^exponent
+  constant,            ///< nothing else
+  linear,              ///< a x
+  n_log_n,             ///< a x log2(1 + x)
+  quadratic,           ///< a x^2
+  linear_and_quadratic,///< a x + b x^2
+  power,               ///< a x^exponent
+  one_knee,            ///< linear, with another slope above a place
+  two_knees            ///< linear, with other slopes above two places
 };
+inline constexpr LawKind all_laws[] = {LawKind::constant,  LawKind::linear,   LawKind::n_log_n,  LawKind::quadratic,
+                                       LawKind::linear_and_quadratic, LawKind::power, LawKind::one_knee, LawKind::two_knees};
 
-/// A law with its coefficients. fixed_ms >= 0, coefficient >= 0, not both zero.
+/// A law with its coefficients, none of them below zero and not all zero. Costs are in milliseconds.
 struct Law {
   LawKind kind = LawKind::constant;
   double fixed_ms = 0;
-  double coefficient = 0;  ///< Milliseconds per unit of x^exponent.
-  double exponent = 0;     ///< 0 for constant, 1 for linear.
+  std::vector<double> coefficients;  ///< In the order of the formula; of a law with knees: the slopes, from below upwards.
+  double exponent = 0;               ///< Of a power; 0 otherwise.
+  std::vector<double> knees;         ///< Places where the slope changes, ascending.
 
   /// Natural logarithm of the cost in milliseconds at x > 0.
   double log_ms_at(double x) const;
+  /// Local exponent at x > 0: by how many percent the cost grows for one percent more.
+  double exponent_at(double x) const;
 };
 
-/// Number of coefficients that a fit of this law chooses freely; also its rank in simplicity.
+/// Number of coefficients that a fit of this law chooses freely: its own, the fixed cost, an exponent and knees.
 int free_coefficients(LawKind kind);
+
+/// Laws of the same tier are equally simple: constant | linear, N log N, quadratic | linear and quadratic, power | one
+/// knee | two knees.
+int tier_of(LawKind kind);
 
 /// What a law is fitted to: one value per place on the axis. All arrays have the same length; x > 0 ascending.
 struct Points {
@@ -39,10 +55,16 @@ struct LawFit {
   double misfit = 0;  ///< Weighted sum of squared differences on the log scale.
 };
 
-/// The law of this kind with the smallest misfit under the signs given above. Errors are multiplicative, so that the
-/// fit is of log cost: damped Gauss-Newton steps in the logarithms of the coefficients (and the exponent itself, between
-/// 0.02 and 6), once with each coefficient present or absent, from several starts. Nothing when there are not more
-/// points than free coefficients. Deterministic. Coefficients are good to about 1e-8 where the optimum is interior.
+/// The law of this kind with the smallest misfit under the signs given above. Errors are multiplicative, so that the fit is
+/// of log cost. For given exponent and knees: Gauss-Newton steps in the coefficients, each a least-squares problem without
+/// negative coefficients (solved exactly, over all subsets of them). Exponent (between 0.02 and 6) and knees (between the
+/// second place and the last but one, two places at least apart) are searched on a grid and then polished together with the
+/// coefficients (damped Gauss-Newton; Levenberg 1944, Marquardt 1963). Nothing when there are not more points than free
+/// coefficients. Deterministic. Coefficients are good to about 1e-8 where the optimum is interior. 10 us to 3 ms.
 std::optional<LawFit> fit_law(LawKind kind, const Points& points);
+
+/// Root mean square error, on the log scale, of predicting each place from a fit to the others. Nothing where there are not
+/// enough places for it. Costs one fit per place.
+std::optional<double> left_out_error(LawKind kind, const Points& points);
 
 }  // namespace mileage

@@ -9,22 +9,28 @@ constexpr double condemned_beyond = 1.34;
 /// Readings within this factor belong to one speed of the machine.
 constexpr double same_speed_within = 1.15;
 /// One in so many readings makes a speed the machine's; a lucky moment does not.
-constexpr std::size_t one_in = 4;
+constexpr std::size_t one_in = 3;
+constexpr std::size_t readings_of_blocks = 12;
+constexpr double stolen_beyond = 0.25;
+/// Load is told in steps of 10 ms; shorter visits say nothing about it.
+constexpr double long_enough_s = 0.2;
+
+bool is_of_a_block(const Visit& visit) { return visit.status == VisitStatus::kept || visit.status == VisitStatus::repeated; }
 
 }  // namespace
 
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
-  readings_.push_back(visit.yardstick->before.arithmetic_ns);
-  readings_.push_back(visit.yardstick->after.arithmetic_ns);
+  (is_of_a_block(visit) ? in_blocks_ : early_).push_back(visit.yardstick->level_ns());
 }
 
 std::optional<double> YardstickJudge::level_ns() const {
-  if (readings_.empty()) return std::nullopt;
-  std::vector<double> sorted = readings_;
+  std::vector<double> sorted = in_blocks_;
+  if (sorted.size() < readings_of_blocks) sorted.insert(sorted.end(), early_.begin(), early_.end());
+  if (sorted.empty()) return std::nullopt;
   std::sort(sorted.begin(), sorted.end());
-  const double quarter = sorted[(sorted.size() - 1) / one_in];
-  return *std::lower_bound(sorted.begin(), sorted.end(), quarter / same_speed_within);
+  const double third = sorted[(sorted.size() - 1) / one_in];
+  return *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
 }
 
 bool YardstickJudge::is_slow_throughout() const {
@@ -38,6 +44,7 @@ std::optional<double> YardstickJudge::limit_ns() const {
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {
+  if (visit.load.stolen_share > stolen_beyond && visit.took_s >= long_enough_s) return true;
   const auto level = level_ns();
   if (!level || !visit.yardstick) return false;
   const double reading = visit.yardstick->level_ns();
@@ -54,7 +61,7 @@ std::vector<const Visit*> evidence_visits(const Study& study) {
   const YardstickJudge judge = judge_of(study);
   std::vector<const Visit*> visits;
   for (const Visit& visit : study.visits)
-    if (visit.counts_as_evidence() && !judge.condemns(visit)) visits.push_back(&visit);
+    if (is_of_a_block(visit) && !visit.samples_ns.empty() && !judge.condemns(visit)) visits.push_back(&visit);
   return visits;
 }
 

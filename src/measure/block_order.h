@@ -10,6 +10,7 @@ namespace mileage {
 struct Cell {
   std::size_t series = 0;  ///< Index into the plan's series.
   std::int64_t count = 0;
+  bool aimed = false;  ///< Added around a figure.
   int least_frames = 0;
   double predicted_s = 0;  ///< Time of a visit in a block.
 };

@@ -5,6 +5,8 @@
 
 #include "analysis/evidence.h"
 #include "analysis/goal.h"
+#include "analysis/yardstick_judge.h"
+#include "measure/aiming.h"
 #include "measure/block_order.h"
 #include "measure/check_plan.h"
 
@@ -18,10 +20,29 @@ constexpr double surely_over_budget = 1.2;
 /// Placing visits of a count that looks over the budget; the fastest decides.
 constexpr int looks_at_an_end = 2;
 constexpr int placing_frames = 2;
+/// A visit that decides where counts are put has more of them.
+constexpr int aiming_frames = 8;
+constexpr int looks_at_an_aim = 3;
+/// An aim that is known this well needs no further look.
+constexpr double near_enough = 1.08;
+/// Where a series stays within the budget, so many larger counts are tried, each so much larger.
+constexpr int steps_beyond = 3;
+constexpr double step_beyond = 2.5;
+/// Counts of the ladder this close to an aim say nothing besides, and what lies beyond it costs most.
+constexpr double beside_an_aim = 1.45;
+/// Blocks that should fit into the time allowed; with fewer, aims are made of three counts instead of five.
+constexpr double blocks_that_should_fit = 8;
+/// After so many blocks aims that were missed are set anew.
+constexpr int blocks_that_aim = 2;
+constexpr double most_entities_aimed = 1e9;
 constexpr int fewest_frames = 3;
+/// Share of the budget above which frames are heavy.
+constexpr double heavy_share = 0.25;
 constexpr int rounds_of_repeats = 3;
 /// Where time is short, a whole further block tells more than the last disturbed cells of this one.
 constexpr int rounds_when_time_is_short = 1;
+/// Share of the time allowed in which figures are looked for.
+constexpr double share_for_aiming = 0.25;
 /// What a visit costs besides its frames, until it is known: starting a process.
 constexpr double start_of_visit_s = 0.02;
 /// Fewer blocks give no interval.
@@ -30,11 +51,12 @@ constexpr int blocks_for_an_interval = 3;
 class StudyLoop {
  public:
   StudyLoop(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch)
-      : scenario_(head.scenario), plan_(head.plan), watch_(watch), visiting_(head, made, runner, clock, watch) {}
+      : scenario_(head.scenario), plan_(head.plan), watch_(watch), visiting_(head, made, runner, clock, watch), costs_(plan_.series.size()) {}
 
   Summary run() {
     check();
     place();
+    if (plan_.aim) aim();
     blocks_since_s_ = visiting_.elapsed_s();
     if (!cells_.empty()) run_blocks();
     return finished();
@@ -68,9 +90,10 @@ class StudyLoop {
         const auto placed = look_at(series, count, progress);
         if (!placed) continue;
         far_over[series] = placed->frame_ms > far_over_budget * plan_.budget_ms;
-        if (!far_over[series] || !surely_over[series]) cells_.push_back(placed->cell);
+        if (!far_over[series] || !surely_over[series]) ladder_.push_back(placed->cell);
         surely_over[series] = surely_over[series] || placed->frame_ms > surely_over_budget * plan_.budget_ms;
       }
+    cells_ = ladder_;
   }
 
   struct Placed {
@@ -89,13 +112,158 @@ class StudyLoop {
       if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, typical_frame_ms(again));
     }
     const int frames = frames_for(frame_ms);
-    return Placed{{series, count, frames, predicted_s(visit, frames)}, frame_ms};
+    costs_[series][count] = frame_ms;
+    return Placed{{series, count, false, frames, predicted_s(visit, frames)}, frame_ms};
   }
 
-  /// Frames of a visit: fewer where they are far over the budget.
+  /// Finds where the figures lie, and puts counts around them.
+  void aim() {
+    aims_ = aims_of(scenario_, plan_);
+    Progress progress;
+    progress.placing = true;
+    for (Aim& aim : aims_) {
+      if (!aim.other && has_time_to_aim()) reach_for_budget(aim, progress);
+      for (int look = 0; look < looks_at_an_aim && !stop_asked() && has_time_to_aim(); ++look) {
+        aim.at = rough_place(aim, costs_);
+        if (!aim.at || was_looked_at(aim)) break;
+        look_at_aim(aim, progress);
+      }
+      aim.at = rough_place(aim, costs_);
+    }
+    put_counts();
+  }
+
+  /// Larger counts than asked for, while the budget is not crossed.
+  void reach_for_budget(const Aim& aim, Progress& progress) {
+    for (int step = 0; step < steps_beyond && !costs_[aim.series].empty() && !stop_asked(); ++step) {
+      const auto [count, ms] = *costs_[aim.series].rbegin();
+      if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond) return;
+      if (!look_at(aim.series, std::llround(static_cast<double>(count) * step_beyond), progress)) return;
+    }
+  }
+
+  bool has_time_to_aim() const {
+    return plan_.time_s <= 0 || visiting_.visits_s() < share_for_aiming * plan_.time_s;
+  }
+
+  bool was_looked_at(const Aim& aim) const {
+    const auto seen = [&](std::size_t series) {
+      return std::any_of(costs_[series].begin(), costs_[series].end(), [&](const auto& cost) {
+        const double ratio = static_cast<double>(cost.first) / *aim.at;
+        return ratio < near_enough && ratio > 1 / near_enough;
+      });
+    };
+    return seen(aim.series) && (!aim.other || seen(*aim.other));
+  }
+
+  void look_at_aim(const Aim& aim, Progress& progress) {
+    const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
+    for (std::size_t series = 0; series < plan_.series.size(); ++series) {
+      if (!aim.concerns(series)) continue;
+      const Visit visit = visiting_.make({plan_.series[series], {}, count, -1, VisitStatus::placing, aiming_frames, true}, progress);
+      if (visit.status != VisitStatus::failed) costs_[series][count] = typical_frame_ms(visit);
+    }
+  }
+
+  /// The cells of all further blocks: the ladder without what an aim makes needless, and the counts around the aims; fewer
+  /// of both where time is short.
+  void put_counts() {
+    for (const int thinned : {0, 1, 2}) {
+      cells_.clear();
+      for (std::size_t i = 0; i < ladder_.size(); ++i)
+        if (!is_needless(ladder_[i]) && (thinned < 2 || is_every_second(ladder_[i]))) cells_.push_back(ladder_[i]);
+      for (const Aim& aim : aims_)
+        if (aim.at) put_counts_around(aim, thinned > 0);
+      if (plan_.time_s <= 0 || predicted_block_s() * blocks_that_should_fit < plan_.time_s - visiting_.visits_s()) return;
+    }
+  }
+
+  void put_counts_around(const Aim& aim, bool three) {
+    for (const std::int64_t count : aimed_counts(*aim.at, three))
+      for (std::size_t series = 0; series < plan_.series.size(); ++series)
+        if (aim.concerns(series)) add_aimed(series, count);
+  }
+
+  bool is_every_second(const Cell& cell) const {
+    const auto place = std::find(plan_.counts.begin(), plan_.counts.end(), cell.count) - plan_.counts.begin();
+    return place % 2 == 0;
+  }
+
+  /// In the ladder, close to a capacity or beyond it.
+  bool is_needless(const Cell& cell) const {
+    return std::any_of(aims_.begin(), aims_.end(), [&](const Aim& aim) {
+      return aim.at && !aim.other && aim.series == cell.series && static_cast<double>(cell.count) > *aim.at / beside_an_aim;
+    });
+  }
+
+  void add_aimed(std::size_t series, std::int64_t count) {
+    const bool there = std::any_of(cells_.begin(), cells_.end(), [&](const Cell& cell) { return cell.series == series && cell.count == count; });
+    if (there) return;
+    const double frame_ms = rough_cost(series, count);
+    const int frames = frames_for(frame_ms);
+    const double warmup = 4;
+    cells_.push_back({series, count, true, frames, start_of_visit_s + (warmup + frames) * frame_ms * 1e-3});
+  }
+
+  /// Cost of the nearest count that was looked at, in proportion.
+  double rough_cost(std::size_t series, std::int64_t count) const {
+    const auto above = costs_[series].lower_bound(count);
+    const auto near = above == costs_[series].end() ? std::prev(above) : above;
+    return near->second * static_cast<double>(count) / static_cast<double>(near->first);
+  }
+
+  /// The first blocks tell better than single visits where the figures lie.
+  void correct_aims(int block) {
+    if (!plan_.aim || block >= blocks_that_aim) return;
+    take_costs_of_block(block);
+    bool moved = false;
+    for (Aim& aim : aims_) {
+      const auto found = place_by_costs(aim);
+      if (!found || (aim.at && is_well_aimed(*aim.at, *found))) continue;
+      aim.at = found;
+      moved = true;
+    }
+    if (moved) put_counts();
+  }
+
+  /// A capacity that turns out to lie beyond everything looked at is taken in proportion, three times as far at most.
+  std::optional<double> place_by_costs(const Aim& aim) const {
+    const auto place = rough_place(aim, costs_);
+    if (place || aim.other || !aim.at || costs_[aim.series].empty()) return place;
+    const auto [count, ms] = *costs_[aim.series].rbegin();
+    return ms < aim.budget_ms ? std::optional(static_cast<double>(count) * std::min(3.0, aim.budget_ms / ms)) : std::nullopt;
+  }
+
+  /// Good visits of a block in place of everything that was looked at before, where there are any.
+  void take_costs_of_block(int block) {
+    std::vector<RoughCosts> measured(plan_.series.size());
+    for (const Visit* visit : evidence_visits(visiting_.study()))
+      if (visit->block == block) measured[index_of(visit->series)][visit->count] = typical_frame_ms(*visit);
+    for (std::size_t series = 0; series < measured.size(); ++series) {
+      if (measured[series].empty()) continue;
+      const auto [largest, largest_ms] = *measured[series].rbegin();
+      const double correction = largest_ms / rough_cost(series, largest);
+      for (const auto& [count, ms] : costs_[series])
+        if (count > largest) measured[series].emplace(count, ms * correction);
+      costs_[series] = measured[series];
+    }
+  }
+
+  std::size_t index_of(const Series& series) const {
+    return static_cast<std::size_t>(std::find(plan_.series.begin(), plan_.series.end(), series) - plan_.series.begin());
+  }
+
+  double predicted_block_s() const {
+    double sum = 0;
+    for (const Cell& cell : cells_) sum += cell.predicted_s;
+    return sum;
+  }
+
+  /// Frames of a visit: fewer where they are heavy, and fewer still where they are far over the budget.
   int frames_for(double frame_ms) const {
-    const double affordable = plan_.least_frames * far_over_budget * plan_.budget_ms / frame_ms;
-    return std::clamp(static_cast<int>(affordable), std::min(fewest_frames, plan_.least_frames), plan_.least_frames);
+    const int frames = frame_ms > heavy_share * plan_.budget_ms ? plan_.heavy_frames : plan_.least_frames;
+    const double affordable = frames * far_over_budget * plan_.budget_ms / frame_ms;
+    return std::clamp(static_cast<int>(std::min(affordable, 1e6)), std::min(fewest_frames, frames), frames);
   }
 
   /// Time of a visit in a block: what the placing visit took besides its frames and the walks between them, and the frames
@@ -112,10 +280,7 @@ class StudyLoop {
 
   /// Time of one block: as the whole ones so far took, else as predicted.
   double block_s() const {
-    if (summary_.blocks > 0) return (visiting_.elapsed_s() - blocks_since_s_) / summary_.blocks;
-    double sum = 0;
-    for (const Cell& cell : cells_) sum += cell.predicted_s;
-    return sum;
+    return summary_.blocks > 0 ? (visiting_.elapsed_s() - blocks_since_s_) / summary_.blocks : predicted_block_s();
   }
 
   /// Blocks foreseen in all, the last one perhaps in part.
@@ -135,9 +300,10 @@ class StudyLoop {
     blocks_planned_ = plan_.precision > 0 ? std::min(most, first_stage_blocks) : most;
     for (int block = 0; block < blocks_planned_ && !cut_short_ && (block == 0 || !is_out_of_time(0)); ++block) {
       run_block(block);
+      correct_aims(block);
       look_at_precision(block + 1, most);
     }
-    if (plan_.time_s <= 0 && !cut_short_) repeat_what_was_kept_too_early();
+    if (plan_.time_s <= 0 && !cut_short_) repeat_what_lacks_evidence();
   }
 
   /// After a stage is done, the next one is planned from what it gave.
@@ -150,57 +316,62 @@ class StudyLoop {
     summary_.blocks_lacking = std::max(0, wanted - made);
   }
 
-  /// One pass over the cells, then over those that were disturbed, until none is left or the rounds are used up.
+  /// One pass over the cells, then over those without evidence, until none is left or the rounds are used up.
   void run_block(int block) {
     std::vector<Cell> cells = block_order(cells_, plan_.seed, block);
     const int rounds = plan_.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
-    for (int round = 0; round <= rounds && !cells.empty(); ++round) cells = visit_cells(cells, block, round > 0);
+    for (int round = 0; round <= rounds && !cells.empty() && !cut_short_; ++round) {
+      visit_cells(cells, block, round > 0);
+      cells = without_evidence(block);
+    }
     summary_.blocks += !cut_short_;
   }
 
-  /// Visits the cells; returns those that the yardstick condemns. Past the first block, time may cut it short.
-  std::vector<Cell> visit_cells(const std::vector<Cell>& cells, int block, bool repeating) {
+  /// Visits the cells, as far as time allows; the first pass goes on whatever the time, so that there is an answer.
+  void visit_cells(const std::vector<Cell>& cells, int block, bool repeating) {
     Progress progress;
     progress.block = block;
     progress.blocks = blocks_foreseen();
     progress.repeating = repeating;
     progress.cells = cells.size();
     progress.reached = summary_.reached;
-    std::vector<Cell> disturbed;
+    const bool whole = block == 0 && !repeating;
     for (const Cell& cell : cells) {
-      cut_short_ = stop_asked() || (block > 0 && is_out_of_time(cell.predicted_s));
-      if (cut_short_) return {};
+      cut_short_ = stop_asked() || (!whole && is_out_of_time(cell.predicted_s));
+      if (cut_short_) return;
       progress.left_s = std::max(0.0, blocks_since_s_ + progress.blocks * block_s() - visiting_.elapsed_s());
-      const Order order{plan_.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
-      if (visiting_.make(order, progress).status == VisitStatus::repeated) disturbed.push_back(cell);
-    }
-    return disturbed;
-  }
-
-  void repeat_what_was_kept_too_early() {
-    for (int block = 0; block < summary_.blocks && !cut_short_; ++block) {
-      const std::vector<Cell> cells = kept_too_early(block);
-      if (!cells.empty()) visit_cells(cells, block, true);
+      visiting_.make({plan_.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, true, cell.predicted_s}, progress);
     }
   }
 
-  /// Cells whose kept visit in a block is condemned by the level that the study ended with.
-  std::vector<Cell> kept_too_early(int block) const {
-    std::vector<Cell> cells;
-    for (const Cell& cell : cells_)
-      for (const Visit& visit : visiting_.study().visits)
-        if (visit.block == block && visit.status == VisitStatus::kept && visit.count == cell.count &&
-            visit.series == plan_.series[cell.series] && visiting_.judge().condemns(visit))
-          cells.push_back(cell);
-    return cells;
+  /// Cells that were visited in a block, and whose every visit is condemned by the level that the machine holds by now.
+  std::vector<Cell> without_evidence(int block) const {
+    std::vector<Cell> lacking;
+    for (const Cell& cell : cells_) {
+      bool visited = false;
+      bool good = false;
+      for (const Visit& visit : visiting_.study().visits) {
+        if (visit.block != block || visit.count != cell.count || !(visit.series == plan_.series[cell.series])) continue;
+        visited = true;
+        good = good || visit.status == VisitStatus::failed || !visiting_.judge().condemns(visit);
+      }
+      if (visited && !good) lacking.push_back(cell);
+    }
+    return lacking;
+  }
+
+  /// The level moves while a study is made: what was good enough in early blocks may be condemned in the end.
+  void repeat_what_lacks_evidence() {
+    for (int block = 0; block < summary_.blocks && !cut_short_; ++block) visit_cells(without_evidence(block), block, true);
   }
 
   Summary finished() {
+    summary_.kept = evidence_visits(visiting_.study()).size();
     for (const Visit& visit : visiting_.study().visits) {
-      summary_.kept += visit.status == VisitStatus::kept;
       summary_.failed += visit.status == VisitStatus::failed;
-      summary_.repeated += visit.status == VisitStatus::repeated;
+      summary_.condemned += visit.block >= 0 && visit.status != VisitStatus::failed;
     }
+    summary_.condemned -= summary_.kept;
     summary_.elapsed_s = visiting_.elapsed_s();
     summary_.yardstick_ns = visiting_.judge().level_ns();
     return summary_;
@@ -213,7 +384,10 @@ class StudyLoop {
   double blocks_since_s_ = 0;
   int blocks_planned_ = 0;
   bool cut_short_ = false;
-  std::vector<Cell> cells_;
+  std::vector<RoughCosts> costs_;  ///< By series.
+  std::vector<Cell> ladder_;       ///< The counts of the plan, as far as each series was placed.
+  std::vector<Aim> aims_;
+  std::vector<Cell> cells_;        ///< What a block visits.
   Summary summary_;
 };
 

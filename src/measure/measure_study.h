@@ -10,9 +10,9 @@ namespace mileage {
 
 struct Summary {
   int blocks = 0;  ///< Blocks finished as a whole.
-  std::size_t kept = 0;
+  std::size_t kept = 0;       ///< Visits that answers rest on.
   std::size_t failed = 0;
-  std::size_t repeated = 0;  ///< Condemned by the yardstick.
+  std::size_t condemned = 0;  ///< Visits of the blocks that were disturbed, by the level that the study ended with.
   std::optional<double> yardstick_ns;  ///< Level of the yardstick in the study.
   std::optional<double> reached;       ///< Relative half-width of the goal's widest interval.
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.
@@ -23,16 +23,18 @@ struct Summary {
 /// Measures a plan. First come the checks of outcomes (check_plan.h). Then every series is placed: one short visit per
 /// count, upwards, until it is far over the budget (1.6 times); counts beyond are left out for that series, and so are
 /// cells that fail. Then come the blocks: in each, the counts in shuffled order, and at each count its series side by side
-/// in random order. All series of a count in a block get the same seed. A cell whose frames are far over the budget gets
+/// in random order. With plan.aim, a few more short visits find where the figures of the goal lie (aiming.h; larger counts
+/// than planned are tried for a budget that is not crossed), and counts are put around them: five for each, or three where
+/// time is short; counts of the plan that lie close below a capacity or beyond it are left out then. All series of a count in a block get the same seed. A cell whose frames are far over the budget gets
 /// fewer of them, three at least, so that it takes no longer than one at the edge.
 ///
-/// A visit waits for a quiet moment by the yardstick, two seconds at most, and 40 % of the time in all. Visits that the
-/// yardstick condemns are made again at the end of their block, in three rounds at most (one where plan.time_s is set); a
-/// cell that is still disturbed then is left out of the block. Where the machine shows its speed late, visits kept before
-/// are made again at the end, unless time is short.
+/// A visit waits for a quiet moment by the yardstick, two seconds at most, and 15 % of the time in all. Cells of which every
+/// visit is condemned (yardstick_judge.h) are visited again at the end of their block, in three rounds at most (one where
+/// plan.time_s is set), and once more at the end of the study where the level has moved since; a cell that is still
+/// disturbed then is left out of the block.
 ///
 /// Blocks end after plan.blocks of them, or with the last visit that fits into plan.time_s, which may leave the last block
-/// unfinished; one whole block at least is made. With plan.precision, their number is planned in stages (blocks_wanted()):
+/// unfinished. With plan.precision, their number is planned in stages (blocks_wanted()):
 /// five, then as many as the width reached so far asks for. `keep` and `stop` may throw; nothing is lost then but the visit
 /// in work.
 ///

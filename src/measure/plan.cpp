@@ -157,9 +157,10 @@ Plan make_plan(const Scenario& scenario, const Wish& wish) {
   plan.blocks = wish.blocks == 0 && wish.time_s == 0 && wish.precision == 0 ? usual_blocks : wish.blocks;
   plan.precision = wish.precision;
   plan.goal = wish.goal;
+  plan.aim = wish.aim;
   plan.time_s = wish.time_s;
   plan.seed = wish.seed;
-  plan.least_frames = wish.least_frames;
+  if (wish.least_frames) plan.least_frames = plan.heavy_frames = *wish.least_frames;
   plan.least_ms = wish.least_ms;
   return plan;
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -19,9 +20,10 @@ struct Wish {
   int blocks = 0;
   double precision = 0;  ///< Relative half-width wanted; 0 means none.
   Goal goal;
+  bool aim = false;  ///< Add counts around the figures of the goal.
   double time_s = 0;
   std::uint64_t seed = 1;
-  int least_frames = 20;
+  std::optional<int> least_frames;  ///< Of every visit; nothing: 20, and 10 where frames are heavy.
   double least_ms = 20;
 };
 

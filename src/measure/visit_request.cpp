@@ -19,6 +19,8 @@
 namespace mileage {
 namespace {
 
+constexpr int looks_to_believe = 3;
+
 Visit blank_visit(const VisitRequest& request) {
   Visit visit;
   visit.series = request.series;
@@ -106,10 +108,14 @@ void run_check(Variant& variant, const VisitRequest& request, Clock& clock) {
   meter.sample(request.check_frames);
 }
 
-/// The yardstick before the frames; waits for a quiet moment where that is wanted.
+/// The yardstick before the frames; waits for a quiet moment where that is wanted. Once it had to wait, a single quiet look
+/// is not believed: disturbed machines have short quiet moments, above all just after a pause.
 YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s) {
   YardstickTimes times = instruments.yardstick->take();
-  while (request.quiet_below_ns > 0 && times.arithmetic_ns > request.quiet_below_ns && waited_s < request.patience_s) {
+  int quiet_looks = looks_to_believe;
+  while (request.quiet_below_ns > 0 && waited_s < request.patience_s) {
+    quiet_looks = times.arithmetic_ns > request.quiet_below_ns ? 0 : quiet_looks + 1;
+    if (quiet_looks >= looks_to_believe) break;
     instruments.clock->pause_ns(static_cast<std::int64_t>(pause_between_looks_s * 1e9));
     waited_s += pause_between_looks_s;
     times = instruments.yardstick->take();

@@ -11,11 +11,10 @@
 namespace mileage {
 namespace {
 
-/// Longest wait of one visit for a quiet moment. A visit that begins in a disturbed one is lost whatever comes, so that
-/// waiting costs nothing but the chance that the machine stays as it is.
+/// Longest wait of one visit for a quiet moment.
 constexpr double patience_of_visit_s = 2;
 /// Share of the time allowed that waiting may take in all; where no time was given, of the time used so far.
-constexpr double share_for_waiting = 0.4;
+constexpr double share_for_waiting = 0.15;
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 
@@ -45,6 +44,12 @@ Visiting::Visiting(const Head& head, const std::vector<Visit>& made, Runner& run
 
 double Visiting::elapsed_s() const { return made_before_s_ + static_cast<double>(clock_.now_ns() - start_ns_) * 1e-9; }
 
+double Visiting::visits_s() const {
+  double sum = 0;
+  for (const Visit& visit : study_.visits) sum += visit.took_s;
+  return sum;
+}
+
 Visit Visiting::make(const Order& order, Progress& progress) {
   ++progress.done;
   const bool was_made = is_replaying();
@@ -63,7 +68,7 @@ VisitRequest Visiting::request_for(const Order& order) const {
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == VisitStatus::check) request.check_frames = check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
-  if (order.intended == VisitStatus::kept) {
+  if (order.patient) {
     request.quiet_below_ns = judge_.limit_ns().value_or(0);
     request.patience_s = patience_s(order.predicted_s);
   }

@@ -45,6 +45,7 @@ struct Order {
   int block = -1;
   VisitStatus intended = VisitStatus::kept;
   int least_frames = 20;
+  bool patient = false;      ///< Whether to wait for a quiet moment.
   double predicted_s = 0.5;  ///< Time that the visit will take, from what was measured; sets its limit.
 };
 
@@ -60,6 +61,9 @@ class Visiting {
 
   /// Seconds that the study took so far, those of an earlier run included.
   double elapsed_s() const;
+  /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an earlier run, so that
+  /// whatever is decided by it is decided alike.
+  double visits_s() const;
   /// Whether visits of an earlier run are still to be taken.
   bool is_replaying() const { return next_made_ < made_.size(); }
   const YardstickJudge& judge() const { return judge_; }

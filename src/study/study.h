@@ -41,9 +41,11 @@ struct Plan {
   int blocks = 0;                    ///< Passes wanted at most; 0 means as many as time or precision ask for.
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
+  bool aim = false;                  ///< Whether counts are added around the figures of the goal.
   double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
-  int least_frames = 20;             ///< Measured frames of a visit, at least.
+  int least_frames = 20;             ///< Measured frames of a visit, at least,
+  int heavy_frames = 10;             ///< and of one whose frames take more than a quarter of the budget.
   double least_ms = 20;              ///< Measured time of a visit in milliseconds, at least.
 };
 
@@ -71,8 +73,8 @@ struct Head {
 };
 
 enum class VisitStatus {
-  kept,      ///< Takes part in every answer.
-  repeated,  ///< Its yardstick was disturbed; takes part in none, whether the cell was visited again or given up.
+  kept,      ///< Made in a block, and not condemned when it was made.
+  repeated,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole study.
   placing,   ///< Only told where counts lie; takes part in none.
   check,     ///< A short world whose outcome was compared before timing; takes part in none.
   failed     ///< Has a reason instead of numbers.

@@ -117,8 +117,8 @@ Json to_json(const Plan& plan) {
   for (const Series& one : plan.series) series.push_back(to_json(one));
   return {{"series", series},          {"counts", plan.counts},           {"budget_ms", plan.budget_ms},
           {"blocks", plan.blocks},     {"time_s", plan.time_s},           {"seed", plan.seed},
-          {"least_frames", plan.least_frames}, {"least_ms", plan.least_ms}, {"precision", plan.precision},
-          {"goal", to_json(plan.goal)}};
+          {"least_frames", plan.least_frames}, {"heavy_frames", plan.heavy_frames}, {"least_ms", plan.least_ms}, {"precision", plan.precision},
+          {"goal", to_json(plan.goal)}, {"aim", plan.aim}};
 }
 
 Plan plan_from(const Json& json) {
@@ -130,9 +130,11 @@ Plan plan_from(const Json& json) {
   plan.time_s = read_or<double>(json, "time_s", 0);
   plan.seed = read_or<std::uint64_t>(json, "seed", 0);
   plan.least_frames = read_or<int>(json, "least_frames", plan.least_frames);
+  plan.heavy_frames = read_or<int>(json, "heavy_frames", plan.least_frames);
   plan.least_ms = read_or<double>(json, "least_ms", plan.least_ms);
   plan.precision = read_or<double>(json, "precision", 0);
   if (json.contains("goal")) plan.goal = goal_from(json["goal"]);
+  plan.aim = read_or<bool>(json, "aim", false);
   return plan;
 }
 

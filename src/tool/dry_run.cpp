@@ -41,7 +41,7 @@ Seconds time_of_block(const Plan& plan, std::size_t cells) {
   const double edge_s = plan.budget_ms * far_over_budget * 1e-3;
   const auto visits = static_cast<double>(cells);
   return {visits * (least_beside_s + plan.least_ms * 1e-3),
-          visits * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.least_frames + settling_frames) * edge_s))};
+          visits * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
 }
 
 /// Blocks that were measured into the output already tell their time.

@@ -54,10 +54,11 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--time", options.time, "stop with the last visit that fits into it, such as 30s");
   verb.option("--blocks", options.blocks, 1, 1000, "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");
   verb.option("--seed", options.seed, "of the order of visits and of every world (preset: 1)");
-  verb.option("--frames", options.frames, 1, 100'000, "measured frames of a visit, at least (preset: 20)");
+  verb.option("--frames", options.frames, 1, 100'000, "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
   verb.option("-o,--output", options.output, "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
   verb.option("--memory-limit", options.memory_limit, "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
+  verb.flag("--as-given", options.as_given, "measure just the counts given; otherwise some are added around capacities and break-evens");
   verb.flag("--same-process", options.same_process, "without a process per visit, for a debugger; a crash ends the study");
   verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
 }
@@ -74,6 +75,7 @@ Wish wish_of(const MeasureOptions& options) {
   if (!options.goal.empty()) wish.goal = parse_goal(options.goal, "--for");
   if (wish.goal.budget_ms > 0 && options.budget.empty()) wish.budget_ms = wish.goal.budget_ms;
   if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "--time");
+  wish.aim = !options.as_given;
   wish.blocks = options.blocks;
   if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "--seed"));
   if (options.frames > 0) wish.least_frames = options.frames;

@@ -28,6 +28,7 @@ struct MeasureOptions {
   std::string output;
   std::string program;
   std::string memory_limit;
+  bool as_given = false;
   bool same_process = false;
   bool dry_run = false;
   bool json = false;

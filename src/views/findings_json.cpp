@@ -31,6 +31,7 @@ Json row_of(const Findings& findings, std::size_t series, bool several) {
 
 const char* source_name(Source source) {
   switch (source) {
+    case Source::local: return "local";
     case Source::law: return "law";
     case Source::interpolated: return "interpolated";
     case Source::extrapolated: return "extrapolated";
@@ -50,7 +51,7 @@ Json capacity_row(const Findings& findings, const CapacityFinding& one, bool sev
   row["high"] = place_json(capacity.interval.high, findings.axis);
   row["extrapolated"] = capacity.at.has_value() && capacity.source == Source::extrapolated;
   if (capacity.at) row["read"] = source_name(capacity.source);
-  if (!capacity.reason.empty()) row["reason"] = capacity.reason;
+  if (!capacity.at) row["reason"] = no_capacity_text(capacity.none);
   if (!capacity.interval_missing.empty()) row["interval_missing"] = capacity.interval_missing;
   return row;
 }
@@ -118,10 +119,20 @@ Json cost_rows(const Findings& findings, bool several) {
 
 Json coefficients_json(const Law& law) {
   Json json{{"fixed_ms", law.fixed_ms}};
-  if (law.kind == LawKind::constant) return json;
-  json["per_unit_ms"] = law.coefficient;
+  if (law.kind != LawKind::constant) json["per_unit_ms"] = law.coefficients;
   if (law.kind == LawKind::power) json["exponent"] = law.exponent;
   return json;
+}
+
+Json knees_json(const SeriesFinding& series) {
+  Json knees = Json::array();
+  for (const KneeFinding& knee : series.knees)
+    knees.push_back({{"count", knee.at},
+                     {"low", optional_json(knee.interval.low)},
+                     {"high", optional_json(knee.interval.high)},
+                     {"slope_ratio", optional_json(knee.slope_ratio)},
+                     {"cache", knee.cache}});
+  return knees;
 }
 
 Json detail_json(const CellDetail& cell, const std::string& axis) {
@@ -145,10 +156,19 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
   row["exponent"] = {{"value", optional_json(one.exponent)},
                      {"low", optional_json(one.exponent_interval.low)},
                      {"high", optional_json(one.exponent_interval.high)}};
+  row["cannot_tell"] = Json::array();
+  if (curve.names.size() > 1)
+    for (const Law& law : curve.names) row["cannot_tell"].push_back(law_name(law.kind));
+  row["knees"] = knees_json(one);
+  row["exponent_at_least"] = one.exponent_at_least;
+  row["exponent_at_most"] = one.exponent_at_most;
   row["coefficients"] = curve.law ? coefficients_json(*curve.law) : Json::object();
   row["laws"] = Json::array();
   for (const LawTest& test : curve.tests)
-    row["laws"].push_back({{"law", law_name(test.fit.law.kind)}, {"exceedance", test.exceedance}, {"rejected", test.rejected}});
+    row["laws"].push_back({{"law", law_name(test.fit.law.kind)},
+                           {"left_out_error", optional_json(left_out_error(test.fit.law.kind, curve.points))},
+                           {"exceedance", test.exceedance},
+                           {"rejected", test.rejected}});
   row["setup_ms_at_most"] = one.setup_ms;
   row["points"] = Json::array();
   for (const PointFinding& point : one.points)

@@ -55,7 +55,7 @@ std::string per_entity_ns(const PointFinding& point) { return three_digits(point
 
 std::string law_words(const Findings& findings, const SeriesFinding& series) {
   const Curve& curve = series.curve.all;
-  if (curve.law) return law_text(*curve.law, findings.head.scenario.entities);
+  if (curve.law) return laws_text(curve.names, findings.head.scenario.entities);
   return curve.tests.empty() ? "not tested: no repetition" : "no law fits; the points speak for themselves";
 }
 
@@ -73,7 +73,7 @@ TextTable capacity_table(const Findings& findings, double budget_ms) {
       table.row({label(findings, one->series), place_text(*capacity.at, findings.axis),
                  interval_or(capacity.interval, findings.axis, capacity.interval_missing), source_text(capacity.source)});
     else
-      table.row({label(findings, one->series), "none", "", capacity.reason});
+      table.row({label(findings, one->series), "none", "", no_capacity_text(capacity.none)});
   }
   return table;
 }

@@ -92,25 +92,72 @@ std::string rate_text(double budget_ms) {
 }
 
 std::string law_text(const Law& law, const std::string& entities) {
-  if (law.kind == LawKind::constant) return fmt::format("constant: {} at any count", ms_text(law.fixed_ms));
+  const std::string one = one_of(entities);
+  const auto each = [&](double ms) { return fmt::format("{} ns a {}", three_digits(ms * 1e6), one); };
   const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
-  if (law.kind == LawKind::linear)
-    return fmt::format("grows in proportion: {}{} ns a {}", fixed, three_digits(law.coefficient * 1e6), one_of(entities));
-  return fmt::format("grows with the power {} of the count: {}{} ms at 1k", three_digits(law.exponent), fixed,
-                     three_digits(law.coefficient * std::pow(1000.0, law.exponent)));
+  switch (law.kind) {
+    case LawKind::constant: return fmt::format("constant: {} at any count", ms_text(law.fixed_ms));
+    case LawKind::linear: return fmt::format("grows in proportion: {}{}", fixed, each(law.coefficients[0]));
+    case LawKind::n_log_n:
+      return fmt::format("N log N: {}{} and doubling", fixed, each(law.coefficients[0]));
+    case LawKind::quadratic:
+      return fmt::format("quadratic: {}{} at 1k", fixed, ms_text(law.coefficients[0] * 1e6));
+    case LawKind::linear_and_quadratic:
+      return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]), ms_text(law.coefficients[1] * 1e6));
+    case LawKind::power:
+      return fmt::format("grows with the power {} of the count: {}{} ms at 1k", three_digits(law.exponent), fixed,
+                         three_digits(law.coefficients[0] * std::pow(1000.0, law.exponent)));
+    case LawKind::one_knee:
+    case LawKind::two_knees: break;
+  }
+  std::string text = fmt::format("linear, {}{}", fixed, each(law.coefficients[0]));
+  for (std::size_t i = 0; i < law.knees.size(); ++i) text += ", " + knee_text(law, i);
+  return text;
+}
+
+std::string knee_text(const Law& law, std::size_t knee) {
+  const double below = law.coefficients[knee];
+  const double above = law.coefficients[knee + 1];
+  const std::string place = count_text(law.knees[knee]);
+  if (below <= 0) return fmt::format("flat below {}", place);
+  if (above <= 0) return fmt::format("flat above {}", place);
+  return above >= below ? fmt::format("{} times steeper above {}", three_digits(above / below), place)
+                        : fmt::format("{} of the slope above {}", three_digits(above / below), place);
+}
+
+const char* no_capacity_text(NoCapacity none) {
+  switch (none) {
+    case NoCapacity::there_is_one: return "";
+    case NoCapacity::over_at_once: return "over the budget at the smallest count measured";
+    case NoCapacity::within_as_measured: return "within the budget as far as measured, and no law goes on from there";
+    case NoCapacity::within_as_far_as_trusted: return "within the budget up to four times the largest count measured";
+  }
+  return "";
+}
+
+std::string laws_text(const std::vector<Law>& names, const std::string& entities) {
+  std::string text;
+  for (const Law& law : names) text += (text.empty() ? "" : "; or ") + law_text(law, entities);
+  return names.size() > 1 ? "cannot tell: " + text : text;
 }
 
 const char* law_name(LawKind kind) {
   switch (kind) {
     case LawKind::constant: return "constant";
     case LawKind::linear: return "linear";
+    case LawKind::n_log_n: return "n log n";
+    case LawKind::quadratic: return "quadratic";
+    case LawKind::linear_and_quadratic: return "linear and quadratic";
     case LawKind::power: return "power";
+    case LawKind::one_knee: return "linear with a knee";
+    case LawKind::two_knees: return "linear with two knees";
   }
   return "";
 }
 
 const char* source_text(Source source) {
   switch (source) {
+    case Source::local: return "from counts around it";
     case Source::law: return "from the law";
     case Source::interpolated: return "between points";
     case Source::extrapolated: return "beyond the measured range";

@@ -34,10 +34,19 @@ std::string rate_text(double budget_ms);
 /// A law in words: "grows in proportion: 0.012 ms fixed + 61.2 ns a lantern".
 std::string law_text(const Law& law, const std::string& entities);
 
+/// What changes at a knee: "3.10 times steeper above 41k".
+std::string knee_text(const Law& law, std::size_t knee);
+
+/// Why there is no capacity.
+const char* no_capacity_text(NoCapacity none);
+
+/// All names of a curve: one, or several that the data cannot tell apart.
+std::string laws_text(const std::vector<Law>& names, const std::string& entities);
+
 /// Name of a law as it stands in JSON: "constant", "linear", "power".
 const char* law_name(LawKind kind);
 
-/// "from the law", "between points", "beyond the measured range".
+/// "from counts around it", "from the law", "between points", "beyond the measured range".
 const char* source_text(Source source);
 
 /// One entity of a plural: "lanterns" becomes "lantern".

@@ -21,12 +21,14 @@ SeriesCurve curve_of(std::function<double(double)> ms, double visit_noise, int b
 }
 
 double linear(double n) { return 0.1 + 1e-4 * n; }
-double bent(double n) { return n < 3000 ? 1e-4 * n : n < 10'000 ? 1e-4 * n * std::pow(n / 3000, 2) : 1e-4 * 11.1 * n; }
+double bent(double n) { return 1e-4 * n * (1 + 0.5 * std::sin(3 * std::log(n))); }
 
 TEST(Curve, NamesTheSimplestLawThatNoiseDoesNotReject) {
   EXPECT_EQ(curve_of([](double) { return 2.0; }, 0.02).all.law->kind, LawKind::constant);
   EXPECT_EQ(curve_of(linear, 0.02).all.law->kind, LawKind::linear);
-  EXPECT_EQ(curve_of([](double n) { return 0.1 + 1e-6 * n * n; }, 0.02).all.law->kind, LawKind::power);
+  EXPECT_EQ(curve_of([](double n) { return 0.1 + 1e-6 * n * n; }, 0.02).all.law->kind, LawKind::quadratic);
+  EXPECT_EQ(curve_of([](double n) { return 0.01 + 1e-5 * std::pow(n, 1.5); }, 0.02).all.law->kind, LawKind::power);
+  EXPECT_EQ(curve_of([](double n) { return n < 10'000 ? 1e-4 * n : 1 + 4e-4 * (n - 10'000); }, 0.02).all.law->kind, LawKind::one_knee);
 }
 
 TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {
@@ -36,6 +38,13 @@ TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {
   EXPECT_GT(curve.all.bend_at(4000), 0.01);
   const Eigen::Index i = 3;
   EXPECT_NEAR(curve.all.log_ms_at(curve.all.points.x(i)), curve.all.points.log_ms(i), 1e-12);
+}
+
+// Where the fixed cost is never overtaken, N log N and N look alike.
+TEST(Curve, NamesBothLawsThatTheDataCannotTellApart) {
+  const Curve curve = curve_of([](double n) { return 10 + 1e-4 * n; }, 0.04).all;
+  ASSERT_GE(curve.names.size(), 2U);
+  for (const Law& law : curve.names) EXPECT_EQ(tier_of(law.kind), 1);
 }
 
 TEST(Curve, WithoutRepetitionNoLawIsTested) {

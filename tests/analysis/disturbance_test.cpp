@@ -46,6 +46,7 @@ TEST(Quietness, AStudySlowThroughoutSaysSo) {
 TEST(Quietness, CountsWhatWasRepeated) {
   Study study = following_study(0);
   study.visits[3].status = VisitStatus::repeated;
+  study.visits[3].yardstick->after.arithmetic_ns = 200;
   const Quietness quiet = quietness_of(study);
   EXPECT_EQ(quiet.condemned, 1U);
   EXPECT_EQ(quiet.kept, study.visits.size() - 1);

@@ -29,9 +29,9 @@ TEST(YardstickJudge, WithoutReadingsCondemnsNothing) {
   EXPECT_FALSE(judge_after({100}).condemns(Visit{}));
 }
 
-TEST(YardstickJudge, HoldsVisitsAgainstTheFastestLevelOfAQuarterOfTheReadings) {
+TEST(YardstickJudge, HoldsVisitsAgainstTheFastestLevelOfAThirdOfTheReadings) {
   std::vector<double> levels(20, 170);
-  levels.insert(levels.end(), 9, 100);
+  levels.insert(levels.end(), 11, 100);
   const YardstickJudge judge = judge_after(levels, 98);
   EXPECT_FALSE(judge.is_slow_throughout());
   EXPECT_TRUE(judge.condemns(visit_with(170, 170)));
@@ -63,6 +63,33 @@ Study study_at(const std::vector<double>& levels) {
     study.visits.back().samples_ns = {1};
   }
   return study;
+}
+
+TEST(YardstickJudge, CondemnsALongVisitThatTheHostTookTimeFrom) {
+  const YardstickJudge judge = judge_after(std::vector<double>(30, 100));
+  Visit visit = visit_with(100, 100);
+  visit.load.stolen_share = 0.6;
+  visit.took_s = 0.05;
+  EXPECT_FALSE(judge.condemns(visit));  // too short to tell
+  visit.took_s = 2;
+  EXPECT_TRUE(judge.condemns(visit));
+}
+
+TEST(YardstickJudge, ReadingsOfBlocksReplaceThoseBefore) {
+  YardstickJudge judge({});
+  Visit placing = visit_with(60, 60);
+  placing.status = VisitStatus::placing;
+  for (int i = 0; i < 50; ++i) judge.add(placing);
+  EXPECT_EQ(judge.level_ns(), 60);
+  for (int i = 0; i < 12; ++i) judge.add(visit_with(100, 100));
+  EXPECT_EQ(judge.level_ns(), 100);
+}
+
+TEST(EvidenceVisits, TakeInWhatWasCondemnedByAnEarlierLevel) {
+  Study study = study_at(std::vector<double>(20, 100));
+  study.visits.front().status = VisitStatus::repeated;
+  study.visits.back().status = VisitStatus::failed;
+  EXPECT_EQ(evidence_visits(study).size(), 19U);
 }
 
 TEST(EvidenceVisits, LeaveOutWhatWasKeptBeforeTheMachineShowedItsSpeed) {

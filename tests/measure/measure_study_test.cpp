@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <memory>
 #include <random>
 #include <set>
 
@@ -150,7 +151,7 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
     return timed >= 2 && timed < 5 ? 170.0 : 100.0;
   };
   const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, wish_for({100, 1000, 10'000}, 2));
-  EXPECT_EQ(summary.repeated, 3U);
+  EXPECT_EQ(summary.condemned, 3U);
   EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
   const auto repeated = visits_of(VisitStatus::repeated);
   for (const Visit& visit : repeated) EXPECT_EQ(visit.block, 0);
@@ -160,14 +161,14 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
 TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
   yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 170.0 : 100.0; };
   const Summary summary = measure({{"objects", ns_each(50)}}, wish_for({100, 1000, 10'000, 30'000}, 1));
-  EXPECT_EQ(summary.repeated, 4U);  // once and three more rounds
+  EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and once more at the end
   EXPECT_EQ(summary.kept, 3U);
 }
 
 TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
   head_.remembered_yardstick_ns = 50;
   const Summary summary = measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 2));
-  EXPECT_EQ(summary.repeated, 0U);
+  EXPECT_EQ(summary.condemned, 0U);
   EXPECT_EQ(summary.kept, 4U);
 }
 
@@ -180,17 +181,17 @@ TEST_F(MeasureStudy, WaitingTakesASmallShareOfTheTime) {
   double waited_s = 0;
   for (const Visit& visit : visits_) waited_s += visit.waited_s;
   EXPECT_GT(waited_s, 1);
-  EXPECT_LT(waited_s, 0.4 * 12 + 0.1);
+  EXPECT_LT(waited_s, 0.15 * 12 + 0.1);
 }
 
 // The machine shows its speed only after the first block.
 TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
   yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() < 4 ? 170.0 : 100.0; };
   measure({{"objects", ns_each(50)}}, wish_for({100, 1000, 3000}, 8));
-  std::map<int, int> in_block;
-  for (const Visit* visit : evidence_visits({head_, visits_, {}, {}})) ++in_block[visit->block];
-  EXPECT_EQ(in_block.size(), 8U);
-  for (const auto& [block, visits] : in_block) EXPECT_EQ(visits, 3) << block;
+  std::set<std::pair<int, std::int64_t>> cells;
+  const Study study{head_, visits_, {}, {}};
+  for (const Visit* visit : evidence_visits(study)) cells.insert({visit->block, visit->count});
+  EXPECT_EQ(cells.size(), 8U * 3U);
 }
 
 TEST_F(MeasureStudy, WaitingDoesNotPassTheTimeAllowed) {
@@ -209,20 +210,21 @@ TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
 
 /// A variant that takes 1 us each, in every visit by another factor of so many percent up or down.
 scripted::FrameTimes restless(double percent) {
-  return [percent, random = std::mt19937(5), factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
-    if (frame == 0) factor = std::exp(std::normal_distribution<double>(0, percent / 100)(random));
+  const auto random = std::make_shared<std::mt19937>(5);  // shared by all visits
+  return [percent, random, factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
+    if (frame == 0) factor = std::exp(std::normal_distribution<double>(0, percent / 100)(*random));
     return std::llround(1000.0 * factor * static_cast<double>(count));
   };
 }
 
 TEST_F(MeasureStudy, GoesOnUntilTheGoalIsPrecise) {
   Wish wish = wish_for({3000, 6000, 9000, 12'000, 15'000, 18'000, 21'000}, 0);
-  wish.precision = 0.01;
+  wish.precision = 0.02;
   std::vector<int> blocks;
-  for (const double percent : {0.1, 6.0}) {
+  for (const double percent : {0.1, 5.0}) {
     const Summary summary = measure({{"objects", restless(percent)}}, wish);
     ASSERT_TRUE(summary.reached);
-    EXPECT_LE(*summary.reached, 0.01);
+    EXPECT_LE(*summary.reached, 0.02);
     EXPECT_EQ(summary.blocks_lacking, 0);
     blocks.push_back(summary.blocks);
     visits_.clear();
@@ -243,7 +245,7 @@ TEST_F(MeasureStudy, SaysWhatAPrecisionStillLacksWhenTimeEnds) {
 TEST(BlocksWanted, GrowWithTheSquareOfTheWidth) {
   EXPECT_EQ(blocks_wanted(5, 0.03, 0.03), 5);
   EXPECT_EQ(blocks_wanted(5, 0.01, 0.03), 5);
-  EXPECT_EQ(blocks_wanted(5, 0.0609, 0.03), 20);
+  EXPECT_EQ(blocks_wanted(5, 0.0608, 0.03), 20);
   EXPECT_EQ(blocks_wanted(5, 0.0301, 0.03), 6);
   EXPECT_EQ(blocks_wanted(5, std::nullopt, 0.03), 7);
 }
@@ -264,7 +266,7 @@ TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
     visit += frame == 0;
     return visit % 2 == 0 ? 100'000 : 900'000;
   };
-  EXPECT_EQ(measure({{"objects", wild}}, wish_for({100, 1000}, 4)).repeated, 0U);
+  EXPECT_EQ(measure({{"objects", wild}}, wish_for({100, 1000}, 4)).condemned, 0U);
 }
 
 TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
@@ -349,7 +351,77 @@ TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
 TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
   Wish wish = wish_for({10'000}, 0);
   wish.time_s = 0.001;
-  EXPECT_EQ(measure({{"objects", ns_each(1000)}}, wish).blocks, 1);
+  EXPECT_EQ(measure({{"objects", ns_each(1000)}}, wish).kept, 1U);
+}
+
+// Every count of ten would take 0.2 s; there are three seconds, and five blocks are worth more than ten counts.
+TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
+  Wish wish = wish_for({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
+  wish.aim = true;
+  wish.time_s = 6;
+  const Summary summary = measure({{"objects", ns_each(1000)}}, wish);
+  EXPECT_GE(summary.blocks, 3);
+  EXPECT_LE(summary.elapsed_s, 6);
+}
+
+// 1 us each: 16.7 ms hold 16,667. The ladder alone has 10k and 30k around it.
+TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
+  Wish wish = wish_for({100, 1000, 3000, 10'000, 30'000}, 3);
+  wish.aim = true;
+  measure({{"objects", ns_each(1000)}}, wish);
+  std::set<std::int64_t> counts;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) counts.insert(visit.count);
+  const auto near = std::count_if(counts.begin(), counts.end(), [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
+  EXPECT_EQ(near, 5);
+  EXPECT_EQ(counts.count(30'000), 0U);  // costs most and tells nothing besides
+  EXPECT_EQ(counts.count(10'000), 1U);
+}
+
+TEST_F(MeasureStudy, ReachesBeyondItsCountsForABudgetThatIsNotCrossed) {
+  Wish wish = wish_for({100, 1000, 5000}, 1);
+  wish.aim = true;
+  measure({{"objects", ns_each(1000)}}, wish);
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_GT(largest, 16'667);
+  EXPECT_LT(largest, 25'000);
+}
+
+// Objects cost 1 us each, columns 2 ms and 0.2 us each: they break even at 2,500.
+TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
+  Wish wish = wish_for({100, 1000, 10'000}, 2);
+  wish.aim = true;
+  wish.goal = {"breakeven", 0, {"objects", "columns"}};
+  measure({{"objects", ns_each(1000)}, {"columns", [](std::int64_t count, std::int64_t) { return 2'000'000 + 200 * count; }}}, wish);
+  for (const char* variant : {"objects", "columns"}) {
+    std::set<std::int64_t> near;
+    for (const Visit& visit : visits_of(VisitStatus::kept, variant))
+      if (visit.count > 1700 && visit.count < 3600) near.insert(visit.count);
+    EXPECT_EQ(near.size(), 5U) << variant;
+  }
+}
+
+// While it is placed the machine runs at a third of its speed; the first block shows where the capacity really lies.
+TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
+  Wish wish = wish_for({100, 1000, 3000, 10'000, 30'000, 60'000}, 6);
+  wish.aim = true;
+  measure({{"objects", [&](std::int64_t count, std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 3000 : 1000) * count; }}}, wish);
+  std::map<std::int64_t, int> near;
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) ++near[visit.count];
+  EXPECT_GE(near.size(), 5U);
+  EXPECT_GE(near.rbegin()->second, 4);
+}
+
+TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
+  Wish wish = wish_for({1000, 3000, 10'000, 30'000}, 0);
+  wish.aim = true;
+  wish.time_s = 6;
+  measure({{"objects", ns_each(1000)}}, wish);
+  std::set<std::int64_t> near;
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) near.insert(visit.count);
+  EXPECT_EQ(near.size(), 3U);
 }
 
 }  // namespace

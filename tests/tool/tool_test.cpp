@@ -115,7 +115,7 @@ TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
 
 TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
   const Ran measured = run("measure --scenario drift --variants objects,columns --counts 10..1k --points 5 --blocks 3 --frames 3 "
-                           "--knob scatter=0,1 -o small.study.jsonl");
+                           "--knob scatter=0,1 --as-given -o small.study.jsonl");
   ASSERT_EQ(measured.code, 0) << measured.err;
   EXPECT_THAT(measured.out, HasSubstr("3 whole blocks, "));
   const Study study = read_study(folder_ / "small.study.jsonl");

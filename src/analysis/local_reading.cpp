@@ -1,0 +1,84 @@
+#include "analysis/local_reading.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <Eigen/Dense>
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t many_points = 5;
+constexpr double many_within = 1.6;
+constexpr std::size_t few_points = 3;
+constexpr double few_within = 1.35;
+constexpr double outside_by = 1.25;
+
+std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
+  if (nearest.size() < how_many) return std::nullopt;
+  nearest.resize(how_many);
+  const auto [least, most] = std::minmax_element(nearest.begin(), nearest.end());
+  if (*least > x || *most < x || *most / x > within || x / *least > within) return std::nullopt;
+  return Window{*least, *most};
+}
+
+}  // namespace
+
+std::optional<Window> window_around(const Eigen::ArrayXd& places, double x) {
+  std::vector<double> nearest(places.begin(), places.end());
+  std::sort(nearest.begin(), nearest.end(),
+            [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
+  if (const auto window = window_of(nearest, x, many_points, many_within)) return window;
+  return window_of(nearest, x, few_points, few_within);
+}
+
+std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
+  LocalFit fit;
+  fit.window_ = window;
+  fit.middle_ = std::sqrt(window.least * window.most);
+  std::vector<Eigen::Index> inside;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.x(i) >= window.least && points.x(i) <= window.most) inside.push_back(i);
+  if (inside.size() < 2) return std::nullopt;
+  const Eigen::Index columns = std::min<Eigen::Index>(3, static_cast<Eigen::Index>(inside.size()));
+  Eigen::MatrixXd matrix(inside.size(), columns);
+  Eigen::VectorXd values(inside.size());
+  for (std::size_t row = 0; row < inside.size(); ++row) {
+    const double root = std::sqrt(points.weight(inside[row]));
+    const double place = std::log(points.x(inside[row]) / fit.middle_);
+    for (Eigen::Index column = 0; column < columns; ++column)
+      matrix(static_cast<Eigen::Index>(row), column) = root * std::pow(place, static_cast<double>(column));
+    values(static_cast<Eigen::Index>(row)) = root * points.log_ms(inside[row]);
+  }
+  const Eigen::VectorXd solved = matrix.colPivHouseholderQr().solve(values);
+  std::copy(solved.begin(), solved.end(), fit.coefficients_);
+  return fit;
+}
+
+double LocalFit::value_at(double x) const {
+  const double place = std::log(x / middle_);
+  return coefficients_[0] + place * (coefficients_[1] + place * coefficients_[2]);
+}
+
+std::optional<double> LocalFit::crossing(double level, bool upward) const {
+  const double reach = std::log(window_.most / middle_ * outside_by);
+  const double a = coefficients_[2];
+  const double b = coefficients_[1];
+  const double c = coefficients_[0] - level;
+  std::vector<double> roots;
+  if (std::fabs(a) < 1e-12) {
+    if (b != 0) roots.push_back(-c / b);
+  } else if (const double inside = b * b - 4 * a * c; inside >= 0) {
+    const double q = -0.5 * (b + std::copysign(std::sqrt(inside), b));
+    roots = {q / a, q != 0 ? c / q : HUGE_VAL};
+  }
+  std::optional<double> nearest;
+  for (const double root : roots) {
+    if (!std::isfinite(root) || std::fabs(root) > reach || (b + 2 * a * root > 0) != upward) continue;
+    if (!nearest || std::fabs(root) < std::fabs(*nearest)) nearest = root;
+  }
+  return nearest ? std::optional(middle_ * std::exp(*nearest)) : std::nullopt;
+}
+
+}  // namespace mileage

@@ -1,0 +1,107 @@
+#include "measure/aiming.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/labels.h"
+
+namespace mileage {
+namespace {
+
+constexpr double five_factors[] = {0.74, 0.86, 1.0, 1.16, 1.35};
+constexpr double three_factors[] = {0.82, 1.0, 1.22};
+constexpr double middle_within = 1.2;
+/// Differences below this, on the log scale, may be noise of single visits.
+constexpr double told_apart = 0.1;
+
+std::size_t rank_of(const Scenario& scenario, const Series& series) {
+  const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
+                                  [&](const VariantFacts& facts) { return facts.name == series.variant; });
+  return static_cast<std::size_t>(found - scenario.variants.begin());
+}
+
+/// Ranks of the variants in the plan, ascending, without doubles.
+std::vector<std::size_t> ranks_of(const Scenario& scenario, const Plan& plan) {
+  std::vector<std::size_t> ranks;
+  for (const Series& series : plan.series) ranks.push_back(rank_of(scenario, series));
+  std::sort(ranks.begin(), ranks.end());
+  ranks.erase(std::unique(ranks.begin(), ranks.end()), ranks.end());
+  return ranks;
+}
+
+bool are_neighbours(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
+  const std::vector<std::size_t> ranks = ranks_of(scenario, plan);
+  const auto place = [&](const Series& series) { return std::find(ranks.begin(), ranks.end(), rank_of(scenario, series)) - ranks.begin(); };
+  return std::abs(place(one) - place(other)) == 1;
+}
+
+bool is_wanted(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
+  if (!same_conditions(one, other, scenario)) return false;
+  if (plan.goal.between.empty()) return are_neighbours(scenario, plan, one, other);
+  const auto named = [&](const Series& series) {
+    return std::find(plan.goal.between.begin(), plan.goal.between.end(), series.variant) != plan.goal.between.end();
+  };
+  return one.variant != other.variant && named(one) && named(other);
+}
+
+/// Between two places on the axis where a value passes zero.
+double between(std::int64_t below, std::int64_t above, double value_below, double value_above) {
+  const double share = value_below / (value_below - value_above);
+  return static_cast<double>(below) * std::pow(static_cast<double>(above) / static_cast<double>(below), share);
+}
+
+std::optional<double> first_rise(const RoughCosts& costs, double budget_ms) {
+  for (auto at = costs.begin(); at != costs.end() && std::next(at) != costs.end(); ++at) {
+    const auto next = std::next(at);
+    if (at->second <= budget_ms && next->second > budget_ms)
+      return between(at->first, next->first, std::log(at->second / budget_ms), std::log(next->second / budget_ms));
+  }
+  return std::nullopt;
+}
+
+std::optional<double> first_change(const RoughCosts& one, const RoughCosts& other) {
+  std::vector<std::pair<std::int64_t, double>> ratios;
+  for (const auto& [count, ms] : one)
+    if (const auto there = other.find(count); there != other.end()) ratios.emplace_back(count, std::log(ms / there->second));
+  for (std::size_t i = 1; i < ratios.size(); ++i) {
+    const double sign = ratios[i].second > 0 ? 1 : -1;
+    if ((ratios[i - 1].second > 0) == (ratios[i].second > 0)) continue;
+    const bool before = std::any_of(ratios.begin(), ratios.begin() + static_cast<std::ptrdiff_t>(i), [&](const auto& ratio) { return -sign * ratio.second > told_apart; });
+    const bool after = std::any_of(ratios.begin() + static_cast<std::ptrdiff_t>(i), ratios.end(), [&](const auto& ratio) { return sign * ratio.second > told_apart; });
+    if (before && after) return between(ratios[i - 1].first, ratios[i].first, ratios[i - 1].second, ratios[i].second);
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan) {
+  std::vector<Aim> aims;
+  if (plan.goal.figure != "breakeven")
+    for (std::size_t series = 0; series < plan.series.size(); ++series)
+      aims.push_back({series, {}, plan.goal.budget_ms > 0 ? plan.goal.budget_ms : plan.budget_ms, {}});
+  if (plan.goal.figure != "capacity")
+    for (std::size_t one = 0; one < plan.series.size(); ++one)
+      for (std::size_t other = one + 1; other < plan.series.size(); ++other)
+        if (is_wanted(scenario, plan, plan.series[one], plan.series[other])) aims.push_back({one, other, 0, {}});
+  return aims;
+}
+
+std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs) {
+  return aim.other ? first_change(costs[aim.series], costs[*aim.other]) : first_rise(costs[aim.series], aim.budget_ms);
+}
+
+std::vector<std::int64_t> aimed_counts(double at, bool three) {
+  std::vector<std::int64_t> counts;
+  const auto add = [&](double factor) { counts.push_back(std::max<std::int64_t>(1, std::llround(at * factor))); };
+  if (three)
+    std::for_each(std::begin(three_factors), std::end(three_factors), add);
+  else
+    std::for_each(std::begin(five_factors), std::end(five_factors), add);
+  counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
+  return counts;
+}
+
+bool is_well_aimed(double aimed, double found) { return found < aimed * middle_within && found > aimed / middle_within; }
+
+}  // namespace mileage

@@ -1,0 +1,60 @@
+#include "analysis/local_reading.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Eigen::ArrayXd places(std::initializer_list<double> values) {
+  Eigen::ArrayXd all(static_cast<Eigen::Index>(values.size()));
+  std::copy(values.begin(), values.end(), all.begin());
+  return all;
+}
+
+Points points_at(const Eigen::ArrayXd& x, double exponent, double bend) {
+  return {x, exponent * (x / 1000).log() + bend * (x / 1000).log().square(), Eigen::ArrayXd::Constant(x.size(), 5)};
+}
+
+TEST(Window, TakesTheFiveNearestPointsWhereTheyStandClose) {
+  const auto window = window_around(places({100, 740, 860, 1000, 1160, 1350, 10'000}), 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
+TEST(Window, TakesThreeWhereOnlyThoseStandClose) {
+  const auto window = window_around(places({100, 820, 1000, 1220, 10'000}), 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 820);
+  EXPECT_EQ(window->most, 1220);
+}
+
+TEST(Window, IsNoneOnALadderAndAtItsEnds) {
+  EXPECT_FALSE(window_around(places({100, 300, 1000, 3000, 10'000}), 1000));
+  EXPECT_FALSE(window_around(places({700, 800, 900, 1000, 1100}), 1200));
+  EXPECT_FALSE(window_around(places({1000}), 1000));
+}
+
+TEST(LocalFit, FollowsABendThatAStraightLineMisses) {
+  const Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1.2, 0.8);
+  const auto fit = LocalFit::through(points, {740, 1350});
+  for (const double x : {750.0, 1000.0, 1300.0}) EXPECT_NEAR(fit->value_at(x), 1.2 * std::log(x / 1000) + 0.8 * std::pow(std::log(x / 1000), 2), 1e-9);
+}
+
+TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {
+  const Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1.2, 0);
+  const auto fit = LocalFit::through(points, {740, 1350});
+  EXPECT_NEAR(*fit->crossing(1.2 * std::log(1.1), true), 1100, 1e-6);
+  EXPECT_FALSE(fit->crossing(0.1, false));
+  EXPECT_FALSE(fit->crossing(5, true));  // far outside the window
+}
+
+TEST(LocalFit, LivesWithHolesDownToTwoPoints) {
+  EXPECT_TRUE(LocalFit::through(points_at(places({860, 1160}), 1, 0), {740, 1350}));
+  EXPECT_FALSE(LocalFit::through(points_at(places({100, 1160}), 1, 0), {740, 1350}));
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,75 @@
+#include "measure/aiming.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Scenario night() {
+  Scenario scenario;
+  scenario.name = "night";
+  scenario.variants = {{"objects", "", {}, ""}, {"records", "", {}, ""}, {"columns", "", {}, ""}};
+  return scenario;
+}
+
+Plan plan_of(std::vector<Series> series) {
+  Plan plan;
+  plan.series = std::move(series);
+  plan.budget_ms = 10;
+  return plan;
+}
+
+TEST(Aims, AreCapacitiesAndNeighbouringPairsWithoutAGoal) {
+  const auto aims = aims_of(night(), plan_of({{"objects", {}}, {"records", {}}, {"columns", {}}}));
+  ASSERT_EQ(aims.size(), 5U);
+  EXPECT_EQ(aims[0].budget_ms, 10);
+  EXPECT_EQ(aims[3].series, 0U);
+  EXPECT_EQ(*aims[3].other, 1U);
+  EXPECT_EQ(aims[4].series, 1U);
+}
+
+TEST(Aims, AreThoseOfTheGoal) {
+  Plan plan = plan_of({{"objects", {}}, {"records", {}}, {"columns", {}}});
+  plan.goal = {"capacity", 33, {}};
+  for (const Aim& aim : aims_of(night(), plan)) EXPECT_EQ(aim.budget_ms, 33);
+  plan.goal = {"breakeven", 0, {"objects", "columns"}};
+  const auto aims = aims_of(night(), plan);
+  ASSERT_EQ(aims.size(), 1U);
+  EXPECT_TRUE(aims[0].concerns(0) && aims[0].concerns(2) && !aims[0].concerns(1));
+}
+
+TEST(Aims, NeverPairWarmWithCold) {
+  const auto aims = aims_of(night(), plan_of({{"objects", {}}, {"records", {}, 8e6}}));
+  EXPECT_EQ(aims.size(), 2U);
+}
+
+TEST(RoughPlace, OfACapacityLiesBetweenTheCountsAroundTheBudget) {
+  const Aim aim{0, {}, 10, {}};
+  EXPECT_NEAR(*rough_place(aim, {{{100, 1}, {1000, 5}, {4000, 20}}}), 2000, 1e-6);
+  EXPECT_FALSE(rough_place(aim, {{{100, 1}, {1000, 5}}}));
+  EXPECT_FALSE(rough_place(aim, {{{100, 11}, {1000, 50}}}));
+}
+
+TEST(RoughPlace, OfABreakEvenNeedsARealDifferenceOnBothSides) {
+  const Aim aim{0, 1, 0, {}};
+  EXPECT_NEAR(*rough_place(aim, {{{100, 1}, {10'000, 4}}, {{100, 2}, {10'000, 2}}}), 1000, 1e-6);
+  EXPECT_FALSE(rough_place(aim, {{{100, 1}, {10'000, 2.04}}, {{100, 2}, {10'000, 2}}}));
+  EXPECT_FALSE(rough_place(aim, {{{100, 1}, {10'000, 4}}, {{200, 2}, {20'000, 2}}}));  // nothing shared
+}
+
+TEST(AimedCounts, StandAroundThePlace) {
+  EXPECT_EQ(aimed_counts(1000, false), (std::vector<std::int64_t>{740, 860, 1000, 1160, 1350}));
+  EXPECT_EQ(aimed_counts(1000, true), (std::vector<std::int64_t>{820, 1000, 1220}));
+  EXPECT_EQ(aimed_counts(1, false), (std::vector<std::int64_t>{1}));
+}
+
+TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
+  EXPECT_TRUE(is_well_aimed(1000, 1150));
+  EXPECT_FALSE(is_well_aimed(1000, 1300));
+  EXPECT_FALSE(is_well_aimed(1000, 700));
+}
+
+}  // namespace
+}  // namespace mileage
