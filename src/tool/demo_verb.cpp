@@ -47,12 +47,13 @@ DemoFiles make_folder(const std::string& name) {
   return {folder / "drift.study.jsonl", folder / "drift.html", folder / "drift.png"};
 }
 
-/// All variants of drift, the objects at both ends of scatter, from far below to beyond every capacity.
+/// All variants of drift, the objects at both ends of scatter; the aims find every capacity.
 Wish demo_wish(const DemoOptions& options) {
   Wish wish;
   wish.variants = {"objects", "records", "columns", "jobs"};
   wish.knobs["scatter"] = {"0", "1"};
-  wish.counts = parse_counts("100..3M", 0, "--counts");
+  wish.counts = parse_counts("100..300k", 8, "--counts");
+  wish.aim = true;
   wish.time_s = parse_duration_s(options.time, "--time");
   return wish;
 }
