@@ -16,26 +16,31 @@ struct Verdict {
   double x;
   int at_95;     // taken alone
   int together;  // all places taken together
+  bool worth;    // the difference is larger than what is worth any code
 };
 
-std::vector<Verdict> judge(const Pair& pair) {
+std::vector<Verdict> judge(const Pair& pair, double worth_ms) {
   std::vector<Verdict> verdicts;
   for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
     const Difference difference = pair.at(x);
     const int side = difference.log_ratio < 0 ? -1 : 1;
-    verdicts.push_back({x, difference.is_clear() ? side : 0, difference.is_clear(pair.places()) ? side : 0});
+    verdicts.push_back({x, difference.is_clear() ? side : 0, difference.is_clear(pair.places()) ? side : 0,
+                        std::fabs(pair.saves_ms(x)) > worth_ms});
   }
   return verdicts;
 }
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
 
-/// The even stretch between two clear verdicts of opposite sides.
+/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth any
+/// code.
 Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   std::size_t from = before;
   std::size_t to = after;
   while (from + 1 < after && verdicts[from + 1].at_95 == verdicts[before].at_95) ++from;
   while (to - 1 > from && verdicts[to - 1].at_95 == verdicts[after].at_95) --to;
+  while (from > 0 && !verdicts[from].worth) --from;
+  while (to + 1 < verdicts.size() && !verdicts[to].worth) ++to;
   return {verdicts[from].x, verdicts[to].x};
 }
 
@@ -75,6 +80,13 @@ std::optional<double> change_through(const Points& points, const Window& window,
   return fit ? fit->crossing(0, upward) : std::nullopt;
 }
 
+/// Half-width of a place read off the difference of a pair: from repetition, or from what is assumed without.
+std::optional<double> width_of(const Pair& pair, const Readings& readings, double bend, double x) {
+  if (!pair.assumed_error()) return half_width(readings, bend);
+  const auto log_ratio = [&](double place) { return pair.log_ratio(place); };
+  return std::hypot(along_axis(log_ratio, t_factor(assumed_blocks) * *pair.assumed_error(), x), bend);
+}
+
 /// From the shared counts close around it; false where none stand close enough.
 bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   const Points points = pair.shared_points();
@@ -89,7 +101,7 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   }
   answer.at = *found;
   answer.source = Source::local;
-  answer.interval = around(std::log(*found), half_width(readings, 0));
+  answer.interval = around(std::log(*found), width_of(pair, readings, 0, *found));
   return true;
 }
 
@@ -97,7 +109,7 @@ void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
   const auto log_ratio = [&](double x) { return pair.log_ratio(x); };
-  const auto width = half_width(readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x));
+  const auto width = width_of(pair, readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x), found.x);
   answer.interval = around(std::log(found.x), width);
 }
 
@@ -107,7 +119,7 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
   answer.even = even_stretch(verdicts, before, after);
   const bool upward = verdicts[after].together > 0;
   const auto inside = crossings([&](double x) { return pair.log_ratio(x); }, verdicts[before].x, verdicts[after].x);
-  const Crossing found = nearest_crossing(inside, upward, std::sqrt(*answer.even.low * *answer.even.high)).value();
+  const Crossing found = nearest_crossing(inside, upward, std::sqrt(verdicts[before].x * verdicts[after].x)).value();
   if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
   if (!answer.interval.closed()) answer.interval_missing = "not reached without one of the blocks";
   open_beyond_range(pair, answer);
@@ -134,17 +146,17 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
 
 }  // namespace
 
-PairAnswer break_evens(const Pair& pair) {
+PairAnswer break_evens(const Pair& pair, double worth_ms) {
   PairAnswer answer;
   if (pair.least() >= pair.most()) {
     answer.reason = "no range that both have measured";
     return answer;
   }
-  if (pair.blocks() < 3) {
+  if (pair.blocks() < 3 && !pair.assumed_error()) {
     answer.reason = "cannot tell: fewer than three blocks";
     return answer;
   }
-  const std::vector<Verdict> verdicts = judge(pair);
+  const std::vector<Verdict> verdicts = judge(pair, worth_ms);
   std::optional<std::size_t> before;
   for (std::size_t i = 0; i < verdicts.size(); ++i) {
     if (verdicts[i].together == 0) continue;

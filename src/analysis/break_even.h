@@ -16,7 +16,7 @@ struct BreakEven {
   double at = 0;
   Side cheaper_below = Side::one;
   Interval interval;  ///< 95 %; an end outside the measured range is open, and `interval_missing` says why both are.
-  Interval even;      ///< Around it: the stretch where the difference is inside its own interval.
+  Interval even;      ///< Around it: the stretch where the difference is inside its own interval, or not worth any code.
   Source source = Source::law;
   std::string interval_missing;
 };
@@ -34,7 +34,8 @@ struct PairAnswer {
 
 /// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its
 /// sides, the verdicts over all measured places taken together; a crossing of two curves inside their noise is none.
-/// With fewer than three blocks there is no noise to judge by, and none is reported.
-PairAnswer break_evens(const Pair& pair);
+/// With fewer than three blocks there is no noise to judge by, and none is reported. A difference below `worth_ms` is not
+/// worth any code.
+PairAnswer break_evens(const Pair& pair, double worth_ms = 0);
 
 }  // namespace mileage

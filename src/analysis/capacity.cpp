@@ -40,7 +40,9 @@ Readings readings_without(const SeriesCurve& series, Read read) {
 }
 
 void give_interval(const SeriesCurve& series, const Readings& readings, double bend, Capacity& answer) {
-  const auto width = half_width(readings, bend);
+  const double step = 1.05;
+  const double slope = (series.all.log_ms_at(*answer.at * step) - series.all.log_ms_at(*answer.at / step)) / (2 * std::log(step));
+  const auto width = half_width(series, readings, bend, slope);
   answer.interval = around(std::log(*answer.at), width);
   if (!width) answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "not reached without one of the blocks";
 }
@@ -84,7 +86,7 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
     return answer;
   }
   if (!read_locally(series, log_budget, answer) && !read_from_curve(series, log_budget, answer))
-    answer.none = series.all.law ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
+    answer.none = series.all.law_reads ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
   return answer;
 }
 

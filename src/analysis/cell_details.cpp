@@ -72,7 +72,7 @@ CellDetail detail_of(double x, const Visits& visits) {
 std::vector<CellDetail> details_of(const Study& study, const Series& series) {
   std::map<double, Visits> cells;
   for (const Visit* visit : evidence_visits(study))
-    if (visit->series == series) cells[static_cast<double>(visit->count)].push_back(visit);
+    if (visit->series == series) cells[visit->place()].push_back(visit);
   std::vector<CellDetail> details;
   for (const auto& [x, visits] : cells) details.push_back(detail_of(x, visits));
   return details;

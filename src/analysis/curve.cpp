@@ -7,6 +7,9 @@ namespace mileage {
 namespace {
 
 constexpr double reject_below = 0.01;
+constexpr double near_a_point = 0.1;
+/// A flatter curve is taken to be this steep, so that a reading on it is wide instead of none.
+constexpr double least_slope = 0.05;
 /// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
 constexpr double least_deviation = 1e-6;
 
@@ -59,6 +62,12 @@ void name_laws(Curve& curve) {
   }
 }
 
+bool is_near_every_point(const Law& law, const Points& points) {
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (std::fabs(law.log_ms_at(points.x(i)) - points.log_ms(i)) > near_a_point) return false;
+  return true;
+}
+
 /// Index of the point to the left of x, such that the next one exists.
 Eigen::Index left_of(const Points& points, double x) {
   const double* begin = points.x.data();
@@ -103,21 +112,23 @@ bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
 Source Curve::source_at(double x) const {
   if (!covers(x)) return Source::extrapolated;
-  return law ? Source::law : Source::interpolated;
+  return law_reads ? Source::law : Source::interpolated;
 }
 
-double Curve::log_ms_at(double x) const { return law ? law->log_ms_at(x) : straight_line(points, x); }
+double Curve::log_ms_at(double x) const { return law_reads ? law->log_ms_at(x) : straight_line(points, x); }
 
 double Curve::bend_at(double x) const {
-  if (law || !covers(x) || points.x.size() < 3) return 0;
+  if (law_reads || !covers(x) || points.x.size() < 3) return 0;
   return std::fabs(parabola(points, x) - straight_line(points, x));
 }
 
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms) {
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise) {
   Curve curve;
   curve.points = points_of(x, cell_means(log_ms));
-  curve.tests = test_laws(curve.points, replication_noise(log_ms));
+  const Noise noise = replication_noise(log_ms);
+  curve.tests = test_laws(curve.points, noise.freedom > 0 ? noise : assumed_noise);
   name_laws(curve);
+  curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
   if (const auto fit = fit_law(LawKind::power, curve.points)) curve.power = fit->law;
   return curve;
 }
@@ -139,6 +150,17 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
 }
 
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
+  if (evidence.assumed_error) {
+    const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
+    SeriesCurve curve;
+    curve.all = fit_curve(evidence.x, evidence.log_ms, assumed);
+    curve.assumed_error = evidence.assumed_error;
+    for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
+      curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
+      curve.without.push_back(curve.all);
+    }
+    return curve;
+  }
   return fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
 }
 
@@ -150,6 +172,11 @@ std::optional<double> half_width(const Readings& without_each_block, double bend
   }
   if (values.size() < 3) return std::nullopt;
   return std::hypot(t_factor(values.size()) * jackknife_error(values), bend);
+}
+
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope) {
+  if (!curve.assumed_error) return half_width(without_each_block, bend);
+  return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / std::max(std::fabs(slope), least_slope), bend);
 }
 
 Interval around(double log_value, const std::optional<double>& half_width) {

@@ -39,14 +39,18 @@ struct Curve {
   std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
   std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
 
+  /// Whether the law stays within 10 % of every point, so that numbers may be read from it: where noise is large, it
+  /// rejects nothing, and the simplest law says little.
+  bool law_reads = false;
+
   double least() const { return points.x(0); }
   double most() const { return points.x(points.x.size() - 1); }
   /// Whether the measured range holds x.
   bool covers(double x) const { return x >= least() && x <= most(); }
-  /// How far readings go: the measured range, and up to four times the largest place where a law is known.
-  double farthest() const { return law ? most() * farthest_extrapolation : most(); }
+  /// How far readings go: the measured range, and up to four times the largest place where a law may be read.
+  double farthest() const { return law_reads ? most() * farthest_extrapolation : most(); }
   Source source_at(double x) const;
-  /// Natural logarithm of the cost in ms. Any x > 0 with a law; without one, x is taken into the measured range.
+  /// Natural logarithm of the cost in ms. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const;
   /// How uncertain an interpolated reading is by the bend between its points: the distance on the log scale between
   /// the straight line and a parabola through the three nearest points. 0 where a law is read.
@@ -55,12 +59,15 @@ struct Curve {
 
 /// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a survivor.
 /// Needs one row with a visit. 0.1 to 30 ms.
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms);
+/// `assumed_noise`: what laws are tested against where the table tells nothing about its noise.
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {});
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {
   Curve all;
   std::vector<Curve> without;      ///< One per block of the study; a copy of `all` where the block holds no visit.
+  /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
+  std::optional<double> assumed_error;
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
@@ -79,6 +86,10 @@ using Readings = std::vector<std::optional<double>>;
 /// 95 % half-width on the log scale from the readings without each block; nothing below three blocks, or when a reading
 /// does not exist in one of them. `bend` is added in quadrature (0 for none).
 std::optional<double> half_width(const Readings& without_each_block, double bend);
+
+/// The same for a curve: from the readings, or from the assumed error divided by `slope`, the steepness with which the
+/// reading follows the curve.
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
 
 /// exp(log_value -+ half-width); open when there is no half-width.
 Interval around(double log_value, const std::optional<double>& half_width);

@@ -31,6 +31,8 @@ int Pair::blocks() const { return static_cast<int>(counting_blocks().size()); }
 
 double Pair::log_ratio(double x) const { return one_->all.log_ms_at(x) - other_->all.log_ms_at(x); }
 
+double Pair::saves_ms(double x) const { return std::exp(other_->all.log_ms_at(x)) - std::exp(one_->all.log_ms_at(x)); }
+
 double Pair::log_ratio_without(std::size_t block, double x) const {
   return one_->without[block].log_ms_at(x) - other_->without[block].log_ms_at(x);
 }
@@ -75,9 +77,15 @@ Points Pair::shared_points_without(std::size_t block) const {
 
 double Pair::bend_at(double x) const { return std::hypot(one_->all.bend_at(x), other_->all.bend_at(x)); }
 
+std::optional<double> Pair::assumed_error() const {
+  if (!one_->assumed_error || !other_->assumed_error) return std::nullopt;
+  return std::hypot(*one_->assumed_error, *other_->assumed_error);
+}
+
 Difference Pair::at(double x) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
+  if (assumed_error()) return {log_ratio(x), std::hypot(*assumed_error(), bend_at(x) / t_factor(assumed_blocks)), assumed_blocks};
   Difference difference{log_ratio(x), jackknife_error(without), without.size()};
   // The bend is a half-width; as an error it is divided by the factor that will multiply it.
   if (std::isfinite(difference.error)) difference.error = std::hypot(difference.error, bend_at(x) / t_factor(without.size()));

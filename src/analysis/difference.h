@@ -36,12 +36,16 @@ class Pair {
   int blocks() const;
 
   double log_ratio(double x) const;
+  /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
+  double saves_ms(double x) const;
   Difference at(double x) const;
   /// Half-width that both readings have from the bends between their points; see Curve::bend_at.
   double bend_at(double x) const;
   /// Curves of log_ratio without each block that counts, for readings of other kinds.
   double log_ratio_without(std::size_t block, double x) const;
   std::vector<std::size_t> counting_blocks() const;
+  /// Standard error of their difference where nothing was repeated and one is assumed; else nothing.
+  std::optional<double> assumed_error() const;
   /// Where a reading of both comes from: between points where one of them has no law.
   Source source_at(double x) const;
 

@@ -17,12 +17,10 @@ namespace {
 /// Kept visits of one series, by place on the axis and block.
 using CellVisits = std::map<double, std::map<int, std::vector<const Visit*>>>;
 
-double axis_value(const Visit& visit) { return static_cast<double>(visit.count); }
-
 CellVisits visits_of(const std::vector<const Visit*>& evidence, const Series& series) {
   CellVisits cells;
   for (const Visit* visit : evidence)
-    if (visit->series == series) cells[axis_value(*visit)][visit->block].push_back(visit);
+    if (visit->series == series) cells[visit->place()][visit->block].push_back(visit);
   return cells;
 }
 
@@ -60,14 +58,21 @@ SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks)
   for (const auto& [x, by_block] : cells) {
     const auto row = static_cast<Eigen::Index>(evidence.x.size());
     evidence.x.push_back(x);
+    evidence.setup_ms.push_back(median_setup_ms(by_block));
     for (const auto& [block, visits] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
       evidence.log_ms(row, column) = mean_log_ms(visits);
     }
   }
   leave_out_thin_blocks(evidence.log_ms);
-  evidence.setup_ms_at_most_x = median_setup_ms(cells.rbegin()->second);
   return evidence;
+}
+
+/// Whether any place has visits in two blocks.
+bool is_repeated(const Eigen::ArrayXXd& table) {
+  for (Eigen::Index row = 0; row < table.rows(); ++row)
+    if ((table.row(row) == table.row(row)).count() > 1) return true;
+  return false;
 }
 
 bool may_answer(const Series& series, const std::vector<Agreement>& agreements) {
@@ -99,13 +104,14 @@ Evidence gather_evidence(const Study& study) {
     if (cells.empty() || !may_answer(one, agreements)) continue;
     SeriesEvidence table = table_of(cells, evidence.blocks);
     table.series = one;
+    if (study.head.imported && !is_repeated(table.log_ms)) table.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
     table.label = label_of(one, series);
     table.rank = rank_of(study.head.scenario, one.variant);
     evidence.series.push_back(std::move(table));
   }
   for (const Visit& visit : study.visits)
     if (visit.status == VisitStatus::failed)
-      evidence.failures.push_back({label_of(visit.series, series), axis_value(visit), visit.block, visit.failure});
+      evidence.failures.push_back({label_of(visit.series, series), visit.place(), visit.block, visit.failure});
   return evidence;
 }
 

@@ -2,6 +2,7 @@
 // block. Everything after this step works on these tables and does not know what stands on the axis.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -21,7 +22,9 @@ struct SeriesEvidence {
   int rank = 0;            ///< Place of the variant in the scenario's list; names keep their colour by it.
   std::vector<double> x;   ///< Places on the axis, ascending.
   Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
-  double setup_ms_at_most_x = 0;  ///< Median set-up time at the largest place.
+  /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
+  std::optional<double> assumed_error;
+  std::vector<double> setup_ms;  ///< Median set-up time at each place.
 };
 
 /// What could not be measured.
@@ -33,7 +36,6 @@ struct Failure {
 };
 
 struct Evidence {
-  std::string axis = "count";
   std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
   std::vector<SeriesEvidence> series;  ///< In the order of the plan.
   std::vector<Failure> failures;

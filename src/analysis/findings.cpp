@@ -5,7 +5,11 @@
 
 #include <fmt/format.h>
 
+#include "analysis/axis.h"
+#include "analysis/crossings.h"
 #include "analysis/labels.h"
+#include "analysis/tail.h"
+#include "analysis/yardstick_judge.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -15,6 +19,8 @@ namespace {
 constexpr std::size_t blocks_for_trust = 5;
 /// Correlation with the yardstick above which kept frames still follow the machine's speed.
 constexpr double follows_above = 0.3;
+/// Places at which a variant is held against the choice.
+constexpr int places_for_losses = 120;
 
 /// The point of row `row` without each block that counts.
 Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
@@ -27,7 +33,7 @@ Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
     readings.push_back(same == points.x.end() ? std::nullopt
                                               : std::optional<double>(points.log_ms(same - points.x.begin())));
   }
-  return around(curve.all.points.log_ms(row), half_width(readings, 0));
+  return around(curve.all.points.log_ms(row), half_width(curve, readings, 0, 1));
 }
 
 std::vector<PointFinding> points_of(const SeriesCurve& curve) {
@@ -99,7 +105,7 @@ SeriesFinding find_series(const SeriesEvidence& evidence) {
   finding.series = evidence.series;
   finding.label = evidence.label;
   finding.rank = evidence.rank;
-  finding.setup_ms = evidence.setup_ms_at_most_x;
+  finding.setup_ms = evidence.setup_ms;
   finding.curve = fit_series(evidence);
   finding.points = points_of(finding.curve);
   read_exponent(finding);
@@ -119,22 +125,42 @@ std::vector<SeriesFinding> find_all_series(const Evidence& evidence) {
   return all;
 }
 
-std::vector<CapacityFinding> find_capacities(const Findings& findings) {
+struct TailFinding {
+  TailEvidence evidence;
+  std::optional<SeriesCurve> curve;
+};
+
+std::vector<TailFinding> find_tails(const Study& study, const Evidence& evidence) {
+  const std::vector<const Visit*> visits = evidence_visits(study);
+  std::vector<TailFinding> tails;
+  for (const SeriesEvidence& series : evidence.series) {
+    TailFinding tail{gather_tail(visits, series.series), {}};
+    tail.curve = fit_tail(series, evidence.blocks, tail.evidence);
+    tails.push_back(std::move(tail));
+  }
+  return tails;
+}
+
+std::vector<CapacityFinding> find_capacities(const Findings& findings, const std::vector<TailFinding>& tails) {
   std::vector<CapacityFinding> all;
   for (const double budget_ms : findings.budgets_ms)
-    for (std::size_t i = 0; i < findings.series.size(); ++i)
-      all.push_back({i, capacity(findings.series[i].curve, budget_ms)});
+    for (std::size_t i = 0; i < findings.series.size(); ++i) {
+      CapacityFinding finding{i, capacity(findings.series[i].curve, budget_ms), {}, 0};
+      finding.tail_frames = tails[i].evidence.frames_near(finding.capacity.at.value_or(findings.series[i].curve.all.most()));
+      if (tails[i].curve && finding.tail_frames >= frames_for_tail) finding.tail = capacity(*tails[i].curve, budget_ms);
+      all.push_back(std::move(finding));
+    }
   return all;
 }
 
-void check_between(const Findings& findings, const std::vector<std::string>& between) {
-  for (const std::string& name : between) {
+void check_variants(const Findings& findings, const std::vector<std::string>& names, const char* field) {
+  for (const std::string& name : names) {
     const bool known = std::any_of(findings.series.begin(), findings.series.end(),
                                    [&](const SeriesFinding& series) { return series.series.variant == name; });
     if (known) continue;
     std::string accepted = "variants of this study:";
     for (const SeriesFinding& series : findings.series) accepted += " " + series.series.variant;
-    throw Error({.kind = FaultKind::usage, .field = "--between", .problem = "no such variant in the study", .found = name,
+    throw Error({.kind = FaultKind::usage, .field = field, .problem = "no such variant in the study", .found = name,
                  .accepted = accepted});
   }
 }
@@ -166,7 +192,7 @@ std::vector<PairFinding> find_pairs(const Findings& findings, const std::vector<
   for (std::size_t a = 0; a < findings.series.size(); ++a)
     for (std::size_t b = a + 1; b < findings.series.size(); ++b)
       if (is_asked(findings, between, a, b))
-        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve))});
+        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms)});
   return all;
 }
 
@@ -178,6 +204,27 @@ std::vector<double> usual_places(const std::vector<SeriesFinding>& series) {
   std::vector<double> places;
   for (double x = last / 100; x <= last * 1.0001; x *= 10) places.push_back(std::round(x));
   return places;
+}
+
+/// Set-up time between the points, on log scales.
+std::optional<double> setup_at(double x, const SeriesFinding& series) {
+  for (std::size_t i = 0; i < series.points.size() && i < series.setup_ms.size(); ++i) {
+    if (series.points[i].x < x) continue;
+    if (i == 0 || series.points[i].x == x) return series.points[i].x == x ? std::optional(series.setup_ms[i]) : std::nullopt;
+    if (series.setup_ms[i - 1] <= 0 || series.setup_ms[i] <= 0) return std::nullopt;
+    const double share = std::log(x / series.points[i - 1].x) / std::log(series.points[i].x / series.points[i - 1].x);
+    return series.setup_ms[i - 1] * std::pow(series.setup_ms[i] / series.setup_ms[i - 1], share);
+  }
+  return std::nullopt;
+}
+
+/// Set-up times, and how many frames earn back what a set-up takes more than the first one's.
+void find_payback(double x, const std::vector<SeriesFinding>& series, CostFinding& finding) {
+  for (CostFinding::Cost& cost : finding.costs) cost.setup_ms = setup_at(x, series[cost.series]);
+  const auto first_setup_ms = finding.costs.front().setup_ms;
+  for (CostFinding::Cost& cost : finding.costs)
+    if (cost.setup_ms && first_setup_ms && *cost.setup_ms > *first_setup_ms && cost.saves_ms > 0)
+      cost.payback_frames = std::ceil((*cost.setup_ms - *first_setup_ms) / cost.saves_ms);
 }
 
 CostFinding costs_at(double x, const std::vector<std::size_t>& members, const std::vector<SeriesFinding>& series) {
@@ -197,11 +244,73 @@ CostFinding costs_at(double x, const std::vector<std::size_t>& members, const st
     }
     finding.costs.push_back(cost);
   }
+  find_payback(x, series, finding);
   return finding;
 }
 
+/// What the choice of a group costs at a place; nothing outside its stretches.
+const Stretch* stretch_at(const std::vector<Stretch>& stretches, double x) {
+  for (const Stretch& stretch : stretches)
+    if (x >= stretch.from && x <= stretch.to) return &stretch;
+  return nullptr;
+}
+
+std::vector<Everywhere> find_everywhere(const GroupFinding& group, const std::vector<SeriesFinding>& series) {
+  std::vector<Everywhere> all;
+  for (const std::size_t member : group.members) {
+    Everywhere worst{member, 0, series[member].curve.all.least(), 1};
+    const Curve& curve = series[member].curve.all;
+    for (const double x : places_between(curve.least(), curve.most(), places_for_losses)) {
+      const Stretch* choice = stretch_at(group.stretches, x);
+      if (choice == nullptr) continue;
+      const double own_ms = std::exp(curve.log_ms_at(x));
+      const double choice_ms = std::exp(series[choice->use].curve.all.log_ms_at(x));
+      if (own_ms - choice_ms > worst.loses_ms) worst = {member, own_ms - choice_ms, x, own_ms / choice_ms};
+    }
+    all.push_back(worst);
+  }
+  return all;
+}
+
+std::vector<Advice> find_advice(const GroupFinding& group, const std::vector<double>& places) {
+  std::vector<Advice> all;
+  for (const double x : places)
+    for (std::size_t i = 0; i < group.stretches.size(); ++i) {
+      const Stretch& here = group.stretches[i];
+      if (x < here.from || x > here.to) continue;
+      Advice advice{x, here.use, here.matters, here.fits, {}, 0};
+      for (std::size_t later = i + 1; later < group.stretches.size() && !advice.next; ++later)
+        if (group.stretches[later].use != here.use) {
+          advice.next = group.stretches[later].use;
+          advice.next_from = group.stretches[later].from;
+        }
+      all.push_back(advice);
+      break;
+    }
+  return all;
+}
+
+std::vector<AgainstFinding> find_against(const Findings& findings, const std::string& variant) {
+  std::vector<AgainstFinding> all;
+  for (std::size_t b = 0; b < findings.series.size(); ++b)
+    for (std::size_t a = 0; a < findings.series.size(); ++a) {
+      const SeriesFinding& one = findings.series[a];
+      const SeriesFinding& other = findings.series[b];
+      if (other.series.variant != variant || a == b || !same_conditions(one.series, other.series, findings.head.scenario)) continue;
+      const Pair pair(one.curve, other.curve);
+      AgainstFinding finding{a, b, {}};
+      for (const PointFinding& point : one.points) {
+        if (!other.curve.all.covers(point.x)) continue;
+        const Difference difference = pair.at(point.x);
+        finding.places.push_back({point.x, difference.ratio(), difference.ratio_interval(), pair.saves_ms(point.x)});
+      }
+      all.push_back(std::move(finding));
+    }
+  return all;
+}
+
 GroupFinding find_group(const Group& group, const Findings& findings, const std::vector<double>& places) {
-  GroupFinding finding{group.conditions, group.members, {}, {}};
+  GroupFinding finding{group.conditions, group.members, {}, {}, {}, {}};
   std::stable_sort(finding.members.begin(), finding.members.end(),
                    [&](std::size_t a, std::size_t b) { return findings.series[a].rank < findings.series[b].rank; });
   std::vector<const SeriesCurve*> curves;
@@ -209,6 +318,8 @@ GroupFinding find_group(const Group& group, const Findings& findings, const std:
   finding.stretches = choose(curves, findings.budgets_ms.front(), findings.worth_ms);
   for (Stretch& stretch : finding.stretches) stretch.use = finding.members[stretch.use];
   for (const double x : places) finding.costs.push_back(costs_at(x, finding.members, findings.series));
+  finding.everywhere = find_everywhere(finding, findings.series);
+  finding.advice = find_advice(finding, places);
   return finding;
 }
 
@@ -251,7 +362,12 @@ void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnin
 }
 
 void warn_of_evidence(const Findings& findings, std::vector<std::string>& warnings) {
-  if (findings.blocks < 3)
+  const bool assumed = std::any_of(findings.series.begin(), findings.series.end(), [](const SeriesFinding& one) { return one.curve.assumed_error.has_value(); });
+  if (assumed)
+    warnings.push_back(fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and {:.0f} %), not "
+                                   "on repetition",
+                                   100 * assumed_visit_deviation, 100 * assumed_block_deviation));
+  else if (findings.blocks < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
                                    findings.blocks, findings.blocks == 1 ? "" : "s"));
   else if (findings.blocks < blocks_for_trust)
@@ -277,7 +393,8 @@ std::vector<std::string> warn(const Findings& findings, const Study& study) {
 
 }  // namespace
 
-Findings analyse(const Study& study, const Questions& questions) {
+Findings analyse(const Study& given, const Questions& questions) {
+  const Study study = along(given, questions.axis);
   const Evidence evidence = gather_evidence(study);
   if (evidence.series.empty())
     throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from",
@@ -285,10 +402,11 @@ Findings analyse(const Study& study, const Questions& questions) {
   Findings findings;
   findings.study = study.name;
   findings.head = study.head;
-  findings.axis = evidence.axis;
+  findings.axis = questions.axis;
   findings.blocks = evidence.blocks.size();
   findings.budgets_ms = questions.budgets_ms;
   if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
+  findings.at = questions.at;
   findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
   findings.failures = evidence.failures;
   findings.agreements = agreements_of(study);
@@ -300,9 +418,11 @@ Findings analyse(const Study& study, const Questions& questions) {
     series.details = details_of(study, series.series);
     find_knees(findings.head.machine, series);
   }
-  check_between(findings, questions.between);
-  findings.capacities = find_capacities(findings);
+  check_variants(findings, questions.between, "--between");
+  if (!questions.against.empty()) check_variants(findings, {questions.against}, "--against");
+  findings.capacities = find_capacities(findings, find_tails(study, evidence));
   findings.pairs = find_pairs(findings, questions.between);
+  if (!questions.against.empty()) findings.against = find_against(findings, questions.against);
   findings.groups = find_groups(findings, questions.at);
   findings.warnings = warn(findings, study);
   return findings;

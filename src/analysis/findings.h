@@ -20,6 +20,8 @@ namespace mileage {
 struct Questions {
   std::vector<double> budgets_ms;    ///< Each > 0; empty means the budget of the plan.
   std::vector<double> at;            ///< Places to state costs at; empty means a few within the measured range.
+  std::string axis = "count";        ///< What stands on the axis: "count", a numeric knob or a counter.
+  std::string against;               ///< Variant that all others are held against, place by place; empty for none.
   std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
   double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
 };
@@ -45,7 +47,7 @@ struct SeriesFinding {
   std::string label;
   int rank = 0;  ///< Place of the variant in the scenario; decides colour and marker.
   int series_of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
-  double setup_ms = 0;        ///< Median set-up time at the largest place.
+  std::vector<double> setup_ms;  ///< Median set-up time at each point.
   SeriesCurve curve;
   std::vector<PointFinding> points;
   std::vector<CellDetail> details;  ///< One per point.
@@ -58,7 +60,9 @@ struct SeriesFinding {
 
 struct CapacityFinding {
   std::size_t series = 0;  ///< Index into Findings::series.
-  Capacity capacity;
+  Capacity capacity;               ///< For the typical frame.
+  std::optional<Capacity> tail;    ///< For 99 % of frames; nothing where there are not enough frames around it.
+  std::size_t tail_frames = 0;     ///< Pooled frames at the place nearest to the capacity.
 };
 
 struct PairFinding {
@@ -75,9 +79,42 @@ struct CostFinding {
     double saves_ms = 0;       ///< Against the first series of the group; negative when it costs more.
     double share = 1;          ///< Takes this share of the time of the first series of the group.
     Interval share_interval;   ///< 95 %; open for the first series itself.
+    std::optional<double> setup_ms;        ///< Set-up time there, between the points.
+    std::optional<double> payback_frames;  ///< Frames until a dearer set-up than the first series' is earned back.
   };
   double x = 0;
   std::vector<Cost> costs;
+};
+
+/// What using one variant everywhere would lose against the best choice, where it was measured.
+struct Everywhere {
+  std::size_t series = 0;
+  double loses_ms = 0;  ///< At the worst place,
+  double at = 0;        ///< which is here.
+  double takes = 1;     ///< Times the cost of the choice there.
+};
+
+/// What stands at a place that was asked for, in words' order: which series to use there, and from where on another.
+struct Advice {
+  double at = 0;
+  std::size_t use = 0;               ///< Index into Findings::series.
+  bool matters = false;
+  bool fits = true;
+  std::optional<std::size_t> next;   ///< What to use from `next_from` on.
+  double next_from = 0;
+};
+
+/// A series held against another, at the places that both have measured.
+struct AgainstFinding {
+  std::size_t series = 0;
+  std::size_t against = 0;
+  struct Place {
+    double x = 0;
+    double share = 1;  ///< Takes this share of the other's time.
+    Interval interval; ///< 95 %.
+    double saves_ms = 0;
+  };
+  std::vector<Place> places;
 };
 
 /// Answers for series that share their conditions.
@@ -85,6 +122,8 @@ struct GroupFinding {
   std::string conditions;            ///< Empty when all series of the study share theirs.
   std::vector<std::size_t> members;  ///< Indices into Findings::series, simplest first.
   std::vector<Stretch> stretches;    ///< `use` is an index into Findings::series here.
+  std::vector<Everywhere> everywhere;
+  std::vector<Advice> advice;        ///< One per place asked for that the group has measured.
   std::vector<CostFinding> costs;
 };
 
@@ -95,10 +134,12 @@ struct Findings {
   std::size_t blocks = 0;
   std::size_t visits = 0;  ///< Kept visits.
   std::vector<double> budgets_ms;
+  std::vector<double> at;  ///< Places asked for; empty where none were.
   double worth_ms = 0;
   std::vector<SeriesFinding> series;
   std::vector<CapacityFinding> capacities;  ///< Budget by budget, in each the series in their order.
   std::vector<PairFinding> pairs;
+  std::vector<AgainstFinding> against;
   std::vector<GroupFinding> groups;
   std::vector<Failure> failures;
   std::vector<Agreement> agreements;  ///< One per series of the plan.

@@ -20,6 +20,12 @@ double t_quantile(double probability, int freedom);
 /// Probability that an F-distributed number with these degrees of freedom (both >= 1) exceeds `f`.
 double f_exceedance(double f, int freedom_above, int freedom_below);
 
+/// What is assumed of the spread between visits and between blocks, on the log scale, where nothing was repeated: typical of
+/// quiet machines. Such intervals use Student's t of five blocks.
+inline constexpr double assumed_visit_deviation = 0.04;
+inline constexpr double assumed_block_deviation = 0.05;
+inline constexpr std::size_t assumed_blocks = 5;
+
 /// An interval whose ends may be open (unknown).
 struct Interval {
   std::optional<double> low;

@@ -304,6 +304,7 @@ Json to_json(const Head& head) {
             {"program", head.program},        {"recorded", head.recorded},
             {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
             {"machine", to_json(head.machine)}};
+  if (head.imported) json["imported"] = true;
   if (head.remembered_yardstick_ns) json["remembered_yardstick_ns"] = *head.remembered_yardstick_ns;
   return json;
 }
@@ -317,6 +318,7 @@ Head head_from_json(const Json& json) {
   head.scenario = scenario_from_json(field_of(json, "scenario"));
   head.plan = plan_from(field_of(json, "plan"));
   head.machine = machine_from(field_of(json, "machine"));
+  head.imported = read_or<bool>(json, "imported", false);
   if (json.contains("remembered_yardstick_ns")) head.remembered_yardstick_ns = read<double>(json, "remembered_yardstick_ns");
   return head;
 }

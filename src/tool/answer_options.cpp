@@ -24,11 +24,27 @@ std::vector<double> budgets_for(const AnswerOptions& options, const Study& study
   return budgets;
 }
 
+/// Counts as people write them; on another axis any numbers above zero.
+std::vector<double> places_of(const AnswerOptions& options) {
+  std::vector<double> places;
+  if (options.over.empty() || options.over == "count") {
+    for (const std::int64_t count : parse_counts(options.at, 0, "--at")) places.push_back(static_cast<double>(count));
+    return places;
+  }
+  for (const std::string& text : split(options.at, ',')) {
+    places.push_back(parse_number(text, "--at"));
+    if (places.back() <= 0) throw Error({.kind = FaultKind::usage, .field = "--at", .problem = "not above zero", .found = text});
+  }
+  return places;
+}
+
 Questions questions_for(const AnswerOptions& options, const Study& study) {
   Questions questions;
   questions.budgets_ms = budgets_for(options, study);
   if (!options.at.empty())
-    for (const std::int64_t count : parse_counts(options.at, 0, "--at")) questions.at.push_back(static_cast<double>(count));
+    questions.at = places_of(options);
+  if (!options.over.empty()) questions.axis = options.over;
+  questions.against = options.against;
   if (!options.between.empty()) questions.between = split(options.between, ',');
   if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "--worth");
   return questions;
@@ -43,6 +59,16 @@ void add_studies(Verb& verb, AnswerOptions& options) {
 void add_budgets(Verb& verb, AnswerOptions& options) {
   verb.option("--budget", options.budgets, "frame budgets: 60hz, 16.7ms, or a list of them (preset: the study's own)");
   verb.option("--reserve", options.reserve, "time that the rest of the frame takes, such as 9ms");
+}
+
+void add_over(Verb& verb, AnswerOptions& options) {
+  verb.option("--over", options.over, "what stands on the axis: a numeric knob or a counter (preset: count)");
+}
+
+void add_at(Verb& verb, AnswerOptions& options, const char* help) { verb.option("--at", options.at, help); }
+
+void add_worth(Verb& verb, AnswerOptions& options) {
+  verb.option("--worth", options.worth, "share of the budget that a difference must save to be worth any code (preset: 2%)");
 }
 
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }

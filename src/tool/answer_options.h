@@ -16,11 +16,16 @@ struct AnswerOptions {
   std::string at;
   std::string between;
   std::string worth;
+  std::string over;
+  std::string against;
   bool json = false;
 };
 
 void add_studies(Verb& verb, AnswerOptions& options);
 void add_budgets(Verb& verb, AnswerOptions& options);
+void add_over(Verb& verb, AnswerOptions& options);
+void add_at(Verb& verb, AnswerOptions& options, const char* help);
+void add_worth(Verb& verb, AnswerOptions& options);
 void add_json(Verb& verb, bool& json);
 
 /// Reads and analyses the studies. Throws Error: usage for an option that does not read (a reserve that leaves nothing

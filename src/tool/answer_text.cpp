@@ -9,6 +9,10 @@
 namespace mileage {
 namespace {
 
+std::string headroom_answer(const Findings& findings, double budget_ms) {
+  return findings.at.empty() ? "" : headroom_table(findings, budget_ms).text() + "\n";
+}
+
 std::string group_title(const char* title, const GroupFinding& group) {
   return group.conditions.empty() ? fmt::format("{}\n", title) : fmt::format("{} ({})\n", title, group.conditions);
 }
@@ -25,8 +29,29 @@ std::string preamble(const Findings& findings) {
 std::string capacity_answer(const Findings& findings) {
   std::string text;
   for (const double budget_ms : findings.budgets_ms)
-    text += fmt::format("{}\n\n{}\n", capacity_sentence(findings, budget_ms), capacity_table(findings, budget_ms).text());
-  return text;
+    text += fmt::format("{}\n\n{}\n", capacity_sentence(findings, budget_ms), capacity_table(findings, budget_ms).text()) +
+            headroom_answer(findings, budget_ms);
+  const std::vector<std::string> commands = missing_measurements(findings);
+  if (!commands.empty()) text += "To measure what is missing:\n";
+  for (const std::string& command : commands) text += "  " + command + "\n";
+  return commands.empty() ? text : text + "\n";
+}
+
+std::string capacities_side_by_side(const std::vector<Findings>& studies) { return capacity_table(studies).text() + "\n"; }
+
+std::string choose_answer(const Findings& findings) {
+  std::string text;
+  for (const GroupFinding& group : findings.groups) {
+    for (const Advice& advice : group.advice)
+      text += (group.conditions.empty() ? "" : group.conditions + ": ") + advice_sentence(findings, group, advice) + "\n";
+  }
+  if (!text.empty()) text += "\n";
+  text += worth_text(findings) + "\n\n";
+  for (const GroupFinding& group : findings.groups) {
+    text += group_title("Which variant to use where", group) + "\n" + choice_table(findings, group).text() + "\n";
+    text += everywhere_table(findings, group).text() + "\n" + terminal_strip(findings, group) + "\n";
+  }
+  return text + "  " + strip_legend() + "\n\n";
 }
 
 std::string break_even_answer(const Findings& findings) {
@@ -46,8 +71,13 @@ std::string cost_answer(const Findings& findings) {
 }
 
 std::string curve_answer(const Findings& findings, bool with_points, bool with_parts) {
-  std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n", findings.head.scenario.name,
-                                 growth_table(findings).text());
+  std::string text;
+  for (const AgainstFinding& one : findings.against)
+    text += fmt::format("{} against {}\n\n{}\n", findings.series[one.series].label, findings.series[one.against].label,
+                        against_table(findings, one).text());
+  text += fmt::format("How the time of a frame of {} grows\n\n{}\n", findings.head.scenario.name, growth_table(findings).text());
+  for (const std::string& line : knee_lines(findings)) text += "  " + line + "\n";
+  if (!knee_lines(findings).empty()) text += "\n";
   if (with_points)
     for (const SeriesFinding& series : findings.series)
       text += series.label + "\n\n" + point_table(findings, series).text() + "\n";

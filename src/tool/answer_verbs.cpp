@@ -25,6 +25,16 @@ int answer(const AnswerOptions& options, AsJson as_json, AsText as_text) {
   return exit_answered;
 }
 
+/// One study in full; several side by side.
+int answer_capacities(const AnswerOptions& options) {
+  if (options.studies.size() < 2 || options.json) return answer(options, capacity_json, capacity_answer);
+  const std::vector<Findings> studies = analyse_studies(options);
+  for (const Findings& findings : studies) print(preamble(findings));
+  print(capacities_side_by_side(studies));
+  for (const Findings& findings : studies) print(evidence_footer(findings) + "\n");
+  return exit_answered;
+}
+
 }  // namespace
 
 void add_curve_verb(CommandLine& line) {
@@ -34,12 +44,16 @@ void add_curve_verb(CommandLine& line) {
   };
   auto options = std::make_shared<CurveOptions>();
   Verb verb = line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
-                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n", [options] {
+                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n"
+                            "  mileage curve demo/drift.study.jsonl --against objects\n"
+                            "  mileage curve work.study.jsonl --over work\n", [options] {
                               return answer(*options, curve_json, [&](const Findings& findings) {
                                 return curve_answer(findings, options->points, options->parts);
                               });
                             });
   add_studies(verb, *options);
+  add_over(verb, *options);
+  verb.option("--against", options->against, "hold all others against this variant, count by count");
   verb.flag("--points", options->points, "list every measured count too");
   verb.flag("--parts", options->parts, "list where the time goes: threads, phases, counters, memory");
   add_json(verb, options->json);
@@ -49,10 +63,13 @@ void add_capacity_verb(CommandLine& line) {
   auto options = std::make_shared<AnswerOptions>();
   Verb verb = line.add_verb("capacity", "How many entities fit a frame budget",
                             "  mileage capacity demo/drift.study.jsonl --budget 60hz\n"
-                            "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms\n",
-                            [options] { return answer(*options, capacity_json, capacity_answer); });
+                            "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms --at 20k\n"
+                            "  mileage capacity mine.study.jsonl yours.study.jsonl\n",
+                            [options] { return answer_capacities(*options); });
   add_studies(verb, *options);
   add_budgets(verb, *options);
+  add_at(verb, *options, "counts to state the headroom at, such as 20k");
+  add_over(verb, *options);
   add_json(verb, options->json);
 }
 
@@ -68,7 +85,24 @@ void add_breakeven_verb(CommandLine& line) {
                             });
   add_studies(verb, *options);
   verb.option("--between", options->between, "look at all pairs of these variants (preset: each with the next one)");
-  verb.option("--at", options->at, "counts to state the saving at, such as 3k,30k");
+  add_at(verb, *options, "counts to state the saving at, such as 3k,30k");
+  add_budgets(verb, *options);
+  add_worth(verb, *options);
+  add_over(verb, *options);
+  add_json(verb, options->json);
+}
+
+void add_choose_verb(CommandLine& line) {
+  auto options = std::make_shared<AnswerOptions>();
+  Verb verb = line.add_verb("choose", "Which variant to use from which count to which; what to do at a count",
+                            "  mileage choose demo/drift.study.jsonl --at 3k --reserve 9ms\n"
+                            "  mileage choose demo/drift.study.jsonl --at 3k,100k --worth 5%\n",
+                            [options] { return answer(*options, choose_json, choose_answer); });
+  add_studies(verb, *options);
+  add_at(verb, *options, "your own counts, such as 3k");
+  add_budgets(verb, *options);
+  add_worth(verb, *options);
+  add_over(verb, *options);
   add_json(verb, options->json);
 }
 

@@ -60,6 +60,10 @@ void Verb::flag(const char* name, bool& into, const char* help) { app_of(parser_
 
 void Verb::operand(const char* name, std::string& into, const char* help) { app_of(parser_).add_option(name, into, help); }
 
+void Verb::required_operand(const char* name, std::string& into, const char* help) {
+  app_of(parser_).add_option(name, into, help)->required();
+}
+
 void Verb::operands(const char* name, std::vector<std::string>& into, const char* help) {
   app_of(parser_).add_option(name, into, help)->required();
 }

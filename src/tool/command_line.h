@@ -21,6 +21,7 @@ class Verb {
   void flag(const char* name, bool& into, const char* help);
   /// A name without a dash that may be left out.
   void operand(const char* name, std::string& into, const char* help);
+  void required_operand(const char* name, std::string& into, const char* help);
   /// Names without a dash; at least one is required.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
 

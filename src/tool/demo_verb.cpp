@@ -21,6 +21,8 @@ namespace mileage {
 namespace {
 
 constexpr double demo_cold_bytes = 8e6;
+/// In a minute more blocks tell more than more frames.
+constexpr int demo_heavy_frames = 6;
 
 struct DemoOptions {
   std::string folder = "mileage-demo";
@@ -61,6 +63,7 @@ Wish demo_wish(const DemoOptions& options) {
 /// Objects and columns once more with other memory walked between their frames, as the rest of a game's frame does.
 Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
   Plan plan = make_plan(drift, demo_wish(options));
+  plan.heavy_frames = demo_heavy_frames;
   const std::vector<Series> warm = plan.series;
   for (const char* name : {"objects", "columns"}) {
     Series cold = *std::find_if(warm.begin(), warm.end(), [&](const Series& series) { return series.variant == name; });

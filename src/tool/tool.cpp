@@ -25,7 +25,10 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   add_curve_verb(line);
   add_capacity_verb(line);
   add_breakeven_verb(line);
+  add_choose_verb(line);
   add_report_verb(line);
+  add_import_verb(line);
+  add_export_verb(line);
   add_machine_verb(line);
   add_demo_verb(line, catalogue);
   return line.run(argc, argv);

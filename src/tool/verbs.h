@@ -11,6 +11,9 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue);
 void add_curve_verb(CommandLine& line);
 void add_capacity_verb(CommandLine& line);
 void add_breakeven_verb(CommandLine& line);
+void add_choose_verb(CommandLine& line);
+void add_import_verb(CommandLine& line);
+void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);
 void add_machine_verb(CommandLine& line);
 /// Added where the catalogue holds the scenario that the demo shows.

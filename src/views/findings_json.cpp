@@ -56,6 +56,25 @@ Json capacity_row(const Findings& findings, const CapacityFinding& one, bool sev
   return row;
 }
 
+/// The row of a capacity, and the one for 99 % of frames.
+void append_capacities(Json& rows, const Findings& findings, const CapacityFinding& one, bool several) {
+  rows.push_back(capacity_row(findings, one, several));
+  if (one.tail) {
+    CapacityFinding tail = one;
+    tail.capacity = *one.tail;
+    rows.push_back(capacity_row(findings, tail, several));
+  } else {
+    Json row = row_of(findings, one.series, several);
+    row["budget_ms"] = one.capacity.budget_ms;
+    row[findings.axis] = row["low"] = row["high"] = nullptr;
+    row["extrapolated"] = false;
+    row["reason"] = "not enough frames";
+    row["frames"] = one.tail_frames;
+    rows.push_back(std::move(row));
+  }
+  rows.back()["statistic"] = "99%";
+}
+
 Json break_even_row(const Findings& findings, const PairFinding& pair, const BreakEven& one, bool several) {
   const bool one_below = one.cheaper_below == Side::one;
   const SeriesFinding& below = findings.series[one_below ? pair.one : pair.other];
@@ -108,6 +127,8 @@ Json cost_rows(const Findings& findings, bool several) {
         row[findings.axis] = place_json(place.x, findings.axis);
         row["ms"] = *cost.ms;
         row["saves_ms"] = cost.saves_ms;
+        row["setup_ms"] = optional_json(cost.setup_ms);
+        row["payback_frames"] = optional_json(cost.payback_frames);
         row["share_of"] = findings.series[group.members.front()].label;
         row["share"] = cost.share;
         row["low"] = optional_json(cost.share_interval.low);
@@ -169,7 +190,7 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
                            {"left_out_error", optional_json(left_out_error(test.fit.law.kind, curve.points))},
                            {"exceedance", test.exceedance},
                            {"rejected", test.rejected}});
-  row["setup_ms_at_most"] = one.setup_ms;
+  row["setup_ms_at_most"] = one.setup_ms.empty() ? 0 : one.setup_ms.back();
   row["points"] = Json::array();
   for (const PointFinding& point : one.points)
     row["points"].push_back({{findings.axis, place_json(point.x, findings.axis)},
@@ -216,6 +237,52 @@ Json quietness_json(const Quietness& quiet) {
           {"follows_yardstick", optional_json(quiet.follows_yardstick)}};
 }
 
+Json headroom_rows(const Findings& findings, bool several) {
+  Json rows = Json::array();
+  for (const double budget_ms : findings.budgets_ms)
+    for (const double x : findings.at)
+      for (std::size_t i = 0; i < findings.series.size(); ++i) {
+        const Curve& curve = findings.series[i].curve.all;
+        if (!curve.covers(x)) continue;
+        Json row = row_of(findings, i, several);
+        const double ms = std::exp(curve.log_ms_at(x));
+        row["budget_ms"] = budget_ms;
+        row[findings.axis] = place_json(x, findings.axis);
+        row["ms"] = ms;
+        row["share"] = ms / budget_ms;
+        row["left_ms"] = budget_ms - ms;
+        rows.push_back(std::move(row));
+      }
+  return rows;
+}
+
+Json against_rows(const Findings& findings, bool several) {
+  Json rows = Json::array();
+  for (const AgainstFinding& one : findings.against)
+    for (const AgainstFinding::Place& place : one.places) {
+      Json row = row_of(findings, one.series, several);
+      row["against"] = findings.series[one.against].label;
+      row[findings.axis] = place_json(place.x, findings.axis);
+      row["share"] = place.share;
+      row["low"] = optional_json(place.interval.low);
+      row["high"] = optional_json(place.interval.high);
+      row["saves_ms"] = place.saves_ms;
+      rows.push_back(std::move(row));
+    }
+  return rows;
+}
+
+/// What a stretch saves against the first series of its group at both ends, where that was measured.
+Json saves_json(const Findings& findings, const GroupFinding& group, const Stretch& stretch) {
+  const Curve& first = findings.series[group.members.front()].curve.all;
+  const Curve& used = findings.series[stretch.use].curve.all;
+  Json json = Json::object();
+  for (const double x : {stretch.from, stretch.to})
+    if (first.covers(x) && used.covers(x))
+      json[std::to_string(std::llround(x))] = std::exp(first.log_ms_at(x)) - std::exp(used.log_ms_at(x));
+  return json;
+}
+
 Json choice_rows(const Findings& findings, bool several) {
   Json rows = Json::array();
   for (const GroupFinding& group : findings.groups)
@@ -226,6 +293,7 @@ Json choice_rows(const Findings& findings, bool several) {
       row["to"] = place_json(stretch.to, findings.axis);
       row["matters"] = stretch.matters;
       row["fits"] = stretch.fits;
+      row["saves_ms_at"] = saves_json(findings, group, stretch);
       rows.push_back(std::move(row));
     }
   return rows;
@@ -268,7 +336,9 @@ Json capacity_json(const std::vector<Findings>& studies) {
   json["capacities"] = Json::array();
   for (const Findings& findings : studies)
     for (const CapacityFinding& one : findings.capacities)
-      json["capacities"].push_back(capacity_row(findings, one, studies.size() > 1));
+      append_capacities(json["capacities"], findings, one, studies.size() > 1);
+  json["headroom"] = Json::array();
+  for (const Findings& findings : studies) append(json["headroom"], headroom_rows(findings, studies.size() > 1));
   return json;
 }
 
@@ -295,6 +365,40 @@ Json curve_json(const std::vector<Findings>& studies) {
   for (const Findings& findings : studies)
     for (std::size_t i = 0; i < findings.series.size(); ++i)
       json["curves"].push_back(curve_row(findings, i, studies.size() > 1));
+  json["against"] = Json::array();
+  for (const Findings& findings : studies) append(json["against"], against_rows(findings, studies.size() > 1));
+  return json;
+}
+
+Json choose_json(const std::vector<Findings>& studies) {
+  const bool several = studies.size() > 1;
+  Json json = envelope("choose", studies);
+  json["choices"] = Json::array();
+  json["at"] = Json::array();
+  json["everywhere"] = Json::array();
+  for (const Findings& findings : studies) {
+    append(json["choices"], choice_rows(findings, several));
+    for (const GroupFinding& group : findings.groups) {
+      for (const Advice& advice : group.advice) {
+        Json row = row_of(findings, advice.use, several);
+        row["conditions"] = group.conditions;
+        row[findings.axis] = place_json(advice.at, findings.axis);
+        row["matters"] = advice.matters;
+        row["fits"] = advice.fits;
+        row["next"] = advice.next ? Json(findings.series[*advice.next].label) : Json(nullptr);
+        row["next_from"] = advice.next ? place_json(advice.next_from, findings.axis) : Json(nullptr);
+        json["at"].push_back(std::move(row));
+      }
+      for (const Everywhere& one : group.everywhere) {
+        Json row = row_of(findings, one.series, several);
+        row["conditions"] = group.conditions;
+        row["loses_ms"] = one.loses_ms;
+        row[findings.axis] = place_json(one.at, findings.axis);
+        row["takes"] = one.takes;
+        json["everywhere"].push_back(std::move(row));
+      }
+    }
+  }
   return json;
 }
 

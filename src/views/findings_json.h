@@ -21,7 +21,9 @@ Json scenarios_json(const std::vector<Scenario>& scenarios);
 Json capacity_json(const std::vector<Findings>& studies);
 /// "break_evens", "none" and "costs".
 Json break_even_json(const std::vector<Findings>& studies);
-/// "curves".
+/// "choices", "at" (what to do at the places asked for) and "everywhere".
+Json choose_json(const std::vector<Findings>& studies);
+/// "curves", and "against" where one was asked for.
 Json curve_json(const std::vector<Findings>& studies);
 /// All of the above and "choices" in one.
 Json report_json(const std::vector<Findings>& studies);

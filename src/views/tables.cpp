@@ -5,6 +5,9 @@
 
 #include <fmt/format.h>
 
+#include "analysis/tail.h"
+#include "study/frame_table.h"
+#include "types/notation.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -30,14 +33,51 @@ bool goes_less_far(const CapacityFinding* a, const CapacityFinding* b) {
 }
 
 std::string capacity_words(const Findings& findings, const CapacityFinding& one) {
-  return fmt::format("{} holds {} {}", label(findings, one.series), place_text(*one.capacity.at, findings.axis),
-                     findings.head.scenario.entities);
+  return findings.axis == "count" ? fmt::format("{} holds {} {}", label(findings, one.series), place_text(*one.capacity.at, findings.axis),
+                                               findings.head.scenario.entities)
+                                  : fmt::format("{} goes up to {} {}", label(findings, one.series), findings.axis,
+                                                place_text(*one.capacity.at, findings.axis));
+}
+
+std::string tail_text(const Findings& findings, const CapacityFinding& one) {
+  if (!one.tail) return fmt::format("not enough frames ({} of {})", one.tail_frames, frames_for_tail);
+  if (!one.tail->at) return no_capacity_text(one.tail->none);
+  return fmt::format("{} {}", place_text(*one.tail->at, findings.axis), interval_text(one.tail->interval, findings.axis));
+}
+
+/// A row of a table of capacities, after the columns that the caller fills.
+void add_capacity_row(TextTable& table, std::vector<std::string> row, const Findings& findings, const CapacityFinding& one) {
+  const Capacity& capacity = one.capacity;
+  row.push_back(label(findings, one.series));
+  row.push_back(capacity.at ? place_text(*capacity.at, findings.axis) : "none");
+  row.push_back(capacity.at ? interval_or(capacity.interval, findings.axis, capacity.interval_missing) : "");
+  row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
+  row.push_back(tail_text(findings, one));
+  table.row(std::move(row));
 }
 
 std::string share_text(const CostFinding::Cost& cost) {
   if (!cost.share_interval.closed()) return three_digits(cost.share);
   return fmt::format("{} ({} to {})", three_digits(cost.share), three_digits(*cost.share_interval.low),
                      three_digits(*cost.share_interval.high));
+}
+
+/// What a stretch saves against the first series at its ends, as far as that was measured.
+std::string saving_text(const Findings& findings, const GroupFinding& group, const Stretch& stretch) {
+  const Curve& first = findings.series[group.members.front()].curve.all;
+  const Curve& used = findings.series[stretch.use].curve.all;
+  if (stretch.use == group.members.front()) return "";
+  const auto saves = [&](double x) { return three_digits(std::exp(first.log_ms_at(x)) - std::exp(used.log_ms_at(x))); };
+  const double to = std::min(stretch.to, first.most());
+  if (to < stretch.from) return "it was not measured that far";
+  return fmt::format("{} ms to {} ms at {}", saves(stretch.from), saves(to), place_text(to, findings.axis));
+}
+
+/// Only a set-up that is dearer than the first one's has to be earned back.
+std::string payback_text(const CostFinding::Cost& cost) {
+  if (!cost.payback_frames) return "";
+  return fmt::format("{} frame{} ({} s at 60 Hz)", three_digits(*cost.payback_frames), *cost.payback_frames == 1 ? "" : "s",
+                     three_digits(*cost.payback_frames / 60));
 }
 
 std::pair<std::size_t, std::size_t> below_and_above(const PairFinding& pair, const BreakEven& one) {
@@ -55,7 +95,7 @@ std::string per_entity_ns(const PointFinding& point) { return three_digits(point
 
 std::string law_words(const Findings& findings, const SeriesFinding& series) {
   const Curve& curve = series.curve.all;
-  if (curve.law) return laws_text(curve.names, findings.head.scenario.entities);
+  if (curve.law) return laws_text(curve.names, one_along_axis(findings));
   return curve.tests.empty() ? "not tested: no repetition" : "no law fits; the points speak for themselves";
 }
 
@@ -67,15 +107,63 @@ TextTable capacity_table(const Findings& findings, double budget_ms) {
   table.column("capacity", Align::right);
   table.column("95 % interval");
   table.column("read");
-  for (const CapacityFinding* one : capacities_for(findings, budget_ms)) {
-    const Capacity& capacity = one->capacity;
-    if (capacity.at)
-      table.row({label(findings, one->series), place_text(*capacity.at, findings.axis),
-                 interval_or(capacity.interval, findings.axis, capacity.interval_missing), source_text(capacity.source)});
-    else
-      table.row({label(findings, one->series), "none", "", no_capacity_text(capacity.none)});
-  }
+  table.column("for 99 % of frames");
+  for (const CapacityFinding* one : capacities_for(findings, budget_ms)) add_capacity_row(table, {}, findings, *one);
   return table;
+}
+
+TextTable capacity_table(const std::vector<Findings>& studies) {
+  TextTable table;
+  table.column("study");
+  table.column("processor");
+  table.column("budget", Align::right);
+  table.column("variant");
+  table.column("capacity", Align::right);
+  table.column("95 % interval");
+  table.column("read");
+  table.column("for 99 % of frames");
+  for (const Findings& findings : studies)
+    for (const CapacityFinding& one : findings.capacities)
+      add_capacity_row(table, {findings.study, findings.head.machine.processor, ms_text(one.capacity.budget_ms)}, findings, one);
+  return table;
+}
+
+TextTable headroom_table(const Findings& findings, double budget_ms) {
+  TextTable table;
+  table.column(along_axis_text(findings), Align::right);
+  table.column("variant");
+  table.column("ms a frame", Align::right);
+  table.column("share of the budget", Align::right);
+  table.column("ms left", Align::right);
+  for (const double x : findings.at)
+    for (const SeriesFinding& series : findings.series) {
+      const Curve& curve = series.curve.all;
+      if (!curve.covers(x)) {
+        table.row({place_text(x, findings.axis), series.label, "", "", "not measured there"});
+        continue;
+      }
+      const double ms = std::exp(curve.log_ms_at(x));
+      table.row({place_text(x, findings.axis), series.label, three_digits(ms), three_digits(100 * ms / budget_ms) + " %", three_digits(budget_ms - ms)});
+    }
+  return table;
+}
+
+std::vector<std::string> missing_measurements(const Findings& findings) {
+  std::vector<std::string> commands;
+  for (const CapacityFinding& one : findings.capacities) {
+    if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once || findings.axis != "count") continue;
+    const SeriesFinding& series = findings.series[one.series];
+    std::string knobs;
+    for (const auto& [name, value] : series.series.knobs.values())
+      knobs += fmt::format(" --knob {}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
+    if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
+    const double from = series.curve.all.most();
+    const std::string command = fmt::format("mileage measure --scenario {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
+                                            findings.head.scenario.name, series.series.variant, knobs, count_text(from),
+                                            count_text(8 * from), three_digits(one.capacity.budget_ms));
+    if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
+  }
+  return commands;
 }
 
 std::string capacity_sentence(const Findings& findings, double budget_ms) {
@@ -95,7 +183,7 @@ TextTable break_even_table(const Findings& findings) {
   table.column("break-even", Align::right);
   table.column("95 % interval");
   table.column("cheaper above");
-  table.column("cannot be told between");
+  table.column("does not matter between");
   for (const PairFinding& pair : findings.pairs)
     for (const BreakEven& one : pair.answer.break_evens) {
       const auto [below, above] = below_and_above(pair, one);
@@ -136,11 +224,13 @@ std::string break_even_sentence(const Findings& findings) {
 TextTable cost_table(const Findings& findings, const GroupFinding& group) {
   TextTable table;
   const std::string first = label(findings, group.members.front());
-  table.column(findings.head.scenario.entities, Align::right);
+  table.column(along_axis_text(findings), Align::right);
   table.column("variant");
   table.column("ms a frame", Align::right);
   table.column("saves ms", Align::right);
   table.column("takes this share of the time of " + first);
+  table.column("set-up ms", Align::right);
+  table.column("earned back after");
   for (const CostFinding& place : group.costs)
     for (const CostFinding::Cost& cost : place.costs) {
       if (!cost.ms) continue;
@@ -148,16 +238,18 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group) {
       const bool has_first = place.costs.front().ms.has_value();
       table.row({place_text(place.x, findings.axis), label(findings, cost.series), three_digits(*cost.ms),
                  is_first || !has_first ? "" : three_digits(cost.saves_ms),
-                 is_first ? "1" : has_first ? share_text(cost) : first + " was not measured that far"});
+                 is_first ? "1" : has_first ? share_text(cost) : first + " was not measured that far",
+                 cost.setup_ms ? three_digits(*cost.setup_ms) : "", payback_text(cost)});
     }
   return table;
 }
 
 TextTable growth_table(const Findings& findings) {
   TextTable table;
-  const std::string one = one_of(findings.head.scenario.entities);
+  const std::string one = one_along_axis(findings);
   table.column("variant");
   table.column("exponent (95 %)");
+  table.column("at the ends");
   table.column("measured");
   table.column(fmt::format("ns a {} there", one));
   table.column("law");
@@ -165,18 +257,30 @@ TextTable growth_table(const Findings& findings) {
     const PointFinding& first = series.points.front();
     const PointFinding& last = series.points.back();
     table.row({series.label, exponent_text(series),
+               fmt::format("{} to {}", three_digits(series.exponent_at_least), three_digits(series.exponent_at_most)),
                fmt::format("{} to {}", place_text(first.x, findings.axis), place_text(last.x, findings.axis)),
                fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last)), law_words(findings, series)});
   }
   return table;
 }
 
+std::vector<std::string> knee_lines(const Findings& findings) {
+  std::vector<std::string> lines;
+  for (const SeriesFinding& series : findings.series)
+    for (std::size_t i = 0; i < series.knees.size(); ++i) {
+      const KneeFinding& knee = series.knees[i];
+      lines.push_back(fmt::format("{}: {} {}{}", series.label, knee_text(*series.curve.all.law, i), interval_text(knee.interval, findings.axis),
+                                  knee.cache.empty() ? "" : fmt::format("; so many take about as much memory as {} holds", knee.cache)));
+    }
+  return lines;
+}
+
 TextTable point_table(const Findings& findings, const SeriesFinding& series) {
   TextTable table;
-  table.column(findings.head.scenario.entities, Align::right);
+  table.column(along_axis_text(findings), Align::right);
   table.column("ms a frame", Align::right);
   table.column("95 % interval", Align::right);
-  table.column(fmt::format("ns a {}", one_of(findings.head.scenario.entities)), Align::right);
+  table.column(fmt::format("ns a {}", one_along_axis(findings)), Align::right);
   table.column("frames a second", Align::right);
   table.column("visits", Align::right);
   for (const PointFinding& point : series.points)
@@ -189,10 +293,10 @@ TextTable point_table(const Findings& findings, const SeriesFinding& series) {
 }
 
 TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
-  const std::string one = one_of(findings.head.scenario.entities);
+  const std::string one = one_along_axis(findings);
   const double cores = std::max(1, findings.head.machine.cores);
   TextTable table;
-  table.column(findings.head.scenario.entities, Align::right);
+  table.column(along_axis_text(findings), Align::right);
   table.column("part");
   table.column("a frame", Align::right);
   table.column("share of the frame", Align::right);
@@ -215,6 +319,16 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
   return table;
 }
 
+std::string summaries_csv(const Findings& findings) {
+  std::string csv = fmt::format("series,{},ms,low,high,visits,ns_each\n", csv_field(findings.axis));
+  const auto end = [](const std::optional<double>& ms) { return ms ? fmt::format("{}", *ms) : std::string(); };
+  for (const SeriesFinding& series : findings.series)
+    for (const PointFinding& point : series.points)
+      csv += fmt::format("{},{},{},{},{},{},{}\n", csv_field(series.label), point.x, point.ms, end(point.interval.low), end(point.interval.high),
+                         point.visits, point.ms * 1e6 / point.x);
+  return csv;
+}
+
 std::string quietness_text(const Findings& findings) {
   const Quietness& quiet = findings.quiet;
   if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
@@ -226,18 +340,64 @@ std::string quietness_text(const Findings& findings) {
   return text;
 }
 
+TextTable against_table(const Findings& findings, const AgainstFinding& one) {
+  TextTable table;
+  table.column(along_axis_text(findings), Align::right);
+  table.column("takes this share of the time of " + label(findings, one.against));
+  table.column("95 % interval");
+  table.column("saves ms", Align::right);
+  for (const AgainstFinding::Place& place : one.places)
+    table.row({place_text(place.x, findings.axis), three_digits(place.share),
+               place.interval.closed() ? fmt::format("({} to {})", three_digits(*place.interval.low), three_digits(*place.interval.high)) : "(no interval)",
+               three_digits(place.saves_ms)});
+  return table;
+}
+
+TextTable everywhere_table(const Findings& findings, const GroupFinding& group) {
+  TextTable table;
+  table.column("used everywhere");
+  table.column("loses at most", Align::right);
+  table.column("at", Align::right);
+  table.column("times the cost of the choice there", Align::right);
+  for (const Everywhere& one : group.everywhere) {
+    if (one.loses_ms <= 0)
+      table.row({label(findings, one.series), "nothing", "", ""});
+    else
+      table.row({label(findings, one.series), ms_text(one.loses_ms), place_text(one.at, findings.axis), three_digits(one.takes)});
+  }
+  return table;
+}
+
+std::string advice_sentence(const Findings& findings, const GroupFinding& group, const Advice& advice) {
+  std::string costs;
+  for (const CostFinding& place : group.costs) {
+    if (place.x != advice.at) continue;
+    for (const CostFinding::Cost& cost : place.costs)
+      if (cost.ms) costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", label(findings, cost.series), ms_text(*cost.ms));
+  }
+  const bool first = advice.use == group.members.front();
+  const std::string verdict =
+      !advice.matters ? "no change is worth it"
+      : first         ? fmt::format("stay with {}", label(findings, advice.use))
+                      : fmt::format("{} is worth it", label(findings, advice.use));
+  const std::string later = !advice.next ? " as far as measured" : fmt::format("; from {} on, {} is", place_text(advice.next_from, findings.axis), label(findings, *advice.next));
+  const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
+  return fmt::format("At {} {}: {}. So {}{}{}.", place_text(advice.at, findings.axis), along_axis_text(findings), costs, verdict, fits, later);
+}
+
 TextTable choice_table(const Findings& findings, const GroupFinding& group) {
   TextTable table;
   table.column("from", Align::right);
   table.column("to", Align::right);
   table.column("use");
+  table.column("saves against " + label(findings, group.members.front()));
   table.column("because");
   for (const Stretch& stretch : group.stretches) {
     const bool first = stretch.use == group.members.front();
     const char* because = !stretch.matters ? "no difference is worth it"
                           : first          ? "none of the others saves enough"
                                            : "it saves enough, and none of the simpler ones does";
-    table.row({place_text(stretch.from, findings.axis), place_text(stretch.to, findings.axis), label(findings, stretch.use),
+    table.row({place_text(stretch.from, findings.axis), place_text(stretch.to, findings.axis), label(findings, stretch.use), saving_text(findings, group, stretch),
                stretch.fits ? because : "the best that was measured there, but over the budget"});
   }
   return table;

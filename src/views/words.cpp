@@ -91,8 +91,7 @@ std::string rate_text(double budget_ms) {
   return "within " + ms_text(budget_ms);
 }
 
-std::string law_text(const Law& law, const std::string& entities) {
-  const std::string one = one_of(entities);
+std::string law_text(const Law& law, const std::string& one) {
   const auto each = [&](double ms) { return fmt::format("{} ns a {}", three_digits(ms * 1e6), one); };
   const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
   switch (law.kind) {
@@ -105,7 +104,7 @@ std::string law_text(const Law& law, const std::string& entities) {
     case LawKind::linear_and_quadratic:
       return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]), ms_text(law.coefficients[1] * 1e6));
     case LawKind::power:
-      return fmt::format("grows with the power {} of the count: {}{} ms at 1k", three_digits(law.exponent), fixed,
+      return fmt::format("grows with the power {}: {}{} ms at 1k", three_digits(law.exponent), fixed,
                          three_digits(law.coefficients[0] * std::pow(1000.0, law.exponent)));
     case LawKind::one_knee:
     case LawKind::two_knees: break;
@@ -128,16 +127,16 @@ std::string knee_text(const Law& law, std::size_t knee) {
 const char* no_capacity_text(NoCapacity none) {
   switch (none) {
     case NoCapacity::there_is_one: return "";
-    case NoCapacity::over_at_once: return "over the budget at the smallest count measured";
-    case NoCapacity::within_as_measured: return "within the budget as far as measured, and no law goes on from there";
-    case NoCapacity::within_as_far_as_trusted: return "within the budget up to four times the largest count measured";
+    case NoCapacity::over_at_once: return "over the budget at once";
+    case NoCapacity::within_as_measured: return "within the budget as far as measured";
+    case NoCapacity::within_as_far_as_trusted: return "within the budget up to four times what was measured";
   }
   return "";
 }
 
-std::string laws_text(const std::vector<Law>& names, const std::string& entities) {
+std::string laws_text(const std::vector<Law>& names, const std::string& one) {
   std::string text;
-  for (const Law& law : names) text += (text.empty() ? "" : "; or ") + law_text(law, entities);
+  for (const Law& law : names) text += (text.empty() ? "" : "; or ") + law_text(law, one);
   return names.size() > 1 ? "cannot tell: " + text : text;
 }
 
@@ -163,6 +162,14 @@ const char* source_text(Source source) {
     case Source::extrapolated: return "beyond the measured range";
   }
   return "";
+}
+
+std::string along_axis_text(const Findings& findings) {
+  return findings.axis == "count" ? findings.head.scenario.entities : findings.axis;
+}
+
+std::string one_along_axis(const Findings& findings) {
+  return findings.axis == "count" ? one_of(findings.head.scenario.entities) : "unit of " + findings.axis;
 }
 
 std::string one_of(const std::string& entities) {

@@ -31,8 +31,8 @@ std::string budget_text(double budget_ms);
 /// "at 60 Hz" where the budget is that of a usual rate, "within 7.7 ms" otherwise.
 std::string rate_text(double budget_ms);
 
-/// A law in words: "grows in proportion: 0.012 ms fixed + 61.2 ns a lantern".
-std::string law_text(const Law& law, const std::string& entities);
+/// A law in words; `one` is one step along the axis: "grows in proportion: 0.012 ms fixed + 61.2 ns a lantern".
+std::string law_text(const Law& law, const std::string& one);
 
 /// What changes at a knee: "3.10 times steeper above 41k".
 std::string knee_text(const Law& law, std::size_t knee);
@@ -41,13 +41,18 @@ std::string knee_text(const Law& law, std::size_t knee);
 const char* no_capacity_text(NoCapacity none);
 
 /// All names of a curve: one, or several that the data cannot tell apart.
-std::string laws_text(const std::vector<Law>& names, const std::string& entities);
+std::string laws_text(const std::vector<Law>& names, const std::string& one);
 
 /// Name of a law as it stands in JSON: "constant", "linear", "power".
 const char* law_name(LawKind kind);
 
 /// "from counts around it", "from the law", "between points", "beyond the measured range".
 const char* source_text(Source source);
+
+/// What is counted along the axis, in the plural: the entities of the scenario, or the name of the knob or counter.
+std::string along_axis_text(const Findings& findings);
+/// One step along it: "lantern", "unit of work".
+std::string one_along_axis(const Findings& findings);
 
 /// One entity of a plural: "lanterns" becomes "lantern".
 std::string one_of(const std::string& entities);

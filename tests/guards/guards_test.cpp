@@ -14,7 +14,7 @@ using testing_support::ScratchFolder;
 using testing_support::write_text;
 
 const std::filesystem::path source = MILEAGE_SOURCE_DIR;
-const std::vector<std::string> verbs{"list", "measure", "curve", "capacity", "breakeven", "report", "machine", "demo"};
+const std::vector<std::string> verbs{"list", "measure", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "machine", "demo"};
 
 TEST(SourceTree, IncludesGoDownwards) { EXPECT_THAT(upward_includes(source), IsEmpty()); }
 TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_headers(source), IsEmpty()); }

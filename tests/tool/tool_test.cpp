@@ -96,7 +96,7 @@ INSTANTIATE_TEST_SUITE_P(
 TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
   const Ran help = run("--help");
   EXPECT_EQ(help.code, 0);
-  for (const char* verb : {"list", "measure", "curve", "capacity", "breakeven", "report", "machine", "demo"}) {
+  for (const char* verb : {"list", "measure", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "machine", "demo"}) {
     EXPECT_THAT(help.out, HasSubstr(verb));
     const Ran own = run(std::string(verb) + " --help");
     EXPECT_EQ(own.code, 0);
@@ -214,7 +214,7 @@ TEST_F(Tool, CurveShowsWhereTheTimeGoes) {
 }
 
 TEST_F(Tool, EveryAnsweringVerbReadsTheDemoStudy) {
-  for (const std::string verb : {"curve", "capacity", "breakeven"}) {
+  for (const std::string verb : {"curve", "capacity", "breakeven", "choose"}) {
     const Ran text = run(verb + " '" + demo_study + "'");
     EXPECT_EQ(text.code, 0) << text.err;
     EXPECT_THAT(text.out, HasSubstr("drift.study.jsonl"));
@@ -227,15 +227,104 @@ TEST_F(Tool, EveryAnsweringVerbReadsTheDemoStudy) {
 
 TEST_F(Tool, CapacityTakesSeveralBudgetsAndAReserve) {
   const json answer = json::parse(run("capacity '" + demo_study + "' --budget 60hz,30hz --reserve 5ms --json").out);
-  ASSERT_EQ(answer["capacities"].size(), 10U);
+  ASSERT_EQ(answer["capacities"].size(), 2 * 2 * (answer["capacities"].size() / 4));  // budgets, typical and 99 %
   EXPECT_NEAR(answer["capacities"][0]["budget_ms"].get<double>(), 1000.0 / 60 - 5, 1e-9);
-  EXPECT_LT(answer["capacities"][0]["count"], answer["capacities"][5]["count"]);
+  const std::size_t next_budget = answer["capacities"].size() / 2;
+  EXPECT_EQ(answer["capacities"][0]["series"], answer["capacities"][next_budget]["series"]);
+  EXPECT_LT(answer["capacities"][0]["count"], answer["capacities"][next_budget]["count"]);
+  EXPECT_EQ(answer["capacities"][1]["statistic"], "99%");
 }
 
 TEST_F(Tool, BreakEvenStatesTheSavingAtGivenCounts) {
   const json answer = json::parse(run("breakeven '" + demo_study + "' --between objects,jobs --at 3k,30k --json").out);
   EXPECT_EQ(answer["break_evens"].size() + answer["none"].size(), 2U);
   EXPECT_EQ(answer["costs"][0]["count"], 3000);
+}
+
+TEST_F(Tool, CapacityStatesTheHeadroomAtACount) {
+  const std::string arguments = " '" + demo_study + "' --budget 60hz --reserve 9ms --at 20k";
+  EXPECT_THAT(run("capacity" + arguments).out, HasSubstr("share of the budget"));
+  const json answer = json::parse(run("capacity" + arguments + " --json").out);
+  ASSERT_FALSE(answer["headroom"].empty());
+  for (const json& row : answer["headroom"])
+    EXPECT_NEAR(row["ms"].get<double>() + row["left_ms"].get<double>(), 1000.0 / 60 - 9, 1e-9);
+}
+
+TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
+  const Ran ran = run("capacity '" + demo_study + "' '" + demo_study + "'");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  for (const char* column : {"study", "processor", "variant", "for 99 % of frames"}) EXPECT_THAT(ran.out, HasSubstr(column));
+}
+
+TEST_F(Tool, ChooseAnswersForTheReadersOwnCountFirst) {
+  const std::string arguments = " '" + demo_study + "' --at 3k,100k --reserve 9ms --worth 2%";
+  const Ran text = run("choose" + arguments);
+  EXPECT_THAT(text.out, HasSubstr("At 3k lanterns: objects"));
+  EXPECT_THAT(text.out, HasSubstr("used everywhere"));
+  const json answer = json::parse(run("choose" + arguments + " --json").out);
+  ASSERT_FALSE(answer["choices"].empty());
+  for (const json& choice : answer["choices"]) {
+    EXPECT_LE(choice["from"], choice["to"]);
+    EXPECT_TRUE(choice.contains("saves_ms_at"));
+  }
+  EXPECT_EQ(answer["at"][0]["count"], 3000);
+  EXPECT_FALSE(answer["everywhere"].empty());
+}
+
+TEST_F(Tool, CurveHoldsVariantsAgainstOne) {
+  const std::string arguments = " '" + demo_study + "' --against objects";
+  EXPECT_THAT(run("curve" + arguments).out, HasSubstr("takes this share of the time of objects"));
+  const json answer = json::parse(run("curve" + arguments + " --json").out);
+  ASSERT_FALSE(answer["against"].empty());
+  for (const json& row : answer["against"]) EXPECT_GT(row["share"], 0);
+  EXPECT_EQ(run("curve '" + demo_study + "' --against objets").code, 2);
+}
+
+TEST_F(Tool, AnotherAxisThanTheCount) {
+  ASSERT_EQ(run("measure --scenario drift --variants columns --knob work=1,2,4,8 --counts 500 --blocks 3 --frames 5 --as-given -o work.study.jsonl").code, 0);
+  const json curve = json::parse(run("curve work.study.jsonl --over work --json").out);
+  EXPECT_EQ(curve["axis"], "work");
+  ASSERT_EQ(curve["curves"].size(), 1U);
+  EXPECT_EQ(curve["curves"][0]["knobs"]["count"], 500);
+  EXPECT_EQ(curve["curves"][0]["points"].size(), 4U);
+  EXPECT_EQ(curve["curves"][0]["points"][3]["work"], 8);
+  EXPECT_EQ(run("capacity work.study.jsonl --over work --budget 1ms").code, 0);
+  EXPECT_EQ(json::parse(run("curve work.study.jsonl --over updates --json").out)["axis"], "updates");
+  const Ran unknown = run("curve work.study.jsonl --over wrk");
+  EXPECT_EQ(unknown.code, 2);
+  EXPECT_THAT(unknown.err, HasSubstr("did you mean work?"));
+}
+
+TEST_F(Tool, ImportsATableAndAnswersFromIt) {
+  std::string table = "variant,count,visit,frame_ms\n";
+  for (const int count : {1000, 2000, 4000, 8000, 16'000, 32'000})
+    for (int frame = 0; frame < 12; ++frame) {
+      table += "plain," + std::to_string(count) + ",1," + std::to_string(1e-3 * count + 0.001 * frame) + "\n";
+      table += "packed," + std::to_string(count) + ",1," + std::to_string(4 + 1e-4 * count + 0.001 * frame) + "\n";
+    }
+  write_text(folder_ / "night.csv", table);
+  const Ran imported = run("import night.csv --entities lanterns");
+  ASSERT_EQ(imported.code, 0) << imported.err;
+  EXPECT_THAT(imported.out, HasSubstr("144 frames, 12 visits, 2 variants at 6 counts"));
+  const json capacity = json::parse(run("capacity night.study.jsonl --json").out);
+  EXPECT_NEAR(capacity["capacities"][0]["count"].get<double>(), 16'660, 100);
+  EXPECT_GT(capacity["capacities"][0]["low"], 12'000);
+  EXPECT_LT(capacity["capacities"][0]["low"], 15'000);  // widened by what is assumed
+  EXPECT_THAT(capacity["warnings"].dump(), HasSubstr("assumed spread between recordings"));
+  const json pair = json::parse(run("breakeven night.study.jsonl --json").out);
+  ASSERT_EQ(pair["break_evens"].size(), 1U);
+  EXPECT_NEAR(pair["break_evens"][0]["count"].get<double>(), 4444, 450);
+  for (const std::string verb : {"curve", "choose", "report"}) EXPECT_EQ(run(verb + " night.study.jsonl").code, 0) << verb;
+  EXPECT_EQ(run("import night.csv").code, 4);  // nothing is overwritten
+}
+
+TEST_F(Tool, ExportsWhatItCanImportAgain) {
+  ASSERT_EQ(run("export '" + demo_study + "' -o out").code, 0);
+  EXPECT_THAT(read_text(folder_ / "out.summaries.csv"), HasSubstr("series,count,ms,low,high,visits,ns_each\nobjects"));
+  const Ran back = run("import out.frames.csv -o back.study.jsonl");
+  EXPECT_EQ(back.code, 0) << back.err;
+  EXPECT_EQ(run("capacity back.study.jsonl").code, 0);
+  EXPECT_EQ(run("export '" + demo_study + "' -o out").code, 4);
 }
 
 TEST_F(Tool, ReadsAStudyThatWasCutOffWithAWarning) {

@@ -38,15 +38,15 @@ TEST(Words, BudgetsAreTimesWithTheirRateBeside) {
 }
 
 TEST(Words, LawsAreTold) {
-  EXPECT_EQ(law_text({LawKind::linear, 0.012, {6.12e-5}, 0, {}}, "lanterns"), "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
-  EXPECT_EQ(law_text({LawKind::constant, 2, {}, 0, {}}, "lanterns"), "constant: 2.00 ms at any count");
-  EXPECT_EQ(law_text({LawKind::n_log_n, 0, {6.12e-5}, 0, {}}, "lanterns"), "N log N: no fixed cost, 61.2 ns a lantern and doubling");
-  EXPECT_EQ(law_text({LawKind::quadratic, 0.5, {1e-7}, 0, {}}, "lanterns"), "quadratic: 0.500 ms fixed + 0.100 ms at 1k");
-  EXPECT_EQ(law_text({LawKind::one_knee, 0.5, {2e-5, 6.2e-5}, 0, {41'000}}, "lanterns"),
+  EXPECT_EQ(law_text({LawKind::linear, 0.012, {6.12e-5}, 0, {}}, "lantern"), "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
+  EXPECT_EQ(law_text({LawKind::constant, 2, {}, 0, {}}, "lantern"), "constant: 2.00 ms at any count");
+  EXPECT_EQ(law_text({LawKind::n_log_n, 0, {6.12e-5}, 0, {}}, "lantern"), "N log N: no fixed cost, 61.2 ns a lantern and doubling");
+  EXPECT_EQ(law_text({LawKind::quadratic, 0.5, {1e-7}, 0, {}}, "lantern"), "quadratic: 0.500 ms fixed + 0.100 ms at 1k");
+  EXPECT_EQ(law_text({LawKind::one_knee, 0.5, {2e-5, 6.2e-5}, 0, {41'000}}, "lantern"),
             "linear, 0.500 ms fixed + 20.0 ns a lantern, 3.10 times steeper above 41k");
-  EXPECT_EQ(laws_text({{LawKind::linear, 0, {6.12e-5}, 0, {}}, {LawKind::n_log_n, 0, {6e-6}, 0, {}}}, "lanterns"),
+  EXPECT_EQ(laws_text({{LawKind::linear, 0, {6.12e-5}, 0, {}}, {LawKind::n_log_n, 0, {6e-6}, 0, {}}}, "lantern"),
             "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a lantern and doubling");
-  EXPECT_EQ(law_text({LawKind::power, 0, {1e-6}, 2, {}}, "lanterns"), "grows with the power 2.00 of the count: no fixed cost, 1.00 ms at 1k");
+  EXPECT_EQ(law_text({LawKind::power, 0, {1e-6}, 2, {}}, "lantern"), "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
   EXPECT_EQ(one_of("entities"), "entity");
 }
 

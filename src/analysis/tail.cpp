@@ -1,0 +1,110 @@
+#include "analysis/tail.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/evidence.h"
+
+namespace mileage {
+namespace {
+
+constexpr double share_below = 0.99;
+constexpr std::size_t places_for_a_line = 3;
+
+/// Where 99 % of the ratios end, on the log scale, without one block.
+std::optional<double> log_end(const TailEvidence::Place& place, std::optional<int> without_block) {
+  std::vector<float> ratios;
+  ratios.reserve(place.ratios.size());
+  for (const auto& [block, ratio] : place.ratios)
+    if (block != without_block) ratios.push_back(ratio);
+  if (ratios.empty()) return std::nullopt;
+  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(share_below * static_cast<double>(ratios.size() - 1));
+  std::nth_element(ratios.begin(), end, ratios.end());
+  return std::log(static_cast<double>(*end));
+}
+
+/// The ratio as a function of the place: a straight line over log(place), or the mean of few places.
+class RatioLine {
+ public:
+  RatioLine(const std::vector<double>& log_x, const std::vector<double>& log_ratio) {
+    const auto size = static_cast<double>(log_x.size());
+    for (std::size_t i = 0; i < log_x.size(); ++i) {
+      middle_ += log_x[i] / size;
+      level_ += log_ratio[i] / size;
+    }
+    if (log_x.size() < places_for_a_line) return;
+    double products = 0;
+    double squares = 0;
+    for (std::size_t i = 0; i < log_x.size(); ++i) {
+      products += (log_x[i] - middle_) * (log_ratio[i] - level_);
+      squares += (log_x[i] - middle_) * (log_x[i] - middle_);
+    }
+    slope_ = products / squares;
+  }
+  double at(double x) const { return std::max(0.0, level_ + slope_ * (std::log(x) - middle_)); }
+
+ private:
+  double middle_ = 0;
+  double level_ = 0;
+  double slope_ = 0;
+};
+
+RatioLine line_without(const std::vector<const TailEvidence::Place*>& places, std::optional<int> block) {
+  std::vector<double> log_x;
+  std::vector<double> log_ratio;
+  for (const TailEvidence::Place* place : places)
+    if (const auto end = log_end(*place, block)) {
+      log_x.push_back(std::log(place->x));
+      log_ratio.push_back(*end);
+    }
+  return {log_x, log_ratio};
+}
+
+}  // namespace
+
+std::size_t TailEvidence::frames_near(double x) const {
+  const Place* nearest = nullptr;
+  for (const Place& place : places)
+    if (nearest == nullptr || std::fabs(std::log(place.x / x)) < std::fabs(std::log(nearest->x / x))) nearest = &place;
+  return nearest != nullptr ? nearest->ratios.size() : 0;
+}
+
+TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series) {
+  std::map<double, TailEvidence::Place> places;
+  for (const Visit* visit : evidence) {
+    if (!(visit->series == series) || visit->frames_per_sample != 1) continue;
+    TailEvidence::Place& place = places[visit->place()];
+    place.x = visit->place();
+    const double typical_ns = typical_frame_ms(*visit) * 1e6;
+    for (const std::int64_t sample : visit->samples_ns)
+      place.ratios.emplace_back(visit->block, static_cast<float>(static_cast<double>(sample) / typical_ns));
+  }
+  TailEvidence tail;
+  for (auto& [x, place] : places) tail.places.push_back(std::move(place));
+  return tail;
+}
+
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail) {
+  std::vector<const TailEvidence::Place*> places;
+  std::vector<Eigen::Index> rows;
+  std::vector<double> x;
+  for (const TailEvidence::Place& place : tail.places) {
+    if (place.ratios.size() < frames_for_tail) continue;
+    const auto row = std::find(evidence.x.begin(), evidence.x.end(), place.x);
+    if (row == evidence.x.end()) continue;
+    places.push_back(&place);
+    rows.push_back(row - evidence.x.begin());
+    x.push_back(place.x);
+  }
+  if (x.empty()) return std::nullopt;
+  const Eigen::ArrayXXd typical = evidence.log_ms(rows, Eigen::all);
+  return fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
+    const RatioLine line = line_without(places, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
+    Eigen::ArrayXXd table = typical;
+    for (Eigen::Index row = 0; row < table.rows(); ++row) table.row(row) += line.at(x[static_cast<std::size_t>(row)]);
+    return table;
+  });
+}
+
+}  // namespace mileage

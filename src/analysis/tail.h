@@ -1,0 +1,36 @@
+// What 99 % of frames stay below: the typical frame times a ratio that frames show within their visits.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "analysis/curve.h"
+#include "study/study.h"
+
+namespace mileage {
+
+/// Fewest pooled frames of a place that say where their 99 % end.
+inline constexpr std::size_t frames_for_tail = 1000;
+
+/// Frames of one series as ratios to the median of their own visit, pooled by place. Samples of several frames carry no
+/// tail and are left out.
+struct TailEvidence {
+  struct Place {
+    double x = 0;
+    std::vector<std::pair<int, float>> ratios;  ///< Block and ratio of every frame.
+  };
+  std::vector<Place> places;  ///< Ascending.
+
+  /// Frames at the place nearest to x by ratio; 0 where there is none.
+  std::size_t frames_near(double x) const;
+};
+
+TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series);
+
+/// The curve of what 99 % of a series' frames stay below, over the places with enough frames: cell means times the 99 %
+/// point of the pooled ratios, which is fitted as a straight line over log(place) so that no place rests on its own ten
+/// slowest frames; everything without each block in turn. Nothing where no place has enough frames. Averaging each visit's
+/// own 99 % point instead is biased downwards.
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail);
+
+}  // namespace mileage

@@ -1,0 +1,129 @@
+// import, export: frame tables in, CSV out.
+#include <filesystem>
+#include <fstream>
+#include <memory>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "study/frame_table.h"
+#include "study/study_file.h"
+#include "tool/answer_options.h"
+#include "tool/exit_codes.h"
+#include "tool/output.h"
+#include "tool/verbs.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "types/version.h"
+#include "views/findings_json.h"
+#include "views/tables.h"
+
+namespace mileage {
+namespace {
+
+struct ImportOptions {
+  std::vector<std::string> tables;
+  std::string output;
+  std::vector<std::string> columns;
+  std::string variant;
+  std::string count;
+  std::string scenario = "recording";
+  std::string entities = "entities";
+  std::string budget = "60hz";
+  bool json = false;
+};
+
+TableFormat format_of(const ImportOptions& options) {
+  TableFormat format;
+  for (const std::string& text : options.columns) {
+    const auto equals = text.find('=');
+    if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+      throw Error({.kind = FaultKind::usage, .field = "--column", .problem = "not a column with its name", .found = text,
+                   .accepted = "OURS=THEIRS, such as frame_ms=FrameTime"});
+    format.column_names[text.substr(0, equals)] = text.substr(equals + 1);
+  }
+  format.variant = options.variant;
+  if (!options.count.empty()) format.count = parse_count(options.count, "--count");
+  format.scenario = options.scenario;
+  format.entities = options.entities;
+  format.budget_ms = parse_budget_ms(options.budget, "--budget");
+  return format;
+}
+
+int import_tables(const ImportOptions& options) {
+  const std::vector<std::filesystem::path> files(options.tables.begin(), options.tables.end());
+  Study study = read_frame_tables(files, format_of(options));
+  study.head.program = std::string("mileage ") + version;
+  const std::string output = options.output.empty() ? files.front().stem().string() + ".study.jsonl" : options.output;
+  {
+    StudyWriter writer(output, study.head);
+    for (const Visit& visit : study.visits) writer.append(visit);
+  }
+  std::size_t frames = 0;
+  for (const Visit& visit : study.visits) frames += visit.samples_ns.size();
+  if (options.json) {
+    Json json = envelope("import", {});
+    json["study"] = std::filesystem::path(output).filename().string();
+    json["frames"] = frames;
+    json["visits"] = study.visits.size();
+    json["variants"] = study.head.scenario.variants.size();
+    json["counts"] = study.head.plan.counts;
+    print(json);
+  } else {
+    print(fmt::format("{}: {} frames, {} visits, {} variants at {} counts\n\nGo on with: mileage curve|capacity|breakeven|choose|report {}\n",
+                      output, frames, study.visits.size(), study.head.scenario.variants.size(), study.head.plan.counts.size(), output));
+  }
+  return exit_answered;
+}
+
+void write_new(const std::filesystem::path& file, const std::string& text) {
+  if (std::filesystem::exists(file))
+    throw Error({.kind = FaultKind::cannot_write, .file = file.string(), .problem = "the file exists and nothing is overwritten", .accepted = "another name with -o"});
+  std::ofstream stream(file, std::ios::binary);
+  stream << text;
+  stream.close();
+  if (!stream) throw Error({.kind = FaultKind::cannot_write, .file = file.string(), .problem = "cannot be written"});
+}
+
+int export_study(const std::string& path, const std::string& name) {
+  const Study study = read_study(path);
+  const Findings findings = analyse(study, {});
+  const std::filesystem::path base = name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
+  write_new(base.string() + ".summaries.csv", summaries_csv(findings));
+  write_new(base.string() + ".frames.csv", frames_csv(study));
+  print(fmt::format("frames     {0}.frames.csv\nsummaries  {0}.summaries.csv\n", base.string()));
+  return exit_answered;
+}
+
+}  // namespace
+
+void add_import_verb(CommandLine& line) {
+  auto options = std::make_shared<ImportOptions>();
+  Verb verb = line.add_verb("import", "Frame tables from elsewhere (CSV) into a study",
+                            "  mileage import recording.csv -o night.study.jsonl\n"
+                            "  mileage import old.csv new.csv --column frame_ms=FrameTime --count 12k -o night.study.jsonl\n",
+                            [options] { return import_tables(*options); });
+  verb.operands("TABLE", options->tables, "CSV files with a header; frame_ms is the one column that must be there");
+  verb.option("-o,--output", options->output, "the study file to write (preset: named after the first table)");
+  verb.option("--column", options->columns, "another name of a column: frame_ms=FrameTime");
+  verb.option("--variant", options->variant, "variant of rows without one (preset: the name of the file)");
+  verb.option("--count", options->count, "count of rows without one");
+  verb.option("--scenario", options->scenario, "what the scenario is called");
+  verb.option("--entities", options->entities, "what is counted, in the plural");
+  verb.option("--budget", options->budget, "the frame budget of the study");
+  add_json(verb, options->json);
+}
+
+void add_export_verb(CommandLine& line) {
+  struct ExportOptions {
+    std::string study;
+    std::string name;
+  };
+  auto options = std::make_shared<ExportOptions>();
+  Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV", "  mileage export demo/drift.study.jsonl -o drift\n",
+                            [options] { return export_study(options->study, options->name); });
+  verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl)");
+  verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
+}
+
+}  // namespace mileage
