@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/agreement.h"
 #include "analysis/statistics.h"
 #include "types/error.h"
 #include "types/notation.h"
@@ -45,6 +46,14 @@ Series divided_by_count(const Series& series, const std::string& knob, std::int6
 const double* knob_value(const Series& series, const std::string& knob) {
   const auto found = series.knobs.values().find(knob);
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
+}
+
+/// Outcomes were compared by series as they were measured: what differs goes before series are divided otherwise, and so do
+/// the checks.
+void keep_what_may_answer(Study& study) {
+  for (const Agreement& agreement : agreements_of(study))
+    if (!agreement.may_answer()) std::erase_if(study.visits, [&](const Visit& visit) { return visit.series == agreement.series; });
+  std::erase_if(study.visits, [](const Visit& visit) { return visit.status == VisitStatus::check; });
 }
 
 void stand_over_knob(Study& study, const std::string& knob) {
@@ -89,6 +98,7 @@ void stand_over_counter(Study& study, const std::string& counter) {
 
 Study along(Study study, const std::string& axis) {
   if (axis == count_axis) return study;
+  keep_what_may_answer(study);
   std::vector<std::string> known{count_axis};
   for (const Knob& knob : knobs_of(study.head.scenario)) {
     if (knob.name == axis && !knob.numeric()) refuse(axis, "this knob has no numbers", "a numeric knob or a counter");

@@ -43,11 +43,13 @@ std::vector<int> blocks_of(const std::vector<const Visit*>& evidence) {
   return {blocks.begin(), blocks.end()};
 }
 
-/// A block that holds less than half of the cells (time ran out in it) would count as a repetition and be none.
+/// A block that holds less than half as many cells as the fullest one (time ran out in it) would count as a repetition and
+/// be none.
 void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
+  const auto present = (table == table).cast<int>().colwise().sum().eval();
+  const int fullest = present.maxCoeff();
   for (Eigen::Index block = 0; block < table.cols(); ++block) {
-    const auto present = (table.col(block) == table.col(block)).count();
-    if (2 * present < table.rows()) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
+    if (2 * present(block) < fullest) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
   }
 }
 

@@ -43,7 +43,7 @@ struct Evidence {
 
 /// Gathers the visits that answers rest on (yardstick_judge.h). Several visits of one cell in one block are averaged on the log scale. Series
 /// without one are left out (their failures stay), and so are those whose outcome differs from the reference's.
-/// A block that holds less than half of a series' cells is left out for that series.
+/// A block that holds less than half as many of a series' cells as its fullest one is left out for that series.
 Evidence gather_evidence(const Study& study);
 
 }  // namespace mileage

@@ -409,7 +409,7 @@ Findings analyse(const Study& given, const Questions& questions) {
   findings.at = questions.at;
   findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
   findings.failures = evidence.failures;
-  findings.agreements = agreements_of(study);
+  findings.agreements = agreements_of(given);
   findings.quiet = quietness_of(study);
   findings.visits = findings.quiet.kept;
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include <Eigen/Dense>
 
@@ -258,6 +259,13 @@ void polish(LawKind kind, const Points& points, Candidate& best) {
   }
 }
 
+/// Which coefficients are above zero.
+std::vector<bool> present_in(const Candidate& candidate) {
+  std::vector<bool> present;
+  for (const double coefficient : candidate.coefficients) present.push_back(coefficient > 0);
+  return present;
+}
+
 Law law_of(LawKind kind, const Candidate& candidate) {
   Law law;
   law.kind = kind;
@@ -326,13 +334,19 @@ int tier_of(LawKind kind) {
 
 std::optional<LawFit> fit_law(LawKind kind, const Points& points) {
   if (points.x.size() <= free_coefficients(kind)) return std::nullopt;
-  Candidate best;
+  // Polishing never brings a missing coefficient back: the best of every set of present ones is polished.
+  std::map<std::vector<bool>, Candidate> best_of_set;
   for (const Eigen::VectorXd& shape : shapes_to_try(kind, points)) {
     const Candidate candidate = candidate_at(kind, shape, points);
+    Candidate& best = best_of_set[present_in(candidate)];
+    if (candidate.misfit < best.misfit) best = candidate;
+  }
+  Candidate best;
+  for (auto& [set, candidate] : best_of_set) {
+    polish(kind, points, candidate);
     if (candidate.misfit < best.misfit) best = candidate;
   }
   if (!std::isfinite(best.misfit)) return std::nullopt;
-  polish(kind, points, best);
   return LawFit{law_of(kind, best), best.misfit};
 }
 

@@ -308,7 +308,7 @@ class StudyLoop {
 
   /// After a stage is done, the next one is planned from what it gave.
   void look_at_precision(int made, int most) {
-    if (made < blocks_for_an_interval) return;
+    if (made < blocks_for_an_interval || (plan_.precision <= 0 && !watch_.progress)) return;
     summary_.reached = reached(visiting_.study(), plan_.goal).half_width;
     if (plan_.precision <= 0) return;
     const int wanted = blocks_wanted(made, summary_.reached, plan_.precision);

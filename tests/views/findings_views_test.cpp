@@ -80,7 +80,7 @@ TEST_F(FindingsViews, JsonOfNoCapacityIsNullWithAReason) {
   const Json row = capacity_json({analyse(study_, questions)})["capacities"][0];
   EXPECT_TRUE(row["count"].is_null());
   EXPECT_TRUE(row["low"].is_null());
-  EXPECT_THAT(row["reason"].get<std::string>(), HasSubstr("smallest count"));
+  EXPECT_THAT(row["reason"].get<std::string>(), HasSubstr("over the budget at once"));
 }
 
 TEST_F(FindingsViews, RowsOfSeveralStudiesNameTheirStudy) {

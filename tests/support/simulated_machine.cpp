@@ -1,0 +1,191 @@
+#include "support/simulated_machine.h"
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+#include "measure/measure_study.h"
+#include "support/scripted.h"
+
+namespace mileage::simulated {
+namespace {
+
+/// Rough length of a simulated study in seconds, for stretches that are given in shares of it.
+constexpr double study_s = 25;
+constexpr double fast_yardstick_ns = 100;
+constexpr double slow_factor = 1.8;
+constexpr double yardstick_noise = 0.05;
+/// Starting a process, setting up, and taking the yardstick.
+constexpr double beside_frames_s = 0.015;
+
+class SimulatedRunner : public Runner {
+ public:
+  SimulatedRunner(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed)
+      : truth_(truth), noise_(noise), clock_(clock), random_(seed) {
+    slow_ = uniform() < noise_.slow_share;
+    drift_ = noise_.drift * normal();
+    next_change_s_ = stretch();
+  }
+
+  std::vector<Scenario> describe() override { return {}; }
+
+  Visit run(const VisitRequest& request, double) override {
+    Visit visit;
+    visit.series = request.series;
+    visit.count = visit.alive = request.count;
+    visit.seed = request.seed;
+    visit.outcome.state("frames", 1, 0);
+    if (request.check_frames > 0) return visit;
+    pass(beside_frames_s);
+    YardstickReading yardstick{1, {reading(), 1}, {}};
+    while (request.quiet_below_ns > 0 && yardstick.before.arithmetic_ns > request.quiet_below_ns && visit.waited_s < request.patience_s) {
+      pass(pause_between_looks_s);
+      visit.waited_s += pause_between_looks_s;
+      yardstick.before.arithmetic_ns = reading();
+    }
+    take_frames(request, visit);
+    yardstick.after = {reading(), 1};
+    visit.yardstick = yardstick;
+    return visit;
+  }
+
+ private:
+  void take_frames(const VisitRequest& request, Visit& visit) {
+    const double count = static_cast<double>(request.count);
+    const double ms = request.series.variant == "one" ? truth_.one_ms(count) : truth_.other_ms(count);
+    double level = std::log(ms) + noise_.visit * normal();
+    if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
+    for (int frame = 0; frame < 3 + request.least_frames; ++frame) {
+      const double frame_ms = std::exp(level + drift_ + noise_.frame * normal()) * (slow_ ? slow_factor : 1);
+      const auto ns = std::max<std::int64_t>(1, std::llround(frame_ms * 1e6));
+      (frame < 3 ? visit.warmup_ns : visit.samples_ns).push_back(ns);
+      pass(frame_ms * 1e-3);
+    }
+  }
+
+  double reading() { return fast_yardstick_ns * (slow_ ? slow_factor : 1) * std::exp(drift_ + yardstick_noise * normal()); }
+
+  void pass(double seconds) {
+    clock_.pass(std::llround(seconds * 1e9));
+    const double now_s = static_cast<double>(clock_.now_ns()) * 1e-9;
+    while (noise_.slow_share > 0 && now_s > next_change_s_) {
+      slow_ = !slow_;
+      next_change_s_ += stretch();
+    }
+    if (noise_.drift > 0) {
+      const double kept = std::exp(-seconds / (noise_.drift_length * study_s));
+      drift_ = kept * drift_ + noise_.drift * std::sqrt(1 - kept * kept) * normal();
+    }
+  }
+
+  double stretch() {
+    const double slow_s = noise_.slow_length * study_s;
+    const double mean_s = slow_ ? slow_s : slow_s * (1 - noise_.slow_share) / std::max(noise_.slow_share, 1e-9);
+    return std::exponential_distribution<double>(1 / mean_s)(random_);
+  }
+
+  double normal() { return std::normal_distribution<double>()(random_); }
+  double uniform() { return std::uniform_real_distribution<double>()(random_); }
+
+  const Truth& truth_;
+  const Disturbance& noise_;
+  scripted::VirtualClock& clock_;
+  std::mt19937_64 random_;
+  bool slow_ = false;
+  double drift_ = 0;
+  double next_change_s_ = 0;
+};
+
+double solve(const std::function<double(double)>& rising, double from, double to) {
+  for (int step = 0; step < 200; ++step) {
+    const double middle = std::sqrt(from * to);
+    (rising(middle) > 0 ? to : from) = middle;
+  }
+  return std::sqrt(from * to);
+}
+
+/// The other one is a flatter line that crosses at 5,000.
+Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<double> exponent, std::function<double(double)> shape) {
+  const double scale = budget_ms / shape(20'000);
+  Truth truth;
+  truth.name = std::move(name);
+  truth.law = law;
+  truth.exponent = exponent;
+  truth.one_ms = [=](double n) { return scale * shape(n); };
+  const double at_5k = truth.one_ms(5000);
+  truth.other_ms = [=](double n) { return at_5k * (0.7 + 0.3 * n / 5000); };
+  truth.capacity = solve([&](double n) { return truth.one_ms(n) - budget_ms; }, 100, 1e6);
+  truth.break_even = solve([&](double n) { return truth.one_ms(n) - truth.other_ms(n); }, 500, 50'000);
+  return truth;
+}
+
+Truth nearly_parallel() {
+  Truth truth = truth_of("nearly parallel", LawKind::linear, 1, [](double n) { return 1000 + n; });
+  const auto one = truth.one_ms;
+  truth.other_ms = [one](double n) { return one(n) * std::pow(5000 / n, 0.1); };
+  truth.break_even = 5000;
+  return truth;
+}
+
+double knee(double n, double at, double ratio) { return 1000 + std::min(n, at) + ratio * std::max(0.0, n - at); }
+
+/// Leaving a cache: everything takes `ratio` times as long above `at`, within a factor of `width`.
+double cache_bend(double n, double at, double ratio, double width) {
+  return (1000 + n) * (1 + (ratio - 1) / (1 + std::pow(at / n, 2 / std::log(width))));
+}
+
+}  // namespace
+
+std::vector<Truth> truths() {
+  std::vector<Truth> all{
+      truth_of("linear", LawKind::linear, 1, [](double n) { return 1000 + n; }),
+      truth_of("linear, small fixed cost", LawKind::linear, 1, [](double n) { return 50 + n; }),
+      truth_of("N log N", LawKind::n_log_n, {}, [](double n) { return 10'000 + n * std::log2(1 + n); }),
+      truth_of("quadratic", LawKind::quadratic, 2, [](double n) { return 1e6 + n * n; }),
+      truth_of("linear and quadratic", LawKind::linear_and_quadratic, {}, [](double n) { return 1000 + n + n * n / 10'000; }),
+      truth_of("power 1.3", LawKind::power, 1.3, [](double n) { return 8000 + std::pow(n, 1.3); }),
+      truth_of("power 0.7", LawKind::power, 0.7, [](double n) { return 50 + std::pow(n, 0.7); }),
+      truth_of("knee x3 at 8k", LawKind::one_knee, {}, [](double n) { return knee(n, 8000, 3); }),
+      truth_of("knee x1.5 at 10k", LawKind::one_knee, {}, [](double n) { return knee(n, 10'000, 1.5); }),
+      truth_of("knee x3 at 18k", LawKind::one_knee, {}, [](double n) { return knee(n, 18'000, 3); }),
+      truth_of("two knees", LawKind::two_knees, {}, [](double n) { return knee(n, 1500, 3) + 3 * std::max(0.0, n - 12'000); }),
+      nearly_parallel(),
+      truth_of("cache x1.25", {}, {}, [](double n) { return cache_bend(n, 9000, 1.25, 3); }),
+      truth_of("cache x1.6", {}, {}, [](double n) { return cache_bend(n, 9000, 1.6, 3); }),
+      truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),
+  };
+  all[9].sharp = true;
+  return all;
+}
+
+std::vector<Disturbance> noises() {
+  Disturbance quiet{"quiet"};
+  Disturbance drift{"drift 5 % over 0.1 studies, spikes", 0.04, 0.05, 0.05, 0.1, 0.05};
+  Disturbance tenth{"two speeds, slow stretches of 0.1 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.1};
+  Disturbance half{"two speeds, slow stretches of 0.5 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.5};
+  Disturbance twice{"two speeds, slow stretches of 2 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 2};
+  return {quiet, drift, tenth, half, twice};
+}
+
+Study measured_study(const Truth& truth, const Disturbance& noise, int blocks, std::uint64_t seed) {
+  Study study;
+  study.name = "simulated.study.jsonl";
+  study.head.scenario.name = "simulated";
+  study.head.scenario.variants = {{"one", "", {}, ""}, {"other", "", {}, ""}};
+  study.head.plan.series = {{"one", {}}, {"other", {}}};
+  study.head.plan.counts = {100, 240, 560, 1330, 3160, 7500, 17'800, 42'200};
+  study.head.plan.budget_ms = budget_ms;
+  study.head.plan.blocks = blocks;
+  study.head.plan.aim = true;
+  study.head.plan.seed = seed;
+  scripted::VirtualClock clock;
+  SimulatedRunner runner(truth, noise, clock, seed);
+  std::mt19937_64 random(seed + 1);
+  study.head.remembered_yardstick_ns = fast_yardstick_ns * std::exp(0.02 * std::normal_distribution<double>()(random) - 0.03);
+  Watch watch;
+  watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+  measure_study(study.head, {}, runner, clock, watch);
+  return study;
+}
+
+}  // namespace mileage::simulated

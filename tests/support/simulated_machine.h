@@ -1,0 +1,48 @@
+// Machines with known truths and noise: a runner that answers visits from a formula on a virtual clock, so that the real
+// measuring loop can be judged.
+#pragma once
+
+#include <cstdint>
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/laws.h"
+#include "study/study.h"
+
+namespace mileage::simulated {
+
+/// Two variants with known costs.
+struct Truth {
+  std::string name;
+  std::function<double(double)> one_ms;
+  std::function<double(double)> other_ms;
+  std::optional<LawKind> law;      ///< Of the one; nothing outside the list of laws.
+  std::optional<double> exponent;  ///< Of the one, beside a fixed cost.
+  double capacity = 0;             ///< Of the one, at 10 ms.
+  double break_even = 0;
+  bool sharp = false;              ///< A sharp knee inside the window of a local reading.
+};
+
+inline constexpr double budget_ms = 10;
+
+/// What disturbs a machine. Deviations are on the log scale; stretches and correlation times in shares of a study.
+struct Disturbance {
+  std::string name;
+  double visit = 0.02;
+  double frame = 0.02;
+  double drift = 0;             ///< Deviation of a smooth drift that the yardstick sees too,
+  double drift_length = 0.1;    ///< and its correlation time.
+  double spikes = 0;            ///< Share of visits that take 1.3 to 2 times as long.
+  double slow_share = 0;        ///< Share of time in which everything takes 1.8 times as long,
+  double slow_length = 0.1;     ///< and the mean stretch of it.
+};
+
+std::vector<Truth> truths();
+std::vector<Disturbance> noises();
+
+/// A study of both variants, measured by the real loop with aimed counts.
+Study measured_study(const Truth& truth, const Disturbance& noise, int blocks, std::uint64_t seed);
+
+}  // namespace mileage::simulated
