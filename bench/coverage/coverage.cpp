@@ -67,22 +67,25 @@ void score(Tally& tally, double truth, const Interval& interval) {
   tally.widths.push_back(std::log(*interval.high / *interval.low));
 }
 
+/// Whether the law that was named differs from the truth by more than twice the noise of a cell's mean, however it is
+/// fitted to the truth.
+bool is_separable(const Truth& truth, const SeriesFinding& finding) {
+  Points points = finding.curve.all.points;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i) points.log_ms(i) = std::log(truth.one_ms(points.x(i)));
+  const auto fit = fit_law(finding.curve.all.law->kind, points);
+  const double misfit = std::sqrt(fit->misfit / points.weight.sum());
+  std::vector<double> errors;
+  for (const PointFinding& point : finding.points)
+    if (point.interval.closed()) errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 / t_factor(static_cast<std::size_t>(finding.curve.blocks())));
+  return errors.empty() || misfit > 2 * median(errors);
+}
+
 void score_law(CellTally& cell, const Truth& truth, const SeriesFinding& finding) {
   if (!truth.law || finding.curve.all.names.empty()) return;
   ++cell.laws_named;
   for (const Law& name : finding.curve.all.names)
     if (name.kind == *truth.law) return;
-  // A law that cannot be told from the truth at this noise is not wrong.
-  const Points& points = finding.curve.all.points;
-  double misfit = 0;
-  double noise = 0;
-  for (Eigen::Index i = 0; i < points.x.size(); ++i) {
-    misfit = std::max(misfit, std::fabs(finding.curve.all.law->log_ms_at(points.x(i)) - std::log(truth.one_ms(points.x(i)))));
-    noise = std::max(noise, finding.points[static_cast<std::size_t>(i)].interval.closed()
-                                ? std::log(*finding.points[static_cast<std::size_t>(i)].interval.high / finding.points[static_cast<std::size_t>(i)].ms) / 2
-                                : 0.0);
-  }
-  cell.laws_wrong += misfit > 2 * noise;
+  cell.laws_wrong += is_separable(truth, finding);
 }
 
 void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {

@@ -62,6 +62,14 @@ void name_laws(Curve& curve) {
   }
 }
 
+/// The free power law, as it was tested or fitted for itself.
+std::optional<Law> power_law(const Curve& curve) {
+  for (const LawTest& test : curve.tests)
+    if (test.fit.law.kind == LawKind::power) return test.fit.law;
+  const auto fit = fit_law(LawKind::power, curve.points);
+  return fit ? std::optional(fit->law) : std::nullopt;
+}
+
 bool is_near_every_point(const Law& law, const Points& points) {
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (std::fabs(law.log_ms_at(points.x(i)) - points.log_ms(i)) > near_a_point) return false;
@@ -129,7 +137,7 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
   curve.tests = test_laws(curve.points, noise.freedom > 0 ? noise : assumed_noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
-  if (const auto fit = fit_law(LawKind::power, curve.points)) curve.power = fit->law;
+  curve.power = power_law(curve);
   return curve;
 }
 

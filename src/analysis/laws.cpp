@@ -17,6 +17,9 @@ constexpr int exponents_looked_at = 24;
 /// Places of a knee that are looked at between two neighbouring points, when there is one knee and when there are two.
 constexpr int looks_for_one_knee = 4;
 constexpr int looks_for_two_knees = 1;
+/// Steps of a fit whose shape is given, and of one that is only a look at a shape and will be polished.
+constexpr int steps_to_the_end = 60;
+constexpr int steps_of_a_look = 4;
 /// What one coefficient must save of the misfit to count as present.
 constexpr double saves_nothing = 1e-9;
 
@@ -104,13 +107,13 @@ struct Solved {
 };
 
 /// Gauss-Newton in the coefficients, from the weighted relative least squares on the costs themselves.
-Solved solve(const Basis& basis, const Points& points) {
+Solved solve(const Basis& basis, const Points& points, int most_steps) {
   const Eigen::ArrayXd root = points.weight.sqrt();
   const Eigen::ArrayXd cost = points.log_ms.exp();
   const Eigen::MatrixXd relative = (basis.array().colwise() * (root / cost)).matrix();
   Solved at{least_squares_without_negatives(relative, root.matrix()), HUGE_VAL};
   at.misfit = misfit_of(points, (basis * at.coefficients).array());
-  for (int step = 0; step < 60; ++step) {
+  for (int step = 0; step < most_steps; ++step) {
     const Eigen::ArrayXd fitted = (basis * at.coefficients).array();
     const Eigen::MatrixXd slopes = (basis.array().colwise() * (root / fitted)).matrix();
     const Eigen::VectorXd target = slopes * at.coefficients - (root * (fitted.log() - points.log_ms)).matrix();
@@ -139,7 +142,7 @@ struct Candidate {
 Candidate candidate_at(LawKind kind, const Eigen::VectorXd& shape, const Points& points) {
   Eigen::VectorXd unit;
   const Basis basis = basis_of(kind, shape, points.x, unit);
-  const Solved solved = solve(basis, points);
+  const Solved solved = solve(basis, points, shape.size() == 0 ? steps_to_the_end : steps_of_a_look);
   return {shape, solved.coefficients.cwiseQuotient(unit), solved.misfit};
 }
 

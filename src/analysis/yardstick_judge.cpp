@@ -21,16 +21,19 @@ bool is_of_a_block(const Visit& visit) { return visit.status == VisitStatus::kep
 
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
+  level_.reset();
   (is_of_a_block(visit) ? in_blocks_ : early_).push_back(visit.yardstick->level_ns());
 }
 
 std::optional<double> YardstickJudge::level_ns() const {
+  if (level_) return level_;
   std::vector<double> sorted = in_blocks_;
   if (sorted.size() < readings_of_blocks) sorted.insert(sorted.end(), early_.begin(), early_.end());
   if (sorted.empty()) return std::nullopt;
   std::sort(sorted.begin(), sorted.end());
   const double third = sorted[(sorted.size() - 1) / one_in];
-  return *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
+  level_ = *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
+  return level_;
 }
 
 bool YardstickJudge::is_slow_throughout() const {

@@ -36,6 +36,7 @@ class YardstickJudge {
   std::optional<double> remembered_ns_;
   std::vector<double> early_;     ///< Readings beside visits before the blocks.
   std::vector<double> in_blocks_;
+  mutable std::optional<double> level_;  ///< As last computed; forgotten with every reading.
 };
 
 /// The judge of a whole study.
