@@ -32,13 +32,19 @@ std::vector<Verdict> judge(const Pair& pair, double worth_ms) {
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
 
-/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth any
-/// code.
-Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+/// Places around which the difference is not clear, between two clear verdicts of opposite sides.
+std::pair<std::size_t, std::size_t> undecided(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   std::size_t from = before;
   std::size_t to = after;
   while (from + 1 < after && verdicts[from + 1].at_95 == verdicts[before].at_95) ++from;
   while (to - 1 > from && verdicts[to - 1].at_95 == verdicts[after].at_95) --to;
+  return {from, to};
+}
+
+/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth any
+/// code.
+Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+  auto [from, to] = undecided(verdicts, before, after);
   while (from > 0 && !verdicts[from].worth) --from;
   while (to + 1 < verdicts.size() && !verdicts[to].worth) ++to;
   return {verdicts[from].x, verdicts[to].x};
@@ -87,13 +93,13 @@ std::optional<double> width_of(const Pair& pair, const Readings& readings, doubl
   return std::hypot(along_axis(log_ratio, t_factor(assumed_blocks) * *pair.assumed_error(), x), bend);
 }
 
-/// From the shared counts close around it; false where none stand close enough.
-bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
+/// From the shared counts close around it; nothing where none stand close enough.
+std::optional<Window> read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   const Points points = pair.shared_points();
   const auto change = change_between_points(points, rough.upward, rough.x);
   const auto window = change ? window_around(points.x, *change) : std::nullopt;
   const auto found = window ? change_through(points, *window, rough.upward) : std::nullopt;
-  if (!found) return false;
+  if (!found) return std::nullopt;
   Readings readings;
   for (const std::size_t block : pair.counting_blocks()) {
     const auto near = change_through(pair.shared_points_without(block), *window, rough.upward);
@@ -102,7 +108,14 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   answer.at = *found;
   answer.source = Source::local;
   answer.interval = around(std::log(*found), width_of(pair, readings, 0, *found));
-  return true;
+  return window;
+}
+
+/// A parabola says nothing of what lies outside its window: an interval that reaches beyond it goes as far as the difference
+/// is not clear.
+void widen_beyond_window(const Window& window, const Interval& not_clear, Interval& interval) {
+  if (!interval.closed() || (*interval.low >= window.least && *interval.high <= window.most)) return;
+  interval = {std::min(*interval.low, *not_clear.low), std::max(*interval.high, *not_clear.high)};
 }
 
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
@@ -120,7 +133,12 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
   const bool upward = verdicts[after].together > 0;
   const auto inside = crossings([&](double x) { return pair.log_ratio(x); }, verdicts[before].x, verdicts[after].x);
   const Crossing found = nearest_crossing(inside, upward, std::sqrt(verdicts[before].x * verdicts[after].x)).value();
-  if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
+  if (const auto window = read_locally(pair, found, answer)) {
+    const auto [from, to] = undecided(verdicts, before, after);
+    widen_beyond_window(*window, {verdicts[from].x, verdicts[to].x}, answer.interval);
+  } else {
+    read_from_curves(pair, found, answer);
+  }
   if (!answer.interval.closed()) answer.interval_missing = "not reached without one of the blocks";
   open_beyond_range(pair, answer);
   return answer;

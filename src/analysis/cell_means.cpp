@@ -4,6 +4,8 @@
 #include <limits>
 #include <vector>
 
+#include <Eigen/Dense>
+
 #include "analysis/statistics.h"
 
 namespace mileage {
@@ -28,22 +30,33 @@ struct Additive {
   Table fitted() const { return row.replicate(1, block.size()) + block.transpose().replicate(row.size(), 1); }
 };
 
-/// Alternating means; one round is exact without holes, and the rounds converge geometrically with them.
-Additive fit_additive(const Table& values, const Table& present) {
-  const Eigen::ArrayXd row_visits = at_least_one(present.rowwise().sum());
-  const Eigen::ArrayXd block_visits = at_least_one(present.colwise().sum().transpose());
-  Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
-  for (int round = 0; round < 500; ++round) {
-    const Eigen::ArrayXd before = model.row;
-    model.row = ((values - model.block.transpose().replicate(values.rows(), 1)) * present).rowwise().sum() / row_visits;
-    model.block = ((values - model.row.replicate(1, values.cols())) * present).colwise().sum().transpose() / block_visits;
-    const double level = (model.block * block_visits).sum() / block_visits.sum();
-    model.block -= level;
-    model.row += level;
-    if (round > 0 && (model.row - before).abs().maxCoeff() < 1e-13) break;
+/// Least squares of the additive model for one pattern of present cells: rows are eliminated, and what remains for the
+/// blocks is factorised once.
+class AdditiveFit {
+ public:
+  explicit AdditiveFit(const Table& present)
+      : present_(present), row_visits_(at_least_one(present.rowwise().sum())), block_visits_(present.colwise().sum().transpose()) {
+    const Eigen::MatrixXd share = (present.colwise() / row_visits_).matrix();
+    const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
+    blocks_.compute(visits - present.matrix().transpose() * share);
   }
-  return model;
-}
+
+  Additive operator()(const Table& values) const {
+    const Table there = values * present_;
+    const Eigen::ArrayXd row_means = there.rowwise().sum() / row_visits_;
+    const Eigen::ArrayXd lacking = there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
+    Additive model{row_means, blocks_.solve(lacking.matrix()).array()};  // of all solutions the shortest: only differences are known
+    model.block -= (model.block * block_visits_).sum() / block_visits_.sum();
+    model.row -= (present_.matrix() * model.block.matrix()).array() / row_visits_;
+    return model;
+  }
+
+ private:
+  Table present_;
+  Eigen::ArrayXd row_visits_;
+  Eigen::ArrayXd block_visits_;
+  Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> blocks_;
+};
 
 /// Median of one row or column over the cells that are present.
 template <class Values, class Present>
@@ -76,13 +89,14 @@ std::vector<double> residuals_of(const Table& values, const Table& present, cons
 
 /// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
 Additive fit_clipped(const Table& values, const Table& present) {
+  const AdditiveFit fit(present);
   Additive model = start_from_medians(values, present);
   for (int round = 0; round < clipping_rounds; ++round) {
     const double limit = clip_at_deviations * robust_deviation(residuals_of(values, present, model));
-    if (limit <= 0) return fit_additive(values, present);
+    if (limit <= 0) return fit(values);
     const Eigen::ArrayXd before = model.row;
     const Table clipped = model.fitted() + (values - model.fitted()).max(-limit).min(limit);
-    model = fit_additive(clipped * present, present);
+    model = fit(clipped);
     if ((model.row - before).abs().maxCoeff() < 1e-12) break;
   }
   return model;
@@ -108,7 +122,7 @@ Noise replication_noise(const Table& log_ms) {
   const auto freedom = static_cast<int>(std::lround(present.sum()) - rows - blocks + 1);
   if (freedom < 1) return {};
   double squares = 0;
-  for (const double residual : residuals_of(values, present, fit_additive(values, present))) squares += residual * residual;
+  for (const double residual : residuals_of(values, present, AdditiveFit(present)(values))) squares += residual * residual;
   return {squares / freedom, freedom};
 }
 

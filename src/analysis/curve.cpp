@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/level_drift.h"
+
 namespace mileage {
 namespace {
 
@@ -10,6 +12,8 @@ constexpr double reject_below = 0.01;
 constexpr double near_a_point = 0.1;
 /// A flatter curve is taken to be this steep, so that a reading on it is wide instead of none.
 constexpr double least_slope = 0.05;
+/// How many independent stretches of drift a study saw is not known; few.
+constexpr std::size_t stretches_of_drift = 3;
 /// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
 constexpr double least_deviation = 1e-6;
 
@@ -169,7 +173,9 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     }
     return curve;
   }
-  return fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
+  SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
+  curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);
+  return curve;
 }
 
 std::optional<double> half_width(const Readings& without_each_block, double bend) {
@@ -183,8 +189,11 @@ std::optional<double> half_width(const Readings& without_each_block, double bend
 }
 
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope) {
-  if (!curve.assumed_error) return half_width(without_each_block, bend);
-  return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / std::max(std::fabs(slope), least_slope), bend);
+  const double steepness = std::max(std::fabs(slope), least_slope);
+  if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / steepness, bend);
+  const auto width = half_width(without_each_block, bend);
+  if (!width) return std::nullopt;
+  return std::hypot(*width, t_factor(stretches_of_drift) * curve.drift_error / steepness);
 }
 
 Interval around(double log_value, const std::optional<double>& half_width) {

@@ -68,6 +68,7 @@ struct SeriesCurve {
   std::vector<Curve> without;      ///< One per block of the study; a copy of `all` where the block holds no visit.
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
+  double drift_error = 0;          ///< Standard error of its level beyond what blocks show (level_drift.h).
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
@@ -87,8 +88,8 @@ using Readings = std::vector<std::optional<double>>;
 /// does not exist in one of them. `bend` is added in quadrature (0 for none).
 std::optional<double> half_width(const Readings& without_each_block, double bend);
 
-/// The same for a curve: from the readings, or from the assumed error divided by `slope`, the steepness with which the
-/// reading follows the curve.
+/// The same for a curve: from the readings and the drift of its level, or from the assumed error. `slope` is the steepness
+/// with which the curve passes the reading; both errors are divided by it.
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
 
 /// exp(log_value -+ half-width); open when there is no half-width.

@@ -30,6 +30,12 @@ double mean_log_ms(const std::vector<const Visit*>& visits) {
   return sum / static_cast<double>(visits.size());
 }
 
+double mean_order(const std::vector<const Visit*>& visits) {
+  double sum = 0;
+  for (const Visit* visit : visits) sum += visit->order;
+  return sum / static_cast<double>(visits.size());
+}
+
 double median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block) {
   std::vector<double> times;
   for (const auto& [block, visits] : by_block)
@@ -57,6 +63,7 @@ SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks)
   SeriesEvidence evidence;
   evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
                               std::numeric_limits<double>::quiet_NaN());
+  evidence.order.setZero(evidence.log_ms.rows(), evidence.log_ms.cols());
   for (const auto& [x, by_block] : cells) {
     const auto row = static_cast<Eigen::Index>(evidence.x.size());
     evidence.x.push_back(x);
@@ -64,6 +71,7 @@ SeriesEvidence table_of(const CellVisits& cells, const std::vector<int>& blocks)
     for (const auto& [block, visits] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
       evidence.log_ms(row, column) = mean_log_ms(visits);
+      evidence.order(row, column) = mean_order(visits);
     }
   }
   leave_out_thin_blocks(evidence.log_ms);

@@ -22,6 +22,7 @@ struct SeriesEvidence {
   int rank = 0;            ///< Place of the variant in the scenario's list; names keep their colour by it.
   std::vector<double> x;   ///< Places on the axis, ascending.
   Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
+  Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   std::vector<double> setup_ms;  ///< Median set-up time at each place.

@@ -57,7 +57,7 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
     if (request.describe) return describe_answer_line(catalogue.scenarios());
     SystemClock clock;
     MachineYardstick yardstick(clock);
-    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick}));
+    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load}));
   } catch (const std::exception& error) {
     return refusal_line(error.what());
   }

@@ -12,7 +12,6 @@
 #include "analysis/statistics.h"
 #include "measure/cold_walk.h"
 #include "measure/frame_meter.h"
-#include "measure/process_facts.h"
 #include "measure/settling.h"
 #include "types/error.h"
 
@@ -151,6 +150,7 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
 }
 
 void run(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments, Visit& visit) {
+  const LoadReading load_before = instruments.load != nullptr ? instruments.load() : LoadReading{};
   visit.memory.empty_bytes = resident_bytes();
   const std::int64_t start = instruments.clock->now_ns();
   const auto variant = set_up(request, catalogue);
@@ -162,6 +162,7 @@ void run(const VisitRequest& request, const Catalogue& catalogue, const Instrume
   else
     run_measured(*variant, request, instruments, visit);
 
+  if (instruments.load != nullptr) visit.load = load_between(load_before, instruments.load());
   visit.memory.end_bytes = resident_bytes();
   visit.memory.peak_bytes = peak_resident_bytes();
   visit.alive = variant->alive();

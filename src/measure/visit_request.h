@@ -5,6 +5,7 @@
 #include <string>
 
 #include "measure/clock.h"
+#include "measure/process_facts.h"
 #include "measure/yardstick.h"
 #include "mileage/types/catalogue.h"
 #include "study/study.h"
@@ -30,10 +31,11 @@ struct VisitRequest {
 /// What a visit process waits between two looks at the yardstick.
 inline constexpr double pause_between_looks_s = 0.02;
 
-/// What a visit is timed with. The yardstick may be missing (nullptr).
+/// What a visit is timed with. All but the clock may be missing (nullptr).
 struct Instruments {
   Clock* clock = nullptr;
   Yardstick* yardstick = nullptr;
+  LoadReading (*load)() = nullptr;  ///< Tells what the whole machine does; read_load, where that is a real machine.
 };
 
 /// Most samples that a visit keeps; very short frames end there even before `least_ms`.

@@ -5,7 +5,6 @@
 #include <fmt/format.h>
 
 #include "measure/check_plan.h"
-#include "measure/process_facts.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -99,10 +98,8 @@ Visit Visiting::fresh_visit(const Order& order, Progress& progress) {
   if (watch_.progress) watch_.progress(progress);
 
   const double before_s = elapsed_s();
-  const LoadReading load = read_load();
   const VisitRequest request = request_for(order);
   Visit visit = runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s));
-  visit.load = load_between(load, read_load());
   visit.took_s = elapsed_s() - before_s;
   visit.series = order.series;
   visit.varied = order.varied;

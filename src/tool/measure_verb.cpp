@@ -65,7 +65,7 @@ double memory_limit_of(const MeasureOptions& options) {
 /// Visits in this process, with what they need.
 class DebuggingRunner : public SameProcessRunner {
  public:
-  explicit DebuggingRunner(const Catalogue& catalogue) : SameProcessRunner(catalogue, {&clock_, &yardstick_}) {}
+  explicit DebuggingRunner(const Catalogue& catalogue) : SameProcessRunner(catalogue, {&clock_, &yardstick_, read_load}) {}
 
  private:
   SystemClock clock_;

@@ -2,6 +2,7 @@
 
 #include <cmath>
 #include <stdexcept>
+#include <thread>
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -194,6 +195,24 @@ TEST(Visit, WaitsForAQuietMomentWithinItsPatience) {
   const Visit gave_up = make_visit(request, catalogue, {&clock, &never_quiet});
   EXPECT_NEAR(gave_up.waited_s, 1, pause_between_looks_s);
   EXPECT_FALSE(gave_up.samples_ns.empty());
+}
+
+/// A machine on which, between two readings, one and a half cores were busy and a quarter of the time was stolen.
+LoadReading scripted_load() {
+  static double readings = 0;
+  ++readings;
+  const double cores = std::thread::hardware_concurrency();
+  return {1.5 * readings, 0.25 * cores * readings, cores * readings};
+}
+
+TEST(Visit, ReadsTheLoadOfTheMachineWhereThereIsOne) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
+  EXPECT_EQ(visit.failure, "");
+  EXPECT_NEAR(visit.load.busy_cores, 1.5, 1e-12);
+  EXPECT_NEAR(visit.load.stolen_share, 0.25, 1e-12);
+  EXPECT_EQ(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).load.busy_cores, 0);
 }
 
 TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {

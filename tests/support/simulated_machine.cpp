@@ -167,21 +167,30 @@ std::vector<Disturbance> noises() {
   return {quiet, drift, tenth, half, twice};
 }
 
-Study measured_study(const Truth& truth, const Disturbance& noise, int blocks, std::uint64_t seed) {
-  Study study;
-  study.name = "simulated.study.jsonl";
-  study.head.scenario.name = "simulated";
-  study.head.scenario.variants = {{"one", "", {}, ""}, {"other", "", {}, ""}};
-  study.head.plan.series = {{"one", {}}, {"other", {}}};
-  study.head.plan.counts = {100, 240, 560, 1330, 3160, 7500, 17'800, 42'200};
-  study.head.plan.budget_ms = budget_ms;
-  study.head.plan.blocks = blocks;
-  study.head.plan.aim = true;
-  study.head.plan.seed = seed;
+std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed) {
+  return std::make_unique<SimulatedRunner>(truth, noise, clock, seed);
+}
+
+Head usual_head(int blocks, std::uint64_t seed) {
+  Head head;
+  head.scenario.name = "simulated";
+  head.scenario.variants = {{"one", "", {}, ""}, {"other", "", {}, ""}};
+  head.plan.series = {{"one", {}}, {"other", {}}};
+  head.plan.counts = {100, 240, 560, 1330, 3160, 7500, 17'800, 42'200};
+  head.plan.budget_ms = budget_ms;
+  head.plan.blocks = blocks;
+  head.plan.aim = true;
+  head.plan.seed = seed;
+  return head;
+}
+
+Study measured_study(const Truth& truth, const Disturbance& noise, Head head) {
+  const std::uint64_t seed = head.plan.seed;
+  std::mt19937_64 random(seed + 1);
+  head.remembered_yardstick_ns = fast_yardstick_ns * std::exp(0.02 * std::normal_distribution<double>()(random) - 0.03);
   scripted::VirtualClock clock;
   SimulatedRunner runner(truth, noise, clock, seed);
-  std::mt19937_64 random(seed + 1);
-  study.head.remembered_yardstick_ns = fast_yardstick_ns * std::exp(0.02 * std::normal_distribution<double>()(random) - 0.03);
+  Study study{head, {}, "simulated.study.jsonl", {}};
   Watch watch;
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
   measure_study(study.head, {}, runner, clock, watch);

@@ -4,12 +4,15 @@
 
 #include <cstdint>
 #include <functional>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "analysis/laws.h"
+#include "measure/runner.h"
 #include "study/study.h"
+#include "support/scripted.h"
 
 namespace mileage::simulated {
 
@@ -42,7 +45,13 @@ struct Disturbance {
 std::vector<Truth> truths();
 std::vector<Disturbance> noises();
 
-/// A study of both variants, measured by the real loop with aimed counts.
-Study measured_study(const Truth& truth, const Disturbance& noise, int blocks, std::uint64_t seed);
+/// The machine itself: visits that pass on a virtual clock. All arguments must outlive it.
+std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed);
+
+/// A plan for both variants over eight counts, with aims.
+Head usual_head(int blocks, std::uint64_t seed);
+
+/// What the real loop makes of a plan.
+Study measured_study(const Truth& truth, const Disturbance& noise, Head head);
 
 }  // namespace mileage::simulated

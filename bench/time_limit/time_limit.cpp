@@ -1,0 +1,75 @@
+// Does a study keep to its time? Small studies of 10, 30 and 60 seconds are measured, with aims and without.
+// Wanted: the time that they took differs from the time allowed by at most 10 % and one visit.
+//     bench_time_limit [SECONDS...]      (10 30 60 unless given)
+// Exit code 1 when the bar is missed.
+#include <cmath>
+#include <cstdlib>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "measure/machine_facts.h"
+#include "measure/measure_study.h"
+#include "measure/plan.h"
+#include "measure/remembered_level.h"
+#include "measure/runner.h"
+#include "mileage/festival/festival.h"
+#include "mileage/measure/own_main.h"
+#include "types/notation.h"
+
+namespace {
+
+using namespace mileage;
+
+struct Kept {
+  double took_s = 0;
+  double longest_visit_s = 0;
+  int blocks = 0;
+};
+
+Kept run_study(const Scenario& drift, double seconds, bool aim) {
+  Wish wish;
+  wish.variants = {"objects", "columns"};
+  wish.counts = parse_counts("100..200k", 8, "counts");
+  wish.aim = aim;
+  wish.time_s = seconds;
+  Head head;
+  head.scenario = drift;
+  head.plan = make_plan(drift, wish);
+  head.machine = machine_facts();
+  head.remembered_yardstick_ns = remembered_level_ns(head.machine);
+  ProgramRunner runner(own_program());
+  SystemClock clock;
+  Kept kept;
+  Watch watch;
+  watch.keep = [&](const Visit& visit) { kept.longest_visit_s = std::max(kept.longest_visit_s, visit.took_s); };
+  const Summary summary = measure_study(head, {}, runner, clock, watch);
+  kept.took_s = summary.elapsed_s;
+  kept.blocks = summary.blocks;
+  return kept;
+}
+
+bool keeps_to(const Scenario& drift, double seconds, bool aim) {
+  const Kept kept = run_study(drift, seconds, aim);
+  const double allowed_s = 0.1 * seconds + kept.longest_visit_s;
+  const bool holds = std::fabs(kept.took_s - seconds) <= allowed_s;
+  fmt::print("{:.0f} s allowed, {}: took {:.2f} s ({:.3f} of it) with {} whole blocks; wanted: within {:.2f} s; {}\n", seconds,
+             aim ? "aimed" : "as given", kept.took_s, kept.took_s / seconds, kept.blocks, allowed_s, holds ? "holds" : "MISSED");
+  std::fflush(stdout);
+  return holds;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  Catalogue catalogue;
+  add_festival(catalogue);
+  if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  std::vector<double> times;
+  for (int i = 1; i < argc; ++i) times.push_back(std::atof(argv[i]));
+  if (times.empty()) times = {10, 30, 60};
+  bool all_hold = true;
+  for (const double seconds : times)
+    for (const bool aim : {false, true}) all_hold = keeps_to(catalogue.scenarios().front(), seconds, aim) && all_hold;
+  return all_hold ? 0 : 1;
+}

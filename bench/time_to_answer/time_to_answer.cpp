@@ -1,0 +1,136 @@
+// How soon is a capacity known? On simulated machines, against the ramp that is done by hand: upwards in steps of a
+// twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (placing,
+// warm-up, repeats), and both sides start without knowing the capacity within a factor of 20.
+// Wanted: where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the ramp's
+// frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals hold the
+// truth when the number of blocks is planned for a wanted precision.
+//     bench_time_to_answer [STUDIES]      (200 unless given)
+// Exit code 1 when a bar is missed.
+#include <cmath>
+#include <cstdlib>
+#include <random>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "analysis/evidence.h"
+#include "analysis/findings.h"
+#include "support/simulated_machine.h"
+
+namespace {
+
+using namespace mileage;
+using simulated::Disturbance;
+using simulated::Truth;
+
+constexpr int ramp_frames = 200;
+constexpr double ramp_steps = 20;
+constexpr double wanted_precision = 0.05;
+
+/// One way to a capacity, over many studies.
+struct Way {
+  int studies = 0;
+  int answered = 0;
+  int with_interval = 0;
+  int held = 0;
+  double squares = 0;
+  double frames = 0;
+  double seconds = 0;
+
+  void take(const Truth& truth, std::optional<double> capacity, const Interval& interval) {
+    ++studies;
+    if (!capacity) return;
+    ++answered;
+    squares += std::pow(std::log(*capacity / truth.capacity), 2);
+    if (!interval.closed()) return;
+    ++with_interval;
+    held += *interval.low <= truth.capacity && truth.capacity <= *interval.high;
+  }
+  double error() const { return 100 * std::sqrt(squares / answered); }
+  double frames_each() const { return frames / studies; }
+  double seconds_each() const { return seconds / studies; }
+};
+
+void ramp(const Truth& truth, const Disturbance& noise, std::uint64_t seed, Way& way) {
+  scripted::VirtualClock clock;
+  const auto machine = simulated::machine(truth, noise, clock, seed);
+  double below = 0;
+  double below_ms = 0;
+  for (int step = 1;; ++step) {
+    const double count = truth.capacity / ramp_steps * step;
+    const Visit visit = machine->run({"simulated", {"one", {}, 0}, std::llround(count), seed, ramp_frames, 0}, 0);
+    way.frames += ramp_frames + static_cast<double>(visit.warmup_ns.size());
+    const double ms = typical_frame_ms(visit);
+    if (ms > simulated::budget_ms) {
+      const double share = (simulated::budget_ms - below_ms) / (ms - below_ms);
+      way.take(truth, below + share * (count - below), {});
+      break;
+    }
+    below = count;
+    below_ms = ms;
+  }
+  way.seconds += static_cast<double>(clock.now_ns()) * 1e-9;
+}
+
+void aimed(const Truth& truth, const Disturbance& noise, double precision, std::uint64_t seed, Way& way) {
+  std::mt19937_64 random(seed);
+  const double least = truth.capacity / std::pow(20, std::uniform_real_distribution<double>()(random));
+  Head head = simulated::usual_head(precision > 0 ? 0 : 5, seed);
+  head.plan.series.resize(1);
+  head.plan.counts = {std::llround(least), std::llround(least * std::sqrt(20)), std::llround(least * 20)};
+  head.plan.precision = precision;
+  const Study study = simulated::measured_study(truth, noise, head);
+  for (const Visit& visit : study.visits) {
+    way.frames += static_cast<double>(visit.warmup_ns.size()) + static_cast<double>(visit.measured_frames());
+    way.seconds += visit.took_s;
+  }
+  const Findings findings = analyse(study, {});
+  if (findings.quiet.slow_throughout || findings.capacities.empty()) {
+    ++way.studies;
+    return;
+  }
+  way.take(truth, findings.capacities.front().capacity.at, findings.capacities.front().capacity.interval);
+}
+
+void print(const char* name, const Way& way) {
+  fmt::print("    {:<28} rms error {:4.1f} %, {:5.0f} frames, {:4.1f} s, {} of {} answer", name, way.error(), way.frames_each(),
+             way.seconds_each(), way.answered, way.studies);
+  if (way.with_interval > 0) fmt::print(", {:.1f} % of {} intervals hold the truth", 100.0 * way.held / way.with_interval, way.with_interval);
+  fmt::print("\n");
+}
+
+/// Whether the bars hold for one kind of noise.
+bool compare(const Disturbance& noise, int studies) {
+  Way by_hand, aimed_at, precise;
+  int seed = 0;
+  for (const Truth& truth : simulated::truths()) {
+    if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
+    for (int i = 0; i < studies; ++i) {
+      const auto own_seed = static_cast<std::uint64_t>(++seed) * 104'729;
+      ramp(truth, noise, own_seed, by_hand);
+      aimed(truth, noise, 0, own_seed, aimed_at);
+      aimed(truth, noise, wanted_precision, own_seed, precise);
+    }
+  }
+  const double share = aimed_at.frames_each() / by_hand.frames_each();
+  const double time_share = aimed_at.seconds_each() / by_hand.seconds_each();
+  const bool quiet = noise.name == "quiet";
+  const bool holds = aimed_at.error() <= by_hand.error() && share <= 0.25 && (!quiet || time_share <= 0.5);
+  fmt::print("{}\n", noise.name);
+  print("ramp by hand", by_hand);
+  print("aimed, five blocks", aimed_at);
+  print("aimed, blocks for +-5 %", precise);
+  fmt::print("  {:.2f} of the frames and {:.2f} of the seconds at {:.2f} of the error; wanted: at most 0.25{} at no more error; {}\n",
+             share, time_share, aimed_at.error() / by_hand.error(), quiet ? " and 0.5" : "", holds ? "holds" : "MISSED");
+  std::fflush(stdout);
+  return holds;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const int studies = argc > 1 ? std::atoi(argv[1]) : 200;
+  bool all_hold = true;
+  for (const Disturbance& noise : simulated::noises()) all_hold = compare(noise, studies) && all_hold;
+  return all_hold ? 0 : 1;
+}

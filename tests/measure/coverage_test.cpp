@@ -1,0 +1,37 @@
+// A short form of bench/coverage: intervals of whole studies, made by the real loop on simulated machines, hold the truth
+// about as often as they claim.
+#include <algorithm>
+
+#include <gmock/gmock.h>
+
+#include "support/coverage.h"
+
+namespace mileage {
+namespace {
+
+using simulated::CellTally;
+using simulated::Tally;
+
+class Coverage : public testing::TestWithParam<const char*> {};
+
+TEST_P(Coverage, IsWhatIsClaimed) {
+  Tally all;
+  for (const simulated::Truth& truth : simulated::truths()) {
+    if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
+    const auto noises = simulated::noises();
+    const auto noise = std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
+    const CellTally cell = simulated::run_cell(truth, *noise, 25);
+    for (const Tally& tally : cell.figure) all.add(tally);
+    EXPECT_EQ(cell.laws_wrong, 0) << truth.name;
+  }
+  // About 200 intervals: 95 % of them +- three standard errors.
+  ASSERT_GT(all.answered, 120);
+  EXPECT_GT(all.share(), 90) << all.held << " of " << all.answered;
+  EXPECT_GE(all.answered, 0.9 * all.asked);
+}
+
+INSTANTIATE_TEST_SUITE_P(Noises, Coverage, testing::Values("quiet", "two speeds, slow stretches of 0.1 studies"),
+                         [](const auto& info) { return std::string(info.param) == "quiet" ? "Quiet" : "TwoSpeeds"; });
+
+}  // namespace
+}  // namespace mileage

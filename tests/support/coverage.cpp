@@ -1,0 +1,78 @@
+#include "support/coverage.h"
+
+#include <cmath>
+#include <random>
+#include <thread>
+
+#include "analysis/findings.h"
+
+namespace mileage::simulated {
+namespace {
+
+void score(Tally& tally, double truth, const Interval& interval) {
+  ++tally.asked;
+  if (!interval.closed()) return;
+  ++tally.answered;
+  tally.held += *interval.low <= truth && truth <= *interval.high;
+  tally.above += *interval.low > truth;
+  tally.below += *interval.high < truth;
+  tally.widths.push_back(std::log(*interval.high / *interval.low));
+}
+
+/// Whether the law that was named differs from the truth by more than twice the noise of a cell's mean, however it is
+/// fitted to the truth.
+bool is_separable(const Truth& truth, const SeriesFinding& finding) {
+  Points points = finding.curve.all.points;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i) points.log_ms(i) = std::log(truth.one_ms(points.x(i)));
+  const auto fit = fit_law(finding.curve.all.law->kind, points);
+  const double misfit = std::sqrt(fit->misfit / points.weight.sum());
+  std::vector<double> errors;
+  for (const PointFinding& point : finding.points)
+    if (point.interval.closed()) errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 / t_factor(static_cast<std::size_t>(finding.curve.blocks())));
+  return errors.empty() || misfit > 2 * median(errors);
+}
+
+void score_law(CellTally& cell, const Truth& truth, const SeriesFinding& finding) {
+  if (!truth.law || finding.curve.all.names.empty()) return;
+  ++cell.laws_named;
+  for (const Law& name : finding.curve.all.names)
+    if (name.kind == *truth.law) return;
+  cell.laws_wrong += is_separable(truth, finding);
+}
+
+void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
+  std::mt19937_64 random(seed);
+  const Study study = simulated::measured_study(truth, noise, simulated::usual_head(5 + static_cast<int>(random() % 8), seed));
+  const Findings findings = analyse(study, {});
+  if (findings.quiet.slow_throughout) {
+    ++cell.marked;
+    return;
+  }
+  const SeriesFinding& one = findings.series.front();
+  if (truth.exponent) score(cell.figure[exponent], *truth.exponent, one.exponent_interval);
+  score(cell.figure[capacity_at_budget], truth.capacity, findings.capacities.front().capacity.interval);
+  const auto& evens = findings.pairs.front().answer.break_evens;
+  score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
+  score_law(cell, truth, one);
+}
+
+}  // namespace
+
+CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
+  std::array<CellTally, 2> parts;
+  std::vector<std::thread> threads;
+  for (std::size_t part = 0; part < parts.size(); ++part)
+    threads.emplace_back([&, part] {
+      for (int i = static_cast<int>(part); i < studies; i += static_cast<int>(parts.size()))
+        run_study(truth, noise, static_cast<std::uint64_t>(i + 1) * 7919, parts[part]);
+    });
+  for (std::thread& thread : threads) thread.join();
+  CellTally sum = parts[0];
+  for (std::size_t i = 0; i < figures; ++i) sum.figure[i].add(parts[1].figure[i]);
+  sum.laws_named += parts[1].laws_named;
+  sum.laws_wrong += parts[1].laws_wrong;
+  sum.marked += parts[1].marked;
+  return sum;
+}
+
+}  // namespace mileage::simulated

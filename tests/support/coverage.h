@@ -1,0 +1,44 @@
+// How often intervals hold the truth: many studies of one simulated machine, scored against what is known of it.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "support/simulated_machine.h"
+
+namespace mileage::simulated {
+
+/// One figure of one cell, over all its studies.
+struct Tally {
+  int asked = 0;       ///< Studies that had to answer.
+  int answered = 0;    ///< With a closed interval.
+  int held = 0;
+  int above = 0;       ///< Intervals wholly above the truth.
+  int below = 0;
+  std::vector<double> widths;  ///< Relative, full.
+
+  double share() const { return answered > 0 ? 100.0 * held / answered : 0; }
+  void add(const Tally& other) {
+    asked += other.asked;
+    answered += other.answered;
+    held += other.held;
+    above += other.above;
+    below += other.below;
+    widths.insert(widths.end(), other.widths.begin(), other.widths.end());
+  }
+};
+
+enum Figure { exponent, capacity_at_budget, break_even, figures };
+inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even"};
+
+struct CellTally {
+  std::array<Tally, figures> figure;
+  int laws_named = 0;
+  int laws_wrong = 0;
+  int marked = 0;  ///< Studies that say the machine was slow throughout; counted apart.
+};
+
+/// So many studies of one machine, on all cores. Seeds depend on the number of the study alone.
+CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
+
+}  // namespace mileage::simulated
