@@ -81,8 +81,7 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
   return near ? std::optional(near->x) : std::nullopt;
 }
 
-std::optional<double> change_through(const Points& points, const Window& window, bool upward) {
-  const auto fit = LocalFit::through(points, window);
+std::optional<double> change_through(const std::optional<LocalFit>& fit, bool upward) {
   return fit ? fit->crossing(0, upward) : std::nullopt;
 }
 
@@ -98,16 +97,17 @@ std::optional<Window> read_locally(const Pair& pair, const Crossing& rough, Brea
   const Points points = pair.shared_points();
   const auto change = change_between_points(points, rough.upward, rough.x);
   const auto window = change ? window_around(points.x, *change) : std::nullopt;
-  const auto found = window ? change_through(points, *window, rough.upward) : std::nullopt;
+  const auto fit = window ? LocalFit::through(points, *window) : std::nullopt;
+  const auto found = change_through(fit, rough.upward);
   if (!found) return std::nullopt;
   Readings readings;
   for (const std::size_t block : pair.counting_blocks()) {
-    const auto near = change_through(pair.shared_points_without(block), *window, rough.upward);
+    const auto near = change_through(LocalFit::through(pair.shared_points_without(block), *window), rough.upward);
     readings.push_back(near ? std::optional<double>(std::log(*near)) : std::nullopt);
   }
   answer.at = *found;
   answer.source = Source::local;
-  answer.interval = around(std::log(*found), width_of(pair, readings, 0, *found));
+  answer.interval = around(std::log(*found), width_of(pair, readings, fit->scatter_width(*found, pair.noise()), *found));
   return window;
 }
 

@@ -22,8 +22,7 @@ std::optional<double> rise_between_points(const Points& points, double log_budge
   return std::nullopt;
 }
 
-std::optional<double> rise_through(const Points& points, const Window& window, double log_budget) {
-  const auto fit = LocalFit::through(points, window);
+std::optional<double> rise_through(const std::optional<LocalFit>& fit, double log_budget) {
   return fit ? fit->crossing(log_budget, true) : std::nullopt;
 }
 
@@ -52,11 +51,12 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   const auto rise = rise_between_points(series.all.points, log_budget);
   const auto window = rise ? window_around(series.all.points.x, *rise) : std::nullopt;
   if (!window) return false;
-  answer.at = rise_through(series.all.points, *window, log_budget);
+  const auto fit = LocalFit::through(series.all.points, *window);
+  answer.at = rise_through(fit, log_budget);
   if (!answer.at) return false;
   answer.source = Source::local;
-  give_interval(series, readings_without(series, [&](const Curve& curve) { return rise_through(curve.points, *window, log_budget); }),
-                0, answer);
+  const auto rise_without = [&](const Curve& curve) { return rise_through(LocalFit::through(curve.points, *window), log_budget); };
+  give_interval(series, readings_without(series, rise_without), fit->scatter_width(*answer.at, series.all.noise), answer);
   return true;
 }
 

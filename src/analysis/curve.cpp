@@ -137,8 +137,8 @@ double Curve::bend_at(double x) const {
 Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise) {
   Curve curve;
   curve.points = points_of(x, cell_means(log_ms));
-  const Noise noise = replication_noise(log_ms);
-  curve.tests = test_laws(curve.points, noise.freedom > 0 ? noise : assumed_noise);
+  curve.noise = replication_noise(log_ms);
+  curve.tests = test_laws(curve.points, curve.noise.freedom > 0 ? curve.noise : assumed_noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
   curve.power = power_law(curve);

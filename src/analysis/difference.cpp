@@ -44,6 +44,10 @@ std::vector<std::size_t> Pair::counting_blocks() const {
   return blocks;
 }
 
+Noise Pair::noise() const {
+  return {one_->all.noise.variance + other_->all.noise.variance, std::min(one_->all.noise.freedom, other_->all.noise.freedom)};
+}
+
 Source Pair::source_at(double x) const {
   const Source one = one_->all.source_at(x);
   return one == Source::law ? other_->all.source_at(x) : one;

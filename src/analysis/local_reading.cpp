@@ -6,6 +6,8 @@
 
 #include <Eigen/Dense>
 
+#include "analysis/statistics.h"
+
 namespace mileage {
 namespace {
 
@@ -14,6 +16,10 @@ constexpr double many_within = 1.6;
 constexpr std::size_t few_points = 3;
 constexpr double few_within = 1.35;
 constexpr double outside_by = 1.25;
+/// Probability below which points scatter by more than noise.
+constexpr double scatters_below = 0.05;
+/// A flatter parabola is taken to be this steep, so that its width is large instead of none.
+constexpr double least_slope = 0.02;
 
 std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
   if (nearest.size() < how_many) return std::nullopt;
@@ -53,12 +59,32 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   }
   const Eigen::VectorXd solved = matrix.colPivHouseholderQr().solve(values);
   std::copy(solved.begin(), solved.end(), fit.coefficients_);
+  fit.misfit_ = (matrix * solved - values).squaredNorm();
+  fit.freedom_ = static_cast<int>(inside.size()) - static_cast<int>(columns);
+  const Eigen::MatrixXd inverse = (matrix.transpose() * matrix).inverse();
+  for (Eigen::Index row = 0; row < columns; ++row)
+    for (Eigen::Index column = 0; column < columns; ++column) fit.inverse_[row][column] = inverse(row, column);
   return fit;
 }
 
 double LocalFit::value_at(double x) const {
   const double place = std::log(x / middle_);
   return coefficients_[0] + place * (coefficients_[1] + place * coefficients_[2]);
+}
+
+double LocalFit::slope_at(double x) const { return coefficients_[1] + 2 * coefficients_[2] * std::log(x / middle_); }
+
+double LocalFit::scatter_width(double x, const Noise& noise) const {
+  if (freedom_ < 1 || noise.freedom < 1 || noise.variance <= 0) return 0;
+  const double scatter = misfit_ / freedom_;  // of one visit, if it were noise
+  if (f_exceedance(scatter / noise.variance, freedom_, noise.freedom) >= scatters_below) return 0;
+  const double place = std::log(x / middle_);
+  const double row[3] = {1, place, place * place};
+  double leverage = 0;
+  for (int i = 0; i < 3; ++i)
+    for (int j = 0; j < 3; ++j) leverage += row[i] * inverse_[i][j] * row[j];
+  const double error = std::sqrt(scatter * leverage);
+  return t_quantile(0.975, freedom_) * error / std::max(std::fabs(slope_at(x)), least_slope);
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {

@@ -4,6 +4,7 @@
 
 #include <optional>
 
+#include "analysis/cell_means.h"
 #include "analysis/laws.h"
 
 namespace mileage {
@@ -29,11 +30,20 @@ class LocalFit {
   /// Where the value passes through `level`, upwards or downwards: the place nearest to the middle of the window, no
   /// farther outside it than a factor of 1.25. Nothing when there is none.
   std::optional<double> crossing(double level, bool upward) const;
+  double slope_at(double x) const;
+
+  /// 95 % half-width, on the log scale of x, that a crossing has from points that scatter around the parabola by more than
+  /// their noise explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in
+  /// memory. 0 where they do not, and where there are not more points than coefficients. `noise` is that of one visit.
+  double scatter_width(double x, const Noise& noise) const;
 
  private:
   Window window_;
   double middle_ = 1;      ///< Geometric middle of the window; coefficients are of log(x / middle).
   double coefficients_[3] = {0, 0, 0};
+  double misfit_ = 0;      ///< Weighted sum of squared differences.
+  int freedom_ = 0;        ///< Points less coefficients.
+  double inverse_[3][3] = {};  ///< Of the normal matrix.
 };
 
 }  // namespace mileage

@@ -1,4 +1,4 @@
-// Lanterns as columns: one array per field.
+// Lanterns as columns: one array per field, staggered in memory.
 #pragma once
 
 #include <cstdint>
@@ -12,7 +12,7 @@ class LanternColumns {
  public:
   LanternColumns(std::uint64_t seed, std::int64_t count);
 
-  std::int64_t size() const { return static_cast<std::int64_t>(key_.size()); }
+  std::int64_t size() const { return count_; }
   Lantern lantern(std::int64_t index) const;
 
   /// Takes the lanterns [from, to) through all moments. Disjoint ranges may be carried by different threads at once.
@@ -20,8 +20,18 @@ class LanternColumns {
   void carry_range(std::int64_t from, std::int64_t to, const std::vector<Moment>& moments);
 
  private:
-  std::vector<float> x_m_, y_m_, height_m_, vx_, vy_, vz_, age_s_, flicker_, lean_;
-  std::vector<std::uint32_t> key_;
+  /// The fields but the key, in the order of their columns.
+  enum Field { x_m, y_m, height_m, vx, vy, vz, age_s, flicker, lean, fields };
+
+  float* column(Field field) { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
+  const float* column(Field field) const { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
+  std::uint32_t* keys();
+  const std::uint32_t* keys() const;
+
+  std::int64_t count_;
+  std::size_t stride_;          ///< Floats from one column to the next.
+  std::vector<float> numbers_;
+  std::vector<std::uint32_t> keys_;
 };
 
 }  // namespace mileage::festival

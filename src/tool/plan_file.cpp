@@ -27,6 +27,8 @@ class PlanReader {
         if (text->second->empty()) *text->second = list_of(name, value);
       } else if (const auto number = numbers.find(name); number != numbers.end()) {
         if (*number->second == 0) *number->second = whole_of(name, value);
+      } else if (name == "as-given") {
+        options_->as_given = options_->as_given || truth_of(name, value);
       } else if (name == "knobs") {
         read_knobs(value);
       } else {
@@ -50,7 +52,7 @@ class PlanReader {
 
   template <class Texts, class Numbers>
   [[noreturn]] void refuse_key(const std::string& name, std::size_t line, const Texts& texts, const Numbers& numbers) const {
-    std::vector<std::string> known{"knobs"};
+    std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
     const std::string near = nearest_name(name, known);
@@ -80,6 +82,12 @@ class PlanReader {
     const auto* whole = value.as_integer();
     if (whole == nullptr || whole->get() < 1 || whole->get() > 100'000) refuse(key, value, "a whole number from 1 to 100,000");
     return static_cast<int>(whole->get());
+  }
+
+  bool truth_of(const std::string& key, const toml::node& value) const {
+    const auto* truth = value.as_boolean();
+    if (truth == nullptr) refuse(key, value, "true or false");
+    return truth->get();
   }
 
   void read_knobs(const toml::node& value) {

@@ -85,13 +85,20 @@ void write_new(const std::filesystem::path& file, const std::string& text) {
   if (!stream) throw Error({.kind = FaultKind::cannot_write, .file = file.string(), .problem = "cannot be written"});
 }
 
-int export_study(const std::string& path, const std::string& name) {
+int export_study(const std::string& path, const std::string& name, bool as_json) {
   const Study study = read_study(path);
   const Findings findings = analyse(study, {});
   const std::filesystem::path base = name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
   write_new(base.string() + ".summaries.csv", summaries_csv(findings));
   write_new(base.string() + ".frames.csv", frames_csv(study));
-  print(fmt::format("frames     {0}.frames.csv\nsummaries  {0}.summaries.csv\n", base.string()));
+  if (as_json) {
+    Json json = envelope("export", {});
+    json["frames"] = base.filename().string() + ".frames.csv";
+    json["summaries"] = base.filename().string() + ".summaries.csv";
+    print(json);
+  } else {
+    print(fmt::format("frames     {0}.frames.csv\nsummaries  {0}.summaries.csv\n", base.string()));
+  }
   return exit_answered;
 }
 
@@ -101,11 +108,11 @@ void add_import_verb(CommandLine& line) {
   auto options = std::make_shared<ImportOptions>();
   Verb verb = line.add_verb("import", "Frame tables from elsewhere (CSV) into a study",
                             "  mileage import recording.csv -o night.study.jsonl\n"
-                            "  mileage import old.csv new.csv --column frame_ms=FrameTime --count 12k -o night.study.jsonl\n",
+                            "  mileage import old.csv new.csv --column frame_ms=update_ms --count 12k -o night.study.jsonl\n",
                             [options] { return import_tables(*options); });
   verb.operands("TABLE", options->tables, "CSV files with a header; frame_ms is the one column that must be there");
   verb.option("-o,--output", options->output, "the study file to write (preset: named after the first table)");
-  verb.option("--column", options->columns, "another name of a column: frame_ms=FrameTime");
+  verb.option("--column", options->columns, "another name of a column: frame_ms=update_ms");
   verb.option("--variant", options->variant, "variant of rows without one (preset: the name of the file)");
   verb.option("--count", options->count, "count of rows without one");
   verb.option("--scenario", options->scenario, "what the scenario is called");
@@ -118,12 +125,14 @@ void add_export_verb(CommandLine& line) {
   struct ExportOptions {
     std::string study;
     std::string name;
+    bool json = false;
   };
   auto options = std::make_shared<ExportOptions>();
   Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV", "  mileage export demo/drift.study.jsonl -o drift\n",
-                            [options] { return export_study(options->study, options->name); });
+                            [options] { return export_study(options->study, options->name, options->json); });
   verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl)");
   verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
+  add_json(verb, options->json);
 }
 
 }  // namespace mileage
