@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include <fmt/format.h>
 
@@ -342,6 +343,22 @@ void warn_of_build_and_machine(const Findings& findings, std::vector<std::string
     warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
 }
 
+/// Figures of a device are those of that device; a software device shares the cores with everything else.
+void warn_of_devices(const Findings& findings, std::vector<std::string>& warnings) {
+  std::map<std::string, std::vector<std::string>> by_device;
+  for (const VariantFacts& facts : findings.head.scenario.variants) {
+    const bool measured = std::any_of(findings.series.begin(), findings.series.end(),
+                                      [&](const SeriesFinding& one) { return one.series.variant == facts.name; });
+    if (facts.device.empty() || !measured) continue;
+    by_device[facts.device + (facts.software_device ? ": a software device, which shares the processor's cores; its figures say nothing "
+                                                      "about a graphics card"
+                                                    : "")]
+        .push_back(facts.name);
+  }
+  for (const auto& [device, variants] : by_device)
+    warnings.push_back(fmt::format("{} on {}", fmt::join(variants, ", "), device));
+}
+
 /// Series whose outcome differs take part in no answer; that is said before any answer.
 void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnings) {
   const std::vector<Series>& all = findings.head.plan.series;
@@ -385,6 +402,7 @@ void warn_of_evidence(const Findings& findings, std::vector<std::string>& warnin
 std::vector<std::string> warn(const Findings& findings, const Study& study) {
   std::vector<std::string> warnings;
   warn_of_build_and_machine(findings, warnings);
+  warn_of_devices(findings, warnings);
   warn_of_outcomes(findings, warnings);
   warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
   warn_of_evidence(findings, warnings);

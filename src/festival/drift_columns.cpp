@@ -14,7 +14,7 @@ class DriftColumns : public DriftVariant {
   std::int64_t alive() const override { return columns_.size(); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
     columns_.carry_range(0, columns_.size(), moments);
     return columns_.size();
   }

@@ -25,7 +25,7 @@ class DriftJobs : public DriftVariant {
   std::int64_t alive() const override { return columns_.size(); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
     const std::int64_t batches = (columns_.size() + batch_ - 1) / batch_;
     std::atomic<std::int64_t> updated{0};
     arena_.execute([&] {

@@ -34,7 +34,7 @@ class DriftObjects : public DriftVariant {
   std::int64_t alive() const override { return static_cast<std::int64_t>(objects_.size()); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
     for (const auto& object : objects_) static_cast<FestivalObject&>(*object).update(moments);
     return alive();
   }

@@ -17,7 +17,7 @@ class DriftRecords : public DriftVariant {
   std::int64_t alive() const override { return static_cast<std::int64_t>(records_.size()); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
     for (Lantern& record : records_)
       for (const Moment& now : moments) carry(now, record);
     return alive();

@@ -47,7 +47,7 @@ class DriftVariant : public Variant {
 
  private:
   /// Takes every lantern through all inner steps of a frame. Returns how many lanterns were updated.
-  virtual std::int64_t carry_all(const std::vector<Moment>& moments) = 0;
+  virtual std::int64_t carry_all(const std::vector<Moment>& moments, Frame& frame) = 0;
   /// Lantern number `index`, 0 <= index < alive().
   virtual Lantern lantern(std::int64_t index) const = 0;
 

@@ -54,7 +54,7 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
   if (!catalogue.mistakes().empty()) return refusal_line("mistake in the catalogue: " + catalogue.mistakes().front());
   try {
     const Request request = parse_request(line);
-    if (request.describe) return describe_answer_line(catalogue.scenarios());
+    if (request.describe) return describe_answer_line(catalogue.scenarios_here());
     SystemClock clock;
     MachineYardstick yardstick(clock);
     return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load}));

@@ -43,7 +43,7 @@ class SameProcessRunner : public Runner {
   SameProcessRunner(const Catalogue& catalogue, const Instruments& instruments)
       : catalogue_(&catalogue), instruments_(instruments) {}
 
-  std::vector<Scenario> describe() override { return catalogue_->scenarios(); }
+  std::vector<Scenario> describe() override { return catalogue_->scenarios_here(); }
   Visit run(const VisitRequest& request, double limit_s) override;
 
  private:

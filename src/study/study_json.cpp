@@ -81,7 +81,7 @@ std::vector<Knob> knob_list_from(const Json& object) {
 
 Json to_json(const VariantFacts& facts) {
   return {{"name", facts.name}, {"note", facts.note}, {"knobs", to_json(facts.knobs)}, {"unavailable", facts.unavailable},
-          {"approximate", facts.approximate}, {"may_skip", facts.may_skip}};
+          {"device", facts.device}, {"software_device", facts.software_device}, {"approximate", facts.approximate}, {"may_skip", facts.may_skip}};
 }
 
 VariantFacts variant_facts_from(const Json& json) {
@@ -90,6 +90,8 @@ VariantFacts variant_facts_from(const Json& json) {
   facts.note = read_or<std::string>(json, "note", "");
   facts.knobs = knob_list_from(json);
   facts.unavailable = read_or<std::string>(json, "unavailable", "");
+  facts.device = read_or<std::string>(json, "device", "");
+  facts.software_device = read_or<bool>(json, "software_device", false);
   facts.approximate = read_or<bool>(json, "approximate", false);
   facts.may_skip = read_or<bool>(json, "may_skip", false);
   return facts;

@@ -57,17 +57,20 @@ std::string scenario_text(const Scenario& scenario) {
   knobs.column("touches");
   knobs.column("meaning");
   add_knob_rows(knobs, scenario.knobs, "");
+  std::string device;
   for (const VariantFacts& facts : scenario.variants) {
     variants.row({facts.name, facts.unavailable.empty() ? facts.note : facts.note + " - not here: " + facts.unavailable});
+    if (!facts.device.empty()) device = facts.device + (facts.software_device ? ", a software device" : "");
     add_knob_rows(knobs, facts.knobs, facts.name);
   }
   std::string text = fmt::format("{}: {}\n\n{}\n", scenario.name, scenario.note, variants.text());
+  if (!device.empty()) text += fmt::format("graphics device: {}\n\n", device);
   return knobs.empty() ? text : text + knobs.text() + "\n";
 }
 
 int list(const ListOptions& options, const Catalogue& catalogue) {
   std::vector<Scenario> scenarios =
-      options.program.empty() ? catalogue.scenarios() : ProgramRunner(options.program).describe();
+      options.program.empty() ? catalogue.scenarios_here() : ProgramRunner(options.program).describe();
   if (!options.scenario.empty()) scenarios = {scenario_named(options.scenario, scenarios)};
   if (options.json)
     print(scenarios_json(scenarios));

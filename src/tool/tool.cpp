@@ -29,6 +29,7 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   add_report_verb(line);
   add_import_verb(line);
   add_export_verb(line);
+  add_picture_verb(line, catalogue);
   add_machine_verb(line);
   add_demo_verb(line, catalogue);
   return line.run(argc, argv);

@@ -16,6 +16,8 @@ void add_import_verb(CommandLine& line);
 void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);
 void add_machine_verb(CommandLine& line);
+/// Makes its pictures in this process.
+void add_picture_verb(CommandLine& line, const Catalogue& catalogue);
 /// Added where the catalogue holds the scenario that the demo shows.
 void add_demo_verb(CommandLine& line, const Catalogue& catalogue);
 

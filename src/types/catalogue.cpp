@@ -51,7 +51,7 @@ void Catalogue::add(Scenario scenario) {
   scenarios_.push_back(std::move(scenario));
 }
 
-void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory) {
+void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around) {
   const std::string where = fmt::format("variant \"{}\" of \"{}\"", facts.name, scenario);
   const auto home = std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
   if (home == scenarios_.end()) {
@@ -65,8 +65,17 @@ void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Facto
   for (const Knob& knob : facts.knobs)
     if (find_named(home->knobs, knob.name) != nullptr)
       mistakes_.push_back(fmt::format("{}: knob \"{}\" is a knob of the scenario already", where, knob.name));
-  recipes_.push_back({std::string(scenario), facts.name, std::move(factory)});
+  recipes_.push_back({std::string(scenario), facts.name, std::move(factory), std::move(look_around)});
   home->variants.push_back(std::move(facts));
+}
+
+std::vector<Scenario> Catalogue::scenarios_here() const {
+  std::vector<Scenario> here = scenarios_;
+  for (Scenario& scenario : here)
+    for (VariantFacts& facts : scenario.variants)
+      for (const Recipe& recipe : recipes_)
+        if (recipe.scenario == scenario.name && recipe.variant == facts.name && recipe.look_around) recipe.look_around(facts);
+  return here;
 }
 
 const Scenario* Catalogue::find(std::string_view scenario) const { return find_named(scenarios_, scenario); }

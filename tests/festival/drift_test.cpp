@@ -106,7 +106,7 @@ class WrongRecords : public DriftVariant {
   std::int64_t alive() const override { return static_cast<std::int64_t>(records_.size()); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments) override {
+  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
     for (std::size_t i = 0; i + (wrong_ == Wrong::skips_last ? 1 : 0) < records_.size(); ++i)
       for (const Moment& now : moments) carry(now, records_[i]);
     return alive();

@@ -44,9 +44,10 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
     {"analysis", {"types", "study"}},
     {"measure", {"types", "study", "analysis"}},
     {"festival", {"types"}},
+    {"device", {"types", "festival"}},
     {"views", {"types", "study", "analysis"}},
     {"tool", {"types", "study", "analysis", "measure", "views"}},
-    {"program", {"festival", "tool"}}};
+    {"program", {"festival", "device", "tool"}}};
 
 std::string layer_of_include(std::string include) {
   if (include.rfind("mileage/", 0) == 0) include.erase(0, 8);

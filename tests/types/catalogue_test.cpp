@@ -51,6 +51,20 @@ TEST(Catalogue, KeepsEveryMistakeInsteadOfThrowing) {
   EXPECT_EQ(catalogue.mistakes().size(), 6U);
 }
 
+TEST(Catalogue, LooksAroundOnlyWhenAskedWhatCanRunHere) {
+  Catalogue catalogue;
+  catalogue.add(river());
+  int looks = 0;
+  catalogue.add_variant("river", {"compute", "", {}, ""}, some_factory(), [&](VariantFacts& facts) {
+    ++looks;
+    facts.unavailable = "no graphics device";
+  });
+  EXPECT_EQ(catalogue.find("river")->find("compute")->unavailable, "");
+  EXPECT_EQ(looks, 0);
+  EXPECT_EQ(catalogue.scenarios_here().front().find("compute")->unavailable, "no graphics device");
+  EXPECT_EQ(looks, 1);
+}
+
 TEST(Knobs, GiveTheirValuesByName) {
   Knobs knobs;
   knobs.set("batch", 64.0);

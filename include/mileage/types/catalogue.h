@@ -1,6 +1,7 @@
 // Catalogue: the scenarios and variants that a program offers for measuring.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -39,6 +40,8 @@ struct VariantFacts {
   std::string note;         ///< One line: how it does the work.
   std::vector<Knob> knobs;  ///< Settings that only this variant has, such as workers; choices of the programmer.
   std::string unavailable;  ///< Why it cannot run on this machine; empty when it can.
+  std::string device;       ///< Graphics device that it runs on, with its driver; empty for the processor.
+  bool software_device = false;  ///< Whether that device is the processor's cores in disguise.
   bool approximate = false;  ///< Its outcome may differ: its measured error then stands beside its cost.
   bool may_skip = false;     ///< It may leave entities alone in a frame, and so be faster than touching them all.
 };
@@ -57,6 +60,9 @@ struct Scenario {
   const VariantFacts* find(std::string_view variant) const;
 };
 
+/// Fills in what is known only on the machine itself: `unavailable`, `device`, `software_device`. May take its time.
+using LookAround = std::function<void(VariantFacts&)>;
+
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
@@ -65,10 +71,13 @@ struct Scenario {
 class Catalogue {
  public:
   void add(Scenario scenario);
-  /// Adds a variant to a scenario of this catalogue, also to one that another library added.
-  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory);
+  /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be empty; it
+  /// is called by scenarios_here() only, never in a visit.
+  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {});
 
   const std::vector<Scenario>& scenarios() const { return scenarios_; }
+  /// The same, with what is known only on this machine.
+  std::vector<Scenario> scenarios_here() const;
   const Scenario* find(std::string_view scenario) const;
   /// The factory of a variant, or nullptr when there is none of that name.
   const Factory* factory(std::string_view scenario, std::string_view variant) const;
@@ -81,6 +90,7 @@ class Catalogue {
     std::string scenario;
     std::string variant;
     Factory factory;
+    LookAround look_around;
   };
 
   std::vector<Scenario> scenarios_;

@@ -8,6 +8,7 @@
 #include "mileage/types/frame.h"
 #include "mileage/types/knobs.h"
 #include "mileage/types/outcome.h"
+#include "mileage/types/picture.h"
 
 namespace mileage {
 
@@ -35,6 +36,9 @@ class Variant {
 
   /// What the world looks like now. Not measured.
   virtual Outcome outcome() const = 0;
+
+  /// The world drawn, where the variant draws. Not measured.
+  virtual Picture picture() const { return {}; }
 };
 
 /// Builds a variant from a set-up. May use all the time and memory that setting up needs; both are recorded.

@@ -1,0 +1,189 @@
+#include "device/device_objects.h"
+
+#include <algorithm>
+
+#include <epoxy/gl.h>
+#include <fmt/format.h>
+
+#include "types/error.h"
+
+namespace mileage::device {
+namespace {
+
+constexpr std::int64_t most_groups_in_a_row = 65'535;
+constexpr std::uint64_t look_again_ns = 1'000'000'000;
+
+[[noreturn]] void refuse(const std::string& problem, const std::string& found = {}, const std::string& accepted = {}) {
+  throw Error({.kind = FaultKind::variant, .problem = problem, .found = found, .accepted = accepted});
+}
+
+std::string first_line(const std::string& text) { return text.substr(0, text.find('\n')); }
+
+unsigned compiled(GLenum kind, const std::string& source) {
+  const unsigned shader = ::glCreateShader(kind);
+  const char* text = source.c_str();
+  ::glShaderSource(shader, 1, &text, nullptr);
+  ::glCompileShader(shader);
+  GLint good = GL_FALSE;
+  ::glGetShaderiv(shader, GL_COMPILE_STATUS, &good);
+  if (good == GL_TRUE) return shader;
+  char log[1024] = "";
+  ::glGetShaderInfoLog(shader, sizeof log, nullptr, log);
+  ::glDeleteShader(shader);
+  refuse("a shader does not compile on this device", first_line(log));
+}
+
+unsigned linked(const std::vector<unsigned>& shaders) {
+  const unsigned program = ::glCreateProgram();
+  for (const unsigned shader : shaders) ::glAttachShader(program, shader);
+  ::glLinkProgram(program);
+  for (const unsigned shader : shaders) ::glDeleteShader(shader);
+  GLint good = GL_FALSE;
+  ::glGetProgramiv(program, GL_LINK_STATUS, &good);
+  if (good == GL_TRUE) return program;
+  char log[1024] = "";
+  ::glGetProgramInfoLog(program, sizeof log, nullptr, log);
+  ::glDeleteProgram(program);
+  refuse("shaders do not link on this device", first_line(log));
+}
+
+}  // namespace
+
+Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
+  if (bytes > context.most_storage_bytes())
+    refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes), fmt::format("at most {}", context.most_storage_bytes()));
+  context.check();
+  ::glCreateBuffers(1, &id_);
+  ::glNamedBufferStorage(id_, std::max<std::int64_t>(bytes, 16), data, GL_DYNAMIC_STORAGE_BIT);
+  context.check();
+}
+
+Buffer::~Buffer() { ::glDeleteBuffers(1, &id_); }
+
+void Buffer::upload(std::int64_t offset, std::int64_t bytes, const void* data) {
+  require(offset + bytes, "what is sent to it");
+  ::glNamedBufferSubData(id_, offset, bytes, data);
+}
+
+void Buffer::download(std::int64_t offset, std::int64_t bytes, void* data) const {
+  require(offset + bytes, "what is read from it");
+  ::glGetNamedBufferSubData(id_, offset, bytes, data);
+}
+
+void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_STORAGE_BUFFER, place, id_); }
+
+void Buffer::require(std::int64_t bytes, const char* what) const {
+  if (bytes > bytes_)
+    refuse(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes), fmt::format("at most {}", bytes_));
+}
+
+Program Program::compute(const std::string& source) { return Program(linked({compiled(GL_COMPUTE_SHADER, source)})); }
+
+Program Program::drawing(const std::string& vertex_source, const std::string& fragment_source) {
+  const unsigned vertex = compiled(GL_VERTEX_SHADER, vertex_source);
+  return Program(linked({vertex, compiled(GL_FRAGMENT_SHADER, fragment_source)}));
+}
+
+Program::~Program() {
+  if (id_ != 0) ::glDeleteProgram(id_);
+}
+
+void Program::use() const { ::glUseProgram(id_); }
+
+int Program::uniform(const char* name) const {
+  const int place = ::glGetUniformLocation(id_, name);
+  if (place < 0) refuse("a program on the device has no such uniform", name);
+  return place;
+}
+
+void dispatch(const Program& program, std::int64_t count) {
+  program.use();
+  const std::int64_t groups = (count + group_size - 1) / group_size;
+  const std::int64_t in_a_row = std::min(groups, most_groups_in_a_row);
+  const std::int64_t rows = (groups + in_a_row - 1) / std::max<std::int64_t>(1, in_a_row);
+  ::glDispatchCompute(static_cast<unsigned>(in_a_row), static_cast<unsigned>(rows), 1);
+}
+
+std::string compute_preamble() {
+  return fmt::format("#version 450 core\nlayout(local_size_x = {}) in;\n"
+                     "uint invocation() {{\n"
+                     "  return (gl_WorkGroupID.y * gl_NumWorkGroups.x + gl_WorkGroupID.x) * {}u + gl_LocalInvocationID.x;\n}}\n",
+                     group_size, group_size);
+}
+
+Canvas::Canvas(int width, int height) : width_(width), height_(height) {
+  ::glCreateRenderbuffers(1, &colour_);
+  ::glNamedRenderbufferStorage(colour_, GL_RGBA8, width, height);
+  ::glCreateRenderbuffers(1, &depth_);
+  ::glNamedRenderbufferStorage(depth_, GL_DEPTH_COMPONENT24, width, height);
+  ::glCreateFramebuffers(1, &frame_);
+  ::glNamedFramebufferRenderbuffer(frame_, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour_);
+  ::glNamedFramebufferRenderbuffer(frame_, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_);
+  if (::glCheckNamedFramebufferStatus(frame_, GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE)
+    refuse(fmt::format("the graphics device cannot draw to {} x {} pixels off screen", width, height));
+}
+
+Canvas::~Canvas() {
+  ::glDeleteFramebuffers(1, &frame_);
+  ::glDeleteRenderbuffers(1, &colour_);
+  ::glDeleteRenderbuffers(1, &depth_);
+}
+
+void Canvas::bind() const {
+  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_);
+  ::glViewport(0, 0, width_, height_);
+}
+
+std::vector<std::uint8_t> Canvas::pixels() const {
+  const std::size_t row = 3 * static_cast<std::size_t>(width_);
+  std::vector<std::uint8_t> from_below(row * static_cast<std::size_t>(height_));
+  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_);
+  ::glPixelStorei(GL_PACK_ALIGNMENT, 1);
+  ::glReadPixels(0, 0, width_, height_, GL_RGB, GL_UNSIGNED_BYTE, from_below.data());
+  std::vector<std::uint8_t> pixels;
+  pixels.reserve(from_below.size());
+  for (int y = height_ - 1; y >= 0; --y) {
+    const auto begin = from_below.begin() + static_cast<std::ptrdiff_t>(row) * y;
+    pixels.insert(pixels.end(), begin, begin + static_cast<std::ptrdiff_t>(row));
+  }
+  return pixels;
+}
+
+void draw_whole_canvas(const Program& program) {
+  unsigned nothing = 0;
+  ::glCreateVertexArrays(1, &nothing);
+  ::glBindVertexArray(nothing);
+  program.use();
+  ::glDrawArrays(GL_TRIANGLES, 0, 3);
+  ::glDeleteVertexArrays(1, &nothing);
+}
+
+FramesUnderWay::~FramesUnderWay() {
+  for (void* fence : fences_) ::glDeleteSync(static_cast<GLsync>(fence));
+}
+
+void FramesUnderWay::handed_over() {
+  fences_.push_back(::glFenceSync(GL_SYNC_GPU_COMMANDS_COMPLETE, 0));
+  ::glFlush();
+  while (fences_.size() >= static_cast<std::size_t>(most_)) wait_for_oldest();
+  context_->check();
+}
+
+void FramesUnderWay::finish() {
+  while (!fences_.empty()) wait_for_oldest();
+  context_->check();
+}
+
+void FramesUnderWay::wait_for_oldest() {
+  const auto fence = static_cast<GLsync>(fences_.front());
+  while (true) {
+    const GLenum told = ::glClientWaitSync(fence, GL_SYNC_FLUSH_COMMANDS_BIT, look_again_ns);
+    if (told == GL_ALREADY_SIGNALED || told == GL_CONDITION_SATISFIED) break;
+    context_->check();
+    if (told != GL_TIMEOUT_EXPIRED) refuse("the graphics device could not be waited for");
+  }
+  ::glDeleteSync(fence);
+  fences_.pop_front();
+}
+
+}  // namespace mileage::device

@@ -1,0 +1,231 @@
+#include "device/draw_stage.h"
+
+#include <numeric>
+#include <string>
+
+#include <epoxy/gl.h>
+
+namespace mileage::device {
+namespace {
+
+constexpr unsigned vertex_binding = 0;
+constexpr unsigned instance_binding = 1;
+constexpr unsigned seen_binding = 7;
+constexpr int feeds = 3;
+
+constexpr const char* vertex_shader = R"(
+layout(location = 0) in vec3 corner;
+layout(location = 1) in vec3 tint;
+#ifdef UNIFORMS
+uniform vec4 own_place;
+uniform vec4 own_turn;
+#else
+layout(location = 2) in vec4 in_place;
+layout(location = 3) in vec4 in_turn;
+#endif
+#ifdef RESIDENT
+uniform float time;
+#endif
+#ifdef COUNTING
+layout(std430, binding = 7) buffer Seen { uint seen[]; };
+#endif
+uniform mat4 camera;
+out vec3 colour;
+
+void main() {
+  vec4 p, q;
+#if defined(UNIFORMS)
+  p = own_place;
+  q = own_turn;
+#elif defined(RESIDENT)
+  place(in_place, in_turn, time, p, q);
+#else
+  p = in_place;
+  q = in_turn;
+#endif
+#ifdef COUNTING
+  seen[uint(q.z)] = 1u;
+#endif
+  float c = cos(q.x), s = sin(q.x);
+  vec3 at = vec3(c * corner.x - s * corner.z, corner.y, s * corner.x + c * corner.z) * p.w + p.xyz;
+  gl_Position = camera * vec4(at, 1.0);
+  float haze = exp(-gl_Position.w * 0.008);
+  colour = mix(vec3(0.62, 0.36, 0.22), tint * q.y * 1.2, haze);
+}
+)";
+
+constexpr const char* fragment_shader = R"(#version 450 core
+in vec3 colour;
+out vec4 pixel;
+void main() { pixel = vec4(colour, 1.0); }
+)";
+
+constexpr const char* background_vertex_shader = R"(#version 450 core
+out vec2 at;
+void main() {
+  at = vec2(float((gl_VertexID << 1) & 2), float(gl_VertexID & 2)) * 2.0 - 1.0;
+  gl_Position = vec4(at, 0.0, 1.0);
+}
+)";
+
+constexpr const char* background_fragment_shader = R"(#version 450 core
+in vec2 at;
+out vec4 pixel;
+const float horizon = 0.29;
+void main() {
+  float up = at.y - horizon;
+  vec3 sky = mix(vec3(0.16, 0.13, 0.25), vec3(0.02, 0.03, 0.09), clamp(up * 1.6, 0.0, 1.0));
+  vec3 river = mix(vec3(0.20, 0.14, 0.20), vec3(0.02, 0.05, 0.11), clamp(-up * 1.1, 0.0, 1.0));
+  pixel = vec4(up > 0.0 ? sky : river, 1.0);
+}
+)";
+
+std::string vertex_source(Feed feed, bool counting) {
+  std::string source = "#version 450 core\n";
+  if (feed == Feed::uniforms) source += "#define UNIFORMS\n";
+  if (feed == Feed::resident) source += "#define RESIDENT\n";
+  if (counting) source += "#define COUNTING\n";
+  if (feed == Feed::resident) source += placed_in_shaders();
+  return source + vertex_shader;
+}
+
+/// Cuts the triangles of a mesh into so many parts of about the same size; a mesh of fewer triangles gives empty ones.
+std::vector<MeshRange> parts_of(const Mesh& mesh, int parts, std::size_t first_index, std::size_t first_vertex) {
+  std::vector<MeshRange> ranges;
+  for (int part = 0; part < parts; ++part) {
+    const std::int64_t from = mesh.triangles() * part / parts;
+    const std::int64_t to = mesh.triangles() * (part + 1) / parts;
+    ranges.push_back({static_cast<std::uint32_t>(3 * (to - from)), static_cast<std::uint32_t>(first_index + static_cast<std::size_t>(3 * from)),
+                      static_cast<std::int32_t>(first_vertex)});
+  }
+  return ranges;
+}
+
+std::int64_t bytes_of(std::size_t size, std::size_t each) { return static_cast<std::int64_t>(size * each); }
+
+}  // namespace
+
+DrawStage::DrawStage(const SetUp& set_up)
+    : world_(set_up),
+      canvas_(picture_width, picture_height),
+      background_(Program::drawing(background_vertex_shader, background_fragment_shader)),
+      seen_(context_, 4 * set_up.count) {
+  build_meshes();
+  for (const bool counting : {false, true})
+    for (const Feed feed : {Feed::uniforms, Feed::instances, Feed::resident}) drawings_.push_back(drawing(feed, counting));
+  ::glCreateQueries(GL_SAMPLES_PASSED, 1, &samples_query_);
+  context_.check();
+}
+
+void DrawStage::build_meshes() {
+  std::vector<MeshVertex> vertices;
+  std::vector<std::uint32_t> indices;
+  for (int kind = 0; kind < world_.kinds; ++kind)
+    for (int detail = 0; detail < details; ++detail) {
+      const Mesh mesh = lantern_mesh(kind, detail);
+      for (const MeshRange& range : parts_of(mesh, world_.parts, indices.size(), vertices.size())) ranges_.push_back(range);
+      vertices.insert(vertices.end(), mesh.vertices.begin(), mesh.vertices.end());
+      indices.insert(indices.end(), mesh.indices.begin(), mesh.indices.end());
+    }
+  vertices_ = std::make_unique<Buffer>(context_, bytes_of(vertices.size(), sizeof(MeshVertex)), vertices.data());
+  indices_ = std::make_unique<Buffer>(context_, bytes_of(indices.size(), sizeof(std::uint32_t)), indices.data());
+
+  ::glCreateVertexArrays(1, &layout_);
+  ::glVertexArrayVertexBuffer(layout_, vertex_binding, vertices_->id(), 0, sizeof(MeshVertex));
+  ::glVertexArrayElementBuffer(layout_, indices_->id());
+  ::glVertexArrayBindingDivisor(layout_, instance_binding, 1);
+  const auto attribute = [&](unsigned place, int floats, unsigned offset, unsigned binding) {
+    ::glEnableVertexArrayAttrib(layout_, place);
+    ::glVertexArrayAttribFormat(layout_, place, floats, GL_FLOAT, GL_FALSE, offset);
+    ::glVertexArrayAttribBinding(layout_, place, binding);
+  };
+  attribute(0, 3, 0, vertex_binding);
+  attribute(1, 3, 12, vertex_binding);
+  attribute(2, 4, 0, instance_binding);
+  attribute(3, 4, 16, instance_binding);
+}
+
+DrawStage::Drawing DrawStage::drawing(Feed feed, bool counting) const {
+  Drawing made{Program::drawing(vertex_source(feed, counting), fragment_shader), -1, -1, -1, -1};
+  made.camera = made.program.uniform("camera");
+  if (feed == Feed::resident) made.time = made.program.uniform("time");
+  if (feed == Feed::uniforms) {
+    made.place = made.program.uniform("own_place");
+    made.turn = made.program.uniform("own_turn");
+  }
+  return made;
+}
+
+const DrawStage::Drawing& DrawStage::current(Feed feed) const {
+  return drawings_[static_cast<std::size_t>(feed) + (counting_ ? feeds : 0)];
+}
+
+const MeshRange& DrawStage::range(int kind, int detail, int part) const {
+  return ranges_[static_cast<std::size_t>((kind * details + detail) * world_.parts + part)];
+}
+
+void DrawStage::clear() const {
+  canvas_.bind();
+  ::glDisable(GL_DEPTH_TEST);
+  ::glClear(GL_DEPTH_BUFFER_BIT);
+  draw_whole_canvas(background_);
+  ::glEnable(GL_DEPTH_TEST);
+}
+
+void DrawStage::use(Feed feed, float time_s) const {
+  const Drawing& drawing = current(feed);
+  drawing.program.use();
+  ::glUniformMatrix4fv(drawing.camera, 1, GL_FALSE, camera().data());
+  if (drawing.time >= 0) ::glUniform1f(drawing.time, time_s);
+}
+
+void DrawStage::give(const Placed& lantern) const {
+  const Drawing& drawing = current(Feed::uniforms);
+  ::glUniform4fv(drawing.place, 1, &lantern.x_m);
+  ::glUniform4fv(drawing.turn, 1, &lantern.turn);
+}
+
+void DrawStage::bind(const Buffer* instances) const {
+  ::glBindVertexArray(layout_);
+  const Buffer& source = instances != nullptr ? *instances : *vertices_;
+  ::glBindVertexBuffer(instance_binding, source.id(), 0, sizeof(Placed));
+}
+
+void DrawStage::draw_one(const MeshRange& range, Frame& frame) const {
+  const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
+  ::glDrawElementsBaseVertex(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset, range.first_vertex);
+  frame.add("calls", 1);
+  frame.add("triangles", range.indices / 3);
+}
+
+void DrawStage::draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances, Frame& frame) const {
+  if (count == 0) return;
+  instances.require((first + count) * static_cast<std::int64_t>(sizeof(Placed)), "the instances of a call");
+  const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
+  ::glDrawElementsInstancedBaseVertexBaseInstance(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset,
+                                                  static_cast<int>(count), range.first_vertex, static_cast<unsigned>(first));
+  frame.add("calls", 1);
+  frame.add("triangles", static_cast<double>(count) * range.indices / 3);
+}
+
+void DrawStage::start_counting() {
+  counting_ = true;
+  const std::uint32_t zero = 0;
+  ::glClearNamedBufferData(seen_.id(), GL_R32UI, GL_RED_INTEGER, GL_UNSIGNED_INT, &zero);
+  seen_.bind_storage(seen_binding);
+  ::glBeginQuery(GL_SAMPLES_PASSED, samples_query_);
+}
+
+DrawStage::Counted DrawStage::stop_counting() {
+  counting_ = false;
+  ::glEndQuery(GL_SAMPLES_PASSED);
+  ::glMemoryBarrier(GL_SHADER_STORAGE_BARRIER_BIT | GL_BUFFER_UPDATE_BARRIER_BIT);
+  GLint64 samples = 0;
+  ::glGetQueryObjecti64v(samples_query_, GL_QUERY_RESULT, &samples);
+  std::vector<std::uint32_t> seen(world_.lanterns.size());
+  seen_.download(0, bytes_of(seen.size(), sizeof(std::uint32_t)), seen.data());
+  context_.check();
+  return {std::accumulate(seen.begin(), seen.end(), std::int64_t{0}), samples};
+}
+
+}  // namespace mileage::device

@@ -1,0 +1,119 @@
+#include "device/draw_world.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "types/error.h"
+
+namespace mileage::device {
+namespace {
+
+constexpr float tau = 6.28318530718F;
+constexpr float nearest_m = 9;
+constexpr float farthest_m = 120;
+constexpr float eye_height_m = 7;
+/// Half the width of the picture at one metre, and how far the view is tilted down (a slope).
+constexpr float half_width = 0.75F;
+constexpr float tilt = 0.16F;
+constexpr float clip_near_m = 0.5F;
+constexpr float clip_far_m = 400;
+
+/// splitmix64's mixing step (Steele, Lea and Flood 2014).
+std::uint64_t mixed(std::uint64_t value) {
+  value += 0x9e3779b97f4a7c15U;
+  value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;
+  value = (value ^ (value >> 27)) * 0x94d049bb133111ebU;
+  return value ^ (value >> 31);
+}
+
+/// Numbers in [0, 1) that depend on seed and lantern alone.
+class Chances {
+ public:
+  Chances(std::uint64_t seed, std::int64_t index) : state_(mixed(seed ^ mixed(static_cast<std::uint64_t>(index)))) {}
+  float next() { return static_cast<float>((state_ = mixed(state_)) >> 40) * 0x1p-24F; }
+
+ private:
+  std::uint64_t state_;
+};
+
+Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float size) {
+  Chances chances(set_up.seed, index);
+  Afloat lantern;
+  const bool in_view = chances.next() < view;
+  // More of them far away: even over the water that is seen.
+  const float away = nearest_m + (farthest_m - nearest_m) * std::sqrt(chances.next());
+  lantern.x_m = (chances.next() * 2 - 1) * 0.95F * half_width * (away - viewer_z_m);
+  lantern.z_m = in_view ? away : viewer_z_m * 2 - away;
+  lantern.scale = size * (0.8F + 0.4F * chances.next());
+  lantern.turn = tau * chances.next();
+  lantern.swing = chances.next();
+  lantern.glow = 0.7F + 0.3F * chances.next();
+  lantern.number = static_cast<float>(index);
+  return lantern;
+}
+
+}  // namespace
+
+DrawWorld::DrawWorld(const SetUp& set_up)
+    : kinds(static_cast<int>(set_up.knobs.whole("kinds"))), parts(static_cast<int>(set_up.knobs.whole("parts"))) {
+  if (set_up.count > most_lanterns)
+    throw Error({.kind = FaultKind::variant, .problem = "more lanterns than this scenario can number", .found = fmt::format("{}", set_up.count),
+                 .accepted = fmt::format("at most {}", most_lanterns)});
+  const auto view = static_cast<float>(set_up.knobs.number("view"));
+  const auto size = static_cast<float>(set_up.knobs.number("size"));
+  lanterns.reserve(static_cast<std::size_t>(set_up.count));
+  for (int kind = 0; kind < kinds; ++kind) {
+    first_of_kind.push_back(static_cast<std::int64_t>(lanterns.size()));
+    for (std::int64_t index = kind; index < set_up.count; index += kinds) {
+      lanterns.push_back(set_afloat(set_up, index, view, size));
+      lanterns.back().kind = static_cast<float>(kind);
+    }
+  }
+  first_of_kind.push_back(static_cast<std::int64_t>(lanterns.size()));
+}
+
+std::int64_t DrawWorld::count_of_kind(int kind) const {
+  const auto at = static_cast<std::size_t>(kind);
+  return first_of_kind[at + 1] - first_of_kind[at];
+}
+
+Placed placed(const Afloat& lantern, float time_s) {
+  const float swing = std::sin(tau * (lantern.swing + 0.3F * time_s));
+  return {lantern.x_m, 0.06F * swing, lantern.z_m, lantern.scale, lantern.turn + 0.2F * swing, lantern.glow * (0.9F + 0.1F * swing), lantern.number, 0};
+}
+
+const char* placed_in_shaders() {
+  return R"(
+void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q) {
+  float swing = sin(6.28318530718 * (b.x + 0.3 * time));
+  p = vec4(a.x, 0.06 * swing, a.y, a.z);
+  q = vec4(a.w + 0.2 * swing, b.y * (0.9 + 0.1 * swing), b.z, 0.0);
+}
+)";
+}
+
+std::array<float, 16> camera() {
+  // Along z forwards, tilted down; w is the distance along the view.
+  const float aspect = static_cast<float>(picture_width) / picture_height;
+  const float depth = (clip_far_m + clip_near_m) / (clip_far_m - clip_near_m);
+  const float depth_shift = -2 * clip_far_m * clip_near_m / (clip_far_m - clip_near_m);
+  const float x_scale = 1 / half_width;
+  const float y_scale = aspect / half_width;
+  // Rows of the matrix; eye at (0, eye_height_m, viewer_z_m).
+  const std::array<std::array<float, 4>, 4> rows{{
+      {x_scale, 0, 0, 0},
+      {0, y_scale, y_scale * tilt, y_scale * (-eye_height_m - tilt * viewer_z_m)},
+      {0, 0, depth, depth * -viewer_z_m + depth_shift},
+      {0, 0, 1, -viewer_z_m},
+  }};
+  std::array<float, 16> by_columns{};
+  for (std::size_t row = 0; row < 4; ++row)
+    for (std::size_t column = 0; column < 4; ++column) by_columns[column * 4 + row] = rows[row][column];
+  return by_columns;
+}
+
+float distance_m(const Placed& lantern) { return std::hypot(lantern.x_m, lantern.z_m - viewer_z_m); }
+
+}  // namespace mileage::device

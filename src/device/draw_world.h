@@ -1,0 +1,60 @@
+// The world of draw, as all its variants see it: which lanterns float where, how they sway, and from where they are seen.
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "mileage/types/variant.h"
+
+namespace mileage::device {
+
+inline constexpr int picture_width = 1280;
+inline constexpr int picture_height = 720;
+
+/// One lantern as it is set afloat: 8 floats, as shaders read it.
+struct Afloat {
+  float x_m = 0;      ///< Across the river,
+  float z_m = 0;      ///< and away from the viewer; negative behind.
+  float scale = 1;
+  float turn = 0;     ///< About its own axis, in radians.
+  float swing = 0;    ///< Where its sway stands, in turns.
+  float glow = 1;     ///< Brightness of the flame.
+  float number = 0;   ///< Its index, exact up to 16 million.
+  float kind = 0;
+};
+
+/// One lantern in one frame: 8 floats, as shaders read it.
+struct Placed {
+  float x_m, y_m, z_m, scale;
+  float turn, glow, number, unused;
+};
+
+/// Most lanterns of a world: their numbers are floats on the device.
+inline constexpr std::int64_t most_lanterns = 16'000'000;
+
+/// All lanterns of a set-up, kind after kind. Depends on count, seed and the knobs kinds, size and view alone. Throws Error
+/// (variant) beyond most_lanterns.
+struct DrawWorld {
+  explicit DrawWorld(const SetUp& set_up);
+
+  int kinds = 0;
+  int parts = 0;
+  std::vector<Afloat> lanterns;
+  std::vector<std::int64_t> first_of_kind;  ///< kinds + 1 places.
+
+  std::int64_t count_of_kind(int kind) const;
+};
+
+/// Where a lantern is at a time: it bobs, turns and flickers in place.
+Placed placed(const Afloat& lantern, float time_s);
+/// The same for shaders: `void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q)`.
+const char* placed_in_shaders();
+
+/// Projection and view in one, by columns: from metres to the picture. The viewer stands on a bridge.
+std::array<float, 16> camera();
+/// Where the viewer stands: a lantern's distance is counted from there, over the water.
+inline constexpr float viewer_z_m = -4;
+float distance_m(const Placed& lantern);
+
+}  // namespace mileage::device

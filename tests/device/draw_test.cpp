@@ -1,0 +1,171 @@
+// The ways to draw the lanterns: they draw the same picture, or differ as they say.
+#include "device/draw_variants.h"
+
+#include <cstdlib>
+
+#include <gmock/gmock.h>
+
+#include "device/draw_stage.h"
+#include "support/device_here.h"
+#include "support/unmarked.h"
+#include "types/error.h"
+
+namespace mileage::device {
+namespace {
+
+using testing::HasSubstr;
+using Make = std::unique_ptr<Variant> (*)(const SetUp&);
+
+SetUp set_up_with(std::int64_t count, double kinds = 4, double parts = 1) {
+  mileage::SetUp set_up{count, 3, 1.0 / 60, {}};
+  const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts},   {"size", 1},   {"view", 1},   {"in-flight", 1},
+                                            {"reach", 60},    {"fade", 10},       {"finest", 20}, {"per-call", 7}};
+  for (const auto& [name, value] : knobs) set_up.knobs.set(name, value);
+  return set_up;
+}
+
+Picture picture_of(Make make, const SetUp& set_up) {
+  const auto variant = make(set_up);
+  testing_support::run_frames(*variant, 3);
+  return variant->picture();
+}
+
+Outcome outcome_of(Make make, const mileage::SetUp& set_up) {
+  const auto variant = make(set_up);
+  testing_support::run_frames(*variant, 3);
+  return variant->outcome();
+}
+
+/// Pixels of which a colour differs by more than a hundredth.
+std::int64_t different_pixels(const Picture& one, const Picture& other) {
+  std::int64_t different = 0;
+  for (std::size_t i = 0; i < one.pixels.size(); i += 3) {
+    bool differs = false;
+    for (std::size_t c = 0; c < 3; ++c) differs = differs || std::abs(one.pixels[i + c] - other.pixels[i + c]) > 3;
+    different += differs;
+  }
+  return different;
+}
+
+double drawn(const Outcome& outcome) {
+  for (const Quantity& one : outcome.quantities())
+    if (one.name == "lanterns drawn") return one.value;
+  return -1;
+}
+
+struct Way {
+  const char* name;
+  Make make;
+};
+void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
+
+class SamePicture : public testing::TestWithParam<Way> {};
+
+TEST_P(SamePicture, AsOneCallPerLantern) {
+  SKIP_WITHOUT_DEVICE();
+  for (const double parts : {1.0, 3.0}) {
+    const mileage::SetUp set_up = set_up_with(400, 4, parts);
+    const Picture expected = picture_of(make_draw_each, set_up);
+    const Picture found = picture_of(GetParam().make, set_up);
+    ASSERT_EQ(found.pixels.size(), expected.pixels.size());
+    EXPECT_LT(different_pixels(expected, found), 40) << parts << " parts";  // of 921,600: edges that fall between pixels
+  }
+}
+
+TEST_P(SamePicture, AndTheSameOutcomeWithEveryLanternDrawn) {
+  SKIP_WITHOUT_DEVICE();
+  const mileage::SetUp set_up = set_up_with(250);
+  const Outcome expected = outcome_of(make_draw_each, set_up);
+  const Outcome found = outcome_of(GetParam().make, set_up);
+  EXPECT_EQ(drawn(found), 250);
+  for (const Disagreement& one : disagreements(expected, found))
+    ADD_FAILURE() << one.quantity << ": " << one.found << " instead of " << one.expected;
+}
+
+INSTANTIATE_TEST_SUITE_P(Ways, SamePicture,
+                         testing::Values(Way{"each-own", make_draw_each_own}, Way{"instanced", make_draw_instanced},
+                                         Way{"instanced-all", make_draw_instanced_all}, Way{"multi-draw", make_draw_multi},
+                                         Way{"resident", make_draw_resident}));
+
+TEST(Draw, APictureThatLacksALanternIsSeen) {
+  SKIP_WITHOUT_DEVICE();
+  const Picture all = picture_of(make_draw_each, set_up_with(400));
+  const Picture fewer = picture_of(make_draw_each, set_up_with(399));
+  EXPECT_GT(different_pixels(all, fewer), 0);
+  EXPECT_FALSE(disagreements(outcome_of(make_draw_each, set_up_with(400)), outcome_of(make_draw_each, set_up_with(399))).empty());
+}
+
+TEST(Draw, NearIsChosenAlikeOnProcessorAndDevice) {
+  SKIP_WITHOUT_DEVICE();
+  const mileage::SetUp set_up = set_up_with(500);
+  const double drawn_near = drawn(outcome_of(make_draw_near, set_up));
+  EXPECT_GT(drawn_near, 50);
+  EXPECT_LT(drawn_near, 400);
+  EXPECT_EQ(drawn(outcome_of(make_draw_near_device, set_up)), drawn_near);
+  EXPECT_LT(different_pixels(picture_of(make_draw_near, set_up), picture_of(make_draw_near_device, set_up)), 40);
+}
+
+TEST(Draw, DetailDrawsEveryLanternWithFewerTriangles) {
+  SKIP_WITHOUT_DEVICE();
+  const mileage::SetUp set_up = set_up_with(300);
+  const auto fine = testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up));
+  const auto coarse = testing_support::counters_of_a_frame(*make_draw_detail(set_up));
+  EXPECT_EQ(drawn(outcome_of(make_draw_detail, set_up)), 300);
+  EXPECT_LT(coarse.at("triangles"), 0.6 * fine.at("triangles"));
+}
+
+TEST(Draw, CountsItsCalls) {
+  SKIP_WITHOUT_DEVICE();
+  const mileage::SetUp set_up = set_up_with(100, 4, 2);  // 25 of each kind, 7 in a call: four batches of each
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_each(set_up)).at("calls"), 200);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced(set_up)).at("calls"), 4 * 4 * 2);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up)).at("calls"), 8);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_multi(set_up)).at("calls"), 1);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up)).at("bytes uploaded"), 3200);
+}
+
+TEST(Draw, ABufferTooSmallForItsInstancesIsCaughtBeforeTheDriver) {
+  SKIP_WITHOUT_DEVICE();
+  const DrawStage stage(set_up_with(10));
+  const Buffer four(stage.context(), 4 * sizeof(Placed));
+  testing_support::CountingSink sink;
+  Frame frame(sink);
+  stage.use(Feed::instances, 0);
+  stage.bind(&four);
+  EXPECT_NO_THROW(stage.draw_instances(stage.range(0, 0, 0), 1, 3, four, frame));
+  try {
+    stage.draw_instances(stage.range(0, 0, 0), 1, 4, four, frame);
+    FAIL() << "drawn";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("too small for the instances of a call"));
+  }
+}
+
+TEST(Draw, WhatIsOutOfViewPassesNoSamples) {
+  SKIP_WITHOUT_DEVICE();
+  mileage::SetUp set_up = set_up_with(200);
+  set_up.knobs.set("view", 0.0);
+  const auto variant = make_draw_instanced_all(set_up);
+  testing_support::run_frames(*variant, 1);
+  for (const Quantity& one : variant->outcome().quantities())
+    if (one.name == "samples passed") EXPECT_EQ(one.value, 1280 * 720);  // the background alone
+}
+
+TEST(Meshes, RunFromADozenTrianglesToTwoThousand) {
+  EXPECT_EQ(lantern_mesh(0, 0).triangles(), 12);
+  EXPECT_EQ(lantern_mesh(2, 0).triangles(), 2000);
+  for (int kind = 0; kind < 9; ++kind)
+    for (int detail = 0; detail + 1 < details; ++detail) EXPECT_LE(lantern_mesh(kind, detail + 1).triangles(), lantern_mesh(kind, detail).triangles());
+}
+
+TEST(DrawWorld, HoldsEveryLanternOnceKindAfterKind) {
+  const DrawWorld world(set_up_with(10, 4));
+  EXPECT_THAT(world.first_of_kind, testing::ElementsAre(0, 3, 6, 8, 10));
+  std::vector<float> numbers;
+  for (const Afloat& lantern : world.lanterns) numbers.push_back(lantern.number);
+  EXPECT_THAT(numbers, testing::UnorderedElementsAre(0, 1, 2, 3, 4, 5, 6, 7, 8, 9));
+  EXPECT_THROW(DrawWorld(set_up_with(most_lanterns + 1)), Error);
+}
+
+}  // namespace
+}  // namespace mileage::device
