@@ -26,6 +26,18 @@ bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x,
   return std::isfinite(difference.error) && !difference.is_clear();
 }
 
+/// How often the stated worth may be lost by staying while every change that is simple gains less.
+constexpr double patience = 2;
+
+/// The simplest of those that do as well as the cheapest and save enough against what is in use; the cheapest does.
+std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
+                              std::size_t cheapest, std::size_t in_use, double x, double worth_ms) {
+  const auto found = std::find_if(as_well.begin(), as_well.end(), [&](std::size_t i) {
+    return cost_ms(*series[in_use], x) - cost_ms(*series[i], x) > worth_ms;
+  });
+  return found == as_well.end() ? cheapest : *found;
+}
+
 /// What to use at x when `below` says what has been in use just below (nullptr at the start).
 Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* below, double x, double budget_ms,
                   double worth_ms) {
@@ -33,13 +45,20 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
     return cost_ms(*series[a], x) < cost_ms(*series[b], x);
   });
-  const auto as_well = [&](std::size_t i) {
-    return i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms);
-  };
-  const bool stay = below != nullptr && series[below->use]->all.covers(x) && as_well(below->use);
-  const std::size_t use = stay ? below->use : *std::find_if(there.begin(), there.end(), as_well);
-  const bool all = there.size() == series.size() && std::all_of(there.begin(), there.end(), as_well);
-  return {x, x, use, !all, cost_ms(*series[use], x) <= budget_ms};
+  std::vector<std::size_t> as_well;
+  for (const std::size_t i : there)
+    if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
+  const bool all = as_well.size() == series.size();
+  const auto stretch = [&](std::size_t use, bool matters) { return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms}; };
+
+  if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
+  const std::size_t in_use = below->use;
+  if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
+  const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
+  const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest;
+  const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
+  if (simpler_may_follow && loses_ms <= patience * worth_ms) return stretch(in_use, below->matters);
+  return stretch(better, true);
 }
 
 bool same_answer(const Stretch& a, const Stretch& b) {

@@ -20,7 +20,9 @@ struct Stretch {
 
 /// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use as
 /// long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it changes
-/// to the earliest series that does as well. A series takes part only as far as it was measured. Neighbouring places with the same answer become one stretch.
+/// to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in use. While only
+/// the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until twice `worth_ms` would be
+/// lost. A series takes part only as far as it was measured. Neighbouring places with the same answer become one stretch.
 /// `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 

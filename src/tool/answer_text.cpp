@@ -75,7 +75,8 @@ std::string curve_answer(const Findings& findings, bool with_points, bool with_p
   for (const AgainstFinding& one : findings.against)
     text += fmt::format("{} against {}\n\n{}\n", findings.series[one.series].label, findings.series[one.against].label,
                         against_table(findings, one).text());
-  text += fmt::format("How the time of a frame of {} grows\n\n{}\n", findings.head.scenario.name, growth_table(findings).text());
+  text += fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", findings.head.scenario.name, growth_table(findings).text(),
+                      law_table(findings).text());
   for (const std::string& line : knee_lines(findings)) text += "  " + line + "\n";
   if (!knee_lines(findings).empty()) text += "\n";
   if (with_points)

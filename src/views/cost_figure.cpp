@@ -153,6 +153,13 @@ std::string title_of(const Findings& findings) {
                      optimised ? "" : "  (built without optimisation)");
 }
 
+/// Share of the width left of the axis: the names of the strips stand there.
+double left_margin(const Findings& findings) {
+  std::size_t longest = 0;
+  for (const GroupFinding& group : findings.groups) longest = std::max(longest, group.conditions.size());
+  return std::max(0.075, 0.02 + 0.0057 * static_cast<double>(longest));
+}
+
 std::string upper_plot(const Findings& findings, const Frame2D& frame, double bottom) {
   std::string script;
   for (std::size_t i = 0; i < findings.series.size(); ++i)
@@ -162,12 +169,12 @@ std::string upper_plot(const Findings& findings, const Frame2D& frame, double bo
   script += capacities + break_evens;
   script += fmt::format(
       "set logscale y 10\nset yrange [{}:{}]\nset ytics ({})\n"
-      "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.925\nset bmargin at screen {}\n"
+      "set lmargin at screen {}\nset rmargin at screen 0.975\nset tmargin at screen 0.925\nset bmargin at screen {}\n"
       "set grid xtics ytics lc rgb '{}' lw 1 dt 1\n"
       "set key bottom right Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
       "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
       "set title {} font ',15' textcolor rgb '{}'\n",
-      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(findings)),
+      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(findings), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(findings)),
       look::ink);
   return script + plot_command(findings, capacities, break_evens);
 }

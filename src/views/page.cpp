@@ -109,7 +109,7 @@ std::string evidence(const Findings& findings) {
   text += heading("Break-evens") + html(break_even_table(findings)) + list(lines_without_break_even(findings));
   for (const GroupFinding& group : findings.groups)
     text += heading(group_heading("What a frame costs", group)) + html(cost_table(findings, group));
-  text += heading("How cost grows") + html(growth_table(findings));
+  text += heading("How cost grows") + html(growth_table(findings)) + html(law_table(findings));
   for (const SeriesFinding& series : findings.series)
     text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n", escaped(series.label),
                         html(point_table(findings, series)), html(parts_table(findings, series)));

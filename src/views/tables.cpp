@@ -252,15 +252,22 @@ TextTable growth_table(const Findings& findings) {
   table.column("at the ends");
   table.column("measured");
   table.column(fmt::format("ns a {} there", one));
-  table.column("law");
   for (const SeriesFinding& series : findings.series) {
     const PointFinding& first = series.points.front();
     const PointFinding& last = series.points.back();
     table.row({series.label, exponent_text(series),
                fmt::format("{} to {}", three_digits(series.exponent_at_least), three_digits(series.exponent_at_most)),
                fmt::format("{} to {}", place_text(first.x, findings.axis), place_text(last.x, findings.axis)),
-               fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last)), law_words(findings, series)});
+               fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last))});
   }
+  return table;
+}
+
+TextTable law_table(const Findings& findings) {
+  TextTable table;
+  table.column("variant");
+  table.column("law");
+  for (const SeriesFinding& series : findings.series) table.row({series.label, law_words(findings, series)});
   return table;
 }
 
@@ -382,7 +389,7 @@ std::string advice_sentence(const Findings& findings, const GroupFinding& group,
                       : fmt::format("{} is worth it", label(findings, advice.use));
   const std::string later = !advice.next ? " as far as measured" : fmt::format("; from {} on, {} is", place_text(advice.next_from, findings.axis), label(findings, *advice.next));
   const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
-  return fmt::format("At {} {}: {}. So {}{}{}.", place_text(advice.at, findings.axis), along_axis_text(findings), costs, verdict, fits, later);
+  return fmt::format("At {} {}: {}.\n  So {}{}{}.", place_text(advice.at, findings.axis), along_axis_text(findings), costs, verdict, fits, later);
 }
 
 TextTable choice_table(const Findings& findings, const GroupFinding& group) {

@@ -31,6 +31,8 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group);
 
 /// Growth of each series: law, fixed cost, cost per entity, exponent, where it was measured.
 TextTable growth_table(const Findings& findings);
+/// The laws that growth follows, in words.
+TextTable law_table(const Findings& findings);
 /// One line per knee: where, with its interval, and the cache that holds about as much.
 std::vector<std::string> knee_lines(const Findings& findings);
 /// Every cell of a series: milliseconds with interval, nanoseconds per entity.

@@ -31,6 +31,26 @@ Findings findings_of(const made::Setting& setting, const Questions& questions = 
   return analyse(made::study_of(setting), questions);
 }
 
+TEST(Choice, NeverChangesForLessThanIsWorthIt) {
+  // Records save a thirtieth, columns and jobs nearly all; where columns begin to save enough, jobs have saved it a little longer.
+  const Findings findings = findings_of(setting_of({{"objects", [](double n) { return 4.76e-5 * n; }},
+                                                    {"records", [](double n) { return 4.59e-5 * n; }},
+                                                    {"columns", [](double n) { return 1.07e-5 * n; }},
+                                                    {"jobs", [](double n) { return 0.002 + 0.95e-5 * n; }}},
+                                                   0.003));
+  const auto& group = findings.groups.at(0);
+  ASSERT_GE(group.stretches.size(), 3U);
+  EXPECT_EQ(group.stretches[0].use, 0U);
+  EXPECT_EQ(group.stretches[1].use, 2U);
+  for (std::size_t i = 1; i < group.stretches.size(); ++i) {
+    const Stretch& before = group.stretches[i - 1];
+    const Stretch& after = group.stretches[i];
+    if (before.use == after.use) continue;
+    const auto cost_ms = [&](std::size_t series) { return std::exp(findings.series[series].curve.all.log_ms_at(after.from * 1.05)); };
+    EXPECT_GT(cost_ms(before.use) - cost_ms(after.use), findings.worth_ms) << "at " << after.from;
+  }
+}
+
 TEST(Capacity, IsWhereTheTypicalFrameRisesThroughTheBudget) {
   const Findings findings = findings_of(setting_of({{"objects", steep}}));
   const Capacity& capacity = findings.capacities.at(0).capacity;
