@@ -1,0 +1,96 @@
+#include "analysis/warnings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include <fmt/format.h>
+
+#include "analysis/labels.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t blocks_for_trust = 5;
+/// Correlation with the yardstick above which kept frames still follow the machine's speed.
+constexpr double follows_above = 0.3;
+
+void warn_of_build_and_machine(const Findings& findings, std::vector<std::string>& warnings) {
+  const Build& build = findings.head.scenario.build;
+  const std::string& governor = findings.head.machine.governor;
+  if (build.known && !build.optimised)
+    warnings.push_back("built without optimisation: these times say nothing about a release build");
+  if (findings.head.machine.debugger) warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
+  if (!governor.empty() && governor != "performance")
+    warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
+}
+
+/// Figures of a device are those of that device; a software device shares the cores with everything else.
+void warn_of_devices(const Findings& findings, std::vector<std::string>& warnings) {
+  std::map<std::string, std::vector<std::string>> by_device;
+  for (const VariantFacts& facts : findings.head.scenario.variants) {
+    const bool measured = std::any_of(findings.series.begin(), findings.series.end(),
+                                      [&](const SeriesFinding& one) { return one.series.variant == facts.name; });
+    if (facts.device.empty() || !measured) continue;
+    by_device[facts.device + (facts.software_device ? ": a software device, which shares the processor's cores; its figures say nothing "
+                                                      "about a graphics card"
+                                                    : "")]
+        .push_back(facts.name);
+  }
+  for (const auto& [device, variants] : by_device)
+    warnings.push_back(fmt::format("{} on {}", fmt::join(variants, ", "), device));
+}
+
+/// Series whose outcome differs take part in no answer; that is said before any answer.
+void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnings) {
+  const std::vector<Series>& all = findings.head.plan.series;
+  for (const Agreement& one : findings.agreements) {
+    const std::string label = label_of(one.series, all);
+    const std::string worst =
+        !one.worst ? ""
+                   : fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g}) at {}{}", one.worst->quantity, one.worst->found,
+                                 one.worst->expected, one.worst->tolerance, one.count, knobs_text(one.varied));
+    if (one.verdict == AgreementVerdict::differs)
+      warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
+                                     reference_of(findings.head.scenario), worst));
+    if (one.verdict == AgreementVerdict::unstable)
+      warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+    if (one.verdict == AgreementVerdict::approximate)
+      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));
+  }
+}
+
+void warn_of_evidence(const Findings& findings, std::vector<std::string>& warnings) {
+  const bool assumed = std::any_of(findings.series.begin(), findings.series.end(), [](const SeriesFinding& one) { return one.curve.assumed_error.has_value(); });
+  if (assumed)
+    warnings.push_back(fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and {:.0f} %), not "
+                                   "on repetition",
+                                   100 * assumed_visit_deviation, 100 * assumed_block_deviation));
+  else if (findings.blocks < 3)
+    warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
+                                   findings.blocks, findings.blocks == 1 ? "" : "s"));
+  else if (findings.blocks < blocks_for_trust)
+    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", findings.blocks));
+  const Quietness& quiet = findings.quiet;
+  if (quiet.slow_throughout)
+    warnings.push_back(fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
+                                   *quiet.level_ns / *quiet.remembered_ns));
+  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_above)
+    warnings.push_back(fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
+                                   "during kept visits",
+                                   *quiet.follows_yardstick));
+}
+
+}  // namespace
+
+std::vector<std::string> warnings_of(const Findings& findings, const Study& study) {
+  std::vector<std::string> warnings;
+  warn_of_build_and_machine(findings, warnings);
+  warn_of_devices(findings, warnings);
+  warn_of_outcomes(findings, warnings);
+  warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
+  warn_of_evidence(findings, warnings);
+  return warnings;
+}
+
+}  // namespace mileage

@@ -1,0 +1,48 @@
+// One way to draw all lanterns at a moment: what its variants differ in.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "device/draw_stage.h"
+
+namespace mileage::device {
+
+inline constexpr std::int64_t placed_bytes = sizeof(Placed);
+
+/// Holds what it needs on the device; `stage` must outlive it.
+class Drawer {
+ public:
+  explicit Drawer(DrawStage& stage) : stage_(stage) {}
+  virtual ~Drawer() = default;
+  virtual void draw(float time_s, Frame& frame) = 0;
+
+ protected:
+  const DrawWorld& world() const { return stage_.world(); }
+  DrawStage& stage() { return stage_; }
+
+ private:
+  DrawStage& stage_;
+};
+
+/// The lines of one indirect call for all kinds and parts of the finest detail.
+std::vector<DrawCommand> commands_of(const DrawStage& stage);
+std::int64_t bytes_of(const std::vector<DrawCommand>& commands);
+/// One indirect call of all lines in a buffer.
+void draw_commands(const Buffer& commands, Frame& frame);
+
+/// Those that draw every lantern (drawers_of_all.cpp).
+std::unique_ptr<Drawer> make_each_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_each_own_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_instanced_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs& knobs);
+
+/// Those that choose what to draw, and how finely (drawers_that_choose.cpp).
+std::unique_ptr<Drawer> make_near_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_near_device_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_detail_drawer(DrawStage& stage, const Knobs& knobs);
+
+}  // namespace mileage::device

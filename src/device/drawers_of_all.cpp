@@ -1,0 +1,215 @@
+// Drawers of every lantern.
+#include <algorithm>
+#include <memory>
+#include <vector>
+
+#include <epoxy/gl.h>
+
+#include "device/drawer.h"
+
+namespace mileage::device {
+namespace {
+
+class EachDrawer : public Drawer {
+ public:
+  using Drawer::Drawer;
+
+  void draw(float time_s, Frame& frame) override {
+    const auto phase = frame.phase("submit");
+    stage().use(Feed::uniforms, time_s);
+    stage().bind(nullptr);
+    for (const Afloat& lantern : world().lanterns) {
+      stage().give(placed(lantern, time_s));
+      for (int part = 0; part < world().parts; ++part)
+        stage().draw_one(stage().range(static_cast<int>(lantern.kind), 0, part), frame);
+    }
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
+  }
+};
+
+/// Buffers of its own for every lantern.
+class EachOwnDrawer : public Drawer {
+ public:
+  explicit EachOwnDrawer(DrawStage& stage) : Drawer(stage) {
+    for (const Afloat& lantern : world().lanterns) add_copy(static_cast<int>(lantern.kind));
+  }
+
+  void draw(float time_s, Frame& frame) override {
+    const auto phase = frame.phase("submit");
+    stage().use(Feed::uniforms, time_s);
+    for (std::size_t i = 0; i < world().lanterns.size(); ++i) {
+      stage().give(placed(world().lanterns[i], time_s));
+      ::glBindVertexArray(layouts_[i]);
+      for (int part = 0; part < world().parts; ++part) {
+        MeshRange range = stage().range(static_cast<int>(world().lanterns[i].kind), 0, part);
+        range.first_index -= stage().range(static_cast<int>(world().lanterns[i].kind), 0, 0).first_index;
+        range.first_vertex = 0;
+        stage().draw_one(range, frame);
+      }
+    }
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
+  }
+
+ private:
+  void add_copy(int kind) {
+    const Mesh mesh = lantern_mesh(kind, 0);
+    buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.vertices.size() * sizeof(MeshVertex)), mesh.vertices.data()));
+    const unsigned vertices = buffers_.back()->id();
+    buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.indices.size() * sizeof(std::uint32_t)), mesh.indices.data()));
+    unsigned layout = 0;
+    ::glCreateVertexArrays(1, &layout);
+    ::glVertexArrayVertexBuffer(layout, 0, vertices, 0, sizeof(MeshVertex));
+    ::glVertexArrayElementBuffer(layout, buffers_.back()->id());
+    for (const unsigned attribute : {0U, 1U}) {
+      ::glEnableVertexArrayAttrib(layout, attribute);
+      ::glVertexArrayAttribFormat(layout, attribute, 3, GL_FLOAT, GL_FALSE, attribute * 12);
+      ::glVertexArrayAttribBinding(layout, attribute, 0);
+    }
+    layouts_.push_back(layout);
+  }
+
+  std::vector<std::unique_ptr<Buffer>> buffers_;
+  std::vector<unsigned> layouts_;
+};
+
+/// Places of all lanterns, built on the processor and sent to a buffer.
+class InstancedDrawer : public Drawer {
+ public:
+  InstancedDrawer(DrawStage& stage, std::int64_t per_call)
+      : Drawer(stage), per_call_(per_call), places_(world().lanterns.size()),
+        instances_(stage.context(), static_cast<std::int64_t>(places_.size()) * placed_bytes) {}
+
+  void draw(float time_s, Frame& frame) override {
+    stage().use(Feed::instances, time_s);
+    stage().bind(&instances_);
+    if (per_call_ == 0) {
+      build(0, static_cast<std::int64_t>(places_.size()), time_s, frame);
+      send(0, static_cast<std::int64_t>(places_.size()), frame);
+    }
+    for (int kind = 0; kind < world().kinds; ++kind) draw_kind(kind, time_s, frame);
+    frame.add("instances", static_cast<double>(places_.size()));
+  }
+
+ private:
+  void draw_kind(int kind, float time_s, Frame& frame) {
+    const std::int64_t end = world().first_of_kind[static_cast<std::size_t>(kind) + 1];
+    const std::int64_t begin = world().first_of_kind[static_cast<std::size_t>(kind)];
+    const std::int64_t batch = per_call_ > 0 ? per_call_ : std::max<std::int64_t>(1, end - begin);
+    for (std::int64_t first = begin; first < end; first += batch) {
+      const std::int64_t count = std::min(batch, end - first);
+      if (per_call_ > 0) {
+        build(first, count, time_s, frame);
+        send(first, count, frame);
+      }
+      const auto phase = frame.phase("submit");
+      for (int part = 0; part < world().parts; ++part)
+        stage().draw_instances(stage().range(kind, 0, part), first, count, instances_, frame);
+    }
+  }
+
+  void build(std::int64_t first, std::int64_t count, float time_s, Frame& frame) {
+    const auto phase = frame.phase("build");
+    for (auto i = static_cast<std::size_t>(first); i < static_cast<std::size_t>(first + count); ++i) places_[i] = placed(world().lanterns[i], time_s);
+  }
+
+  void send(std::int64_t first, std::int64_t count, Frame& frame) {
+    const auto phase = frame.phase("upload");
+    instances_.upload(first * placed_bytes, count * placed_bytes, &places_[static_cast<std::size_t>(first)]);
+    frame.add("bytes uploaded", static_cast<double>(count * placed_bytes));
+  }
+
+  std::int64_t per_call_;  ///< 0: all at once.
+  std::vector<Placed> places_;
+  Buffer instances_;
+};
+
+class MultiDrawer : public Drawer {
+ public:
+  explicit MultiDrawer(DrawStage& stage)
+      : Drawer(stage), lines_(commands_of(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()), places_(world().lanterns.size()),
+        instances_(stage.context(), static_cast<std::int64_t>(places_.size()) * placed_bytes) {
+    for (const DrawCommand& line : lines_) triangles_ += static_cast<double>(line.instances) * line.indices / 3;
+  }
+
+  void draw(float time_s, Frame& frame) override {
+    {
+      const auto phase = frame.phase("build");
+      for (std::size_t i = 0; i < places_.size(); ++i) places_[i] = placed(world().lanterns[i], time_s);
+    }
+    {
+      const auto phase = frame.phase("upload");
+      instances_.upload(0, static_cast<std::int64_t>(places_.size()) * placed_bytes, places_.data());
+      frame.add("bytes uploaded", static_cast<double>(places_.size() * sizeof(Placed)));
+    }
+    const auto phase = frame.phase("submit");
+    stage().use(Feed::instances, time_s);
+    stage().bind(&instances_);
+    draw_commands(commands_, frame);
+    frame.add("instances", static_cast<double>(places_.size()));
+    frame.add("triangles", triangles_);
+  }
+
+ private:
+  std::vector<DrawCommand> lines_;
+  Buffer commands_;
+  std::vector<Placed> places_;
+  Buffer instances_;
+  double triangles_ = 0;
+};
+
+class ResidentDrawer : public Drawer {
+ public:
+  explicit ResidentDrawer(DrawStage& stage)
+      : Drawer(stage), lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size()) * placed_bytes, world().lanterns.data()) {}
+
+  void draw(float time_s, Frame& frame) override {
+    const auto phase = frame.phase("submit");
+    stage().use(Feed::resident, time_s);
+    stage().bind(&lanterns_);
+    for (int kind = 0; kind < world().kinds; ++kind)
+      for (int part = 0; part < world().parts; ++part)
+        stage().draw_instances(stage().range(kind, 0, part), world().first_of_kind[static_cast<std::size_t>(kind)], world().count_of_kind(kind), lanterns_, frame);
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
+  }
+
+ private:
+  Buffer lanterns_;
+};
+
+}  // namespace
+
+std::vector<DrawCommand> commands_of(const DrawStage& stage) {
+  std::vector<DrawCommand> commands;
+  for (int kind = 0; kind < stage.world().kinds; ++kind)
+    for (int part = 0; part < stage.world().parts; ++part) {
+      const MeshRange& range = stage.range(kind, 0, part);
+      commands.push_back({range.indices, static_cast<std::uint32_t>(stage.world().count_of_kind(kind)), range.first_index, range.first_vertex,
+                          static_cast<std::uint32_t>(stage.world().first_of_kind[static_cast<std::size_t>(kind)])});
+    }
+  return commands;
+}
+
+void draw_commands(const Buffer& commands, Frame& frame) {
+  const auto lines = commands.bytes() / static_cast<std::int64_t>(sizeof(DrawCommand));
+  ::glBindBuffer(GL_DRAW_INDIRECT_BUFFER, commands.id());
+  ::glMultiDrawElementsIndirect(GL_TRIANGLES, GL_UNSIGNED_INT, nullptr, static_cast<int>(lines), 0);
+  frame.add("calls", 1);
+}
+
+std::int64_t bytes_of(const std::vector<DrawCommand>& commands) { return static_cast<std::int64_t>(commands.size() * sizeof(DrawCommand)); }
+
+std::unique_ptr<Drawer> make_each_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<EachDrawer>(stage); }
+
+std::unique_ptr<Drawer> make_each_own_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<EachOwnDrawer>(stage); }
+
+std::unique_ptr<Drawer> make_instanced_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<InstancedDrawer>(stage, knobs.whole("per-call"));
+}
+
+std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<InstancedDrawer>(stage, 0); }
+
+std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<MultiDrawer>(stage); }
+
+std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<ResidentDrawer>(stage); }
+
+}  // namespace mileage::device
