@@ -50,48 +50,72 @@ void print(const std::string& name, const Tally& tally) {
              100.0 * (tally.asked - tally.answered) / std::max(1, tally.asked), median_percent(tally.widths), tally.asked);
 }
 
+/// Prints cells and groups, and counts the bars that are missed.
+class Report {
+ public:
+  void take(const Truth& truth, const CellTally& cell) {
+    for (std::size_t i = 0; i < figures; ++i)
+      if (cell.figure[i].asked > 0) take_figure(truth, i, cell.figure[i]);
+    wrong_laws_ += cell.laws_wrong;
+    named_laws_ += cell.laws_named;
+    if (cell.laws_wrong > 0) fmt::print("    {:<34} wrong law in {} of {}\n", truth.name, cell.laws_wrong, cell.laws_named);
+    if (cell.marked > 0) fmt::print("    {:<34} {} studies marked slow throughout, counted apart\n", truth.name, cell.marked);
+    std::fflush(stdout);
+  }
+
+  void close_groups(const Disturbance& noise) {
+    for (std::size_t i = 0; i < figures; ++i) {
+      const bool holds = groups_[i].share() >= 93 && groups_[i].share() <= 97;
+      fmt::print("  group {} x {}: {:.1f} % of {} intervals; wanted 93 to 97 %; {}\n", figure_names[i], noise.name, groups_[i].share(),
+                 groups_[i].answered, holds ? "holds" : "MISSED");
+      missed_ += !holds;
+      groups_[i] = {};
+    }
+  }
+
+  /// How many bars were missed in all.
+  int close() {
+    const double share = 100.0 * wrong_laws_ / std::max(1, named_laws_);
+    fmt::print("wrong laws: {:.2f} % of {}; wanted: at most 2 %; {}\n", share, named_laws_, share <= 2 ? "holds" : "MISSED");
+    return missed_ + (share > 2);
+  }
+
+ private:
+  void take_figure(const Truth& truth, std::size_t figure, const Tally& tally) {
+    const bool apart = truth.sharp && figure == simulated::capacity_at_budget;
+    if (!apart) groups_[figure].add(tally);
+    print(fmt::format("{}, {}", truth.name, figure_names[figure]), tally);
+    if (apart || upper_bound(tally) >= 90) return;
+    fmt::print("      MISSED: the cell lies below 90 %\n");
+    ++missed_;
+  }
+
+  std::array<Tally, figures> groups_;
+  int wrong_laws_ = 0;
+  int named_laws_ = 0;
+  int missed_ = 0;
+};
+
+/// Truths of which the 99 % figure is read too: it rests on the frames, and little on the law.
+bool has_tail_cell(const Truth& truth) { return truth.name == "linear" || truth.name == "power 1.3" || truth.name == "cache x1.25"; }
+
 }  // namespace
 
 int main(int argc, char** argv) {
   const int studies = argc > 1 ? std::atoi(argv[1]) : 500;
   const std::string wanted_noise = argc > 2 ? argv[2] : "";
   const auto start = std::chrono::steady_clock::now();
-  int missed = 0;
-  int wrong = 0;
-  int named = 0;
+  Report report;
   for (const Disturbance& noise : simulated::noises()) {
     if (noise.name.find(wanted_noise) == std::string::npos) continue;
-    std::array<Tally, figures> groups;
     fmt::print("{}\n", noise.name);
     for (const Truth& truth : simulated::truths()) {
-      const CellTally cell = simulated::run_cell(truth, noise, studies);
-      for (std::size_t i = 0; i < figures; ++i) {
-        const Tally& tally = cell.figure[i];
-        if (tally.asked == 0) continue;
-        const bool apart = truth.sharp && i == simulated::capacity_at_budget;
-        if (!apart) groups[i].add(tally);
-        print(fmt::format("{}, {}", truth.name, figure_names[i]), tally);
-        if (upper_bound(tally) < 90 && !apart) {
-          fmt::print("      MISSED: the cell lies below 90 %\n");
-          ++missed;
-        }
-      }
-      wrong += cell.laws_wrong;
-      named += cell.laws_named;
-      if (cell.laws_wrong > 0) fmt::print("    {:<34} wrong law in {} of {}\n", truth.name, cell.laws_wrong, cell.laws_named);
-      if (cell.marked > 0) fmt::print("    {:<34} {} studies marked slow throughout, counted apart\n", truth.name, cell.marked);
-      std::fflush(stdout);
+      report.take(truth, simulated::run_cell(truth, noise, studies));
+      if (has_tail_cell(truth)) report.take(truth, simulated::run_tail_cell(truth, noise, studies));
     }
-    for (std::size_t i = 0; i < figures; ++i) {
-      const bool holds = groups[i].share() >= 93 && groups[i].share() <= 97;
-      fmt::print("  group {} x {}: {:.1f} % of {} intervals; wanted 93 to 97 %; {}\n", figure_names[i], noise.name, groups[i].share(),
-                 groups[i].answered, holds ? "holds" : "MISSED");
-      missed += !holds;
-    }
+    report.close_groups(noise);
   }
-  const double wrong_share = 100.0 * wrong / std::max(1, named);
-  fmt::print("wrong laws: {:.2f} % of {}; wanted: at most 2 %; {}\n", wrong_share, named, wrong_share <= 2 ? "holds" : "MISSED");
-  missed += wrong_share > 2;
+  const int missed = report.close();
   fmt::print("{:.0f} s\n", std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
   return missed == 0 ? 0 : 1;
 }

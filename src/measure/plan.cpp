@@ -28,7 +28,19 @@ std::vector<std::string> names_of(const std::vector<Named>& all) {
   return names;
 }
 
-std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const Wish& wish) {
+/// Those that are measured when none is named: all that can run here. A device in software says little, so that its variants
+/// are left out where there are others.
+std::vector<const VariantFacts*> usual_variants(const Scenario& scenario) {
+  std::vector<const VariantFacts*> usual;
+  for (const bool in_software : {false, true}) {
+    if (!usual.empty()) break;
+    for (const VariantFacts& facts : scenario.variants)
+      if (facts.unavailable.empty() && facts.software_device == in_software) usual.push_back(&facts);
+  }
+  return usual;
+}
+
+std::vector<const VariantFacts*> named_variants(const Scenario& scenario, const Wish& wish) {
   std::vector<const VariantFacts*> chosen;
   for (const std::string& name : wish.variants)
     if (scenario.find(name) == nullptr)
@@ -38,8 +50,13 @@ std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const
     if (named && !facts.unavailable.empty())
       throw Error({.kind = FaultKind::usage, .field = "--variants", .problem = "this variant cannot run here: " + facts.unavailable,
                    .found = facts.name});
-    if (named || (wish.variants.empty() && facts.unavailable.empty())) chosen.push_back(&facts);
+    if (named) chosen.push_back(&facts);
   }
+  return chosen;
+}
+
+std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const Wish& wish) {
+  const auto chosen = wish.variants.empty() ? usual_variants(scenario) : named_variants(scenario, wish);
   if (chosen.empty())
     throw Error({.kind = FaultKind::cannot_measure, .field = scenario.name, .problem = "none of its variants can run here"});
   return chosen;

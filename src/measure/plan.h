@@ -12,7 +12,7 @@ namespace mileage {
 
 /// What a person asks for. Empty lists mean "all" or "the preset".
 struct Wish {
-  std::vector<std::string> variants;                        ///< Empty: all that can run here.
+  std::vector<std::string> variants;                        ///< Empty: all that can run here, those on a software device only where there are no others.
   std::map<std::string, std::vector<std::string>> knobs;    ///< Values as written; several make several series.
   std::vector<std::int64_t> counts;                         ///< Ascending.
   double budget_ms = 1000.0 / 60.0;

@@ -43,7 +43,7 @@ double read_precision(const std::string& text) {
 void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.operand("PLAN", options.plan_file, "a plan file (*.toml); what is said by options holds instead of what it says");
   verb.option("--scenario", options.scenario, "what to measure; see `mileage list`");
-  verb.option("--variants", options.variants, "which variants, such as objects,columns (preset: all that can run here)");
+  verb.option("--variants", options.variants, "which variants, such as objects,columns (preset: all that can run here; on a software device only where nothing else is)");
   verb.option("--counts", options.counts, "a list 1k,5k,20k or a span 100..200k (preset: 100..200k)");
   verb.option("--points", options.points, 2, 100, "counts in a span (preset: about three per decade, at least eight)");
   verb.option("--knob", options.knobs, "a knob's value, or several for a series each: scatter=0,1");

@@ -76,7 +76,7 @@ std::string saving_text(const Findings& findings, const GroupFinding& group, con
 /// Only a set-up that is dearer than the first one's has to be earned back.
 std::string payback_text(const CostFinding::Cost& cost) {
   if (!cost.payback_frames) return "";
-  return fmt::format("{} frame{} ({} s at 60 Hz)", three_digits(*cost.payback_frames), *cost.payback_frames == 1 ? "" : "s",
+  return fmt::format("{:.0f} frame{} ({} s at 60 Hz)", *cost.payback_frames, *cost.payback_frames == 1 ? "" : "s",
                      three_digits(*cost.payback_frames / 60));
 }
 

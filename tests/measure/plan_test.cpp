@@ -76,6 +76,16 @@ TEST(Plan, TakesAllVariantsThatCanRunHere) {
   EXPECT_EQ(plan.blocks, usual_blocks);
 }
 
+TEST(Plan, TakesASoftwareDeviceOnlyWhereItIsNamedOrThereIsNothingElse) {
+  Scenario scenario = night();
+  scenario.variants[2].unavailable.clear();
+  scenario.variants[2].software_device = true;
+  EXPECT_EQ(make_plan(scenario, wish_for({})).series.size(), 2U);
+  EXPECT_EQ(make_plan(scenario, wish_for({"objects", "compute"})).series.size(), 2U);
+  scenario.variants.erase(scenario.variants.begin(), scenario.variants.begin() + 2);
+  EXPECT_EQ(make_plan(scenario, wish_for({})).series.size(), 1U);
+}
+
 TEST(Plan, GivesASeriesTheKnobsThatTouchIt) {
   const Plan plan = make_plan(night(), wish_for({}));
   EXPECT_TRUE(plan.series[0].knobs.has("scatter"));

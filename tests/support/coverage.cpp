@@ -56,15 +56,46 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   score_law(cell, truth, one);
 }
 
-}  // namespace
+constexpr int frames_of_tail_visits = 200;
+/// How much longer studies of such visits take than usual ones.
+constexpr double times_as_long = 12;
 
-CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
+/// Where 99 % of the frames of the one are within the budget: frames of a visit scatter about its level.
+double truth_for_99(const Truth& truth, const Disturbance& noise) {
+  const double ratio = std::exp(2.3263 * noise.frame);  // the 99 % point of a normal distribution
+  double from = 100;
+  double to = 1e6;
+  for (int step = 0; step < 200; ++step) {
+    const double middle = std::sqrt(from * to);
+    (truth.one_ms(middle) * ratio > budget_ms ? to : from) = middle;
+  }
+  return std::sqrt(from * to);
+}
+
+void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, CellTally& cell) {
+  std::mt19937_64 random(seed);
+  Head head = usual_head(5 + static_cast<int>(random() % 8), seed);
+  head.plan.series.resize(1);
+  head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_visits;
+  noise.drift_length *= times_as_long;
+  noise.slow_length *= times_as_long;
+  const Findings findings = analyse(measured_study(truth, noise, head), {});
+  if (findings.quiet.slow_throughout) {
+    ++cell.marked;
+    return;
+  }
+  score(cell.figure[capacity_for_99], truth_for_99(truth, noise), findings.capacities.front().tail.value_or(Capacity{}).interval);
+}
+
+/// Studies of one cell, on all cores.
+template <class RunStudy>
+CellTally in_parallel(int studies, RunStudy run) {
   std::array<CellTally, 2> parts;
   std::vector<std::thread> threads;
   for (std::size_t part = 0; part < parts.size(); ++part)
     threads.emplace_back([&, part] {
       for (int i = static_cast<int>(part); i < studies; i += static_cast<int>(parts.size()))
-        run_study(truth, noise, static_cast<std::uint64_t>(i + 1) * 7919, parts[part]);
+        run(static_cast<std::uint64_t>(i + 1) * 7919, parts[part]);
     });
   for (std::thread& thread : threads) thread.join();
   CellTally sum = parts[0];
@@ -73,6 +104,16 @@ CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
   sum.laws_wrong += parts[1].laws_wrong;
   sum.marked += parts[1].marked;
   return sum;
+}
+
+}  // namespace
+
+CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
+  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) { run_study(truth, noise, seed, cell); });
+}
+
+CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies) {
+  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) { run_tail_study(truth, noise, seed, cell); });
 }
 
 }  // namespace mileage::simulated

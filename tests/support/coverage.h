@@ -28,8 +28,8 @@ struct Tally {
   }
 };
 
-enum Figure { exponent, capacity_at_budget, break_even, figures };
-inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even"};
+enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, figures };
+inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity"};
 
 struct CellTally {
   std::array<Tally, figures> figure;
@@ -40,5 +40,8 @@ struct CellTally {
 
 /// So many studies of one machine, on all cores. Seeds depend on the number of the study alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
+
+/// The same for the capacity that 99 % of frames hold, which takes visits of many more frames.
+CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies);
 
 }  // namespace mileage::simulated
