@@ -11,6 +11,8 @@ namespace mileage::device {
 namespace {
 
 constexpr std::int64_t most_groups_in_a_row = 65'535;
+/// Storage of no bytes is refused by the driver.
+constexpr std::int64_t least_storage_bytes = 16;
 constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
 [[noreturn]] void refuse(const std::string& problem, const std::string& found = {}, const std::string& accepted = {}) {
@@ -54,7 +56,8 @@ Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : b
     refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes), fmt::format("at most {}", context.most_storage_bytes()));
   context.check();
   ::glCreateBuffers(1, &id_);
-  ::glNamedBufferStorage(id_, std::max<std::int64_t>(bytes, 16), data, GL_DYNAMIC_STORAGE_BIT);
+  ::glNamedBufferStorage(id_, std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
+  if (data != nullptr && bytes > 0) ::glNamedBufferSubData(id_, 0, bytes, data);
   context.check();
 }
 

@@ -147,7 +147,8 @@ TEST(Draw, WhatIsOutOfViewPassesNoSamples) {
   set_up.knobs.set("view", 0.0);
   const auto variant = make_draw_instanced_all(set_up);
   testing_support::run_frames(*variant, 1);
-  for (const Quantity& one : variant->outcome().quantities())
+  const Outcome outcome = variant->outcome();
+  for (const Quantity& one : outcome.quantities())
     if (one.name == "samples passed") EXPECT_EQ(one.value, 1280 * 720);  // the background alone
 }
 
