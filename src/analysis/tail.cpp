@@ -5,6 +5,7 @@
 #include <map>
 
 #include "analysis/evidence.h"
+#include "analysis/level_drift.h"
 
 namespace mileage {
 namespace {
@@ -99,12 +100,14 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
   }
   if (x.empty()) return std::nullopt;
   const Eigen::ArrayXXd typical = evidence.log_ms(rows, Eigen::all);
-  return fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
+  SeriesCurve curve = fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
     const RatioLine line = line_without(places, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
     Eigen::ArrayXXd table = typical;
     for (Eigen::Index row = 0; row < table.rows(); ++row) table.row(row) += line.at(x[static_cast<std::size_t>(row)]);
     return table;
   });
+  curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);  // of the whole series: both figures share its level
+  return curve;
 }
 
 }  // namespace mileage
