@@ -4,9 +4,8 @@
 // that hold the truth, misses on either side, abstentions, median width, and the share of wrongly named laws.
 //     bench_coverage [STUDIES [NOISE]]      (500 of each unless given: about 20 minutes on two cores; NOISE: only those
 //                                            whose name holds it)
-// Wanted: 93 to 97 % in each group (figure x noise), no cell of which the lower bound lies below 90 % (500 studies
-// tell 93 % from 90); at most 2 % wrong laws. The
-// capacity at a sharp knee inside the window of its reading is listed and counted apart.
+// Wanted: 93 to 97 % in each group (figure x noise), no cell of which the lower bound lies below 90 % (500 studies tell
+// 93 % from 90), and at most 2 % wrong laws. The capacity at a sharp knee inside the window of its reading is counted apart.
 // Exit code 1 when a bar is missed.
 #include <algorithm>
 #include <array>

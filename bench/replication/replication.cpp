@@ -15,12 +15,14 @@
 #include <cstdlib>
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include <fmt/format.h>
 
 #include "analysis/findings.h"
+#include "analysis/statistics.h"
 #include "measure/machine_facts.h"
 #include "measure/measure_study.h"
 #include "measure/plan.h"
@@ -108,6 +110,28 @@ std::map<std::string, std::array<Tally, 3>> tally(const std::vector<RunReadings>
   return tallies;
 }
 
+/// Pairs of runs none of which says that the machine was slow throughout, all figures together.
+Tally quiet_pairs(const std::vector<RunReadings>& runs) {
+  Tally sum;
+  for (const auto& [name, tallies] : tally(runs)) {
+    sum.pairs += tallies[0].pairs;
+    sum.agreeing += tallies[0].agreeing;
+  }
+  return sum;
+}
+
+/// Pairs share their runs: how far the share may lie below what was found, from leaving out one run at a time (95 %).
+std::optional<double> lower_bound(const std::vector<RunReadings>& runs) {
+  std::vector<double> without;
+  for (std::size_t left_out = 0; left_out < runs.size(); ++left_out) {
+    std::vector<RunReadings> rest = runs;
+    rest.erase(rest.begin() + static_cast<std::ptrdiff_t>(left_out));
+    if (const Tally tally = quiet_pairs(rest); tally.pairs > 0) without.push_back(tally.share());
+  }
+  if (without.size() < 3) return std::nullopt;
+  return quiet_pairs(runs).share() - t_factor(without.size()) * jackknife_error(without);
+}
+
 /// A process that keeps one core busy until this one ends.
 void load_one_core() {
   if (::fork() != 0) return;
@@ -154,6 +178,8 @@ int main(int argc, char** argv) {
   fmt::print("apart: {:.1f} % of {} pairs of which both runs were slow throughout, {:.1f} % of {} of which one was\n",
              sums[2].share(), sums[2].pairs, sums[1].share(), sums[1].pairs);
   const bool holds = sums[0].pairs > 0 && sums[0].share() >= 93;
-  fmt::print("{:.1f} % of {} pairs agree; wanted: at least 93 %; {}\n", sums[0].share(), sums[0].pairs, holds ? "holds" : "MISSED");
+  const auto bound = lower_bound(all);
+  fmt::print("{:.1f} % of {} pairs agree{}; wanted: at least 93 %; {}\n", sums[0].share(), sums[0].pairs,
+             bound ? fmt::format(" (by leaving out runs, surely {:.1f} %)", *bound) : "", holds ? "holds" : "MISSED");
   return holds ? 0 : 1;
 }
