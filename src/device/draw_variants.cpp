@@ -7,6 +7,7 @@
 
 #include "device/draw_stage.h"
 #include "device/drawer.h"
+#include "types/unmarked.h"
 
 namespace mileage::device {
 namespace {
@@ -16,14 +17,6 @@ namespace {
 constexpr int tiles_across = 16;
 constexpr int tiles_down = 9;
 constexpr double tile_tolerance = 0.01;
-
-/// Marks that go nowhere: for frames that are drawn to be looked at.
-class Unmarked : public FrameSink {
- public:
-  void begin_phase(const char*) override {}
-  void end_phase() override {}
-  void add(const char*, double) override {}
-};
 
 class DrawVariant : public Variant {
  public:

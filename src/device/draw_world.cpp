@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "festival/mixing.h"
 #include "types/error.h"
 
 namespace mileage::device {
@@ -20,19 +21,11 @@ constexpr float tilt = 0.16F;
 constexpr float clip_near_m = 0.5F;
 constexpr float clip_far_m = 400;
 
-/// splitmix64's mixing step (Steele, Lea and Flood 2014).
-std::uint64_t mixed(std::uint64_t value) {
-  value += 0x9e3779b97f4a7c15U;
-  value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;
-  value = (value ^ (value >> 27)) * 0x94d049bb133111ebU;
-  return value ^ (value >> 31);
-}
-
 /// Numbers in [0, 1) that depend on seed and lantern alone.
 class Chances {
  public:
-  Chances(std::uint64_t seed, std::int64_t index) : state_(mixed(seed ^ mixed(static_cast<std::uint64_t>(index)))) {}
-  float next() { return static_cast<float>((state_ = mixed(state_)) >> 40) * 0x1p-24F; }
+  Chances(std::uint64_t seed, std::int64_t index) : state_(festival::mixed(seed ^ festival::mixed(static_cast<std::uint64_t>(index)))) {}
+  float next() { return festival::share_of(state_ = festival::mixed(state_)); }
 
  private:
   std::uint64_t state_;

@@ -3,6 +3,8 @@
 #include <cmath>
 #include <string>
 
+#include "festival/mixing.h"
+
 namespace mileage::festival {
 namespace {
 
@@ -10,16 +12,6 @@ constexpr double wind_turns_per_second = 0.05;
 constexpr std::int64_t lanterns_sampled = 8;
 /// All variants do the same arithmetic in the same order per lantern; only the order of sums may differ.
 constexpr double tolerance = 1e-5;
-
-/// splitmix64's mixing step (Steele, Lea and Flood 2014).
-std::uint64_t mixed(std::uint64_t value) {
-  value += 0x9e3779b97f4a7c15U;
-  value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;
-  value = (value ^ (value >> 27)) * 0x94d049bb133111ebU;
-  return value ^ (value >> 31);
-}
-
-float share_of(std::uint64_t bits) { return static_cast<float>(bits >> 40) * 0x1p-24F; }
 
 /// Mean and spread of one figure over all lanterns, updated one by one (Welford 1962).
 class Spread {

@@ -14,19 +14,12 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/unmarked.h"
 #include "views/findings_json.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
-
-/// Marks that go nowhere: these frames are drawn to be looked at.
-class Unmarked : public FrameSink {
- public:
-  void begin_phase(const char*) override {}
-  void end_phase() override {}
-  void add(const char*, double) override {}
-};
 
 std::string png_of(const Picture& picture) {
   png_image image{};
