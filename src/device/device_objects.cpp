@@ -172,11 +172,6 @@ void FramesUnderWay::handed_over() {
   context_->check();
 }
 
-void FramesUnderWay::finish() {
-  while (!fences_.empty()) wait_for_oldest();
-  context_->check();
-}
-
 void FramesUnderWay::wait_for_oldest() {
   const auto fence = static_cast<GLsync>(fences_.front());
   while (true) {

@@ -99,8 +99,6 @@ class FramesUnderWay {
 
   /// A frame was handed over: waits until fewer than `most` are under way. Throws Error (variant) where the device is lost.
   void handed_over();
-  /// Waits for all.
-  void finish();
 
  private:
   void wait_for_oldest();

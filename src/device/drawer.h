@@ -9,7 +9,21 @@
 
 namespace mileage::device {
 
-inline constexpr std::int64_t placed_bytes = sizeof(Placed);
+/// Places of lanterns that are built on the processor and sent to the device.
+class SentPlaces {
+ public:
+  SentPlaces(const Context& context, std::size_t most);
+
+  std::vector<Placed>& on_processor() { return on_processor_; }  ///< `most` of them, until it is changed.
+  const Buffer& on_device() const { return on_device_; }
+  /// Sends some of them, in a phase of its own.
+  void send(std::int64_t first, std::int64_t count, Frame& frame);
+  void send_all(Frame& frame) { send(0, static_cast<std::int64_t>(on_processor_.size()), frame); }
+
+ private:
+  std::vector<Placed> on_processor_;
+  Buffer on_device_;
+};
 
 /// Holds what it needs on the device; `stage` must outlive it.
 class Drawer {

@@ -72,22 +72,21 @@ class EachOwnDrawer : public Drawer {
   std::vector<unsigned> layouts_;
 };
 
-/// Places of all lanterns, built on the processor and sent to a buffer.
+void place_lanterns(const DrawWorld& world, std::int64_t first, std::int64_t count, float time_s, std::vector<Placed>& places) {
+  for (auto i = static_cast<std::size_t>(first); i < static_cast<std::size_t>(first + count); ++i) places[i] = placed(world.lanterns[i], time_s);
+}
+
 class InstancedDrawer : public Drawer {
  public:
   InstancedDrawer(DrawStage& stage, std::int64_t per_call)
-      : Drawer(stage), per_call_(per_call), places_(world().lanterns.size()),
-        instances_(stage.context(), static_cast<std::int64_t>(places_.size()) * placed_bytes) {}
+      : Drawer(stage), per_call_(per_call), places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
     stage().use(Feed::instances, time_s);
-    stage().bind(&instances_);
-    if (per_call_ == 0) {
-      build(0, static_cast<std::int64_t>(places_.size()), time_s, frame);
-      send(0, static_cast<std::int64_t>(places_.size()), frame);
-    }
+    stage().bind(&places_.on_device());
+    if (per_call_ == 0) build_and_send(0, static_cast<std::int64_t>(world().lanterns.size()), time_s, frame);
     for (int kind = 0; kind < world().kinds; ++kind) draw_kind(kind, time_s, frame);
-    frame.add("instances", static_cast<double>(places_.size()));
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
  private:
@@ -97,70 +96,58 @@ class InstancedDrawer : public Drawer {
     const std::int64_t batch = per_call_ > 0 ? per_call_ : std::max<std::int64_t>(1, end - begin);
     for (std::int64_t first = begin; first < end; first += batch) {
       const std::int64_t count = std::min(batch, end - first);
-      if (per_call_ > 0) {
-        build(first, count, time_s, frame);
-        send(first, count, frame);
-      }
+      if (per_call_ > 0) build_and_send(first, count, time_s, frame);
       const auto phase = frame.phase("submit");
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(kind, 0, part), first, count, instances_, frame);
+        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
     }
   }
 
-  void build(std::int64_t first, std::int64_t count, float time_s, Frame& frame) {
-    const auto phase = frame.phase("build");
-    for (auto i = static_cast<std::size_t>(first); i < static_cast<std::size_t>(first + count); ++i) places_[i] = placed(world().lanterns[i], time_s);
-  }
-
-  void send(std::int64_t first, std::int64_t count, Frame& frame) {
-    const auto phase = frame.phase("upload");
-    instances_.upload(first * placed_bytes, count * placed_bytes, &places_[static_cast<std::size_t>(first)]);
-    frame.add("bytes uploaded", static_cast<double>(count * placed_bytes));
+  void build_and_send(std::int64_t first, std::int64_t count, float time_s, Frame& frame) {
+    {
+      const auto phase = frame.phase("build");
+      place_lanterns(world(), first, count, time_s, places_.on_processor());
+    }
+    places_.send(first, count, frame);
   }
 
   std::int64_t per_call_;  ///< 0: all at once.
-  std::vector<Placed> places_;
-  Buffer instances_;
+  SentPlaces places_;
 };
 
 class MultiDrawer : public Drawer {
  public:
   explicit MultiDrawer(DrawStage& stage)
-      : Drawer(stage), lines_(commands_of(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()), places_(world().lanterns.size()),
-        instances_(stage.context(), static_cast<std::int64_t>(places_.size()) * placed_bytes) {
+      : Drawer(stage), lines_(commands_of(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()),
+        places_(stage.context(), world().lanterns.size()) {
     for (const DrawCommand& line : lines_) triangles_ += static_cast<double>(line.instances) * line.indices / 3;
   }
 
   void draw(float time_s, Frame& frame) override {
     {
       const auto phase = frame.phase("build");
-      for (std::size_t i = 0; i < places_.size(); ++i) places_[i] = placed(world().lanterns[i], time_s);
+      place_lanterns(world(), 0, static_cast<std::int64_t>(world().lanterns.size()), time_s, places_.on_processor());
     }
-    {
-      const auto phase = frame.phase("upload");
-      instances_.upload(0, static_cast<std::int64_t>(places_.size()) * placed_bytes, places_.data());
-      frame.add("bytes uploaded", static_cast<double>(places_.size() * sizeof(Placed)));
-    }
+    places_.send_all(frame);
     const auto phase = frame.phase("submit");
     stage().use(Feed::instances, time_s);
-    stage().bind(&instances_);
+    stage().bind(&places_.on_device());
     draw_commands(commands_, frame);
-    frame.add("instances", static_cast<double>(places_.size()));
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
     frame.add("triangles", triangles_);
   }
 
  private:
   std::vector<DrawCommand> lines_;
   Buffer commands_;
-  std::vector<Placed> places_;
-  Buffer instances_;
+  SentPlaces places_;
   double triangles_ = 0;
 };
 
 class ResidentDrawer : public Drawer {
  public:
   explicit ResidentDrawer(DrawStage& stage)
-      : Drawer(stage), lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size()) * placed_bytes, world().lanterns.data()) {}
+      : Drawer(stage), lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)), world().lanterns.data()) {}
 
   void draw(float time_s, Frame& frame) override {
     const auto phase = frame.phase("submit");
@@ -177,6 +164,16 @@ class ResidentDrawer : public Drawer {
 };
 
 }  // namespace
+
+SentPlaces::SentPlaces(const Context& context, std::size_t most)
+    : on_processor_(most), on_device_(context, static_cast<std::int64_t>(most * sizeof(Placed))) {}
+
+void SentPlaces::send(std::int64_t first, std::int64_t count, Frame& frame) {
+  const auto phase = frame.phase("upload");
+  constexpr std::int64_t each = sizeof(Placed);
+  on_device_.upload(first * each, count * each, on_processor_.data() + first);
+  frame.add("bytes uploaded", static_cast<double>(count * each));
+}
 
 std::vector<DrawCommand> commands_of(const DrawStage& stage) {
   std::vector<DrawCommand> commands;

@@ -18,7 +18,7 @@ class NearDrawer : public Drawer {
  public:
   NearDrawer(DrawStage& stage, const Knobs& knobs)
       : Drawer(stage), reach_m_(static_cast<float>(knobs.number("reach"))), fade_m_(static_cast<float>(knobs.number("fade"))),
-        instances_(stage.context(), static_cast<std::int64_t>(world().lanterns.size()) * placed_bytes) {}
+        places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
     std::vector<std::int64_t> first_of_kind;
@@ -26,39 +26,35 @@ class NearDrawer : public Drawer {
       const auto phase = frame.phase("build");
       choose(time_s, first_of_kind);
     }
-    {
-      const auto phase = frame.phase("upload");
-      instances_.upload(0, static_cast<std::int64_t>(places_.size()) * placed_bytes, places_.data());
-      frame.add("bytes uploaded", static_cast<double>(places_.size() * sizeof(Placed)));
-    }
+    places_.send_all(frame);
     const auto phase = frame.phase("submit");
     stage().use(Feed::instances, time_s);
-    stage().bind(&instances_);
+    stage().bind(&places_.on_device());
     for (int kind = 0; kind < world().kinds; ++kind) {
       const std::int64_t first = first_of_kind[static_cast<std::size_t>(kind)];
       const std::int64_t count = first_of_kind[static_cast<std::size_t>(kind) + 1] - first;
-      for (int part = 0; part < world().parts; ++part) stage().draw_instances(stage().range(kind, 0, part), first, count, instances_, frame);
+      for (int part = 0; part < world().parts; ++part) stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
     }
-    frame.add("instances", static_cast<double>(places_.size()));
+    frame.add("instances", static_cast<double>(places_.on_processor().size()));
   }
 
  private:
   void choose(float time_s, std::vector<std::int64_t>& first_of_kind) {
-    places_.clear();
+    std::vector<Placed>& places = places_.on_processor();
+    places.clear();
     int kind = -1;
     for (const Afloat& lantern : world().lanterns) {
-      for (; kind < static_cast<int>(lantern.kind); ++kind) first_of_kind.push_back(static_cast<std::int64_t>(places_.size()));
+      for (; kind < static_cast<int>(lantern.kind); ++kind) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
       Placed place = placed(lantern, time_s);
       place.scale *= fading(distance_m(place), reach_m_, fade_m_);
-      if (place.scale > 0) places_.push_back(place);
+      if (place.scale > 0) places.push_back(place);
     }
-    while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds)) first_of_kind.push_back(static_cast<std::int64_t>(places_.size()));
+    while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds)) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
   }
 
   float reach_m_;
   float fade_m_;
-  std::vector<Placed> places_;
-  Buffer instances_;
+  SentPlaces places_;
 };
 
 constexpr const char* near_shader = R"(
@@ -93,7 +89,7 @@ class NearDeviceDrawer : public Drawer {
  public:
   NearDeviceDrawer(DrawStage& stage, const Knobs& knobs)
       : Drawer(stage), lines_(commands_without_instances(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()),
-        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size()) * placed_bytes, world().lanterns.data()),
+        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)), world().lanterns.data()),
         near_(stage.context(), lanterns_.bytes()), firsts_(stage.context(), 4 * world().kinds),
         program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)), time_(program_.uniform("time")) {
     std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
@@ -146,37 +142,38 @@ class DetailDrawer : public Drawer {
  public:
   DetailDrawer(DrawStage& stage, const Knobs& knobs)
       : Drawer(stage), finest_within_m_(static_cast<float>(knobs.number("finest"))), bins_(static_cast<std::size_t>(world().kinds * details)),
-        instances_(stage.context(), static_cast<std::int64_t>(world().lanterns.size()) * placed_bytes) {}
+        places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
     {
       const auto phase = frame.phase("build");
-      for (auto& bin : bins_) bin.clear();
-      for (const Afloat& lantern : world().lanterns) {
-        const Placed place = placed(lantern, time_s);
-        bins_[static_cast<std::size_t>(static_cast<int>(lantern.kind) * details + detail_of(distance_m(place)))].push_back(place);
-      }
+      sort_by_kind_and_detail(time_s);
     }
+    places_.send_all(frame);
+    const auto phase = frame.phase("submit");
     stage().use(Feed::instances, time_s);
-    stage().bind(&instances_);
+    stage().bind(&places_.on_device());
     std::int64_t first = 0;
     for (std::size_t bin = 0; bin < bins_.size(); ++bin) {
       const auto count = static_cast<std::int64_t>(bins_[bin].size());
-      if (count == 0) continue;
-      {
-        const auto phase = frame.phase("upload");
-        instances_.upload(first * placed_bytes, count * placed_bytes, bins_[bin].data());
-        frame.add("bytes uploaded", static_cast<double>(count * placed_bytes));
-      }
-      const auto phase = frame.phase("submit");
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(static_cast<int>(bin) / details, static_cast<int>(bin) % details, part), first, count, instances_, frame);
+        stage().draw_instances(stage().range(static_cast<int>(bin) / details, static_cast<int>(bin) % details, part), first, count, places_.on_device(), frame);
       first += count;
     }
     frame.add("instances", static_cast<double>(first));
   }
 
  private:
+  void sort_by_kind_and_detail(float time_s) {
+    for (auto& bin : bins_) bin.clear();
+    for (const Afloat& lantern : world().lanterns) {
+      const Placed place = placed(lantern, time_s);
+      bins_[static_cast<std::size_t>(static_cast<int>(lantern.kind) * details + detail_of(distance_m(place)))].push_back(place);
+    }
+    auto to = places_.on_processor().begin();
+    for (const auto& bin : bins_) to = std::copy(bin.begin(), bin.end(), to);
+  }
+
   /// The finest up to a distance, then half as fine for every doubling of it.
   int detail_of(float away_m) const {
     int detail = 0;
@@ -186,7 +183,7 @@ class DetailDrawer : public Drawer {
 
   float finest_within_m_;
   std::vector<std::vector<Placed>> bins_;
-  Buffer instances_;
+  SentPlaces places_;
 };
 
 }  // namespace
