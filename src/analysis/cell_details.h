@@ -22,6 +22,8 @@ struct CellDetail {
   std::optional<double> growth_bytes_per_frame;  ///< Nothing where memory did not grow by more than 1 MiB over the frames.
   int frames_per_sample = 1;
 
+  /// Of an amount per frame, at the rate that frames run back to back.
+  double per_second(double amount) const { return frame_ms > 0 ? amount * 1000 / frame_ms : 0; }
   double cores_used() const { return frame_ms > 0 ? processor_ms / frame_ms : 0; }
 };
 

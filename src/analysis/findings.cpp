@@ -53,6 +53,11 @@ void read_exponent(SeriesFinding& finding) {
     finding.exponent_interval = {*finding.exponent - *width, *finding.exponent + *width};
 }
 
+void read_device_shares(const Scenario& scenario, SeriesFinding& series) {
+  const VariantFacts* facts = scenario.find(series.series.variant);
+  for (const CellDetail& detail : series.details) series.device_shares.push_back(facts == nullptr ? std::nullopt : device_share(detail, *facts));
+}
+
 /// Growth in percent for one percent more of the axis, at an end of the measured range.
 double exponent_at_end(const Curve& curve, bool lower) {
   const double x = lower ? curve.least() : curve.most();
@@ -183,12 +188,22 @@ bool is_asked(const Findings& findings, const std::vector<std::string>& between,
   return one.rank == other.rank || std::abs(place(one.rank) - place(other.rank)) == 1;
 }
 
+std::optional<Divider> divider_of(const Findings& findings, std::size_t a, std::size_t b) {
+  if (findings.axis != "count") return std::nullopt;
+  const Knobs& one = findings.series[a].series.knobs;
+  const Knobs& other = findings.series[b].series.knobs;
+  for (const Knob& knob : findings.head.scenario.knobs)
+    if (knob.divides && knob.numeric() && one.has(knob.name) && other.has(knob.name) && one.number(knob.name) == other.number(knob.name))
+      return Divider{knob.name, one.number(knob.name)};
+  return std::nullopt;
+}
+
 std::vector<PairFinding> find_pairs(const Findings& findings, const std::vector<std::string>& between) {
   std::vector<PairFinding> all;
   for (std::size_t a = 0; a < findings.series.size(); ++a)
     for (std::size_t b = a + 1; b < findings.series.size(); ++b)
       if (is_asked(findings, between, a, b))
-        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms)});
+        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms), divider_of(findings, a, b)});
   return all;
 }
 
@@ -353,6 +368,7 @@ Findings analyse(const Study& given, const Questions& questions) {
   findings.series = find_all_series(evidence);
   for (SeriesFinding& series : findings.series) {
     series.details = details_of(study, series.series);
+    read_device_shares(study.head.scenario, series);
     find_knees(findings.head.machine, series);
   }
   check_variants(findings, questions.between, "--between");

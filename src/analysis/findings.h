@@ -10,6 +10,7 @@
 #include "analysis/capacity.h"
 #include "analysis/cell_details.h"
 #include "analysis/choice.h"
+#include "analysis/device_share.h"
 #include "analysis/disturbance.h"
 #include "analysis/evidence.h"
 #include "study/study.h"
@@ -51,6 +52,7 @@ struct SeriesFinding {
   SeriesCurve curve;
   std::vector<PointFinding> points;
   std::vector<CellDetail> details;  ///< One per point.
+  std::vector<std::optional<DeviceShare>> device_shares;  ///< One per detail; nothing where no device is at work.
   std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
   Interval exponent_interval;
   double exponent_at_least = 0;  ///< Local exponent at the smallest place, by the law or between the points,
@@ -65,10 +67,17 @@ struct CapacityFinding {
   std::size_t tail_frames = 0;     ///< Pooled frames at the place nearest to the capacity.
 };
 
+/// A knob among whose number the count is shared out, where both series of a pair have the same.
+struct Divider {
+  std::string knob;  ///< Such as "kinds".
+  double number = 1;
+};
+
 struct PairFinding {
   std::size_t one = 0;
   std::size_t other = 0;
   PairAnswer answer;
+  std::optional<Divider> divider;  ///< Nothing unless the axis is the count.
 };
 
 /// What a frame of every series costs at one place.

@@ -5,6 +5,7 @@
 #include "device/context.h"
 #include "device/draw_variants.h"
 #include "device/drift_compute.h"
+#include "device/night_show.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -43,14 +44,18 @@ void add_compute_of_drift(Catalogue& catalogue) {
                         device::make_drift_compute_upload, look_for_device);
 }
 
+Knob kinds_knob() { return Knob::integer("kinds", "kinds of lanterns, each with its own mesh", 3, 1, 64).dividing(); }
+
+Knob size_knob() { return Knob::real("size", "how large they are, against usual ones", 1, 0.1, 10); }
+
 Scenario draw_scenario() {
   Scenario draw;
   draw.name = "draw";
   draw.note = "lanterns of several kinds are drawn from a bridge, off screen at 1280 x 720";
   draw.entities = "lanterns";
-  draw.knobs = {Knob::integer("kinds", "kinds of lanterns, each with its own mesh", 3, 1, 64),
+  draw.knobs = {kinds_knob(),
                 Knob::integer("parts", "calls that one lantern needs", 1, 1, 16),
-                Knob::real("size", "how large they are, against usual ones", 1, 0.1, 10),
+                size_knob(),
                 Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1),
                 in_flight_knob()};
   draw.reference = "each";
@@ -76,11 +81,26 @@ void add_draw(Catalogue& catalogue) {
       device::make_draw_detail);
 }
 
+void add_night_show(Catalogue& catalogue) {
+  Scenario show;
+  show.name = "night-show";
+  show.note = "lanterns are carried by wind and water, and drawn where they are";
+  show.entities = "lanterns";
+  show.knobs = {kinds_knob(), size_knob(), Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000), in_flight_knob()};
+  show.reference = "columns";
+  show.build = build_of_this_file();
+  catalogue.add(show);
+  catalogue.add_variant("night-show", {"columns", "carried on the processor, places sent to the device every frame", {}, ""}, device::make_show_columns, look_for_device);
+  catalogue.add_variant("night-show", {"compute", "carried, placed and drawn on the device; nothing leaves it", {}, ""}, device::make_show_compute, look_for_device);
+  catalogue.add_variant("night-show", {"round-trip", "carried on the device, read back, placed on the processor and sent again", {}, ""}, device::make_show_round_trip, look_for_device);
+}
+
 }  // namespace
 
 void add_device(Catalogue& catalogue) {
   add_compute_of_drift(catalogue);
   add_draw(catalogue);
+  add_night_show(catalogue);
 }
 
 }  // namespace mileage

@@ -1,6 +1,7 @@
 #include "device/device_objects.h"
 
 #include <algorithm>
+#include <array>
 
 #include <epoxy/gl.h>
 #include <fmt/format.h>
@@ -137,19 +138,19 @@ void Canvas::bind() const {
   ::glViewport(0, 0, width_, height_);
 }
 
-std::vector<std::uint8_t> Canvas::pixels() const {
+Picture Canvas::picture() const {
   const std::size_t row = 3 * static_cast<std::size_t>(width_);
   std::vector<std::uint8_t> from_below(row * static_cast<std::size_t>(height_));
   ::glBindFramebuffer(GL_FRAMEBUFFER, frame_);
   ::glPixelStorei(GL_PACK_ALIGNMENT, 1);
   ::glReadPixels(0, 0, width_, height_, GL_RGB, GL_UNSIGNED_BYTE, from_below.data());
-  std::vector<std::uint8_t> pixels;
-  pixels.reserve(from_below.size());
+  Picture picture{width_, height_, {}};
+  picture.pixels.reserve(from_below.size());
   for (int y = height_ - 1; y >= 0; --y) {
     const auto begin = from_below.begin() + static_cast<std::ptrdiff_t>(row) * y;
-    pixels.insert(pixels.end(), begin, begin + static_cast<std::ptrdiff_t>(row));
+    picture.pixels.insert(picture.pixels.end(), begin, begin + static_cast<std::ptrdiff_t>(row));
   }
-  return pixels;
+  return picture;
 }
 
 void draw_whole_canvas(const Program& program) {
@@ -162,26 +163,53 @@ void draw_whole_canvas(const Program& program) {
 }
 
 FramesUnderWay::~FramesUnderWay() {
-  for (void* fence : fences_) ::glDeleteSync(static_cast<GLsync>(fence));
+  for (const UnderWay& frame : frames_) {
+    if (frame.finished != nullptr) ::glDeleteSync(static_cast<GLsync>(frame.finished));
+    for (const unsigned query : {frame.from, frame.to})
+      if (query != 0) ::glDeleteQueries(1, &query);
+  }
+  ::glDeleteQueries(static_cast<int>(free_queries_.size()), free_queries_.data());
 }
 
-void FramesUnderWay::handed_over() {
-  fences_.push_back(::glFenceSync(GL_SYNC_GPU_COMMANDS_COMPLETE, 0));
+void FramesUnderWay::begin() { frames_.push_back({nullptr, stamp(), 0}); }
+
+void FramesUnderWay::handed_over(Frame& frame) {
+  frames_.back().to = stamp();
+  frames_.back().finished = ::glFenceSync(GL_SYNC_GPU_COMMANDS_COMPLETE, 0);
   ::glFlush();
-  while (fences_.size() >= static_cast<std::size_t>(most_)) wait_for_oldest();
+  while (frames_.size() >= static_cast<std::size_t>(most_)) wait_for_oldest(frame);
   context_->check();
 }
 
-void FramesUnderWay::wait_for_oldest() {
-  const auto fence = static_cast<GLsync>(fences_.front());
+/// Asks for the time on the device's clock at this place of its work.
+unsigned FramesUnderWay::stamp() {
+  unsigned query = 0;
+  if (free_queries_.empty()) {
+    ::glCreateQueries(GL_TIMESTAMP, 1, &query);
+  } else {
+    query = free_queries_.back();
+    free_queries_.pop_back();
+  }
+  ::glQueryCounter(query, GL_TIMESTAMP);
+  return query;
+}
+
+void FramesUnderWay::wait_for_oldest(Frame& frame) {
+  const UnderWay& oldest = frames_.front();
+  const auto fence = static_cast<GLsync>(oldest.finished);
   while (true) {
     const GLenum told = ::glClientWaitSync(fence, GL_SYNC_FLUSH_COMMANDS_BIT, look_again_ns);
     if (told == GL_ALREADY_SIGNALED || told == GL_CONDITION_SATISFIED) break;
     context_->check();
     if (told != GL_TIMEOUT_EXPIRED) refuse("the graphics device could not be waited for");
   }
+  std::array<GLuint64, 2> at_ns{};
+  ::glGetQueryObjectui64v(oldest.from, GL_QUERY_RESULT, &at_ns[0]);
+  ::glGetQueryObjectui64v(oldest.to, GL_QUERY_RESULT, &at_ns[1]);
+  frame.add(device_time_counter, at_ns[1] > at_ns[0] ? static_cast<double>(at_ns[1] - at_ns[0]) * 1e-6 : 0);
+  free_queries_.insert(free_queries_.end(), {oldest.from, oldest.to});
   ::glDeleteSync(fence);
-  fences_.pop_front();
+  frames_.pop_front();
 }
 
 }  // namespace mileage::device

@@ -8,6 +8,8 @@
 #include <vector>
 
 #include "device/context.h"
+#include "mileage/types/frame.h"
+#include "mileage/types/picture.h"
 
 namespace mileage::device {
 
@@ -74,8 +76,7 @@ class Canvas {
   int width() const { return width_; }
   int height() const { return height_; }
   void bind() const;
-  /// Three bytes a pixel, rows from above.
-  std::vector<std::uint8_t> pixels() const;
+  Picture picture() const;
 
  private:
   int width_;
@@ -97,15 +98,25 @@ class FramesUnderWay {
   FramesUnderWay(const FramesUnderWay&) = delete;
   FramesUnderWay& operator=(const FramesUnderWay&) = delete;
 
-  /// A frame was handed over: waits until fewer than `most` are under way. Throws Error (variant) where the device is lost.
-  void handed_over();
+  /// From here on the device is given the work of a frame.
+  void begin();
+  /// The frame that was begun is handed over: waits until fewer than `most` are under way. What the device's timer says of
+  /// those that are finished is added to device_time_counter. Throws Error (variant) where the device is lost.
+  void handed_over(Frame& frame);
 
  private:
-  void wait_for_oldest();
+  struct UnderWay {
+    void* finished = nullptr;  ///< A fence; nullptr until the frame is handed over.
+    unsigned from = 0;         ///< Queries of the device's clock.
+    unsigned to = 0;
+  };
+  void wait_for_oldest(Frame& frame);
+  unsigned stamp();
 
   const Context* context_;
   int most_;
-  std::deque<void*> fences_;
+  std::deque<UnderWay> frames_;
+  std::vector<unsigned> free_queries_;
 };
 
 }  // namespace mileage::device

@@ -1,6 +1,6 @@
 #include "device/draw_stage.h"
 
-#include <numeric>
+#include <algorithm>
 #include <string>
 
 #include <epoxy/gl.h>
@@ -12,6 +12,9 @@ constexpr unsigned vertex_binding = 0;
 constexpr unsigned instance_binding = 1;
 constexpr unsigned seen_binding = 7;
 constexpr int feeds = 3;
+/// What the counting vertex shader notes of a lantern.
+constexpr std::uint32_t drawn_bit = 1;
+constexpr std::uint32_t in_view_bit = 2;
 
 constexpr const char* vertex_shader = R"(
 layout(location = 0) in vec3 corner;
@@ -44,7 +47,8 @@ void main() {
   q = in_turn;
 #endif
 #ifdef COUNTING
-  seen[uint(q.z)] = 1u;
+  vec4 middle = camera * vec4(p.xyz, 1.0);
+  seen[uint(q.z)] = all(lessThanEqual(abs(middle.xyz), vec3(middle.w))) ? 3u : 1u;
 #endif
   float c = cos(q.x), s = sin(q.x);
   vec3 at = vec3(c * corner.x - s * corner.z, corner.y, s * corner.x + c * corner.z) * p.w + p.xyz;
@@ -225,7 +229,8 @@ DrawStage::Counted DrawStage::stop_counting() {
   std::vector<std::uint32_t> seen(world_.lanterns.size());
   seen_.download(0, bytes_of(seen.size(), sizeof(std::uint32_t)), seen.data());
   context_.check();
-  return {std::accumulate(seen.begin(), seen.end(), std::int64_t{0}), samples};
+  const auto having = [&](std::uint32_t bit) { return std::count_if(seen.begin(), seen.end(), [bit](std::uint32_t one) { return (one & bit) != 0; }); };
+  return {having(drawn_bit), having(in_view_bit), samples};
 }
 
 }  // namespace mileage::device

@@ -59,12 +59,12 @@ class DrawStage {
   void draw_one(const MeshRange& range, Frame& frame) const;
   void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances, Frame& frame) const;
 
-  /// From here to stop_counting(), lanterns are noted that reach the device; returns how many different ones did, and how many
-  /// samples they passed.
+  /// From here to stop_counting(), lanterns are noted that reach the device.
   void start_counting();
   struct Counted {
-    std::int64_t lanterns = 0;
-    std::int64_t samples = 0;
+    std::int64_t lanterns = 0;  ///< Different ones.
+    std::int64_t in_view = 0;   ///< Those of them whose middle lies within the picture.
+    std::int64_t samples = 0;   ///< That passed the depth test, those of sky and river included.
   };
   Counted stop_counting();
 

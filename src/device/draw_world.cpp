@@ -17,6 +17,8 @@ constexpr float farthest_m = 120;
 constexpr float eye_height_m = 7;
 /// Half the width of the picture at one metre, and how far the view is tilted down (a slope).
 constexpr float half_width = 0.75F;
+/// Share of the picture's width that lanterns float on.
+constexpr float share_of_width = 0.95F;
 constexpr float tilt = 0.16F;
 constexpr float clip_near_m = 0.5F;
 constexpr float clip_far_m = 400;
@@ -35,10 +37,10 @@ Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float siz
   Chances chances(set_up.seed, index);
   Afloat lantern;
   const bool in_view = chances.next() < view;
-  // More of them far away: even over the water that is seen.
-  const float away = nearest_m + (farthest_m - nearest_m) * std::sqrt(chances.next());
-  lantern.x_m = (chances.next() * 2 - 1) * 0.95F * half_width * (away - viewer_z_m);
-  lantern.z_m = in_view ? away : viewer_z_m * 2 - away;
+  const float along = chances.next();
+  const OnRiver at = on_river(chances.next() * 2 - 1, along);
+  lantern.x_m = at.x_m;
+  lantern.z_m = in_view ? at.z_m : viewer_z_m * 2 - at.z_m;
   lantern.scale = size * (0.8F + 0.4F * chances.next());
   lantern.turn = tau * chances.next();
   lantern.swing = chances.next();
@@ -70,6 +72,22 @@ DrawWorld::DrawWorld(const SetUp& set_up)
 std::int64_t DrawWorld::count_of_kind(int kind) const {
   const auto at = static_cast<std::size_t>(kind);
   return first_of_kind[at + 1] - first_of_kind[at];
+}
+
+OnRiver on_river(float across, float along) {
+  // More of them far away.
+  const float away = nearest_m + (farthest_m - nearest_m) * std::sqrt(along);
+  return {across * share_of_width * half_width * (away - viewer_z_m), away};
+}
+
+std::string on_river_in_shaders() {
+  return fmt::format(R"(
+vec2 on_river(float across, float along) {{
+  float away = {:.9f} + {:.9f} * sqrt(along);
+  return vec2(across * {:.9f} * (away - {:.9f}), away);
+}}
+)",
+                     nearest_m, farthest_m - nearest_m, share_of_width * half_width, viewer_z_m);
 }
 
 Placed placed(const Afloat& lantern, float time_s) {

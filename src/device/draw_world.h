@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cstdint>
+#include <string>
 #include <vector>
 
 #include "mileage/types/variant.h"
@@ -45,6 +46,16 @@ struct DrawWorld {
 
   std::int64_t count_of_kind(int kind) const;
 };
+
+/// Metres across the river and away from the viewer of a place in the picture: `across` in [-1, 1], and `along` in [0, 1), by
+/// which places are spread evenly over the water that is seen.
+struct OnRiver {
+  float x_m;
+  float z_m;
+};
+OnRiver on_river(float across, float along);
+/// The same for shaders: `vec2 on_river(float across, float along)`.
+std::string on_river_in_shaders();
 
 /// Where a lantern is at a time: it bobs, turns and flickers in place.
 Placed placed(const Afloat& lantern, float time_s);

@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "device/draw_stage.h"
@@ -25,18 +26,30 @@ class SentPlaces {
   Buffer on_device_;
 };
 
+/// How one lantern is to look.
+struct Look {
+  Placed place;
+  int detail = 0;
+};
+
 /// Holds what it needs on the device; `stage` must outlive it.
 class Drawer {
  public:
   explicit Drawer(DrawStage& stage) : stage_(stage) {}
   virtual ~Drawer() = default;
   virtual void draw(float time_s, Frame& frame) = 0;
+  /// Draws the same lantern by lantern, as rule() says.
+  void draw_by_rule(float time_s) const;
 
  protected:
   const DrawWorld& world() const { return stage_.world(); }
   DrawStage& stage() { return stage_; }
+  const DrawStage& stage() const { return stage_; }
 
  private:
+  /// How a lantern is to look at a time; nothing for one that is left out. Every one at its finest, unless a drawer chooses.
+  virtual std::optional<Look> rule(const Afloat& lantern, float time_s) const { return Look{placed(lantern, time_s)}; }
+
   DrawStage& stage_;
 };
 

@@ -6,6 +6,7 @@
 #include <epoxy/gl.h>
 
 #include "device/drawer.h"
+#include "types/unmarked.h"
 
 namespace mileage::device {
 namespace {
@@ -164,6 +165,19 @@ class ResidentDrawer : public Drawer {
 };
 
 }  // namespace
+
+void Drawer::draw_by_rule(float time_s) const {
+  Unmarked unmarked;
+  Frame frame(unmarked);
+  stage_.use(Feed::uniforms, time_s);
+  stage_.bind(nullptr);
+  for (const Afloat& lantern : world().lanterns) {
+    const auto look = rule(lantern, time_s);
+    if (!look) continue;
+    stage_.give(look->place);
+    for (int part = 0; part < world().parts; ++part) stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
+  }
+}
 
 SentPlaces::SentPlaces(const Context& context, std::size_t most)
     : on_processor_(most), on_device_(context, static_cast<std::int64_t>(most * sizeof(Placed))) {}

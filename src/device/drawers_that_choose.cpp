@@ -1,6 +1,7 @@
 // Drawers that choose which lanterns to draw, and how finely.
 #include <algorithm>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -11,14 +12,24 @@
 namespace mileage::device {
 namespace {
 
-/// How much smaller a lantern is drawn towards the reach: 1 up to `fade` before it, 0 at it.
-float fading(float away_m, float reach_m, float fade_m) { return std::clamp((reach_m - away_m) / std::max(fade_m, 1e-3F), 0.0F, 1.0F); }
+/// Lanterns shrink over `fade_m` before the reach, and are left out beyond it.
+struct Reach {
+  explicit Reach(const Knobs& knobs) : reach_m(static_cast<float>(knobs.number("reach"))), fade_m(static_cast<float>(knobs.number("fade"))) {}
+
+  std::optional<Look> look(const Afloat& lantern, float time_s) const {
+    Look look{placed(lantern, time_s)};
+    look.place.scale *= std::clamp((reach_m - distance_m(look.place)) / std::max(fade_m, 1e-3F), 0.0F, 1.0F);
+    return look.place.scale > 0 ? std::optional(look) : std::nullopt;
+  }
+
+  float reach_m;
+  float fade_m;
+};
 
 class NearDrawer : public Drawer {
  public:
   NearDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), reach_m_(static_cast<float>(knobs.number("reach"))), fade_m_(static_cast<float>(knobs.number("fade"))),
-        places_(stage.context(), world().lanterns.size()) {}
+      : Drawer(stage), reach_(knobs), places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
     std::vector<std::int64_t> first_of_kind;
@@ -45,15 +56,14 @@ class NearDrawer : public Drawer {
     int kind = -1;
     for (const Afloat& lantern : world().lanterns) {
       for (; kind < static_cast<int>(lantern.kind); ++kind) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
-      Placed place = placed(lantern, time_s);
-      place.scale *= fading(distance_m(place), reach_m_, fade_m_);
-      if (place.scale > 0) places.push_back(place);
+      if (const auto look = reach_.look(lantern, time_s)) places.push_back(look->place);
     }
     while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds)) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
   }
 
-  float reach_m_;
-  float fade_m_;
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return reach_.look(lantern, time_s); }
+
+  Reach reach_;
   SentPlaces places_;
 };
 
@@ -91,14 +101,14 @@ class NearDeviceDrawer : public Drawer {
       : Drawer(stage), lines_(commands_without_instances(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()),
         lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)), world().lanterns.data()),
         near_(stage.context(), lanterns_.bytes()), firsts_(stage.context(), 4 * world().kinds),
-        program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)), time_(program_.uniform("time")) {
+        program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)), reach_(knobs), time_(program_.uniform("time")) {
     std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
     firsts_.upload(0, firsts_.bytes(), firsts.data());
     program_.use();
     ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(world().lanterns.size()));
     ::glUniform1ui(program_.uniform("parts"), static_cast<unsigned>(world().parts));
-    ::glUniform1f(program_.uniform("reach"), static_cast<float>(knobs.number("reach")));
-    ::glUniform1f(program_.uniform("fade"), static_cast<float>(knobs.number("fade")));
+    ::glUniform1f(program_.uniform("reach"), reach_.reach_m);
+    ::glUniform1f(program_.uniform("fade"), reach_.fade_m);
     ::glUniform1f(program_.uniform("viewer_z"), viewer_z_m);
   }
 
@@ -128,6 +138,7 @@ class NearDeviceDrawer : public Drawer {
     for (DrawCommand& line : lines) line.instances = 0;
     return lines;
   }
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return reach_.look(lantern, time_s); }
 
   std::vector<DrawCommand> lines_;
   Buffer commands_;
@@ -135,6 +146,7 @@ class NearDeviceDrawer : public Drawer {
   Buffer near_;
   Buffer firsts_;
   Program program_;
+  Reach reach_;
   int time_;
 };
 
@@ -172,6 +184,11 @@ class DetailDrawer : public Drawer {
     }
     auto to = places_.on_processor().begin();
     for (const auto& bin : bins_) to = std::copy(bin.begin(), bin.end(), to);
+  }
+
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override {
+    const Placed place = placed(lantern, time_s);
+    return Look{place, detail_of(distance_m(place))};
   }
 
   /// The finest up to a distance, then half as fine for every doubling of it.

@@ -1,116 +1,14 @@
 #include "device/drift_compute.h"
 
-#include <array>
-#include <cstring>
 #include <vector>
 
-#include <epoxy/gl.h>
-
-#include "device/device_objects.h"
-#include "festival/drift_world.h"
+#include "device/drift_on_device.h"
 
 namespace mileage::device {
 namespace {
 
 using festival::Lantern;
 using festival::Moment;
-
-/// Columns lie one after the other in one buffer, in this order.
-constexpr std::int64_t columns = 10;
-
-/// The arithmetic of festival/drift_kernel.h, step by step in the same order.
-constexpr const char* kernel = R"(
-layout(std430, binding = 0) buffer Lanterns { float column[]; };
-layout(std430, binding = 1) readonly buffer Moments { vec4 moment[]; };  // step, phase, salt as bits, nothing
-uniform uint count;
-uniform uint moments;
-
-const float edge = 256.0;
-
-float wave(float turns) {
-  precise float t = turns - float(int(turns + (turns < 0.0 ? -0.5 : 0.5)));
-  precise float parabola = 8.0 * t - 16.0 * t * abs(t);
-  precise float corrected = 0.775 * parabola + 0.225 * parabola * abs(parabola);
-  return corrected;
-}
-
-float chance_of(uint key, uint salt) {
-  uint bits = key ^ salt;
-  bits ^= bits >> 16;
-  bits *= 0x7feb352du;
-  bits ^= bits >> 15;
-  bits *= 0x846ca68bu;
-  bits ^= bits >> 16;
-  return float(bits >> 8) * (1.0 / 16777216.0);
-}
-
-float wrap(float metres) {
-  precise float over = float(int(metres * (1.0 / edge) + 1.0)) - 1.0;
-  precise float wrapped = metres - over * edge;
-  return wrapped;
-}
-
-void main() {
-  uint i = invocation();
-  if (i >= count) return;
-  float x = column[i], y = column[count + i], height = column[2u * count + i];
-  float vx = column[3u * count + i], vy = column[4u * count + i], vz = column[5u * count + i];
-  float age = column[6u * count + i], flicker = column[7u * count + i], lean = column[8u * count + i];
-  uint key = floatBitsToUint(column[9u * count + i]);
-  for (uint m = 0u; m < moments; ++m) {
-    float dt = moment[m].x;
-    float phase = moment[m].y;
-    precise float u = x * (1.0 / edge);
-    precise float v = y * (1.0 / edge);
-    float along = wave(2.0 * u + 3.0 * v + phase);
-    float across = wave(3.0 * u - 2.0 * v - 0.5 * phase);
-    precise float swirl = wave(u + 0.25) * wave(v);
-    precise float pull_x = 1.6 * along + 0.9 * swirl;
-    precise float pull_y = 1.1 * across - 0.7 * swirl;
-    precise float swell = 0.20 * along * across;
-    precise float follow = 1.5 * dt;
-    vx += (pull_x - vx) * follow;
-    vy += (pull_y - vy) * follow;
-    vz += (4.0 * (swell + 0.35 - height) - vz) * follow;
-    x = wrap(x + vx * dt);
-    y = wrap(y + vy * dt);
-    height += vz * dt;
-    age += dt;
-    float chance = chance_of(key, floatBitsToUint(moment[m].z));
-    flicker += (0.5 - flicker) * (2.0 * dt) + (chance - 0.5) * 0.12;
-    float reach = abs(vx) + abs(vy) + 1e-6;
-    float slope = vy / reach;
-    float heading = 1.0 - (vx < 0.0 ? -1.0 : 1.0) * (1.0 - slope);
-    lean += (heading - lean) * (4.0 * dt);
-  }
-  column[i] = x; column[count + i] = y; column[2u * count + i] = height;
-  column[3u * count + i] = vx; column[4u * count + i] = vy; column[5u * count + i] = vz;
-  column[6u * count + i] = age; column[7u * count + i] = flicker; column[8u * count + i] = lean;
-}
-)";
-
-float as_float(std::uint32_t bits) {
-  float value = 0;
-  std::memcpy(&value, &bits, sizeof value);
-  return value;
-}
-
-std::uint32_t as_bits(float value) {
-  std::uint32_t bits = 0;
-  std::memcpy(&bits, &value, sizeof bits);
-  return bits;
-}
-
-std::vector<float> columns_set_afloat(const SetUp& set_up) {
-  const auto count = static_cast<std::size_t>(set_up.count);
-  std::vector<float> all(count * columns);
-  for (std::size_t i = 0; i < count; ++i) {
-    const Lantern one = festival::lantern_set_afloat(set_up.seed, static_cast<std::int64_t>(i));
-    const std::array<float, columns> fields{one.x_m, one.y_m, one.height_m, one.vx, one.vy, one.vz, one.age_s, one.flicker, one.lean, as_float(one.key)};
-    for (std::size_t field = 0; field < fields.size(); ++field) all[field * count + i] = fields[field];
-  }
-  return all;
-}
 
 /// What goes to and fro between processor and device in every frame.
 enum class Copies { none, back, there_and_back };
@@ -120,68 +18,51 @@ class DriftCompute : public festival::DriftVariant {
   DriftCompute(const SetUp& set_up, Copies copies)
       : DriftVariant(set_up),
         copies_(copies),
-        seen_(columns_set_afloat(set_up)),
-        lanterns_(context_, bytes(), seen_.data()),
-        moments_(context_, set_up.knobs.whole("work") * 16),
-        program_(Program::compute(compute_preamble() + kernel)),
+        drift_(context_, set_up),
         under_way_(context_, copies == Copies::none ? static_cast<int>(set_up.knobs.whole("in-flight")) : 1) {
-    program_.use();
-    ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(set_up.count));
-    ::glUniform1ui(program_.uniform("moments"), static_cast<unsigned>(set_up.knobs.whole("work")));
+    if (copies_ == Copies::there_and_back) drift_.fetch(seen_);
   }
 
-  std::int64_t alive() const override { return lanterns_.bytes() / static_cast<std::int64_t>(columns * sizeof(float)); }
+  std::int64_t alive() const override { return drift_.count(); }
 
  private:
   std::int64_t carry_all(const std::vector<Moment>& moments, Frame& frame) override {
-    upload(moments, frame);
-    submit(frame);
+    under_way_.begin();
     {
-      const auto phase = frame.phase("wait");
-      under_way_.handed_over();
+      const auto phase = frame.phase("upload");
+      drift_.send_moments(moments, frame);
+      if (copies_ == Copies::there_and_back) drift_.send(seen_, frame);
+    }
+    {
+      const auto phase = frame.phase("submit");
+      drift_.carry();
+    }
+    {
+      const auto phase = frame.phase(wait_phase);
+      under_way_.handed_over(frame);
     }
     has_seen_ = copies_ != Copies::none;
-    if (!has_seen_) return alive();
-    const auto phase = frame.phase("read back");
-    lanterns_.download(0, bytes(), seen_.data());
-    frame.add("bytes read back", static_cast<double>(bytes()));
+    if (has_seen_) read_back(frame);
     return alive();
   }
 
-  void upload(const std::vector<Moment>& moments, Frame& frame) {
-    const auto phase = frame.phase("upload");
-    std::vector<float> lines;
-    for (const Moment& now : moments) lines.insert(lines.end(), {now.step_s, now.phase, as_float(now.salt), 0});
-    const auto line_bytes = static_cast<std::int64_t>(lines.size() * sizeof(float));
-    moments_.upload(0, line_bytes, lines.data());
-    if (copies_ == Copies::there_and_back) lanterns_.upload(0, bytes(), seen_.data());
-    frame.add("bytes uploaded", static_cast<double>(line_bytes + (copies_ == Copies::there_and_back ? bytes() : 0)));
-  }
-
-  void submit(Frame& frame) {
-    const auto phase = frame.phase("submit");
-    lanterns_.bind_storage(0);
-    moments_.bind_storage(1);
-    dispatch(program_, alive());
-    ::glMemoryBarrier(GL_SHADER_STORAGE_BARRIER_BIT | GL_BUFFER_UPDATE_BARRIER_BIT);
+  void read_back(Frame& frame) {
+    const auto phase = frame.phase("read back");
+    drift_.fetch(seen_);
+    frame.add("bytes read back", static_cast<double>(drift_.columns().bytes()));
   }
 
   Lantern lantern(std::int64_t index) const override {
-    if (!has_seen_) lanterns_.download(0, bytes(), seen_.data());
+    if (!has_seen_) drift_.fetch(seen_);
     has_seen_ = true;
-    const auto field = [&](std::int64_t column) { return seen_[static_cast<std::size_t>(column * alive() + index)]; };
-    return {field(0), field(1), field(2), field(3), field(4), field(5), field(6), field(7), field(8), as_bits(field(9))};
+    return drift_.lantern(seen_, index);
   }
-
-  std::int64_t bytes() const { return static_cast<std::int64_t>(seen_.size() * sizeof(float)); }
 
   Copies copies_;
   Context context_;
+  DriftOnDevice drift_;
   mutable std::vector<float> seen_;  ///< What the processor last saw of the columns.
-  mutable bool has_seen_ = true;     ///< Whether that is how they are now.
-  Buffer lanterns_;
-  Buffer moments_;
-  Program program_;
+  mutable bool has_seen_ = false;    ///< Whether that is how they are now.
   FramesUnderWay under_way_;
 };
 

@@ -122,6 +122,14 @@ YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& i
   return times;
 }
 
+/// What a variant counts outside its frames holds for each of them.
+void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
+  meter.start();
+  Frame frame(meter);
+  variant.count_aside(frame);
+  for (const auto& [name, amount] : meter.counters()) visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
+}
+
 /// Processor times around the measured frames, less what was spent on walking between them.
 void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request, Visit& visit) {
   const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
@@ -144,9 +152,11 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
   visit.warmup_ns = warm_up(meter);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(visit.warmup_ns, *instruments.clock);
   measure_with_processor_times(meter, walk.get(), request, visit);
-  if (instruments.yardstick == nullptr) return;
-  yardstick.after = instruments.yardstick->take();
-  visit.yardstick = yardstick;
+  if (instruments.yardstick != nullptr) {
+    yardstick.after = instruments.yardstick->take();
+    visit.yardstick = yardstick;
+  }
+  count_aside(variant, meter, visit);
 }
 
 void run(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments, Visit& visit) {

@@ -49,6 +49,7 @@ Json to_json(const Knob& knob) {
   } else {
     json["choices"] = knob.choices;
   }
+  if (knob.divides) json["divides"] = true;
   json["touches"] = knob.touches;
   return json;
 }
@@ -62,6 +63,7 @@ Knob knob_from_json(const Json& json) {
   knob.least = read_or<double>(json, "least", 0);
   knob.most = read_or<double>(json, "most", 0);
   knob.whole = read_or<bool>(json, "whole", false);
+  knob.divides = read_or<bool>(json, "divides", false);
   if (json.contains("choices")) knob.choices = read_list<std::string>(json, "choices");
   if (json.contains("touches")) knob.touches = read_list<std::string>(json, "touches");
   return knob;

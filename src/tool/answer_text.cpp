@@ -31,6 +31,8 @@ std::string capacity_answer(const Findings& findings) {
   for (const double budget_ms : findings.budgets_ms)
     text += fmt::format("{}\n\n{}\n", capacity_sentence(findings, budget_ms), capacity_table(findings, budget_ms).text()) +
             headroom_answer(findings, budget_ms);
+  const TextTable device = device_table(findings);
+  if (!device.empty()) text += "Processor and device\n\n" + device.text() + "\n";
   const std::vector<std::string> commands = missing_measurements(findings);
   if (!commands.empty()) text += "To measure what is missing:\n";
   for (const std::string& command : commands) text += "  " + command + "\n";

@@ -40,6 +40,12 @@ Knob Knob::touching(std::vector<std::string> variants) const {
   return copy;
 }
 
+Knob Knob::dividing() const {
+  Knob copy = *this;
+  copy.divides = true;
+  return copy;
+}
+
 Knob Knob::in(std::string unit_name) const {
   Knob copy = *this;
   copy.unit = std::move(unit_name);

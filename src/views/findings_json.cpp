@@ -93,6 +93,7 @@ Json break_even_row(const Findings& findings, const PairFinding& pair, const Bre
   row["even_from"] = place_json(one.even.low, findings.axis);
   row["even_to"] = place_json(one.even.high, findings.axis);
   if (!one.interval_missing.empty()) row["interval_missing"] = one.interval_missing;
+  if (pair.divider) row["each"] = {{"of", pair.divider->knob}, {"number", pair.divider->number}, {"count", one.at / pair.divider->number}};
   return row;
 }
 
@@ -156,7 +157,17 @@ Json knees_json(const SeriesFinding& series) {
   return knees;
 }
 
-Json detail_json(const CellDetail& cell, const std::string& axis) {
+Json device_json(const std::optional<DeviceShare>& share) {
+  if (!share) return nullptr;
+  return {{"processor_ms", share->processor_ms},
+          {"device_ms", share->device_ms},
+          {"told_by", share->by_timer ? "timer" : "fence"},
+          {"runs_out_first", share->shares_cores ? "shared cores" : share->device_runs_out_first() ? "device" : "processor"}};
+}
+
+Json detail_json(const CellDetail& cell, const std::optional<DeviceShare>& share, const std::string& axis) {
+  std::map<std::string, double> per_second;
+  for (const auto& [name, amount] : cell.counters) per_second[name] = cell.per_second(amount);
   return {{axis, place_json(cell.x, axis)},
           {"frame_ms", cell.frame_ms},
           {"thread_busy_ms", cell.thread_busy_ms},
@@ -165,6 +176,8 @@ Json detail_json(const CellDetail& cell, const std::string& axis) {
           {"frames_per_sample", cell.frames_per_sample},
           {"phases_ms", cell.phases_ms},
           {"counters", cell.counters},
+          {"counters_per_second", per_second},
+          {"device", device_json(share)},
           {"bytes_per_entity", cell.bytes_per_entity},
           {"growth_bytes_per_frame", optional_json(cell.growth_bytes_per_frame)}};
 }
@@ -199,7 +212,7 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
                              {"high", optional_json(point.interval.high)},
                              {"visits", point.visits}});
   row["parts"] = Json::array();
-  for (const CellDetail& cell : one.details) row["parts"].push_back(detail_json(cell, findings.axis));
+  for (std::size_t i = 0; i < one.details.size(); ++i) row["parts"].push_back(detail_json(one.details[i], one.device_shares[i], findings.axis));
   return row;
 }
 
@@ -299,6 +312,20 @@ Json choice_rows(const Findings& findings, bool several) {
   return rows;
 }
 
+Json device_rows(const Findings& findings, bool several) {
+  Json rows = Json::array();
+  for (std::size_t i = 0; i < findings.series.size(); ++i)
+    for (std::size_t place = 0; place < findings.series[i].device_shares.size(); ++place) {
+      const auto& share = findings.series[i].device_shares[place];
+      if (!share) continue;
+      Json row = row_of(findings, i, several);
+      row[findings.axis] = place_json(findings.series[i].details[place].x, findings.axis);
+      row.update(device_json(share));
+      rows.push_back(std::move(row));
+    }
+  return rows;
+}
+
 void append(Json& list, Json rows) {
   for (Json& row : rows) list.push_back(std::move(row));
 }
@@ -339,6 +366,8 @@ Json capacity_json(const std::vector<Findings>& studies) {
       append_capacities(json["capacities"], findings, one, studies.size() > 1);
   json["headroom"] = Json::array();
   for (const Findings& findings : studies) append(json["headroom"], headroom_rows(findings, studies.size() > 1));
+  json["devices"] = Json::array();
+  for (const Findings& findings : studies) append(json["devices"], device_rows(findings, studies.size() > 1));
   return json;
 }
 

@@ -106,6 +106,8 @@ std::string evidence(const Findings& findings) {
   std::string text;
   for (const double budget_ms : findings.budgets_ms)
     text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(findings, budget_ms));
+  const TextTable device = device_table(findings);
+  if (!device.empty()) text += heading("Processor and device") + html(device);
   text += heading("Break-evens") + html(break_even_table(findings)) + list(lines_without_break_even(findings));
   for (const GroupFinding& group : findings.groups)
     text += heading(group_heading("What a frame costs", group)) + html(cost_table(findings, group));

@@ -93,6 +93,23 @@ std::string exponent_text(const SeriesFinding& series) {
 
 std::string per_entity_ns(const PointFinding& point) { return three_digits(point.ms * 1e6 / point.x); }
 
+/// "410 each of 3 kinds".
+std::string divided_text(double count, const Divider& divider) {
+  return fmt::format("{} each of {} {}", count_text(count / divider.number), count_text(divider.number),
+                     divider.number == 1 ? one_of(divider.knob) : divider.knob);
+}
+
+bool answers_alike(const std::optional<DeviceShare>& one, const std::optional<DeviceShare>& other) {
+  if (!one || !other) return !one && !other;
+  return one->by_timer == other->by_timer && one->shares_cores == other->shares_cores &&
+         (one->shares_cores || one->device_runs_out_first() == other->device_runs_out_first());
+}
+
+const char* runs_out_text(const DeviceShare& share) {
+  if (share.shares_cores) return "the cores, which both share";
+  return share.device_runs_out_first() ? "the device" : "the processor";
+}
+
 std::string law_words(const Findings& findings, const SeriesFinding& series) {
   const Curve& curve = series.curve.all;
   if (curve.law) return laws_text(curve.names, one_along_axis(findings));
@@ -184,12 +201,16 @@ TextTable break_even_table(const Findings& findings) {
   table.column("95 % interval");
   table.column("cheaper above");
   table.column("does not matter between");
+  const bool divided = std::any_of(findings.pairs.begin(), findings.pairs.end(), [](const PairFinding& pair) { return pair.divider.has_value(); });
+  if (divided) table.column("that is");
   for (const PairFinding& pair : findings.pairs)
     for (const BreakEven& one : pair.answer.break_evens) {
       const auto [below, above] = below_and_above(pair, one);
-      table.row({label(findings, below), place_text(one.at, findings.axis),
-                 interval_or(one.interval, findings.axis, one.interval_missing), label(findings, above),
-                 fmt::format("{} and {}", place_text(*one.even.low, findings.axis), place_text(*one.even.high, findings.axis))});
+      std::vector<std::string> row{label(findings, below), place_text(one.at, findings.axis),
+                                   interval_or(one.interval, findings.axis, one.interval_missing), label(findings, above),
+                                   fmt::format("{} and {}", place_text(*one.even.low, findings.axis), place_text(*one.even.high, findings.axis))};
+      if (divided) row.push_back(pair.divider ? divided_text(one.at, *pair.divider) : "");
+      table.row(std::move(row));
     }
   return table;
 }
@@ -308,21 +329,47 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
   table.column("a frame", Align::right);
   table.column("share of the frame", Align::right);
   table.column("a " + one, Align::right);
+  table.column("a second", Align::right);
   for (const CellDetail& cell : series.details) {
     const std::string place = place_text(cell.x, findings.axis);
     const auto time_row = [&](const std::string& part, double ms) {
-      table.row({place, part, ms_text(ms), three_digits(ms / cell.frame_ms), three_digits(ms * 1e6 / cell.x) + " ns"});
+      table.row({place, part, ms_text(ms), three_digits(ms / cell.frame_ms), three_digits(ms * 1e6 / cell.x) + " ns", ""});
     };
     time_row(cell.frames_per_sample > 1 ? fmt::format("wall time (in runs of {} frames)", cell.frames_per_sample) : "wall time", cell.frame_ms);
     time_row("its thread busy", cell.thread_busy_ms);
     time_row(fmt::format("all threads: {} of {} cores used", three_digits(cell.cores_used()), three_digits(cores)), cell.processor_ms);
     for (const auto& [name, ms] : cell.phases_ms) time_row("phase " + name, ms);
     for (const auto& [name, amount] : cell.counters)
-      table.row({place, "counter " + name, three_digits(amount), "", three_digits(amount / cell.x)});
-    table.row({place, "memory", "", "", three_digits(cell.bytes_per_entity) + " bytes"});
+      table.row({place, "counter " + name, three_digits(amount), "", three_digits(amount / cell.x), three_digits(cell.per_second(amount))});
+    table.row({place, "memory", "", "", three_digits(cell.bytes_per_entity) + " bytes", ""});
     if (cell.growth_bytes_per_frame)
-      table.row({place, "memory grows (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", ""});
+      table.row({place, "memory grows (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", "", ""});
   }
+  return table;
+}
+
+TextTable device_table(const Findings& findings) {
+  TextTable table;
+  table.column("variant");
+  table.column("from", Align::right);
+  table.column("to", Align::right);
+  table.column("processor", Align::right);
+  table.column("device", Align::right);
+  table.column("told by");
+  table.column("runs out first");
+  const auto at_both_ends = [](double from_ms, double to_ms) { return fmt::format("{} to {}", three_digits(from_ms), ms_text(to_ms)); };
+  for (const SeriesFinding& series : findings.series)
+    for (std::size_t from = 0; from < series.device_shares.size();) {
+      std::size_t end = from + 1;
+      while (end < series.device_shares.size() && answers_alike(series.device_shares[from], series.device_shares[end])) ++end;
+      if (const auto& first = series.device_shares[from]) {
+        const DeviceShare& last = *series.device_shares[end - 1];
+        table.row({series.label, place_text(series.details[from].x, findings.axis), place_text(series.details[end - 1].x, findings.axis),
+                   at_both_ends(first->processor_ms, last.processor_ms), at_both_ends(first->device_ms, last.device_ms),
+                   first->by_timer ? "its timer" : "waiting for it", runs_out_text(*first)});
+      }
+      from = end;
+    }
   return table;
 }
 

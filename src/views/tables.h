@@ -41,6 +41,10 @@ TextTable point_table(const Findings& findings, const SeriesFinding& series);
 /// Where the time of a frame goes, per count: busy thread, all threads, cores used, phases; then counters and memory.
 TextTable parts_table(const Findings& findings, const SeriesFinding& series);
 
+/// Processor and device side by side for the series that run on a device, and which of them runs out first; neighbouring places
+/// with the same answer in one row. Empty where none does.
+TextTable device_table(const Findings& findings);
+
 /// A series held against another, place by place.
 TextTable against_table(const Findings& findings, const AgainstFinding& one);
 

@@ -4,6 +4,8 @@
 
 #include <gmock/gmock.h>
 
+#include "device/device_objects.h"
+#include "measure/visit_request.h"
 #include "support/device_here.h"
 #include "types/error.h"
 
@@ -65,6 +67,37 @@ TEST(Context, ThrowsWhenTheDeviceIsLost) {
   Context context;
   context.pretend_lost();
   EXPECT_THROW(context.check(), Error);
+}
+
+/// Loses its device in the third frame.
+class Unlucky : public Variant {
+ public:
+  void run_frame(Frame& frame) override {
+    under_way_.begin();
+    if (++frames_ == 3) context_.pretend_lost();
+    under_way_.handed_over(frame);
+  }
+  std::int64_t alive() const override { return 10; }
+  Outcome outcome() const override { return {}; }
+
+ private:
+  Context context_;
+  FramesUnderWay under_way_{context_, 1};
+  int frames_ = 0;
+};
+
+TEST(Context, AVisitWhoseDeviceIsLostFailsWithTheReason) {
+  SKIP_WITHOUT_DEVICE();
+  Catalogue catalogue;
+  Scenario night;
+  night.name = "night";
+  catalogue.add(night);
+  catalogue.add_variant("night", {"unlucky", "", {}, ""}, [](const mileage::SetUp&) { return std::make_unique<Unlucky>(); });
+  SystemClock clock;
+  const Visit visit = make_visit({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_THAT(visit.failure, HasSubstr("the graphics device was lost"));
+  EXPECT_NO_THROW(Context().check());  // and the next visit has a device again
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <gmock/gmock.h>
 
 #include "support/device_here.h"
+#include "support/unmarked.h"
 #include "types/error.h"
 
 namespace mileage::device {
@@ -68,9 +69,13 @@ void main() { if (invocation() < visited.length()) atomicAdd(visited[invocation(
     const std::vector<std::uint32_t> zeros(static_cast<std::size_t>(count));
     Buffer visited(*context_, 4 * count, zeros.data());
     visited.bind_storage(0);
-    dispatch(program, count);
     FramesUnderWay frames(*context_, 1);
-    frames.handed_over();
+    frames.begin();
+    dispatch(program, count);
+    testing_support::CountingSink sink;
+    Frame frame(sink);
+    frames.handed_over(frame);
+    EXPECT_GE(sink.counters.at(device_time_counter), 0);
     std::vector<std::uint32_t> seen(zeros.size());
     visited.download(0, 4 * count, seen.data());
     EXPECT_EQ(std::count(seen.begin(), seen.end(), 1U), count);
@@ -87,7 +92,7 @@ out vec4 pixel;
 void main() { pixel = gl_FragCoord.y > 1.0 ? vec4(1.0, 0.0, 0.0, 1.0) : vec4(0.0, 0.0, 1.0, 1.0); }
 )");
   draw_whole_canvas(program);
-  const std::vector<std::uint8_t> pixels = canvas.pixels();
+  const std::vector<std::uint8_t> pixels = canvas.picture().pixels;
   ASSERT_EQ(pixels.size(), 24U);
   EXPECT_EQ(pixels[0], 255);   // the upper row is red
   EXPECT_EQ(pixels[14], 255);  // the lower one blue

@@ -1,11 +1,12 @@
 // The ways to draw the lanterns: they draw the same picture, or differ as they say.
 #include "device/draw_variants.h"
 
-#include <cstdlib>
+#include <map>
 
 #include <gmock/gmock.h>
 
 #include "device/draw_stage.h"
+#include "device/drawn_variant.h"
 #include "support/device_here.h"
 #include "support/unmarked.h"
 #include "types/error.h"
@@ -36,21 +37,20 @@ Outcome outcome_of(Make make, const mileage::SetUp& set_up) {
   return variant->outcome();
 }
 
-/// Pixels of which a colour differs by more than a hundredth.
-std::int64_t different_pixels(const Picture& one, const Picture& other) {
-  std::int64_t different = 0;
-  for (std::size_t i = 0; i < one.pixels.size(); i += 3) {
-    bool differs = false;
-    for (std::size_t c = 0; c < 3; ++c) differs = differs || std::abs(one.pixels[i + c] - other.pixels[i + c]) > 3;
-    different += differs;
-  }
-  return different;
+double stated(const Outcome& outcome, const std::string& name) {
+  for (const Quantity& one : outcome.quantities())
+    if (one.name == name) return one.value;
+  ADD_FAILURE() << name << " is not stated";
+  return -1;
 }
 
-double drawn(const Outcome& outcome) {
-  for (const Quantity& one : outcome.quantities())
-    if (one.name == "lanterns drawn") return one.value;
-  return -1;
+double drawn(const Outcome& outcome) { return stated(outcome, "lanterns drawn"); }
+
+std::map<std::string, double> counted_aside(const Variant& variant) {
+  testing_support::CountingSink sink;
+  Frame frame(sink);
+  variant.count_aside(frame);
+  return sink.counters;
 }
 
 struct Way {
@@ -68,7 +68,7 @@ TEST_P(SamePicture, AsOneCallPerLantern) {
     const Picture expected = picture_of(make_draw_each, set_up);
     const Picture found = picture_of(GetParam().make, set_up);
     ASSERT_EQ(found.pixels.size(), expected.pixels.size());
-    EXPECT_LT(different_pixels(expected, found), 40) << parts << " parts";  // of 921,600: edges that fall between pixels
+    EXPECT_LT(unlike_pixels(expected, found), 40) << parts << " parts";  // of 921,600: edges that fall between pixels
   }
 }
 
@@ -91,7 +91,7 @@ TEST(Draw, APictureThatLacksALanternIsSeen) {
   SKIP_WITHOUT_DEVICE();
   const Picture all = picture_of(make_draw_each, set_up_with(400));
   const Picture fewer = picture_of(make_draw_each, set_up_with(399));
-  EXPECT_GT(different_pixels(all, fewer), 0);
+  EXPECT_GT(unlike_pixels(all, fewer), 0);
   EXPECT_FALSE(disagreements(outcome_of(make_draw_each, set_up_with(400)), outcome_of(make_draw_each, set_up_with(399))).empty());
 }
 
@@ -102,7 +102,7 @@ TEST(Draw, NearIsChosenAlikeOnProcessorAndDevice) {
   EXPECT_GT(drawn_near, 50);
   EXPECT_LT(drawn_near, 400);
   EXPECT_EQ(drawn(outcome_of(make_draw_near_device, set_up)), drawn_near);
-  EXPECT_LT(different_pixels(picture_of(make_draw_near, set_up), picture_of(make_draw_near_device, set_up)), 40);
+  EXPECT_LT(unlike_pixels(picture_of(make_draw_near, set_up), picture_of(make_draw_near_device, set_up)), 40);
 }
 
 TEST(Draw, DetailDrawsEveryLanternWithFewerTriangles) {
@@ -147,9 +147,34 @@ TEST(Draw, WhatIsOutOfViewPassesNoSamples) {
   set_up.knobs.set("view", 0.0);
   const auto variant = make_draw_instanced_all(set_up);
   testing_support::run_frames(*variant, 1);
-  const Outcome outcome = variant->outcome();
-  for (const Quantity& one : outcome.quantities())
-    if (one.name == "samples passed") EXPECT_EQ(one.value, 1280 * 720);  // the background alone
+  EXPECT_EQ(stated(variant->outcome(), "samples passed"), 1280 * 720);  // the background alone
+  EXPECT_EQ(counted_aside(*variant).at("lanterns in view"), 0);
+}
+
+TEST(Draw, CountsPixelsAndLanternsInViewOutsideItsFrames) {
+  SKIP_WITHOUT_DEVICE();
+  mileage::SetUp set_up = set_up_with(400);
+  set_up.knobs.set("view", 0.5);
+  const auto variant = make_draw_instanced_all(set_up);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*variant).count("pixels"), 0U);
+  const auto aside = counted_aside(*variant);
+  EXPECT_GT(aside.at("pixels"), 1280 * 720 + 1000);
+  EXPECT_GT(aside.at("lanterns in view"), 150);
+  EXPECT_LT(aside.at("lanterns in view"), 250);
+}
+
+TEST(Draw, WhatChoosesDrawsByItsRulePixelByPixel) {
+  SKIP_WITHOUT_DEVICE();
+  for (const Make make : {make_draw_near, make_draw_near_device, make_draw_detail}) {
+    const mileage::SetUp set_up = set_up_with(400, 4, 2);
+    EXPECT_LT(stated(outcome_of(make, set_up), "pixels unlike its rule"), 40);
+    EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)), 1000);  // or the rule says nothing
+  }
+}
+
+TEST(Draw, TellsTheDevicesTimeOfAFrame) {
+  SKIP_WITHOUT_DEVICE();
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up_with(10))).count(device_time_counter), 1U);
 }
 
 TEST(Meshes, RunFromADozenTrianglesToTwoThousand) {

@@ -221,5 +221,34 @@ TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {
   EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure, HasSubstr("no such variant; found \"night/objects\""));
 }
 
+/// Counts 3 calls in each frame, and 500 pixels aside.
+class CountsAside : public Variant {
+ public:
+  explicit CountsAside(VirtualClock& clock) : clock_(&clock) {}
+  void run_frame(Frame& frame) override {
+    clock_->pass(2'000'000);
+    frame.add("calls", 3);
+  }
+  void count_aside(Frame& frame) const override { frame.add("pixels", 500); }
+  std::int64_t alive() const override { return 100; }
+  Outcome outcome() const override { return {}; }
+
+ private:
+  VirtualClock* clock_;
+};
+
+TEST(Visit, WhatIsCountedAsideHoldsForEveryFrame) {
+  VirtualClock clock;
+  Catalogue catalogue;
+  Scenario night;
+  night.name = "night";
+  catalogue.add(night);
+  catalogue.add_variant("night", {"objects", "", {}, ""}, [&](const mileage::SetUp&) { return std::make_unique<CountsAside>(clock); });
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.measured_frames(), 20);
+  EXPECT_EQ(visit.counters.at("calls"), 60);
+  EXPECT_EQ(visit.counters.at("pixels"), 10'000);
+}
+
 }  // namespace
 }  // namespace mileage

@@ -138,5 +138,61 @@ TEST(Gnuplot, TextsCannotBreakOut) {
   EXPECT_EQ(gnuplot_text("say \"hi\" `ls` \\"), R"("say \"hi\" \`ls\` \\")");
 }
 
+/// Two ways to draw on a device; the processor is the larger part of a frame below 10,000 lanterns, the device above.
+Study drawn_study(bool software) {
+  made::Setting setting;
+  Knobs knobs;
+  knobs.set("kinds", 4.0);
+  setting.truths = {{"each", [](double n) { return 1e-3 * n; }, knobs}, {"instanced", [](double n) { return 1 + 2e-4 * n; }, knobs}};
+  setting.counts = made::counts_between(200, 40'000, 10);
+  setting.visit_noise = 0.01;
+  Study study = made::study_of(setting);
+  study.head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing()};
+  for (VariantFacts& facts : study.head.scenario.variants) {
+    facts.device = "a card, 1.0";
+    facts.software_device = software;
+  }
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t sample : visit.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
+    visit.phases_ms[wait_phase] = visit.count < 10'000 ? 0.2 * wall_ms : 0.7 * wall_ms;
+    visit.counters["calls"] = 8.0 * static_cast<double>(visit.measured_frames());
+  }
+  return study;
+}
+
+TEST(DrawnViews, NameWhatRunsOutFirstPerCount) {
+  const TextTable table = device_table(analyse(drawn_study(false), {}));
+  ASSERT_EQ(table.rows().size(), 4U);  // two stretches for each variant
+  EXPECT_EQ(table.rows()[0].front(), "each");
+  EXPECT_EQ(table.rows()[0].back(), "the processor");
+  EXPECT_EQ(table.rows()[1].back(), "the device");
+  EXPECT_EQ(table.rows()[1][5], "waiting for it");
+  EXPECT_EQ(capacity_json({analyse(drawn_study(false), {})})["devices"].back()["runs_out_first"], "device");
+}
+
+TEST(DrawnViews, ASoftwareDeviceRunsOutOfTheSharedCores) {
+  const TextTable table = device_table(analyse(drawn_study(true), {}));
+  ASSERT_EQ(table.rows().size(), 2U);
+  EXPECT_EQ(table.rows()[0].back(), "the cores, which both share");
+}
+
+TEST(DrawnViews, BreakEvensAreGivenForEachOfTheKindsToo) {
+  const Findings findings = analyse(drawn_study(false), {});
+  const TextTable table = break_even_table(findings);
+  ASSERT_EQ(table.rows().size(), 1U);
+  EXPECT_EQ(table.headings().back(), "that is");
+  EXPECT_THAT(table.rows()[0].back(), testing::MatchesRegex("3[01][0-9] each of 4 kinds"));
+  const Json row = break_even_json({findings})["break_evens"][0];
+  EXPECT_NEAR(row["each"]["count"].get<double>(), row["count"].get<double>() / 4, 1);
+}
+
+TEST(DrawnViews, CountersAreGivenPerSecondToo) {
+  const Findings findings = analyse(drawn_study(false), {});
+  const auto& cell = findings.series[0].details.front();  // 200 lanterns: 0.2 ms, 8 calls a frame
+  EXPECT_NEAR(cell.per_second(cell.counters.at("calls")), 40'000, 2'000);
+  EXPECT_NEAR(curve_json({findings})["curves"][0]["parts"][0]["counters_per_second"]["calls"].get<double>(), 40'000, 2'000);
+}
+
 }  // namespace
 }  // namespace mileage

@@ -3,6 +3,11 @@
 
 namespace mileage {
 
+/// Names that answers look for in variants that run on a device: the phase in which a frame waits for it, and the counter for
+/// the time in milliseconds that the device's own timer gives for the frame's work.
+inline constexpr const char* wait_phase = "wait";
+inline constexpr const char* device_time_counter = "device ms";
+
 /// Where a frame's marks go. Implemented by the measuring side; a program that wants to run its variants outside
 /// Mileage, in its own tests for example, may implement it with empty bodies.
 class FrameSink {

@@ -23,6 +23,7 @@ struct Knob {
   bool whole = false;                ///< Only whole numbers are accepted.
   std::vector<std::string> choices;  ///< Accepted names; empty for a numeric knob.
   KnobValue preset = 0.0;            ///< Value when nobody says otherwise.
+  bool divides = false;              ///< Whether the count is shared out among so many; break-evens are then given for one of them, too.
   std::vector<std::string> touches;  ///< Variants whose work it changes; empty means all. Others are measured once.
 
   /// A knob that takes any number in [least, most].
@@ -34,6 +35,8 @@ struct Knob {
 
   /// The same knob, touching only these variants.
   Knob touching(std::vector<std::string> variants) const;
+  /// The same knob, among whose number the count is shared out: `kinds` of lanterns.
+  Knob dividing() const;
   /// The same knob with a unit.
   Knob in(std::string unit_name) const;
 
