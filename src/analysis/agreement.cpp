@@ -56,7 +56,7 @@ Agreement agreement_of(const Study& study, const Series& series) {
   agreement.series = series;
   const Scenario& scenario = study.head.scenario;
   const VariantFacts* facts = scenario.find(series.variant);
-  const Series reference = reference_series(series, scenario);
+  const Series reference = reference_series(series, scenario, study.head.plan.series.front().build);
   bool unstable = false;
   bool checked = false;
   for (const Visit& check : study.visits) {
@@ -67,7 +67,7 @@ Agreement agreement_of(const Study& study, const Series& series) {
       take_worst(agreement, check, differing);
     }
     const Visit* correct = plain_check(study, reference, check.count);
-    if (correct == nullptr) continue;
+    if (correct == nullptr || (correct->outcome.empty() && check.outcome.empty())) continue;
     checked = true;
     take_worst(agreement, check, disagreements(correct->outcome, check.outcome));
     agreement.largest_error = std::max(agreement.largest_error, relative_error(correct->outcome, check.outcome));
@@ -87,9 +87,10 @@ const std::string& reference_of(const Scenario& scenario) {
   return scenario.reference.empty() && !scenario.variants.empty() ? scenario.variants.front().name : scenario.reference;
 }
 
-Series reference_series(const Series& series, const Scenario& scenario) {
-  Series reference{reference_of(scenario), {}};
-  if (series.variant == reference.variant) return series.warm();
+Series reference_series(const Series& series, const Scenario& scenario, const std::string& first_build) {
+  Series reference{reference_of(scenario), {}, 0, first_build};
+  if (series.variant == reference.variant) reference.knobs = series.knobs;
+  if (series.variant == reference.variant) return reference;
   const VariantFacts* facts = scenario.find(reference.variant);
   for (const Knob& knob : scenario.knobs) {
     if (!knob.is_touching(reference.variant)) continue;

@@ -37,6 +37,6 @@ std::vector<Agreement> agreements_of(const Study& study);
 const std::string& reference_of(const Scenario& scenario);
 
 /// The reference variant under the conditions of another series.
-Series reference_series(const Series& series, const Scenario& scenario);
+Series reference_series(const Series& series, const Scenario& scenario, const std::string& first_build = {});
 
 }  // namespace mileage

@@ -87,8 +87,12 @@ std::optional<double> change_through(const std::optional<LocalFit>& fit, bool up
 
 /// Half-width of a place read off the difference of a pair: from repetition, or from what is assumed without.
 std::optional<double> width_of(const Pair& pair, const Readings& readings, double bend, double x) {
-  if (!pair.assumed_error()) return half_width(readings, bend);
   const auto log_ratio = [&](double place) { return pair.log_ratio(place); };
+  if (!pair.assumed_error()) {
+    const auto width = half_width(readings, bend);
+    if (!width || pair.between_runs() == 0) return width;
+    return std::hypot(*width, along_axis(log_ratio, t_factor(assumed_blocks) * pair.between_runs(), x));
+  }
   return std::hypot(along_axis(log_ratio, t_factor(assumed_blocks) * *pair.assumed_error(), x), bend);
 }
 

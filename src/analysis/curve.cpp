@@ -175,6 +175,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   }
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
   curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);
+  curve.between_runs = evidence.between_runs;
   return curve;
 }
 
@@ -193,7 +194,7 @@ std::optional<double> half_width(const SeriesCurve& curve, const Readings& witho
   if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / steepness, bend);
   const auto width = half_width(without_each_block, bend);
   if (!width) return std::nullopt;
-  return std::hypot(*width, t_factor(stretches_of_drift) * curve.drift_error / steepness);
+  return std::hypot(*width, t_factor(stretches_of_drift) * curve.drift_error / steepness, t_factor(assumed_blocks) * curve.between_runs / steepness);
 }
 
 Interval around(double log_value, const std::optional<double>& half_width) {

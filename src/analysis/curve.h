@@ -70,6 +70,7 @@ struct SeriesCurve {
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double drift_error = 0;          ///< Standard error of its level beyond what blocks show (level_drift.h).
+  double between_runs = 0;         ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
@@ -89,7 +90,7 @@ using Readings = std::vector<std::optional<double>>;
 /// does not exist in one of them. `bend` is added in quadrature (0 for none).
 std::optional<double> half_width(const Readings& without_each_block, double bend);
 
-/// The same for a curve: from the readings and the drift of its level, or from the assumed error. `slope` is the steepness
+/// The same for a curve: from the readings, the drift of its level and what is assumed between runs, or from the assumed error. `slope` is the steepness
 /// with which the curve passes the reading; both errors are divided by it.
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
 

@@ -86,13 +86,16 @@ std::optional<double> Pair::assumed_error() const {
   return std::hypot(*one_->assumed_error, *other_->assumed_error);
 }
 
+double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
+
 Difference Pair::at(double x) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
   if (assumed_error()) return {log_ratio(x), std::hypot(*assumed_error(), bend_at(x) / t_factor(assumed_blocks)), assumed_blocks};
   Difference difference{log_ratio(x), jackknife_error(without), without.size()};
   // The bend is a half-width; as an error it is divided by the factor that will multiply it.
-  if (std::isfinite(difference.error)) difference.error = std::hypot(difference.error, bend_at(x) / t_factor(without.size()));
+  if (std::isfinite(difference.error))
+    difference.error = std::hypot(difference.error, bend_at(x) / t_factor(without.size()), between_runs());
   return difference;
 }
 

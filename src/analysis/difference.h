@@ -46,6 +46,8 @@ class Pair {
   std::vector<std::size_t> counting_blocks() const;
   /// Standard error of their difference where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error() const;
+  /// Standard error assumed of the difference because too few runs of a program made all visits; 0 where they did not.
+  double between_runs() const;
   /// Noise of the difference of two visits.
   Noise noise() const;
   /// Where a reading of both comes from: between points where one of them has no law.

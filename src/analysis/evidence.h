@@ -25,6 +25,7 @@ struct SeriesEvidence {
   Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
+  double between_runs = 0;       ///< Standard error assumed because its visits share the luck of one or two runs; 0 where they do not.
   std::vector<double> setup_ms;  ///< Median set-up time at each place.
 };
 
@@ -38,12 +39,15 @@ struct Failure {
 
 struct Evidence {
   std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
+  std::size_t runs = 0;     ///< Runs of a program that made several blocks each; 0 where no run made more than one.
   std::vector<SeriesEvidence> series;  ///< In the order of the plan.
   std::vector<Failure> failures;
 };
 
 /// Gathers the visits that answers rest on (yardstick_judge.h). Several visits of one cell in one block are averaged on the log scale. Series
 /// without one are left out (their failures stay), and so are those whose outcome differs from the reference's.
+/// Blocks that one process made share its luck and count as one, where that leaves three at least; otherwise they stay, and an
+/// error between runs is assumed.
 /// A block that holds less than half as many of a series' cells as its fullest one is left out for that series.
 Evidence gather_evidence(const Study& study);
 

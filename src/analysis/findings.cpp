@@ -157,7 +157,7 @@ std::vector<CapacityFinding> find_capacities(const Findings& findings, const std
 void check_variants(const Findings& findings, const std::vector<std::string>& names, const char* field) {
   for (const std::string& name : names) {
     const bool known = std::any_of(findings.series.begin(), findings.series.end(),
-                                   [&](const SeriesFinding& series) { return series.series.variant == name; });
+                                   [&](const SeriesFinding& series) { return is_called(series.series, name); });
     if (known) continue;
     std::string accepted = "variants of this study:";
     for (const SeriesFinding& series : findings.series) accepted += " " + series.series.variant;
@@ -175,14 +175,18 @@ std::vector<int> ranks_of(const Findings& findings) {
   return ranks;
 }
 
+/// Two builds are held against each other variant by variant.
+bool is_comparable(const Series& one, const Series& other) { return one.build == other.build || one.variant == other.variant; }
+
 bool is_asked(const Findings& findings, const std::vector<std::string>& between, std::size_t a, std::size_t b) {
   const SeriesFinding& one = findings.series[a];
   const SeriesFinding& other = findings.series[b];
   if (!same_conditions(one.series, other.series, findings.head.scenario)) return false;
   const auto named = [&](const SeriesFinding& series) {
-    return std::find(between.begin(), between.end(), series.series.variant) != between.end();
+    return std::any_of(between.begin(), between.end(), [&](const std::string& name) { return is_called(series.series, name); });
   };
   if (!between.empty()) return named(one) && named(other);
+  if (!is_comparable(one.series, other.series)) return false;
   const std::vector<int> ranks = ranks_of(findings);
   const auto place = [&](int rank) { return std::find(ranks.begin(), ranks.end(), rank) - ranks.begin(); };
   return one.rank == other.rank || std::abs(place(one.rank) - place(other.rank)) == 1;
@@ -307,7 +311,7 @@ std::vector<AgainstFinding> find_against(const Findings& findings, const std::st
     for (std::size_t a = 0; a < findings.series.size(); ++a) {
       const SeriesFinding& one = findings.series[a];
       const SeriesFinding& other = findings.series[b];
-      if (other.series.variant != variant || a == b || !same_conditions(one.series, other.series, findings.head.scenario)) continue;
+      if (!is_called(other.series, variant) || is_called(one.series, variant) || !is_comparable(one.series, other.series) || !same_conditions(one.series, other.series, findings.head.scenario)) continue;
       const Pair pair(one.curve, other.curve);
       AgainstFinding finding{a, b, {}};
       for (const PointFinding& point : one.points) {
@@ -343,19 +347,25 @@ std::vector<GroupFinding> find_groups(const Findings& findings, const std::vecto
   return all;
 }
 
+[[noreturn]] void refuse_without_evidence(const Study& study) {
+  const auto bound = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::bound; });
+  throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from" + (bound == study.visits.end() ? "" : "; " + bound->failure),
+               .accepted = "a study with at least one kept visit"});
+}
+
 }  // namespace
 
 Findings analyse(const Study& given, const Questions& questions) {
   const Study study = along(given, questions.axis);
   const Evidence evidence = gather_evidence(study);
   if (evidence.series.empty())
-    throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from",
-                 .accepted = "a study with at least one kept visit"});
+    refuse_without_evidence(study);
   Findings findings;
   findings.study = study.name;
   findings.head = study.head;
   findings.axis = questions.axis;
   findings.blocks = evidence.blocks.size();
+  findings.runs = evidence.runs;
   findings.budgets_ms = questions.budgets_ms;
   if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
   findings.at = questions.at;

@@ -141,6 +141,7 @@ struct Findings {
   Head head;
   std::string axis;
   std::size_t blocks = 0;
+  std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
   std::size_t visits = 0;  ///< Kept visits.
   std::vector<double> budgets_ms;
   std::vector<double> at;  ///< Places asked for; empty where none were.

@@ -91,7 +91,12 @@ std::string label_of(const Series& series, const std::vector<Series>& all) {
   for (const auto& [name, value] : series.knobs.values())
     if (differs_within_variant(name, series, all)) append(knobs, name, value);
   if (series.is_cold()) knobs += (knobs.empty() ? "" : " ") + cold_text(series);
-  return knobs.empty() ? series.variant : series.variant + " " + knobs;
+  const std::string name = series.build.empty() ? series.variant : series.build + "/" + series.variant;
+  return knobs.empty() ? name : name + " " + knobs;
+}
+
+bool is_called(const Series& series, const std::string& name) {
+  return name == series.variant || (!series.build.empty() && (name == series.build || name == series.build + "/" + series.variant));
 }
 
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario) {

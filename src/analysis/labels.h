@@ -11,9 +11,12 @@ namespace mileage {
 /// The series of the plan, then any that only kept visits name, in the order of their first visit.
 std::vector<Series> series_of(const Study& study);
 
-/// The variant's name, followed by the knobs that tell it from the others of its variant, and by what was walked between
-/// its frames: "objects scatter=1 cold 8MB".
+/// The variant's name, after that of its build where there are several, followed by the knobs that tell it from the others of
+/// its variant, and by what was walked between its frames: "after/objects scatter=1 cold 8MB".
 std::string label_of(const Series& series, const std::vector<Series>& all);
+
+/// Whether people mean this series, perhaps among others, by a name: that of its variant, of its build, or "build/variant".
+bool is_called(const Series& series, const std::string& name);
 
 /// Knobs as people write them, each with a blank before it: " workers=1".
 std::string knobs_text(const Knobs& knobs);

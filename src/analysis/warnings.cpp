@@ -5,13 +5,16 @@
 #include <map>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
+#include "analysis/evidence.h"
 #include "analysis/labels.h"
 
 namespace mileage {
 namespace {
 
 constexpr std::size_t blocks_for_trust = 5;
+constexpr std::size_t runs_for_an_interval = 3;
 /// Correlation with the yardstick above which kept frames still follow the machine's speed.
 constexpr double follows_above = 0.3;
 
@@ -41,6 +44,10 @@ void warn_of_devices(const Findings& findings, std::vector<std::string>& warning
     warnings.push_back(fmt::format("{} on {}", fmt::join(variants, ", "), device));
 }
 
+bool is_answered(const Findings& findings, const Series& series) {
+  return std::any_of(findings.series.begin(), findings.series.end(), [&](const SeriesFinding& one) { return one.series == series; });
+}
+
 /// Series whose outcome differs take part in no answer; that is said before any answer.
 void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnings) {
   const std::vector<Series>& all = findings.head.plan.series;
@@ -55,8 +62,37 @@ void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnin
                                      reference_of(findings.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
       warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+    if (one.verdict == AgreementVerdict::unchecked && !findings.head.commands.empty() && is_answered(findings, one.series))
+      warnings.push_back(fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
     if (one.verdict == AgreementVerdict::approximate)
       warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));
+  }
+}
+
+/// Visits of one run share its luck: where its memory came to lie, what else ran.
+void warn_of_runs(const Findings& findings, std::vector<std::string>& warnings) {
+  if (findings.runs == 0) return;
+  if (findings.runs < runs_for_an_interval)
+    warnings.push_back(fmt::format("all visits come from {} of the program and share its luck: intervals are widened by an assumed {:.0f} % between runs; "
+                                   "{} more would measure it",
+                                   findings.runs == 1 ? "one run" : "two runs", 100 * assumed_visit_deviation,
+                                   findings.runs == 1 ? "two runs" : "one run"));
+  else
+    warnings.push_back(fmt::format("{} runs of the program made these visits: each run counts as one repetition, however many blocks it made", findings.runs));
+}
+
+/// Cells of which only an upper bound is known, in one line for every reason.
+void warn_of_bounds(const Study& study, const Findings& findings, std::vector<std::string>& warnings) {
+  std::map<std::pair<std::string, std::string>, std::map<double, double>> bounds;
+  for (const Visit& visit : study.visits)
+    if (visit.status == VisitStatus::bound) {
+      double& most_ms = bounds[{label_of(visit.series, findings.head.plan.series), visit.failure}][visit.place()];
+      most_ms = std::max(most_ms, typical_frame_ms(visit));
+    }
+  for (const auto& [whose, cells] : bounds) {
+    std::vector<std::string> at_most;
+    for (const auto& [x, ms] : cells) at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", ms, x));
+    warnings.push_back(fmt::format("{}: {}; no points of its curve. Its {}", whose.first, fmt::join(at_most, ", "), whose.second));
   }
 }
 
@@ -71,6 +107,7 @@ void warn_of_evidence(const Findings& findings, std::vector<std::string>& warnin
                                    findings.blocks, findings.blocks == 1 ? "" : "s"));
   else if (findings.blocks < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", findings.blocks));
+  warn_of_runs(findings, warnings);
   const Quietness& quiet = findings.quiet;
   if (quiet.slow_throughout)
     warnings.push_back(fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
@@ -89,6 +126,8 @@ std::vector<std::string> warnings_of(const Findings& findings, const Study& stud
   warn_of_devices(findings, warnings);
   warn_of_outcomes(findings, warnings);
   warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
+  warnings.insert(warnings.end(), study.head.notes.begin(), study.head.notes.end());
+  warn_of_bounds(study, findings, warnings);
   warn_of_evidence(findings, warnings);
   return warnings;
 }

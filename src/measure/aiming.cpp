@@ -32,16 +32,16 @@ std::vector<std::size_t> ranks_of(const Scenario& scenario, const Plan& plan) {
 bool are_neighbours(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
   const std::vector<std::size_t> ranks = ranks_of(scenario, plan);
   const auto place = [&](const Series& series) { return std::find(ranks.begin(), ranks.end(), rank_of(scenario, series)) - ranks.begin(); };
-  return std::abs(place(one) - place(other)) == 1;
+  return one.build == other.build && std::abs(place(one) - place(other)) == 1;
 }
 
 bool is_wanted(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
   if (!same_conditions(one, other, scenario)) return false;
   if (plan.goal.between.empty()) return are_neighbours(scenario, plan, one, other);
   const auto named = [&](const Series& series) {
-    return std::find(plan.goal.between.begin(), plan.goal.between.end(), series.variant) != plan.goal.between.end();
+    return std::any_of(plan.goal.between.begin(), plan.goal.between.end(), [&](const std::string& name) { return is_called(series, name); });
   };
-  return one.variant != other.variant && named(one) && named(other);
+  return !(one == other) && named(one) && named(other);
 }
 
 /// Between two places on the axis where a value passes zero.

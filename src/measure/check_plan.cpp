@@ -9,15 +9,6 @@ namespace {
 
 constexpr std::int64_t largest_checked = 3000;
 
-std::vector<std::int64_t> counts_checked(const Plan& plan) {
-  const std::int64_t small = std::min(plan.counts.front(), largest_checked);
-  std::int64_t large = small;
-  for (const std::int64_t count : plan.counts)
-    if (count <= largest_checked) large = std::max(large, count);
-  if (large == small && small < largest_checked) large = std::min(largest_checked, 4 * small);
-  return large == small ? std::vector<std::int64_t>{small} : std::vector<std::int64_t>{small, large};
-}
-
 const Knob* workers_of(const Scenario& scenario, const std::string& variant) {
   const VariantFacts* facts = scenario.find(variant);
   if (facts == nullptr) return nullptr;
@@ -56,23 +47,37 @@ Series Check::as_run() const {
   return series_as_run;
 }
 
-std::vector<Check> checks_of(const Scenario& scenario, const Plan& plan) {
+std::vector<std::int64_t> counts_checked(const Plan& plan) {
+  const std::int64_t small = std::min(plan.counts.front(), largest_checked);
+  std::int64_t large = small;
+  for (const std::int64_t count : plan.counts)
+    if (count <= largest_checked) large = std::max(large, count);
+  if (large == small && small < largest_checked) large = std::min(largest_checked, 4 * small);
+  return large == small ? std::vector<std::int64_t>{small} : std::vector<std::int64_t>{small, large};
+}
+
+std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::int64_t count) {
   std::vector<Check> checks;
-  for (const std::int64_t count : counts_checked(plan)) {
-    for (const Series& series : plan.series)
-      for (const Series& one : {reference_series(series, scenario), series.warm()})
-        if (!is_planned(checks, one, count)) checks.push_back({one, {}, count});
-    for (const Series& series : plan.series) {
-      const Knob* workers = workers_of(scenario, series.variant);
-      if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;
-      for (const double value : workers_checked(*workers))
-        for (int run = 0; run < 2; ++run) {
-          checks.push_back({series.warm(), {}, count});
-          checks.back().varied.set("workers", value);
-        }
-    }
+  for (const Series& series : plan.series)
+    for (const Series& one : {reference_series(series, scenario, plan.series.front().build), series.warm()})
+      if (!is_planned(checks, one, count)) checks.push_back({one, {}, count});
+  for (const Series& series : plan.series) {
+    const Knob* workers = workers_of(scenario, series.variant);
+    if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;
+    for (const double value : workers_checked(*workers))
+      for (int run = 0; run < 2; ++run) {
+        checks.push_back({series.warm(), {}, count});
+        checks.back().varied.set("workers", value);
+      }
   }
   return checks;
+}
+
+std::vector<Check> checks_of(const Scenario& scenario, const Plan& plan) {
+  std::vector<Check> all;
+  for (const std::int64_t count : counts_checked(plan))
+    for (Check& check : checks_at(scenario, plan, count)) all.push_back(std::move(check));
+  return all;
 }
 
 }  // namespace mileage

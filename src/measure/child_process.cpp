@@ -3,18 +3,19 @@
 #include <fcntl.h>
 #include <poll.h>
 #include <spawn.h>
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include <array>
 #include <cerrno>
 #include <chrono>
 #include <csignal>
 #include <cstring>
-
+#include <sstream>
 #include <utility>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "measure/process_facts.h"
 #include "measure/visit_protocol.h"
@@ -27,6 +28,8 @@ namespace {
 constexpr int child_reads_at = 3;
 constexpr int child_writes_at = 4;
 constexpr std::size_t last_words_kept = 4096;
+constexpr std::size_t most_output = std::size_t{64} << 20U;
+constexpr std::size_t last_lines_told = 3;
 
 /// A descriptor that closes itself.
 class Descriptor {
@@ -75,27 +78,42 @@ struct Child {
   int refused = 0;  // errno of a start that failed
 };
 
-int spawn(const std::filesystem::path& program, const Pipe& request, const Pipe& answer, const Pipe& errors, pid_t& pid) {
-  posix_spawn_file_actions_t actions;
-  posix_spawn_file_actions_init(&actions);
-  posix_spawn_file_actions_addopen(&actions, STDIN_FILENO, "/dev/null", O_RDONLY, 0);
-  posix_spawn_file_actions_addopen(&actions, STDOUT_FILENO, "/dev/null", O_WRONLY, 0);
-  posix_spawn_file_actions_adddup2(&actions, errors.write.number(), STDERR_FILENO);
-  posix_spawn_file_actions_adddup2(&actions, request.read.number(), child_reads_at);
-  posix_spawn_file_actions_adddup2(&actions, answer.write.number(), child_writes_at);
+/// What a child gets in place of this process's descriptors.
+class FileActions {
+ public:
+  FileActions() { posix_spawn_file_actions_init(&actions_); }
+  ~FileActions() { posix_spawn_file_actions_destroy(&actions_); }
+  FileActions(const FileActions&) = delete;
+  FileActions& operator=(const FileActions&) = delete;
 
+  void nothing_at(int place, int mode) { posix_spawn_file_actions_addopen(&actions_, place, "/dev/null", mode, 0); }
+  void put(const Descriptor& descriptor, int place) { posix_spawn_file_actions_adddup2(&actions_, descriptor.number(), place); }
+  void run_in(const std::filesystem::path& folder) {
+    if (!folder.empty()) posix_spawn_file_actions_addchdir_np(&actions_, folder.c_str());
+  }
+  const posix_spawn_file_actions_t* get() const { return &actions_; }
+
+ private:
+  posix_spawn_file_actions_t actions_;
+};
+
+/// Pointers to texts, as C wants lists of them.
+std::vector<char*> pointers_to(std::vector<std::string>& texts) {
+  std::vector<char*> pointers;
+  for (std::string& text : texts) pointers.push_back(text.data());
+  pointers.push_back(nullptr);
+  return pointers;
+}
+
+/// Starts in a process group of its own. Returns 0 or why it could not be started.
+int spawn(std::vector<std::string> words, const FileActions& actions, char* const* environment, pid_t& pid) {
   posix_spawnattr_t attributes;
   posix_spawnattr_init(&attributes);
   posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP);
   posix_spawnattr_setpgroup(&attributes, 0);
-
-  std::string path = program.string();
-  std::string first = visit_argument;
-  std::string second = fmt::format("{},{},{}", child_reads_at, child_writes_at, ::getpid());
-  std::array<char*, 4> arguments{path.data(), first.data(), second.data(), nullptr};
-  const int refused = ::posix_spawn(&pid, path.c_str(), &actions, &attributes, arguments.data(), environ);
+  const std::vector<char*> arguments = pointers_to(words);
+  const int refused = ::posix_spawnp(&pid, words.front().c_str(), actions.get(), &attributes, arguments.data(), environment);
   posix_spawnattr_destroy(&attributes);
-  posix_spawn_file_actions_destroy(&actions);
   return refused;
 }
 
@@ -104,9 +122,50 @@ Child start(const std::filesystem::path& program) {
   Pipe answer = make_pipe();
   Pipe errors = make_pipe();
   Child child;
-  child.refused = errors.write.is_open() ? spawn(program, request, answer, errors, child.pid) : EMFILE;
+  if (errors.write.is_open()) {
+    FileActions actions;
+    actions.nothing_at(STDIN_FILENO, O_RDONLY);
+    actions.nothing_at(STDOUT_FILENO, O_WRONLY);
+    actions.put(errors.write, STDERR_FILENO);
+    actions.put(request.read, child_reads_at);
+    actions.put(answer.write, child_writes_at);
+    child.refused = spawn({program.string(), visit_argument, fmt::format("{},{},{}", child_reads_at, child_writes_at, ::getpid())}, actions, environ, child.pid);
+  } else {
+    child.refused = EMFILE;
+  }
   child.request = std::move(request.write);
   child.answer = std::move(answer.read);
+  child.errors = std::move(errors.read);
+  return child;
+}
+
+/// This process's environment with some of it set otherwise.
+std::vector<std::string> environment_with(const std::map<std::string, std::string>& set) {
+  std::vector<std::string> all;
+  for (char** entry = environ; *entry != nullptr; ++entry) {
+    const std::string text = *entry;
+    if (set.count(text.substr(0, text.find('='))) == 0) all.push_back(text);
+  }
+  for (const auto& [name, value] : set) all.push_back(name + "=" + value);
+  return all;
+}
+
+Child start(const Command& command) {
+  Pipe output = make_pipe();
+  Pipe errors = make_pipe();
+  Child child;
+  if (errors.write.is_open()) {
+    FileActions actions;
+    actions.nothing_at(STDIN_FILENO, O_RDONLY);
+    actions.put(output.write, STDOUT_FILENO);
+    actions.put(errors.write, STDERR_FILENO);
+    actions.run_in(command.directory);
+    std::vector<std::string> environment = environment_with(command.environment);
+    child.refused = spawn(command.words, actions, pointers_to(environment).data(), child.pid);
+  } else {
+    child.refused = EMFILE;
+  }
+  child.answer = std::move(output.read);
   child.errors = std::move(errors.read);
   return child;
 }
@@ -154,6 +213,7 @@ Listened listen(Child& child, const Limits& limits, std::string& answer, std::st
     if (limits.memory_bytes > 0 && resident_bytes_of(child.pid) > limits.memory_bytes) return Listened::out_of_memory;
     if (ready <= 0) continue;
     if (child.answer.is_open() && streams[0].revents != 0) take(child.answer, answer);
+    if (answer.size() > most_output) answer.resize(most_output);
     if (child.errors.is_open() && streams[1].revents != 0) take(child.errors, errors);
     if (errors.size() > last_words_kept) errors.erase(0, errors.size() - last_words_kept);
   }
@@ -171,19 +231,40 @@ std::string signal_name(int signal) {
   return fmt::format("SIG{} ({})", name != nullptr ? name : std::to_string(signal), ::sigdescr_np(signal));
 }
 
+/// "took longer than its limit of 10 s", "was ended by SIGSEGV (Segmentation fault)", "ended with exit code 3".
 std::string worded_end(Listened listened, int status, const Limits& limits) {
-  if (listened == Listened::out_of_time) return fmt::format("the visit took longer than its limit of {:.3g} s", limits.time_s);
-  if (listened == Listened::out_of_memory)
-    return fmt::format("the visit used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
-  if (WIFSIGNALED(status)) return "the visit was ended by " + signal_name(WTERMSIG(status));
-  return fmt::format("the visit ended with exit code {} before its record was complete", WEXITSTATUS(status));
+  if (listened == Listened::out_of_time) return fmt::format("took longer than its limit of {:.3g} s", limits.time_s);
+  if (listened == Listened::out_of_memory) return fmt::format("used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
+  if (WIFSIGNALED(status)) return "was ended by " + signal_name(WTERMSIG(status));
+  return fmt::format("ended with exit code {}", WEXITSTATUS(status));
 }
 
-int wait_for(pid_t pid) {
+int wait_for(pid_t pid, rusage& used) {
   int status = 0;
-  while (::waitpid(pid, &status, 0) < 0 && errno == EINTR) {
+  while (::wait4(pid, &status, 0, &used) < 0 && errno == EINTR) {
   }
   return status;
+}
+
+/// Whether a child ends within a time; it is left to be waited for.
+bool ends_within(pid_t pid, double seconds) {
+  const auto start = std::chrono::steady_clock::now();
+  siginfo_t info{};
+  while (::waitid(P_PID, static_cast<id_t>(pid), &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid == 0) {
+    if (std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count() >= seconds) return false;
+    ::poll(nullptr, 0, 1);
+  }
+  return true;
+}
+
+/// The last lines of a text, joined.
+std::string last_lines(const std::string& text) {
+  std::vector<std::string> lines;
+  std::istringstream stream(text);
+  for (std::string line; std::getline(stream, line);)
+    if (line.find_first_not_of(" \t\r") != std::string::npos) lines.push_back(line);
+  if (lines.size() > last_lines_told) lines.erase(lines.begin(), lines.end() - last_lines_told);
+  return fmt::format("{}", fmt::join(lines, " / "));
 }
 
 }  // namespace
@@ -200,16 +281,37 @@ Exchange ask_program(const std::filesystem::path& program, const std::string& li
   std::string errors;
   const Listened listened = listen(child, limits, exchange.answer, errors);
   ::kill(-child.pid, SIGKILL);  // whatever is left of the group; the child itself has closed its streams
-  const int status = wait_for(child.pid);
+  rusage used{};
+  const int status = wait_for(child.pid, used);
 
   exchange.last_words = last_line(std::move(errors));
   const bool complete = !exchange.answer.empty() && exchange.answer.back() == '\n';
   if (complete)
     exchange.answer.pop_back();
   else
-    exchange.failure = worded_end(listened, status, limits);
+    exchange.failure = "the visit " + worded_end(listened, status, limits) + (listened == Listened::to_the_end && !WIFSIGNALED(status) ? " before its record was complete" : "");
   if (!complete) exchange.answer.clear();
   return exchange;
+}
+
+Ended run_command(const Command& command, const Limits& limits) {
+  Ended ended;
+  Child child = start(command);
+  if (child.refused != 0) {
+    ended.failure = fmt::format("could not be started: {}", std::strerror(child.refused));
+    return ended;
+  }
+  std::string errors;
+  const Listened listened = listen(child, limits, ended.output, errors);
+  // A child that closed its streams early may still be at work: it gets the rest of its time.
+  const bool is_done = listened == Listened::to_the_end && ends_within(child.pid, limits.time_s);
+  ::kill(-child.pid, SIGKILL);
+  rusage used{};
+  const int status = wait_for(child.pid, used);
+  ended.peak_bytes = static_cast<double>(used.ru_maxrss) * 1024;
+  ended.last_words = last_lines(errors);
+  if (!is_done || status != 0) ended.failure = worded_end(is_done || listened != Listened::to_the_end ? listened : Listened::out_of_time, status, limits);
+  return ended;
 }
 
 }  // namespace mileage

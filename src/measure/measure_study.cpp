@@ -43,6 +43,12 @@ constexpr int rounds_of_repeats = 3;
 constexpr int rounds_when_time_is_short = 1;
 /// Share of the time allowed in which figures are looked for.
 constexpr double share_for_aiming = 0.25;
+/// Share of the time allowed in which outcomes are compared at one count, and how much smaller a count is taken where they
+/// would take longer.
+constexpr double share_for_checks = 0.1;
+constexpr std::int64_t smaller_check = 4;
+/// What a recording by hand takes.
+constexpr double by_hand_s = 40;
 /// What a visit costs besides its frames, until it is known: starting a process.
 constexpr double start_of_visit_s = 0.02;
 /// Fewer blocks give no interval.
@@ -54,8 +60,12 @@ class StudyLoop {
       : scenario_(head.scenario), plan_(head.plan), watch_(watch), visiting_(head, made, runner, clock, watch), costs_(plan_.series.size()) {}
 
   Summary run() {
-    check();
-    place();
+    if (plan_.by_hand) {
+      take_all_cells();
+    } else {
+      check();
+      place();
+    }
     if (plan_.aim) aim();
     blocks_since_s_ = visiting_.elapsed_s();
     if (!cells_.empty()) run_blocks();
@@ -68,14 +78,27 @@ class StudyLoop {
     return summary_.stopped;
   }
 
-  /// Short worlds whose outcomes are compared, before any timing.
+  /// Short worlds whose outcomes are compared, before any timing. Where a world of the larger count turns out too dear for the
+  /// time allowed, a smaller one is taken.
   void check() {
+    const std::vector<std::int64_t> counts = counts_checked(plan_);
+    for (std::int64_t count : counts)
+      while (!check_at(count, count / smaller_check > counts.front())) count /= smaller_check;
+  }
+
+  /// False when the first world took too long for all of them to be made, and a smaller count may be taken.
+  bool check_at(std::int64_t count, bool may_be_smaller) {
     Progress progress;
     progress.checking = true;
-    const std::vector<Check> checks = checks_of(scenario_, plan_);
+    const std::vector<Check> checks = checks_at(scenario_, plan_, count);
     progress.cells = checks.size();
-    for (const Check& one : checks)
-      if (!stop_asked()) visiting_.make({one.series, one.varied, one.count, -1, VisitStatus::check}, progress);
+    for (const Check& one : checks) {
+      if (stop_asked()) return true;
+      const Visit visit = visiting_.make({one.series, one.varied, one.count, -1, VisitStatus::check}, progress);
+      const double all_s = visit.took_s * static_cast<double>(checks.size());
+      if (&one == &checks.front() && may_be_smaller && plan_.time_s > 0 && all_s > share_for_checks * plan_.time_s) return false;
+    }
+    return true;
   }
 
   /// Brackets the budget for each series with short visits that take part in no answer.
@@ -95,6 +118,14 @@ class StudyLoop {
       }
     cells_ = ladder_;
   }
+
+  /// A person records no more than has to be.
+  void take_all_cells() {
+    for (std::size_t series = 0; series < plan_.series.size(); ++series)
+      for (const std::int64_t count : plan_.counts) cells_.push_back({series, count, false, plan_.least_frames, by_hand_s});
+  }
+
+  bool may_be_tried(double count) const { return plan_.most_count == 0 || count <= static_cast<double>(plan_.most_count); }
 
   struct Placed {
     Cell cell;
@@ -137,7 +168,7 @@ class StudyLoop {
   void reach_for_budget(const Aim& aim, Progress& progress) {
     for (int step = 0; step < steps_beyond && !costs_[aim.series].empty() && !stop_asked(); ++step) {
       const auto [count, ms] = *costs_[aim.series].rbegin();
-      if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond) return;
+      if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond || !may_be_tried(static_cast<double>(count) * step_beyond)) return;
       if (!look_at(aim.series, std::llround(static_cast<double>(count) * step_beyond), progress)) return;
     }
   }
@@ -198,7 +229,7 @@ class StudyLoop {
 
   void add_aimed(std::size_t series, std::int64_t count) {
     const bool there = std::any_of(cells_.begin(), cells_.end(), [&](const Cell& cell) { return cell.series == series && cell.count == count; });
-    if (there) return;
+    if (there || !may_be_tried(static_cast<double>(count))) return;
     const double frame_ms = rough_cost(series, count);
     const int frames = frames_for(frame_ms);
     const double warmup = 4;

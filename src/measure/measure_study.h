@@ -38,6 +38,8 @@ struct Summary {
 /// five, then as many as the width reached so far asks for. `keep` and `stop` may throw; nothing is lost then but the visit
 /// in work.
 ///
+/// With plan.by_hand there are neither checks nor placing visits: the blocks visit every count of the plan.
+///
 /// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an earlier, interrupted
 /// run of the same head: they are taken in their order instead of being made again (and not told to `keep`), so that
 /// measuring goes on where it stopped. Throws Error (bad input) when they are not the beginning of this study.

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/labels.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -131,9 +132,10 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
 /// Both variants of a break-even must be measured.
 void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
+    const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return is_called(series, name); });
+    if (is_measured) continue;
     if (scenario.find(name) == nullptr) refuse_name("--for", "no such variant in this scenario", name, names_of(scenario.variants));
-    if (std::none_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return series.variant == name; }))
-      throw Error({.kind = FaultKind::usage, .field = "--for", .problem = "this variant is not among those measured", .found = name});
+    throw Error({.kind = FaultKind::usage, .field = "--for", .problem = "this variant is not among those measured", .found = name});
   }
 }
 
@@ -166,7 +168,10 @@ Plan make_plan(const Scenario& scenario, const Wish& wish) {
     for (const double cold_bytes : wish.cold_bytes)
       for (Series& series : series_for(scenario, *facts, wish)) {
         series.cold_bytes = cold_bytes;
-        plan.series.push_back(std::move(series));
+        for (const std::string& build : wish.builds.empty() ? std::vector<std::string>{""} : wish.builds) {
+          series.build = build;
+          plan.series.push_back(series);
+        }
       }
   check_goal(plan, scenario, wish.goal);
   plan.counts = wish.counts;
@@ -174,7 +179,9 @@ Plan make_plan(const Scenario& scenario, const Wish& wish) {
   plan.blocks = wish.blocks == 0 && wish.time_s == 0 && wish.precision == 0 ? usual_blocks : wish.blocks;
   plan.precision = wish.precision;
   plan.goal = wish.goal;
-  plan.aim = wish.aim;
+  plan.aim = wish.aim && !wish.by_hand;
+  plan.by_hand = wish.by_hand;
+  plan.most_count = wish.most_count;
   plan.time_s = wish.time_s;
   plan.seed = wish.seed;
   if (wish.least_frames) plan.least_frames = plan.heavy_frames = *wish.least_frames;

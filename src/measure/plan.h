@@ -14,6 +14,7 @@ namespace mileage {
 struct Wish {
   std::vector<std::string> variants;                        ///< Empty: all that can run here, those on a software device only where there are no others.
   std::map<std::string, std::vector<std::string>> knobs;    ///< Values as written; several make several series.
+  std::vector<std::string> builds;                          ///< Names of builds of one program; several make a series each.
   std::vector<std::int64_t> counts;                         ///< Ascending.
   double budget_ms = 1000.0 / 60.0;
   std::vector<double> cold_bytes{0};  ///< Memory walked between frames; several values make several series of each.
@@ -21,6 +22,8 @@ struct Wish {
   double precision = 0;  ///< Relative half-width wanted; 0 means none.
   Goal goal;
   bool aim = false;  ///< Add counts around the figures of the goal.
+  bool by_hand = false;         ///< A person makes the visits.
+  std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
   double time_s = 0;
   std::uint64_t seed = 1;
   std::optional<int> least_frames;  ///< Of every visit; nothing: 20, and 10 where frames are heavy.

@@ -1,5 +1,7 @@
 #include "measure/runner.h"
 
+#include <algorithm>
+
 #include "measure/child_process.h"
 #include "measure/visit_protocol.h"
 #include "types/error.h"
@@ -11,6 +13,17 @@ constexpr double describe_limit_s = 20;
 
 std::string reason_of(const Exchange& exchange) {
   return exchange.last_words.empty() ? exchange.failure : exchange.failure + "; its last words: " + exchange.last_words;
+}
+
+/// Of variants and knobs, those that tell what can be asked for.
+std::vector<std::string> names_in(const Scenario& scenario) {
+  std::vector<std::string> names;
+  for (const VariantFacts& facts : scenario.variants) {
+    names.push_back(facts.name);
+    for (const Knob& knob : facts.knobs) names.push_back(facts.name + " " + knob.name);
+  }
+  for (const Knob& knob : scenario.knobs) names.push_back(knob.name);
+  return names;
 }
 
 }  // namespace
@@ -37,6 +50,28 @@ Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
   } catch (const Error& error) {
     return failed_visit(request, error.what());
   }
+}
+
+BuildsRunner::BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes) {
+  for (const auto& [name, program] : builds) runners_.emplace_back(name, ProgramRunner(program, memory_limit_bytes));
+}
+
+std::vector<Scenario> BuildsRunner::describe() {
+  const std::vector<Scenario> first = runners_.front().second.describe();
+  for (std::size_t i = 1; i < runners_.size(); ++i)
+    for (const Scenario& scenario : runners_[i].second.describe()) {
+      const auto same = std::find_if(first.begin(), first.end(), [&](const Scenario& one) { return one.name == scenario.name; });
+      if (same == first.end() || names_in(*same) != names_in(scenario))
+        throw Error({.kind = FaultKind::cannot_measure, .field = "--builds", .problem = "the builds do not offer the same variants and knobs",
+                     .found = scenario.name + " of " + runners_[i].first, .accepted = "builds of one program"});
+    }
+  return first;
+}
+
+Visit BuildsRunner::run(const VisitRequest& request, double limit_s) {
+  for (auto& [name, runner] : runners_)
+    if (name == request.series.build) return runner.run(request, limit_s);
+  return failed_visit(request, "there is no build of that name");
 }
 
 Visit SameProcessRunner::run(const VisitRequest& request, double) { return make_visit(request, *catalogue_, instruments_); }

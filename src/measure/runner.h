@@ -1,15 +1,19 @@
 // Runner: whoever turns a request into a visit.
 #pragma once
 
+#include <cstdint>
 #include <filesystem>
+#include <optional>
+#include <string>
+#include <utility>
 #include <vector>
 
 #include "measure/visit_request.h"
 
 namespace mileage {
 
-/// Implementations: a program started again for each visit, this process itself; later a command, a running program,
-/// a person.
+/// Implementations: a program started again for each visit, builds of one, this process itself, a command, a running program, a
+/// person.
 class Runner {
  public:
   virtual ~Runner() = default;
@@ -20,6 +24,9 @@ class Runner {
   /// Makes one visit and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a
   /// failed visit with a plain reason; never throws for it. `limit_s` > 0.
   virtual Visit run(const VisitRequest& request, double limit_s) = 0;
+
+  /// Number of the process that makes all visits; nothing where each has its own.
+  virtual std::optional<std::int64_t> shared_process() const { return std::nullopt; }
 };
 
 /// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main).
@@ -35,6 +42,20 @@ class ProgramRunner : public Runner {
  private:
   std::filesystem::path program_;
   double memory_limit_bytes_;
+};
+
+/// Makes each visit in a fresh process of the build that its series names: several builds of one program, side by side.
+class BuildsRunner : public Runner {
+ public:
+  /// Names and programs of the builds, at least one.
+  BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes);
+
+  /// What the first build tells; throws Error (cannot measure) when another one offers something else.
+  std::vector<Scenario> describe() override;
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  std::vector<std::pair<std::string, ProgramRunner>> runners_;
 };
 
 /// Makes visits in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.

@@ -107,21 +107,6 @@ void run_check(Variant& variant, const VisitRequest& request, Clock& clock) {
   meter.sample(request.check_frames);
 }
 
-/// The yardstick before the frames; waits for a quiet moment where that is wanted. Once it had to wait, a single quiet look
-/// is not believed: disturbed machines have short quiet moments, above all just after a pause.
-YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s) {
-  YardstickTimes times = instruments.yardstick->take();
-  int quiet_looks = looks_to_believe;
-  while (request.quiet_below_ns > 0 && waited_s < request.patience_s) {
-    quiet_looks = times.arithmetic_ns > request.quiet_below_ns ? 0 : quiet_looks + 1;
-    if (quiet_looks >= looks_to_believe) break;
-    instruments.clock->pause_ns(static_cast<std::int64_t>(pause_between_looks_s * 1e9));
-    waited_s += pause_between_looks_s;
-    times = instruments.yardstick->take();
-  }
-  return times;
-}
-
 /// What a variant counts outside its frames holds for each of them.
 void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
   meter.start();
@@ -183,6 +168,21 @@ void run(const VisitRequest& request, const Catalogue& catalogue, const Instrume
 }
 
 }  // namespace
+
+/// Once it had to wait, a single quiet look is not believed: disturbed machines have short quiet moments, above all just after
+/// a pause.
+YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s) {
+  YardstickTimes times = instruments.yardstick->take();
+  int quiet_looks = looks_to_believe;
+  while (request.quiet_below_ns > 0 && waited_s < request.patience_s) {
+    quiet_looks = times.arithmetic_ns > request.quiet_below_ns ? 0 : quiet_looks + 1;
+    if (quiet_looks >= looks_to_believe) break;
+    instruments.clock->pause_ns(static_cast<std::int64_t>(pause_between_looks_s * 1e9));
+    waited_s += pause_between_looks_s;
+    times = instruments.yardstick->take();
+  }
+  return times;
+}
 
 Visit failed_visit(const VisitRequest& request, std::string reason) {
   Visit visit = blank_visit(request);

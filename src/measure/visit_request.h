@@ -54,6 +54,9 @@ inline constexpr double fastest_touch_ns = 0.005;
 /// is no number, a world that does not hold as many entities as asked for, and a frame that is too fast to be true.
 Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments);
 
+/// The yardstick before the frames; waits for a quiet moment where the request wants that, and adds to `waited_s`.
+YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s);
+
 /// The visit that a request would have become, failed for this reason.
 Visit failed_visit(const VisitRequest& request, std::string reason);
 

@@ -105,7 +105,7 @@ Visit Visiting::fresh_visit(const Order& order, Progress& progress) {
   visit.varied = order.varied;
   visit.block = order.block;
   visit.order = static_cast<int>(study_.visits.size());
-  visit.process = visit.order;
+  visit.process = runner_.shared_process().value_or(visit.order);
   if (visit.status != VisitStatus::failed) visit.status = order.intended;
   if (visit.status == VisitStatus::kept && judge_.condemns(visit)) visit.status = VisitStatus::repeated;
   return visit;

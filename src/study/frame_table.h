@@ -16,24 +16,38 @@ struct TableFormat {
   std::map<std::string, std::string> column_names;  ///< Another name for a column: "frame_ms" -> "FrameTime".
   std::string variant;                ///< Holds for rows without a variant column; empty means the name of the file.
   std::optional<std::int64_t> count;  ///< Holds for rows without a count column.
-  std::string scenario = "recording"; ///< What the scenario is called.
-  std::string entities = "entities";  ///< What is counted, in the plural.
-  double budget_ms = 1000.0 / 60.0;
+  std::string variant_from;           ///< Regular expression whose first group in the name of a file is the variant; empty for none.
+  std::string count_from;             ///< The same for the count.
 };
 
-/// Reads frame tables into one study. Columns: `frame_ms` (required), `variant`, `count`, `visit`, `block`, `frame`, `alive`,
-/// `setup_ms`, `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is ignored. The last `outcome:` of a visit holds. Frames of one file, variant, count, block
-/// and visit are one visit, in the order of their rows; without a block column the visits of a cell are numbered as blocks.
-/// Times are in milliseconds with a decimal point. Quotes, CRLF, a byte order mark, blank lines and lines that begin with #
-/// are understood. Throws Error (bad input) with file and line: for a file without rows or without a needed column, for
-/// decimal commas and other separators (with advice), for numbers that are none, and for times that are not above zero.
-/// About a second for a million rows.
-Study read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format);
+/// Frames of one visit, row by row as a table tells them.
+struct Recording {
+  std::string file;     ///< Base name.
+  std::string variant;
+  std::int64_t count = 0;
+  std::optional<int> block;     ///< Where the table names it.
+  int process = 0;              ///< Number of the file, or of the visit where the table names those.
+  bool goes_on = false;         ///< Whether it follows another count in the same run, so that it begins with a change.
+  double setup_ms = 0;
+  std::vector<std::int64_t> frame_ns;
+  std::vector<std::int64_t> alive;                    ///< One per frame, or empty.
+  std::map<std::string, std::vector<double>> phases_ms;  ///< One per frame; 0 where a row tells none.
+  std::map<std::string, std::vector<double>> counters;   ///< The same.
+  std::map<std::string, double> outcome;              ///< As last told.
+  bool of_rates = false;        ///< Whether rows held frames per second: averages over many frames each.
+  std::optional<double> read_share;  ///< Of readings by eye: half of log(high / low), the widest of them.
+};
+
+/// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
+/// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive`, `setup_ms`, `phase:NAME`,
+/// `counter:NAME`, `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of
+/// one file, variant, count, block and visit are one recording, in the order of their rows; where the table names no visits and
+/// a count comes back after ten rows or more, it is another one. Times are in milliseconds with a decimal point. Throws Error
+/// (bad input) with file and line: for a file without rows or without a needed column, for decimal commas and other separators
+/// (with advice), for numbers that are none, and for times that are not above zero. About a second for a million rows.
+std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format);
 
 /// All frames of a study as a frame table: one row per sample of every visit that was made in a block.
 std::string frames_csv(const Study& study);
-
-/// One value quoted as CSV needs it.
-std::string csv_field(const std::string& value);
 
 }  // namespace mileage

@@ -13,16 +13,17 @@
 
 namespace mileage {
 
-/// What gets one curve: a variant with all its knobs, and how much other memory is walked between its frames.
+/// What gets one curve: a variant with all its knobs, how much other memory is walked between its frames, and of which build.
 struct Series {
   std::string variant;
   Knobs knobs;
   double cold_bytes = 0;  ///< 0: frames run back to back and keep their data in the caches.
+  std::string build;      ///< Name of the build that its program is of; empty where there is only one.
   bool operator==(const Series&) const = default;
 
   bool is_cold() const { return cold_bytes > 0; }
   /// The same with nothing between its frames; its outcome is the same.
-  Series warm() const { return {variant, knobs, 0}; }
+  Series warm() const { return {variant, knobs, 0, build}; }
 };
 
 /// The figure that a study is for.
@@ -42,6 +43,8 @@ struct Plan {
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
   bool aim = false;                  ///< Whether counts are added around the figures of the goal.
+  bool by_hand = false;              ///< Whether a person makes the visits: none is made but those of the blocks.
+  std::int64_t most_count = 0;       ///< Largest count that may be tried; 0 means any.
   double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
   int least_frames = 20;             ///< Measured frames of a visit, at least,
@@ -69,6 +72,9 @@ struct Head {
   Plan plan;
   Machine machine;
   bool imported = false;  ///< Whether the visits come from frame tables that something else wrote.
+  std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
+  std::vector<std::string> commands;  ///< Command lines that made the visits, with their placeholders, and base names alone.
+  std::string plan_print;  ///< Of a plan with commands: a print of its text, so that another one is not gone on with.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
 };
@@ -78,6 +84,7 @@ enum class VisitStatus {
   repeated,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole study.
   placing,   ///< Only told where counts lie; takes part in none.
   check,     ///< A short world whose outcome was compared before timing; takes part in none.
+  bound,     ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a curve.
   failed     ///< Has a reason instead of numbers.
 };
 
@@ -119,7 +126,7 @@ struct Visit {
   int order = 0;           ///< Place among all visits of the study, counted from 0.
   std::int64_t process = 0;  ///< Visits with the same number ran in the same process.
   VisitStatus status = VisitStatus::kept;
-  std::string failure;     ///< Plain reason of a failed visit; empty otherwise.
+  std::string failure;     ///< Plain reason of a failed or bound visit; empty otherwise.
   std::uint64_t seed = 0;
 
   double setup_ms = 0;
@@ -134,6 +141,7 @@ struct Visit {
   Memory memory;
   std::optional<YardstickReading> yardstick;
   MachineLoad load;
+  std::optional<double> read_share;         ///< Of a reading by eye: half of log(high / low), what was read between.
   double walked_ms = 0;                     ///< Spent on walking other memory between the frames, warm-up included.
   double waited_s = 0;                      ///< For a quiet moment, before the frames.
   double took_s = 0;                        ///< Time that the visit took the study, start of the process included.

@@ -112,6 +112,7 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   compare("scenario", there["scenario"]["name"], here["scenario"]["name"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
+  if (lines.empty()) compare("the plan with its commands", Json(in_file.plan_print), Json(asked_for.plan_print));
   if (lines.empty()) compare("what the scenario offers", there["scenario"], here["scenario"]);
   return lines;
 }

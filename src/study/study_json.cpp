@@ -12,17 +12,18 @@ namespace {
 constexpr const char* format_name = "mileage-study";
 constexpr int newest_version = 1;
 
-constexpr std::array<std::pair<VisitStatus, const char*>, 5> status_names{{{VisitStatus::kept, "kept"},
+constexpr std::array<std::pair<VisitStatus, const char*>, 6> status_names{{{VisitStatus::kept, "kept"},
                                                                            {VisitStatus::repeated, "repeated"},
                                                                            {VisitStatus::placing, "placing"},
                                                                            {VisitStatus::check, "check"},
+                                                                           {VisitStatus::bound, "bound"},
                                                                            {VisitStatus::failed, "failed"}}};
 
 VisitStatus status_from(const Json& object) {
   const auto name = read<std::string>(object, "status");
   for (const auto& [status, text] : status_names)
     if (name == text) return status;
-  refuse_field("status", "not a status", &object["status"], "kept, repeated, placing, check or failed");
+  refuse_field("status", "not a status", &object["status"], "kept, repeated, placing, check, bound or failed");
 }
 
 /// JSON has no NaN; a number that is none travels as null.
@@ -119,10 +120,13 @@ Goal goal_from(const Json& json) {
 Json to_json(const Plan& plan) {
   Json series = Json::array();
   for (const Series& one : plan.series) series.push_back(to_json(one));
-  return {{"series", series},          {"counts", plan.counts},           {"budget_ms", plan.budget_ms},
+  Json json{{"series", series},          {"counts", plan.counts},           {"budget_ms", plan.budget_ms},
           {"blocks", plan.blocks},     {"time_s", plan.time_s},           {"seed", plan.seed},
           {"least_frames", plan.least_frames}, {"heavy_frames", plan.heavy_frames}, {"least_ms", plan.least_ms}, {"precision", plan.precision},
           {"goal", to_json(plan.goal)}, {"aim", plan.aim}};
+  if (plan.by_hand) json["by_hand"] = true;
+  if (plan.most_count > 0) json["most_count"] = plan.most_count;
+  return json;
 }
 
 Plan plan_from(const Json& json) {
@@ -139,6 +143,8 @@ Plan plan_from(const Json& json) {
   plan.precision = read_or<double>(json, "precision", 0);
   if (json.contains("goal")) plan.goal = goal_from(json["goal"]);
   plan.aim = read_or<bool>(json, "aim", false);
+  plan.by_hand = read_or<bool>(json, "by_hand", false);
+  plan.most_count = read_or<std::int64_t>(json, "most_count", 0);
   return plan;
 }
 
@@ -194,6 +200,7 @@ void write_frames(const Visit& visit, Json& json) {
     json["yardstick"] = {{"version", visit.yardstick->version},
                          {"before", to_json(visit.yardstick->before)},
                          {"after", to_json(visit.yardstick->after)}};
+  if (visit.read_share) json["read_share"] = *visit.read_share;
   json["outcome"] = to_json(visit.outcome);
 }
 
@@ -218,6 +225,7 @@ void read_frames(const Json& json, Visit& visit) {
     visit.yardstick = {read<int>(yardstick, "version"), yardstick_times_from(field_of(yardstick, "before")),
                        yardstick_times_from(field_of(yardstick, "after"))};
   }
+  if (json.contains("read_share")) visit.read_share = read<double>(json, "read_share");
   visit.outcome = outcome_from_json(field_of(json, "outcome"));
 }
 
@@ -249,11 +257,13 @@ Knobs knobs_from_json(const Json& json) {
 Json to_json(const Series& series) {
   Json json{{"variant", series.variant}, {"knobs", to_json(series.knobs)}};
   if (series.is_cold()) json["cold_bytes"] = series.cold_bytes;
+  if (!series.build.empty()) json["build"] = series.build;
   return json;
 }
 
 Series series_from_json(const Json& json) {
-  return {read<std::string>(json, "variant"), knobs_from_json(field_of(json, "knobs")), read_or<double>(json, "cold_bytes", 0)};
+  return {read<std::string>(json, "variant"), knobs_from_json(field_of(json, "knobs")), read_or<double>(json, "cold_bytes", 0),
+          read_or<std::string>(json, "build", "")};
 }
 
 Json to_json(const Outcome& outcome) {
@@ -309,6 +319,9 @@ Json to_json(const Head& head) {
             {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
             {"machine", to_json(head.machine)}};
   if (head.imported) json["imported"] = true;
+  if (!head.notes.empty()) json["notes"] = head.notes;
+  if (!head.commands.empty()) json["commands"] = head.commands;
+  if (!head.plan_print.empty()) json["plan_print"] = head.plan_print;
   if (head.remembered_yardstick_ns) json["remembered_yardstick_ns"] = *head.remembered_yardstick_ns;
   return json;
 }
@@ -323,6 +336,9 @@ Head head_from_json(const Json& json) {
   head.plan = plan_from(field_of(json, "plan"));
   head.machine = machine_from(field_of(json, "machine"));
   head.imported = read_or<bool>(json, "imported", false);
+  if (json.contains("notes")) head.notes = read_list<std::string>(json, "notes");
+  if (json.contains("commands")) head.commands = read_list<std::string>(json, "commands");
+  head.plan_print = read_or<std::string>(json, "plan_print", "");
   if (json.contains("remembered_yardstick_ns")) head.remembered_yardstick_ns = read<double>(json, "remembered_yardstick_ns");
   return head;
 }
@@ -333,10 +349,8 @@ Json to_json(const Visit& visit) {
             {"seed", visit.seed}, {"took_s", visit.took_s}, {"waited_s", visit.waited_s},
             {"busy_cores", visit.load.busy_cores}, {"stolen_share", visit.load.stolen_share}};
   if (visit.status == VisitStatus::check) json["varied"] = to_json(visit.varied);
-  if (visit.status == VisitStatus::failed)
-    json["failure"] = visit.failure;
-  else
-    write_frames(visit, json);
+  if (!visit.failure.empty()) json["failure"] = visit.failure;
+  if (visit.status != VisitStatus::failed) write_frames(visit, json);
   return json;
 }
 
@@ -354,10 +368,9 @@ Visit visit_from_json(const Json& json) {
   visit.waited_s = read_or<double>(json, "waited_s", 0);
   visit.load = {read_or<double>(json, "busy_cores", 0), read_or<double>(json, "stolen_share", 0)};
   if (json.contains("varied")) visit.varied = knobs_from_json(json["varied"]);
-  if (visit.status == VisitStatus::failed)
-    visit.failure = read<std::string>(json, "failure");
-  else
-    read_frames(json, visit);
+  const bool has_reason = visit.status == VisitStatus::failed || visit.status == VisitStatus::bound;
+  if (has_reason) visit.failure = read<std::string>(json, "failure");
+  if (visit.status != VisitStatus::failed) read_frames(json, visit);
   return visit;
 }
 

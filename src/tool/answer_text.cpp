@@ -103,7 +103,7 @@ std::string evidence_footer(const Findings& findings) {
   std::string text;
   for (const std::string& line : cold_lines(findings)) text += line + "\n";
   return text + fmt::format("{}\n{}\n{}\n{}\n", evidence_text(findings), quietness_text(findings), machine_text(findings.head.machine),
-                     build_text(findings.head.scenario.build));
+                     build_text(findings.head));
 }
 
 }  // namespace mileage

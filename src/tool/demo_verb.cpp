@@ -90,7 +90,7 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   ProgramRunner runner(own_program());
   if (!options.json)
     print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note, options.time));
-  const Summary summary = measure_into(files.study, drift, plan, runner);
+  const Summary summary = measure_into(files.study, head_for(drift, plan), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 
   const Findings findings = analyse(read_study(files.study), {});

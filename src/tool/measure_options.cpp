@@ -57,16 +57,35 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--frames", options.frames, 1, 100'000, "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
   verb.option("-o,--output", options.output, "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("--builds", options.builds, "measure several builds of one program side by side: before=build-a/night,after=build-b/night");
   verb.option("--memory-limit", options.memory_limit, "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
   verb.flag("--as-given", options.as_given, "measure just the counts given; otherwise some are added around capacities and break-evens");
+  verb.flag("--by-hand", options.by_hand, "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
   verb.flag("--same-process", options.same_process, "without a process per visit, for a debugger; a crash ends the study");
   verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
+}
+
+std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options) {
+  std::vector<std::pair<std::string, std::filesystem::path>> builds;
+  if (options.builds.empty()) return builds;
+  for (const std::string& text : split(options.builds, ',')) {
+    const auto equals = text.find('=');
+    if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+      throw Error({.kind = FaultKind::usage, .field = "--builds", .problem = "not a build with its program", .found = text,
+                   .accepted = "NAME=PROGRAM,NAME=PROGRAM, such as before=build-a/night,after=build-b/night"});
+    const std::filesystem::path program = std::filesystem::absolute(text.substr(equals + 1));
+    if (!std::filesystem::exists(program))
+      throw Error({.kind = FaultKind::usage, .field = "--builds", .problem = "there is no such program", .found = text.substr(equals + 1)});
+    builds.emplace_back(text.substr(0, equals), program);
+  }
+  return builds;
 }
 
 Wish wish_of(const MeasureOptions& options) {
   const auto or_usual = [](const std::string& text, const char* usual) { return text.empty() ? std::string(usual) : text; };
   Wish wish;
   if (!options.variants.empty()) wish.variants = split(options.variants, ',');
+  for (const auto& [name, program] : builds_of(options)) wish.builds.push_back(name);
   for (const std::string& knob : options.knobs) read_knob(knob, wish);
   wish.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "--counts");
   wish.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "--budget");
@@ -76,6 +95,7 @@ Wish wish_of(const MeasureOptions& options) {
   if (wish.goal.budget_ms > 0 && options.budget.empty()) wish.budget_ms = wish.goal.budget_ms;
   if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "--time");
   wish.aim = !options.as_given;
+  wish.by_hand = options.by_hand;
   wish.blocks = options.blocks;
   if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "--seed"));
   if (options.frames > 0) wish.least_frames = options.frames;

@@ -1,11 +1,15 @@
 // What `measure` is told, by options and by a plan file, and the wish it makes.
 #pragma once
 
+#include <filesystem>
+#include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "measure/plan.h"
 #include "tool/command_line.h"
+#include "tool/own_commands.h"
 
 namespace mileage {
 
@@ -27,14 +31,22 @@ struct MeasureOptions {
   int frames = 0;
   std::string output;
   std::string program;
+  std::string builds;
   std::string memory_limit;
   bool as_given = false;
+  bool by_hand = false;
   bool same_process = false;
   bool dry_run = false;
   bool json = false;
+  std::optional<OwnCommands> own_commands;  ///< By a plan file alone.
+  std::string plan_print;                   ///< Of a plan with commands.
 };
 
 void add_measure_options(Verb& verb, MeasureOptions& options);
+
+/// "before=build-a/night,after=build-b/night" in the order given, paths made absolute. Throws Error (usage) for anything else, and
+/// for a file that is not there.
+std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
 /// What the options wish for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
 Wish wish_of(const MeasureOptions& options);

@@ -1,81 +1,75 @@
+#include <unistd.h>
+
 #include <filesystem>
 #include <memory>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "measure/command_runner.h"
+#include "measure/hand_runner.h"
 #include "measure/machine_facts.h"
-#include "study/study_file.h"
 #include "tool/answer_options.h"
-#include "tool/answer_text.h"
 #include "tool/dry_run.h"
 #include "tool/measure_options.h"
 #include "tool/measuring.h"
 #include "tool/output.h"
 #include "tool/plan_file.h"
 #include "tool/verbs.h"
-#include "types/error.h"
 #include "tool/exit_codes.h"
+#include "types/error.h"
 #include "types/notation.h"
-#include "views/findings_json.h"
-#include "views/words.h"
 
 namespace mileage {
 namespace {
-
-Json summary_json(const Summary& summary, const std::string& output) {
-  Json json = envelope("measure", {});
-  json["study"] = std::filesystem::path(output).filename().string();
-  json["blocks"] = summary.blocks;
-  json["visits_kept"] = summary.kept;
-  json["visits_failed"] = summary.failed;
-  json["stopped"] = summary.stopped;
-  json["elapsed_s"] = summary.elapsed_s;
-  json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
-  json["blocks_lacking"] = summary.blocks_lacking;
-  return json;
-}
-
-std::string reached_text(const Summary& summary, const Plan& plan) {
-  const std::string wanted = fmt::format("{} was wanted", precision_text(plan.precision));
-  if (!summary.reached) return wanted + "; no interval to hold against it";
-  if (*summary.reached <= plan.precision) return fmt::format("{} reached, {}", precision_text(*summary.reached), wanted);
-  return fmt::format("{} reached, {}: about {} more block{} would do", precision_text(*summary.reached), wanted, summary.blocks_lacking,
-                     summary.blocks_lacking == 1 ? "" : "s");
-}
-
-std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output) {
-  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed, in {} s{}\n", output, summary.blocks, summary.kept,
-                                 summary.failed, three_digits(summary.elapsed_s), summary.stopped ? "; stopped before the plan was done" : "");
-  if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
-  return text + "\n";
-}
-
-void say_what_is_known(const std::string& output) {
-  const Findings findings = analyse(read_study(output), {});
-  print(preamble(findings) + capacity_answer(findings) + evidence_footer(findings));
-  print(fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", output));
-}
 
 /// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine along.
 double memory_limit_of(const MeasureOptions& options) {
   return options.memory_limit.empty() ? machine_facts().memory_bytes / 2 : parse_bytes(options.memory_limit, "--memory-limit");
 }
 
-/// Visits in this process, with what they need.
-class DebuggingRunner : public SameProcessRunner {
+/// A runner that lives together with its instruments.
+template <class Made>
+class WithInstruments : private OwnInstruments, public Made {
  public:
-  explicit DebuggingRunner(const Catalogue& catalogue) : SameProcessRunner(catalogue, {&clock_, &yardstick_, read_load}) {}
-
- private:
-  SystemClock clock_;
-  MachineYardstick yardstick_{clock_};
+  explicit WithInstruments(const Catalogue& catalogue) : Made(catalogue, instruments) {}
+  WithInstruments(Scenario scenario, CommandPlan plan, double memory_limit_bytes)
+      : Made(std::move(scenario), std::move(plan), instruments, memory_limit_bytes) {}
 };
 
+/// A person at this terminal, who saves recordings in the current folder.
+class PersonRunner : private OwnInstruments, public HandRunner {
+ public:
+  explicit PersonRunner(const Scenario& scenario)
+      : HandRunner(scenario, std::filesystem::current_path(), {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); }, was_interrupted}, clock) {}
+};
+
+/// Options that say who makes the visits exclude each other.
+void check_who_measures(const MeasureOptions& options) {
+  const auto refuse = [](const char* option, const char* problem) { throw Error({.kind = FaultKind::usage, .field = option, .problem = problem}); };
+  if (options.same_process && !options.program.empty()) refuse("--same-process", "does not go with --program");
+  if (options.same_process && !options.builds.empty()) refuse("--same-process", "does not go with --builds");
+  if (!options.program.empty() && !options.builds.empty()) refuse("--builds", "does not go with --program");
+  if (options.by_hand && !options.own_commands) refuse("--by-hand", "needs a plan file that names the variants: [variant.NAME]");
+  if (options.by_hand && !options.builds.empty()) refuse("--by-hand", "does not go with --builds");
+  if (options.by_hand && options.counts.empty()) refuse("--by-hand", "needs the counts to record: counts in the plan, or --counts");
+  if (!options.own_commands) return;
+  if (options.same_process) refuse("--same-process", "does not go with a plan of commands, which are processes of their own");
+  if (!options.program.empty()) refuse("--program", "does not go with a plan of commands, which names its programs");
+  if (!options.cold.empty()) refuse("--cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
+}
+
 std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {
-  if (options.same_process && !options.program.empty())
-    throw Error({.kind = FaultKind::usage, .field = "--same-process", .problem = "does not go with --program"});
-  if (options.same_process) return std::make_unique<DebuggingRunner>(catalogue);
+  check_who_measures(options);
+  const auto builds = builds_of(options);
+  if (options.by_hand) return std::make_unique<PersonRunner>(options.own_commands->scenario);
+  if (options.own_commands) {
+    CommandPlan plan = options.own_commands->plan;
+    plan.builds.insert(builds.begin(), builds.end());
+    return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan), memory_limit_of(options));
+  }
+  if (!builds.empty()) return std::make_unique<BuildsRunner>(builds, memory_limit_of(options));
+  if (options.same_process) return std::make_unique<WithInstruments<SameProcessRunner>>(catalogue);
   const std::filesystem::path program = options.program.empty() ? own_program() : std::filesystem::path(options.program);
   return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
 }
@@ -99,14 +93,31 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
     return exit_answered;
   }
 
-  const Summary summary = measure_into(output, scenario, plan, *runner);
+  Head head = head_for(scenario, plan);
+  if (options.own_commands && !options.by_hand) {
+    CommandPlan told = options.own_commands->plan;
+    for (const auto& [name, program] : builds_of(options)) told.builds[name] = program;
+    head.commands = told_commands(told);
+  }
+  head.plan_print = options.plan_print;
+  const Summary summary = measure_into(output, head, *runner);
   if (options.json)
-    print(summary_json(summary, output));
+    print(summary_json("measure", summary, output));
   else
     print(summary_text(summary, plan, output));
-  if (!options.json && summary.kept > 0) say_what_is_known(output);
+  if (!options.json && summary.kept > 0) print(what_is_known(output));
   if (summary.kept == 0) complain("nothing could be measured; the reasons are in " + output);
   return exit_code_of(summary);
+}
+
+/// A person who stops in the middle of a recording goes on later.
+int measure_until_stopped(const MeasureOptions& options, const Catalogue& catalogue) {
+  try {
+    return measure(options, catalogue);
+  } catch (const HandRunner::Stopped&) {
+    warn("stopped; the same command goes on");
+    return exit_interrupted;
+  }
 }
 
 }  // namespace
@@ -119,8 +130,10 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
       "  mileage measure --scenario drift --knob scatter=0,1 --knob workers=1,2 --blocks 8 -o workers.study.jsonl\n"
       "  mileage measure --scenario drift --precision 3% --for breakeven:objects,columns -o pair.study.jsonl\n"
       "  mileage measure night.toml --dry-run\n"
-      "  mileage measure --program ./my_game --scenario crowd -o crowd.study.jsonl\n",
-      [options, &catalogue] { return measure(*options, catalogue); });
+      "  mileage measure --program ./my_game --scenario crowd -o crowd.study.jsonl\n"
+      "  mileage measure night.toml --by-hand --counts 2k,4k,8k,16k -o night.study.jsonl\n"
+      "  mileage measure night.toml --builds before=build-a/night,after=build-b/night -o change.study.jsonl\n",
+      [options, &catalogue] { return measure_until_stopped(*options, catalogue); });
   add_measure_options(verb, *options);
   add_json(verb, options->json);
 }

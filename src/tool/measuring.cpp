@@ -2,6 +2,7 @@
 
 #include <unistd.h>
 
+#include <algorithm>
 #include <atomic>
 #include <chrono>
 #include <csignal>
@@ -11,15 +12,19 @@
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
 
 #include "analysis/labels.h"
 #include "measure/machine_facts.h"
 #include "measure/remembered_level.h"
 #include "study/study_file.h"
+#include "tool/answer_options.h"
+#include "tool/answer_text.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/version.h"
+#include "views/findings_json.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -29,23 +34,6 @@ std::atomic<bool> interrupted{false};
 
 /// A shorter study may have met the machine at a lucky moment only.
 constexpr std::size_t visits_to_remember = 20;
-
-/// While it lives, Ctrl-C only asks the measuring loop to stop.
-class InterruptGuard {
- public:
-  InterruptGuard() {
-    interrupted = false;
-    struct sigaction action {};
-    action.sa_handler = [](int) { interrupted = true; };
-    ::sigaction(SIGINT, &action, &before_);
-  }
-  ~InterruptGuard() { ::sigaction(SIGINT, &before_, nullptr); }
-  InterruptGuard(const InterruptGuard&) = delete;
-  InterruptGuard& operator=(const InterruptGuard&) = delete;
-
- private:
-  struct sigaction before_ {};
-};
 
 /// Tells of progress on standard error.
 class ProgressLine {
@@ -98,6 +86,15 @@ struct Opened {
   Head head;
   std::vector<Visit> made;
   std::unique_ptr<StudyWriter> writer;
+  std::size_t visits_before = 0;  ///< Of runs that this one joins,
+  int blocks_before = 0;          ///< and their blocks.
+
+  /// A visit as it stands behind those of earlier runs.
+  Visit following(Visit visit) const {
+    visit.order += static_cast<int>(visits_before);
+    if (visit.block >= 0) visit.block += blocks_before;
+    return visit;
+  }
 };
 
 /// Makes the file, or goes on with one of the same plan; anything else is refused and left as it is.
@@ -121,9 +118,44 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   return {study.head, std::move(study.visits), std::move(writer)};
 }
 
+/// Makes the file, or takes one of the same scenario and series to add another run to.
+Opened join_study(const std::filesystem::path& file, const Head& head) {
+  if (!std::filesystem::exists(file)) return open_study(file, head);
+  auto writer = std::make_unique<StudyWriter>(file);
+  const Study study = read_study(file);
+  const bool is_same = study.head.scenario.name == head.scenario.name && study.head.plan.series == head.plan.series &&
+                       study.head.machine.processor == head.machine.processor;
+  if (!is_same)
+    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
+                 .problem = "the file holds a study of another scenario, other variants or another machine, which this run cannot join",
+                 .accepted = "another name with -o"});
+  int blocks = 0;
+  for (const Visit& visit : study.visits) blocks = std::max(blocks, visit.block + 1);
+  return {head, {}, std::move(writer), study.visits.size(), blocks};
+}
+
+std::string reached_text(const Summary& summary, const Plan& plan) {
+  const std::string wanted = fmt::format("{} was wanted", precision_text(plan.precision));
+  if (!summary.reached) return wanted + "; no interval to hold against it";
+  if (*summary.reached <= plan.precision) return fmt::format("{} reached, {}", precision_text(*summary.reached), wanted);
+  return fmt::format("{} reached, {}: about {} more block{} would do", precision_text(*summary.reached), wanted, summary.blocks_lacking,
+                     summary.blocks_lacking == 1 ? "" : "s");
+}
+
 }  // namespace
 
-Summary measure_into(const std::filesystem::path& file, const Scenario& scenario, const Plan& plan, Runner& runner) {
+InterruptGuard::InterruptGuard() {
+  interrupted = false;
+  struct sigaction action {};
+  action.sa_handler = [](int) { interrupted = true; };
+  ::sigaction(SIGINT, &action, &before_);
+}
+
+InterruptGuard::~InterruptGuard() { ::sigaction(SIGINT, &before_, nullptr); }
+
+bool was_interrupted() { return interrupted; }
+
+Head head_for(const Scenario& scenario, const Plan& plan) {
   Head head;
   head.program = std::string("mileage ") + version;
   head.recorded = today();
@@ -131,19 +163,49 @@ Summary measure_into(const std::filesystem::path& file, const Scenario& scenario
   head.plan = plan;
   head.machine = machine_facts();
   head.remembered_yardstick_ns = remembered_level_ns(head.machine);
+  return head;
+}
 
-  const Opened opened = open_study(file, head);
+Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how) {
+  const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
   if (!opened.made.empty()) warn(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
+  if (opened.visits_before > 0) warn(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
   const InterruptGuard guard;
-  ProgressLine line(plan);
+  ProgressLine line(head.plan);
   SystemClock clock;
   Watch watch;
-  watch.keep = [&](const Visit& visit) { opened.writer->append(visit); };
+  watch.keep = [&](const Visit& visit) { opened.writer->append(opened.following(visit)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
-  watch.stop = [] { return interrupted.load(); };
+  watch.stop = [&] { return interrupted.load() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
   if (summary.yardstick_ns && summary.kept >= visits_to_remember) remember_level(head.machine, *summary.yardstick_ns);
   return summary;
+}
+
+Json summary_json(const char* verb, const Summary& summary, const std::string& output) {
+  Json json = envelope(verb, {});
+  json["study"] = std::filesystem::path(output).filename().string();
+  json["blocks"] = summary.blocks;
+  json["visits_kept"] = summary.kept;
+  json["visits_failed"] = summary.failed;
+  json["stopped"] = summary.stopped;
+  json["elapsed_s"] = summary.elapsed_s;
+  json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
+  json["blocks_lacking"] = summary.blocks_lacking;
+  return json;
+}
+
+std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output) {
+  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed, in {} s{}\n", output, summary.blocks, summary.kept,
+                                 summary.failed, three_digits(summary.elapsed_s), summary.stopped ? "; stopped before the plan was done" : "");
+  if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
+  return text + "\n";
+}
+
+std::string what_is_known(const std::string& output) {
+  const Findings findings = analyse(read_study(output), {});
+  return preamble(findings) + capacity_answer(findings) + evidence_footer(findings) +
+         fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", output);
 }
 
 int exit_code_of(const Summary& summary) {

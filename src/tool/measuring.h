@@ -1,16 +1,54 @@
 // Measuring as the verbs measure and demo do it: into a file, with a progress line, until done or Ctrl-C.
 #pragma once
 
+#include <csignal>
 #include <filesystem>
+#include <functional>
+#include <string>
 
 #include "measure/measure_study.h"
 #include "measure/runner.h"
+#include "measure/yardstick.h"
+#include "study/study_json.h"
 
 namespace mileage {
 
-/// Measures a plan into a study file; a file of the same plan is gone on with, any other is refused. Progress goes to standard error: one live line on a terminal, a plain line now
+/// The head of a study that is begun now, on this machine.
+Head head_for(const Scenario& scenario, const Plan& plan);
+
+/// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused. Progress goes to standard error: one live line on a terminal, a plain line now
 /// and then elsewhere. Ctrl-C ends it after the visit in work. Throws Error when the file cannot be written.
-Summary measure_into(const std::filesystem::path& file, const Scenario& scenario, const Plan& plan, Runner& runner);
+struct MeasureHow {
+  bool joins = false;                ///< A file that is there gets the visits of another run, in blocks of their own.
+  std::function<bool()> stop = {};   ///< Asked besides Ctrl-C.
+};
+Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how = {});
+
+/// While it lives, Ctrl-C only asks what runs to stop.
+class InterruptGuard {
+ public:
+  InterruptGuard();
+  ~InterruptGuard();
+  InterruptGuard(const InterruptGuard&) = delete;
+  InterruptGuard& operator=(const InterruptGuard&) = delete;
+
+ private:
+  struct sigaction before_ {};
+};
+/// Whether Ctrl-C was pressed since the last guard began.
+bool was_interrupted();
+
+/// What this process times visits of others with.
+struct OwnInstruments {
+  SystemClock clock;
+  MachineYardstick yardstick{clock};
+  Instruments instruments{&clock, &yardstick, read_load};
+};
+
+/// How measuring ended, for people and as JSON, and what can be said already.
+std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output);
+Json summary_json(const char* verb, const Summary& summary, const std::string& output);
+std::string what_is_known(const std::string& output);
 
 /// Exit code that goes with how measuring ended.
 int exit_code_of(const Summary& summary);

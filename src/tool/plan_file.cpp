@@ -1,5 +1,7 @@
 #include "tool/plan_file.h"
 
+#include <algorithm>
+#include <cstdint>
 #include <fstream>
 #include <functional>
 #include <map>
@@ -8,6 +10,7 @@
 #include <fmt/ranges.h>
 #include <toml++/toml.h>
 
+#include "tool/own_commands.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -31,7 +34,7 @@ class PlanReader {
         options_->as_given = options_->as_given || truth_of(name, value);
       } else if (name == "knobs") {
         read_knobs(value);
-      } else {
+      } else if (!is_own_command_key(name, value)) {
         refuse_key(name, key.source().begin.line, texts, numbers);
       }
     }
@@ -42,7 +45,7 @@ class PlanReader {
     return {{"scenario", &options_->scenario}, {"variants", &options_->variants},   {"counts", &options_->counts},
             {"cold", &options_->cold},         {"budget", &options_->budget},       {"precision", &options_->precision},
             {"for", &options_->goal},          {"time", &options_->time},           {"seed", &options_->seed},
-            {"output", &options_->output},     {"program", &options_->program},     {"memory-limit", &options_->memory_limit}};
+            {"output", &options_->output},     {"program", &options_->program},     {"builds", &options_->builds},       {"memory-limit", &options_->memory_limit}};
   }
 
   [[noreturn]] void refuse(const std::string& key, const toml::node& value, const char* accepted) const {
@@ -55,6 +58,8 @@ class PlanReader {
     std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
+    for (const char* own : {"variant", "command", "knob", "entities", "note", "reference"}) known.emplace_back(own);
+    std::erase(known, name);  // the name of a table, given as a text
     const std::string near = nearest_name(name, known);
     throw Error({.file = file_, .line = static_cast<int>(line), .field = name, .problem = "no such key in a plan", .found = name,
                  .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", ")) : near});
@@ -105,6 +110,14 @@ class PlanReader {
   MeasureOptions* options_;
 };
 
+/// A print of the file's text (FNV-1a, 64 bits; Fowler, Noll and Vo 1991).
+std::string print_of(const std::filesystem::path& file) {
+  std::ifstream stream(file, std::ios::binary);
+  std::uint64_t print = 14695981039346656037ULL;
+  for (char c = 0; stream.get(c);) print = (print ^ static_cast<unsigned char>(c)) * 1099511628211ULL;
+  return fmt::format("{:016x}", print);
+}
+
 }  // namespace
 
 void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
@@ -118,6 +131,8 @@ void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) 
                  .problem = fmt::format("not TOML: {}", error.description())});
   }
   PlanReader(file.string(), options).read(plan);
+  options.own_commands = read_own_commands(plan, file, options.scenario, options.by_hand);
+  if (options.own_commands) options.plan_print = print_of(file);
 }
 
 }  // namespace mileage

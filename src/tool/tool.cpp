@@ -22,6 +22,7 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);
   add_list_verb(line, catalogue);
   add_measure_verb(line, catalogue);
+  add_drive_verb(line);
   add_curve_verb(line);
   add_capacity_verb(line);
   add_breakeven_verb(line);

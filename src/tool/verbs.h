@@ -8,6 +8,7 @@ namespace mileage {
 
 void add_list_verb(CommandLine& line, const Catalogue& catalogue);
 void add_measure_verb(CommandLine& line, const Catalogue& catalogue);
+void add_drive_verb(CommandLine& line);
 void add_curve_verb(CommandLine& line);
 void add_capacity_verb(CommandLine& line);
 void add_breakeven_verb(CommandLine& line);

@@ -128,7 +128,7 @@ std::string method(const Findings& findings) {
   }
   std::string cold;
   for (const std::string& line : cold_lines(findings)) cold += paragraph(line);
-  return heading("Machine and method") + cold + paragraph(machine_text(head.machine)) + paragraph(build_text(head.scenario.build)) +
+  return heading("Machine and method") + cold + paragraph(machine_text(head.machine)) + paragraph(build_text(head)) +
          paragraph("Knobs: " + knobs + ".") + paragraph(quietness_text(findings)) +
          paragraph(fmt::format("Measured by {} on {}; {}. Every visit ran in a process of its own, in {} blocks of shuffled "
                                "order; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "

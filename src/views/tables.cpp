@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "analysis/tail.h"
-#include "study/frame_table.h"
+#include "study/csv_reader.h"
 #include "types/notation.h"
 #include "views/words.h"
 
@@ -175,8 +177,9 @@ std::vector<std::string> missing_measurements(const Findings& findings) {
       knobs += fmt::format(" --knob {}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
     if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
     const double from = series.curve.all.most();
-    const std::string command = fmt::format("mileage measure --scenario {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
-                                            findings.head.scenario.name, series.series.variant, knobs, count_text(from),
+    const std::string what = findings.head.commands.empty() ? "--scenario " + findings.head.scenario.name : "PLAN.toml";
+    const std::string command = fmt::format("mileage measure {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
+                                            what, series.series.variant, knobs, count_text(from),
                                             count_text(8 * from), three_digits(one.capacity.budget_ms));
     if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
   }
@@ -463,13 +466,28 @@ std::string worth_text(const Findings& findings) {
 }
 
 std::vector<std::string> failure_lines(const Findings& findings, std::size_t most) {
-  std::vector<std::string> lines;
+  struct Alike {
+    const Failure* first;
+    std::set<double> at;
+    std::size_t visits = 0;
+  };
+  std::vector<Alike> kinds;
   for (const Failure& failure : findings.failures) {
+    auto kind = std::find_if(kinds.begin(), kinds.end(), [&](const Alike& one) { return one.first->label == failure.label && one.first->reason == failure.reason; });
+    if (kind == kinds.end()) kind = kinds.insert(kinds.end(), {&failure, {}, 0});
+    kind->at.insert(failure.x);
+    ++kind->visits;
+  }
+  std::vector<std::string> lines;
+  for (const Alike& kind : kinds) {
     if (lines.size() == most) {
-      lines.push_back(fmt::format("... and {} more", findings.failures.size() - most));
+      lines.push_back(fmt::format("... and {} more of other kinds", kinds.size() - most));
       break;
     }
-    lines.push_back(fmt::format("{} at {}: {}", failure.label, place_text(failure.x, findings.axis), failure.reason));
+    std::vector<std::string> places;
+    for (const double x : kind.at) places.push_back(place_text(x, findings.axis));
+    lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "), kind.visits > 1 ? fmt::format(" ({} visits)", kind.visits) : "",
+                                kind.first->reason));
   }
   return lines;
 }

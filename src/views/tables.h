@@ -64,7 +64,7 @@ std::string summaries_csv(const Findings& findings);
 /// How quiet the machine was, in one line.
 std::string quietness_text(const Findings& findings);
 
-/// One line per visit that failed, at most `most` of them and a line that counts the rest.
+/// One line per series and reason for which visits failed, at most `most` of them and a line that counts the rest.
 std::vector<std::string> failure_lines(const Findings& findings, std::size_t most = 8);
 
 }  // namespace mileage

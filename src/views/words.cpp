@@ -5,6 +5,7 @@
 #include <string>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "types/notation.h"
 
@@ -199,7 +200,9 @@ std::string machine_text(const Machine& machine) {
   return machine.system.empty() ? text : text + ", " + machine.system;
 }
 
-std::string build_text(const Build& build) {
+std::string build_text(const Head& head) {
+  const Build& build = head.scenario.build;
+  if (!head.commands.empty()) return fmt::format("commands: {}", fmt::join(head.commands, "; "));
   if (!build.known) return "build unknown";
   return fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
                      build.optimised ? "" : ", NOT OPTIMISED");

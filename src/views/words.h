@@ -63,6 +63,7 @@ std::string evidence_text(const Findings& findings);
 /// time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
 std::vector<std::string> cold_lines(const Findings& findings);
 std::string machine_text(const Machine& machine);
-std::string build_text(const Build& build);
+/// How what was measured was built, or the commands that were measured, in one line.
+std::string build_text(const Head& head);
 
 }  // namespace mileage

@@ -14,7 +14,7 @@ using testing_support::ScratchFolder;
 using testing_support::write_text;
 
 const std::filesystem::path source = MILEAGE_SOURCE_DIR;
-const std::vector<std::string> verbs{"list", "measure", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "machine", "demo"};
+const std::vector<std::string> verbs{"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "machine", "demo"};
 
 TEST(SourceTree, IncludesGoDownwards) { EXPECT_THAT(upward_includes(source), IsEmpty()); }
 TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_headers(source), IsEmpty()); }
@@ -37,9 +37,10 @@ TEST_F(PlantedViolation, OfTheLayersIsSeen) {
   plant("src/analysis/a.cpp", "#include \"measure/clock.h\"\n#include \"types/error.h\"\n");
   plant("src/views/b.cpp", "#include \"mileage/tool/tool.h\"\n");
   plant("src/misc/c.cpp", "");
+  plant("include/mileage/alone.h", "#include <unistd.h>\n#include \"mileage/types/frame.h\"\n");
   EXPECT_THAT(upward_includes(root_.path()),
               ElementsAre("src/analysis/a.cpp includes measure/clock.h", "src/misc/c.cpp lies in no layer",
-                          "src/views/b.cpp includes mileage/tool/tool.h"));
+                          "src/views/b.cpp includes mileage/tool/tool.h", "include/mileage/alone.h includes mileage/types/frame.h"));
 }
 
 TEST_F(PlantedViolation, OfThePublicHeadersIsSeen) {

@@ -424,5 +424,14 @@ TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
   EXPECT_EQ(near.size(), 3U);
 }
 
+TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
+  Wish wish = wish_for({10, 3000}, 1);
+  wish.time_s = 60;
+  measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}}, wish);  // 60 s for twenty frames of 3,000
+  std::vector<std::int64_t> counts;
+  for (const Visit& visit : visits_of(VisitStatus::check, "columns")) counts.push_back(visit.count);
+  EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 46}));  // 0.9 s
+}
+
 }  // namespace
 }  // namespace mileage

@@ -3,6 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include "measure/recorded_visits.h"
 #include "support/scratch.h"
 #include "types/error.h"
 
@@ -16,7 +17,7 @@ using testing_support::write_text;
 
 class FrameTable : public testing::Test {
  protected:
-  Study read(const std::string& text, const TableFormat& format = {}) const {
+  std::vector<Recording> read(const std::string& text, const TableFormat& format = {}) const {
     write_text(folder_ / "night.csv", text);
     return read_frame_tables({folder_ / "night.csv"}, format);
   }
@@ -31,58 +32,86 @@ class FrameTable : public testing::Test {
   ScratchFolder folder_;
 };
 
-TEST_F(FrameTable, ReadsVisitsWithAllTheirColumns) {
-  const Study study = read(
+TEST_F(FrameTable, ReadsRecordingsWithAllTheirColumns) {
+  const auto recordings = read(
       "variant,count,visit,block,frame,alive,setup_ms,frame_ms,phase:move,counter:updates,outcome:height,remark\n"
       "plain,100,1,0,0,100,5.5,1.25,1,100,2,first\n"
       "plain,100,1,0,1,99,5.5,1.5,1.25,100,3,\n"
       "plain,100,2,1,0,100,5,2,1,100,2,\n");
-  ASSERT_EQ(study.visits.size(), 2U);
-  const Visit& visit = study.visits[0];
-  EXPECT_EQ(visit.series.variant, "plain");
-  EXPECT_THAT(visit.samples_ns, ElementsAre(1'250'000, 1'500'000));
-  EXPECT_EQ(visit.alive, 99);
-  EXPECT_EQ(visit.setup_ms, 5.5);
-  EXPECT_EQ(visit.phases_ms.at("move"), 2.25);
-  EXPECT_EQ(visit.counters.at("updates"), 200);
-  EXPECT_EQ(visit.outcome.quantities().front().value, 3);
-  EXPECT_EQ(study.visits[1].block, 1);
-  EXPECT_TRUE(study.head.imported);
-  EXPECT_THAT(study.head.plan.counts, ElementsAre(100));
-}
-
-TEST_F(FrameTable, VisitsOfACellAreBlocksWhereNoneAreNamed) {
-  const Study study = read("variant,count,visit,frame_ms\na,10,x,1\na,10,y,1\nb,10,x,1\na,20,x,1\n");
-  std::vector<int> blocks;
-  for (const Visit& visit : study.visits) blocks.push_back(visit.block);
-  EXPECT_THAT(blocks, ElementsAre(0, 1, 0, 0));
+  ASSERT_EQ(recordings.size(), 2U);
+  const Recording& first = recordings[0];
+  EXPECT_EQ(first.file, "night.csv");
+  EXPECT_EQ(first.variant, "plain");
+  EXPECT_THAT(first.frame_ns, ElementsAre(1'250'000, 1'500'000));
+  EXPECT_THAT(first.alive, ElementsAre(100, 99));
+  EXPECT_EQ(first.setup_ms, 5.5);
+  EXPECT_THAT(first.phases_ms.at("move"), ElementsAre(1, 1.25));
+  EXPECT_THAT(first.counters.at("updates"), ElementsAre(100, 100));
+  EXPECT_EQ(first.outcome.at("height"), 3);
+  EXPECT_EQ(recordings[1].block, 1);
+  EXPECT_NE(recordings[1].process, first.process);
 }
 
 TEST_F(FrameTable, TakesVariantAndCountForAWholeFileAndOtherColumnNames) {
   TableFormat format;
   format.count = 300;
   format.column_names = {{"frame_ms", "Frame Time"}};
-  const Study study = read("Frame Time\n1\n2\n", format);
-  EXPECT_EQ(study.visits.front().series.variant, "night");
-  EXPECT_EQ(study.visits.front().count, 300);
-  EXPECT_EQ(study.visits.front().samples_ns.size(), 2U);
+  const auto recordings = read("Frame Time\n1\n2\n", format);
+  EXPECT_EQ(recordings.front().variant, "night");
+  EXPECT_EQ(recordings.front().count, 300);
+  EXPECT_EQ(recordings.front().frame_ns.size(), 2U);
 }
 
-TEST_F(FrameTable, SeveralFilesAreSeveralRecordings) {
-  write_text(folder_ / "a.csv", "frame_ms\n1\n");
-  write_text(folder_ / "b.csv", "frame_ms\n2\n3\n");
+TEST_F(FrameTable, TakesVariantAndCountFromTheNamesOfFiles) {
+  write_text(folder_ / "nodes-3k.csv", "frame_ms\n1\n");
+  write_text(folder_ / "columns-500.csv", "frame_ms\n1\n");
   TableFormat format;
-  format.count = 300;
-  format.variant = "plain";
-  const Study study = read_frame_tables({folder_ / "a.csv", folder_ / "b.csv"}, format);
-  ASSERT_EQ(study.visits.size(), 2U);
-  EXPECT_EQ(study.visits[1].block, 1);
+  format.count_from = "-([0-9k]+)";
+  format.variant_from = "^([a-z]+)-";
+  const auto recordings = read_frame_tables({folder_ / "nodes-3k.csv", folder_ / "columns-500.csv"}, format);
+  ASSERT_EQ(recordings.size(), 2U);
+  EXPECT_EQ(recordings[0].variant, "nodes");
+  EXPECT_EQ(recordings[0].count, 3000);
+  EXPECT_EQ(recordings[1].variant, "columns");
+  EXPECT_EQ(recordings[1].count, 500);
+  EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("night.csv: --variant-from: the name of the file holds no such thing"));
+  format.variant_from = "(";
+  EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("not a regular expression"));
+}
+
+TEST_F(FrameTable, TellsWhenACountFollowsAnotherInTheSameRun) {
+  std::string text = "alive,frame_ms\n";
+  for (const int count : {100, 200, 100})
+    for (int frame = 0; frame < 12; ++frame) text += std::to_string(count) + ",2\n";
+  const auto recordings = read(text);
+  ASSERT_EQ(recordings.size(), 3U);  // the last one is another visit of the first count
+  EXPECT_FALSE(recordings[0].goes_on);
+  EXPECT_TRUE(recordings[1].goes_on);
+  EXPECT_EQ(recordings[2].count, 100);
+  EXPECT_EQ(recordings[2].process, recordings[0].process);
+}
+
+TEST_F(FrameTable, TurnsFramesPerSecondIntoTimes) {
+  TableFormat format;
+  format.count = 5;
+  format.column_names = {{"fps", "FPS"}};
+  const auto recordings = read("FPS\n40\n50\n", format);
+  EXPECT_THAT(recordings.front().frame_ns, ElementsAre(25'000'000, 20'000'000));
+  EXPECT_TRUE(recordings.front().of_rates);
+  EXPECT_THAT(refusal("FPS\n0\n", format), HasSubstr("frames per second above 0"));
+}
+
+TEST_F(FrameTable, TakesReadingsByEyeAsWhatLiesBetween) {
+  const auto recordings = read("count,low,high\n500,9,16\n");
+  EXPECT_THAT(recordings.front().frame_ns, ElementsAre(12'000'000));
+  EXPECT_NEAR(*recordings.front().read_share, 0.2877, 1e-4);
+  EXPECT_THAT(refusal("count,low,high\n500,9,8\n"), HasSubstr("night.csv:2: high: below what was read as low"));
 }
 
 TEST_F(FrameTable, UnderstandsWhatTablesComeWith) {
-  const Study study = read("\xEF\xBB\xBF# made at night\r\nvariant,count,frame_ms\r\n\r\n\"plain, \"\"old\"\"\",10,1.5\r\n# more\r\nx,10,2\r\n");
-  ASSERT_EQ(study.visits.size(), 2U);
-  EXPECT_EQ(study.visits[0].series.variant, "plain, \"old\"");
+  const auto recordings = read("\xEF\xBB\xBF# made at night\r\nvariant,count,frame_ms\r\n\r\n\"plain, \"\"old\"\"\",10,1.5\r\n# more\r\nx,10,2\r\n");
+  ASSERT_EQ(recordings.size(), 2U);
+  EXPECT_EQ(recordings[0].variant, "plain, \"old\"");
 }
 
 TEST_F(FrameTable, RefusesWithFileLineAndAdvice) {
@@ -108,14 +137,14 @@ TEST_F(FrameTable, AMillionRowsAreRead) {
   std::string text = "count,visit,frame_ms\n";
   text.reserve(20'000'000);
   for (int row = 0; row < 1'000'000; ++row) text += std::to_string(100 * (1 + row / 100'000)) + "," + std::to_string(row / 20'000) + ",1.5\n";
-  const Study study = read(text);
-  EXPECT_EQ(study.visits.size(), 50U);
-  EXPECT_EQ(study.visits.back().samples_ns.size(), 20'000U);
+  const auto recordings = read(text);
+  EXPECT_EQ(recordings.size(), 50U);
+  EXPECT_EQ(recordings.back().frame_ns.size(), 20'000U);
 }
 
 TEST_F(FrameTable, AStudyBecomesATableThatReadsBack) {
-  const Study study = read("variant,count,visit,frame_ms\n\"a, b\",10,x,1.25\n\"a, b\",10,x,1.5\n\"a, b\",20,y,3\n");
-  const Study back = read(frames_csv(study));
+  const Study study = study_of_recordings(read("variant,count,visit,frame_ms\n\"a, b\",10,x,1.25\n\"a, b\",10,x,1.5\n\"a, b\",20,y,3\n"), {});
+  const Study back = study_of_recordings(read(frames_csv(study)), {});
   ASSERT_EQ(back.visits.size(), study.visits.size());
   for (std::size_t i = 0; i < back.visits.size(); ++i) {
     EXPECT_EQ(back.visits[i].series.variant, study.visits[i].series.variant);

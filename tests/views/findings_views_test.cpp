@@ -127,11 +127,13 @@ TEST_F(FindingsViews, ThePageEscapesWhatComesFromAStudy) {
 }
 
 TEST_F(FindingsViews, FailuresAreListedButNotWithoutEnd) {
-  for (int i = 0; i < 20; ++i) findings_.failures.push_back({"objects", 1000, i, "ended by SIGSEGV"});
+  for (int i = 0; i < 20; ++i) findings_.failures.push_back({"objects", i < 10 ? 1000.0 : 2000.0, i, "ended by SIGSEGV"});
+  for (int i = 0; i < 5; ++i) findings_.failures.push_back({"columns", 1000, i, "exit code " + std::to_string(i)});
   const auto lines = failure_lines(findings_, 3);
   ASSERT_EQ(lines.size(), 4U);
-  EXPECT_EQ(lines[0], "objects at 1k: ended by SIGSEGV");
-  EXPECT_EQ(lines[3], "... and 17 more");
+  EXPECT_EQ(lines[0], "objects at 1k, 2k (20 visits): ended by SIGSEGV");
+  EXPECT_EQ(lines[1], "columns at 1k: exit code 0");
+  EXPECT_EQ(lines[3], "... and 3 more of other kinds");
 }
 
 TEST(Gnuplot, TextsCannotBreakOut) {

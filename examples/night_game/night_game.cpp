@@ -1,0 +1,232 @@
+// A small game that knows nothing of Mileage but the two recorder headers: lanterns drift on a river through a night, updated
+// in one of two ways. It has its own loop, its own options and its own main.
+//
+//   night_game --way nodes --lanterns 5000 --frames 300 --table night.csv     records itself
+//   night_game --drive 127.0.0.1:7300                                         shows what `mileage drive` asks for
+
+#include "mileage/framelog.h"
+
+#include "mileage/drive.h"
+
+#include <cmath>
+#include <cstdint>
+#include <cstdio>
+#include <cstdlib>
+#include <cstring>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace {
+
+struct Options {
+  std::string way = "nodes";
+  long lanterns = 1000;
+  unsigned long seed = 1;
+  long frames = 300;
+  std::string table;
+  std::string drive;
+};
+
+/// Numbers in [0, 1) from a seed (a linear congruential generator; good enough for where lanterns start).
+class Chances {
+ public:
+  explicit Chances(unsigned long seed) : state_(seed * 2654435761UL + 12345) {}
+  float next() {
+    state_ = state_ * 6364136223846793005ULL + 1442695040888963407ULL;
+    return static_cast<float>(state_ >> 40) * (1.0F / 16777216.0F);
+  }
+
+ private:
+  std::uint64_t state_;
+};
+
+constexpr float step_s = 1.0F / 60;
+constexpr float river_m = 200;
+
+/// One lantern, one frame: the current takes it along, its flame burns up and down.
+inline void drift(float& along, float& across, float& speed, float& glow) {
+  const float pull = 1.2F + 0.4F * across * (1 - across * across);
+  speed += (pull - speed) * 0.8F * step_s;
+  along += speed * step_s;
+  along -= river_m * static_cast<float>(static_cast<int>(along * (1 / river_m)));  // without a branch
+  across += (0.3F - across) * 0.05F * speed * step_s;
+  glow += (0.6F - glow + 0.2F * speed * across) * step_s;
+}
+
+/// What both ways of updating offer to the loop.
+class Night {
+ public:
+  virtual ~Night() = default;
+  virtual void update() = 0;
+  virtual long alive() const = 0;
+  virtual double mean_along() const = 0;
+  virtual double mean_glow() const = 0;
+};
+
+/// Every lantern a node of its own, linked to the next one.
+class NodesNight : public Night {
+ public:
+  NodesNight(long count, unsigned long seed) {
+    Chances chances(seed);
+    for (long i = 0; i < count; ++i) {
+      auto node = std::make_unique<Node>();
+      node->along = river_m * chances.next();
+      node->across = 2 * chances.next() - 1;
+      node->speed = chances.next();
+      node->glow = chances.next();
+      node->next = std::move(first_);
+      first_ = std::move(node);
+    }
+  }
+  /// One by one: a chain that destroys itself would use up the stack.
+  ~NodesNight() override {
+    while (first_) first_ = std::move(first_->next);
+  }
+
+  void update() override {
+    for (Node* node = first_.get(); node != nullptr; node = node->next.get()) node->update();
+  }
+  long alive() const override {
+    long count = 0;
+    for (const Node* node = first_.get(); node != nullptr; node = node->next.get()) ++count;
+    return count;
+  }
+  double mean_along() const override {
+    double sum = 0;
+    for (const Node* node = first_.get(); node != nullptr; node = node->next.get()) sum += node->along;
+    return sum / static_cast<double>(alive());
+  }
+  double mean_glow() const override {
+    double sum = 0;
+    for (const Node* node = first_.get(); node != nullptr; node = node->next.get()) sum += node->glow;
+    return sum / static_cast<double>(alive());
+  }
+
+ private:
+  struct Node {
+    virtual ~Node() = default;
+    virtual void update() { drift(along, across, speed, glow); }
+    float along, across, speed, glow;
+    char name[64] = "lantern";
+    std::unique_ptr<Node> next;
+  };
+
+  std::unique_ptr<Node> first_;
+};
+
+/// One array per field.
+class ColumnsNight : public Night {
+ public:
+  ColumnsNight(long count, unsigned long seed) {
+    Chances chances(seed);
+    for (long i = 0; i < count; ++i) {
+      along_.push_back(river_m * chances.next());
+      across_.push_back(2 * chances.next() - 1);
+      speed_.push_back(chances.next());
+      glow_.push_back(chances.next());
+    }
+  }
+
+  void update() override {
+    for (std::size_t i = 0; i < along_.size(); ++i) drift(along_[i], across_[i], speed_[i], glow_[i]);
+  }
+  long alive() const override { return static_cast<long>(along_.size()); }
+  double mean_along() const override { return mean(along_); }
+  double mean_glow() const override { return mean(glow_); }
+
+ private:
+  static double mean(const std::vector<float>& column) {
+    double sum = 0;
+    for (const float value : column) sum += value;
+    return sum / static_cast<double>(column.size());
+  }
+
+  std::vector<float> along_, across_, speed_, glow_;
+};
+
+std::unique_ptr<Night> night_of(const Options& options) {
+  if (options.way == "nodes") return std::make_unique<NodesNight>(options.lanterns, options.seed);
+  if (options.way == "columns") return std::make_unique<ColumnsNight>(options.lanterns, options.seed);
+  std::fprintf(stderr, "night_game: no such way: %s (nodes or columns)\n", options.way.c_str());
+  std::exit(2);
+}
+
+Options read_options(int argc, char** argv) {
+  Options options;
+  for (int i = 1; i + 1 < argc; i += 2) {
+    const std::string name = argv[i];
+    const char* value = argv[i + 1];
+    if (name == "--way") options.way = value;
+    else if (name == "--lanterns") options.lanterns = std::atol(value);
+    else if (name == "--seed") options.seed = std::strtoul(value, nullptr, 10);
+    else if (name == "--frames") options.frames = std::atol(value);
+    else if (name == "--table") options.table = value;
+    else if (name == "--drive") options.drive = value;
+    else {
+      std::fprintf(stderr, "night_game: no such option: %s\n", name.c_str());
+      std::exit(2);
+    }
+  }
+  return options;
+}
+
+/// One night that records its frames.
+int record(const Options& options) {
+  mileage::FrameLog log(options.table.c_str(), options.frames);
+  if (!log.is_open()) {
+    std::fprintf(stderr, "night_game: cannot write %s\n", options.table.c_str());
+    return 2;
+  }
+  const int drifting = log.phase("drift");
+  const int updates = log.counter("updates");
+  const int along = log.outcome("mean along");
+  const int glow = log.outcome("mean glow");
+
+  const auto night = night_of(options);
+  log.alive(night->alive());
+  while (!log.done()) {
+    const auto frame = log.frame();
+    const auto phase = log.in_phase(drifting);
+    night->update();
+    log.add(updates, static_cast<double>(options.lanterns));
+  }
+  log.alive(night->alive());
+  log.state(along, night->mean_along());
+  log.state(glow, night->mean_glow());
+  std::printf("the night is over after %ld frames; %ld lanterns are alight\n", options.frames, night->alive());
+  return log.close() ? 0 : 3;
+}
+
+/// One night after the other, as Mileage asks for them.
+int be_driven(const Options& options) {
+  static const char* const ways[] = {"nodes", "columns"};
+  drive link;
+  if (drive_open(&link, options.drive.c_str(), "night", "lanterns", ways, 2, 1'000'000) != 0) {
+    std::fprintf(stderr, "night_game: nobody drives at %s\n", options.drive.c_str());
+    return 2;
+  }
+  int told = 0;
+  while ((told = drive_next(&link)) == 1) {
+    Options night_options = options;
+    night_options.way = link.variant;
+    night_options.lanterns = static_cast<long>(link.count);
+    night_options.seed = static_cast<unsigned long>(link.seed);
+    const auto night = night_of(night_options);
+    while (!drive_done(&link)) {
+      const std::uint64_t start = framelog_now_ns();
+      night->update();
+      drive_frame(&link, static_cast<double>(framelog_now_ns() - start) * 1e-6);
+    }
+    drive_alive(&link, night->alive());
+  }
+  drive_close(&link);
+  return told == 0 ? 0 : 3;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const Options options = read_options(argc, argv);
+  return options.drive.empty() ? record(options) : be_driven(options);
+}

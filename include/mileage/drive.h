@@ -1,0 +1,205 @@
+/* drive.h: lets Mileage drive a running program through its own counts, for `mileage drive`.
+ *
+ * One file, C99 or C++, POSIX sockets and no other library; take it along as it is. The program keeps its own loop and window,
+ * says hello with its variants, and from then on asks what to show:
+ *
+ *   static const char* const ways[] = {"nodes", "columns"};
+ *   drive link;
+ *   if (drive_open(&link, "127.0.0.1:7300", "night", "lanterns", ways, 2, 0) != 0) ...
+ *   while (drive_next(&link) == 1) {                // waits until it is told
+ *     show(link.variant, link.count, link.seed);    // raise or lower the population
+ *     while (!drive_done(&link)) {                  // link.frames frames at this count
+ *       ...one frame...
+ *       drive_frame(&link, milliseconds);
+ *     }
+ *     drive_alive(&link, lanterns);                 // counted, not remembered
+ *   }
+ *   drive_close(&link);
+ *
+ * The first frames after a change may be uneven: Mileage sets them apart. All functions but drive_next() return at once. One
+ * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
+ */
+#ifndef MILEAGE_DRIVE_H
+#define MILEAGE_DRIVE_H
+
+#if defined(_WIN32)
+#error "mileage/drive.h speaks over POSIX sockets"
+#endif
+#if !defined(_POSIX_C_SOURCE) && !defined(_GNU_SOURCE)
+#define _POSIX_C_SOURCE 200809L
+#endif
+
+#include <stdint.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include <arpa/inet.h>
+#include <netinet/in.h>
+#include <sys/socket.h>
+#include <unistd.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+enum { drive_most_name = 64, drive_most_line = 1024 };
+
+typedef struct drive {
+  /* What to show, after drive_next() returned 1. */
+  char variant[drive_most_name + 1];
+  int64_t count;
+  uint64_t seed;
+  long frames;
+  /* The rest is the link's own. */
+  int socket; /* -1: there is none */
+  long long number;
+  int64_t alive;
+  long shown;
+  char* times; /* "1.25,1.5" */
+  size_t used;
+  size_t room;
+} drive;
+
+static inline int drive_put_(drive* link, const char* text, size_t size) {
+  while (size > 0) {
+    const ssize_t sent = send(link->socket, text, size, MSG_NOSIGNAL);
+    if (sent <= 0) return -1;
+    text += sent;
+    size -= (size_t)sent;
+  }
+  return 0;
+}
+
+/* A line without its end, at most drive_most_line bytes. Read byte by byte: there are few, and nothing is read beyond it. */
+static inline int drive_get_(drive* link, char* line) {
+  size_t used = 0;
+  while (used + 1 < drive_most_line) {
+    if (recv(link->socket, line + used, 1, 0) != 1) return -1;
+    if (line[used] == '\n') {
+      line[used] = '\0';
+      return 0;
+    }
+    ++used;
+  }
+  return -1;
+}
+
+/* Ends the link and frees what it holds. May be called twice. */
+static inline void drive_close(drive* link) {
+  if (link->socket >= 0) close(link->socket);
+  free(link->times);
+  link->socket = -1;
+  link->times = NULL;
+}
+
+/* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and blanks, at
+ * most 64 bytes, and need no quoting. `most`: the largest count that the program can show, or 0. Returns 0, or -1 where nobody
+ * listens or a name is too long. */
+static inline int drive_open(drive* link, const char* address, const char* scenario, const char* entities, const char* const* variants, int variant_count,
+                             int64_t most) {
+  struct sockaddr_in place;
+  char host[64];
+  char line[64 * (drive_most_name + 4)];
+  size_t used;
+  int i;
+  const char* colon = strrchr(address, ':');
+  memset(link, 0, sizeof *link);
+  memset(&place, 0, sizeof place);
+  link->socket = -1;
+  if (colon == NULL || (size_t)(colon - address) >= sizeof host || variant_count < 1 || variant_count > 60) return -1;
+  if (strlen(scenario) > drive_most_name || strlen(entities) > drive_most_name) return -1;
+  memcpy(host, address, (size_t)(colon - address));
+  host[colon - address] = '\0';
+  place.sin_family = AF_INET;
+  place.sin_port = htons((uint16_t)atoi(colon + 1));
+  if (inet_pton(AF_INET, host, &place.sin_addr) != 1) return -1;
+  used = (size_t)snprintf(line, sizeof line, "{\"hello\":1,\"scenario\":\"%s\",\"entities\":\"%s\",\"variants\":[", scenario, entities);
+  for (i = 0; i < variant_count; ++i) {
+    if (strlen(variants[i]) > drive_most_name) return -1;
+    used += (size_t)snprintf(line + used, sizeof line - used, "%s\"%s\"", i == 0 ? "" : ",", variants[i]);
+  }
+  used += (size_t)snprintf(line + used, sizeof line - used, "]");
+  if (most > 0) used += (size_t)snprintf(line + used, sizeof line - used, ",\"most\":%lld", (long long)most);
+  used += (size_t)snprintf(line + used, sizeof line - used, "}\n");
+  link->socket = socket(AF_INET, SOCK_STREAM, 0);
+  if (link->socket < 0) return -1;
+  if (connect(link->socket, (const struct sockaddr*)&place, sizeof place) != 0 || drive_put_(link, line, used) != 0) {
+    drive_close(link);
+    return -1;
+  }
+  return 0;
+}
+
+/* Text behind "name": in a line of JSON, or NULL. */
+static inline const char* drive_find_(const char* line, const char* name) {
+  char quoted[32];
+  const char* at;
+  snprintf(quoted, sizeof quoted, "\"%s\":", name);
+  at = strstr(line, quoted);
+  return at == NULL ? NULL : at + strlen(quoted);
+}
+
+/* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show, 0 when
+ * Mileage has seen enough, -1 when the link is broken. */
+static inline int drive_next(drive* link) {
+  char line[drive_most_line];
+  const char* number;
+  const char* variant;
+  const char* count;
+  const char* seed;
+  const char* frames;
+  size_t size;
+  if (link->socket < 0) return -1;
+  if (link->number > 0) {
+    const int head = snprintf(line, sizeof line, "{\"done\":%lld,\"alive\":%lld,\"frames_ms\":[", link->number, (long long)link->alive);
+    if (drive_put_(link, line, (size_t)head) != 0 || drive_put_(link, link->times, link->used) != 0 || drive_put_(link, "]}\n", 3) != 0) return -1;
+  }
+  if (drive_get_(link, line) != 0) return -1;
+  if (drive_find_(line, "end") != NULL) return 0;
+  number = drive_find_(line, "next");
+  variant = drive_find_(line, "variant");
+  count = drive_find_(line, "count");
+  seed = drive_find_(line, "seed");
+  frames = drive_find_(line, "frames");
+  if (number == NULL || variant == NULL || count == NULL || seed == NULL || frames == NULL || *variant != '"') return -1;
+  size = strcspn(variant + 1, "\"");
+  if (size > drive_most_name) return -1;
+  memcpy(link->variant, variant + 1, size);
+  link->variant[size] = '\0';
+  link->number = atoll(number);
+  link->count = atoll(count);
+  link->seed = strtoull(seed, NULL, 10);
+  link->frames = atol(frames);
+  link->shown = 0;
+  link->used = 0;
+  link->alive = link->count;
+  return 1;
+}
+
+/* One frame was shown, and took so many milliseconds. */
+static inline void drive_frame(drive* link, double milliseconds) {
+  const uint64_t ns = milliseconds > 0 ? (uint64_t)(milliseconds * 1e6 + 0.5) : 0;
+  if (link->room - link->used < 40) {
+    char* more = (char*)realloc(link->times, 2 * link->room + 4096);
+    if (more == NULL) return;
+    link->times = more;
+    link->room = 2 * link->room + 4096;
+  }
+  /* Whole numbers alone, so that no locale puts a comma in. */
+  link->used += (size_t)snprintf(link->times + link->used, 40, "%s%llu.%06llu", link->shown == 0 ? "" : ",", (unsigned long long)(ns / 1000000u),
+                                 (unsigned long long)(ns % 1000000u));
+  ++link->shown;
+}
+
+/* Whether as many frames were shown as are wanted. */
+static inline int drive_done(const drive* link) { return link->shown >= link->frames; }
+
+/* How many entities are alive: count them. */
+static inline void drive_alive(drive* link, int64_t alive) { link->alive = alive; }
+
+#ifdef __cplusplus
+} /* extern "C" */
+#endif
+
+#endif /* MILEAGE_DRIVE_H */

@@ -1,0 +1,343 @@
+/* framelog.h: writes the frame table of a running program, for `mileage import` and for programs that Mileage starts.
+ *
+ * One file, C99 or C++, no library besides C's own; include it from wherever the frame loop is. Take it along as it is.
+ *
+ *   framelog log;
+ *   int carry;
+ *   framelog_open(&log, path, 0);                   // a path of NULL: everything below does nothing
+ *   carry = framelog_phase(&log, "carry");
+ *   while (running) {
+ *     framelog_begin(&log);
+ *     framelog_phase_begin(&log, carry);
+ *     ...
+ *     framelog_phase_end(&log, carry);
+ *     framelog_alive(&log, lanterns);
+ *     framelog_end(&log);
+ *   }
+ *   framelog_close(&log);
+ *
+ * A frame costs two readings of the monotonic clock, a phase two more; rows go through a buffer that is made at the first
+ * frame, and nothing is allocated after that. The buffer is written when it is full, between two frames, never inside one. A
+ * crash loses what is in it; so does a full disk, after which nothing more is written. One log per thread at a time; several
+ * logs do not know of each other. With -std=c99 include this file before any other, since it asks for POSIX clocks.
+ */
+#ifndef MILEAGE_FRAMELOG_H
+#define MILEAGE_FRAMELOG_H
+
+#if !defined(_WIN32) && !defined(_POSIX_C_SOURCE) && !defined(_GNU_SOURCE)
+#define _POSIX_C_SOURCE 200809L
+#endif
+
+#include <stdint.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#if defined(_WIN32)
+#include <windows.h>
+#else
+#include <time.h>
+#ifndef CLOCK_MONOTONIC
+#error "no monotonic clock: include mileage/framelog.h before any other header, or define _POSIX_C_SOURCE 200809L"
+#endif
+#endif
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+enum {
+  framelog_most_columns = 16, /* of each kind: phases, counters, outcomes */
+  framelog_rows = 512,        /* kept before they are written */
+  framelog_most_name = 64     /* bytes of a column's name, its end included */
+};
+
+/* Fields are the log's own; use the functions. */
+typedef struct framelog {
+  FILE* file;          /* NULL: nothing is recorded */
+  long frames_wanted;  /* 0: no end */
+  long frames;         /* finished */
+  int failed;          /* whether something could not be written */
+  uint64_t opened_ns;
+  uint64_t first_ns; /* begin of the first frame */
+  uint64_t begun_ns;
+  int64_t alive;
+  int columns[3]; /* phases, counters, outcomes */
+  char names[3][framelog_most_columns][framelog_most_name];
+  uint64_t phase_ns[framelog_most_columns]; /* of the frame in work */
+  uint64_t phase_begun_ns[framelog_most_columns];
+  double counters[framelog_most_columns];
+  double outcomes[framelog_most_columns];
+  double* rows; /* NULL until the first frame */
+  int rows_used;
+  long rows_written;
+  char* text;
+} framelog;
+
+enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
+
+/* Nanoseconds on the monotonic clock. */
+static inline uint64_t framelog_now_ns(void) {
+#if defined(_WIN32)
+  LARGE_INTEGER now, rate;
+  QueryPerformanceCounter(&now);
+  QueryPerformanceFrequency(&rate);
+  return (uint64_t)((double)now.QuadPart * 1e9 / (double)rate.QuadPart);
+#else
+  struct timespec now;
+  clock_gettime(CLOCK_MONOTONIC, &now);
+  return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
+#endif
+}
+
+/* Begins a table at `path`, over whatever was there. With `frames` above 0, framelog_done() tells when so many are finished.
+ * Returns 0, or -1 where the file cannot be made; everything else then does nothing. A `path` of NULL or "" records nothing
+ * and is no error: the recorder can stay in the program. Time from here to the first frame counts as setting up. */
+static inline int framelog_open(framelog* log, const char* path, long frames) {
+  memset(log, 0, sizeof *log);
+  log->frames_wanted = frames;
+  log->opened_ns = framelog_now_ns();
+  if (path == NULL || path[0] == '\0') return 0;
+  log->file = fopen(path, "wb");
+  if (log->file == NULL) return -1;
+  setvbuf(log->file, NULL, _IONBF, 0);
+  return 0;
+}
+
+static inline int framelog_column_(framelog* log, int kind, const char* name) {
+  const int place = log->columns[kind];
+  if (log->rows != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
+  strcpy(log->names[kind][place], name);
+  log->columns[kind] = place + 1;
+  return place;
+}
+
+/* Names a part of the frame, a quantity per frame that is not time, or a figure of what the world looks like in the end (by
+ * which two ways of doing the same are held against each other). Before the first frame, at most 16 of each, names below 64
+ * bytes. Returns the number to be used below, or -1; with -1 the functions below do nothing. */
+static inline int framelog_phase(framelog* log, const char* name) { return framelog_column_(log, framelog_phases_, name); }
+static inline int framelog_counter(framelog* log, const char* name) { return framelog_column_(log, framelog_counters_, name); }
+static inline int framelog_outcome(framelog* log, const char* name) { return framelog_column_(log, framelog_outcomes_, name); }
+
+static inline char* framelog_whole_(char* to, uint64_t value, int least_digits) {
+  char digits[24];
+  int size = 0;
+  do {
+    digits[size++] = (char)('0' + value % 10);
+    value /= 10;
+  } while (value > 0 || size < least_digits);
+  while (size > 0) *to++ = digits[--size];
+  return to;
+}
+
+/* Nanoseconds as milliseconds. */
+static inline char* framelog_ms_(char* to, uint64_t ns) {
+  to = framelog_whole_(to, ns / 1000000u, 1);
+  *to++ = '.';
+  return framelog_whole_(to, ns % 1000000u, 6);
+}
+
+static inline char* framelog_number_(char* to, double value) {
+  if (value >= 0 && value < 1e15 && (double)(uint64_t)value == value) return framelog_whole_(to, (uint64_t)value, 1);
+  {
+    const int size = snprintf(to, 32, "%.12g", value);
+    int i;
+    for (i = 0; i < size; ++i)
+      if (to[i] == ',') to[i] = '.'; /* a locale with decimal commas */
+    return to + size;
+  }
+}
+
+static inline void framelog_put_(framelog* log, const char* text, size_t size) {
+  if (!log->failed && fwrite(text, 1, size, log->file) != size) log->failed = 1;
+}
+
+static inline void framelog_put_header_(framelog* log) {
+  static const char* const kinds[3] = {"phase:", "counter:", "outcome:"};
+  int kind, i;
+  const char* c;
+  framelog_put_(log, "frame,frame_ms,alive,setup_ms", 29);
+  for (kind = 0; kind < 3; ++kind)
+    for (i = 0; i < log->columns[kind]; ++i) {
+      framelog_put_(log, ",\"", 2);
+      framelog_put_(log, kinds[kind], strlen(kinds[kind]));
+      for (c = log->names[kind][i]; *c != '\0'; ++c) framelog_put_(log, *c == '"' ? "\"\"" : c, *c == '"' ? 2 : 1);
+      framelog_put_(log, "\"", 1);
+    }
+  framelog_put_(log, "\n", 1);
+}
+
+static inline int framelog_row_size_(const framelog* log) { return 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_]; }
+
+/* Numbers of frames are exact in a double; so are times below a hundred days. */
+static inline char* framelog_put_row_(framelog* log, char* to, const double* row, int with_outcomes) {
+  int i;
+  to = framelog_whole_(to, (uint64_t)log->rows_written, 1);
+  *to++ = ',';
+  to = framelog_ms_(to, (uint64_t)row[0]);
+  *to++ = ',';
+  to = framelog_whole_(to, (uint64_t)row[1], 1);
+  *to++ = ',';
+  if (log->rows_written == 0) to = framelog_ms_(to, log->first_ns - log->opened_ns);
+  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
+    *to++ = ',';
+    to = framelog_ms_(to, (uint64_t)row[2 + i]);
+  }
+  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
+    *to++ = ',';
+    to = framelog_number_(to, row[2 + log->columns[framelog_phases_] + i]);
+  }
+  for (i = 0; i < log->columns[framelog_outcomes_]; ++i) {
+    *to++ = ',';
+    if (with_outcomes) to = framelog_number_(to, log->outcomes[i]);
+  }
+  *to++ = '\n';
+  log->rows_written += 1;
+  return to;
+}
+
+/* Writes the rows, but for the last one while the log is open: the outcomes will stand in it. */
+static inline void framelog_flush_(framelog* log, int closing) {
+  const int size = framelog_row_size_(log);
+  const int rows = closing ? log->rows_used : log->rows_used - 1;
+  char* to = log->text;
+  int row;
+  for (row = 0; row < rows; ++row) to = framelog_put_row_(log, to, log->rows + (size_t)row * size, closing && row + 1 == rows);
+  framelog_put_(log, log->text, (size_t)(to - log->text));
+  if (!closing) memmove(log->rows, log->rows + (size_t)rows * size, (size_t)size * sizeof(double));
+  log->rows_used -= rows;
+}
+
+static inline void framelog_start_(framelog* log) {
+  const size_t cells = (size_t)framelog_row_size_(log) + 2 + (size_t)log->columns[framelog_outcomes_];
+  log->rows = (double*)malloc(framelog_rows * (size_t)framelog_row_size_(log) * sizeof(double));
+  log->text = (char*)malloc(framelog_rows * cells * 32);
+  if (log->rows == NULL || log->text == NULL) log->failed = 1;
+  framelog_put_header_(log);
+  log->first_ns = framelog_now_ns();
+}
+
+/* A frame begins here, and ends. What lies between two frames is not counted. */
+static inline void framelog_begin(framelog* log) {
+  if (log->file == NULL) return;
+  if (log->rows == NULL) framelog_start_(log);
+  log->begun_ns = framelog_now_ns();
+}
+static inline void framelog_end(framelog* log) {
+  uint64_t now_ns;
+  double* row;
+  int i;
+  log->frames += 1;
+  if (log->file == NULL || log->rows == NULL || log->failed) return;
+  now_ns = framelog_now_ns();
+  row = log->rows + (size_t)log->rows_used * framelog_row_size_(log);
+  *row++ = (double)(now_ns - log->begun_ns);
+  *row++ = (double)log->alive;
+  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
+    *row++ = (double)log->phase_ns[i];
+    log->phase_ns[i] = 0;
+  }
+  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
+    *row++ = log->counters[i];
+    log->counters[i] = 0;
+  }
+  log->rows_used += 1;
+  if (log->rows_used == framelog_rows) framelog_flush_(log, 0);
+}
+
+/* A phase begins, and ends; several of the same name in one frame add up. */
+static inline void framelog_phase_begin(framelog* log, int phase) {
+  if (log->file != NULL && phase >= 0) log->phase_begun_ns[phase] = framelog_now_ns();
+}
+static inline void framelog_phase_end(framelog* log, int phase) {
+  if (log->file != NULL && phase >= 0) log->phase_ns[phase] += framelog_now_ns() - log->phase_begun_ns[phase];
+}
+
+/* Adds to a counter of the frame in work. */
+static inline void framelog_add(framelog* log, int counter, double amount) {
+  if (counter >= 0) log->counters[counter] += amount;
+}
+
+/* How many entities are alive: count them, do not remember them. Holds until it is called again. */
+static inline void framelog_alive(framelog* log, int64_t alive) { log->alive = alive; }
+
+/* States a figure of the world as it is now; the last one before closing holds. */
+static inline void framelog_state(framelog* log, int outcome, double value) {
+  if (outcome >= 0) log->outcomes[outcome] = value;
+}
+
+/* Whether the frames that framelog_open() was told of are finished; they are counted whether a table is written or not. */
+static inline int framelog_done(const framelog* log) { return log->frames_wanted > 0 && log->frames >= log->frames_wanted; }
+
+/* Writes the rest and ends the table. Returns 0, or -1 where not all of it could be written. May be called twice. */
+static inline int framelog_close(framelog* log) {
+  int failed;
+  if (log->file == NULL) return 0;
+  if (log->rows != NULL && log->text != NULL) framelog_flush_(log, 1);
+  failed = log->failed;
+  if (fclose(log->file) != 0) failed = 1;
+  free(log->rows);
+  free(log->text);
+  log->file = NULL;
+  log->rows = NULL;
+  log->text = NULL;
+  return failed ? -1 : 0;
+}
+
+#ifdef __cplusplus
+} /* extern "C" */
+#endif
+
+#if defined(__cplusplus) && (__cplusplus >= 201703L || (defined(_MSVC_LANG) && _MSVC_LANG >= 201703L))
+namespace mileage {
+
+/* The same for C++17: closes itself, and ends frames and phases at the end of their scope. */
+class FrameLog {
+ public:
+  class Frame {
+   public:
+    explicit Frame(framelog& log) : log_(&log) { framelog_begin(log_); }
+    ~Frame() { framelog_end(log_); }
+    Frame(const Frame&) = delete;
+    Frame& operator=(const Frame&) = delete;
+
+   private:
+    framelog* log_;
+  };
+  class Phase {
+   public:
+    Phase(framelog& log, int phase) : log_(&log), phase_(phase) { framelog_phase_begin(log_, phase_); }
+    ~Phase() { framelog_phase_end(log_, phase_); }
+    Phase(const Phase&) = delete;
+    Phase& operator=(const Phase&) = delete;
+
+   private:
+    framelog* log_;
+    int phase_;
+  };
+
+  explicit FrameLog(const char* path, long frames = 0) : is_open_(framelog_open(&log_, path, frames) == 0) {}
+  ~FrameLog() { framelog_close(&log_); }
+  FrameLog(const FrameLog&) = delete;
+  FrameLog& operator=(const FrameLog&) = delete;
+
+  bool is_open() const { return is_open_; }
+  int phase(const char* name) { return framelog_phase(&log_, name); }
+  int counter(const char* name) { return framelog_counter(&log_, name); }
+  int outcome(const char* name) { return framelog_outcome(&log_, name); }
+  Frame frame() { return Frame(log_); }
+  Phase in_phase(int phase) { return Phase(log_, phase); }
+  void add(int counter, double amount) { framelog_add(&log_, counter, amount); }
+  void alive(int64_t count) { framelog_alive(&log_, count); }
+  void state(int outcome, double value) { framelog_state(&log_, outcome, value); }
+  bool done() const { return framelog_done(&log_) != 0; }
+  bool close() { return framelog_close(&log_) == 0; }
+
+ private:
+  framelog log_;
+  bool is_open_;
+};
+
+} /* namespace mileage */
+#endif
+
+#endif /* MILEAGE_FRAMELOG_H */

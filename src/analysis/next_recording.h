@@ -1,0 +1,22 @@
+// Which recording would help a study of recordings most.
+#pragma once
+
+#include <cstdint>
+#include <string>
+
+#include "analysis/findings.h"
+
+namespace mileage {
+
+/// A recording worth making.
+struct NextRecording {
+  std::string label;  ///< Of the series.
+  std::int64_t count = 0;
+  std::string why;    ///< "nothing was recorded near its capacity".
+};
+
+/// For the first budget: the series whose capacity is known least. Beyond its largest count where that still holds the budget,
+/// at its capacity where no count stands close to it, and there once more otherwise. The axis must be the count.
+NextRecording next_recording(const Findings& findings);
+
+}  // namespace mileage

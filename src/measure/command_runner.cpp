@@ -1,0 +1,204 @@
+#include "measure/command_runner.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+#include <fstream>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/labels.h"
+#include "analysis/statistics.h"
+#include "measure/recorded_visits.h"
+#include "study/frame_table.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+/// Frames beyond what a visit needs: for settling.
+constexpr int frames_to_settle = 20;
+/// Of a cell that was not visited yet.
+constexpr int usual_frames = 40;
+constexpr int most_frames = 5000;
+/// Fewer measured frames than this are no visit, whatever was asked for.
+constexpr std::size_t fewest_measured = 3;
+
+/// A folder that is gone when it goes out of scope.
+class Folder {
+ public:
+  Folder() {
+    std::string pattern = (std::filesystem::temp_directory_path() / "mileage-visit-XXXXXX").string();
+    if (::mkdtemp(pattern.data()) == nullptr)
+      throw Error({.kind = FaultKind::cannot_write, .file = "mileage-visit", .problem = "no folder can be made for the table of a command"});
+    path_ = pattern;
+  }
+  ~Folder() {
+    std::error_code ignored;
+    std::filesystem::remove_all(path_, ignored);
+  }
+  Folder(const Folder&) = delete;
+  Folder& operator=(const Folder&) = delete;
+  const std::filesystem::path& path() const { return path_; }
+
+ private:
+  std::filesystem::path path_;
+};
+
+bool mentions(const std::vector<std::string>& words, const std::string& placeholder) {
+  return std::any_of(words.begin(), words.end(), [&](const std::string& word) { return word.find("{" + placeholder + "}") != std::string::npos; });
+}
+
+void replace_all(std::string& text, const std::string& what, const std::string& with) {
+  for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size())) text.replace(at, what.size(), with);
+}
+
+std::string base_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
+
+/// "night_game: ", for messages.
+std::string name_of(const Command& command) { return base_name(command.words.front()); }
+
+Outcome with_tolerance(const std::map<std::string, double>& stated, double tolerance) {
+  Outcome outcome;
+  for (const auto& [name, value] : stated) outcome.state(name, value, tolerance);
+  return outcome;
+}
+
+}  // namespace
+
+int CommandRunner::frames_for(const VisitRequest& request) const {
+  if (request.check_frames > 0) return request.check_frames;
+  if (plan_.frames > 0) return plan_.frames;
+  const auto known = frame_ms_.find({label_of(request.series, {}) + knobs_text(request.series.knobs), request.count});
+  if (known == frame_ms_.end()) return std::max(usual_frames, request.least_frames + frames_to_settle);
+  const double needed = std::max<double>(request.least_frames, request.least_ms / known->second);
+  return static_cast<int>(std::min<double>(needed, most_frames)) + frames_to_settle;
+}
+
+CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std::filesystem::path& folder) const {
+  Asked asked;
+  asked.command.words = plan_.words.at(request.series.variant);
+  asked.command.directory = plan_.directory;
+  asked.command.environment = plan_.environment;
+  std::vector<std::string>& words = asked.command.words;
+  if (mentions(words, "table")) asked.table = folder / "table.csv";
+  if (mentions(words, "frames")) asked.frames = frames_for(request);
+  const auto build = plan_.builds.find(request.series.build);
+  if (build != plan_.builds.end() && !mentions(words, "program")) words.front() = build->second.string();
+  for (std::string& word : words) {
+    replace_all(word, "{count}", std::to_string(request.count));
+    replace_all(word, "{seed}", std::to_string(request.seed));
+    replace_all(word, "{frames}", std::to_string(asked.frames));
+    replace_all(word, "{table}", asked.table.string());
+    if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
+    for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
+  }
+  return asked;
+}
+
+Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
+  const Folder folder;
+  const Asked asked = this->asked(request, folder.path());
+  YardstickReading yardstick{yardstick_version, {}, {}};
+  double waited_s = 0;
+  const bool is_measured = instruments_.yardstick != nullptr && request.check_frames == 0;
+  if (is_measured) yardstick.before = take_when_quiet(request, instruments_, waited_s);
+  const LoadReading load_before = instruments_.load != nullptr ? instruments_.load() : LoadReading{};
+
+  const std::int64_t start = instruments_.clock->now_ns();
+  const Ended ended = run_command(asked.command, {plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_});
+  const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
+
+  Visit visit = visit_from(request, asked, ended, took_ms);
+  visit.waited_s = waited_s;
+  if (instruments_.load != nullptr) visit.load = load_between(load_before, instruments_.load());
+  if (is_measured) yardstick.after = instruments_.yardstick->take();
+  if (is_measured && visit.status != VisitStatus::failed) visit.yardstick = yardstick;
+  return visit;
+}
+
+Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const Ended& ended, double took_ms) {
+  const auto fail = [&](const std::string& reason) { return failed_visit(request, without_paths(name_of(asked.command) + " " + reason)); };
+  if (!ended.failure.empty())
+    return fail(ended.failure + (ended.last_words.empty() ? "" : "; its last words: " + ended.last_words));
+
+  Recording recording;
+  try {
+    std::filesystem::path table = asked.table;
+    const Folder printed;
+    if (table.empty()) {
+      table = printed.path() / "table.csv";
+      std::ofstream(table, std::ios::binary) << ended.output;
+    }
+    if (!std::filesystem::exists(table)) return fail("left no frame table");
+    TableFormat format;
+    format.variant = request.series.variant;
+    format.count = request.count;
+    const std::vector<Recording> recordings = read_frame_tables({table}, format);
+    if (recordings.size() > 1) return fail(fmt::format("left a table of {} visits, where one was asked for", recordings.size()));
+    recording = recordings.front();
+  } catch (const Error& error) {
+    return fail(std::string("left a table that does not read: ") + error.what());
+  }
+
+  const auto frames = static_cast<int>(recording.frame_ns.size());
+  if (asked.frames > 0 && frames < asked.frames) return fail(fmt::format("left {} frames, and {} were asked for", frames, asked.frames));
+  const auto least = std::max(fewest_measured, static_cast<std::size_t>(request.least_frames));
+  if (request.check_frames == 0 && recording.frame_ns.size() < least) return fail(fmt::format("left {} frames, too few for a visit of at least {}", frames, least));
+  const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, least);
+  Visit visit = visit_of(recording, warmup);
+  visit.series = request.series;
+  visit.count = request.count;
+  visit.seed = request.seed;
+  if (recording.count != request.count || visit.alive != request.count)
+    return fail(fmt::format("was asked for {} entities, and {} are alive at the end", request.count, recording.count != request.count ? recording.count : visit.alive));
+  visit.outcome = asked.frames > 0 ? with_tolerance(recording.outcome, plan_.tolerance) : Outcome{};
+  for (const Quantity& one : visit.outcome.quantities())
+    if (!std::isfinite(one.value)) return fail("states no number for " + one.name);
+
+  double frames_ms = 0;
+  for (const std::int64_t ns : recording.frame_ns) frames_ms += static_cast<double>(ns) * 1e-6;
+  if (visit.setup_ms <= 0) visit.setup_ms = std::max(0.0, took_ms - frames_ms);
+  visit.memory.peak_bytes = ended.peak_bytes;
+  if (request.check_frames > 0) {
+    visit.samples_ns.clear();
+    visit.warmup_ns.clear();
+  } else {
+    frame_ms_[{label_of(request.series, {}) + knobs_text(request.series.knobs), request.count}] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+  }
+  return visit;
+}
+
+std::vector<std::string> told_commands(const CommandPlan& plan) {
+  std::vector<std::string> told;
+  for (const auto& [variant, words] : plan.words) {
+    std::string line = variant + ":";
+    for (const std::string& word : words) line += " " + without_paths(word);
+    told.push_back(line);
+  }
+  for (const auto& [name, program] : plan.builds) told.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
+  if (!plan.environment.empty()) {
+    std::string names = "environment:";
+    for (const auto& [name, value] : plan.environment) names += " " + name;
+    told.push_back(names);
+  }
+  return told;
+}
+
+std::string without_paths(const std::string& text) {
+  static const std::string ends_of_words = " \t\r\n='\"(),;";
+  std::string cut;
+  std::size_t word = 0;  // where the word in work begins in `cut`
+  for (const char c : text) {
+    cut += c;
+    if (ends_of_words.find(c) != std::string::npos) word = cut.size();
+    // " / " between lines is no path.
+    const bool is_alone = cut.size() - word == 1 && (word == 0 || cut[word - 1] == ' ');
+    if (c == '/' && !is_alone) cut.resize(word);
+    if (c != '/' && cut.size() - word == 2 && cut[word] == '/' && c != ' ') cut.erase(word, 1);
+  }
+  return cut;
+}
+
+}  // namespace mileage

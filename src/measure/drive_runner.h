@@ -1,0 +1,53 @@
+// Visits made by a running program that is told which variant and count to show next, over lines of JSON (docs/drive.md).
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "measure/line_channel.h"
+#include "measure/runner.h"
+#include "measure/visit_request.h"
+
+namespace mileage {
+
+/// Version of the lines that are spoken.
+inline constexpr int drive_version = 1;
+
+class DriveRunner : public Runner {
+ public:
+  /// Both must outlive it. `run` tells apart the runs of a program that share a study.
+  DriveRunner(LineChannel& channel, const Instruments& instruments, std::int64_t run) : channel_(channel), instruments_(instruments), run_(run) {}
+
+  /// Waits for the program's hello. Throws Error (cannot measure) when none comes in time, or one that does not read.
+  std::vector<Scenario> describe() override;
+  /// Sends the program to the next cell and takes its frame times; those before they settled are set apart. Whatever it answers
+  /// instead becomes a failed visit with a plain reason, and the program is hung up on after three of them in a row. Checks are
+  /// not made: a running program cannot be set back to a seed.
+  Visit run(const VisitRequest& request, double limit_s) override;
+  /// All its visits are made by one process.
+  std::optional<std::int64_t> shared_process() const override { return run_; }
+
+  /// Whether the program is gone, so that nothing more can be measured.
+  bool is_gone() const { return channel_.is_closed(); }
+  /// Largest count that the program said it can show; 0 where it said none.
+  std::int64_t most() const { return most_; }
+  /// Frames that the program showed so far, those before settling included.
+  std::int64_t frames_shown() const { return frames_shown_; }
+  /// Tells the program that it may go.
+  void say_goodbye(const std::string& why);
+
+ private:
+  Visit answered(const VisitRequest& request, const std::string& line, int frames);
+
+  LineChannel& channel_;
+  Instruments instruments_;
+  std::int64_t run_;
+  std::int64_t number_ = 0;
+  std::int64_t most_ = 0;
+  std::int64_t frames_shown_ = 0;
+  int bad_in_a_row_ = 0;
+};
+
+}  // namespace mileage

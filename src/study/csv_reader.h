@@ -1,0 +1,20 @@
+// Reads CSV row by row, with everything that tables come with: quotes, CRLF, a byte order mark, blank lines and comments.
+#pragma once
+
+#include <functional>
+#include <istream>
+#include <string>
+#include <vector>
+
+namespace mileage {
+
+using CsvRow = std::vector<std::string>;
+
+/// Calls `take` with every row and the number of its line; what it throws ends the reading and comes through. Lines that begin
+/// with # are left out. `file` is the name that errors carry. Throws Error (bad input) for what is not CSV.
+void read_csv(std::istream& stream, const std::string& file, const std::function<void(const CsvRow&, int)>& take);
+
+/// One value quoted as CSV needs it.
+std::string csv_field(const std::string& value);
+
+}  // namespace mileage

@@ -1,0 +1,115 @@
+// The recorder header, from C99 and from C++.
+#include "mileage/framelog.h"
+
+#include <csignal>
+#include <fstream>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "study/frame_table.h"
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+
+std::vector<Recording> tables_of(const std::filesystem::path& file) {
+  TableFormat format;
+  format.count = 40;
+  return read_frame_tables({file}, format);
+}
+
+class Framelog : public testing::Test {
+ protected:
+  int run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_LANTERN_LOG "' " + arguments).code; }
+  ScratchFolder folder_;
+};
+
+TEST_F(Framelog, ACProgramLeavesATableThatReads) {
+  ASSERT_EQ(run("night.csv 1300"), 0);  // more than two buffers
+  const auto recordings = tables_of(folder_ / "night.csv");
+  ASSERT_EQ(recordings.size(), 1U);
+  const Recording& one = recordings.front();
+  EXPECT_EQ(one.frame_ns.size(), 1300U);
+  EXPECT_EQ(one.alive.front(), 40);
+  EXPECT_EQ(one.alive.back(), 40 + 1299);
+  EXPECT_GT(one.setup_ms, 0);
+  EXPECT_EQ(one.counters.at("updates, \"all\"").back(), 3);
+  EXPECT_EQ(one.outcome.at("mean glow"), -0.25);
+  for (std::size_t i = 0; i < one.frame_ns.size(); ++i)
+    ASSERT_LE(one.phases_ms.at("carry")[i] * 1e6, static_cast<double>(one.frame_ns[i])) << i;
+}
+
+TEST_F(Framelog, FramesAreNumberedOnceEach) {
+  ASSERT_EQ(run("night.csv 1100"), 0);
+  std::ifstream stream(folder_ / "night.csv");
+  std::string line;
+  std::getline(stream, line);
+  for (int frame = 0; std::getline(stream, line); ++frame) ASSERT_EQ(line.substr(0, line.find(',')), std::to_string(frame));
+}
+
+TEST_F(Framelog, WithoutAPathNothingIsRecorded) {
+  EXPECT_EQ(run("- 50"), 0);
+  EXPECT_TRUE(std::filesystem::is_empty(folder_.path()));
+}
+
+TEST_F(Framelog, WhatCannotBeWrittenIsTold) {
+  EXPECT_EQ(run("no/such/folder.csv 50"), 2);
+  EXPECT_EQ(run("/dev/full 50"), 3);
+  EXPECT_EQ(run("/dev/full 2000"), 3);
+}
+
+TEST_F(Framelog, ACrashLosesOnlyTheBuffer) {
+  const std::filesystem::path file = folder_ / "night.csv";
+  const auto crash = [&] {
+    FrameLog log(file.c_str());
+    for (int frame = 0; frame < 1100; ++frame) {
+      const auto timed = log.frame();
+      log.alive(40);
+    }
+    std::signal(SIGSEGV, SIG_DFL);
+    std::raise(SIGSEGV);
+  };
+  EXPECT_EXIT(crash(), testing::KilledBySignal(SIGSEGV), "");
+  EXPECT_EQ(tables_of(file).front().frame_ns.size(), 2U * (framelog_rows - 1));
+}
+
+TEST_F(Framelog, CppEndsFramesAndPhasesWithTheirScope) {
+  const std::filesystem::path file = folder_ / "night.csv";
+  {
+    FrameLog log(file.c_str(), 3);
+    ASSERT_TRUE(log.is_open());
+    const int carry = log.phase("carry");
+    const int glow = log.outcome("glow");
+    while (!log.done()) {
+      const auto frame = log.frame();
+      const auto phase = log.in_phase(carry);
+    }
+    log.state(glow, 2.5);
+  }
+  const auto recordings = tables_of(file);
+  EXPECT_EQ(recordings.front().frame_ns.size(), 3U);
+  EXPECT_EQ(recordings.front().phases_ms.count("carry"), 1U);
+  EXPECT_EQ(recordings.front().outcome.at("glow"), 2.5);
+}
+
+TEST_F(Framelog, TooManyNamesAreRefusedAndDoNothing) {
+  FrameLog log((folder_ / "night.csv").c_str(), 1);
+  for (int i = 0; i < framelog_most_columns; ++i) EXPECT_EQ(log.counter(("counter " + std::to_string(i)).c_str()), i);
+  const int refused = log.counter("one more");
+  EXPECT_EQ(refused, -1);
+  EXPECT_EQ(log.phase(std::string(framelog_most_name, 'x').c_str()), -1);
+  {
+    const auto frame = log.frame();
+    log.add(refused, 5);
+    const auto phase = log.in_phase(-1);
+  }
+  EXPECT_TRUE(log.close());
+}
+
+}  // namespace
+}  // namespace mileage

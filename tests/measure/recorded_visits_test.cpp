@@ -1,0 +1,187 @@
+// Recordings as people have them: climbing counts, caps, loading, rates, readings by eye.
+#include "measure/recorded_visits.h"
+
+#include <gmock/gmock.h>
+
+#include "analysis/findings.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+using testing::ElementsAre;
+using testing::HasSubstr;
+using testing::IsEmpty;
+using testing::SizeIs;
+
+/// Frames of `ms` with a little unevenness, so that nothing piles up.
+std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
+  std::vector<std::int64_t> all;
+  for (std::size_t i = 0; i < frames; ++i) all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  return all;
+}
+
+Recording recording_of(std::int64_t count, std::vector<std::int64_t> frame_ns, int process = 0) {
+  Recording recording;
+  recording.file = "night.csv";
+  recording.variant = "plain";
+  recording.count = count;
+  recording.process = process;
+  recording.frame_ns = std::move(frame_ns);
+  return recording;
+}
+
+std::vector<std::int64_t> after(std::vector<std::int64_t> first, const std::vector<std::int64_t>& then) {
+  first.insert(first.end(), then.begin(), then.end());
+  return first;
+}
+
+TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
+  const Study study = study_of_recordings({recording_of(10, uneven(1, 20), 0), recording_of(10, uneven(1, 20), 1), recording_of(20, uneven(2, 20), 2)}, {});
+  std::vector<int> blocks;
+  for (const Visit& visit : study.visits) blocks.push_back(visit.block);
+  EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
+  EXPECT_THAT(study.head.plan.counts, ElementsAre(10, 20));
+  EXPECT_TRUE(study.head.imported);
+  EXPECT_THAT(study.head.notes, IsEmpty());
+}
+
+TEST(RecordedVisits, LoadingFramesAtTheStartAreSetApart) {
+  const Study study = study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, uneven(5, 30)))}, {});
+  EXPECT_THAT(study.visits.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
+  EXPECT_THAT(study.visits.front().samples_ns, SizeIs(30));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start are set apart")));
+}
+
+TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
+  Recording recording = recording_of(10, after({90'000'000}, uneven(5, 12)));
+  recording.phases_ms["move"] = std::vector<double>(13, 2.0);
+  recording.phases_ms["move"][0] = 80;
+  EXPECT_DOUBLE_EQ(study_of_recordings({recording}, {}).visits.front().phases_ms.at("move"), 24);
+}
+
+TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
+  Recording next = recording_of(200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, uneven(10, 40)));
+  next.goes_on = true;
+  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), next}, {});
+  EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
+  EXPECT_GE(study.visits[1].warmup_ns.size(), 5U);
+  EXPECT_LT(study.visits[1].warmup_ns.size(), 20U);
+}
+
+TEST(RecordedVisits, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
+  std::vector<std::int64_t> falling;
+  for (int i = 0; i < 30; ++i) falling.push_back(30'000'000 - 900'000 * i);
+  EXPECT_EQ(frames_until_settled(falling), 30U);
+  EXPECT_EQ(warmup_of(falling, 10), 20U);
+  EXPECT_EQ(warmup_of(falling, 50), 0U);
+  EXPECT_EQ(warmup_of(uneven(5, 30), 10), frames_until_settled(uneven(5, 30)));
+}
+
+TEST(RecordedVisits, ShortStaysAreArrivals) {
+  Recording arrival = recording_of(150, uneven(7, 3));
+  arrival.goes_on = true;
+  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), arrival}, {});
+  EXPECT_THAT(study.visits, SizeIs(1));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("arrivals")));
+  EXPECT_THROW(study_of_recordings({arrival}, {}), Error);
+}
+
+TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
+  std::vector<Recording> climbing{recording_of(100, uneven(5, 40)), recording_of(200, uneven(9, 40)), recording_of(300, uneven(14, 40))};
+  for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Contains(HasSubstr("order and count cannot be told apart")));
+  std::swap(climbing[1], climbing[2]);
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
+}
+
+TEST(RecordedVisits, FramesThatPileUpAtADisplaysPeriodAreABound) {
+  for (const double hz : {60.0, 120.0, 144.0}) {
+    std::vector<std::int64_t> frames(95, std::llround(1e9 / hz));
+    for (std::size_t i = 0; i < frames.size(); ++i) frames[i] += static_cast<std::int64_t>(i % 3) * 20'000;
+    frames.resize(100, 50'000'000);
+    EXPECT_THAT(cap_of(frames), HasSubstr("display at " + std::to_string(static_cast<int>(hz)) + " Hz"));
+  }
+  EXPECT_EQ(cap_of(uneven(16.67, 100)), "");  // a frame that happens to take as long is not so even
+  EXPECT_EQ(cap_of(std::vector<std::int64_t>(5, 16'666'667)), "");
+}
+
+TEST(RecordedVisits, WholeMillisecondsAreABoundToo) {
+  std::vector<std::int64_t> frames;
+  for (int i = 0; i < 40; ++i) frames.push_back((i % 3 + 11) * 1'000'000);
+  EXPECT_THAT(cap_of(frames), HasSubstr("coarse clock"));
+  frames.assign(40, 11'250'000);
+  EXPECT_EQ(cap_of(frames), "");
+}
+
+TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
+  std::vector<Recording> recordings;
+  for (int count = 1000, process = 0; count <= 8000; count *= 2, ++process)
+    recordings.push_back(recording_of(count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
+  const Study study = study_of_recordings(recordings, {});
+  EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
+  const Findings findings = analyse(study, {});
+  EXPECT_THAT(findings.series.front().points, SizeIs(2));
+  EXPECT_THAT(findings.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+}
+
+TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
+  const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667))}, {});
+  try {
+    analyse(study, {});
+    FAIL() << "answered";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("lift the cap"));
+  }
+}
+
+TEST(RecordedVisits, RatesCarryNoTail) {
+  Recording recording = recording_of(10, uneven(20, 30));
+  recording.of_rates = true;
+  const Visit visit = study_of_recordings({recording}, {}).visits.front();
+  EXPECT_EQ(visit.frames_per_sample, 50);
+  EXPECT_NEAR(static_cast<double>(visit.samples_ns.front()) / visit.frames_per_sample, static_cast<double>(recording.frame_ns.front()), 1);
+}
+
+TEST(RecordedVisits, ReadingsByEyeWidenTheIntervals) {
+  const auto width = [](double share) {
+    std::vector<Recording> recordings;
+    int process = 0;
+    for (const int count : {1000, 2000, 3000, 4000, 5000, 6000}) {
+      recordings.push_back(recording_of(count, {static_cast<std::int64_t>(0.004e6 * count)}, process++));
+      if (share > 0) recordings.back().read_share = share;
+    }
+    const Findings findings = analyse(study_of_recordings(recordings, {}), {});
+    const Interval& interval = findings.capacities.front().capacity.interval;
+    return std::log(*interval.high / *interval.low) / 2;
+  };
+  EXPECT_NEAR(width(0.3), std::hypot(width(0), 0.3), 0.05);
+}
+
+/// Ten frames of each count in each of `blocks` blocks, made by so many runs.
+Study by_runs(int blocks, int runs) {
+  std::vector<Recording> recordings;
+  for (int block = 0; block < blocks; ++block)
+    for (const int count : {1000, 2000, 3000, 4000, 6000}) {
+      recordings.push_back(recording_of(count, uneven(0.004 * count * (1 + 0.01 * (block % 3)), 10), block % runs));
+      recordings.back().block = block;
+    }
+  return study_of_recordings(recordings, {});
+}
+
+TEST(RecordedVisits, BlocksOfOneRunCountAsOneRepetition) {
+  const Findings own = analyse(by_runs(6, 6), {});
+  EXPECT_EQ(own.runs, 0U);
+  EXPECT_EQ(own.blocks, 6U);
+  const Findings three = analyse(by_runs(6, 3), {});
+  EXPECT_EQ(three.runs, 3U);
+  EXPECT_EQ(three.blocks, 3U);
+  EXPECT_THAT(three.warnings, testing::Contains(HasSubstr("each run counts as one repetition")));
+  const Findings one = analyse(by_runs(6, 1), {});
+  EXPECT_EQ(one.runs, 1U);
+  EXPECT_THAT(one.warnings, testing::Contains(HasSubstr("come from one run of the program and share its luck")));
+  EXPECT_TRUE(one.capacities.front().capacity.interval.closed());
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,55 @@
+// A game with a known capacity at the other end of a line: what `drive` is judged by.
+#pragma once
+
+#include <cstdint>
+#include <functional>
+#include <optional>
+#include <random>
+#include <string>
+
+#include "measure/line_channel.h"
+#include "support/scripted.h"
+
+namespace mileage::simulated {
+
+/// The truth of a game, and what disturbs it. Deviations are on the log scale.
+struct GameTruth {
+  std::function<double(double)> frame_ms;
+  double budget_ms = 1000.0 / 60;
+  double run = 0.01;      ///< Luck of the whole run.
+  double visit = 0.02;    ///< Of each stay at a count.
+  double frame = 0.04;    ///< Of each frame.
+  double spikes = 0.01;   ///< Share of frames that take three times as long.
+  int uneven_after = 5;   ///< Frames after a change of the count that take up to half as long again.
+  std::int64_t most = 200'000;
+};
+
+/// Where the cost passes the budget.
+double capacity_of(const GameTruth& truth);
+
+/// Speaks the lines of drive; its frames pass on the clock.
+class SimulatedGame : public LineChannel {
+ public:
+  SimulatedGame(const GameTruth& truth, scripted::VirtualClock& clock, std::uint64_t seed);
+
+  bool send(const std::string& line) override;
+  std::optional<std::string> receive(double seconds) override;
+  bool is_closed() const override { return closed_; }
+  void hang_up() override { closed_ = true; }
+
+  std::int64_t frames() const { return frames_; }
+
+ private:
+  double normal() { return std::normal_distribution<double>()(random_); }
+  std::string shown(std::int64_t number, std::int64_t count, int frames);
+
+  GameTruth truth_;
+  scripted::VirtualClock& clock_;
+  std::mt19937_64 random_;
+  double luck_;
+  std::string answer_;
+  std::int64_t frames_ = 0;
+  bool closed_ = false;
+};
+
+}  // namespace mileage::simulated

@@ -1,0 +1,153 @@
+// Plans of commands, driven by the executable over a game that knows nothing of it but the recorder header.
+#include <cstdlib>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using nlohmann::json;
+using testing::HasSubstr;
+using testing::Not;
+using testing_support::Ran;
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+class NightGame : public testing::Test {
+ protected:
+  NightGame() {
+    ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1);
+    for (const char* plan : {"night.toml", "builds.toml"})
+      write_text(folder_ / plan, read_text(std::filesystem::path(MILEAGE_SOURCE_DIR "/examples/night_game") / plan));
+    std::filesystem::create_directory(folder_ / "build");
+    std::filesystem::create_symlink(MILEAGE_NIGHT_GAME, folder_ / "build" / "night_game");
+  }
+  Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
+  ScratchFolder folder_;
+};
+
+TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
+  const Ran ran = run("measure night.toml --counts 500,2k,8k --time 60s --blocks 3 --as-given -o night.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  EXPECT_THAT(ran.out, testing::ContainsRegex("3 whole blocks, [0-9]+ visits kept, 0 failed"));
+  EXPECT_THAT(ran.out, HasSubstr("commands: "));
+  const json capacities = json::parse(run("capacity night.study.jsonl --json").out);
+  ASSERT_EQ(capacities["agreement"].size(), 2U);
+  for (const json& one : capacities["agreement"]) EXPECT_EQ(one["verdict"], "agrees");
+  const std::string study = read_text(folder_ / "night.study.jsonl");
+  EXPECT_THAT(study, Not(HasSubstr(folder_.path().string())));
+  EXPECT_THAT(study, HasSubstr("nodes: night_game --way nodes --lanterns {count}"));
+}
+
+TEST_F(NightGame, TheSamePlanGoesOnAndAnotherIsRefused) {
+  ASSERT_EQ(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").code, 0);
+  EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").err, HasSubstr("going on after"));
+  write_text(folder_ / "night.toml", read_text(folder_ / "night.toml") + "# another wording\n");
+  const Ran other = run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl");
+  EXPECT_EQ(other.code, 4);
+  EXPECT_THAT(other.err, HasSubstr("the plan with its commands"));
+}
+
+TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
+  const Ran ran = run("measure builds.toml --builds before='" MILEAGE_NIGHT_GAME_O1 "',after='" MILEAGE_NIGHT_GAME
+                      "' --counts 500,2k,8k --time 60s --blocks 3 --as-given -o builds.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  const json curve = json::parse(run("curve builds.study.jsonl --against before --json").out);
+  ASSERT_EQ(curve["curves"].size(), 2U);
+  EXPECT_EQ(curve["curves"][0]["series"], "before/columns");
+  ASSERT_EQ(curve["against"].size(), 3U);
+  EXPECT_EQ(curve["against"][0]["series"], "after/columns");
+  EXPECT_THAT(run("breakeven builds.study.jsonl --between before,after").out, HasSubstr("after/columns"));
+  EXPECT_THAT(run("breakeven builds.study.jsonl --between before,behind").err, HasSubstr("no such variant in the study"));
+}
+
+TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
+  write_text(folder_ / "odd.toml",
+             "counts = \"300\"\nblocks = 1\nas-given = true\n"
+             "[variant.good]\nrun = [\"build/night_game\", \"--lanterns\", \"{count}\", \"--seed\", \"{seed}\", \"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n"
+             "[variant.leaves]\nrun = [\"sh\", \"-c\", \"echo out of oil >&2; exit 3\"]\n"
+             "[variant.less]\nrun = [\"build/night_game\", \"--lanterns\", \"200\", \"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n");
+  const Ran ran = run("measure odd.toml -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 1);
+  EXPECT_THAT(ran.out, HasSubstr("! failed: leaves at 300"));
+  EXPECT_THAT(ran.out, HasSubstr("sh ended with exit code 3; its last words: out of oil"));
+  EXPECT_THAT(ran.out, HasSubstr("night_game was asked for 300 entities, and 200 are alive at the end"));
+}
+
+TEST_F(NightGame, MistakesInAPlanAreNamedWithTheirLine) {
+  const auto refusal = [&](const std::string& text) {
+    write_text(folder_ / "odd.toml", text);
+    const Ran ran = run("measure odd.toml -o odd.study.jsonl");
+    EXPECT_NE(ran.code, 0);
+    EXPECT_FALSE(std::filesystem::exists(folder_ / "odd.study.jsonl"));
+    return ran.err;
+  };
+  EXPECT_THAT(refusal("[variant.a]\nnote = \"x\"\n"), HasSubstr("odd.toml:1: run: the variant has no command"));
+  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\", \"{cuont}\"]\n"), HasSubstr("odd.toml:2: run: no such placeholder; found \"{cuont}\""));
+  EXPECT_THAT(refusal("[variant.a]\nrun = \"x\"\n"), HasSubstr("a list of texts"));
+  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\"]\nnoet = \"y\"\n"), HasSubstr("no such key in [variant.a]; found \"noet\"; accepted: note"));
+  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\"]\n[command]\ntime-limit = 3\n"), HasSubstr("time-limit"));
+  EXPECT_THAT(run("measure night.toml --cold 8MB -o x").err, HasSubstr("--cold: does not go with a plan of commands"));
+  EXPECT_THAT(run("measure night.toml --builds before -o x").err, HasSubstr("NAME=PROGRAM"));
+  EXPECT_THAT(run("measure night.toml --builds before=no/such -o x").err, HasSubstr("there is no such program"));
+}
+
+TEST_F(NightGame, IsDrivenThroughItsCounts) {
+  const std::string drive = "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 2k,8k,32k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
+  const auto one_run = [&] {
+    return run_in(folder_.path(), "rm -f said; " + drive + " >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep 0.05; done; "
+                                  "build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); game=$?; wait $!; drive=$?; echo game $game, drive $drive; cat told");
+  };
+  const Ran first = one_run();
+  EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
+  EXPECT_THAT(first.out, HasSubstr("all visits come from one run of the program and share its luck"));
+  EXPECT_THAT(first.out, testing::ContainsRegex("nodes +[0-9.]+k"));
+  EXPECT_THAT(one_run().out, HasSubstr("all visits come from two runs"));
+  const Ran third = one_run();
+  EXPECT_THAT(third.out, HasSubstr("3 runs of the program made these visits: each run counts as one repetition"));
+}
+
+TEST_F(NightGame, WhoSpeaksOtherwiseIsRefusedAndTheStudyIsSafe) {
+  const Ran ran = run_in(folder_.path(), "printf 'GET / HTTP/1.1\\n' | '" MILEAGE_PROGRAM "' drive --listen - -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 5);
+  EXPECT_THAT(ran.err, HasSubstr("the program sent a line that is no JSON object"));
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "odd.study.jsonl"));
+  EXPECT_THAT(run("drive --listen nowhere -o odd.study.jsonl").err, HasSubstr("not an address to listen on"));
+}
+
+TEST_F(NightGame, APersonRecordsWhatIsAskedFor) {
+  // The person: reads what to record from the output, and saves it under the name that is asked for.
+  write_text(folder_ / "person.sh",
+             "for i in $(seq 400); do\n"
+             "  asked=$(sed -n 's/.*save as //p' told | tail -1)\n"
+             "  if [ -n \"$asked\" ] && [ ! -e \"$asked\" ]; then\n"
+             "    way=${asked%%-*}; rest=${asked#*-}\n"
+             "    build/night_game --way $way --lanterns ${rest%%-*} --frames 60 --table part.csv >/dev/null && mv part.csv $asked\n"
+             "  fi\n"
+             "  grep -q 'whole blocks' told && exit\n"
+             "  sleep 0.05\ndone\n");
+  const Ran ran = run_in(folder_.path(), "sh person.sh & '" MILEAGE_PROGRAM "' measure night.toml --by-hand --counts 2k,4k --blocks 1 -o hand.study.jsonl > told; echo code $?; wait; cat told");
+  EXPECT_THAT(ran.out, HasSubstr("code 0")) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("lanterns, nodes, same viewpoint: record about 20 s, save as nodes-"));
+  EXPECT_THAT(ran.out, HasSubstr("1 whole blocks, 4 visits kept, 0 failed"));
+  EXPECT_THAT(run("measure --by-hand --scenario drift -o x").err, HasSubstr("needs a plan file that names the variants"));
+}
+
+TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
+  for (const char* count : {"2000", "4000", "8000"})
+    ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way nodes --frames 80 --lanterns ") + count + " --table night-" + count + ".csv").code, 0);
+  const Ran ran = run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant nodes --entities lanterns --budget 0.05ms -o night.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("1 variants at 3 counts"));
+  EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: nodes at"));
+  EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("rest on an assumed spread"));
+}
+
+}  // namespace
+}  // namespace mileage
