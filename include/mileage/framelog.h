@@ -70,6 +70,7 @@ typedef struct framelog {
   double* rows; /* NULL until the first frame */
   int rows_used;
   long rows_written;
+  double alive_written;
   char* text;
 } framelog;
 
@@ -95,6 +96,7 @@ static inline uint64_t framelog_now_ns(void) {
 static inline int framelog_open(framelog* log, const char* path, long frames) {
   memset(log, 0, sizeof *log);
   log->frames_wanted = frames;
+  log->alive_written = -1;
   log->opened_ns = framelog_now_ns();
   if (path == NULL || path[0] == '\0') return 0;
   log->file = fopen(path, "wb");
@@ -118,26 +120,58 @@ static inline int framelog_phase(framelog* log, const char* name) { return frame
 static inline int framelog_counter(framelog* log, const char* name) { return framelog_column_(log, framelog_counters_, name); }
 static inline int framelog_outcome(framelog* log, const char* name) { return framelog_column_(log, framelog_outcomes_, name); }
 
-static inline char* framelog_whole_(char* to, uint64_t value, int least_digits) {
-  char digits[24];
-  int size = 0;
-  do {
-    digits[size++] = (char)('0' + value % 10);
-    value /= 10;
-  } while (value > 0 || size < least_digits);
-  while (size > 0) *to++ = digits[--size];
-  return to;
+/* Two decimal digits. */
+static inline char* framelog_pair_(char* to, uint32_t value) {
+  static const char digits[201] =
+      "000102030405060708091011121314151617181920212223242526272829303132333435363738394041424344454647484950515253545556575859"
+      "60616263646566676869707172737475767778798081828384858687888990919293949596979899";
+  memcpy(to, digits + 2 * value, 2);
+  return to + 2;
+}
+
+/* Six decimal digits, with leading zeros. */
+static inline char* framelog_six_(char* to, uint32_t value) {
+  const uint32_t high = value / 10000u;
+  const uint32_t middle = value / 100u;
+  to = framelog_pair_(to, high);
+  to = framelog_pair_(to, middle - 100u * high);
+  return framelog_pair_(to, value - 100u * middle);
+}
+
+static inline char* framelog_whole_(char* to, uint64_t value) {
+  uint32_t low;
+  if (value < 10) {
+    *to = (char)('0' + value);
+    return to + 1;
+  }
+  if (value < 100) return framelog_pair_(to, (uint32_t)value);
+  if (value < 10000) {
+    low = (uint32_t)value;
+    to = framelog_whole_(to, low / 100u);
+    return framelog_pair_(to, low % 100u);
+  }
+  to = framelog_whole_(to, value < 1000000 ? (uint32_t)value / 10000u : value / 1000000u);
+  if (value >= 1000000) return framelog_six_(to, (uint32_t)(value % 1000000u));
+  low = (uint32_t)value % 10000u;
+  to = framelog_pair_(to, low / 100u);
+  return framelog_pair_(to, low % 100u);
 }
 
 /* Nanoseconds as milliseconds. */
 static inline char* framelog_ms_(char* to, uint64_t ns) {
-  to = framelog_whole_(to, ns / 1000000u, 1);
-  *to++ = '.';
-  return framelog_whole_(to, ns % 1000000u, 6);
+  if (ns < 1000000u) {
+    *to = '0';
+    if (ns == 0) return to + 1;
+    to[1] = '.';
+    return framelog_six_(to + 2, (uint32_t)ns);
+  }
+  to = framelog_whole_(to, ns / 1000000u);
+  *to = '.';
+  return framelog_six_(to + 1, (uint32_t)(ns % 1000000u));
 }
 
 static inline char* framelog_number_(char* to, double value) {
-  if (value >= 0 && value < 1e15 && (double)(uint64_t)value == value) return framelog_whole_(to, (uint64_t)value, 1);
+  if (value >= 0 && value < 1e15 && (double)(int64_t)value == value) return framelog_whole_(to, (uint64_t)(int64_t)value);
   {
     const int size = snprintf(to, 32, "%.12g", value);
     int i;
@@ -155,7 +189,7 @@ static inline void framelog_put_header_(framelog* log) {
   static const char* const kinds[3] = {"phase:", "counter:", "outcome:"};
   int kind, i;
   const char* c;
-  framelog_put_(log, "frame,frame_ms,alive,setup_ms", 29);
+  framelog_put_(log, "frame_ms,alive,setup_ms", 23);
   for (kind = 0; kind < 3; ++kind)
     for (i = 0; i < log->columns[kind]; ++i) {
       framelog_put_(log, ",\"", 2);
@@ -168,19 +202,18 @@ static inline void framelog_put_header_(framelog* log) {
 
 static inline int framelog_row_size_(const framelog* log) { return 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_]; }
 
-/* Numbers of frames are exact in a double; so are times below a hundred days. */
+/* Times below a hundred days are exact in a double. How many are alive is left blank where it is as in the row before. */
 static inline char* framelog_put_row_(framelog* log, char* to, const double* row, int with_outcomes) {
   int i;
-  to = framelog_whole_(to, (uint64_t)log->rows_written, 1);
+  to = framelog_ms_(to, (uint64_t)(int64_t)row[0]);
   *to++ = ',';
-  to = framelog_ms_(to, (uint64_t)row[0]);
-  *to++ = ',';
-  to = framelog_whole_(to, (uint64_t)row[1], 1);
+  if (row[1] != log->alive_written) to = framelog_whole_(to, (uint64_t)(int64_t)row[1]);
+  log->alive_written = row[1];
   *to++ = ',';
   if (log->rows_written == 0) to = framelog_ms_(to, log->first_ns - log->opened_ns);
   for (i = 0; i < log->columns[framelog_phases_]; ++i) {
     *to++ = ',';
-    to = framelog_ms_(to, (uint64_t)row[2 + i]);
+    to = framelog_ms_(to, (uint64_t)(int64_t)row[2 + i]);
   }
   for (i = 0; i < log->columns[framelog_counters_]; ++i) {
     *to++ = ',';

@@ -151,7 +151,7 @@ double typical_frame_ms(const Visit& visit) {
   return median(std::move(times)) / visit.frames_per_sample * 1e-6;
 }
 
-Evidence gather_evidence(const Study& study) {
+Evidence gather_evidence(const Study& study, bool within_runs) {
   std::vector<const Visit*> visits = evidence_visits(study);
   Evidence evidence;
   evidence.blocks = blocks_of(visits);
@@ -172,7 +172,7 @@ Evidence gather_evidence(const Study& study) {
     table.series = one;
     const bool few_runs = evidence.runs > 0 && evidence.runs < runs_for_an_interval;
     if (study.head.imported && (few_runs || !is_repeated(table.log_ms))) table.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
-    if (few_runs) table.between_runs = assumed_visit_deviation;
+    if (few_runs && !within_runs) table.between_runs = assumed_visit_deviation;
     if (const double read = widest_reading(visits, one); read > 0) table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));
     table.label = label_of(one, series);
     table.rank = rank_of(study.head.scenario, one.variant);

@@ -49,6 +49,7 @@ struct Evidence {
 /// Blocks that one process made share its luck and count as one, where that leaves three at least; otherwise they stay, and an
 /// error between runs is assumed.
 /// A block that holds less than half as many of a series' cells as its fullest one is left out for that series.
-Evidence gather_evidence(const Study& study);
+/// Not where `within_runs`: what repeating more within the same runs would narrow.
+Evidence gather_evidence(const Study& study, bool within_runs = false);
 
 }  // namespace mileage

@@ -357,7 +357,7 @@ std::vector<GroupFinding> find_groups(const Findings& findings, const std::vecto
 
 Findings analyse(const Study& given, const Questions& questions) {
   const Study study = along(given, questions.axis);
-  const Evidence evidence = gather_evidence(study);
+  const Evidence evidence = gather_evidence(study, questions.within_runs);
   if (evidence.series.empty())
     refuse_without_evidence(study);
   Findings findings;

@@ -140,7 +140,7 @@ class TableReader {
     recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6)));
     const std::size_t frames = recording.frame_ns.size();
     if (columns_->find(row, "alive") != nullptr) {
-      recording.alive.resize(frames - 1, recording.count);
+      recording.alive.resize(frames - 1, recording.alive.empty() ? recording.count : recording.alive.back());
       recording.alive.push_back(whole(row, "alive"));
     }
     if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = number(row, "setup_ms");
@@ -221,6 +221,7 @@ class TableReader {
     if (columns_->find(row, "count") != nullptr) return count_in(row, "count");
     if (count_) return *count_;
     if (columns_->find(row, "alive") != nullptr) return count_in(row, "alive");
+    if (columns_->has("alive") && open_) return recordings_[*open_].count;
     throw Error({.file = file_, .line = line_, .field = "count", .problem = "the table does not say how many are alive",
                  .accepted = "a column count or alive, or --count or --count-from for the whole file"});
   }

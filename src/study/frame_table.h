@@ -39,8 +39,8 @@ struct Recording {
 };
 
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
-/// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive`, `setup_ms`, `phase:NAME`,
-/// `counter:NAME`, `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of
+/// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row before),
+/// `setup_ms`, `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of
 /// one file, variant, count, block and visit are one recording, in the order of their rows; where the table names no visits and
 /// a count comes back after ten rows or more, it is another one. Times are in milliseconds with a decimal point. Throws Error
 /// (bad input) with file and line: for a file without rows or without a needed column, for decimal commas and other separators

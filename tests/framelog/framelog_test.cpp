@@ -44,12 +44,29 @@ TEST_F(Framelog, ACProgramLeavesATableThatReads) {
     ASSERT_LE(one.phases_ms.at("carry")[i] * 1e6, static_cast<double>(one.frame_ns[i])) << i;
 }
 
-TEST_F(Framelog, FramesAreNumberedOnceEach) {
+TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
   ASSERT_EQ(run("night.csv 1100"), 0);
   std::ifstream stream(folder_ / "night.csv");
   std::string line;
   std::getline(stream, line);
-  for (int frame = 0; std::getline(stream, line); ++frame) ASSERT_EQ(line.substr(0, line.find(',')), std::to_string(frame));
+  EXPECT_EQ(line, "frame_ms,alive,setup_ms,\"phase:carry\",\"counter:updates, \"\"all\"\"\",\"outcome:mean glow\"");
+  int frame = 0;
+  for (; std::getline(stream, line); ++frame) {
+    const auto alive = line.substr(line.find(',') + 1);
+    ASSERT_EQ(alive.substr(0, alive.find(',')), std::to_string(40 + frame)) << line;
+  }
+  EXPECT_EQ(frame, 1100);
+}
+
+TEST_F(Framelog, NumbersAreWrittenToTheLastDigit) {
+  char text[64];
+  for (const std::uint64_t value : {0ULL, 9ULL, 10ULL, 99ULL, 100ULL, 999ULL, 9999ULL, 10'000ULL, 123'456ULL, 999'999ULL, 1'000'000ULL, 99'999'999ULL, 100'000'000ULL, 123'456'789'012ULL})
+    EXPECT_EQ(std::string(text, framelog_whole_(text, value)), std::to_string(value));
+  EXPECT_EQ(std::string(text, framelog_ms_(text, 16'666'667)), "16.666667");
+  EXPECT_EQ(std::string(text, framelog_ms_(text, 1'000'001)), "1.000001");
+  EXPECT_EQ(std::string(text, framelog_ms_(text, 42)), "0.000042");
+  EXPECT_EQ(std::string(text, framelog_number_(text, -0.25)), "-0.25");
+  EXPECT_EQ(std::string(text, framelog_number_(text, 1e18)), "1e+18");
 }
 
 TEST_F(Framelog, WithoutAPathNothingIsRecorded) {

@@ -91,6 +91,16 @@ TEST_F(FrameTable, TellsWhenACountFollowsAnotherInTheSameRun) {
   EXPECT_EQ(recordings[2].process, recordings[0].process);
 }
 
+TEST_F(FrameTable, ABlankAliveIsAsInTheRowBefore) {
+  const auto recordings = read("alive,frame_ms\n7,1\n,2\n,3\n9,4\n");
+  ASSERT_EQ(recordings.size(), 2U);
+  EXPECT_EQ(recordings[0].frame_ns.size(), 3U);
+  EXPECT_EQ(recordings[1].count, 9);
+  TableFormat format;
+  format.count = 7;
+  EXPECT_THAT(read("alive,frame_ms\n7,1\n,2\n9,3\n,4\n", format).front().alive, ElementsAre(7, 7, 9));  // and the last as before
+}
+
 TEST_F(FrameTable, TurnsFramesPerSecondIntoTimes) {
   TableFormat format;
   format.count = 5;
