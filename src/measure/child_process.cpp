@@ -310,6 +310,7 @@ Ended run_command(const Command& command, const Limits& limits) {
   const int status = wait_for(child.pid, used);
   ended.peak_bytes = static_cast<double>(used.ru_maxrss) * 1024;
   ended.last_words = last_lines(errors);
+  if (ended.last_words.empty()) ended.last_words = last_lines(ended.output);
   if (!is_done || status != 0) ended.failure = worded_end(is_done || listened != Listened::to_the_end ? listened : Listened::out_of_time, status, limits);
   return ended;
 }

@@ -36,7 +36,7 @@ struct Command {
 /// How a command ended.
 struct Ended {
   std::string output;      ///< What it wrote to standard output; beyond 64 MiB the rest is thrown away.
-  std::string last_words;  ///< The last three lines it wrote to standard error, joined by " / ".
+  std::string last_words;  ///< The last three lines it wrote to standard error, or else to standard output, joined by " / ".
   std::string failure;     ///< Why it did not end well: "ended with exit code 3"; empty when it did.
   double peak_bytes = 0;   ///< Of resident memory.
 };

@@ -65,6 +65,9 @@ std::optional<NextRecording> next_of(const Study& study) {
   }
 }
 
+/// "1 visit", "12 visits".
+std::string counted(std::size_t number, const char* what) { return fmt::format("{} {}{}", number, what, number == 1 ? "" : "s"); }
+
 std::string first_bound(const Study& study) {
   const auto bound = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::bound; });
   return bound->failure;
@@ -100,8 +103,8 @@ int import_tables(const ImportOptions& options) {
     json["next_recording"] = next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
-    print(fmt::format("{}: {} frames, {} visits, {} variants at {} counts\n", output, frames, study.visits.size(), study.head.scenario.variants.size(),
-                      study.head.plan.counts.size()));
+    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, "frame"), counted(study.visits.size(), "visit"),
+                      counted(study.head.scenario.variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0) print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
     if (next)

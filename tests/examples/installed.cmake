@@ -44,3 +44,9 @@ set(quay ${WORK}/long_main/quay)
 run(${WORK} "after 10 s the torches have 50.0 s left" ${quay})
 run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed" ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
   --frames 5 -o quay.study.jsonl)
+
+# A game that takes one header along and links nothing.
+build_example(night_game)
+set(game ${WORK}/night_game/night_game)
+run(${WORK} "500 lanterns are alight" ${game} --lanterns 500 --frames 60 --table night.csv)
+run(${WORK} "[0-9]+ frames, 1 visit, 1 variant at 1 count" ${WORK}/prefix/bin/mileage import night.csv -o night.study.jsonl)

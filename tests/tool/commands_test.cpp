@@ -144,7 +144,7 @@ TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
     ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way nodes --frames 80 --lanterns ") + count + " --table night-" + count + ".csv").code, 0);
   const Ran ran = run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant nodes --entities lanterns --budget 0.05ms -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr("1 variants at 3 counts"));
+  EXPECT_THAT(ran.out, HasSubstr("1 variant at 3 counts"));
   EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: nodes at"));
   EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("rest on an assumed spread"));
 }
