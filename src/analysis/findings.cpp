@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "analysis/axis.h"
 #include "analysis/crossings.h"
@@ -347,6 +348,19 @@ std::vector<GroupFinding> find_groups(const Findings& findings, const std::vecto
   return all;
 }
 
+std::vector<BoundFinding> find_bounds(const Study& study) {
+  std::map<std::pair<std::string, std::string>, std::map<double, double>> bounds;
+  for (const Visit& visit : study.visits)
+    if (visit.status == VisitStatus::bound) {
+      double& most_ms = bounds[{label_of(visit.series, series_of(study)), visit.failure}][visit.place()];
+      most_ms = std::max(most_ms, typical_frame_ms(visit));
+    }
+  std::vector<BoundFinding> all;
+  for (const auto& [whose, cells] : bounds)
+    for (const auto& [x, ms] : cells) all.push_back({whose.first, x, ms, whose.second});
+  return all;
+}
+
 [[noreturn]] void refuse_without_evidence(const Study& study) {
   const auto bound = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::bound; });
   throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from" + (bound == study.visits.end() ? "" : "; " + bound->failure),
@@ -371,6 +385,7 @@ Findings analyse(const Study& given, const Questions& questions) {
   findings.at = questions.at;
   findings.worth_ms = questions.worth_share * findings.budgets_ms.front();
   findings.failures = evidence.failures;
+  findings.bounds = find_bounds(study);
   findings.agreements = agreements_of(given);
   findings.quiet = quietness_of(study);
   findings.visits = findings.quiet.kept;

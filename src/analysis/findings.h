@@ -137,6 +137,14 @@ struct GroupFinding {
   std::vector<CostFinding> costs;
 };
 
+/// A cell of which only an upper bound is known.
+struct BoundFinding {
+  std::string label;
+  double x = 0;
+  double at_most_ms = 0;
+  std::string reason;
+};
+
 struct Findings {
   std::string study;  ///< Base name of the study file.
   Head head;
@@ -153,6 +161,7 @@ struct Findings {
   std::vector<AgainstFinding> against;
   std::vector<GroupFinding> groups;
   std::vector<Failure> failures;
+  std::vector<BoundFinding> bounds;  ///< Ascending for each series.
   std::vector<Agreement> agreements;  ///< One per series of the plan.
   Quietness quiet;
   std::vector<std::string> warnings;

@@ -31,6 +31,9 @@ NextRecording next_recording(const Findings& findings) {
   const CapacityFinding& widest = *std::max_element(begin, end, [](const CapacityFinding& a, const CapacityFinding& b) { return spread(a) < spread(b); });
   const SeriesFinding& series = findings.series[widest.series];
   const std::vector<PointFinding>& points = series.points;
+  const auto capped = std::find_if(findings.bounds.rbegin(), findings.bounds.rend(), [&](const BoundFinding& one) { return one.label == series.label; });
+  if (!widest.capacity.at && capped != findings.bounds.rend())
+    return {series.label, static_cast<std::int64_t>(std::llround(capped->x)), "only a bound is known there: lift the cap first"};
   if (!widest.capacity.at) {
     const bool over = widest.capacity.none == NoCapacity::over_at_once;
     return {series.label, rounded(over ? points.front().x / step_beyond : points.back().x * step_beyond),

@@ -15,7 +15,7 @@ struct NextRecording {
   std::string why;    ///< "nothing was recorded near its capacity".
 };
 
-/// For the first budget: the series whose capacity is known least. Beyond its largest count where that still holds the budget,
+/// For the first budget: the series whose capacity is known least. Where its recordings were capped, the largest of those. Beyond its largest count where that still holds the budget,
 /// at its capacity where no count stands close to it, and there once more otherwise. The axis must be the count.
 NextRecording next_recording(const Findings& findings);
 

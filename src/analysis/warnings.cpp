@@ -81,18 +81,14 @@ void warn_of_runs(const Findings& findings, std::vector<std::string>& warnings) 
     warnings.push_back(fmt::format("{} runs of the program made these visits: each run counts as one repetition, however many blocks it made", findings.runs));
 }
 
-/// Cells of which only an upper bound is known, in one line for every reason.
-void warn_of_bounds(const Study& study, const Findings& findings, std::vector<std::string>& warnings) {
-  std::map<std::pair<std::string, std::string>, std::map<double, double>> bounds;
-  for (const Visit& visit : study.visits)
-    if (visit.status == VisitStatus::bound) {
-      double& most_ms = bounds[{label_of(visit.series, findings.head.plan.series), visit.failure}][visit.place()];
-      most_ms = std::max(most_ms, typical_frame_ms(visit));
-    }
-  for (const auto& [whose, cells] : bounds) {
+/// Cells of which only an upper bound is known, in one line for every series and reason.
+void warn_of_bounds(const Findings& findings, std::vector<std::string>& warnings) {
+  for (auto from = findings.bounds.begin(); from != findings.bounds.end();) {
+    const auto end = std::find_if(from, findings.bounds.end(), [&](const BoundFinding& one) { return one.label != from->label || one.reason != from->reason; });
     std::vector<std::string> at_most;
-    for (const auto& [x, ms] : cells) at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", ms, x));
-    warnings.push_back(fmt::format("{}: {}; no points of its curve. Its {}", whose.first, fmt::join(at_most, ", "), whose.second));
+    for (auto one = from; one != end; ++one) at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", one->at_most_ms, one->x));
+    warnings.push_back(fmt::format("{}: {}; no points of its curve. Its {}", from->label, fmt::join(at_most, ", "), from->reason));
+    from = end;
   }
 }
 
@@ -127,7 +123,7 @@ std::vector<std::string> warnings_of(const Findings& findings, const Study& stud
   warn_of_outcomes(findings, warnings);
   warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
   warnings.insert(warnings.end(), study.head.notes.begin(), study.head.notes.end());
-  warn_of_bounds(study, findings, warnings);
+  warn_of_bounds(findings, warnings);
   warn_of_evidence(findings, warnings);
   return warnings;
 }

@@ -48,6 +48,8 @@ class Columns {
 
   std::size_t size() const { return size_; }
   bool has(const std::string& name) const { return places_.count(name) > 0; }
+  /// Every row is a reading by itself then.
+  bool is_read_by_eye() const { return !has("frame_ms") && !has("fps"); }
   const std::string* find(const CsvRow& row, const std::string& name) const {
     const auto place = places_.find(name);
     return place == places_.end() || row[place->second].empty() ? nullptr : &row[place->second];
@@ -183,6 +185,7 @@ class TableReader {
 
   Recording& recording_of(const CsvRow& row) {
     RecordingKey key{text(row, "variant", variant_), count_of(row), text(row, "block", ""), text(row, "visit", "")};
+    if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
     const bool comes_back = known != of_file_.end() && !columns_->has("visit") && open_ && recordings_[*open_].frame_ns.size() >= rows_of_a_stay;
@@ -197,8 +200,8 @@ class TableReader {
     recording.variant = std::get<0>(key);
     recording.count = std::get<1>(key);
     if (columns_->find(row, "block") != nullptr) recording.block = static_cast<int>(whole(row, "block"));
-    recording.process = process_of(std::get<2>(key) + "\n" + std::get<3>(key) + "\n" + (columns_->has("visit") ? std::get<0>(key) : ""));
-    recording.goes_on = open_ && !columns_->has("visit") && !columns_->has("block") && std::get<0>(open_key_) == recording.variant;
+    recording.process = columns_->is_read_by_eye() ? next_process_++ : process_of(std::get<2>(key) + "\n" + std::get<3>(key) + "\n" + (columns_->has("visit") ? std::get<0>(key) : ""));
+    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") && std::get<0>(open_key_) == recording.variant;
     recordings_.push_back(std::move(recording));
     of_file_[key] = recordings_.size() - 1;
     return recordings_.size() - 1;

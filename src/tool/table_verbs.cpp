@@ -98,7 +98,7 @@ int import_tables(const ImportOptions& options) {
     json["visits"] = study.visits.size();
     json["variants"] = study.head.scenario.variants.size();
     json["counts"] = study.head.plan.counts;
-    json["bounds"] = bounds;
+    json["visits_bound"] = bounds;
     for (const std::string& note : study.head.notes) json["warnings"].push_back(note);
     json["next_recording"] = next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);

@@ -342,6 +342,10 @@ Json envelope(const char* verb, const std::vector<Findings>& studies) {
     for (const Failure& failure : findings.failures)
       json["failures"].push_back({{"series", failure.label}, {findings.axis, place_json(failure.x, findings.axis)},
                                   {"block", failure.block}, {"reason", failure.reason}});
+  json["bounds"] = Json::array();
+  for (const Findings& findings : studies)
+    for (const BoundFinding& bound : findings.bounds)
+      json["bounds"].push_back({{"series", bound.label}, {findings.axis, place_json(bound.x, findings.axis)}, {"at_most_ms", bound.at_most_ms}, {"reason", bound.reason}});
   json["agreement"] = Json::array();
   json["quietness"] = Json::array();
   for (const Findings& findings : studies) {

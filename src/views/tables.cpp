@@ -169,6 +169,7 @@ TextTable headroom_table(const Findings& findings, double budget_ms) {
 
 std::vector<std::string> missing_measurements(const Findings& findings) {
   std::vector<std::string> commands;
+  if (findings.head.imported) return commands;  // by no command of this tool
   for (const CapacityFinding& one : findings.capacities) {
     if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once || findings.axis != "count") continue;
     const SeriesFinding& series = findings.series[one.series];

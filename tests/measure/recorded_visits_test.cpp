@@ -122,6 +122,8 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
   const Findings findings = analyse(study, {});
   EXPECT_THAT(findings.series.front().points, SizeIs(2));
+  ASSERT_THAT(findings.bounds, SizeIs(2));
+  EXPECT_EQ(findings.bounds.back().x, 2000);
   EXPECT_THAT(findings.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
 }
 

@@ -115,6 +115,10 @@ TEST_F(FrameTable, TakesReadingsByEyeAsWhatLiesBetween) {
   const auto recordings = read("count,low,high\n500,9,16\n");
   EXPECT_THAT(recordings.front().frame_ns, ElementsAre(12'000'000));
   EXPECT_NEAR(*recordings.front().read_share, 0.2877, 1e-4);
+  const auto several = read("count,low,high\n500,9,16\n500,8,15\n900,20,30\n");
+  ASSERT_EQ(several.size(), 3U);
+  EXPECT_NE(several[0].process, several[1].process);
+  EXPECT_FALSE(several[2].goes_on);
   EXPECT_THAT(refusal("count,low,high\n500,9,8\n"), HasSubstr("night.csv:2: high: below what was read as low"));
 }
 
