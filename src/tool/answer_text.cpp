@@ -102,8 +102,9 @@ std::string choice_answer(const Findings& findings) {
 std::string evidence_footer(const Findings& findings) {
   std::string text;
   for (const std::string& line : cold_lines(findings)) text += line + "\n";
-  return text + fmt::format("{}\n{}\n{}\n{}\n", evidence_text(findings), quietness_text(findings), machine_text(findings.head.machine),
-                     build_text(findings.head));
+  text += fmt::format("{}\n{}\n", evidence_text(findings), quietness_text(findings));
+  for (const std::string& line : origin_lines(findings.head)) text += line + "\n";
+  return text;
 }
 
 }  // namespace mileage

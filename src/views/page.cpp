@@ -118,6 +118,15 @@ std::string evidence(const Findings& findings) {
   return text;
 }
 
+/// How the visits were made.
+std::string visits_text(const Findings& findings) {
+  const Head& head = findings.head;
+  if (head.imported) return "Frames were recorded elsewhere";
+  if (findings.runs > 0) return fmt::format("Visits were made inside a running program, in {} blocks of shuffled order", findings.blocks);
+  if (head.plan.by_hand) return fmt::format("Visits were recorded by hand, in {} blocks of shuffled order", findings.blocks);
+  return fmt::format("Every visit ran in a process of its own, in {} blocks of shuffled order", findings.blocks);
+}
+
 std::string method(const Findings& findings) {
   const Head& head = findings.head;
   std::string knobs;
@@ -128,13 +137,14 @@ std::string method(const Findings& findings) {
   }
   std::string cold;
   for (const std::string& line : cold_lines(findings)) cold += paragraph(line);
-  return heading("Machine and method") + cold + paragraph(machine_text(head.machine)) + paragraph(build_text(head)) +
+  std::string origin;
+  for (const std::string& line : origin_lines(head)) origin += paragraph(line);
+  return heading("Machine and method") + cold + origin +
          paragraph("Knobs: " + knobs + ".") + paragraph(quietness_text(findings)) +
-         paragraph(fmt::format("Measured by {} on {}; {}. Every visit ran in a process of its own, in {} blocks of shuffled "
-                               "order; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "
+         paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "
                                "block at a time. A law is named where replication noise does not reject it at 1 %; "
                                "otherwise readings lie between the points.",
-                               head.program, head.recorded, evidence_text(findings), findings.blocks),
+                               head.imported ? "Imported" : "Measured", head.program, head.recorded, evidence_text(findings), visits_text(findings)),
                    "faint");
 }
 

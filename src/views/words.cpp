@@ -200,12 +200,15 @@ std::string machine_text(const Machine& machine) {
   return machine.system.empty() ? text : text + ", " + machine.system;
 }
 
-std::string build_text(const Head& head) {
+std::vector<std::string> origin_lines(const Head& head) {
+  if (head.imported) return {"recorded elsewhere: nothing is known of the machine and the build"};
   const Build& build = head.scenario.build;
-  if (!head.commands.empty()) return fmt::format("commands: {}", fmt::join(head.commands, "; "));
-  if (!build.known) return "build unknown";
-  return fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
-                     build.optimised ? "" : ", NOT OPTIMISED");
+  std::string how = "build unknown";
+  if (!head.commands.empty())
+    how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
+  else if (build.known)
+    how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags, build.optimised ? "" : ", NOT OPTIMISED");
+  return {machine_text(head.machine), how};
 }
 
 }  // namespace mileage

@@ -63,7 +63,8 @@ std::string evidence_text(const Findings& findings);
 /// time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
 std::vector<std::string> cold_lines(const Findings& findings);
 std::string machine_text(const Machine& machine);
-/// How what was measured was built, or the commands that were measured, in one line.
-std::string build_text(const Head& head);
+/// The machine, and how what was measured was built or which commands were measured: a line each. For recordings from elsewhere
+/// one line that says that nothing is known of either.
+std::vector<std::string> origin_lines(const Head& head);
 
 }  // namespace mileage
