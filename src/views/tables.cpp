@@ -177,6 +177,7 @@ std::vector<std::string> missing_measurements(const Findings& findings) {
     for (const auto& [name, value] : series.series.knobs.values())
       knobs += fmt::format(" --knob {}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
     if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
+    if (!series.series.build.empty()) knobs += fmt::format(" --builds {}=PROGRAM", series.series.build);
     const double from = series.curve.all.most();
     const std::string what = findings.head.commands.empty() ? "--scenario " + findings.head.scenario.name : "PLAN.toml";
     const std::string command = fmt::format("mileage measure {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",

@@ -67,6 +67,17 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
   EXPECT_THAT(run("breakeven builds.study.jsonl --between before,behind").err, HasSubstr("no such variant in the study"));
 }
 
+TEST_F(NightGame, BuildsOfALinkedProgramStandSideBySideToo) {
+  const std::string builds = "--builds before='" MILEAGE_ODD_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "'";
+  const Ran ran = run("measure --scenario odd " + builds + " --variants behaves --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const json curve = json::parse(run("curve odd.study.jsonl --json").out);
+  ASSERT_EQ(curve["curves"].size(), 2U);
+  EXPECT_EQ(curve["curves"][1]["series"], "after/behaves");
+  EXPECT_THAT(run("measure --scenario drift --builds before='" MILEAGE_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "' -o x").err,
+              HasSubstr("the builds do not offer the same variants and knobs"));
+}
+
 TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
   write_text(folder_ / "odd.toml",
              "counts = \"300\"\nblocks = 1\nas-given = true\n"
