@@ -179,8 +179,9 @@ std::vector<std::string> missing_measurements(const Findings& findings) {
     if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
     if (!series.series.build.empty()) knobs += fmt::format(" --builds {}=PROGRAM", series.series.build);
     const double from = series.curve.all.most();
-    const std::string what = findings.head.commands.empty() ? "--scenario " + findings.head.scenario.name : "PLAN.toml";
-    const std::string command = fmt::format("mileage measure {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
+    const bool is_driven = findings.runs > 0;
+    const std::string what = is_driven ? "drive" : findings.head.commands.empty() ? "measure --scenario " + findings.head.scenario.name : "measure PLAN.toml";
+    const std::string command = fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
                                             what, series.series.variant, knobs, count_text(from),
                                             count_text(8 * from), three_digits(one.capacity.budget_ms));
     if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
