@@ -98,6 +98,30 @@ class NightShow : public DrawnVariant {
   float size_;
 };
 
+/// Places lanterns on the processor, and sends their places.
+template <class LanternAt>
+void place_and_send(SentPlaces& places, float size, const LanternAt& lantern_at, Frame& frame) {
+  {
+    const auto phase = frame.phase("build");
+    std::int64_t index = 0;
+    for (Placed& place : places.on_processor()) {
+      place = placed_in_show(lantern_at(index), index, size);
+      ++index;
+    }
+  }
+  places.send_all(frame);
+}
+
+/// Hands a frame of drift to the device.
+void carry_on_device(DriftOnDevice& drift, const std::vector<Moment>& moments, Frame& frame) {
+  {
+    const auto phase = frame.phase("upload");
+    drift.send_moments(moments, frame);
+  }
+  const auto phase = frame.phase("submit");
+  drift.carry();
+}
+
 class ColumnsShow : public NightShow {
  public:
   explicit ColumnsShow(const SetUp& set_up)
@@ -109,11 +133,7 @@ class ColumnsShow : public NightShow {
       const auto phase = frame.phase("carry");
       columns_.carry_range(0, columns_.size(), moments);
     }
-    {
-      const auto phase = frame.phase("build");
-      for (std::int64_t i = 0; i < columns_.size(); ++i) places_.on_processor()[static_cast<std::size_t>(i)] = placed_in_show(columns_.lantern(i), i, size());
-    }
-    places_.send_all(frame);
+    place_and_send(places_, size(), [this](std::int64_t i) { return columns_.lantern(i); }, frame);
   }
   const Buffer& places() const override { return places_.on_device(); }
 
@@ -136,12 +156,8 @@ class ComputeShow : public NightShow {
 
  private:
   void carry(const std::vector<Moment>& moments, Frame& frame) override {
-    {
-      const auto phase = frame.phase("upload");
-      drift_.send_moments(moments, frame);
-    }
+    carry_on_device(drift_, moments, frame);
     const auto phase = frame.phase("submit");
-    drift_.carry();
     drift_.columns().bind_storage(0);
     places_.bind_storage(1);
     dispatch(placing_, drift_.count());
@@ -161,24 +177,13 @@ class RoundTripShow : public NightShow {
 
  private:
   void carry(const std::vector<Moment>& moments, Frame& frame) override {
-    {
-      const auto phase = frame.phase("upload");
-      drift_.send_moments(moments, frame);
-    }
-    {
-      const auto phase = frame.phase("submit");
-      drift_.carry();
-    }
+    carry_on_device(drift_, moments, frame);
     {
       const auto phase = frame.phase("read back");
       drift_.fetch(seen_);
       frame.add("bytes read back", static_cast<double>(drift_.columns().bytes()));
     }
-    {
-      const auto phase = frame.phase("build");
-      for (std::int64_t i = 0; i < drift_.count(); ++i) places_.on_processor()[static_cast<std::size_t>(i)] = placed_in_show(drift_.lantern(seen_, i), i, size());
-    }
-    places_.send_all(frame);
+    place_and_send(places_, size(), [this](std::int64_t i) { return drift_.lantern(seen_, i); }, frame);
   }
   const Buffer& places() const override { return places_.on_device(); }
 

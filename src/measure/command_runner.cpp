@@ -56,13 +56,61 @@ void replace_all(std::string& text, const std::string& what, const std::string& 
 
 std::string base_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
 
-/// "night_game: ", for messages.
+/// Of its program, for messages.
 std::string name_of(const Command& command) { return base_name(command.words.front()); }
 
-Outcome with_tolerance(const std::map<std::string, double>& stated, double tolerance) {
+/// Why what a command did is no visit.
+struct Unfit {
+  std::string reason;
+};
+
+/// What it left, or printed where it was given no file.
+Recording recording_left(const VisitRequest& request, const std::filesystem::path& left, const std::string& output) {
+  const Folder printed;
+  const std::filesystem::path table = left.empty() ? printed.path() / "table.csv" : left;
+  if (left.empty()) std::ofstream(table, std::ios::binary) << output;
+  if (!std::filesystem::exists(table)) throw Unfit{"left no frame table"};
+  TableFormat format;
+  format.variant = request.series.variant;
+  format.count = request.count;
+  try {
+    std::vector<Recording> recordings = read_frame_tables({table}, format);
+    if (recordings.size() > 1) throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
+    return std::move(recordings.front());
+  } catch (const Error& error) {
+    throw Unfit{std::string("left a table that does not read: ") + error.what()};
+  }
+}
+
+std::size_t least_frames(const VisitRequest& request) { return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames)); }
+
+void check_frames(const Recording& recording, const VisitRequest& request, int asked) {
+  const std::size_t frames = recording.frame_ns.size();
+  if (frames < static_cast<std::size_t>(asked)) throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
+  if (request.check_frames == 0 && frames < least_frames(request))
+    throw Unfit{fmt::format("left {} frames, too few for a visit of at least {}", frames, least_frames(request))};
+}
+
+void check_alive(const Visit& visit, const Recording& recording) {
+  const std::int64_t found = recording.count != visit.count ? recording.count : visit.alive;
+  if (found != visit.count) throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", visit.count, found)};
+}
+
+Outcome stated_outcome(const std::map<std::string, double>& stated, double tolerance) {
   Outcome outcome;
   for (const auto& [name, value] : stated) outcome.state(name, value, tolerance);
   return outcome;
+}
+
+double sum_ms(const std::vector<std::int64_t>& frame_ns) {
+  double sum = 0;
+  for (const std::int64_t ns : frame_ns) sum += static_cast<double>(ns) * 1e-6;
+  return sum;
+}
+
+/// Tells apart what was visited before.
+std::pair<std::string, std::int64_t> cell_of(const VisitRequest& request) {
+  return {label_of(request.series, {}) + knobs_text(request.series.knobs), request.count};
 }
 
 }  // namespace
@@ -70,7 +118,7 @@ Outcome with_tolerance(const std::map<std::string, double>& stated, double toler
 int CommandRunner::frames_for(const VisitRequest& request) const {
   if (request.check_frames > 0) return request.check_frames;
   if (plan_.frames > 0) return plan_.frames;
-  const auto known = frame_ms_.find({label_of(request.series, {}) + knobs_text(request.series.knobs), request.count});
+  const auto known = frame_ms_.find(cell_of(request));
   if (known == frame_ms_.end()) return std::max(usual_frames, request.least_frames + frames_to_settle);
   const double needed = std::max<double>(request.least_frames, request.least_ms / known->second);
   return static_cast<int>(std::min<double>(needed, most_frames)) + frames_to_settle;
@@ -119,55 +167,26 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
 }
 
 Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const Ended& ended, double took_ms) {
-  const auto fail = [&](const std::string& reason) { return failed_visit(request, without_paths(name_of(asked.command) + " " + reason)); };
-  if (!ended.failure.empty())
-    return fail(ended.failure + (ended.last_words.empty() ? "" : "; its last words: " + ended.last_words));
-
-  Recording recording;
   try {
-    std::filesystem::path table = asked.table;
-    const Folder printed;
-    if (table.empty()) {
-      table = printed.path() / "table.csv";
-      std::ofstream(table, std::ios::binary) << ended.output;
-    }
-    if (!std::filesystem::exists(table)) return fail("left no frame table");
-    TableFormat format;
-    format.variant = request.series.variant;
-    format.count = request.count;
-    const std::vector<Recording> recordings = read_frame_tables({table}, format);
-    if (recordings.size() > 1) return fail(fmt::format("left a table of {} visits, where one was asked for", recordings.size()));
-    recording = recordings.front();
-  } catch (const Error& error) {
-    return fail(std::string("left a table that does not read: ") + error.what());
+    if (!ended.failure.empty()) throw Unfit{ended.failure + (ended.last_words.empty() ? "" : "; its last words: " + ended.last_words)};
+    const Recording recording = recording_left(request, asked.table, ended.output);
+    check_frames(recording, request, asked.frames);
+    Visit visit = request.check_frames > 0 ? visit_of(recording, 0) : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
+    visit.series = request.series;
+    visit.count = request.count;
+    visit.seed = request.seed;
+    visit.memory.peak_bytes = ended.peak_bytes;
+    check_alive(visit, recording);
+    visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
+    if (visit.setup_ms <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
+    if (request.check_frames > 0)
+      visit.samples_ns.clear();
+    else
+      frame_ms_[cell_of(request)] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+    return visit;
+  } catch (const Unfit& unfit) {
+    return failed_visit(request, without_paths(name_of(asked.command) + " " + unfit.reason));
   }
-
-  const auto frames = static_cast<int>(recording.frame_ns.size());
-  if (asked.frames > 0 && frames < asked.frames) return fail(fmt::format("left {} frames, and {} were asked for", frames, asked.frames));
-  const auto least = std::max(fewest_measured, static_cast<std::size_t>(request.least_frames));
-  if (request.check_frames == 0 && recording.frame_ns.size() < least) return fail(fmt::format("left {} frames, too few for a visit of at least {}", frames, least));
-  const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, least);
-  Visit visit = visit_of(recording, warmup);
-  visit.series = request.series;
-  visit.count = request.count;
-  visit.seed = request.seed;
-  if (recording.count != request.count || visit.alive != request.count)
-    return fail(fmt::format("was asked for {} entities, and {} are alive at the end", request.count, recording.count != request.count ? recording.count : visit.alive));
-  visit.outcome = asked.frames > 0 ? with_tolerance(recording.outcome, plan_.tolerance) : Outcome{};
-  for (const Quantity& one : visit.outcome.quantities())
-    if (!std::isfinite(one.value)) return fail("states no number for " + one.name);
-
-  double frames_ms = 0;
-  for (const std::int64_t ns : recording.frame_ns) frames_ms += static_cast<double>(ns) * 1e-6;
-  if (visit.setup_ms <= 0) visit.setup_ms = std::max(0.0, took_ms - frames_ms);
-  visit.memory.peak_bytes = ended.peak_bytes;
-  if (request.check_frames > 0) {
-    visit.samples_ns.clear();
-    visit.warmup_ns.clear();
-  } else {
-    frame_ms_[{label_of(request.series, {}) + knobs_text(request.series.knobs), request.count}] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
-  }
-  return visit;
 }
 
 std::vector<std::string> told_commands(const CommandPlan& plan) {
