@@ -8,13 +8,12 @@
 
 #include "analysis/agreement.h"
 #include "analysis/labels.h"
+#include "analysis/runs.h"
 #include "analysis/statistics.h"
 #include "analysis/yardstick_judge.h"
 
 namespace mileage {
 namespace {
-
-constexpr std::size_t runs_for_an_interval = 3;
 
 /// Kept visits of one series, by place on the axis and block.
 using CellVisits = std::map<double, std::map<int, std::vector<const Visit*>>>;
@@ -43,32 +42,6 @@ double median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block)
   for (const auto& [block, visits] : by_block)
     for (const Visit* visit : visits) times.push_back(visit->setup_ms);
   return median(std::move(times));
-}
-
-/// For every block the first of those that visits of the same process tie it to.
-std::map<int, int> tied_blocks(const std::vector<const Visit*>& evidence) {
-  std::map<int, int> tied;
-  std::map<std::int64_t, int> first_of_process;
-  for (const Visit* visit : evidence) tied[visit->block] = visit->block;
-  const auto root = [&](int block) {
-    while (tied[block] != block) block = tied[block];
-    return block;
-  };
-  for (const Visit* visit : evidence) {
-    const auto [first, is_new] = first_of_process.emplace(visit->process, visit->block);
-    if (is_new) continue;
-    const int one = root(first->second);
-    const int other = root(visit->block);
-    tied[std::max(one, other)] = std::min(one, other);
-  }
-  for (auto& [block, first] : tied) first = root(block);
-  return tied;
-}
-
-std::size_t different(const std::map<int, int>& tied) {
-  std::set<int> firsts;
-  for (const auto& [block, first] : tied) firsts.insert(first);
-  return firsts.size();
 }
 
 std::vector<int> blocks_of(const std::vector<const Visit*>& evidence) {
@@ -126,18 +99,6 @@ double widest_reading(const std::vector<const Visit*>& visits, const Series& ser
   return widest;
 }
 
-/// Copies of the visits with the first block of their run in place of their own; `visits` points to them afterwards.
-std::vector<Visit> retold_by_runs(std::vector<const Visit*>& visits, const std::map<int, int>& tied) {
-  std::vector<Visit> copies;
-  copies.reserve(visits.size());
-  for (const Visit*& visit : visits) {
-    copies.push_back(*visit);
-    copies.back().block = tied.at(visit->block);
-    visit = &copies.back();
-  }
-  return copies;
-}
-
 int rank_of(const Scenario& scenario, const std::string& variant) {
   const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
                                   [&](const VariantFacts& facts) { return facts.name == variant; });
@@ -152,17 +113,11 @@ double typical_frame_ms(const Visit& visit) {
 }
 
 Evidence gather_evidence(const Study& study, bool within_runs) {
-  std::vector<const Visit*> visits = evidence_visits(study);
+  const std::vector<const Visit*> visits = evidence_visits(study);
   Evidence evidence;
   evidence.blocks = blocks_of(visits);
-  std::vector<Visit> by_runs;
-  const std::map<int, int> tied = tied_blocks(visits);
-  const std::size_t runs = different(tied);
-  if (runs < evidence.blocks.size()) evidence.runs = runs;
-  if (evidence.runs >= runs_for_an_interval) {
-    by_runs = retold_by_runs(visits, tied);
-    evidence.blocks = blocks_of(visits);
-  }
+  const std::size_t runs = runs_of(study);
+  const bool few_runs = runs > 0 && runs < runs_for_an_interval;
   const std::vector<Series> series = series_of(study);
   const std::vector<Agreement> agreements = agreements_of(study);
   for (const Series& one : series) {
@@ -170,7 +125,6 @@ Evidence gather_evidence(const Study& study, bool within_runs) {
     if (cells.empty() || !may_answer(one, agreements)) continue;
     SeriesEvidence table = table_of(cells, evidence.blocks);
     table.series = one;
-    const bool few_runs = evidence.runs > 0 && evidence.runs < runs_for_an_interval;
     if (study.head.imported && (few_runs || !is_repeated(table.log_ms))) table.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
     if (few_runs && !within_runs) table.between_runs = assumed_visit_deviation;
     if (const double read = widest_reading(visits, one); read > 0) table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));

@@ -39,15 +39,13 @@ struct Failure {
 
 struct Evidence {
   std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
-  std::size_t runs = 0;     ///< Runs of a program that made several blocks each; 0 where no run made more than one.
   std::vector<SeriesEvidence> series;  ///< In the order of the plan.
   std::vector<Failure> failures;
 };
 
 /// Gathers the visits that answers rest on (yardstick_judge.h). Several visits of one cell in one block are averaged on the log scale. Series
 /// without one are left out (their failures stay), and so are those whose outcome differs from the reference's.
-/// Blocks that one process made share its luck and count as one, where that leaves three at least; otherwise they stay, and an
-/// error between runs is assumed.
+/// Where fewer than three runs of a program made all blocks (runs.h), an error between runs is assumed.
 /// A block that holds less than half as many of a series' cells as its fullest one is left out for that series.
 /// Not where `within_runs`: what repeating more within the same runs would narrow.
 Evidence gather_evidence(const Study& study, bool within_runs = false);

@@ -7,6 +7,7 @@
 #include "analysis/axis.h"
 #include "analysis/crossings.h"
 #include "analysis/labels.h"
+#include "analysis/runs.h"
 #include "analysis/tail.h"
 #include "analysis/warnings.h"
 #include "analysis/yardstick_judge.h"
@@ -370,7 +371,7 @@ std::vector<BoundFinding> find_bounds(const Study& study) {
 }  // namespace
 
 Findings analyse(const Study& given, const Questions& questions) {
-  const Study study = along(given, questions.axis);
+  const Study study = told_by_runs(along(given, questions.axis));
   const Evidence evidence = gather_evidence(study, questions.within_runs);
   if (evidence.series.empty())
     refuse_without_evidence(study);
@@ -379,7 +380,7 @@ Findings analyse(const Study& given, const Questions& questions) {
   findings.head = study.head;
   findings.axis = questions.axis;
   findings.blocks = evidence.blocks.size();
-  findings.runs = evidence.runs;
+  findings.runs = runs_of(given);
   findings.budgets_ms = questions.budgets_ms;
   if (findings.budgets_ms.empty()) findings.budgets_ms.push_back(study.head.plan.budget_ms);
   findings.at = questions.at;

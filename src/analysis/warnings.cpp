@@ -9,12 +9,12 @@
 
 #include "analysis/evidence.h"
 #include "analysis/labels.h"
+#include "analysis/runs.h"
 
 namespace mileage {
 namespace {
 
 constexpr std::size_t blocks_for_trust = 5;
-constexpr std::size_t runs_for_an_interval = 3;
 /// Correlation with the yardstick above which kept frames still follow the machine's speed.
 constexpr double follows_above = 0.3;
 

@@ -129,7 +129,7 @@ Child start(const std::filesystem::path& program) {
     actions.put(errors.write, STDERR_FILENO);
     actions.put(request.read, child_reads_at);
     actions.put(answer.write, child_writes_at);
-    child.refused = spawn({program.string(), visit_argument, fmt::format("{},{},{}", child_reads_at, child_writes_at, ::getpid())}, actions, environ, child.pid);
+    child.refused = spawn({std::filesystem::absolute(program).string(), visit_argument, fmt::format("{},{},{}", child_reads_at, child_writes_at, ::getpid())}, actions, environ, child.pid);
   } else {
     child.refused = EMFILE;
   }
@@ -311,7 +311,7 @@ Ended run_command(const Command& command, const Limits& limits) {
   ended.peak_bytes = static_cast<double>(used.ru_maxrss) * 1024;
   ended.last_words = last_lines(errors);
   if (ended.last_words.empty()) ended.last_words = last_lines(ended.output);
-  if (!is_done || status != 0) ended.failure = worded_end(is_done || listened != Listened::to_the_end ? listened : Listened::out_of_time, status, limits);
+  if (!is_done || status != 0) ended.failure = worded_end(listened == Listened::to_the_end && !is_done ? Listened::out_of_time : listened, status, limits);
   return ended;
 }
 
