@@ -16,10 +16,11 @@
  *   }
  *   framelog_close(&log);
  *
- * A frame costs two readings of the monotonic clock, a phase two more; rows go through a buffer that is made at the first
- * frame, and nothing is allocated after that. The buffer is written when it is full, between two frames, never inside one. A
- * crash loses what is in it; so does a full disk, after which nothing more is written. One log per thread at a time; several
- * logs do not know of each other. With -std=c99 include this file before any other, since it asks for POSIX clocks.
+ * A frame costs two readings of the monotonic clock and the writing of its row into a buffer, a phase two readings more. The
+ * buffer (64 KiB) is made at the first frame, and nothing is allocated after that. It goes to the file when it is full or a
+ * second old, in whole rows, between two frames, never inside one. A crash loses what is in it; so does a full disk, after
+ * which nothing more is written. One log per thread at a time; several logs do not know of each other. With -std=c99 include
+ * this file before any other, since it asks for POSIX clocks.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -46,9 +47,10 @@ extern "C" {
 #endif
 
 enum {
-  framelog_most_columns = 16, /* of each kind: phases, counters, outcomes */
-  framelog_rows = 512,        /* kept before they are written */
-  framelog_most_name = 64     /* bytes of a column's name, its end included */
+  framelog_most_columns = 16,    /* of each kind: phases, counters, outcomes */
+  framelog_most_name = 64,       /* bytes of a column's name, its end included */
+  framelog_most_cell = 32,       /* bytes of a cell, its comma included */
+  framelog_buffer = 64 * 1024    /* bytes kept before they are written */
 };
 
 /* Fields are the log's own; use the functions. */
@@ -67,11 +69,11 @@ typedef struct framelog {
   uint64_t phase_begun_ns[framelog_most_columns];
   double counters[framelog_most_columns];
   double outcomes[framelog_most_columns];
-  double* rows; /* NULL until the first frame */
-  int rows_used;
-  long rows_written;
-  double alive_written;
-  char* text;
+  char* text; /* rows that are not in the file yet; NULL until the first frame */
+  size_t text_used;
+  size_t text_full;         /* with more than so much in use, a row may not fit */
+  uint64_t text_written_ns; /* when the buffer was last emptied */
+  int64_t alive_in_text;    /* of the row before */
 } framelog;
 
 enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
@@ -96,7 +98,6 @@ static inline uint64_t framelog_now_ns(void) {
 static inline int framelog_open(framelog* log, const char* path, long frames) {
   memset(log, 0, sizeof *log);
   log->frames_wanted = frames;
-  log->alive_written = -1;
   log->opened_ns = framelog_now_ns();
   if (path == NULL || path[0] == '\0') return 0;
   log->file = fopen(path, "wb");
@@ -107,7 +108,7 @@ static inline int framelog_open(framelog* log, const char* path, long frames) {
 
 static inline int framelog_column_(framelog* log, int kind, const char* name) {
   const int place = log->columns[kind];
-  if (log->rows != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
+  if (log->text != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
   strcpy(log->names[kind][place], name);
   log->columns[kind] = place + 1;
   return place;
@@ -181,100 +182,99 @@ static inline char* framelog_number_(char* to, double value) {
   }
 }
 
-static inline void framelog_put_(framelog* log, const char* text, size_t size) {
-  if (!log->failed && fwrite(text, 1, size, log->file) != size) log->failed = 1;
+/* Empties the buffer into the file. */
+static inline void framelog_write_(framelog* log, uint64_t now_ns) {
+  if (!log->failed && fwrite(log->text, 1, log->text_used, log->file) != log->text_used) log->failed = 1;
+  log->text_used = 0;
+  log->text_written_ns = now_ns;
 }
 
-static inline void framelog_put_header_(framelog* log) {
+static inline char* framelog_header_(const framelog* log, char* to) {
   static const char* const kinds[3] = {"phase:", "counter:", "outcome:"};
   int kind, i;
   const char* c;
-  framelog_put_(log, "frame_ms,alive,setup_ms", 23);
+  to += sprintf(to, "frame_ms,alive,setup_ms");
   for (kind = 0; kind < 3; ++kind)
     for (i = 0; i < log->columns[kind]; ++i) {
-      framelog_put_(log, ",\"", 2);
-      framelog_put_(log, kinds[kind], strlen(kinds[kind]));
-      for (c = log->names[kind][i]; *c != '\0'; ++c) framelog_put_(log, *c == '"' ? "\"\"" : c, *c == '"' ? 2 : 1);
-      framelog_put_(log, "\"", 1);
+      to += sprintf(to, ",\"%s", kinds[kind]);
+      for (c = log->names[kind][i]; *c != '\0'; ++c) {
+        if (*c == '"') *to++ = '"';
+        *to++ = *c;
+      }
+      *to++ = '"';
     }
-  framelog_put_(log, "\n", 1);
-}
-
-static inline int framelog_row_size_(const framelog* log) { return 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_]; }
-
-/* Times below a hundred days are exact in a double. How many are alive is left blank where it is as in the row before. */
-static inline char* framelog_put_row_(framelog* log, char* to, const double* row, int with_outcomes) {
-  int i;
-  to = framelog_ms_(to, (uint64_t)(int64_t)row[0]);
-  *to++ = ',';
-  if (row[1] != log->alive_written) to = framelog_whole_(to, (uint64_t)(int64_t)row[1]);
-  log->alive_written = row[1];
-  *to++ = ',';
-  if (log->rows_written == 0) to = framelog_ms_(to, log->first_ns - log->opened_ns);
-  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
-    *to++ = ',';
-    to = framelog_ms_(to, (uint64_t)(int64_t)row[2 + i]);
-  }
-  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
-    *to++ = ',';
-    to = framelog_number_(to, row[2 + log->columns[framelog_phases_] + i]);
-  }
-  for (i = 0; i < log->columns[framelog_outcomes_]; ++i) {
-    *to++ = ',';
-    if (with_outcomes) to = framelog_number_(to, log->outcomes[i]);
-  }
   *to++ = '\n';
-  log->rows_written += 1;
   return to;
 }
 
-/* Writes the rows, but for the last one while the log is open: the outcomes will stand in it. */
-static inline void framelog_flush_(framelog* log, int closing) {
-  const int size = framelog_row_size_(log);
-  const int rows = closing ? log->rows_used : log->rows_used - 1;
-  char* to = log->text;
-  int row;
-  for (row = 0; row < rows; ++row) to = framelog_put_row_(log, to, log->rows + (size_t)row * size, closing && row + 1 == rows);
-  framelog_put_(log, log->text, (size_t)(to - log->text));
-  if (!closing) memmove(log->rows, log->rows + (size_t)rows * size, (size_t)size * sizeof(double));
-  log->rows_used -= rows;
+/* Makes the buffer, touches all of it, and writes the header, so that no frame pays for it. */
+static inline void framelog_start_(framelog* log) {
+  const int cells = 3 + log->columns[framelog_phases_] + log->columns[framelog_counters_] + log->columns[framelog_outcomes_];
+  log->text = (char*)malloc(framelog_buffer);
+  if (log->text == NULL) {
+    log->failed = 1;
+    return;
+  }
+  memset(log->text, 0, framelog_buffer);
+  log->text_full = framelog_buffer - (size_t)cells * framelog_most_cell;
+  log->text_used = (size_t)(framelog_header_(log, log->text) - log->text);
+  log->first_ns = framelog_now_ns();
+  framelog_write_(log, log->first_ns);
 }
 
-static inline void framelog_start_(framelog* log) {
-  const size_t cells = (size_t)framelog_row_size_(log) + 2 + (size_t)log->columns[framelog_outcomes_];
-  log->rows = (double*)malloc(framelog_rows * (size_t)framelog_row_size_(log) * sizeof(double));
-  log->text = (char*)malloc(framelog_rows * cells * 32);
-  if (log->rows == NULL || log->text == NULL) log->failed = 1;
-  framelog_put_header_(log);
-  log->first_ns = framelog_now_ns();
+/* How many are alive is left blank where it is as in the row before; outcomes are, until the log is closed. */
+static inline void framelog_put_row_(framelog* log, uint64_t frame_ns) {
+  char* to = log->text + log->text_used;
+  int i;
+  to = framelog_ms_(to, frame_ns);
+  *to++ = ',';
+  if (log->alive != log->alive_in_text || log->frames == 1) to = framelog_whole_(to, (uint64_t)log->alive);
+  log->alive_in_text = log->alive;
+  *to++ = ',';
+  if (log->frames == 1) to = framelog_ms_(to, log->first_ns - log->opened_ns);
+  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
+    *to++ = ',';
+    to = framelog_ms_(to, log->phase_ns[i]);
+    log->phase_ns[i] = 0;
+  }
+  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
+    *to++ = ',';
+    to = framelog_number_(to, log->counters[i]);
+    log->counters[i] = 0;
+  }
+  for (i = 0; i < log->columns[framelog_outcomes_]; ++i) *to++ = ',';
+  *to++ = '\n';
+  log->text_used = (size_t)(to - log->text);
+}
+
+/* Puts the outcomes into the last row, which is still in the buffer. */
+static inline void framelog_put_outcomes_(framelog* log) {
+  const int outcomes = log->columns[framelog_outcomes_];
+  char* to;
+  int i;
+  if (log->text_used == 0 || outcomes == 0) return;
+  to = log->text + log->text_used - outcomes - 1;
+  for (i = 0; i < outcomes; ++i) {
+    *to++ = ',';
+    to = framelog_number_(to, log->outcomes[i]);
+  }
+  *to++ = '\n';
+  log->text_used = (size_t)(to - log->text);
 }
 
 /* A frame begins here, and ends. What lies between two frames is not counted. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
-  if (log->rows == NULL) framelog_start_(log);
+  if (log->text == NULL) framelog_start_(log);
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {
   uint64_t now_ns;
-  double* row;
-  int i;
   log->frames += 1;
-  if (log->file == NULL || log->rows == NULL || log->failed) return;
+  if (log->text == NULL) return;
   now_ns = framelog_now_ns();
-  row = log->rows + (size_t)log->rows_used * framelog_row_size_(log);
-  *row++ = (double)(now_ns - log->begun_ns);
-  *row++ = (double)log->alive;
-  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
-    *row++ = (double)log->phase_ns[i];
-    log->phase_ns[i] = 0;
-  }
-  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
-    *row++ = log->counters[i];
-    log->counters[i] = 0;
-  }
-  log->rows_used += 1;
-  if (log->rows_used == framelog_rows) framelog_flush_(log, 0);
+  if (log->text_used > log->text_full || now_ns - log->text_written_ns > 1000000000u) framelog_write_(log, now_ns);
+  framelog_put_row_(log, now_ns - log->begun_ns);
 }
 
 /* A phase begins, and ends; several of the same name in one frame add up. */
@@ -305,13 +305,14 @@ static inline int framelog_done(const framelog* log) { return log->frames_wanted
 static inline int framelog_close(framelog* log) {
   int failed;
   if (log->file == NULL) return 0;
-  if (log->rows != NULL && log->text != NULL) framelog_flush_(log, 1);
+  if (log->text != NULL) {
+    framelog_put_outcomes_(log);
+    framelog_write_(log, log->text_written_ns);
+  }
   failed = log->failed;
   if (fclose(log->file) != 0) failed = 1;
-  free(log->rows);
   free(log->text);
   log->file = NULL;
-  log->rows = NULL;
   log->text = NULL;
   return failed ? -1 : 0;
 }

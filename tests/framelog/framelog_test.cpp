@@ -1,8 +1,10 @@
 // The recorder header, from C99 and from C++.
 #include "mileage/framelog.h"
 
+#include <chrono>
 #include <csignal>
 #include <fstream>
+#include <thread>
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -30,13 +32,13 @@ class Framelog : public testing::Test {
 };
 
 TEST_F(Framelog, ACProgramLeavesATableThatReads) {
-  ASSERT_EQ(run("night.csv 1300"), 0);  // more than two buffers
+  ASSERT_EQ(run("night.csv 6000"), 0);  // more than two buffers
   const auto recordings = tables_of(folder_ / "night.csv");
   ASSERT_EQ(recordings.size(), 1U);
   const Recording& one = recordings.front();
-  EXPECT_EQ(one.frame_ns.size(), 1300U);
+  EXPECT_EQ(one.frame_ns.size(), 6000U);
   EXPECT_EQ(one.alive.front(), 40);
-  EXPECT_EQ(one.alive.back(), 40 + 1299);
+  EXPECT_EQ(one.alive.back(), 40 + 5999);
   EXPECT_GT(one.setup_ms, 0);
   EXPECT_EQ(one.counters.at("updates, \"all\"").back(), 3);
   EXPECT_EQ(one.outcome.at("mean glow"), -0.25);
@@ -45,7 +47,7 @@ TEST_F(Framelog, ACProgramLeavesATableThatReads) {
 }
 
 TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
-  ASSERT_EQ(run("night.csv 1100"), 0);
+  ASSERT_EQ(run("night.csv 4000"), 0);
   std::ifstream stream(folder_ / "night.csv");
   std::string line;
   std::getline(stream, line);
@@ -55,7 +57,7 @@ TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
     const auto alive = line.substr(line.find(',') + 1);
     ASSERT_EQ(alive.substr(0, alive.find(',')), std::to_string(40 + frame)) << line;
   }
-  EXPECT_EQ(frame, 1100);
+  EXPECT_EQ(frame, 4000);
 }
 
 TEST_F(Framelog, NumbersAreWrittenToTheLastDigit) {
@@ -80,19 +82,37 @@ TEST_F(Framelog, WhatCannotBeWrittenIsTold) {
   EXPECT_EQ(run("/dev/full 2000"), 3);
 }
 
-TEST_F(Framelog, ACrashLosesOnlyTheBuffer) {
-  const std::filesystem::path file = folder_ / "night.csv";
-  const auto crash = [&] {
-    FrameLog log(file.c_str());
-    for (int frame = 0; frame < 1100; ++frame) {
+/// Records so many frames, waits so long, records two more, and crashes.
+void record_and_crash(const std::filesystem::path& file, int frames, std::chrono::milliseconds wait) {
+  FrameLog log(file.c_str());
+  const auto record = [&](int more) {
+    for (int frame = 0; frame < more; ++frame) {
       const auto timed = log.frame();
       log.alive(40);
     }
-    std::signal(SIGSEGV, SIG_DFL);
-    std::raise(SIGSEGV);
   };
-  EXPECT_EXIT(crash(), testing::KilledBySignal(SIGSEGV), "");
-  EXPECT_EQ(tables_of(file).front().frame_ns.size(), 2U * (framelog_rows - 1));
+  record(frames);
+  std::this_thread::sleep_for(wait);
+  record(2);
+  std::signal(SIGSEGV, SIG_DFL);
+  std::raise(SIGSEGV);
+}
+
+TEST_F(Framelog, ACrashLosesOnlyTheBuffer) {
+  const std::filesystem::path file = folder_ / "night.csv";
+  constexpr int frames = 20'000;
+  EXPECT_EXIT(record_and_crash(file, frames, {}), testing::KilledBySignal(SIGSEGV), "");
+  const std::size_t written = std::filesystem::file_size(file);
+  const std::size_t rows = tables_of(file).front().frame_ns.size();
+  EXPECT_LT(rows, frames + 2U);
+  EXPECT_GE(rows, frames - framelog_buffer / (written / rows));
+  EXPECT_EQ(read_text(file).back(), '\n') << "rows are written whole";
+}
+
+TEST_F(Framelog, WhatIsASecondOldIsInTheFile) {
+  const std::filesystem::path file = folder_ / "night.csv";
+  EXPECT_EXIT(record_and_crash(file, 10, std::chrono::milliseconds(1010)), testing::KilledBySignal(SIGSEGV), "");
+  EXPECT_EQ(tables_of(file).front().frame_ns.size(), 10U);
 }
 
 TEST_F(Framelog, CppEndsFramesAndPhasesWithTheirScope) {
