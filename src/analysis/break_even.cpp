@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "analysis/crossings.h"
 #include "analysis/local_reading.h"
@@ -10,62 +11,27 @@ namespace mileage {
 namespace {
 
 constexpr int places_judged = 200;
-
 /// Verdict at one place: -1 the one is cheaper, +1 the other is, 0 cannot be told.
 struct Verdict {
   double x;
-  int at_95;     // taken alone
+  int alone;     // at 95 %, this place by itself
   int together;  // all places taken together
+  int side;      // as one of the two sides of a break-even
   bool worth;    // the difference is larger than what is worth any code
 };
 
-std::vector<Verdict> judge(const Pair& pair, double worth_ms) {
-  std::vector<Verdict> verdicts;
-  for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
-    const Difference difference = pair.at(x);
-    const int side = difference.log_ratio < 0 ? -1 : 1;
-    verdicts.push_back({x, difference.is_clear() ? side : 0, difference.is_clear(pair.places()) ? side : 0,
-                        std::fabs(pair.saves_ms(x)) > worth_ms});
-  }
-  return verdicts;
-}
-
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
-
-/// Places around which the difference is not clear, between two clear verdicts of opposite sides.
-std::pair<std::size_t, std::size_t> undecided(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
-  std::size_t from = before;
-  std::size_t to = after;
-  while (from + 1 < after && verdicts[from + 1].at_95 == verdicts[before].at_95) ++from;
-  while (to - 1 > from && verdicts[to - 1].at_95 == verdicts[after].at_95) --to;
-  return {from, to};
-}
 
 /// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth any
 /// code.
 Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
-  auto [from, to] = undecided(verdicts, before, after);
+  std::size_t from = before;
+  std::size_t to = after;
+  while (from + 1 < after && verdicts[from + 1].alone == verdicts[before].side) ++from;
+  while (to - 1 > from && verdicts[to - 1].alone == verdicts[after].side) --to;
   while (from > 0 && !verdicts[from].worth) --from;
   while (to + 1 < verdicts.size() && !verdicts[to].worth) ++to;
   return {verdicts[from].x, verdicts[to].x};
-}
-
-Readings readings_without(const Pair& pair, const Crossing& found) {
-  Readings readings;
-  for (const std::size_t block : pair.counting_blocks()) {
-    const auto all = crossings([&](double x) { return pair.log_ratio_without(block, x); }, pair.least(), pair.most());
-    const auto near = nearest_crossing(all, found.upward, found.x);
-    readings.push_back(near ? std::optional<double>(std::log(near->x)) : std::nullopt);
-  }
-  return readings;
-}
-
-/// An end of the interval that lies outside what both have measured is not known: it is open.
-void open_beyond_range(const Pair& pair, BreakEven& answer) {
-  if (!answer.interval.closed()) return;
-  if (*answer.interval.low < pair.least()) answer.interval.low.reset();
-  if (*answer.interval.high > pair.most()) answer.interval.high.reset();
-  if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "it reaches beyond the measured range";
 }
 
 /// Where the sign of the difference changes between two neighbouring shared places, nearest to x.
@@ -81,71 +47,179 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
   return near ? std::optional(near->x) : std::nullopt;
 }
 
-std::optional<double> change_through(const std::optional<LocalFit>& fit, bool upward) {
-  return fit ? fit->crossing(0, upward) : std::nullopt;
-}
+/// One way of reading the difference of a pair, and from where to where it may be used.
+struct DifferenceReading {
+  std::function<Difference(double)> at;
+  Interval range;
+};
 
-/// Half-width of a place read off the difference of a pair: from repetition, or from what is assumed without.
-std::optional<double> width_of(const Pair& pair, const Readings& readings, double bend, double x) {
-  const auto log_ratio = [&](double place) { return pair.log_ratio(place); };
-  if (!pair.assumed_error()) {
-    const auto width = half_width(readings, bend);
-    if (!width || pair.between_runs() == 0) return width;
-    return std::hypot(*width, along_axis(log_ratio, t_factor(assumed_blocks) * pair.between_runs(), x));
+/// Where the difference stops to be within its interval when one goes from `from` towards `to`; nothing where it does not.
+std::optional<double> clear_towards(const DifferenceReading& reading, double from, double to) {
+  constexpr int steps = 200;
+  double unclear = from;
+  for (int step = 1; step <= steps; ++step) {
+    const double x = from * std::pow(to / from, static_cast<double>(step) / steps);
+    if (!reading.at(x).is_clear()) {
+      unclear = x;
+      continue;
+    }
+    double clear = x;
+    while (std::fabs(std::log(clear / unclear)) > 1e-6) (reading.at(std::sqrt(clear * unclear)).is_clear() ? clear : unclear) = std::sqrt(clear * unclear);
+    return clear;
   }
-  return std::hypot(along_axis(log_ratio, t_factor(assumed_blocks) * *pair.assumed_error(), x), bend);
+  return std::nullopt;
 }
 
-/// From the shared counts close around it; nothing where none stand close enough.
-std::optional<Window> read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
+/// All places around a crossing where the difference is within its 95 % interval (E. C. Fieller, "Some problems in interval
+/// estimation", 1954): where both are nearly parallel the interval is long on one side, and may have no end.
+Interval not_clear_around(const DifferenceReading& reading, double at) {
+  return {clear_towards(reading, at, *reading.range.low), clear_towards(reading, at, *reading.range.high)};
+}
+
+/// The difference as a parabola through the shared points in a window reads it.
+class WindowReading {
+ public:
+  WindowReading(const Pair& pair, const Window& window) : pair_(&pair), window_(window), all_(LocalFit::through(pair.shared_points(), window)) {
+    for (const std::size_t block : pair.counting_blocks()) without_.push_back(LocalFit::through(pair.shared_points_without(block), window));
+  }
+
+  std::optional<double> crossing(bool upward) const { return all_ ? all_->crossing(0, upward) : std::nullopt; }
+  double slope_at(double x) const { return all_->slope_at(x); }
+  bool covers(double x) const { return all_ && x >= window_.least && x <= window_.most; }
+
+  Difference at(double x) const {
+    std::vector<double> without;
+    for (const auto& fit : without_) without.push_back(fit ? fit->value_at(x) : all_->value_at(x));
+    return pair_->with_error(all_->value_at(x), without, all_->scatter_at(x, pair_->noise()));
+  }
+
+  /// Half-width on the log scale that a crossing at x is bound to have by the noise of the visits, with this slope.
+  double expected_width(double x, double slope) const {
+    const std::size_t blocks = pair_->assumed_error() ? assumed_blocks : pair_->counting_blocks().size();
+    return t_factor(blocks) * all_->error_at(x, pair_->noise()) / std::fabs(slope);
+  }
+
+  /// Around the crossing. An end that lies outside the window, or outside what both have measured, is open.
+  Interval not_clear(double crossing) const {
+    const Interval range{std::max(pair_->least(), window_.least / outside_window_by), std::min(pair_->most(), window_.most * outside_window_by)};
+    return not_clear_around({[this](double x) { return at(x); }, range}, crossing);
+  }
+
+ private:
+  const Pair* pair_;
+  Window window_;
+  std::optional<LocalFit> all_;
+  std::vector<std::optional<LocalFit>> without_;
+};
+
+/// Half-width up to which the counts close around a crossing tell of it.
+const double close_enough = std::log(1.12);
+
+/// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next one does.
+struct Reach {
+  std::optional<Window> window;
+  double enough;
+};
+
+std::vector<Reach> windows_that_widen(const Points& points, double x) {
+  return {{window_around(points, x), close_enough}, {wide_window_around(points.x, x, 3), std::log(2)}, {wide_window_around(points.x, x, HUGE_VAL), HUGE_VAL}};
+}
+
+/// A reading, its crossing, and the half-width up to which it tells.
+struct Candidate {
+  WindowReading reading;
+  double crossing;
+  double enough;
+};
+
+std::vector<Candidate> candidates_around(const Pair& pair, const Points& points, double x, bool upward) {
+  std::vector<Candidate> candidates;
+  for (const Reach& reach : windows_that_widen(points, x)) {
+    if (!reach.window) continue;
+    const WindowReading reading(pair, *reach.window);
+    if (const auto crossing = reading.crossing(upward)) candidates.push_back({reading, *crossing, reach.enough});
+  }
+  return candidates;
+}
+
+/// From the shared counts close around it, or from farther ones where the curves are so nearly parallel that noise drowns
+/// their difference. Which of them is decided by the slope that the next wider window shows: by their own, those would be
+/// chosen that noise made steep. Where no counts stand close, farther ones are left to the curves unless noise drowns them.
+bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   const Points points = pair.shared_points();
   const auto change = change_between_points(points, rough.upward, rough.x);
-  const auto window = change ? window_around(points.x, *change) : std::nullopt;
-  const auto fit = window ? LocalFit::through(points, *window) : std::nullopt;
-  const auto found = change_through(fit, rough.upward);
-  if (!found) return std::nullopt;
-  Readings readings;
-  for (const std::size_t block : pair.counting_blocks()) {
-    const auto near = change_through(LocalFit::through(pair.shared_points_without(block), *window), rough.upward);
-    readings.push_back(near ? std::optional<double>(std::log(*near)) : std::nullopt);
+  if (!change) return false;
+  const auto candidates = candidates_around(pair, points, *change, rough.upward);
+  const bool stand_close = window_around(points, *change).has_value();
+  for (std::size_t i = 0; i < candidates.size(); ++i) {
+    const auto& [reading, crossing, enough] = candidates[i];
+    const bool is_widest = i + 1 == candidates.size();
+    const double expected = reading.expected_width(crossing, candidates[is_widest ? i : i + 1].reading.slope_at(crossing));
+    if (!stand_close && expected < close_enough) return false;
+    if (!is_widest && expected > enough) continue;
+    const Interval interval = reading.not_clear(crossing);
+    if (!is_widest && !interval.closed()) continue;
+    answer.at = crossing;
+    answer.source = Source::local;
+    answer.interval = interval;
+    return true;
   }
-  answer.at = *found;
-  answer.source = Source::local;
-  answer.interval = around(std::log(*found), width_of(pair, readings, fit->scatter_width(*found, pair.noise()), *found));
-  return window;
+  return false;
 }
 
-/// A parabola says nothing of what lies outside its window: an interval that reaches beyond it goes as far as the difference
-/// is not clear.
-void widen_beyond_window(const Window& window, const Interval& not_clear, Interval& interval) {
-  if (!interval.closed() || (*interval.low >= window.least && *interval.high <= window.most)) return;
-  interval = {std::min(*interval.low, *not_clear.low), std::max(*interval.high, *not_clear.high)};
-}
-
+/// From laws, or between the points.
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
-  const auto log_ratio = [&](double x) { return pair.log_ratio(x); };
-  const auto width = width_of(pair, readings_without(pair, found), along_axis(log_ratio, pair.bend_at(found.x), found.x), found.x);
-  answer.interval = around(std::log(found.x), width);
+  answer.interval = not_clear_around({[&](double x) { return pair.at(x); }, {pair.least(), pair.most()}}, found.x);
+}
+
+/// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be clear over
+/// all of them. Nothing where there are too few places.
+std::optional<WindowReading> reading_over_all(const Pair& pair) {
+  const Points points = pair.shared_points();
+  if (points.x.size() < 5) return std::nullopt;
+  return WindowReading(pair, {points.x(0), points.x(points.x.size() - 1)});
+}
+
+/// Where the difference changes its sign between two places whose verdicts are opposite.
+Crossing change_between(const Pair& pair, double before, double after, bool upward) {
+  const auto over_all = reading_over_all(pair);
+  const double middle = std::sqrt(before * after);
+  if (const auto near = nearest_crossing(crossings([&](double x) { return pair.log_ratio(x); }, before, after), upward, middle)) return *near;
+  if (const auto found = over_all ? over_all->crossing(upward) : std::nullopt) return {*found, upward};
+  return {middle, upward};
 }
 
 BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
-  answer.cheaper_below = side_of(verdicts[before].together);
-  answer.even = even_stretch(verdicts, before, after);
-  const bool upward = verdicts[after].together > 0;
-  const auto inside = crossings([&](double x) { return pair.log_ratio(x); }, verdicts[before].x, verdicts[after].x);
-  const Crossing found = nearest_crossing(inside, upward, std::sqrt(verdicts[before].x * verdicts[after].x)).value();
-  if (const auto window = read_locally(pair, found, answer)) {
-    const auto [from, to] = undecided(verdicts, before, after);
-    widen_beyond_window(*window, {verdicts[from].x, verdicts[to].x}, answer.interval);
-  } else {
-    read_from_curves(pair, found, answer);
-  }
-  if (!answer.interval.closed()) answer.interval_missing = "not reached without one of the blocks";
-  open_beyond_range(pair, answer);
+  answer.cheaper_below = side_of(verdicts[before].side);
+  const bool upward = verdicts[after].side > 0;
+  const Crossing found = change_between(pair, verdicts[before].x, verdicts[after].x, upward);
+  if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
+  if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "clear on neither side close enough to it";
+  const Interval even = even_stretch(verdicts, before, after);
+  answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.least())), std::max(*even.high, answer.interval.high.value_or(pair.most()))};
   return answer;
+}
+
+int side_if_clear(const Difference& difference, std::size_t verdicts) {
+  if (!difference.is_clear(verdicts)) return 0;
+  return difference.log_ratio < 0 ? -1 : 1;
+}
+
+/// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola over all
+/// places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
+std::vector<Verdict> judge(const Pair& pair, double worth_ms) {
+  const auto over_all = reading_over_all(pair);
+  std::vector<Verdict> verdicts;
+  for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
+    const Difference difference = pair.at(x);
+    const int together = side_if_clear(difference, pair.places());
+    const int side = together == 0 && over_all && over_all->covers(x) ? side_if_clear(over_all->at(x), 1) : together;
+    verdicts.push_back({x, side_if_clear(difference, 1), together, side, std::fabs(pair.saves_ms(x)) > worth_ms});
+  }
+  return verdicts;
 }
 
 /// Without a break-even all clear verdicts are of one side: where they begin and end, and what they come to there.
@@ -181,8 +255,8 @@ PairAnswer break_evens(const Pair& pair, double worth_ms) {
   const std::vector<Verdict> verdicts = judge(pair, worth_ms);
   std::optional<std::size_t> before;
   for (std::size_t i = 0; i < verdicts.size(); ++i) {
-    if (verdicts[i].together == 0) continue;
-    if (before && verdicts[*before].together != verdicts[i].together)
+    if (verdicts[i].side == 0) continue;
+    if (before && verdicts[*before].side != verdicts[i].side)
       answer.break_evens.push_back(break_even_between(pair, verdicts, *before, i));
     before = i;
   }

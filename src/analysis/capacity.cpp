@@ -49,7 +49,7 @@ void give_interval(const SeriesCurve& series, const Readings& readings, double b
 /// From the counts close around the place where the points rise; false where none stand close enough.
 bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer) {
   const auto rise = rise_between_points(series.all.points, log_budget);
-  const auto window = rise ? window_around(series.all.points.x, *rise) : std::nullopt;
+  const auto window = rise ? window_around(series.all.points, *rise) : std::nullopt;
   if (!window) return false;
   const auto fit = LocalFit::through(series.all.points, *window);
   answer.at = rise_through(fit, log_budget);

@@ -13,6 +13,8 @@ namespace {
 
 constexpr double clip_at_deviations = 2.0;
 constexpr int clipping_rounds = 60;
+/// On the log scale: far below what any clock tells.
+constexpr double settled_within = 1e-10;
 
 using Table = Eigen::ArrayXXd;
 
@@ -78,13 +80,14 @@ Additive start_from_medians(const Table& values, const Table& present) {
   return model;
 }
 
-std::vector<double> residuals_of(const Table& values, const Table& present, const Additive& model) {
-  const Table all = values - model.fitted();
-  std::vector<double> residuals;
-  for (Eigen::Index i = 0; i < all.rows(); ++i)
-    for (Eigen::Index j = 0; j < all.cols(); ++j)
-      if (present(i, j) > 0) residuals.push_back(all(i, j));
-  return residuals;
+/// Of the table, where there is a visit.
+std::vector<double> values_present(const Table& all, const Table& present) {
+  std::vector<double> values;
+  values.reserve(static_cast<std::size_t>(all.size()));
+  for (Eigen::Index j = 0; j < all.cols(); ++j)
+    for (Eigen::Index i = 0; i < all.rows(); ++i)
+      if (present(i, j) > 0) values.push_back(all(i, j));
+  return values;
 }
 
 /// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
@@ -92,12 +95,13 @@ Additive fit_clipped(const Table& values, const Table& present) {
   const AdditiveFit fit(present);
   Additive model = start_from_medians(values, present);
   for (int round = 0; round < clipping_rounds; ++round) {
-    const double limit = clip_at_deviations * robust_deviation(residuals_of(values, present, model));
+    const Table fitted = model.fitted();
+    const Table residuals = values - fitted;
+    const double limit = clip_at_deviations * robust_deviation(values_present(residuals, present));
     if (limit <= 0) return fit(values);
     const Eigen::ArrayXd before = model.row;
-    const Table clipped = model.fitted() + (values - model.fitted()).max(-limit).min(limit);
-    model = fit(clipped);
-    if ((model.row - before).abs().maxCoeff() < 1e-12) break;
+    model = fit(fitted + residuals.max(-limit).min(limit));
+    if ((model.row - before).abs().maxCoeff() < settled_within) break;
   }
   return model;
 }
@@ -122,7 +126,7 @@ Noise replication_noise(const Table& log_ms) {
   const auto freedom = static_cast<int>(std::lround(present.sum()) - rows - blocks + 1);
   if (freedom < 1) return {};
   double squares = 0;
-  for (const double residual : residuals_of(values, present, AdditiveFit(present)(values))) squares += residual * residual;
+  for (const double residual : values_present(values - AdditiveFit(present)(values).fitted(), present)) squares += residual * residual;
   return {squares / freedom, freedom};
 }
 

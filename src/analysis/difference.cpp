@@ -88,15 +88,19 @@ std::optional<double> Pair::assumed_error() const {
 
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
+Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
+  // The bend is a half-width; as an error it is divided by the factor that will multiply it.
+  if (assumed_error()) return {log_ratio, std::hypot(*assumed_error(), bend / t_factor(assumed_blocks)), assumed_blocks};
+  Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};
+  if (std::isfinite(difference.error))
+    difference.error = std::hypot(difference.error, bend / t_factor(without_each_block.size()), between_runs());
+  return difference;
+}
+
 Difference Pair::at(double x) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
-  if (assumed_error()) return {log_ratio(x), std::hypot(*assumed_error(), bend_at(x) / t_factor(assumed_blocks)), assumed_blocks};
-  Difference difference{log_ratio(x), jackknife_error(without), without.size()};
-  // The bend is a half-width; as an error it is divided by the factor that will multiply it.
-  if (std::isfinite(difference.error))
-    difference.error = std::hypot(difference.error, bend_at(x) / t_factor(without.size()), between_runs());
-  return difference;
+  return with_error(log_ratio(x), without, bend_at(x));
 }
 
 }  // namespace mileage

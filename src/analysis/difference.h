@@ -39,6 +39,9 @@ class Pair {
   /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
   double saves_ms(double x) const;
   Difference at(double x) const;
+  /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width to add
+  /// to what these show.
+  Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;
   /// Half-width that both readings have from the bends between their points; see Curve::bend_at.
   double bend_at(double x) const;
   /// Curves of log_ratio without each block that counts, for readings of other kinds.

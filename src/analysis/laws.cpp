@@ -23,6 +23,16 @@ constexpr int steps_of_a_look = 4;
 /// What one coefficient must save of the misfit to count as present.
 constexpr double saves_nothing = 1e-9;
 
+/// Of the sizes that laws have, on the stack: fits make millions of them.
+constexpr int most_columns = 4;
+constexpr int most_parameters = 6;
+using Coefficients = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, most_columns, 1>;
+using Row = Eigen::Matrix<double, 1, Eigen::Dynamic, Eigen::RowMajor, 1, most_columns>;
+using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_columns, most_columns>;
+using Shape = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, 2, 1>;
+using Parameters = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, most_parameters, 1>;
+using Curvature = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_parameters, most_parameters>;
+
 /// What a law adds up: one column per coefficient, fixed cost first, one row per place.
 using Basis = Eigen::MatrixXd;
 
@@ -34,13 +44,13 @@ Index shape_parameters(LawKind kind) { return kind == LawKind::power ? 1 : knees
 Index columns_of(LawKind kind) { return free_coefficients(kind) - shape_parameters(kind); }
 
 /// The part of x that lies in segment `segment` between the knees.
-double segment_part(double x, const Eigen::VectorXd& knees, Index segment) {
+double segment_part(double x, const Shape& knees, Index segment) {
   const double from = segment == 0 ? 0 : knees(segment - 1);
   const double to = segment == knees.size() ? HUGE_VAL : knees(segment);
   return std::clamp(x, from, to) - from;
 }
 
-void fill_row(LawKind kind, const Eigen::VectorXd& shape, double x, Eigen::Ref<Eigen::RowVectorXd> row) {
+void fill_row(LawKind kind, const Shape& shape, double x, Row& row) {
   row(0) = 1;
   switch (kind) {
     case LawKind::constant: return;
@@ -59,9 +69,9 @@ void fill_row(LawKind kind, const Eigen::VectorXd& shape, double x, Eigen::Ref<E
 }
 
 /// Rows for all places, every column divided by its largest value, which is kept in `unit`.
-Basis basis_of(LawKind kind, const Eigen::VectorXd& shape, const Eigen::ArrayXd& x, Eigen::VectorXd& unit) {
+Basis basis_of(LawKind kind, const Shape& shape, const Eigen::ArrayXd& x, Coefficients& unit) {
   Basis basis(x.size(), columns_of(kind));
-  Eigen::RowVectorXd row(columns_of(kind));
+  Row row(columns_of(kind));
   for (Index i = 0; i < x.size(); ++i) {
     fill_row(kind, shape, x(i), row);
     basis.row(i) = row;
@@ -73,18 +83,18 @@ Basis basis_of(LawKind kind, const Eigen::VectorXd& shape, const Eigen::ArrayXd&
 
 /// Least squares |matrix c - target| without negative c: the best of all subsets of columns whose solution has none. At
 /// most four columns, so at most fifteen subsets.
-Eigen::VectorXd least_squares_without_negatives(const Eigen::MatrixXd& matrix, const Eigen::VectorXd& target) {
-  const Eigen::MatrixXd normal = matrix.transpose() * matrix;
-  const Eigen::VectorXd right = matrix.transpose() * target;
-  const Eigen::VectorXd all = normal.ldlt().solve(right);
+Coefficients least_squares_without_negatives(const Basis& matrix, const Eigen::VectorXd& target) {
+  const Square normal = matrix.transpose() * matrix;
+  const Coefficients right = matrix.transpose() * target;
+  const Coefficients all = normal.ldlt().solve(right);
   if (all.allFinite() && (all.array() >= 0).all()) return all;  // the best of all, without any condition
-  Eigen::VectorXd best = Eigen::VectorXd::Zero(matrix.cols());
+  Coefficients best = Coefficients::Zero(matrix.cols());
   double best_gain = -1;
   for (unsigned subset = 1; subset < (1U << matrix.cols()); ++subset) {
     std::vector<Index> columns;
     for (Index column = 0; column < matrix.cols(); ++column)
       if ((subset >> column) & 1U) columns.push_back(column);
-    const Eigen::VectorXd some = Eigen::MatrixXd(normal(columns, columns)).ldlt().solve(right(columns));
+    const Coefficients some = Square(normal(columns, columns)).ldlt().solve(right(columns));
     if (!some.allFinite() || (some.array() < 0).any()) continue;
     const double gain = some.dot(right(columns));  // what this subset takes off |target|^2
     if (gain <= best_gain * (1 + saves_nothing)) continue;
@@ -102,7 +112,7 @@ double misfit_of(const Points& points, const Eigen::ArrayXd& cost) {
 
 /// Coefficients (of the columns as they stand in the basis) for a given shape, and their misfit.
 struct Solved {
-  Eigen::VectorXd coefficients;
+  Coefficients coefficients;
   double misfit = HUGE_VAL;
 };
 
@@ -117,7 +127,7 @@ Solved solve(const Basis& basis, const Points& points, int most_steps) {
     const Eigen::ArrayXd fitted = (basis * at.coefficients).array();
     const Eigen::MatrixXd slopes = (basis.array().colwise() * (root / fitted)).matrix();
     const Eigen::VectorXd target = slopes * at.coefficients - (root * (fitted.log() - points.log_ms)).matrix();
-    const Eigen::VectorXd wanted = least_squares_without_negatives(slopes, target);
+    const Coefficients wanted = least_squares_without_negatives(slopes, target);
     Solved next;
     for (double share = 1; share > 1e-4; share /= 2) {
       next.coefficients = at.coefficients + share * (wanted - at.coefficients);
@@ -134,19 +144,19 @@ Solved solve(const Basis& basis, const Points& points, int most_steps) {
 
 /// A law while it is being fitted.
 struct Candidate {
-  Eigen::VectorXd shape;
-  Eigen::VectorXd coefficients;  ///< Without units.
+  Shape shape;
+  Coefficients coefficients;  ///< Without units.
   double misfit = HUGE_VAL;
 };
 
-Candidate candidate_at(LawKind kind, const Eigen::VectorXd& shape, const Points& points) {
-  Eigen::VectorXd unit;
+Candidate candidate_at(LawKind kind, const Shape& shape, const Points& points) {
+  Coefficients unit;
   const Basis basis = basis_of(kind, shape, points.x, unit);
   const Solved solved = solve(basis, points, shape.size() == 0 ? steps_to_the_end : steps_of_a_look);
   return {shape, solved.coefficients.cwiseQuotient(unit), solved.misfit};
 }
 
-bool is_allowed(LawKind kind, const Eigen::VectorXd& shape, const Points& points) {
+bool is_allowed(LawKind kind, const Shape& shape, const Points& points) {
   if (!shape.allFinite()) return false;
   if (kind == LawKind::power) return shape(0) >= least_exponent && shape(0) <= most_exponent;
   const Index last = points.x.size() - 1;
@@ -157,12 +167,12 @@ bool is_allowed(LawKind kind, const Eigen::VectorXd& shape, const Points& points
   return true;
 }
 
-std::vector<Eigen::VectorXd> shapes_to_try(LawKind kind, const Points& points) {
-  std::vector<Eigen::VectorXd> shapes;
-  if (shape_parameters(kind) == 0) return {Eigen::VectorXd()};
+std::vector<Shape> shapes_to_try(LawKind kind, const Points& points) {
+  std::vector<Shape> shapes;
+  if (shape_parameters(kind) == 0) return {Shape()};
   if (kind == LawKind::power) {
     for (int i = 0; i < exponents_looked_at; ++i)
-      shapes.push_back(Eigen::VectorXd::Constant(1, 0.05 * std::pow(most_exponent / 0.05, i / (exponents_looked_at - 1.0))));
+      shapes.push_back(Shape::Constant(1, 0.05 * std::pow(most_exponent / 0.05, i / (exponents_looked_at - 1.0))));
     return shapes;
   }
   std::vector<double> places;
@@ -170,17 +180,17 @@ std::vector<Eigen::VectorXd> shapes_to_try(LawKind kind, const Points& points) {
   for (Index i = 1; i + 1 < points.x.size(); ++i)
     for (int look = 0; look < looks; ++look) places.push_back(points.x(i) * std::pow(points.x(i + 1) / points.x(i), look / static_cast<double>(looks)));
   for (const double first : places) {
-    if (kind == LawKind::one_knee) shapes.push_back(Eigen::VectorXd::Constant(1, first));
+    if (kind == LawKind::one_knee) shapes.push_back(Shape::Constant(1, first));
     if (kind == LawKind::two_knees)
       for (const double second : places) shapes.push_back(Eigen::Vector2d(first, second));
   }
-  std::erase_if(shapes, [&](const Eigen::VectorXd& shape) { return !is_allowed(kind, shape, points); });
+  std::erase_if(shapes, [&](const Shape& shape) { return !is_allowed(kind, shape, points); });
   return shapes;
 }
 
 Eigen::ArrayXd costs_of(LawKind kind, const Candidate& candidate, const Eigen::ArrayXd& x) {
   Eigen::ArrayXd cost(x.size());
-  Eigen::RowVectorXd row(columns_of(kind));
+  Row row(columns_of(kind));
   for (Index i = 0; i < x.size(); ++i) {
     fill_row(kind, candidate.shape, x(i), row);
     cost(i) = row.dot(candidate.coefficients);
@@ -191,7 +201,7 @@ Eigen::ArrayXd costs_of(LawKind kind, const Candidate& candidate, const Eigen::A
 /// Shape parameters and the logarithms of the coefficients that are present, as one vector.
 struct Packed {
   std::vector<Index> present;
-  Eigen::VectorXd values;
+  Parameters values;
 };
 
 Packed pack(const Candidate& candidate) {
@@ -206,7 +216,7 @@ Packed pack(const Candidate& candidate) {
 }
 
 Candidate unpack(const Packed& packed, const Candidate& like) {
-  Candidate candidate{packed.values.head(like.shape.size()), Eigen::VectorXd::Zero(like.coefficients.size()), HUGE_VAL};
+  Candidate candidate{packed.values.head(like.shape.size()), Coefficients::Zero(like.coefficients.size()), HUGE_VAL};
   for (std::size_t i = 0; i < packed.present.size(); ++i)
     candidate.coefficients(packed.present[i]) = std::exp(packed.values(like.shape.size() + static_cast<Index>(i)));
   return candidate;
@@ -225,7 +235,7 @@ Eigen::MatrixXd slopes_of(LawKind kind, const Packed& packed, const Candidate& a
   Eigen::MatrixXd slopes(points.x.size(), packed.values.size());
   for (Index parameter = 0; parameter < at.shape.size(); ++parameter)
     slopes.col(parameter) = (relative * slope_by_shape(kind, at, parameter, points.x)).matrix();
-  Eigen::RowVectorXd row(columns_of(kind));
+  Row row(columns_of(kind));
   for (Index i = 0; i < points.x.size(); ++i) {
     fill_row(kind, at.shape, points.x(i), row);
     for (std::size_t j = 0; j < packed.present.size(); ++j)
@@ -243,10 +253,10 @@ void polish(LawKind kind, const Points& points, Candidate& best) {
     const Eigen::MatrixXd slopes = slopes_of(kind, packed, best, points);
     const Eigen::VectorXd differences =
         (points.weight.sqrt() * (costs_of(kind, best, points.x).log() - points.log_ms)).matrix();
-    Eigen::MatrixXd normal = slopes.transpose() * slopes;
+    Curvature normal = slopes.transpose() * slopes;
     normal.diagonal().array() += damping * (normal.diagonal().array() + 1e-300);
     Packed next = packed;
-    const Eigen::VectorXd change = normal.ldlt().solve(-(slopes.transpose() * differences));
+    const Parameters change = normal.ldlt().solve(-(slopes.transpose() * differences));
     next.values += change;
     Candidate there = unpack(next, best);
     if (is_allowed(kind, there.shape, points)) there.misfit = misfit_of(points, costs_of(kind, there, points.x));
@@ -292,10 +302,10 @@ Points without(const Points& points, Index left_out) {
 }  // namespace
 
 double Law::log_ms_at(double x) const {
-  Eigen::VectorXd shape(shape_parameters(kind));
+  Shape shape(shape_parameters(kind));
   if (kind == LawKind::power) shape(0) = exponent;
   for (std::size_t i = 0; i < knees.size(); ++i) shape(static_cast<Index>(i)) = knees[i];
-  Eigen::RowVectorXd row(columns_of(kind));
+  Row row(columns_of(kind));
   fill_row(kind, shape, x, row);
   double cost = fixed_ms;
   for (std::size_t i = 0; i < coefficients.size(); ++i) cost += coefficients[i] * row(static_cast<Index>(i) + 1);
@@ -339,7 +349,7 @@ std::optional<LawFit> fit_law(LawKind kind, const Points& points) {
   if (points.x.size() <= free_coefficients(kind)) return std::nullopt;
   // Polishing never brings a missing coefficient back: the best of every set of present ones is polished.
   std::map<std::vector<bool>, Candidate> best_of_set;
-  for (const Eigen::VectorXd& shape : shapes_to_try(kind, points)) {
+  for (const Shape& shape : shapes_to_try(kind, points)) {
     const Candidate candidate = candidate_at(kind, shape, points);
     Candidate& best = best_of_set[present_in(candidate)];
     if (candidate.misfit < best.misfit) best = candidate;

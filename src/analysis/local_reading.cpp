@@ -15,7 +15,8 @@ constexpr std::size_t many_points = 5;
 constexpr double many_within = 1.6;
 constexpr std::size_t few_points = 3;
 constexpr double few_within = 1.35;
-constexpr double outside_by = 1.25;
+/// Share of the visits of the best visited point.
+constexpr double few_visits = 0.5;
 /// Probability below which points scatter by more than noise.
 constexpr double scatters_below = 0.05;
 /// A flatter parabola is taken to be this steep, so that its width is large instead of none.
@@ -29,14 +30,34 @@ std::optional<Window> window_of(std::vector<double> nearest, double x, std::size
   return Window{*least, *most};
 }
 
+double times_apart(double a, double b) { return std::max(a / b, b / a); }
+
+std::vector<double> well_visited(const Points& points, double x) {
+  double most = 0;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (times_apart(points.x(i), x) <= many_within) most = std::max(most, points.weight(i));
+  std::vector<double> places;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits) places.push_back(points.x(i));
+  return places.size() >= few_points ? places : std::vector<double>(points.x.begin(), points.x.end());
+}
+
 }  // namespace
 
-std::optional<Window> window_around(const Eigen::ArrayXd& places, double x) {
-  std::vector<double> nearest(places.begin(), places.end());
+std::optional<Window> window_around(const Points& points, double x) {
+  std::vector<double> nearest = well_visited(points, x);
   std::sort(nearest.begin(), nearest.end(),
             [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
   if (const auto window = window_of(nearest, x, many_points, many_within)) return window;
   return window_of(nearest, x, few_points, few_within);
+}
+
+std::optional<Window> wide_window_around(const Eigen::ArrayXd& places, double x, double within) {
+  std::vector<double> inside;
+  for (const double place : places)
+    if (times_apart(place, x) <= within) inside.push_back(place);
+  if (inside.size() < many_points || inside.front() > x || inside.back() < x) return std::nullopt;
+  return Window{inside.front(), inside.back()};
 }
 
 std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
@@ -74,21 +95,30 @@ double LocalFit::value_at(double x) const {
 
 double LocalFit::slope_at(double x) const { return coefficients_[1] + 2 * coefficients_[2] * std::log(x / middle_); }
 
-double LocalFit::scatter_width(double x, const Noise& noise) const {
-  if (freedom_ < 1 || noise.freedom < 1 || noise.variance <= 0) return 0;
-  const double scatter = misfit_ / freedom_;  // of one visit, if it were noise
-  if (f_exceedance(scatter / noise.variance, freedom_, noise.freedom) >= scatters_below) return 0;
+double LocalFit::leverage_at(double x) const {
   const double place = std::log(x / middle_);
   const double row[3] = {1, place, place * place};
   double leverage = 0;
   for (int i = 0; i < 3; ++i)
     for (int j = 0; j < 3; ++j) leverage += row[i] * inverse_[i][j] * row[j];
-  const double error = std::sqrt(scatter * leverage);
-  return t_quantile(0.975, freedom_) * error / std::max(std::fabs(slope_at(x)), least_slope);
+  return leverage;
+}
+
+double LocalFit::error_at(double x, const Noise& noise) const { return std::sqrt(noise.variance * leverage_at(x)); }
+
+double LocalFit::scatter_at(double x, const Noise& noise) const {
+  if (freedom_ < 1 || noise.freedom < 1 || noise.variance <= 0) return 0;
+  const double scatter = misfit_ / freedom_;  // of one visit, if it were noise
+  if (f_exceedance(scatter / noise.variance, freedom_, noise.freedom) >= scatters_below) return 0;
+  return t_quantile(0.975, freedom_) * std::sqrt(scatter * leverage_at(x));
+}
+
+double LocalFit::scatter_width(double x, const Noise& noise) const {
+  return scatter_at(x, noise) / std::max(std::fabs(slope_at(x)), least_slope);
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {
-  const double reach = std::log(window_.most / middle_ * outside_by);
+  const double reach = std::log(window_.most / middle_ * outside_window_by);
   const double a = coefficients_[2];
   const double b = coefficients_[1];
   const double c = coefficients_[0] - level;

@@ -16,8 +16,16 @@ struct Window {
 };
 
 /// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else the
-/// three nearest, within 1.35; else nothing: no counts stand close enough.
-std::optional<Window> window_around(const Eigen::ArrayXd& places, double x);
+/// three nearest, within 1.35; else nothing: no counts stand close enough. Points with less than half the visits of the best
+/// visited one within 1.6 do not count where three others do: they were aimed at before it was known better.
+std::optional<Window> window_around(const Points& points, double x);
+
+/// All points within a factor `within` of x, where there are five at least, on both sides of it: for a value so flat that
+/// noise drowns it in a closer window.
+std::optional<Window> wide_window_around(const Eigen::ArrayXd& places, double x, double within);
+
+/// How far outside its window a local reading is taken, as a factor.
+inline constexpr double outside_window_by = 1.25;
 
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two of
 /// them).
@@ -31,10 +39,14 @@ class LocalFit {
   /// farther outside it than a factor of 1.25. Nothing when there is none.
   std::optional<double> crossing(double level, bool upward) const;
   double slope_at(double x) const;
+  /// Standard error of the value at x from the noise of one visit.
+  double error_at(double x, const Noise& noise) const;
 
-  /// 95 % half-width, on the log scale of x, that a crossing has from points that scatter around the parabola by more than
-  /// their noise explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in
-  /// memory. 0 where they do not, and where there are not more points than coefficients. `noise` is that of one visit.
+  /// 95 % half-width that the value at x has from points that scatter around the parabola by more than their noise explains
+  /// (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory. 0 where they
+  /// do not, and where there are not more points than coefficients. `noise` is that of one visit.
+  double scatter_at(double x, const Noise& noise) const;
+  /// The same for a crossing at x, on the log scale of x.
   double scatter_width(double x, const Noise& noise) const;
 
  private:
@@ -44,6 +56,8 @@ class LocalFit {
   double misfit_ = 0;      ///< Weighted sum of squared differences.
   int freedom_ = 0;        ///< Points less coefficients.
   double inverse_[3][3] = {};  ///< Of the normal matrix.
+
+  double leverage_at(double x) const;
 };
 
 }  // namespace mileage

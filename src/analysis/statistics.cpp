@@ -27,13 +27,16 @@ double robust_deviation(const std::vector<double>& values) {
   return 1.4826 * median(std::move(distances));
 }
 
+/// Without the detour through long double, which costs time and gives no digit that matters here.
+using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
+
 double t_quantile(double probability, int freedom) {
-  return boost::math::quantile(boost::math::students_t(freedom), probability);
+  return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(freedom), probability);
 }
 
 double f_exceedance(double f, int freedom_above, int freedom_below) {
   if (!std::isfinite(f)) return 0;
-  return boost::math::cdf(boost::math::complement(boost::math::fisher_f(freedom_above, freedom_below), f));
+  return boost::math::cdf(boost::math::complement(boost::math::fisher_f_distribution<double, InDouble>(freedom_above, freedom_below), f));
 }
 
 Interval median_interval(std::vector<double> values) {

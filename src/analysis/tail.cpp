@@ -13,12 +13,17 @@ namespace {
 constexpr double share_below = 0.99;
 constexpr std::size_t places_for_a_line = 3;
 
-/// Where 99 % of the ratios end, on the log scale, without one block.
-std::optional<double> log_end(const TailEvidence::Place& place, std::optional<int> without_block) {
+bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= pooled_within; }
+
+/// Where 99 % of the ratios around a place end, on the log scale, without one block.
+std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<int> without_block) {
   std::vector<float> ratios;
-  ratios.reserve(place.ratios.size());
-  for (const auto& [block, ratio] : place.ratios)
-    if (block != without_block) ratios.push_back(ratio);
+  ratios.reserve(tail.frames_near(x));
+  for (const TailEvidence::Place& place : tail.places) {
+    if (!are_pooled(place.x, x)) continue;
+    for (const auto& [block, ratio] : place.ratios)
+      if (block != without_block) ratios.push_back(ratio);
+  }
   if (ratios.empty()) return std::nullopt;
   const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(share_below * static_cast<double>(ratios.size() - 1));
   std::nth_element(ratios.begin(), end, ratios.end());
@@ -51,12 +56,12 @@ class RatioLine {
   double slope_ = 0;
 };
 
-RatioLine line_without(const std::vector<const TailEvidence::Place*>& places, std::optional<int> block) {
+RatioLine line_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<int> block) {
   std::vector<double> log_x;
   std::vector<double> log_ratio;
-  for (const TailEvidence::Place* place : places)
-    if (const auto end = log_end(*place, block)) {
-      log_x.push_back(std::log(place->x));
+  for (const double x : places)
+    if (const auto end = log_end(tail, x, block)) {
+      log_x.push_back(std::log(x));
       log_ratio.push_back(*end);
     }
   return {log_x, log_ratio};
@@ -65,10 +70,10 @@ RatioLine line_without(const std::vector<const TailEvidence::Place*>& places, st
 }  // namespace
 
 std::size_t TailEvidence::frames_near(double x) const {
-  const Place* nearest = nullptr;
+  std::size_t frames = 0;
   for (const Place& place : places)
-    if (nearest == nullptr || std::fabs(std::log(place.x / x)) < std::fabs(std::log(nearest->x / x))) nearest = &place;
-  return nearest != nullptr ? nearest->ratios.size() : 0;
+    if (are_pooled(place.x, x)) frames += place.ratios.size();
+  return frames;
 }
 
 TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series) {
@@ -87,21 +92,19 @@ TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series
 }
 
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail) {
-  std::vector<const TailEvidence::Place*> places;
   std::vector<Eigen::Index> rows;
   std::vector<double> x;
   for (const TailEvidence::Place& place : tail.places) {
-    if (place.ratios.size() < frames_for_tail) continue;
+    if (tail.frames_near(place.x) < frames_for_tail) continue;
     const auto row = std::find(evidence.x.begin(), evidence.x.end(), place.x);
     if (row == evidence.x.end()) continue;
-    places.push_back(&place);
     rows.push_back(row - evidence.x.begin());
     x.push_back(place.x);
   }
   if (x.empty()) return std::nullopt;
   const Eigen::ArrayXXd typical = evidence.log_ms(rows, Eigen::all);
   SeriesCurve curve = fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
-    const RatioLine line = line_without(places, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
+    const RatioLine line = line_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
     Eigen::ArrayXXd table = typical;
     for (Eigen::Index row = 0; row < table.rows(); ++row) table.row(row) += line.at(x[static_cast<std::size_t>(row)]);
     return table;

@@ -9,8 +9,10 @@
 
 namespace mileage {
 
-/// Fewest pooled frames of a place that say where their 99 % end.
+/// Fewest pooled frames that say where their 99 % end.
 inline constexpr std::size_t frames_for_tail = 1000;
+/// Frames of places within this factor of each other are pooled: aimed counts share one end.
+inline constexpr double pooled_within = 1.35;
 
 /// Frames of one series as ratios to the median of their own visit, pooled by place. Samples of several frames carry no
 /// tail and are left out.
@@ -21,14 +23,14 @@ struct TailEvidence {
   };
   std::vector<Place> places;  ///< Ascending.
 
-  /// Frames at the place nearest to x by ratio; 0 where there is none.
+  /// Frames of the places within `pooled_within` of x.
   std::size_t frames_near(double x) const;
 };
 
 TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series);
 
-/// The curve of what 99 % of a series' frames stay below, over the places with enough frames: cell means times the 99 %
-/// point of the pooled ratios, which is fitted as a straight line over log(place) so that no place rests on its own ten
+/// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the 99 %
+/// point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on its own ten
 /// slowest frames; everything without each block in turn. Nothing where no place has enough frames. Averaging each visit's
 /// own 99 % point instead is biased downwards.
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail);

@@ -1,6 +1,7 @@
 #include "analysis/yardstick_judge.h"
 
 #include <algorithm>
+#include <iterator>
 
 namespace mileage {
 namespace {
@@ -22,15 +23,17 @@ bool is_of_a_block(const Visit& visit) { return visit.status == VisitStatus::kep
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
   level_.reset();
-  (is_of_a_block(visit) ? in_blocks_ : early_).push_back(visit.yardstick->level_ns());
+  std::vector<double>& sorted = is_of_a_block(visit) ? in_blocks_ : early_;
+  const double reading = visit.yardstick->level_ns();
+  sorted.insert(std::upper_bound(sorted.begin(), sorted.end(), reading), reading);
 }
 
 std::optional<double> YardstickJudge::level_ns() const {
   if (level_) return level_;
-  std::vector<double> sorted = in_blocks_;
-  if (sorted.size() < readings_of_blocks) sorted.insert(sorted.end(), early_.begin(), early_.end());
+  std::vector<double> all;
+  if (in_blocks_.size() < readings_of_blocks) std::merge(in_blocks_.begin(), in_blocks_.end(), early_.begin(), early_.end(), std::back_inserter(all));
+  const std::vector<double>& sorted = all.empty() ? in_blocks_ : all;
   if (sorted.empty()) return std::nullopt;
-  std::sort(sorted.begin(), sorted.end());
   const double third = sorted[(sorted.size() - 1) / one_in];
   level_ = *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
   return level_;

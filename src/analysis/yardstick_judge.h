@@ -34,8 +34,8 @@ class YardstickJudge {
 
  private:
   std::optional<double> remembered_ns_;
-  std::vector<double> early_;     ///< Readings beside visits before the blocks.
-  std::vector<double> in_blocks_;
+  std::vector<double> early_;     ///< Readings beside visits before the blocks, ascending,
+  std::vector<double> in_blocks_; ///< and of the blocks.
   mutable std::optional<double> level_;  ///< As last computed; forgotten with every reading.
 };
 

@@ -78,8 +78,9 @@ std::string precision_text(double half_width) { return fmt::format("+-{:.2g} %",
 
 std::string interval_text(const Interval& interval, const std::string& axis) {
   if (!interval.low && !interval.high) return "(no interval)";
-  const auto end = [&](const std::optional<double>& x) { return x ? place_text(*x, axis) : std::string("?"); };
-  return fmt::format("({} to {})", end(interval.low), end(interval.high));
+  if (!interval.high) return fmt::format("(above {})", place_text(*interval.low, axis));
+  if (!interval.low) return fmt::format("(below {})", place_text(*interval.high, axis));
+  return fmt::format("({} to {})", place_text(*interval.low, axis), place_text(*interval.high, axis));
 }
 
 std::string budget_text(double budget_ms) {

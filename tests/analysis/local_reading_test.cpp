@@ -18,23 +18,40 @@ Points points_at(const Eigen::ArrayXd& x, double exponent, double bend) {
 }
 
 TEST(Window, TakesTheFiveNearestPointsWhereTheyStandClose) {
-  const auto window = window_around(places({100, 740, 860, 1000, 1160, 1350, 10'000}), 1020);
+  const auto window = window_around(points_at(places({100, 740, 860, 1000, 1160, 1350, 10'000}), 1, 0), 1020);
   ASSERT_TRUE(window);
   EXPECT_EQ(window->least, 740);
   EXPECT_EQ(window->most, 1350);
 }
 
 TEST(Window, TakesThreeWhereOnlyThoseStandClose) {
-  const auto window = window_around(places({100, 820, 1000, 1220, 10'000}), 1020);
+  const auto window = window_around(points_at(places({100, 820, 1000, 1220, 10'000}), 1, 0), 1020);
   ASSERT_TRUE(window);
   EXPECT_EQ(window->least, 820);
   EXPECT_EQ(window->most, 1220);
 }
 
+TEST(Window, PassesByWhatWasVisitedSeldom) {
+  Points points = points_at(places({100, 740, 860, 990, 1000, 1020, 1040, 1160, 1350, 10'000}), 1, 0);
+  for (const Eigen::Index seldom : {3, 5, 6}) points.weight(seldom) = 1;
+  const auto window = window_around(points, 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
+TEST(Window, WidensByAFactor) {
+  EXPECT_EQ(wide_window_around(places({100, 240, 560, 1330, 3160, 7500}), 1000, 3), std::nullopt) << "fewer than five points";
+  const auto window = wide_window_around(places({100, 400, 560, 800, 1330, 2900, 7500}), 1000, 3);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 400);
+  EXPECT_EQ(window->most, 2900);
+}
+
 TEST(Window, IsNoneOnALadderAndAtItsEnds) {
-  EXPECT_FALSE(window_around(places({100, 300, 1000, 3000, 10'000}), 1000));
-  EXPECT_FALSE(window_around(places({700, 800, 900, 1000, 1100}), 1200));
-  EXPECT_FALSE(window_around(places({1000}), 1000));
+  EXPECT_FALSE(window_around(points_at(places({100, 300, 1000, 3000, 10'000}), 1, 0), 1000));
+  EXPECT_FALSE(window_around(points_at(places({700, 800, 900, 1000, 1100}), 1, 0), 1200));
+  EXPECT_FALSE(window_around(points_at(places({1000}), 1, 0), 1000));
 }
 
 TEST(LocalFit, FollowsABendThatAStraightLineMisses) {

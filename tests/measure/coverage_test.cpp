@@ -33,5 +33,25 @@ TEST_P(Coverage, IsWhatIsClaimed) {
 INSTANTIATE_TEST_SUITE_P(Noises, Coverage, testing::Values("quiet", "two speeds, slow stretches of 0.1 studies"),
                          [](const auto& info) { return std::string(info.param) == "quiet" ? "Quiet" : "TwoSpeeds"; });
 
+TEST(CoverageOfNearlyParallelCurves, HoldsWithOneEndOpenWhereNothingIsClear) {
+  for (const simulated::Truth& truth : simulated::truths()) {
+    if (truth.name != "nearly parallel") continue;
+    const Tally tally = simulated::run_cell(truth, simulated::noises().at(1), 40).figure[simulated::break_even];
+    EXPECT_GE(tally.answered, 34);
+    EXPECT_GE(tally.share(), 85);  // 95 % less three standard errors
+    EXPECT_GT(tally.open_ended, 0);
+    EXPECT_LT(tally.open_ended, tally.answered);
+  }
+}
+
+TEST(CoverageOfNearlyParallelCurves, EqualOnesAreRarelyToldApart) {
+  for (const simulated::Truth& truth : simulated::truths()) {
+    if (truth.name != "equal") continue;
+    const CellTally cell = simulated::run_cell(truth, simulated::noises().front(), 40);
+    EXPECT_EQ(cell.never, 40);
+    EXPECT_LE(cell.told_anyway, 4);
+  }
+}
+
 }  // namespace
 }  // namespace mileage

@@ -11,17 +11,19 @@ namespace mileage::simulated {
 /// One figure of one cell, over all its studies.
 struct Tally {
   int asked = 0;       ///< Studies that had to answer.
-  int answered = 0;    ///< With a closed interval.
+  int answered = 0;    ///< With an interval of which one end at least is known.
   int held = 0;
+  int open_ended = 0;  ///< Of the answered: one end is open, the truth lies beyond the other end.
   int above = 0;       ///< Intervals wholly above the truth.
   int below = 0;
-  std::vector<double> widths;  ///< Relative, full.
+  std::vector<double> widths;  ///< Of the closed ones: relative, full.
 
   double share() const { return answered > 0 ? 100.0 * held / answered : 0; }
   void add(const Tally& other) {
     asked += other.asked;
     answered += other.answered;
     held += other.held;
+    open_ended += other.open_ended;
     above += other.above;
     below += other.below;
     widths.insert(widths.end(), other.widths.begin(), other.widths.end());
@@ -35,6 +37,8 @@ struct CellTally {
   std::array<Tally, figures> figure;
   int laws_named = 0;
   int laws_wrong = 0;
+  int never = 0;       ///< Studies of a pair that never crosses,
+  int told_anyway = 0; ///< and those of them that report a break-even.
   int marked = 0;  ///< Studies that say the machine was slow throughout; counted apart.
 };
 

@@ -119,6 +119,13 @@ Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<doubl
   return truth;
 }
 
+double knee(double n, double at, double ratio) { return 1000 + std::min(n, at) + ratio * std::max(0.0, n - at); }
+
+/// Leaving a cache: everything takes `ratio` times as long above `at`, within a factor of `width`.
+double cache_bend(double n, double at, double ratio, double width) {
+  return (1000 + n) * (1 + (ratio - 1) / (1 + std::pow(at / n, 2 / std::log(width))));
+}
+
 Truth nearly_parallel() {
   Truth truth = truth_of("nearly parallel", LawKind::linear, 1, [](double n) { return 1000 + n; });
   const auto one = truth.one_ms;
@@ -127,11 +134,21 @@ Truth nearly_parallel() {
   return truth;
 }
 
-double knee(double n, double at, double ratio) { return 1000 + std::min(n, at) + ratio * std::max(0.0, n - at); }
+/// The one leaves a cache around the crossing, and the two are parallel on either side.
+Truth parallel_past_a_cache() {
+  const auto bent = [](double n) { return cache_bend(n, 5000, 1.25, 3); };
+  Truth truth = truth_of("parallel past a cache", {}, {}, bent);
+  truth.other_ms = [one = truth.one_ms, bent](double n) { return one(5000) / bent(5000) * 1.125 * (1000 + n); };
+  truth.break_even = 5000;
+  return truth;
+}
 
-/// Leaving a cache: everything takes `ratio` times as long above `at`, within a factor of `width`.
-double cache_bend(double n, double at, double ratio, double width) {
-  return (1000 + n) * (1 + (ratio - 1) / (1 + std::pow(at / n, 2 / std::log(width))));
+/// No break-even: the other takes the same, or a fixed cost more.
+Truth never_crossing(std::string name, double more_ms) {
+  Truth truth = truth_of(std::move(name), LawKind::linear, 1, [](double n) { return 1000 + n; });
+  truth.other_ms = [one = truth.one_ms, more_ms](double n) { return one(n) + more_ms; };
+  truth.break_even = 0;
+  return truth;
 }
 
 }  // namespace
@@ -150,6 +167,9 @@ std::vector<Truth> truths() {
       truth_of("knee x3 at 18k", LawKind::one_knee, {}, [](double n) { return knee(n, 18'000, 3); }),
       truth_of("two knees", LawKind::two_knees, {}, [](double n) { return knee(n, 1500, 3) + 3 * std::max(0.0, n - 12'000); }),
       nearly_parallel(),
+      parallel_past_a_cache(),
+      never_crossing("equal", 0),
+      never_crossing("dearer by a fixed cost", 0.1),
       truth_of("cache x1.25", {}, {}, [](double n) { return cache_bend(n, 9000, 1.25, 3); }),
       truth_of("cache x1.6", {}, {}, [](double n) { return cache_bend(n, 9000, 1.6, 3); }),
       truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),

@@ -24,7 +24,7 @@ struct Truth {
   std::optional<LawKind> law;      ///< Of the one; nothing outside the list of laws.
   std::optional<double> exponent;  ///< Of the one, beside a fixed cost.
   double capacity = 0;             ///< Of the one, at 10 ms.
-  double break_even = 0;
+  double break_even = 0;           ///< 0 where there is none: a study that reports one is wrong.
   bool sharp = false;              ///< A sharp knee inside the window of a local reading.
 };
 

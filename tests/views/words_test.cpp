@@ -26,7 +26,8 @@ TEST(Words, CountsCanBeTypedBackIn) {
 
 TEST(Words, IntervalsMayBeOpen) {
   EXPECT_EQ(interval_text({1000, 2000}, "count"), "(1k to 2k)");
-  EXPECT_EQ(interval_text({std::nullopt, 2000}, "count"), "(? to 2k)");
+  EXPECT_EQ(interval_text({std::nullopt, 2000}, "count"), "(below 2k)");
+  EXPECT_EQ(interval_text({1000, std::nullopt}, "count"), "(above 1k)");
   EXPECT_EQ(interval_text({}, "count"), "(no interval)");
   EXPECT_EQ(interval_text({0.5, 0.75}, "batch"), "(0.500 to 0.750)");
 }
