@@ -102,6 +102,8 @@ std::vector<std::int64_t> aimed_counts(double at, bool three) {
   return counts;
 }
 
+bool is_missed(double aimed, double found) { return found > aimed * std::end(five_factors)[-1] || found < aimed * five_factors[0]; }
+
 bool is_well_aimed(double aimed, double found) { return found < aimed * middle_within && found > aimed / middle_within; }
 
 }  // namespace mileage

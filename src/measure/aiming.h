@@ -36,4 +36,7 @@ std::vector<std::int64_t> aimed_counts(double at, bool three);
 /// Whether a figure that turned out to lie at `found` is still in the middle of the counts aimed at `aimed`.
 bool is_well_aimed(double aimed, double found);
 
+/// Whether it lies outside of them all: what is measured there cannot tell it.
+bool is_missed(double aimed, double found);
+
 }  // namespace mileage

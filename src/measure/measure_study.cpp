@@ -32,7 +32,7 @@ constexpr double step_beyond = 2.5;
 constexpr double beside_an_aim = 1.45;
 /// Blocks that should fit into the time allowed; with fewer, aims are made of three counts instead of five.
 constexpr double blocks_that_should_fit = 8;
-/// After so many blocks aims that were missed are set anew.
+/// After so many blocks aims that lie beside their figures are set anew; later, only those of capacities that were missed.
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
 constexpr int fewest_frames = 3;
@@ -243,14 +243,17 @@ class StudyLoop {
     return near->second * static_cast<double>(count) / static_cast<double>(near->first);
   }
 
-  /// The first blocks tell better than single visits where the figures lie.
+  /// The first blocks tell better than single visits where the figures lie. Where those were all made while the machine was
+  /// slow, a later one tells: the counts would miss the capacity to the end.
   void correct_aims(int block) {
-    if (!plan_.aim || block >= blocks_that_aim) return;
+    if (!plan_.aim) return;
+    const bool is_early = block < blocks_that_aim;
     take_costs_of_block(block);
     bool moved = false;
     for (Aim& aim : aims_) {
+      if (!is_early && (aim.other || !aim.at)) continue;
       const auto found = place_by_costs(aim);
-      if (!found || (aim.at && is_well_aimed(*aim.at, *found))) continue;
+      if (!found || (aim.at && !(is_early ? !is_well_aimed(*aim.at, *found) : is_missed(*aim.at, *found)))) continue;
       aim.at = found;
       moved = true;
     }
@@ -375,8 +378,16 @@ class StudyLoop {
     }
   }
 
-  /// Cells that were visited in a block, and whose every visit is condemned by the level that the machine holds by now.
+  /// Whether no visit of a block is good.
+  bool is_lost(int block) const {
+    const std::vector<Visit>& visits = visiting_.study().visits;
+    return std::none_of(visits.begin(), visits.end(), [&](const Visit& visit) { return visit.block == block && !visiting_.judge().condemns(visit); });
+  }
+
+  /// Cells that were visited in a block, and whose every visit is condemned by the level that the machine holds by now. Of a
+  /// block that is lost as a whole: all that are visited by now.
   std::vector<Cell> without_evidence(int block) const {
+    if (is_lost(block)) return cells_;
     std::vector<Cell> lacking;
     for (const Cell& cell : cells_) {
       bool visited = false;

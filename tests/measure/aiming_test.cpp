@@ -69,6 +69,9 @@ TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
   EXPECT_TRUE(is_well_aimed(1000, 1150));
   EXPECT_FALSE(is_well_aimed(1000, 1300));
   EXPECT_FALSE(is_well_aimed(1000, 700));
+  EXPECT_FALSE(is_missed(1000, 1300));
+  EXPECT_TRUE(is_missed(1000, 1400));
+  EXPECT_TRUE(is_missed(1000, 700));
 }
 
 }  // namespace
