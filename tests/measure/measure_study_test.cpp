@@ -413,6 +413,20 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   EXPECT_GE(near.rbegin()->second, 4);
 }
 
+// Three blocks long it runs at a third of its speed: what they aimed at lies far below the capacity, and tells nothing.
+TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
+  const auto is_slow = [&] { return visits_of(VisitStatus::kept).size() < 27; };
+  yardstick_ns_ = [&] { return is_slow() ? 300.0 : 100.0; };
+  Wish wish = wish_for({100, 1000, 3000, 10'000, 30'000, 60'000}, 9);
+  wish.aim = true;
+  measure({{"objects", [&](std::int64_t count, std::int64_t) { return (is_slow() ? 3000 : 1000) * count; }}}, wish);
+  std::map<int, std::set<std::int64_t>> near_by_block;
+  const Study study{head_, visits_, {}, {}};
+  for (const Visit* visit : evidence_visits(study))
+    if (visit->count > 16'667 / 1.4 && visit->count < 16'667 * 1.4) near_by_block[visit->block].insert(visit->count);
+  for (const int block : {0, 1, 2, 8}) EXPECT_GE(near_by_block[block].size(), 5U) << "block " << block;
+}
+
 TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
   Wish wish = wish_for({1000, 3000, 10'000, 30'000}, 0);
   wish.aim = true;
