@@ -2,9 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <optional>
 
 #include "analysis/evidence.h"
 #include "analysis/goal.h"
+#include "analysis/statistics.h"
 #include "analysis/yardstick_judge.h"
 #include "measure/aiming.h"
 #include "measure/block_order.h"
@@ -244,11 +247,11 @@ class StudyLoop {
   }
 
   /// The first blocks tell better than single visits where the figures lie. Where those were all made while the machine was
-  /// slow, a later one tells: the counts would miss the capacity to the end.
+  /// slow, all good visits together tell later: the counts would miss the capacity to the end.
   void correct_aims(int block) {
     if (!plan_.aim) return;
     const bool is_early = block < blocks_that_aim;
-    take_costs_of_block(block);
+    take_costs_of(is_early ? std::optional(block) : std::nullopt);
     bool moved = false;
     for (Aim& aim : aims_) {
       if (!is_early && (aim.other || !aim.at)) continue;
@@ -268,18 +271,20 @@ class StudyLoop {
     return ms < aim.budget_ms ? std::optional(static_cast<double>(count) * std::min(3.0, aim.budget_ms / ms)) : std::nullopt;
   }
 
-  /// Good visits of a block in place of everything that was looked at before, where there are any.
-  void take_costs_of_block(int block) {
-    std::vector<RoughCosts> measured(plan_.series.size());
+  /// Good visits of a block, or of all, in place of everything that was looked at before, where there are any.
+  void take_costs_of(std::optional<int> block) {
+    std::vector<std::map<std::int64_t, std::vector<double>>> good(plan_.series.size());
     for (const Visit* visit : evidence_visits(visiting_.study()))
-      if (visit->block == block) measured[index_of(visit->series)][visit->count] = typical_frame_ms(*visit);
-    for (std::size_t series = 0; series < measured.size(); ++series) {
-      if (measured[series].empty()) continue;
-      const auto [largest, largest_ms] = *measured[series].rbegin();
+      if (!block || visit->block == block) good[index_of(visit->series)][visit->count].push_back(typical_frame_ms(*visit));
+    for (std::size_t series = 0; series < good.size(); ++series) {
+      if (good[series].empty()) continue;
+      RoughCosts measured;
+      for (const auto& [count, ms] : good[series]) measured[count] = median(ms);
+      const auto [largest, largest_ms] = *measured.rbegin();
       const double correction = largest_ms / rough_cost(series, largest);
       for (const auto& [count, ms] : costs_[series])
-        if (count > largest) measured[series].emplace(count, ms * correction);
-      costs_[series] = measured[series];
+        if (count > largest) measured.emplace(count, ms * correction);
+      costs_[series] = measured;
     }
   }
 
