@@ -183,19 +183,18 @@ std::optional<WindowReading> reading_over_all(const Pair& pair) {
 }
 
 /// Where the difference changes its sign between two places whose verdicts are opposite.
-Crossing change_between(const Pair& pair, double before, double after, bool upward) {
-  const auto over_all = reading_over_all(pair);
+Crossing change_between(const Pair& pair, const std::optional<WindowReading>& over_all, double before, double after, bool upward) {
   const double middle = std::sqrt(before * after);
   if (const auto near = nearest_crossing(crossings([&](double x) { return pair.log_ratio(x); }, before, after), upward, middle)) return *near;
   if (const auto found = over_all ? over_all->crossing(upward) : std::nullopt) return {*found, upward};
   return {middle, upward};
 }
 
-BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading>& over_all, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
   answer.cheaper_below = side_of(verdicts[before].side);
   const bool upward = verdicts[after].side > 0;
-  const Crossing found = change_between(pair, verdicts[before].x, verdicts[after].x, upward);
+  const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
   if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
   if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "clear on neither side close enough to it";
   const Interval even = even_stretch(verdicts, before, after);
@@ -210,8 +209,7 @@ int side_if_clear(const Difference& difference, std::size_t verdicts) {
 
 /// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola over all
 /// places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
-std::vector<Verdict> judge(const Pair& pair, double worth_ms) {
-  const auto over_all = reading_over_all(pair);
+std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double worth_ms) {
   std::vector<Verdict> verdicts;
   for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
     const Difference difference = pair.at(x);
@@ -252,12 +250,13 @@ PairAnswer break_evens(const Pair& pair, double worth_ms) {
     answer.reason = "cannot tell: fewer than three blocks";
     return answer;
   }
-  const std::vector<Verdict> verdicts = judge(pair, worth_ms);
+  const auto over_all = reading_over_all(pair);
+  const std::vector<Verdict> verdicts = judge(pair, over_all, worth_ms);
   std::optional<std::size_t> before;
   for (std::size_t i = 0; i < verdicts.size(); ++i) {
     if (verdicts[i].side == 0) continue;
     if (before && verdicts[*before].side != verdicts[i].side)
-      answer.break_evens.push_back(break_even_between(pair, verdicts, *before, i));
+      answer.break_evens.push_back(break_even_between(pair, over_all, verdicts, *before, i));
     before = i;
   }
   if (answer.break_evens.empty()) explain_none(pair, verdicts, answer);
