@@ -16,11 +16,11 @@
  *   }
  *   framelog_close(&log);
  *
- * A frame costs two readings of the monotonic clock and the writing of its row into a buffer, a phase two readings more. The
- * buffer (64 KiB) is made at the first frame, and nothing is allocated after that. It goes to the file when it is full or a
- * second old, in whole rows, between two frames, never inside one. A crash loses what is in it; so does a full disk, after
- * which nothing more is written. One log per thread at a time; several logs do not know of each other. With -std=c99 include
- * this file before any other, since it asks for POSIX clocks.
+ * A frame costs two readings of the monotonic clock and the keeping of its figures in a buffer, a phase two readings more. The
+ * buffers (twice 32 KiB) are made at the first frame, and nothing is allocated after that. They go to the file as whole rows of
+ * text when they are full or a second old, between two frames, never inside one. A crash loses what is in them; so does a full
+ * disk, after which nothing more is written. One log per thread at a time; several logs do not know of each other. With
+ * -std=c99 include this file before any other, since it asks for POSIX clocks.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -50,8 +50,15 @@ enum {
   framelog_most_columns = 16,    /* of each kind: phases, counters, outcomes */
   framelog_most_name = 64,       /* bytes of a column's name, its end included */
   framelog_most_cell = 32,       /* bytes of a cell, its comma included */
-  framelog_buffer = 64 * 1024    /* bytes kept before they are written */
+  framelog_buffer = 32 * 1024    /* bytes of each buffer: of rows that are kept, of text that is written */
 };
+
+/* One figure of a frame that is kept. */
+typedef union framelog_figure {
+  uint64_t ns;
+  int64_t alive;
+  double amount;
+} framelog_figure;
 
 /* Fields are the log's own; use the functions. */
 typedef struct framelog {
@@ -69,11 +76,12 @@ typedef struct framelog {
   uint64_t phase_begun_ns[framelog_most_columns];
   double counters[framelog_most_columns];
   double outcomes[framelog_most_columns];
-  char* text; /* rows that are not in the file yet; NULL until the first frame */
-  size_t text_used;
-  size_t text_full;         /* with more than so much in use, a row may not fit */
-  uint64_t text_written_ns; /* when the buffer was last emptied */
-  int64_t alive_in_text;    /* of the row before */
+  framelog_figure* kept;  /* rows that are not in the file yet: time, alive, phases, counters; NULL until the first frame */
+  framelog_figure* next;  /* where the next row goes */
+  framelog_figure* full;  /* from here on a row does not fit */
+  uint64_t written_ns;    /* when the rows were last written */
+  char* text;
+  int64_t alive_in_text;  /* of the row before; INT64_MIN before the first */
 } framelog;
 
 enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
@@ -108,7 +116,7 @@ static inline int framelog_open(framelog* log, const char* path, long frames) {
 
 static inline int framelog_column_(framelog* log, int kind, const char* name) {
   const int place = log->columns[kind];
-  if (log->text != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
+  if (log->kept != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
   strcpy(log->names[kind][place], name);
   log->columns[kind] = place + 1;
   return place;
@@ -182,11 +190,9 @@ static inline char* framelog_number_(char* to, double value) {
   }
 }
 
-/* Empties the buffer into the file. */
-static inline void framelog_write_(framelog* log, uint64_t now_ns) {
-  if (!log->failed && fwrite(log->text, 1, log->text_used, log->file) != log->text_used) log->failed = 1;
-  log->text_used = 0;
-  log->text_written_ns = now_ns;
+static inline void framelog_put_text_(framelog* log, const char* end) {
+  const size_t size = (size_t)(end - log->text);
+  if (!log->failed && fwrite(log->text, 1, size, log->file) != size) log->failed = 1;
 }
 
 static inline char* framelog_header_(const framelog* log, char* to) {
@@ -207,74 +213,103 @@ static inline char* framelog_header_(const framelog* log, char* to) {
   return to;
 }
 
-/* Makes the buffer, touches all of it, and writes the header, so that no frame pays for it. */
+/* Makes the buffers, touches all of them, and writes the header, so that no frame pays for it. */
 static inline void framelog_start_(framelog* log) {
-  const int cells = 3 + log->columns[framelog_phases_] + log->columns[framelog_counters_] + log->columns[framelog_outcomes_];
-  log->text = (char*)malloc(framelog_buffer);
-  if (log->text == NULL) {
+  const int figures = 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_];
+  char* const both = (char*)malloc(2 * framelog_buffer);
+  if (both == NULL) {
     log->failed = 1;
     return;
   }
-  memset(log->text, 0, framelog_buffer);
-  log->text_full = framelog_buffer - (size_t)cells * framelog_most_cell;
-  log->text_used = (size_t)(framelog_header_(log, log->text) - log->text);
+  memset(both, 0, 2 * framelog_buffer);
+  log->kept = (framelog_figure*)(void*)both;
+  log->text = both + framelog_buffer;
+  log->next = log->kept;
+  log->full = log->kept + framelog_buffer / sizeof *log->kept - figures + 1;
+  log->alive_in_text = INT64_MIN;
+  framelog_put_text_(log, framelog_header_(log, log->text));
   log->first_ns = framelog_now_ns();
-  framelog_write_(log, log->first_ns);
+  log->written_ns = log->first_ns;
 }
 
-/* How many are alive is left blank where it is as in the row before; outcomes are, until the log is closed. */
-static inline void framelog_put_row_(framelog* log, uint64_t frame_ns) {
-  char* to = log->text + log->text_used;
+/* How many are alive is left blank where it is as in the row before; the time of setting up stands in the first row alone. */
+static inline char* framelog_row_(framelog* log, const framelog_figure* row, char* to) {
+  const int phases = log->columns[framelog_phases_], counters = log->columns[framelog_counters_];
   int i;
-  to = framelog_ms_(to, frame_ns);
+  to = framelog_ms_(to, row[0].ns);
   *to++ = ',';
-  if (log->alive != log->alive_in_text || log->frames == 1) to = framelog_whole_(to, (uint64_t)log->alive);
-  log->alive_in_text = log->alive;
+  if (row[1].alive != log->alive_in_text) to = framelog_whole_(to, (uint64_t)row[1].alive);
   *to++ = ',';
-  if (log->frames == 1) to = framelog_ms_(to, log->first_ns - log->opened_ns);
-  for (i = 0; i < log->columns[framelog_phases_]; ++i) {
+  if (log->alive_in_text == INT64_MIN) to = framelog_ms_(to, log->first_ns - log->opened_ns);
+  log->alive_in_text = row[1].alive;
+  for (row += 2, i = 0; i < phases; ++i) {
     *to++ = ',';
-    to = framelog_ms_(to, log->phase_ns[i]);
+    to = framelog_ms_(to, row[i].ns);
+  }
+  for (row += phases, i = 0; i < counters; ++i) {
+    *to++ = ',';
+    to = framelog_number_(to, row[i].amount);
+  }
+  return to;
+}
+
+/* Writes the rows that are kept. Outcomes stand in the last row of the table and are left blank before it. */
+static inline void framelog_write_(framelog* log, int is_last) {
+  const int outcomes = log->columns[framelog_outcomes_];
+  const int figures = 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_];
+  const size_t row_size = (size_t)(figures + 1 + outcomes) * framelog_most_cell;
+  const framelog_figure* row;
+  char* to = log->text;
+  int i;
+  for (row = log->kept; row != log->next; row += figures) {
+    if (to + row_size > log->text + framelog_buffer) {
+      framelog_put_text_(log, to);
+      to = log->text;
+    }
+    to = framelog_row_(log, row, to);
+    for (i = 0; i < outcomes; ++i) {
+      *to++ = ',';
+      if (is_last && row + figures == log->next) to = framelog_number_(to, log->outcomes[i]);
+    }
+    *to++ = '\n';
+  }
+  framelog_put_text_(log, to);
+  log->next = log->kept;
+}
+
+static inline void framelog_keep_(framelog* log, uint64_t frame_ns) {
+  const int phases = log->columns[framelog_phases_], counters = log->columns[framelog_counters_];
+  framelog_figure* to = log->next;
+  int i;
+  (to++)->ns = frame_ns;
+  (to++)->alive = log->alive;
+  for (i = 0; i < phases; ++i) {
+    (to++)->ns = log->phase_ns[i];
     log->phase_ns[i] = 0;
   }
-  for (i = 0; i < log->columns[framelog_counters_]; ++i) {
-    *to++ = ',';
-    to = framelog_number_(to, log->counters[i]);
+  for (i = 0; i < counters; ++i) {
+    (to++)->amount = log->counters[i];
     log->counters[i] = 0;
   }
-  for (i = 0; i < log->columns[framelog_outcomes_]; ++i) *to++ = ',';
-  *to++ = '\n';
-  log->text_used = (size_t)(to - log->text);
-}
-
-/* Puts the outcomes into the last row, which is still in the buffer. */
-static inline void framelog_put_outcomes_(framelog* log) {
-  const int outcomes = log->columns[framelog_outcomes_];
-  char* to;
-  int i;
-  if (log->text_used == 0 || outcomes == 0) return;
-  to = log->text + log->text_used - outcomes - 1;
-  for (i = 0; i < outcomes; ++i) {
-    *to++ = ',';
-    to = framelog_number_(to, log->outcomes[i]);
-  }
-  *to++ = '\n';
-  log->text_used = (size_t)(to - log->text);
+  log->next = to;
 }
 
 /* A frame begins here, and ends. What lies between two frames is not counted. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
-  if (log->text == NULL) framelog_start_(log);
+  if (log->kept == NULL) framelog_start_(log);
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {
   uint64_t now_ns;
   log->frames += 1;
-  if (log->text == NULL) return;
+  if (log->kept == NULL) return;
   now_ns = framelog_now_ns();
-  if (log->text_used > log->text_full || now_ns - log->text_written_ns > 1000000000u) framelog_write_(log, now_ns);
-  framelog_put_row_(log, now_ns - log->begun_ns);
+  if (log->next >= log->full || now_ns - log->written_ns > 1000000000u) {
+    framelog_write_(log, 0);
+    log->written_ns = now_ns;
+  }
+  framelog_keep_(log, now_ns - log->begun_ns);
 }
 
 /* A phase begins, and ends; several of the same name in one frame add up. */
@@ -305,15 +340,12 @@ static inline int framelog_done(const framelog* log) { return log->frames_wanted
 static inline int framelog_close(framelog* log) {
   int failed;
   if (log->file == NULL) return 0;
-  if (log->text != NULL) {
-    framelog_put_outcomes_(log);
-    framelog_write_(log, log->text_written_ns);
-  }
+  if (log->kept != NULL) framelog_write_(log, 1);
   failed = log->failed;
   if (fclose(log->file) != 0) failed = 1;
-  free(log->text);
+  free(log->kept);
   log->file = NULL;
-  log->text = NULL;
+  log->kept = NULL;
   return failed ? -1 : 0;
 }
 

@@ -2,10 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
 
 #include "analysis/crossings.h"
-#include "analysis/local_reading.h"
+#include "analysis/difference_reading.h"
 
 namespace mileage {
 namespace {
@@ -47,71 +46,6 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
   return near ? std::optional(near->x) : std::nullopt;
 }
 
-/// One way of reading the difference of a pair, and from where to where it may be used.
-struct DifferenceReading {
-  std::function<Difference(double)> at;
-  Interval range;
-};
-
-/// Where the difference stops to be within its interval when one goes from `from` towards `to`; nothing where it does not.
-std::optional<double> clear_towards(const DifferenceReading& reading, double from, double to) {
-  constexpr int steps = 200;
-  double unclear = from;
-  for (int step = 1; step <= steps; ++step) {
-    const double x = from * std::pow(to / from, static_cast<double>(step) / steps);
-    if (!reading.at(x).is_clear()) {
-      unclear = x;
-      continue;
-    }
-    double clear = x;
-    while (std::fabs(std::log(clear / unclear)) > 1e-6) (reading.at(std::sqrt(clear * unclear)).is_clear() ? clear : unclear) = std::sqrt(clear * unclear);
-    return clear;
-  }
-  return std::nullopt;
-}
-
-/// All places around a crossing where the difference is within its 95 % interval (E. C. Fieller, "Some problems in interval
-/// estimation", 1954): where both are nearly parallel the interval is long on one side, and may have no end.
-Interval not_clear_around(const DifferenceReading& reading, double at) {
-  return {clear_towards(reading, at, *reading.range.low), clear_towards(reading, at, *reading.range.high)};
-}
-
-/// The difference as a parabola through the shared points in a window reads it.
-class WindowReading {
- public:
-  WindowReading(const Pair& pair, const Window& window) : pair_(&pair), window_(window), all_(LocalFit::through(pair.shared_points(), window)) {
-    for (const std::size_t block : pair.counting_blocks()) without_.push_back(LocalFit::through(pair.shared_points_without(block), window));
-  }
-
-  std::optional<double> crossing(bool upward) const { return all_ ? all_->crossing(0, upward) : std::nullopt; }
-  double slope_at(double x) const { return all_->slope_at(x); }
-  bool covers(double x) const { return all_ && x >= window_.least && x <= window_.most; }
-
-  Difference at(double x) const {
-    std::vector<double> without;
-    for (const auto& fit : without_) without.push_back(fit ? fit->value_at(x) : all_->value_at(x));
-    return pair_->with_error(all_->value_at(x), without, all_->scatter_at(x, pair_->noise()));
-  }
-
-  /// Half-width on the log scale that a crossing at x is bound to have by the noise of the visits, with this slope.
-  double expected_width(double x, double slope) const {
-    const std::size_t blocks = pair_->assumed_error() ? assumed_blocks : pair_->counting_blocks().size();
-    return t_factor(blocks) * all_->error_at(x, pair_->noise()) / std::fabs(slope);
-  }
-
-  /// Around the crossing. An end that lies outside the window, or outside what both have measured, is open.
-  Interval not_clear(double crossing) const {
-    const Interval range{std::max(pair_->least(), window_.least / outside_window_by), std::min(pair_->most(), window_.most * outside_window_by)};
-    return not_clear_around({[this](double x) { return at(x); }, range}, crossing);
-  }
-
- private:
-  const Pair* pair_;
-  Window window_;
-  std::optional<LocalFit> all_;
-  std::vector<std::optional<LocalFit>> without_;
-};
-
 /// Half-width up to which the counts close around a crossing tell of it.
 const double close_enough = std::log(1.12);
 
@@ -122,7 +56,7 @@ struct Reach {
 };
 
 std::vector<Reach> windows_that_widen(const Points& points, double x) {
-  return {{window_around(points, x), close_enough}, {wide_window_around(points.x, x, 3), std::log(2)}, {wide_window_around(points.x, x, HUGE_VAL), HUGE_VAL}};
+  return {{window_around(points, x), close_enough}, {wide_window_around(points, x, 3), std::log(2)}, {wide_window_around(points, x, 10), HUGE_VAL}};
 }
 
 /// A reading, its crossing, and the half-width up to which it tells.
@@ -136,8 +70,8 @@ std::vector<Candidate> candidates_around(const Pair& pair, const Points& points,
   std::vector<Candidate> candidates;
   for (const Reach& reach : windows_that_widen(points, x)) {
     if (!reach.window) continue;
-    const WindowReading reading(pair, *reach.window);
-    if (const auto crossing = reading.crossing(upward)) candidates.push_back({reading, *crossing, reach.enough});
+    const auto reading = WindowReading::of(pair, *reach.window);
+    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt) candidates.push_back({*reading, *crossing, reach.enough});
   }
   return candidates;
 }
@@ -171,7 +105,7 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
-  answer.interval = not_clear_around({[&](double x) { return pair.at(x); }, {pair.least(), pair.most()}}, found.x);
+  answer.interval = not_clear_around([&](double x) { return pair.at(x); }, {pair.least(), pair.most()}, found.x);
 }
 
 /// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be clear over
@@ -179,7 +113,7 @@ void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer
 std::optional<WindowReading> reading_over_all(const Pair& pair) {
   const Points points = pair.shared_points();
   if (points.x.size() < 5) return std::nullopt;
-  return WindowReading(pair, {points.x(0), points.x(points.x.size() - 1)});
+  return WindowReading::of(pair, {points.x(0), points.x(points.x.size() - 1)});
 }
 
 /// Where the difference changes its sign between two places whose verdicts are opposite.

@@ -1,5 +1,6 @@
 #include "analysis/cell_means.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 #include <vector>
@@ -13,6 +14,9 @@ namespace {
 
 constexpr double clip_at_deviations = 2.0;
 constexpr int clipping_rounds = 60;
+/// Of a row: no more than half of it can be spikes.
+constexpr double least_share_inside = 0.5;
+constexpr double visits_that_tell_a_spike = 3;
 /// On the log scale: far below what any clock tells.
 constexpr double settled_within = 1e-10;
 
@@ -90,44 +94,67 @@ std::vector<double> values_present(const Table& all, const Table& present) {
   return values;
 }
 
+/// Cells that are present less the coefficients that they determine.
+int freedom_of(const Table& present) {
+  const auto rows = (present.rowwise().sum() > 0).count();
+  const auto blocks = (present.colwise().sum() > 0).count();
+  return std::max(0, static_cast<int>(std::lround(present.sum()) - rows - blocks + 1));
+}
+
+/// Rows are taken by themselves: with few blocks, and with noise that differs between rows, a share of the whole table says
+/// too little.
+Noise noise_of(const Table& differences, const Table& present, double limit) {
+  const int freedom = freedom_of(present);
+  if (freedom < 1) return {};
+  const Table clipped = differences.max(-limit).min(limit);
+  const Eigen::ArrayXd squares = (clipped.square() * present).rowwise().sum();
+  const Eigen::ArrayXd inside = ((clipped == differences).cast<double>() * present).rowwise().sum();
+  const Eigen::ArrayXd share = (inside / at_least_one(present.rowwise().sum())).max(least_share_inside);
+  return {(squares / share.square()).sum() / freedom, freedom};
+}
+
+struct Clipped {
+  Additive model;
+  Noise noise;
+  double plain_variance;  // without any clipping
+};
+
 /// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
-Additive fit_clipped(const Table& values, const Table& present) {
+Clipped fit_clipped(const Table& values, const Table& present) {
   const AdditiveFit fit(present);
   Additive model = start_from_medians(values, present);
-  for (int round = 0; round < clipping_rounds; ++round) {
+  for (int round = 0;; ++round) {
     const Table fitted = model.fitted();
-    const Table residuals = values - fitted;
-    const double limit = clip_at_deviations * robust_deviation(values_present(residuals, present));
-    if (limit <= 0) return fit(values);
+    const Table differences = values - fitted;
+    const double limit = clip_at_deviations * robust_deviation(values_present(differences, present));
+    if (limit <= 0) {  // half of the table fits exactly
+      model = fit(values);
+      const Noise noise = noise_of(values - model.fitted(), present, HUGE_VAL);
+      return {model, noise, noise.variance};
+    }
     const Eigen::ArrayXd before = model.row;
-    model = fit(fitted + residuals.max(-limit).min(limit));
-    if ((model.row - before).abs().maxCoeff() < settled_within) break;
+    model = fit(fitted + differences.max(-limit).min(limit));
+    if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < settled_within)
+      return {model, noise_of(differences, present, limit), noise_of(values - fit(values).fitted(), present, HUGE_VAL).variance};
   }
-  return model;
+}
+
+/// A row of one or two visits cannot tell a spike from its value: it is as noisy as spikes make it.
+Eigen::ArrayXd weights_of(const Eigen::ArrayXd& visits, const Clipped& clipped) {
+  if (!(clipped.noise.variance < clipped.plain_variance)) return visits;
+  return (visits < visits_that_tell_a_spike).select(visits * (clipped.noise.variance / clipped.plain_variance), visits);
 }
 
 }  // namespace
 
 CellMeans cell_means(const Table& log_ms) {
   const Table present = presence(log_ms);
-  const Table values = without_holes(log_ms);
-  const Additive model = fit_clipped(values, present);
-  CellMeans means{model.row, present.rowwise().sum()};
+  const Clipped clipped = fit_clipped(without_holes(log_ms), present);
+  const Eigen::ArrayXd visits = present.rowwise().sum();
+  CellMeans means{clipped.model.row, visits, weights_of(visits, clipped), clipped.noise};
   for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
     if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
   return means;
-}
-
-Noise replication_noise(const Table& log_ms) {
-  const Table present = presence(log_ms);
-  const Table values = without_holes(log_ms);
-  const auto rows = (present.rowwise().sum() > 0).count();
-  const auto blocks = (present.colwise().sum() > 0).count();
-  const auto freedom = static_cast<int>(std::lround(present.sum()) - rows - blocks + 1);
-  if (freedom < 1) return {};
-  double squares = 0;
-  for (const double residual : values_present(values - AdditiveFit(present)(values).fitted(), present)) squares += residual * residual;
-  return {squares / freedom, freedom};
 }
 
 }  // namespace mileage

@@ -17,19 +17,11 @@ constexpr std::size_t stretches_of_drift = 3;
 /// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
 constexpr double least_deviation = 1e-6;
 
-/// Rows with at least one visit.
-Points points_of(const std::vector<double>& x, const CellMeans& means) {
-  std::vector<double> places, logs, weights;
-  for (Eigen::Index i = 0; i < means.log_ms.size(); ++i) {
-    if (means.visits(i) == 0) continue;
-    places.push_back(x[static_cast<std::size_t>(i)]);
-    logs.push_back(means.log_ms(i));
-    weights.push_back(means.visits(i));
-  }
-  const auto array = [](const std::vector<double>& values) {
-    return Eigen::ArrayXd(Eigen::Map<const Eigen::ArrayXd>(values.data(), static_cast<Eigen::Index>(values.size())));
-  };
-  return {array(places), array(logs), array(weights)};
+std::vector<Eigen::Index> rows_with_visits(const CellMeans& means) {
+  std::vector<Eigen::Index> rows;
+  for (Eigen::Index i = 0; i < means.visits.size(); ++i)
+    if (means.visits(i) > 0) rows.push_back(i);
+  return rows;
 }
 
 /// Lack-of-fit test: misfit per degree of freedom against the replication noise.
@@ -136,8 +128,12 @@ double Curve::bend_at(double x) const {
 
 Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise) {
   Curve curve;
-  curve.points = points_of(x, cell_means(log_ms));
-  curve.noise = replication_noise(log_ms);
+  const CellMeans means = cell_means(log_ms);
+  const auto rows = rows_with_visits(means);
+  const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
+  curve.points = {places(rows), means.log_ms(rows), means.weight(rows)};
+  curve.visits = means.visits(rows).cast<int>();
+  curve.noise = means.noise;
   curve.tests = test_laws(curve.points, curve.noise.freedom > 0 ? curve.noise : assumed_noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);

@@ -34,6 +34,7 @@ inline constexpr double farthest_extrapolation = 4.0;
 /// One fitted curve.
 struct Curve {
   Points points;
+  Eigen::ArrayXi visits;       ///< Of each point.
   Noise noise;                 ///< Of one visit, as repetition shows it.
   std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where the noise is not known.
   std::vector<Law> names;      ///< The survivors of the lowest tier that has any: two of them cannot be told apart.

@@ -38,7 +38,7 @@ std::vector<PointFinding> points_of(const SeriesCurve& curve) {
   std::vector<PointFinding> points;
   for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
     points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i),
-                      static_cast<int>(curve.all.points.weight(i))});
+                      curve.all.visits(i)});
   return points;
 }
 

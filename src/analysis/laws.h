@@ -47,7 +47,7 @@ int tier_of(LawKind kind);
 struct Points {
   Eigen::ArrayXd x;
   Eigen::ArrayXd log_ms;
-  Eigen::ArrayXd weight;  ///< > 0, in proportion to the number of visits.
+  Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of visits, or less.
 };
 
 struct LawFit {

@@ -15,6 +15,9 @@ constexpr std::size_t fewest_visits = 12;
 constexpr std::size_t fewest_blocks = 3;
 /// Residuals beyond so many robust deviations are spikes, and no drift.
 constexpr double spike_beyond = 2.5;
+/// Independent visits rarely show a mean whose variance is more than so many times what they have themselves; below, nothing
+/// speaks for a drift.
+constexpr double more_than_chance = 1.25;
 
 /// One cell's difference from the mean of its row, block effects left in.
 struct Residual {
@@ -88,7 +91,9 @@ double variance_between_blocks(const std::vector<Residual>& residuals, Eigen::In
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order) {
   const std::vector<Residual> residuals = residuals_in_order(log_ms, order);
   if (residuals.size() < fewest_visits) return 0;
-  return std::sqrt(std::max(0.0, variance_of_mean(residuals) - variance_between_blocks(residuals, log_ms.cols())));
+  const double variance = variance_of_mean(residuals);
+  if (variance < more_than_chance * autocovariance(residuals, 0) / static_cast<double>(residuals.size())) return 0;
+  return std::sqrt(std::max(0.0, variance - variance_between_blocks(residuals, log_ms.cols())));
 }
 
 }  // namespace mileage

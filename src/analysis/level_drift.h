@@ -9,7 +9,8 @@ namespace mileage {
 /// residuals of the cells (rows: places, columns: blocks; NaN where there is no visit) in the order in which they were
 /// visited: their autocovariances are summed up to the first pair of lags that is not positive (Geyer, "Practical Markov
 /// chain Monte Carlo", Statistical Science 7, 1992), which gives the variance of their mean, and what leaving out blocks
-/// already shows of it is taken off. 0 where there is no drift, below three blocks, or below a dozen visits.
+/// already shows of it is taken off. 0 where that variance is hardly more than independent visits would have, below three
+/// blocks, or below a dozen visits.
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order);
 
 }  // namespace mileage

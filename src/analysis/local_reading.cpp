@@ -52,9 +52,9 @@ std::optional<Window> window_around(const Points& points, double x) {
   return window_of(nearest, x, few_points, few_within);
 }
 
-std::optional<Window> wide_window_around(const Eigen::ArrayXd& places, double x, double within) {
+std::optional<Window> wide_window_around(const Points& points, double x, double within) {
   std::vector<double> inside;
-  for (const double place : places)
+  for (const double place : points.x)
     if (times_apart(place, x) <= within) inside.push_back(place);
   if (inside.size() < many_points || inside.front() > x || inside.back() < x) return std::nullopt;
   return Window{inside.front(), inside.back()};

@@ -22,7 +22,7 @@ std::optional<Window> window_around(const Points& points, double x);
 
 /// All points within a factor `within` of x, where there are five at least, on both sides of it: for a value so flat that
 /// noise drowns it in a closer window.
-std::optional<Window> wide_window_around(const Eigen::ArrayXd& places, double x, double within);
+std::optional<Window> wide_window_around(const Points& points, double x, double within);
 
 /// How far outside its window a local reading is taken, as a factor.
 inline constexpr double outside_window_by = 1.25;

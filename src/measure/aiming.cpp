@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "analysis/labels.h"
+#include "analysis/statistics.h"
 
 namespace mileage {
 namespace {
@@ -11,6 +12,8 @@ namespace {
 constexpr double five_factors[] = {0.74, 0.86, 1.0, 1.16, 1.35};
 constexpr double three_factors[] = {0.82, 1.0, 1.22};
 constexpr double middle_within = 1.2;
+/// Capacities this close to each other share their counts: each is then still well within them.
+constexpr double share_within = 1.25;
 /// Differences below this, on the log scale, may be noise of single visits.
 constexpr double told_apart = 0.1;
 
@@ -59,10 +62,16 @@ std::optional<double> first_rise(const RoughCosts& costs, double budget_ms) {
   return std::nullopt;
 }
 
-std::optional<double> first_change(const RoughCosts& one, const RoughCosts& other) {
+/// Logarithms of one / other at the counts that both know.
+std::vector<std::pair<std::int64_t, double>> log_ratios(const RoughCosts& one, const RoughCosts& other) {
   std::vector<std::pair<std::int64_t, double>> ratios;
   for (const auto& [count, ms] : one)
     if (const auto there = other.find(count); there != other.end()) ratios.emplace_back(count, std::log(ms / there->second));
+  return ratios;
+}
+
+std::optional<double> first_change(const RoughCosts& one, const RoughCosts& other) {
+  const auto ratios = log_ratios(one, other);
   for (std::size_t i = 1; i < ratios.size(); ++i) {
     const double sign = ratios[i].second > 0 ? 1 : -1;
     if ((ratios[i - 1].second > 0) == (ratios[i].second > 0)) continue;
@@ -102,8 +111,29 @@ std::vector<std::int64_t> aimed_counts(double at, bool three) {
   return counts;
 }
 
-bool is_missed(double aimed, double found) { return found > aimed * std::end(five_factors)[-1] || found < aimed * five_factors[0]; }
+void choose_places(std::vector<Aim>& aims) {
+  std::vector<Aim*> capacities;
+  for (Aim& aim : aims) {
+    aim.around = aim.at.value_or(0);
+    if (aim.at && !aim.other) capacities.push_back(&aim);
+  }
+  std::sort(capacities.begin(), capacities.end(), [](const Aim* a, const Aim* b) { return *a->at < *b->at; });
+  for (auto first = capacities.begin(); first != capacities.end();) {
+    const auto end = std::find_if(first, capacities.end(), [&](const Aim* aim) { return *aim->at > *(*first)->at * share_within; });
+    const double middle = std::sqrt(*(*first)->at * *(*std::prev(end))->at);
+    for (; first != end; ++first) (*first)->around = middle;
+  }
+}
 
-bool is_well_aimed(double aimed, double found) { return found < aimed * middle_within && found > aimed / middle_within; }
+bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs) {
+  if (found < *aim.at * middle_within && found > *aim.at / middle_within) return true;
+  if (!aim.other) return false;
+  std::vector<double> there;
+  for (const auto& [count, ratio] : log_ratios(costs[aim.series], costs[*aim.other]))
+    if (!is_missed(aim, static_cast<double>(count))) there.push_back(ratio);
+  return !there.empty() && std::fabs(median(there)) < told_apart;
+}
+
+bool is_missed(const Aim& aim, double found) { return found > aim.around * std::end(five_factors)[-1] || found < aim.around * five_factors[0]; }
 
 }  // namespace mileage

@@ -18,6 +18,7 @@ struct Aim {
   std::optional<std::size_t> other;  ///< The second one of a break-even.
   double budget_ms = 0;              ///< Of a capacity.
   std::optional<double> at;          ///< Where it lies, as far as is known.
+  double around = 0;                 ///< Middle of the counts that stand around it, where there are any.
 
   bool concerns(std::size_t one) const { return series == one || other == one; }
 };
@@ -33,10 +34,15 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
 /// The counts to measure for a figure at this place: five at about 15 and 35 % to either side of it, or three at 22 %.
 std::vector<std::int64_t> aimed_counts(double at, bool three);
 
-/// Whether a figure that turned out to lie at `found` is still in the middle of the counts aimed at `aimed`.
-bool is_well_aimed(double aimed, double found);
+/// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so that
+/// their series are seen side by side there.
+void choose_places(std::vector<Aim>& aims);
 
-/// Whether it lies outside of them all: what is measured there cannot tell it.
-bool is_missed(double aimed, double found);
+/// Whether a figure that turned out to lie at `found` is where it was thought to be. A break-even also is where the costs of
+/// single visits tell no difference at its counts: where two curves are nearly parallel, no place is better than another.
+bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
+
+/// Whether it lies outside of all counts that stand around it: what is measured there cannot tell it.
+bool is_missed(const Aim& aim, double found);
 
 }  // namespace mileage

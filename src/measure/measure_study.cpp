@@ -202,6 +202,7 @@ class StudyLoop {
   /// The cells of all further blocks: the ladder without what an aim makes needless, and the counts around the aims; fewer
   /// of both where time is short.
   void put_counts() {
+    choose_places(aims_);
     for (const int thinned : {0, 1, 2}) {
       cells_.clear();
       for (std::size_t i = 0; i < ladder_.size(); ++i)
@@ -213,7 +214,7 @@ class StudyLoop {
   }
 
   void put_counts_around(const Aim& aim, bool three) {
-    for (const std::int64_t count : aimed_counts(*aim.at, three))
+    for (const std::int64_t count : aimed_counts(aim.around, three))
       for (std::size_t series = 0; series < plan_.series.size(); ++series)
         if (aim.concerns(series)) add_aimed(series, count);
   }
@@ -226,7 +227,7 @@ class StudyLoop {
   /// In the ladder, close to a capacity or beyond it.
   bool is_needless(const Cell& cell) const {
     return std::any_of(aims_.begin(), aims_.end(), [&](const Aim& aim) {
-      return aim.at && !aim.other && aim.series == cell.series && static_cast<double>(cell.count) > *aim.at / beside_an_aim;
+      return aim.at && !aim.other && aim.series == cell.series && static_cast<double>(cell.count) > aim.around / beside_an_aim;
     });
   }
 
@@ -256,7 +257,7 @@ class StudyLoop {
     for (Aim& aim : aims_) {
       if (!is_early && (aim.other || !aim.at)) continue;
       const auto found = place_by_costs(aim);
-      if (!found || (aim.at && !(is_early ? !is_well_aimed(*aim.at, *found) : is_missed(*aim.at, *found)))) continue;
+      if (!found || (aim.at && (is_early ? is_well_aimed(aim, *found, costs_) : !is_missed(aim, *found)))) continue;
       aim.at = found;
       moved = true;
     }

@@ -7,8 +7,6 @@
 
 #include <gmock/gmock.h>
 
-#include "analysis/statistics.h"
-
 namespace mileage {
 namespace {
 
@@ -39,13 +37,13 @@ Table table_with(double drift, double kept, std::uint64_t seed, double* mean_dri
   return table;
 }
 
-TEST(LevelDrift, IsLessThanTheNoiseOfTheLevelWhereVisitsAreIndependent) {
-  std::vector<double> errors;
+TEST(LevelDrift, IsMostlyNoneWhereVisitsAreIndependent) {
+  int told = 0;
   for (std::uint64_t seed = 1; seed <= 200; ++seed) {
     const Table table = table_with(0, 0, seed);
-    errors.push_back(level_drift_error(table.log_ms, table.order));
+    told += level_drift_error(table.log_ms, table.order) > 0;
   }
-  EXPECT_LT(median(errors), 0.6 * 0.03 / std::sqrt(rows * blocks));
+  EXPECT_LT(told, 200 / 4);
 }
 
 TEST(LevelDrift, TellsHowFarADriftOfSeveralBlocksMovesTheLevel) {

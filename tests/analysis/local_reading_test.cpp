@@ -41,8 +41,8 @@ TEST(Window, PassesByWhatWasVisitedSeldom) {
 }
 
 TEST(Window, WidensByAFactor) {
-  EXPECT_EQ(wide_window_around(places({100, 240, 560, 1330, 3160, 7500}), 1000, 3), std::nullopt) << "fewer than five points";
-  const auto window = wide_window_around(places({100, 400, 560, 800, 1330, 2900, 7500}), 1000, 3);
+  EXPECT_EQ(wide_window_around(points_at(places({100, 240, 560, 1330, 3160, 7500}), 1, 0), 1000, 3), std::nullopt) << "fewer than five points";
+  const auto window = wide_window_around(points_at(places({100, 400, 560, 800, 1330, 2900, 7500}), 1, 0), 1000, 3);
   ASSERT_TRUE(window);
   EXPECT_EQ(window->least, 400);
   EXPECT_EQ(window->most, 2900);

@@ -65,13 +65,42 @@ TEST(AimedCounts, StandAroundThePlace) {
   EXPECT_EQ(aimed_counts(1, false), (std::vector<std::int64_t>{1}));
 }
 
+std::vector<Aim> placed(std::vector<Aim> aims) {
+  choose_places(aims);
+  return aims;
+}
+
+TEST(Places, AreWhereFiguresLie) {
+  const auto aims = placed({{0, {}, 10, 1000}, {1, {}, 10, 4000}, {0, 1, 0, 1100}, {2, {}, 10, {}}});
+  EXPECT_EQ(aims[0].around, 1000);
+  EXPECT_EQ(aims[1].around, 4000);
+  EXPECT_EQ(aims[2].around, 1100) << "a break-even shares none with a capacity";
+}
+
+TEST(Places, OfCapacitiesCloseToEachOtherAreOne) {
+  const auto aims = placed({{0, {}, 10, 1210}, {1, {}, 10, 4000}, {2, {}, 10, 1000}});
+  EXPECT_NEAR(aims[0].around, 1100, 1e-9);
+  EXPECT_EQ(aims[2].around, aims[0].around);
+  EXPECT_EQ(*aims[0].at, 1210);
+  EXPECT_EQ(aims[1].around, 4000);
+}
+
 TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
-  EXPECT_TRUE(is_well_aimed(1000, 1150));
-  EXPECT_FALSE(is_well_aimed(1000, 1300));
-  EXPECT_FALSE(is_well_aimed(1000, 700));
-  EXPECT_FALSE(is_missed(1000, 1300));
-  EXPECT_TRUE(is_missed(1000, 1400));
-  EXPECT_TRUE(is_missed(1000, 700));
+  const Aim aim = placed({{0, {}, 10, 1000}}).front();
+  EXPECT_TRUE(is_well_aimed(aim, 1150, {}));
+  EXPECT_FALSE(is_well_aimed(aim, 1300, {}));
+  EXPECT_FALSE(is_well_aimed(aim, 700, {}));
+  EXPECT_FALSE(is_missed(aim, 1300));
+  EXPECT_TRUE(is_missed(aim, 1400));
+  EXPECT_TRUE(is_missed(aim, 700));
+}
+
+TEST(WellAimed, ABreakEvenIsWhereNoDifferenceCanBeTold) {
+  const Aim aim = placed({{0, 1, 0, 1000}}).front();
+  const RoughCosts one{{100, 1}, {860, 10}, {1000, 11}, {1160, 12}, {2000, 30}};
+  EXPECT_TRUE(is_well_aimed(aim, 1800, {one, {{100, 2}, {860, 9.6}, {1000, 11.5}, {1160, 11.9}, {2000, 20}}}));
+  EXPECT_FALSE(is_well_aimed(aim, 1800, {one, {{100, 2}, {860, 12}, {1000, 13}, {1160, 14}, {2000, 20}}}));
+  EXPECT_FALSE(is_well_aimed(aim, 1800, {one, {{100, 2}, {2000, 20}}})) << "nothing was measured there";
 }
 
 }  // namespace
