@@ -105,7 +105,7 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
-  answer.interval = not_clear_around([&](double x) { return pair.at(x); }, {pair.least(), pair.most()}, found.x);
+  answer.interval = unclear_around(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.least(), pair.most()});
 }
 
 /// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be clear over

@@ -1,12 +1,18 @@
 #include "analysis/capacity.h"
 
+#include <algorithm>
 #include <cmath>
+#include <functional>
+#include <vector>
 
 #include "analysis/crossings.h"
 #include "analysis/local_reading.h"
 
 namespace mileage {
 namespace {
+
+/// A flatter cost is taken to be this steep, so that a reading of it is wide instead of none.
+constexpr double least_slope = 0.05;
 
 std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
   return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());
@@ -22,56 +28,73 @@ std::optional<double> rise_between_points(const Points& points, double log_budge
   return std::nullopt;
 }
 
-std::optional<double> rise_through(const std::optional<LocalFit>& fit, double log_budget) {
-  return fit ? fit->crossing(log_budget, true) : std::nullopt;
-}
+using LogCost = std::function<double(double)>;
 
-/// Readings of the logarithm of a place without each block that counts.
-template <class Read>
-Readings readings_without(const SeriesCurve& series, Read read) {
-  Readings readings;
-  for (std::size_t block = 0; block < series.without.size(); ++block) {
-    if (!series.block_counts[block]) continue;
-    const std::optional<double> place = read(series.without[block]);
-    readings.push_back(place ? std::optional<double>(std::log(*place)) : std::nullopt);
+/// One way of reading what a frame of a series takes, with all blocks and without each that counts.
+struct Reading {
+  LogCost all;
+  std::vector<LogCost> without;
+  LogCost bend;    // half-width to add
+  Interval range;  // where it may be used
+
+  double slope_at(double x) const {
+    const double step = 1.02;
+    return (all(x * step) - all(x / step)) / (2 * std::log(step));
   }
-  return readings;
+};
+
+/// Where the budget is inside the 95 % interval of the cost.
+Interval where_unclear(const SeriesCurve& series, const Reading& reading, double log_budget, double at) {
+  const auto is_clear = [&](double x) {
+    Readings costs;
+    for (const LogCost& cost : reading.without) costs.emplace_back(cost(x));
+    const auto width = half_width(series, costs, reading.bend(x), 1);
+    return width && std::fabs(reading.all(x) - log_budget) > *width;
+  };
+  return unclear_around(at, is_clear, reading.range);
 }
 
-void give_interval(const SeriesCurve& series, const Readings& readings, double bend, Capacity& answer) {
-  const double step = 1.05;
-  const double slope = (series.all.log_ms_at(*answer.at * step) - series.all.log_ms_at(*answer.at / step)) / (2 * std::log(step));
-  const auto width = half_width(series, readings, bend, slope);
-  answer.interval = around(std::log(*answer.at), width);
-  if (!width) answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "not reached without one of the blocks";
+/// From what the capacity is without each block; where it does not exist without one of them, from what the cost is.
+void give_interval(const SeriesCurve& series, const Reading& reading, double log_budget, Capacity& answer) {
+  const auto log_rise = [&](const LogCost& cost) -> std::optional<double> {
+    const auto near = nearest_crossing(crossings([&](double x) { return cost(x) - log_budget; }, *reading.range.low, *reading.range.high), true, *answer.at);
+    return near ? std::optional(std::log(near->x)) : std::nullopt;
+  };
+  Readings rises;
+  for (const LogCost& cost : reading.without) rises.push_back(log_rise(cost));
+  const double slope = std::max(reading.slope_at(*answer.at), least_slope);
+  answer.interval = around(std::log(*answer.at), half_width(series, rises, reading.bend(*answer.at) / slope, slope));
+  if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
+  if (!answer.interval.low && !answer.interval.high)
+    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "the budget is inside the interval of the cost on either side";
 }
 
 /// From the counts close around the place where the points rise; false where none stand close enough.
 bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer) {
   const auto rise = rise_between_points(series.all.points, log_budget);
   const auto window = rise ? window_around(series.all.points, *rise) : std::nullopt;
-  if (!window) return false;
-  const auto fit = LocalFit::through(series.all.points, *window);
-  answer.at = rise_through(fit, log_budget);
+  const auto fit = window ? LocalFit::through(series.all.points, *window) : std::nullopt;
+  answer.at = fit ? fit->crossing(log_budget, true) : std::nullopt;
   if (!answer.at) return false;
   answer.source = Source::local;
-  const auto rise_without = [&](const Curve& curve) { return rise_through(LocalFit::through(curve.points, *window), log_budget); };
-  give_interval(series, readings_without(series, rise_without), fit->scatter_width(*answer.at, series.all.noise), answer);
+  const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
+  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x, series.all.noise); }, reach_of(*window, {series.all.least(), series.all.most()})};
+  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window).value_or(*fit)));
+  give_interval(series, reading, log_budget, answer);
   return true;
 }
 
 /// From a law, or between the points.
 bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& answer) {
-  for (const Crossing& one : budget_crossings(series.all, log_budget))
-    if (one.upward && !answer.at) answer.at = one.x;
-  if (!answer.at) return false;
+  const auto rising = budget_crossings(series.all, log_budget);
+  const auto first = std::find_if(rising.begin(), rising.end(), [](const Crossing& one) { return one.upward; });
+  if (first == rising.end()) return false;
+  answer.at = first->x;
   answer.source = series.all.source_at(*answer.at);
-  const auto log_cost = [&](double x) { return series.all.log_ms_at(x); };
-  const auto nearest_rise = [&](const Curve& curve) -> std::optional<double> {
-    const auto near = nearest_crossing(budget_crossings(curve, log_budget), true, *answer.at);
-    return near ? std::optional(near->x) : std::nullopt;
-  };
-  give_interval(series, readings_without(series, nearest_rise), along_axis(log_cost, series.all.bend_at(*answer.at), *answer.at), answer);
+  const auto log_cost = [](const Curve& curve) { return [&curve](double x) { return curve.log_ms_at(x); }; };
+  Reading reading{log_cost(series.all), {}, [&](double x) { return series.all.bend_at(x); }, {series.all.least(), series.all.farthest()}};
+  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
+  give_interval(series, reading, log_budget, answer);
   return true;
 }
 

@@ -19,10 +19,11 @@ enum class NoCapacity {
 struct Capacity {
   double budget_ms = 0;
   std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
-  Interval interval;         ///< 95 %; open when `interval_missing` says why.
+  Interval interval;         ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside the
+                             ///< interval of the cost, with an open end where that reaches beyond what was measured.
   Source source = Source::law;
   NoCapacity none = NoCapacity::there_is_one;
-  std::string interval_missing;  ///< Why there is no interval; empty when there is one.
+  std::string interval_missing;  ///< Why both ends are open; empty when one is not.
 };
 
 /// The capacity of a series: read from the counts close around the first place where its points rise through the budget;

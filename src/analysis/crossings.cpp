@@ -7,6 +7,9 @@ namespace mileage {
 namespace {
 
 constexpr int places_looked_at = 400;
+constexpr int steps_of_a_search = 200;
+/// On the log scale.
+constexpr double end_is_known_within = 1e-6;
 
 double bisect(const std::function<double(double)>& f, double below, double above, bool upward) {
   while (above / below > 1 + 1e-10) {
@@ -15,6 +18,24 @@ double bisect(const std::function<double(double)>& f, double below, double above
     (beyond ? above : below) = middle;
   }
   return std::sqrt(below * above);
+}
+
+/// Where it gets clear when one goes from `from` towards `to`; nothing where it does not.
+std::optional<double> clear_towards(const std::function<bool(double)>& is_clear, double from, double to) {
+  double unclear = from;
+  for (int step = 1; step <= steps_of_a_search; ++step) {
+    double clear = from * std::pow(to / from, static_cast<double>(step) / steps_of_a_search);
+    if (!is_clear(clear)) {
+      unclear = clear;
+      continue;
+    }
+    while (std::fabs(std::log(clear / unclear)) > end_is_known_within) {
+      const double middle = std::sqrt(clear * unclear);
+      (is_clear(middle) ? clear : unclear) = middle;
+    }
+    return clear;
+  }
+  return std::nullopt;
 }
 
 }  // namespace
@@ -48,10 +69,8 @@ std::optional<Crossing> nearest_crossing(const std::vector<Crossing>& all, bool 
   return nearest;
 }
 
-double along_axis(const std::function<double(double)>& f, double uncertainty, double x) {
-  const double step = 1.02;
-  const double slope = std::fabs(f(x * step) - f(x / step)) / (2 * std::log(step));
-  return uncertainty / std::max(slope, 0.05);
+Interval unclear_around(double crossing, const std::function<bool(double)>& is_clear, const Interval& range) {
+  return {clear_towards(is_clear, crossing, *range.low), clear_towards(is_clear, crossing, *range.high)};
 }
 
 }  // namespace mileage

@@ -5,6 +5,8 @@
 #include <optional>
 #include <vector>
 
+#include "analysis/statistics.h"
+
 namespace mileage {
 
 /// Places at equal ratios from `least` to `most` (0 < least <= most), both included.
@@ -22,8 +24,9 @@ std::vector<Crossing> crossings(const std::function<double(double)>& f, double l
 /// The crossing of the given direction whose place is nearest to `x` by ratio.
 std::optional<Crossing> nearest_crossing(const std::vector<Crossing>& all, bool upward, double x);
 
-/// An uncertainty of f at x carried over to the (logarithmic) axis: divided by the slope of f there, which is taken as
-/// 0.05 at least, so that a flat stretch gives a wide answer instead of none.
-double along_axis(const std::function<double(double)>& f, double uncertainty, double x);
+/// All places around a crossing, no farther than the ends of `range` (closed), at which it is not clear on which side of it they
+/// are: the places where a difference is within its own 95 % interval are the 95 % interval of where it is zero (E. C. Fieller,
+/// "Some problems in interval estimation", 1954), long where it is flat. An end is open where nothing gets clear towards it.
+Interval unclear_around(double crossing, const std::function<bool(double)>& is_clear, const Interval& range);
 
 }  // namespace mileage

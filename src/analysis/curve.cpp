@@ -10,8 +10,6 @@ namespace {
 
 constexpr double reject_below = 0.01;
 constexpr double near_a_point = 0.1;
-/// A flatter curve is taken to be this steep, so that a reading on it is wide instead of none.
-constexpr double least_slope = 0.05;
 /// How many independent stretches of drift a study saw is not known; few.
 constexpr std::size_t stretches_of_drift = 3;
 /// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
@@ -143,6 +141,13 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
 
 int SeriesCurve::blocks() const { return static_cast<int>(std::count(block_counts.begin(), block_counts.end(), true)); }
 
+std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
+  std::vector<const Curve*> curves;
+  for (std::size_t block = 0; block < without.size(); ++block)
+    if (block_counts[block]) curves.push_back(&without[block]);
+  return curves;
+}
+
 SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
                        const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table) {
   const Eigen::ArrayXXd whole = table(std::nullopt);
@@ -175,22 +180,22 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   return curve;
 }
 
-std::optional<double> half_width(const Readings& without_each_block, double bend) {
+std::optional<double> half_width(const Readings& without_each_block) {
   std::vector<double> values;
   for (const auto& reading : without_each_block) {
     if (!reading) return std::nullopt;
     values.push_back(*reading);
   }
   if (values.size() < 3) return std::nullopt;
-  return std::hypot(t_factor(values.size()) * jackknife_error(values), bend);
+  return t_factor(values.size()) * jackknife_error(values);
 }
 
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope) {
-  const double steepness = std::max(std::fabs(slope), least_slope);
-  if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / steepness, bend);
-  const auto width = half_width(without_each_block, bend);
+  if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope, bend);
+  const auto width = half_width(without_each_block);
   if (!width) return std::nullopt;
-  return std::hypot(*width, t_factor(stretches_of_drift) * curve.drift_error / steepness, t_factor(assumed_blocks) * curve.between_runs / steepness);
+  const double level = std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
+  return std::hypot(*width, level / slope, bend);
 }
 
 Interval around(double log_value, const std::optional<double>& half_width) {

@@ -75,6 +75,8 @@ struct SeriesCurve {
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
+  /// What it becomes without each block that counts.
+  std::vector<const Curve*> without_counting_blocks() const;
 };
 
 /// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.
@@ -88,11 +90,12 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
 using Readings = std::vector<std::optional<double>>;
 
 /// 95 % half-width on the log scale from the readings without each block; nothing below three blocks, or when a reading
-/// does not exist in one of them. `bend` is added in quadrature (0 for none).
-std::optional<double> half_width(const Readings& without_each_block, double bend);
+/// does not exist in one of them.
+std::optional<double> half_width(const Readings& without_each_block);
 
-/// The same for a curve: from the readings, the drift of its level and what is assumed between runs, or from the assumed error. `slope` is the steepness
-/// with which the curve passes the reading; both errors are divided by it.
+/// The same for a curve: the drift of its level, what is assumed between runs, and `bend`, a half-width (0 for none), are added in
+/// quadrature. From the assumed error where there is one. `slope` is the steepness (> 0) with which the curve passes the
+/// reading, 1 for a cost: the errors of its level are divided by it.
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
 
 /// exp(log_value -+ half-width); open when there is no half-width.

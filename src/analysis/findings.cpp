@@ -24,9 +24,8 @@ constexpr int places_for_losses = 120;
 Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
   const double x = curve.all.points.x(row);
   Readings readings;
-  for (std::size_t block = 0; block < curve.without.size(); ++block) {
-    if (!curve.block_counts[block]) continue;
-    const Points& points = curve.without[block].points;
+  for (const Curve* without : curve.without_counting_blocks()) {
+    const Points& points = without->points;
     const auto same = std::find(points.x.begin(), points.x.end(), x);
     readings.push_back(same == points.x.end() ? std::nullopt
                                               : std::optional<double>(points.log_ms(same - points.x.begin())));
@@ -46,12 +45,9 @@ void read_exponent(SeriesFinding& finding) {
   if (!finding.curve.all.power) return;
   finding.exponent = finding.curve.all.power->exponent;
   Readings readings;
-  for (std::size_t block = 0; block < finding.curve.without.size(); ++block)
-    if (finding.curve.block_counts[block]) {
-      const auto& power = finding.curve.without[block].power;
-      readings.push_back(power ? std::optional<double>(power->exponent) : std::nullopt);
-    }
-  if (const auto width = half_width(readings, 0))
+  for (const Curve* without : finding.curve.without_counting_blocks())
+    readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
+  if (const auto width = half_width(readings))
     finding.exponent_interval = {*finding.exponent - *width, *finding.exponent + *width};
 }
 
@@ -88,15 +84,14 @@ void find_knees(const Machine& machine, SeriesFinding& finding) {
   if (!law) return;
   for (std::size_t knee = 0; knee < law->knees.size(); ++knee) {
     Readings readings;
-    for (std::size_t block = 0; block < finding.curve.without.size(); ++block) {
-      if (!finding.curve.block_counts[block]) continue;
-      const auto& other = finding.curve.without[block].law;
+    for (const Curve* without : finding.curve.without_counting_blocks()) {
+      const auto& other = without->law;
       const bool has_it = other && other->knees.size() == law->knees.size();
       readings.push_back(has_it ? std::optional<double>(std::log(other->knees[knee])) : std::nullopt);
     }
     KneeFinding found;
     found.at = law->knees[knee];
-    found.interval = around(std::log(found.at), half_width(readings, 0));
+    found.interval = around(std::log(found.at), half_width(readings));
     if (law->coefficients[knee] > 0) found.slope_ratio = law->coefficients[knee + 1] / law->coefficients[knee];
     if (!finding.details.empty()) found.cache = cache_near(finding.details.back().bytes_per_entity * found.at, machine);
     finding.knees.push_back(found);

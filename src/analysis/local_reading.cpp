@@ -19,8 +19,6 @@ constexpr double few_within = 1.35;
 constexpr double few_visits = 0.5;
 /// Probability below which points scatter by more than noise.
 constexpr double scatters_below = 0.05;
-/// A flatter parabola is taken to be this steep, so that its width is large instead of none.
-constexpr double least_slope = 0.02;
 
 std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
   if (nearest.size() < how_many) return std::nullopt;
@@ -58,6 +56,10 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
     if (times_apart(place, x) <= within) inside.push_back(place);
   if (inside.size() < many_points || inside.front() > x || inside.back() < x) return std::nullopt;
   return Window{inside.front(), inside.back()};
+}
+
+Interval reach_of(const Window& window, const Interval& measured) {
+  return {std::max(*measured.low, window.least / outside_window_by), std::min(*measured.high, window.most * outside_window_by)};
 }
 
 std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
@@ -111,10 +113,6 @@ double LocalFit::scatter_at(double x, const Noise& noise) const {
   const double scatter = misfit_ / freedom_;  // of one visit, if it were noise
   if (f_exceedance(scatter / noise.variance, freedom_, noise.freedom) >= scatters_below) return 0;
   return t_quantile(0.975, freedom_) * std::sqrt(scatter * leverage_at(x));
-}
-
-double LocalFit::scatter_width(double x, const Noise& noise) const {
-  return scatter_at(x, noise) / std::max(std::fabs(slope_at(x)), least_slope);
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {

@@ -6,6 +6,7 @@
 
 #include "analysis/cell_means.h"
 #include "analysis/laws.h"
+#include "analysis/statistics.h"
 
 namespace mileage {
 
@@ -27,6 +28,9 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 /// How far outside its window a local reading is taken, as a factor.
 inline constexpr double outside_window_by = 1.25;
 
+/// From where to where a reading in a window may be used: a little outside it, and not outside of what was measured.
+Interval reach_of(const Window& window, const Interval& measured);
+
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two of
 /// them).
 class LocalFit {
@@ -46,8 +50,6 @@ class LocalFit {
   /// (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory. 0 where they
   /// do not, and where there are not more points than coefficients. `noise` is that of one visit.
   double scatter_at(double x, const Noise& noise) const;
-  /// The same for a crossing at x, on the log scale of x.
-  double scatter_width(double x, const Noise& noise) const;
 
  private:
   Window window_;

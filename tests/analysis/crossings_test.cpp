@@ -29,11 +29,15 @@ TEST(Crossings, TheNearestOfADirectionIsChosenByRatio) {
   EXPECT_FALSE(nearest_crossing({}, true, 1));
 }
 
-TEST(Crossings, AnUncertaintyWidensAlongAFlatCurve) {
-  const auto steep = [](double x) { return 2 * std::log(x); };
-  const auto flat = [](double) { return 0.0; };
-  EXPECT_NEAR(along_axis(steep, 0.1, 500), 0.05, 1e-9);
-  EXPECT_NEAR(along_axis(flat, 0.1, 500), 2, 1e-9);
+TEST(Crossings, AreUnclearAsFarAsTheDifferenceIsInsideItsInterval) {
+  const auto steep = [](double x) { return std::fabs(2 * std::log(x / 500)) > 0.1; };
+  const Interval close = unclear_around(500, steep, {100, 1000});
+  EXPECT_NEAR(std::log(500 / *close.low), 0.05, 1e-5);
+  EXPECT_NEAR(std::log(*close.high / 500), 0.05, 1e-5);
+  const auto flat_above = [](double x) { return x < 450; };
+  const Interval open = unclear_around(500, flat_above, {100, 1000});
+  EXPECT_NEAR(*open.low, 450, 0.01);
+  EXPECT_FALSE(open.high);
 }
 
 TEST(PlacesBetween, HaveEqualRatiosAndBothEnds) {

@@ -81,10 +81,24 @@ TEST(SeriesCurve, ABlockWithoutAVisitOfItDoesNotCount) {
 }
 
 TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {
-  EXPECT_FALSE(half_width({1.0, 2.0}, 0));
-  EXPECT_FALSE(half_width({1.0, std::nullopt, 2.0, 3.0}, 0));
-  EXPECT_TRUE(half_width({1.0, 1.1, 1.2}, 0));
-  EXPECT_GT(*half_width({1.0, 1.1, 1.2}, 0.5), *half_width({1.0, 1.1, 1.2}, 0));
+  EXPECT_FALSE(half_width({1.0, 2.0}));
+  EXPECT_FALSE(half_width({1.0, std::nullopt, 2.0, 3.0}));
+  EXPECT_TRUE(half_width({1.0, 1.1, 1.2}));
+}
+
+TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
+  const Readings readings{1.0, 1.1, 1.2};
+  SeriesCurve curve;
+  EXPECT_EQ(half_width(curve, readings, 0, 1), half_width(readings));
+  const double plain = *half_width(readings);
+  EXPECT_NEAR(*half_width(curve, readings, 0.5, 1), std::hypot(plain, 0.5), 1e-12);
+  curve.drift_error = 0.1;
+  EXPECT_NEAR(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1), 1e-3);  // Student's t of two degrees
+  curve.between_runs = 0.2;
+  EXPECT_GT(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1, 2.5 * 0.2));
+  curve.assumed_error = 0.03;
+  EXPECT_NEAR(*half_width(curve, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
+  EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
 }
 
 }  // namespace

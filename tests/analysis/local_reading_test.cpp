@@ -71,14 +71,14 @@ TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {
 TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1, 0);
   const Noise noise{0.01 * 0.01, 40};  // of a visit; five of them a point
-  EXPECT_EQ(LocalFit::through(points, {740, 1350})->scatter_width(1000, noise), 0);
+  EXPECT_EQ(LocalFit::through(points, {740, 1350})->scatter_at(1000, noise), 0);
   points.log_ms(2) += 0.1;  // a count that is a tenth dearer in every block
   const auto fit = LocalFit::through(points, {740, 1350});
-  EXPECT_GT(fit->scatter_width(1000, noise), 0.05);
-  EXPECT_EQ(fit->scatter_width(1000, {0.2 * 0.2, 40}), 0);  // noise explains it
-  EXPECT_EQ(fit->scatter_width(1000, {}), 0);               // nothing was repeated: nothing to hold it against
+  EXPECT_GT(fit->scatter_at(1000, noise), 0.05);
+  EXPECT_EQ(fit->scatter_at(1000, {0.2 * 0.2, 40}), 0);  // noise explains it
+  EXPECT_EQ(fit->scatter_at(1000, {}), 0);               // nothing was repeated: nothing to hold it against
   const Points three = points_at(places({860, 1000, 1160}), 1, 0);
-  EXPECT_EQ(LocalFit::through(three, {860, 1160})->scatter_width(1000, noise), 0);
+  EXPECT_EQ(LocalFit::through(three, {860, 1160})->scatter_at(1000, noise), 0);
 }
 
 TEST(LocalFit, LivesWithHolesDownToTwoPoints) {
