@@ -20,7 +20,7 @@ struct Capacity {
   double budget_ms = 0;
   std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
   Interval interval;         ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside the
-                             ///< interval of the cost, with an open end where that reaches beyond what was measured.
+                             ///< interval of the cost, with an open end where the reading ends before.
   Source source = Source::law;
   NoCapacity none = NoCapacity::there_is_one;
   std::string interval_missing;  ///< Why both ends are open; empty when one is not.

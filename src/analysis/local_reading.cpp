@@ -58,9 +58,7 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
   return Window{inside.front(), inside.back()};
 }
 
-Interval reach_of(const Window& window, const Interval& measured) {
-  return {std::max(*measured.low, window.least / outside_window_by), std::min(*measured.high, window.most * outside_window_by)};
-}
+Interval reach_of(const Window& window) { return {window.least / outside_window_by, window.most * outside_window_by}; }
 
 std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
   LocalFit fit;

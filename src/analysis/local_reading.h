@@ -28,8 +28,8 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 /// How far outside its window a local reading is taken, as a factor.
 inline constexpr double outside_window_by = 1.25;
 
-/// From where to where a reading in a window may be used: a little outside it, and not outside of what was measured.
-Interval reach_of(const Window& window, const Interval& measured);
+/// From where to where a reading in a window may be used.
+Interval reach_of(const Window& window);
 
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two of
 /// them).

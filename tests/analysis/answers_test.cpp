@@ -93,6 +93,24 @@ TEST(Capacity, WithoutALawIsReadBetweenPointsAndMarked) {
   EXPECT_LT(*capacity.at, 40'000);
 }
 
+TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget) {
+  const std::vector<double> x{740, 860, 1000, 1160, 1350};
+  Eigen::ArrayXXd log_ms(5, 4);
+  const double of_block[] = {-0.3, 0.3, 0, 0};
+  for (Eigen::Index row = 0; row < 5; ++row)
+    for (Eigen::Index block = 0; block < 4; ++block) {
+      const double place = std::log(x[static_cast<std::size_t>(row)] / 1000);
+      log_ms(row, block) = place + 3 * place * place + of_block[block];  // steep above 1,000, flat below
+    }
+  const Capacity found = capacity(fit_series(x, 4, [&](std::optional<Eigen::Index>) { return log_ms; }), 1.0);
+  EXPECT_NEAR(*found.at, 1000, 1);
+  EXPECT_FALSE(found.interval.low);
+  ASSERT_TRUE(found.interval.high);
+  // Without a block the level moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three degrees.
+  EXPECT_NEAR(*found.interval.high, 1259, 3);
+  EXPECT_EQ(found.interval_missing, "");
+}
+
 TEST(Capacity, BelowThreeBlocksHasNoInterval) {
   made::Setting setting = setting_of({{"objects", steep}});
   setting.blocks = 2;
