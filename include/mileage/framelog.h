@@ -17,7 +17,7 @@
  *   framelog_close(&log);
  *
  * A frame costs two readings of the monotonic clock and the keeping of its figures in a buffer, a phase two readings more. The
- * buffers (twice 32 KiB) are made at the first frame, and nothing is allocated after that. They go to the file as whole rows of
+ * buffers (twice 64 KiB) are made at the first frame, and nothing is allocated after that. They go to the file as whole rows of
  * text when they are full or a second old, between two frames, never inside one. A crash loses what is in them; so does a full
  * disk, after which nothing more is written. One log per thread at a time; several logs do not know of each other. With
  * -std=c99 include this file before any other, since it asks for POSIX clocks.
@@ -50,38 +50,49 @@ enum {
   framelog_most_columns = 16,    /* of each kind: phases, counters, outcomes */
   framelog_most_name = 64,       /* bytes of a column's name, its end included */
   framelog_most_cell = 32,       /* bytes of a cell, its comma included */
-  framelog_buffer = 32 * 1024    /* bytes of each buffer: of rows that are kept, of text that is written */
+  framelog_buffer = 64 * 1024    /* bytes of each buffer: of rows that are kept, of text that is written */
 };
 
-/* One figure of a frame that is kept. */
+#if defined(__GNUC__)
+#define FRAMELOG_APART_ __attribute__((noinline, unused))
+#define FRAMELOG_ONE_BY_ONE_ __asm__ volatile("") /* a loop of one or two steps is not worth vectors */
+#else
+#define FRAMELOG_APART_
+#define FRAMELOG_ONE_BY_ONE_
+#endif
+
+/* One figure of a frame. */
 typedef union framelog_figure {
   uint64_t ns;
   int64_t alive;
   double amount;
 } framelog_figure;
 
-/* Fields are the log's own; use the functions. */
+/* Fields are the log's own; use the functions. What every frame needs stands together: the rest of a frame leaves little of a
+ * cache to the recorder. */
 typedef struct framelog {
-  FILE* file;          /* NULL: nothing is recorded */
-  long frames_wanted;  /* 0: no end */
-  long frames;         /* finished */
-  int failed;          /* whether something could not be written */
-  uint64_t opened_ns;
-  uint64_t first_ns; /* begin of the first frame */
+  FILE* file;            /* NULL: nothing is recorded */
+  framelog_figure* row;  /* where the next row goes: time, alive, phases, counters. NULL until the first frame */
+  framelog_figure* last; /* from here on a row fits no more */
+  uint32_t added;        /* figures that are added up in a frame: phases, counters */
+  uint32_t counters_at;  /* in `sums` */
   uint64_t begun_ns;
+  uint64_t written_ns;   /* when the rows were last written */
   int64_t alive;
-  int columns[3]; /* phases, counters, outcomes */
-  char names[3][framelog_most_columns][framelog_most_name];
-  uint64_t phase_ns[framelog_most_columns]; /* of the frame in work */
-  uint64_t phase_begun_ns[framelog_most_columns];
-  double counters[framelog_most_columns];
-  double outcomes[framelog_most_columns];
-  framelog_figure* kept;  /* rows that are not in the file yet: time, alive, phases, counters; NULL until the first frame */
-  framelog_figure* next;  /* where the next row goes */
-  framelog_figure* full;  /* from here on a row does not fit */
-  uint64_t written_ns;    /* when the rows were last written */
+  long frames;           /* finished */
+  framelog_figure sums[2 * framelog_most_columns]; /* of the frame in work */
+
+  long frames_wanted;    /* 0: no end */
+  int failed;            /* whether something could not be written */
+  int columns[3];        /* phases, counters, outcomes */
+  uint64_t opened_ns;
+  uint64_t first_ns;     /* begin of the first frame */
+  framelog_figure* rows; /* that are not in the file yet */
   char* text;
-  int64_t alive_in_text;  /* of the row before; INT64_MIN before the first */
+  int64_t alive_in_text; /* of the row before; INT64_MIN before the first */
+  uint64_t phase_begun_ns[framelog_most_columns];
+  double outcomes[framelog_most_columns];
+  char names[3][framelog_most_columns][framelog_most_name];
 } framelog;
 
 enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
@@ -116,7 +127,7 @@ static inline int framelog_open(framelog* log, const char* path, long frames) {
 
 static inline int framelog_column_(framelog* log, int kind, const char* name) {
   const int place = log->columns[kind];
-  if (log->kept != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
+  if (log->row != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
   strcpy(log->names[kind][place], name);
   log->columns[kind] = place + 1;
   return place;
@@ -214,18 +225,19 @@ static inline char* framelog_header_(const framelog* log, char* to) {
 }
 
 /* Makes the buffers, touches all of them, and writes the header, so that no frame pays for it. */
-static inline void framelog_start_(framelog* log) {
-  const int figures = 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_];
+static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   char* const both = (char*)malloc(2 * framelog_buffer);
   if (both == NULL) {
     log->failed = 1;
     return;
   }
   memset(both, 0, 2 * framelog_buffer);
-  log->kept = (framelog_figure*)(void*)both;
+  log->counters_at = (uint32_t)log->columns[framelog_phases_];
+  log->added = log->counters_at + (uint32_t)log->columns[framelog_counters_];
+  log->rows = (framelog_figure*)(void*)both;
+  log->row = log->rows;
+  log->last = log->rows + framelog_buffer / sizeof *log->rows - (1 + log->added);
   log->text = both + framelog_buffer;
-  log->next = log->kept;
-  log->full = log->kept + framelog_buffer / sizeof *log->kept - figures + 1;
   log->alive_in_text = INT64_MIN;
   framelog_put_text_(log, framelog_header_(log, log->text));
   log->first_ns = framelog_now_ns();
@@ -253,15 +265,15 @@ static inline char* framelog_row_(framelog* log, const framelog_figure* row, cha
   return to;
 }
 
-/* Writes the rows that are kept. Outcomes stand in the last row of the table and are left blank before it. */
-static inline void framelog_write_(framelog* log, int is_last) {
+/* Writes the rows. Outcomes stand in the last row of the table and are left blank before it. */
+static FRAMELOG_APART_ void framelog_write_(framelog* log, int is_last) {
   const int outcomes = log->columns[framelog_outcomes_];
-  const int figures = 2 + log->columns[framelog_phases_] + log->columns[framelog_counters_];
-  const size_t row_size = (size_t)(figures + 1 + outcomes) * framelog_most_cell;
+  const size_t figures = 2 + log->added;
+  const size_t row_size = (figures + 1 + (size_t)outcomes) * framelog_most_cell;
   const framelog_figure* row;
   char* to = log->text;
   int i;
-  for (row = log->kept; row != log->next; row += figures) {
+  for (row = log->rows; row != log->row; row += figures) {
     if (to + row_size > log->text + framelog_buffer) {
       framelog_put_text_(log, to);
       to = log->text;
@@ -269,47 +281,38 @@ static inline void framelog_write_(framelog* log, int is_last) {
     to = framelog_row_(log, row, to);
     for (i = 0; i < outcomes; ++i) {
       *to++ = ',';
-      if (is_last && row + figures == log->next) to = framelog_number_(to, log->outcomes[i]);
+      if (is_last && row + figures == log->row) to = framelog_number_(to, log->outcomes[i]);
     }
     *to++ = '\n';
   }
   framelog_put_text_(log, to);
-  log->next = log->kept;
-}
-
-static inline void framelog_keep_(framelog* log, uint64_t frame_ns) {
-  const int phases = log->columns[framelog_phases_], counters = log->columns[framelog_counters_];
-  framelog_figure* to = log->next;
-  int i;
-  (to++)->ns = frame_ns;
-  (to++)->alive = log->alive;
-  for (i = 0; i < phases; ++i) {
-    (to++)->ns = log->phase_ns[i];
-    log->phase_ns[i] = 0;
-  }
-  for (i = 0; i < counters; ++i) {
-    (to++)->amount = log->counters[i];
-    log->counters[i] = 0;
-  }
-  log->next = to;
+  log->row = log->rows;
 }
 
 /* A frame begins here, and ends. What lies between two frames is not counted. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
-  if (log->kept == NULL) framelog_start_(log);
+  if (log->row == NULL) framelog_start_(log);
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {
   uint64_t now_ns;
+  uint32_t i;
   log->frames += 1;
-  if (log->kept == NULL) return;
+  if (log->row == NULL) return;
   now_ns = framelog_now_ns();
-  if (log->next >= log->full || now_ns - log->written_ns > 1000000000u) {
+  if (log->row >= log->last || now_ns - log->written_ns > 1000000000u) {
     framelog_write_(log, 0);
     log->written_ns = now_ns;
   }
-  framelog_keep_(log, now_ns - log->begun_ns);
+  log->row[0].ns = now_ns - log->begun_ns;
+  log->row[1].alive = log->alive;
+  for (i = 0; i < log->added; ++i) {
+    log->row[2 + i] = log->sums[i];
+    log->sums[i].ns = 0;
+    FRAMELOG_ONE_BY_ONE_;
+  }
+  log->row += 2 + log->added;
 }
 
 /* A phase begins, and ends; several of the same name in one frame add up. */
@@ -317,12 +320,12 @@ static inline void framelog_phase_begin(framelog* log, int phase) {
   if (log->file != NULL && phase >= 0) log->phase_begun_ns[phase] = framelog_now_ns();
 }
 static inline void framelog_phase_end(framelog* log, int phase) {
-  if (log->file != NULL && phase >= 0) log->phase_ns[phase] += framelog_now_ns() - log->phase_begun_ns[phase];
+  if (log->row != NULL && phase >= 0) log->sums[phase].ns += framelog_now_ns() - log->phase_begun_ns[phase];
 }
 
-/* Adds to a counter of the frame in work. */
+/* Adds to a counter of the frame in work. Before the first frame it does nothing. */
 static inline void framelog_add(framelog* log, int counter, double amount) {
-  if (counter >= 0) log->counters[counter] += amount;
+  if (log->row != NULL && counter >= 0) log->sums[log->counters_at + (uint32_t)counter].amount += amount;
 }
 
 /* How many entities are alive: count them, do not remember them. Holds until it is called again. */
@@ -340,12 +343,13 @@ static inline int framelog_done(const framelog* log) { return log->frames_wanted
 static inline int framelog_close(framelog* log) {
   int failed;
   if (log->file == NULL) return 0;
-  if (log->kept != NULL) framelog_write_(log, 1);
+  if (log->row != NULL) framelog_write_(log, 1);
   failed = log->failed;
   if (fclose(log->file) != 0) failed = 1;
-  free(log->kept);
+  free(log->rows);
   log->file = NULL;
-  log->kept = NULL;
+  log->rows = NULL;
+  log->row = NULL;
   return failed ? -1 : 0;
 }
 

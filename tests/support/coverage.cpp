@@ -92,15 +92,21 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   score(cell.figure[capacity_for_99], truth_for_99(truth, noise), findings.capacities.front().tail.value_or(Capacity{}).interval);
 }
 
-/// Studies of one cell, on all cores.
+/// Studies made at most for one that is not marked slow throughout.
+constexpr int most_for_one = 4;
+
+/// As many studies of one cell as are wanted, besides those that are marked slow throughout; on all cores.
 template <class RunStudy>
 CellTally in_parallel(int studies, RunStudy run) {
   std::array<CellTally, 2> parts;
   std::vector<std::thread> threads;
-  for (std::size_t part = 0; part < parts.size(); ++part)
-    threads.emplace_back([&, part] {
-      for (int i = static_cast<int>(part); i < studies; i += static_cast<int>(parts.size()))
-        run(static_cast<std::uint64_t>(i + 1) * 7919, parts[part]);
+  const auto step = static_cast<int>(parts.size());
+  for (int part = 0; part < step; ++part)
+    threads.emplace_back([=, &parts, &run] {
+      CellTally& tally = parts[static_cast<std::size_t>(part)];
+      const int wanted = (studies + part) / step;
+      for (int made = 0; made - tally.marked < wanted && made < most_for_one * wanted; ++made)
+        run(static_cast<std::uint64_t>(made * step + part + 1) * 7919, tally);
     });
   for (std::thread& thread : threads) thread.join();
   CellTally sum = parts[0];

@@ -42,7 +42,7 @@ struct CellTally {
   int marked = 0;  ///< Studies that say the machine was slow throughout; counted apart.
 };
 
-/// So many studies of one machine, on all cores. Seeds depend on the number of the study alone.
+/// So many studies of one machine besides those that are marked, on all cores. Seeds depend on the number of the study alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 
 /// The same for the capacity that 99 % of frames hold, which takes visits of many more frames.
