@@ -57,7 +57,7 @@ enum {
 #define FRAMELOG_APART_ __attribute__((noinline, unused))
 #define FRAMELOG_ONE_BY_ONE_ __asm__ volatile("") /* a loop of one or two steps is not worth vectors */
 #else
-#define FRAMELOG_APART_
+#define FRAMELOG_APART_ inline
 #define FRAMELOG_ONE_BY_ONE_
 #endif
 

@@ -4,7 +4,9 @@
 #include <chrono>
 #include <csignal>
 #include <fstream>
+#include <string>
 #include <thread>
+#include <vector>
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -112,6 +114,38 @@ TEST_F(Framelog, WhatIsASecondOldIsInTheFile) {
   const std::filesystem::path file = folder_ / "night.csv";
   EXPECT_EXIT(record_and_crash(file, 10, std::chrono::milliseconds(1010)), testing::KilledBySignal(SIGSEGV), "");
   EXPECT_EQ(tables_of(file).front().frame_ns.size(), 10U);
+}
+
+TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
+  const std::filesystem::path file = folder_ / "night.csv";
+  constexpr int frames = 2'000;  // several buffers
+  FrameLog log(file.c_str(), frames);
+  std::vector<int> phases, counters, outcomes;
+  for (int i = 0; i < framelog_most_columns; ++i) {
+    counters.push_back(log.counter(("counter " + std::to_string(i)).c_str()));  // before the phases: the order is free
+    phases.push_back(log.phase(("phase " + std::to_string(i)).c_str()));
+    outcomes.push_back(log.outcome(("outcome " + std::to_string(i)).c_str()));
+  }
+  EXPECT_EQ(log.phase("one more"), -1);
+  for (int frame_number = 0; !log.done(); ++frame_number) {
+    const auto frame = log.frame();
+    for (const int phase : phases) const auto in = log.in_phase(phase);
+    for (const int counter : counters) log.add(counter, frame_number + 0.5 * counter);
+    log.alive(frame_number);
+    for (const int outcome : outcomes) log.state(outcome, outcome);
+  }
+  ASSERT_TRUE(log.close());
+  std::ifstream table(file);
+  std::string line, last;
+  int rows = -1;  // the header
+  for (; std::getline(table, line); ++rows) last = line;
+  EXPECT_EQ(rows, frames);
+  std::string added;
+  for (int i = 0; i < framelog_most_columns; ++i) added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
+  std::string stated;
+  for (int i = 0; i < framelog_most_columns; ++i) stated += "," + std::to_string(i);
+  EXPECT_THAT(last, testing::EndsWith(added + stated));
+  EXPECT_THAT(last, testing::HasSubstr(",1999,,"));
 }
 
 TEST_F(Framelog, CppEndsFramesAndPhasesWithTheirScope) {
