@@ -138,8 +138,13 @@ TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   std::ifstream table(file);
   std::string line, last;
   int rows = -1;  // the header
-  for (; std::getline(table, line); ++rows) last = line;
+  int without_outcomes = 0;
+  for (; std::getline(table, line); ++rows) {
+    last = line;
+    without_outcomes += line.substr(line.size() - framelog_most_columns) == std::string(framelog_most_columns, ',');
+  }
   EXPECT_EQ(rows, frames);
+  EXPECT_EQ(without_outcomes, frames - 1);
   std::string added;
   for (int i = 0; i < framelog_most_columns; ++i) added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
   std::string stated;
