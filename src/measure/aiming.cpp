@@ -9,13 +9,15 @@
 namespace mileage {
 namespace {
 
-constexpr double five_factors[] = {0.74, 0.86, 1.0, 1.16, 1.35};
-constexpr double three_factors[] = {0.82, 1.0, 1.22};
+const std::vector<double> five_factors{0.74, 0.86, 1.0, 1.16, 1.35};
+const std::vector<double> three_factors{0.82, 1.0, 1.22};
 constexpr double middle_within = 1.2;
 /// Capacities this close to each other share their counts: each is then still well within them.
 constexpr double share_within = 1.25;
 /// Differences below this, on the log scale, may be noise of single visits.
 constexpr double told_apart = 0.1;
+
+const std::vector<double>& factors_of(const Aim& aim) { return aim.by_three ? three_factors : five_factors; }
 
 std::size_t rank_of(const Scenario& scenario, const Series& series) {
   const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
@@ -100,13 +102,9 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
   return aim.other ? first_change(costs[aim.series], costs[*aim.other]) : first_rise(costs[aim.series], aim.budget_ms);
 }
 
-std::vector<std::int64_t> aimed_counts(double at, bool three) {
+std::vector<std::int64_t> aimed_counts(const Aim& aim) {
   std::vector<std::int64_t> counts;
-  const auto add = [&](double factor) { counts.push_back(std::max<std::int64_t>(1, std::llround(at * factor))); };
-  if (three)
-    std::for_each(std::begin(three_factors), std::end(three_factors), add);
-  else
-    std::for_each(std::begin(five_factors), std::end(five_factors), add);
+  for (const double factor : factors_of(aim)) counts.push_back(std::max<std::int64_t>(1, std::llround(aim.around * factor)));
   counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
   return counts;
 }
@@ -134,6 +132,9 @@ bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& 
   return !there.empty() && std::fabs(median(there)) < told_apart;
 }
 
-bool is_missed(const Aim& aim, double found) { return found > aim.around * std::end(five_factors)[-1] || found < aim.around * five_factors[0]; }
+bool is_missed(const Aim& aim, double found) {
+  const std::vector<double>& factors = factors_of(aim);
+  return found < aim.around * factors.front() || found > aim.around * factors.back();
+}
 
 }  // namespace mileage

@@ -19,6 +19,7 @@ struct Aim {
   double budget_ms = 0;              ///< Of a capacity.
   std::optional<double> at;          ///< Where it lies, as far as is known.
   double around = 0;                 ///< Middle of the counts that stand around it, where there are any.
+  bool by_three = false;             ///< Whether those are three, and not five.
 
   bool concerns(std::size_t one) const { return series == one || other == one; }
 };
@@ -31,8 +32,8 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 /// sign of the difference at shared counts that has a difference of 10 % on both of its sides. Nothing where there is none.
 std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs);
 
-/// The counts to measure for a figure at this place: five at about 15 and 35 % to either side of it, or three at 22 %.
-std::vector<std::int64_t> aimed_counts(double at, bool three);
+/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %.
+std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
 /// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so that
 /// their series are seen side by side there.

@@ -207,14 +207,16 @@ class StudyLoop {
       cells_.clear();
       for (std::size_t i = 0; i < ladder_.size(); ++i)
         if (!is_needless(ladder_[i]) && (thinned < 2 || is_every_second(ladder_[i]))) cells_.push_back(ladder_[i]);
-      for (const Aim& aim : aims_)
-        if (aim.at) put_counts_around(aim, thinned > 0);
+      for (Aim& aim : aims_) {
+        aim.by_three = thinned > 0;
+        if (aim.at) put_counts_around(aim);
+      }
       if (plan_.time_s <= 0 || predicted_block_s() * blocks_that_should_fit < plan_.time_s - visiting_.visits_s()) return;
     }
   }
 
-  void put_counts_around(const Aim& aim, bool three) {
-    for (const std::int64_t count : aimed_counts(aim.around, three))
+  void put_counts_around(const Aim& aim) {
+    for (const std::int64_t count : aimed_counts(aim))
       for (std::size_t series = 0; series < plan_.series.size(); ++series)
         if (aim.concerns(series)) add_aimed(series, count);
   }

@@ -60,9 +60,11 @@ TEST(RoughPlace, OfABreakEvenNeedsARealDifferenceOnBothSides) {
 }
 
 TEST(AimedCounts, StandAroundThePlace) {
-  EXPECT_EQ(aimed_counts(1000, false), (std::vector<std::int64_t>{740, 860, 1000, 1160, 1350}));
-  EXPECT_EQ(aimed_counts(1000, true), (std::vector<std::int64_t>{820, 1000, 1220}));
-  EXPECT_EQ(aimed_counts(1, false), (std::vector<std::int64_t>{1}));
+  Aim aim{0, {}, 10, 1000, 1000};
+  EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{740, 860, 1000, 1160, 1350}));
+  aim.by_three = true;
+  EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{820, 1000, 1220}));
+  EXPECT_EQ(aimed_counts({0, {}, 10, 1, 1}), (std::vector<std::int64_t>{1}));
 }
 
 std::vector<Aim> placed(std::vector<Aim> aims) {
@@ -86,13 +88,15 @@ TEST(Places, OfCapacitiesCloseToEachOtherAreOne) {
 }
 
 TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
-  const Aim aim = placed({{0, {}, 10, 1000}}).front();
+  Aim aim = placed({{0, {}, 10, 1000}}).front();
   EXPECT_TRUE(is_well_aimed(aim, 1150, {}));
   EXPECT_FALSE(is_well_aimed(aim, 1300, {}));
   EXPECT_FALSE(is_well_aimed(aim, 700, {}));
   EXPECT_FALSE(is_missed(aim, 1300));
   EXPECT_TRUE(is_missed(aim, 1400));
   EXPECT_TRUE(is_missed(aim, 700));
+  aim.by_three = true;
+  EXPECT_TRUE(is_missed(aim, 1300)) << "three counts do not reach as far";
 }
 
 TEST(WellAimed, ABreakEvenIsWhereNoDifferenceCanBeTold) {
