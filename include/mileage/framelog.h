@@ -73,7 +73,7 @@ typedef union framelog_figure {
 typedef struct framelog {
   FILE* file;            /* NULL: nothing is recorded */
   framelog_figure* row;  /* where the next row goes: time, alive, phases, counters. NULL until the first frame */
-  framelog_figure* last; /* from here on a row fits no more */
+  framelog_figure* full; /* from here on a row fits no more */
   uint32_t added;        /* figures that are added up in a frame: phases, counters */
   uint32_t counters_at;  /* in `sums` */
   uint64_t begun_ns;
@@ -236,7 +236,7 @@ static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   log->added = log->counters_at + (uint32_t)log->columns[framelog_counters_];
   log->rows = (framelog_figure*)(void*)both;
   log->row = log->rows;
-  log->last = log->rows + framelog_buffer / sizeof *log->rows - (1 + log->added);
+  log->full = log->rows + framelog_buffer / sizeof *log->rows - (1 + log->added);
   log->text = both + framelog_buffer;
   log->alive_in_text = INT64_MIN;
   framelog_put_text_(log, framelog_header_(log, log->text));
@@ -301,7 +301,7 @@ static inline void framelog_end(framelog* log) {
   log->frames += 1;
   if (log->row == NULL) return;
   now_ns = framelog_now_ns();
-  if (log->row >= log->last || now_ns - log->written_ns > 1000000000u) {
+  if (log->row >= log->full || now_ns - log->written_ns > 1000000000u) {
     framelog_write_(log, 0);
     log->written_ns = now_ns;
   }

@@ -6,6 +6,7 @@
 #include "analysis/crossings.h"
 
 namespace mileage {
+
 std::optional<WindowReading> WindowReading::of(const Pair& pair, const Window& window) {
   const auto all = LocalFit::through(pair.shared_points(), window);
   if (!all) return std::nullopt;
