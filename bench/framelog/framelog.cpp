@@ -1,5 +1,6 @@
 // What the recorder header costs a program, each against a bare loop, pair by pair in random order:
-//   1. Nanoseconds of a frame that is recorded, its row in a file on disk included?   wanted: at most 100
+//   1. Nanoseconds of a frame that is recorded, its row in a file on disk included?   wanted: at most 100, by the upper end of
+//      the interval
 //   2. The same with the file in memory, where there is such a folder?                reported: millions of rows a second keep a
 //      disk busy, and the core beside it
 //   3. Nanoseconds of a phase mark?                                                   reported
@@ -36,7 +37,9 @@ double bare_ns() {
   return static_cast<double>(framelog_now_ns() - start) / frames;
 }
 
+/// A program leaves a new table: a file that is written over is flushed when it is closed, which some disks make felt.
 [[gnu::noipa]] double recorded_ns(const char* path, bool with_phase) {
+  if (path != nullptr) std::remove(path);
   framelog log;
   framelog_open(&log, path, 0);
   const int phase = framelog_phase(&log, "carry");
@@ -79,16 +82,16 @@ std::vector<double> differences(One one, Other other) {
   return all;
 }
 
+/// Returns the upper end of the interval.
 double report(const char* what, const std::vector<double>& ns) {
   const Interval interval = median_interval(ns);
-  const double typical = median(ns);
-  fmt::print("{}: {:.1f} ns (95 % {:.1f} to {:.1f}, {} pairs)\n", what, typical, *interval.low, *interval.high, pairs);
-  return typical;
+  fmt::print("{}: {:.1f} ns (95 % {:.1f} to {:.1f}, {} pairs)\n", what, median(ns), *interval.low, *interval.high, pairs);
+  return *interval.high;
 }
 
 /// What recording adds to a frame of a paced program, against frames that are not recorded in turn with it, and what writing
 /// takes between two frames, a row.
-double report_paced(const char* path) {
+void report_paced(const char* path) {
   constexpr int paced_frames = 50'000;
   constexpr int in_turn = 100;
   constexpr std::uint64_t pace_ns = 200'000;
@@ -122,9 +125,7 @@ double report_paced(const char* path) {
     rows += recorded;
   }
   framelog_close(&log);
-  const double added = median(ns[1]) - median(ns[0]);
-  fmt::print("at 5,000 frames a second: {:.1f} ns a frame, and {:.1f} ns a row between frames, once a second (medians)\n", added, median(written_ns));
-  return added;
+  fmt::print("at 5,000 frames a second: {:.1f} ns a frame, and {:.1f} ns a row between frames, once a second (medians)\n", median(ns[1]) - median(ns[0]), median(written_ns));
 }
 
 }  // namespace
@@ -132,7 +133,7 @@ double report_paced(const char* path) {
 int main() {
   const std::string on_disk = (std::filesystem::temp_directory_path() / "mileage-bench-framelog.csv").string();
   const std::filesystem::path memory = "/dev/shm";
-  const double frame_ns = report("a recorded frame, its row on disk included", differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
+  const double most_ns = report("a recorded frame, its row on disk included", differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
   if (std::filesystem::is_directory(memory)) {
     const std::string in_memory = (memory / "mileage-bench-framelog.csv").string();
     report("the same, its row in memory", differences([&] { return recorded_ns(in_memory.c_str(), false); }, bare_ns));
@@ -144,8 +145,8 @@ int main() {
   std::vector<double> readings;
   for (int i = 0; i < pairs; ++i) readings.push_back(readings_ns());
   std::remove(on_disk.c_str());
-  fmt::print("a clock reading: {:.1f} ns\n", median(readings));
-  const bool holds = frame_ns <= 100;
+  fmt::print("a clock reading: {:.1f} ns, of which a frame takes two\n", median(readings));
+  const bool holds = most_ns <= 100;
   fmt::print("wanted: at most 100 ns a frame; {}\n", holds ? "holds" : "MISSED");
   return holds ? 0 : 1;
 }
