@@ -148,6 +148,12 @@ std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
   return curves;
 }
 
+Interval SeriesCurve::ms_interval_at(double x) const {
+  Readings readings;
+  for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
+  return around(all.log_ms_at(x), half_width(*this, readings, all.bend_at(x), 1));
+}
+
 SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
                        const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table) {
   const Eigen::ArrayXXd whole = table(std::nullopt);

@@ -77,6 +77,8 @@ struct SeriesCurve {
   int blocks() const;
   /// What it becomes without each block that counts.
   std::vector<const Curve*> without_counting_blocks() const;
+  /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend where it is read between points.
+  Interval ms_interval_at(double x) const;
 };
 
 /// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.

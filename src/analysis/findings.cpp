@@ -139,6 +139,21 @@ std::vector<TailFinding> find_tails(const Study& study, const Evidence& evidence
   return tails;
 }
 
+std::vector<PlaceFinding> find_places(const Findings& findings) {
+  std::vector<PlaceFinding> all;
+  for (const double x : findings.at)
+    for (std::size_t i = 0; i < findings.series.size(); ++i) {
+      const SeriesCurve& curve = findings.series[i].curve;
+      PlaceFinding finding{x, i, {}, {}};
+      if (curve.all.covers(x)) {
+        finding.ms = std::exp(curve.all.log_ms_at(x));
+        finding.interval = curve.ms_interval_at(x);
+      }
+      all.push_back(std::move(finding));
+    }
+  return all;
+}
+
 std::vector<CapacityFinding> find_capacities(const Findings& findings, const std::vector<TailFinding>& tails) {
   std::vector<CapacityFinding> all;
   for (const double budget_ms : findings.budgets_ms)
@@ -247,7 +262,10 @@ CostFinding costs_at(double x, const std::vector<std::size_t>& members, const st
     const SeriesCurve& curve = series[member].curve;
     CostFinding::Cost cost;
     cost.series = member;
-    if (curve.all.covers(x)) cost.ms = std::exp(curve.all.log_ms_at(x));
+    if (curve.all.covers(x)) {
+      cost.ms = std::exp(curve.all.log_ms_at(x));
+      cost.ms_interval = curve.ms_interval_at(x);
+    }
     if (member != members.front() && cost.ms && first.all.covers(x)) {
       const Difference difference = Pair(curve, first).at(x);
       cost.share = difference.ratio();
@@ -394,6 +412,7 @@ Findings analyse(const Study& given, const Questions& questions) {
   }
   check_variants(findings, questions.between, "--between");
   if (!questions.against.empty()) check_variants(findings, {questions.against}, "--against");
+  findings.places = find_places(findings);
   findings.capacities = find_capacities(findings, find_tails(study, evidence));
   findings.pairs = find_pairs(findings, questions.between);
   if (!questions.against.empty()) findings.against = find_against(findings, questions.against);

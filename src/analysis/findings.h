@@ -74,6 +74,14 @@ struct Divider {
   double number = 1;
 };
 
+/// What a frame of a series takes at a place that was asked for.
+struct PlaceFinding {
+  double x = 0;
+  std::size_t series = 0;    ///< Index into Findings::series.
+  std::optional<double> ms;  ///< Nothing where the series was not measured that far.
+  Interval interval;         ///< 95 %.
+};
+
 struct PairFinding {
   std::size_t one = 0;
   std::size_t other = 0;
@@ -86,6 +94,7 @@ struct CostFinding {
   struct Cost {
     std::size_t series = 0;
     std::optional<double> ms;  ///< Nothing where the series was not measured that far.
+    Interval ms_interval;      ///< 95 %.
     double saves_ms = 0;       ///< Against the first series of the group; negative when it costs more.
     double share = 1;          ///< Takes this share of the time of the first series of the group.
     Interval share_interval;   ///< 95 %; open for the first series itself.
@@ -156,6 +165,7 @@ struct Findings {
   std::vector<double> at;  ///< Places asked for; empty where none were.
   double worth_ms = 0;
   std::vector<SeriesFinding> series;
+  std::vector<PlaceFinding> places;  ///< Place by place of `at`, in each the series in their order.
   std::vector<CapacityFinding> capacities;  ///< Budget by budget, in each the series in their order.
   std::vector<PairFinding> pairs;
   std::vector<AgainstFinding> against;

@@ -127,6 +127,8 @@ Json cost_rows(const Findings& findings, bool several) {
         row["conditions"] = group.conditions;
         row[findings.axis] = place_json(place.x, findings.axis);
         row["ms"] = *cost.ms;
+        row["low_ms"] = optional_json(cost.ms_interval.low);
+        row["high_ms"] = optional_json(cost.ms_interval.high);
         row["saves_ms"] = cost.saves_ms;
         row["setup_ms"] = optional_json(cost.setup_ms);
         row["payback_frames"] = optional_json(cost.payback_frames);
@@ -253,19 +255,18 @@ Json quietness_json(const Quietness& quiet) {
 Json headroom_rows(const Findings& findings, bool several) {
   Json rows = Json::array();
   for (const double budget_ms : findings.budgets_ms)
-    for (const double x : findings.at)
-      for (std::size_t i = 0; i < findings.series.size(); ++i) {
-        const Curve& curve = findings.series[i].curve.all;
-        if (!curve.covers(x)) continue;
-        Json row = row_of(findings, i, several);
-        const double ms = std::exp(curve.log_ms_at(x));
-        row["budget_ms"] = budget_ms;
-        row[findings.axis] = place_json(x, findings.axis);
-        row["ms"] = ms;
-        row["share"] = ms / budget_ms;
-        row["left_ms"] = budget_ms - ms;
-        rows.push_back(std::move(row));
-      }
+    for (const PlaceFinding& one : findings.places) {
+      if (!one.ms) continue;
+      Json row = row_of(findings, one.series, several);
+      row["budget_ms"] = budget_ms;
+      row[findings.axis] = place_json(one.x, findings.axis);
+      row["ms"] = *one.ms;
+      row["low_ms"] = optional_json(one.interval.low);
+      row["high_ms"] = optional_json(one.interval.high);
+      row["share"] = *one.ms / budget_ms;
+      row["left_ms"] = budget_ms - *one.ms;
+      rows.push_back(std::move(row));
+    }
   return rows;
 }
 

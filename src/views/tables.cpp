@@ -58,10 +58,14 @@ void add_capacity_row(TextTable& table, std::vector<std::string> row, const Find
   table.row(std::move(row));
 }
 
-std::string share_text(const CostFinding::Cost& cost) {
-  if (!cost.share_interval.closed()) return three_digits(cost.share);
-  return fmt::format("{} ({} to {})", three_digits(cost.share), three_digits(*cost.share_interval.low),
-                     three_digits(*cost.share_interval.high));
+/// "(0.218 to 0.235)".
+std::string range_text(const Interval& interval) {
+  return interval.closed() ? fmt::format("({} to {})", three_digits(*interval.low), three_digits(*interval.high)) : "(no interval)";
+}
+
+/// "0.227 (0.218 to 0.235)".
+std::string with_range(double value, const Interval& interval) {
+  return three_digits(value) + (interval.closed() ? " " + range_text(interval) : "");
 }
 
 /// What a stretch saves against the first series at its ends, as far as that was measured.
@@ -87,10 +91,7 @@ std::pair<std::size_t, std::size_t> below_and_above(const PairFinding& pair, con
 }
 
 std::string exponent_text(const SeriesFinding& series) {
-  if (!series.exponent) return "?";
-  if (!series.exponent_interval.closed()) return three_digits(*series.exponent);
-  return fmt::format("{} ({} to {})", three_digits(*series.exponent), three_digits(*series.exponent_interval.low),
-                     three_digits(*series.exponent_interval.high));
+  return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
 }
 
 std::string per_entity_ns(const PointFinding& point) { return three_digits(point.ms * 1e6 / point.x); }
@@ -152,18 +153,17 @@ TextTable headroom_table(const Findings& findings, double budget_ms) {
   table.column(along_axis_text(findings), Align::right);
   table.column("variant");
   table.column("ms a frame", Align::right);
+  table.column("95 % interval");
   table.column("share of the budget", Align::right);
   table.column("ms left", Align::right);
-  for (const double x : findings.at)
-    for (const SeriesFinding& series : findings.series) {
-      const Curve& curve = series.curve.all;
-      if (!curve.covers(x)) {
-        table.row({place_text(x, findings.axis), series.label, "", "", "not measured there"});
-        continue;
-      }
-      const double ms = std::exp(curve.log_ms_at(x));
-      table.row({place_text(x, findings.axis), series.label, three_digits(ms), three_digits(100 * ms / budget_ms) + " %", three_digits(budget_ms - ms)});
-    }
+  for (const PlaceFinding& one : findings.places) {
+    const std::string place = place_text(one.x, findings.axis);
+    if (one.ms)
+      table.row({place, label(findings, one.series), three_digits(*one.ms), range_text(one.interval), three_digits(100 * *one.ms / budget_ms) + " %",
+                 three_digits(budget_ms - *one.ms)});
+    else
+      table.row({place, label(findings, one.series), "", "", "", "not measured there"});
+  }
   return table;
 }
 
@@ -253,9 +253,9 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group) {
   const std::string first = label(findings, group.members.front());
   table.column(along_axis_text(findings), Align::right);
   table.column("variant");
-  table.column("ms a frame", Align::right);
+  table.column("ms a frame (95 %)");
   table.column("saves ms", Align::right);
-  table.column("takes this share of the time of " + first);
+  table.column("takes of the first one's time");
   table.column("set-up ms", Align::right);
   table.column("earned back after");
   for (const CostFinding& place : group.costs)
@@ -263,9 +263,9 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group) {
       if (!cost.ms) continue;
       const bool is_first = cost.series == group.members.front();
       const bool has_first = place.costs.front().ms.has_value();
-      table.row({place_text(place.x, findings.axis), label(findings, cost.series), three_digits(*cost.ms),
+      table.row({place_text(place.x, findings.axis), label(findings, cost.series), with_range(*cost.ms, cost.ms_interval),
                  is_first || !has_first ? "" : three_digits(cost.saves_ms),
-                 is_first ? "1" : has_first ? share_text(cost) : first + " was not measured that far",
+                 is_first ? "1" : has_first ? with_range(cost.share, cost.share_interval) : first + " was not measured that far",
                  cost.setup_ms ? three_digits(*cost.setup_ms) : "", payback_text(cost)});
     }
   return table;
@@ -407,9 +407,7 @@ TextTable against_table(const Findings& findings, const AgainstFinding& one) {
   table.column("95 % interval");
   table.column("saves ms", Align::right);
   for (const AgainstFinding::Place& place : one.places)
-    table.row({place_text(place.x, findings.axis), three_digits(place.share),
-               place.interval.closed() ? fmt::format("({} to {})", three_digits(*place.interval.low), three_digits(*place.interval.high)) : "(no interval)",
-               three_digits(place.saves_ms)});
+    table.row({place_text(place.x, findings.axis), three_digits(place.share), range_text(place.interval), three_digits(place.saves_ms)});
   return table;
 }
 

@@ -43,10 +43,18 @@ void score_law(CellTally& cell, const Truth& truth, const SeriesFinding& finding
   cell.laws_wrong += is_separable(truth, finding);
 }
 
+void score_costs(CellTally& cell, const Truth& truth, const CostFinding& place) {
+  const CostFinding::Cost& one = place.costs.front();
+  if (one.ms) score(cell.figure[cost], truth.one_ms(place.x), one.ms_interval);
+  if (one.ms && place.costs[1].ms) score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), place.costs[1].share_interval);
+}
+
 void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
   std::mt19937_64 random(seed);
   const Study study = simulated::measured_study(truth, noise, simulated::usual_head(5 + static_cast<int>(random() % 8), seed));
-  const Findings findings = analyse(study, {});
+  Questions questions;
+  questions.at = {truth.capacity / 2};
+  const Findings findings = analyse(study, questions);
   if (findings.quiet.slow_throughout) {
     ++cell.marked;
     return;
@@ -58,6 +66,7 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   if (truth.break_even > 0) score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
   cell.never += truth.break_even <= 0;
   cell.told_anyway += truth.break_even <= 0 && !evens.empty();
+  score_costs(cell, truth, findings.groups.front().costs.front());
   score_law(cell, truth, one);
 }
 

@@ -30,8 +30,9 @@ struct Tally {
   }
 };
 
-enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, figures };
-inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity"};
+/// Costs and shares are those at half of the capacity, where no count was aimed at.
+enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, cost, share, figures };
+inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity", "cost", "share"};
 
 struct CellTally {
   std::array<Tally, figures> figure;

@@ -286,8 +286,11 @@ TEST_F(Tool, CapacityStatesTheHeadroomAtACount) {
   EXPECT_THAT(run("capacity" + arguments).out, HasSubstr("share of the budget"));
   const json answer = json::parse(run("capacity" + arguments + " --json").out);
   ASSERT_FALSE(answer["headroom"].empty());
-  for (const json& row : answer["headroom"])
+  for (const json& row : answer["headroom"]) {
     EXPECT_NEAR(row["ms"].get<double>() + row["left_ms"].get<double>(), 1000.0 / 60 - 9, 1e-9);
+    EXPECT_LT(row["low_ms"], row["ms"]);
+    EXPECT_GT(row["high_ms"], row["ms"]);
+  }
 }
 
 TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
