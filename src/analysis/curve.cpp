@@ -70,35 +70,14 @@ bool is_near_every_point(const Law& law, const Points& points) {
   return true;
 }
 
-/// Index of the point to the left of x, such that the next one exists.
-Eigen::Index left_of(const Points& points, double x) {
-  const double* begin = points.x.data();
-  const double* end = begin + points.x.size();
-  const auto above = std::upper_bound(begin, end, x) - begin;
-  return std::clamp<Eigen::Index>(above - 1, 0, points.x.size() - 2);
-}
-
-double straight_line(const Points& points, double x) {
-  if (points.x.size() == 1) return points.log_ms(0);
-  const double inside = std::clamp(x, points.x(0), points.x(points.x.size() - 1));
-  const Eigen::Index i = left_of(points, inside);
-  const double share = std::log(inside / points.x(i)) / std::log(points.x(i + 1) / points.x(i));
-  return points.log_ms(i) + share * (points.log_ms(i + 1) - points.log_ms(i));
-}
-
-/// Parabola in log-log through the two points around x and the nearer of their neighbours (Lagrange's form).
-double parabola(const Points& points, double x) {
-  const Eigen::Index left = left_of(points, x);
-  const bool towards_left = x * x < points.x(left) * points.x(left + 1);
-  const Eigen::Index first = std::clamp<Eigen::Index>(towards_left ? left - 1 : left, 0, points.x.size() - 3);
-  double value = 0;
-  for (Eigen::Index i = first; i < first + 3; ++i) {
-    double weight = points.log_ms(i);
-    for (Eigen::Index j = first; j < first + 3; ++j)
-      if (j != i) weight *= std::log(x / points.x(j)) / std::log(points.x(i) / points.x(j));
-    value += weight;
-  }
-  return value;
+/// Where the law has no knee, the same points with one, if the noise does not reject that; else the points without a law.
+std::optional<Course> other_course_of(const Curve& curve) {
+  if (!curve.law_reads) return std::nullopt;
+  if (!curve.law->knees.empty()) return Course(curve.points, std::nullopt);
+  if (curve.noise.freedom < 1) return std::nullopt;
+  const auto fit = fit_law(LawKind::one_knee, curve.points);
+  if (!fit || test_law(*fit, curve.points.x.size(), curve.noise).rejected) return std::nullopt;
+  return Course(curve.points, fit->law);
 }
 
 Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column) {
@@ -117,11 +96,11 @@ Source Curve::source_at(double x) const {
   return law_reads ? Source::law : Source::interpolated;
 }
 
-double Curve::log_ms_at(double x) const { return law_reads ? law->log_ms_at(x) : straight_line(points, x); }
-
 double Curve::bend_at(double x) const {
-  if (law_reads || !covers(x) || points.x.size() < 3) return 0;
-  return std::fabs(parabola(points, x) - straight_line(points, x));
+  std::optional<double> other;
+  if (other_course && !law->knees.empty() && course.has_knee_around(x)) other = other_course->curved_log_ms_at(x);
+  if (other_course && law->knees.empty()) other = other_course->log_ms_at(x);
+  return std::hypot(course.bend_at(x, noise.variance), other ? *other - log_ms_at(x) : 0);
 }
 
 Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise) {
@@ -135,6 +114,7 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
   curve.tests = test_laws(curve.points, curve.noise.freedom > 0 ? curve.noise : assumed_noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
+  curve.course = Course(curve.points, curve.law_reads ? curve.law : std::nullopt);
   curve.power = power_law(curve);
   return curve;
 }
@@ -159,6 +139,7 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
   const Eigen::ArrayXXd whole = table(std::nullopt);
   SeriesCurve curve;
   curve.all = fit_curve(x, whole);
+  curve.all.other_course = other_course_of(curve.all);
   for (Eigen::Index block = 0; block < blocks; ++block) {
     const bool counts = has_visit(whole.col(block));
     curve.block_counts.push_back(counts);

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "analysis/cell_means.h"
+#include "analysis/course.h"
 #include "analysis/evidence.h"
 #include "analysis/laws.h"
 #include "analysis/statistics.h"
@@ -23,9 +24,9 @@ struct LawTest {
 /// Where a reading comes from.
 enum class Source {
   local,         ///< From the counts close around it, whatever the law.
-  law,           ///< From a law that replication noise does not reject, within the measured range.
+  law,           ///< Along a law that replication noise does not reject, within the measured range.
   interpolated,  ///< Between neighbouring points; no law describes the curve.
-  extrapolated   ///< From a law, outside the measured range.
+  extrapolated   ///< Along a law, outside the measured range.
 };
 
 /// Largest factor beyond the measured range that a law is trusted to.
@@ -41,9 +42,13 @@ struct Curve {
   std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
   std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
 
-  /// Whether the law stays within 10 % of every point, so that numbers may be read from it: where noise is large, it
+  /// Whether the law stays within 10 % of every point, so that its shape is followed between them: where noise is large, it
   /// rejects nothing, and the simplest law says little.
   bool law_reads = false;
+  Course course;  ///< Along the law where its shape is followed.
+  /// Another course between the same points: with a knee where the law has none, if it may have one; without a law where it has
+  /// one. Looked for where numbers are read: with all blocks.
+  std::optional<Course> other_course;
 
   double least() const { return points.x(0); }
   double most() const { return points.x(points.x.size() - 1); }
@@ -52,10 +57,11 @@ struct Curve {
   /// How far readings go: the measured range, and up to four times the largest place where a law may be read.
   double farthest() const { return law_reads ? most() * farthest_extrapolation : most(); }
   Source source_at(double x) const;
-  /// Natural logarithm of the cost in ms. Any x > 0 where a law may be read; else x is taken into the measured range.
-  double log_ms_at(double x) const;
-  /// How uncertain an interpolated reading is by the bend between its points: the distance on the log scale between
-  /// the straight line and a parabola through the three nearest points. 0 where a law is read.
+  /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and straight in
+  /// log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
+  double log_ms_at(double x) const { return course.log_ms_at(x); }
+  /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them: how far a
+  /// parabola and another course are from it.
   double bend_at(double x) const;
 };
 
@@ -77,7 +83,7 @@ struct SeriesCurve {
   int blocks() const;
   /// What it becomes without each block that counts.
   std::vector<const Curve*> without_counting_blocks() const;
-  /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend where it is read between points.
+  /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.
   Interval ms_interval_at(double x) const;
 };
 

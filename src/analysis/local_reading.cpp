@@ -17,6 +17,8 @@ constexpr std::size_t few_points = 3;
 constexpr double few_within = 1.35;
 /// Share of the visits of the best visited point.
 constexpr double few_visits = 0.5;
+/// Share of the usual visits of a point.
+constexpr double stray_visits = 0.25;
 /// Probability below which points scatter by more than noise.
 constexpr double scatters_below = 0.05;
 
@@ -30,14 +32,26 @@ std::optional<Window> window_of(std::vector<double> nearest, double x, std::size
 
 double times_apart(double a, double b) { return std::max(a / b, b / a); }
 
+/// Points that no stray visit or two made: leaving out blocks would not show how uncertain those are.
+std::vector<Eigen::Index> visited_often(const Points& points) {
+  const double usual = median({points.weight.begin(), points.weight.end()});
+  std::vector<Eigen::Index> rows;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.weight(i) >= usual * stray_visits) rows.push_back(i);
+  return rows;
+}
+
 std::vector<double> well_visited(const Points& points, double x) {
+  const std::vector<Eigen::Index> rows = visited_often(points);
   double most = 0;
-  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+  for (const Eigen::Index i : rows)
     if (times_apart(points.x(i), x) <= many_within) most = std::max(most, points.weight(i));
-  std::vector<double> places;
-  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+  std::vector<double> all, places;
+  for (const Eigen::Index i : rows) {
+    all.push_back(points.x(i));
     if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits) places.push_back(points.x(i));
-  return places.size() >= few_points ? places : std::vector<double>(points.x.begin(), points.x.end());
+  }
+  return places.size() >= few_points ? places : all;
 }
 
 }  // namespace

@@ -159,7 +159,7 @@ const char* law_name(LawKind kind) {
 const char* source_text(Source source) {
   switch (source) {
     case Source::local: return "from counts around it";
-    case Source::law: return "from the law";
+    case Source::law: return "along the law";
     case Source::interpolated: return "between points";
     case Source::extrapolated: return "beyond the measured range";
   }

@@ -46,7 +46,7 @@ std::string laws_text(const std::vector<Law>& names, const std::string& one);
 /// Name of a law as it stands in JSON: "constant", "linear", "power".
 const char* law_name(LawKind kind);
 
-/// "from counts around it", "from the law", "between points", "beyond the measured range".
+/// "from counts around it", "along the law", "between points", "beyond the measured range".
 const char* source_text(Source source);
 
 /// What is counted along the axis, in the plural: the entities of the scenario, or the name of the knob or counter.

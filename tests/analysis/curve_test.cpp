@@ -40,6 +40,25 @@ TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {
   EXPECT_NEAR(curve.all.log_ms_at(curve.all.points.x(i)), curve.all.points.log_ms(i), 1e-12);
 }
 
+// Counts at 464 and 4642 say nothing of what lies between them; a knee there is as good an account of them as a power.
+TEST(Curve, HoldsAKneeThatMayBeHiddenBetweenItsCounts) {
+  const auto hidden = [](double n) { return n < 2000 ? 0.1 + 1e-4 * n : 0.3 + 1.3e-4 * (n - 2000); };
+  made::Setting setting;
+  setting.truths = {{"objects", hidden}};
+  setting.counts = {50, 100, 215, 464, 10'000, 21'544, 46'416};
+  setting.blocks = 6;
+  setting.visit_noise = 0.02;
+  const SeriesCurve curve = fit_series(gather_evidence(made::study_of(setting)).series.front());
+  ASSERT_TRUE(curve.all.law && curve.all.law->knees.empty());
+  ASSERT_TRUE(curve.all.other_course);
+  const double apart = std::fabs(curve.all.other_course->log_ms_at(2000) - curve.all.log_ms_at(2000));
+  EXPECT_GT(apart, 0.01);
+  EXPECT_GE(curve.all.bend_at(2000), apart);
+  const Interval interval = curve.ms_interval_at(2000);
+  EXPECT_LT(*interval.low, hidden(2000));
+  EXPECT_GT(*interval.high, hidden(2000));
+}
+
 // Where the fixed cost is never overtaken, N log N and N look alike.
 TEST(Curve, NamesBothLawsThatTheDataCannotTellApart) {
   const Curve curve = curve_of([](double n) { return 10 + 1e-4 * n; }, 0.04).all;

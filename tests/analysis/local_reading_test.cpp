@@ -40,6 +40,14 @@ TEST(Window, PassesByWhatWasVisitedSeldom) {
   EXPECT_EQ(window->most, 1350);
 }
 
+TEST(Window, IsNoneWhereStrayVisitsStandAlone) {
+  Points points = points_at(places({100, 240, 560, 860, 1000, 1160, 1900, 4500, 10'000}), 1, 0);
+  for (const Eigen::Index stray : {3, 4, 5}) points.weight(stray) = 1;
+  EXPECT_FALSE(window_around(points, 1020));
+  points.weight.setConstant(1);
+  EXPECT_TRUE(window_around(points, 1020)) << "all points were visited as seldom";
+}
+
 TEST(Window, WidensByAFactor) {
   EXPECT_EQ(wide_window_around(points_at(places({100, 240, 560, 1330, 3160, 7500}), 1, 0), 1000, 3), std::nullopt) << "fewer than five points";
   const auto window = wide_window_around(points_at(places({100, 400, 560, 800, 1330, 2900, 7500}), 1, 0), 1000, 3);

@@ -43,6 +43,26 @@ void score_law(CellTally& cell, const Truth& truth, const SeriesFinding& finding
   cell.laws_wrong += is_separable(truth, finding);
 }
 
+/// Where the one takes so many milliseconds.
+double count_within(const Truth& truth, double ms) {
+  double from = 10;
+  double to = 1e7;
+  for (int step = 0; step < 200; ++step) {
+    const double middle = std::sqrt(from * to);
+    (truth.one_ms(middle) > ms ? to : from) = middle;
+  }
+  return std::sqrt(from * to);
+}
+
+/// Nothing is asked where no law tells anything beyond the measured range.
+void score_capacity(Tally& tally, const Truth& truth, const Capacity& capacity) {
+  if (capacity.at) score(tally, count_within(truth, capacity.budget_ms), capacity.interval);
+}
+
+const Capacity& capacity_of_one(const Findings& findings, std::size_t budget) {
+  return findings.capacities[budget * findings.series.size()].capacity;
+}
+
 void score_costs(CellTally& cell, const Truth& truth, const CostFinding& place) {
   const CostFinding::Cost& one = place.costs.front();
   if (one.ms) score(cell.figure[cost], truth.one_ms(place.x), one.ms_interval);
@@ -54,6 +74,7 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   const Study study = simulated::measured_study(truth, noise, simulated::usual_head(5 + static_cast<int>(random() % 8), seed));
   Questions questions;
   questions.at = {truth.capacity / 2};
+  questions.budgets_ms = {budget_ms, budget_ms / 2, 1.8 * budget_ms};
   const Findings findings = analyse(study, questions);
   if (findings.quiet.slow_throughout) {
     ++cell.marked;
@@ -66,6 +87,8 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   if (truth.break_even > 0) score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
   cell.never += truth.break_even <= 0;
   cell.told_anyway += truth.break_even <= 0 && !evens.empty();
+  score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(findings, 1));
+  score_capacity(cell.figure[capacity_beyond], truth, capacity_of_one(findings, 2));
   score_costs(cell, truth, findings.groups.front().costs.front());
   score_law(cell, truth, one);
 }
@@ -76,14 +99,7 @@ constexpr double times_as_long = 4.2;
 
 /// Where 99 % of the frames of the one are within the budget: frames of a visit scatter about its level.
 double truth_for_99(const Truth& truth, const Disturbance& noise) {
-  const double ratio = std::exp(2.3263 * noise.frame);  // the 99 % point of a normal distribution
-  double from = 100;
-  double to = 1e6;
-  for (int step = 0; step < 200; ++step) {
-    const double middle = std::sqrt(from * to);
-    (truth.one_ms(middle) * ratio > budget_ms ? to : from) = middle;
-  }
-  return std::sqrt(from * to);
+  return count_within(truth, budget_ms / std::exp(2.3263 * noise.frame));  // the 99 % point of a normal distribution
 }
 
 void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, CellTally& cell) {

@@ -30,9 +30,11 @@ struct Tally {
   }
 };
 
-/// Costs and shares are those at half of the capacity, where no count was aimed at.
-enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, cost, share, figures };
-inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity", "cost", "share"};
+/// Costs and shares are those at half of the capacity; the last two are capacities at 0.5 and 1.8 times the budget. No counts are
+/// aimed at any of these, and the last lies beyond the measured range.
+enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, cost, share, capacity_at_half, capacity_beyond, figures };
+inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity", "cost", "share", "at half the budget", "at 1.8 budgets"};
+inline constexpr bool is_aimed_at(std::size_t figure) { return figure <= capacity_for_99; }
 
 struct CellTally {
   std::array<Tally, figures> figure;

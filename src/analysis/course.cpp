@@ -1,0 +1,97 @@
+#include "analysis/course.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics.h"
+
+namespace mileage {
+namespace {
+
+constexpr double close_together = 1.25;
+constexpr double weighs_little = 0.25;
+
+/// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's form).
+Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index size, double x) {
+  Eigen::ArrayXd all = Eigen::ArrayXd::Zero(points.x.size());
+  for (Eigen::Index i = first; i < first + size; ++i) {
+    all(i) = 1;
+    for (Eigen::Index j = first; j < first + size; ++j)
+      if (j != i) all(i) *= std::log(x / points.x(j)) / std::log(points.x(i) / points.x(j));
+  }
+  return all;
+}
+
+Points of_those(const Points& points, const std::vector<Eigen::Index>& kept) { return {points.x(kept), points.log_ms(kept), points.weight(kept)}; }
+
+/// Weighted means of the points from `first` on, as many as stand close together.
+Points grouped(const Points& points) {
+  Points groups = points;
+  Eigen::Index size = 0;
+  for (Eigen::Index first = 0, end = 0; first < points.x.size(); first = end, ++size) {
+    while (end < points.x.size() && points.x(end) <= points.x(first) * close_together) ++end;
+    const auto of = Eigen::seq(first, end - 1);
+    const Eigen::ArrayXd weight = points.weight(of);
+    groups.weight(size) = weight.sum();
+    groups.x(size) = std::exp((weight * points.x(of).log()).sum() / weight.sum());
+    groups.log_ms(size) = (weight * points.log_ms(of)).sum() / weight.sum();
+  }
+  return {groups.x.head(size), groups.log_ms.head(size), groups.weight.head(size)};
+}
+
+Points without_light_ones(const Points& groups) {
+  const double usual = median({groups.weight.begin(), groups.weight.end()});
+  std::vector<Eigen::Index> kept;
+  for (Eigen::Index i = 0; i < groups.x.size(); ++i)
+    if (i == 0 || i + 1 == groups.x.size() || groups.weight(i) >= weighs_little * usual) kept.push_back(i);
+  return of_those(groups, kept);
+}
+
+}  // namespace
+
+Course::Course(const Points& points, const std::optional<Law>& shape) : shape_(shape) {
+  Points above = points;
+  for (Eigen::Index i = 0; i < above.x.size(); ++i) above.log_ms(i) -= shape_at(above.x(i));
+  groups_ = without_light_ones(grouped(above));
+}
+
+bool Course::is_inside(double x) const { return x >= groups_.x(0) && x <= groups_.x(groups_.x.size() - 1); }
+
+/// Such that there is a group to the right of it.
+Eigen::Index Course::left_of(double x) const {
+  const auto above = std::upper_bound(groups_.x.begin(), groups_.x.end(), x) - groups_.x.begin();
+  return std::clamp<Eigen::Index>(above - 1, 0, groups_.x.size() - 2);
+}
+
+double Course::log_ms_at(double x) const {
+  if (groups_.x.size() == 1) return shape_at(x) + groups_.log_ms(0);
+  const double inside = std::clamp(x, groups_.x(0), groups_.x(groups_.x.size() - 1));
+  return shape_at(shape_ ? x : inside) + (factors(groups_, left_of(inside), 2, inside) * groups_.log_ms).sum();
+}
+
+/// Through the two groups around x and the nearer of their neighbours.
+Eigen::ArrayXd Course::parabola(double x) const {
+  const Eigen::Index left = left_of(x);
+  const bool towards_left = x * x < groups_.x(left) * groups_.x(left + 1);
+  return factors(groups_, std::clamp<Eigen::Index>(towards_left ? left - 1 : left, 0, groups_.x.size() - 3), 3, x);
+}
+
+std::optional<double> Course::curved_log_ms_at(double x) const {
+  if (groups_.x.size() < 3 || !is_inside(x)) return std::nullopt;
+  return shape_at(x) + (parabola(x) * groups_.log_ms).sum();
+}
+
+double Course::bend_at(double x, double variance) const {
+  if (groups_.x.size() < 3 || !is_inside(x)) return 0;
+  const Eigen::ArrayXd apart = parabola(x) - factors(groups_, left_of(x), 2, x);
+  const double sum = (apart * groups_.log_ms).sum();
+  return std::sqrt(std::max(0.0, sum * sum - variance * (apart.square() / groups_.weight).sum()));
+}
+
+bool Course::has_knee_around(double x) const {
+  if (!shape_ || groups_.x.size() < 2 || !is_inside(x)) return false;
+  const Eigen::Index left = left_of(x);
+  return std::any_of(shape_->knees.begin(), shape_->knees.end(), [&](double knee) { return knee > groups_.x(left) && knee < groups_.x(left + 1); });
+}
+
+}  // namespace mileage
