@@ -22,9 +22,7 @@ Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index si
   return all;
 }
 
-Points of_those(const Points& points, const std::vector<Eigen::Index>& kept) { return {points.x(kept), points.log_ms(kept), points.weight(kept)}; }
-
-/// Weighted means of the points from `first` on, as many as stand close together.
+/// Weighted means of points that stand close together.
 Points grouped(const Points& points) {
   Points groups = points;
   Eigen::Index size = 0;
@@ -44,7 +42,7 @@ Points without_light_ones(const Points& groups) {
   std::vector<Eigen::Index> kept;
   for (Eigen::Index i = 0; i < groups.x.size(); ++i)
     if (i == 0 || i + 1 == groups.x.size() || groups.weight(i) >= weighs_little * usual) kept.push_back(i);
-  return of_those(groups, kept);
+  return {groups.x(kept), groups.log_ms(kept), groups.weight(kept)};
 }
 
 }  // namespace
