@@ -376,8 +376,8 @@ std::vector<BoundFinding> find_bounds(const Study& study) {
 }
 
 [[noreturn]] void refuse_without_evidence(const Study& study) {
-  const auto bound = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::bound; });
-  throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from" + (bound == study.visits.end() ? "" : "; " + bound->failure),
+  const auto told = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return !visit.failure.empty(); });
+  throw Error({.file = study.name, .problem = "the study holds no finished visit to answer from" + (told == study.visits.end() ? "" : "; " + told->failure),
                .accepted = "a study with at least one kept visit"});
 }
 

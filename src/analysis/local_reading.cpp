@@ -17,6 +17,8 @@ constexpr std::size_t few_points = 3;
 constexpr double few_within = 1.35;
 /// Share of the visits of the best visited point.
 constexpr double few_visits = 0.5;
+/// Factor below which two places stand side by side.
+constexpr double side_by_side = 1.05;
 /// Share of the usual visits of a point.
 constexpr double stray_visits = 0.25;
 /// Probability below which points scatter by more than noise.
@@ -54,12 +56,19 @@ std::vector<double> well_visited(const Points& points, double x) {
   return places.size() >= few_points ? places : all;
 }
 
+/// The nearest to x first; of those that stand side by side one: between them there is no slope to be seen.
+std::vector<double> apart(std::vector<double> places, double x) {
+  std::sort(places.begin(), places.end(), [&](double a, double b) { return times_apart(a, x) < times_apart(b, x); });
+  std::vector<double> chosen;
+  for (const double place : places)
+    if (std::all_of(chosen.begin(), chosen.end(), [&](double other) { return times_apart(place, other) >= side_by_side; })) chosen.push_back(place);
+  return chosen;
+}
+
 }  // namespace
 
 std::optional<Window> window_around(const Points& points, double x) {
-  std::vector<double> nearest = well_visited(points, x);
-  std::sort(nearest.begin(), nearest.end(),
-            [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
+  const std::vector<double> nearest = apart(well_visited(points, x), x);
   if (const auto window = window_of(nearest, x, many_points, many_within)) return window;
   return window_of(nearest, x, few_points, few_within);
 }

@@ -59,12 +59,20 @@ void check_who_measures(const MeasureOptions& options) {
   if (!options.cold.empty()) refuse("--cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
 }
 
+/// Without it no command can be started.
+void check_folder(const std::filesystem::path& folder, const std::string& plan_file) {
+  if (std::filesystem::is_directory(folder)) return;
+  throw Error({.file = plan_file, .field = "directory", .problem = "there is no such folder", .found = folder.filename().string(),
+               .accepted = "the folder that the commands run in, relative to the plan"});
+}
+
 std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {
   check_who_measures(options);
   const auto builds = builds_of(options);
   if (options.by_hand) return std::make_unique<PersonRunner>(options.own_commands->scenario);
   if (options.own_commands) {
     CommandPlan plan = options.own_commands->plan;
+    check_folder(plan.directory, options.plan_file);
     plan.builds.insert(builds.begin(), builds.end());
     return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan), memory_limit_of(options));
   }
@@ -106,7 +114,7 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
   else
     print(summary_text(summary, plan, output));
   if (!options.json && summary.kept > 0) print(what_is_known(output));
-  if (summary.kept == 0) complain("nothing could be measured; the reasons are in " + output);
+  if (summary.kept == 0) complain(why_nothing(output));
   return exit_code_of(summary);
 }
 

@@ -14,6 +14,7 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/evidence.h"
 #include "analysis/labels.h"
 #include "measure/machine_facts.h"
 #include "measure/remembered_level.h"
@@ -25,6 +26,7 @@
 #include "types/error.h"
 #include "types/version.h"
 #include "views/findings_json.h"
+#include "views/tables.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -34,6 +36,8 @@ std::atomic<bool> interrupted{false};
 
 /// A shorter study may have met the machine at a lucky moment only.
 constexpr std::size_t visits_to_remember = 20;
+/// Kinds of failures told where nothing could be measured.
+constexpr std::size_t reasons_told = 4;
 
 /// Tells of progress on standard error.
 class ProgressLine {
@@ -97,7 +101,20 @@ struct Opened {
   }
 };
 
-/// Makes the file, or goes on with one of the same plan; anything else is refused and left as it is.
+bool holds_nothing(const Study& study) {
+  return std::all_of(study.visits.begin(), study.visits.end(),
+                     [](const Visit& visit) { return visit.status == VisitStatus::failed || visit.status == VisitStatus::check; });
+}
+
+/// Of a file in which nothing was measured, by no other process either, nothing is lost.
+Opened begin_anew(const std::filesystem::path& file, const Head& head) {
+  { const StudyWriter alone(file); }
+  std::filesystem::remove(file);
+  return {head, {}, std::make_unique<StudyWriter>(file, head)};
+}
+
+/// Makes the file, or goes on with one of the same plan, or begins anew where every visit failed: by now the programs may be
+/// there. Anything else is refused and left as it is.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
   Study study;
@@ -107,6 +124,7 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
     throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
                  .problem = "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
   }
+  if (holds_nothing(study)) return begin_anew(file, head);
   const auto differing = differences(study.head, head);
   if (!differing.empty())
     throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
@@ -206,6 +224,15 @@ std::string what_is_known(const std::string& output) {
   const Findings findings = analyse(read_study(output), {});
   return preamble(findings) + capacity_answer(findings) + evidence_footer(findings) +
          fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", output);
+}
+
+std::string why_nothing(const std::string& output) {
+  Findings findings;
+  findings.axis = "count";
+  findings.failures = gather_evidence(read_study(output)).failures;
+  std::string text = "nothing could be measured";
+  for (const std::string& line : failure_lines(findings, reasons_told)) text += "\n! failed: " + line;
+  return text;
 }
 
 int exit_code_of(const Summary& summary) {

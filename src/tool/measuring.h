@@ -49,6 +49,8 @@ struct OwnInstruments {
 std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output);
 Json summary_json(const char* verb, const Summary& summary, const std::string& output);
 std::string what_is_known(const std::string& output);
+/// What to say where no visit could be kept: with the reasons.
+std::string why_nothing(const std::string& output);
 
 /// Exit code that goes with how measuring ended.
 int exit_code_of(const Summary& summary);

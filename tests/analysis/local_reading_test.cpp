@@ -40,6 +40,14 @@ TEST(Window, PassesByWhatWasVisitedSeldom) {
   EXPECT_EQ(window->most, 1350);
 }
 
+TEST(Window, IsNotWhatStandsSideBySide) {
+  EXPECT_FALSE(window_around(points_at(places({100, 990, 1000, 1010, 1020, 1030, 10'000}), 1, 0), 1005));
+  const auto window = window_around(points_at(places({100, 740, 860, 990, 1000, 1010, 1160, 1350, 10'000}), 1, 0), 1005);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
 TEST(Window, IsNoneWhereStrayVisitsStandAlone) {
   Points points = points_at(places({100, 240, 560, 860, 1000, 1160, 1900, 4500, 10'000}), 1, 0);
   for (const Eigen::Index stray : {3, 4, 5}) points.weight(stray) = 1;

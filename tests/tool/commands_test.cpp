@@ -118,6 +118,14 @@ TEST_F(NightGame, MistakesInAPlanAreNamedWithTheirLine) {
   EXPECT_THAT(run("measure night.toml --builds before=no/such -o x").err, HasSubstr("there is no such program"));
 }
 
+TEST_F(NightGame, RunsInAFolderThatIsThere) {
+  std::filesystem::rename(folder_ / "build", folder_ / "elsewhere");
+  const Ran ran = run("measure night.toml -o night.study.jsonl");
+  EXPECT_EQ(ran.code, 3);
+  EXPECT_THAT(ran.err, HasSubstr("directory: there is no such folder; found \"build\""));
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "night.study.jsonl"));
+}
+
 TEST_F(NightGame, IsDrivenThroughItsCounts) {
   const std::string drive = "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 2k,8k,32k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
   const auto one_run = [&] {

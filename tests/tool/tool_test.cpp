@@ -191,7 +191,16 @@ TEST_F(Tool, MeasuresAnotherProgramAndRecordsItsFailures) {
   const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,crashes --counts 1 --blocks 6 --frames 3 -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out, testing::ContainsRegex("! failed: crashes at 1, 4 \\([0-9]+ visits\\): the visit was ended by SIGSEGV"));
-  EXPECT_EQ(run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants crashes --counts 1 --blocks 1 -o none.study.jsonl").code, 5);
+}
+
+TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
+  const std::string measure = "measure --program '" MILEAGE_ODD_PROGRAM "' --counts 1 --blocks 1 --frames 3 -o none.study.jsonl";
+  const Ran ran = run(measure + " --variants crashes");
+  EXPECT_EQ(ran.code, 5);
+  EXPECT_THAT(ran.err, testing::ContainsRegex("nothing could be measured\n! failed: crashes at 1.*: the visit was ended by SIGSEGV"));
+  EXPECT_THAT(run("capacity none.study.jsonl").err, HasSubstr("no finished visit to answer from; the visit was ended by SIGSEGV"));
+  EXPECT_EQ(run(measure + " --variants behaves").code, 0) << "another plan: nothing measured is lost";
+  EXPECT_EQ(run(measure + " --variants crashes").code, 4) << "now something is";
 }
 
 /// Shell that waits until long.study.jsonl holds so many visits, half a minute at most.
