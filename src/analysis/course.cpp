@@ -10,6 +10,7 @@ namespace {
 
 constexpr double close_together = 1.25;
 constexpr double weighs_little = 0.25;
+constexpr double wide_gap = 4;
 
 /// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's form).
 Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index size, double x) {
@@ -37,11 +38,18 @@ Points grouped(const Points& points) {
   return {groups.x.head(size), groups.log_ms.head(size), groups.weight.head(size)};
 }
 
+/// A light group stays where it is all there is in a wide gap, or beyond the others.
 Points without_light_ones(const Points& groups) {
   const double usual = median({groups.weight.begin(), groups.weight.end()});
+  const Eigen::Index size = groups.x.size();
+  const auto is_heavy = [&](Eigen::Index i) { return groups.weight(i) >= weighs_little * usual; };
   std::vector<Eigen::Index> kept;
-  for (Eigen::Index i = 0; i < groups.x.size(); ++i)
-    if (i == 0 || i + 1 == groups.x.size() || groups.weight(i) >= weighs_little * usual) kept.push_back(i);
+  for (Eigen::Index i = 0; i < size; ++i) {
+    Eigen::Index left = i, right = i;
+    while (left >= 0 && !is_heavy(left)) --left;
+    while (right < size && !is_heavy(right)) ++right;
+    if (left < 0 || right == size || left == right || groups.x(right) > groups.x(left) * wide_gap) kept.push_back(i);
+  }
   return {groups.x(kept), groups.log_ms(kept), groups.weight(kept)};
 }
 

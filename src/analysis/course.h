@@ -12,8 +12,8 @@ namespace mileage {
 class Course {
  public:
   Course() = default;
-  /// One point at least. Points within a factor of 1.25 are one group, by their weights; groups between others that weigh less
-  /// than a quarter of what is usual (a stray visit or two) do not count.
+  /// One point at least. Points within a factor of 1.25 are one group, by their weights; groups that weigh less than a
+  /// quarter of what is usual (a stray visit or two) do not count between others that are no more than a factor of 4 apart.
   Course(const Points& points, const std::optional<Law>& shape);
 
   /// Natural logarithm of the cost in ms. Outside the groups: above the law by as much as the nearest group.

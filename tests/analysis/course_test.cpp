@@ -51,8 +51,14 @@ TEST(Course, TakesPointsThatStandCloseTogetherAsOne) {
   EXPECT_NEAR(Course(points, proportional).log_ms_at(middle), proportional.log_ms_at(middle) - 0.01, 1e-12);
 }
 
+TEST(Course, KeepsAStrayVisitThatStandsAloneInAWideGap) {
+  Points points = above(proportional, {{100, 0}, {700, 0}, {2000, 0.1}, {7000, 0}, {16'000, 0}});
+  points.weight(2) = 1;
+  EXPECT_NEAR(Course(points, proportional).log_ms_at(2000), proportional.log_ms_at(2000) + 0.1, 1e-12);
+}
+
 TEST(Course, PassesByAStrayVisitButForTheEnds) {
-  Points points = above(proportional, {{100, 0.5}, {1000, 0}, {2000, 0.4}, {4000, 0}, {16'000, 0}});
+  Points points = above(proportional, {{100, 0.5}, {1000, 0}, {2000, 0.4}, {3500, 0}, {16'000, 0}});
   points.weight(0) = points.weight(2) = 1;
   const Course course(points, proportional);
   EXPECT_NEAR(course.log_ms_at(2000), proportional.log_ms_at(2000), 1e-12);
