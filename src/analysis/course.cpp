@@ -3,13 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
-#include "analysis/statistics.h"
-
 namespace mileage {
 namespace {
 
 constexpr double close_together = 1.25;
-constexpr double weighs_little = 0.25;
 constexpr double wide_gap = 4;
 
 /// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's form).
@@ -40,9 +37,8 @@ Points grouped(const Points& points) {
 
 /// A light group stays where it is all there is in a wide gap, or beyond the others.
 Points without_light_ones(const Points& groups) {
-  const double usual = median({groups.weight.begin(), groups.weight.end()});
   const Eigen::Index size = groups.x.size();
-  const auto is_heavy = [&](Eigen::Index i) { return groups.weight(i) >= weighs_little * usual; };
+  const auto is_heavy = [&, stray = stray_weight(groups)](Eigen::Index i) { return groups.weight(i) >= stray; };
   std::vector<Eigen::Index> kept;
   for (Eigen::Index i = 0; i < size; ++i) {
     Eigen::Index left = i, right = i;

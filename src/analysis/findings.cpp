@@ -139,18 +139,16 @@ std::vector<TailFinding> find_tails(const Study& study, const Evidence& evidence
   return tails;
 }
 
+PlaceFinding place_at(double x, std::size_t index, const std::vector<SeriesFinding>& series) {
+  const SeriesCurve& curve = series[index].curve;
+  if (!curve.all.covers(x)) return {x, index, {}, {}};
+  return {x, index, std::exp(curve.all.log_ms_at(x)), curve.ms_interval_at(x)};
+}
+
 std::vector<PlaceFinding> find_places(const Findings& findings) {
   std::vector<PlaceFinding> all;
   for (const double x : findings.at)
-    for (std::size_t i = 0; i < findings.series.size(); ++i) {
-      const SeriesCurve& curve = findings.series[i].curve;
-      PlaceFinding finding{x, i, {}, {}};
-      if (curve.all.covers(x)) {
-        finding.ms = std::exp(curve.all.log_ms_at(x));
-        finding.interval = curve.ms_interval_at(x);
-      }
-      all.push_back(std::move(finding));
-    }
+    for (std::size_t i = 0; i < findings.series.size(); ++i) all.push_back(place_at(x, i, findings.series));
   return all;
 }
 
@@ -262,10 +260,9 @@ CostFinding costs_at(double x, const std::vector<std::size_t>& members, const st
     const SeriesCurve& curve = series[member].curve;
     CostFinding::Cost cost;
     cost.series = member;
-    if (curve.all.covers(x)) {
-      cost.ms = std::exp(curve.all.log_ms_at(x));
-      cost.ms_interval = curve.ms_interval_at(x);
-    }
+    const PlaceFinding place = place_at(x, member, series);
+    cost.ms = place.ms;
+    cost.ms_interval = place.interval;
     if (member != members.front() && cost.ms && first.all.covers(x)) {
       const Difference difference = Pair(curve, first).at(x);
       cost.share = difference.ratio();

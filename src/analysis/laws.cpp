@@ -6,6 +6,8 @@
 
 #include <Eigen/Dense>
 
+#include "analysis/statistics.h"
+
 namespace mileage {
 namespace {
 
@@ -316,6 +318,8 @@ double Law::exponent_at(double x) const {
   const double step = 1e-4;
   return (log_ms_at(x * (1 + step)) - log_ms_at(x * (1 - step))) / (std::log1p(step) - std::log1p(-step));
 }
+
+double stray_weight(const Points& points) { return 0.25 * median({points.weight.begin(), points.weight.end()}); }
 
 int free_coefficients(LawKind kind) {
   switch (kind) {

@@ -50,6 +50,9 @@ struct Points {
   Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of visits, or less.
 };
 
+/// Below it a point is a stray visit or two: a quarter of the usual weight.
+double stray_weight(const Points& points);
+
 struct LawFit {
   Law law;
   double misfit = 0;  ///< Weighted sum of squared differences on the log scale.

@@ -19,8 +19,6 @@ constexpr double few_within = 1.35;
 constexpr double few_visits = 0.5;
 /// Factor below which two places stand side by side.
 constexpr double side_by_side = 1.05;
-/// Share of the usual visits of a point.
-constexpr double stray_visits = 0.25;
 /// Probability below which points scatter by more than noise.
 constexpr double scatters_below = 0.05;
 
@@ -36,10 +34,10 @@ double times_apart(double a, double b) { return std::max(a / b, b / a); }
 
 /// Points that no stray visit or two made: leaving out blocks would not show how uncertain those are.
 std::vector<Eigen::Index> visited_often(const Points& points) {
-  const double usual = median({points.weight.begin(), points.weight.end()});
+  const double stray = stray_weight(points);
   std::vector<Eigen::Index> rows;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
-    if (points.weight(i) >= usual * stray_visits) rows.push_back(i);
+    if (points.weight(i) >= stray) rows.push_back(i);
   return rows;
 }
 
