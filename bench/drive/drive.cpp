@@ -50,7 +50,7 @@ struct Result {
 Result driven(const simulated::GameTruth& truth, std::uint64_t seed) {
   scripted::VirtualClock clock;
   simulated::SimulatedGame channel(truth, clock, seed);
-  DriveRunner runner(channel, {&clock, nullptr}, 0);
+  DriveRunner runner(channel, {&clock, nullptr});
   Head head;
   head.scenario = runner.describe().front();
   Wish wish;

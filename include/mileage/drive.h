@@ -91,6 +91,8 @@ static inline void drive_close(drive* link) {
   free(link->times);
   link->socket = -1;
   link->times = NULL;
+  link->used = 0;
+  link->room = 0;
 }
 
 /* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and blanks, at
@@ -177,12 +179,17 @@ static inline int drive_next(drive* link) {
   return 1;
 }
 
-/* One frame was shown, and took so many milliseconds. */
+/* One frame was shown, and took so many milliseconds. Where there is no memory to keep that, the link is broken: drive_done() says
+ * so, and drive_next() returns -1. */
 static inline void drive_frame(drive* link, double milliseconds) {
-  const uint64_t ns = milliseconds > 0 ? (uint64_t)(milliseconds * 1e6 + 0.5) : 0;
+  const uint64_t ns = milliseconds > 0 && milliseconds < 1e9 ? (uint64_t)(milliseconds * 1e6 + 0.5) : 0;
+  if (link->socket < 0) return;
   if (link->room - link->used < 40) {
     char* more = (char*)realloc(link->times, 2 * link->room + 4096);
-    if (more == NULL) return;
+    if (more == NULL) { /* without its times the stay is worth nothing: the link ends */
+      drive_close(link);
+      return;
+    }
     link->times = more;
     link->room = 2 * link->room + 4096;
   }
@@ -192,8 +199,8 @@ static inline void drive_frame(drive* link, double milliseconds) {
   ++link->shown;
 }
 
-/* Whether as many frames were shown as are wanted. */
-static inline int drive_done(const drive* link) { return link->shown >= link->frames; }
+/* Whether as many frames were shown as are wanted, or the link is broken. */
+static inline int drive_done(const drive* link) { return link->socket < 0 || link->shown >= link->frames; }
 
 /* How many entities are alive: count them. */
 static inline void drive_alive(drive* link, int64_t alive) { link->alive = alive; }

@@ -18,7 +18,7 @@ namespace {
 constexpr double most_count = 1e9;
 
 [[noreturn]] void refuse(const std::string& axis, const char* problem, const std::string& accepted) {
-  throw Error({.kind = FaultKind::usage, .field = "--over", .problem = problem, .found = axis, .accepted = accepted});
+  throw Error({.kind = FaultKind::usage, .field = "over", .problem = problem, .found = axis, .accepted = accepted});
 }
 
 std::vector<Knob> knobs_of(const Scenario& scenario) {

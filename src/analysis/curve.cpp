@@ -31,10 +31,14 @@ LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
   return test;
 }
 
+NotTested why_not_tested(const Points& points, const Noise& noise, int blocks) {
+  if (points.x.size() < places_for_laws) return NotTested::too_few_places;
+  return blocks < blocks_for_laws || noise.freedom < 1 ? NotTested::too_few_blocks : NotTested::tested;
+}
+
 /// Tier by tier, until one has a survivor.
 std::vector<LawTest> test_laws(const Points& points, const Noise& noise) {
   std::vector<LawTest> tests;
-  if (noise.freedom < 1) return tests;
   int tier_with_survivor = tier_of(LawKind::two_knees);
   for (const LawKind kind : all_laws) {
     if (tier_of(kind) > tier_with_survivor) break;
@@ -89,6 +93,8 @@ Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column
 
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
+int blocks_with_visits(const Eigen::ArrayXXd& table) { return static_cast<int>((table == table).colwise().any().count()); }
+
 }  // namespace
 
 Source Curve::source_at(double x) const {
@@ -103,7 +109,7 @@ double Curve::bend_at(double x) const {
   return std::hypot(course.bend_at(x, noise.variance), other ? *other - log_ms_at(x) : 0);
 }
 
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise) {
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise, int left_out) {
   Curve curve;
   const CellMeans means = cell_means(log_ms);
   const auto rows = rows_with_visits(means);
@@ -111,7 +117,9 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
   curve.points = {places(rows), means.log_ms(rows), means.weight(rows)};
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
-  curve.tests = test_laws(curve.points, curve.noise.freedom > 0 ? curve.noise : assumed_noise);
+  const Noise& noise = curve.noise.freedom > 0 ? curve.noise : assumed_noise;
+  curve.not_tested = why_not_tested(curve.points, noise, assumed_noise.freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
+  if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
   curve.course = Course(curve.points, curve.law_reads ? curve.law : std::nullopt);
@@ -144,7 +152,7 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
     const bool counts = has_visit(whole.col(block));
     curve.block_counts.push_back(counts);
     const Eigen::ArrayXXd rest = counts ? without_column(table(block), block) : whole;
-    curve.without.push_back(counts && has_visit(rest) ? fit_curve(x, rest) : curve.all);
+    curve.without.push_back(counts && has_visit(rest) ? fit_curve(x, rest, {}, 1) : curve.all);
   }
   return curve;
 }

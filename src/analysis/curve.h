@@ -32,12 +32,20 @@ enum class Source {
 /// Largest factor beyond the measured range that a law is trusted to.
 inline constexpr double farthest_extrapolation = 4.0;
 
+/// Why no law was tested.
+enum class NotTested { tested, too_few_blocks, too_few_places };
+
+/// Fewer blocks tell too little of their noise for any law to be rejected, and fewer places fit nearly any law.
+inline constexpr int blocks_for_laws = 3;
+inline constexpr int places_for_laws = 3;
+
 /// One fitted curve.
 struct Curve {
   Points points;
   Eigen::ArrayXi visits;       ///< Of each point.
   Noise noise;                 ///< Of one visit, as repetition shows it.
-  std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where the noise is not known.
+  std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
+  NotTested not_tested = NotTested::tested;
   std::vector<Law> names;      ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
   std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
   std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
@@ -67,8 +75,10 @@ struct Curve {
 
 /// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a survivor.
 /// Needs one row with a visit. 0.1 to 30 ms.
-/// `assumed_noise`: what laws are tested against where the table tells nothing about its noise.
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {});
+/// `assumed_noise`: what laws are tested against where the table tells nothing about its noise. Otherwise none is tested below
+/// blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count. None is ever tested below
+/// places_for_laws places.
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {}, int left_out = 0);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {

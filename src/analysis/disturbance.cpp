@@ -51,6 +51,19 @@ std::optional<double> correlation(const Deviations& all) {
   return products / std::sqrt(costs * levels);
 }
 
+void read_load(const std::vector<const Visit*>& evidence, Quietness& quiet) {
+  double busy = 0, stolen = 0, told = 0;
+  for (const Visit* visit : evidence) {
+    if (!visit->load) continue;
+    busy += visit->load->busy_cores;
+    stolen += visit->load->stolen_share;
+    ++told;
+  }
+  if (told == 0) return;
+  quiet.busy_cores = busy / told;
+  quiet.stolen_share = stolen / told;
+}
+
 }  // namespace
 
 Quietness quietness_of(const Study& study) {
@@ -62,10 +75,7 @@ Quietness quietness_of(const Study& study) {
     quiet.condemned += (visit.status == VisitStatus::kept || visit.status == VisitStatus::repeated) && judge.condemns(visit);
     quiet.waited_s += visit.waited_s;
   }
-  for (const Visit* visit : evidence) {
-    quiet.busy_cores += visit->load.busy_cores / static_cast<double>(evidence.size());
-    quiet.stolen_share += visit->load.stolen_share / static_cast<double>(evidence.size());
-  }
+  read_load(evidence, quiet);
   quiet.remembered_ns = study.head.remembered_yardstick_ns;
   quiet.level_ns = judge.level_ns();
   quiet.slow_throughout = judge.is_slow_throughout();

@@ -7,6 +7,7 @@
 #include "analysis/axis.h"
 #include "analysis/crossings.h"
 #include "analysis/labels.h"
+#include "analysis/pairs.h"
 #include "analysis/runs.h"
 #include "analysis/tail.h"
 #include "analysis/warnings.h"
@@ -56,12 +57,12 @@ void read_device_shares(const Scenario& scenario, SeriesFinding& series) {
   for (const CellDetail& detail : series.details) series.device_shares.push_back(facts == nullptr ? std::nullopt : device_share(detail, *facts));
 }
 
-/// Growth in percent for one percent more of the axis, at an end of the measured range.
-double exponent_at_end(const Curve& curve, bool lower) {
+/// Growth in percent for one percent more of the axis, at an end of the measured range; nothing at a single place.
+std::optional<double> exponent_at_end(const Curve& curve, bool lower) {
   const double x = lower ? curve.least() : curve.most();
   if (curve.law) return curve.law->exponent_at(x);
   const Points& points = curve.points;
-  if (points.x.size() < 2) return 0;
+  if (points.x.size() < 2) return std::nullopt;
   const Eigen::Index i = lower ? 0 : points.x.size() - 2;
   return (points.log_ms(i + 1) - points.log_ms(i)) / std::log(points.x(i + 1) / points.x(i));
 }
@@ -93,7 +94,7 @@ void find_knees(const Machine& machine, SeriesFinding& finding) {
     found.at = law->knees[knee];
     found.interval = around(std::log(found.at), half_width(readings));
     if (law->coefficients[knee] > 0) found.slope_ratio = law->coefficients[knee + 1] / law->coefficients[knee];
-    if (!finding.details.empty()) found.cache = cache_near(finding.details.back().bytes_per_entity * found.at, machine);
+    if (!finding.details.empty() && finding.details.back().bytes_per_entity) found.cache = cache_near(*finding.details.back().bytes_per_entity * found.at, machine);
     finding.knees.push_back(found);
   }
 }
@@ -176,31 +177,8 @@ void check_variants(const Findings& findings, const std::vector<std::string>& na
   }
 }
 
-/// Ranks of the variants that the study holds, ascending, without doubles.
-std::vector<int> ranks_of(const Findings& findings) {
-  std::vector<int> ranks;
-  for (const SeriesFinding& series : findings.series) ranks.push_back(series.rank);
-  std::sort(ranks.begin(), ranks.end());
-  ranks.erase(std::unique(ranks.begin(), ranks.end()), ranks.end());
-  return ranks;
-}
-
 /// Two builds are held against each other variant by variant.
 bool is_comparable(const Series& one, const Series& other) { return one.build == other.build || one.variant == other.variant; }
-
-bool is_asked(const Findings& findings, const std::vector<std::string>& between, std::size_t a, std::size_t b) {
-  const SeriesFinding& one = findings.series[a];
-  const SeriesFinding& other = findings.series[b];
-  if (!same_conditions(one.series, other.series, findings.head.scenario)) return false;
-  const auto named = [&](const SeriesFinding& series) {
-    return std::any_of(between.begin(), between.end(), [&](const std::string& name) { return is_called(series.series, name); });
-  };
-  if (!between.empty()) return named(one) && named(other);
-  if (!is_comparable(one.series, other.series)) return false;
-  const std::vector<int> ranks = ranks_of(findings);
-  const auto place = [&](int rank) { return std::find(ranks.begin(), ranks.end(), rank) - ranks.begin(); };
-  return one.rank == other.rank || std::abs(place(one.rank) - place(other.rank)) == 1;
-}
 
 std::optional<Divider> divider_of(const Findings& findings, std::size_t a, std::size_t b) {
   if (findings.axis != "count") return std::nullopt;
@@ -213,11 +191,11 @@ std::optional<Divider> divider_of(const Findings& findings, std::size_t a, std::
 }
 
 std::vector<PairFinding> find_pairs(const Findings& findings, const std::vector<std::string>& between) {
+  std::vector<Series> series;
+  for (const SeriesFinding& one : findings.series) series.push_back(one.series);
   std::vector<PairFinding> all;
-  for (std::size_t a = 0; a < findings.series.size(); ++a)
-    for (std::size_t b = a + 1; b < findings.series.size(); ++b)
-      if (is_asked(findings, between, a, b))
-        all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms), divider_of(findings, a, b)});
+  for (const auto& [a, b] : compared_pairs(series, findings.head.scenario, between))
+    all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms), divider_of(findings, a, b)});
   return all;
 }
 
@@ -407,8 +385,8 @@ Findings analyse(const Study& given, const Questions& questions) {
     read_device_shares(study.head.scenario, series);
     find_knees(findings.head.machine, series);
   }
-  check_variants(findings, questions.between, "--between");
-  if (!questions.against.empty()) check_variants(findings, {questions.against}, "--against");
+  check_variants(findings, questions.between, "between");
+  if (!questions.against.empty()) check_variants(findings, {questions.against}, "against");
   findings.places = find_places(findings);
   findings.capacities = find_capacities(findings, find_tails(study, evidence));
   findings.pairs = find_pairs(findings, questions.between);

@@ -56,8 +56,8 @@ struct SeriesFinding {
   std::vector<std::optional<DeviceShare>> device_shares;  ///< One per detail; nothing where no device is at work.
   std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
   Interval exponent_interval;
-  double exponent_at_least = 0;  ///< Local exponent at the smallest place, by the law or between the points,
-  double exponent_at_most = 0;   ///< and at the largest.
+  std::optional<double> exponent_at_least;  ///< Local exponent at the smallest place, by the law or between the points; nothing at a single place,
+  std::optional<double> exponent_at_most;   ///< and at the largest.
   std::vector<KneeFinding> knees;
 };
 

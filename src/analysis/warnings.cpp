@@ -48,15 +48,32 @@ bool is_answered(const Findings& findings, const Series& series) {
   return std::any_of(findings.series.begin(), findings.series.end(), [&](const SeriesFinding& one) { return one.series == series; });
 }
 
+/// What has no number was not stated, or stated as none.
+std::string disagreement_text(const Disagreement& one) {
+  if (std::isnan(one.found)) return fmt::format("it states no {}, which should be {:.6g}", one.quantity, one.expected);
+  if (std::isnan(one.expected)) return fmt::format("it states {} {:.6g}, of which the reference states none", one.quantity, one.found);
+  return fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected, one.tolerance);
+}
+
+/// Processes that a variant leaves would run beside the visits after it.
+void warn_of_leftovers(const Findings& findings, const Study& study, std::vector<std::string>& warnings) {
+  std::map<std::string, std::pair<int, int>> left;  // visits and processes
+  for (const Visit& visit : study.visits) {
+    if (visit.left_behind == 0) continue;
+    auto& [visits, processes] = left[label_of(visit.series, findings.head.plan.series)];
+    ++visits;
+    processes += visit.left_behind;
+  }
+  for (const auto& [label, count] : left)
+    warnings.push_back(fmt::format("{} leaves processes running when it ends: {} were ended after {} visit{}", label, count.second, count.first, count.first == 1 ? "" : "s"));
+}
+
 /// Series whose outcome differs take part in no answer; that is said before any answer.
 void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnings) {
   const std::vector<Series>& all = findings.head.plan.series;
   for (const Agreement& one : findings.agreements) {
     const std::string label = label_of(one.series, all);
-    const std::string worst =
-        !one.worst ? ""
-                   : fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g}) at {}{}", one.worst->quantity, one.worst->found,
-                                 one.worst->expected, one.worst->tolerance, one.count, knobs_text(one.varied));
+    const std::string worst = !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
     if (one.verdict == AgreementVerdict::differs)
       warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
                                      reference_of(findings.head.scenario), worst));
@@ -121,6 +138,7 @@ std::vector<std::string> warnings_of(const Findings& findings, const Study& stud
   warn_of_build_and_machine(findings, warnings);
   warn_of_devices(findings, warnings);
   warn_of_outcomes(findings, warnings);
+  warn_of_leftovers(findings, study, warnings);
   warnings.insert(warnings.end(), study.warnings.begin(), study.warnings.end());
   warnings.insert(warnings.end(), study.head.notes.begin(), study.head.notes.end());
   warn_of_bounds(findings, warnings);

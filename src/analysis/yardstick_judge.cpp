@@ -50,7 +50,7 @@ std::optional<double> YardstickJudge::limit_ns() const {
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {
-  if (visit.load.stolen_share > stolen_beyond && visit.took_s >= long_enough_s) return true;
+  if (visit.load && visit.load->stolen_share > stolen_beyond && visit.took_s >= long_enough_s) return true;
   const auto level = level_ns();
   if (!level || !visit.yardstick) return false;
   const double reading = visit.yardstick->level_ns();

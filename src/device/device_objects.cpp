@@ -22,80 +22,107 @@ constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
 std::string first_line(const std::string& text) { return text.substr(0, text.find('\n')); }
 
-unsigned compiled(GLenum kind, const std::string& source) {
-  const unsigned shader = ::glCreateShader(kind);
+DeviceName compiled(GLenum kind, const std::string& source) {
+  DeviceName shader(::glCreateShader(kind), [](unsigned id) { ::glDeleteShader(id); });
   const char* text = source.c_str();
-  ::glShaderSource(shader, 1, &text, nullptr);
-  ::glCompileShader(shader);
+  ::glShaderSource(shader.id(), 1, &text, nullptr);
+  ::glCompileShader(shader.id());
   GLint good = GL_FALSE;
-  ::glGetShaderiv(shader, GL_COMPILE_STATUS, &good);
+  ::glGetShaderiv(shader.id(), GL_COMPILE_STATUS, &good);
   if (good == GL_TRUE) return shader;
   char log[1024] = "";
-  ::glGetShaderInfoLog(shader, sizeof log, nullptr, log);
-  ::glDeleteShader(shader);
+  ::glGetShaderInfoLog(shader.id(), sizeof log, nullptr, log);
   refuse("a shader does not compile on this device", first_line(log));
 }
 
-unsigned linked(const std::vector<unsigned>& shaders) {
-  const unsigned program = ::glCreateProgram();
-  for (const unsigned shader : shaders) ::glAttachShader(program, shader);
-  ::glLinkProgram(program);
-  for (const unsigned shader : shaders) ::glDeleteShader(shader);
+/// What is attached to a program is kept by it.
+DeviceName linked(const std::vector<const DeviceName*>& shaders) {
+  DeviceName program(::glCreateProgram(), [](unsigned id) { ::glDeleteProgram(id); });
+  for (const DeviceName* shader : shaders) ::glAttachShader(program.id(), shader->id());
+  ::glLinkProgram(program.id());
   GLint good = GL_FALSE;
-  ::glGetProgramiv(program, GL_LINK_STATUS, &good);
+  ::glGetProgramiv(program.id(), GL_LINK_STATUS, &good);
   if (good == GL_TRUE) return program;
   char log[1024] = "";
-  ::glGetProgramInfoLog(program, sizeof log, nullptr, log);
-  ::glDeleteProgram(program);
+  ::glGetProgramInfoLog(program.id(), sizeof log, nullptr, log);
   refuse("shaders do not link on this device", first_line(log));
 }
 
+DeviceName new_buffer() {
+  unsigned id = 0;
+  ::glCreateBuffers(1, &id);
+  return {id, [](unsigned made) { ::glDeleteBuffers(1, &made); }};
+}
+
+DeviceName new_renderbuffer(GLenum format, int width, int height) {
+  unsigned id = 0;
+  ::glCreateRenderbuffers(1, &id);
+  ::glNamedRenderbufferStorage(id, format, width, height);
+  return {id, [](unsigned made) { ::glDeleteRenderbuffers(1, &made); }};
+}
+
+DeviceName new_framebuffer() {
+  unsigned id = 0;
+  ::glCreateFramebuffers(1, &id);
+  return {id, [](unsigned made) { ::glDeleteFramebuffers(1, &made); }};
+}
+
 }  // namespace
+
+DeviceName new_vertex_layout() {
+  unsigned id = 0;
+  ::glCreateVertexArrays(1, &id);
+  return {id, [](unsigned made) { ::glDeleteVertexArrays(1, &made); }};
+}
+
+DeviceName new_samples_query() {
+  unsigned id = 0;
+  ::glCreateQueries(GL_SAMPLES_PASSED, 1, &id);
+  return {id, [](unsigned made) { ::glDeleteQueries(1, &made); }};
+}
 
 Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
   if (bytes > context.most_storage_bytes())
     refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes), fmt::format("at most {}", context.most_storage_bytes()));
   context.check();
-  ::glCreateBuffers(1, &id_);
-  ::glNamedBufferStorage(id_, std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
-  if (data != nullptr && bytes > 0) ::glNamedBufferSubData(id_, 0, bytes, data);
+  name_ = new_buffer();
+  ::glNamedBufferStorage(id(), std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
+  if (data != nullptr && bytes > 0) ::glNamedBufferSubData(id(), 0, bytes, data);
   context.check();
 }
 
-Buffer::~Buffer() { ::glDeleteBuffers(1, &id_); }
-
 void Buffer::upload(std::int64_t offset, std::int64_t bytes, const void* data) {
   require(offset + bytes, "what is sent to it");
-  ::glNamedBufferSubData(id_, offset, bytes, data);
+  ::glNamedBufferSubData(id(), offset, bytes, data);
 }
 
 void Buffer::download(std::int64_t offset, std::int64_t bytes, void* data) const {
   require(offset + bytes, "what is read from it");
-  ::glGetNamedBufferSubData(id_, offset, bytes, data);
+  ::glGetNamedBufferSubData(id(), offset, bytes, data);
 }
 
-void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_STORAGE_BUFFER, place, id_); }
+void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_STORAGE_BUFFER, place, id()); }
 
 void Buffer::require(std::int64_t bytes, const char* what) const {
   if (bytes > bytes_)
     refuse(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes), fmt::format("at most {}", bytes_));
 }
 
-Program Program::compute(const std::string& source) { return Program(linked({compiled(GL_COMPUTE_SHADER, source)})); }
+Program Program::compute(const std::string& source) {
+  const DeviceName shader = compiled(GL_COMPUTE_SHADER, source);
+  return Program(linked({&shader}));
+}
 
 Program Program::drawing(const std::string& vertex_source, const std::string& fragment_source) {
-  const unsigned vertex = compiled(GL_VERTEX_SHADER, vertex_source);
-  return Program(linked({vertex, compiled(GL_FRAGMENT_SHADER, fragment_source)}));
+  const DeviceName vertex = compiled(GL_VERTEX_SHADER, vertex_source);
+  const DeviceName fragment = compiled(GL_FRAGMENT_SHADER, fragment_source);
+  return Program(linked({&vertex, &fragment}));
 }
 
-Program::~Program() {
-  if (id_ != 0) ::glDeleteProgram(id_);
-}
-
-void Program::use() const { ::glUseProgram(id_); }
+void Program::use() const { ::glUseProgram(id()); }
 
 int Program::uniform(const char* name) const {
-  const int place = ::glGetUniformLocation(id_, name);
+  const int place = ::glGetUniformLocation(id(), name);
   if (place < 0) refuse("a program on the device has no such uniform", name);
   return place;
 }
@@ -115,33 +142,27 @@ std::string compute_preamble() {
                      group_size, group_size);
 }
 
-Canvas::Canvas(int width, int height) : width_(width), height_(height) {
-  ::glCreateRenderbuffers(1, &colour_);
-  ::glNamedRenderbufferStorage(colour_, GL_RGBA8, width, height);
-  ::glCreateRenderbuffers(1, &depth_);
-  ::glNamedRenderbufferStorage(depth_, GL_DEPTH_COMPONENT24, width, height);
-  ::glCreateFramebuffers(1, &frame_);
-  ::glNamedFramebufferRenderbuffer(frame_, GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour_);
-  ::glNamedFramebufferRenderbuffer(frame_, GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_);
-  if (::glCheckNamedFramebufferStatus(frame_, GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE)
+Canvas::Canvas(int width, int height)
+    : width_(width),
+      height_(height),
+      frame_(new_framebuffer()),
+      colour_(new_renderbuffer(GL_RGBA8, width, height)),
+      depth_(new_renderbuffer(GL_DEPTH_COMPONENT24, width, height)) {
+  ::glNamedFramebufferRenderbuffer(frame_.id(), GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour_.id());
+  ::glNamedFramebufferRenderbuffer(frame_.id(), GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_.id());
+  if (::glCheckNamedFramebufferStatus(frame_.id(), GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE)
     refuse(fmt::format("the graphics device cannot draw to {} x {} pixels off screen", width, height));
 }
 
-Canvas::~Canvas() {
-  ::glDeleteFramebuffers(1, &frame_);
-  ::glDeleteRenderbuffers(1, &colour_);
-  ::glDeleteRenderbuffers(1, &depth_);
-}
-
 void Canvas::bind() const {
-  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_);
+  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_.id());
   ::glViewport(0, 0, width_, height_);
 }
 
 Picture Canvas::picture() const {
   const std::size_t row = 3 * static_cast<std::size_t>(width_);
   std::vector<std::uint8_t> from_below(row * static_cast<std::size_t>(height_));
-  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_);
+  ::glBindFramebuffer(GL_FRAMEBUFFER, frame_.id());
   ::glPixelStorei(GL_PACK_ALIGNMENT, 1);
   ::glReadPixels(0, 0, width_, height_, GL_RGB, GL_UNSIGNED_BYTE, from_below.data());
   Picture picture{width_, height_, {}};
@@ -154,12 +175,10 @@ Picture Canvas::picture() const {
 }
 
 void draw_whole_canvas(const Program& program) {
-  unsigned nothing = 0;
-  ::glCreateVertexArrays(1, &nothing);
-  ::glBindVertexArray(nothing);
+  const DeviceName nothing = new_vertex_layout();
+  ::glBindVertexArray(nothing.id());
   program.use();
   ::glDrawArrays(GL_TRIANGLES, 0, 3);
-  ::glDeleteVertexArrays(1, &nothing);
 }
 
 FramesUnderWay::~FramesUnderWay() {

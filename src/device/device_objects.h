@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <deque>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "device/context.h"
@@ -13,17 +14,42 @@
 
 namespace mileage::device {
 
+/// The number of something on the device, which is given back when this object goes, also when what was made with it failed.
+class DeviceName {
+ public:
+  using GiveBack = void (*)(unsigned);
+  DeviceName() = default;
+  DeviceName(unsigned id, GiveBack give_back) : id_(id), give_back_(give_back) {}
+  DeviceName(DeviceName&& other) noexcept : id_(std::exchange(other.id_, 0)), give_back_(other.give_back_) {}
+  DeviceName& operator=(DeviceName&& other) noexcept {
+    std::swap(id_, other.id_);
+    std::swap(give_back_, other.give_back_);
+    return *this;
+  }
+  ~DeviceName() {
+    if (id_ != 0) give_back_(id_);
+  }
+  unsigned id() const { return id_; }
+
+ private:
+  unsigned id_ = 0;
+  GiveBack give_back_ = nullptr;
+};
+
+/// How vertices lie in buffers, and a count of the samples that pass the depth test.
+DeviceName new_vertex_layout();
+DeviceName new_samples_query();
+
 /// A piece of the device's memory of fixed size. Whatever reaches beyond its end throws Error (variant) before the driver
 /// sees it.
 class Buffer {
  public:
   /// Throws Error (variant) beyond what a shader may work on, and where there is no memory. `data` may be nullptr.
   Buffer(const Context& context, std::int64_t bytes, const void* data = nullptr);
-  ~Buffer();
   Buffer(const Buffer&) = delete;
   Buffer& operator=(const Buffer&) = delete;
 
-  unsigned id() const { return id_; }
+  unsigned id() const { return name_.id(); }
   std::int64_t bytes() const { return bytes_; }
   void upload(std::int64_t offset, std::int64_t bytes, const void* data);
   void download(std::int64_t offset, std::int64_t bytes, void* data) const;
@@ -33,7 +59,7 @@ class Buffer {
   void require(std::int64_t bytes, const char* what) const;
 
  private:
-  unsigned id_ = 0;
+  DeviceName name_;
   std::int64_t bytes_ = 0;
 };
 
@@ -42,19 +68,15 @@ class Program {
  public:
   static Program compute(const std::string& source);
   static Program drawing(const std::string& vertex_source, const std::string& fragment_source);
-  ~Program();
-  Program(Program&& other) noexcept : id_(other.id_) { other.id_ = 0; }
-  Program(const Program&) = delete;
-  Program& operator=(const Program&) = delete;
 
-  unsigned id() const { return id_; }
+  unsigned id() const { return name_.id(); }
   void use() const;
   /// Place of a uniform; throws where the program has none of that name.
   int uniform(const char* name) const;
 
  private:
-  explicit Program(unsigned id) : id_(id) {}
-  unsigned id_;
+  explicit Program(DeviceName name) : name_(std::move(name)) {}
+  DeviceName name_;
 };
 
 /// Invocations of one work group of a compute shader; its source begins with this constant as LANTERNS.
@@ -69,7 +91,6 @@ std::string compute_preamble();
 class Canvas {
  public:
   Canvas(int width, int height);
-  ~Canvas();
   Canvas(const Canvas&) = delete;
   Canvas& operator=(const Canvas&) = delete;
 
@@ -81,9 +102,9 @@ class Canvas {
  private:
   int width_;
   int height_;
-  unsigned frame_ = 0;
-  unsigned colour_ = 0;
-  unsigned depth_ = 0;
+  DeviceName frame_;
+  DeviceName colour_;
+  DeviceName depth_;
 };
 
 /// Draws one triangle that covers the current canvas, by a program that needs no vertices.

@@ -117,7 +117,7 @@ DrawStage::DrawStage(const SetUp& set_up)
   build_meshes();
   for (const bool counting : {false, true})
     for (const Feed feed : {Feed::uniforms, Feed::instances, Feed::resident}) drawings_.push_back(drawing(feed, counting));
-  ::glCreateQueries(GL_SAMPLES_PASSED, 1, &samples_query_);
+  samples_query_ = new_samples_query();
   context_.check();
 }
 
@@ -134,14 +134,14 @@ void DrawStage::build_meshes() {
   vertices_ = std::make_unique<Buffer>(context_, bytes_of(vertices.size(), sizeof(MeshVertex)), vertices.data());
   indices_ = std::make_unique<Buffer>(context_, bytes_of(indices.size(), sizeof(std::uint32_t)), indices.data());
 
-  ::glCreateVertexArrays(1, &layout_);
-  ::glVertexArrayVertexBuffer(layout_, vertex_binding, vertices_->id(), 0, sizeof(MeshVertex));
-  ::glVertexArrayElementBuffer(layout_, indices_->id());
-  ::glVertexArrayBindingDivisor(layout_, instance_binding, 1);
+  layout_ = new_vertex_layout();
+  ::glVertexArrayVertexBuffer(layout_.id(), vertex_binding, vertices_->id(), 0, sizeof(MeshVertex));
+  ::glVertexArrayElementBuffer(layout_.id(), indices_->id());
+  ::glVertexArrayBindingDivisor(layout_.id(), instance_binding, 1);
   const auto attribute = [&](unsigned place, int floats, unsigned offset, unsigned binding) {
-    ::glEnableVertexArrayAttrib(layout_, place);
-    ::glVertexArrayAttribFormat(layout_, place, floats, GL_FLOAT, GL_FALSE, offset);
-    ::glVertexArrayAttribBinding(layout_, place, binding);
+    ::glEnableVertexArrayAttrib(layout_.id(), place);
+    ::glVertexArrayAttribFormat(layout_.id(), place, floats, GL_FLOAT, GL_FALSE, offset);
+    ::glVertexArrayAttribBinding(layout_.id(), place, binding);
   };
   attribute(0, 3, 0, vertex_binding);
   attribute(1, 3, 12, vertex_binding);
@@ -185,12 +185,12 @@ void DrawStage::use(Feed feed, float time_s) const {
 
 void DrawStage::give(const Placed& lantern) const {
   const Drawing& drawing = current(Feed::uniforms);
-  ::glUniform4fv(drawing.place, 1, &lantern.x_m);
-  ::glUniform4fv(drawing.turn, 1, &lantern.turn);
+  ::glUniform4f(drawing.place, lantern.x_m, lantern.y_m, lantern.z_m, lantern.scale);
+  ::glUniform4f(drawing.turn, lantern.turn, lantern.glow, lantern.number, lantern.unused);
 }
 
 void DrawStage::bind(const Buffer* instances) const {
-  ::glBindVertexArray(layout_);
+  ::glBindVertexArray(layout_.id());
   const Buffer& source = instances != nullptr ? *instances : *vertices_;
   ::glBindVertexBuffer(instance_binding, source.id(), 0, sizeof(Placed));
 }
@@ -217,7 +217,7 @@ void DrawStage::start_counting() {
   const std::uint32_t zero = 0;
   ::glClearNamedBufferData(seen_.id(), GL_R32UI, GL_RED_INTEGER, GL_UNSIGNED_INT, &zero);
   seen_.bind_storage(seen_binding);
-  ::glBeginQuery(GL_SAMPLES_PASSED, samples_query_);
+  ::glBeginQuery(GL_SAMPLES_PASSED, samples_query_.id());
 }
 
 DrawStage::Counted DrawStage::stop_counting() {
@@ -225,7 +225,7 @@ DrawStage::Counted DrawStage::stop_counting() {
   ::glEndQuery(GL_SAMPLES_PASSED);
   ::glMemoryBarrier(GL_SHADER_STORAGE_BARRIER_BIT | GL_BUFFER_UPDATE_BARRIER_BIT);
   GLint64 samples = 0;
-  ::glGetQueryObjecti64v(samples_query_, GL_QUERY_RESULT, &samples);
+  ::glGetQueryObjecti64v(samples_query_.id(), GL_QUERY_RESULT, &samples);
   std::vector<std::uint32_t> seen(world_.lanterns.size());
   seen_.download(0, bytes_of(seen.size(), sizeof(std::uint32_t)), seen.data());
   context_.check();

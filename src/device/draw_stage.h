@@ -86,11 +86,11 @@ class DrawStage {
   std::vector<MeshRange> ranges_;
   std::unique_ptr<Buffer> vertices_;
   std::unique_ptr<Buffer> indices_;
-  unsigned layout_ = 0;
+  DeviceName layout_;
   Program background_;
   std::vector<Drawing> drawings_;  ///< By feed, plain and counting.
   Buffer seen_;
-  unsigned samples_query_ = 0;
+  DeviceName samples_query_;
   bool counting_ = false;
 };
 

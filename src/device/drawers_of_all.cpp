@@ -40,7 +40,7 @@ class EachOwnDrawer : public Drawer {
     stage().use(Feed::uniforms, time_s);
     for (std::size_t i = 0; i < world().lanterns.size(); ++i) {
       stage().give(placed(world().lanterns[i], time_s));
-      ::glBindVertexArray(layouts_[i]);
+      ::glBindVertexArray(layouts_[i].id());
       for (int part = 0; part < world().parts; ++part) {
         MeshRange range = stage().range(static_cast<int>(world().lanterns[i].kind), 0, part);
         range.first_index -= stage().range(static_cast<int>(world().lanterns[i].kind), 0, 0).first_index;
@@ -57,8 +57,8 @@ class EachOwnDrawer : public Drawer {
     buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.vertices.size() * sizeof(MeshVertex)), mesh.vertices.data()));
     const unsigned vertices = buffers_.back()->id();
     buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.indices.size() * sizeof(std::uint32_t)), mesh.indices.data()));
-    unsigned layout = 0;
-    ::glCreateVertexArrays(1, &layout);
+    layouts_.push_back(new_vertex_layout());
+    const unsigned layout = layouts_.back().id();
     ::glVertexArrayVertexBuffer(layout, 0, vertices, 0, sizeof(MeshVertex));
     ::glVertexArrayElementBuffer(layout, buffers_.back()->id());
     for (const unsigned attribute : {0U, 1U}) {
@@ -66,11 +66,10 @@ class EachOwnDrawer : public Drawer {
       ::glVertexArrayAttribFormat(layout, attribute, 3, GL_FLOAT, GL_FALSE, attribute * 12);
       ::glVertexArrayAttribBinding(layout, attribute, 0);
     }
-    layouts_.push_back(layout);
   }
 
   std::vector<std::unique_ptr<Buffer>> buffers_;
-  std::vector<unsigned> layouts_;
+  std::vector<DeviceName> layouts_;
 };
 
 void place_lanterns(const DrawWorld& world, std::int64_t first, std::int64_t count, float time_s, std::vector<Placed>& places) {

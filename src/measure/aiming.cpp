@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "analysis/labels.h"
+#include "analysis/pairs.h"
 #include "analysis/statistics.h"
 
 namespace mileage {
@@ -18,36 +18,6 @@ constexpr double share_within = 1.25;
 constexpr double told_apart = 0.1;
 
 const std::vector<double>& factors_of(const Aim& aim) { return aim.by_three ? three_factors : five_factors; }
-
-std::size_t rank_of(const Scenario& scenario, const Series& series) {
-  const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
-                                  [&](const VariantFacts& facts) { return facts.name == series.variant; });
-  return static_cast<std::size_t>(found - scenario.variants.begin());
-}
-
-/// Ranks of the variants in the plan, ascending, without doubles.
-std::vector<std::size_t> ranks_of(const Scenario& scenario, const Plan& plan) {
-  std::vector<std::size_t> ranks;
-  for (const Series& series : plan.series) ranks.push_back(rank_of(scenario, series));
-  std::sort(ranks.begin(), ranks.end());
-  ranks.erase(std::unique(ranks.begin(), ranks.end()), ranks.end());
-  return ranks;
-}
-
-bool are_neighbours(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
-  const std::vector<std::size_t> ranks = ranks_of(scenario, plan);
-  const auto place = [&](const Series& series) { return std::find(ranks.begin(), ranks.end(), rank_of(scenario, series)) - ranks.begin(); };
-  return one.build == other.build && std::abs(place(one) - place(other)) == 1;
-}
-
-bool is_wanted(const Scenario& scenario, const Plan& plan, const Series& one, const Series& other) {
-  if (!same_conditions(one, other, scenario)) return false;
-  if (plan.goal.between.empty()) return are_neighbours(scenario, plan, one, other);
-  const auto named = [&](const Series& series) {
-    return std::any_of(plan.goal.between.begin(), plan.goal.between.end(), [&](const std::string& name) { return is_called(series, name); });
-  };
-  return !(one == other) && named(one) && named(other);
-}
 
 /// Between two places on the axis where a value passes zero.
 double between(std::int64_t below, std::int64_t above, double value_below, double value_above) {
@@ -92,9 +62,7 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan) {
     for (std::size_t series = 0; series < plan.series.size(); ++series)
       aims.push_back({series, {}, plan.goal.budget_ms > 0 ? plan.goal.budget_ms : plan.budget_ms, {}});
   if (plan.goal.figure != "capacity")
-    for (std::size_t one = 0; one < plan.series.size(); ++one)
-      for (std::size_t other = one + 1; other < plan.series.size(); ++other)
-        if (is_wanted(scenario, plan, plan.series[one], plan.series[other])) aims.push_back({one, other, 0, {}});
+    for (const auto& [one, other] : compared_pairs(plan.series, scenario, plan.goal.between)) aims.push_back({one, other, 0, {}});
   return aims;
 }
 

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
-#include <fstream>
+#include <exception>
+#include <sstream>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -12,7 +12,9 @@
 #include "analysis/statistics.h"
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
+#include "system/files.h"
 #include "types/error.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -25,26 +27,9 @@ constexpr int most_frames = 5000;
 /// Fewer measured frames than this are no visit, whatever was asked for.
 constexpr std::size_t fewest_measured = 3;
 
-/// A folder that is gone when it goes out of scope.
-class Folder {
- public:
-  Folder() {
-    std::string pattern = (std::filesystem::temp_directory_path() / "mileage-visit-XXXXXX").string();
-    if (::mkdtemp(pattern.data()) == nullptr)
-      throw Error({.kind = FaultKind::cannot_write, .file = "mileage-visit", .problem = "no folder can be made for the table of a command"});
-    path_ = pattern;
-  }
-  ~Folder() {
-    std::error_code ignored;
-    std::filesystem::remove_all(path_, ignored);
-  }
-  Folder(const Folder&) = delete;
-  Folder& operator=(const Folder&) = delete;
-  const std::filesystem::path& path() const { return path_; }
-
- private:
-  std::filesystem::path path_;
-};
+/// Largest table that a visit may leave: millions of frames.
+constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
+constexpr std::size_t last_lines_told = 3;
 
 bool mentions(const std::vector<std::string>& words, const std::string& placeholder) {
   return std::any_of(words.begin(), words.end(), [&](const std::string& word) { return word.find("{" + placeholder + "}") != std::string::npos; });
@@ -64,17 +49,32 @@ struct Unfit {
   std::string reason;
 };
 
+/// Whether a text may be a table: its first line names a column of frame times.
+bool begins_like_a_table(const std::string& text) {
+  std::istringstream lines(text);
+  std::string line;
+  while (std::getline(lines, line) && (line.empty() || line.front() == '#' || line == "\r")) {
+  }
+  for (const char* column : {"frame_ms", "fps", "low"})
+    if (line.find(column) != std::string::npos) return true;
+  return false;
+}
+
 /// What it left, or printed where it was given no file.
 Recording recording_left(const VisitRequest& request, const std::filesystem::path& left, const std::string& output) {
-  const Folder printed;
+  const TemporaryFolder printed;
   const std::filesystem::path table = left.empty() ? printed.path() / "table.csv" : left;
-  if (left.empty()) std::ofstream(table, std::ios::binary) << output;
-  if (!std::filesystem::exists(table)) throw Unfit{"left no frame table"};
+  if (left.empty() && !begins_like_a_table(output))
+    throw Unfit{output.empty() ? "printed nothing, and its command names no {table}: give it one, or print the table"
+                               : "printed something else than a frame table, and its command names no {table}: give it one, or print the table alone"};
+  if (left.empty()) write_whole_file(table, output, IfThere::replace);
+  std::error_code missing;
+  if (!std::filesystem::exists(std::filesystem::symlink_status(table, missing))) throw Unfit{"left no frame table"};
   TableFormat format;
   format.variant = request.series.variant;
   format.count = request.count;
   try {
-    std::vector<Recording> recordings = read_frame_tables({table}, format);
+    std::vector<Recording> recordings = read_frame_tables({table}, format, most_table_bytes);
     if (recordings.size() > 1) throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
     return std::move(recordings.front());
   } catch (const Error& error) {
@@ -106,6 +106,12 @@ double sum_ms(const std::vector<std::int64_t>& frame_ns) {
   double sum = 0;
   for (const std::int64_t ns : frame_ns) sum += static_cast<double>(ns) * 1e-6;
   return sum;
+}
+
+std::string last_words(const ChildReport& report) {
+  const std::string words = last_lines(report.errors, last_lines_told);
+  const std::string told = words.empty() ? last_lines(report.output, last_lines_told) : words;
+  return told.empty() ? "" : "; its last words: " + told;
 }
 
 /// Tells apart what was visited before.
@@ -146,7 +152,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
 }
 
 Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
-  const Folder folder;
+  const TemporaryFolder folder;
   const Asked asked = this->asked(request, folder.path());
   YardstickReading yardstick{yardstick_version, {}, {}};
   double waited_s = 0;
@@ -155,10 +161,13 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   const LoadReading load_before = instruments_.load != nullptr ? instruments_.load() : LoadReading{};
 
   const std::int64_t start = instruments_.clock->now_ns();
-  const Ended ended = run_command(asked.command, {plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_});
+  const Limits limits{plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_};
+  const ChildReport report = run_child(asked.command, limits, {});
   const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
 
-  Visit visit = visit_from(request, asked, ended, took_ms);
+  Visit visit = report.is_well() ? visit_from(request, asked, report, took_ms)
+                                 : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
+  visit.left_behind = report.left_behind;
   visit.waited_s = waited_s;
   if (instruments_.load != nullptr) visit.load = load_between(load_before, instruments_.load());
   if (is_measured) yardstick.after = instruments_.yardstick->take();
@@ -166,16 +175,16 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   return visit;
 }
 
-Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const Ended& ended, double took_ms) {
+Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms) {
   try {
-    if (!ended.failure.empty()) throw Unfit{ended.failure + (ended.last_words.empty() ? "" : "; its last words: " + ended.last_words)};
-    const Recording recording = recording_left(request, asked.table, ended.output);
+    const Recording recording = recording_left(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);
     Visit visit = request.check_frames > 0 ? visit_of(recording, 0) : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;
-    visit.memory.peak_bytes = ended.peak_bytes;
+    if (report.used) visit.memory.peak_bytes = report.used->peak_bytes;
+    if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
     check_alive(visit, recording);
     visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
     if (visit.setup_ms <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
@@ -185,7 +194,9 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
       frame_ms_[cell_of(request)] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
     return visit;
   } catch (const Unfit& unfit) {
-    return failed_visit(request, without_paths(name_of(asked.command) + " " + unfit.reason));
+    return failed_visit(request, name_of(asked.command) + " " + unfit.reason);
+  } catch (const std::exception& error) {
+    return failed_visit(request, name_of(asked.command) + " left what could not be read: " + error.what());
   }
 }
 
@@ -203,21 +214,6 @@ std::vector<std::string> told_commands(const CommandPlan& plan) {
     told.push_back(names);
   }
   return told;
-}
-
-std::string without_paths(const std::string& text) {
-  static const std::string ends_of_words = " \t\r\n='\"(),;";
-  std::string cut;
-  std::size_t word = 0;  // where the word in work begins in `cut`
-  for (const char c : text) {
-    cut += c;
-    if (ends_of_words.find(c) != std::string::npos) word = cut.size();
-    // " / " between lines is no path.
-    const bool is_alone = cut.size() - word == 1 && (word == 0 || cut[word - 1] == ' ');
-    if (c == '/' && !is_alone) cut.resize(word);
-    if (c != '/' && cut.size() - word == 2 && cut[word] == '/' && c != ' ') cut.erase(word, 1);
-  }
-  return cut;
 }
 
 }  // namespace mileage

@@ -6,9 +6,9 @@
 #include <string>
 #include <vector>
 
-#include "measure/child_process.h"
 #include "measure/runner.h"
 #include "measure/visit_request.h"
+#include "system/child_process.h"
 
 namespace mileage {
 
@@ -31,7 +31,8 @@ inline constexpr const char* command_placeholders[] = {"count", "seed", "frames"
 /// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames until
 /// their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before. What keeps a
 /// table from being a visit fails it with one plain line: a command that does not start or does not end well (with its last
-/// words, paths in them cut to their last part), no table, one that does not read, fewer frames than asked for, other counts.
+/// words), no table, one that is no regular file, is larger than 64 MiB or does not read, fewer frames than asked for, other counts.
+/// Processes that it leaves are ended and counted.
 class CommandRunner : public Runner {
  public:
   /// The yardstick of `instruments` is taken before and after the command runs, by this process.
@@ -49,7 +50,7 @@ class CommandRunner : public Runner {
   };
   Asked asked(const VisitRequest& request, const std::filesystem::path& folder) const;
   int frames_for(const VisitRequest& request) const;
-  Visit visit_from(const VisitRequest& request, const Asked& asked, const Ended& ended, double took_ms);
+  Visit visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
 
   Scenario scenario_;
   CommandPlan plan_;
@@ -61,8 +62,5 @@ class CommandRunner : public Runner {
 /// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths, names of
 /// environment variables without their values.
 std::vector<std::string> told_commands(const CommandPlan& plan);
-
-/// A text with every path in it cut to its last part.
-std::string without_paths(const std::string& text);
 
 }  // namespace mileage

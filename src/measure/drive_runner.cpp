@@ -7,6 +7,7 @@
 
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
+#include "system/stop_signals.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -96,15 +97,16 @@ std::vector<Scenario> DriveRunner::describe() {
     throw Error({.kind = FaultKind::cannot_measure, .problem = "the program " + problem,
                  .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"]})"});
   };
-  if (!line) refuse("did not say hello");
+  if (!line && channel_.is_flooded()) hang_up("sent a line that is too long");
+  if (!line) refuse(channel_.is_flooded() ? "sent a line that is too long" : "did not say hello");
   try {
     const Json hello = parsed(*line);
     const Scenario scenario = scenario_of(hello);
     if (hello.contains("most")) most_ = whole(hello, "most");
+    if (hello.contains("most") && most_ < 1) throw Refused{"sent a \"most\" that is no count"};
     return {scenario};
   } catch (const Refused& refused) {
-    channel_.send(Json{{"end", "this program " + refused.reason}}.dump());
-    channel_.hang_up();
+    hang_up(refused.reason);
     refuse(refused.reason);
   }
   return {};
@@ -126,12 +128,7 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
   ++number_;
   channel_.send(Json{{"next", number_}, {"variant", request.series.variant}, {"count", request.count}, {"seed", request.seed}, {"frames", frames}}.dump());
   const auto line = channel_.receive(limit_s);
-  Visit visit;
-  if (line)
-    visit = answered(request, *line, frames);
-  else
-    visit = failed_visit(request, is_gone() ? "the program is gone" : fmt::format("the program took longer than its limit of {:.3g} s", limit_s));
-  if (!line) channel_.hang_up();  // what comes late would be taken for the answer to the next question
+  Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
   visit.waited_s = waited_s;
   if (instruments_.load != nullptr) visit.load = load_between(load_before, instruments_.load());
   if (instruments_.yardstick != nullptr && visit.status != VisitStatus::failed) {
@@ -141,11 +138,30 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
   return visit;
 }
 
+/// What comes late would be taken for the answer to the next question.
+Visit DriveRunner::unanswered(const VisitRequest& request, double limit_s) {
+  if (is_gone()) return failed_visit(request, "the program is gone");
+  if (channel_.is_flooded())
+    hang_up("sent a line that is too long");
+  else if (is_stop_asked())
+    throw Stopped{};
+  else
+    hang_up(fmt::format("took longer than its limit of {:.3g} s", limit_s));
+  return failed_visit(request, "the program " + hung_up_because_);
+}
+
+void DriveRunner::hang_up(const std::string& because) {
+  hung_up_because_ = because;
+  channel_.send(Json{{"end", "this program " + because}}.dump());
+  channel_.hang_up();
+}
+
 Visit DriveRunner::answered(const VisitRequest& request, const std::string& line, int frames) {
   try {
     const Json answer = parsed(line);
     if (whole(answer, "done") != number_) throw Refused{"answered another question than the last one"};
-    if (answer.contains("refused")) {
+    if (answer.contains("refused") && !answer["refused"].is_boolean()) throw Refused{"sent a \"refused\" that is neither true nor false"};
+    if (answer.value("refused", false)) {
       bad_in_a_row_ = 0;
       return failed_visit(request, "the program refused this count");
     }
@@ -162,7 +178,7 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     bad_in_a_row_ = 0;
     return visit;
   } catch (const Refused& refused) {
-    if (++bad_in_a_row_ >= bad_answers_in_a_row) channel_.hang_up();
+    if (++bad_in_a_row_ >= bad_answers_in_a_row) hang_up(fmt::format("{}, after {} answers in a row that were none", refused.reason, bad_answers_in_a_row - 1));
     return failed_visit(request, "the program " + refused.reason);
   }
 }

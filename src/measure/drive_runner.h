@@ -17,20 +17,22 @@ inline constexpr int drive_version = 1;
 
 class DriveRunner : public Runner {
  public:
-  /// Both must outlive it. `run` tells apart the runs of a program that share a study.
-  DriveRunner(LineChannel& channel, const Instruments& instruments, std::int64_t run) : channel_(channel), instruments_(instruments), run_(run) {}
+  /// Both must outlive it.
+  DriveRunner(LineChannel& channel, const Instruments& instruments) : channel_(channel), instruments_(instruments) {}
 
   /// Waits for the program's hello. Throws Error (cannot measure) when none comes in time, or one that does not read.
   std::vector<Scenario> describe() override;
   /// Sends the program to the next cell and takes its frame times; those before they settled are set apart. Whatever it answers
-  /// instead becomes a failed visit with a plain reason, and the program is hung up on after three of them in a row. Checks are
-  /// not made: a running program cannot be set back to a seed.
+  /// instead becomes a failed visit with a plain reason, and the program is told so and hung up on after three of them in a row, after
+  /// one that does not come in time, and after a line that is too long. Throws Stopped while it waits. Checks are not made: a running program cannot be set back to a seed.
   Visit run(const VisitRequest& request, double limit_s) override;
   /// All its visits are made by one process.
-  std::optional<std::int64_t> shared_process() const override { return run_; }
+  std::optional<std::int64_t> shared_process() const override { return 0; }
 
-  /// Whether the program is gone, so that nothing more can be measured.
+  /// Whether the program is gone, or was hung up on, so that nothing more can be measured.
   bool is_gone() const { return channel_.is_closed(); }
+  /// Why it was hung up on: "sent a line that is no JSON object"; empty where it went by itself.
+  const std::string& hung_up_because() const { return hung_up_because_; }
   /// Largest count that the program said it can show; 0 where it said none.
   std::int64_t most() const { return most_; }
   /// Frames that the program showed so far, those before settling included.
@@ -40,10 +42,12 @@ class DriveRunner : public Runner {
 
  private:
   Visit answered(const VisitRequest& request, const std::string& line, int frames);
+  Visit unanswered(const VisitRequest& request, double limit_s);
+  void hang_up(const std::string& because);
 
   LineChannel& channel_;
   Instruments instruments_;
-  std::int64_t run_;
+  std::string hung_up_because_;
   std::int64_t number_ = 0;
   std::int64_t most_ = 0;
   std::int64_t frames_shown_ = 0;

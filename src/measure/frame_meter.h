@@ -21,6 +21,8 @@ class FrameMeter : public FrameSink {
 
   /// Starts timing now; what was marked so far is forgotten.
   void start();
+  /// What passed since the last sample is of no frame.
+  void pass_over() { last_ns_ = clock_->now_ns(); }
   /// Runs `frames` frames and returns the time since start(), the last sample or the walk, in nanoseconds.
   std::int64_t sample(int frames);
 

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "analysis/labels.h"
+#include "measure/caps.h"
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
 #include "types/error.h"
@@ -58,6 +59,7 @@ Visit HandRunner::run(const VisitRequest& request, double) {
     wait_for(file);
     try {
       const Visit visit = taken(request, file);
+      refuse_capped(visit);
       talk_.say(fmt::format("  taken: {} frames, {} of them before they settled", visit.samples_ns.size() + visit.warmup_ns.size(), visit.warmup_ns.size()));
       return visit;
     } catch (const Error& error) {
@@ -65,6 +67,18 @@ Visit HandRunner::run(const VisitRequest& request, double) {
       talk_.say(fmt::format("  not taken: {}; record it again under the same name", error.what()));
     }
   }
+}
+
+/// Whether frames were capped shows together with what was recorded before.
+void HandRunner::refuse_capped(const Visit& visit) {
+  std::vector<Visit>& so_far = taken_[label_of(visit.series, {}) + knobs_text(visit.series.knobs)];
+  std::vector<const Visit*> all;
+  for (const Visit& earlier : so_far) all.push_back(&earlier);
+  all.push_back(&visit);
+  const CapVerdict verdict = cap_verdicts(all).back();
+  if (!verdict.bound.empty()) refuse(verdict.bound);
+  if (!verdict.warning.empty()) talk_.say("  " + verdict.warning);
+  so_far.push_back(visit);
 }
 
 void HandRunner::wait_for(const std::filesystem::path& file) const {
@@ -89,7 +103,6 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_measured));
   if (recording.count != request.count || visit.alive != request.count)
     refuse(fmt::format("{} were asked for, and it holds {}", request.count, recording.count != request.count ? recording.count : visit.alive));
-  if (const std::string cap = cap_of(visit.samples_ns); !cap.empty()) refuse(cap);
   visit.series = request.series;
   visit.count = request.count;
   visit.seed = request.seed;

@@ -3,7 +3,9 @@
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <string>
+#include <vector>
 
 #include "measure/runner.h"
 #include "measure/visit_request.h"
@@ -18,9 +20,6 @@ struct HandTalk {
 
 class HandRunner : public Runner {
  public:
-  /// Thrown when the person stops in the middle of a visit; what was finished is in the study.
-  struct Stopped {};
-
   /// Files are looked for in `folder`.
   HandRunner(Scenario scenario, std::filesystem::path folder, HandTalk talk, Clock& clock)
       : scenario_(std::move(scenario)), folder_(std::move(folder)), talk_(std::move(talk)), clock_(clock) {}
@@ -37,11 +36,13 @@ class HandRunner : public Runner {
  private:
   void wait_for(const std::filesystem::path& file) const;
   Visit taken(const VisitRequest& request, const std::filesystem::path& file) const;
+  void refuse_capped(const Visit& visit);
 
   Scenario scenario_;
   std::filesystem::path folder_;
   HandTalk talk_;
   Clock& clock_;
+  std::map<std::string, std::vector<Visit>> taken_;  ///< By series.
 };
 
 }  // namespace mileage

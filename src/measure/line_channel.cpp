@@ -9,33 +9,18 @@
 
 #include <cerrno>
 #include <chrono>
-#include <csignal>
 #include <cstring>
 
+#include "system/descriptors.h"
+#include "system/stop_signals.h"
 #include "types/error.h"
 #include "types/notation.h"
 
 namespace mileage {
 namespace {
 
-/// Writing to a program that has gone must not end this one.
-class WithoutBrokenPipe {
- public:
-  WithoutBrokenPipe() {
-    struct sigaction ignore {};
-    ignore.sa_handler = SIG_IGN;
-    ::sigaction(SIGPIPE, &ignore, &before_);
-  }
-  ~WithoutBrokenPipe() { ::sigaction(SIGPIPE, &before_, nullptr); }
-  WithoutBrokenPipe(const WithoutBrokenPipe&) = delete;
-  WithoutBrokenPipe& operator=(const WithoutBrokenPipe&) = delete;
-
- private:
-  struct sigaction before_ {};
-};
-
 [[noreturn]] void refuse_address(const std::string& address) {
-  throw Error({.kind = FaultKind::usage, .field = "--listen", .problem = "not an address to listen on", .found = address,
+  throw Error({.kind = FaultKind::usage, .field = "listen", .problem = "not an address to listen on", .found = address,
                .accepted = "an IPv4 address and a port, such as 127.0.0.1:7300, or - for standard input and output"});
 }
 
@@ -55,18 +40,10 @@ sockaddr_in parsed(const std::string& address) {
 
 bool DescriptorChannel::send(const std::string& line) {
   if (is_closed()) return false;
-  const WithoutBrokenPipe guard;
-  const std::string text = line + "\n";
-  for (std::size_t done = 0; done < text.size();) {
-    const ssize_t written = ::write(out_, text.data() + done, text.size() - done);
-    if (written < 0 && errno == EINTR) continue;
-    if (written <= 0) {
-      hang_up();
-      return false;
-    }
-    done += static_cast<std::size_t>(written);
-  }
-  return true;
+  const BrokenPipeGuard guard;
+  if (write_all(out_, line + "\n")) return true;
+  hang_up();
+  return false;
 }
 
 std::optional<std::string> DescriptorChannel::take_line() {
@@ -80,19 +57,19 @@ std::optional<std::string> DescriptorChannel::take_line() {
 
 std::optional<std::string> DescriptorChannel::receive(double seconds) {
   const auto start = std::chrono::steady_clock::now();
-  while (!is_closed()) {
+  while (!is_closed() && !is_flooded_) {
     if (auto line = take_line()) return line;
     const double left_s = seconds - std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     if (left_s <= 0) return std::nullopt;
     pollfd stream{in_, POLLIN, 0};
     const int ready = ::poll(&stream, 1, static_cast<int>(std::min(left_s, 60.0) * 1000) + 1);
-    if (ready < 0 && errno == EINTR) return std::nullopt;  // Ctrl-C
+    if (ready < 0 && is_stop_asked()) return std::nullopt;
     if (ready <= 0) continue;
     char buffer[65536];
     const ssize_t got = ::read(in_, buffer, sizeof buffer);
     if (got > 0) read_.append(buffer, static_cast<std::size_t>(got));
-    const bool is_too_long = read_.size() > longest_line && read_.find('\n') > longest_line;
-    if (got == 0 || (got < 0 && errno != EINTR) || is_too_long) hang_up();
+    is_flooded_ = read_.size() > longest_line && read_.find('\n') > longest_line;
+    if (got == 0 || (got < 0 && errno != EINTR)) hang_up();
   }
   return std::nullopt;
 }
@@ -108,14 +85,14 @@ Listening::Listening(const std::string& address) {
   sockaddr_in place = parsed(address);
   local_ = (ntohl(place.sin_addr.s_addr) >> 24U) == 127;
   const auto refuse = [&](const char* problem) {
-    throw Error({.kind = FaultKind::cannot_write, .field = "--listen", .problem = std::string(problem) + ": " + std::strerror(errno), .found = address});
+    throw Error({.kind = FaultKind::cannot_write, .field = "listen", .problem = std::string(problem) + ": " + std::strerror(errno), .found = address});
   };
   socket_ = ::socket(AF_INET, SOCK_STREAM | SOCK_CLOEXEC, 0);
   if (socket_ < 0) refuse("no socket can be made");
   const int yes = 1;
   ::setsockopt(socket_, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
   socklen_t size = sizeof place;
-  if (::bind(socket_, reinterpret_cast<sockaddr*>(&place), size) != 0 || ::listen(socket_, 1) != 0 ||
+  if (::bind(socket_, reinterpret_cast<sockaddr*>(&place), size) != 0 || ::listen(socket_, 4) != 0 ||
       ::getsockname(socket_, reinterpret_cast<sockaddr*>(&place), &size) != 0) {
     ::close(socket_);
     refuse("this address cannot be listened on");
@@ -134,8 +111,6 @@ std::optional<int> Listening::accept_within(double seconds) {
   if (client < 0) return std::nullopt;
   const int yes = 1;
   ::setsockopt(client, IPPROTO_TCP, TCP_NODELAY, &yes, sizeof yes);
-  ::close(socket_);
-  socket_ = -1;
   return client;
 }
 

@@ -12,15 +12,17 @@ class LineChannel {
 
   /// Sends a line; false when nobody is at the other end any more. `line` holds no line feed.
   virtual bool send(const std::string& line) = 0;
-  /// The next line, without its end; nothing when none came within `seconds`, when the other end is gone, or after a line beyond
-  /// longest_line.
+  /// The next line, without its end; nothing when none came within `seconds`, when this process is asked to stop, when the other end
+  /// is gone, and from a line beyond longest_line on.
   virtual std::optional<std::string> receive(double seconds) = 0;
+  /// Whether a line beyond longest_line came, so that no further one is read.
+  virtual bool is_flooded() const { return false; }
   /// Whether the other end is gone, or was hung up on.
   virtual bool is_closed() const = 0;
   virtual void hang_up() = 0;
 };
 
-/// Bytes of the longest line that is read; whoever sends a longer one is hung up on.
+/// Bytes of the longest line that is read.
 inline constexpr std::size_t longest_line = std::size_t{4} << 20U;
 
 /// Over descriptors that it owns, or over those of standard input and output, which it leaves open.
@@ -34,6 +36,7 @@ class DescriptorChannel : public LineChannel {
   bool send(const std::string& line) override;
   std::optional<std::string> receive(double seconds) override;
   bool is_closed() const override { return in_ < 0; }
+  bool is_flooded() const override { return is_flooded_; }
   void hang_up() override;
 
  private:
@@ -42,6 +45,7 @@ class DescriptorChannel : public LineChannel {
   int in_;
   int out_;
   bool owns_;
+  bool is_flooded_ = false;
   std::string read_;  ///< What came and is no whole line yet.
 };
 
@@ -57,7 +61,7 @@ class Listening {
   int port() const { return port_; }
   /// Whether only programs of this machine can reach it.
   bool is_local() const { return local_; }
-  /// Waits for a program, and listens no more once there is one; nothing when none came within `seconds` or `stop` says so.
+  /// Waits for a program; nothing when none came within `seconds` or `stop` says so. Others wait in line meanwhile.
   template <class Stop>
   std::optional<int> accept(double seconds, const Stop& stop) {
     for (double waited_s = 0; waited_s < seconds && !stop(); waited_s += step_s)

@@ -63,6 +63,16 @@ class StudyLoop {
       : scenario_(head.scenario), plan_(head.plan), watch_(watch), visiting_(head, made, runner, clock, watch), costs_(plan_.series.size()) {}
 
   Summary run() {
+    try {
+      make_visits();
+    } catch (const Runner::Stopped&) {
+      summary_.stopped = true;
+    }
+    return finished();
+  }
+
+ private:
+  void make_visits() {
     if (plan_.by_hand) {
       take_all_cells();
     } else {
@@ -72,10 +82,8 @@ class StudyLoop {
     if (plan_.aim) aim();
     blocks_since_s_ = visiting_.elapsed_s();
     if (!cells_.empty()) run_blocks();
-    return finished();
   }
 
- private:
   bool stop_asked() {
     if (watch_.stop && watch_.stop()) summary_.stopped = true;
     return summary_.stopped;
@@ -315,7 +323,9 @@ class StudyLoop {
     const auto warmup = static_cast<double>(placing.warmup_ns.size());
     const double placing_frames_made = warmup + static_cast<double>(placing.measured_frames());
     const double walk_s = placing.walked_ms * 1e-3 / placing_frames_made;
-    const double beside_s = std::max(start_of_visit_s / 4, placing.took_s - placing_frames_made * (frame_s + walk_s));
+    // A visit that had to be ended took longer than it needed.
+    const double needed_s = placing.left_behind > 0 ? 0 : placing.took_s - placing_frames_made * (frame_s + walk_s);
+    const double beside_s = std::max(start_of_visit_s / 4, needed_s);
     const double least_s = placing.series.is_cold() ? 0 : plan_.least_ms * 1e-3;
     return beside_s + warmup * (frame_s + walk_s) + std::max(frames * (frame_s + walk_s), least_s);
   }

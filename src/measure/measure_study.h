@@ -34,7 +34,7 @@ struct Summary {
 /// disturbed then is left out of the block.
 ///
 /// Blocks end after plan.blocks of them, or with the last visit that fits into plan.time_s, which may leave the last block
-/// unfinished. With plan.precision, their number is planned in stages (blocks_wanted()):
+/// unfinished; whoever runs the visits may stop in the middle of one (Runner::Stopped). With plan.precision, their number is planned in stages (blocks_wanted()):
 /// five, then as many as the width reached so far asks for. `keep` and `stop` may throw; nothing is lost then but the visit
 /// in work.
 ///

@@ -1,15 +1,14 @@
 #include "mileage/measure/own_main.h"
 
-#include <sys/prctl.h>
 #include <unistd.h>
 
-#include <csignal>
 #include <cstdio>
 #include <cstring>
 #include <exception>
 #include <string>
 
 #include "measure/visit_protocol.h"
+#include "system/descriptors.h"
 
 namespace mileage {
 namespace {
@@ -21,13 +20,7 @@ constexpr int not_answered = 3;
 struct Line {
   int request = 0;  ///< Descriptor to read the request from.
   int answer = 0;   ///< Descriptor to write the answer to.
-  int asker = 0;    ///< Process that asked; the visit does not outlive it.
 };
-
-void die_with(int asker) {
-  ::prctl(PR_SET_PDEATHSIG, SIGKILL);
-  if (::getppid() != asker) std::raise(SIGKILL);
-}
 
 std::string read_line(int descriptor) {
   std::string line;
@@ -38,16 +31,6 @@ std::string read_line(int descriptor) {
     line.append(buffer, static_cast<std::size_t>(got));
   }
   return line.substr(0, line.find('\n'));
-}
-
-bool write_line(int descriptor, std::string line) {
-  line += '\n';
-  for (std::size_t done = 0; done < line.size();) {
-    const ssize_t written = ::write(descriptor, line.data() + done, line.size() - done);
-    if (written <= 0) return false;
-    done += static_cast<std::size_t>(written);
-  }
-  return true;
 }
 
 std::string answer_to(const std::string& line, const Catalogue& catalogue) {
@@ -68,9 +51,10 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
 std::optional<int> answer_if_asked(int argc, char** argv, const Catalogue& catalogue) {
   if (argc < 3 || std::strcmp(argv[1], visit_argument) != 0) return std::nullopt;
   Line line;
-  if (std::sscanf(argv[2], "%d,%d,%d", &line.request, &line.answer, &line.asker) != 3) return not_answered;
-  die_with(line.asker);
-  return write_line(line.answer, answer_to(read_line(line.request), catalogue)) ? answered : not_answered;
+  if (std::sscanf(argv[2], "%d,%d", &line.request, &line.answer) != 2) return not_answered;
+  open_standard_descriptors();
+  const BrokenPipeGuard guard;
+  return write_all(line.answer, answer_to(read_line(line.request), catalogue) + "\n") ? answered : not_answered;
 }
 
 }  // namespace mileage

@@ -8,8 +8,6 @@
 #include <string>
 #include <thread>
 
-#include <fmt/format.h>
-
 namespace mileage {
 namespace {
 
@@ -19,23 +17,19 @@ std::int64_t clock_ns(clockid_t clock) {
   return std::int64_t{now.tv_sec} * 1'000'000'000 + now.tv_nsec;
 }
 
-double resident_bytes_in(const std::string& statm) {
-  std::ifstream stream(statm);
-  double all_pages = 0;
-  double resident_pages = 0;
-  stream >> all_pages >> resident_pages;
-  return resident_pages * static_cast<double>(::sysconf(_SC_PAGESIZE));
-}
-
 }  // namespace
 
 std::int64_t thread_busy_ns() { return clock_ns(CLOCK_THREAD_CPUTIME_ID); }
 
 std::int64_t processor_ns() { return clock_ns(CLOCK_PROCESS_CPUTIME_ID); }
 
-double resident_bytes() { return resident_bytes_in("/proc/self/statm"); }
-
-double resident_bytes_of(int process) { return resident_bytes_in(fmt::format("/proc/{}/statm", process)); }
+double resident_bytes() {
+  std::ifstream stream("/proc/self/statm");
+  double all_pages = 0;
+  double resident_pages = 0;
+  stream >> all_pages >> resident_pages;
+  return resident_pages * static_cast<double>(::sysconf(_SC_PAGESIZE));
+}
 
 double peak_resident_bytes() {
   rusage usage{};
@@ -53,11 +47,11 @@ LoadReading read_load() {
   return {busy / ticks, steal / ticks, (busy + steal + idle + iowait) / ticks};
 }
 
-MachineLoad load_between(const LoadReading& before, const LoadReading& after) {
+std::optional<MachineLoad> load_between(const LoadReading& before, const LoadReading& after) {
   const double passed_s = after.all_s - before.all_s;
-  if (passed_s <= 0) return {};
+  if (passed_s <= 0) return std::nullopt;
   const double cores = std::thread::hardware_concurrency();
-  return {(after.busy_s - before.busy_s) / passed_s * cores, (after.stolen_s - before.stolen_s) / passed_s};
+  return MachineLoad{(after.busy_s - before.busy_s) / passed_s * cores, (after.stolen_s - before.stolen_s) / passed_s};
 }
 
 bool is_traced() {

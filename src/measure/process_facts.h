@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 
 #include "study/study.h"
 
@@ -15,9 +16,6 @@ std::int64_t processor_ns();
 double resident_bytes();
 double peak_resident_bytes();
 
-/// Resident memory of another process; 0 when it is gone.
-double resident_bytes_of(int process);
-
 /// Readings of the machine's processor time, for the load between two moments.
 struct LoadReading {
   double busy_s = 0;    ///< All cores together, since the machine started.
@@ -25,8 +23,8 @@ struct LoadReading {
   double all_s = 0;     ///< Busy, stolen and idle together.
 };
 LoadReading read_load();
-/// Load between two readings; zeros when no time passed by the system's clock (which goes in steps of 10 ms).
-MachineLoad load_between(const LoadReading& before, const LoadReading& after);
+/// Load between two readings; nothing when no time passed by the system's clock (which goes in steps of 10 ms).
+std::optional<MachineLoad> load_between(const LoadReading& before, const LoadReading& after);
 
 /// Whether a debugger (or another tracer) is attached to this process.
 bool is_traced();

@@ -4,12 +4,16 @@
 #include <cmath>
 #include <map>
 #include <numeric>
+#include <set>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/labels.h"
 #include "analysis/statistics.h"
+#include "measure/caps.h"
 #include "measure/settling.h"
+#include "study/visit_check.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -19,22 +23,10 @@ constexpr std::size_t least_to_judge = 10;
 /// After a change of the count, a shorter stay is an arrival and no visit.
 constexpr std::size_t least_stay = 10;
 constexpr double loading_above = 2;
-/// Frames lie at a display's period when so near to it; they are capped when so many do.
-constexpr double near_period = 0.01;
-constexpr double capped_share = 0.9;
-constexpr double display_rates_hz[] = {30, 60, 72, 75, 90, 120, 144, 165, 240};
-constexpr double whole_ms_within = 1e-3;
-constexpr double whole_ms_share = 0.95;
 constexpr std::size_t counts_of_a_climb = 3;
 
 double sum_from(const std::vector<double>& values, std::size_t from) {
   return from >= values.size() ? 0 : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
-}
-
-template <class Is>
-double share_of(const std::vector<std::int64_t>& samples_ns, Is is) {
-  const auto such = std::count_if(samples_ns.begin(), samples_ns.end(), [&](std::int64_t ns) { return is(static_cast<double>(ns) * 1e-6); });
-  return static_cast<double>(such) / static_cast<double>(samples_ns.size());
 }
 
 /// Leading frames that are loading, not running.
@@ -86,6 +78,7 @@ class RecordedStudy {
   Study made() {
     for (const Recording& recording : recordings_) take(recording);
     if (study_.visits.empty()) refuse();
+    judge_caps();
     note_climbs();
     describe();
     study_.head.notes = notes_.lines();
@@ -98,12 +91,16 @@ class RecordedStudy {
       notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay), recording.file);
       return;
     }
-    const std::size_t warmup = recording.goes_on ? frames_until_settled(recording.frame_ns) : loading_frames(recording.frame_ns);
+    const std::size_t warmup = recording.warmup    ? *recording.warmup
+                               : recording.goes_on ? frames_until_settled(recording.frame_ns)
+                                                   : loading_frames(recording.frame_ns);
     if (warmup >= recording.frame_ns.size()) {
       notes_.add("counts at which frames did not settle are left out", recording.file);
       return;
     }
-    if (recording.goes_on)
+    if (recording.warmup)
+      notes_.add("frames are set apart as the table says", recording.file);
+    else if (recording.goes_on)
       notes_.add("frames after each change of the count are set apart until they settled", recording.file);
     else if (warmup > 0)
       notes_.add("loading frames at the start are set apart", recording.file);
@@ -111,27 +108,48 @@ class RecordedStudy {
   }
 
   void add(const Recording& recording, Visit visit) {
-    visit.series.variant = recording.variant;
+    visit.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build};
     visit.count = recording.count;
     visit.order = static_cast<int>(study_.visits.size());
     visit.process = recording.process;
-    visit.block = recording.block ? *recording.block : visits_of_cell(visit);
+    visit.status = recording.status;
+    visit.block = recording.block ? *recording.block : blocks_of_cells_[cell_of(visit)]++;
     visit.read_share = recording.read_share;
-    if (!recording.read_share) visit.failure = cap_of(visit.samples_ns);
-    if (!visit.failure.empty()) visit.status = VisitStatus::bound;
+    if (const auto fault = fault_in(visit)) {
+      Fault of_file = *fault;
+      of_file.file = recording.file;
+      throw Error(of_file);
+    }
     if (recording.of_rates) {
       make_averages(visit);
       notes_.add("made of frames per second: averages, which tell nothing of single frames", recording.file);
     }
     if (recording.read_share) notes_.add("read by eye: a cost is known no better than it was read", recording.file);
+    files_.push_back(recording.file);
     study_.visits.push_back(std::move(visit));
   }
 
-  /// Visits of the same cell so far, in all files.
-  int visits_of_cell(const Visit& visit) const {
-    return static_cast<int>(std::count_if(study_.visits.begin(), study_.visits.end(), [&](const Visit& other) {
-      return other.series == visit.series && other.count == visit.count;
-    }));
+  static std::string series_of(const Visit& visit) {
+    const Series& series = visit.series;
+    return fmt::format("{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes);
+  }
+  static std::string cell_of(const Visit& visit) { return fmt::format("{}\n{}", series_of(visit), visit.count); }
+
+  /// Whether frames were capped shows across the counts of a series.
+  void judge_caps() {
+    std::map<std::string, std::vector<std::size_t>> by_series;
+    for (std::size_t i = 0; i < study_.visits.size(); ++i) by_series[series_of(study_.visits[i])].push_back(i);
+    for (const auto& [series, places] : by_series) {
+      std::vector<const Visit*> visits;
+      for (const std::size_t place : places) visits.push_back(&study_.visits[place]);
+      const std::vector<CapVerdict> verdicts = cap_verdicts(visits);
+      for (std::size_t i = 0; i < places.size(); ++i) {
+        Visit& visit = study_.visits[places[i]];
+        if (!verdicts[i].bound.empty()) visit.status = VisitStatus::bound;
+        visit.failure = verdicts[i].bound;
+        if (verdicts[i].bound.empty() && !verdicts[i].warning.empty()) notes_.add(verdicts[i].warning, files_[places[i]]);
+      }
+    }
   }
 
   /// Counts that only climb within one run.
@@ -148,16 +166,35 @@ class RecordedStudy {
   }
 
   void describe() {
+    Scenario& scenario = study_.head.scenario;
+    std::set<std::string> variants, series;
     for (const Visit& visit : study_.visits) {
-      if (study_.head.scenario.find(visit.series.variant) == nullptr) {
-        study_.head.scenario.variants.push_back({visit.series.variant, "", {}, ""});
-        study_.head.plan.series.push_back(visit.series);
-      }
+      if (variants.insert(visit.series.variant).second) scenario.variants.push_back({visit.series.variant, "", {}, ""});
+      if (series.insert(series_of(visit)).second) study_.head.plan.series.push_back(visit.series);
       study_.head.plan.counts.push_back(visit.count);
     }
+    describe_knobs();
     std::vector<std::int64_t>& counts = study_.head.plan.counts;
     std::sort(counts.begin(), counts.end());
     counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
+  }
+
+  /// Nobody says what kind of knob a table's are: as conditions they keep unlike work from being compared.
+  void describe_knobs() {
+    std::map<std::string, std::vector<KnobValue>> values;
+    for (const Series& series : study_.head.plan.series)
+      for (const auto& [name, value] : series.knobs.values()) values[name].push_back(value);
+    for (const auto& [name, found] : values) {
+      const bool is_numeric = std::all_of(found.begin(), found.end(), [](const KnobValue& value) { return std::holds_alternative<double>(value); });
+      std::set<std::string> names;
+      for (const KnobValue& value : found) names.insert(text_of(value));
+      Knob knob = Knob::choice(name, "", {names.begin(), names.end()});
+      if (is_numeric) {
+        const auto [least, most] = std::minmax_element(found.begin(), found.end());
+        knob = Knob::real(name, "", std::get<double>(*least), std::get<double>(*least), std::get<double>(*most));
+      }
+      study_.head.scenario.knobs.push_back(std::move(knob));
+    }
   }
 
   [[noreturn]] void refuse() const {
@@ -166,6 +203,8 @@ class RecordedStudy {
   }
 
   const std::vector<Recording>& recordings_;
+  std::vector<std::string> files_;  ///< One per visit.
+  std::map<std::string, int> blocks_of_cells_;
   Study study_;
   Notes notes_;
 };
@@ -178,6 +217,7 @@ Visit visit_of(const Recording& recording, std::size_t warmup) {
   visit.warmup_ns.assign(recording.frame_ns.begin(), begin);
   visit.samples_ns.assign(begin, recording.frame_ns.end());
   visit.setup_ms = recording.setup_ms;
+  visit.frames_per_sample = recording.frames_per_sample;
   visit.alive = recording.alive.empty() ? recording.count : recording.alive.back();
   for (const auto& [name, values] : recording.phases_ms) visit.phases_ms[name] = sum_from(values, warmup);
   for (const auto& [name, values] : recording.counters) visit.counters[name] = sum_from(values, warmup);
@@ -196,18 +236,6 @@ std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns) {
 
 std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least) {
   return std::min(frames_until_settled(frame_ns), frame_ns.size() - std::min(frame_ns.size(), least));
-}
-
-std::string cap_of(const std::vector<std::int64_t>& samples_ns) {
-  if (samples_ns.size() < least_to_judge) return {};
-  for (const double hz : display_rates_hz) {
-    const double period_ms = 1000 / hz;
-    if (share_of(samples_ns, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= capped_share)
-      return fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz: lift the cap and record again", period_ms, hz);
-  }
-  if (share_of(samples_ns, [](double ms) { return ms > 0.5 && std::fabs(ms - std::round(ms)) < whole_ms_within; }) >= whole_ms_share)
-    return "frames are whole milliseconds, the steps of a coarse clock: record again with a finer one";
-  return {};
 }
 
 Study study_of_recordings(const std::vector<Recording>& recordings, const RecordedAs& as) { return RecordedStudy(recordings, as).made(); }

@@ -19,10 +19,6 @@ std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns);
 /// Frames to set apart of a recording that was asked for `least` measured ones: those until it has settled, but so many are left.
 std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least);
 
-/// Why frame times are at most the cost of a frame and no measure of it: they pile up at the period of a display, or are whole
-/// milliseconds. Empty where they do not. Fewer than ten samples tell nothing.
-std::string cap_of(const std::vector<std::int64_t>& samples_ns);
-
 /// What recordings are called in a study.
 struct RecordedAs {
   std::string scenario = "recording";
@@ -31,7 +27,7 @@ struct RecordedAs {
 };
 
 /// A study of recordings. Loading frames at the start are set apart (leading ones of more than twice the median), and so are
-/// frames after a change of the count within one run, until they have settled. Recordings with a cap become bound visits.
+/// frames after a change of the count within one run, until they have settled. Recordings with a cap (caps.h) become bound visits.
 /// Averages over many frames (from frames per second) carry no tail. What was done to whom stands in the head's notes, and so
 /// does the warning that order and count cannot be told apart where counts only climb. Visits of a cell without a block are
 /// numbered as blocks. Throws Error (bad input) when no recording holds enough frames.

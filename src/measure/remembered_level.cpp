@@ -8,6 +8,8 @@
 
 #include "measure/yardstick.h"
 #include "study/study_json.h"
+#include "system/files.h"
+#include "types/error.h"
 
 namespace mileage {
 namespace {
@@ -52,9 +54,11 @@ void remember_level(const Machine& machine, double level_ns) {
   levels[key_of(machine)] = level_ns;
   std::error_code failed;
   std::filesystem::create_directories(file.parent_path(), failed);
-  const std::filesystem::path beside = file.string() + ".part";
-  std::ofstream(beside) << to_text(levels);
-  std::filesystem::rename(beside, file, failed);
+  try {
+    write_whole_file(file, to_text(levels), IfThere::replace);
+  } catch (const Error&) {
+    // A machine whose level is not remembered is measured all the same.
+  }
 }
 
 }  // namespace mileage

@@ -16,13 +16,16 @@ namespace mileage {
 /// person.
 class Runner {
  public:
+  /// Thrown out of run() when whoever is at the other end, or this process, was asked to stop in the middle of a visit.
+  struct Stopped {};
+
   virtual ~Runner() = default;
 
   /// What can be measured. Throws Error (cannot measure) when whoever runs the visits does not tell.
   virtual std::vector<Scenario> describe() = 0;
 
   /// Makes one visit and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a
-  /// failed visit with a plain reason; never throws for it. `limit_s` > 0.
+  /// failed visit with a plain reason; never throws for it. Throws Stopped. `limit_s` > 0.
   virtual Visit run(const VisitRequest& request, double limit_s) = 0;
 
   /// Number of the process that makes all visits; nothing where each has its own.

@@ -10,10 +10,11 @@
 
 namespace mileage {
 
-inline constexpr int protocol_version = 1;
+inline constexpr int protocol_version = 2;
 
-/// First argument of a visit process; the second one names the two descriptors and the process that asks: "3,4,1234".
+/// First argument of a visit process; the second one names the descriptors of the request and of the answer.
 inline constexpr const char* visit_argument = "--mileage-visit";
+inline constexpr const char* visit_descriptors = "3,4";
 
 std::string visit_request_line(const VisitRequest& request);
 std::string describe_request_line();

@@ -14,11 +14,13 @@
 #include "measure/frame_meter.h"
 #include "measure/settling.h"
 #include "types/error.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
 
 constexpr int looks_to_believe = 3;
+constexpr std::size_t longest_reason = 600;
 
 Visit blank_visit(const VisitRequest& request) {
   Visit visit;
@@ -33,7 +35,7 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
   const Factory* factory = catalogue.factory(request.scenario, request.series.variant);
   if (scenario == nullptr || factory == nullptr)
     throw Error({.kind = FaultKind::variant, .problem = "this program has no such variant",
-                 .found = request.scenario + "/" + request.series.variant});
+                 .found = request.series.variant + " of " + request.scenario});
   auto variant = (*factory)({request.count, request.seed, scenario->step_s, request.series.knobs});
   if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
   return variant;
@@ -64,14 +66,48 @@ bool has_enough(const VisitRequest& request, std::int64_t frames, double measure
   return frames >= request.least_frames && (measured_ms >= request.least_ms || request.series.is_cold());
 }
 
+/// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since nobody knows
+/// beforehand how many there will be: the last of these readings but one or the last itself lies near the middle.
+class MemoryWatch {
+ public:
+  explicit MemoryWatch(FrameMeter& meter) : meter_(meter), settled_bytes_(resident_bytes()) {}
+
+  void after_sample(std::size_t samples) {
+    if (samples != next_) return;
+    next_ *= 2;
+    before_ = last_;
+    last_ = {samples, resident_bytes()};
+    meter_.pass_over();
+  }
+  void tell(std::size_t samples, Memory& memory) const {
+    memory.settled_bytes = settled_bytes_;
+    memory.end_bytes = resident_bytes();
+    const Reading& middle = 4 * last_.samples <= 3 * samples ? last_ : before_;
+    if (middle.samples > 0) memory.middle_bytes = middle.bytes;
+  }
+
+ private:
+  struct Reading {
+    std::size_t samples = 0;
+    double bytes = 0;
+  };
+  FrameMeter& meter_;
+  double settled_bytes_;
+  std::size_t next_ = 2;
+  Reading before_, last_;
+};
+
 void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {
   double measured_ms = 0;
   visit.samples_ns.reserve(most_samples);
+  MemoryWatch memory(meter);
   meter.start();
   while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
     measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
+    memory.after_sample(visit.samples_ns.size());
   }
+  memory.tell(visit.samples_ns.size(), visit.memory);
   visit.phases_ms = meter.phases_ms();
   visit.counters = meter.counters();
 }
@@ -158,7 +194,6 @@ void run(const VisitRequest& request, const Catalogue& catalogue, const Instrume
     run_measured(*variant, request, instruments, visit);
 
   if (instruments.load != nullptr) visit.load = load_between(load_before, instruments.load());
-  visit.memory.end_bytes = resident_bytes();
   visit.memory.peak_bytes = peak_resident_bytes();
   visit.alive = variant->alive();
   visit.outcome = variant->outcome();
@@ -184,10 +219,10 @@ YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& i
   return times;
 }
 
-Visit failed_visit(const VisitRequest& request, std::string reason) {
+Visit failed_visit(const VisitRequest& request, const std::string& reason) {
   Visit visit = blank_visit(request);
   visit.status = VisitStatus::failed;
-  visit.failure = std::move(reason);
+  visit.failure = shortened(printable_line(without_paths(reason)), longest_reason);
   return visit;
 }
 

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "measure/check_plan.h"
+#include "study/visit_check.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -23,6 +24,19 @@ std::uint64_t mixed(std::uint64_t value) {
   value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;
   value = (value ^ (value >> 27)) * 0x94d049bb133111ebU;
   return value ^ (value >> 31);
+}
+
+/// What a program tells of its visit may be anything.
+Visit believed(const VisitRequest& request, Visit visit) {
+  if (visit.status == VisitStatus::failed) {
+    Visit cleaned = failed_visit(request, visit.failure);
+    cleaned.left_behind = visit.left_behind;
+    return cleaned;
+  }
+  const auto fault = fault_in(visit);
+  if (fault) return failed_visit(request, Error(*fault).what());
+  if (visit.count != request.count) return failed_visit(request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
+  return visit;
 }
 
 /// Below 2^53, so that no reader of the file rounds it.
@@ -99,7 +113,7 @@ Visit Visiting::fresh_visit(const Order& order, Progress& progress) {
 
   const double before_s = elapsed_s();
   const VisitRequest request = request_for(order);
-  Visit visit = runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s));
+  Visit visit = believed(request, runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
   visit.took_s = elapsed_s() - before_s;
   visit.series = order.series;
   visit.varied = order.varied;

@@ -3,8 +3,10 @@
 #include <csv.h>
 
 #include <exception>
+#include <string_view>
 
 #include "types/error.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -65,6 +67,9 @@ class CsvReader {
   std::exception_ptr failure_;
 };
 
+/// An apostrophe in front is doubled, so that it is not lost.
+bool is_taken_for_a_formula(const std::string& text) { return !text.empty() && std::string_view("=+-@'").find(text.front()) != std::string_view::npos; }
+
 }  // namespace
 
 void read_csv(std::istream& stream, const std::string& file, const std::function<void(const CsvRow&, int)>& take) {
@@ -72,10 +77,16 @@ void read_csv(std::istream& stream, const std::string& file, const std::function
 }
 
 std::string csv_field(const std::string& value) {
-  if (value.find_first_of(",\"\n\r#") == std::string::npos) return value;
-  std::string quoted(2 * value.size() + 2, '\0');
-  quoted.resize(csv_write(quoted.data(), quoted.size(), value.data(), value.size()));
+  std::string text = printable_line(value);
+  if (is_taken_for_a_formula(text)) text.insert(text.begin(), '\'');
+  if (text.find_first_of(",\"#") == std::string::npos) return text;
+  std::string quoted(2 * text.size() + 2, '\0');
+  quoted.resize(csv_write(quoted.data(), quoted.size(), text.data(), text.size()));
   return quoted;
+}
+
+std::string text_of_csv_field(const std::string& value) {
+  return value.size() > 1 && value.front() == '\'' && is_taken_for_a_formula(value.substr(1)) ? value.substr(1) : value;
 }
 
 }  // namespace mileage

@@ -5,14 +5,15 @@
 #include <cmath>
 #include <cstring>
 #include <fstream>
-#include <regex>
 #include <sstream>
 #include <tuple>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <re2/re2.h>
 
 #include "study/csv_reader.h"
+#include "system/files.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -24,8 +25,47 @@ constexpr double most_frame_ms = 1e9;
 /// A count that comes back after so many rows is visited anew.
 constexpr std::size_t rows_of_a_stay = 10;
 
-/// Which recording a row belongs to: variant, count, block, visit.
-using RecordingKey = std::tuple<std::string, std::int64_t, std::string, std::string>;
+constexpr std::int64_t most_number = 1'000'000'000;
+constexpr double most_cold_bytes = 1e15;
+
+/// Which recording a row belongs to: series, count, block, visit.
+struct RecordingKey {
+  std::string variant;
+  std::string build;
+  std::string knobs;
+  std::string cold_bytes;
+  std::int64_t count = 0;
+  std::string block;
+  std::string visit;
+
+  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, count, block, visit); }
+  bool operator<(const RecordingKey& other) const { return tied() < other.tied(); }
+  bool operator==(const RecordingKey& other) const { return tied() == other.tied(); }
+  bool is_same_series(const RecordingKey& other) const {
+    return std::tie(variant, build, knobs, cold_bytes) == std::tie(other.variant, other.build, other.knobs, other.cold_bytes);
+  }
+};
+
+std::string escaped(const std::string& text) {
+  std::string all;
+  for (const char c : text) all += c == ' ' || c == '=' || c == '%' || c == '\t' || c == '\n' ? fmt::format("%{:02x}", static_cast<unsigned char>(c)) : std::string(1, c);
+  return all;
+}
+
+std::string unescaped(const std::string& text) {
+  std::string all;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    unsigned code = 0;
+    const bool is_escape = text[i] == '%' && i + 2 < text.size() && std::from_chars(&text[i + 1], &text[i + 1] + 2, code, 16).ptr == &text[i + 1] + 2;
+    all += is_escape ? static_cast<char>(code) : text[i];
+    if (is_escape) i += 2;
+  }
+  return all;
+}
+
+[[noreturn]] void refuse_knobs(const std::string& cell) {
+  throw Error({.field = "knobs", .problem = "not a list of knobs", .found = cell, .accepted = "names with values: scatter=1 workers=2"});
+}
 
 /// Where the columns of a file stand.
 class Columns {
@@ -34,7 +74,11 @@ class Columns {
     if (header.size() == 1 && header.front().find(';') != std::string::npos)
       throw Error({.file = file, .line = line, .problem = "columns are separated by semicolons",
                    .accepted = "commas between columns and a point in numbers; export the table that way"});
-    for (std::size_t i = 0; i < header.size(); ++i) places_[own_name(header[i], format)] = i;
+    for (std::size_t i = 0; i < header.size(); ++i) {
+      const std::string name = own_name(header[i], format);
+      if (!places_.emplace(name, i).second && !name.empty())
+        throw Error({.file = file, .line = line, .field = name, .problem = "two columns of that name", .accepted = "each column once"});
+    }
     for (const auto& [own, theirs] : format.column_names)
       if (places_.count(own) == 0) refuse_missing(own, theirs, header, line);
     if (!has("frame_ms") && !has("fps") && !(has("low") && has("high"))) refuse_missing("frame_ms", "frame_ms", header, line);
@@ -83,23 +127,23 @@ class Columns {
 
 /// What the first group of an expression finds in the name of a file.
 std::string found_in_name(const std::string& expression, const std::string& name, const char* field) {
-  std::smatch found;
-  try {
-    if (std::regex_search(name, found, std::regex(expression)) && found.size() > 1 && found[1].length() > 0) return found[1];
-  } catch (const std::regex_error&) {
-    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a regular expression", .found = expression, .accepted = R"(one with a group, such as night-(\d+))"});
-  }
+  const RE2 compiled(expression, RE2::Quiet);  // takes time linear in the name, whatever the expression
+  if (!compiled.ok() || compiled.NumberOfCapturingGroups() < 1)
+    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a regular expression with a group", .found = expression, .accepted = R"(one with a group, such as night-(\d+))"});
+  std::string found;
+  if (RE2::PartialMatch(name, compiled, &found) && !found.empty()) return found;
   throw Error({.kind = FaultKind::usage, .file = name, .field = field, .problem = "the name of the file holds no such thing", .found = name,
                .accepted = "an expression whose first group is in the name: " + expression});
 }
 
 class TableReader {
  public:
-  explicit TableReader(const TableFormat& format) : format_(&format) {}
+  TableReader(const TableFormat& format, std::uintmax_t most_bytes) : format_(&format), most_bytes_(most_bytes) {}
 
   void read(const std::filesystem::path& path) {
+    check_regular_file(path, most_bytes_);
     std::ifstream stream(path, std::ios::binary);
-    if (!stream || std::filesystem::is_directory(path)) throw Error({.file = path.string(), .problem = "cannot be read"});
+    if (!stream) throw Error({.file = path.string(), .problem = "cannot be read"});
     begin_file(path);
     const std::size_t before = recordings_.size();
     read_csv(stream, file_, [this](const CsvRow& row, int line) { take(row, line); });
@@ -113,11 +157,11 @@ class TableReader {
   void begin_file(const std::filesystem::path& path) {
     file_ = path.string();
     name_ = path.filename().string();
-    variant_ = !format_->variant_from.empty() ? found_in_name(format_->variant_from, name_, "--variant-from")
+    variant_ = !format_->variant_from.empty() ? found_in_name(format_->variant_from, name_, "variant-from")
                : format_->variant.empty()     ? path.stem().string()
                                               : format_->variant;
     count_ = format_->count;
-    if (!format_->count_from.empty()) count_ = parse_count(found_in_name(format_->count_from, name_, "--count-from"), "--count-from");
+    if (!format_->count_from.empty()) count_ = parse_count(found_in_name(format_->count_from, name_, "count-from"), "count-from");
     columns_.reset();
     open_.reset();
     of_file_.clear();
@@ -139,17 +183,33 @@ class TableReader {
 
   void add_frame(const CsvRow& row) {
     Recording& recording = recording_of(row);
-    recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6)));
+    const int frames_in_row = take_warmup(row, recording) ? 1 : recording.frames_per_sample;
+    recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6 * frames_in_row)));
     const std::size_t frames = recording.frame_ns.size();
     if (columns_->find(row, "alive") != nullptr) {
       recording.alive.resize(frames - 1, recording.alive.empty() ? recording.count : recording.alive.back());
       recording.alive.push_back(whole(row, "alive"));
+      if (recording.alive.back() < 0) refuse_value("alive", "below zero", *columns_->find(row, "alive"), "a whole number from 0");
     }
-    if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = number(row, "setup_ms");
+    if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = not_negative(row, "setup_ms", most_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
     take_kind(row, "counter:", frames, recording.counters);
     for (const auto& [name, place] : columns_->of_kind("outcome:"))
       if (!row[place].empty()) recording.outcome[name] = parsed(row[place], "outcome:" + name);
+  }
+
+  /// Whether a row holds a frame to set apart, which are always single ones. They come first.
+  bool take_warmup(const CsvRow& row, Recording& recording) const {
+    if (!columns_->has("warmup")) return false;
+    const std::string value = text(row, "warmup", "0");
+    if (value != "0" && value != "1")
+      throw Error({.file = file_, .line = line_, .field = "warmup", .problem = "neither 0 nor 1", .found = value, .accepted = "1 for a frame to set apart, 0 for others"});
+    const std::size_t before = recording.frame_ns.size();
+    if (!recording.warmup) recording.warmup = 0;
+    if (value == "1" && *recording.warmup != before)
+      throw Error({.file = file_, .line = line_, .field = "warmup", .problem = "a frame to set apart behind a measured one", .accepted = "those to set apart first"});
+    *recording.warmup += value == "1";
+    return value == "1";
   }
 
   void take_kind(const CsvRow& row, const char* kind, std::size_t frames, std::map<std::string, std::vector<double>>& into) const {
@@ -158,6 +218,7 @@ class TableReader {
       std::vector<double>& values = into[name];
       values.resize(frames - 1, 0);
       values.push_back(parsed(row[place], kind + name));
+      if (values.back() < 0 && std::strcmp(kind, "phase:") == 0) refuse_value(kind + name, "below zero", row[place], "milliseconds from 0");
     }
   }
 
@@ -165,7 +226,9 @@ class TableReader {
     if (columns_->has("frame_ms")) return positive(row, "frame_ms", "milliseconds above 0", most_frame_ms);
     if (columns_->has("fps")) {
       recording.of_rates = true;
-      return 1000 / positive(row, "fps", "frames per second above 0", most_frame_ms);
+      const double ms = 1000 / positive(row, "fps", "frames per second above 0", most_frame_ms);
+      if (ms > most_frame_ms) refuse_value("fps", "not the rate of frames", *columns_->find(row, "fps"), "frames per second above 0");
+      return ms;
     }
     const double low = positive(row, "low", "milliseconds above 0", most_frame_ms);
     const double high = positive(row, "high", "milliseconds above 0", most_frame_ms);
@@ -176,6 +239,22 @@ class TableReader {
     return std::sqrt(low * high);
   }
 
+  [[noreturn]] void refuse_value(const std::string& column, const char* problem, const std::string& found, const std::string& accepted) const {
+    throw Error({.file = file_, .line = line_, .field = column, .problem = problem, .found = found, .accepted = accepted});
+  }
+
+  double not_negative(const CsvRow& row, const char* column, double most) const {
+    const double value = number(row, column);
+    if (value < 0 || value > most) refuse_value(column, "out of range", *columns_->find(row, column), "a number from 0");
+    return value;
+  }
+
+  int small_whole(const CsvRow& row, const char* column, std::int64_t least) const {
+    const std::int64_t value = whole(row, column);
+    if (value < least || value > most_number) refuse_value(column, "out of range", *columns_->find(row, column), fmt::format("a whole number from {}", least));
+    return static_cast<int>(value);
+  }
+
   double positive(const CsvRow& row, const char* column, const char* accepted, double most) const {
     const double value = number(row, column);
     if (!(value > 0) || value > most)
@@ -184,7 +263,8 @@ class TableReader {
   }
 
   Recording& recording_of(const CsvRow& row) {
-    RecordingKey key{text(row, "variant", variant_), count_of(row), text(row, "block", ""), text(row, "visit", "")};
+    RecordingKey key{name_in(row, "variant", variant_), name_in(row, "build", ""), text(row, "knobs", ""), text(row, "cold_bytes", ""),
+                     count_of(row), text(row, "block", ""), text(row, "visit", "")};
     if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
@@ -197,19 +277,35 @@ class TableReader {
   std::size_t new_recording(const CsvRow& row, const RecordingKey& key) {
     Recording recording;
     recording.file = name_;
-    recording.variant = std::get<0>(key);
-    recording.count = std::get<1>(key);
-    if (columns_->find(row, "block") != nullptr) recording.block = static_cast<int>(whole(row, "block"));
-    recording.process = columns_->is_read_by_eye() ? next_process_++ : process_of(std::get<2>(key) + "\n" + std::get<3>(key) + "\n" + (columns_->has("visit") ? std::get<0>(key) : ""));
-    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") && std::get<0>(open_key_) == recording.variant;
+    recording.variant = key.variant;
+    recording.build = key.build;
+    recording.count = key.count;
+    recording.visit = key.visit;
+    take_series(row, key, recording);
+    if (columns_->find(row, "block") != nullptr) recording.block = small_whole(row, "block", 0);
+    recording.process = columns_->is_read_by_eye() ? next_process_++ : process_of(key);
+    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") && open_key_.is_same_series(key);
     recordings_.push_back(std::move(recording));
     of_file_[key] = recordings_.size() - 1;
     return recordings_.size() - 1;
   }
 
+  void take_series(const CsvRow& row, const RecordingKey& key, Recording& recording) const {
+    try {
+      recording.knobs = knobs_from_cell(key.knobs);
+    } catch (const Error& error) {
+      refuse_value("knobs", "not a list of knobs", key.knobs, error.fault().accepted);
+    }
+    if (columns_->find(row, "cold_bytes") != nullptr) recording.cold_bytes = not_negative(row, "cold_bytes", most_cold_bytes);
+    if (columns_->find(row, "frames_per_sample") != nullptr) recording.frames_per_sample = small_whole(row, "frames_per_sample", 1);
+    const std::string status = text(row, "status", "kept");
+    if (status != "kept" && status != "repeated") refuse_value("status", "not a status of frames", status, "kept or repeated");
+    if (status == "repeated") recording.status = VisitStatus::repeated;
+  }
+
   /// Rows of one file ran in one process, unless its visits are told apart.
-  int process_of(const std::string& visit) {
-    const std::string name = fmt::format("{}\n{}", files_, columns_->has("visit") ? visit : "");
+  int process_of(const RecordingKey& key) {
+    const std::string name = columns_->has("visit") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.visit, key.variant, key.build) : fmt::format("{}", files_);
     const auto known = processes_.find(name);
     if (known != processes_.end()) return known->second;
     return processes_[name] = next_process_++;
@@ -219,6 +315,8 @@ class TableReader {
     const std::string* value = columns_->find(row, column);
     return value != nullptr ? *value : otherwise;
   }
+
+  std::string name_in(const CsvRow& row, const std::string& column, const std::string& otherwise) const { return text_of_csv_field(text(row, column, otherwise)); }
 
   std::int64_t count_of(const CsvRow& row) const {
     if (columns_->find(row, "count") != nullptr) return count_in(row, "count");
@@ -260,6 +358,7 @@ class TableReader {
   }
 
   const TableFormat* format_;
+  std::uintmax_t most_bytes_;
   std::vector<Recording> recordings_;
   int files_ = 0;
   int next_process_ = 0;
@@ -277,28 +376,34 @@ class TableReader {
 
 }  // namespace
 
-std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format) {
-  TableReader reader(format);
+std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format, std::uintmax_t most_bytes) {
+  TableReader reader(format, most_bytes);
   for (const std::filesystem::path& file : files) reader.read(file);
   return reader.take_all();
 }
 
-std::string frames_csv(const Study& study) {
-  std::ostringstream csv;
-  csv << "variant,knobs,cold_bytes,count,block,visit,status,frame,frame_ms,frames_per_sample,alive,setup_ms\n";
-  for (const Visit& visit : study.visits) {
-    if (visit.block < 0 || visit.samples_ns.empty()) continue;
-    std::string knobs;
-    if (!visit.series.build.empty()) knobs = "build=" + visit.series.build;
-    for (const auto& [name, value] : visit.series.knobs.values())
-      knobs += fmt::format("{}{}={}", knobs.empty() ? "" : " ", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
-    const std::string before = fmt::format("{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(knobs), visit.series.cold_bytes,
-                                           visit.count, visit.block, visit.order, visit.status == VisitStatus::kept ? "kept" : "repeated");
-    const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive, visit.setup_ms);
-    for (std::size_t frame = 0; frame < visit.samples_ns.size(); ++frame)
-      csv << before << frame << ',' << fmt::format("{:.6f}", static_cast<double>(visit.samples_ns[frame]) * 1e-6 / visit.frames_per_sample) << after;
+std::string knobs_cell(const Knobs& knobs) {
+  std::string cell;
+  for (const auto& [name, value] : knobs.values()) {
+    const auto* number = std::get_if<double>(&value);
+    cell += fmt::format("{}{}={}", cell.empty() ? "" : " ", escaped(name), number != nullptr ? fmt::format("{}", *number) : escaped(std::get<std::string>(value)));
   }
-  return csv.str();
+  return cell;
+}
+
+Knobs knobs_from_cell(const std::string& cell) {
+  Knobs knobs;
+  std::istringstream parts(cell);
+  for (std::string part; parts >> part;) {
+    const auto equals = part.find('=');
+    if (equals == std::string::npos || equals == 0) refuse_knobs(cell);
+    const std::string value = part.substr(equals + 1);
+    double number = 0;
+    const auto [end, error] = std::from_chars(value.data(), value.data() + value.size(), number);
+    const bool is_number = error == std::errc() && end == value.data() + value.size() && std::isfinite(number);
+    knobs.set(unescaped(part.substr(0, equals)), is_number ? KnobValue(number) : KnobValue(unescaped(value)));
+  }
+  return knobs;
 }
 
 }  // namespace mileage

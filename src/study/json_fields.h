@@ -1,7 +1,14 @@
 // Reading fields of JSON objects with messages that name the field. Shared by everything that reads JSON lines.
 #pragma once
 
+#include <cmath>
+#include <cstdint>
+#include <limits>
+#include <map>
+#include <optional>
 #include <string>
+#include <type_traits>
+#include <vector>
 
 #include <nlohmann/json.hpp>
 
@@ -13,7 +20,8 @@ namespace mileage {
 [[noreturn]] inline void refuse_field(const std::string& field, const std::string& problem, const Json* found,
                                       const std::string& accepted) {
   Fault fault{.kind = FaultKind::bad_input, .field = field, .problem = problem, .accepted = accepted};
-  if (found != nullptr) fault.found = found->dump().substr(0, 60);
+  // What is nested may be nested deeply, and is only named.
+  if (found != nullptr) fault.found = found->is_object() ? "an object" : found->is_array() ? "a list" : to_line(*found);
   throw Error(fault);
 }
 
@@ -36,6 +44,20 @@ bool fits(const Json& json) {
   return false;
 }
 
+/// Whether a whole number of JSON lies within the range of a type.
+template <class Value>
+bool holds(const Json& json) {
+  if constexpr (std::is_integral_v<Value> && !std::is_same_v<Value, bool>) {
+    if (json.is_number_unsigned()) return json.get<std::uint64_t>() <= static_cast<std::uint64_t>(std::numeric_limits<Value>::max());
+    const auto number = json.get<std::int64_t>();
+    if constexpr (std::is_unsigned_v<Value>)
+      return number >= 0;
+    else
+      return number >= std::numeric_limits<Value>::min() && number <= std::numeric_limits<Value>::max();
+  }
+  return true;
+}
+
 template <class Value>
 const char* wording() {
   if constexpr (std::is_same_v<Value, std::string>) return "a text";
@@ -50,7 +72,19 @@ template <class Value>
 Value read_value(const Json& json, const std::string& field) {
   if (!json_detail::fits<Value>(json))
     refuse_field(field, "the value has the wrong type", &json, json_detail::wording<Value>());
+  if constexpr (std::is_integral_v<Value> && !std::is_same_v<Value, bool>)
+    if (!json_detail::holds<Value>(json))
+      refuse_field(field, "out of range", &json,
+                   "a whole number from " + std::to_string(std::numeric_limits<Value>::min()) + " to " + std::to_string(std::numeric_limits<Value>::max()));
   return json.get<Value>();
+}
+
+/// A whole number from `least` on, or a number that is not below it.
+template <class Value>
+Value read_from(const Json& json, const std::string& field, Value least) {
+  const Value value = read_value<Value>(json, field);
+  if (!(value >= least)) refuse_field(field, "out of range", &json, "at least " + Json(least).dump());
+  return value;
 }
 
 template <class Value>
@@ -63,6 +97,13 @@ template <class Value>
 Value read_or(const Json& object, const char* field, Value otherwise) {
   const auto found = object.find(field);
   return found == object.end() ? otherwise : read_value<Value>(*found, field);
+}
+
+/// A number that may be absent, which is then not known.
+inline std::optional<double> read_if_there(const Json& object, const char* field) {
+  const auto found = object.find(field);
+  if (found == object.end() || found->is_null()) return std::nullopt;
+  return read_value<double>(*found, field);
 }
 
 inline const Json& read_array(const Json& object, const char* field) {

@@ -74,7 +74,8 @@ struct Head {
   bool imported = false;  ///< Whether the visits come from frame tables that something else wrote.
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
   std::vector<std::string> commands;  ///< Command lines that made the visits, with their placeholders, and base names alone.
-  std::string plan_print;  ///< Of a plan with commands: a print of its text, so that another one is not gone on with.
+  std::string plan_print;  ///< Of a plan with commands: a fingerprint of its text, so that another one is not gone on with.
+  std::string plan_file;   ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
 };
@@ -104,12 +105,14 @@ struct YardstickReading {
   double level_ns() const { return before.arithmetic_ns > after.arithmetic_ns ? before.arithmetic_ns : after.arithmetic_ns; }
 };
 
-/// Resident memory of a visit process in bytes.
+/// Resident memory of a visit process in bytes; nothing where it is not known.
 struct Memory {
-  double empty_bytes = 0;  ///< Before setting up.
-  double built_bytes = 0;  ///< After setting up.
-  double end_bytes = 0;    ///< After the last frame.
-  double peak_bytes = 0;
+  std::optional<double> empty_bytes;    ///< Before setting up.
+  std::optional<double> built_bytes;    ///< After setting up.
+  std::optional<double> settled_bytes;  ///< Before the first measured frame.
+  std::optional<double> middle_bytes;   ///< After about half of the measured frames.
+  std::optional<double> end_bytes;      ///< After the last frame.
+  std::optional<double> peak_bytes;
 };
 
 /// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).
@@ -136,11 +139,13 @@ struct Visit {
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   std::int64_t alive = 0;                   ///< Counted after the last frame.
-  double thread_busy_ms = 0;                ///< Processor time of the frame's thread over the measured frames.
-  double processor_ms = 0;                  ///< Processor time of all threads over the measured frames.
+  std::optional<double> thread_busy_ms;     ///< Processor time of the frame's thread over the measured frames; nothing where not known.
+  std::optional<double> processor_ms;       ///< Processor time of all threads over the measured frames; nothing where not known.
+  std::optional<double> whole_processor_ms; ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;
-  MachineLoad load;
+  std::optional<MachineLoad> load;          ///< Nothing where the system told none.
+  int left_behind = 0;                      ///< Processes that it had left at its end, and that were ended.
   std::optional<double> read_share;         ///< Of a reading by eye: half of log(high / low), what was read between.
   double walked_ms = 0;                     ///< Spent on walking other memory between the frames, warm-up included.
   double waited_s = 0;                      ///< For a quiet moment, before the frames.

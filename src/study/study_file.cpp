@@ -6,28 +6,22 @@
 
 #include <cerrno>
 #include <cstring>
-#include <fstream>
-#include <sstream>
+#include <cmath>
+#include <set>
 #include <string_view>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "study/study_json.h"
+#include "system/files.h"
 #include "types/error.h"
 
 namespace mileage {
 namespace {
 
-std::string whole_file(const std::filesystem::path& path) {
-  const std::string name = path.string();
-  if (std::filesystem::is_directory(path)) throw Error({.file = name, .problem = "this is a folder, not a study"});
-  std::ifstream stream(path, std::ios::binary);
-  if (!stream) throw Error({.file = name, .problem = std::strerror(errno), .accepted = "the path of a study file"});
-  std::ostringstream text;
-  text << stream.rdbuf();
-  return std::move(text).str();
-}
+/// Larger than any study: a day of visits makes some hundred megabytes.
+constexpr std::uintmax_t most_bytes = std::uintmax_t{4} << 30U;
 
 struct Line {
   std::string_view text;
@@ -67,21 +61,43 @@ auto read_line(const std::string& file, const Line& line, Read read) {
   throw Error({.kind = FaultKind::cannot_write, .file = name, .problem = problem});
 }
 
-bool write_all(int descriptor, std::string_view text) {
-  while (!text.empty()) {
-    const ssize_t written = ::write(descriptor, text.data(), text.size());
-    if (written < 0 && errno == EINTR) continue;
-    if (written <= 0) return false;
-    text.remove_prefix(static_cast<std::size_t>(written));
-  }
-  return true;
+/// JSON has no NaN and no infinity: they would come back as null, and the file would not read.
+std::string not_finite_in(const Json& json, const std::string& field) {
+  if (json.is_number_float() && !std::isfinite(json.get<double>())) return field;
+  if (json.is_object())
+    for (const auto& [name, value] : json.items())
+      if (const std::string found = not_finite_in(value, field.empty() ? name : field + "." + name); !found.empty()) return found;
+  if (json.is_array())
+    for (const Json& value : json)
+      if (const std::string found = not_finite_in(value, field); !found.empty()) return found;
+  return {};
 }
+
+/// Lines that were seen already: visits that stand twice in a file (put together by hand, a backup appended) would count twice.
+class Doubles {
+ public:
+  bool is_double(const Line& line) {
+    if (seen_.insert(std::hash<std::string_view>()(line.text)).second) return false;
+    if (doubles_++ == 0) first_line_ = line.number;
+    return true;
+  }
+  void warn(Study& study) const {
+    if (doubles_ == 0) return;
+    study.warnings.push_back(doubles_ == 1 ? fmt::format("{}: a visit stands in it twice and counts once (line {})", study.name, first_line_)
+                                           : fmt::format("{}: {} visits stand in it twice and count once (from line {})", study.name, doubles_, first_line_));
+  }
+
+ private:
+  std::set<std::size_t> seen_;
+  std::size_t doubles_ = 0;
+  int first_line_ = 0;
+};
 
 }  // namespace
 
 Study read_study(const std::filesystem::path& path) {
   const std::string file = path.string();
-  const std::string text = whole_file(path);
+  const std::string text = read_regular_file(path, most_bytes);
   const std::vector<Line> lines = lines_of(text);
   if (lines.empty()) throw Error({.file = file, .problem = "the file is empty", .accepted = "a study file"});
 
@@ -92,13 +108,15 @@ Study read_study(const std::filesystem::path& path) {
   study.name = path.filename().string();
   study.head = read_line(file, lines.front(), head_from_json);
   study.visits.reserve(lines.size() - 1);
+  Doubles doubles;
   for (std::size_t i = 1; i < lines.size(); ++i) {
     if (!lines[i].complete && !Json::accept(lines[i].text)) {
       study.warnings.push_back(fmt::format("{}: the last line (line {}) is cut off and left out", study.name, lines[i].number));
       break;
     }
-    study.visits.push_back(read_line(file, lines[i], visit_from_json));
+    if (!doubles.is_double(lines[i])) study.visits.push_back(read_line(file, lines[i], visit_from_json));
   }
+  doubles.warn(study);
   return study;
 }
 
@@ -118,46 +136,52 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
 }
 
 StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : name_(path.string()) {
-  descriptor_ = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_APPEND | O_CLOEXEC, 0644);
-  if (descriptor_ < 0 && errno == EEXIST)
+  const std::string line = line_of(to_json(head));
+  file_ = Descriptor(::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_APPEND | O_CLOEXEC, 0644));
+  if (!file_.is_open() && errno == EEXIST)
     refuse_output(name_, "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
-  if (descriptor_ < 0) refuse_output(name_, std::strerror(errno));
+  if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
   try {
-    write_line(to_line(to_json(head)));
+    write_line(line);
   } catch (...) {
-    ::close(descriptor_);
+    ::unlink(path.c_str());  // made here, and nothing is in it
     throw;
   }
 }
 
 StudyWriter::StudyWriter(const std::filesystem::path& path) : name_(path.string()) {
-  descriptor_ = ::open(path.c_str(), O_RDWR | O_APPEND | O_CLOEXEC);
-  if (descriptor_ < 0) refuse_output(name_, std::strerror(errno));
+  file_ = Descriptor(::open(path.c_str(), O_RDWR | O_APPEND | O_CLOEXEC | O_NONBLOCK));
+  if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
-  const std::string text = whole_file(path);
+  const std::string text = read_regular_file(path, most_bytes);
   const auto complete = static_cast<off_t>(text.rfind('\n') + 1);
-  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(descriptor_, complete) != 0) {
-    ::close(descriptor_);
-    refuse_output(name_, std::strerror(errno));
-  }
+  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(file_.number(), complete) != 0) refuse_output(name_, std::strerror(errno));
 }
 
-void StudyWriter::lock() {
-  if (::flock(descriptor_, LOCK_EX | LOCK_NB) == 0) return;
-  ::close(descriptor_);
-  refuse_output(name_, "another process is measuring into this file");
+void StudyWriter::begin_anew(const Head& head) {
+  const std::string line = line_of(to_json(head));
+  if (::ftruncate(file_.number(), 0) != 0) refuse_output(name_, std::strerror(errno));
+  write_line(line);
 }
 
-StudyWriter::~StudyWriter() { ::close(descriptor_); }
+void StudyWriter::lock() const {
+  if (::flock(file_.number(), LOCK_EX | LOCK_NB) != 0) refuse_output(name_, "another process is measuring into this file");
+}
 
-void StudyWriter::append(const Visit& visit) { write_line(to_line(to_json(visit))); }
+void StudyWriter::append(const Visit& visit) { write_line(line_of(to_json(visit))); }
+
+std::string StudyWriter::line_of(const Json& json) const {
+  if (const std::string field = not_finite_in(json, ""); !field.empty())
+    throw Error({.kind = FaultKind::cannot_write, .file = name_, .field = field, .problem = "not a finite number, which no study can hold"});
+  return to_line(json);
+}
 
 void StudyWriter::write_line(const std::string& line) {
-  const off_t before = ::lseek(descriptor_, 0, SEEK_END);
-  if (write_all(descriptor_, line + "\n")) return;
+  const off_t before = ::lseek(file_.number(), 0, SEEK_END);
+  if (write_all(file_.number(), line + "\n")) return;
   const std::string reason = std::strerror(errno);
-  if (::ftruncate(descriptor_, before) == 0) refuse_output(name_, reason + "; everything up to the last visit is in the file");
+  if (::ftruncate(file_.number(), before) == 0) refuse_output(name_, reason + "; everything up to the last visit is in the file");
   refuse_output(name_, reason + "; the last line may be cut off");
 }
 

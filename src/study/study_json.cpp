@@ -5,6 +5,7 @@
 #include <utility>
 
 #include "study/json_fields.h"
+#include "study/visit_check.h"
 
 namespace mileage {
 namespace {
@@ -133,7 +134,10 @@ Plan plan_from(const Json& json) {
   Plan plan;
   for (const Json& one : read_array(json, "series")) plan.series.push_back(series_from_json(one));
   plan.counts = read_list<std::int64_t>(json, "counts");
+  for (const std::int64_t count : plan.counts)
+    if (count < 1) refuse_field("counts", "out of range", &json["counts"], "whole numbers from 1");
   plan.budget_ms = read<double>(json, "budget_ms");
+  if (!(plan.budget_ms > 0)) refuse_field("budget_ms", "out of range", &json["budget_ms"], "a time above 0");
   plan.blocks = read_or<int>(json, "blocks", 0);
   plan.time_s = read_or<double>(json, "time_s", 0);
   plan.seed = read_or<std::uint64_t>(json, "seed", 0);
@@ -175,13 +179,37 @@ YardstickTimes yardstick_times_from(const Json& json) {
   return {read<double>(json, "arithmetic_ns"), read<double>(json, "memory_ns")};
 }
 
+/// Writes what is known.
+void write_known(Json& json, const char* field, const std::optional<double>& value) {
+  if (value) json[field] = *value;
+}
+
+/// Writers before this field could be missing wrote 0 for what they did not know.
+std::optional<double> read_known(const Json& json, const char* field) {
+  const auto value = read_if_there(json, field);
+  return value && *value == 0 ? std::nullopt : value;
+}
+
 Json to_json(const Memory& memory) {
-  return {{"empty", memory.empty_bytes}, {"built", memory.built_bytes}, {"end", memory.end_bytes}, {"peak", memory.peak_bytes}};
+  Json json = Json::object();
+  write_known(json, "empty", memory.empty_bytes);
+  write_known(json, "built", memory.built_bytes);
+  write_known(json, "settled", memory.settled_bytes);
+  write_known(json, "middle", memory.middle_bytes);
+  write_known(json, "end", memory.end_bytes);
+  write_known(json, "peak", memory.peak_bytes);
+  return json;
 }
 
 Memory memory_from(const Json& json) {
-  return {read_or<double>(json, "empty", 0), read_or<double>(json, "built", 0), read_or<double>(json, "end", 0),
-          read_or<double>(json, "peak", 0)};
+  return {read_known(json, "empty"), read_known(json, "built"), read_known(json, "settled"), read_known(json, "middle"), read_known(json, "end"), read_known(json, "peak")};
+}
+
+std::optional<MachineLoad> load_from(const Json& json) {
+  const auto busy = read_if_there(json, "busy_cores");
+  const auto stolen = read_if_there(json, "stolen_share");
+  if (!busy || !stolen || (*busy == 0 && *stolen == 0)) return std::nullopt;
+  return MachineLoad{*busy, *stolen};
 }
 
 void write_frames(const Visit& visit, Json& json) {
@@ -192,8 +220,9 @@ void write_frames(const Visit& visit, Json& json) {
   json["phases_ms"] = visit.phases_ms;
   json["counters"] = visit.counters;
   json["alive"] = visit.alive;
-  json["thread_busy_ms"] = visit.thread_busy_ms;
-  json["processor_ms"] = visit.processor_ms;
+  write_known(json, "thread_busy_ms", visit.thread_busy_ms);
+  write_known(json, "processor_ms", visit.processor_ms);
+  write_known(json, "whole_processor_ms", visit.whole_processor_ms);
   if (visit.series.is_cold()) json["walked_ms"] = visit.walked_ms;
   json["memory_bytes"] = to_json(visit.memory);
   if (visit.yardstick)
@@ -207,17 +236,14 @@ void write_frames(const Visit& visit, Json& json) {
 void read_frames(const Json& json, Visit& visit) {
   visit.setup_ms = read<double>(json, "setup_ms");
   visit.frames_per_sample = read<int>(json, "frames_per_sample");
-  if (visit.frames_per_sample < 1)
-    refuse_field("frames_per_sample", "out of range", &json["frames_per_sample"], "a whole number from 1");
   visit.warmup_ns = read_list<std::int64_t>(json, "warmup_ns");
   visit.samples_ns = read_list<std::int64_t>(json, "samples_ns");
-  for (const std::int64_t sample : visit.samples_ns)
-    if (sample <= 0) refuse_field("samples_ns", "a sample without time in it", nullptr, "times above 0 ns");
   visit.phases_ms = read_numbers(json, "phases_ms");
   visit.counters = read_numbers(json, "counters");
   visit.alive = read<std::int64_t>(json, "alive");
-  visit.thread_busy_ms = read_or<double>(json, "thread_busy_ms", 0);
-  visit.processor_ms = read_or<double>(json, "processor_ms", 0);
+  visit.thread_busy_ms = read_known(json, "thread_busy_ms");
+  visit.processor_ms = read_known(json, "processor_ms");
+  visit.whole_processor_ms = read_if_there(json, "whole_processor_ms");
   visit.walked_ms = read_or<double>(json, "walked_ms", 0);
   if (json.contains("memory_bytes")) visit.memory = memory_from(json["memory_bytes"]);
   if (json.contains("yardstick")) {
@@ -285,9 +311,11 @@ Outcome outcome_from_json(const Json& json) {
 Json to_json(const Scenario& scenario) {
   Json variants = Json::array();
   for (const VariantFacts& facts : scenario.variants) variants.push_back(to_json(facts));
-  return {{"name", scenario.name},   {"note", scenario.note},           {"entities", scenario.entities},
-          {"knobs", to_json(scenario.knobs)}, {"step_s", scenario.step_s}, {"reference", scenario.reference},
-          {"build", to_json(scenario.build)}, {"variants", variants}};
+  Json json{{"name", scenario.name},   {"note", scenario.note},           {"entities", scenario.entities},
+            {"knobs", to_json(scenario.knobs)}, {"step_s", scenario.step_s}, {"reference", scenario.reference},
+            {"build", to_json(scenario.build)}, {"variants", variants}};
+  if (!scenario.entity.empty()) json["entity"] = scenario.entity;
+  return json;
 }
 
 Scenario scenario_from_json(const Json& json) {
@@ -295,6 +323,7 @@ Scenario scenario_from_json(const Json& json) {
   scenario.name = read<std::string>(json, "name");
   scenario.note = read_or<std::string>(json, "note", "");
   scenario.entities = read_or<std::string>(json, "entities", scenario.entities);
+  scenario.entity = read_or<std::string>(json, "entity", "");
   scenario.knobs = knob_list_from(json);
   scenario.step_s = read_or<double>(json, "step_s", scenario.step_s);
   scenario.reference = read_or<std::string>(json, "reference", "");
@@ -322,6 +351,7 @@ Json to_json(const Head& head) {
   if (!head.notes.empty()) json["notes"] = head.notes;
   if (!head.commands.empty()) json["commands"] = head.commands;
   if (!head.plan_print.empty()) json["plan_print"] = head.plan_print;
+  if (!head.plan_file.empty()) json["plan_file"] = head.plan_file;
   if (head.remembered_yardstick_ns) json["remembered_yardstick_ns"] = *head.remembered_yardstick_ns;
   return json;
 }
@@ -339,6 +369,7 @@ Head head_from_json(const Json& json) {
   if (json.contains("notes")) head.notes = read_list<std::string>(json, "notes");
   if (json.contains("commands")) head.commands = read_list<std::string>(json, "commands");
   head.plan_print = read_or<std::string>(json, "plan_print", "");
+  head.plan_file = read_or<std::string>(json, "plan_file", "");
   if (json.contains("remembered_yardstick_ns")) head.remembered_yardstick_ns = read<double>(json, "remembered_yardstick_ns");
   return head;
 }
@@ -346,8 +377,10 @@ Head head_from_json(const Json& json) {
 Json to_json(const Visit& visit) {
   Json json{{"series", to_json(visit.series)}, {"count", visit.count},     {"block", visit.block},
             {"order", visit.order},            {"process", visit.process}, {"status", name_of(visit.status)},
-            {"seed", visit.seed}, {"took_s", visit.took_s}, {"waited_s", visit.waited_s},
-            {"busy_cores", visit.load.busy_cores}, {"stolen_share", visit.load.stolen_share}};
+            {"seed", visit.seed}, {"took_s", visit.took_s}, {"waited_s", visit.waited_s}};
+  if (visit.load) json["busy_cores"] = visit.load->busy_cores;
+  if (visit.load) json["stolen_share"] = visit.load->stolen_share;
+  if (visit.left_behind > 0) json["left_behind"] = visit.left_behind;
   if (visit.status == VisitStatus::check) json["varied"] = to_json(visit.varied);
   if (!visit.failure.empty()) json["failure"] = visit.failure;
   if (visit.status != VisitStatus::failed) write_frames(visit, json);
@@ -358,7 +391,6 @@ Visit visit_from_json(const Json& json) {
   Visit visit;
   visit.series = series_from_json(field_of(json, "series"));
   visit.count = read<std::int64_t>(json, "count");
-  if (visit.count < 1) refuse_field("count", "out of range", &json["count"], "a whole number from 1");
   visit.block = read<int>(json, "block");
   visit.order = read<int>(json, "order");
   visit.process = read_or<std::int64_t>(json, "process", visit.order);
@@ -366,11 +398,13 @@ Visit visit_from_json(const Json& json) {
   visit.seed = read_or<std::uint64_t>(json, "seed", 0);
   visit.took_s = read_or<double>(json, "took_s", 0);
   visit.waited_s = read_or<double>(json, "waited_s", 0);
-  visit.load = {read_or<double>(json, "busy_cores", 0), read_or<double>(json, "stolen_share", 0)};
+  visit.load = load_from(json);
+  visit.left_behind = read_or<int>(json, "left_behind", 0);
   if (json.contains("varied")) visit.varied = knobs_from_json(json["varied"]);
   const bool has_reason = visit.status == VisitStatus::failed || visit.status == VisitStatus::bound;
   if (has_reason) visit.failure = read<std::string>(json, "failure");
   if (visit.status != VisitStatus::failed) read_frames(json, visit);
+  if (const auto fault = fault_in(visit)) throw Error(*fault);
   return visit;
 }
 

@@ -9,9 +9,9 @@ namespace {
 
 double less_reserve(double budget_ms, const std::string& reserve) {
   if (reserve.empty()) return budget_ms;
-  const double left_ms = budget_ms - parse_duration_s(reserve, "--reserve") * 1000;
+  const double left_ms = budget_ms - parse_duration_s(reserve, "reserve") * 1000;
   if (left_ms <= 0)
-    throw Error({.kind = FaultKind::usage, .field = "--reserve", .problem = "leaves nothing of the budget", .found = reserve,
+    throw Error({.kind = FaultKind::usage, .field = "reserve", .problem = "leaves nothing of the budget", .found = reserve,
                  .accepted = "less than every budget"});
   return left_ms;
 }
@@ -20,7 +20,7 @@ std::vector<double> budgets_for(const AnswerOptions& options, const Study& study
   if (options.budgets.empty()) return {less_reserve(study.head.plan.budget_ms, options.reserve)};
   std::vector<double> budgets;
   for (const std::string& text : split(options.budgets, ','))
-    budgets.push_back(less_reserve(parse_budget_ms(text, "--budget"), options.reserve));
+    budgets.push_back(less_reserve(parse_budget_ms(text, "budget"), options.reserve));
   return budgets;
 }
 
@@ -28,12 +28,12 @@ std::vector<double> budgets_for(const AnswerOptions& options, const Study& study
 std::vector<double> places_of(const AnswerOptions& options) {
   std::vector<double> places;
   if (options.over.empty() || options.over == "count") {
-    for (const std::int64_t count : parse_counts(options.at, 0, "--at")) places.push_back(static_cast<double>(count));
+    for (const std::int64_t count : parse_counts(options.at, 0, "at")) places.push_back(static_cast<double>(count));
     return places;
   }
   for (const std::string& text : split(options.at, ',')) {
-    places.push_back(parse_number(text, "--at"));
-    if (places.back() <= 0) throw Error({.kind = FaultKind::usage, .field = "--at", .problem = "not above zero", .found = text});
+    places.push_back(parse_number(text, "at"));
+    if (places.back() <= 0) throw Error({.kind = FaultKind::usage, .field = "at", .problem = "not above zero", .found = text});
   }
   return places;
 }
@@ -46,7 +46,7 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
   if (!options.over.empty()) questions.axis = options.over;
   questions.against = options.against;
   if (!options.between.empty()) questions.between = split(options.between, ',');
-  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "--worth");
+  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "worth");
   return questions;
 }
 

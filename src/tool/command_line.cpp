@@ -1,5 +1,7 @@
 #include "tool/command_line.h"
 
+#include <sstream>
+
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -8,6 +10,7 @@
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/text.h"
 #include "types/version.h"
 
 namespace mileage {
@@ -34,6 +37,30 @@ int refuse_verb(const CLI::App& app, const std::string& verb) {
   complain(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
                        near.empty() ? "" : fmt::format("; did you mean {}?", near)));
   return exit_usage;
+}
+
+/// What is asked for goes by plain names inside; people know it by the option of the verb that they called: "counts" by --counts, or
+/// by --count where that is what the verb has.
+Fault as_option(Fault fault, const CLI::App& app) {
+  const auto verbs = app.get_subcommands();
+  if (verbs.empty() || fault.kind != FaultKind::usage) return fault;
+  const std::string name = fault.field.substr(0, fault.field.find(' '));
+  for (const std::string& option : {"--" + name, "--" + singular(name)})
+    if (verbs.front()->get_option_no_throw(option) != nullptr) {
+      fault.field = option + fault.field.substr(name.size());
+      break;
+    }
+  return fault;
+}
+
+bool printed(const std::string& text) {
+  try {
+    print(text);
+    return true;
+  } catch (const Error& error) {
+    complain(error.what());
+    return false;
+  }
 }
 
 }  // namespace
@@ -91,12 +118,14 @@ int CommandLine::run(int argc, char** argv) {
     app.parse(argc, argv);
     return parser_->exit_code;
   } catch (const CLI::Success& help) {
-    return app.exit(help);
+    std::ostringstream text;
+    const int code = app.exit(help, text, text);
+    return printed(text.str()) ? code : exit_cannot_write;
   } catch (const CLI::ParseError& error) {
     complain(std::string(error.what()) + "; see --help");
     return exit_usage;
   } catch (const Error& error) {
-    complain(error.what());
+    complain(Error(as_option(error.fault(), app)).what());
     return exit_code_of(error.fault().kind);
   }
 }

@@ -54,9 +54,9 @@ Wish demo_wish(const DemoOptions& options) {
   Wish wish;
   wish.variants = {"objects", "records", "columns", "jobs"};
   wish.knobs["scatter"] = {"0", "1"};
-  wish.counts = parse_counts("100..300k", 8, "--counts");
+  wish.counts = parse_counts("100..300k", 8, "counts");
   wish.aim = true;
-  wish.time_s = parse_duration_s(options.time, "--time");
+  wish.time_s = parse_duration_s(options.time, "time");
   return wish;
 }
 

@@ -10,7 +10,7 @@
 #include <nlohmann/json.hpp>
 
 #include "measure/drive_runner.h"
-#include "study/study_file.h"
+#include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/measure_options.h"
@@ -19,6 +19,8 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/scenario_check.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -32,59 +34,91 @@ struct DriveOptions : MeasureOptions {
   std::string listen = "127.0.0.1:7300";
 };
 
-/// Visits that earlier runs put into the file; those of this run follow them.
-std::size_t visits_so_far(const std::string& output) {
-  return std::filesystem::exists(output) ? read_study(output).visits.size() : 0;
+/// A program that said hello.
+struct Met {
+  std::unique_ptr<LineChannel> channel;
+  std::unique_ptr<DriveRunner> runner;
+  Scenario scenario;
+};
+
+Met greeted(std::unique_ptr<LineChannel> channel, const Instruments& instruments) {
+  auto runner = std::make_unique<DriveRunner>(*channel, instruments);
+  Scenario scenario = runner->describe().front();
+  return {std::move(channel), std::move(runner), std::move(scenario)};
 }
 
-std::unique_ptr<LineChannel> channel_on(const std::string& listen) {
-  if (listen == "-") return std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false);
+/// Whoever connects and does not say hello was looking for something else, and is waited past.
+Met meet_program(const std::string& listen, const Instruments& instruments) {
+  if (listen == "-") return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
   if (!listening.is_local()) warn("listening beyond this machine: whoever reaches this port can take part in the study");
   warn(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')), listening.port()));
-  const InterruptGuard guard;
-  const auto socket = listening.accept(connect_within_s, [] { return was_interrupted(); });
-  if (!socket)
-    throw Error({.kind = FaultKind::cannot_measure, .field = "--listen", .problem = "no program connected", .accepted = "one that calls drive_open()"});
-  return std::make_unique<DescriptorChannel>(*socket, *socket, true);
+  while (const auto socket = listening.accept(connect_within_s, is_stop_asked)) {
+    try {
+      return greeted(std::make_unique<DescriptorChannel>(*socket, *socket, true), instruments);
+    } catch (const Error& error) {
+      if (is_stop_asked()) break;
+      warn(fmt::format("not taken, still listening: {}", error.what()));
+    }
+  }
+  throw Error({.kind = FaultKind::cannot_measure, .field = "listen", .problem = is_stop_asked() ? "stopped before a program connected" : "no program connected",
+               .accepted = "one that calls drive_open()"});
 }
 
 Wish wish_for(DriveOptions options, std::int64_t most) {
   if (options.precision.empty() && options.time.empty() && options.blocks == 0) options.precision = usual_precision;
   if (options.frames == 0) options.frames = usual_frames;
-  if (options.counts.empty() && most > 0) options.counts = fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
+  if (options.counts.empty() && most > 0) options.counts = most == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
   Wish wish = wish_of(options);
   wish.most_count = most;
   return wish;
 }
 
-int drive(const DriveOptions& options) {
-  const std::size_t earlier = options.output.empty() ? 0 : visits_so_far(options.output);
-  const auto channel = channel_on(options.listen);
-  OwnInstruments own;
-  DriveRunner runner(*channel, own.instruments, static_cast<std::int64_t>(earlier));
-  const std::vector<Scenario> offered = runner.describe();
-  const Scenario& scenario = offered.front();
-  const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
-  const Plan plan = make_plan(scenario, wish_for(options, runner.most()));
+/// How a run ended before the plan was done; empty where it did not.
+std::string why_it_ended_early(const DriveRunner& runner, bool was_gone) {
+  if (!runner.hung_up_because().empty()) return fmt::format("the program was hung up on: it {}; mend it and run it again to go on, into the same file", runner.hung_up_because());
+  return was_gone ? "the program went before the plan was done; run it again to go on, into the same file" : "";
+}
 
-  MeasureHow how;
-  how.joins = true;
-  how.stop = [&] { return runner.is_gone(); };
-  const Summary summary = measure_into(output, head_for(scenario, plan), runner, how);
-  const bool was_left = runner.is_gone();
-  runner.say_goodbye(summary.stopped ? "stopped" : "enough was seen");
-  const auto tell = [&](const std::string& text) { options.listen == "-" ? static_cast<void>(std::fputs(text.c_str(), stderr)) : print(text); };
-  if (was_left) complain("the program went before the plan was done; run it again to go on, into the same file");
-  if (options.json && options.listen != "-") {
+int exit_code_of_run(const Summary& summary, bool ended_early) {
+  if (is_stop_asked()) return exit_interrupted;
+  if (summary.kept == 0) return exit_nothing_measured;
+  return ended_early || summary.failed > 0 ? exit_some_visits_failed : exit_answered;
+}
+
+int drive(const DriveOptions& options) {
+  const StopGuard guard;
+  OwnInstruments own;
+  const Met met = meet_program(options.listen, own.instruments);
+  DriveRunner& runner = *met.runner;
+  const std::string output = options.output.empty() ? plain_name(met.scenario.name) + ".study.jsonl" : options.output;
+  Summary summary;
+  Plan plan;
+  try {
+    plan = make_plan(met.scenario, wish_for(options, runner.most()));
+    MeasureHow how;
+    how.joins = true;
+    how.stop = [&] { return runner.is_gone(); };
+    summary = measure_into(output, head_for(met.scenario, plan), runner, how);
+  } catch (const Error& error) {
+    runner.say_goodbye(error.what());
+    throw;
+  }
+  const std::string early = why_it_ended_early(runner, runner.is_gone());
+  runner.say_goodbye(is_stop_asked() ? "stopped" : "enough was seen");
+  if (!early.empty() && !is_stop_asked()) complain(early);
+  // What a program is told over standard output is no place for people's words.
+  const auto tell = [&](const std::string& text) { options.listen == "-" ? static_cast<void>(std::fputs(printable(text).c_str(), stderr)) : print(text); };
+  if (options.json) {
     Json json = summary_json("drive", summary, output);
     json["frames_shown"] = runner.frames_shown();
-    print(json);
+    tell(to_text(json));
   } else {
     tell(summary_text(summary, plan, output));
     if (summary.kept > 0) tell(what_is_known(output));
+    if (summary.kept == 0) complain(why_nothing(output));
   }
-  return was_left && summary.kept > 0 ? exit_some_visits_failed : exit_code_of(summary);
+  return exit_code_of_run(summary, !early.empty());
 }
 
 }  // namespace

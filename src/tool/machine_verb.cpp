@@ -29,10 +29,10 @@ struct Look {
   double yardstick_ns = 0;    ///< Typical reading.
   double disturbed_share = 0; ///< Of readings that would condemn a visit.
   std::optional<double> remembered_ns;
-  MachineLoad load;           ///< Without this program's own work, while it waits.
+  std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
 };
 
-MachineLoad load_while_waiting() {
+std::optional<MachineLoad> load_while_waiting() {
   const LoadReading before = read_load();
   std::this_thread::sleep_for(std::chrono::milliseconds(400));
   return load_between(before, read_load());
@@ -65,8 +65,8 @@ Json look_json(const Look& look) {
   json["yardstick_ns"] = look.yardstick_ns;
   json["remembered_ns"] = look.remembered_ns ? Json(*look.remembered_ns) : Json(nullptr);
   json["disturbed_share"] = look.disturbed_share;
-  json["busy_cores"] = look.load.busy_cores;
-  json["stolen_share"] = look.load.stolen_share;
+  json["busy_cores"] = look.load ? Json(look.load->busy_cores) : Json(nullptr);
+  json["stolen_share"] = look.load ? Json(look.load->stolen_share) : Json(nullptr);
   return json;
 }
 
@@ -78,8 +78,9 @@ std::string look_text(const Look& look) {
   text += look.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(look.yardstick_ns / *look.remembered_ns))
                              : std::string("; no better time is remembered yet, the first study will\n");
   text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * look.disturbed_share), readings);
-  text += fmt::format("load: {} of {} cores busy with other things, {} % stolen\n", three_digits(look.load.busy_cores),
-                      look.machine.cores, three_digits(100 * look.load.stolen_share));
+  text += look.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n", three_digits(look.load->busy_cores), look.machine.cores,
+                                  three_digits(100 * look.load->stolen_share))
+                    : std::string("load: not told by the system\n");
   if (look.machine.debugger) text += "! a debugger is attached\n";
   return text;
 }

@@ -15,7 +15,7 @@ constexpr const char* usual_budget = "60hz";
 void read_knob(const std::string& text, Wish& wish) {
   const auto equals = text.find('=');
   if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-    throw Error({.kind = FaultKind::usage, .field = "--knob", .problem = "not a knob with its values", .found = text,
+    throw Error({.kind = FaultKind::usage, .field = "knob", .problem = "not a knob with its values", .found = text,
                  .accepted = "name=value or name=value,value, such as scatter=0,1"});
   wish.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
 }
@@ -24,16 +24,16 @@ void read_knob(const std::string& text, Wish& wish) {
 std::vector<double> read_cold(const std::string& text) {
   std::vector<double> sizes;
   for (const std::string& part : split(text, ',')) {
-    const double bytes = part == "0" ? 0 : parse_bytes(part, "--cold");
+    const double bytes = part == "0" ? 0 : parse_bytes(part, "cold");
     if (std::find(sizes.begin(), sizes.end(), bytes) == sizes.end()) sizes.push_back(bytes);
   }
   return sizes;
 }
 
 double read_precision(const std::string& text) {
-  const double precision = parse_share(text, "--precision");
+  const double precision = parse_share(text, "precision");
   if (precision <= 0)
-    throw Error({.kind = FaultKind::usage, .field = "--precision", .problem = "no measurement is without error", .found = text,
+    throw Error({.kind = FaultKind::usage, .field = "precision", .problem = "no measurement is without error", .found = text,
                  .accepted = "a share above 0%, such as 3%"});
   return precision;
 }
@@ -71,11 +71,11 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
   for (const std::string& text : split(options.builds, ',')) {
     const auto equals = text.find('=');
     if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-      throw Error({.kind = FaultKind::usage, .field = "--builds", .problem = "not a build with its program", .found = text,
+      throw Error({.kind = FaultKind::usage, .field = "builds", .problem = "not a build with its program", .found = text,
                    .accepted = "NAME=PROGRAM,NAME=PROGRAM, such as before=build-a/night,after=build-b/night"});
     const std::filesystem::path program = std::filesystem::absolute(text.substr(equals + 1));
     if (!std::filesystem::exists(program))
-      throw Error({.kind = FaultKind::usage, .field = "--builds", .problem = "there is no such program", .found = text.substr(equals + 1)});
+      throw Error({.kind = FaultKind::usage, .field = "builds", .problem = "there is no such program", .found = text.substr(equals + 1)});
     builds.emplace_back(text.substr(0, equals), program);
   }
   return builds;
@@ -87,17 +87,17 @@ Wish wish_of(const MeasureOptions& options) {
   if (!options.variants.empty()) wish.variants = split(options.variants, ',');
   for (const auto& [name, program] : builds_of(options)) wish.builds.push_back(name);
   for (const std::string& knob : options.knobs) read_knob(knob, wish);
-  wish.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "--counts");
-  wish.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "--budget");
+  wish.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "counts");
+  wish.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "budget");
   if (!options.cold.empty()) wish.cold_bytes = read_cold(options.cold);
   if (!options.precision.empty()) wish.precision = read_precision(options.precision);
-  if (!options.goal.empty()) wish.goal = parse_goal(options.goal, "--for");
+  if (!options.goal.empty()) wish.goal = parse_goal(options.goal, "for");
   if (wish.goal.budget_ms > 0 && options.budget.empty()) wish.budget_ms = wish.goal.budget_ms;
-  if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "--time");
+  if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "time");
   wish.aim = !options.as_given;
   wish.by_hand = options.by_hand;
   wish.blocks = options.blocks;
-  if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "--seed"));
+  if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
   if (options.frames > 0) wish.least_frames = options.frames;
   return wish;
 }

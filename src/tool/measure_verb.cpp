@@ -9,6 +9,7 @@
 #include "measure/command_runner.h"
 #include "measure/hand_runner.h"
 #include "measure/machine_facts.h"
+#include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/dry_run.h"
 #include "tool/measure_options.h"
@@ -25,7 +26,7 @@ namespace {
 
 /// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine along.
 double memory_limit_of(const MeasureOptions& options) {
-  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2 : parse_bytes(options.memory_limit, "--memory-limit");
+  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2 : parse_bytes(options.memory_limit, "memory-limit");
 }
 
 /// A runner that lives together with its instruments.
@@ -41,22 +42,22 @@ class WithInstruments : private OwnInstruments, public Made {
 class PersonRunner : private OwnInstruments, public HandRunner {
  public:
   explicit PersonRunner(const Scenario& scenario)
-      : HandRunner(scenario, std::filesystem::current_path(), {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); }, was_interrupted}, clock) {}
+      : HandRunner(scenario, std::filesystem::current_path(), {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); }, is_stop_asked}, clock) {}
 };
 
 /// Options that say who makes the visits exclude each other.
 void check_who_measures(const MeasureOptions& options) {
   const auto refuse = [](const char* option, const char* problem) { throw Error({.kind = FaultKind::usage, .field = option, .problem = problem}); };
-  if (options.same_process && !options.program.empty()) refuse("--same-process", "does not go with --program");
-  if (options.same_process && !options.builds.empty()) refuse("--same-process", "does not go with --builds");
-  if (!options.program.empty() && !options.builds.empty()) refuse("--builds", "does not go with --program");
-  if (options.by_hand && !options.own_commands) refuse("--by-hand", "needs a plan file that names the variants: [variant.NAME]");
-  if (options.by_hand && !options.builds.empty()) refuse("--by-hand", "does not go with --builds");
-  if (options.by_hand && options.counts.empty()) refuse("--by-hand", "needs the counts to record: counts in the plan, or --counts");
+  if (options.same_process && !options.program.empty()) refuse("same-process", "does not go with --program");
+  if (options.same_process && !options.builds.empty()) refuse("same-process", "does not go with --builds");
+  if (!options.program.empty() && !options.builds.empty()) refuse("builds", "does not go with --program");
+  if (options.by_hand && !options.own_commands) refuse("by-hand", "needs a plan file that names the variants: [variant.NAME]");
+  if (options.by_hand && !options.builds.empty()) refuse("by-hand", "does not go with --builds");
+  if (options.by_hand && options.counts.empty()) refuse("by-hand", "needs the counts to record: counts in the plan, or --counts");
   if (!options.own_commands) return;
-  if (options.same_process) refuse("--same-process", "does not go with a plan of commands, which are processes of their own");
-  if (!options.program.empty()) refuse("--program", "does not go with a plan of commands, which names its programs");
-  if (!options.cold.empty()) refuse("--cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
+  if (options.same_process) refuse("same-process", "does not go with a plan of commands, which are processes of their own");
+  if (!options.program.empty()) refuse("program", "does not go with a plan of commands, which names its programs");
+  if (!options.cold.empty()) refuse("cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
 }
 
 /// Without it no command can be started.
@@ -82,20 +83,20 @@ std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogu
   return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
 }
 
-const Scenario& scenario_asked_for(const MeasureOptions& options, const std::vector<Scenario>& offered) {
+Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Scenario>& offered) {
   if (!options.scenario.empty()) return scenario_named(options.scenario, offered);
   if (offered.size() == 1) return offered.front();
-  throw Error({.kind = FaultKind::usage, .field = "--scenario", .problem = "say which scenario", .accepted = "see `mileage list`"});
+  throw Error({.kind = FaultKind::usage, .field = "scenario", .problem = "say which scenario", .accepted = "see `mileage list`"});
 }
 
 int measure(MeasureOptions options, const Catalogue& catalogue) {
   if (!options.plan_file.empty()) read_plan_file(options.plan_file, options);
-  const Wish wish = wish_of(options);
-  const auto runner = runner_for(options, catalogue);
+  const Wish wish = blaming_the_plan(options, [&] { return wish_of(options); });
+  const auto runner = blaming_the_plan(options, [&] { return runner_for(options, catalogue); });
   const std::vector<Scenario> offered = runner->describe();
-  const Scenario& scenario = scenario_asked_for(options, offered);
+  const Scenario scenario = blaming_the_plan(options, [&] { return scenario_asked_for(options, offered); });
   const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
-  const Plan plan = make_plan(scenario, wish);
+  const Plan plan = blaming_the_plan(options, [&] { return make_plan(scenario, wish); });
   if (options.dry_run) {
     show_dry_run(scenario, plan, output, options.json);
     return exit_answered;
@@ -108,6 +109,7 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
     head.commands = told_commands(told);
   }
   head.plan_print = options.plan_print;
+  head.plan_file = std::filesystem::path(options.plan_file).filename().string();
   const Summary summary = measure_into(output, head, *runner);
   if (options.json)
     print(summary_json("measure", summary, output));
@@ -116,16 +118,6 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
   if (!options.json && summary.kept > 0) print(what_is_known(output));
   if (summary.kept == 0) complain(why_nothing(output));
   return exit_code_of(summary);
-}
-
-/// A person who stops in the middle of a recording goes on later.
-int measure_until_stopped(const MeasureOptions& options, const Catalogue& catalogue) {
-  try {
-    return measure(options, catalogue);
-  } catch (const HandRunner::Stopped&) {
-    warn("stopped; the same command goes on");
-    return exit_interrupted;
-  }
 }
 
 }  // namespace
@@ -141,7 +133,7 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
       "  mileage measure --program ./my_game --scenario crowd -o crowd.study.jsonl\n"
       "  mileage measure night.toml --by-hand --counts 2k,4k,8k,16k -o night.study.jsonl\n"
       "  mileage measure night.toml --builds before=build-a/night,after=build-b/night -o change.study.jsonl\n",
-      [options, &catalogue] { return measure_until_stopped(*options, catalogue); });
+      [options, &catalogue] { return measure(*options, catalogue); });
   add_measure_options(verb, *options);
   add_json(verb, options->json);
 }

@@ -3,9 +3,7 @@
 #include <unistd.h>
 
 #include <algorithm>
-#include <atomic>
 #include <chrono>
-#include <csignal>
 #include <cstdio>
 #include <ctime>
 #include <memory>
@@ -19,11 +17,13 @@
 #include "measure/machine_facts.h"
 #include "measure/remembered_level.h"
 #include "study/study_file.h"
+#include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/answer_text.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "types/error.h"
+#include "types/text.h"
 #include "types/version.h"
 #include "views/findings_json.h"
 #include "views/tables.h"
@@ -31,8 +31,6 @@
 
 namespace mileage {
 namespace {
-
-std::atomic<bool> interrupted{false};
 
 /// A shorter study may have met the machine at a lucky moment only.
 constexpr std::size_t visits_to_remember = 20;
@@ -63,8 +61,8 @@ class ProgressLine {
   static constexpr double seconds_between_plain_lines = 15;
 
   std::string worded(const Progress& progress) const {
-    const std::string cell = fmt::format("{} at {}", label_of(*progress.series, plan_.series),
-                                         count_text(static_cast<double>(progress.count)));
+    const std::string cell = printable_line(fmt::format("{} at {}", label_of(*progress.series, plan_.series),
+                                                        count_text(static_cast<double>(progress.count))));
     if (progress.checking)
       return fmt::format("comparing outcomes: {} of {}, {}", progress.done, progress.cells, cell);
     if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
@@ -96,6 +94,7 @@ struct Opened {
   /// A visit as it stands behind those of earlier runs.
   Visit following(Visit visit) const {
     visit.order += static_cast<int>(visits_before);
+    visit.process += static_cast<std::int64_t>(visits_before);
     if (visit.block >= 0) visit.block += blocks_before;
     return visit;
   }
@@ -106,14 +105,13 @@ bool holds_nothing(const Study& study) {
                      [](const Visit& visit) { return visit.status == VisitStatus::failed || visit.status == VisitStatus::check; });
 }
 
-/// Of a file in which nothing was measured, by no other process either, nothing is lost.
-Opened begin_anew(const std::filesystem::path& file, const Head& head) {
-  { const StudyWriter alone(file); }
-  std::filesystem::remove(file);
-  return {head, {}, std::make_unique<StudyWriter>(file, head)};
+[[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
+  throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
+               .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}", fmt::join(differing, "; ")),
+               .accepted = "another name with -o, or the command that began it"});
 }
 
-/// Makes the file, or goes on with one of the same plan, or begins anew where every visit failed: by now the programs may be
+/// Makes the file, or goes on with one of the same plan, or begins anew where every visit of that failed: by now the programs may be
 /// there. Anything else is refused and left as it is.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
@@ -124,16 +122,14 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
     throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
                  .problem = "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
   }
-  if (holds_nothing(study)) return begin_anew(file, head);
   const auto differing = differences(study.head, head);
-  if (!differing.empty())
-    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
-                 .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}", fmt::join(differing, "; ")),
-                 .accepted = "another name with -o, or the command that began it"});
+  if (!differing.empty()) refuse_other_study(file, differing);
   // The writer comes first: while another process writes, what was read may not be all.
   auto writer = std::make_unique<StudyWriter>(file);
   study = read_study(file);
-  return {study.head, std::move(study.visits), std::move(writer)};
+  if (!holds_nothing(study)) return {study.head, std::move(study.visits), std::move(writer)};
+  writer->begin_anew(head);
+  return {head, {}, std::move(writer)};
 }
 
 /// Makes the file, or takes one of the same scenario and series to add another run to.
@@ -162,22 +158,12 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
 
 }  // namespace
 
-InterruptGuard::InterruptGuard() {
-  interrupted = false;
-  struct sigaction action {};
-  action.sa_handler = [](int) { interrupted = true; };
-  ::sigaction(SIGINT, &action, &before_);
-}
-
-InterruptGuard::~InterruptGuard() { ::sigaction(SIGINT, &before_, nullptr); }
-
-bool was_interrupted() { return interrupted; }
-
 Head head_for(const Scenario& scenario, const Plan& plan) {
   Head head;
   head.program = std::string("mileage ") + version;
   head.recorded = today();
   head.scenario = scenario;
+  head.scenario.build.flags = without_paths(scenario.build.flags);
   head.plan = plan;
   head.machine = machine_facts();
   head.remembered_yardstick_ns = remembered_level_ns(head.machine);
@@ -188,13 +174,13 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
   if (!opened.made.empty()) warn(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
   if (opened.visits_before > 0) warn(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
-  const InterruptGuard guard;
+  const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;
   Watch watch;
   watch.keep = [&](const Visit& visit) { opened.writer->append(opened.following(visit)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
-  watch.stop = [&] { return interrupted.load() || (how.stop && how.stop()); };
+  watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
   if (summary.yardstick_ns && summary.kept >= visits_to_remember) remember_level(head.machine, *summary.yardstick_ns);
   return summary;
@@ -208,6 +194,9 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
   json["visits_failed"] = summary.failed;
   json["stopped"] = summary.stopped;
   json["elapsed_s"] = summary.elapsed_s;
+  const Study study = read_study(output);
+  for (const Failure& failure : gather_evidence(study).failures)
+    json["failures"].push_back({{"series", failure.label}, {"count", static_cast<std::int64_t>(failure.x)}, {"block", failure.block}, {"reason", failure.reason}});
   json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
   json["blocks_lacking"] = summary.blocks_lacking;
   return json;
@@ -223,7 +212,7 @@ std::string summary_text(const Summary& summary, const Plan& plan, const std::st
 std::string what_is_known(const std::string& output) {
   const Findings findings = analyse(read_study(output), {});
   return preamble(findings) + capacity_answer(findings) + evidence_footer(findings) +
-         fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", output);
+         fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", shell_word(output));
 }
 
 std::string why_nothing(const std::string& output) {

@@ -1,7 +1,6 @@
 // Measuring as the verbs measure and demo do it: into a file, with a progress line, until done or Ctrl-C.
 #pragma once
 
-#include <csignal>
 #include <filesystem>
 #include <functional>
 #include <string>
@@ -17,26 +16,12 @@ namespace mileage {
 Head head_for(const Scenario& scenario, const Plan& plan);
 
 /// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused. Progress goes to standard error: one live line on a terminal, a plain line now
-/// and then elsewhere. Ctrl-C ends it after the visit in work. Throws Error when the file cannot be written.
+/// and then elsewhere. Ctrl-C, SIGTERM and SIGHUP end it after the visit in work. Throws Error when the file cannot be written.
 struct MeasureHow {
   bool joins = false;                ///< A file that is there gets the visits of another run, in blocks of their own.
   std::function<bool()> stop = {};   ///< Asked besides Ctrl-C.
 };
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how = {});
-
-/// While it lives, Ctrl-C only asks what runs to stop.
-class InterruptGuard {
- public:
-  InterruptGuard();
-  ~InterruptGuard();
-  InterruptGuard(const InterruptGuard&) = delete;
-  InterruptGuard& operator=(const InterruptGuard&) = delete;
-
- private:
-  struct sigaction before_ {};
-};
-/// Whether Ctrl-C was pressed since the last guard began.
-bool was_interrupted();
 
 /// What this process times visits of others with.
 struct OwnInstruments {

@@ -8,7 +8,10 @@
 #include <spdlog/sinks/stdout_sinks.h>
 #include <spdlog/spdlog.h>
 
+#include "system/files.h"
+#include "tool/marks.h"
 #include "types/error.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -26,45 +29,41 @@ spdlog::logger& messages() {
   throw Error({.kind = FaultKind::cannot_write, .file = path.string(), .problem = problem});
 }
 
-bool is_study(const std::filesystem::path& path) {
+std::string start_of(const std::filesystem::path& path) {
   std::ifstream stream(path, std::ios::binary);
-  std::string start(32, '\0');
+  std::string start(512, '\0');
   stream.read(start.data(), static_cast<std::streamsize>(start.size()));
-  return start.find("mileage-study") != std::string::npos;
+  return start;
+}
+
+/// Only files of its own are replaced.
+void check_replaceable(const std::filesystem::path& path) {
+  std::error_code missing;
+  if (!std::filesystem::exists(std::filesystem::symlink_status(path, missing))) return;
+  if (!std::filesystem::is_regular_file(path, missing)) refuse(path, "this is no regular file; give another name");
+  const std::string start = start_of(path);
+  if (start.find("mileage-study") != std::string::npos) refuse(path, "this is a study, and nothing measured is overwritten; give another name");
+  if (!has_mark(start)) refuse(path, "the file exists and was not written by mileage; give another name, or remove it");
 }
 
 }  // namespace
 
 void print(const std::string& text) {
-  std::fwrite(text.data(), 1, text.size(), stdout);
-  std::fflush(stdout);
+  const std::string clean = printable(text);
+  if (std::fwrite(clean.data(), 1, clean.size(), stdout) == clean.size() && std::fflush(stdout) == 0) return;
+  if (errno == EPIPE) throw ClosedPipe{};
+  throw Error({.kind = FaultKind::cannot_write, .file = "standard output", .problem = std::strerror(errno)});
 }
 
 void print(const Json& json) { print(to_text(json)); }
 
-void warn(const std::string& text) { messages().warn(text); }
+void warn(const std::string& text) { messages().warn(printable(text)); }
 
-void complain(const std::string& text) { messages().error(text); }
+void complain(const std::string& text) { messages().error(printable(text)); }
 
 void write_file(const std::filesystem::path& path, const std::string& bytes) {
-  if (is_study(path)) refuse(path, "this is a study, and nothing measured is overwritten; give another name");
-  const std::filesystem::path beside = path.string() + ".part";
-  {
-    std::ofstream stream(beside, std::ios::binary | std::ios::trunc);
-    stream.write(bytes.data(), static_cast<std::streamsize>(bytes.size()));
-    stream.close();
-    if (!stream) {
-      const std::string reason = std::strerror(errno);
-      std::error_code ignored;
-      std::filesystem::remove(beside, ignored);
-      refuse(path, reason);
-    }
-  }
-  std::error_code failed;
-  std::filesystem::rename(beside, path, failed);
-  if (!failed) return;
-  std::filesystem::remove(beside);
-  refuse(path, failed.message());
+  check_replaceable(path);
+  write_whole_file(path, with_mark(bytes), IfThere::replace);
 }
 
 }  // namespace mileage

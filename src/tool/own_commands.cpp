@@ -1,17 +1,21 @@
 #include "tool/own_commands.h"
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
-#include <regex>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/scenario_check.h"
 
 namespace mileage {
 namespace {
+
+constexpr double largest_number = 1e15;
+constexpr double most_frames = 1'000'000;
 
 /// Values of one table of the plan, each read once; what is left over is refused.
 class Values {
@@ -27,11 +31,24 @@ class Values {
     if (const auto* text = node->as_string()) return text->get();
     refuse(key, *node, "a text");
   }
-  double number(const char* key, double otherwise) {
+  /// A number from `least` to `most`, a whole one where `whole`.
+  double number(const char* key, double otherwise, double least, double most, bool whole = false) {
     const toml::node* node = find(key);
     if (node == nullptr) return otherwise;
-    if (const auto number = node->value<double>()) return *number;
-    refuse(key, *node, "a number");
+    const auto number = node->value<double>();
+    if (number && *number >= least && *number <= most && (!whole || *number == std::floor(*number))) return *number;
+    const bool is_bounded = most < largest_number;
+    refuse_value(key, *node, number ? "out of range" : "the value has the wrong type", number ? fmt::format("{}", *number) : "",
+                 fmt::format("{}{}", whole ? "a whole number" : "a number", is_bounded ? fmt::format(" from {} to {}", least, most) : ""));
+  }
+  /// A duration in seconds; 0 where the plan tells none.
+  double duration_s(const char* key) {
+    const std::string written = text(key);
+    try {
+      return written.empty() ? 0 : parse_duration_s(written, key);
+    } catch (const Error& error) {
+      refuse_value(key, *table_->get(key), error.fault().problem, written, error.fault().accepted);
+    }
   }
   bool truth(const char* key, bool otherwise) {
     const toml::node* node = find(key);
@@ -86,6 +103,10 @@ class Values {
     throw Error({.file = file_, .line = static_cast<int>(node.source().begin.line), .field = key, .problem = "the value has the wrong type", .accepted = accepted});
   }
 
+  [[noreturn]] void refuse_value(const std::string& key, const toml::node& node, const std::string& problem, const std::string& found, const std::string& accepted) const {
+    throw Error({.file = file_, .line = static_cast<int>(node.source().begin.line), .field = key, .problem = problem, .found = found, .accepted = accepted});
+  }
+
   std::string file_;
   std::string name_;
   const toml::table* table_ = nullptr;
@@ -112,8 +133,8 @@ Knob knob_of(const std::string& name, Values values) {
   if (!choices.empty()) {
     knob = Knob::choice(name, meaning, choices);
   } else {
-    const double preset = values.number("preset", 0);
-    knob = Knob::real(name, meaning, preset, values.number("least", 0), values.number("most", 1e15));
+    const double preset = values.number("preset", 0, -largest_number, largest_number);
+    knob = Knob::real(name, meaning, preset, values.number("least", 0, -largest_number, largest_number), values.number("most", largest_number, -largest_number, largest_number));
     knob.whole = values.truth("whole", preset == std::floor(preset));
     knob.unit = values.text("unit");
   }
@@ -122,14 +143,25 @@ Knob knob_of(const std::string& name, Values values) {
   return touches.empty() ? knob : knob.touching(touches);
 }
 
+/// Names in braces; braces around anything else are the command's own.
+std::vector<std::string> placeholders_in(const std::string& word) {
+  const auto is_of_a_name = [](unsigned char c) { return std::isalpha(c) != 0 || c == '_' || c == '-'; };
+  std::vector<std::string> names;
+  for (auto open = word.find('{'); open != std::string::npos; open = word.find('{', open + 1)) {
+    const auto close = std::find_if_not(word.begin() + static_cast<std::ptrdiff_t>(open) + 1, word.end(), is_of_a_name);
+    const std::string name(word.begin() + static_cast<std::ptrdiff_t>(open) + 1, close);
+    if (!name.empty() && close != word.end() && *close == '}') names.push_back(name);
+  }
+  return names;
+}
+
 void check_placeholders(const std::vector<std::string>& words, const Scenario& scenario, const std::string& file, int line) {
   std::vector<std::string> known(std::begin(command_placeholders), std::end(command_placeholders));
   for (const Knob& knob : scenario.knobs) known.push_back(knob.name);
-  static const std::regex placeholder(R"(\{([A-Za-z_-]+)\})");
   for (const std::string& word : words)
-    for (std::sregex_iterator at(word.begin(), word.end(), placeholder), end; at != end; ++at)
-      if (std::find(known.begin(), known.end(), (*at)[1].str()) == known.end())
-        throw Error({.file = file, .line = line, .field = "run", .problem = "no such placeholder", .found = (*at)[0].str(), .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
+    for (const std::string& name : placeholders_in(word))
+      if (std::find(known.begin(), known.end(), name) == known.end())
+        throw Error({.file = file, .line = line, .field = "run", .problem = "no such placeholder", .found = "{" + name + "}", .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
 }
 
 CommandPlan command_of(const toml::table& plan, const std::filesystem::path& file) {
@@ -140,18 +172,33 @@ CommandPlan command_of(const toml::table& plan, const std::filesystem::path& fil
   Values values(*plan.get("command"), file.string(), "command");
   command.directory = folder / values.text("directory");
   command.environment = values.pairs("environment");
-  if (const std::string limit = values.text("time-limit"); !limit.empty()) command.time_limit_s = parse_duration_s(limit, "time-limit");
-  command.frames = static_cast<int>(values.number("frames", 0));
-  command.tolerance = values.number("tolerance", command.tolerance);
+  command.time_limit_s = values.duration_s("time-limit");
+  command.frames = static_cast<int>(values.number("frames", 0, 1, most_frames, true));
+  command.tolerance = values.number("tolerance", command.tolerance, 0, 1);
   values.refuse_others();
   return command;
+}
+
+/// A mistake in the scenario, with the line of the part that it is in.
+[[noreturn]] void refuse_mistake(const Mistake& mistake, const toml::table& plan, const std::string& file) {
+  const auto at = [&](const std::string& key) { return plan.get(key); };
+  const toml::node* node = mistake.where.empty() ? at(mistake.field) : nullptr;
+  const auto dot = mistake.where.find('.');
+  if (dot != std::string::npos && at(mistake.where.substr(0, dot)) != nullptr && at(mistake.where.substr(0, dot))->as_table() != nullptr) {
+    const std::string part = mistake.where.substr(dot + 1);
+    node = at(mistake.where.substr(0, dot))->as_table()->get(part);
+    if (node != nullptr && node->as_table() != nullptr && node->as_table()->get(mistake.field) != nullptr) node = node->as_table()->get(mistake.field);
+  }
+  throw Error({.file = file, .line = node != nullptr ? static_cast<int>(node->source().begin.line) : 0,
+               .field = mistake.where.empty() ? mistake.field : mistake.where + ": " + mistake.field, .problem = mistake.problem, .found = mistake.found,
+               .accepted = mistake.accepted});
 }
 
 }  // namespace
 
 bool is_own_command_key(const std::string& name, const toml::node& value) {
   if (name == "variant" || name == "command" || name == "knob") return value.is_table();
-  return (name == "entities" || name == "note" || name == "reference") && value.is_string();
+  return (name == "entities" || name == "entity" || name == "note" || name == "reference") && value.is_string();
 }
 
 std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std::filesystem::path& file, const std::string& scenario, bool by_hand) {
@@ -163,10 +210,13 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
                      .problem = "says how variants are run, and the plan defines none", .accepted = "a variant with its command: [variant.NAME]"});
     return std::nullopt;
   }
+  if (variants.size() > most_variants)
+    throw Error({.file = file.string(), .field = "variant", .problem = "too many variants", .found = fmt::format("{}", variants.size()), .accepted = fmt::format("at most {}", most_variants)});
   OwnCommands own;
-  own.scenario.name = scenario.empty() ? file.stem().string() : scenario;
+  own.scenario.name = scenario.empty() ? plain_name(file.stem().string()) : scenario;
   own.scenario.note = plan["note"].value_or(std::string(by_hand ? "recorded by hand" : "measured by commands"));
   own.scenario.entities = plan["entities"].value_or(std::string("entities"));
+  own.scenario.entity = plan["entity"].value_or(std::string());
   own.scenario.reference = plan["reference"].value_or(std::string());
   for (const auto& [name, node] : tables_below(plan, "knob")) own.scenario.knobs.push_back(knob_of(name, Values(*node, file.string(), "knob." + name)));
   own.plan = command_of(plan, file);
@@ -186,8 +236,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     check_placeholders(own.plan.words[name], own.scenario, file.string(), line);
     own.scenario.variants.push_back(std::move(facts));
   }
-  if (!own.scenario.reference.empty() && own.scenario.find(own.scenario.reference) == nullptr)
-    throw Error({.file = file.string(), .field = "reference", .problem = "no such variant in the plan", .found = own.scenario.reference});
+  for (const Mistake& mistake : mistakes_in(own.scenario)) refuse_mistake(mistake, plan, file.string());
   return own;
 }
 

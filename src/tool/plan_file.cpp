@@ -1,8 +1,8 @@
 #include "tool/plan_file.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstdint>
-#include <fstream>
 #include <functional>
 #include <map>
 
@@ -10,7 +10,9 @@
 #include <fmt/ranges.h>
 #include <toml++/toml.h>
 
+#include "system/files.h"
 #include "tool/own_commands.h"
+#include "tool/plan_text.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -26,10 +28,15 @@ class PlanReader {
     const std::map<std::string, int*> numbers{{"points", &options_->points}, {"blocks", &options_->blocks}, {"frames", &options_->frames}};
     for (const auto& [key, value] : plan) {
       const std::string name(key.str());
+      const auto line = static_cast<int>(value.source().begin.line);
       if (const auto text = texts.find(name); text != texts.end()) {
-        if (text->second->empty()) *text->second = list_of(name, value);
+        if (!text->second->empty()) continue;
+        *text->second = list_of(name, value);
+        options_->plan_lines[name] = line;
       } else if (const auto number = numbers.find(name); number != numbers.end()) {
-        if (*number->second == 0) *number->second = whole_of(name, value);
+        if (*number->second != 0) continue;
+        *number->second = whole_of(name, value);
+        options_->plan_lines[name] = line;
       } else if (name == "as-given") {
         options_->as_given = options_->as_given || truth_of(name, value);
       } else if (name == "knobs") {
@@ -58,7 +65,7 @@ class PlanReader {
     std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
-    for (const char* own : {"variant", "command", "knob", "entities", "note", "reference"}) known.emplace_back(own);
+    for (const char* own : {"variant", "command", "knob", "entities", "entity", "note", "reference"}) known.emplace_back(own);
     std::erase(known, name);  // the name of a table, given as a text
     const std::string near = nearest_name(name, known);
     throw Error({.file = file_, .line = static_cast<int>(line), .field = name, .problem = "no such key in a plan", .found = name,
@@ -79,7 +86,7 @@ class PlanReader {
   std::string text_of(const std::string& key, const toml::node& value) const {
     if (const auto* text = value.as_string()) return text->get();
     if (const auto* whole = value.as_integer()) return fmt::format("{}", whole->get());
-    if (const auto* number = value.as_floating_point()) return fmt::format("{}", number->get());
+    if (const auto* number = value.as_floating_point(); number != nullptr && std::isfinite(number->get())) return fmt::format("{}", number->get());
     refuse(key, value, "a text or a number, or a list of them");
   }
 
@@ -102,7 +109,9 @@ class PlanReader {
       const std::string name(key.str());
       const bool was_given = std::any_of(options_->knobs.begin(), options_->knobs.end(),
                                          [&](const std::string& given) { return given.rfind(name + "=", 0) == 0; });
-      if (!was_given) options_->knobs.push_back(name + "=" + list_of(name, values));
+      if (was_given) continue;
+      options_->knobs.push_back(name + "=" + list_of(name, values));
+      options_->plan_lines["knob " + name] = static_cast<int>(values.source().begin.line);
     }
   }
 
@@ -110,29 +119,21 @@ class PlanReader {
   MeasureOptions* options_;
 };
 
-/// A print of the file's text (FNV-1a, 64 bits; Fowler, Noll and Vo 1991).
-std::string print_of(const std::filesystem::path& file) {
-  std::ifstream stream(file, std::ios::binary);
+/// A fingerprint of the text (FNV-1a, 64 bits; Fowler, Noll and Vo 1991).
+std::string fingerprint_of(const std::string& text) {
   std::uint64_t print = 14695981039346656037ULL;
-  for (char c = 0; stream.get(c);) print = (print ^ static_cast<unsigned char>(c)) * 1099511628211ULL;
+  for (const char c : text) print = (print ^ static_cast<unsigned char>(c)) * 1099511628211ULL;
   return fmt::format("{:016x}", print);
 }
 
 }  // namespace
 
 void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
-  std::ifstream stream(file);
-  if (!stream) throw Error({.file = file.string(), .problem = "cannot be read"});
-  toml::table plan;
-  try {
-    plan = toml::parse(stream);
-  } catch (const toml::parse_error& error) {
-    throw Error({.file = file.string(), .line = static_cast<int>(error.source().begin.line),
-                 .problem = fmt::format("not TOML: {}", error.description())});
-  }
+  const std::string text = read_regular_file(file, most_plan_bytes);
+  const toml::table plan = parsed_plan(text, file.string());
   PlanReader(file.string(), options).read(plan);
   options.own_commands = read_own_commands(plan, file, options.scenario, options.by_hand);
-  if (options.own_commands) options.plan_print = print_of(file);
+  if (options.own_commands) options.plan_print = fingerprint_of(text);
 }
 
 }  // namespace mileage

@@ -1,24 +1,26 @@
 // import, export: frame tables in, CSV out.
 #include <algorithm>
 #include <filesystem>
-#include <fstream>
 #include <memory>
 #include <optional>
+#include <set>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "analysis/next_recording.h"
 #include "measure/recorded_visits.h"
-#include "study/csv_reader.h"
+#include "study/exported_table.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
+#include "system/files.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/text.h"
 #include "types/version.h"
 #include "views/findings_json.h"
 #include "views/tables.h"
@@ -34,9 +36,9 @@ struct ImportOptions {
   std::string variant_from;
   std::string count;
   std::string count_from;
-  std::string scenario = "recording";
-  std::string entities = "entities";
-  std::string budget = "60hz";
+  std::string scenario;
+  std::string entities;
+  std::string budget;
   bool json = false;
 };
 
@@ -45,13 +47,13 @@ TableFormat format_of(const ImportOptions& options) {
   for (const std::string& text : options.columns) {
     const auto equals = text.find('=');
     if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-      throw Error({.kind = FaultKind::usage, .field = "--column", .problem = "not a column with its name", .found = text,
+      throw Error({.kind = FaultKind::usage, .field = "column", .problem = "not a column with its name", .found = text,
                    .accepted = "OURS=THEIRS, such as frame_ms=FrameTime"});
     format.column_names[text.substr(0, equals)] = text.substr(equals + 1);
   }
   format.variant = options.variant;
   format.variant_from = options.variant_from;
-  if (!options.count.empty()) format.count = parse_count(options.count, "--count");
+  if (!options.count.empty()) format.count = parse_count(options.count, "count");
   format.count_from = options.count_from;
   return format;
 }
@@ -73,30 +75,68 @@ std::string first_bound(const Study& study) {
   return bound->failure;
 }
 
-int import_tables(const ImportOptions& options) {
+/// Whether something is said of the tables that only those from elsewhere leave open.
+bool is_told_how_to_read(const ImportOptions& options) {
+  return !options.columns.empty() || !options.variant.empty() || !options.variant_from.empty() || !options.count.empty() || !options.count_from.empty() ||
+         !options.scenario.empty();
+}
+
+/// A table that was exported from a study becomes that study again; any other is taken as recordings.
+Study study_of_tables(const ImportOptions& options) {
   const std::vector<std::filesystem::path> files(options.tables.begin(), options.tables.end());
-  const RecordedAs as{options.scenario, options.entities, parse_budget_ms(options.budget, "--budget")};
-  Study study = study_of_recordings(read_frame_tables(files, format_of(options)), as);
-  study.name = files.front().filename().string();
-  study.head.program = std::string("mileage ") + version;
-  const std::string output = options.output.empty() ? files.front().stem().string() + ".study.jsonl" : options.output;
+  std::optional<Study> study;
+  if (files.size() == 1 && !is_told_how_to_read(options)) study = study_of_exported_table(files.front());
+  RecordedAs as;
+  if (!options.scenario.empty()) as.scenario = options.scenario;
+  if (!options.entities.empty()) as.entities = options.entities;
+  if (!options.budget.empty()) as.budget_ms = parse_budget_ms(options.budget, "budget");
+  if (!study) study = study_of_recordings(read_frame_tables(files, format_of(options)), as);
+  if (!options.entities.empty()) study->head.scenario.entities = options.entities;
+  if (!options.budget.empty()) study->head.plan.budget_ms = as.budget_ms;
+  if (study->head.program.empty()) study->head.program = std::string("mileage ") + version;
+  study->name = files.front().filename().string();
+  return std::move(*study);
+}
+
+/// "night.frames.csv" becomes "night.study.jsonl".
+std::string study_name(const std::string& table) {
+  std::string name = std::filesystem::path(table).stem().string();
+  const std::string frames = ".frames";
+  if (name.size() > frames.size() && name.compare(name.size() - frames.size(), frames.size(), frames) == 0) name.erase(name.size() - frames.size());
+  return name + ".study.jsonl";
+}
+
+/// Written whole or not at all.
+void write_study(const std::filesystem::path& file, const Study& study) {
+  const TemporaryFolder folder;
+  const std::filesystem::path beside = folder.path() / "whole.study.jsonl";
   {
-    StudyWriter writer(output, study.head);
+    StudyWriter writer(beside, study.head);
     for (const Visit& visit : study.visits) writer.append(visit);
   }
+  write_whole_file(file, read_regular_file(beside, std::uintmax_t{4} << 30U), IfThere::refuse);
+}
+
+int import_tables(const ImportOptions& options) {
+  const Study study = study_of_tables(options);
+  const std::string output = options.output.empty() ? study_name(options.tables.front()) : options.output;
+  write_study(output, study);
   std::size_t frames = 0;
   std::size_t bounds = 0;
   for (const Visit& visit : study.visits) {
     frames += visit.samples_ns.size();
     bounds += visit.status == VisitStatus::bound;
   }
-  const std::optional<NextRecording> next = next_of(study);
+  std::set<std::string> variants;
+  for (const Visit& visit : study.visits)
+    if (visit.block >= 0) variants.insert(visit.series.variant);
+  const std::optional<NextRecording> next = study.head.imported ? next_of(study) : std::nullopt;
   if (options.json) {
     Json json = envelope("import", {});
     json["study"] = std::filesystem::path(output).filename().string();
     json["frames"] = frames;
     json["visits"] = study.visits.size();
-    json["variants"] = study.head.scenario.variants.size();
+    json["variants"] = variants.size();
     json["counts"] = study.head.plan.counts;
     json["visits_bound"] = bounds;
     for (const std::string& note : study.head.notes) json["warnings"].push_back(note);
@@ -104,31 +144,28 @@ int import_tables(const ImportOptions& options) {
     print(json);
   } else {
     print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, "frame"), counted(study.visits.size(), "visit"),
-                      counted(study.head.scenario.variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
+                      counted(variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0) print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
     if (next)
-      print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label, next->count, options.entities, next->why));
-    print(fmt::format("\nGo on with: mileage curve|capacity|breakeven|choose|report {}\n", output));
+      print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label, next->count, study.head.scenario.entities, next->why));
+    print(fmt::format("\nGo on with: mileage curve|capacity|breakeven|choose|report {}\n", shell_word(output)));
   }
   return exit_answered;
-}
-
-void write_new(const std::filesystem::path& file, const std::string& text) {
-  if (std::filesystem::exists(file))
-    throw Error({.kind = FaultKind::cannot_write, .file = file.string(), .problem = "the file exists and nothing is overwritten", .accepted = "another name with -o"});
-  std::ofstream stream(file, std::ios::binary);
-  stream << text;
-  stream.close();
-  if (!stream) throw Error({.kind = FaultKind::cannot_write, .file = file.string(), .problem = "cannot be written"});
 }
 
 int export_study(const std::string& path, const std::string& name, bool as_json) {
   const Study study = read_study(path);
   const Findings findings = analyse(study, {});
   const std::filesystem::path base = name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
-  write_new(base.string() + ".summaries.csv", summaries_csv(findings));
-  write_new(base.string() + ".frames.csv", frames_csv(study));
+  const std::filesystem::path summaries = base.string() + ".summaries.csv";
+  write_whole_file(summaries, summaries_csv(findings), IfThere::refuse);
+  try {
+    write_whole_file(base.string() + ".frames.csv", exported_table(study), IfThere::refuse);
+  } catch (const Error&) {
+    std::filesystem::remove(summaries);  // made just now: both or none
+    throw;
+  }
   if (as_json) {
     Json json = envelope("export", {});
     json["frames"] = base.filename().string() + ".frames.csv";
@@ -157,9 +194,9 @@ void add_import_verb(CommandLine& line) {
   verb.option("--variant-from", options->variant_from, "a regular expression whose first group in the name of the file is the variant");
   verb.option("--count", options->count, "count of rows without one");
   verb.option("--count-from", options->count_from, "a regular expression whose first group in the name of the file is the count: 'night-(\\d+)'");
-  verb.option("--scenario", options->scenario, "what the scenario is called");
-  verb.option("--entities", options->entities, "what is counted, in the plural");
-  verb.option("--budget", options->budget, "the frame budget of the study");
+  verb.option("--scenario", options->scenario, "what the scenario is called (preset: recording)");
+  verb.option("--entities", options->entities, "what is counted, in the plural (preset: entities)");
+  verb.option("--budget", options->budget, "the frame budget of the study (preset: 60hz)");
   add_json(verb, options->json);
 }
 

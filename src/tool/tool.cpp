@@ -1,8 +1,11 @@
 #include "mileage/tool/tool.h"
 
+#include <csignal>
 #include <exception>
+#include <new>
 
 #include "mileage/measure/own_main.h"
+#include "system/descriptors.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
@@ -16,7 +19,7 @@ constexpr const char* purpose =
 
 constexpr const char* overview =
     "Exit codes: 0 answered, 1 some visits failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing could be measured,\n"
-    "130 interrupted.";
+    "6 internal error, 130 interrupted.";
 
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);
@@ -40,13 +43,20 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
 
 int run_tool(int argc, char** argv, const Catalogue& catalogue) {
   if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  open_standard_descriptors();
+  std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it
   for (const std::string& mistake : catalogue.mistakes()) complain("catalogue: " + mistake);
   if (!catalogue.mistakes().empty()) return exit_usage;
   try {
     return run(argc, argv, catalogue);
+  } catch (const ClosedPipe&) {
+    return exit_closed_pipe;
+  } catch (const std::bad_alloc&) {
+    complain("there is not enough memory for this");
+    return exit_internal;
   } catch (const std::exception& error) {
-    complain(error.what());
-    return exit_nothing_measured;
+    complain(std::string("internal error, a mistake of mileage itself: ") + error.what() + "; what was measured is in its file");
+    return exit_internal;
   }
 }
 

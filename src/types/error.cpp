@@ -2,8 +2,14 @@
 
 #include <fmt/format.h>
 
+#include "types/text.h"
+
 namespace mileage {
 namespace {
+
+/// Longest parts of a message in bytes: what was found may be a file of megabytes.
+constexpr std::size_t longest_found = 160;
+constexpr std::size_t longest_part = 2000;
 
 std::string place_of(const Fault& fault) {
   if (fault.file.empty()) return {};
@@ -12,10 +18,10 @@ std::string place_of(const Fault& fault) {
 
 std::string worded(const Fault& fault) {
   std::string text = place_of(fault);
-  if (!fault.field.empty()) text += fault.field + ": ";
-  text += fault.problem;
-  if (!fault.found.empty()) text += fmt::format("; found \"{}\"", fault.found);
-  if (!fault.accepted.empty()) text += "; accepted: " + fault.accepted;
+  if (!fault.field.empty()) text += shortened(fault.field, longest_found) + ": ";
+  text += shortened(fault.problem, longest_part);
+  if (!fault.found.empty()) text += fmt::format("; found \"{}\"", shortened(fault.found, longest_found));
+  if (!fault.accepted.empty()) text += "; accepted: " + shortened(fault.accepted, longest_part);
   return text;
 }
 

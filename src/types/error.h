@@ -26,7 +26,7 @@ struct Fault {
   std::string accepted;  ///< What would be accepted.
 };
 
-/// Carries a Fault; what() is one line such as
+/// Carries a Fault; what() is one line, in which long parts are cut, such as
 /// `night.study.jsonl:12: count: not a whole number; found "x"; accepted: a whole number from 1`.
 class Error : public std::exception {
  public:

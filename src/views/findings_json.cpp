@@ -172,15 +172,17 @@ Json detail_json(const CellDetail& cell, const std::optional<DeviceShare>& share
   for (const auto& [name, amount] : cell.counters) per_second[name] = cell.per_second(amount);
   return {{axis, place_json(cell.x, axis)},
           {"frame_ms", cell.frame_ms},
-          {"thread_busy_ms", cell.thread_busy_ms},
-          {"processor_ms", cell.processor_ms},
-          {"cores_used", cell.cores_used()},
+          {"thread_busy_ms", optional_json(cell.thread_busy_ms)},
+          {"processor_ms", optional_json(cell.processor_ms)},
+          {"cores_used", optional_json(cell.cores_used())},
+          {"whole_cores_used", optional_json(cell.whole_cores_used)},
           {"frames_per_sample", cell.frames_per_sample},
           {"phases_ms", cell.phases_ms},
           {"counters", cell.counters},
           {"counters_per_second", per_second},
           {"device", device_json(share)},
-          {"bytes_per_entity", cell.bytes_per_entity},
+          {"bytes_per_entity", optional_json(cell.bytes_per_entity)},
+          {"peak_bytes", optional_json(cell.peak_bytes)},
           {"growth_bytes_per_frame", optional_json(cell.growth_bytes_per_frame)}};
 }
 
@@ -196,16 +198,17 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
   if (curve.names.size() > 1)
     for (const Law& law : curve.names) row["cannot_tell"].push_back(law_name(law.kind));
   row["knees"] = knees_json(one);
-  row["exponent_at_least"] = one.exponent_at_least;
-  row["exponent_at_most"] = one.exponent_at_most;
+  row["exponent_at_least"] = optional_json(one.exponent_at_least);
+  row["exponent_at_most"] = optional_json(one.exponent_at_most);
   row["coefficients"] = curve.law ? coefficients_json(*curve.law) : Json::object();
+  if (curve.not_tested != NotTested::tested) row["reason"] = not_tested_text(curve.not_tested);
   row["laws"] = Json::array();
   for (const LawTest& test : curve.tests)
     row["laws"].push_back({{"law", law_name(test.fit.law.kind)},
                            {"left_out_error", optional_json(left_out_error(test.fit.law.kind, curve.points))},
                            {"exceedance", test.exceedance},
                            {"rejected", test.rejected}});
-  row["setup_ms_at_most"] = one.setup_ms.empty() ? 0 : one.setup_ms.back();
+  row["setup_ms_at_most"] = one.setup_ms.empty() ? Json(nullptr) : Json(one.setup_ms.back());
   row["points"] = Json::array();
   for (const PointFinding& point : one.points)
     row["points"].push_back({{findings.axis, place_json(point.x, findings.axis)},
@@ -247,8 +250,8 @@ Json quietness_json(const Quietness& quiet) {
           {"yardstick_ns", optional_json(quiet.level_ns)},
           {"remembered_ns", optional_json(quiet.remembered_ns)},
           {"slow_throughout", quiet.slow_throughout},
-          {"busy_cores", quiet.busy_cores},
-          {"stolen_share", quiet.stolen_share},
+          {"busy_cores", optional_json(quiet.busy_cores)},
+          {"stolen_share", optional_json(quiet.stolen_share)},
           {"follows_yardstick", optional_json(quiet.follows_yardstick)}};
 }
 

@@ -1,20 +1,13 @@
 #include "views/gnuplot.h"
 
-#include <fcntl.h>
-#include <spawn.h>
-#include <sys/wait.h>
-#include <unistd.h>
-
-#include <array>
-#include <cerrno>
-#include <cstdlib>
 #include <cstring>
-#include <fstream>
+#include <filesystem>
 #include <sstream>
 
+#include "system/child_process.h"
+#include "system/files.h"
 #include "types/error.h"
-
-extern char** environ;
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -23,50 +16,9 @@ namespace {
   throw Error({.kind = FaultKind::cannot_write, .field = "figure", .problem = problem});
 }
 
-/// A file in the temporary folder that is removed with this object.
-class ScratchFile {
- public:
-  ScratchFile() {
-    const char* folder = std::getenv("TMPDIR");
-    path_ = std::string(folder != nullptr ? folder : "/tmp") + "/mileage-XXXXXX";
-    const int descriptor = ::mkstemp(path_.data());
-    if (descriptor < 0) refuse(std::string("no temporary file can be made: ") + std::strerror(errno));
-    ::close(descriptor);
-  }
-  ~ScratchFile() { ::unlink(path_.c_str()); }
-  ScratchFile(const ScratchFile&) = delete;
-  ScratchFile& operator=(const ScratchFile&) = delete;
-
-  const std::string& path() const { return path_; }
-  std::string content() const {
-    std::ifstream stream(path_, std::ios::binary);
-    std::ostringstream text;
-    text << stream.rdbuf();
-    return std::move(text).str();
-  }
-
- private:
-  std::string path_;
-};
-
-/// Runs gnuplot on the script file; returns its exit code, or the error number of a start that failed, negated.
-int run(const ScratchFile& script, const ScratchFile& output, const ScratchFile& errors) {
-  posix_spawn_file_actions_t actions;
-  posix_spawn_file_actions_init(&actions);
-  posix_spawn_file_actions_addopen(&actions, STDOUT_FILENO, output.path().c_str(), O_WRONLY, 0600);
-  posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, errors.path().c_str(), O_WRONLY, 0600);
-  std::string program = "gnuplot";
-  std::string file = script.path();
-  std::array<char*, 3> arguments{program.data(), file.data(), nullptr};
-  pid_t pid = -1;
-  const int refused = ::posix_spawnp(&pid, program.c_str(), &actions, nullptr, arguments.data(), environ);
-  posix_spawn_file_actions_destroy(&actions);
-  if (refused != 0) return -refused;
-  int status = 0;
-  while (::waitpid(pid, &status, 0) < 0 && errno == EINTR) {
-  }
-  return WIFEXITED(status) ? WEXITSTATUS(status) : 1;
-}
+/// A figure takes a second or two.
+constexpr double limit_s = 60;
+constexpr double most_bytes = 2e9;
 
 /// What gnuplot complains about, without its echo of the script.
 std::string complaint(const std::string& errors) {
@@ -80,19 +32,23 @@ std::string complaint(const std::string& errors) {
 }  // namespace
 
 std::string run_gnuplot(const std::string& script) {
-  const ScratchFile file, output, errors;
-  std::ofstream(file.path()) << script;
-  const int code = run(file, output, errors);
-  if (code < 0) refuse(std::string("gnuplot, which draws the figures, cannot be started: ") + std::strerror(-code));
-  if (code > 0) refuse("gnuplot reports: " + complaint(errors.content()));
-  return output.content();
+  const TemporaryFolder folder;
+  const std::filesystem::path file = folder.path() / "figure.gp";
+  write_whole_file(file, script, IfThere::replace);
+  Command command;
+  command.words = {"gnuplot", file.string()};
+  const Limits limits{limit_s, most_bytes};
+  const ChildReport report = run_child(command, limits, {});
+  if (report.is_well()) return report.output;
+  if (report.ending == ChildEnding::exited) refuse("gnuplot reports: " + complaint(report.errors));
+  refuse("gnuplot, which draws the figures, " + (report.ending == ChildEnding::not_started ? "cannot be started: " + std::string(std::strerror(report.code)) : worded(report, limits)));
 }
 
 std::string gnuplot_text(const std::string& text) {
   std::string quoted = "\"";
-  for (const char c : text) {
+  for (const char c : printable_line(text)) {
     if (c == '"' || c == '\\' || c == '`') quoted += '\\';
-    quoted += c == '\n' ? ' ' : c;
+    quoted += c;
   }
   return quoted + "\"";
 }

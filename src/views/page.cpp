@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "types/text.h"
 #include "views/look.h"
 #include "views/tables.h"
 #include "views/words.h"
@@ -11,7 +12,7 @@ namespace {
 
 std::string escaped(const std::string& text) {
   std::string html;
-  for (const char c : text) {
+  for (const char c : printable_line(text)) {
     if (c == '<') html += "&lt;";
     else if (c == '>') html += "&gt;";
     else if (c == '&') html += "&amp;";

@@ -10,6 +10,7 @@
 #include "analysis/tail.h"
 #include "study/csv_reader.h"
 #include "types/notation.h"
+#include "types/text.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -99,7 +100,7 @@ std::string per_entity_ns(const PointFinding& point) { return three_digits(point
 /// "410 each of 3 kinds".
 std::string divided_text(double count, const Divider& divider) {
   return fmt::format("{} each of {} {}", count_text(count / divider.number), count_text(divider.number),
-                     divider.number == 1 ? one_of(divider.knob) : divider.knob);
+                     divider.number == 1 ? singular(divider.knob) : divider.knob);
 }
 
 bool answers_alike(const std::optional<DeviceShare>& one, const std::optional<DeviceShare>& other) {
@@ -116,7 +117,7 @@ const char* runs_out_text(const DeviceShare& share) {
 std::string law_words(const Findings& findings, const SeriesFinding& series) {
   const Curve& curve = series.curve.all;
   if (curve.law) return laws_text(curve.names, one_along_axis(findings));
-  return curve.tests.empty() ? "not tested: no repetition" : "no law fits; the points speak for themselves";
+  return curve.not_tested != NotTested::tested ? not_tested_text(curve.not_tested) : "no law fits; the points speak for themselves";
 }
 
 }  // namespace
@@ -175,14 +176,16 @@ std::vector<std::string> missing_measurements(const Findings& findings) {
     const SeriesFinding& series = findings.series[one.series];
     std::string knobs;
     for (const auto& [name, value] : series.series.knobs.values())
-      knobs += fmt::format(" --knob {}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
+      knobs += " --knob " + shell_word(fmt::format("{}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value)));
     if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
-    if (!series.series.build.empty()) knobs += fmt::format(" --builds {}=PROGRAM", series.series.build);
+    if (!series.series.build.empty()) knobs += " --builds " + shell_word(series.series.build + "=PROGRAM");
     const double from = series.curve.all.most();
     const bool is_driven = findings.runs > 0;
-    const std::string what = is_driven ? "drive" : findings.head.commands.empty() ? "measure --scenario " + findings.head.scenario.name : "measure PLAN.toml";
+    const Head& head = findings.head;
+    const std::string plan = head.plan_file.empty() ? "PLAN.toml" : shell_word(head.plan_file);
+    const std::string what = is_driven ? "drive" : head.commands.empty() && !head.plan.by_hand ? "measure --scenario " + shell_word(head.scenario.name) : "measure " + plan;
     const std::string command = fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
-                                            what, series.series.variant, knobs, count_text(from),
+                                            what, shell_word(series.series.variant), knobs, count_text(from),
                                             count_text(8 * from), three_digits(one.capacity.budget_ms));
     if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
   }
@@ -278,12 +281,14 @@ TextTable growth_table(const Findings& findings) {
   table.column("exponent (95 %)");
   table.column("at the ends");
   table.column("measured");
-  table.column(fmt::format("ns a {} there", one));
+  table.column(fmt::format("ns {} there", with_article(one)));
   for (const SeriesFinding& series : findings.series) {
     const PointFinding& first = series.points.front();
     const PointFinding& last = series.points.back();
     table.row({series.label, exponent_text(series),
-               fmt::format("{} to {}", three_digits(series.exponent_at_least), three_digits(series.exponent_at_most)),
+               series.exponent_at_least && series.exponent_at_most
+                   ? fmt::format("{} to {}", three_digits(*series.exponent_at_least), three_digits(*series.exponent_at_most))
+                   : "not known",
                fmt::format("{} to {}", place_text(first.x, findings.axis), place_text(last.x, findings.axis)),
                fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last))});
   }
@@ -314,7 +319,7 @@ TextTable point_table(const Findings& findings, const SeriesFinding& series) {
   table.column(along_axis_text(findings), Align::right);
   table.column("ms a frame", Align::right);
   table.column("95 % interval", Align::right);
-  table.column(fmt::format("ns a {}", one_along_axis(findings)), Align::right);
+  table.column("ns " + with_article(one_along_axis(findings)), Align::right);
   table.column("frames a second", Align::right);
   table.column("visits", Align::right);
   for (const PointFinding& point : series.points)
@@ -334,7 +339,7 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
   table.column("part");
   table.column("a frame", Align::right);
   table.column("share of the frame", Align::right);
-  table.column("a " + one, Align::right);
+  table.column(with_article(one), Align::right);
   table.column("a second", Align::right);
   for (const CellDetail& cell : series.details) {
     const std::string place = place_text(cell.x, findings.axis);
@@ -342,14 +347,20 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
       table.row({place, part, ms_text(ms), three_digits(ms / cell.frame_ms), three_digits(ms * 1e6 / cell.x) + " ns", ""});
     };
     time_row(cell.frames_per_sample > 1 ? fmt::format("wall time (in runs of {} frames)", cell.frames_per_sample) : "wall time", cell.frame_ms);
-    time_row("its thread busy", cell.thread_busy_ms);
-    time_row(fmt::format("all threads: {} of {} cores used", three_digits(cell.cores_used()), three_digits(cores)), cell.processor_ms);
+    const auto known_row = [&](const std::string& part, const std::optional<double>& ms) {
+      ms ? time_row(part, *ms) : table.row({place, part, "not known", "", "", ""});
+    };
+    known_row("its thread busy", cell.thread_busy_ms);
+    known_row(cell.cores_used() ? fmt::format("all threads: {} of {} cores used", three_digits(*cell.cores_used()), three_digits(cores)) : "all threads", cell.processor_ms);
+    if (cell.whole_cores_used)
+      table.row({place, fmt::format("the whole run, set-up included: {} of {} cores used", three_digits(*cell.whole_cores_used), three_digits(cores)), "", "", "", ""});
     for (const auto& [name, ms] : cell.phases_ms) time_row("phase " + name, ms);
     for (const auto& [name, amount] : cell.counters)
       table.row({place, "counter " + name, three_digits(amount), "", three_digits(amount / cell.x), three_digits(cell.per_second(amount))});
-    table.row({place, "memory", "", "", three_digits(cell.bytes_per_entity) + " bytes", ""});
+    table.row({place, "memory beyond the smallest world", "", "", cell.bytes_per_entity ? three_digits(*cell.bytes_per_entity) + " bytes" : "not known", ""});
+    if (cell.peak_bytes) table.row({place, "memory at most: " + memory_text(*cell.peak_bytes), "", "", "", ""});
     if (cell.growth_bytes_per_frame)
-      table.row({place, "memory grows (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", "", ""});
+      table.row({place, "memory keeps growing (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", "", ""});
   }
   return table;
 }
@@ -394,10 +405,10 @@ std::string quietness_text(const Findings& findings) {
   if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
   std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
   if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
-  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet; {} cores busy, {} % stolen",
-                      quiet.condemned, quiet.condemned + quiet.kept, three_digits(quiet.waited_s), three_digits(quiet.busy_cores),
-                      three_digits(100 * quiet.stolen_share));
-  return text;
+  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned, quiet.condemned + quiet.kept,
+                      three_digits(quiet.waited_s));
+  if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
+  return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores), three_digits(100 * *quiet.stolen_share));
 }
 
 TextTable against_table(const Findings& findings, const AgainstFinding& one) {

@@ -8,6 +8,7 @@
 #include <fmt/ranges.h>
 
 #include "types/notation.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -44,6 +45,12 @@ std::string size_text(double bytes) {
   if (mib >= 1024) return fmt::format("{} GiB", three_digits(mib / 1024));
   return mib >= 1 ? fmt::format("{} MiB", three_digits(mib)) : fmt::format("{} KiB", three_digits(bytes / 1024));
 }
+
+}  // namespace
+
+std::string memory_text(double bytes) { return size_text(bytes); }
+
+namespace {
 
 std::string cold_text(double cold_bytes, const Machine& machine) {
   std::string text = fmt::format("cold {}: walked between frames, outside their time", bytes_text(cold_bytes));
@@ -94,7 +101,7 @@ std::string rate_text(double budget_ms) {
 }
 
 std::string law_text(const Law& law, const std::string& one) {
-  const auto each = [&](double ms) { return fmt::format("{} ns a {}", three_digits(ms * 1e6), one); };
+  const auto each = [&](double ms) { return fmt::format("{} ns {}", three_digits(ms * 1e6), with_article(one)); };
   const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
   switch (law.kind) {
     case LawKind::constant: return fmt::format("constant: {} at any count", ms_text(law.fixed_ms));
@@ -156,6 +163,15 @@ const char* law_name(LawKind kind) {
   return "";
 }
 
+const char* not_tested_text(NotTested why) {
+  switch (why) {
+    case NotTested::tested: return "";
+    case NotTested::too_few_blocks: return "not tested: fewer than three blocks tell too little of their noise";
+    case NotTested::too_few_places: return "not tested: fewer than three places fit any law";
+  }
+  return "";
+}
+
 const char* source_text(Source source) {
   switch (source) {
     case Source::local: return "from counts around it";
@@ -171,13 +187,10 @@ std::string along_axis_text(const Findings& findings) {
 }
 
 std::string one_along_axis(const Findings& findings) {
-  return findings.axis == "count" ? one_of(findings.head.scenario.entities) : "unit of " + findings.axis;
+  return findings.axis == "count" ? one_entity(findings.head.scenario) : "unit of " + findings.axis;
 }
 
-std::string one_of(const std::string& entities) {
-  if (entities.size() > 3 && entities.substr(entities.size() - 3) == "ies") return entities.substr(0, entities.size() - 3) + "y";
-  return !entities.empty() && entities.back() == 's' ? entities.substr(0, entities.size() - 1) : entities;
-}
+std::string one_entity(const Scenario& scenario) { return scenario.entity.empty() ? singular(scenario.entities) : scenario.entity; }
 
 std::string evidence_text(const Findings& findings) {
   return fmt::format("{}: {} block{}, {} visits{}", findings.study, findings.blocks, findings.blocks == 1 ? "" : "s",

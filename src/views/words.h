@@ -54,8 +54,11 @@ std::string along_axis_text(const Findings& findings);
 /// One step along it: "lantern", "unit of work".
 std::string one_along_axis(const Findings& findings);
 
-/// One entity of a plural: "lanterns" becomes "lantern".
-std::string one_of(const std::string& entities);
+/// "lantern": as the scenario says, or by its plural.
+std::string one_entity(const Scenario& scenario);
+
+/// Why no law was tested: "not tested: fewer than three blocks ...".
+const char* not_tested_text(NotTested why);
 
 /// "drift.study.jsonl: 6 blocks, 312 visits", and the machine.
 std::string evidence_text(const Findings& findings);
@@ -63,6 +66,8 @@ std::string evidence_text(const Findings& findings);
 /// time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
 std::vector<std::string> cold_lines(const Findings& findings);
 std::string machine_text(const Machine& machine);
+/// "33 MiB".
+std::string memory_text(double bytes);
 /// The machine, and how what was measured was built or which commands were measured: a line each. For recordings from elsewhere
 /// one line that says that nothing is known of either.
 std::vector<std::string> origin_lines(const Head& head);

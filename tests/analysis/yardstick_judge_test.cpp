@@ -68,7 +68,7 @@ Study study_at(const std::vector<double>& levels) {
 TEST(YardstickJudge, CondemnsALongVisitThatTheHostTookTimeFrom) {
   const YardstickJudge judge = judge_after(std::vector<double>(30, 100));
   Visit visit = visit_with(100, 100);
-  visit.load.stolen_share = 0.6;
+  visit.load = MachineLoad{1, 0.6};
   visit.took_s = 0.05;
   EXPECT_FALSE(judge.condemns(visit));  // too short to tell
   visit.took_s = 2;

@@ -40,13 +40,14 @@ Lines matches(const std::string& text, const std::string& pattern) {
 /// What each layer may include besides itself.
 const std::map<std::string, std::vector<std::string>> lower_layers{
     {"types", {}},
-    {"study", {"types"}},
+    {"system", {"types"}},
+    {"study", {"types", "system"}},
     {"analysis", {"types", "study"}},
-    {"measure", {"types", "study", "analysis"}},
+    {"measure", {"types", "system", "study", "analysis"}},
     {"festival", {"types"}},
     {"device", {"types", "festival"}},
-    {"views", {"types", "study", "analysis"}},
-    {"tool", {"types", "study", "analysis", "measure", "views"}},
+    {"views", {"types", "system", "study", "analysis"}},
+    {"tool", {"types", "system", "study", "analysis", "measure", "views"}},
     {"program", {"festival", "device", "tool"}}};
 
 std::string layer_of_include(std::string include) {

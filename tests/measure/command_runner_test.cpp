@@ -55,7 +55,8 @@ TEST_F(Commands, ATableBecomesAVisitWithItsWarmUpSetApart) {
   EXPECT_EQ(made.setup_ms, 7.5);
   EXPECT_EQ(made.phases_ms.at("drift"), static_cast<double>(made.samples_ns.size()));
   EXPECT_EQ(made.outcome.quantities().front().value, 0.625);
-  EXPECT_GT(made.memory.peak_bytes, 1e5);
+  EXPECT_GT(made.whole_processor_ms, 0);
+  EXPECT_FALSE(made.thread_busy_ms) << "nobody knows what a command's threads did in its frames";
 }
 
 TEST_F(Commands, AFrameTableMayBePrinted) {
@@ -110,7 +111,7 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   EXPECT_THAT(failure("exec >&- 2>&-; sleep 30", 0.3), HasSubstr("took longer than its limit"));
   EXPECT_THAT(failure("true {table}"), HasSubstr("sh left no frame table"));
   EXPECT_THAT(failure(": > {table}"), HasSubstr("no frames in it"));
-  EXPECT_THAT(failure("true"), HasSubstr("no frames in it"));
+  EXPECT_THAT(failure("true"), HasSubstr("printed nothing, and its command names no {table}"));
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\nx\\n' > {table}"), HasSubstr("table.csv:3: frame_ms: not a number"));
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n1\\n1\\n1\\n1\\n' > {table} # {frames}"), HasSubstr("left 7 frames, and 40 were asked for"));
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n' > {table}"), HasSubstr("left 3 frames, too few for a visit of at least 20"));
@@ -119,8 +120,6 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
 }
 
 TEST_F(Commands, WhatIsKeptHoldsNoPathAndNoValueOfTheEnvironment) {
-  EXPECT_EQ(without_paths("cannot open /home/someone/night/x.cfg: no"), "cannot open x.cfg: no");
-  EXPECT_EQ(without_paths("--in=/a/b 'c/d' one / two"), "--in=b 'd' one / two");
   plan_.words["plain"] = {"/home/someone/game", "--table", "{table}"};
   plan_.environment["SECRET"] = "hidden";
   plan_.builds["before"] = "/home/someone/build/game";

@@ -58,7 +58,7 @@ class Drive : public testing::Test {
  protected:
   Visit answered(const std::string& answer) {
     line_.emplace(std::vector<std::string>{answer});
-    runner_.emplace(*line_, Instruments{&clock_, nullptr}, 0);
+    runner_.emplace(*line_, Instruments{&clock_, nullptr});
     return runner_->run({"night", {"nodes", {}}, 100, 7, 20, 20}, 10);
   }
   std::string failure(const std::string& answer) {
@@ -74,7 +74,7 @@ class Drive : public testing::Test {
 std::string refused_hello(const std::string& line) {
   ScriptedLine channel({line});
   SystemClock clock;
-  DriveRunner runner(channel, {&clock, nullptr}, 0);
+  DriveRunner runner(channel, {&clock, nullptr});
   try {
     runner.describe();
   } catch (const Error& error) {
@@ -86,7 +86,7 @@ std::string refused_hello(const std::string& line) {
 
 TEST_F(Drive, AHelloBecomesAScenario) {
   ScriptedLine channel({hello});
-  DriveRunner runner(channel, {&clock_, nullptr}, 0);
+  DriveRunner runner(channel, {&clock_, nullptr});
   const Scenario scenario = runner.describe().front();
   EXPECT_EQ(scenario.name, "night");
   EXPECT_EQ(scenario.entities, "lanterns");
@@ -129,7 +129,7 @@ TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
 
 TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
   ScriptedLine channel({"x", "x", "x", R"({"done":4,"alive":100,"frames_ms":)" + times(30) + "}"});
-  DriveRunner runner(channel, {&clock_, nullptr}, 0);
+  DriveRunner runner(channel, {&clock_, nullptr});
   const VisitRequest request{"night", {"nodes", {}}, 100, 7, 20, 20};
   for (int i = 0; i < 3; ++i) {
     EXPECT_FALSE(runner.is_gone());
@@ -137,11 +137,13 @@ TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
   }
   EXPECT_TRUE(runner.is_gone());
   EXPECT_THAT(runner.run(request, 10).failure, HasSubstr("gone"));
+  EXPECT_THAT(runner.hung_up_because(), HasSubstr("no JSON object"));
+  EXPECT_TRUE(channel.sent.back().contains("end")) << "the program is told";
 }
 
 TEST_F(Drive, SilenceEndsTheLink) {
   ScriptedLine channel({});
-  DriveRunner runner(channel, {&clock_, nullptr}, 0);
+  DriveRunner runner(channel, {&clock_, nullptr});
   EXPECT_THAT(runner.run({"night", {"nodes", {}}, 100, 7, 20, 20}, 0.5).failure, HasSubstr("longer than its limit of 0.5 s"));
   EXPECT_TRUE(runner.is_gone());
 }
@@ -151,7 +153,7 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   truth.frame_ms = [](double n) { return 2 + 0.002 * n; };
   scripted::VirtualClock clock;
   simulated::SimulatedGame game(truth, clock, 5);
-  DriveRunner runner(game, {&clock, nullptr}, 0);
+  DriveRunner runner(game, {&clock, nullptr});
   Head head;
   head.scenario = runner.describe().front();
   Wish wish;
@@ -198,7 +200,7 @@ TEST(LineChannels, CutWhatComesIntoLines) {
   EXPECT_EQ(ends.here->receive(1), "three");
 }
 
-TEST(LineChannels, HangUpOnALineWithoutEnd) {
+TEST(LineChannels, ReadNoFurtherInALineWithoutEnd) {
   const Ends ends;
   std::thread flood([&] {
     const std::string much(1 << 20, 'x');
@@ -206,7 +208,8 @@ TEST(LineChannels, HangUpOnALineWithoutEnd) {
       if (::send(ends.there, much.data(), much.size(), MSG_NOSIGNAL) <= 0) break;
   });
   EXPECT_EQ(ends.here->receive(10), std::nullopt);
-  EXPECT_TRUE(ends.here->is_closed());
+  EXPECT_TRUE(ends.here->is_flooded());
+  ends.here->hang_up();
   flood.join();
 }
 

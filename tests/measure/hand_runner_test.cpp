@@ -64,19 +64,32 @@ TEST_F(ByHand, RefusesWithTheReasonAndWaitsForABetterOne) {
   clock_.deeds = {[&] { save("frame_ms\nx\n"); },
                   [&] { save(table(5, 5, 12'000)); },
                   [&] { save(table(61, 5, 11'000)); },
-                  [&] {
-                    std::string capped = "frame_ms\n";
-                    for (int i = 0; i < 62; ++i) capped += "16.6667\n";
-                    save(capped);
-                  },
                   [&] { save(table(63, 5, 12'000)); }};
   EXPECT_EQ(run().count, 12'000);
-  ASSERT_EQ(said_.size(), 6U);
+  ASSERT_EQ(said_.size(), 5U);
   EXPECT_THAT(said_[1], HasSubstr("not taken"));
   EXPECT_THAT(said_[1], HasSubstr("not a number"));
   EXPECT_THAT(said_[2], HasSubstr("5 frames are too few"));
   EXPECT_THAT(said_[3], HasSubstr("12000 were asked for, and it holds 11000"));
-  EXPECT_THAT(said_[4], HasSubstr("lift the cap"));
+}
+
+std::string capped_table() {
+  std::string text = "frame_ms\n";
+  for (int i = 0; i < 62; ++i) text += "16.6667\n";
+  return text;
+}
+
+TEST_F(ByHand, ACapIsWarnedOfAtOneCountAndRefusedAtTheNext) {
+  Scenario scenario;
+  scenario.entities = "lanterns";
+  HandRunner runner(scenario, folder_.path(), {[this](const std::string& line) { said_.push_back(line); }, [] { return false; }}, clock_);
+  clock_.deeds = {[&] { save(capped_table()); }};
+  EXPECT_EQ(runner.run(request_, 10).count, 12'000);
+  EXPECT_THAT(said_, testing::Contains(HasSubstr("at one count alone")));
+  request_.count = 6000;
+  clock_.deeds.insert(clock_.deeds.end(), {[&] { save(capped_table()); }, [&] { save(table(63, 3, 6000)); }});
+  EXPECT_EQ(runner.run(request_, 10).samples_ns.front() / 1'000'000, 3);
+  EXPECT_THAT(said_, testing::Contains(testing::AllOf(HasSubstr("not taken"), HasSubstr("lift the cap"))));
 }
 
 TEST_F(ByHand, StopsInTheMiddleOfAVisit) {

@@ -124,7 +124,7 @@ TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
   Wish wish = wish_for({"jobs"});
   for (const char* value : {"0", "65", "1.5", "two", ""}) {
     wish.knobs["workers"] = {value};
-    EXPECT_THAT(refusal_of(wish), HasSubstr("--knob workers")) << value;
+    EXPECT_THAT(refusal_of(wish), HasSubstr("knob workers")) << value;
   }
   wish.knobs["workers"] = {"65"};
   EXPECT_THAT(refusal_of(wish), HasSubstr("a whole number from 1 to 64"));

@@ -99,7 +99,9 @@ std::int64_t readings_for_frames(int frames) {
 }
 
 TEST(Visit, ReadsTheClockOncePerFrameBesidesItsPhases) {
-  EXPECT_EQ(readings_for_frames(1020) - readings_for_frames(20), 1000 * (1 + 2));  // one for the sample, two for the phase
+  const std::int64_t more = readings_for_frames(1020) - readings_for_frames(20);
+  EXPECT_GE(more, 1000 * (1 + 2)) << "one for the sample, two for the phase";
+  EXPECT_LE(more, 1000 * (1 + 2) + 10) << "and one where memory is looked at, whenever the number of samples has doubled";
 }
 
 TEST(Visit, SumsPhasesAndCountersOverMeasuredFramesOnly) {
@@ -210,15 +212,15 @@ TEST(Visit, ReadsTheLoadOfTheMachineWhereThereIsOne) {
   const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
   EXPECT_EQ(visit.failure, "");
-  EXPECT_NEAR(visit.load.busy_cores, 1.5, 1e-12);
-  EXPECT_NEAR(visit.load.stolen_share, 0.25, 1e-12);
-  EXPECT_EQ(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).load.busy_cores, 0);
+  EXPECT_NEAR(visit.load->busy_cores, 1.5, 1e-12);
+  EXPECT_NEAR(visit.load->stolen_share, 0.25, 1e-12);
+  EXPECT_FALSE(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).load);
 }
 
 TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {
   VirtualClock clock;
   const Catalogue catalogue = scripted::catalogue_of(clock, {});
-  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure, HasSubstr("no such variant; found \"night/objects\""));
+  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure, HasSubstr("no such variant; found \"objects of night\""));
 }
 
 /// Counts 3 calls in each frame, and 500 pixels aside.

@@ -74,7 +74,7 @@ TEST_F(FrameTable, TakesVariantAndCountFromTheNamesOfFiles) {
   EXPECT_EQ(recordings[0].count, 3000);
   EXPECT_EQ(recordings[1].variant, "columns");
   EXPECT_EQ(recordings[1].count, 500);
-  EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("night.csv: --variant-from: the name of the file holds no such thing"));
+  EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("night.csv: variant-from: the name of the file holds no such thing"));
   format.variant_from = "(";
   EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("not a regular expression"));
 }
@@ -156,14 +156,22 @@ TEST_F(FrameTable, AMillionRowsAreRead) {
   EXPECT_EQ(recordings.back().frame_ns.size(), 20'000U);
 }
 
-TEST_F(FrameTable, AStudyBecomesATableThatReadsBack) {
-  const Study study = study_of_recordings(read("variant,count,visit,frame_ms\n\"a, b\",10,x,1.25\n\"a, b\",10,x,1.5\n\"a, b\",20,y,3\n"), {});
-  const Study back = study_of_recordings(read(frames_csv(study)), {});
-  ASSERT_EQ(back.visits.size(), study.visits.size());
-  for (std::size_t i = 0; i < back.visits.size(); ++i) {
-    EXPECT_EQ(back.visits[i].series.variant, study.visits[i].series.variant);
-    EXPECT_EQ(back.visits[i].samples_ns, study.visits[i].samples_ns);
-  }
+TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
+  const auto recordings = read(
+      "variant,build,knobs,cold_bytes,count,visit,status,warmup,frame_ms,frames_per_sample\n"
+      "plain,after,scatter=1 way=far%20off,8e6,100,1,repeated,1,3,4\n"
+      "plain,after,scatter=1 way=far%20off,8e6,100,1,repeated,0,2,4\n"
+      "plain,after,scatter=0 way=near,8e6,100,1,kept,0,2,4\n");
+  ASSERT_EQ(recordings.size(), 2U);
+  const Recording& first = recordings.front();
+  EXPECT_EQ(first.build, "after");
+  EXPECT_EQ(first.knobs.number("scatter"), 1);
+  EXPECT_EQ(first.knobs.text("way"), "far off");
+  EXPECT_EQ(first.cold_bytes, 8e6);
+  EXPECT_EQ(first.status, VisitStatus::repeated);
+  EXPECT_EQ(first.warmup, 1U);
+  EXPECT_THAT(first.frame_ns, ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one
+  EXPECT_EQ(knobs_cell(first.knobs), "scatter=1 way=far%20off");
 }
 
 }  // namespace

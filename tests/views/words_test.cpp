@@ -48,7 +48,10 @@ TEST(Words, LawsAreTold) {
   EXPECT_EQ(laws_text({{LawKind::linear, 0, {6.12e-5}, 0, {}}, {LawKind::n_log_n, 0, {6e-6}, 0, {}}}, "lantern"),
             "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a lantern and doubling");
   EXPECT_EQ(law_text({LawKind::power, 0, {1e-6}, 2, {}}, "lantern"), "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
-  EXPECT_EQ(one_of("entities"), "entity");
+  Scenario scenario;
+  EXPECT_EQ(one_entity(scenario), "entity");
+  scenario.entity = "light";
+  EXPECT_EQ(one_entity(scenario), "light") << "as it says itself";
 }
 
 }  // namespace

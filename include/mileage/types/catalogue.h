@@ -51,6 +51,7 @@ struct Scenario {
   std::string name;                    ///< Lower case, no spaces; unique within the catalogue.
   std::string note;                    ///< One line: what the work is.
   std::string entities = "entities";   ///< What is counted, in the plural: "lanterns".
+  std::string entity = "";             ///< One of them: "lantern"; empty where the plural tells it.
   std::vector<Knob> knobs;             ///< Conditions of the work, such as density; the same for all variants compared.
   double step_s = 1.0 / 60.0;          ///< Simulated seconds per frame; > 0.
   std::string reference;               ///< Variant whose outcome counts as correct; empty means the first one.
@@ -66,7 +67,7 @@ using LookAround = std::function<void(VariantFacts&)>;
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
-/// A mistake (a name used twice, a variant of an unknown scenario, a preset out of range) is kept instead of thrown, so
+/// A mistake (a name used twice or not plain, a variant of an unknown scenario, a preset out of range) is kept instead of thrown, so
 /// that registering works in programs without exceptions; the tool and the visit report mistakes before anything else.
 class Catalogue {
  public:
