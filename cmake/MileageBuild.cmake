@@ -9,7 +9,10 @@ add_library(mileage_warnings INTERFACE)
 target_compile_options(mileage_warnings INTERFACE -Wall -Wextra -Wshadow -Wnon-virtual-dtor -Wno-restrict
   -Wno-missing-field-initializers)
 
-if(MILEAGE_SANITIZE)
+if(MILEAGE_FUZZ)
+  add_compile_options(-fsanitize=fuzzer-no-link,address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)
+  add_link_options(-fsanitize=address,undefined)
+elseif(MILEAGE_SANITIZE)
   add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)
   add_link_options(-fsanitize=address,undefined)
 endif()

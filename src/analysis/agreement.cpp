@@ -3,25 +3,25 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/visits_by_series.h"
+
 namespace mileage {
 namespace {
 
-bool is_check_of(const Visit& visit, const Series& series) {
-  return visit.status == VisitStatus::check && visit.series == series.warm();
-}
+using Checks = std::vector<const Visit*>;
 
 /// The check of a series as it is, at a count.
-const Visit* plain_check(const Study& study, const Series& series, std::int64_t count) {
-  for (const Visit& visit : study.visits)
-    if (is_check_of(visit, series) && visit.count == count && visit.varied == Knobs{}) return &visit;
+const Visit* plain_check(const Checks& checks, std::int64_t count) {
+  for (const Visit* check : checks)
+    if (check->count == count && check->varied == Knobs{}) return check;
   return nullptr;
 }
 
 /// An earlier check of the very same run.
-const Visit* earlier_run(const Study& study, const Visit& check) {
-  for (const Visit& visit : study.visits) {
-    if (&visit == &check) return nullptr;
-    if (is_check_of(visit, check.series) && visit.count == check.count && visit.varied == check.varied) return &visit;
+const Visit* earlier_run(const Checks& checks, const Visit& check) {
+  for (const Visit* earlier : checks) {
+    if (earlier == &check) return nullptr;
+    if (earlier->count == check.count && earlier->varied == check.varied) return earlier;
   }
   return nullptr;
 }
@@ -51,7 +51,8 @@ void take_worst(Agreement& agreement, const Visit& check, const std::vector<Disa
   }
 }
 
-Agreement agreement_of(const Study& study, const Series& series) {
+/// `checks` are sorted by the series as they were run: warm.
+Agreement agreement_of(const Study& study, const VisitsBySeries& checks, const Series& series) {
   Agreement agreement;
   agreement.series = series;
   const Scenario& scenario = study.head.scenario;
@@ -59,14 +60,16 @@ Agreement agreement_of(const Study& study, const Series& series) {
   const Series reference = reference_series(series, scenario, study.head.plan.series.front().build);
   bool unstable = false;
   bool checked = false;
-  for (const Visit& check : study.visits) {
-    if (!is_check_of(check, series)) continue;
-    if (const Visit* earlier = earlier_run(study, check)) {
+  const Checks& own = checks.of(series.warm());
+  const Checks& of_reference = checks.of(reference.warm());
+  for (const Visit* made : own) {
+    const Visit& check = *made;
+    if (const Visit* earlier = earlier_run(own, check)) {
       const auto differing = disagreements(earlier->outcome, check.outcome);
       unstable = unstable || !differing.empty();
       take_worst(agreement, check, differing);
     }
-    const Visit* correct = plain_check(study, reference, check.count);
+    const Visit* correct = plain_check(of_reference, check.count);
     if (correct == nullptr || (correct->outcome.empty() && check.outcome.empty())) continue;
     checked = true;
     take_worst(agreement, check, disagreements(correct->outcome, check.outcome));
@@ -104,7 +107,11 @@ Series reference_series(const Series& series, const Scenario& scenario, const st
 
 std::vector<Agreement> agreements_of(const Study& study) {
   std::vector<Agreement> all;
-  for (const Series& series : study.head.plan.series) all.push_back(agreement_of(study, series));
+  Checks checks;
+  for (const Visit& visit : study.visits)
+    if (visit.status == VisitStatus::check) checks.push_back(&visit);
+  const VisitsBySeries by_series(checks);
+  for (const Series& series : study.head.plan.series) all.push_back(agreement_of(study, by_series, series));
   return all;
 }
 

@@ -5,7 +5,6 @@
 #include <set>
 
 #include "analysis/statistics.h"
-#include "analysis/yardstick_judge.h"
 
 namespace mileage {
 namespace {
@@ -114,10 +113,9 @@ CellDetail detail_of(double x, const Visits& visits) {
 
 }  // namespace
 
-std::vector<CellDetail> details_of(const Study& study, const Series& series) {
+std::vector<CellDetail> details_of(const Visits& all) {
   std::map<double, Visits> cells;
-  for (const Visit* visit : evidence_visits(study))
-    if (visit->series == series) cells[visit->place()].push_back(visit);
+  for (const Visit* visit : all) cells[visit->place()].push_back(visit);
   std::vector<CellDetail> details;
   for (const auto& [x, visits] : cells) details.push_back(detail_of(x, visits));
   tell_bytes_per_entity(cells, details);

@@ -33,7 +33,7 @@ struct CellDetail {
   std::optional<double> cores_used() const { return processor_ms && frame_ms > 0 ? std::optional(*processor_ms / frame_ms) : std::nullopt; }
 };
 
-/// Details of a series, one per place with a kept visit, ascending.
-std::vector<CellDetail> details_of(const Study& study, const Series& series);
+/// Details of a series by its evidence, one per place, ascending.
+std::vector<CellDetail> details_of(const std::vector<const Visit*>& visits);
 
 }  // namespace mileage

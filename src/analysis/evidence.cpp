@@ -10,6 +10,7 @@
 #include "analysis/labels.h"
 #include "analysis/runs.h"
 #include "analysis/statistics.h"
+#include "analysis/visits_by_series.h"
 #include "analysis/yardstick_judge.h"
 
 namespace mileage {
@@ -18,10 +19,9 @@ namespace {
 /// Kept visits of one series, by place on the axis and block.
 using CellVisits = std::map<double, std::map<int, std::vector<const Visit*>>>;
 
-CellVisits visits_of(const std::vector<const Visit*>& evidence, const Series& series) {
+CellVisits cells_of(const std::vector<const Visit*>& visits) {
   CellVisits cells;
-  for (const Visit* visit : evidence)
-    if (visit->series == series) cells[visit->place()][visit->block].push_back(visit);
+  for (const Visit* visit : visits) cells[visit->place()][visit->block].push_back(visit);
   return cells;
 }
 
@@ -86,16 +86,17 @@ bool is_repeated(const Eigen::ArrayXXd& table) {
   return false;
 }
 
-bool may_answer(const Series& series, const std::vector<Agreement>& agreements) {
-  return std::none_of(agreements.begin(), agreements.end(),
-                      [&](const Agreement& one) { return one.series == series && !one.may_answer(); });
+std::set<Series, SeriesOrder> not_answering(const Study& study) {
+  std::set<Series, SeriesOrder> series;
+  for (const Agreement& one : agreements_of(study))
+    if (!one.may_answer()) series.insert(one.series);
+  return series;
 }
 
 /// Half of log(high / low) of the widest reading by eye.
-double widest_reading(const std::vector<const Visit*>& visits, const Series& series) {
+double widest_reading(const std::vector<const Visit*>& visits) {
   double widest = 0;
-  for (const Visit* visit : visits)
-    if (visit->series == series) widest = std::max(widest, visit->read_share.value_or(0));
+  for (const Visit* visit : visits) widest = std::max(widest, visit->read_share.value_or(0));
   return widest;
 }
 
@@ -119,15 +120,16 @@ Evidence gather_evidence(const Study& study, bool within_runs) {
   const std::size_t runs = runs_of(study);
   const bool few_runs = runs > 0 && runs < runs_for_an_interval;
   const std::vector<Series> series = series_of(study);
-  const std::vector<Agreement> agreements = agreements_of(study);
+  const std::set<Series, SeriesOrder> differing = not_answering(study);
+  const VisitsBySeries by_series(visits);
   for (const Series& one : series) {
-    const CellVisits cells = visits_of(visits, one);
-    if (cells.empty() || !may_answer(one, agreements)) continue;
+    const CellVisits cells = cells_of(by_series.of(one));
+    if (cells.empty() || differing.count(one) > 0) continue;
     SeriesEvidence table = table_of(cells, evidence.blocks);
     table.series = one;
     if (study.head.imported && (few_runs || !is_repeated(table.log_ms))) table.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
     if (few_runs && !within_runs) table.between_runs = assumed_visit_deviation;
-    if (const double read = widest_reading(visits, one); read > 0) table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));
+    if (const double read = widest_reading(by_series.of(one)); read > 0) table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));
     table.label = label_of(one, series);
     table.rank = rank_of(study.head.scenario, one.variant);
     evidence.series.push_back(std::move(table));

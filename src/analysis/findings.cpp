@@ -10,6 +10,7 @@
 #include "analysis/pairs.h"
 #include "analysis/runs.h"
 #include "analysis/tail.h"
+#include "analysis/visits_by_series.h"
 #include "analysis/warnings.h"
 #include "analysis/yardstick_judge.h"
 #include "types/error.h"
@@ -129,11 +130,10 @@ struct TailFinding {
   std::optional<SeriesCurve> curve;
 };
 
-std::vector<TailFinding> find_tails(const Study& study, const Evidence& evidence) {
-  const std::vector<const Visit*> visits = evidence_visits(study);
+std::vector<TailFinding> find_tails(const VisitsBySeries& visits, const Evidence& evidence) {
   std::vector<TailFinding> tails;
   for (const SeriesEvidence& series : evidence.series) {
-    TailFinding tail{gather_tail(visits, series.series), {}};
+    TailFinding tail{gather_tail(visits.of(series.series)), {}};
     tail.curve = fit_tail(series, evidence.blocks, tail.evidence);
     tails.push_back(std::move(tail));
   }
@@ -339,9 +339,10 @@ std::vector<GroupFinding> find_groups(const Findings& findings, const std::vecto
 
 std::vector<BoundFinding> find_bounds(const Study& study) {
   std::map<std::pair<std::string, std::string>, std::map<double, double>> bounds;
+  const std::vector<Series> series = series_of(study);
   for (const Visit& visit : study.visits)
     if (visit.status == VisitStatus::bound) {
-      double& most_ms = bounds[{label_of(visit.series, series_of(study)), visit.failure}][visit.place()];
+      double& most_ms = bounds[{label_of(visit.series, series), visit.failure}][visit.place()];
       most_ms = std::max(most_ms, typical_frame_ms(visit));
     }
   std::vector<BoundFinding> all;
@@ -380,18 +381,19 @@ Findings analyse(const Study& given, const Questions& questions) {
   findings.visits = findings.quiet.kept;
 
   findings.series = find_all_series(evidence);
+  const VisitsBySeries visits(evidence_visits(study));
   for (SeriesFinding& series : findings.series) {
-    series.details = details_of(study, series.series);
+    series.details = details_of(visits.of(series.series));
     read_device_shares(study.head.scenario, series);
     find_knees(findings.head.machine, series);
   }
   check_variants(findings, questions.between, "between");
   if (!questions.against.empty()) check_variants(findings, {questions.against}, "against");
   findings.places = find_places(findings);
-  findings.capacities = find_capacities(findings, find_tails(study, evidence));
-  findings.pairs = find_pairs(findings, questions.between);
+  findings.capacities = find_capacities(findings, find_tails(visits, evidence));
+  if (questions.compares) findings.pairs = find_pairs(findings, questions.between);
   if (!questions.against.empty()) findings.against = find_against(findings, questions.against);
-  findings.groups = find_groups(findings, questions.at);
+  if (questions.compares) findings.groups = find_groups(findings, questions.at);
   findings.warnings = warnings_of(findings, study);
   return findings;
 }

@@ -24,6 +24,7 @@ struct Questions {
   std::string axis = "count";        ///< What stands on the axis: "count", a numeric knob or a counter.
   std::string against;               ///< Variant that all others are held against, place by place; empty for none.
   std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
+  bool compares = true;              ///< Whether series are held against each other; without it there are no pairs and no groups.
   bool within_runs = false;          ///< Leave out what is assumed between runs of a program: what more blocks of the same run would narrow.
   double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
 };

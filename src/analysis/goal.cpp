@@ -23,6 +23,7 @@ Reached reached(const Study& study, const Goal& goal) {
   Questions questions;
   if (goal.budget_ms > 0) questions.budgets_ms = {goal.budget_ms};
   questions.between = goal.between;
+  questions.compares = goal.figure == "breakeven";
   questions.within_runs = true;
   const Findings findings = analyse(study, questions);
   bool open = false;

@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 
+#include "analysis/visits_by_series.h"
 #include "types/notation.h"
 
 namespace mileage {
@@ -71,8 +72,9 @@ std::vector<Conditions> conditions_of(const std::vector<Series>& series, const S
 
 std::vector<Series> series_of(const Study& study) {
   std::vector<Series> all = study.head.plan.series;
+  std::set<Series, SeriesOrder> known(all.begin(), all.end());
   for (const Visit& visit : study.visits)
-    if (visit.counts_as_evidence() && std::find(all.begin(), all.end(), visit.series) == all.end()) all.push_back(visit.series);
+    if (visit.counts_as_evidence() && known.insert(visit.series).second) all.push_back(visit.series);
   return all;
 }
 

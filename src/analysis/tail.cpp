@@ -76,10 +76,10 @@ std::size_t TailEvidence::frames_near(double x) const {
   return frames;
 }
 
-TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series) {
+TailEvidence gather_tail(const std::vector<const Visit*>& visits) {
   std::map<double, TailEvidence::Place> places;
-  for (const Visit* visit : evidence) {
-    if (!(visit->series == series) || visit->frames_per_sample != 1) continue;
+  for (const Visit* visit : visits) {
+    if (visit->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[visit->place()];
     place.x = visit->place();
     const double typical_ns = typical_frame_ms(*visit) * 1e6;

@@ -27,7 +27,8 @@ struct TailEvidence {
   std::size_t frames_near(double x) const;
 };
 
-TailEvidence gather_tail(const std::vector<const Visit*>& evidence, const Series& series);
+/// `visits`: the evidence of one series.
+TailEvidence gather_tail(const std::vector<const Visit*>& visits);
 
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the 99 %
 /// point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on its own ten

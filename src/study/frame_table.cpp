@@ -144,6 +144,10 @@ class TableReader {
     check_regular_file(path, most_bytes_);
     std::ifstream stream(path, std::ios::binary);
     if (!stream) throw Error({.file = path.string(), .problem = "cannot be read"});
+    read(stream, path);
+  }
+
+  void read(std::istream& stream, const std::filesystem::path& path) {
     begin_file(path);
     const std::size_t before = recordings_.size();
     read_csv(stream, file_, [this](const CsvRow& row, int line) { take(row, line); });
@@ -379,6 +383,12 @@ class TableReader {
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format, std::uintmax_t most_bytes) {
   TableReader reader(format, most_bytes);
   for (const std::filesystem::path& file : files) reader.read(file);
+  return reader.take_all();
+}
+
+std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name, const TableFormat& format) {
+  TableReader reader(format, largest_table_bytes);
+  reader.read(stream, name);
   return reader.take_all();
 }
 

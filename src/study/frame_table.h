@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <filesystem>
+#include <istream>
 #include <map>
 #include <optional>
 #include <string>
@@ -60,6 +61,9 @@ struct Recording {
 /// regular file or larger than `most_bytes`. About a second for a million rows.
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
                                          std::uintmax_t most_bytes = largest_table_bytes);
+
+/// The same for one table that comes from elsewhere; `name` is that of its file.
+std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name, const TableFormat& format);
 
 /// Knobs as they stand in the column `knobs`, and back. A value with a blank, "=" or "%" in it has those as "%20" and the like. Reading
 /// throws Error (bad input).

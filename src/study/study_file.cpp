@@ -95,9 +95,10 @@ class Doubles {
 
 }  // namespace
 
-Study read_study(const std::filesystem::path& path) {
+Study read_study(const std::filesystem::path& path) { return parse_study(read_regular_file(path, most_bytes), path); }
+
+Study parse_study(std::string_view text, const std::filesystem::path& path) {
   const std::string file = path.string();
-  const std::string text = read_regular_file(path, most_bytes);
   const std::vector<Line> lines = lines_of(text);
   if (lines.empty()) throw Error({.file = file, .problem = "the file is empty", .accepted = "a study file"});
 

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <filesystem>
+#include <string>
+#include <string_view>
 
 #include "study/study.h"
 #include "study/study_json.h"
@@ -14,6 +16,9 @@ namespace mileage {
 /// (bad input), naming file and line, for a file that is missing, empty, broken in the middle, of a future version, or
 /// not a study at all. Linear in the size of the file.
 Study read_study(const std::filesystem::path& path);
+
+/// The same for a text that was read already; `path` is for messages.
+Study parse_study(std::string_view text, const std::filesystem::path& path);
 
 /// In what the head of a file differs from another one: scenario, plan and processor, one line per field with both
 /// values. Empty when measuring may go on from the one with the other.

@@ -128,8 +128,9 @@ std::string fingerprint_of(const std::string& text) {
 
 }  // namespace
 
-void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
-  const std::string text = read_regular_file(file, most_plan_bytes);
+void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) { read_plan_text(read_regular_file(file, most_plan_bytes), file, options); }
+
+void read_plan_text(const std::string& text, const std::filesystem::path& file, MeasureOptions& options) {
   const toml::table plan = parsed_plan(text, file.string());
   PlanReader(file.string(), options).read(plan);
   options.own_commands = read_own_commands(plan, file, options.scenario, options.by_hand);

@@ -61,7 +61,9 @@ TableFormat format_of(const ImportOptions& options) {
 /// The recording that would help most next; none where nothing can be told yet.
 std::optional<NextRecording> next_of(const Study& study) {
   try {
-    return next_recording(analyse(study, {}));
+    Questions questions;
+    questions.compares = false;
+    return next_recording(analyse(study, questions));
   } catch (const Error&) {
     return std::nullopt;  // every recording is a bound: the notes say what to do
   }

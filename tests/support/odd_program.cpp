@@ -7,6 +7,8 @@
 #include <stdexcept>
 #include <thread>
 
+#include <unistd.h>
+
 #include "mileage/measure/own_main.h"
 
 namespace {
@@ -16,9 +18,10 @@ using Deed = void (*)();
 class OddVariant : public mileage::Variant {
  public:
   OddVariant(Deed deed, std::int64_t count) : deed_(deed), count_(count) {}
-  void run_frame(mileage::Frame&) override {
+  void run_frame(mileage::Frame& frame) override {
     std::this_thread::sleep_for(std::chrono::microseconds(200));
-    if (++frame_ == 2) deed_();
+    if (deed_ == nullptr) frame.add("calls", 1e308);
+    if (++frame_ == 2 && deed_ != nullptr) deed_();
   }
   std::int64_t alive() const override { return count_; }
   mileage::Outcome outcome() const override { return {}; }
@@ -49,6 +52,10 @@ void allocate() {
     std::this_thread::sleep_for(std::chrono::milliseconds(1));
   }
 }
+void throw_a_path() { throw std::runtime_error("cannot open /somewhere/private/wick.cfg"); }
+void leave_a_child() {
+  if (::fork() == 0) ::execlp("sleep", "sleep", "86125.25", static_cast<char*>(nullptr));
+}
 void chatter() {
   for (int i = 0; i < 1000; ++i) std::printf("{\"not\":\"the answer\"}\n");
 }
@@ -62,7 +69,9 @@ int main(int argc, char** argv) {
   catalogue.add(odd);
   const std::pair<const char*, Deed> deeds[] = {{"behaves", behave}, {"throws", throw_it}, {"worker-throws", throw_in_worker},
                                                 {"crashes", crash},  {"aborts", abort_it}, {"leaves", leave},
-                                                {"hangs", hang},     {"chatters", chatter}, {"allocates", allocate}};
+                                                {"hangs", hang},     {"chatters", chatter}, {"allocates", allocate},
+                                                {"throws-a-path", throw_a_path}, {"leaves-a-child", leave_a_child},
+                                                {"overflows", nullptr}};
   for (const auto& [name, deed] : deeds)
     catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {
       return std::make_unique<OddVariant>(deed, set_up.count);

@@ -1,0 +1,49 @@
+// Lines of a driven program: whatever it says becomes a visit, a failed visit with a reason, or the end.
+#include <sstream>
+#include <vector>
+
+#include "fuzz_target.h"
+#include "measure/drive_runner.h"
+#include "study/visit_check.h"
+#include "types/error.h"
+
+namespace {
+
+using namespace mileage;
+
+/// Says the lines of a text one after the other.
+class Lines : public LineChannel {
+ public:
+  explicit Lines(const std::string& text) : lines_(text) {}
+  bool send(const std::string&) override { return !closed_; }
+  std::optional<std::string> receive(double) override {
+    std::string line;
+    if (closed_ || !std::getline(lines_, line)) return std::nullopt;
+    return line;
+  }
+  bool is_closed() const override { return closed_; }
+  void hang_up() override { closed_ = true; }
+
+ private:
+  std::istringstream lines_;
+  bool closed_ = false;
+};
+
+}  // namespace
+
+int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  Lines lines(fuzz::text_of(data, size));
+  SystemClock clock;
+  DriveRunner runner(lines, {&clock, nullptr});
+  try {
+    const Scenario scenario = runner.describe().front();
+    fuzz::must(!scenario.variants.empty(), "a program that was greeted has a variant");
+    for (int i = 0; i < 4 && !runner.is_gone(); ++i) {
+      const Visit visit = runner.run({scenario.name, {scenario.variants.front().name, {}}, 100, 7, 3, 1}, 1);
+      fuzz::must(!fault_in(visit), "a visit that was taken is a visit");
+      fuzz::must((visit.status == VisitStatus::failed) == !visit.failure.empty(), "a failed visit has a reason");
+    }
+  } catch (const Error&) {
+  }
+  return 0;
+}

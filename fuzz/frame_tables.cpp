@@ -1,0 +1,21 @@
+// Frame tables: what reads becomes a study whose numbers are numbers.
+#include <sstream>
+
+#include "fuzz_target.h"
+#include "measure/recorded_visits.h"
+#include "study/frame_table.h"
+#include "study/visit_check.h"
+#include "types/error.h"
+
+int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  using namespace mileage;
+  try {
+    std::istringstream stream(fuzz::text_of(data, size));
+    TableFormat format;
+    format.count = 100;
+    const Study study = study_of_recordings(read_frame_table(stream, "night-100.csv", format), {});
+    for (const Visit& visit : study.visits) fuzz::must(!fault_in(visit), "a visit of a table that was accepted is a visit");
+  } catch (const Error&) {
+  }
+  return 0;
+}

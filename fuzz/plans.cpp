@@ -1,0 +1,20 @@
+// Plan files: what reads is a scenario without mistakes, and a wish.
+#include "fuzz_target.h"
+#include "tool/plan_file.h"
+#include "types/error.h"
+#include "types/scenario_check.h"
+
+int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  using namespace mileage;
+  try {
+    MeasureOptions options;
+    options.plan_file = "night.toml";
+    read_plan_text(fuzz::text_of(data, size), "night.toml", options);
+    if (options.own_commands) fuzz::must(mistakes_in(options.own_commands->scenario).empty(), "a scenario that was accepted has no mistakes");
+    options.builds.clear();  // they are looked for on the disk
+    const Wish wish = blaming_the_plan(options, [&] { return wish_of(options); });
+    if (options.own_commands) blaming_the_plan(options, [&] { return make_plan(options.own_commands->scenario, wish); });
+  } catch (const Error&) {
+  }
+  return 0;
+}

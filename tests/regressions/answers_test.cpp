@@ -1,0 +1,139 @@
+// Answers say what is known, and that something is not known; measuring aims at what they report.
+#include <gmock/gmock.h>
+#include <nlohmann/json.hpp>
+
+#include "analysis/findings.h"
+#include "measure/aiming.h"
+#include "measure/plan.h"
+#include "study/study_file.h"
+#include "support/made_studies.h"
+#include "support/scratch.h"
+#include "views/findings_json.h"
+#include "views/tables.h"
+
+namespace mileage {
+namespace {
+
+using testing::Each;
+using testing::HasSubstr;
+using testing::Not;
+using testing_support::Ran;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+made::Setting setting_of(int blocks, std::vector<std::int64_t> counts) {
+  made::Setting setting;
+  setting.truths = {{"plain", [](double n) { return 1e-3 * n; }}};
+  setting.counts = std::move(counts);
+  setting.blocks = blocks;
+  setting.visit_noise = 0.02;
+  return setting;
+}
+
+std::string law_words(const Study& study) { return law_table(analyse(study, {})).text(); }
+
+TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
+  // Two blocks far apart: any law stays within their noise, and the simplest one says nothing.
+  made::Setting setting = setting_of(2, made::counts_between(1000, 180'000, 9));
+  setting.block_noise = 3;
+  setting.visit_noise = 2;
+  const Findings findings = analyse(made::study_of(setting), {});
+  EXPECT_TRUE(findings.series.front().curve.all.tests.empty());
+  EXPECT_FALSE(findings.series.front().curve.all.law);
+  EXPECT_THAT(law_table(findings).text(), HasSubstr("not tested: fewer than three blocks"));
+  EXPECT_EQ(curve_json({findings})["curves"][0]["reason"], "not tested: fewer than three blocks tell too little of their noise");
+}
+
+TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
+  EXPECT_THAT(law_words(made::study_of(setting_of(5, {100, 200}))), HasSubstr("not tested: fewer than three places"));
+  EXPECT_THAT(law_words(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6)))), HasSubstr("grows in proportion"));
+}
+
+TEST(Aims, AreThePairsThatTheAnalysisReports) {
+  Scenario scenario;
+  scenario.name = "night";
+  for (const char* name : {"nodes", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
+  scenario.variants.back().knobs = {Knob::integer("workers", "", 2, 1, 8)};
+  Wish wish;
+  wish.builds = {"before", "after"};
+  wish.knobs["workers"] = {"1", "2"};
+  wish.counts = {100, 1000};
+  wish.aim = true;
+  const Plan plan = make_plan(scenario, wish);
+  std::set<std::pair<std::size_t, std::size_t>> aimed;
+  for (const Aim& aim : aims_of(scenario, plan))
+    if (aim.other) aimed.emplace(aim.series, *aim.other);
+
+  made::Setting setting;
+  for (std::size_t i = 0; i < plan.series.size(); ++i) setting.truths.push_back({plan.series[i].variant, [=](double n) { return 1e-3 * (1 + static_cast<double>(i)) * n; }, plan.series[i].knobs});
+  setting.counts = {100, 200, 400, 800};
+  Study study = made::study_of(setting);
+  study.head.scenario = scenario;
+  study.head.plan.series = plan.series;
+  for (std::size_t i = 0; i < study.visits.size(); ++i) study.visits[i].series = plan.series[i % plan.series.size()];
+  std::set<std::pair<std::size_t, std::size_t>> reported;
+  for (const PairFinding& pair : analyse(study, {}).pairs) reported.emplace(pair.one, pair.other);
+  EXPECT_EQ(aimed, reported);
+  EXPECT_GT(aimed.count({0, 1}), 0U) << "nodes of before and of after";
+}
+
+TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {
+  const ScratchFolder folder;
+  write_text(folder / "odd.toml", "counts = [10, 20, 40]\nblocks = 3\nas-given = true\n[variant.plain]\n"
+                                  "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl").code, 0);
+  const std::string parts = run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve odd.study.jsonl --parts").out;
+  EXPECT_THAT(parts, Not(HasSubstr(" 0 of 2.00 cores used")));
+  EXPECT_THAT(parts, Not(HasSubstr("0 bytes")));
+  EXPECT_THAT(parts, testing::ContainsRegex("its thread busy +not known"));
+  EXPECT_THAT(parts, testing::ContainsRegex("the whole run, set-up included: 0?[0-9.]+ of "));
+  const auto json = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve odd.study.jsonl --json").out);
+  const auto& part = json["curves"][0]["parts"][0];
+  for (const char* field : {"thread_busy_ms", "processor_ms", "cores_used", "bytes_per_entity"}) EXPECT_TRUE(part[field].is_null()) << field;
+  EXPECT_GT(part["whole_cores_used"], 0);
+}
+
+TEST(Unknown, IsSaidOfASingleCount) {
+  const Findings findings = analyse(made::study_of(setting_of(5, {100})), {});
+  EXPECT_FALSE(findings.series.front().exponent_at_least);
+  EXPECT_TRUE(curve_json({findings})["curves"][0]["exponent_at_most"].is_null());
+  EXPECT_THAT(growth_table(findings).text(), HasSubstr("not known"));
+}
+
+TEST(Unknown, LoadIsSaidOfRecordings) {
+  Study study = made::study_of(setting_of(5, {100, 200, 400}));
+  const Findings findings = analyse(study, {});
+  EXPECT_FALSE(findings.quiet.busy_cores);
+  for (Visit& visit : study.visits) visit.yardstick = {1, {100, 100}, {100, 100}};
+  EXPECT_THAT(quietness_text(analyse(study, {})), HasSubstr("load not known"));
+}
+
+/// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their frames.
+Study with_memory(double driver, double each, double first_half, double second_half, int growing_visits) {
+  Study study = made::study_of(setting_of(4, {100, 1000, 10'000}));
+  int grown = 0;
+  for (Visit& visit : study.visits) {
+    const double built = 5e6 + driver + each * static_cast<double>(visit.count);
+    const bool grows = grown++ % 4 < growing_visits;
+    visit.memory = {5e6, built, built, built + (grows ? first_half : 0), built + (grows ? first_half + second_half : 0), built + 1e7};
+  }
+  return study;
+}
+
+TEST(Memory, OfAWorldIsWhatIsAboveTheSmallestOne) {
+  const Findings findings = analyse(with_memory(80e6, 72, 0, 0, 0), {});
+  const auto& details = findings.series.front().details;
+  EXPECT_FALSE(details[0].bytes_per_entity);
+  EXPECT_NEAR(*details[2].bytes_per_entity, 72, 1e-6);
+}
+
+TEST(Memory, GrowsOnlyWhereItDoesSoInBothHalvesOfMostVisits) {
+  const auto growth = [](const Study& study) { return analyse(study, {}).series.front().details.front().growth_bytes_per_frame; };
+  EXPECT_FALSE(growth(with_memory(0, 72, 50e6, 0, 4))) << "a cache that fills";
+  EXPECT_FALSE(growth(with_memory(0, 72, 4e6, 4e6, 1))) << "one visit in four";
+  EXPECT_TRUE(growth(with_memory(0, 72, 4e6, 4e6, 4)));
+}
+
+}  // namespace
+}  // namespace mileage

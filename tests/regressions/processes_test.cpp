@@ -1,0 +1,116 @@
+// No visit outlives Mileage, and nothing outlives a visit.
+#include <csignal>
+#include <cstdlib>
+#include <fstream>
+#include <sstream>
+#include <thread>
+
+#include <gmock/gmock.h>
+
+#include "study/study_file.h"
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using namespace std::chrono_literals;
+using testing::HasSubstr;
+using testing_support::Ran;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+/// Processes whose command line holds a word.
+int running_with(const std::string& word) {
+  int running = 0;
+  for (const auto& entry : std::filesystem::directory_iterator("/proc")) {
+    std::ifstream stream(entry.path() / "cmdline", std::ios::binary);
+    std::ostringstream line;
+    line << stream.rdbuf();
+    std::string text = line.str();
+    std::replace(text.begin(), text.end(), '\0', ' ');
+    running += text.rfind("sleep ", 0) == 0 && text.find(word) != std::string::npos;
+  }
+  return running;
+}
+
+/// Waits until a number of processes run, ten seconds at most.
+int wait_for_running(const std::string& word, int wanted) {
+  for (int i = 0; i < 200 && running_with(word) != wanted; ++i) std::this_thread::sleep_for(50ms);
+  return running_with(word);
+}
+
+class Processes : public testing::Test {
+ protected:
+  Processes() { ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1); }
+  Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
+  /// A plan with one variant that runs a script.
+  void plan(const std::string& script, const std::string& more = "") const {
+    write_text(folder_ / "script.sh", script);
+    write_text(folder_ / "odd.toml", "counts = [100, 200]\nblocks = 1\nas-given = true\n" + more + "[variant.odd]\nrun = [\"sh\", \"script.sh\", \"{count}\", \"{frames}\", \"{table}\"]\n");
+  }
+  ScratchFolder folder_;
+};
+
+const std::string good_table = "awk -v n=$2 'BEGIN { print \"frame_ms\"; for (i = 0; i < n; ++i) print 1 + (i % 4) * 0.01 }' > $3\n";
+
+class EndedBy : public Processes, public testing::WithParamInterface<const char*> {};
+
+TEST_P(EndedBy, ASignalMileageTakesTheVisitAlongWithAllItStarted) {
+  const std::string mark = "86123.5" + std::to_string(::getpid() % 1000) + GetParam();
+  const std::string seconds = "86123.5" + std::to_string(::getpid() % 1000);
+  plan("sleep " + seconds + " &\nsetsid sleep " + seconds + " &\nsleep " + seconds + "\n");
+  const std::string signal = GetParam();
+  std::thread mileage([&] {
+    run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl & echo $! > pid; wait $!");
+  });
+  EXPECT_EQ(wait_for_running(seconds, 3), 3);
+  const std::string kill = "kill -" + signal + " $(cat pid)";
+  run_in(folder_.path(), signal == "KILL" || signal == "SEGV" ? kill : kill + "; sleep 0.3; " + kill);
+  mileage.join();
+  EXPECT_EQ(wait_for_running(seconds, 0), 0);
+}
+
+INSTANTIATE_TEST_SUITE_P(Signals, EndedBy, testing::Values("TERM", "HUP", "KILL", "SEGV"));
+
+TEST_F(Processes, TermAndHupEndAStudyAsCtrlCDoes) {
+  for (const std::string signal : {"TERM", "HUP"}) {
+    const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o " + signal + ".study.jsonl & "
+                                           "pid=$!; for i in $(seq 300); do [ \"$(cat " + signal + ".study.jsonl 2>/dev/null | wc -l)\" -gt 8 ] && break; sleep 0.1; done; kill -" + signal + " $pid; wait $pid");
+    EXPECT_EQ(ran.code, 130) << signal << ran.err;
+    EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
+  }
+}
+
+TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
+  plan("trap '' TERM\nexec >&- 2>&-\nsleep 8\nexit 7\n", "[command]\ntime-limit = \"1s\"\n");
+  const auto start = std::chrono::steady_clock::now();
+  const Ran ran = run("measure odd.toml -o odd.study.jsonl");
+  EXPECT_THAT(ran.err, HasSubstr("sh took longer than its limit of 1 s"));
+  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 2);
+  EXPECT_LT(std::chrono::steady_clock::now() - start, 60s);
+}
+
+TEST_F(Processes, WhatAVisitLeavesIsEndedAndItsVariantIsNamed) {
+  const std::string seconds = "86124.5" + std::to_string(::getpid() % 1000);
+  plan(good_table + "setsid sleep " + seconds + " &\nsleep " + seconds + " &\n");
+  const Ran ran = run("measure odd.toml -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running when it ends"));
+  EXPECT_EQ(running_with(seconds), 0);
+  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) {
+    EXPECT_LT(visit.took_s, 5) << "a visit ends with its process, whoever holds its streams";
+    if (visit.status != VisitStatus::failed) EXPECT_EQ(visit.left_behind, 2);
+  }
+}
+
+TEST_F(Processes, WhatALinkedVariantLeavesIsEndedToo) {
+  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants leaves-a-child --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running when it ends"));
+  EXPECT_EQ(running_with("86125.25"), 0);
+  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 5);
+}
+
+}  // namespace
+}  // namespace mileage

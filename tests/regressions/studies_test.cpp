@@ -1,0 +1,132 @@
+// Study files: nothing measured is lost, nothing counts twice, and what is written reads.
+#include <cmath>
+
+#include <gmock/gmock.h>
+
+#include "analysis/findings.h"
+#include "study/study_file.h"
+#include "support/made_studies.h"
+#include "support/scratch.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+using testing_support::Ran;
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+Study small_study() {
+  made::Setting setting;
+  setting.truths = {{"plain", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200, 400, 800};
+  setting.blocks = 5;
+  setting.visit_noise = 0.02;
+  return made::study_of(setting);
+}
+
+std::filesystem::path write(const ScratchFolder& folder, const Study& study) {
+  StudyWriter writer(folder / "x.study.jsonl", study.head);
+  for (const Visit& visit : study.visits) writer.append(visit);
+  return folder / "x.study.jsonl";
+}
+
+template <class Call>
+std::string refusal(Call call) {
+  try {
+    call();
+  } catch (const Error& error) {
+    return error.what();
+  }
+  return "accepted";
+}
+
+TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {
+  const ScratchFolder folder;
+  const std::string measure = "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM "' --counts 1 --blocks 1 --frames 3 -o x.study.jsonl --variants ";
+  EXPECT_EQ(run_in(folder.path(), measure + "crashes").code, 5);
+  const std::string before = read_text(folder / "x.study.jsonl");
+  const Ran other = run_in(folder.path(), measure + "behaves");
+  EXPECT_EQ(other.code, 4);
+  EXPECT_THAT(other.err, HasSubstr("the file holds another study, and nothing measured is overwritten"));
+  EXPECT_EQ(read_text(folder / "x.study.jsonl"), before);
+}
+
+TEST(Studies, ThatBeginAnewKeepTheirLock) {
+  const ScratchFolder folder;
+  const auto file = write(folder, small_study());
+  StudyWriter writer(file);
+  writer.begin_anew(small_study().head);
+  EXPECT_THAT(refusal([&] { StudyWriter second(file); }), HasSubstr("another process is measuring into this file"));
+  EXPECT_TRUE(read_study(file).visits.empty());
+}
+
+TEST(Studies, CountAVisitThatStandsInThemTwiceOnce) {
+  const ScratchFolder folder;
+  const auto file = write(folder, small_study());
+  const std::string text = read_text(file);
+  const std::size_t visits = read_study(file).visits.size();
+  const std::string visit_lines = text.substr(text.find('\n') + 1);
+  write_text(file, text + visit_lines);
+  const Study twice = read_study(file);
+  EXPECT_EQ(twice.visits.size(), visits);
+  EXPECT_THAT(twice.warnings, testing::ElementsAre(HasSubstr("20 visits stand in it twice and count once")));
+  EXPECT_EQ(analyse(twice, {}).visits, visits);
+}
+
+struct Narrowed {
+  const char* there;
+  const char* instead;
+  const char* said;
+};
+void PrintTo(const Narrowed& one, std::ostream* out) { *out << one.instead; }
+class NumbersOutOfRange : public testing::TestWithParam<Narrowed> {};
+
+TEST_P(NumbersOutOfRange, AreRefusedAndNotCut) {
+  const ScratchFolder folder;
+  const auto file = write(folder, small_study());
+  std::string text = read_text(file);
+  const auto at = text.find(GetParam().there);
+  ASSERT_NE(at, std::string::npos);
+  text.replace(at, std::string(GetParam().there).size(), GetParam().instead);
+  write_text(file, text);
+  EXPECT_THAT(refusal([&] { read_study(file); }), HasSubstr(GetParam().said));
+}
+
+INSTANTIATE_TEST_SUITE_P(Fields, NumbersOutOfRange,
+                         testing::Values(Narrowed{"\"block\":0", "\"block\":4294967296", ":2: block: out of range; found \"4294967296\""},
+                                         Narrowed{"\"order\":0", "\"order\":-9999999999", ":2: order: out of range"},
+                                         Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297", ":2: frames_per_sample: out of range"},
+                                         Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
+                                         Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
+
+TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
+  const ScratchFolder folder;
+  Study study = small_study();
+  const auto file = write(folder, study);
+  StudyWriter writer(file);
+  Visit visit = study.visits.front();
+  visit.counters["calls"] = HUGE_VAL;
+  EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("counters.calls: not a finite number"));
+  visit = study.visits.front();
+  visit.setup_ms = std::nan("");
+  EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("setup_ms: not a finite number"));
+  EXPECT_EQ(read_study(file).visits.size(), study.visits.size());
+  study.head.plan.budget_ms = std::nan("");
+  EXPECT_THAT(refusal([&] { StudyWriter broken(folder / "y.study.jsonl", study.head); }), HasSubstr("plan.budget_ms: not a finite number"));
+  EXPECT_FALSE(std::filesystem::exists(folder / "y.study.jsonl"));
+}
+
+TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {
+  const ScratchFolder folder;
+  const Ran ran = run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --as-given -o x.study.jsonl");
+  EXPECT_EQ(ran.code, 1) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("! failed: overflows"));
+  EXPECT_GT(read_study(folder / "x.study.jsonl").visits.size(), 2U);
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,111 @@
+// Tables from elsewhere: refused in their place, or right; whatever a command leaves costs its visit alone.
+#include <cmath>
+#include <random>
+
+#include <gmock/gmock.h>
+
+#include "analysis/findings.h"
+#include "measure/recorded_visits.h"
+#include "study/frame_table.h"
+#include "study/study_file.h"
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+using testing_support::Ran;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+struct BadTable {
+  const char* name;
+  const char* text;
+  const char* said;
+};
+void PrintTo(const BadTable& bad, std::ostream* out) { *out << bad.name; }
+
+class BadTables : public testing::TestWithParam<BadTable> {};
+
+TEST_P(BadTables, AreRefusedInTheirPlace) {
+  const ScratchFolder folder;
+  write_text(folder / "t.csv", GetParam().text);
+  const Ran ran = run_in(folder.path(), "'" MILEAGE_PROGRAM "' import t.csv -o t.study.jsonl");
+  EXPECT_EQ(ran.code, 3);
+  EXPECT_THAT(ran.err, HasSubstr(GetParam().said));
+  EXPECT_FALSE(std::filesystem::exists(folder / "t.study.jsonl"));
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Tables, BadTables,
+    testing::Values(BadTable{"double_column", "count,frame_ms,frame_ms\n1,2,3\n", "t.csv:1: frame_ms: two columns of that name"},
+                    BadTable{"tiny_fps", "count,fps\n1,1e-300\n", "t.csv:2: fps: not the rate of frames; found \"1e-300\""},
+                    BadTable{"negative_phase", "count,frame_ms,phase:move\n1,2,-3\n", "t.csv:2: phase:move: below zero; found \"-3\""},
+                    BadTable{"negative_setup", "count,frame_ms,setup_ms\n1,2,-3\n", "t.csv:2: setup_ms: out of range; found \"-3\""},
+                    BadTable{"negative_alive", "count,frame_ms,alive\n1,2,-3\n", "t.csv:2: alive: below zero; found \"-3\""},
+                    BadTable{"huge_block", "count,frame_ms,block\n1,2,99999999999\n", "t.csv:2: block: out of range"},
+                    BadTable{"overflowing_counter", "count,frame_ms,counter:calls\n1,2,1e308\n1,2,1e308\n1,2,1e308\n", "t.csv: counter:calls: not a number"}));
+
+class LeftByCommands : public testing::TestWithParam<std::pair<const char*, const char*>> {};
+
+TEST_P(LeftByCommands, CostTheirVisitAlone) {
+  const ScratchFolder folder;
+  write_text(folder / "odd.toml", std::string("counts = [100]\nblocks = 1\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
+                                              "[variant.odd]\nrun = [\"sh\", \"-c\", \"") + GetParam().first + " # {table}\"]\n"
+                                  "[variant.good]\nrun = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  const Ran ran = run_in(folder.path(), "timeout 100 '" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 1) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr(GetParam().second));
+  EXPECT_THAT(ran.out, testing::ContainsRegex("[1-9] visits? kept"));
+}
+
+INSTANTIATE_TEST_SUITE_P(Things, LeftByCommands,
+                         testing::Values(std::pair{"mkfifo {table}", "this is no regular file"}, std::pair{"ln -s /dev/zero {table}", "this is no regular file"},
+                                         std::pair{"ln -s {table} {table}", "symbolic links"}, std::pair{"truncate -s 100G {table}", "too large: 107GB; accepted: at most 67.1MB"},
+                                         std::pair{"mkdir {table}", "this is a folder"}));
+
+TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
+  // A cost that passes 16.67 ms in the middle of its counts, with frames that are even to 0.3 %.
+  std::mt19937_64 random(7);
+  std::normal_distribution<double> jitter(0, 0.003);
+  std::vector<Recording> recordings;
+  int process = 0;
+  for (const double ms : {4.0, 8.0, 1000.0 / 60, 33.0, 70.0}) {
+    Recording recording;
+    recording.file = "night.csv";
+    recording.variant = "plain";
+    recording.count = std::llround(1000 * ms);
+    recording.process = process++;
+    for (int frame = 0; frame < 100; ++frame) recording.frame_ns.push_back(std::llround(ms * 1e6 * (1 + jitter(random))));
+    recordings.push_back(recording);
+  }
+  const Study study = study_of_recordings(recordings, {});
+  for (const Visit& visit : study.visits) EXPECT_EQ(visit.status, VisitStatus::kept) << visit.count;
+  EXPECT_EQ(analyse(study, {}).series.front().points.size(), 5U);
+  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("frames pile up at 16.67 ms"))) << "but it is said";
+}
+
+TEST(Expressions, NoneTakesForEver) {
+  const ScratchFolder folder;
+  const std::string name = "night" + std::string(60, 'a') + ".csv";
+  write_text(folder / name, "count,frame_ms\n1,2\n");
+  const Ran ran = run_in(folder.path(), "timeout 20 '" MILEAGE_PROGRAM "' import " + name + " --variant-from '(a+)+$x' -o x.study.jsonl");
+  EXPECT_EQ(ran.code, 2);
+  EXPECT_THAT(ran.err, HasSubstr("--variant-from: the name of the file holds no such thing"));
+}
+
+TEST(Imports, OfManyVariantsGrowInProportion) {
+  // Not a matter of seconds: cubic work would take ten minutes here.
+  const ScratchFolder folder;
+  std::string table = "variant,count,visit,frame_ms\n";
+  for (int variant = 0; variant < 4000; ++variant)
+    for (const int count : {100, 200, 400}) table += "v" + std::to_string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
+  write_text(folder / "many.csv", table);
+  const Ran ran = run_in(folder.path(), "timeout 120 '" MILEAGE_PROGRAM "' import many.csv -o many.study.jsonl");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("4000 variants at 3 counts"));
+}
+
+}  // namespace
+}  // namespace mileage
