@@ -136,7 +136,7 @@ Lines stale_snippets(const fs::path& root) {
 Lines unknown_verbs(const fs::path& root, const std::vector<std::string>& verbs) {
   Lines violations;
   for (const fs::path& file : files_below(root, {".md"}))
-    for (const std::string& verb : matches(read_text(file), "(?:^|[\n`/])mileage ([a-z]+)"))
+    for (const std::string& verb : matches(read_text(file), "(?:^|[^A-Za-z_:-])mileage +([a-z]+)"))
       if (std::find(verbs.begin(), verbs.end(), verb) == verbs.end())
         violations.push_back(fs::relative(file, root).string() + " names the verb " + verb);
   return violations;

@@ -25,7 +25,7 @@ Lines dead_links(const std::filesystem::path& root);
 /// Blocks of code in Markdown files that follow "<!-- from FILE -->" and are not a piece of that file.
 Lines stale_snippets(const std::filesystem::path& root);
 
-/// `mileage VERB` and `--option` in Markdown files that the program does not know. `help` is the help of all verbs.
+/// Verbs behind the program's name (in lower case, unlike the product's) in Markdown files that are none of these.
 Lines unknown_verbs(const std::filesystem::path& root, const std::vector<std::string>& verbs);
 
 }  // namespace mileage::guards

@@ -1,5 +1,7 @@
 #include "guards/guards.h"
 
+#include <regex>
+
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -14,14 +16,27 @@ using testing_support::ScratchFolder;
 using testing_support::write_text;
 
 const std::filesystem::path source = MILEAGE_SOURCE_DIR;
-const std::vector<std::string> verbs{"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "machine", "demo"};
+
+/// As the program's own help lists them.
+std::vector<std::string> verbs_of_the_program() {
+  const std::string help = testing_support::run_in(source, "'" MILEAGE_PROGRAM "' --help").out;
+  std::vector<std::string> verbs;
+  static const std::regex line("\n  ([a-z]+) +[A-Z]");
+  for (std::sregex_iterator at(help.begin(), help.end(), line), end; at != end; ++at) verbs.push_back((*at)[1]);
+  return verbs;
+}
 
 TEST(SourceTree, IncludesGoDownwards) { EXPECT_THAT(upward_includes(source), IsEmpty()); }
 TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_headers(source), IsEmpty()); }
 TEST(SourceTree, EveryTestIsRegistered) { EXPECT_THAT(unregistered_tests(source), IsEmpty()); }
 TEST(SourceTree, LinksLeadSomewhere) { EXPECT_THAT(dead_links(source), IsEmpty()); }
 TEST(SourceTree, SnippetsAreTrue) { EXPECT_THAT(stale_snippets(source), IsEmpty()); }
-TEST(SourceTree, VerbsInProseExist) { EXPECT_THAT(unknown_verbs(source, verbs), IsEmpty()); }
+TEST(SourceTree, VerbsInProseExist) {
+  const auto verbs = verbs_of_the_program();
+  ASSERT_THAT(verbs, testing::IsSupersetOf({"list", "measure", "drive", "capacity", "report"}));
+  EXPECT_THAT(unknown_verbs(source, verbs), IsEmpty());
+  EXPECT_GT(unknown_verbs(source, {}).size(), 25U) << "so many are seen at all";
+}
 
 class PlantedViolation : public testing::Test {
  protected:
@@ -69,8 +84,9 @@ TEST_F(PlantedViolation, AStaleSnippetIsSeen) {
 }
 
 TEST_F(PlantedViolation, AnUnknownVerbIsSeen) {
-  plant("README.md", "Run `mileage capacity x` or\nmileage dance y\n");
-  EXPECT_THAT(unknown_verbs(root_.path(), verbs), ElementsAre("README.md names the verb dance"));
+  plant("README.md", "Run `mileage capacity x` or\nmileage dance y, then\n\n    mileage  sing z   # build/mileage hum\n\nand see that Mileage measures.\n");
+  EXPECT_THAT(unknown_verbs(root_.path(), {"capacity"}),
+              ElementsAre("README.md names the verb dance", "README.md names the verb sing", "README.md names the verb hum"));
 }
 
 }  // namespace

@@ -307,14 +307,16 @@ TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
 }
 
 TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
-  measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
+  const Summary summary = measure({{"objects", ns_each(50)}}, wish_for({100, 1000}, 1));
   const auto placing = visits_of(VisitStatus::placing);
   ASSERT_EQ(placing.size(), 2U);
   for (const Visit& visit : placing) {
     EXPECT_EQ(visit.block, -1);
     EXPECT_LT(visit.order, 2 + 2);  // after two checks
-    EXPECT_FALSE(visit.counts_as_evidence() && visit.status == VisitStatus::kept);
+    EXPECT_FALSE(visit.samples_ns.empty()) << "they have frames,";
+    EXPECT_FALSE(visit.counts_as_evidence()) << "and are none all the same";
   }
+  EXPECT_EQ(summary.kept, 2U) << "the two visits of the block alone";
 }
 
 TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {

@@ -1,6 +1,7 @@
 // The executable as people use it.
 #include <cstdlib>
 #include <map>
+#include <regex>
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -103,13 +104,19 @@ INSTANTIATE_TEST_SUITE_P(
         BadCall{"report cut.study.jsonl cut.study.jsonl -o x.html", 2, "one name for several studies"}));
 
 TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
-  const Ran help = run("--help");
-  EXPECT_EQ(help.code, 0);
-  for (const char* verb : {"list", "measure", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "picture", "machine", "demo"}) {
-    EXPECT_THAT(help.out, HasSubstr(verb));
-    const Ran own = run(std::string(verb) + " --help");
+  const std::string help = run("--help").out;
+  for (const std::string verb : {"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "picture", "machine", "demo"}) {
+    EXPECT_THAT(help, HasSubstr("\n  " + verb + " ")) << "a line of its own";
+    const Ran own = run(verb + " --help");
     EXPECT_EQ(own.code, 0);
-    EXPECT_THAT(own.out, HasSubstr(std::string("mileage ") + verb));
+    const auto examples = own.out.find("Examples:\n");
+    ASSERT_NE(examples, std::string::npos) << verb;
+    const std::string options = own.out.substr(0, examples);
+    const std::string lines = own.out.substr(examples);
+    EXPECT_THAT(lines, HasSubstr("\n  mileage " + verb)) << "an example of its own";
+    static const std::regex option("(--[a-z-]+)");
+    for (std::sregex_iterator at(lines.begin(), lines.end(), option), end; at != end; ++at)
+      EXPECT_THAT(options, testing::ContainsRegex((*at)[1].str() + "( |,|\n)")) << verb << ": its examples use what it has";
   }
 }
 
@@ -255,11 +262,28 @@ TEST_F(Tool, MachineTellsWhatItIsAndHowQuiet) {
   const json facts = json::parse(run("machine --json").out);
   EXPECT_GT(facts["yardstick_ns"], 0);
   EXPECT_GE(facts["disturbed_share"], 0);
+  EXPECT_LE(facts["disturbed_share"], 1);
 }
 
 TEST_F(Tool, CurveShowsWhereTheTimeGoes) {
-  const Ran ran = run("curve '" + demo_study + "' --parts");
-  for (const char* word : {"wall time", "its thread busy", "cores used", "counter updates", "memory"}) EXPECT_THAT(ran.out, HasSubstr(word));
+  const json curves = json::parse(run("curve '" + demo_study + "' --json").out)["curves"];
+  ASSERT_FALSE(curves.empty());
+  for (const json& curve : curves) {
+    ASSERT_EQ(curve["parts"].size(), curve["points"].size()) << curve["series"];
+    for (const json& part : curve["parts"]) {
+      EXPECT_GT(part["frame_ms"], 0);
+      // Frames of a few microseconds are shorter than what is read around them.
+      if (part["frame_ms"] > 0.1) EXPECT_LE(part["thread_busy_ms"].get<double>(), 1.05 * part["frame_ms"].get<double>()) << "no thread is busier than its frame is long";
+      EXPECT_LE(part["cores_used"], 2.1) << "recorded on two cores";
+      EXPECT_EQ(part["counters"]["updates"], part["count"]) << "every lantern is touched once a frame";
+    }
+  }
+  const std::string text = run("curve '" + demo_study + "' --parts").out;
+  std::size_t rows = 0;
+  for (auto at = text.find(" wall time"); at != std::string::npos; at = text.find(" wall time", at + 1)) ++rows;
+  std::size_t places = 0;
+  for (const json& curve : curves) places += curve["parts"].size();
+  EXPECT_EQ(rows, places);
 }
 
 TEST_F(Tool, EveryAnsweringVerbReadsTheDemoStudy) {
@@ -276,7 +300,8 @@ TEST_F(Tool, EveryAnsweringVerbReadsTheDemoStudy) {
 
 TEST_F(Tool, CapacityTakesSeveralBudgetsAndAReserve) {
   const json answer = json::parse(run("capacity '" + demo_study + "' --budget 60hz,30hz --reserve 5ms --json").out);
-  ASSERT_EQ(answer["capacities"].size(), 2 * 2 * (answer["capacities"].size() / 4));  // budgets, typical and 99 %
+  const std::size_t series = json::parse(run("curve '" + demo_study + "' --json").out)["curves"].size();
+  ASSERT_EQ(answer["capacities"].size(), 2 * 2 * series);  // two budgets, each typical and for 99 %
   EXPECT_NEAR(answer["capacities"][0]["budget_ms"].get<double>(), 1000.0 / 60 - 5, 1e-9);
   const std::size_t next_budget = answer["capacities"].size() / 2;
   EXPECT_EQ(answer["capacities"][0]["series"], answer["capacities"][next_budget]["series"]);
@@ -306,6 +331,13 @@ TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
   const Ran ran = run("capacity '" + demo_study + "' '" + demo_study + "'");
   EXPECT_EQ(ran.code, 0) << ran.err;
   for (const char* column : {"study", "processor", "variant", "for 99 % of frames"}) EXPECT_THAT(ran.out, HasSubstr(column));
+  const json one = json::parse(run("capacity '" + demo_study + "' --json").out)["capacities"];
+  const json two = json::parse(run("capacity '" + demo_study + "' '" + demo_study + "' --json").out)["capacities"];
+  ASSERT_EQ(two.size(), 2 * one.size());
+  for (std::size_t i = 0; i < two.size(); ++i) {
+    EXPECT_EQ(two[i]["study"], "drift.study.jsonl");
+    EXPECT_EQ(two[i]["count"], one[i % one.size()]["count"]);
+  }
 }
 
 TEST_F(Tool, ChooseAnswersForTheReadersOwnCountFirst) {
@@ -375,7 +407,7 @@ TEST_F(Tool, ExportsWhatItCanImportAgain) {
   EXPECT_THAT(read_text(folder_ / "out.summaries.csv"), HasSubstr("series,count,ms,low,high,visits,ns_each\nobjects"));
   const Ran back = run("import out.frames.csv -o back.study.jsonl");
   EXPECT_EQ(back.code, 0) << back.err;
-  EXPECT_EQ(run("capacity back.study.jsonl").code, 0);
+  EXPECT_EQ(json::parse(run("capacity back.study.jsonl --json").out), json::parse(run("capacity '" + demo_study + "' --json").out));
   EXPECT_EQ(run("export '" + demo_study + "' -o out").code, 4);
 }
 

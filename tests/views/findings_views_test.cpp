@@ -94,19 +94,20 @@ TEST_F(FindingsViews, TheStripShowsWhatToUseAndTheCapacities) {
   EXPECT_THAT(strip, HasSubstr("| columns ="));
   EXPECT_THAT(strip, HasSubstr("^ objects 16"));
   EXPECT_THAT(strip, HasSubstr("100"));
-  std::size_t longest = 0;
-  for (std::size_t start = 0; start < strip.size();) {
-    const std::size_t end = strip.find('\n', start);
-    longest = std::max(longest, end - start);
-    start = end + 1;
-  }
-  EXPECT_LE(longest, 60U + 20U);
+  const std::string bar = strip.substr(0, strip.find('\n'));
+  EXPECT_EQ(bar.size(), 2 + 60 + 1U) << "as wide as asked for, and its end";
+  EXPECT_EQ(bar.back(), '|');
+  const std::size_t rest = strip.find('\n') + 1;
+  EXPECT_THAT(strip.substr(rest, strip.find('\n', rest) - rest), testing::EndsWith(" 400k")) << "the axis ends where the counts do";
 }
 
 TEST_F(FindingsViews, TheFigureIsAPicture) {
   const std::string png = cost_figure(findings_, FigureFormat::png);
-  EXPECT_EQ(png.substr(1, 3), "PNG");
-  EXPECT_GT(png.size(), 20'000U);
+  EXPECT_EQ(png.substr(0, 8), "\x89PNG\r\n\x1a\n");
+  const auto number = [&](std::size_t at) { return (static_cast<unsigned char>(png[at + 2]) << 8) + static_cast<unsigned char>(png[at + 3]); };
+  EXPECT_EQ(number(16), 1280);
+  EXPECT_EQ(number(20), 800);
+  EXPECT_THAT(png, HasSubstr("IEND"));
   const std::string svg = cost_figure(findings_, FigureFormat::svg);
   EXPECT_THAT(svg, HasSubstr("</svg>"));
   EXPECT_THAT(svg, HasSubstr("columns"));
