@@ -37,11 +37,12 @@ double mean_order(const std::vector<const Visit*>& visits) {
   return sum / static_cast<double>(visits.size());
 }
 
-double median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block) {
+std::optional<double> median_setup_ms(const std::map<int, std::vector<const Visit*>>& by_block) {
   std::vector<double> times;
   for (const auto& [block, visits] : by_block)
-    for (const Visit* visit : visits) times.push_back(visit->setup_ms);
-  return median(std::move(times));
+    for (const Visit* visit : visits)
+      if (visit->setup_ms) times.push_back(*visit->setup_ms);
+  return times.empty() ? std::nullopt : std::optional(median(std::move(times)));
 }
 
 std::vector<int> blocks_of(const std::vector<const Visit*>& evidence) {

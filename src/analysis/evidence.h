@@ -26,7 +26,7 @@ struct SeriesEvidence {
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double between_runs = 0;       ///< Standard error assumed because its visits share the luck of one or two runs; 0 where they do not.
-  std::vector<double> setup_ms;  ///< Median set-up time at each place.
+  std::vector<std::optional<double>> setup_ms;  ///< Median set-up time at each place; nothing where it is not known.
 };
 
 /// What could not be measured.

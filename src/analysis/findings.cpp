@@ -213,10 +213,12 @@ std::vector<double> usual_places(const std::vector<SeriesFinding>& series) {
 std::optional<double> setup_at(double x, const SeriesFinding& series) {
   for (std::size_t i = 0; i < series.points.size() && i < series.setup_ms.size(); ++i) {
     if (series.points[i].x < x) continue;
-    if (i == 0 || series.points[i].x == x) return series.points[i].x == x ? std::optional(series.setup_ms[i]) : std::nullopt;
-    if (series.setup_ms[i - 1] <= 0 || series.setup_ms[i] <= 0) return std::nullopt;
+    if (i == 0 || series.points[i].x == x) return series.points[i].x == x ? series.setup_ms[i] : std::nullopt;
+    const auto& below_ms = series.setup_ms[i - 1];
+    const auto& above_ms = series.setup_ms[i];
+    if (!below_ms || !above_ms || *below_ms <= 0 || *above_ms <= 0) return std::nullopt;
     const double share = std::log(x / series.points[i - 1].x) / std::log(series.points[i].x / series.points[i - 1].x);
-    return series.setup_ms[i - 1] * std::pow(series.setup_ms[i] / series.setup_ms[i - 1], share);
+    return *below_ms * std::pow(*above_ms / *below_ms, share);
   }
   return std::nullopt;
 }

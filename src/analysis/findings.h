@@ -50,7 +50,7 @@ struct SeriesFinding {
   std::string label;
   int rank = 0;  ///< Place of the variant in the scenario; decides colour and marker.
   int series_of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
-  std::vector<double> setup_ms;  ///< Median set-up time at each point.
+  std::vector<std::optional<double>> setup_ms;  ///< Median set-up time at each point; nothing where it is not known.
   SeriesCurve curve;
   std::vector<PointFinding> points;
   std::vector<CellDetail> details;  ///< One per point.

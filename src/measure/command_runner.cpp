@@ -187,7 +187,7 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
     check_alive(visit, recording);
     visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
-    if (visit.setup_ms <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
+    if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
     if (request.check_frames > 0)
       visit.samples_ns.clear();
     else

@@ -36,7 +36,7 @@ std::string comments_of(const Study& study) {
 void append_rows(const Visit& visit, std::string& csv) {
   const std::string before = fmt::format("{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build), csv_field(knobs_cell(visit.series.knobs)),
                                          visit.series.cold_bytes, visit.count, visit.block, visit.order, status_of_rows(visit));
-  const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive, visit.setup_ms);
+  const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive, visit.setup_ms ? fmt::format("{}", *visit.setup_ms) : std::string());
   std::size_t frame = 0;
   for (const auto& [is_warmup, samples] : {std::pair{1, &visit.warmup_ns}, {0, &visit.samples_ns}})
     for (const std::int64_t sample : *samples) {

@@ -40,7 +40,7 @@ struct Recording {
   std::string visit;            ///< As the table names it; empty where it does not.
   int process = 0;              ///< Number of the file, or of the visit where the table names those.
   bool goes_on = false;         ///< Whether it follows another count in the same run, so that it begins with a change.
-  double setup_ms = 0;
+  std::optional<double> setup_ms;  ///< Nothing where the table tells none.
   std::vector<std::int64_t> frame_ns;
   std::vector<std::int64_t> alive;                    ///< One per frame, or empty.
   std::map<std::string, std::vector<double>> phases_ms;  ///< One per frame; 0 where a row tells none.

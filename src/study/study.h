@@ -132,7 +132,7 @@ struct Visit {
   std::string failure;     ///< Plain reason of a failed or bound visit; empty otherwise.
   std::uint64_t seed = 0;
 
-  double setup_ms = 0;
+  std::optional<double> setup_ms;  ///< Nothing where it is not known.
   int frames_per_sample = 1;
   std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
   std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.

@@ -213,7 +213,7 @@ std::optional<MachineLoad> load_from(const Json& json) {
 }
 
 void write_frames(const Visit& visit, Json& json) {
-  json["setup_ms"] = visit.setup_ms;
+  write_known(json, "setup_ms", visit.setup_ms);
   json["frames_per_sample"] = visit.frames_per_sample;
   json["warmup_ns"] = visit.warmup_ns;
   json["samples_ns"] = visit.samples_ns;
@@ -234,7 +234,7 @@ void write_frames(const Visit& visit, Json& json) {
 }
 
 void read_frames(const Json& json, Visit& visit) {
-  visit.setup_ms = read<double>(json, "setup_ms");
+  visit.setup_ms = read_known(json, "setup_ms");
   visit.frames_per_sample = read<int>(json, "frames_per_sample");
   visit.warmup_ns = read_list<std::int64_t>(json, "warmup_ns");
   visit.samples_ns = read_list<std::int64_t>(json, "samples_ns");

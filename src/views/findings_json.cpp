@@ -208,7 +208,7 @@ Json curve_row(const Findings& findings, std::size_t series, bool several) {
                            {"left_out_error", optional_json(left_out_error(test.fit.law.kind, curve.points))},
                            {"exceedance", test.exceedance},
                            {"rejected", test.rejected}});
-  row["setup_ms_at_most"] = one.setup_ms.empty() ? Json(nullptr) : Json(one.setup_ms.back());
+  row["setup_ms_at_most"] = one.setup_ms.empty() ? Json(nullptr) : optional_json(one.setup_ms.back());
   row["points"] = Json::array();
   for (const PointFinding& point : one.points)
     row["points"].push_back({{findings.axis, place_json(point.x, findings.axis)},

@@ -269,7 +269,7 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group) {
       table.row({place_text(place.x, findings.axis), label(findings, cost.series), with_range(*cost.ms, cost.ms_interval),
                  is_first || !has_first ? "" : three_digits(cost.saves_ms),
                  is_first ? "1" : has_first ? with_range(cost.share, cost.share_interval) : first + " was not measured that far",
-                 cost.setup_ms ? three_digits(*cost.setup_ms) : "", payback_text(cost)});
+                 cost.setup_ms ? three_digits(*cost.setup_ms) : "not known", payback_text(cost)});
     }
   return table;
 }

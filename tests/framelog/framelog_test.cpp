@@ -41,7 +41,7 @@ TEST_F(Framelog, ACProgramLeavesATableThatReads) {
   EXPECT_EQ(one.frame_ns.size(), 6000U);
   EXPECT_EQ(one.alive.front(), 40);
   EXPECT_EQ(one.alive.back(), 40 + 5999);
-  EXPECT_GT(one.setup_ms, 0);
+  EXPECT_GT(one.setup_ms.value_or(0), 0);
   EXPECT_EQ(one.counters.at("updates, \"all\"").back(), 3);
   EXPECT_EQ(one.outcome.at("mean glow"), -0.25);
   for (std::size_t i = 0; i < one.frame_ns.size(); ++i)

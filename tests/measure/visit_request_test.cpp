@@ -31,7 +31,7 @@ TEST(Visit, MeasuresEveryFrameInNanoseconds) {
   const Visit visit = visit_with([](std::int64_t, std::int64_t) { return 2'000'000; });
   EXPECT_EQ(visit.samples_ns, std::vector<std::int64_t>(20, 2'000'000));
   EXPECT_EQ(visit.frames_per_sample, 1);
-  EXPECT_DOUBLE_EQ(visit.setup_ms, 5);
+  EXPECT_DOUBLE_EQ(*visit.setup_ms, 5);
   EXPECT_EQ(visit.alive, 100);
   EXPECT_EQ(visit.seed, 7U);
 }

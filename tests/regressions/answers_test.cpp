@@ -101,6 +101,20 @@ TEST(Unknown, IsSaidOfASingleCount) {
   EXPECT_THAT(growth_table(findings).text(), HasSubstr("not known"));
 }
 
+TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
+  const ScratchFolder folder;
+  std::string table = "variant,count,visit,frame_ms\n";
+  for (const int count : {100, 200, 400, 800})
+    for (const char* variant : {"a", "b"}) table += std::string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
+  write_text(folder / "t.csv", table);
+  ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' import t.csv -o t.study.jsonl").code, 0);
+  const auto curves = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve t.study.jsonl --json").out)["curves"];
+  EXPECT_TRUE(curves[0]["setup_ms_at_most"].is_null());
+  const auto costs = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' breakeven t.study.jsonl --at 200 --json").out)["costs"];
+  ASSERT_FALSE(costs.empty());
+  for (const auto& cost : costs) EXPECT_TRUE(cost["setup_ms"].is_null());
+}
+
 TEST(Unknown, LoadIsSaidOfRecordings) {
   Study study = made::study_of(setting_of(5, {100, 200, 400}));
   const Findings findings = analyse(study, {});

@@ -66,9 +66,11 @@ TEST_F(Messages, NothingFromElsewhereControlsTheTerminalThePageOrAFigure) {
 }
 
 TEST_F(Messages, WordsOfCommandsAreCleanedToo) {
-  write_text(folder_ / "odd.toml", "counts = [100]\nblocks = 1\n[variant.odd]\nrun = [\"printf\", \"\\\\033]0;owned\\\\007\\\\n\"]\n");
+  write_text(folder_ / "odd.sh", "printf '\\033]0;owned\\007\\n' >&2\nexit 1\n");
+  write_text(folder_ / "odd.toml", "counts = [100]\nblocks = 1\n[variant.odd]\nrun = [\"sh\", \"odd.sh\"]\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
-  EXPECT_THAT(ran.err + ran.out, Not(HasSubstr("\x1b]0;")));
+  EXPECT_THAT(ran.err, HasSubstr("its last words: ?]0;owned?"));
+  EXPECT_THAT(ran.err + ran.out, Not(HasSubstr("\x1b")));
 }
 
 TEST_F(Messages, CellsThatLookLikeFormulasAreTextInACsv) {
@@ -104,7 +106,7 @@ TEST_F(Messages, FailuresOfAMeasurementStandInItsJson) {
   const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,crashes --counts 1 --blocks 1 --frames 3 --as-given --json -o odd.study.jsonl");
   const json told = json::parse(ran.out);
   EXPECT_GT(told["visits_failed"], 0);
-  EXPECT_EQ(told["failures"].size(), told["visits_failed"].get<std::size_t>());
+  ASSERT_EQ(told["failures"].size(), told["visits_failed"].get<std::size_t>());
   EXPECT_THAT(told["failures"][0]["reason"].get<std::string>(), HasSubstr("SIGSEGV"));
 }
 

@@ -46,7 +46,7 @@ TEST_F(Outputs, AClosedPipeEndsQuietly) {
 }
 
 TEST_F(Outputs, ClosedStandardErrorIsNoStudyFile) {
-  const Ran ran = shell("'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 -o x.study.jsonl <&- 2>&- >told");
+  const Ran ran = shell("'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 -o x.study.jsonl 2>&- >told");
   EXPECT_EQ(ran.code, 0);
   EXPECT_GT(read_study(folder_ / "x.study.jsonl").visits.size(), 3U);
 }
