@@ -43,7 +43,6 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
       fuzz::must(!fault_in(visit), "a visit that was taken is a visit");
       fuzz::must((visit.status == VisitStatus::failed) == !visit.failure.empty(), "a failed visit has a reason");
     }
-  } catch (const Error&) {
-  }
+  } catch (const Error&) {}
   return 0;
 }

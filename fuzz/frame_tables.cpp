@@ -14,8 +14,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     TableFormat format;
     format.count = 100;
     const Study study = study_of_recordings(read_frame_table(stream, "night-100.csv", format), {});
-    for (const Visit& visit : study.visits) fuzz::must(!fault_in(visit), "a visit of a table that was accepted is a visit");
-  } catch (const Error&) {
-  }
+    for (const Visit& visit : study.visits)
+      fuzz::must(!fault_in(visit), "a visit of a table that was accepted is a visit");
+  } catch (const Error&) {}
   return 0;
 }

@@ -1,5 +1,5 @@
-// What every target is: a function that takes any bytes, and ends whatever they are. Refusing them with Error is well; any other
-// exception, a crash, or a round trip that changes something is a finding.
+// What every target is: a function that takes any bytes, and ends whatever they are. Refusing them with Error is well;
+// any other exception, a crash, or a round trip that changes something is a finding.
 #pragma once
 
 #include <cstddef>
@@ -12,7 +12,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 
 namespace mileage::fuzz {
 
-inline std::string text_of(const std::uint8_t* data, std::size_t size) { return {reinterpret_cast<const char*>(data), size}; }
+inline std::string text_of(const std::uint8_t* data, std::size_t size) {
+  return {reinterpret_cast<const char*>(data), size};
+}
 
 /// Ends the process where something that must hold does not.
 inline void must(bool holds, const std::string& what) {

@@ -10,11 +10,12 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     MeasureOptions options;
     options.plan_file = "night.toml";
     read_plan_text(fuzz::text_of(data, size), "night.toml", options);
-    if (options.own_commands) fuzz::must(mistakes_in(options.own_commands->scenario).empty(), "a scenario that was accepted has no mistakes");
+    if (options.own_commands)
+      fuzz::must(mistakes_in(options.own_commands->scenario).empty(), "a scenario that was accepted has no mistakes");
     options.builds.clear();  // they are looked for on the disk
     const Wish wish = blaming_the_plan(options, [&] { return wish_of(options); });
-    if (options.own_commands) blaming_the_plan(options, [&] { return make_plan(options.own_commands->scenario, wish); });
-  } catch (const Error&) {
-  }
+    if (options.own_commands)
+      blaming_the_plan(options, [&] { return make_plan(options.own_commands->scenario, wish); });
+  } catch (const Error&) {}
   return 0;
 }

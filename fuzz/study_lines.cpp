@@ -27,7 +27,6 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     fuzz::must(written(parse_study(text, "x.study.jsonl")) == text, "a study that was read is written as it was");
     exported_table(study);
     if (study.visits.size() < 30 && study.head.plan.series.size() < 6) analyse(study, {});
-  } catch (const Error&) {
-  }
+  } catch (const Error&) {}
   return 0;
 }

@@ -15,8 +15,7 @@ template <class Call>
 void refused_or(const Call& call) {
   try {
     call();
-  } catch (const Error&) {
-  }
+  } catch (const Error&) {}
 }
 
 }  // namespace
@@ -25,15 +24,21 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   const std::string line = fuzz::text_of(data, size);
   refused_or([&] {
     const Request request = parse_request(line);
-    if (!request.describe) fuzz::must(visit_request_line(parse_request(visit_request_line(request.visit)).visit) == visit_request_line(request.visit), "a request is sent as it was read");
+    if (!request.describe)
+      fuzz::must(visit_request_line(parse_request(visit_request_line(request.visit)).visit) ==
+                     visit_request_line(request.visit),
+                 "a request is sent as it was read");
   });
   refused_or([&] {
     const Visit visit = parse_visit_answer(line);
-    fuzz::must(to_json(parse_visit_answer(visit_answer_line(visit))) == to_json(visit), "an answer is sent as it was read");
+    fuzz::must(to_json(parse_visit_answer(visit_answer_line(visit))) == to_json(visit),
+               "an answer is sent as it was read");
   });
   refused_or([&] {
     const auto scenarios = parse_describe_answer(line);
-    fuzz::must(describe_answer_line(parse_describe_answer(describe_answer_line(scenarios))) == describe_answer_line(scenarios), "what is offered is sent as it was read");
+    fuzz::must(
+        describe_answer_line(parse_describe_answer(describe_answer_line(scenarios))) == describe_answer_line(scenarios),
+        "what is offered is sent as it was read");
   });
   return 0;
 }

@@ -179,8 +179,8 @@ static inline int drive_next(drive* link) {
   return 1;
 }
 
-/* One frame was shown, and took so many milliseconds. Where there is no memory to keep that, the link is broken: drive_done() says
- * so, and drive_next() returns -1. */
+/* One frame was shown, and took so many milliseconds. Where there is no memory to keep that, the link is broken:
+ * drive_done() says so, and drive_next() returns -1. */
 static inline void drive_frame(drive* link, double milliseconds) {
   const uint64_t ns = milliseconds > 0 && milliseconds < 1e9 ? (uint64_t)(milliseconds * 1e6 + 0.5) : 0;
   if (link->socket < 0) return;

@@ -63,10 +63,13 @@ bool keeps_growing(const Memory& memory) {
 }
 
 std::optional<double> growth_per_frame(const Visits& visits) {
-  const auto growing = static_cast<std::size_t>(std::count_if(visits.begin(), visits.end(), [](const Visit* visit) { return keeps_growing(visit->memory); }));
+  const auto growing = static_cast<std::size_t>(
+      std::count_if(visits.begin(), visits.end(), [](const Visit* visit) { return keeps_growing(visit->memory); }));
   if (growing < visits_for_growth || 4 * growing < 3 * visits.size()) return std::nullopt;
   return typical_known(visits, [](const Visit& visit) {
-    return keeps_growing(visit.memory) ? std::optional((*visit.memory.end_bytes - *visit.memory.settled_bytes) / static_cast<double>(visit.measured_frames())) : std::nullopt;
+    return keeps_growing(visit.memory) ? std::optional((*visit.memory.end_bytes - *visit.memory.settled_bytes) /
+                                                       static_cast<double>(visit.measured_frames()))
+                                       : std::nullopt;
   });
 }
 
@@ -76,21 +79,27 @@ std::optional<double> per_frame_known(const std::optional<double>& sum, const Vi
 
 std::optional<double> world_bytes(const Visit& visit) {
   const Memory& memory = visit.memory;
-  return memory.built_bytes && memory.empty_bytes ? std::optional(*memory.built_bytes - *memory.empty_bytes) : std::nullopt;
+  return memory.built_bytes && memory.empty_bytes ? std::optional(*memory.built_bytes - *memory.empty_bytes)
+                                                  : std::nullopt;
 }
 
 /// What a world takes beyond the smallest one of its series.
 void tell_bytes_per_entity(const std::map<double, Visits>& cells, std::vector<CellDetail>& details) {
   if (cells.empty()) return;
-  const auto count_of = [](const Visits& visits) { return typical(visits, [](const Visit& visit) { return static_cast<double>(visit.count); }); };
-  const auto smallest = std::min_element(cells.begin(), cells.end(), [&](const auto& a, const auto& b) { return count_of(a.second) < count_of(b.second); });
+  const auto count_of = [](const Visits& visits) {
+    return typical(visits, [](const Visit& visit) { return static_cast<double>(visit.count); });
+  };
+  const auto smallest = std::min_element(cells.begin(), cells.end(), [&](const auto& a, const auto& b) {
+    return count_of(a.second) < count_of(b.second);
+  });
   const auto base = typical_known(smallest->second, world_bytes);
   std::size_t place = 0;
   for (const auto& [x, visits] : cells) {
     CellDetail& detail = details[place++];
     const auto bytes = typical_known(visits, world_bytes);
     const double more = count_of(visits) - count_of(smallest->second);
-    if (base && bytes && more > 0 && *bytes - *base > growth_that_counts_bytes) detail.bytes_per_entity = (*bytes - *base) / more;
+    if (base && bytes && more > 0 && *bytes - *base > growth_that_counts_bytes)
+      detail.bytes_per_entity = (*bytes - *base) / more;
   }
 }
 
@@ -98,10 +107,14 @@ CellDetail detail_of(double x, const Visits& visits) {
   CellDetail detail;
   detail.x = x;
   detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(wall_ms(visit), visit); });
-  detail.thread_busy_ms = typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.thread_busy_ms, visit); });
-  detail.processor_ms = typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.processor_ms, visit); });
+  detail.thread_busy_ms =
+      typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.thread_busy_ms, visit); });
+  detail.processor_ms =
+      typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.processor_ms, visit); });
   detail.whole_cores_used = typical_known(visits, [](const Visit& visit) {
-    return visit.whole_processor_ms && visit.took_s > visit.waited_s ? std::optional(*visit.whole_processor_ms * 1e-3 / (visit.took_s - visit.waited_s)) : std::nullopt;
+    return visit.whole_processor_ms && visit.took_s > visit.waited_s
+               ? std::optional(*visit.whole_processor_ms * 1e-3 / (visit.took_s - visit.waited_s))
+               : std::nullopt;
   });
   detail.phases_ms = typical_sums(visits, &Visit::phases_ms);
   detail.counters = typical_sums(visits, &Visit::counters);

@@ -93,7 +93,9 @@ Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column
 
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
-int blocks_with_visits(const Eigen::ArrayXXd& table) { return static_cast<int>((table == table).colwise().any().count()); }
+int blocks_with_visits(const Eigen::ArrayXXd& table) {
+  return static_cast<int>((table == table).colwise().any().count());
+}
 
 }  // namespace
 
@@ -118,7 +120,8 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.freedom > 0 ? curve.noise : assumed_noise;
-  curve.not_tested = why_not_tested(curve.points, noise, assumed_noise.freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
+  curve.not_tested = why_not_tested(
+      curve.points, noise, assumed_noise.freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);

@@ -73,12 +73,12 @@ struct Curve {
   double bend_at(double x) const;
 };
 
-/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a survivor.
-/// Needs one row with a visit. 0.1 to 30 ms.
-/// `assumed_noise`: what laws are tested against where the table tells nothing about its noise. Otherwise none is tested below
-/// blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count. None is ever tested below
-/// places_for_laws places.
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {}, int left_out = 0);
+/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a
+/// survivor. Needs one row with a visit. 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table
+/// tells nothing about its noise. Otherwise none is tested below blocks_for_laws blocks with a visit; `left_out` more
+/// were left out of this table and count. None is ever tested below places_for_laws places.
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {},
+                int left_out = 0);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {

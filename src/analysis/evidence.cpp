@@ -130,7 +130,8 @@ Evidence gather_evidence(const Study& study, bool within_runs) {
     table.series = one;
     if (study.head.imported && (few_runs || !is_repeated(table.log_ms))) table.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
     if (few_runs && !within_runs) table.between_runs = assumed_visit_deviation;
-    if (const double read = widest_reading(by_series.of(one)); read > 0) table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));
+    if (const double read = widest_reading(by_series.of(one)); read > 0)
+      table.assumed_error = std::hypot(table.assumed_error.value_or(0), read / t_factor(assumed_blocks));
     table.label = label_of(one, series);
     table.rank = rank_of(study.head.scenario, one.variant);
     evidence.series.push_back(std::move(table));

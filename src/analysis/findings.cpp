@@ -95,7 +95,8 @@ void find_knees(const Machine& machine, SeriesFinding& finding) {
     found.at = law->knees[knee];
     found.interval = around(std::log(found.at), half_width(readings));
     if (law->coefficients[knee] > 0) found.slope_ratio = law->coefficients[knee + 1] / law->coefficients[knee];
-    if (!finding.details.empty() && finding.details.back().bytes_per_entity) found.cache = cache_near(*finding.details.back().bytes_per_entity * found.at, machine);
+    if (!finding.details.empty() && finding.details.back().bytes_per_entity)
+      found.cache = cache_near(*finding.details.back().bytes_per_entity * found.at, machine);
     finding.knees.push_back(found);
   }
 }
@@ -195,7 +196,8 @@ std::vector<PairFinding> find_pairs(const Findings& findings, const std::vector<
   for (const SeriesFinding& one : findings.series) series.push_back(one.series);
   std::vector<PairFinding> all;
   for (const auto& [a, b] : compared_pairs(series, findings.head.scenario, between))
-    all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms), divider_of(findings, a, b)});
+    all.push_back({a, b, break_evens(Pair(findings.series[a].curve, findings.series[b].curve), findings.worth_ms),
+                   divider_of(findings, a, b)});
   return all;
 }
 

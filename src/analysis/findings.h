@@ -24,7 +24,7 @@ struct Questions {
   std::string axis = "count";        ///< What stands on the axis: "count", a numeric knob or a counter.
   std::string against;               ///< Variant that all others are held against, place by place; empty for none.
   std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
-  bool compares = true;              ///< Whether series are held against each other; without it there are no pairs and no groups.
+  bool compares = true;  ///< Whether series are held against each other; without it there are no pairs and no groups.
   bool within_runs = false;          ///< Leave out what is assumed between runs of a program: what more blocks of the same run would narrow.
   double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
 };
@@ -57,7 +57,8 @@ struct SeriesFinding {
   std::vector<std::optional<DeviceShare>> device_shares;  ///< One per detail; nothing where no device is at work.
   std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
   Interval exponent_interval;
-  std::optional<double> exponent_at_least;  ///< Local exponent at the smallest place, by the law or between the points; nothing at a single place,
+  std::optional<double> exponent_at_least;  ///< Local exponent at the smallest place, by the law or between the points;
+                                            ///< nothing at a single place,
   std::optional<double> exponent_at_most;   ///< and at the largest.
   std::vector<KneeFinding> knees;
 };

@@ -29,11 +29,14 @@ bool is_named(const Series& series, const std::vector<std::string>& names) {
 }
 
 /// Two builds are held against each other variant by variant.
-bool is_comparable(const Series& one, const Series& other) { return one.build == other.build || one.variant == other.variant; }
+bool is_comparable(const Series& one, const Series& other) {
+  return one.build == other.build || one.variant == other.variant;
+}
 
 }  // namespace
 
-std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vector<Series>& series, const Scenario& scenario,
+std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vector<Series>& series,
+                                                                const Scenario& scenario,
                                                                 const std::vector<std::string>& between) {
   std::vector<std::pair<std::size_t, std::size_t>> pairs;
   const auto add = [&](std::size_t a, std::size_t b) {

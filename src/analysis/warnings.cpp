@@ -51,8 +51,10 @@ bool is_answered(const Findings& findings, const Series& series) {
 /// What has no number was not stated, or stated as none.
 std::string disagreement_text(const Disagreement& one) {
   if (std::isnan(one.found)) return fmt::format("it states no {}, which should be {:.6g}", one.quantity, one.expected);
-  if (std::isnan(one.expected)) return fmt::format("it states {} {:.6g}, of which the reference states none", one.quantity, one.found);
-  return fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected, one.tolerance);
+  if (std::isnan(one.expected))
+    return fmt::format("it states {} {:.6g}, of which the reference states none", one.quantity, one.found);
+  return fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected,
+                     one.tolerance);
 }
 
 /// Processes that a variant leaves would run beside the visits after it.
@@ -65,7 +67,8 @@ void warn_of_leftovers(const Findings& findings, const Study& study, std::vector
     processes += visit.left_behind;
   }
   for (const auto& [label, count] : left)
-    warnings.push_back(fmt::format("{} leaves processes running when it ends: {} were ended after {} visit{}", label, count.second, count.first, count.first == 1 ? "" : "s"));
+    warnings.push_back(fmt::format("{} leaves processes running when it ends: {} were ended after {} visit{}", label,
+                                   count.second, count.first, count.first == 1 ? "" : "s"));
 }
 
 /// Series whose outcome differs take part in no answer; that is said before any answer.
@@ -73,7 +76,8 @@ void warn_of_outcomes(const Findings& findings, std::vector<std::string>& warnin
   const std::vector<Series>& all = findings.head.plan.series;
   for (const Agreement& one : findings.agreements) {
     const std::string label = label_of(one.series, all);
-    const std::string worst = !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
+    const std::string worst =
+        !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
     if (one.verdict == AgreementVerdict::differs)
       warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
                                      reference_of(findings.head.scenario), worst));

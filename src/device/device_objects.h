@@ -14,7 +14,8 @@
 
 namespace mileage::device {
 
-/// The number of something on the device, which is given back when this object goes, also when what was made with it failed.
+/// The number of something on the device, which is given back when this object goes, also when what was made with it
+/// failed.
 class DeviceName {
  public:
   using GiveBack = void (*)(unsigned);

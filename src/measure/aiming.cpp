@@ -62,7 +62,8 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan) {
     for (std::size_t series = 0; series < plan.series.size(); ++series)
       aims.push_back({series, {}, plan.goal.budget_ms > 0 ? plan.goal.budget_ms : plan.budget_ms, {}});
   if (plan.goal.figure != "capacity")
-    for (const auto& [one, other] : compared_pairs(plan.series, scenario, plan.goal.between)) aims.push_back({one, other, 0, {}});
+    for (const auto& [one, other] : compared_pairs(plan.series, scenario, plan.goal.between))
+      aims.push_back({one, other, 0, {}});
   return aims;
 }
 

@@ -24,8 +24,8 @@ struct Aim {
   bool concerns(std::size_t one) const { return series == one || other == one; }
 };
 
-/// The figures of a plan: those of its goal; without one, the capacities of all series and the break-evens of all pairs that the
-/// analysis reports (pairs.h).
+/// The figures of a plan: those of its goal; without one, the capacities of all series and the break-evens of all pairs
+/// that the analysis reports (pairs.h).
 std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 
 /// Where the figure lies by rough costs: the first rise through the budget, interpolated in log-log; or the first change of

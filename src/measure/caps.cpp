@@ -31,16 +31,19 @@ double share_of(const Visit& visit, Is is) {
 bool can_be_judged(const Visit& visit) { return visit.samples_ns.size() >= least_to_judge && !visit.read_share; }
 
 bool piles_up(const Visit& visit, double period_ms) {
-  return can_be_judged(visit) && share_of(visit, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= piled_share;
+  return can_be_judged(visit) &&
+         share_of(visit, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= piled_share;
 }
 
 bool goes_below(const Visit& visit, double period_ms) {
-  return !visit.samples_ns.empty() && share_of(visit, [&](double ms) { return ms < period_ms * (1 - near_period); }) >= below_share;
+  return !visit.samples_ns.empty() &&
+         share_of(visit, [&](double ms) { return ms < period_ms * (1 - near_period); }) >= below_share;
 }
 
 bool is_of_whole_milliseconds(const Visit& visit) {
   return can_be_judged(visit) && visit.frames_per_sample == 1 &&
-         share_of(visit, [](double ms) { return ms > 0.5 && std::fabs(ms - std::round(ms)) < whole_ms_within; }) >= whole_ms_share;
+         share_of(visit, [](double ms) { return ms > 0.5 && std::fabs(ms - std::round(ms)) < whole_ms_within; }) >=
+             whole_ms_share;
 }
 
 void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<CapVerdict>& verdicts) {
@@ -52,13 +55,16 @@ void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<
     piled.push_back(i);
     counts.insert(visits[i]->count);
   }
-  const bool shorter = std::any_of(visits.begin(), visits.end(), [&](const Visit* visit) { return goes_below(*visit, period_ms); });
-  const std::string what = fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz", period_ms, hz);
+  const bool shorter =
+      std::any_of(visits.begin(), visits.end(), [&](const Visit* visit) { return goes_below(*visit, period_ms); });
+  const std::string what =
+      fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz", period_ms, hz);
   for (const std::size_t i : piled) {
     if (counts.size() >= counts_of_a_cap && !shorter)
       verdicts[i].bound = what + ": lift the cap and record again";
     else
-      verdicts[i].warning = what + (shorter ? ", though shorter ones were recorded" : ", at one count alone") + ": if they were capped, they are no measure; lift the cap and record again";
+      verdicts[i].warning = what + (shorter ? ", though shorter ones were recorded" : ", at one count alone") +
+                            ": if they were capped, they are no measure; lift the cap and record again";
   }
 }
 
@@ -67,7 +73,8 @@ void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<
 std::vector<CapVerdict> cap_verdicts(const std::vector<const Visit*>& visits) {
   std::vector<CapVerdict> verdicts(visits.size());
   for (std::size_t i = 0; i < visits.size(); ++i)
-    if (is_of_whole_milliseconds(*visits[i])) verdicts[i].bound = "frames are whole milliseconds, the steps of a coarse clock: record again with a finer one";
+    if (is_of_whole_milliseconds(*visits[i]))
+      verdicts[i].bound = "frames are whole milliseconds, the steps of a coarse clock: record again with a finer one";
   for (const double hz : display_rates_hz) judge_rate(hz, visits, verdicts);
   return verdicts;
 }

@@ -53,8 +53,7 @@ struct Unfit {
 bool begins_like_a_table(const std::string& text) {
   std::istringstream lines(text);
   std::string line;
-  while (std::getline(lines, line) && (line.empty() || line.front() == '#' || line == "\r")) {
-  }
+  while (std::getline(lines, line) && (line.empty() || line.front() == '#' || line == "\r")) {}
   for (const char* column : {"frame_ms", "fps", "low"})
     if (line.find(column) != std::string::npos) return true;
   return false;
@@ -66,7 +65,8 @@ Recording recording_left(const VisitRequest& request, const std::filesystem::pat
   const std::filesystem::path table = left.empty() ? printed.path() / "table.csv" : left;
   if (left.empty() && !begins_like_a_table(output))
     throw Unfit{output.empty() ? "printed nothing, and its command names no {table}: give it one, or print the table"
-                               : "printed something else than a frame table, and its command names no {table}: give it one, or print the table alone"};
+                               : "printed something else than a frame table, and its command names no {table}: give it "
+                                 "one, or print the table alone"};
   if (left.empty()) write_whole_file(table, output, IfThere::replace);
   std::error_code missing;
   if (!std::filesystem::exists(std::filesystem::symlink_status(table, missing))) throw Unfit{"left no frame table"};
@@ -165,8 +165,9 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   const ChildReport report = run_child(asked.command, limits, {});
   const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
 
-  Visit visit = report.is_well() ? visit_from(request, asked, report, took_ms)
-                                 : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
+  Visit visit = report.is_well()
+                    ? visit_from(request, asked, report, took_ms)
+                    : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
   visit.left_behind = report.left_behind;
   visit.waited_s = waited_s;
   if (instruments_.load != nullptr) visit.load = load_between(load_before, instruments_.load());
@@ -175,7 +176,8 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   return visit;
 }
 
-Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms) {
+Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
+                                double took_ms) {
   try {
     const Recording recording = recording_left(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);

@@ -28,11 +28,11 @@ struct CommandPlan {
 /// Placeholders that every command may have.
 inline constexpr const char* command_placeholders[] = {"count", "seed", "frames", "table", "program"};
 
-/// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames until
-/// their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before. What keeps a
-/// table from being a visit fails it with one plain line: a command that does not start or does not end well (with its last
-/// words), no table, one that is no regular file, is larger than 64 MiB or does not read, fewer frames than asked for, other counts.
-/// Processes that it leaves are ended and counted.
+/// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
+/// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.
+/// What keeps a table from being a visit fails it with one plain line: a command that does not start or does not end
+/// well (with its last words), no table, one that is no regular file, is larger than 64 MiB or does not read, fewer
+/// frames than asked for, other counts. Processes that it leaves are ended and counted.
 class CommandRunner : public Runner {
  public:
   /// The yardstick of `instruments` is taken before and after the command runs, by this process.

@@ -160,7 +160,8 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
   try {
     const Json answer = parsed(line);
     if (whole(answer, "done") != number_) throw Refused{"answered another question than the last one"};
-    if (answer.contains("refused") && !answer["refused"].is_boolean()) throw Refused{"sent a \"refused\" that is neither true nor false"};
+    if (answer.contains("refused") && !answer["refused"].is_boolean())
+      throw Refused{"sent a \"refused\" that is neither true nor false"};
     if (answer.value("refused", false)) {
       bad_in_a_row_ = 0;
       return failed_visit(request, "the program refused this count");
@@ -178,7 +179,8 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     bad_in_a_row_ = 0;
     return visit;
   } catch (const Refused& refused) {
-    if (++bad_in_a_row_ >= bad_answers_in_a_row) hang_up(fmt::format("{}, after {} answers in a row that were none", refused.reason, bad_answers_in_a_row - 1));
+    if (++bad_in_a_row_ >= bad_answers_in_a_row)
+      hang_up(fmt::format("{}, after {} answers in a row that were none", refused.reason, bad_answers_in_a_row - 1));
     return failed_visit(request, "the program " + refused.reason);
   }
 }

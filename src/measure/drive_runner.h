@@ -22,9 +22,10 @@ class DriveRunner : public Runner {
 
   /// Waits for the program's hello. Throws Error (cannot measure) when none comes in time, or one that does not read.
   std::vector<Scenario> describe() override;
-  /// Sends the program to the next cell and takes its frame times; those before they settled are set apart. Whatever it answers
-  /// instead becomes a failed visit with a plain reason, and the program is told so and hung up on after three of them in a row, after
-  /// one that does not come in time, and after a line that is too long. Throws Stopped while it waits. Checks are not made: a running program cannot be set back to a seed.
+  /// Sends the program to the next cell and takes its frame times; those before they settled are set apart. Whatever it
+  /// answers instead becomes a failed visit with a plain reason, and the program is told so and hung up on after three
+  /// of them in a row, after one that does not come in time, and after a line that is too long. Throws Stopped while it
+  /// waits. Checks are not made: a running program cannot be set back to a seed.
   Visit run(const VisitRequest& request, double limit_s) override;
   /// All its visits are made by one process.
   std::optional<std::int64_t> shared_process() const override { return 0; }

@@ -102,7 +102,8 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   if (recording.frame_ns.size() < fewest_measured) refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_measured));
   Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_measured));
   if (recording.count != request.count || visit.alive != request.count)
-    refuse(fmt::format("{} were asked for, and it holds {}", request.count, recording.count != request.count ? recording.count : visit.alive));
+    refuse(fmt::format("{} were asked for, and it holds {}", request.count,
+                       recording.count != request.count ? recording.count : visit.alive));
   visit.series = request.series;
   visit.count = request.count;
   visit.seed = request.seed;

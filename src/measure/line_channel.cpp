@@ -20,7 +20,10 @@ namespace mileage {
 namespace {
 
 [[noreturn]] void refuse_address(const std::string& address) {
-  throw Error({.kind = FaultKind::usage, .field = "listen", .problem = "not an address to listen on", .found = address,
+  throw Error({.kind = FaultKind::usage,
+               .field = "listen",
+               .problem = "not an address to listen on",
+               .found = address,
                .accepted = "an IPv4 address and a port, such as 127.0.0.1:7300, or - for standard input and output"});
 }
 
@@ -85,7 +88,10 @@ Listening::Listening(const std::string& address) {
   sockaddr_in place = parsed(address);
   local_ = (ntohl(place.sin_addr.s_addr) >> 24U) == 127;
   const auto refuse = [&](const char* problem) {
-    throw Error({.kind = FaultKind::cannot_write, .field = "listen", .problem = std::string(problem) + ": " + std::strerror(errno), .found = address});
+    throw Error({.kind = FaultKind::cannot_write,
+                 .field = "listen",
+                 .problem = std::string(problem) + ": " + std::strerror(errno),
+                 .found = address});
   };
   socket_ = ::socket(AF_INET, SOCK_STREAM | SOCK_CLOEXEC, 0);
   if (socket_ < 0) refuse("no socket can be made");

@@ -12,8 +12,8 @@ class LineChannel {
 
   /// Sends a line; false when nobody is at the other end any more. `line` holds no line feed.
   virtual bool send(const std::string& line) = 0;
-  /// The next line, without its end; nothing when none came within `seconds`, when this process is asked to stop, when the other end
-  /// is gone, and from a line beyond longest_line on.
+  /// The next line, without its end; nothing when none came within `seconds`, when this process is asked to stop, when
+  /// the other end is gone, and from a line beyond longest_line on.
   virtual std::optional<std::string> receive(double seconds) = 0;
   /// Whether a line beyond longest_line came, so that no further one is read.
   virtual bool is_flooded() const { return false; }

@@ -49,7 +49,9 @@ std::vector<const VariantFacts*> named_variants(const Scenario& scenario, const 
   for (const VariantFacts& facts : scenario.variants) {
     const bool named = std::find(wish.variants.begin(), wish.variants.end(), facts.name) != wish.variants.end();
     if (named && !facts.unavailable.empty())
-      throw Error({.kind = FaultKind::usage, .field = "variants", .problem = "this variant cannot run here: " + facts.unavailable,
+      throw Error({.kind = FaultKind::usage,
+                   .field = "variants",
+                   .problem = "this variant cannot run here: " + facts.unavailable,
                    .found = facts.name});
     if (named) chosen.push_back(&facts);
   }
@@ -122,9 +124,12 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
   for (const VariantFacts* facts : variants)
     for (const Knob* knob : knobs_touching(scenario, *facts)) touching.insert(knob->name);
   for (const auto& [name, values] : wish.knobs) {
-    if (known.count(name) == 0) refuse_name(("knob " + name).c_str(), "no such knob in this scenario", name, {known.begin(), known.end()});
+    if (known.count(name) == 0)
+      refuse_name(("knob " + name).c_str(), "no such knob in this scenario", name, {known.begin(), known.end()});
     if (touching.count(name) == 0)
-      throw Error({.kind = FaultKind::usage, .field = "knob " + name, .problem = "this knob touches none of the variants chosen",
+      throw Error({.kind = FaultKind::usage,
+                   .field = "knob " + name,
+                   .problem = "this knob touches none of the variants chosen",
                    .found = name});
   }
 }
@@ -134,8 +139,12 @@ void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
     const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return is_called(series, name); });
     if (is_measured) continue;
-    if (scenario.find(name) == nullptr) refuse_name("for", "no such variant in this scenario", name, names_of(scenario.variants));
-    throw Error({.kind = FaultKind::usage, .field = "for", .problem = "this variant is not among those measured", .found = name});
+    if (scenario.find(name) == nullptr)
+      refuse_name("for", "no such variant in this scenario", name, names_of(scenario.variants));
+    throw Error({.kind = FaultKind::usage,
+                 .field = "for",
+                 .problem = "this variant is not among those measured",
+                 .found = name});
   }
 }
 

@@ -147,7 +147,8 @@ class RecordedStudy {
         Visit& visit = study_.visits[places[i]];
         if (!verdicts[i].bound.empty()) visit.status = VisitStatus::bound;
         visit.failure = verdicts[i].bound;
-        if (verdicts[i].bound.empty() && !verdicts[i].warning.empty()) notes_.add(verdicts[i].warning, files_[places[i]]);
+        if (verdicts[i].bound.empty() && !verdicts[i].warning.empty())
+          notes_.add(verdicts[i].warning, files_[places[i]]);
       }
     }
   }
@@ -185,7 +186,8 @@ class RecordedStudy {
     for (const Series& series : study_.head.plan.series)
       for (const auto& [name, value] : series.knobs.values()) values[name].push_back(value);
     for (const auto& [name, found] : values) {
-      const bool is_numeric = std::all_of(found.begin(), found.end(), [](const KnobValue& value) { return std::holds_alternative<double>(value); });
+      const bool is_numeric = std::all_of(found.begin(), found.end(),
+                                          [](const KnobValue& value) { return std::holds_alternative<double>(value); });
       std::set<std::string> names;
       for (const KnobValue& value : found) names.insert(text_of(value));
       Knob knob = Knob::choice(name, "", {names.begin(), names.end()});

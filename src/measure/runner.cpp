@@ -34,7 +34,8 @@ Answer ask(const std::filesystem::path& program, const std::string& line, const 
   const std::string words = last_lines(report.errors, 1);
   const char* too_early = report.ending == ChildEnding::exited ? " before its record was complete" : "";
   const char* who = report.ending == ChildEnding::not_started ? "the program " : "the visit ";
-  return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; its last words: " + words), report.left_behind};
+  return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; its last words: " + words),
+          report.left_behind};
 }
 
 /// Of variants and knobs, those that tell what can be asked for.
@@ -54,13 +55,15 @@ std::vector<Scenario> ProgramRunner::describe() {
   const Answer answer = ask(program_, describe_request_line(), {describe_limit_s, 0});
   const std::string name = program_.filename().string();
   if (!answer.failure.empty())
-    throw Error({.kind = FaultKind::cannot_measure, .file = name,
+    throw Error({.kind = FaultKind::cannot_measure,
+                 .file = name,
                  .problem = "the program does not tell what it can measure: " + answer.failure,
                  .accepted = "a program whose main calls mileage::answer_if_asked first"});
   try {
     std::vector<Scenario> scenarios = parse_describe_answer(answer.line);
     for (const Scenario& scenario : scenarios)
-      for (const Mistake& mistake : mistakes_in(scenario)) throw Error({.problem = "its scenario " + scenario.name + " has a mistake: " + mistake.text()});
+      for (const Mistake& mistake : mistakes_in(scenario))
+        throw Error({.problem = "its scenario " + scenario.name + " has a mistake: " + mistake.text()});
     return scenarios;
   } catch (const Error& error) {
     throw Error({.kind = FaultKind::cannot_measure, .file = name, .problem = error.what()});
@@ -89,8 +92,11 @@ std::vector<Scenario> BuildsRunner::describe() {
     for (const Scenario& scenario : runners_[i].second.describe()) {
       const auto same = std::find_if(first.begin(), first.end(), [&](const Scenario& one) { return one.name == scenario.name; });
       if (same == first.end() || names_in(*same) != names_in(scenario))
-        throw Error({.kind = FaultKind::cannot_measure, .field = "builds", .problem = "the builds do not offer the same variants and knobs",
-                     .found = scenario.name + " of " + runners_[i].first, .accepted = "builds of one program"});
+        throw Error({.kind = FaultKind::cannot_measure,
+                     .field = "builds",
+                     .problem = "the builds do not offer the same variants and knobs",
+                     .found = scenario.name + " of " + runners_[i].first,
+                     .accepted = "builds of one program"});
     }
   return first;
 }

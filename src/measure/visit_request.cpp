@@ -34,7 +34,8 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
   const Scenario* scenario = catalogue.find(request.scenario);
   const Factory* factory = catalogue.factory(request.scenario, request.series.variant);
   if (scenario == nullptr || factory == nullptr)
-    throw Error({.kind = FaultKind::variant, .problem = "this program has no such variant",
+    throw Error({.kind = FaultKind::variant,
+                 .problem = "this program has no such variant",
                  .found = request.series.variant + " of " + request.scenario});
   auto variant = (*factory)({request.count, request.seed, scenario->step_s, request.series.knobs});
   if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
@@ -66,8 +67,9 @@ bool has_enough(const VisitRequest& request, std::int64_t frames, double measure
   return frames >= request.least_frames && (measured_ms >= request.least_ms || request.series.is_cold());
 }
 
-/// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since nobody knows
-/// beforehand how many there will be: the last of these readings but one or the last itself lies near the middle.
+/// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since
+/// nobody knows beforehand how many there will be: the last of these readings but one or the last itself lies near the
+/// middle.
 class MemoryWatch {
  public:
   explicit MemoryWatch(FrameMeter& meter) : meter_(meter), settled_bytes_(resident_bytes()) {}

@@ -57,8 +57,8 @@ Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const 
 /// The yardstick before the frames; waits for a quiet moment where the request wants that, and adds to `waited_s`.
 YardstickTimes take_when_quiet(const VisitRequest& request, const Instruments& instruments, double& waited_s);
 
-/// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them are cut to their
-/// last part, characters that control a terminal become "?", and long ones are cut.
+/// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them
+/// are cut to their last part, characters that control a terminal become "?", and long ones are cut.
 Visit failed_visit(const VisitRequest& request, const std::string& reason);
 
 }  // namespace mileage

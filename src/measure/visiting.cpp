@@ -35,7 +35,9 @@ Visit believed(const VisitRequest& request, Visit visit) {
   }
   const auto fault = fault_in(visit);
   if (fault) return failed_visit(request, Error(*fault).what());
-  if (visit.count != request.count) return failed_visit(request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
+  if (visit.count != request.count)
+    return failed_visit(
+        request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
   return visit;
 }
 
@@ -113,7 +115,9 @@ Visit Visiting::fresh_visit(const Order& order, Progress& progress) {
 
   const double before_s = elapsed_s();
   const VisitRequest request = request_for(order);
-  Visit visit = believed(request, runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
+  Visit visit = believed(
+      request,
+      runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
   visit.took_s = elapsed_s() - before_s;
   visit.series = order.series;
   visit.varied = order.varied;

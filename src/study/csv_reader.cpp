@@ -68,7 +68,9 @@ class CsvReader {
 };
 
 /// An apostrophe in front is doubled, so that it is not lost.
-bool is_taken_for_a_formula(const std::string& text) { return !text.empty() && std::string_view("=+-@'").find(text.front()) != std::string_view::npos; }
+bool is_taken_for_a_formula(const std::string& text) {
+  return !text.empty() && std::string_view("=+-@'").find(text.front()) != std::string_view::npos;
+}
 
 }  // namespace
 

@@ -14,8 +14,8 @@ using CsvRow = std::vector<std::string>;
 /// with # are left out. `file` is the name that errors carry. Throws Error (bad input) for what is not CSV.
 void read_csv(std::istream& stream, const std::string& file, const std::function<void(const CsvRow&, int)>& take);
 
-/// A text as one value of CSV: without control characters, quoted where needed. One that a spreadsheet would take for a formula (it
-/// begins with = + - or @) gets an apostrophe in front.
+/// A text as one value of CSV: without control characters, quoted where needed. One that a spreadsheet would take for a
+/// formula (it begins with = + - or @) gets an apostrophe in front.
 std::string csv_field(const std::string& value);
 /// A text that csv_field() wrote, without the apostrophe.
 std::string text_of_csv_field(const std::string& value);

@@ -19,7 +19,9 @@ namespace {
 constexpr std::string_view head_comment = "# mileage-study ";
 constexpr std::string_view visit_comment = "# mileage-visit ";
 
-bool has_rows(const Visit& visit) { return visit.block >= 0 && visit.status != VisitStatus::failed && !visit.samples_ns.empty(); }
+bool has_rows(const Visit& visit) {
+  return visit.block >= 0 && visit.status != VisitStatus::failed && !visit.samples_ns.empty();
+}
 
 const char* status_of_rows(const Visit& visit) { return visit.status == VisitStatus::repeated ? "repeated" : "kept"; }
 
@@ -34,15 +36,19 @@ std::string comments_of(const Study& study) {
 }
 
 void append_rows(const Visit& visit, std::string& csv) {
-  const std::string before = fmt::format("{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build), csv_field(knobs_cell(visit.series.knobs)),
-                                         visit.series.cold_bytes, visit.count, visit.block, visit.order, status_of_rows(visit));
-  const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive, visit.setup_ms ? fmt::format("{}", *visit.setup_ms) : std::string());
+  const std::string before =
+      fmt::format("{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build),
+                  csv_field(knobs_cell(visit.series.knobs)), visit.series.cold_bytes, visit.count, visit.block,
+                  visit.order, status_of_rows(visit));
+  const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive,
+                                        visit.setup_ms ? fmt::format("{}", *visit.setup_ms) : std::string());
   std::size_t frame = 0;
   for (const auto& [is_warmup, samples] : {std::pair{1, &visit.warmup_ns}, {0, &visit.samples_ns}})
     for (const std::int64_t sample : *samples) {
       // Warm-up frames are always single ones.
       const int frames = is_warmup == 1 ? 1 : visit.frames_per_sample;
-      csv += before + fmt::format("{},{},{:.15g}", is_warmup, frame++, static_cast<double>(sample) * 1e-6 / frames) + after;
+      csv += before + fmt::format("{},{},{:.15g}", is_warmup, frame++, static_cast<double>(sample) * 1e-6 / frames) +
+             after;
     }
 }
 
@@ -62,9 +68,14 @@ Told read_comments(const std::filesystem::path& table) {
     if (line.empty() || line.front() != '#') break;
     try {
       if (line.rfind(head_comment, 0) == 0) told.head = head_from_json(Json::parse(line.substr(head_comment.size())));
-      if (line.rfind(visit_comment, 0) == 0) told.visits.push_back(visit_from_json(Json::parse(line.substr(visit_comment.size()))));
+      if (line.rfind(visit_comment, 0) == 0)
+        told.visits.push_back(visit_from_json(Json::parse(line.substr(visit_comment.size()))));
     } catch (const Json::exception&) {
-      throw Error({.file = table.string(), .line = number, .problem = "not the comment of an exported study", .found = line, .accepted = "the table as it was exported, or one without these comments"});
+      throw Error({.file = table.string(),
+                   .line = number,
+                   .problem = "not the comment of an exported study",
+                   .found = line,
+                   .accepted = "the table as it was exported, or one without these comments"});
     } catch (const Error& error) {
       Fault fault = error.fault();
       fault.file = table.string();
@@ -78,8 +89,11 @@ Told read_comments(const std::filesystem::path& table) {
 /// The frames of a visit, from the rows that name it; false where they are those of another one.
 bool take_frames(const Recording& recording, Visit& visit) {
   const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build};
-  if (recording.count != visit.count || recording.block != visit.block || recording.frames_per_sample != visit.frames_per_sample) return false;
-  if (csv_field(series.variant) != csv_field(visit.series.variant) || csv_field(series.build) != csv_field(visit.series.build) ||
+  if (recording.count != visit.count || recording.block != visit.block ||
+      recording.frames_per_sample != visit.frames_per_sample)
+    return false;
+  if (csv_field(series.variant) != csv_field(visit.series.variant) ||
+      csv_field(series.build) != csv_field(visit.series.build) ||
       knobs_cell(series.knobs) != knobs_cell(visit.series.knobs) || series.cold_bytes != visit.series.cold_bytes)
     return false;
   const auto measured = recording.frame_ns.begin() + static_cast<std::ptrdiff_t>(recording.warmup.value_or(0));
@@ -92,7 +106,9 @@ bool take_frames(const Recording& recording, Visit& visit) {
 
 std::string exported_table(const Study& study) {
   std::string csv = comments_of(study);
-  csv += "variant,build,knobs,cold_bytes,count,block,visit,status,warmup,frame,frame_ms,frames_per_sample,alive,setup_ms\n";
+  csv +=
+      "variant,build,knobs,cold_bytes,count,block,visit,status,warmup,frame,frame_ms,frames_per_sample,alive,setup_"
+      "ms\n";
   for (const Visit& visit : study.visits)
     if (has_rows(visit)) append_rows(visit, csv);
   return csv;

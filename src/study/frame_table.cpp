@@ -42,13 +42,17 @@ struct RecordingKey {
   bool operator<(const RecordingKey& other) const { return tied() < other.tied(); }
   bool operator==(const RecordingKey& other) const { return tied() == other.tied(); }
   bool is_same_series(const RecordingKey& other) const {
-    return std::tie(variant, build, knobs, cold_bytes) == std::tie(other.variant, other.build, other.knobs, other.cold_bytes);
+    return std::tie(variant, build, knobs, cold_bytes) ==
+           std::tie(other.variant, other.build, other.knobs, other.cold_bytes);
   }
 };
 
 std::string escaped(const std::string& text) {
   std::string all;
-  for (const char c : text) all += c == ' ' || c == '=' || c == '%' || c == '\t' || c == '\n' ? fmt::format("%{:02x}", static_cast<unsigned char>(c)) : std::string(1, c);
+  for (const char c : text)
+    all += c == ' ' || c == '=' || c == '%' || c == '\t' || c == '\n'
+               ? fmt::format("%{:02x}", static_cast<unsigned char>(c))
+               : std::string(1, c);
   return all;
 }
 
@@ -56,7 +60,8 @@ std::string unescaped(const std::string& text) {
   std::string all;
   for (std::size_t i = 0; i < text.size(); ++i) {
     unsigned code = 0;
-    const bool is_escape = text[i] == '%' && i + 2 < text.size() && std::from_chars(&text[i + 1], &text[i + 1] + 2, code, 16).ptr == &text[i + 1] + 2;
+    const bool is_escape = text[i] == '%' && i + 2 < text.size() &&
+                           std::from_chars(&text[i + 1], &text[i + 1] + 2, code, 16).ptr == &text[i + 1] + 2;
     all += is_escape ? static_cast<char>(code) : text[i];
     if (is_escape) i += 2;
   }
@@ -64,7 +69,10 @@ std::string unescaped(const std::string& text) {
 }
 
 [[noreturn]] void refuse_knobs(const std::string& cell) {
-  throw Error({.field = "knobs", .problem = "not a list of knobs", .found = cell, .accepted = "names with values: scatter=1 workers=2"});
+  throw Error({.field = "knobs",
+               .problem = "not a list of knobs",
+               .found = cell,
+               .accepted = "names with values: scatter=1 workers=2"});
 }
 
 /// Where the columns of a file stand.
@@ -77,7 +85,11 @@ class Columns {
     for (std::size_t i = 0; i < header.size(); ++i) {
       const std::string name = own_name(header[i], format);
       if (!places_.emplace(name, i).second && !name.empty())
-        throw Error({.file = file, .line = line, .field = name, .problem = "two columns of that name", .accepted = "each column once"});
+        throw Error({.file = file,
+                     .line = line,
+                     .field = name,
+                     .problem = "two columns of that name",
+                     .accepted = "each column once"});
     }
     for (const auto& [own, theirs] : format.column_names)
       if (places_.count(own) == 0) refuse_missing(own, theirs, header, line);
@@ -129,7 +141,11 @@ class Columns {
 std::string found_in_name(const std::string& expression, const std::string& name, const char* field) {
   const RE2 compiled(expression, RE2::Quiet);  // takes time linear in the name, whatever the expression
   if (!compiled.ok() || compiled.NumberOfCapturingGroups() < 1)
-    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a regular expression with a group", .found = expression, .accepted = R"(one with a group, such as night-(\d+))"});
+    throw Error({.kind = FaultKind::usage,
+                 .field = field,
+                 .problem = "not a regular expression with a group",
+                 .found = expression,
+                 .accepted = R"(one with a group, such as night-(\d+))"});
   std::string found;
   if (RE2::PartialMatch(name, compiled, &found) && !found.empty()) return found;
   throw Error({.kind = FaultKind::usage, .file = name, .field = field, .problem = "the name of the file holds no such thing", .found = name,
@@ -165,7 +181,8 @@ class TableReader {
                : format_->variant.empty()     ? path.stem().string()
                                               : format_->variant;
     count_ = format_->count;
-    if (!format_->count_from.empty()) count_ = parse_count(found_in_name(format_->count_from, name_, "count-from"), "count-from");
+    if (!format_->count_from.empty())
+      count_ = parse_count(found_in_name(format_->count_from, name_, "count-from"), "count-from");
     columns_.reset();
     open_.reset();
     of_file_.clear();
@@ -188,12 +205,14 @@ class TableReader {
   void add_frame(const CsvRow& row) {
     Recording& recording = recording_of(row);
     const int frames_in_row = take_warmup(row, recording) ? 1 : recording.frames_per_sample;
-    recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6 * frames_in_row)));
+    recording.frame_ns.push_back(
+        std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6 * frames_in_row)));
     const std::size_t frames = recording.frame_ns.size();
     if (columns_->find(row, "alive") != nullptr) {
       recording.alive.resize(frames - 1, recording.alive.empty() ? recording.count : recording.alive.back());
       recording.alive.push_back(whole(row, "alive"));
-      if (recording.alive.back() < 0) refuse_value("alive", "below zero", *columns_->find(row, "alive"), "a whole number from 0");
+      if (recording.alive.back() < 0)
+        refuse_value("alive", "below zero", *columns_->find(row, "alive"), "a whole number from 0");
     }
     if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = not_negative(row, "setup_ms", most_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
@@ -207,11 +226,20 @@ class TableReader {
     if (!columns_->has("warmup")) return false;
     const std::string value = text(row, "warmup", "0");
     if (value != "0" && value != "1")
-      throw Error({.file = file_, .line = line_, .field = "warmup", .problem = "neither 0 nor 1", .found = value, .accepted = "1 for a frame to set apart, 0 for others"});
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = "warmup",
+                   .problem = "neither 0 nor 1",
+                   .found = value,
+                   .accepted = "1 for a frame to set apart, 0 for others"});
     const std::size_t before = recording.frame_ns.size();
     if (!recording.warmup) recording.warmup = 0;
     if (value == "1" && *recording.warmup != before)
-      throw Error({.file = file_, .line = line_, .field = "warmup", .problem = "a frame to set apart behind a measured one", .accepted = "those to set apart first"});
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = "warmup",
+                   .problem = "a frame to set apart behind a measured one",
+                   .accepted = "those to set apart first"});
     *recording.warmup += value == "1";
     return value == "1";
   }
@@ -222,7 +250,8 @@ class TableReader {
       std::vector<double>& values = into[name];
       values.resize(frames - 1, 0);
       values.push_back(parsed(row[place], kind + name));
-      if (values.back() < 0 && std::strcmp(kind, "phase:") == 0) refuse_value(kind + name, "below zero", row[place], "milliseconds from 0");
+      if (values.back() < 0 && std::strcmp(kind, "phase:") == 0)
+        refuse_value(kind + name, "below zero", row[place], "milliseconds from 0");
     }
   }
 
@@ -231,7 +260,8 @@ class TableReader {
     if (columns_->has("fps")) {
       recording.of_rates = true;
       const double ms = 1000 / positive(row, "fps", "frames per second above 0", most_frame_ms);
-      if (ms > most_frame_ms) refuse_value("fps", "not the rate of frames", *columns_->find(row, "fps"), "frames per second above 0");
+      if (ms > most_frame_ms)
+        refuse_value("fps", "not the rate of frames", *columns_->find(row, "fps"), "frames per second above 0");
       return ms;
     }
     const double low = positive(row, "low", "milliseconds above 0", most_frame_ms);
@@ -243,19 +273,23 @@ class TableReader {
     return std::sqrt(low * high);
   }
 
-  [[noreturn]] void refuse_value(const std::string& column, const char* problem, const std::string& found, const std::string& accepted) const {
-    throw Error({.file = file_, .line = line_, .field = column, .problem = problem, .found = found, .accepted = accepted});
+  [[noreturn]] void refuse_value(const std::string& column, const char* problem, const std::string& found,
+                                 const std::string& accepted) const {
+    throw Error(
+        {.file = file_, .line = line_, .field = column, .problem = problem, .found = found, .accepted = accepted});
   }
 
   double not_negative(const CsvRow& row, const char* column, double most) const {
     const double value = number(row, column);
-    if (value < 0 || value > most) refuse_value(column, "out of range", *columns_->find(row, column), "a number from 0");
+    if (value < 0 || value > most)
+      refuse_value(column, "out of range", *columns_->find(row, column), "a number from 0");
     return value;
   }
 
   int small_whole(const CsvRow& row, const char* column, std::int64_t least) const {
     const std::int64_t value = whole(row, column);
-    if (value < least || value > most_number) refuse_value(column, "out of range", *columns_->find(row, column), fmt::format("a whole number from {}", least));
+    if (value < least || value > most_number)
+      refuse_value(column, "out of range", *columns_->find(row, column), fmt::format("a whole number from {}", least));
     return static_cast<int>(value);
   }
 
@@ -267,8 +301,13 @@ class TableReader {
   }
 
   Recording& recording_of(const CsvRow& row) {
-    RecordingKey key{name_in(row, "variant", variant_), name_in(row, "build", ""), text(row, "knobs", ""), text(row, "cold_bytes", ""),
-                     count_of(row), text(row, "block", ""), text(row, "visit", "")};
+    RecordingKey key{name_in(row, "variant", variant_),
+                     name_in(row, "build", ""),
+                     text(row, "knobs", ""),
+                     text(row, "cold_bytes", ""),
+                     count_of(row),
+                     text(row, "block", ""),
+                     text(row, "visit", "")};
     if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
@@ -288,7 +327,8 @@ class TableReader {
     take_series(row, key, recording);
     if (columns_->find(row, "block") != nullptr) recording.block = small_whole(row, "block", 0);
     recording.process = columns_->is_read_by_eye() ? next_process_++ : process_of(key);
-    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") && open_key_.is_same_series(key);
+    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") &&
+                        open_key_.is_same_series(key);
     recordings_.push_back(std::move(recording));
     of_file_[key] = recordings_.size() - 1;
     return recordings_.size() - 1;
@@ -300,16 +340,21 @@ class TableReader {
     } catch (const Error& error) {
       refuse_value("knobs", "not a list of knobs", key.knobs, error.fault().accepted);
     }
-    if (columns_->find(row, "cold_bytes") != nullptr) recording.cold_bytes = not_negative(row, "cold_bytes", most_cold_bytes);
-    if (columns_->find(row, "frames_per_sample") != nullptr) recording.frames_per_sample = small_whole(row, "frames_per_sample", 1);
+    if (columns_->find(row, "cold_bytes") != nullptr)
+      recording.cold_bytes = not_negative(row, "cold_bytes", most_cold_bytes);
+    if (columns_->find(row, "frames_per_sample") != nullptr)
+      recording.frames_per_sample = small_whole(row, "frames_per_sample", 1);
     const std::string status = text(row, "status", "kept");
-    if (status != "kept" && status != "repeated") refuse_value("status", "not a status of frames", status, "kept or repeated");
+    if (status != "kept" && status != "repeated")
+      refuse_value("status", "not a status of frames", status, "kept or repeated");
     if (status == "repeated") recording.status = VisitStatus::repeated;
   }
 
   /// Rows of one file ran in one process, unless its visits are told apart.
   int process_of(const RecordingKey& key) {
-    const std::string name = columns_->has("visit") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.visit, key.variant, key.build) : fmt::format("{}", files_);
+    const std::string name =
+        columns_->has("visit") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.visit, key.variant, key.build)
+                               : fmt::format("{}", files_);
     const auto known = processes_.find(name);
     if (known != processes_.end()) return known->second;
     return processes_[name] = next_process_++;
@@ -320,7 +365,9 @@ class TableReader {
     return value != nullptr ? *value : otherwise;
   }
 
-  std::string name_in(const CsvRow& row, const std::string& column, const std::string& otherwise) const { return text_of_csv_field(text(row, column, otherwise)); }
+  std::string name_in(const CsvRow& row, const std::string& column, const std::string& otherwise) const {
+    return text_of_csv_field(text(row, column, otherwise));
+  }
 
   std::int64_t count_of(const CsvRow& row) const {
     if (columns_->find(row, "count") != nullptr) return count_in(row, "count");
@@ -380,13 +427,15 @@ class TableReader {
 
 }  // namespace
 
-std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format, std::uintmax_t most_bytes) {
+std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
+                                         std::uintmax_t most_bytes) {
   TableReader reader(format, most_bytes);
   for (const std::filesystem::path& file : files) reader.read(file);
   return reader.take_all();
 }
 
-std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name, const TableFormat& format) {
+std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name,
+                                        const TableFormat& format) {
   TableReader reader(format, largest_table_bytes);
   reader.read(stream, name);
   return reader.take_all();
@@ -396,7 +445,8 @@ std::string knobs_cell(const Knobs& knobs) {
   std::string cell;
   for (const auto& [name, value] : knobs.values()) {
     const auto* number = std::get_if<double>(&value);
-    cell += fmt::format("{}{}={}", cell.empty() ? "" : " ", escaped(name), number != nullptr ? fmt::format("{}", *number) : escaped(std::get<std::string>(value)));
+    cell += fmt::format("{}{}={}", cell.empty() ? "" : " ", escaped(name),
+                        number != nullptr ? fmt::format("{}", *number) : escaped(std::get<std::string>(value)));
   }
   return cell;
 }

@@ -29,7 +29,7 @@ struct TableFormat {
 struct Recording {
   std::string file;     ///< Base name.
   std::string variant;
-  std::string build;            ///< Where the table names it.
+  std::string build;  ///< Where the table names it.
   Knobs knobs;
   double cold_bytes = 0;
   std::int64_t count = 0;
@@ -37,7 +37,7 @@ struct Recording {
   VisitStatus status = VisitStatus::kept;  ///< kept or repeated.
   int frames_per_sample = 1;
   std::optional<std::size_t> warmup;  ///< Leading frames that the table sets apart; nothing where it does not tell.
-  std::string visit;            ///< As the table names it; empty where it does not.
+  std::string visit;                  ///< As the table names it; empty where it does not.
   int process = 0;              ///< Number of the file, or of the visit where the table names those.
   bool goes_on = false;         ///< Whether it follows another count in the same run, so that it begins with a change.
   std::optional<double> setup_ms;  ///< Nothing where the table tells none.
@@ -51,22 +51,25 @@ struct Recording {
 };
 
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
-/// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row before),
-/// `setup_ms`, `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, repeated), `frames_per_sample`, `warmup` (1 for
-/// frames to set apart, which come first), `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of
-/// one file, variant, count, block and visit are one recording, in the order of their rows; where the table names no visits and
-/// a count comes back after ten rows or more, it is another one. Every reading by eye is a recording by itself. Times are in milliseconds with a decimal point. Throws Error
-/// (bad input) with file and line: for a file without rows or without a needed column, for decimal commas and other separators
-/// (with advice), for columns that stand twice, for numbers that are none, for times that are not above zero, and for what is no
-/// regular file or larger than `most_bytes`. About a second for a million rows.
+/// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row
+/// before), `setup_ms`, `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, repeated),
+/// `frames_per_sample`, `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`,
+/// `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of one file,
+/// variant, count, block and visit are one recording, in the order of their rows; where the table names no visits and
+/// a count comes back after ten rows or more, it is another one. Every reading by eye is a recording by itself. Times
+/// are in milliseconds with a decimal point. Throws Error (bad input) with file and line: for a file without rows or
+/// without a needed column, for decimal commas and other separators (with advice), for columns that stand twice, for
+/// numbers that are none, for times that are not above zero, and for what is no regular file or larger than
+/// `most_bytes`. About a second for a million rows.
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
                                          std::uintmax_t most_bytes = largest_table_bytes);
 
 /// The same for one table that comes from elsewhere; `name` is that of its file.
-std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name, const TableFormat& format);
+std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name,
+                                        const TableFormat& format);
 
-/// Knobs as they stand in the column `knobs`, and back. A value with a blank, "=" or "%" in it has those as "%20" and the like. Reading
-/// throws Error (bad input).
+/// Knobs as they stand in the column `knobs`, and back. A value with a blank, "=" or "%" in it has those as "%20" and
+/// the like. Reading throws Error (bad input).
 std::string knobs_cell(const Knobs& knobs);
 Knobs knobs_from_cell(const std::string& cell);
 

@@ -48,7 +48,8 @@ bool fits(const Json& json) {
 template <class Value>
 bool holds(const Json& json) {
   if constexpr (std::is_integral_v<Value> && !std::is_same_v<Value, bool>) {
-    if (json.is_number_unsigned()) return json.get<std::uint64_t>() <= static_cast<std::uint64_t>(std::numeric_limits<Value>::max());
+    if (json.is_number_unsigned())
+      return json.get<std::uint64_t>() <= static_cast<std::uint64_t>(std::numeric_limits<Value>::max());
     const auto number = json.get<std::int64_t>();
     if constexpr (std::is_unsigned_v<Value>)
       return number >= 0;
@@ -75,7 +76,8 @@ Value read_value(const Json& json, const std::string& field) {
   if constexpr (std::is_integral_v<Value> && !std::is_same_v<Value, bool>)
     if (!json_detail::holds<Value>(json))
       refuse_field(field, "out of range", &json,
-                   "a whole number from " + std::to_string(std::numeric_limits<Value>::min()) + " to " + std::to_string(std::numeric_limits<Value>::max()));
+                   "a whole number from " + std::to_string(std::numeric_limits<Value>::min()) + " to " +
+                       std::to_string(std::numeric_limits<Value>::max()));
   return json.get<Value>();
 }
 

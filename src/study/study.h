@@ -74,8 +74,9 @@ struct Head {
   bool imported = false;  ///< Whether the visits come from frame tables that something else wrote.
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
   std::vector<std::string> commands;  ///< Command lines that made the visits, with their placeholders, and base names alone.
-  std::string plan_print;  ///< Of a plan with commands: a fingerprint of its text, so that another one is not gone on with.
-  std::string plan_file;   ///< Base name of the plan file; empty where there was none.
+  std::string
+      plan_print;  ///< Of a plan with commands: a fingerprint of its text, so that another one is not gone on with.
+  std::string plan_file;  ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
 };
@@ -139,9 +140,11 @@ struct Visit {
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   std::int64_t alive = 0;                   ///< Counted after the last frame.
-  std::optional<double> thread_busy_ms;     ///< Processor time of the frame's thread over the measured frames; nothing where not known.
-  std::optional<double> processor_ms;       ///< Processor time of all threads over the measured frames; nothing where not known.
-  std::optional<double> whole_processor_ms; ///< Of a command: processor time of all it did, set-up included.
+  std::optional<double>
+      thread_busy_ms;  ///< Processor time of the frame's thread over the measured frames; nothing where not known.
+  std::optional<double>
+      processor_ms;  ///< Processor time of all threads over the measured frames; nothing where not known.
+  std::optional<double> whole_processor_ms;  ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;
   std::optional<MachineLoad> load;          ///< Nothing where the system told none.

@@ -66,14 +66,16 @@ std::string not_finite_in(const Json& json, const std::string& field) {
   if (json.is_number_float() && !std::isfinite(json.get<double>())) return field;
   if (json.is_object())
     for (const auto& [name, value] : json.items())
-      if (const std::string found = not_finite_in(value, field.empty() ? name : field + "." + name); !found.empty()) return found;
+      if (const std::string found = not_finite_in(value, field.empty() ? name : field + "." + name); !found.empty())
+        return found;
   if (json.is_array())
     for (const Json& value : json)
       if (const std::string found = not_finite_in(value, field); !found.empty()) return found;
   return {};
 }
 
-/// Lines that were seen already: visits that stand twice in a file (put together by hand, a backup appended) would count twice.
+/// Lines that were seen already: visits that stand twice in a file (put together by hand, a backup appended) would
+/// count twice.
 class Doubles {
  public:
   bool is_double(const Line& line) {
@@ -83,8 +85,10 @@ class Doubles {
   }
   void warn(Study& study) const {
     if (doubles_ == 0) return;
-    study.warnings.push_back(doubles_ == 1 ? fmt::format("{}: a visit stands in it twice and counts once (line {})", study.name, first_line_)
-                                           : fmt::format("{}: {} visits stand in it twice and count once (from line {})", study.name, doubles_, first_line_));
+    study.warnings.push_back(
+        doubles_ == 1 ? fmt::format("{}: a visit stands in it twice and counts once (line {})", study.name, first_line_)
+                      : fmt::format("{}: {} visits stand in it twice and count once (from line {})", study.name,
+                                    doubles_, first_line_));
   }
 
  private:
@@ -157,7 +161,8 @@ StudyWriter::StudyWriter(const std::filesystem::path& path) : name_(path.string(
   lock();
   const std::string text = read_regular_file(path, most_bytes);
   const auto complete = static_cast<off_t>(text.rfind('\n') + 1);
-  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(file_.number(), complete) != 0) refuse_output(name_, std::strerror(errno));
+  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(file_.number(), complete) != 0)
+    refuse_output(name_, std::strerror(errno));
 }
 
 void StudyWriter::begin_anew(const Head& head) {
@@ -167,14 +172,18 @@ void StudyWriter::begin_anew(const Head& head) {
 }
 
 void StudyWriter::lock() const {
-  if (::flock(file_.number(), LOCK_EX | LOCK_NB) != 0) refuse_output(name_, "another process is measuring into this file");
+  if (::flock(file_.number(), LOCK_EX | LOCK_NB) != 0)
+    refuse_output(name_, "another process is measuring into this file");
 }
 
 void StudyWriter::append(const Visit& visit) { write_line(line_of(to_json(visit))); }
 
 std::string StudyWriter::line_of(const Json& json) const {
   if (const std::string field = not_finite_in(json, ""); !field.empty())
-    throw Error({.kind = FaultKind::cannot_write, .file = name_, .field = field, .problem = "not a finite number, which no study can hold"});
+    throw Error({.kind = FaultKind::cannot_write,
+                 .file = name_,
+                 .field = field,
+                 .problem = "not a finite number, which no study can hold"});
   return to_line(json);
 }
 
@@ -182,7 +191,8 @@ void StudyWriter::write_line(const std::string& line) {
   const off_t before = ::lseek(file_.number(), 0, SEEK_END);
   if (write_all(file_.number(), line + "\n")) return;
   const std::string reason = std::strerror(errno);
-  if (::ftruncate(file_.number(), before) == 0) refuse_output(name_, reason + "; everything up to the last visit is in the file");
+  if (::ftruncate(file_.number(), before) == 0)
+    refuse_output(name_, reason + "; everything up to the last visit is in the file");
   refuse_output(name_, reason + "; the last line may be cut off");
 }
 

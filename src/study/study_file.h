@@ -11,10 +11,9 @@
 
 namespace mileage {
 
-/// Reads a whole study, of at most 4 GiB. A last line that was cut off (a writer that was killed) is left out with a warning, and so
-/// is a visit that stands in it twice. Throws Error
-/// (bad input), naming file and line, for a file that is missing, empty, broken in the middle, of a future version, or
-/// not a study at all. Linear in the size of the file.
+/// Reads a whole study, of at most 4 GiB. A last line that was cut off (a writer that was killed) is left out with a
+/// warning, and so is a visit that stands in it twice. Throws Error (bad input), naming file and line, for a file that
+/// is missing, empty, broken in the middle, of a future version, or not a study at all. Linear in the size of the file.
 Study read_study(const std::filesystem::path& path);
 
 /// The same for a text that was read already; `path` is for messages.
@@ -28,16 +27,16 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
 /// file while it lives, so that a second writer is refused. Not for use from several threads.
 class StudyWriter {
  public:
-  /// Creates the file and writes its head. Throws Error (cannot write) when the file exists already, when the system refuses, and
-  /// for a number that is not finite; an existing file is never touched, and nothing is left behind.
+  /// Creates the file and writes its head. Throws Error (cannot write) when the file exists already, when the system
+  /// refuses, and for a number that is not finite; an existing file is never touched, and nothing is left behind.
   StudyWriter(const std::filesystem::path& path, const Head& head);
 
   /// Goes on with a file that read_study has read: cuts off a last line that is not complete, and appends from there.
   /// Throws Error (cannot write) when another process is writing to it or the system refuses.
   explicit StudyWriter(const std::filesystem::path& path);
 
-  /// Appends one visit. Throws Error (cannot write) when the system refuses, a full disk for instance, and for a number that is not
-  /// finite; a line that was only written in part is taken back, so that the file stays readable.
+  /// Appends one visit. Throws Error (cannot write) when the system refuses, a full disk for instance, and for a number
+  /// that is not finite; a line that was only written in part is taken back, so that the file stays readable.
   void append(const Visit& visit);
   /// Empties the file and writes this head, without letting go of the lock.
   void begin_anew(const Head& head);

@@ -202,7 +202,8 @@ Json to_json(const Memory& memory) {
 }
 
 Memory memory_from(const Json& json) {
-  return {read_known(json, "empty"), read_known(json, "built"), read_known(json, "settled"), read_known(json, "middle"), read_known(json, "end"), read_known(json, "peak")};
+  return {read_known(json, "empty"),  read_known(json, "built"), read_known(json, "settled"),
+          read_known(json, "middle"), read_known(json, "end"),   read_known(json, "peak")};
 }
 
 std::optional<MachineLoad> load_from(const Json& json) {
@@ -311,9 +312,14 @@ Outcome outcome_from_json(const Json& json) {
 Json to_json(const Scenario& scenario) {
   Json variants = Json::array();
   for (const VariantFacts& facts : scenario.variants) variants.push_back(to_json(facts));
-  Json json{{"name", scenario.name},   {"note", scenario.note},           {"entities", scenario.entities},
-            {"knobs", to_json(scenario.knobs)}, {"step_s", scenario.step_s}, {"reference", scenario.reference},
-            {"build", to_json(scenario.build)}, {"variants", variants}};
+  Json json{{"name", scenario.name},
+            {"note", scenario.note},
+            {"entities", scenario.entities},
+            {"knobs", to_json(scenario.knobs)},
+            {"step_s", scenario.step_s},
+            {"reference", scenario.reference},
+            {"build", to_json(scenario.build)},
+            {"variants", variants}};
   if (!scenario.entity.empty()) json["entity"] = scenario.entity;
   return json;
 }
@@ -375,9 +381,15 @@ Head head_from_json(const Json& json) {
 }
 
 Json to_json(const Visit& visit) {
-  Json json{{"series", to_json(visit.series)}, {"count", visit.count},     {"block", visit.block},
-            {"order", visit.order},            {"process", visit.process}, {"status", name_of(visit.status)},
-            {"seed", visit.seed}, {"took_s", visit.took_s}, {"waited_s", visit.waited_s}};
+  Json json{{"series", to_json(visit.series)},
+            {"count", visit.count},
+            {"block", visit.block},
+            {"order", visit.order},
+            {"process", visit.process},
+            {"status", name_of(visit.status)},
+            {"seed", visit.seed},
+            {"took_s", visit.took_s},
+            {"waited_s", visit.waited_s}};
   if (visit.load) json["busy_cores"] = visit.load->busy_cores;
   if (visit.load) json["stolen_share"] = visit.load->stolen_share;
   if (visit.left_behind > 0) json["left_behind"] = visit.left_behind;

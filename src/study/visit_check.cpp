@@ -15,17 +15,23 @@ constexpr std::int64_t most_sample_ns = 1'000'000'000'000'000'000;
 class Faults {
  public:
   void wrong(std::string field, std::string problem, std::string found, std::string accepted) {
-    if (!first_) first_ = Fault{.field = std::move(field), .problem = std::move(problem), .found = std::move(found), .accepted = std::move(accepted)};
+    if (!first_)
+      first_ = Fault{.field = std::move(field),
+                     .problem = std::move(problem),
+                     .found = std::move(found),
+                     .accepted = std::move(accepted)};
   }
   void number(const std::string& field, double value, double least) {
     if (!std::isfinite(value) || value < least)
-      wrong(field, std::isfinite(value) ? "out of range" : "not a number", fmt::format("{}", value), least == 0 ? "0 or above" : "a number");
+      wrong(field, std::isfinite(value) ? "out of range" : "not a number", fmt::format("{}", value),
+            least == 0 ? "0 or above" : "a number");
   }
   void number(const std::string& field, const std::optional<double>& value, double least) {
     if (value) number(field, *value, least);
   }
   void whole(const std::string& field, std::int64_t value, std::int64_t least, std::int64_t most) {
-    if (value < least || value > most) wrong(field, "out of range", fmt::format("{}", value), fmt::format("a whole number from {} to {}", least, most));
+    if (value < least || value > most)
+      wrong(field, "out of range", fmt::format("{}", value), fmt::format("a whole number from {} to {}", least, most));
   }
   std::optional<Fault> first() const { return first_; }
 
@@ -41,24 +47,26 @@ void check_frames(const Visit& visit, Faults& faults) {
   for (const auto& [field, samples] : {std::pair{"warmup_ns", &visit.warmup_ns}, {"samples_ns", &visit.samples_ns}})
     for (const std::int64_t sample : *samples)
       if (sample < 1 || sample > most_sample_ns)
-        faults.wrong(field, sample < 1 ? "a sample without time in it" : "out of range", fmt::format("{}", sample), "times above 0 ns");
+        faults.wrong(field, sample < 1 ? "a sample without time in it" : "out of range", fmt::format("{}", sample),
+                     "times above 0 ns");
   for (const auto& [name, sum] : visit.phases_ms) faults.number("phase:" + name, sum, 0);
   for (const auto& [name, sum] : visit.counters) faults.number("counter:" + name, sum, any);
   faults.whole("alive", visit.alive, 0, most_count);
 }
 
 void check_resources(const Visit& visit, Faults& faults) {
-  faults.number("thread_busy_ms", visit.thread_busy_ms, any);  // of frames between which other memory was walked it may be below zero
+  faults.number("thread_busy_ms", visit.thread_busy_ms,
+                any);  // of frames between which other memory was walked it may be below zero
   faults.number("processor_ms", visit.processor_ms, any);
   faults.number("whole_processor_ms", visit.whole_processor_ms, 0);
   faults.number("walked_ms", visit.walked_ms, 0);
   faults.number("read_share", visit.read_share, 0);
-  for (const auto& bytes : {visit.memory.empty_bytes, visit.memory.built_bytes, visit.memory.settled_bytes, visit.memory.middle_bytes,
-                            visit.memory.end_bytes, visit.memory.peak_bytes})
+  for (const auto& bytes : {visit.memory.empty_bytes, visit.memory.built_bytes, visit.memory.settled_bytes,
+                            visit.memory.middle_bytes, visit.memory.end_bytes, visit.memory.peak_bytes})
     faults.number("memory_bytes", bytes, 0);
   if (!visit.yardstick) return;
-  for (const double ns : {visit.yardstick->before.arithmetic_ns, visit.yardstick->before.memory_ns, visit.yardstick->after.arithmetic_ns,
-                          visit.yardstick->after.memory_ns})
+  for (const double ns : {visit.yardstick->before.arithmetic_ns, visit.yardstick->before.memory_ns,
+                          visit.yardstick->after.arithmetic_ns, visit.yardstick->after.memory_ns})
     faults.number("yardstick", ns, 0);
 }
 

@@ -8,9 +8,9 @@
 
 namespace mileage {
 
-/// The first thing in a visit that cannot be: a number that is none, a time that is not above zero, a count out of range. Its field,
-/// what was found, and what would be accepted; nothing where all is well. Values of an outcome may be NaN: that they agree with
-/// nothing is an answer.
+/// The first thing in a visit that cannot be: a number that is none, a time that is not above zero, a count out of
+/// range. Its field, what was found, and what would be accepted; nothing where all is well. Values of an outcome may be
+/// NaN: that they agree with nothing is an answer.
 std::optional<Fault> fault_in(const Visit& visit);
 
 }  // namespace mileage

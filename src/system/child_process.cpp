@@ -102,7 +102,8 @@ class Running {
 
  private:
   void start(const Command& command, const Streams& streams) {
-    Channel request = make_pipe(), reply = make_pipe(), output = make_pipe(), errors = make_pipe(), status = make_pipe(), lifeline = make_pipe();
+    Channel request = make_pipe(), reply = make_pipe(), output = make_pipe(), errors = make_pipe(),
+            status = make_pipe(), lifeline = make_pipe();
     report_.code = EMFILE;
     for (const Channel* channel : {&request, &reply, &output, &errors, &status, &lifeline})
       if (!channel->is_open()) return;
@@ -135,8 +136,11 @@ class Running {
   }
 
   void listen_once() {
-    pollfd streams[] = {{status_from_.number(), POLLIN, 0}, {reply_from_.number(), POLLIN, 0}, {output_from_.number(), POLLIN, 0},
-                        {errors_from_.number(), POLLIN, 0}, {request_to_.number(), POLLOUT, 0}};
+    pollfd streams[] = {{status_from_.number(), POLLIN, 0},
+                        {reply_from_.number(), POLLIN, 0},
+                        {output_from_.number(), POLLIN, 0},
+                        {errors_from_.number(), POLLIN, 0},
+                        {request_to_.number(), POLLOUT, 0}};
     ::poll(streams, sizeof streams / sizeof *streams, ms_between_looks);
     if (streams[4].revents != 0) send();
     take_what_is_there();
@@ -157,7 +161,8 @@ class Running {
     take(output_from_, report_.output);
     take(errors_from_, report_.errors);
     cut_front(report_.errors, errors_kept);
-    if (!replied_ && !report_.reply.empty() && report_.reply.back() == '\n') replied_ = std::chrono::steady_clock::now();
+    if (!replied_ && !report_.reply.empty() && report_.reply.back() == '\n')
+      replied_ = std::chrono::steady_clock::now();
   }
 
   /// At most a little at a time: whoever writes without end must not keep its deadline from being seen.
@@ -166,7 +171,8 @@ class Running {
     char buffer[65536];
     for (int i = 0; i < reads_at_once && from.is_open(); ++i) {
       const ssize_t got = ::read(from.number(), buffer, sizeof buffer);
-      if (got > 0) into.append(buffer, std::min(static_cast<std::size_t>(got), most_kept - std::min(most_kept, into.size())));
+      if (got > 0)
+        into.append(buffer, std::min(static_cast<std::size_t>(got), most_kept - std::min(most_kept, into.size())));
       if (got == 0 || (got < 0 && errno != EINTR && errno != EAGAIN)) from.close();
       if (got < 0) return;
     }
@@ -177,7 +183,8 @@ class Running {
     const ssize_t got = ::read(status_from_.number(), &message, sizeof message);
     if (got < 0) return;
     if (got != sizeof message) {  // the keeper itself was ended
-      if (!is_told_ && report_.ending == ChildEnding::not_started) report_.ending = ChildEnding::by_signal, report_.code = SIGKILL;
+      if (!is_told_ && report_.ending == ChildEnding::not_started)
+        report_.ending = ChildEnding::by_signal, report_.code = SIGKILL;
       has_ended_ = true;
       return;
     }
@@ -192,15 +199,21 @@ class Running {
         report_.code = message.value;
         is_told_ = true;
         break;
-      case KeeperMessage::ended: note_end(message); break;
-      case KeeperMessage::done: report_.left_behind = message.value; break;
+      case KeeperMessage::ended:
+        note_end(message);
+        break;
+      case KeeperMessage::done:
+        report_.left_behind = message.value;
+        break;
     }
     has_ended_ = has_ended_ || message.kind == KeeperMessage::ended || message.kind == KeeperMessage::done;
   }
 
   void note_end(const KeeperMessage& message) {
     if (report_.ending == ChildEnding::not_started) return;
-    const auto seconds = [](const timeval& time) { return static_cast<double>(time.tv_sec) + static_cast<double>(time.tv_usec) * 1e-6; };
+    const auto seconds = [](const timeval& time) {
+      return static_cast<double>(time.tv_sec) + static_cast<double>(time.tv_usec) * 1e-6;
+    };
     ResourcesUsed used{seconds(message.used.ru_utime) + seconds(message.used.ru_stime), {}};
     if (message.used.ru_maxrss > floor_kb_) used.peak_bytes = static_cast<double>(message.used.ru_maxrss) * 1024;
     report_.used = used;
@@ -220,7 +233,8 @@ class Running {
       return tell(ChildEnding::exited);
     }
     if (seconds_since(start_) >= limits_.time_s) return tell(ChildEnding::out_of_time);
-    if (limits_.memory_bytes > 0 && child_ > 0 && resident_bytes_of(child_) > limits_.memory_bytes) tell(ChildEnding::out_of_memory);
+    if (limits_.memory_bytes > 0 && child_ > 0 && resident_bytes_of(child_) > limits_.memory_bytes)
+      tell(ChildEnding::out_of_memory);
   }
 
   /// Has everything ended, and says why.
@@ -248,8 +262,7 @@ class Running {
     }
     lifeline_.close();
     if (seconds_since(start) >= keeper_limit_s) ::kill(keeper_, SIGKILL);
-    while (::waitpid(keeper_, nullptr, 0) < 0 && errno == EINTR) {
-    }
+    while (::waitpid(keeper_, nullptr, 0) < 0 && errno == EINTR) {}
   }
 
   const Limits& limits_;
@@ -270,20 +283,28 @@ class Running {
 std::string signal_name(int signal) {
   const char* name = ::sigabbrev_np(signal);
   const char* words = ::sigdescr_np(signal);
-  return fmt::format("SIG{} ({})", name != nullptr ? name : std::to_string(signal), words != nullptr ? words : "unknown signal");
+  return fmt::format("SIG{} ({})", name != nullptr ? name : std::to_string(signal),
+                     words != nullptr ? words : "unknown signal");
 }
 
 }  // namespace
 
-ChildReport run_child(const Command& command, const Limits& limits, const Streams& streams) { return Running(command, limits, streams).end(); }
+ChildReport run_child(const Command& command, const Limits& limits, const Streams& streams) {
+  return Running(command, limits, streams).end();
+}
 
 std::string worded(const ChildReport& report, const Limits& limits) {
   switch (report.ending) {
-    case ChildEnding::exited: return fmt::format("ended with exit code {}", report.code);
-    case ChildEnding::by_signal: return "was ended by " + signal_name(report.code);
-    case ChildEnding::out_of_time: return fmt::format("took longer than its limit of {:.3g} s", limits.time_s);
-    case ChildEnding::out_of_memory: return fmt::format("used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
-    case ChildEnding::not_started: return fmt::format("could not be started: {}", std::strerror(report.code));
+    case ChildEnding::exited:
+      return fmt::format("ended with exit code {}", report.code);
+    case ChildEnding::by_signal:
+      return "was ended by " + signal_name(report.code);
+    case ChildEnding::out_of_time:
+      return fmt::format("took longer than its limit of {:.3g} s", limits.time_s);
+    case ChildEnding::out_of_memory:
+      return fmt::format("used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
+    case ChildEnding::not_started:
+      return fmt::format("could not be started: {}", std::strerror(report.code));
   }
   return {};
 }

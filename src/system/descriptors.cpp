@@ -68,8 +68,7 @@ BrokenPipeGuard::~BrokenPipeGuard() {
   if (was_blocked_) return;
   const sigset_t signals = only_broken_pipe();
   const timespec at_once{};
-  while (sigtimedwait(&signals, nullptr, &at_once) > 0) {
-  }
+  while (sigtimedwait(&signals, nullptr, &at_once) > 0) {}
   pthread_sigmask(SIG_UNBLOCK, &signals, nullptr);
 }
 

@@ -25,7 +25,8 @@ class Descriptor {
   int number_ = -1;
 };
 
-/// Two ends of a channel, both closed on exec and numbered from 10, so that placing one at a low number never hits another.
+/// Two ends of a channel, both closed on exec and numbered from 10, so that placing one at a low number never hits
+/// another.
 struct Channel {
   Descriptor read;
   Descriptor write;
@@ -37,11 +38,12 @@ Channel make_pipe();
 /// Writes all of it, whatever interrupts; false when the other end takes no more (errno says why).
 bool write_all(int descriptor, std::string_view text);
 
-/// Opens /dev/null in place of a closed standard input, output or error, so that no file that is opened later takes that number
-/// and gets what was meant for people.
+/// Opens /dev/null in place of a closed standard input, output or error, so that no file that is opened later takes
+/// that number and gets what was meant for people.
 void open_standard_descriptors();
 
-/// While it lives, writing to a pipe that nobody reads fails with EPIPE and does not end this process. Of the calling thread alone.
+/// While it lives, writing to a pipe that nobody reads fails with EPIPE and does not end this process. Of the calling
+/// thread alone.
 class BrokenPipeGuard {
  public:
   BrokenPipeGuard();

@@ -17,11 +17,13 @@
 namespace mileage {
 namespace {
 
-[[noreturn]] void refuse_input(const std::filesystem::path& path, const std::string& problem, const std::string& accepted = {}) {
+[[noreturn]] void refuse_input(const std::filesystem::path& path, const std::string& problem,
+                               const std::string& accepted = {}) {
   throw Error({.file = path.string(), .problem = problem, .accepted = accepted});
 }
 
-[[noreturn]] void refuse_output(const std::filesystem::path& path, const std::string& problem, const std::string& accepted = {}) {
+[[noreturn]] void refuse_output(const std::filesystem::path& path, const std::string& problem,
+                                const std::string& accepted = {}) {
   throw Error({.kind = FaultKind::cannot_write, .file = path.string(), .problem = problem, .accepted = accepted});
 }
 
@@ -53,7 +55,8 @@ class Beside {
   Beside& operator=(const Beside&) = delete;
 
   void write(std::string_view bytes) {
-    if (!write_all(file_.number(), bytes) || ::fchmod(file_.number(), 0666 & ~mask()) != 0) refuse_output(path_, std::strerror(errno));
+    if (!write_all(file_.number(), bytes) || ::fchmod(file_.number(), 0666 & ~mask()) != 0)
+      refuse_output(path_, std::strerror(errno));
     // Some systems tell of a full disk only here.
     if (::fsync(file_.number()) != 0 && errno != EINVAL && errno != EROFS) refuse_output(path_, std::strerror(errno));
   }
@@ -66,7 +69,8 @@ class Beside {
     if (::link(name_.c_str(), path_.c_str()) == 0) return;
     if (errno == EEXIST) refuse_output(path_, "the file exists and nothing is overwritten", "another name with -o");
     // A file system without hard links.
-    if (::access(path_.c_str(), F_OK) == 0) refuse_output(path_, "the file exists and nothing is overwritten", "another name with -o");
+    if (::access(path_.c_str(), F_OK) == 0)
+      refuse_output(path_, "the file exists and nothing is overwritten", "another name with -o");
     if (::rename(name_.c_str(), path_.c_str()) != 0) refuse_output(path_, std::strerror(errno));
     name_.clear();
   }
@@ -99,7 +103,9 @@ std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t 
   }
 }
 
-void check_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes) { open_regular(path, most_bytes); }
+void check_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes) {
+  open_regular(path, most_bytes);
+}
 
 void write_whole_file(const std::filesystem::path& path, std::string_view bytes, IfThere if_there) {
   Beside beside(path);
@@ -111,7 +117,8 @@ TemporaryFolder::TemporaryFolder() {
   std::error_code missing;
   const std::filesystem::path below = std::filesystem::temp_directory_path(missing);
   std::string pattern = ((missing ? std::filesystem::path("/tmp") : below) / "mileage-XXXXXX").string();
-  if (::mkdtemp(pattern.data()) == nullptr) refuse_output(pattern, std::strerror(errno), "a temporary folder that can be written to ($TMPDIR)");
+  if (::mkdtemp(pattern.data()) == nullptr)
+    refuse_output(pattern, std::strerror(errno), "a temporary folder that can be written to ($TMPDIR)");
   path_ = pattern;
 }
 

@@ -8,8 +8,8 @@
 
 namespace mileage {
 
-/// All bytes of a regular file. Throws Error (bad input) for one that is missing, that is no regular file (a folder, a device, a
-/// pipe, a loop of links), or that is larger than `most_bytes`. Never waits for another process.
+/// All bytes of a regular file. Throws Error (bad input) for one that is missing, that is no regular file (a folder, a
+/// device, a pipe, a loop of links), or that is larger than `most_bytes`. Never waits for another process.
 std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes);
 
 /// The same checks without reading.
@@ -18,8 +18,8 @@ void check_regular_file(const std::filesystem::path& path, std::uintmax_t most_b
 /// What becomes of a file of that name that is there already.
 enum class IfThere { replace, refuse };
 
-/// Writes a file whole or not at all: into a file of its own beside it, which then takes its name. Throws Error (cannot write); then
-/// nothing is left behind and what was there is as it was.
+/// Writes a file whole or not at all: into a file of its own beside it, which then takes its name. Throws Error (cannot
+/// write); then nothing is left behind and what was there is as it was.
 void write_whole_file(const std::filesystem::path& path, std::string_view bytes, IfThere if_there);
 
 /// A folder for files of a while, gone with this object.

@@ -32,8 +32,7 @@ void say(int status, KeeperMessage::Kind kind, int value, const rusage* used = n
   message.kind = kind;
   message.value = value;
   if (used != nullptr) message.used = *used;
-  while (::write(status, &message, sizeof message) < 0 && errno == EINTR) {
-  }
+  while (::write(status, &message, sizeof message) < 0 && errno == EINTR) {}
 }
 
 std::int64_t now_ms() {
@@ -82,7 +81,8 @@ void place(int descriptor, int at, int mode) {
   sigset_t none;
   sigemptyset(&none);
   ::sigprocmask(SIG_SETMASK, &none, nullptr);
-  if (child.directory == nullptr || ::chdir(child.directory) == 0) ::execve(child.program, child.words, child.environment);
+  if (child.directory == nullptr || ::chdir(child.directory) == 0)
+    ::execve(child.program, child.words, child.environment);
   say(status, KeeperMessage::refused, errno);
   ::_exit(not_started);
 }
@@ -130,7 +130,8 @@ void kill_children_of(pid_t parent) {
   const int folder = ::open("/proc", O_RDONLY | O_DIRECTORY | O_CLOEXEC);
   if (folder < 0) return;
   alignas(FolderEntry) char entries[16384];
-  for (long got = ::syscall(SYS_getdents64, folder, entries, sizeof entries); got > 0; got = ::syscall(SYS_getdents64, folder, entries, sizeof entries))
+  for (long got = ::syscall(SYS_getdents64, folder, entries, sizeof entries); got > 0;
+       got = ::syscall(SYS_getdents64, folder, entries, sizeof entries))
     for (long at = 0; at < got;) {
       const auto* entry = reinterpret_cast<const FolderEntry*>(entries + at);
       const pid_t process = number_in(entry->name);
@@ -140,7 +141,8 @@ void kill_children_of(pid_t parent) {
   ::close(folder);
 }
 
-/// Everything that the child has started and that is still there comes to the keeper as its own child, once its parent is gone.
+/// Everything that the child has started and that is still there comes to the keeper as its own child, once its parent
+/// is gone.
 class Keeping {
  public:
   Keeping(pid_t child, int status) : child_(child), status_(status) {}

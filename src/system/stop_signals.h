@@ -6,8 +6,8 @@
 
 namespace mileage {
 
-/// While it lives, the first of these signals only asks what runs to stop; a second one ends the process at once, with exit code
-/// 130. Guards may be nested. For one thread.
+/// While it lives, the first of these signals only asks what runs to stop; a second one ends the process at once, with
+/// exit code 130. Guards may be nested. For one thread.
 class StopGuard {
  public:
   StopGuard();

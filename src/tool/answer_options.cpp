@@ -11,7 +11,10 @@ double less_reserve(double budget_ms, const std::string& reserve) {
   if (reserve.empty()) return budget_ms;
   const double left_ms = budget_ms - parse_duration_s(reserve, "reserve") * 1000;
   if (left_ms <= 0)
-    throw Error({.kind = FaultKind::usage, .field = "reserve", .problem = "leaves nothing of the budget", .found = reserve,
+    throw Error({.kind = FaultKind::usage,
+                 .field = "reserve",
+                 .problem = "leaves nothing of the budget",
+                 .found = reserve,
                  .accepted = "less than every budget"});
   return left_ms;
 }
@@ -33,7 +36,8 @@ std::vector<double> places_of(const AnswerOptions& options) {
   }
   for (const std::string& text : split(options.at, ',')) {
     places.push_back(parse_number(text, "at"));
-    if (places.back() <= 0) throw Error({.kind = FaultKind::usage, .field = "at", .problem = "not above zero", .found = text});
+    if (places.back() <= 0)
+      throw Error({.kind = FaultKind::usage, .field = "at", .problem = "not above zero", .found = text});
   }
   return places;
 }

@@ -39,8 +39,8 @@ int refuse_verb(const CLI::App& app, const std::string& verb) {
   return exit_usage;
 }
 
-/// What is asked for goes by plain names inside; people know it by the option of the verb that they called: "counts" by --counts, or
-/// by --count where that is what the verb has.
+/// What is asked for goes by plain names inside; people know it by the option of the verb that they called: "counts" by
+/// --counts, or by --count where that is what the verb has.
 Fault as_option(Fault fault, const CLI::App& app) {
   const auto verbs = app.get_subcommands();
   if (verbs.empty() || fault.kind != FaultKind::usage) return fault;

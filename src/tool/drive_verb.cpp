@@ -49,7 +49,8 @@ Met greeted(std::unique_ptr<LineChannel> channel, const Instruments& instruments
 
 /// Whoever connects and does not say hello was looking for something else, and is waited past.
 Met meet_program(const std::string& listen, const Instruments& instruments) {
-  if (listen == "-") return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
+  if (listen == "-")
+    return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
   if (!listening.is_local()) warn("listening beyond this machine: whoever reaches this port can take part in the study");
   warn(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')), listening.port()));
@@ -61,14 +62,17 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
       warn(fmt::format("not taken, still listening: {}", error.what()));
     }
   }
-  throw Error({.kind = FaultKind::cannot_measure, .field = "listen", .problem = is_stop_asked() ? "stopped before a program connected" : "no program connected",
+  throw Error({.kind = FaultKind::cannot_measure,
+               .field = "listen",
+               .problem = is_stop_asked() ? "stopped before a program connected" : "no program connected",
                .accepted = "one that calls drive_open()"});
 }
 
 Wish wish_for(DriveOptions options, std::int64_t most) {
   if (options.precision.empty() && options.time.empty() && options.blocks == 0) options.precision = usual_precision;
   if (options.frames == 0) options.frames = usual_frames;
-  if (options.counts.empty() && most > 0) options.counts = most == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
+  if (options.counts.empty() && most > 0)
+    options.counts = most == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
   Wish wish = wish_of(options);
   wish.most_count = most;
   return wish;
@@ -76,7 +80,9 @@ Wish wish_for(DriveOptions options, std::int64_t most) {
 
 /// How a run ended before the plan was done; empty where it did not.
 std::string why_it_ended_early(const DriveRunner& runner, bool was_gone) {
-  if (!runner.hung_up_because().empty()) return fmt::format("the program was hung up on: it {}; mend it and run it again to go on, into the same file", runner.hung_up_because());
+  if (!runner.hung_up_because().empty())
+    return fmt::format("the program was hung up on: it {}; mend it and run it again to go on, into the same file",
+                       runner.hung_up_because());
   return was_gone ? "the program went before the plan was done; run it again to go on, into the same file" : "";
 }
 
@@ -108,7 +114,9 @@ int drive(const DriveOptions& options) {
   runner.say_goodbye(is_stop_asked() ? "stopped" : "enough was seen");
   if (!early.empty() && !is_stop_asked()) complain(early);
   // What a program is told over standard output is no place for people's words.
-  const auto tell = [&](const std::string& text) { options.listen == "-" ? static_cast<void>(std::fputs(printable(text).c_str(), stderr)) : print(text); };
+  const auto tell = [&](const std::string& text) {
+    options.listen == "-" ? static_cast<void>(std::fputs(printable(text).c_str(), stderr)) : print(text);
+  };
   if (options.json) {
     Json json = summary_json("drive", summary, output);
     json["frames_shown"] = runner.frames_shown();

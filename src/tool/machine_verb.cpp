@@ -78,7 +78,8 @@ std::string look_text(const Look& look) {
   text += look.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(look.yardstick_ns / *look.remembered_ns))
                              : std::string("; no better time is remembered yet, the first study will\n");
   text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * look.disturbed_share), readings);
-  text += look.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n", three_digits(look.load->busy_cores), look.machine.cores,
+  text += look.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
+                                  three_digits(look.load->busy_cores), look.machine.cores,
                                   three_digits(100 * look.load->stolen_share))
                     : std::string("load: not told by the system\n");
   if (look.machine.debugger) text += "! a debugger is attached\n";

@@ -22,7 +22,8 @@ std::string big_endian(std::uint32_t number) {
 /// A text chunk (PNG specification, third edition, 11.3.3.2).
 std::string png_text_chunk() {
   const std::string body = std::string("tEXtSoftware") + '\0' + std::string(words);
-  const auto checksum = static_cast<std::uint32_t>(::crc32(0, reinterpret_cast<const unsigned char*>(body.data()), static_cast<unsigned>(body.size())));
+  const auto checksum = static_cast<std::uint32_t>(
+      ::crc32(0, reinterpret_cast<const unsigned char*>(body.data()), static_cast<unsigned>(body.size())));
   return big_endian(static_cast<std::uint32_t>(body.size() - 4)) + body + big_endian(checksum);
 }
 

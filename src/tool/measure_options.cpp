@@ -15,7 +15,10 @@ constexpr const char* usual_budget = "60hz";
 void read_knob(const std::string& text, Wish& wish) {
   const auto equals = text.find('=');
   if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-    throw Error({.kind = FaultKind::usage, .field = "knob", .problem = "not a knob with its values", .found = text,
+    throw Error({.kind = FaultKind::usage,
+                 .field = "knob",
+                 .problem = "not a knob with its values",
+                 .found = text,
                  .accepted = "name=value or name=value,value, such as scatter=0,1"});
   wish.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
 }
@@ -33,7 +36,10 @@ std::vector<double> read_cold(const std::string& text) {
 double read_precision(const std::string& text) {
   const double precision = parse_share(text, "precision");
   if (precision <= 0)
-    throw Error({.kind = FaultKind::usage, .field = "precision", .problem = "no measurement is without error", .found = text,
+    throw Error({.kind = FaultKind::usage,
+                 .field = "precision",
+                 .problem = "no measurement is without error",
+                 .found = text,
                  .accepted = "a share above 0%, such as 3%"});
   return precision;
 }
@@ -71,11 +77,17 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
   for (const std::string& text : split(options.builds, ',')) {
     const auto equals = text.find('=');
     if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-      throw Error({.kind = FaultKind::usage, .field = "builds", .problem = "not a build with its program", .found = text,
+      throw Error({.kind = FaultKind::usage,
+                   .field = "builds",
+                   .problem = "not a build with its program",
+                   .found = text,
                    .accepted = "NAME=PROGRAM,NAME=PROGRAM, such as before=build-a/night,after=build-b/night"});
     const std::filesystem::path program = std::filesystem::absolute(text.substr(equals + 1));
     if (!std::filesystem::exists(program))
-      throw Error({.kind = FaultKind::usage, .field = "builds", .problem = "there is no such program", .found = text.substr(equals + 1)});
+      throw Error({.kind = FaultKind::usage,
+                   .field = "builds",
+                   .problem = "there is no such program",
+                   .found = text.substr(equals + 1)});
     builds.emplace_back(text.substr(0, equals), program);
   }
   return builds;

@@ -17,7 +17,8 @@ namespace mileage {
 /// As written; empty or 0 where nothing was said.
 struct MeasureOptions {
   std::string plan_file;
-  std::map<std::string, int> plan_lines;  ///< Lines of the plan file by the name of what it says there: "counts", "knob scatter".
+  std::map<std::string, int>
+      plan_lines;  ///< Lines of the plan file by the name of what it says there: "counts", "knob scatter".
   std::string scenario;
   std::string variants;
   std::string counts;
@@ -53,7 +54,8 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
 /// What the options wish for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
 Wish wish_of(const MeasureOptions& options);
 
-/// Calls `make`, in which values of options are read; what is wrong with one that a plan file gave is told with file, line and key.
+/// Calls `make`, in which values of options are read; what is wrong with one that a plan file gave is told with file,
+/// line and key.
 template <class Make>
 auto blaming_the_plan(const MeasureOptions& options, Make make) {
   try {

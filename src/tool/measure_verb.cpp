@@ -26,7 +26,8 @@ namespace {
 
 /// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine along.
 double memory_limit_of(const MeasureOptions& options) {
-  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2 : parse_bytes(options.memory_limit, "memory-limit");
+  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2
+                                      : parse_bytes(options.memory_limit, "memory-limit");
 }
 
 /// A runner that lives together with its instruments.
@@ -42,7 +43,10 @@ class WithInstruments : private OwnInstruments, public Made {
 class PersonRunner : private OwnInstruments, public HandRunner {
  public:
   explicit PersonRunner(const Scenario& scenario)
-      : HandRunner(scenario, std::filesystem::current_path(), {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); }, is_stop_asked}, clock) {}
+      : HandRunner(scenario, std::filesystem::current_path(),
+                   {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); },
+                    is_stop_asked},
+                   clock) {}
 };
 
 /// Options that say who makes the visits exclude each other.
@@ -51,13 +55,17 @@ void check_who_measures(const MeasureOptions& options) {
   if (options.same_process && !options.program.empty()) refuse("same-process", "does not go with --program");
   if (options.same_process && !options.builds.empty()) refuse("same-process", "does not go with --builds");
   if (!options.program.empty() && !options.builds.empty()) refuse("builds", "does not go with --program");
-  if (options.by_hand && !options.own_commands) refuse("by-hand", "needs a plan file that names the variants: [variant.NAME]");
+  if (options.by_hand && !options.own_commands)
+    refuse("by-hand", "needs a plan file that names the variants: [variant.NAME]");
   if (options.by_hand && !options.builds.empty()) refuse("by-hand", "does not go with --builds");
-  if (options.by_hand && options.counts.empty()) refuse("by-hand", "needs the counts to record: counts in the plan, or --counts");
+  if (options.by_hand && options.counts.empty())
+    refuse("by-hand", "needs the counts to record: counts in the plan, or --counts");
   if (!options.own_commands) return;
-  if (options.same_process) refuse("same-process", "does not go with a plan of commands, which are processes of their own");
+  if (options.same_process)
+    refuse("same-process", "does not go with a plan of commands, which are processes of their own");
   if (!options.program.empty()) refuse("program", "does not go with a plan of commands, which names its programs");
-  if (!options.cold.empty()) refuse("cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
+  if (!options.cold.empty())
+    refuse("cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
 }
 
 /// Without it no command can be started.
@@ -86,7 +94,10 @@ std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogu
 Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Scenario>& offered) {
   if (!options.scenario.empty()) return scenario_named(options.scenario, offered);
   if (offered.size() == 1) return offered.front();
-  throw Error({.kind = FaultKind::usage, .field = "scenario", .problem = "say which scenario", .accepted = "see `mileage list`"});
+  throw Error({.kind = FaultKind::usage,
+               .field = "scenario",
+               .problem = "say which scenario",
+               .accepted = "see `mileage list`"});
 }
 
 int measure(MeasureOptions options, const Catalogue& catalogue) {
@@ -126,7 +137,8 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<MeasureOptions>();
   Verb verb = line.add_verb(
       "measure", "Run a study: visits in shuffled blocks, written to a file as they are made",
-      "  mileage measure --scenario drift --variants objects,columns --counts 100..200k --time 30s -o night.study.jsonl\n"
+      "  mileage measure --scenario drift --variants objects,columns --counts 100..200k --time 30s -o "
+      "night.study.jsonl\n"
       "  mileage measure --scenario drift --knob scatter=0,1 --knob workers=1,2 --blocks 8 -o workers.study.jsonl\n"
       "  mileage measure --scenario drift --precision 3% --for breakeven:objects,columns -o pair.study.jsonl\n"
       "  mileage measure night.toml --dry-run\n"

@@ -106,13 +106,15 @@ bool holds_nothing(const Study& study) {
 }
 
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
-  throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
-               .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}", fmt::join(differing, "; ")),
+  throw Error({.kind = FaultKind::cannot_write,
+               .file = file.string(),
+               .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}",
+                                      fmt::join(differing, "; ")),
                .accepted = "another name with -o, or the command that began it"});
 }
 
-/// Makes the file, or goes on with one of the same plan, or begins anew where every visit of that failed: by now the programs may be
-/// there. Anything else is refused and left as it is.
+/// Makes the file, or goes on with one of the same plan, or begins anew where every visit of that failed: by now the
+/// programs may be there. Anything else is refused and left as it is.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
   Study study;
@@ -196,7 +198,10 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
   json["elapsed_s"] = summary.elapsed_s;
   const Study study = read_study(output);
   for (const Failure& failure : gather_evidence(study).failures)
-    json["failures"].push_back({{"series", failure.label}, {"count", static_cast<std::int64_t>(failure.x)}, {"block", failure.block}, {"reason", failure.reason}});
+    json["failures"].push_back({{"series", failure.label},
+                                {"count", static_cast<std::int64_t>(failure.x)},
+                                {"block", failure.block},
+                                {"reason", failure.reason}});
   json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
   json["blocks_lacking"] = summary.blocks_lacking;
   return json;

@@ -15,8 +15,9 @@ namespace mileage {
 /// The head of a study that is begun now, on this machine.
 Head head_for(const Scenario& scenario, const Plan& plan);
 
-/// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused. Progress goes to standard error: one live line on a terminal, a plain line now
-/// and then elsewhere. Ctrl-C, SIGTERM and SIGHUP end it after the visit in work. Throws Error when the file cannot be written.
+/// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused.
+/// Progress goes to standard error: one live line on a terminal, a plain line now and then elsewhere. Ctrl-C, SIGTERM
+/// and SIGHUP end it after the visit in work. Throws Error when the file cannot be written.
 struct MeasureHow {
   bool joins = false;                ///< A file that is there gets the visits of another run, in blocks of their own.
   std::function<bool()> stop = {};   ///< Asked besides Ctrl-C.

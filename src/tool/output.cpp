@@ -42,7 +42,8 @@ void check_replaceable(const std::filesystem::path& path) {
   if (!std::filesystem::exists(std::filesystem::symlink_status(path, missing))) return;
   if (!std::filesystem::is_regular_file(path, missing)) refuse(path, "this is no regular file; give another name");
   const std::string start = start_of(path);
-  if (start.find("mileage-study") != std::string::npos) refuse(path, "this is a study, and nothing measured is overwritten; give another name");
+  if (start.find("mileage-study") != std::string::npos)
+    refuse(path, "this is a study, and nothing measured is overwritten; give another name");
   if (!has_mark(start)) refuse(path, "the file exists and was not written by mileage; give another name, or remove it");
 }
 

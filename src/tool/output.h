@@ -11,7 +11,8 @@ namespace mileage {
 /// Whoever read the answers has gone: there is nobody to tell anything any more.
 struct ClosedPipe {};
 
-/// Answers, for people or as JSON. What would control a terminal is cleaned away. Throws Error (cannot write), and ClosedPipe.
+/// Answers, for people or as JSON. What would control a terminal is cleaned away. Throws Error (cannot write), and
+/// ClosedPipe.
 void print(const std::string& text);
 void print(const Json& json);
 
@@ -19,8 +20,8 @@ void print(const Json& json);
 void warn(const std::string& text);
 void complain(const std::string& text);
 
-/// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark alone. Throws Error
-/// (cannot write).
+/// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark
+/// alone. Throws Error (cannot write).
 void write_file(const std::filesystem::path& path, const std::string& bytes);
 
 }  // namespace mileage

@@ -38,8 +38,10 @@ class Values {
     const auto number = node->value<double>();
     if (number && *number >= least && *number <= most && (!whole || *number == std::floor(*number))) return *number;
     const bool is_bounded = most < largest_number;
-    refuse_value(key, *node, number ? "out of range" : "the value has the wrong type", number ? fmt::format("{}", *number) : "",
-                 fmt::format("{}{}", whole ? "a whole number" : "a number", is_bounded ? fmt::format(" from {} to {}", least, most) : ""));
+    refuse_value(key, *node, number ? "out of range" : "the value has the wrong type",
+                 number ? fmt::format("{}", *number) : "",
+                 fmt::format("{}{}", whole ? "a whole number" : "a number",
+                             is_bounded ? fmt::format(" from {} to {}", least, most) : ""));
   }
   /// A duration in seconds; 0 where the plan tells none.
   double duration_s(const char* key) {
@@ -103,8 +105,14 @@ class Values {
     throw Error({.file = file_, .line = static_cast<int>(node.source().begin.line), .field = key, .problem = "the value has the wrong type", .accepted = accepted});
   }
 
-  [[noreturn]] void refuse_value(const std::string& key, const toml::node& node, const std::string& problem, const std::string& found, const std::string& accepted) const {
-    throw Error({.file = file_, .line = static_cast<int>(node.source().begin.line), .field = key, .problem = problem, .found = found, .accepted = accepted});
+  [[noreturn]] void refuse_value(const std::string& key, const toml::node& node, const std::string& problem,
+                                 const std::string& found, const std::string& accepted) const {
+    throw Error({.file = file_,
+                 .line = static_cast<int>(node.source().begin.line),
+                 .field = key,
+                 .problem = problem,
+                 .found = found,
+                 .accepted = accepted});
   }
 
   std::string file_;
@@ -134,7 +142,8 @@ Knob knob_of(const std::string& name, Values values) {
     knob = Knob::choice(name, meaning, choices);
   } else {
     const double preset = values.number("preset", 0, -largest_number, largest_number);
-    knob = Knob::real(name, meaning, preset, values.number("least", 0, -largest_number, largest_number), values.number("most", largest_number, -largest_number, largest_number));
+    knob = Knob::real(name, meaning, preset, values.number("least", 0, -largest_number, largest_number),
+                      values.number("most", largest_number, -largest_number, largest_number));
     knob.whole = values.truth("whole", preset == std::floor(preset));
     knob.unit = values.text("unit");
   }
@@ -161,7 +170,12 @@ void check_placeholders(const std::vector<std::string>& words, const Scenario& s
   for (const std::string& word : words)
     for (const std::string& name : placeholders_in(word))
       if (std::find(known.begin(), known.end(), name) == known.end())
-        throw Error({.file = file, .line = line, .field = "run", .problem = "no such placeholder", .found = "{" + name + "}", .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
+        throw Error({.file = file,
+                     .line = line,
+                     .field = "run",
+                     .problem = "no such placeholder",
+                     .found = "{" + name + "}",
+                     .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
 }
 
 CommandPlan command_of(const toml::table& plan, const std::filesystem::path& file) {
@@ -184,13 +198,18 @@ CommandPlan command_of(const toml::table& plan, const std::filesystem::path& fil
   const auto at = [&](const std::string& key) { return plan.get(key); };
   const toml::node* node = mistake.where.empty() ? at(mistake.field) : nullptr;
   const auto dot = mistake.where.find('.');
-  if (dot != std::string::npos && at(mistake.where.substr(0, dot)) != nullptr && at(mistake.where.substr(0, dot))->as_table() != nullptr) {
+  if (dot != std::string::npos && at(mistake.where.substr(0, dot)) != nullptr &&
+      at(mistake.where.substr(0, dot))->as_table() != nullptr) {
     const std::string part = mistake.where.substr(dot + 1);
     node = at(mistake.where.substr(0, dot))->as_table()->get(part);
-    if (node != nullptr && node->as_table() != nullptr && node->as_table()->get(mistake.field) != nullptr) node = node->as_table()->get(mistake.field);
+    if (node != nullptr && node->as_table() != nullptr && node->as_table()->get(mistake.field) != nullptr)
+      node = node->as_table()->get(mistake.field);
   }
-  throw Error({.file = file, .line = node != nullptr ? static_cast<int>(node->source().begin.line) : 0,
-               .field = mistake.where.empty() ? mistake.field : mistake.where + ": " + mistake.field, .problem = mistake.problem, .found = mistake.found,
+  throw Error({.file = file,
+               .line = node != nullptr ? static_cast<int>(node->source().begin.line) : 0,
+               .field = mistake.where.empty() ? mistake.field : mistake.where + ": " + mistake.field,
+               .problem = mistake.problem,
+               .found = mistake.found,
                .accepted = mistake.accepted});
 }
 
@@ -211,7 +230,11 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     return std::nullopt;
   }
   if (variants.size() > most_variants)
-    throw Error({.file = file.string(), .field = "variant", .problem = "too many variants", .found = fmt::format("{}", variants.size()), .accepted = fmt::format("at most {}", most_variants)});
+    throw Error({.file = file.string(),
+                 .field = "variant",
+                 .problem = "too many variants",
+                 .found = fmt::format("{}", variants.size()),
+                 .accepted = fmt::format("at most {}", most_variants)});
   OwnCommands own;
   own.scenario.name = scenario.empty() ? plain_name(file.stem().string()) : scenario;
   own.scenario.note = plan["note"].value_or(std::string(by_hand ? "recorded by hand" : "measured by commands"));

@@ -63,7 +63,10 @@ int take_picture(const PictureOptions& options, const Catalogue& catalogue) {
   for (int i = 0; i < options.frames; ++i) variant->run_frame(frame);
   const Picture picture = variant->picture();
   if (picture.empty())
-    throw Error({.kind = FaultKind::usage, .field = "scenario", .problem = "this scenario is not drawn", .found = scenario.name});
+    throw Error({.kind = FaultKind::usage,
+                 .field = "scenario",
+                 .problem = "this scenario is not drawn",
+                 .found = scenario.name});
   write_file(options.output, png_of(picture));
   if (options.world.json) {
     Json json = envelope("picture", {});

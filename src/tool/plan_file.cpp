@@ -65,7 +65,8 @@ class PlanReader {
     std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
-    for (const char* own : {"variant", "command", "knob", "entities", "entity", "note", "reference"}) known.emplace_back(own);
+    for (const char* own : {"variant", "command", "knob", "entities", "entity", "note", "reference"})
+      known.emplace_back(own);
     std::erase(known, name);  // the name of a table, given as a text
     const std::string near = nearest_name(name, known);
     throw Error({.file = file_, .line = static_cast<int>(line), .field = name, .problem = "no such key in a plan", .found = name,
@@ -86,7 +87,8 @@ class PlanReader {
   std::string text_of(const std::string& key, const toml::node& value) const {
     if (const auto* text = value.as_string()) return text->get();
     if (const auto* whole = value.as_integer()) return fmt::format("{}", whole->get());
-    if (const auto* number = value.as_floating_point(); number != nullptr && std::isfinite(number->get())) return fmt::format("{}", number->get());
+    if (const auto* number = value.as_floating_point(); number != nullptr && std::isfinite(number->get()))
+      return fmt::format("{}", number->get());
     refuse(key, value, "a text or a number, or a list of them");
   }
 
@@ -128,7 +130,9 @@ std::string fingerprint_of(const std::string& text) {
 
 }  // namespace
 
-void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) { read_plan_text(read_regular_file(file, most_plan_bytes), file, options); }
+void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
+  read_plan_text(read_regular_file(file, most_plan_bytes), file, options);
+}
 
 void read_plan_text(const std::string& text, const std::filesystem::path& file, MeasureOptions& options) {
   const toml::table plan = parsed_plan(text, file.string());

@@ -12,8 +12,8 @@ inline constexpr std::uintmax_t most_plan_bytes = std::uintmax_t{1} << 20U;
 inline constexpr std::size_t most_plan_line = 20'000;  ///< Bytes.
 inline constexpr int most_dots_in_plan_line = 64;      ///< Outside of texts: each nests a key one deeper.
 
-/// Throws Error (bad input) with file and line: for a text that is larger, that has a longer line or a key nested deeper, that is not
-/// UTF-8 or holds control characters, and for one that is no TOML.
+/// Throws Error (bad input) with file and line: for a text that is larger, that has a longer line or a key nested
+/// deeper, that is not UTF-8 or holds control characters, and for one that is no TOML.
 toml::table parsed_plan(const std::string& text, const std::string& file);
 
 }  // namespace mileage

@@ -58,7 +58,10 @@ void write_page(const std::filesystem::path& path, const Findings& findings) {
 void write_figure(const std::filesystem::path& path, const Findings& findings) {
   const std::string ending = path.extension().string();
   if (ending != ".png" && ending != ".svg")
-    throw Error({.kind = FaultKind::usage, .field = "figure", .problem = "the ending says which format", .found = path.string(),
+    throw Error({.kind = FaultKind::usage,
+                 .field = "figure",
+                 .problem = "the ending says which format",
+                 .found = path.string(),
                  .accepted = "a name that ends in .png or .svg"});
   write_file(path, cost_figure(findings, ending == ".png" ? FigureFormat::png : FigureFormat::svg));
 }

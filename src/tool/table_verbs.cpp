@@ -47,7 +47,10 @@ TableFormat format_of(const ImportOptions& options) {
   for (const std::string& text : options.columns) {
     const auto equals = text.find('=');
     if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
-      throw Error({.kind = FaultKind::usage, .field = "column", .problem = "not a column with its name", .found = text,
+      throw Error({.kind = FaultKind::usage,
+                   .field = "column",
+                   .problem = "not a column with its name",
+                   .found = text,
                    .accepted = "OURS=THEIRS, such as frame_ms=FrameTime"});
     format.column_names[text.substr(0, equals)] = text.substr(equals + 1);
   }
@@ -79,8 +82,8 @@ std::string first_bound(const Study& study) {
 
 /// Whether something is said of the tables that only those from elsewhere leave open.
 bool is_told_how_to_read(const ImportOptions& options) {
-  return !options.columns.empty() || !options.variant.empty() || !options.variant_from.empty() || !options.count.empty() || !options.count_from.empty() ||
-         !options.scenario.empty();
+  return !options.columns.empty() || !options.variant.empty() || !options.variant_from.empty() ||
+         !options.count.empty() || !options.count_from.empty() || !options.scenario.empty();
 }
 
 /// A table that was exported from a study becomes that study again; any other is taken as recordings.
@@ -104,7 +107,8 @@ Study study_of_tables(const ImportOptions& options) {
 std::string study_name(const std::string& table) {
   std::string name = std::filesystem::path(table).stem().string();
   const std::string frames = ".frames";
-  if (name.size() > frames.size() && name.compare(name.size() - frames.size(), frames.size(), frames) == 0) name.erase(name.size() - frames.size());
+  if (name.size() > frames.size() && name.compare(name.size() - frames.size(), frames.size(), frames) == 0)
+    name.erase(name.size() - frames.size());
   return name + ".study.jsonl";
 }
 
@@ -150,7 +154,8 @@ int import_tables(const ImportOptions& options) {
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0) print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
     if (next)
-      print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label, next->count, study.head.scenario.entities, next->why));
+      print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
+                        next->count, study.head.scenario.entities, next->why));
     print(fmt::format("\nGo on with: mileage curve|capacity|breakeven|choose|report {}\n", shell_word(output)));
   }
   return exit_answered;

@@ -55,7 +55,8 @@ int run_tool(int argc, char** argv, const Catalogue& catalogue) {
     complain("there is not enough memory for this");
     return exit_internal;
   } catch (const std::exception& error) {
-    complain(std::string("internal error, a mistake of mileage itself: ") + error.what() + "; what was measured is in its file");
+    complain(std::string("internal error, a mistake of mileage itself: ") + error.what() +
+             "; what was measured is in its file");
     return exit_internal;
   }
 }

@@ -33,13 +33,18 @@ class Part {
 void check_numbers(const Knob& knob, const Part& part) {
   for (const auto& [field, number] : {std::pair{"least", knob.least}, {"most", knob.most}})
     if (!std::isfinite(number) || std::fabs(number) > largest_number)
-      return part.wrong(field, "not a number that a knob may have", fmt::format("{}", number), "a number between -1e15 and 1e15");
-  if (knob.least > knob.most) return part.wrong("least", "above most", fmt::format("{}", knob.least), fmt::format("at most {}", knob.most));
+      return part.wrong(field, "not a number that a knob may have", fmt::format("{}", number),
+                        "a number between -1e15 and 1e15");
+  if (knob.least > knob.most)
+    return part.wrong("least", "above most", fmt::format("{}", knob.least), fmt::format("at most {}", knob.most));
   const auto* preset = std::get_if<double>(&knob.preset);
-  const std::string range = fmt::format("{} from {} to {}", knob.whole ? "a whole number" : "a number", knob.least, knob.most);
+  const std::string range =
+      fmt::format("{} from {} to {}", knob.whole ? "a whole number" : "a number", knob.least, knob.most);
   if (preset == nullptr) return part.wrong("preset", "not a number", std::get<std::string>(knob.preset), range);
-  if (!(*preset >= knob.least && *preset <= knob.most)) part.wrong("preset", "outside its range", fmt::format("{}", *preset), range);
-  else if (knob.whole && *preset != std::floor(*preset)) part.wrong("preset", "not a whole number", fmt::format("{}", *preset), range);
+  if (!(*preset >= knob.least && *preset <= knob.most))
+    part.wrong("preset", "outside its range", fmt::format("{}", *preset), range);
+  else if (knob.whole && *preset != std::floor(*preset))
+    part.wrong("preset", "not a whole number", fmt::format("{}", *preset), range);
 }
 
 void check_choices(const Knob& knob, const Part& part) {
@@ -48,7 +53,8 @@ void check_choices(const Knob& knob, const Part& part) {
   if (different.count("") > 0) part.wrong("choices", "an empty choice");
   const auto* preset = std::get_if<std::string>(&knob.preset);
   if (preset == nullptr || different.count(*preset) == 0)
-    part.wrong("preset", "none of its choices", preset != nullptr ? *preset : "a number", fmt::format("{}", fmt::join(knob.choices, ", ")));
+    part.wrong("preset", "none of its choices", preset != nullptr ? *preset : "a number",
+               fmt::format("{}", fmt::join(knob.choices, ", ")));
   if (knob.divides) part.wrong("divides", "a knob of names divides nothing");
 }
 
@@ -67,7 +73,9 @@ void check_knobs(const std::vector<Knob>& knobs, const std::vector<Knob>& others
 
 }  // namespace
 
-bool is_plain_name(const std::string& name) { return !name.empty() && name.size() <= longest_name && std::all_of(name.begin(), name.end(), is_plain); }
+bool is_plain_name(const std::string& name) {
+  return !name.empty() && name.size() <= longest_name && std::all_of(name.begin(), name.end(), is_plain);
+}
 
 std::string plain_name(const std::string& text) {
   std::string name;
@@ -94,18 +102,22 @@ std::vector<Mistake> mistakes_in_work(const Scenario& scenario) {
   std::vector<Mistake> mistakes;
   const Part part("", mistakes);
   if (!is_plain_name(scenario.name)) part.wrong("scenario", "not a plain name", scenario.name, plain_names);
-  if (!(scenario.step_s > 0) || !std::isfinite(scenario.step_s)) part.wrong("step_s", "not a time above zero", fmt::format("{}", scenario.step_s));
+  if (!(scenario.step_s > 0) || !std::isfinite(scenario.step_s))
+    part.wrong("step_s", "not a time above zero", fmt::format("{}", scenario.step_s));
   for (const auto& [field, words] : {std::pair{"entities", &scenario.entities}, {"entity", &scenario.entity}})
     if (words->size() > longest_name) part.wrong(field, "too long", "", fmt::format("at most {} bytes", longest_name));
   if (scenario.entities.empty()) part.wrong("entities", "empty", "", "what is counted, in the plural");
-  if (scenario.knobs.size() > most_knobs) part.wrong("knob", "too many knobs", fmt::format("{}", scenario.knobs.size()), fmt::format("at most {}", most_knobs));
+  if (scenario.knobs.size() > most_knobs)
+    part.wrong("knob", "too many knobs", fmt::format("{}", scenario.knobs.size()),
+               fmt::format("at most {}", most_knobs));
   check_knobs(scenario.knobs, {}, mistakes);
   return mistakes;
 }
 
 std::vector<Mistake> mistakes_in_variant(const VariantFacts& facts, const Scenario& scenario) {
   std::vector<Mistake> mistakes;
-  if (!is_plain_name(facts.name)) Part("variant." + facts.name, mistakes).wrong("name", "not a plain name", facts.name, plain_names);
+  if (!is_plain_name(facts.name))
+    Part("variant." + facts.name, mistakes).wrong("name", "not a plain name", facts.name, plain_names);
   check_knobs(facts.knobs, scenario.knobs, mistakes);
   return mistakes;
 }
@@ -114,18 +126,21 @@ std::vector<Mistake> mistakes_in(const Scenario& scenario) {
   std::vector<Mistake> mistakes = mistakes_in_work(scenario);
   const Part part("", mistakes);
   if (scenario.variants.size() > most_variants) {
-    part.wrong("variant", "too many variants", fmt::format("{}", scenario.variants.size()), fmt::format("at most {}", most_variants));
+    part.wrong("variant", "too many variants", fmt::format("{}", scenario.variants.size()),
+               fmt::format("at most {}", most_variants));
     return mistakes;
   }
   std::set<std::string> names;
   for (const VariantFacts& facts : scenario.variants) {
-    if (!names.insert(facts.name).second) Part("variant." + facts.name, mistakes).wrong("name", "two variants of that name");
+    if (!names.insert(facts.name).second)
+      Part("variant." + facts.name, mistakes).wrong("name", "two variants of that name");
     for (Mistake& one : mistakes_in_variant(facts, scenario)) mistakes.push_back(std::move(one));
   }
   for (const Knob& knob : scenario.knobs)
     for (const std::string& touched : knob.touches)
       if (names.count(touched) == 0)
-        Part("knob." + knob.name, mistakes).wrong("touches", "no such variant", touched, fmt::format("{}", fmt::join(names, ", ")));
+        Part("knob." + knob.name, mistakes)
+            .wrong("touches", "no such variant", touched, fmt::format("{}", fmt::join(names, ", ")));
   if (!scenario.reference.empty() && names.count(scenario.reference) == 0)
     part.wrong("reference", "no such variant", scenario.reference, fmt::format("{}", fmt::join(names, ", ")));
   return mistakes;

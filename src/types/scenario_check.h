@@ -20,21 +20,23 @@ std::string plain_name(const std::string& text);
 
 /// What is wrong with a part of a scenario.
 struct Mistake {
-  std::string where;    ///< "" for the scenario itself, "variant.NAME" or "knob.NAME" for a part of it.
-  std::string field;    ///< Such as "preset".
+  std::string where;  ///< "" for the scenario itself, "variant.NAME" or "knob.NAME" for a part of it.
+  std::string field;  ///< Such as "preset".
   std::string problem;
-  std::string found;    ///< May be empty.
-  std::string accepted; ///< May be empty.
+  std::string found;     ///< May be empty.
+  std::string accepted;  ///< May be empty.
 
   /// "knob.wind: preset: outside its range; found 9; accepted: a number from 0 to 5".
   std::string text() const;
 };
 
-/// Of a scenario's own fields and knobs. Which variants its knobs touch is not looked at: a library that is not there may have them.
+/// Of a scenario's own fields and knobs. Which variants its knobs touch is not looked at: a library that is not there
+/// may have them.
 std::vector<Mistake> mistakes_in_work(const Scenario& scenario);
 /// Of a variant beside its scenario.
 std::vector<Mistake> mistakes_in_variant(const VariantFacts& facts, const Scenario& scenario);
-/// Of a scenario that is whole: all of these, double variants, knobs that touch variants it has not, a reference it has not.
+/// Of a scenario that is whole: all of these, double variants, knobs that touch variants it has not, a reference it has
+/// not.
 std::vector<Mistake> mistakes_in(const Scenario& scenario);
 
 }  // namespace mileage

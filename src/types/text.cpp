@@ -19,7 +19,11 @@ struct Character {
 Character first_character(std::string_view text) {
   const auto byte = [&](std::size_t i) { return static_cast<std::uint32_t>(static_cast<unsigned char>(text[i])); };
   const std::uint32_t lead = byte(0);
-  const std::size_t bytes = lead < 0x80 ? 1 : lead >= 0xF0 && lead < 0xF5 ? 4 : lead >= 0xE0 && lead < 0xF0 ? 3 : lead >= 0xC2 && lead < 0xE0 ? 2 : 0;
+  const std::size_t bytes = lead < 0x80                   ? 1
+                            : lead >= 0xF0 && lead < 0xF5 ? 4
+                            : lead >= 0xE0 && lead < 0xF0 ? 3
+                            : lead >= 0xC2 && lead < 0xE0 ? 2
+                                                          : 0;
   if (bytes == 0 || bytes > text.size()) return {0, 0};
   std::uint32_t code = bytes == 1 ? lead : lead & (0xFFU >> (bytes + 1));
   for (std::size_t i = 1; i < bytes; ++i) {
@@ -32,13 +36,15 @@ Character first_character(std::string_view text) {
 }
 
 bool turns_direction(std::uint32_t code) {
-  return code == 0x061C || code == 0x200E || code == 0x200F || (code >= 0x202A && code <= 0x202E) || (code >= 0x2066 && code <= 0x2069);
+  return code == 0x061C || code == 0x200E || code == 0x200F || (code >= 0x202A && code <= 0x202E) ||
+         (code >= 0x2066 && code <= 0x2069);
 }
 
 bool is_shown(std::uint32_t code) {
   const bool is_control = code < 0x20 || (code >= 0x7F && code < 0xA0);
   const bool separates_lines = code == 0x2028 || code == 0x2029;
-  return !is_control && !separates_lines && !turns_direction(code) && code != 0xFEFF && code != 0xFFFE && code != 0xFFFF;
+  return !is_control && !separates_lines && !turns_direction(code) && code != 0xFEFF && code != 0xFFFE &&
+         code != 0xFFFF;
 }
 
 template <class Blank>
@@ -96,7 +102,9 @@ std::string without_paths(const std::string& text) {
 }
 
 std::string shell_word(const std::string& word) {
-  const auto is_plain = [](unsigned char c) { return std::isalnum(c) != 0 || std::string_view("_-./,:=@%+").find(static_cast<char>(c)) != std::string_view::npos; };
+  const auto is_plain = [](unsigned char c) {
+    return std::isalnum(c) != 0 || std::string_view("_-./,:=@%+").find(static_cast<char>(c)) != std::string_view::npos;
+  };
   if (!word.empty() && std::all_of(word.begin(), word.end(), is_plain)) return word;
   std::string quoted = "'";
   for (const char c : word) quoted += c == '\'' ? std::string("'\\''") : std::string(1, c);
@@ -112,10 +120,12 @@ std::string with_article(const std::string& noun) {
 }
 
 std::string singular(const std::string& plural) {
-  if (ends_with(plural, "ies")) return plural.size() > 4 ? plural.substr(0, plural.size() - 3) + "y" : plural.substr(0, plural.size() - 1);
+  if (ends_with(plural, "ies"))
+    return plural.size() > 4 ? plural.substr(0, plural.size() - 3) + "y" : plural.substr(0, plural.size() - 1);
   for (const char* ending : {"xes", "ches", "shes", "sses"})
     if (ends_with(plural, ending)) return plural.substr(0, plural.size() - 2);
-  return plural.size() > 1 && plural.back() == 's' && !ends_with(plural, "ss") ? plural.substr(0, plural.size() - 1) : plural;
+  return plural.size() > 1 && plural.back() == 's' && !ends_with(plural, "ss") ? plural.substr(0, plural.size() - 1)
+                                                                               : plural;
 }
 
 }  // namespace mileage

@@ -6,8 +6,8 @@
 
 namespace mileage {
 
-/// A text that no terminal, page or figure takes for anything but text: control characters (C0 and C1, but for line feeds and tabs),
-/// characters that turn the direction of writing, and bytes that are not UTF-8 become "?".
+/// A text that no terminal, page or figure takes for anything but text: control characters (C0 and C1, but for line
+/// feeds and tabs), characters that turn the direction of writing, and bytes that are not UTF-8 become "?".
 std::string printable(std::string_view text);
 /// The same on one line: line feeds, carriage returns and tabs become blanks.
 std::string printable_line(std::string_view text);

@@ -37,8 +37,11 @@ Frame2D frame_of(const Findings& findings) {
 std::string terminal(FigureFormat format, std::size_t strips) {
   const int height = 800 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0);
   if (format == FigureFormat::svg)
-    return fmt::format("set terminal svg noenhanced size 1280,{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", height, look::paper);
-  return fmt::format("set terminal pngcairo noenhanced size 1280,{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n", height, look::paper);
+    return fmt::format(
+        "set terminal svg noenhanced size 1280,{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", height,
+        look::paper);
+  return fmt::format("set terminal pngcairo noenhanced size 1280,{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n",
+                     height, look::paper);
 }
 
 /// Labelled tics at the decades and unlabelled ones between them.

@@ -41,7 +41,9 @@ std::string run_gnuplot(const std::string& script) {
   const ChildReport report = run_child(command, limits, {});
   if (report.is_well()) return report.output;
   if (report.ending == ChildEnding::exited) refuse("gnuplot reports: " + complaint(report.errors));
-  refuse("gnuplot, which draws the figures, " + (report.ending == ChildEnding::not_started ? "cannot be started: " + std::string(std::strerror(report.code)) : worded(report, limits)));
+  refuse("gnuplot, which draws the figures, " + (report.ending == ChildEnding::not_started
+                                                     ? "cannot be started: " + std::string(std::strerror(report.code))
+                                                     : worded(report, limits)));
 }
 
 std::string gnuplot_text(const std::string& text) {

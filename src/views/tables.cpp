@@ -117,7 +117,8 @@ const char* runs_out_text(const DeviceShare& share) {
 std::string law_words(const Findings& findings, const SeriesFinding& series) {
   const Curve& curve = series.curve.all;
   if (curve.law) return laws_text(curve.names, one_along_axis(findings));
-  return curve.not_tested != NotTested::tested ? not_tested_text(curve.not_tested) : "no law fits; the points speak for themselves";
+  return curve.not_tested != NotTested::tested ? not_tested_text(curve.not_tested)
+                                               : "no law fits; the points speak for themselves";
 }
 
 }  // namespace
@@ -176,17 +177,23 @@ std::vector<std::string> missing_measurements(const Findings& findings) {
     const SeriesFinding& series = findings.series[one.series];
     std::string knobs;
     for (const auto& [name, value] : series.series.knobs.values())
-      knobs += " --knob " + shell_word(fmt::format("{}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value)));
+      knobs +=
+          " --knob " + shell_word(fmt::format(
+                           "{}={}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value)));
     if (series.series.is_cold()) knobs += " --cold " + bytes_text(series.series.cold_bytes);
     if (!series.series.build.empty()) knobs += " --builds " + shell_word(series.series.build + "=PROGRAM");
     const double from = series.curve.all.most();
     const bool is_driven = findings.runs > 0;
     const Head& head = findings.head;
     const std::string plan = head.plan_file.empty() ? "PLAN.toml" : shell_word(head.plan_file);
-    const std::string what = is_driven ? "drive" : head.commands.empty() && !head.plan.by_hand ? "measure --scenario " + shell_word(head.scenario.name) : "measure " + plan;
-    const std::string command = fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
-                                            what, shell_word(series.series.variant), knobs, count_text(from),
-                                            count_text(8 * from), three_digits(one.capacity.budget_ms));
+    const std::string what = is_driven ? "drive"
+                             : head.commands.empty() && !head.plan.by_hand
+                                 ? "measure --scenario " + shell_word(head.scenario.name)
+                                 : "measure " + plan;
+    const std::string command =
+        fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl", what,
+                    shell_word(series.series.variant), knobs, count_text(from), count_text(8 * from),
+                    three_digits(one.capacity.budget_ms));
     if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
   }
   return commands;
@@ -266,9 +273,11 @@ TextTable cost_table(const Findings& findings, const GroupFinding& group) {
       if (!cost.ms) continue;
       const bool is_first = cost.series == group.members.front();
       const bool has_first = place.costs.front().ms.has_value();
-      table.row({place_text(place.x, findings.axis), label(findings, cost.series), with_range(*cost.ms, cost.ms_interval),
-                 is_first || !has_first ? "" : three_digits(cost.saves_ms),
-                 is_first ? "1" : has_first ? with_range(cost.share, cost.share_interval) : first + " was not measured that far",
+      table.row({place_text(place.x, findings.axis), label(findings, cost.series),
+                 with_range(*cost.ms, cost.ms_interval), is_first || !has_first ? "" : three_digits(cost.saves_ms),
+                 is_first    ? "1"
+                 : has_first ? with_range(cost.share, cost.share_interval)
+                             : first + " was not measured that far",
                  cost.setup_ms ? three_digits(*cost.setup_ms) : "not known", payback_text(cost)});
     }
   return table;
@@ -285,12 +294,13 @@ TextTable growth_table(const Findings& findings) {
   for (const SeriesFinding& series : findings.series) {
     const PointFinding& first = series.points.front();
     const PointFinding& last = series.points.back();
-    table.row({series.label, exponent_text(series),
-               series.exponent_at_least && series.exponent_at_most
-                   ? fmt::format("{} to {}", three_digits(*series.exponent_at_least), three_digits(*series.exponent_at_most))
-                   : "not known",
-               fmt::format("{} to {}", place_text(first.x, findings.axis), place_text(last.x, findings.axis)),
-               fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last))});
+    table.row(
+        {series.label, exponent_text(series),
+         series.exponent_at_least && series.exponent_at_most
+             ? fmt::format("{} to {}", three_digits(*series.exponent_at_least), three_digits(*series.exponent_at_most))
+             : "not known",
+         fmt::format("{} to {}", place_text(first.x, findings.axis), place_text(last.x, findings.axis)),
+         fmt::format("{} to {}", per_entity_ns(first), per_entity_ns(last))});
   }
   return table;
 }
@@ -351,16 +361,24 @@ TextTable parts_table(const Findings& findings, const SeriesFinding& series) {
       ms ? time_row(part, *ms) : table.row({place, part, "not known", "", "", ""});
     };
     known_row("its thread busy", cell.thread_busy_ms);
-    known_row(cell.cores_used() ? fmt::format("all threads: {} of {} cores used", three_digits(*cell.cores_used()), three_digits(cores)) : "all threads", cell.processor_ms);
+    known_row(cell.cores_used() ? fmt::format("all threads: {} of {} cores used", three_digits(*cell.cores_used()),
+                                              three_digits(cores))
+                                : "all threads",
+              cell.processor_ms);
     if (cell.whole_cores_used)
-      table.row({place, fmt::format("the whole run, set-up included: {} of {} cores used", three_digits(*cell.whole_cores_used), three_digits(cores)), "", "", "", ""});
+      table.row({place,
+                 fmt::format("the whole run, set-up included: {} of {} cores used",
+                             three_digits(*cell.whole_cores_used), three_digits(cores)),
+                 "", "", "", ""});
     for (const auto& [name, ms] : cell.phases_ms) time_row("phase " + name, ms);
     for (const auto& [name, amount] : cell.counters)
       table.row({place, "counter " + name, three_digits(amount), "", three_digits(amount / cell.x), three_digits(cell.per_second(amount))});
-    table.row({place, "memory beyond the smallest world", "", "", cell.bytes_per_entity ? three_digits(*cell.bytes_per_entity) + " bytes" : "not known", ""});
+    table.row({place, "memory beyond the smallest world", "", "",
+               cell.bytes_per_entity ? three_digits(*cell.bytes_per_entity) + " bytes" : "not known", ""});
     if (cell.peak_bytes) table.row({place, "memory at most: " + memory_text(*cell.peak_bytes), "", "", "", ""});
     if (cell.growth_bytes_per_frame)
-      table.row({place, "memory keeps growing (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", "", ""});
+      table.row(
+          {place, "memory keeps growing (a leak?)", three_digits(*cell.growth_bytes_per_frame) + " bytes", "", "", ""});
   }
   return table;
 }
@@ -405,10 +423,11 @@ std::string quietness_text(const Findings& findings) {
   if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
   std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
   if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
-  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned, quiet.condemned + quiet.kept,
-                      three_digits(quiet.waited_s));
+  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned,
+                      quiet.condemned + quiet.kept, three_digits(quiet.waited_s));
   if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
-  return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores), three_digits(100 * *quiet.stolen_share));
+  return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
+                            three_digits(100 * *quiet.stolen_share));
 }
 
 TextTable against_table(const Findings& findings, const AgainstFinding& one) {

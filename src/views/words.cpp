@@ -165,9 +165,12 @@ const char* law_name(LawKind kind) {
 
 const char* not_tested_text(NotTested why) {
   switch (why) {
-    case NotTested::tested: return "";
-    case NotTested::too_few_blocks: return "not tested: fewer than three blocks tell too little of their noise";
-    case NotTested::too_few_places: return "not tested: fewer than three places fit any law";
+    case NotTested::tested:
+      return "";
+    case NotTested::too_few_blocks:
+      return "not tested: fewer than three blocks tell too little of their noise";
+    case NotTested::too_few_places:
+      return "not tested: fewer than three places fit any law";
   }
   return "";
 }
@@ -190,7 +193,9 @@ std::string one_along_axis(const Findings& findings) {
   return findings.axis == "count" ? one_entity(findings.head.scenario) : "unit of " + findings.axis;
 }
 
-std::string one_entity(const Scenario& scenario) { return scenario.entity.empty() ? singular(scenario.entities) : scenario.entity; }
+std::string one_entity(const Scenario& scenario) {
+  return scenario.entity.empty() ? singular(scenario.entities) : scenario.entity;
+}
 
 std::string evidence_text(const Findings& findings) {
   return fmt::format("{}: {} block{}, {} visits{}", findings.study, findings.blocks, findings.blocks == 1 ? "" : "s",

@@ -23,7 +23,8 @@ Series of(const std::string& variant, const std::string& build = "", double wind
 }
 
 TEST(Pairs, EachVariantStandsBesideTheNextOneThatIsThere) {
-  EXPECT_THAT(compared_pairs({of("objects"), of("columns"), of("jobs")}, river(), {}), ElementsAre(Index{0, 1}, Index{1, 2}));
+  EXPECT_THAT(compared_pairs({of("objects"), of("columns"), of("jobs")}, river(), {}),
+              ElementsAre(Index{0, 1}, Index{1, 2}));
   EXPECT_THAT(compared_pairs({of("jobs"), of("objects")}, river(), {}), ElementsAre(Index{0, 1}));
   EXPECT_THAT(compared_pairs({of("jobs")}, river(), {}), IsEmpty());
 }
@@ -40,11 +41,13 @@ TEST(Pairs, UnlikeConditionsAreNeverCompared) {
 }
 
 TEST(Pairs, BuildsAreComparedVariantByVariant) {
-  EXPECT_THAT(compared_pairs({of("objects", "before"), of("objects", "after"), of("records", "after")}, river(), {}), ElementsAre(Index{0, 1}, Index{1, 2}));
+  EXPECT_THAT(compared_pairs({of("objects", "before"), of("objects", "after"), of("records", "after")}, river(), {}),
+              ElementsAre(Index{0, 1}, Index{1, 2}));
 }
 
 TEST(Pairs, NamesAskForAllPairsOfThose) {
-  EXPECT_THAT(compared_pairs({of("objects"), of("records"), of("columns"), of("jobs")}, river(), {"objects", "jobs"}), ElementsAre(Index{0, 3}));
+  EXPECT_THAT(compared_pairs({of("objects"), of("records"), of("columns"), of("jobs")}, river(), {"objects", "jobs"}),
+              ElementsAre(Index{0, 3}));
 }
 
 }  // namespace

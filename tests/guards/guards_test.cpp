@@ -84,9 +84,12 @@ TEST_F(PlantedViolation, AStaleSnippetIsSeen) {
 }
 
 TEST_F(PlantedViolation, AnUnknownVerbIsSeen) {
-  plant("README.md", "Run `mileage capacity x` or\nmileage dance y, then\n\n    mileage  sing z   # build/mileage hum\n\nand see that Mileage measures.\n");
-  EXPECT_THAT(unknown_verbs(root_.path(), {"capacity"}),
-              ElementsAre("README.md names the verb dance", "README.md names the verb sing", "README.md names the verb hum"));
+  plant("README.md",
+        "Run `mileage capacity x` or\nmileage dance y, then\n\n    mileage  sing z   # build/mileage hum\n\nand see "
+        "that Mileage measures.\n");
+  EXPECT_THAT(
+      unknown_verbs(root_.path(), {"capacity"}),
+      ElementsAre("README.md names the verb dance", "README.md names the verb sing", "README.md names the verb hum"));
 }
 
 }  // namespace

@@ -13,7 +13,9 @@ using testing::HasSubstr;
 Visit visit_of(std::int64_t count, double ms, std::size_t frames = 100) {
   Visit visit;
   visit.count = count;
-  for (std::size_t i = 0; i < frames; ++i) visit.samples_ns.push_back(std::llround(ms * 1e6) + static_cast<std::int64_t>(i % 3) * 20'000 + (i % 20 == 19 ? 30'000'000 : 0));
+  for (std::size_t i = 0; i < frames; ++i)
+    visit.samples_ns.push_back(std::llround(ms * 1e6) + static_cast<std::int64_t>(i % 3) * 20'000 +
+                               (i % 20 == 19 ? 30'000'000 : 0));
   return visit;
 }
 
@@ -47,8 +49,10 @@ TEST(Caps, WhereShorterFramesWereRecordedNothingHoldsThem) {
 
 TEST(Caps, UnevenAndFewFramesTellNothing) {
   Visit uneven = visit_of(100, 16.67);
-  for (std::size_t i = 0; i < uneven.samples_ns.size(); ++i) uneven.samples_ns[i] += static_cast<std::int64_t>(i % 5) * 300'000;
-  for (const CapVerdict& one : verdicts_of({uneven, uneven, visit_of(100, 16.67, 5), visit_of(200, 16.67, 5)})) EXPECT_EQ(one.bound + one.warning, "");
+  for (std::size_t i = 0; i < uneven.samples_ns.size(); ++i)
+    uneven.samples_ns[i] += static_cast<std::int64_t>(i % 5) * 300'000;
+  for (const CapVerdict& one : verdicts_of({uneven, uneven, visit_of(100, 16.67, 5), visit_of(200, 16.67, 5)}))
+    EXPECT_EQ(one.bound + one.warning, "");
 }
 
 TEST(Caps, WholeMillisecondsAreABoundAtOneCountToo) {

@@ -61,10 +61,8 @@ TEST_F(ByHand, SaysWhatToRecordAndTakesTheFile) {
 }
 
 TEST_F(ByHand, RefusesWithTheReasonAndWaitsForABetterOne) {
-  clock_.deeds = {[&] { save("frame_ms\nx\n"); },
-                  [&] { save(table(5, 5, 12'000)); },
-                  [&] { save(table(61, 5, 11'000)); },
-                  [&] { save(table(63, 5, 12'000)); }};
+  clock_.deeds = {[&] { save("frame_ms\nx\n"); }, [&] { save(table(5, 5, 12'000)); },
+                  [&] { save(table(61, 5, 11'000)); }, [&] { save(table(63, 5, 12'000)); }};
   EXPECT_EQ(run().count, 12'000);
   ASSERT_EQ(said_.size(), 5U);
   EXPECT_THAT(said_[1], HasSubstr("not taken"));
@@ -82,7 +80,8 @@ std::string capped_table() {
 TEST_F(ByHand, ACapIsWarnedOfAtOneCountAndRefusedAtTheNext) {
   Scenario scenario;
   scenario.entities = "lanterns";
-  HandRunner runner(scenario, folder_.path(), {[this](const std::string& line) { said_.push_back(line); }, [] { return false; }}, clock_);
+  HandRunner runner(scenario, folder_.path(),
+                    {[this](const std::string& line) { said_.push_back(line); }, [] { return false; }}, clock_);
   clock_.deeds = {[&] { save(capped_table()); }};
   EXPECT_EQ(runner.run(request_, 10).count, 12'000);
   EXPECT_THAT(said_, testing::Contains(HasSubstr("at one count alone")));

@@ -63,7 +63,7 @@ TEST(ProgramRunner, AsksAProgramWhatItOffers) {
   const auto scenarios = ProgramRunner(MILEAGE_ODD_PROGRAM).describe();
   ASSERT_EQ(scenarios.size(), 1U);
   EXPECT_EQ(scenarios[0].name, "odd");
-  EXPECT_EQ(scenarios[0].variants.size(), 9U);
+  EXPECT_EQ(scenarios[0].variants.size(), 12U);
 }
 
 TEST(ProgramRunner, SaysWhenAProgramDoesNotAnswerAtAll) {

@@ -109,7 +109,9 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
-  const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)), recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)}, {});
+  const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
+                                           recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
+                                          {});
   try {
     analyse(study, {});
     FAIL() << "answered";

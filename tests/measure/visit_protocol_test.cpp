@@ -35,8 +35,8 @@ TEST(VisitProtocol, AnAnswerArrivesAsItWasSent) {
 }
 
 TEST(VisitProtocol, RefusesWhatIsNoMessageOfItsVersion) {
-  for (const char* line : {"", "hello", "[]", "{}", R"({"mileage_visit":1,"kind":"describe"})", R"({"mileage_visit":2,"kind":"dance"})",
-                           R"({"mileage_visit":2,"kind":"visit"})"})
+  for (const char* line : {"", "hello", "[]", "{}", R"({"mileage_visit":1,"kind":"describe"})",
+                           R"({"mileage_visit":2,"kind":"dance"})", R"({"mileage_visit":2,"kind":"visit"})"})
     EXPECT_THROW(parse_request(line), Error) << line;
   EXPECT_THROW(parse_visit_answer(describe_answer_line({})), Error);
   EXPECT_THROW(parse_visit_answer(refusal_line("not today")), Error);

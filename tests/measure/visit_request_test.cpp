@@ -101,7 +101,8 @@ std::int64_t readings_for_frames(int frames) {
 TEST(Visit, ReadsTheClockOncePerFrameBesidesItsPhases) {
   const std::int64_t more = readings_for_frames(1020) - readings_for_frames(20);
   EXPECT_GE(more, 1000 * (1 + 2)) << "one for the sample, two for the phase";
-  EXPECT_LE(more, 1000 * (1 + 2) + 10) << "and one where memory is looked at, whenever the number of samples has doubled";
+  EXPECT_LE(more, 1000 * (1 + 2) + 10)
+      << "and one where memory is looked at, whenever the number of samples has doubled";
 }
 
 TEST(Visit, SumsPhasesAndCountersOverMeasuredFramesOnly) {
@@ -220,7 +221,8 @@ TEST(Visit, ReadsTheLoadOfTheMachineWhereThereIsOne) {
 TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {
   VirtualClock clock;
   const Catalogue catalogue = scripted::catalogue_of(clock, {});
-  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure, HasSubstr("no such variant; found \"objects of night\""));
+  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure,
+              HasSubstr("no such variant; found \"objects of night\""));
 }
 
 /// Counts 3 calls in each frame, and 500 pixels aside.

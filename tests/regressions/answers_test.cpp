@@ -42,12 +42,14 @@ TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
   EXPECT_TRUE(findings.series.front().curve.all.tests.empty());
   EXPECT_FALSE(findings.series.front().curve.all.law);
   EXPECT_THAT(law_table(findings).text(), HasSubstr("not tested: fewer than three blocks"));
-  EXPECT_EQ(curve_json({findings})["curves"][0]["reason"], "not tested: fewer than three blocks tell too little of their noise");
+  EXPECT_EQ(curve_json({findings})["curves"][0]["reason"],
+            "not tested: fewer than three blocks tell too little of their noise");
 }
 
 TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
   EXPECT_THAT(law_words(made::study_of(setting_of(5, {100, 200}))), HasSubstr("not tested: fewer than three places"));
-  EXPECT_THAT(law_words(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6)))), HasSubstr("grows in proportion"));
+  EXPECT_THAT(law_words(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6)))),
+              HasSubstr("grows in proportion"));
 }
 
 TEST(Aims, AreThePairsThatTheAnalysisReports) {
@@ -66,7 +68,9 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
     if (aim.other) aimed.emplace(aim.series, *aim.other);
 
   made::Setting setting;
-  for (std::size_t i = 0; i < plan.series.size(); ++i) setting.truths.push_back({plan.series[i].variant, [=](double n) { return 1e-3 * (1 + static_cast<double>(i)) * n; }, plan.series[i].knobs});
+  for (std::size_t i = 0; i < plan.series.size(); ++i)
+    setting.truths.push_back({plan.series[i].variant, [=](double n) { return 1e-3 * (1 + static_cast<double>(i)) * n; },
+                              plan.series[i].knobs});
   setting.counts = {100, 200, 400, 800};
   Study study = made::study_of(setting);
   study.head.scenario = scenario;
@@ -80,17 +84,21 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
 
 TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {
   const ScratchFolder folder;
-  write_text(folder / "odd.toml", "counts = [10, 20, 40]\nblocks = 3\nas-given = true\n[variant.plain]\n"
-                                  "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  write_text(folder / "odd.toml",
+             "counts = [10, 20, 40]\nblocks = 3\nas-given = true\n[variant.plain]\n"
+             "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 "
+             "}\"]\n");
   ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl").code, 0);
   const std::string parts = run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve odd.study.jsonl --parts").out;
   EXPECT_THAT(parts, Not(HasSubstr(" 0 of 2.00 cores used")));
   EXPECT_THAT(parts, Not(HasSubstr("0 bytes")));
   EXPECT_THAT(parts, testing::ContainsRegex("its thread busy +not known"));
   EXPECT_THAT(parts, testing::ContainsRegex("the whole run, set-up included: 0?[0-9.]+ of "));
-  const auto json = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve odd.study.jsonl --json").out);
+  const auto json =
+      nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve odd.study.jsonl --json").out);
   const auto& part = json["curves"][0]["parts"][0];
-  for (const char* field : {"thread_busy_ms", "processor_ms", "cores_used", "bytes_per_entity"}) EXPECT_TRUE(part[field].is_null()) << field;
+  for (const char* field : {"thread_busy_ms", "processor_ms", "cores_used", "bytes_per_entity"})
+    EXPECT_TRUE(part[field].is_null()) << field;
   EXPECT_GT(part["whole_cores_used"], 0);
 }
 
@@ -105,12 +113,15 @@ TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
   const ScratchFolder folder;
   std::string table = "variant,count,visit,frame_ms\n";
   for (const int count : {100, 200, 400, 800})
-    for (const char* variant : {"a", "b"}) table += std::string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
+    for (const char* variant : {"a", "b"})
+      table += std::string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
   write_text(folder / "t.csv", table);
   ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' import t.csv -o t.study.jsonl").code, 0);
-  const auto curves = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve t.study.jsonl --json").out)["curves"];
+  const auto curves =
+      nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve t.study.jsonl --json").out)["curves"];
   EXPECT_TRUE(curves[0]["setup_ms_at_most"].is_null());
-  const auto costs = nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' breakeven t.study.jsonl --at 200 --json").out)["costs"];
+  const auto costs = nlohmann::json::parse(
+      run_in(folder.path(), "'" MILEAGE_PROGRAM "' breakeven t.study.jsonl --at 200 --json").out)["costs"];
   ASSERT_FALSE(costs.empty());
   for (const auto& cost : costs) EXPECT_TRUE(cost["setup_ms"].is_null());
 }
@@ -123,14 +134,17 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   EXPECT_THAT(quietness_text(analyse(study, {})), HasSubstr("load not known"));
 }
 
-/// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their frames.
+/// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their
+/// frames.
 Study with_memory(double driver, double each, double first_half, double second_half, int growing_visits) {
   Study study = made::study_of(setting_of(4, {100, 1000, 10'000}));
   int grown = 0;
   for (Visit& visit : study.visits) {
     const double built = 5e6 + driver + each * static_cast<double>(visit.count);
     const bool grows = grown++ % 4 < growing_visits;
-    visit.memory = {5e6, built, built, built + (grows ? first_half : 0), built + (grows ? first_half + second_half : 0), built + 1e7};
+    visit.memory = {
+        5e6,        built, built, built + (grows ? first_half : 0), built + (grows ? first_half + second_half : 0),
+        built + 1e7};
   }
   return study;
 }
@@ -143,7 +157,9 @@ TEST(Memory, OfAWorldIsWhatIsAboveTheSmallestOne) {
 }
 
 TEST(Memory, GrowsOnlyWhereItDoesSoInBothHalvesOfMostVisits) {
-  const auto growth = [](const Study& study) { return analyse(study, {}).series.front().details.front().growth_bytes_per_frame; };
+  const auto growth = [](const Study& study) {
+    return analyse(study, {}).series.front().details.front().growth_bytes_per_frame;
+  };
   EXPECT_FALSE(growth(with_memory(0, 72, 50e6, 0, 4))) << "a cache that fills";
   EXPECT_FALSE(growth(with_memory(0, 72, 4e6, 4e6, 1))) << "one visit in four";
   EXPECT_TRUE(growth(with_memory(0, 72, 4e6, 4e6, 4)));

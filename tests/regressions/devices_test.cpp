@@ -19,8 +19,7 @@ class Leaks : public testing::Test {
 
 TEST_F(Leaks, ACanvasThatCannotBeDrawnToLeavesNothing) {
   EXPECT_THROW(Canvas(1 << 20, 1 << 20), Error);
-  while (::glGetError() != GL_NO_ERROR) {
-  }
+  while (::glGetError() != GL_NO_ERROR) {}
   for (unsigned name = 1; name < 20; ++name) {
     EXPECT_FALSE(::glIsRenderbuffer(name));
     EXPECT_FALSE(::glIsFramebuffer(name));
@@ -28,7 +27,9 @@ TEST_F(Leaks, ACanvasThatCannotBeDrawnToLeavesNothing) {
 }
 
 TEST_F(Leaks, AProgramThatDoesNotCompileLeavesNoShader) {
-  EXPECT_THROW(Program::drawing("#version 450 core\nvoid main() { gl_Position = vec4(0.0); }\n", "#version 450 core\nvoid main() { lantern(); }\n"), Error);
+  EXPECT_THROW(Program::drawing("#version 450 core\nvoid main() { gl_Position = vec4(0.0); }\n",
+                                "#version 450 core\nvoid main() { lantern(); }\n"),
+               Error);
   for (unsigned name = 1; name < 20; ++name) {
     EXPECT_FALSE(::glIsShader(name));
     EXPECT_FALSE(::glIsProgram(name));
@@ -44,8 +45,7 @@ TEST_F(Leaks, ABufferThatIsRefusedAfterItWasMadeLeavesNothing) {
   // A size below what shaders may work on and far beyond the memory: made, filled in vain, refused.
   try {
     const Buffer huge(*context_, context_->most_storage_bytes() / 16 * 16);
-  } catch (const Error&) {
-  }
+  } catch (const Error&) {}
   for (unsigned name = made; name < made + 20; ++name) EXPECT_FALSE(::glIsBuffer(name));
 }
 

@@ -57,14 +57,17 @@ class Client {
     heard_.erase(0, line.size() + 1);
     return line;
   }
-  void greet(const std::string& more = "") const { say(R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"])" + more + "}\n"); }
+  void greet(const std::string& more = "") const {
+    say(R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"])" + more + "}\n");
+  }
   /// The answer to a line that asks for frames.
   static std::string answer(const std::string& line, const std::string& more = "") {
     const json asked = json::parse(line);
     json frames = json::array();
     const double ms = 0.002 * asked["count"].get<double>() * (asked["variant"] == "nodes" ? 1 : 0.5);
     for (int i = 0; i < asked["frames"].get<int>(); ++i) frames.push_back(ms * (1 + 0.01 * (i % 3)));
-    return "{\"done\":" + asked["next"].dump() + ",\"alive\":" + asked["count"].dump() + more + ",\"frames_ms\":" + frames.dump() + "}\n";
+    return "{\"done\":" + asked["next"].dump() + ",\"alive\":" + asked["count"].dump() + more +
+           ",\"frames_ms\":" + frames.dump() + "}\n";
   }
   /// Answers until told the end, which is returned; "" where the line broke.
   std::string serve(const std::function<std::string(const std::string&, int)>& reply) {
@@ -92,7 +95,8 @@ class Drives : public testing::Test {
   int start(const std::string& options = "") {
     std::filesystem::remove(folder_ / "said");
     tool_ = std::thread([this, options] {
-      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 100..20k --blocks 2 " + options + " 2>said & echo $! > pid; wait $!");
+      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 100..20k --blocks 2 " +
+                                        options + " 2>said & echo $! > pid; wait $!");
     });
     for (int i = 0; i < 200; ++i, std::this_thread::sleep_for(50ms)) {
       const std::string said = std::filesystem::exists(folder_ / "said") ? read_text(folder_ / "said") : "";
@@ -119,14 +123,17 @@ TEST_F(Drives, RunsAreCountedWithoutAnOutputNamed) {
     client.serve([](const std::string& line, int) { return Client::answer(line); });
     const Ran ran = end();
     EXPECT_EQ(ran.code, 0) << ran.err;
-    EXPECT_THAT(ran.out, HasSubstr(run == 1 ? "come from one run" : run == 2 ? "come from two runs" : "3 runs of the program made these visits"));
+    EXPECT_THAT(ran.out, HasSubstr(run == 1   ? "come from one run"
+                                   : run == 2 ? "come from two runs"
+                                              : "3 runs of the program made these visits"));
   }
 }
 
 TEST_F(Drives, BadAnswersAreToldToBothSidesAndAreNoInterruption) {
   Client client(start());
   client.greet();
-  const std::string ended = client.serve([](const std::string& line, int asked) { return asked < 3 ? Client::answer(line) : std::string("rubbish\n"); });
+  const std::string ended = client.serve(
+      [](const std::string& line, int asked) { return asked < 3 ? Client::answer(line) : std::string("rubbish\n"); });
   EXPECT_THAT(ended, HasSubstr("sent a line that is no JSON object"));
   const Ran ran = end();
   EXPECT_EQ(ran.code, 5) << "nothing was kept";
@@ -143,8 +150,7 @@ TEST_F(Drives, AnOverLongLineIsToldToBothSides) {
     if (asked < 3) client.say(Client::answer(line));
   }
   const std::string much(1 << 20, 'x');
-  for (int i = 0; i < 5 && client.say(much); ++i) {
-  }
+  for (int i = 0; i < 5 && client.say(much); ++i) {}
   const Ran ran = end();
   EXPECT_NE(ran.code, 130);
   EXPECT_THAT(ran.err, HasSubstr("the program was hung up on: it sent a line that is too long"));

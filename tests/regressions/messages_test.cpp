@@ -34,8 +34,11 @@ class Messages : public testing::Test {
       for (int count = 1000; count <= 32'000; count *= 2)
         for (std::size_t i = 0; i < names.size(); ++i, ++visit)
           for (int frame = 0; frame < 12; ++frame)
-            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(visit) + "," + std::to_string(block) + "," +
-                     std::to_string(count * 6e-4 * (1 + 0.3 * static_cast<double>(i)) * (1 + 0.01 * ((block * 7 + frame * 3) % 5))) + "\n";
+            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(visit) + "," +
+                     std::to_string(block) + "," +
+                     std::to_string(count * 6e-4 * (1 + 0.3 * static_cast<double>(i)) *
+                                    (1 + 0.01 * ((block * 7 + frame * 3) % 5))) +
+                     "\n";
     write_text(folder_ / "odd.csv", table);
     const Ran ran = run("import odd.csv --entities " + entities + " -o odd.study.jsonl");
     ASSERT_EQ(ran.code, 0) << ran.err;
@@ -46,7 +49,8 @@ class Messages : public testing::Test {
 const std::vector<std::string> hostile{"jobs_v2", "{/=40 big}", "a\x1b[31mred\x07"};
 
 TEST_F(Messages, ReasonsOfLinkedProgramsHoldNoPath) {
-  run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants throws-a-path --counts 1 --blocks 1 --frames 3 -o odd.study.jsonl");
+  run("measure --program '" MILEAGE_ODD_PROGRAM
+      "' --variants throws-a-path --counts 1 --blocks 1 --frames 3 -o odd.study.jsonl");
   const std::string study = read_text(folder_ / "odd.study.jsonl");
   EXPECT_THAT(study, HasSubstr("cannot open wick.cfg"));
   EXPECT_THAT(study, Not(HasSubstr("/somewhere")));
@@ -54,7 +58,8 @@ TEST_F(Messages, ReasonsOfLinkedProgramsHoldNoPath) {
 
 TEST_F(Messages, NothingFromElsewhereControlsTheTerminalThePageOrAFigure) {
   import(hostile, "lanterns");
-  for (const std::string verb : {"capacity", "curve", "breakeven", "choose"}) EXPECT_THAT(run(verb + " odd.study.jsonl").out, Not(HasSubstr("\x1b"))) << verb;
+  for (const std::string verb : {"capacity", "curve", "breakeven", "choose"})
+    EXPECT_THAT(run(verb + " odd.study.jsonl").out, Not(HasSubstr("\x1b"))) << verb;
   ASSERT_EQ(run("report odd.study.jsonl -o odd.html --figure odd.svg").code, 0);
   EXPECT_THAT(read_text(folder_ / "odd.html"), Not(HasSubstr("\x1b")));
   const std::string figure = read_text(folder_ / "odd.svg");
@@ -76,7 +81,8 @@ TEST_F(Messages, WordsOfCommandsAreCleanedToo) {
 TEST_F(Messages, CellsThatLookLikeFormulasAreTextInACsv) {
   import({"=1+2", "@x", "-y"}, "lanterns");
   ASSERT_EQ(run("export odd.study.jsonl -o out").code, 0);
-  EXPECT_THAT(read_text(folder_ / "out.summaries.csv"), testing::AllOf(HasSubstr("\n'=1+2,"), HasSubstr("\n'@x,"), HasSubstr("\n'-y,"), Not(HasSubstr("\n=1+2"))));
+  EXPECT_THAT(read_text(folder_ / "out.summaries.csv"), testing::AllOf(HasSubstr("\n'=1+2,"), HasSubstr("\n'@x,"),
+                                                                       HasSubstr("\n'-y,"), Not(HasSubstr("\n=1+2"))));
 }
 
 TEST_F(Messages, OneOfManyIsWordedAsTheFieldWould) {
@@ -88,8 +94,11 @@ TEST_F(Messages, OneOfManyIsWordedAsTheFieldWould) {
 }
 
 TEST_F(Messages, AScenarioMayStateItsSingular) {
-  write_text(folder_ / "odd.toml", "entities = \"lice\"\nentity = \"louse\"\ncounts = [10, 20, 30]\nblocks = 3\nas-given = true\n[variant.plain]\n"
-                                   "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  write_text(
+      folder_ / "odd.toml",
+      "entities = \"lice\"\nentity = \"louse\"\ncounts = [10, 20, 30]\nblocks = 3\nas-given = true\n[variant.plain]\n"
+      "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 "
+      "}\"]\n");
   ASSERT_EQ(run("measure odd.toml -o odd.study.jsonl").code, 0);
   EXPECT_THAT(run("curve odd.study.jsonl").out, HasSubstr("ns a louse"));
 }
@@ -103,7 +112,9 @@ TEST_F(Messages, LongValuesAreCut) {
 }
 
 TEST_F(Messages, FailuresOfAMeasurementStandInItsJson) {
-  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,crashes --counts 1 --blocks 1 --frames 3 --as-given --json -o odd.study.jsonl");
+  const Ran ran =
+      run("measure --program '" MILEAGE_ODD_PROGRAM
+          "' --variants behaves,crashes --counts 1 --blocks 1 --frames 3 --as-given --json -o odd.study.jsonl");
   const json told = json::parse(ran.out);
   EXPECT_GT(told["visits_failed"], 0);
   ASSERT_EQ(told["failures"].size(), told["visits_failed"].get<std::size_t>());
@@ -111,8 +122,10 @@ TEST_F(Messages, FailuresOfAMeasurementStandInItsJson) {
 }
 
 TEST_F(Messages, SuggestedCommandsNameThePlanAndQuoteWhatAShellNeeds) {
-  write_text(folder_ / "my night.toml", "counts = [10, 20, 30]\nblocks = 1\nas-given = true\n[variant.plain]\n"
-                                        "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  write_text(folder_ / "my night.toml",
+             "counts = [10, 20, 30]\nblocks = 1\nas-given = true\n[variant.plain]\n"
+             "run = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 "
+             "}\"]\n");
   ASSERT_EQ(run("measure 'my night.toml' -o 'my night.study.jsonl'").code, 0);
   const Ran ran = run("capacity 'my night.study.jsonl'");
   EXPECT_THAT(ran.out, HasSubstr("mileage measure 'my night.toml' --variants plain"));
@@ -123,7 +136,8 @@ TEST(MessagesOfFindings, NoOutcomeIsNotWordedAsANumber) {
   made::Setting setting;
   Knobs calm;
   calm.set("wind", 0.0);
-  setting.truths = {{"nodes", [](double n) { return 1e-3 * n; }, calm}, {"columns", [](double n) { return 1e-4 * n; }, calm}};
+  setting.truths = {{"nodes", [](double n) { return 1e-3 * n; }, calm},
+                    {"columns", [](double n) { return 1e-4 * n; }, calm}};
   setting.counts = {100, 200, 400};
   Study study = made::study_of(setting);
   for (const char* variant : {"nodes", "columns"}) {
@@ -141,8 +155,10 @@ TEST(MessagesOfFindings, NoOutcomeIsNotWordedAsANumber) {
 }
 
 TEST_F(Messages, ACommandThatPrintsProseIsToldSo) {
-  write_text(folder_ / "odd.toml", "counts = [100]\nblocks = 1\n[variant.odd]\nrun = [\"echo\", \"the\", \"night\", \"is\", \"long\"]\n");
-  EXPECT_THAT(run("measure odd.toml -o odd.study.jsonl").err, HasSubstr("printed something else than a frame table, and its command names no {table}"));
+  write_text(folder_ / "odd.toml",
+             "counts = [100]\nblocks = 1\n[variant.odd]\nrun = [\"echo\", \"the\", \"night\", \"is\", \"long\"]\n");
+  EXPECT_THAT(run("measure odd.toml -o odd.study.jsonl").err,
+              HasSubstr("printed something else than a frame table, and its command names no {table}"));
 }
 
 }  // namespace

@@ -32,7 +32,8 @@ class Outputs : public testing::Test {
 };
 
 TEST_F(Outputs, AnAnswerThatCannotBeWrittenIsNoAnswer) {
-  for (const std::string answer : {"capacity " + study, "curve " + study + " --json", std::string("list"), std::string("--help"), std::string("capacity --help")}) {
+  for (const std::string answer : {"capacity " + study, "curve " + study + " --json", std::string("list"),
+                                   std::string("--help"), std::string("capacity --help")}) {
     const Ran ran = run(answer + " > /dev/full");
     EXPECT_EQ(ran.code, 4) << answer;
     EXPECT_THAT(ran.err, HasSubstr("No space left on device"));
@@ -46,7 +47,9 @@ TEST_F(Outputs, AClosedPipeEndsQuietly) {
 }
 
 TEST_F(Outputs, ClosedStandardErrorIsNoStudyFile) {
-  const Ran ran = shell("'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 -o x.study.jsonl 2>&- >told");
+  const Ran ran = shell(
+      "'" MILEAGE_PROGRAM
+      "' measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 -o x.study.jsonl 2>&- >told");
   EXPECT_EQ(ran.code, 0);
   EXPECT_GT(read_study(folder_ / "x.study.jsonl").visits.size(), 3U);
 }

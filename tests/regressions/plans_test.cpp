@@ -36,24 +36,41 @@ TEST_P(BadPlans, AreRefusedInTheirPlace) {
 INSTANTIATE_TEST_SUITE_P(
     Plans, BadPlans,
     testing::Values(
-        BadPlan{"counts", "scenario = \"drift\"\ncounts = [\"abc\"]\n", "night.toml:2: counts: not a count; found \"abc\"; accepted: a whole number from 1"},
-        BadPlan{"budget", "scenario = \"drift\"\nbudget = \"fast\"\n", "night.toml:2: budget: not a budget; found \"fast\""},
+        BadPlan{"counts", "scenario = \"drift\"\ncounts = [\"abc\"]\n",
+                "night.toml:2: counts: not a count; found \"abc\"; accepted: a whole number from 1"},
+        BadPlan{"budget", "scenario = \"drift\"\nbudget = \"fast\"\n",
+                "night.toml:2: budget: not a budget; found \"fast\""},
         BadPlan{"time", "scenario = \"drift\"\n\ntime = \"soon\"\n", "night.toml:3: time: not a duration"},
-        BadPlan{"goal", "scenario = \"drift\"\nfor = \"speed\"\n", "night.toml:2: for: not a figure to measure for; found \"speed\""},
-        BadPlan{"variants", "scenario = \"drift\"\nvariants = \"objets\"\n", "night.toml:2: variants: no such variant in this scenario; found \"objets\""},
-        BadPlan{"knob", "scenario = \"drift\"\n[knobs]\nscatter = 7\n", "night.toml:3: knob scatter: not a value of this knob; found \"7\"; accepted: a number from 0 to 1"},
-        BadPlan{"limit", a_variant + "[command]\ntime-limit = \"soon\"\n", "night.toml:4: time-limit: not a duration; found \"soon\""},
-        BadPlan{"frames_huge", a_variant + "[command]\nframes = 1e12\n", "night.toml:4: frames: out of range; found \"1000000000000\""},
-        BadPlan{"frames_negative", a_variant + "[command]\nframes = -3\n", "night.toml:4: frames: out of range; found \"-3\""},
-        BadPlan{"frames_fractional", a_variant + "[command]\nframes = 2.5\n", "night.toml:4: frames: out of range; found \"2.5\""},
-        BadPlan{"tolerance_nan", a_variant + "[command]\ntolerance = nan\n", "night.toml:4: tolerance: out of range; found \"nan\""},
-        BadPlan{"tolerance_negative", a_variant + "[command]\ntolerance = -1\n", "night.toml:4: tolerance: out of range; found \"-1\""},
-        BadPlan{"preset_nan", a_variant + "[knob.wind]\npreset = nan\n", "night.toml:4: preset: out of range; found \"nan\""},
-        BadPlan{"least_above_most", a_variant + "[knob.wind]\nleast = 5\nmost = 2\npreset = 3\n", "night.toml:4: knob.wind: least: above most"},
-        BadPlan{"touches", a_variant + "[knob.wind]\ntouches = [\"z\"]\n", "night.toml:4: knob.wind: touches: no such variant; found \"z\""},
-        BadPlan{"reference", "reference = \"z\"\n" + a_variant, "night.toml:1: reference: no such variant; found \"z\""},
-        BadPlan{"long_placeholder", "[variant.a]\nrun = [\"x\", \"{" + std::string(19'000, 'a') + "}\"]\n", "no such placeholder"},
-        BadPlan{"longer_placeholder", "[variant.a]\nrun = [\"x\", \"{" + std::string(27'000, 'a') + "}\"]\n", "night.toml:2: a line of 27"},
+        BadPlan{"goal", "scenario = \"drift\"\nfor = \"speed\"\n",
+                "night.toml:2: for: not a figure to measure for; found \"speed\""},
+        BadPlan{"variants", "scenario = \"drift\"\nvariants = \"objets\"\n",
+                "night.toml:2: variants: no such variant in this scenario; found \"objets\""},
+        BadPlan{"knob", "scenario = \"drift\"\n[knobs]\nscatter = 7\n",
+                "night.toml:3: knob scatter: not a value of this knob; found \"7\"; accepted: a number from 0 to 1"},
+        BadPlan{"limit", a_variant + "[command]\ntime-limit = \"soon\"\n",
+                "night.toml:4: time-limit: not a duration; found \"soon\""},
+        BadPlan{"frames_huge", a_variant + "[command]\nframes = 1e12\n",
+                "night.toml:4: frames: out of range; found \"1000000000000\""},
+        BadPlan{"frames_negative", a_variant + "[command]\nframes = -3\n",
+                "night.toml:4: frames: out of range; found \"-3\""},
+        BadPlan{"frames_fractional", a_variant + "[command]\nframes = 2.5\n",
+                "night.toml:4: frames: out of range; found \"2.5\""},
+        BadPlan{"tolerance_nan", a_variant + "[command]\ntolerance = nan\n",
+                "night.toml:4: tolerance: out of range; found \"nan\""},
+        BadPlan{"tolerance_negative", a_variant + "[command]\ntolerance = -1\n",
+                "night.toml:4: tolerance: out of range; found \"-1\""},
+        BadPlan{"preset_nan", a_variant + "[knob.wind]\npreset = nan\n",
+                "night.toml:4: preset: out of range; found \"nan\""},
+        BadPlan{"least_above_most", a_variant + "[knob.wind]\nleast = 5\nmost = 2\npreset = 3\n",
+                "night.toml:4: knob.wind: least: above most"},
+        BadPlan{"touches", a_variant + "[knob.wind]\ntouches = [\"z\"]\n",
+                "night.toml:4: knob.wind: touches: no such variant; found \"z\""},
+        BadPlan{"reference", "reference = \"z\"\n" + a_variant,
+                "night.toml:1: reference: no such variant; found \"z\""},
+        BadPlan{"long_placeholder", "[variant.a]\nrun = [\"x\", \"{" + std::string(19'000, 'a') + "}\"]\n",
+                "no such placeholder"},
+        BadPlan{"longer_placeholder", "[variant.a]\nrun = [\"x\", \"{" + std::string(27'000, 'a') + "}\"]\n",
+                "night.toml:2: a line of 27"},
         BadPlan{"deep_key",
                 [] {
                   std::string key;
@@ -61,7 +78,9 @@ INSTANTIATE_TEST_SUITE_P(
                   return key + "a = 1\n";
                 }(),
                 "night.toml:1: a line of 62"},
-        BadPlan{"deep_short_key", "a." + std::string("b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q.r.s.t.u.v.w.x.y.z.") + "b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q.r.s.t.u.v.w.x.y.z.a.b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q = 1\n",
+        BadPlan{"deep_short_key",
+                "a." + std::string("b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q.r.s.t.u.v.w.x.y.z.") +
+                    "b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q.r.s.t.u.v.w.x.y.z.a.b.c.d.e.f.g.h.i.j.k.l.m.n.o.p.q = 1\n",
                 "night.toml:1: keys nested too deeply"},
         BadPlan{"many_variants",
                 [] {
@@ -75,9 +94,12 @@ TEST(BadOptions, AreNamedAsTheVerbHasThem) {
   const ScratchFolder folder;
   const Ran picture = run_in(folder.path(), "'" MILEAGE_PROGRAM "' picture --count 0");
   EXPECT_THAT(picture.err, HasSubstr("--count: not a count"));
-  EXPECT_THAT(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure --scenario drift --counts 0 -o x").err, HasSubstr("--counts: not a count"));
+  EXPECT_THAT(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure --scenario drift --counts 0 -o x").err,
+              HasSubstr("--counts: not a count"));
   write_text(folder / "night.toml", "scenario = \"drift\"\ncounts = [100]\n");
-  EXPECT_THAT(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure night.toml --counts 0 -o x").err, HasSubstr("mileage: --counts: not a count")) << "the option was wrong, not the plan";
+  EXPECT_THAT(run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure night.toml --counts 0 -o x").err,
+              HasSubstr("mileage: --counts: not a count"))
+      << "the option was wrong, not the plan";
 }
 
 }  // namespace

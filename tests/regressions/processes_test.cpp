@@ -47,12 +47,15 @@ class Processes : public testing::Test {
   /// A plan with one variant that runs a script.
   void plan(const std::string& script, const std::string& more = "") const {
     write_text(folder_ / "script.sh", script);
-    write_text(folder_ / "odd.toml", "counts = [100, 200]\nblocks = 1\nas-given = true\n" + more + "[variant.odd]\nrun = [\"sh\", \"script.sh\", \"{count}\", \"{frames}\", \"{table}\"]\n");
+    write_text(folder_ / "odd.toml",
+               "counts = [100, 200]\nblocks = 1\nas-given = true\n" + more +
+                   "[variant.odd]\nrun = [\"sh\", \"script.sh\", \"{count}\", \"{frames}\", \"{table}\"]\n");
   }
   ScratchFolder folder_;
 };
 
-const std::string good_table = "awk -v n=$2 'BEGIN { print \"frame_ms\"; for (i = 0; i < n; ++i) print 1 + (i % 4) * 0.01 }' > $3\n";
+const std::string good_table =
+    "awk -v n=$2 'BEGIN { print \"frame_ms\"; for (i = 0; i < n; ++i) print 1 + (i % 4) * 0.01 }' > $3\n";
 
 class EndedBy : public Processes, public testing::WithParamInterface<const char*> {};
 
@@ -75,8 +78,13 @@ INSTANTIATE_TEST_SUITE_P(Signals, EndedBy, testing::Values("TERM", "HUP", "KILL"
 
 TEST_F(Processes, TermAndHupEndAStudyAsCtrlCDoes) {
   for (const std::string signal : {"TERM", "HUP"}) {
-    const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o " + signal + ".study.jsonl & "
-                                           "pid=$!; for i in $(seq 300); do [ \"$(cat " + signal + ".study.jsonl 2>/dev/null | wc -l)\" -gt 8 ] && break; sleep 0.1; done; kill -" + signal + " $pid; wait $pid");
+    const Ran ran = run_in(
+        folder_.path(),
+        "'" MILEAGE_PROGRAM "' measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o " + signal +
+            ".study.jsonl & "
+            "pid=$!; for i in $(seq 300); do [ \"$(cat " +
+            signal + ".study.jsonl 2>/dev/null | wc -l)\" -gt 8 ] && break; sleep 0.1; done; kill -" + signal +
+            " $pid; wait $pid");
     EXPECT_EQ(ran.code, 130) << signal << ran.err;
     EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
   }
@@ -92,10 +100,14 @@ TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
 
 TEST_F(Processes, ASecondSignalEndsAStudyAtOnce) {
   plan("sleep 50\n", "[command]\ntime-limit = \"50s\"\n");
-  const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl & pid=$!; "
-                                         "for i in $(seq 100); do [ -e odd.study.jsonl ] && break; sleep 0.1; done; sleep 0.5; "
-                                         "kill -INT $pid; sleep 0.3; kill -INT $pid; for i in $(seq 100); do kill -0 $pid 2>/dev/null || break; sleep 0.1; done; "
-                                         "kill -0 $pid 2>/dev/null && echo still there; kill -9 $pid 2>/dev/null; wait $pid; echo code $?");
+  const Ran ran =
+      run_in(folder_.path(),
+             "'" MILEAGE_PROGRAM
+             "' measure odd.toml -o odd.study.jsonl & pid=$!; "
+             "for i in $(seq 100); do [ -e odd.study.jsonl ] && break; sleep 0.1; done; sleep 0.5; "
+             "kill -INT $pid; sleep 0.3; kill -INT $pid; for i in $(seq 100); do kill -0 $pid 2>/dev/null || break; "
+             "sleep 0.1; done; "
+             "kill -0 $pid 2>/dev/null && echo still there; kill -9 $pid 2>/dev/null; wait $pid; echo code $?");
   EXPECT_THAT(ran.out, HasSubstr("code 130"));
   EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
 }
@@ -114,7 +126,8 @@ TEST_F(Processes, WhatAVisitLeavesIsEndedAndItsVariantIsNamed) {
 }
 
 TEST_F(Processes, WhatALinkedVariantLeavesIsEndedToo) {
-  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants leaves-a-child --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM
+                      "' --variants leaves-a-child --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running when it ends"));
   EXPECT_EQ(running_with("86125.25"), 0);

@@ -19,8 +19,9 @@ using testing_support::ScratchFolder;
 
 constexpr const char* answers[] = {"curve", "capacity", "breakeven", "choose"};
 
-/// A study with everything that an answer may rest on: knobs that are conditions and choices, cold series, builds, runs of several
-/// frames a sample, yardsticks that condemn some visits, stolen time, checks that fail, failed and bound visits, phases, counters.
+/// A study with everything that an answer may rest on: knobs that are conditions and choices, cold series, builds, runs
+/// of several frames a sample, yardsticks that condemn some visits, stolen time, checks that fail, failed and bound
+/// visits, phases, counters.
 class MadeUp {
  public:
   explicit MadeUp(std::uint64_t seed) : random_(seed) {}
@@ -136,7 +137,10 @@ TEST_P(RoundTrip, OfAMadeUpStudyChangesNoAnswer) {
   const Ran back = run_in(folder.path(), "'" MILEAGE_PROGRAM "' import out.frames.csv -o back.study.jsonl");
   ASSERT_EQ(back.code, 0) << back.err;
   for (const std::string verb : answers) {
-    const auto answer = [&](const std::string& study) { return nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' " + verb + " " + study + " --json").out); };
+    const auto answer = [&](const std::string& study) {
+      return nlohmann::json::parse(
+          run_in(folder.path(), "'" MILEAGE_PROGRAM "' " + verb + " " + study + " --json").out);
+    };
     EXPECT_EQ(answer("made.study.jsonl"), answer("back.study.jsonl")) << verb;
   }
 }
@@ -146,9 +150,14 @@ INSTANTIATE_TEST_SUITE_P(Seeds, RoundTrip, testing::Range<std::uint64_t>(1, 9));
 TEST(RoundTrips, OfTheDemosStudyChangeNoAnswer) {
   const ScratchFolder folder;
   const std::string study = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
-  ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' export " + study + " -o out && '" MILEAGE_PROGRAM "' import out.frames.csv -o back.study.jsonl").code, 0);
+  ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' export " + study +
+                                      " -o out && '" MILEAGE_PROGRAM "' import out.frames.csv -o back.study.jsonl")
+                .code,
+            0);
   for (const std::string verb : answers) {
-    const auto answer = [&](const std::string& of) { return nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' " + verb + " " + of + " --json").out); };
+    const auto answer = [&](const std::string& of) {
+      return nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' " + verb + " " + of + " --json").out);
+    };
     EXPECT_EQ(answer(study), answer("back.study.jsonl")) << verb;
   }
 }
@@ -157,15 +166,22 @@ TEST(RoundTrips, SurviveAProgramThatDropsComments) {
   const ScratchFolder folder;
   Study study = MadeUp(3).study();
   write(folder / "made.study.jsonl", study);
-  ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' export made.study.jsonl -o out && grep -v '^#' out.frames.csv > bare.csv && '" MILEAGE_PROGRAM "' import bare.csv -o back.study.jsonl").code, 0);
+  ASSERT_EQ(run_in(folder.path(),
+                   "'" MILEAGE_PROGRAM
+                   "' export made.study.jsonl -o out && grep -v '^#' out.frames.csv > bare.csv && '" MILEAGE_PROGRAM
+                   "' import bare.csv -o back.study.jsonl")
+                .code,
+            0);
   const Study back = read_study(folder / "back.study.jsonl");
   std::set<std::string> series, back_series;
   for (const Visit& visit : study.visits)
     if (visit.counts_as_evidence()) series.insert(to_json(visit.series).dump());
   for (const Visit& visit : back.visits) back_series.insert(to_json(visit.series).dump());
   EXPECT_THAT(back_series, testing::IsSupersetOf(series)) << "series, knobs and cold are columns of their own";
-  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::repeated; }));
-  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(), [](const Visit& visit) { return visit.frames_per_sample == 7; }));
+  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
+                          [](const Visit& visit) { return visit.status == VisitStatus::repeated; }));
+  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
+                          [](const Visit& visit) { return visit.frames_per_sample == 7; }));
 }
 
 }  // namespace

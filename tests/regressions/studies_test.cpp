@@ -46,7 +46,8 @@ std::string refusal(Call call) {
 
 TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {
   const ScratchFolder folder;
-  const std::string measure = "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM "' --counts 1 --blocks 1 --frames 3 -o x.study.jsonl --variants ";
+  const std::string measure = "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
+                              "' --counts 1 --blocks 1 --frames 3 -o x.study.jsonl --variants ";
   EXPECT_EQ(run_in(folder.path(), measure + "crashes").code, 5);
   const std::string before = read_text(folder / "x.study.jsonl");
   const Ran other = run_in(folder.path(), measure + "behaves");
@@ -96,12 +97,14 @@ TEST_P(NumbersOutOfRange, AreRefusedAndNotCut) {
   EXPECT_THAT(refusal([&] { read_study(file); }), HasSubstr(GetParam().said));
 }
 
-INSTANTIATE_TEST_SUITE_P(Fields, NumbersOutOfRange,
-                         testing::Values(Narrowed{"\"block\":0", "\"block\":4294967296", ":2: block: out of range; found \"4294967296\""},
-                                         Narrowed{"\"order\":0", "\"order\":-9999999999", ":2: order: out of range"},
-                                         Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297", ":2: frames_per_sample: out of range"},
-                                         Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
-                                         Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
+INSTANTIATE_TEST_SUITE_P(
+    Fields, NumbersOutOfRange,
+    testing::Values(Narrowed{"\"block\":0", "\"block\":4294967296", ":2: block: out of range; found \"4294967296\""},
+                    Narrowed{"\"order\":0", "\"order\":-9999999999", ":2: order: out of range"},
+                    Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297",
+                             ":2: frames_per_sample: out of range"},
+                    Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
+                    Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
 
 TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   const ScratchFolder folder;
@@ -116,13 +119,16 @@ TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("setup_ms: not a finite number"));
   EXPECT_EQ(read_study(file).visits.size(), study.visits.size());
   study.head.plan.budget_ms = std::nan("");
-  EXPECT_THAT(refusal([&] { StudyWriter broken(folder / "y.study.jsonl", study.head); }), HasSubstr("plan.budget_ms: not a finite number"));
+  EXPECT_THAT(refusal([&] { StudyWriter broken(folder / "y.study.jsonl", study.head); }),
+              HasSubstr("plan.budget_ms: not a finite number"));
   EXPECT_FALSE(std::filesystem::exists(folder / "y.study.jsonl"));
 }
 
 TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {
   const ScratchFolder folder;
-  const Ran ran = run_in(folder.path(), "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --as-given -o x.study.jsonl");
+  const Ran ran = run_in(folder.path(),
+                         "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
+                         "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --as-given -o x.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("! failed: overflows"));
   EXPECT_GT(read_study(folder / "x.study.jsonl").visits.size(), 2U);

@@ -39,31 +39,46 @@ TEST_P(BadTables, AreRefusedInTheirPlace) {
 
 INSTANTIATE_TEST_SUITE_P(
     Tables, BadTables,
-    testing::Values(BadTable{"double_column", "count,frame_ms,frame_ms\n1,2,3\n", "t.csv:1: frame_ms: two columns of that name"},
-                    BadTable{"tiny_fps", "count,fps\n1,1e-300\n", "t.csv:2: fps: not the rate of frames; found \"1e-300\""},
-                    BadTable{"negative_phase", "count,frame_ms,phase:move\n1,2,-3\n", "t.csv:2: phase:move: below zero; found \"-3\""},
-                    BadTable{"negative_setup", "count,frame_ms,setup_ms\n1,2,-3\n", "t.csv:2: setup_ms: out of range; found \"-3\""},
-                    BadTable{"negative_alive", "count,frame_ms,alive\n1,2,-3\n", "t.csv:2: alive: below zero; found \"-3\""},
-                    BadTable{"huge_block", "count,frame_ms,block\n1,2,99999999999\n", "t.csv:2: block: out of range"},
-                    BadTable{"overflowing_counter", "count,frame_ms,counter:calls\n1,2,1e308\n1,2,1e308\n1,2,1e308\n", "t.csv: counter:calls: not a number"}));
+    testing::Values(
+        BadTable{"double_column", "count,frame_ms,frame_ms\n1,2,3\n", "t.csv:1: frame_ms: two columns of that name"},
+        BadTable{"tiny_fps", "count,fps\n1,1e-300\n", "t.csv:2: fps: not the rate of frames; found \"1e-300\""},
+        BadTable{"negative_phase", "count,frame_ms,phase:move\n1,2,-3\n",
+                 "t.csv:2: phase:move: below zero; found \"-3\""},
+        BadTable{"negative_setup", "count,frame_ms,setup_ms\n1,2,-3\n",
+                 "t.csv:2: setup_ms: out of range; found \"-3\""},
+        BadTable{"negative_alive", "count,frame_ms,alive\n1,2,-3\n", "t.csv:2: alive: below zero; found \"-3\""},
+        BadTable{"huge_block", "count,frame_ms,block\n1,2,99999999999\n", "t.csv:2: block: out of range"},
+        BadTable{"overflowing_counter", "count,frame_ms,counter:calls\n1,2,1e308\n1,2,1e308\n1,2,1e308\n",
+                 "t.csv: counter:calls: not a number"}));
 
-class LeftByCommands : public testing::TestWithParam<std::pair<const char*, const char*>> {};
+struct Left {
+  const char* script;
+  const char* said;
+};
+void PrintTo(const Left& left, std::ostream* out) { *out << left.script; }
+class LeftByCommands : public testing::TestWithParam<Left> {};
 
 TEST_P(LeftByCommands, CostTheirVisitAlone) {
   const ScratchFolder folder;
-  write_text(folder / "odd.toml", std::string("counts = [100]\nblocks = 1\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
-                                              "[variant.odd]\nrun = [\"sh\", \"-c\", \"") + GetParam().first + " # {table}\"]\n"
-                                  "[variant.good]\nrun = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) print 1 + (i % 4) / 100 }\"]\n");
+  write_text(folder / "odd.toml",
+             std::string("counts = [100]\nblocks = 1\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
+                         "[variant.odd]\nrun = [\"sh\", \"-c\", \"") +
+                 GetParam().script +
+                 " # {table}\"]\n"
+                 "[variant.good]\nrun = [\"awk\", \"BEGIN { print \\\"frame_ms\\\"; for (i = 0; i < {frames}; ++i) "
+                 "print 1 + (i % 4) / 100 }\"]\n");
   const Ran ran = run_in(folder.path(), "timeout 100 '" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr(GetParam().second));
+  EXPECT_THAT(ran.out, HasSubstr(GetParam().said));
   EXPECT_THAT(ran.out, testing::ContainsRegex("[1-9] visits? kept"));
 }
 
 INSTANTIATE_TEST_SUITE_P(Things, LeftByCommands,
-                         testing::Values(std::pair{"mkfifo {table}", "this is no regular file"}, std::pair{"ln -s /dev/zero {table}", "this is no regular file"},
-                                         std::pair{"ln -s {table} {table}", "symbolic links"}, std::pair{"truncate -s 100G {table}", "too large: 107GB; accepted: at most 67.1MB"},
-                                         std::pair{"mkdir {table}", "this is a folder"}));
+                         testing::Values(Left{"mkfifo {table}", "this is no regular file"},
+                                         Left{"ln -s /dev/zero {table}", "this is no regular file"},
+                                         Left{"ln -s {table} {table}", "symbolic links"},
+                                         Left{"truncate -s 100G {table}", "too large: 107GB; accepted: at most 67.1MB"},
+                                         Left{"mkdir {table}", "this is a folder"}));
 
 TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
   // A cost that passes 16.67 ms in the middle of its counts, with frames that are even to 0.3 %.
@@ -77,7 +92,8 @@ TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
     recording.variant = "plain";
     recording.count = std::llround(1000 * ms);
     recording.process = process++;
-    for (int frame = 0; frame < 100; ++frame) recording.frame_ns.push_back(std::llround(ms * 1e6 * (1 + jitter(random))));
+    for (int frame = 0; frame < 100; ++frame)
+      recording.frame_ns.push_back(std::llround(ms * 1e6 * (1 + jitter(random))));
     recordings.push_back(recording);
   }
   const Study study = study_of_recordings(recordings, {});
@@ -90,7 +106,8 @@ TEST(Expressions, NoneTakesForEver) {
   const ScratchFolder folder;
   const std::string name = "night" + std::string(60, 'a') + ".csv";
   write_text(folder / name, "count,frame_ms\n1,2\n");
-  const Ran ran = run_in(folder.path(), "timeout 20 '" MILEAGE_PROGRAM "' import " + name + " --variant-from '(a+)+$x' -o x.study.jsonl");
+  const Ran ran = run_in(
+      folder.path(), "timeout 20 '" MILEAGE_PROGRAM "' import " + name + " --variant-from '(a+)+$x' -o x.study.jsonl");
   EXPECT_EQ(ran.code, 2);
   EXPECT_THAT(ran.err, HasSubstr("--variant-from: the name of the file holds no such thing"));
 }
@@ -100,7 +117,9 @@ TEST(Imports, OfManyVariantsGrowInProportion) {
   const ScratchFolder folder;
   std::string table = "variant,count,visit,frame_ms\n";
   for (int variant = 0; variant < 4000; ++variant)
-    for (const int count : {100, 200, 400}) table += "v" + std::to_string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
+    for (const int count : {100, 200, 400})
+      table +=
+          "v" + std::to_string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
   write_text(folder / "many.csv", table);
   const Ran ran = run_in(folder.path(), "timeout 120 '" MILEAGE_PROGRAM "' import many.csv -o many.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;

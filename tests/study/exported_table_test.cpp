@@ -40,7 +40,8 @@ TEST_F(ExportedTable, BecomesTheSameStudyAgain) {
   ASSERT_TRUE(read);
   EXPECT_EQ(to_line(to_json(read->head)), to_line(to_json(study.head)));
   ASSERT_EQ(read->visits.size(), study.visits.size());
-  for (std::size_t i = 0; i < study.visits.size(); ++i) EXPECT_EQ(to_line(to_json(read->visits[i])), to_line(to_json(study.visits[i])));
+  for (std::size_t i = 0; i < study.visits.size(); ++i)
+    EXPECT_EQ(to_line(to_json(read->visits[i])), to_line(to_json(study.visits[i])));
 }
 
 TEST_F(ExportedTable, IsReadByItsColumnsWhereItsCommentsNoLongerFit) {

@@ -74,7 +74,8 @@ TEST_F(FrameTable, TakesVariantAndCountFromTheNamesOfFiles) {
   EXPECT_EQ(recordings[0].count, 3000);
   EXPECT_EQ(recordings[1].variant, "columns");
   EXPECT_EQ(recordings[1].count, 500);
-  EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("night.csv: variant-from: the name of the file holds no such thing"));
+  EXPECT_THAT(refusal("frame_ms\n1\n", format),
+              HasSubstr("night.csv: variant-from: the name of the file holds no such thing"));
   format.variant_from = "(";
   EXPECT_THAT(refusal("frame_ms\n1\n", format), HasSubstr("not a regular expression"));
 }
@@ -170,7 +171,8 @@ TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   EXPECT_EQ(first.cold_bytes, 8e6);
   EXPECT_EQ(first.status, VisitStatus::repeated);
   EXPECT_EQ(first.warmup, 1U);
-  EXPECT_THAT(first.frame_ns, ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one
+  EXPECT_THAT(first.frame_ns,
+              ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one
   EXPECT_EQ(knobs_cell(first.knobs), "scatter=1 way=far%20off");
 }
 

@@ -37,7 +37,8 @@ TEST(VisitCheck, NamesTheFieldThatCannotBe) {
   EXPECT_EQ(field_of_fault([](Visit& v) { v.series.knobs.set("wind", std::nan("")); }), "knob wind");
   EXPECT_EQ(field_of_fault([](Visit& v) { v.memory.peak_bytes = -1; }), "memory_bytes");
   EXPECT_EQ(field_of_fault([](Visit& v) { v.outcome.state("height", 1, -1); }), "tolerance of height");
-  EXPECT_EQ(field_of_fault([](Visit& v) { v.outcome.state("height", std::nan(""), 0); }), "") << "an outcome may state no number: it agrees with nothing";
+  EXPECT_EQ(field_of_fault([](Visit& v) { v.outcome.state("height", std::nan(""), 0); }), "")
+      << "an outcome may state no number: it agrees with nothing";
 }
 
 TEST(VisitCheck, OfAFailedVisitOnlyItsPlaceIsLookedAt) {

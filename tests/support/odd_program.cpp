@@ -67,10 +67,17 @@ int main(int argc, char** argv) {
   mileage::Scenario odd;
   odd.name = "odd";
   catalogue.add(odd);
-  const std::pair<const char*, Deed> deeds[] = {{"behaves", behave}, {"throws", throw_it}, {"worker-throws", throw_in_worker},
-                                                {"crashes", crash},  {"aborts", abort_it}, {"leaves", leave},
-                                                {"hangs", hang},     {"chatters", chatter}, {"allocates", allocate},
-                                                {"throws-a-path", throw_a_path}, {"leaves-a-child", leave_a_child},
+  const std::pair<const char*, Deed> deeds[] = {{"behaves", behave},
+                                                {"throws", throw_it},
+                                                {"worker-throws", throw_in_worker},
+                                                {"crashes", crash},
+                                                {"aborts", abort_it},
+                                                {"leaves", leave},
+                                                {"hangs", hang},
+                                                {"chatters", chatter},
+                                                {"allocates", allocate},
+                                                {"throws-a-path", throw_a_path},
+                                                {"leaves-a-child", leave_a_child},
                                                 {"overflows", nullptr}};
   for (const auto& [name, deed] : deeds)
     catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {

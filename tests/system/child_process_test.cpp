@@ -49,7 +49,8 @@ TEST(ChildProcess, AnswersARequestOverDescriptorsOfItsOwn) {
   Streams streams;
   streams.request = "what floats?";
   streams.output = false;
-  const ChildReport report = run_child(shell("read line <&3; echo \"$line lanterns\" >&4; echo noise"), {20, 0}, streams);
+  const ChildReport report =
+      run_child(shell("read line <&3; echo \"$line lanterns\" >&4; echo noise"), {20, 0}, streams);
   EXPECT_EQ(report.reply, "what floats? lanterns\n");
   EXPECT_EQ(report.output, "");
 }

@@ -49,11 +49,13 @@ TEST(Files, AreWrittenWholeOrNotAtAll) {
   const ScratchFolder folder;
   write_whole_file(folder / "a", "one", IfThere::refuse);
   EXPECT_EQ(read_text(folder / "a"), "one");
-  EXPECT_THAT(refusal([&] { write_whole_file(folder / "a", "two", IfThere::refuse); }), HasSubstr("nothing is overwritten"));
+  EXPECT_THAT(refusal([&] { write_whole_file(folder / "a", "two", IfThere::refuse); }),
+              HasSubstr("nothing is overwritten"));
   EXPECT_EQ(read_text(folder / "a"), "one");
   write_whole_file(folder / "a", "two", IfThere::replace);
   EXPECT_EQ(read_text(folder / "a"), "two");
-  EXPECT_THAT(refusal([&] { write_whole_file(folder / "no" / "a", "x", IfThere::replace); }), HasSubstr("No such file"));
+  EXPECT_THAT(refusal([&] { write_whole_file(folder / "no" / "a", "x", IfThere::replace); }),
+              HasSubstr("No such file"));
   EXPECT_THAT(refusal([] { write_whole_file("/dev/full/x", "x", IfThere::replace); }), HasSubstr("Not a directory"));
   EXPECT_EQ(files_in(folder), 1U);
 }

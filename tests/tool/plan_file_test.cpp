@@ -85,18 +85,25 @@ TEST_P(BadPlans, NameLineAndKeyAndWhatIsAccepted) {
 
 INSTANTIATE_TEST_SUITE_P(
     Plans, BadPlans,
-    testing::Values(BadPlan{"scenario = \"drift\"\nvariant = \"objects\"\n", "night.toml:2: variant: no such key in a plan; found \"variant\"; accepted: variants"},
-                    BadPlan{"scenario = \"drift\"\nwibble = 1\n", "accepted: as-given, knobs, budget"},
-                    BadPlan{"scenario = \"drift\"\nblocks = \"many\"\n", "night.toml:2: blocks: the value has the wrong type; accepted: a whole number"},
-                    BadPlan{"scenario = \"drift\"\nblocks = 0\n", "night.toml:2: blocks"},
-                    BadPlan{"scenario = \"drift\"\ncounts = [1, [2]]\n", "night.toml:2: counts"},
-                    BadPlan{"scenario = \"drift\"\ncounts = []\n", "at least one value"},
-                    BadPlan{"scenario = \"drift\"\nas-given = 1\n", "night.toml:2: as-given: the value has the wrong type; accepted: true or false"},
-                    BadPlan{"scenario = \"drift\"\nknobs = 3\n", "a table: [knobs]"},
-                    BadPlan{"scenario = \"drift\nseed = 1\n", "night.toml:1: not TOML"},
-                    BadPlan{"scenario = \"drift\"\nbudget = \"fast\"\n", "night.toml:2: budget: not a budget; found \"fast\"; accepted: a rate such as 60hz"},
-                    BadPlan{"scenario = \"drift\"\nprecision = \"0%\"\n", "night.toml:2: precision: no measurement is without error; found \"0%\""},
-                    BadPlan{"scenario = \"drift\"\n[knobs]\nscater = 1\n", "night.toml:3: knob scater: no such knob in this scenario; found \"scater\"; accepted: batch,"}));
+    testing::Values(
+        BadPlan{"scenario = \"drift\"\nvariant = \"objects\"\n",
+                "night.toml:2: variant: no such key in a plan; found \"variant\"; accepted: variants"},
+        BadPlan{"scenario = \"drift\"\nwibble = 1\n", "accepted: as-given, knobs, budget"},
+        BadPlan{"scenario = \"drift\"\nblocks = \"many\"\n",
+                "night.toml:2: blocks: the value has the wrong type; accepted: a whole number"},
+        BadPlan{"scenario = \"drift\"\nblocks = 0\n", "night.toml:2: blocks"},
+        BadPlan{"scenario = \"drift\"\ncounts = [1, [2]]\n", "night.toml:2: counts"},
+        BadPlan{"scenario = \"drift\"\ncounts = []\n", "at least one value"},
+        BadPlan{"scenario = \"drift\"\nas-given = 1\n",
+                "night.toml:2: as-given: the value has the wrong type; accepted: true or false"},
+        BadPlan{"scenario = \"drift\"\nknobs = 3\n", "a table: [knobs]"},
+        BadPlan{"scenario = \"drift\nseed = 1\n", "night.toml:1: not TOML"},
+        BadPlan{"scenario = \"drift\"\nbudget = \"fast\"\n",
+                "night.toml:2: budget: not a budget; found \"fast\"; accepted: a rate such as 60hz"},
+        BadPlan{"scenario = \"drift\"\nprecision = \"0%\"\n",
+                "night.toml:2: precision: no measurement is without error; found \"0%\""},
+        BadPlan{"scenario = \"drift\"\n[knobs]\nscater = 1\n",
+                "night.toml:3: knob scater: no such knob in this scenario; found \"scater\"; accepted: batch,"}));
 
 TEST_F(PlanFile, OneThatIsMissingIsNamed) {
   const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure none.toml");

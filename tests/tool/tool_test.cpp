@@ -105,7 +105,8 @@ INSTANTIATE_TEST_SUITE_P(
 
 TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
   const std::string help = run("--help").out;
-  for (const std::string verb : {"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import", "export", "report", "picture", "machine", "demo"}) {
+  for (const std::string verb : {"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import",
+                                 "export", "report", "picture", "machine", "demo"}) {
     EXPECT_THAT(help, HasSubstr("\n  " + verb + " ")) << "a line of its own";
     const Ran own = run(verb + " --help");
     EXPECT_EQ(own.code, 0);
@@ -116,7 +117,8 @@ TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
     EXPECT_THAT(lines, HasSubstr("\n  mileage " + verb)) << "an example of its own";
     static const std::regex option("(--[a-z-]+)");
     for (std::sregex_iterator at(lines.begin(), lines.end(), option), end; at != end; ++at)
-      EXPECT_THAT(options, testing::ContainsRegex((*at)[1].str() + "( |,|\n)")) << verb << ": its examples use what it has";
+      EXPECT_THAT(options, testing::ContainsRegex((*at)[1].str() + "( |,|\n)"))
+          << verb << ": its examples use what it has";
   }
 }
 
@@ -273,7 +275,9 @@ TEST_F(Tool, CurveShowsWhereTheTimeGoes) {
     for (const json& part : curve["parts"]) {
       EXPECT_GT(part["frame_ms"], 0);
       // Frames of a few microseconds are shorter than what is read around them.
-      if (part["frame_ms"] > 0.1) EXPECT_LE(part["thread_busy_ms"].get<double>(), 1.05 * part["frame_ms"].get<double>()) << "no thread is busier than its frame is long";
+      if (part["frame_ms"] > 0.1)
+        EXPECT_LE(part["thread_busy_ms"].get<double>(), 1.05 * part["frame_ms"].get<double>())
+            << "no thread is busier than its frame is long";
       EXPECT_LE(part["cores_used"], 2.1) << "recorded on two cores";
       EXPECT_EQ(part["counters"]["updates"], part["count"]) << "every lantern is touched once a frame";
     }
@@ -407,7 +411,8 @@ TEST_F(Tool, ExportsWhatItCanImportAgain) {
   EXPECT_THAT(read_text(folder_ / "out.summaries.csv"), HasSubstr("series,count,ms,low,high,visits,ns_each\nobjects"));
   const Ran back = run("import out.frames.csv -o back.study.jsonl");
   EXPECT_EQ(back.code, 0) << back.err;
-  EXPECT_EQ(json::parse(run("capacity back.study.jsonl --json").out), json::parse(run("capacity '" + demo_study + "' --json").out));
+  EXPECT_EQ(json::parse(run("capacity back.study.jsonl --json").out),
+            json::parse(run("capacity '" + demo_study + "' --json").out));
   EXPECT_EQ(run("export '" + demo_study + "' -o out").code, 4);
 }
 

@@ -37,18 +37,34 @@ std::string mistake_of(Change change) {
 TEST(ScenarioCheck, AGoodScenarioHasNone) { EXPECT_THAT(texts_of(mistakes_in(night())), IsEmpty()); }
 
 TEST(ScenarioCheck, NamesWhatIsWrongWithItsPlace) {
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.name = "Night Show"; }), HasSubstr("scenario: not a plain name; found Night Show"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[0].name = "\x1b[2J"; s.knobs[0].touches.clear(); }), HasSubstr("name: not a plain name"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[1].name = "nodes"; }), HasSubstr("variant.nodes: name: two variants of that name"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].least = 10; }), HasSubstr("knob.wind: least: above most; found 10; accepted: at most 9"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].preset = std::nan(""); }), HasSubstr("knob.wind: preset: outside its range; found nan"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].most = HUGE_VAL; }), HasSubstr("knob.wind: most: not a number that a knob may have"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].touches = {"rows"}; }), HasSubstr("knob.wind: touches: no such variant; found rows; accepted: columns, nodes"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[1].choices = {"near", "near"}; }), HasSubstr("choices: the same choice twice"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].whole = true, s.knobs[0].preset = 1.5; }), HasSubstr("not a whole number"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.reference = "rows"; }), HasSubstr("reference: no such variant; found rows"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.name = "Night Show"; }),
+              HasSubstr("scenario: not a plain name; found Night Show"));
+  EXPECT_THAT(mistake_of([](Scenario& s) {
+                s.variants[0].name = "\x1b[2J";
+                s.knobs[0].touches.clear();
+              }),
+              HasSubstr("name: not a plain name"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[1].name = "nodes"; }),
+              HasSubstr("variant.nodes: name: two variants of that name"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].least = 10; }),
+              HasSubstr("knob.wind: least: above most; found 10; accepted: at most 9"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].preset = std::nan(""); }),
+              HasSubstr("knob.wind: preset: outside its range; found nan"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].most = HUGE_VAL; }),
+              HasSubstr("knob.wind: most: not a number that a knob may have"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].touches = {"rows"}; }),
+              HasSubstr("knob.wind: touches: no such variant; found rows; accepted: columns, nodes"));
+  EXPECT_THAT(mistake_of([](Scenario& s) {
+                s.knobs[1].choices = {"near", "near"};
+              }),
+              HasSubstr("choices: the same choice twice"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].whole = true, s.knobs[0].preset = 1.5; }),
+              HasSubstr("not a whole number"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.reference = "rows"; }),
+              HasSubstr("reference: no such variant; found rows"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.step_s = 0; }), HasSubstr("step_s"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants.resize(2000); }), HasSubstr("too many variants; found 2000; accepted: at most 1000"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants.resize(2000); }),
+              HasSubstr("too many variants; found 2000; accepted: at most 1000"));
 }
 
 TEST(ScenarioCheck, PlainNamesAreMadeOfNamesOfFiles) {

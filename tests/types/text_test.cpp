@@ -8,15 +8,24 @@ namespace {
 TEST(Text, WhatControlsATerminalBecomesAQuestionMark) {
   EXPECT_EQ(printable("a\x1b[2Jb\x07"), "a?[2Jb?");
   EXPECT_EQ(printable("caf\xC3\xA9 \xE2\x9C\x93\n\tnext"), "caf\xC3\xA9 \xE2\x9C\x93\n\tnext");
-  EXPECT_EQ(printable("\xC2\x9B" "31m"), "?31m") << "an escape of one character";
-  EXPECT_EQ(printable("\xE2\x80\xAE" "abc"), "?abc") << "turns the direction of writing";
+  EXPECT_EQ(printable("\xC2\x9B"
+                      "31m"),
+            "?31m")
+      << "an escape of one character";
+  EXPECT_EQ(printable("\xE2\x80\xAE"
+                      "abc"),
+            "?abc")
+      << "turns the direction of writing";
   EXPECT_EQ(printable("\xFF\xC3_\xED\xA0\x80"), "??_???") << "no UTF-8";
   EXPECT_EQ(printable_line("one\r\ntwo\tthree"), "one  two three");
 }
 
 TEST(Text, LongTextsAreCutBetweenCharacters) {
   EXPECT_EQ(shortened("short", 10), "short");
-  EXPECT_EQ(shortened("ab\xC3\xA9" "defgh", 3), "ab... (9 bytes)");
+  EXPECT_EQ(shortened("ab\xC3\xA9"
+                      "defgh",
+                      3),
+            "ab... (9 bytes)");
 }
 
 TEST(Text, PathsAreCutToTheirLastPart) {

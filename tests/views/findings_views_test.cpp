@@ -98,13 +98,16 @@ TEST_F(FindingsViews, TheStripShowsWhatToUseAndTheCapacities) {
   EXPECT_EQ(bar.size(), 2 + 60 + 1U) << "as wide as asked for, and its end";
   EXPECT_EQ(bar.back(), '|');
   const std::size_t rest = strip.find('\n') + 1;
-  EXPECT_THAT(strip.substr(rest, strip.find('\n', rest) - rest), testing::EndsWith(" 400k")) << "the axis ends where the counts do";
+  EXPECT_THAT(strip.substr(rest, strip.find('\n', rest) - rest), testing::EndsWith(" 400k"))
+      << "the axis ends where the counts do";
 }
 
 TEST_F(FindingsViews, TheFigureIsAPicture) {
   const std::string png = cost_figure(findings_, FigureFormat::png);
   EXPECT_EQ(png.substr(0, 8), "\x89PNG\r\n\x1a\n");
-  const auto number = [&](std::size_t at) { return (static_cast<unsigned char>(png[at + 2]) << 8) + static_cast<unsigned char>(png[at + 3]); };
+  const auto number = [&](std::size_t at) {
+    return (static_cast<unsigned char>(png[at + 2]) << 8) + static_cast<unsigned char>(png[at + 3]);
+  };
   EXPECT_EQ(number(16), 1280);
   EXPECT_EQ(number(20), 800);
   EXPECT_THAT(png, HasSubstr("IEND"));

@@ -67,8 +67,9 @@ using LookAround = std::function<void(VariantFacts&)>;
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
-/// A mistake (a name used twice or not plain, a variant of an unknown scenario, a preset out of range) is kept instead of thrown, so
-/// that registering works in programs without exceptions; the tool and the visit report mistakes before anything else.
+/// A mistake (a name used twice or not plain, a variant of an unknown scenario, a preset out of range) is kept instead
+/// of thrown, so that registering works in programs without exceptions; the tool and the visit report mistakes before
+/// anything else.
 class Catalogue {
  public:
   void add(Scenario scenario);
