@@ -182,9 +182,9 @@ class Running {
     KeeperMessage message;
     const ssize_t got = ::read(status_from_.number(), &message, sizeof message);
     if (got < 0) return;
-    if (got != sizeof message) {  // the keeper itself was ended
-      if (!is_told_ && report_.ending == ChildEnding::not_started)
-        report_.ending = ChildEnding::by_signal, report_.code = SIGKILL;
+    if (got != sizeof message) {  // the keeper itself was ended, and the child with it
+      if (!is_told_) report_.ending = ChildEnding::by_signal;
+      if (!is_told_) report_.code = SIGKILL;
       has_ended_ = true;
       return;
     }

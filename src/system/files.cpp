@@ -92,6 +92,8 @@ class Beside {
 std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes) {
   const Descriptor file = open_regular(path, most_bytes);
   std::string text;
+  struct stat facts {};
+  if (::fstat(file.number(), &facts) == 0) text.reserve(static_cast<std::size_t>(facts.st_size));
   char buffer[65536];
   while (true) {
     const ssize_t got = ::read(file.number(), buffer, sizeof buffer);

@@ -13,7 +13,7 @@ namespace {
 
 constexpr const char* plain_names = "lower case letters, digits, dashes and underscores, at most 64";
 /// Beyond it whole numbers are no longer exact.
-constexpr double largest_number = 1e15;
+constexpr double largest_whole = 1e15;
 
 bool is_plain(unsigned char c) { return std::islower(c) != 0 || std::isdigit(c) != 0 || c == '-' || c == '_'; }
 
@@ -32,9 +32,9 @@ class Part {
 
 void check_numbers(const Knob& knob, const Part& part) {
   for (const auto& [field, number] : {std::pair{"least", knob.least}, {"most", knob.most}})
-    if (!std::isfinite(number) || std::fabs(number) > largest_number)
+    if (!std::isfinite(number) || (knob.whole && std::fabs(number) > largest_whole))
       return part.wrong(field, "not a number that a knob may have", fmt::format("{}", number),
-                        "a number between -1e15 and 1e15");
+                        "a finite number; a whole one between -1e15 and 1e15");
   if (knob.least > knob.most)
     return part.wrong("least", "above most", fmt::format("{}", knob.least), fmt::format("at most {}", knob.most));
   const auto* preset = std::get_if<double>(&knob.preset);

@@ -39,6 +39,12 @@ TEST(ChildProcess, HasOneDeadlineWhateverItDoesWithItsStreams) {
   EXPECT_EQ(worded(report, {0.5, 0}), "took longer than its limit of 0.5 s");
 }
 
+TEST(ChildProcess, IsNotWellWhenItsKeeperIsEnded) {
+  const ChildReport report = run("kill -9 $PPID; sleep 60");
+  EXPECT_EQ(report.ending, ChildEnding::by_signal);
+  EXPECT_FALSE(report.is_well());
+}
+
 TEST(ChildProcess, IsEndedBeyondItsMemory) {
   Command command;
   command.words = {"sh", "-c", "x=aaaaaaaaaaaaaaaa; while :; do x=$x$x; done"};
