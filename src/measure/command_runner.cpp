@@ -59,23 +59,31 @@ bool begins_like_a_table(const std::string& text) {
   return false;
 }
 
-/// What it left, or printed where it was given no file.
-Recording recording_left(const VisitRequest& request, const std::filesystem::path& left, const std::string& output) {
-  const TemporaryFolder printed;
-  const std::filesystem::path table = left.empty() ? printed.path() / "table.csv" : left;
-  if (left.empty() && !begins_like_a_table(output))
-    throw Unfit{output.empty() ? "printed nothing, and its command names no {table}: give it one, or print the table"
-                               : "printed something else than a frame table, and its command names no {table}: give it "
-                                 "one, or print the table alone"};
-  if (left.empty()) write_whole_file(table, output, IfThere::replace);
+/// What a command printed where it was given no file for its table.
+std::vector<Recording> recordings_printed(const std::string& output, const TableFormat& format) {
+  if (!begins_like_a_table(output))
+    throw Unfit{std::string(output.empty() ? "printed nothing" : "printed something else than a frame table") +
+                ", and its command names no {table}: give it one, or print the table alone"};
+  std::istringstream stream(output);
+  return read_frame_table(stream, "standard output", format);
+}
+
+std::vector<Recording> recordings_left(const std::filesystem::path& table, const TableFormat& format) {
   std::error_code missing;
   if (!std::filesystem::exists(std::filesystem::symlink_status(table, missing))) throw Unfit{"left no frame table"};
+  return read_frame_tables({table}, format, most_table_bytes);
+}
+
+/// What it left, or printed where it was given no file.
+Recording recording_of(const VisitRequest& request, const std::filesystem::path& table, const std::string& output) {
   TableFormat format;
   format.variant = request.series.variant;
   format.count = request.count;
   try {
-    std::vector<Recording> recordings = read_frame_tables({table}, format, most_table_bytes);
-    if (recordings.size() > 1) throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
+    std::vector<Recording> recordings =
+        table.empty() ? recordings_printed(output, format) : recordings_left(table, format);
+    if (recordings.size() > 1)
+      throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
     return std::move(recordings.front());
   } catch (const Error& error) {
     throw Unfit{std::string("left a table that does not read: ") + error.what()};
@@ -179,7 +187,7 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
 Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
                                 double took_ms) {
   try {
-    const Recording recording = recording_left(request, asked.table, report.output);
+    const Recording recording = recording_of(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);
     Visit visit = request.check_frames > 0 ? visit_of(recording, 0) : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
     visit.series = request.series;
