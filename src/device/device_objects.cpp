@@ -145,9 +145,9 @@ std::string compute_preamble() {
 Canvas::Canvas(int width, int height)
     : width_(width),
       height_(height),
-      frame_(new_framebuffer()),
       colour_(new_renderbuffer(GL_RGBA8, width, height)),
-      depth_(new_renderbuffer(GL_DEPTH_COMPONENT24, width, height)) {
+      depth_(new_renderbuffer(GL_DEPTH_COMPONENT24, width, height)),
+      frame_(new_framebuffer()) {
   ::glNamedFramebufferRenderbuffer(frame_.id(), GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour_.id());
   ::glNamedFramebufferRenderbuffer(frame_.id(), GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_.id());
   if (::glCheckNamedFramebufferStatus(frame_.id(), GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE)

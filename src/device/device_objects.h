@@ -103,9 +103,9 @@ class Canvas {
  private:
   int width_;
   int height_;
-  DeviceName frame_;
   DeviceName colour_;
   DeviceName depth_;
+  DeviceName frame_;  ///< Goes first: it holds the others.
 };
 
 /// Draws one triangle that covers the current canvas, by a program that needs no vertices.

@@ -15,6 +15,7 @@ class CsvReader {
  public:
   CsvReader(const std::string& file, const std::function<void(const CsvRow&, int)>& take) : file_(file), take_(take) {
     csv_init(&parser_, CSV_STRICT | CSV_STRICT_FINI);
+    csv_set_blk_size(&parser_, std::size_t{1} << 16U);  // how its buffer grows: long values in few steps
   }
   ~CsvReader() { csv_free(&parser_); }
   CsvReader(const CsvReader&) = delete;

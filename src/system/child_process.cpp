@@ -192,7 +192,7 @@ class Running {
       case KeeperMessage::started:
         child_ = message.value;
         floor_kb_ = message.used.ru_maxrss;
-        report_.ending = ChildEnding::exited;
+        if (!is_told_) report_.ending = ChildEnding::exited;  // the child may have said first that it could not start
         break;
       case KeeperMessage::refused:
         report_.ending = ChildEnding::not_started;
