@@ -1,6 +1,5 @@
 #include "study/exported_table.h"
 
-#include <algorithm>
 #include <fstream>
 #include <map>
 

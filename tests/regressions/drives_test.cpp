@@ -144,7 +144,6 @@ TEST_F(Drives, BadAnswersAreToldToBothSidesAndAreNoInterruption) {
 TEST_F(Drives, AnOverLongLineIsToldToBothSides) {
   Client client(start());
   client.greet();
-  std::string ended;
   for (int asked = 0; asked < 4; ++asked) {
     const std::string line = client.hear();
     if (asked < 3) client.say(Client::answer(line));

@@ -60,7 +60,6 @@ const std::string good_table =
 class EndedBy : public Processes, public testing::WithParamInterface<const char*> {};
 
 TEST_P(EndedBy, ASignalMileageTakesTheVisitAlongWithAllItStarted) {
-  const std::string mark = "86123.5" + std::to_string(::getpid() % 1000) + GetParam();
   const std::string seconds = "86123.5" + std::to_string(::getpid() % 1000);
   plan("sleep " + seconds + " &\nsetsid sleep " + seconds + " &\nsleep " + seconds + "\n");
   const std::string signal = GetParam();
