@@ -29,6 +29,21 @@ function(mileage_library name)
   target_link_libraries(mileage_${name} PRIVATE $<BUILD_INTERFACE:mileage_warnings>)
 endfunction()
 
+# mileage_objects(NAME SOURCES...): sources of a library that need flags or precompiled headers of their own.
+function(mileage_objects name)
+  add_library(mileage_${name} OBJECT ${ARGN})
+  set_target_properties(mileage_${name} PROPERTIES POSITION_INDEPENDENT_CODE ON)
+  target_include_directories(mileage_${name} PRIVATE ${PROJECT_SOURCE_DIR}/include)
+  mileage_sees_internals(mileage_${name})
+  target_link_libraries(mileage_${name} PRIVATE mileage_warnings)
+endfunction()
+
+# Headers of the standard library and of packages that most sources of a target include are compiled once.
+function(mileage_precompile target)
+  target_precompile_headers(${target} PRIVATE <algorithm> <cmath> <cstdint> <filesystem> <fstream> <functional> <map>
+    <memory> <optional> <set> <sstream> <string> <vector> ${ARGN})
+endfunction()
+
 # Lets a target include internal headers, which are not installed.
 function(mileage_sees_internals target)
   target_compile_features(${target} PRIVATE cxx_std_20)

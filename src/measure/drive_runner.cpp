@@ -7,13 +7,12 @@
 
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
+#include "study/json_text.h"
 #include "system/stop_signals.h"
 #include "types/error.h"
 
 namespace mileage {
 namespace {
-
-using Json = nlohmann::json;
 
 constexpr double hello_within_s = 30;
 constexpr std::size_t most_variants = 64;
@@ -31,7 +30,7 @@ struct Refused {
 };
 
 Json parsed(const std::string& line) {
-  Json json = Json::parse(line, nullptr, false);
+  Json json = parsed_json(line);
   if (json.is_discarded() || !json.is_object()) throw Refused{"sent a line that is no JSON object"};
   return json;
 }
@@ -126,7 +125,7 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
 
   const int frames = request.least_frames + frames_to_settle;
   ++number_;
-  channel_.send(Json{{"next", number_}, {"variant", request.series.variant}, {"count", request.count}, {"seed", request.seed}, {"frames", frames}}.dump());
+  channel_.send(to_line({{"next", number_}, {"variant", request.series.variant}, {"count", request.count}, {"seed", request.seed}, {"frames", frames}}));
   const auto line = channel_.receive(limit_s);
   Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
   visit.waited_s = waited_s;
@@ -152,7 +151,7 @@ Visit DriveRunner::unanswered(const VisitRequest& request, double limit_s) {
 
 void DriveRunner::hang_up(const std::string& because) {
   hung_up_because_ = because;
-  channel_.send(Json{{"end", "this program " + because}}.dump());
+  channel_.send(to_line({{"end", "this program " + because}}));
   channel_.hang_up();
 }
 
@@ -187,7 +186,7 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
 
 void DriveRunner::say_goodbye(const std::string& why) {
   if (is_gone()) return;
-  channel_.send(Json{{"end", why}}.dump());
+  channel_.send(to_line({{"end", why}}));
   channel_.hang_up();
 }
 

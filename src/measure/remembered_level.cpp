@@ -28,7 +28,7 @@ std::string key_of(const Machine& machine) {
 /// What is remembered; an empty object where nothing can be read.
 Json read_levels() {
   std::ifstream stream(remembered_levels_file());
-  Json levels = Json::parse(stream, nullptr, false);
+  Json levels = parsed_json(std::string(std::istreambuf_iterator<char>(stream), {}));
   return levels.is_object() ? levels : Json::object();
 }
 

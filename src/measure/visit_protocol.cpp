@@ -12,7 +12,7 @@ Json message(const char* kind) { return {{version_field, protocol_version}, {"ki
 
 /// Parses a line and checks the version; returns the object.
 Json open_message(const std::string& line) {
-  const Json json = Json::parse(line, nullptr, false);
+  const Json json = parsed_json(line);
   if (json.is_discarded())
     throw Error({.problem = "not a message of the visit protocol", .found = line.substr(0, 60), .accepted = "one line of JSON"});
   const int version = read<int>(json, version_field);

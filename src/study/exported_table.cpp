@@ -57,6 +57,15 @@ struct Told {
   std::vector<Visit> visits;
 };
 
+Json comment_json(const std::string& line, std::string_view comment) {
+  Json json = parsed_json(std::string_view(line).substr(comment.size()));
+  if (json.is_discarded())
+    throw Error({.problem = "not the comment of an exported study",
+                 .found = line,
+                 .accepted = "the table as it was exported, or one without these comments"});
+  return json;
+}
+
 Told read_comments(const std::filesystem::path& table) {
   std::ifstream stream(table, std::ios::binary);
   Told told;
@@ -66,15 +75,9 @@ Told read_comments(const std::filesystem::path& table) {
     if (number == 1 && line.rfind("\xEF\xBB\xBF", 0) == 0) line.erase(0, 3);
     if (line.empty() || line.front() != '#') break;
     try {
-      if (line.rfind(head_comment, 0) == 0) told.head = head_from_json(Json::parse(line.substr(head_comment.size())));
+      if (line.rfind(head_comment, 0) == 0) told.head = head_from_json(comment_json(line, head_comment));
       if (line.rfind(visit_comment, 0) == 0)
-        told.visits.push_back(visit_from_json(Json::parse(line.substr(visit_comment.size()))));
-    } catch (const Json::exception&) {
-      throw Error({.file = table.string(),
-                   .line = number,
-                   .problem = "not the comment of an exported study",
-                   .found = line,
-                   .accepted = "the table as it was exported, or one without these comments"});
+        told.visits.push_back(visit_from_json(comment_json(line, visit_comment)));
     } catch (const Error& error) {
       Fault fault = error.fault();
       fault.file = table.string();

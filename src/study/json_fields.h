@@ -85,7 +85,7 @@ Value read_value(const Json& json, const std::string& field) {
 template <class Value>
 Value read_from(const Json& json, const std::string& field, Value least) {
   const Value value = read_value<Value>(json, field);
-  if (!(value >= least)) refuse_field(field, "out of range", &json, "at least " + Json(least).dump());
+  if (!(value >= least)) refuse_field(field, "out of range", &json, "at least " + to_line(least));
   return value;
 }
 

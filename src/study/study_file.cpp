@@ -44,11 +44,14 @@ std::vector<Line> lines_of(std::string_view text) {
 /// Parses a line and hands it to `read`; adds file and line to what goes wrong.
 template <class Read>
 auto read_line(const std::string& file, const Line& line, Read read) {
-  try {
-    return read(Json::parse(line.text));
-  } catch (const Json::exception&) {
-    throw Error({.file = file, .line = line.number, .problem = "not a line of JSON",
+  const Json json = parsed_json(line.text);
+  if (json.is_discarded())
+    throw Error({.file = file,
+                 .line = line.number,
+                 .problem = "not a line of JSON",
                  .found = std::string(line.text.substr(0, 60))});
+  try {
+    return read(json);
   } catch (const Error& error) {
     Fault fault = error.fault();
     fault.file = file;
@@ -115,7 +118,7 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
   study.visits.reserve(lines.size() - 1);
   Doubles doubles;
   for (std::size_t i = 1; i < lines.size(); ++i) {
-    if (!lines[i].complete && !Json::accept(lines[i].text)) {
+    if (!lines[i].complete && parsed_json(lines[i].text).is_discarded()) {
       study.warnings.push_back(fmt::format("{}: the last line (line {}) is cut off and left out", study.name, lines[i].number));
       break;
     }
@@ -128,7 +131,7 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
 std::vector<std::string> differences(const Head& in_file, const Head& asked_for) {
   std::vector<std::string> lines;
   const auto compare = [&](const std::string& name, const Json& there, const Json& here) {
-    if (there != here) lines.push_back(fmt::format("{} is {} in the file, {} now", name, there.dump(), here.dump()));
+    if (there != here) lines.push_back(fmt::format("{} is {} in the file, {} now", name, to_line(there), to_line(here)));
   };
   const Json there = to_json(in_file);
   const Json here = to_json(asked_for);

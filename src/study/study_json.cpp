@@ -258,10 +258,6 @@ void read_frames(const Json& json, Visit& visit) {
 
 }  // namespace
 
-std::string to_line(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
-
-std::string to_text(const Json& json) { return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
-
 const char* name_of(VisitStatus status) {
   for (const auto& [known, text] : status_names)
     if (known == status) return text;

@@ -3,18 +3,10 @@
 // names it; the caller adds file and line.
 #pragma once
 
-#include <nlohmann/json_fwd.hpp>
-
+#include "study/json_text.h"
 #include "study/study.h"
 
 namespace mileage {
-
-using Json = nlohmann::ordered_json;
-
-/// One line without a line feed. Bytes that are not UTF-8 (from a program's messages) are replaced.
-std::string to_line(const Json& json);
-/// The same over several lines, for people, with a line feed at the end.
-std::string to_text(const Json& json);
 
 Json to_json(const Knobs& knobs);
 Json to_json(const Series& series);
