@@ -1,7 +1,8 @@
 // Study files: what reads is written as it was, and the analysis answers or refuses.
 #include <nlohmann/json.hpp>
 
-#include "analysis/findings.h"
+#include "analysis/analysed_study.h"
+#include "analysis/answers/report.h"
 #include "fuzz_target.h"
 #include "study/exported_table.h"
 #include "study/study_file.h"
@@ -26,7 +27,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string text = written(study);
     fuzz::must(written(parse_study(text, "x.study.jsonl")) == text, "a study that was read is written as it was");
     exported_table(study);
-    if (study.visits.size() < 30 && study.head.plan.series.size() < 6) analyse(study, {});
+    if (study.visits.size() < 30 && study.head.plan.series.size() < 6) report_of(AnalysedStudy(study).analysis(), {});
   } catch (const Error&) {}
   return 0;
 }

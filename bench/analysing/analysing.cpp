@@ -12,9 +12,8 @@
 
 #include <fmt/format.h>
 
-#include "analysis/findings.h"
-#include "analysis/next_recording.h"
-#include "analysis/statistics.h"
+#include "analysis/answers/next_recording.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/clock.h"
 #include "measure/process_facts.h"
 #include "measure/recorded_visits.h"
@@ -22,6 +21,7 @@
 #include "study/study_file.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
+#include "support/reports.h"
 
 namespace {
 
@@ -59,10 +59,10 @@ double seconds_of_one_run(const std::filesystem::path& path) {
   const std::int64_t start = clock.now_ns();
   const Study study = read_study(path);
   const std::int64_t read = clock.now_ns();
-  const Findings findings = analyse(study, {});
+  const Report report = report_of(study);
   const std::int64_t end = clock.now_ns();
   fmt::print("  read {:.3f} s, analysed {:.3f} s: {} series, {} pairs\n", static_cast<double>(read - start) * 1e-9,
-             static_cast<double>(end - read) * 1e-9, findings.series.size(), findings.pairs.size());
+             static_cast<double>(end - read) * 1e-9, report.about.series.size(), report.break_evens.pairs.size());
   return static_cast<double>(end - start) * 1e-9;
 }
 
@@ -92,9 +92,9 @@ double seconds_of_import(int variants) {
   SystemClock clock;
   const std::int64_t start = clock.now_ns();
   std::istringstream stream(table);
-  Questions questions;
-  questions.compares = false;
-  next_recording(analyse(study_of_recordings(read_frame_table(stream, "many.csv", {}), {}), questions));
+  const AnalysedStudy analysed(study_of_recordings(read_frame_table(stream, "many.csv", {}), {}));
+  const Analysis& analysis = analysed.analysis();
+  next_recording(about(analysis), capacity_answer(analysis, {}), growth_answer(analysis, parts_answer(analysis), false));
   return static_cast<double>(clock.now_ns() - start) * 1e-9;
 }
 

@@ -11,12 +11,12 @@
 
 #include <fmt/format.h>
 
-#include "analysis/findings.h"
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/drive_runner.h"
 #include "measure/measure_study.h"
 #include "measure/plan.h"
 #include "support/simulated_game.h"
+#include "support/reports.h"
 
 namespace {
 
@@ -65,8 +65,8 @@ Result driven(const simulated::GameTruth& truth, std::uint64_t seed) {
   Watch watch;
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
   measure_study(head, {}, runner, clock, watch);
-  const Findings findings = analyse(study, {});
-  const Capacity& capacity = findings.capacities.front().capacity;
+  const Report report = report_of(study);
+  const Capacity& capacity = report.capacities.capacities.front().capacity;
   const double at = simulated::capacity_of(truth);
   Result result;
   result.frames = static_cast<double>(channel.frames());

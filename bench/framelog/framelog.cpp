@@ -20,8 +20,8 @@
 
 #include <fmt/format.h>
 
-#include "analysis/statistics.h"
-#include "analysis/yardstick_judge.h"
+#include "analysis/statistics/statistics.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "measure/clock.h"
 #include "measure/machine_facts.h"
 #include "measure/remembered_level.h"

@@ -10,7 +10,7 @@
 
 #include <fmt/format.h>
 
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 #include "festival/drift_variants.h"
 #include "measure/clock.h"
 #include "measure/frame_meter.h"

@@ -21,8 +21,7 @@
 
 #include <fmt/format.h>
 
-#include "analysis/findings.h"
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/machine_facts.h"
 #include "measure/measure_study.h"
 #include "measure/plan.h"
@@ -31,6 +30,8 @@
 #include "mileage/festival/festival.h"
 #include "mileage/measure/own_main.h"
 #include "types/notation.h"
+#include "analysis/analysed_study.h"
+#include "analysis/answers/report.h"
 
 namespace {
 
@@ -76,14 +77,14 @@ void take(RunReadings& readings, const std::string& name, const std::optional<do
   if (at && interval.closed()) readings.figures[name] = {std::log(*at), std::log(*interval.high / *interval.low) / 2};
 }
 
-RunReadings readings_of(const Findings& findings) {
+RunReadings readings_of(const Report& report) {
   RunReadings readings;
-  readings.slow_throughout = findings.quiet.slow_throughout;
-  for (const CapacityFinding& one : findings.capacities)
-    take(readings, "capacity of " + findings.series[one.series].label, one.capacity.at, one.capacity.interval);
-  for (const PairFinding& pair : findings.pairs)
+  readings.slow_throughout = report.about.quiet.slow_throughout;
+  for (const SeriesCapacity& one : report.capacities.capacities)
+    take(readings, "capacity of " + report.about.label(one.series), one.capacity.at, one.capacity.interval);
+  for (const ComparedPair& pair : report.break_evens.pairs)
     if (pair.answer.break_evens.size() == 1)
-      take(readings, fmt::format("break-even of {} and {}", findings.series[pair.one].label, findings.series[pair.other].label),
+      take(readings, fmt::format("break-even of {} and {}", report.about.label(pair.one), report.about.label(pair.other)),
            pair.answer.break_evens[0].at, pair.answer.break_evens[0].interval);
   return readings;
 }
@@ -140,9 +141,9 @@ void load_one_core() {
   }
 }
 
-void print_run(int run, const Findings& findings, const RunReadings& readings) {
-  fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, findings.blocks, findings.quiet.kept,
-             findings.quiet.condemned, findings.quiet.level_ns.value_or(0) * 1e-3,
+void print_run(int run, const Report& report, const RunReadings& readings) {
+  fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, report.about.blocks, report.about.quiet.kept,
+             report.about.quiet.condemned, report.about.quiet.level_ns.value_or(0) * 1e-3,
              readings.slow_throughout ? ", slow throughout" : "");
   for (const auto& [name, reading] : readings.figures)
     fmt::print("; {} {:.3g} (+-{:.0f} %)", name, std::exp(reading.log_value), 100 * std::expm1(reading.half_width));
@@ -163,9 +164,9 @@ int main(int argc, char** argv) {
   std::vector<RunReadings> all;
   for (int run = 0; run < runs; ++run) {
     const Study study = run_study(catalogue.scenarios().front(), static_cast<std::uint64_t>(run + 1), seconds);
-    const Findings findings = analyse(study, {});
-    all.push_back(readings_of(findings));
-    print_run(run, findings, all.back());
+    const Report report = report_of(AnalysedStudy(study).analysis(), {});
+    all.push_back(readings_of(report));
+    print_run(run, report, all.back());
   }
   std::array<Tally, 3> sums;
   for (const auto& [name, tallies] : tally(all)) {

@@ -14,9 +14,9 @@
 
 #include <fmt/format.h>
 
-#include "analysis/evidence.h"
-#include "analysis/findings.h"
+#include "analysis/evidence/evidence_set.h"
 #include "support/simulated_machine.h"
+#include "support/reports.h"
 
 namespace {
 
@@ -85,12 +85,12 @@ void aimed(const Truth& truth, const Disturbance& noise, double precision, std::
     way.frames += static_cast<double>(visit.warmup_ns.size()) + static_cast<double>(visit.measured_frames());
     way.seconds += visit.took_s;
   }
-  const Findings findings = analyse(study, {});
-  if (findings.quiet.slow_throughout || findings.capacities.empty()) {
+  const Report report = report_of(study);
+  if (report.about.quiet.slow_throughout || report.capacities.capacities.empty()) {
     ++way.studies;
     return;
   }
-  way.take(truth, findings.capacities.front().capacity.at, findings.capacities.front().capacity.interval);
+  way.take(truth, report.capacities.capacities.front().capacity.at, report.capacities.capacities.front().capacity.interval);
 }
 
 void print(const char* name, const Way& way) {

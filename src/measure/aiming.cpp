@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "analysis/pairs.h"
-#include "analysis/statistics.h"
+#include "analysis/evidence/pairs.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {

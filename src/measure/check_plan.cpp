@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "analysis/agreement.h"
+#include "analysis/evidence/agreement.h"
 
 namespace mileage {
 namespace {

@@ -6,7 +6,7 @@
 #include <thread>
 #include <vector>
 
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 

@@ -8,12 +8,13 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "analysis/labels.h"
-#include "analysis/statistics.h"
+#include "analysis/evidence/labels.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
 #include "system/files.h"
 #include "types/error.h"
+#include "types/notation.h"
 #include "types/text.h"
 
 namespace mileage {

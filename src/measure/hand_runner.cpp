@@ -5,11 +5,12 @@
 
 #include <fmt/format.h>
 
-#include "analysis/labels.h"
+#include "analysis/evidence/labels.h"
 #include "measure/caps.h"
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
 #include "types/error.h"
+#include "types/notation.h"
 
 namespace mileage {
 namespace {

@@ -5,10 +5,10 @@
 #include <map>
 #include <optional>
 
-#include "analysis/evidence.h"
-#include "analysis/goal.h"
-#include "analysis/statistics.h"
-#include "analysis/yardstick_judge.h"
+#include "analysis/evidence/judged_visit.h"
+#include "analysis/answers/goal.h"
+#include "analysis/statistics/statistics.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "measure/aiming.h"
 #include "measure/block_order.h"
 #include "measure/check_plan.h"

@@ -7,7 +7,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "analysis/labels.h"
+#include "analysis/evidence/labels.h"
 #include "types/error.h"
 #include "types/notation.h"
 

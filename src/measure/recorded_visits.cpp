@@ -9,12 +9,13 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "analysis/labels.h"
-#include "analysis/statistics.h"
+#include "analysis/evidence/labels.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/caps.h"
 #include "measure/settling.h"
 #include "study/visit_check.h"
 #include "types/error.h"
+#include "types/notation.h"
 
 namespace mileage {
 namespace {

@@ -1,6 +1,6 @@
 #include "measure/settling.h"
 
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {

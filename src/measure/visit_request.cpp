@@ -9,7 +9,7 @@
 
 #include <fmt/format.h>
 
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/cold_walk.h"
 #include "measure/frame_meter.h"
 #include "measure/settling.h"

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "analysis/yardstick_judge.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "measure/clock.h"
 #include "measure/runner.h"
 #include "study/study.h"

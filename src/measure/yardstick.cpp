@@ -4,7 +4,7 @@
 #include <new>
 #include <vector>
 
-#include "analysis/statistics.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/yardstick_work.h"
 
 namespace mileage {

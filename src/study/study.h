@@ -155,12 +155,8 @@ struct Visit {
   double took_s = 0;                        ///< Time that the visit took the study, start of the process included.
   Knobs varied;                             ///< Of a check: knobs set otherwise than in the series.
   Outcome outcome;
-  std::optional<double> on_axis;            ///< Place on the axis where that is not the count; set by the analysis alone.
 
-  /// Where the visit stands on the axis.
-  double place() const { return on_axis.value_or(static_cast<double>(count)); }
   std::int64_t measured_frames() const { return frames_per_sample * static_cast<std::int64_t>(samples_ns.size()); }
-  bool counts_as_evidence() const { return status == VisitStatus::kept && !samples_ns.empty(); }
 };
 
 struct Study {

@@ -30,7 +30,7 @@ std::vector<double> budgets_for(const AnswerOptions& options, const Study& study
 /// Counts as people write them; on another axis any numbers above zero.
 std::vector<double> places_of(const AnswerOptions& options) {
   std::vector<double> places;
-  if (options.over.empty() || options.over == "count") {
+  if (options.over.empty() || options.over == count_axis) {
     for (const std::int64_t count : parse_counts(options.at, 0, "at")) places.push_back(static_cast<double>(count));
     return places;
   }
@@ -45,9 +45,7 @@ std::vector<double> places_of(const AnswerOptions& options) {
 Questions questions_for(const AnswerOptions& options, const Study& study) {
   Questions questions;
   questions.budgets_ms = budgets_for(options, study);
-  if (!options.at.empty())
-    questions.at = places_of(options);
-  if (!options.over.empty()) questions.axis = options.over;
+  if (!options.at.empty()) questions.at = places_of(options);
   questions.against = options.against;
   if (!options.between.empty()) questions.between = split(options.between, ',');
   if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "worth");
@@ -77,11 +75,15 @@ void add_worth(Verb& verb, AnswerOptions& options) {
 
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }
 
-std::vector<Findings> analyse_studies(const AnswerOptions& options) {
-  std::vector<Findings> all;
+std::vector<AskedStudy> analyse_studies(const AnswerOptions& options) {
+  std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
-    const Study study = read_study(path);
-    all.push_back(analyse(study, questions_for(options, study)));
+    Study study = read_study(path);
+    Questions questions = questions_for(options, study);
+    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over);
+    About around = about(analysed.analysis());
+    around.is_one_of_several = options.studies.size() > 1;
+    all.push_back({std::move(analysed), std::move(questions), std::move(around)});
   }
   return all;
 }

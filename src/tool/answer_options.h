@@ -4,7 +4,9 @@
 #include <string>
 #include <vector>
 
-#include "analysis/findings.h"
+#include "analysis/analysed_study.h"
+#include "analysis/answers/about.h"
+#include "analysis/answers/questions.h"
 #include "tool/command_line.h"
 
 namespace mileage {
@@ -28,8 +30,17 @@ void add_at(Verb& verb, AnswerOptions& options, const char* help);
 void add_worth(Verb& verb, AnswerOptions& options);
 void add_json(Verb& verb, bool& json);
 
+/// A study that was read and analysed, and what is asked of it.
+struct AskedStudy {
+  AnalysedStudy analysed;
+  Questions questions;
+  About about;
+
+  const Analysis& analysis() const { return analysed.analysis(); }
+};
+
 /// Reads and analyses the studies. Throws Error: usage for an option that does not read (a reserve that leaves nothing
 /// of a budget among them), bad input for a study.
-std::vector<Findings> analyse_studies(const AnswerOptions& options);
+std::vector<AskedStudy> analyse_studies(const AnswerOptions& options);
 
 }  // namespace mileage

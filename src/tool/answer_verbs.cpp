@@ -1,56 +1,133 @@
-// curve, capacity, breakeven: verbs that answer from study files.
+// curve, capacity, breakeven, choose: verbs that answer from study files.
 #include <memory>
 
 #include <nlohmann/json.hpp>
 
+#include "analysis/answers/against.h"
+#include "analysis/answers/break_even.h"
+#include "analysis/answers/capacity.h"
+#include "analysis/answers/choice.h"
+#include "analysis/answers/cost.h"
+#include "analysis/answers/growth.h"
+#include "analysis/answers/parts.h"
 #include "tool/answer_options.h"
-#include "tool/answer_text.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
-#include "views/findings_json.h"
+#include "views/about_view.h"
+#include "views/against_view.h"
+#include "views/answer_json.h"
+#include "views/break_even_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_view.h"
+#include "views/cost_view.h"
+#include "views/growth_view.h"
+#include "views/parts_view.h"
 
 namespace mileage {
 namespace {
 
-/// Answers as JSON, or study by study as text.
-template <class AsJson, class AsText>
-int answer(const AnswerOptions& options, AsJson as_json, AsText as_text) {
-  const std::vector<Findings> studies = analyse_studies(options);
+/// Answers study by study: into one JSON with the envelope of the verb, or as text between what stands around it.
+template <class AddJson, class AsText>
+int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsText as_text) {
+  const std::vector<AskedStudy> studies = analyse_studies(options);
   if (options.json) {
-    print(as_json(studies));
+    std::vector<About> abouts;
+    for (const AskedStudy& one : studies) abouts.push_back(one.about);
+    Json json = envelope(verb, abouts);
+    for (const AskedStudy& one : studies) add_json(json, one);
+    print(json);
     return exit_answered;
   }
-  for (const Findings& findings : studies) print(preamble(findings) + as_text(findings) + evidence_footer(findings));
+  std::string text;
+  for (const AskedStudy& one : studies) text += preamble(one.about) + as_text(one) + evidence_footer(one.about);
+  print(text);
   return exit_answered;
 }
 
-/// One study in full; several side by side.
-int answer_capacities(const AnswerOptions& options) {
-  if (options.studies.size() < 2 || options.json) return answer(options, capacity_json, capacity_answer);
-  const std::vector<Findings> studies = analyse_studies(options);
-  for (const Findings& findings : studies) print(preamble(findings));
-  print(capacities_side_by_side(studies));
-  for (const Findings& findings : studies) print(evidence_footer(findings) + "\n");
+struct CurveOptions : AnswerOptions {
+  bool points = false;
+  bool parts = false;
+};
+
+int answer_curve(const CurveOptions& options) {
+  const auto as_json = [](Json& json, const AskedStudy& one) {
+    const PartsAnswer parts = parts_answer(one.analysis());
+    add_growth_json(json, one.about, growth_answer(one.analysis(), parts, true));
+    add_parts_json(json, parts, one.about.axis);
+    add_against_json(json, one.about, against_answer(one.analysis(), one.questions.against));
+  };
+  const auto as_text = [&](const AskedStudy& one) {
+    const PartsAnswer parts = parts_answer(one.analysis());
+    const GrowthAnswer growth = growth_answer(one.analysis(), parts, false);
+    return against_text(one.about, against_answer(one.analysis(), one.questions.against)) +
+           growth_text(one.about, growth) + (options.points ? points_text(one.about, growth) : "") +
+           (options.parts ? parts_text(one.about, parts) : "");
+  };
+  return answer(options, "curve", as_json, as_text);
+}
+
+/// Studies in one table.
+int answer_capacities_side_by_side(const AnswerOptions& options) {
+  const std::vector<AskedStudy> studies = analyse_studies(options);
+  std::string before, after;
+  TextTable table = capacities_side_by_side();
+  for (const AskedStudy& one : studies) {
+    before += preamble(one.about);
+    add_capacities_side_by_side(table, one.about, capacity_answer(one.analysis(), one.questions));
+    after += evidence_footer(one.about) + "\n";
+  }
+  print(before + table.text() + "\n" + after);
   return exit_answered;
+}
+
+int answer_capacity(const AnswerOptions& options) {
+  if (options.studies.size() > 1 && !options.json) return answer_capacities_side_by_side(options);
+  const auto as_json = [](Json& json, const AskedStudy& one) {
+    add_capacity_json(json, one.about, capacity_answer(one.analysis(), one.questions));
+    add_devices_json(json, one.about, parts_answer(one.analysis()));
+  };
+  const auto as_text = [](const AskedStudy& one) {
+    const CapacityAnswer capacities = capacity_answer(one.analysis(), one.questions);
+    return capacity_text(one.about, capacities) + device_text(one.about, parts_answer(one.analysis())) +
+           missing_measurements_text(one.about, capacities);
+  };
+  return answer(options, "capacity", as_json, as_text);
+}
+
+int answer_break_even(const AnswerOptions& options) {
+  const auto costs = [](const AskedStudy& one) {
+    return cost_answer(one.analysis(), parts_answer(one.analysis()), one.questions);
+  };
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    add_break_even_json(json, one.about, break_even_answer(one.analysis(), one.questions));
+    add_cost_json(json, one.about, costs(one));
+  };
+  const auto as_text = [&](const AskedStudy& one) {
+    return break_even_text(one.about, break_even_answer(one.analysis(), one.questions)) + cost_text(one.about, costs(one));
+  };
+  return answer(options, "breakeven", as_json, as_text);
+}
+
+int answer_choice(const AnswerOptions& options) {
+  const auto as_json = [](Json& json, const AskedStudy& one) {
+    add_choice_json(json, one.about, choice_answer(one.analysis(), one.questions));
+  };
+  const auto as_text = [](const AskedStudy& one) {
+    return choice_text(one.about, choice_answer(one.analysis(), one.questions),
+                       capacity_answer(one.analysis(), one.questions));
+  };
+  return answer(options, "choose", as_json, as_text);
 }
 
 }  // namespace
 
 void add_curve_verb(CommandLine& line) {
-  struct CurveOptions : AnswerOptions {
-    bool points = false;
-    bool parts = false;
-  };
   auto options = std::make_shared<CurveOptions>();
   Verb verb = line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
                             "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n"
                             "  mileage curve demo/drift.study.jsonl --against objects\n"
-                            "  mileage curve work.study.jsonl --over work\n", [options] {
-                              return answer(*options, curve_json, [&](const Findings& findings) {
-                                return curve_answer(findings, options->points, options->parts);
-                              });
-                            });
+                            "  mileage curve work.study.jsonl --over work\n", [options] { return answer_curve(*options); });
   add_studies(verb, *options);
   add_over(verb, *options);
   verb.option("--against", options->against, "hold all others against this variant, count by count");
@@ -65,7 +142,7 @@ void add_capacity_verb(CommandLine& line) {
                             "  mileage capacity demo/drift.study.jsonl --budget 60hz\n"
                             "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms --at 20k\n"
                             "  mileage capacity mine.study.jsonl yours.study.jsonl\n",
-                            [options] { return answer_capacities(*options); });
+                            [options] { return answer_capacity(*options); });
   add_studies(verb, *options);
   add_budgets(verb, *options);
   add_at(verb, *options, "counts to state the headroom at, such as 20k");
@@ -78,11 +155,7 @@ void add_breakeven_verb(CommandLine& line) {
   Verb verb = line.add_verb("breakeven", "From which count on is one variant cheaper than another; what is saved",
                             "  mileage breakeven demo/drift.study.jsonl\n"
                             "  mileage breakeven demo/drift.study.jsonl --between objects,jobs --at 3k,30k\n",
-                            [options] {
-                              return answer(*options, break_even_json, [](const Findings& findings) {
-                                return break_even_answer(findings) + cost_answer(findings);
-                              });
-                            });
+                            [options] { return answer_break_even(*options); });
   add_studies(verb, *options);
   verb.option("--between", options->between, "look at all pairs of these variants (preset: each with the next one)");
   add_at(verb, *options, "counts to state the saving at, such as 3k,30k");
@@ -97,7 +170,7 @@ void add_choose_verb(CommandLine& line) {
   Verb verb = line.add_verb("choose", "Which variant to use from which count to which; what to do at a count",
                             "  mileage choose demo/drift.study.jsonl --at 3k --reserve 9ms\n"
                             "  mileage choose demo/drift.study.jsonl --at 3k,100k --worth 5%\n",
-                            [options] { return answer(*options, choose_json, choose_answer); });
+                            [options] { return answer_choice(*options); });
   add_studies(verb, *options);
   add_at(verb, *options, "your own counts, such as 3k");
   add_budgets(verb, *options);

@@ -5,17 +5,24 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/analysed_study.h"
+#include "analysis/answers/report.h"
 #include "measure/plan.h"
 #include "study/study_file.h"
 #include "tool/answer_options.h"
-#include "tool/answer_text.h"
 #include "tool/measuring.h"
 #include "tool/output.h"
 #include "tool/report_files.h"
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/findings_json.h"
+#include "views/about_view.h"
+#include "views/break_even_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_view.h"
+#include "views/cost_view.h"
+#include "views/parts_view.h"
+#include "views/report_json.h"
 
 namespace mileage {
 namespace {
@@ -73,9 +80,11 @@ Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
   return plan;
 }
 
-std::string answers(const Findings& findings) {
-  return preamble(findings) + capacity_answer(findings) + break_even_answer(findings) + cost_answer(findings) +
-         choice_answer(findings);
+std::string answers(const Report& report) {
+  const About& about = report.about;
+  return preamble(about) + capacity_text(about, report.capacities) + device_text(about, report.parts) +
+         missing_measurements_text(about, report.capacities) + break_even_text(about, report.break_evens) +
+         cost_text(about, report.costs) + strips_text(about, report.choices, report.capacities);
 }
 
 std::string files_text(const DemoFiles& files) {
@@ -93,13 +102,13 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const Summary summary = measure_into(files.study, head_for(drift, plan), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 
-  const Findings findings = analyse(read_study(files.study), {});
+  const Report report = report_of(AnalysedStudy(read_study(files.study)).analysis(), {});
   if (options.json)
-    print(report_json({findings}));
+    print(report_json({report}));
   else
-    print(answers(findings) + evidence_footer(findings) + "\n");
-  write_figure(files.figure, findings);
-  write_page(files.page, findings);
+    print(answers(report) + evidence_footer(report.about) + "\n");
+  write_figure(files.figure, report);
+  write_page(files.page, report);
   if (!options.json) print(files_text(files));
   return exit_code_of(summary);
 }

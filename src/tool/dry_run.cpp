@@ -6,13 +6,13 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/labels.h"
+#include "analysis/evidence/labels.h"
 #include "measure/block_order.h"
 #include "measure/check_plan.h"
 #include "measure/measure_study.h"
 #include "study/study_file.h"
 #include "tool/output.h"
-#include "views/findings_json.h"
+#include "views/answer_json.h"
 #include "views/words.h"
 
 namespace mileage {

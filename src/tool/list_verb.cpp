@@ -10,7 +10,7 @@
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
-#include "views/findings_json.h"
+#include "views/answer_json.h"
 #include "views/text_table.h"
 #include "views/words.h"
 
@@ -66,6 +66,12 @@ std::string scenario_text(const Scenario& scenario) {
   std::string text = fmt::format("{}: {}\n\n{}\n", scenario.name, scenario.note, variants.text());
   if (!device.empty()) text += fmt::format("graphics device: {}\n\n", device);
   return knobs.empty() ? text : text + knobs.text() + "\n";
+}
+
+Json scenarios_json(const std::vector<Scenario>& scenarios) {
+  Json json = envelope("list");
+  for (const Scenario& scenario : scenarios) rows_of(json, "scenarios").push_back(to_json(scenario));
+  return json;
 }
 
 int list(const ListOptions& options, const Catalogue& catalogue) {

@@ -5,8 +5,8 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/statistics.h"
-#include "analysis/yardstick_judge.h"
+#include "analysis/statistics/statistics.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "measure/machine_facts.h"
 #include "measure/process_facts.h"
 #include "measure/remembered_level.h"
@@ -15,7 +15,7 @@
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
-#include "views/findings_json.h"
+#include "views/answer_json.h"
 #include "views/words.h"
 
 namespace mileage {

@@ -12,21 +12,26 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/evidence.h"
-#include "analysis/labels.h"
+#include "analysis/analysed_study.h"
+#include "analysis/answers/capacity.h"
+#include "analysis/answers/parts.h"
+#include "analysis/answers/questions.h"
+#include "analysis/evidence/unmeasured.h"
+#include "analysis/evidence/labels.h"
 #include "measure/machine_facts.h"
 #include "measure/remembered_level.h"
 #include "study/study_file.h"
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
-#include "tool/answer_text.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/text.h"
 #include "types/version.h"
-#include "views/findings_json.h"
-#include "views/tables.h"
+#include "views/about_view.h"
+#include "views/answer_json.h"
+#include "views/capacity_view.h"
+#include "views/parts_view.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -197,7 +202,7 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
   json["stopped"] = summary.stopped;
   json["elapsed_s"] = summary.elapsed_s;
   const Study study = read_study(output);
-  for (const Failure& failure : gather_evidence(study).failures)
+  for (const Failure& failure : failures_of(study))
     json["failures"].push_back({{"series", failure.label},
                                 {"count", static_cast<std::int64_t>(failure.x)},
                                 {"block", failure.block},
@@ -215,17 +220,19 @@ std::string summary_text(const Summary& summary, const Plan& plan, const std::st
 }
 
 std::string what_is_known(const std::string& output) {
-  const Findings findings = analyse(read_study(output), {});
-  return preamble(findings) + capacity_answer(findings) + evidence_footer(findings) +
+  const AnalysedStudy study(read_study(output));
+  const About around = about(study.analysis());
+  const CapacityAnswer capacities = capacity_answer(study.analysis(), {});
+  return preamble(around) + capacity_text(around, capacities) +
+         device_text(around, parts_answer(study.analysis())) + missing_measurements_text(around, capacities) +
+         evidence_footer(around) +
          fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", shell_word(output));
 }
 
 std::string why_nothing(const std::string& output) {
-  Findings findings;
-  findings.axis = "count";
-  findings.failures = gather_evidence(read_study(output)).failures;
+  const Study study = read_study(output);
   std::string text = "nothing could be measured";
-  for (const std::string& line : failure_lines(findings, reasons_told)) text += "\n! failed: " + line;
+  for (const std::string& line : failure_lines(failures_of(study), {}, reasons_told)) text += "\n! failed: " + line;
   return text;
 }
 

@@ -15,7 +15,7 @@
 #include "types/error.h"
 #include "types/notation.h"
 #include "types/unmarked.h"
-#include "views/findings_json.h"
+#include "views/answer_json.h"
 #include "views/words.h"
 
 namespace mileage {

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/answers/report.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
@@ -11,8 +12,8 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "views/cost_figure.h"
-#include "views/findings_json.h"
 #include "views/page.h"
+#include "views/report_json.h"
 
 namespace mileage {
 namespace {
@@ -32,7 +33,11 @@ std::string page_name(const std::string& study) {
 }
 
 int report(const ReportOptions& options) {
-  const auto studies = analyse_studies(options);
+  std::vector<Report> studies;
+  for (const AskedStudy& one : analyse_studies(options)) {
+    studies.push_back(report_of(one.analysis(), one.questions));
+    studies.back().about.is_one_of_several = one.about.is_one_of_several;
+  }
   if (studies.size() > 1 && (!options.page.empty() || !options.figure.empty()))
     throw Error({.kind = FaultKind::usage, .field = "-o", .problem = "one name for several studies",
                  .accepted = "one study with -o or --figure; without them each study gets a page of its own name"});
@@ -51,11 +56,11 @@ int report(const ReportOptions& options) {
 
 }  // namespace
 
-void write_page(const std::filesystem::path& path, const Findings& findings) {
-  write_file(path, report_page(findings, cost_figure(findings, FigureFormat::svg)));
+void write_page(const std::filesystem::path& path, const Report& report) {
+  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg)));
 }
 
-void write_figure(const std::filesystem::path& path, const Findings& findings) {
+void write_figure(const std::filesystem::path& path, const Report& report) {
   const std::string ending = path.extension().string();
   if (ending != ".png" && ending != ".svg")
     throw Error({.kind = FaultKind::usage,
@@ -63,7 +68,7 @@ void write_figure(const std::filesystem::path& path, const Findings& findings) {
                  .problem = "the ending says which format",
                  .found = path.string(),
                  .accepted = "a name that ends in .png or .svg"});
-  write_file(path, cost_figure(findings, ending == ".png" ? FigureFormat::png : FigureFormat::svg));
+  write_file(path, cost_figure(report, ending == ".png" ? FigureFormat::png : FigureFormat::svg));
 }
 
 void add_report_verb(CommandLine& line) {

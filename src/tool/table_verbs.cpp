@@ -8,7 +8,9 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/next_recording.h"
+#include "analysis/analysed_study.h"
+#include "analysis/answers/next_recording.h"
+#include "analysis/answers/questions.h"
 #include "measure/recorded_visits.h"
 #include "study/exported_table.h"
 #include "study/frame_table.h"
@@ -22,8 +24,8 @@
 #include "types/notation.h"
 #include "types/text.h"
 #include "types/version.h"
-#include "views/findings_json.h"
-#include "views/tables.h"
+#include "views/answer_json.h"
+#include "views/growth_view.h"
 
 namespace mileage {
 namespace {
@@ -64,9 +66,10 @@ TableFormat format_of(const ImportOptions& options) {
 /// The recording that would help most next; none where nothing can be told yet.
 std::optional<NextRecording> next_of(const Study& study) {
   try {
-    Questions questions;
-    questions.compares = false;
-    return next_recording(analyse(study, questions));
+    const AnalysedStudy analysed(study);
+    const Analysis& analysis = analysed.analysis();
+    return next_recording(about(analysis), capacity_answer(analysis, {}),
+                          growth_answer(analysis, parts_answer(analysis), false));
   } catch (const Error&) {
     return std::nullopt;  // every recording is a bound: the notes say what to do
   }
@@ -163,10 +166,11 @@ int import_tables(const ImportOptions& options) {
 
 int export_study(const std::string& path, const std::string& name, bool as_json) {
   const Study study = read_study(path);
-  const Findings findings = analyse(study, {});
+  const AnalysedStudy analysed(study);
+  const GrowthAnswer growth = growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false);
   const std::filesystem::path base = name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
   const std::filesystem::path summaries = base.string() + ".summaries.csv";
-  write_whole_file(summaries, summaries_csv(findings), IfThere::refuse);
+  write_whole_file(summaries, summaries_csv(about(analysed.analysis()), growth), IfThere::refuse);
   try {
     write_whole_file(base.string() + ".frames.csv", exported_table(study), IfThere::refuse);
   } catch (const Error&) {

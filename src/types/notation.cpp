@@ -184,4 +184,14 @@ std::string nearest_name(std::string_view wanted, const std::vector<std::string>
   return best;
 }
 
+std::string text_of(const KnobValue& value) {
+  return std::visit([](const auto& held) { return fmt::format("{}", held); }, value);
+}
+
+std::string knobs_text(const Knobs& knobs) {
+  std::string text;
+  for (const auto& [name, value] : knobs.values()) text += fmt::format(" {}={}", name, text_of(value));
+  return text;
+}
+
 }  // namespace mileage

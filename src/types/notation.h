@@ -7,6 +7,8 @@
 #include <string_view>
 #include <vector>
 
+#include "mileage/types/knobs.h"
+
 namespace mileage {
 
 /// Largest accepted count.
@@ -30,6 +32,12 @@ double parse_bytes(std::string_view text, std::string_view field);
 
 /// A size as parse_bytes reads it, with up to three digits: 8000000 is "8MB".
 std::string bytes_text(double bytes);
+
+/// A knob's value as people write it.
+std::string text_of(const KnobValue& value);
+
+/// Knobs as people write them, each with a blank before it: " workers=1".
+std::string knobs_text(const Knobs& knobs);
 
 /// A share such as `2%` as a ratio in [0, 1].
 double parse_share(std::string_view text, std::string_view field);

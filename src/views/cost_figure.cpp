@@ -12,7 +12,6 @@
 namespace mileage {
 namespace {
 
-constexpr int curve_places = 160;
 /// Share of the height below the strips, for the axis and its name.
 constexpr double strip_bottom = 0.1;
 
@@ -21,16 +20,16 @@ struct Frame2D {
   double x_from, x_to, y_from, y_to;
 };
 
-Frame2D frame_of(const Findings& findings) {
+Frame2D frame_of(const Report& report) {
   Frame2D frame{HUGE_VAL, 0, HUGE_VAL, 0};
-  for (const SeriesFinding& series : findings.series)
-    for (const PointFinding& point : series.points) {
+  for (const SeriesGrowth& series : report.growth.series)
+    for (const CurvePoint& point : series.points) {
       frame.x_from = std::min(frame.x_from, point.x);
       frame.x_to = std::max(frame.x_to, point.x);
       frame.y_from = std::min(frame.y_from, point.interval.low.value_or(point.ms));
       frame.y_to = std::max(frame.y_to, point.interval.high.value_or(point.ms));
     }
-  frame.y_to = std::max(frame.y_to, 1.3 * findings.budgets_ms.front());
+  frame.y_to = std::max(frame.y_to, 1.3 * report.capacities.budgets_ms.front());
   return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
 }
 
@@ -57,72 +56,67 @@ std::string decade_tics(double from, double to, Word word) {
   return tics;
 }
 
-std::string shared_settings(const Frame2D& frame) {
+std::string shared_settings(const Frame2D& frame, const Axis& axis) {
   return fmt::format(
       "set encoding utf8\nset logscale x 10\n"
       "set border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
       "set xrange [{1}:{2}]\nset xtics ({3})\n",
-      look::ink, frame.x_from, frame.x_to, decade_tics(frame.x_from, frame.x_to, count_text));
+      look::ink, frame.x_from, frame.x_to, decade_tics(frame.x_from, frame.x_to, [&](double x) { return place_text(x, axis); }));
 }
 
-std::string points_block(std::size_t index, const SeriesFinding& series) {
+std::string points_block(std::size_t index, const SeriesGrowth& series) {
   std::string block = fmt::format("$points{} << END\n", index);
-  for (const PointFinding& point : series.points)
+  for (const CurvePoint& point : series.points)
     block += fmt::format("{} {} {} {}\n", point.x, point.ms, point.interval.low.value_or(point.ms),
                          point.interval.high.value_or(point.ms));
   return block + "END\n";
 }
 
-std::string curve_block(std::size_t index, const SeriesFinding& series) {
-  const Curve& curve = series.curve.all;
+std::string curve_block(std::size_t index, const std::vector<SampledPoint>& curve) {
   std::string block = fmt::format("$curve{} << END\n", index);
-  for (int i = 0; i <= curve_places; ++i) {
-    const double x = curve.least() * std::pow(curve.most() / curve.least(), static_cast<double>(i) / curve_places);
-    block += fmt::format("{} {}\n", x, std::exp(curve.log_ms_at(x)));
-  }
+  for (const SampledPoint& point : curve) block += fmt::format("{} {}\n", point.x, point.ms);
   return block + "END\n";
 }
 
 /// Capacities of the first budget, ascending.
-std::vector<const Capacity*> capacities_shown(const Findings& findings) {
+std::vector<const Capacity*> capacities_shown(const Report& report) {
   std::vector<const Capacity*> shown;
-  for (const CapacityFinding& one : findings.capacities)
-    if (one.capacity.budget_ms == findings.budgets_ms.front() && one.capacity.at) shown.push_back(&one.capacity);
+  for (const SeriesCapacity& one : report.capacities.capacities)
+    if (one.capacity.budget_ms == report.capacities.budgets_ms.front() && one.capacity.at) shown.push_back(&one.capacity);
   std::sort(shown.begin(), shown.end(), [](const Capacity* a, const Capacity* b) { return *a->at < *b->at; });
   return shown;
 }
 
 /// Capacities as "x y low high label label-height"; labels of close neighbours stand one above the other.
-std::string capacities_block(const Findings& findings, const Frame2D& frame) {
+std::string capacities_block(const Report& report, const Frame2D& frame) {
   std::string block = "$capacities << END\n";
   const double one_line = std::pow(frame.y_to / frame.y_from, 0.034);
   const double label_width = std::pow(frame.x_to / frame.x_from, 0.055);
   double previous = 0;
   int line = 0;
-  for (const Capacity* one : capacities_shown(findings)) {
+  for (const Capacity* one : capacities_shown(report)) {
     line = *one->at < previous * label_width ? line + 1 : 0;
     previous = *one->at;
     block += fmt::format("{} {} {} {} {} {}\n", *one->at, one->budget_ms, one->interval.low.value_or(*one->at),
-                         one->interval.high.value_or(*one->at), place_text(*one->at, findings.axis),
+                         one->interval.high.value_or(*one->at), place_text(*one->at, report.about.axis),
                          one->budget_ms * std::pow(one_line, 1 + line));
   }
   return block + "END\n";
 }
 
-std::string break_evens_block(const Findings& findings) {
+std::string break_evens_block(const Report& report) {
   std::string block = "$breakevens << END\n";
-  for (const PairFinding& pair : findings.pairs)
+  for (const ComparedPair& pair : report.break_evens.pairs)
     for (const BreakEven& one : pair.answer.break_evens)
-      block += fmt::format("{} {} {}\n", one.at, std::exp(findings.series[pair.one].curve.all.log_ms_at(one.at)),
-                           place_text(one.at, findings.axis));
+      block += fmt::format("{} {} {}\n", one.at, one.ms, place_text(one.at, report.about.axis));
   return block + "END\n";
 }
 
 bool has_rows(const std::string& block) { return std::count(block.begin(), block.end(), '\n') > 2; }
 
-std::string plot_of_series(std::size_t index, const SeriesFinding& series) {
+std::string plot_of_series(std::size_t index, const NamedSeries& series) {
   const look::Mark& mark = look::mark_of(series.rank);
-  const int dash = 1 + series.series_of_variant;
+  const int dash = 1 + series.of_variant;
   return fmt::format(
       "$curve{0} using 1:2 with lines lw 2 dt {1} lc rgb '{2}' notitle, "
       "$points{0} using 1:2:3:4 with yerrorbars pt {3} ps 1.1*scale lw 1.2 lc rgb '{2}' notitle, "
@@ -130,12 +124,12 @@ std::string plot_of_series(std::size_t index, const SeriesFinding& series) {
       index, dash, mark.colour, mark.point, gnuplot_text(series.label));
 }
 
-std::string plot_command(const Findings& findings, const std::string& capacities, const std::string& break_evens) {
+std::string plot_command(const Report& report, const std::string& capacities, const std::string& break_evens) {
   std::string command = "plot ";
-  for (std::size_t i = 0; i < findings.series.size(); ++i)
-    command += plot_of_series(i, findings.series[i]) + ", \\\n  ";
-  command += fmt::format("{} with lines lw 1.6 dt (14,6) lc rgb '{}' title {}", findings.budgets_ms.front(), look::amber,
-                         gnuplot_text("budget " + ms_text(findings.budgets_ms.front())));
+  for (std::size_t i = 0; i < report.about.series.size(); ++i)
+    command += plot_of_series(i, report.about.series[i]) + ", \\\n  ";
+  command += fmt::format("{} with lines lw 1.6 dt (14,6) lc rgb '{}' title {}", report.capacities.budgets_ms.front(), look::amber,
+                         gnuplot_text("budget " + ms_text(report.capacities.budgets_ms.front())));
   if (has_rows(capacities))
     command += fmt::format(
         ", \\\n  $capacities using 1:2 with impulses lw 1 dt 3 lc rgb '{0}' notitle"
@@ -150,25 +144,25 @@ std::string plot_command(const Findings& findings, const std::string& capacities
   return command + "\n";
 }
 
-std::string title_of(const Findings& findings) {
-  const bool optimised = !findings.head.scenario.build.known || findings.head.scenario.build.optimised;
-  return fmt::format("{}: time of a frame against {}{}", findings.head.scenario.name, findings.head.scenario.entities,
+std::string title_of(const Report& report) {
+  const bool optimised = !report.about.head.scenario.build.known || report.about.head.scenario.build.optimised;
+  return fmt::format("{}: time of a frame against {}{}", report.about.head.scenario.name, report.about.axis.things,
                      optimised ? "" : "  (built without optimisation)");
 }
 
 /// Share of the width left of the axis: the names of the strips stand there.
-double left_margin(const Findings& findings) {
+double left_margin(const Report& report) {
   std::size_t longest = 0;
-  for (const GroupFinding& group : findings.groups) longest = std::max(longest, group.conditions.size());
+  for (const GroupChoice& group : report.choices.groups) longest = std::max(longest, group.conditions.size());
   return std::max(0.075, 0.02 + 0.0057 * static_cast<double>(longest));
 }
 
-std::string upper_plot(const Findings& findings, const Frame2D& frame, double bottom) {
+std::string upper_plot(const Report& report, const Frame2D& frame, double bottom) {
   std::string script;
-  for (std::size_t i = 0; i < findings.series.size(); ++i)
-    script += points_block(i, findings.series[i]) + curve_block(i, findings.series[i]);
-  const std::string capacities = capacities_block(findings, frame);
-  const std::string break_evens = break_evens_block(findings);
+  for (std::size_t i = 0; i < report.about.series.size(); ++i)
+    script += points_block(i, report.growth.series[i]) + curve_block(i, report.curves[i]);
+  const std::string capacities = capacities_block(report, frame);
+  const std::string break_evens = break_evens_block(report);
   script += capacities + break_evens;
   script += fmt::format(
       "set logscale y 10\nset yrange [{}:{}]\nset ytics ({})\n"
@@ -177,47 +171,47 @@ std::string upper_plot(const Findings& findings, const Frame2D& frame, double bo
       "set key bottom right Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
       "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
       "set title {} font ',15' textcolor rgb '{}'\n",
-      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(findings), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(findings)),
+      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(report)),
       look::ink);
-  return script + plot_command(findings, capacities, break_evens);
+  return script + plot_command(report, capacities, break_evens);
 }
 
-std::string stretch_box(const Findings& findings, const Stretch& stretch, int object, double from, double to) {
-  const look::Mark& mark = look::mark_of(findings.series[stretch.use].rank);
+std::string stretch_box(const Report& report, const ChosenStretch& stretch, int object, double from, double to) {
+  const look::Mark& mark = look::mark_of(report.about.series[stretch.use].rank);
   const std::string fill = !stretch.fits    ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
                            : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)
                                              : fmt::format("fc rgb '{}' fs pattern 5 border lc rgb '{}'", mark.colour, mark.colour);
   return fmt::format("set object {} rectangle from {},{} to {},{} {} lw 1\n", object, stretch.from, from, stretch.to, to, fill);
 }
 
-std::string stretch_label(const Findings& findings, const Stretch& stretch, int label, double y, const Frame2D& frame) {
+std::string stretch_label(const Report& report, const ChosenStretch& stretch, int label, double y, const Frame2D& frame) {
   const double share = std::log(stretch.to / stretch.from) / std::log(frame.x_to / frame.x_from);
-  const std::string& name = findings.series[stretch.use].label;
+  const std::string& name = report.about.series[stretch.use].label;
   if (share * 130 < static_cast<double>(name.size()) + 1) return {};
   return fmt::format("set label {} {} at {},{} center front font ',11' textcolor rgb '{}' boxed\n", label, gnuplot_text(name),
                      std::sqrt(stretch.from * stretch.to), y, look::ink);
 }
 
 /// One bar per group of conditions, capacities of its members as diamonds on it.
-std::string strips(const Findings& findings, const Frame2D& frame, double top) {
+std::string strips(const Report& report, const Frame2D& frame, double top) {
   std::string script = fmt::format(
       "unset title\nunset key\nunset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"
       "set tmargin at screen {}\nset bmargin at screen {}\nset yrange [0:{}]\n"
       "set xlabel {} textcolor rgb '{}'\nset style textbox opaque noborder fillcolor rgb '{}' margins 0.6,0.3\n",
-      top, strip_bottom, findings.groups.size(), gnuplot_text(findings.head.scenario.entities), look::ink, look::paper);
+      top, strip_bottom, report.choices.groups.size(), gnuplot_text(report.about.axis.things), look::ink, look::paper);
   std::string marks = "$marks << END\n";
   int number = 1;
-  for (std::size_t row = 0; row < findings.groups.size(); ++row) {
-    const GroupFinding& group = findings.groups[row];
-    const double y = static_cast<double>(findings.groups.size() - row) - 0.5;
-    for (const Stretch& stretch : group.stretches) {
-      script += stretch_box(findings, stretch, number, y - 0.28, y + 0.28);
-      script += stretch_label(findings, stretch, number++, y, frame);
+  for (std::size_t row = 0; row < report.choices.groups.size(); ++row) {
+    const GroupChoice& group = report.choices.groups[row];
+    const double y = static_cast<double>(report.choices.groups.size() - row) - 0.5;
+    for (const ChosenStretch& stretch : group.stretches) {
+      script += stretch_box(report, stretch, number, y - 0.28, y + 0.28);
+      script += stretch_label(report, stretch, number++, y, frame);
     }
     script += fmt::format("set label {} {} at graph -0.008,first {} right font ',11' textcolor rgb '{}'\n", number++,
                           gnuplot_text(group.conditions.empty() ? "use" : group.conditions), y, look::ink);
-    for (const CapacityFinding& one : findings.capacities)
-      if (one.capacity.at && one.capacity.budget_ms == findings.budgets_ms.front() &&
+    for (const SeriesCapacity& one : report.capacities.capacities)
+      if (one.capacity.at && one.capacity.budget_ms == report.capacities.budgets_ms.front() &&
           std::find(group.members.begin(), group.members.end(), one.series) != group.members.end())
         marks += fmt::format("{} {}\n", *one.capacity.at, y + 0.28);
   }
@@ -229,19 +223,19 @@ std::string strips(const Findings& findings, const Frame2D& frame, double top) {
 
 }  // namespace
 
-std::string cost_figure_script(const Findings& findings, FigureFormat format) {
-  const Frame2D frame = frame_of(findings);
-  const auto rows = static_cast<double>(findings.groups.size());
+std::string cost_figure_script(const Report& report, FigureFormat format) {
+  const Frame2D frame = frame_of(report);
+  const auto rows = static_cast<double>(report.choices.groups.size());
   const double strip_top = strip_bottom + 0.06 * rows;
-  std::string script = terminal(format, findings.groups.size()) + shared_settings(frame);
+  std::string script = terminal(format, report.choices.groups.size()) + shared_settings(frame, report.about.axis);
   script += "set multiplot\n";
-  script += upper_plot(findings, frame, strip_top + 0.055);
-  script += strips(findings, frame, strip_top);
+  script += upper_plot(report, frame, strip_top + 0.055);
+  script += strips(report, frame, strip_top);
   return script + "unset multiplot\n";
 }
 
-std::string cost_figure(const Findings& findings, FigureFormat format) {
-  return run_gnuplot(cost_figure_script(findings, format));
+std::string cost_figure(const Report& report, FigureFormat format) {
+  return run_gnuplot(cost_figure_script(report, format));
 }
 
 }  // namespace mileage

@@ -4,7 +4,7 @@
 
 #include <string>
 
-#include "analysis/findings.h"
+#include "analysis/answers/report.h"
 
 namespace mileage {
 
@@ -12,9 +12,9 @@ enum class FigureFormat { png, svg };
 
 /// Draws the figure of a study and returns the bytes of the picture, 1280 x 800 (PNG) or scalable (SVG). Throws Error
 /// (cannot write) when gnuplot is missing.
-std::string cost_figure(const Findings& findings, FigureFormat format);
+std::string cost_figure(const Report& report, FigureFormat format);
 
 /// The script that draws it.
-std::string cost_figure_script(const Findings& findings, FigureFormat format);
+std::string cost_figure_script(const Report& report, FigureFormat format);
 
 }  // namespace mileage

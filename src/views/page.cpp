@@ -2,13 +2,22 @@
 
 #include <fmt/format.h>
 
+#include "types/notation.h"
 #include "types/text.h"
+#include "views/about_view.h"
+#include "views/break_even_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_view.h"
+#include "views/cost_view.h"
+#include "views/growth_view.h"
 #include "views/look.h"
-#include "views/tables.h"
+#include "views/parts_view.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
+
+constexpr std::size_t failures_shown = 20;
 
 std::string escaped(const std::string& text) {
   std::string html;
@@ -77,90 +86,93 @@ std::string list(const std::vector<std::string>& lines) {
 
 std::string heading(const std::string& text) { return "<h2>" + escaped(text) + "</h2>\n"; }
 
-std::string group_heading(const std::string& text, const GroupFinding& group) {
-  return group.conditions.empty() ? text : fmt::format("{} ({})", text, group.conditions);
-}
-
-std::string answers(const Findings& findings) {
+std::string answers(const Report& report) {
   std::string text;
-  for (const double budget_ms : findings.budgets_ms) text += paragraph(capacity_sentence(findings, budget_ms), "answer");
-  return text + paragraph(break_even_sentence(findings), "answer");
+  for (const double budget_ms : report.capacities.budgets_ms)
+    text += paragraph(capacity_sentence(report.about, report.capacities, budget_ms), "answer");
+  return text + paragraph(break_even_sentence(report.break_evens), "answer");
 }
 
-std::string warnings(const Findings& findings) {
+std::string warnings(const About& about) {
   std::string text;
-  for (const std::string& warning : findings.warnings) text += paragraph(warning, "warning");
-  if (findings.failures.empty()) return text;
-  return text + heading("Visits that failed") + list(failure_lines(findings, 20));
+  for (const std::string& warning : about.warnings) text += paragraph(warning, "warning");
+  if (about.failures.empty()) return text;
+  return text + heading("Visits that failed") + list(failure_lines(about.failures, about.axis, failures_shown));
 }
 
-std::string use_where(const Findings& findings) {
-  std::string text = heading("Which variant to use where") + paragraph(worth_text(findings), "faint");
-  for (const GroupFinding& group : findings.groups) {
+std::string use_where(const Report& report) {
+  std::string text = heading("Which variant to use where") + paragraph(worth_text(report.choices), "faint");
+  for (const GroupChoice& group : report.choices.groups) {
     if (!group.conditions.empty()) text += paragraph(group.conditions);
-    text += html(choice_table(findings, group));
+    text += html(choice_table(report.about, group));
   }
   return text;
 }
 
-std::string evidence(const Findings& findings) {
+std::string evidence(const Report& report) {
+  const About& about = report.about;
   std::string text;
-  for (const double budget_ms : findings.budgets_ms)
-    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(findings, budget_ms));
-  const TextTable device = device_table(findings);
+  for (const double budget_ms : report.capacities.budgets_ms)
+    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms));
+  const TextTable device = device_table(about, report.parts);
   if (!device.empty()) text += heading("Processor and device") + html(device);
-  text += heading("Break-evens") + html(break_even_table(findings)) + list(lines_without_break_even(findings));
-  for (const GroupFinding& group : findings.groups)
-    text += heading(group_heading("What a frame costs", group)) + html(cost_table(findings, group));
-  text += heading("How cost grows") + html(growth_table(findings)) + html(law_table(findings));
-  for (const SeriesFinding& series : findings.series)
-    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n", escaped(series.label),
-                        html(point_table(findings, series)), html(parts_table(findings, series)));
+  text += heading("Break-evens") + html(break_even_table(about, report.break_evens)) +
+          list(lines_without_break_even(about, report.break_evens));
+  for (const GroupCosts& group : report.costs.groups)
+    text += heading(with_conditions("What a frame costs", group.conditions)) + html(cost_table(about, group));
+  text += heading("How cost grows") + html(growth_table(about, report.growth)) + html(law_table(about, report.growth));
+  for (std::size_t i = 0; i < about.series.size(); ++i)
+    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n",
+                        escaped(about.label(i)), html(point_table(about, report.growth.series[i])),
+                        html(parts_table(about, report.parts.series[i])));
   return text;
 }
 
 /// How the visits were made.
-std::string visits_text(const Findings& findings) {
-  const Head& head = findings.head;
+std::string visits_text(const About& about) {
+  const Head& head = about.head;
   if (head.imported) return "Frames were recorded elsewhere";
-  if (findings.runs > 0) return fmt::format("Visits were made inside a running program, in {} blocks of shuffled order", findings.blocks);
-  if (head.plan.by_hand) return fmt::format("Visits were recorded by hand, in {} blocks of shuffled order", findings.blocks);
-  return fmt::format("Every visit ran in a process of its own, in {} blocks of shuffled order", findings.blocks);
+  const std::string blocks = fmt::format(", in {} blocks of shuffled order", about.blocks);
+  if (about.runs > 0) return "Visits were made inside a running program" + blocks;
+  if (head.plan.by_hand) return "Visits were recorded by hand" + blocks;
+  return "Every visit ran in a process of its own" + blocks;
 }
 
-std::string method(const Findings& findings) {
-  const Head& head = findings.head;
+std::string knobs_of_all(const About& about) {
   std::string knobs;
-  for (const SeriesFinding& series : findings.series) {
+  for (const NamedSeries& series : about.series) {
     knobs += (knobs.empty() ? "" : "; ") + series.label + ":";
-    for (const auto& [name, value] : series.series.knobs.values())
-      knobs += fmt::format(" {} {}", name, std::visit([](const auto& held) { return fmt::format("{}", held); }, value));
+    for (const auto& [name, value] : series.series.knobs.values()) knobs += fmt::format(" {} {}", name, text_of(value));
   }
-  std::string cold;
-  for (const std::string& line : cold_lines(findings)) cold += paragraph(line);
-  std::string origin;
-  for (const std::string& line : origin_lines(head)) origin += paragraph(line);
-  return heading("Machine and method") + cold + origin +
-         paragraph("Knobs: " + knobs + ".") + paragraph(quietness_text(findings)) +
-         paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are 95 %, from leaving out one "
-                               "block at a time. A law is named where replication noise does not reject it at 1 %; "
-                               "otherwise readings lie between the points.",
-                               head.imported ? "Imported" : "Measured", head.program, head.recorded, evidence_text(findings), visits_text(findings)),
-                   "faint");
+  return knobs;
+}
+
+std::string method(const About& about) {
+  const Head& head = about.head;
+  std::string text = heading("Machine and method");
+  for (const std::string& line : cold_lines(about)) text += paragraph(line);
+  for (const std::string& line : origin_lines(head)) text += paragraph(line);
+  text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about.quiet));
+  return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
+                                      "95 %, from leaving out one block at a time. A law is named where replication "
+                                      "noise does not reject it at 1 %; otherwise readings lie between the points.",
+                                      head.imported ? "Imported" : "Measured", head.program, head.recorded,
+                                      evidence_text(about), visits_text(about)),
+                          "faint");
 }
 
 }  // namespace
 
-std::string report_page(const Findings& findings, const std::string& figure_svg) {
-  const Scenario& scenario = findings.head.scenario;
+std::string report_page(const Report& report, const std::string& figure_svg) {
+  const Scenario& scenario = report.about.head.scenario;
   // The XML declaration and document type of a picture of its own have no place inside a page.
   const auto start = figure_svg.find("<svg");
   std::string page = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: {}</title>\n<style>{}</style></head><body>\n",
                                  escaped(scenario.name), "how far each way goes", style());
   page += fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
-  page += warnings(findings) + answers(findings);
+  page += warnings(report.about) + answers(report);
   page += "<figure>" + (start == std::string::npos ? std::string() : figure_svg.substr(start)) + "</figure>\n";
-  page += use_where(findings) + evidence(findings) + method(findings);
+  page += use_where(report) + evidence(report) + method(report.about);
   return page + "</body></html>\n";
 }
 

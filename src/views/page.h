@@ -3,12 +3,12 @@
 
 #include <string>
 
-#include "analysis/findings.h"
+#include "analysis/answers/report.h"
 
 namespace mileage {
 
 /// The page of a study: the answers first, the figure, the evidence, then machine and method. `figure_svg` is drawn into
 /// it. Nothing is loaded from elsewhere, and no script runs.
-std::string report_page(const Findings& findings, const std::string& figure_svg);
+std::string report_page(const Report& report, const std::string& figure_svg);
 
 }  // namespace mileage

@@ -41,7 +41,7 @@ bool put(std::string& line, std::size_t column, const std::string& text) {
   return true;
 }
 
-std::string axis_line(const Scale& scale, const std::string& axis) {
+std::string axis_line(const Scale& scale, const Axis& axis) {
   std::string line(scale.width + 6, ' ');
   put(line, 0, place_text(scale.from, axis));
   put(line, scale.width, place_text(scale.to, axis));
@@ -51,36 +51,26 @@ std::string axis_line(const Scale& scale, const std::string& axis) {
 }
 
 /// Lines that mark the capacities of the group for the first budget, as many as they need.
-std::vector<std::string> capacity_lines(const Findings& findings, const GroupFinding& group, const Scale& scale) {
+std::vector<std::string> capacity_lines(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,
+                                        const Scale& scale) {
   std::vector<std::string> lines;
-  for (const CapacityFinding& one : findings.capacities) {
-    const bool member = std::find(group.members.begin(), group.members.end(), one.series) != group.members.end();
-    if (!member || one.capacity.budget_ms != findings.budgets_ms.front() || !one.capacity.at) continue;
+  for (const SeriesCapacity& one : capacities.capacities) {
+    const bool is_member = std::find(group.members.begin(), group.members.end(), one.series) != group.members.end();
+    if (!is_member || one.capacity.budget_ms != capacities.budgets_ms.front() || !one.capacity.at) continue;
     if (*one.capacity.at < scale.from || *one.capacity.at > scale.to) continue;
-    const std::string text = fmt::format("^ {} {}", findings.series[one.series].label, place_text(*one.capacity.at, findings.axis));
+    const std::string text = fmt::format("^ {} {}", about.label(one.series), place_text(*one.capacity.at, about.axis));
     const std::size_t column = scale.column(*one.capacity.at);
-    const bool placed = std::any_of(lines.begin(), lines.end(), [&](std::string& line) {
+    const bool is_placed = std::any_of(lines.begin(), lines.end(), [&](std::string& line) {
       return column + text.size() <= line.size() && put(line, column, text);
     });
-    if (placed) continue;
+    if (is_placed) continue;
     lines.emplace_back(std::max(scale.width, column + text.size()) + 1, ' ');
     put(lines.back(), column, text);
   }
   return lines;
 }
 
-}  // namespace
-
-std::string terminal_strip(const Findings& findings, const GroupFinding& group, std::size_t width) {
-  if (group.stretches.empty()) return {};
-  const Scale scale{group.stretches.front().from, group.stretches.back().to, width};
-  std::string bar;
-  for (const Stretch& stretch : group.stretches) {
-    const std::size_t columns = scale.column(stretch.to) - scale.column(stretch.from);
-    bar += bar_piece(findings.series[stretch.use].label, stretch, columns);
-  }
-  std::string text = "  " + bar + "|\n  " + axis_line(scale, findings.axis) + "\n";
-  for (const std::string& line : capacity_lines(findings, group, scale)) text += "  " + line + "\n";
+std::string without_trailing_blanks(const std::string& text) {
   std::string tidy;
   for (std::size_t start = 0; start < text.size();) {
     const std::size_t end = text.find('\n', start);
@@ -89,6 +79,22 @@ std::string terminal_strip(const Findings& findings, const GroupFinding& group, 
     start = end + 1;
   }
   return tidy;
+}
+
+}  // namespace
+
+std::string terminal_strip(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,
+                           std::size_t width) {
+  if (group.stretches.empty()) return {};
+  const Scale scale{group.stretches.front().from, group.stretches.back().to, width};
+  std::string bar;
+  for (const ChosenStretch& stretch : group.stretches) {
+    const std::size_t columns = scale.column(stretch.to) - scale.column(stretch.from);
+    bar += bar_piece(about.label(stretch.use), stretch, columns);
+  }
+  std::string text = "  " + bar + "|\n  " + axis_line(scale, about.axis) + "\n";
+  for (const std::string& line : capacity_lines(about, group, capacities, scale)) text += "  " + line + "\n";
+  return without_trailing_blanks(text);
 }
 
 std::string strip_legend() {

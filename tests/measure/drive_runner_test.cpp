@@ -10,11 +10,11 @@
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/findings.h"
 #include "measure/measure_study.h"
 #include "measure/plan.h"
 #include "support/simulated_game.h"
 #include "types/error.h"
+#include "support/reports.h"
 
 namespace mileage {
 namespace {
@@ -167,10 +167,10 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
   measure_study(head, {}, runner, clock, watch);
   for (const Visit& visit : study.visits) EXPECT_EQ(visit.process, 0);
-  const Findings findings = analyse(study, {});
-  EXPECT_NEAR(*findings.capacities.front().capacity.at / simulated::capacity_of(truth), 1, 0.05);
-  EXPECT_EQ(findings.runs, 1U);
-  EXPECT_THAT(findings.warnings, testing::Contains(HasSubstr("share its luck")));
+  const Report report = report_of(study);
+  EXPECT_NEAR(*report.capacities.capacities.front().capacity.at / simulated::capacity_of(truth), 1, 0.05);
+  EXPECT_EQ(report.about.runs, 1U);
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("share its luck")));
 }
 
 /// Both ends of a line of their own.

@@ -10,7 +10,7 @@
 
 #include <gtest/gtest.h>
 
-#include "analysis/yardstick_judge.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "measure/check_plan.h"
 #include "measure/plan.h"
 #include "support/scripted.h"
@@ -314,7 +314,7 @@ TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
     EXPECT_EQ(visit.block, -1);
     EXPECT_LT(visit.order, 2 + 2);  // after two checks
     EXPECT_FALSE(visit.samples_ns.empty()) << "they have frames,";
-    EXPECT_FALSE(visit.counts_as_evidence()) << "and are none all the same";
+    EXPECT_FALSE(is_of_a_block(visit)) << "and are none all the same";
   }
   EXPECT_EQ(summary.kept, 2U) << "the two visits of the block alone";
 }

@@ -3,8 +3,8 @@
 
 #include <gmock/gmock.h>
 
-#include "analysis/findings.h"
 #include "types/error.h"
+#include "support/reports.h"
 
 namespace mileage {
 namespace {
@@ -101,11 +101,11 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
     recordings.push_back(recording_of(count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
   const Study study = study_of_recordings(recordings, {});
   EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
-  const Findings findings = analyse(study, {});
-  EXPECT_THAT(findings.series.front().points, SizeIs(2));
-  ASSERT_THAT(findings.bounds, SizeIs(2));
-  EXPECT_EQ(findings.bounds.back().x, 2000);
-  EXPECT_THAT(findings.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+  const Report report = report_of(study);
+  EXPECT_THAT(report.growth.series.front().points, SizeIs(2));
+  ASSERT_THAT(report.about.bounds, SizeIs(2));
+  EXPECT_EQ(report.about.bounds.back().x, 2000);
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
@@ -113,7 +113,7 @@ TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
                                            recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
                                           {});
   try {
-    analyse(study, {});
+    report_of(study);
     FAIL() << "answered";
   } catch (const Error& error) {
     EXPECT_THAT(error.what(), HasSubstr("lift the cap"));
@@ -136,8 +136,8 @@ TEST(RecordedVisits, ReadingsByEyeWidenTheIntervals) {
       recordings.push_back(recording_of(count, {static_cast<std::int64_t>(0.004e6 * count)}, process++));
       if (share > 0) recordings.back().read_share = share;
     }
-    const Findings findings = analyse(study_of_recordings(recordings, {}), {});
-    const Interval& interval = findings.capacities.front().capacity.interval;
+    const Report report = report_of(study_of_recordings(recordings, {}));
+    const Interval& interval = report.capacities.capacities.front().capacity.interval;
     return std::log(*interval.high / *interval.low) / 2;
   };
   EXPECT_NEAR(width(0.3), std::hypot(width(0), 0.3), 0.05);
@@ -155,17 +155,17 @@ Study by_runs(int blocks, int runs) {
 }
 
 TEST(RecordedVisits, BlocksOfOneRunCountAsOneRepetition) {
-  const Findings own = analyse(by_runs(6, 6), {});
-  EXPECT_EQ(own.runs, 0U);
-  EXPECT_EQ(own.blocks, 6U);
-  const Findings three = analyse(by_runs(6, 3), {});
-  EXPECT_EQ(three.runs, 3U);
-  EXPECT_EQ(three.blocks, 3U);
-  EXPECT_THAT(three.warnings, testing::Contains(HasSubstr("each run counts as one repetition")));
-  const Findings one = analyse(by_runs(6, 1), {});
-  EXPECT_EQ(one.runs, 1U);
-  EXPECT_THAT(one.warnings, testing::Contains(HasSubstr("come from one run of the program and share its luck")));
-  EXPECT_TRUE(one.capacities.front().capacity.interval.closed());
+  const Report own = report_of(by_runs(6, 6));
+  EXPECT_EQ(own.about.runs, 0U);
+  EXPECT_EQ(own.about.blocks, 6U);
+  const Report three = report_of(by_runs(6, 3));
+  EXPECT_EQ(three.about.runs, 3U);
+  EXPECT_EQ(three.about.blocks, 3U);
+  EXPECT_THAT(three.about.warnings, testing::Contains(HasSubstr("each run counts as one repetition")));
+  const Report one = report_of(by_runs(6, 1));
+  EXPECT_EQ(one.about.runs, 1U);
+  EXPECT_THAT(one.about.warnings, testing::Contains(HasSubstr("come from one run of the program and share its luck")));
+  EXPECT_TRUE(one.capacities.capacities.front().capacity.interval.closed());
 }
 
 }  // namespace

@@ -1,6 +1,6 @@
 # Computes results.csv from tables.csv with R's own nonlinear least squares, for tests/analysis/reference_test.cpp:
 #     Rscript reference.R        (in this folder; needs r-base-core alone)
-# Per table, with the law that it is named after: the misfit, every parameter, its standard error (jackknife over blocks, of
+# Per table, with the law that it is named after: the squared_residuals, every parameter, its standard error (jackknife over blocks, of
 # the natural logarithm), and the root mean square error of predicting each place from the others.
 tables <- read.csv("tables.csv")
 
@@ -31,17 +31,17 @@ starts <- function(name, x, y) {
 
 fit <- function(name, x, y) {
   cost <- laws[[name]]$cost
-  misfit <- function(p) sum((log(cost(p, x)) - y)^2)
+  squared_residuals <- function(p) sum((log(cost(p, x)) - y)^2)
   best <- NULL
   for (start in starts(name, x, y)) {
-    found <- optim(start, misfit, method = "Nelder-Mead", control = list(maxit = 20000, reltol = 1e-14))
-    found <- optim(found$par, misfit, method = "BFGS", control = list(maxit = 5000, reltol = 1e-16))
+    found <- optim(start, squared_residuals, method = "Nelder-Mead", control = list(maxit = 20000, reltol = 1e-14))
+    found <- optim(found$par, squared_residuals, method = "BFGS", control = list(maxit = 5000, reltol = 1e-16))
     polished <- tryCatch(
       coef(nls(y ~ log(cost(p, x)), start = list(p = found$par),
                control = nls.control(tol = 1e-9, maxiter = 200, scaleOffset = 1, nDcentral = TRUE))),
       error = function(e) found$par)
-    if (misfit(polished) > found$value) polished <- found$par
-    if (is.null(best) || misfit(polished) < best$misfit) best <- list(p = unname(polished), misfit = misfit(polished))
+    if (squared_residuals(polished) > found$value) polished <- found$par
+    if (is.null(best) || squared_residuals(polished) < best$squared_residuals) best <- list(p = unname(polished), squared_residuals = squared_residuals(polished))
   }
   best
 }
@@ -60,7 +60,7 @@ for (name in unique(tables$table)) {
   x <- as.numeric(names(y))
   y <- as.numeric(y)
   all <- fit(name, x, y)
-  note(name, "misfit", all$misfit)
+  note(name, "squared_residuals", all$squared_residuals)
   blocks <- unique(table$block)
   without <- sapply(blocks, function(block) fit(name, x, as.numeric(means_without(table, block)))$p)
   errors <- sqrt((length(blocks) - 1) / length(blocks) * rowSums((without - rowMeans(without))^2))

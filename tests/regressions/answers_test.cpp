@@ -2,14 +2,14 @@
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/findings.h"
 #include "measure/aiming.h"
 #include "measure/plan.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"
+#include "support/reports.h"
 #include "support/scratch.h"
-#include "views/findings_json.h"
-#include "views/tables.h"
+#include "views/about_view.h"
+#include "views/growth_view.h"
 
 namespace mileage {
 namespace {
@@ -31,24 +31,30 @@ made::Setting setting_of(int blocks, std::vector<std::int64_t> counts) {
   return setting;
 }
 
-std::string law_words(const Study& study) { return law_table(analyse(study, {})).text(); }
+std::string law_words(const Report& report) { return law_table(report.about, report.growth).text(); }
+
+Json first_curve(const Report& report) {
+  Json json;
+  add_growth_json(json, report.about, report.growth);
+  return json["curves"][0];
+}
 
 TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
   // Two blocks far apart: any law stays within their noise, and the simplest one says nothing.
   made::Setting setting = setting_of(2, made::counts_between(1000, 180'000, 9));
   setting.block_noise = 3;
   setting.visit_noise = 2;
-  const Findings findings = analyse(made::study_of(setting), {});
-  EXPECT_TRUE(findings.series.front().curve.all.tests.empty());
-  EXPECT_FALSE(findings.series.front().curve.all.law);
-  EXPECT_THAT(law_table(findings).text(), HasSubstr("not tested: fewer than three blocks"));
-  EXPECT_EQ(curve_json({findings})["curves"][0]["reason"],
+  const Report report = report_of(made::study_of(setting));
+  EXPECT_TRUE(report.growth.series.front().tests.empty());
+  EXPECT_FALSE(report.growth.series.front().law);
+  EXPECT_THAT(law_words(report), HasSubstr("not tested: fewer than three blocks"));
+  EXPECT_EQ(first_curve(report)["reason"],
             "not tested: fewer than three blocks tell too little of their noise");
 }
 
 TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
-  EXPECT_THAT(law_words(made::study_of(setting_of(5, {100, 200}))), HasSubstr("not tested: fewer than three places"));
-  EXPECT_THAT(law_words(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6)))),
+  EXPECT_THAT(law_words(report_of(made::study_of(setting_of(5, {100, 200})))), HasSubstr("not tested: fewer than three places"));
+  EXPECT_THAT(law_words(report_of(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6))))),
               HasSubstr("grows in proportion"));
 }
 
@@ -77,7 +83,7 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
   study.head.plan.series = plan.series;
   for (std::size_t i = 0; i < study.visits.size(); ++i) study.visits[i].series = plan.series[i % plan.series.size()];
   std::set<std::pair<std::size_t, std::size_t>> reported;
-  for (const PairFinding& pair : analyse(study, {}).pairs) reported.emplace(pair.one, pair.other);
+  for (const ComparedPair& pair : report_of(study).break_evens.pairs) reported.emplace(pair.one, pair.other);
   EXPECT_EQ(aimed, reported);
   EXPECT_GT(aimed.count({0, 1}), 0U) << "nodes of before and of after";
 }
@@ -103,10 +109,10 @@ TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {
 }
 
 TEST(Unknown, IsSaidOfASingleCount) {
-  const Findings findings = analyse(made::study_of(setting_of(5, {100})), {});
-  EXPECT_FALSE(findings.series.front().exponent_at_least);
-  EXPECT_TRUE(curve_json({findings})["curves"][0]["exponent_at_most"].is_null());
-  EXPECT_THAT(growth_table(findings).text(), HasSubstr("not known"));
+  const Report report = report_of(made::study_of(setting_of(5, {100})));
+  EXPECT_FALSE(report.growth.series.front().exponent_at_min);
+  EXPECT_TRUE(first_curve(report)["exponent_at_max_count"].is_null());
+  EXPECT_THAT(growth_table(report.about, report.growth).text(), HasSubstr("not known"));
 }
 
 TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
@@ -119,7 +125,7 @@ TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
   ASSERT_EQ(run_in(folder.path(), "'" MILEAGE_PROGRAM "' import t.csv -o t.study.jsonl").code, 0);
   const auto curves =
       nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve t.study.jsonl --json").out)["curves"];
-  EXPECT_TRUE(curves[0]["setup_ms_at_most"].is_null());
+  EXPECT_TRUE(curves[0]["setup_ms_at_max_count"].is_null());
   const auto costs = nlohmann::json::parse(
       run_in(folder.path(), "'" MILEAGE_PROGRAM "' breakeven t.study.jsonl --at 200 --json").out)["costs"];
   ASSERT_FALSE(costs.empty());
@@ -128,10 +134,10 @@ TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
 
 TEST(Unknown, LoadIsSaidOfRecordings) {
   Study study = made::study_of(setting_of(5, {100, 200, 400}));
-  const Findings findings = analyse(study, {});
-  EXPECT_FALSE(findings.quiet.busy_cores);
+  const Report report = report_of(study);
+  EXPECT_FALSE(report.about.quiet.busy_cores);
   for (Visit& visit : study.visits) visit.yardstick = {1, {100, 100}, {100, 100}};
-  EXPECT_THAT(quietness_text(analyse(study, {})), HasSubstr("load not known"));
+  EXPECT_THAT(quietness_text(report_of(study).about.quiet), HasSubstr("load not known"));
 }
 
 /// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their
@@ -150,15 +156,15 @@ Study with_memory(double driver, double each, double first_half, double second_h
 }
 
 TEST(Memory, OfAWorldIsWhatIsAboveTheSmallestOne) {
-  const Findings findings = analyse(with_memory(80e6, 72, 0, 0, 0), {});
-  const auto& details = findings.series.front().details;
+  const Report report = report_of(with_memory(80e6, 72, 0, 0, 0));
+  const auto& details = report.parts.series.front().cells;
   EXPECT_FALSE(details[0].bytes_per_entity);
   EXPECT_NEAR(*details[2].bytes_per_entity, 72, 1e-6);
 }
 
 TEST(Memory, GrowsOnlyWhereItDoesSoInBothHalvesOfMostVisits) {
   const auto growth = [](const Study& study) {
-    return analyse(study, {}).series.front().details.front().growth_bytes_per_frame;
+    return report_of(study).parts.series.front().cells.front().growth_bytes_per_frame;
   };
   EXPECT_FALSE(growth(with_memory(0, 72, 50e6, 0, 4))) << "a cache that fills";
   EXPECT_FALSE(growth(with_memory(0, 72, 4e6, 4e6, 1))) << "one visit in four";

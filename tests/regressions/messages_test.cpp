@@ -4,11 +4,10 @@
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/findings.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
 #include "types/error.h"
-#include "views/tables.h"
+#include "support/reports.h"
 
 namespace mileage {
 namespace {
@@ -132,7 +131,7 @@ TEST_F(Messages, SuggestedCommandsNameThePlanAndQuoteWhatAShellNeeds) {
   EXPECT_THAT(ran.out, Not(HasSubstr("PLAN.toml")));
 }
 
-TEST(MessagesOfFindings, NoOutcomeIsNotWordedAsANumber) {
+TEST(MessagesOfWarnings, NoOutcomeIsNotWordedAsANumber) {
   made::Setting setting;
   Knobs calm;
   calm.set("wind", 0.0);
@@ -149,7 +148,7 @@ TEST(MessagesOfFindings, NoOutcomeIsNotWordedAsANumber) {
     if (std::string(variant) == "nodes") check.outcome.state("mean", 0.367, 1e-6);
     study.visits.push_back(check);
   }
-  const auto warnings = analyse(study, {}).warnings;
+  const auto warnings = report_of(study).about.warnings;
   EXPECT_THAT(warnings, testing::Contains(HasSubstr("it states no mean, which should be 0.367")));
   EXPECT_THAT(warnings, testing::Each(Not(HasSubstr("nan"))));
 }

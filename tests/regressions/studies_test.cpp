@@ -3,11 +3,11 @@
 
 #include <gmock/gmock.h>
 
-#include "analysis/findings.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
 #include "types/error.h"
+#include "support/reports.h"
 
 namespace mileage {
 namespace {
@@ -75,7 +75,7 @@ TEST(Studies, CountAVisitThatStandsInThemTwiceOnce) {
   const Study twice = read_study(file);
   EXPECT_EQ(twice.visits.size(), visits);
   EXPECT_THAT(twice.warnings, testing::ElementsAre(HasSubstr("20 visits stand in it twice and count once")));
-  EXPECT_EQ(analyse(twice, {}).visits, visits);
+  EXPECT_EQ(report_of(twice).about.visits, visits);
 }
 
 struct Narrowed {

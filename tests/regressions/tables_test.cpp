@@ -4,11 +4,11 @@
 
 #include <gmock/gmock.h>
 
-#include "analysis/findings.h"
 #include "measure/recorded_visits.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
 #include "support/scratch.h"
+#include "support/reports.h"
 
 namespace mileage {
 namespace {
@@ -98,7 +98,7 @@ TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
   }
   const Study study = study_of_recordings(recordings, {});
   for (const Visit& visit : study.visits) EXPECT_EQ(visit.status, VisitStatus::kept) << visit.count;
-  EXPECT_EQ(analyse(study, {}).series.front().points.size(), 5U);
+  EXPECT_EQ(report_of(study).growth.series.front().points.size(), 5U);
   EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("frames pile up at 16.67 ms"))) << "but it is said";
 }
 

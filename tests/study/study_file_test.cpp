@@ -74,7 +74,7 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   EXPECT_FALSE(study.head.remembered_yardstick_ns);
   ASSERT_GT(study.visits.size(), 20U);
   EXPECT_FALSE(study.visits.back().yardstick);
-  EXPECT_TRUE(study.visits.back().counts_as_evidence());
+  EXPECT_EQ(study.visits.back().status, VisitStatus::kept);
 }
 
 TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {

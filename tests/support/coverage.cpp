@@ -1,10 +1,11 @@
 #include "support/coverage.h"
+#include "analysis/analysis.h"
+#include "analysis/answers/report.h"
 
 #include <cmath>
 #include <random>
 #include <thread>
 
-#include "analysis/findings.h"
 
 namespace mileage::simulated {
 namespace {
@@ -24,23 +25,23 @@ void score(Tally& tally, double truth, const Interval& interval) {
 
 /// Whether the law that was named differs from the truth by more than twice the noise of a cell's mean, however it is
 /// fitted to the truth.
-bool is_separable(const Truth& truth, const SeriesFinding& finding) {
-  Points points = finding.curve.all.points;
+bool is_separable(const Truth& truth, const SeriesCurve& curve, const SeriesGrowth& growth) {
+  Points points = curve.all.points;
   for (Eigen::Index i = 0; i < points.x.size(); ++i) points.log_ms(i) = std::log(truth.one_ms(points.x(i)));
-  const auto fit = fit_law(finding.curve.all.law->kind, points);
-  const double misfit = std::sqrt(fit->misfit / points.weight.sum());
+  const auto fit = fit_law(curve.all.law->kind, points);
+  const double misses_by = std::sqrt(fit->squared_residuals / points.weight.sum());
   std::vector<double> errors;
-  for (const PointFinding& point : finding.points)
-    if (point.interval.closed()) errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 / t_factor(static_cast<std::size_t>(finding.curve.blocks())));
-  return errors.empty() || misfit > 2 * median(errors);
+  for (const CurvePoint& point : growth.points)
+    if (point.interval.closed()) errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 / t_factor(static_cast<std::size_t>(curve.blocks())));
+  return errors.empty() || misses_by > 2 * median(errors);
 }
 
-void score_law(CellTally& cell, const Truth& truth, const SeriesFinding& finding) {
-  if (!truth.law || finding.curve.all.names.empty()) return;
+void score_law(CellTally& cell, const Truth& truth, const SeriesCurve& curve, const SeriesGrowth& growth) {
+  if (!truth.law || growth.names.empty()) return;
   ++cell.laws_named;
-  for (const Law& name : finding.curve.all.names)
+  for (const Law& name : growth.names)
     if (name.kind == *truth.law) return;
-  cell.laws_wrong += is_separable(truth, finding);
+  cell.laws_wrong += is_separable(truth, curve, growth);
 }
 
 /// Where the one takes so many milliseconds.
@@ -59,14 +60,15 @@ void score_capacity(Tally& tally, const Truth& truth, const Capacity& capacity) 
   if (capacity.at) score(tally, count_within(truth, capacity.budget_ms), capacity.interval);
 }
 
-const Capacity& capacity_of_one(const Findings& findings, std::size_t budget) {
-  return findings.capacities[budget * findings.series.size()].capacity;
+const Capacity& capacity_of_one(const CapacityAnswer& answer, std::size_t budget) {
+  return answer.capacities[budget * answer.capacities.size() / answer.budgets_ms.size()].capacity;
 }
 
-void score_costs(CellTally& cell, const Truth& truth, const CostFinding& place) {
-  const CostFinding::Cost& one = place.costs.front();
-  if (one.ms) score(cell.figure[cost], truth.one_ms(place.x), one.ms_interval);
-  if (one.ms && place.costs[1].ms) score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), place.costs[1].share_interval);
+void score_costs(CellTally& cell, const Truth& truth, const PlaceCosts& place) {
+  const SeriesCost& one = place.costs.front();
+  const SeriesCost& other = place.costs[1];
+  if (one.cost) score(cell.figure[cost], truth.one_ms(place.x), one.cost->interval);
+  if (one.cost && other.cost) score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), other.share_interval);
 }
 
 void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
@@ -75,22 +77,24 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   Questions questions;
   questions.at = {truth.capacity / 2};
   questions.budgets_ms = {budget_ms, budget_ms / 2, 1.8 * budget_ms};
-  const Findings findings = analyse(study, questions);
-  if (findings.quiet.slow_throughout) {
+  const Analysis analysis = analyse(study);
+  if (analysis.evidence.quiet.slow_throughout) {
     ++cell.marked;
     return;
   }
-  const SeriesFinding& one = findings.series.front();
-  if (truth.exponent) score(cell.figure[exponent], *truth.exponent, one.exponent_interval);
-  score(cell.figure[capacity_at_budget], truth.capacity, findings.capacities.front().capacity.interval);
-  const auto& evens = findings.pairs.front().answer.break_evens;
+  const PartsAnswer parts = parts_answer(analysis);
+  const GrowthAnswer growth = growth_answer(analysis, parts, false);
+  const CapacityAnswer capacities = capacity_answer(analysis, questions);
+  if (truth.exponent) score(cell.figure[exponent], *truth.exponent, growth.series.front().exponent_interval);
+  score(cell.figure[capacity_at_budget], truth.capacity, capacities.capacities.front().capacity.interval);
+  const auto evens = break_even_answer(analysis, questions).pairs.front().answer.break_evens;
   if (truth.break_even > 0) score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
   cell.never += truth.break_even <= 0;
   cell.told_anyway += truth.break_even <= 0 && !evens.empty();
-  score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(findings, 1));
-  score_capacity(cell.figure[capacity_beyond], truth, capacity_of_one(findings, 2));
-  score_costs(cell, truth, findings.groups.front().costs.front());
-  score_law(cell, truth, one);
+  score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(capacities, 1));
+  score_capacity(cell.figure[capacity_beyond], truth, capacity_of_one(capacities, 2));
+  score_costs(cell, truth, cost_answer(analysis, parts, questions).groups.front().places.front());
+  score_law(cell, truth, analysis.curves.front(), growth.series.front());
 }
 
 constexpr int frames_of_tail_visits = 200;
@@ -109,12 +113,13 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_visits;
   noise.drift_length *= times_as_long;
   noise.slow_length *= times_as_long;
-  const Findings findings = analyse(measured_study(truth, noise, head), {});
-  if (findings.quiet.slow_throughout) {
+  const Study study = measured_study(truth, noise, head);
+  const Analysis analysis = analyse(study);
+  if (analysis.evidence.quiet.slow_throughout) {
     ++cell.marked;
     return;
   }
-  score(cell.figure[capacity_for_99], truth_for_99(truth, noise), findings.capacities.front().tail.value_or(Capacity{}).interval);
+  score(cell.figure[capacity_for_99], truth_for_99(truth, noise), capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 
 /// Studies made at most for one that is not marked slow throughout.

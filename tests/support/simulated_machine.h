@@ -9,7 +9,7 @@
 #include <string>
 #include <vector>
 
-#include "analysis/laws.h"
+#include "analysis/statistics/laws.h"
 #include "measure/runner.h"
 #include "study/study.h"
 #include "support/scripted.h"

@@ -1,0 +1,30 @@
+// A study together with its analysis: what every answer is asked of.
+#pragma once
+
+#include <memory>
+#include <string>
+
+#include "analysis/evidence/axis.h"
+#include "study/study.h"
+
+namespace mileage {
+
+struct Analysis;
+
+class AnalysedStudy {
+ public:
+  /// Throws Error as analyse() does.
+  explicit AnalysedStudy(Study study, const std::string& axis = count_axis);
+  ~AnalysedStudy();
+  AnalysedStudy(AnalysedStudy&&) noexcept;
+  AnalysedStudy& operator=(AnalysedStudy&&) noexcept;
+
+  const Study& study() const { return *study_; }
+  const Analysis& analysis() const { return *analysis_; }
+
+ private:
+  std::unique_ptr<Study> study_;  // stays where it is: the analysis refers to it
+  std::unique_ptr<Analysis> analysis_;
+};
+
+}  // namespace mileage

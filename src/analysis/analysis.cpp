@@ -1,0 +1,28 @@
+#include "analysis/analysis.h"
+
+#include <algorithm>
+
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+[[noreturn]] void refuse_without_evidence(const EvidenceSet& evidence) {
+  std::string told;
+  for (const JudgedVisit& one : evidence.visits)
+    if (told.empty()) told = one.visit->failure;
+  throw Error({.file = evidence.study->name,
+               .problem = "the study holds no finished visit to answer from" + (told.empty() ? "" : "; " + told),
+               .accepted = "a study with at least one kept visit"});
+}
+
+}  // namespace
+
+Analysis analyse(const Study& study, const EvidenceWanted& wanted) {
+  Analysis analysis{gather_evidence(study, wanted), {}};
+  if (analysis.evidence.series.empty()) refuse_without_evidence(analysis.evidence);
+  for (const SeriesEvidence& series : analysis.evidence.series) analysis.curves.push_back(fit_series(series));
+  return analysis;
+}
+
+}  // namespace mileage

@@ -1,0 +1,27 @@
+#include "analysis/answers/about.h"
+
+#include "analysis/analysis.h"
+#include "analysis/answers/warnings.h"
+
+namespace mileage {
+
+About about(const Analysis& analysis) {
+  const EvidenceSet& evidence = analysis.evidence;
+  About about;
+  about.study = evidence.study->name;
+  about.head = evidence.head;
+  about.axis = evidence.axis;
+  about.blocks = evidence.blocks.size();
+  about.runs = evidence.runs;
+  about.visits = evidence.quiet.kept;
+  for (const SeriesEvidence& one : evidence.series)
+    about.series.push_back({one.series, one.label, one.rank, one.of_variant});
+  about.failures = evidence.failures;
+  about.bounds = evidence.bounds;
+  about.agreements = evidence.agreements;
+  about.quiet = evidence.quiet;
+  about.warnings = warnings_of(evidence);
+  return about;
+}
+
+}  // namespace mileage

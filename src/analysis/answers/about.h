@@ -1,0 +1,44 @@
+// What stands around every answer from a study: whose it is, what it rests on, and what must be said before it.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "analysis/evidence/agreement.h"
+#include "analysis/evidence/axis.h"
+#include "analysis/evidence/quietness.h"
+#include "analysis/evidence/unmeasured.h"
+
+namespace mileage {
+
+struct Analysis;
+
+/// A series by its names.
+struct NamedSeries {
+  Series series;
+  std::string label;
+  int rank = 0;        ///< Place of the variant in the scenario; decides colour and marker.
+  int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
+};
+
+struct About {
+  std::string study;  ///< Base name of the study file.
+  Head head;          ///< As it is on this axis.
+  Axis axis;
+  std::size_t blocks = 0;
+  std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
+  std::size_t visits = 0;  ///< Those that answers rest on.
+  std::vector<NamedSeries> series;  ///< Answers name series by their places in it.
+  std::vector<Failure> failures;
+  std::vector<Bound> bounds;
+  std::vector<Agreement> agreements;
+  Quietness quiet;
+  std::vector<std::string> warnings;
+  bool is_one_of_several = false;  ///< Whether other studies are answered beside it, so that its rows name it.
+
+  const std::string& label(std::size_t one) const { return series[one].label; }
+};
+
+About about(const Analysis& analysis);
+
+}  // namespace mileage

@@ -1,0 +1,42 @@
+#include "analysis/answers/against.h"
+
+#include "analysis/analysis.h"
+#include "analysis/answers/questions.h"
+#include "analysis/curves/difference.h"
+#include "analysis/evidence/labels.h"
+#include "analysis/evidence/pairs.h"
+
+namespace mileage {
+namespace {
+
+SeriesAgainst held_against(const Analysis& analysis, std::size_t a, std::size_t b) {
+  const Curve& one = analysis.curves[a].all;
+  const Pair pair(analysis.curves[a], analysis.curves[b]);
+  SeriesAgainst held{a, b, {}};
+  for (const double x : one.points.x) {
+    if (!analysis.curves[b].all.covers(x)) continue;
+    const Difference difference = pair.at(x);
+    held.places.push_back({x, difference.ratio(), difference.ratio_interval(), pair.saves_ms(x)});
+  }
+  return held;
+}
+
+}  // namespace
+
+std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const std::string& variant) {
+  std::vector<SeriesAgainst> all;
+  if (variant.empty()) return all;
+  const std::vector<SeriesEvidence>& series = analysis.evidence.series;
+  check_variants(analysis.evidence, {variant}, "against");
+  for (std::size_t b = 0; b < series.size(); ++b)
+    for (std::size_t a = 0; a < series.size(); ++a) {
+      const Series& one = series[a].series;
+      const Series& other = series[b].series;
+      if (is_called(other, variant) && !is_called(one, variant) && is_comparable(one, other) &&
+          same_conditions(one, other, analysis.evidence.head.scenario))
+        all.push_back(held_against(analysis, a, b));
+    }
+  return all;
+}
+
+}  // namespace mileage

@@ -1,0 +1,69 @@
+// Break-evens: places on the axis where the cheaper of two series changes.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/curves/reading.h"
+
+namespace mileage {
+
+struct Analysis;
+class Pair;
+struct Questions;
+
+enum class Side { one, other };
+
+/// From here on the other of the two is cheaper.
+struct BreakEven {
+  double at = 0;
+  Side cheaper_below = Side::one;
+  Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the counts
+                      ///< reach that it is read from; `interval_missing` says why both are.
+  Interval even;      ///< Around it: the stretch where the difference is inside its own interval, or not worth any code.
+  Source source = Source::law;
+  std::string interval_missing;
+  double ms = 0;      ///< What a frame of the one takes there.
+};
+
+/// What two series have to say to each other.
+struct PairAnswer {
+  std::vector<BreakEven> break_evens;  ///< Ascending.
+  std::string reason;                  ///< Without a break-even: what is the case instead.
+  std::optional<Side> cheaper;         ///< Without a break-even: the one that is cheaper wherever it can be told,
+  bool throughout = false;             ///< whether that is the whole range,
+  Interval clear;                      ///< from where to where it is,
+  double share_at_lower = 1;           ///< and which share of the other's time it takes at the lower end of that
+  double share_at_upper = 1;            ///< and at its upper end.
+};
+
+/// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its sides, by
+/// the verdicts over all measured places taken together or by one parabola through all of them; a crossing of two curves
+/// inside their noise is none. Read from the shared counts close around it, from farther ones where the two are so nearly
+/// parallel that noise drowns their difference, or from the curves where no counts stand close. With fewer than three blocks there is no noise to judge by, and none is reported. A difference below `worth_ms` is not
+/// worth any code.
+PairAnswer break_evens(const Pair& pair, double worth_ms = 0);
+
+/// A knob among whose number the count is shared out, where both series of a pair have the same.
+struct Divider {
+  std::string knob;  ///< Such as "kinds".
+  double number = 1;
+};
+
+/// Two series held against each other.
+struct ComparedPair {
+  std::size_t one = 0;    ///< Places among the series of the study.
+  std::size_t other = 0;
+  PairAnswer answer;
+  std::optional<Divider> divider;  ///< Nothing unless the axis is the count.
+};
+
+struct BreakEvenAnswer {
+  std::vector<ComparedPair> pairs;  ///< Those of compared_pairs().
+};
+
+/// Throws Error (usage) when a variant that is asked for is not in the study.
+BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& questions);
+
+}  // namespace mileage

@@ -1,0 +1,167 @@
+#include "analysis/answers/capacity.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <vector>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/questions.h"
+#include "analysis/curves/tail.h"
+#include "analysis/statistics/crossings.h"
+#include "analysis/statistics/local_reading.h"
+
+namespace mileage {
+namespace {
+
+/// A flatter cost is taken to be this steep, so that a reading of it is wide instead of none.
+constexpr double least_slope = 0.05;
+
+std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
+  return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());
+}
+
+/// First place where the points themselves rise through the budget.
+std::optional<double> rise_between_points(const Points& points, double log_budget) {
+  for (Eigen::Index i = 1; i < points.x.size(); ++i) {
+    if (points.log_ms(i - 1) > log_budget || points.log_ms(i) <= log_budget) continue;
+    const double share = (log_budget - points.log_ms(i - 1)) / (points.log_ms(i) - points.log_ms(i - 1));
+    return points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), share);
+  }
+  return std::nullopt;
+}
+
+using LogCost = std::function<double(double)>;
+
+/// One way of reading what a frame of a series takes, with all blocks and without each that counts.
+struct Reading {
+  LogCost all;
+  std::vector<LogCost> without;
+  LogCost bend;    // half-width to add
+  Interval range;  // where it may be used
+
+  double slope_at(double x) const {
+    const double step = 1.02;
+    return (all(x * step) - all(x / step)) / (2 * std::log(step));
+  }
+};
+
+/// Where the budget is inside the 95 % interval of the cost.
+Interval where_unclear(const SeriesCurve& series, const Reading& reading, double log_budget, double at) {
+  const auto is_clear = [&](double x) {
+    Readings costs;
+    for (const LogCost& cost : reading.without) costs.emplace_back(cost(x));
+    const auto width = half_width(series, costs, reading.bend(x), 1);
+    return width && std::fabs(reading.all(x) - log_budget) > *width;
+  };
+  return unclear_around(at, is_clear, reading.range);
+}
+
+/// From what the capacity is without each block; where it does not exist without one of them, from what the cost is.
+void give_interval(const SeriesCurve& series, const Reading& reading, double log_budget, Capacity& answer) {
+  const auto log_rise = [&](const LogCost& cost) -> std::optional<double> {
+    const auto near = nearest_crossing(crossings([&](double x) { return cost(x) - log_budget; }, *reading.range.low, *reading.range.high), true, *answer.at);
+    return near ? std::optional(std::log(near->x)) : std::nullopt;
+  };
+  Readings rises;
+  for (const LogCost& cost : reading.without) rises.push_back(log_rise(cost));
+  const double slope = std::max(reading.slope_at(*answer.at), least_slope);
+  answer.interval = interval_from_log(std::log(*answer.at), half_width(series, rises, reading.bend(*answer.at) / slope, slope));
+  if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
+  if (!answer.interval.low && !answer.interval.high)
+    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "the budget is inside the interval of the cost on either side";
+}
+
+/// From the counts close around the place where the points rise; false where none stand close enough.
+bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer) {
+  const auto rise = rise_between_points(series.all.points, log_budget);
+  const auto window = rise ? window_around(series.all.points, *rise) : std::nullopt;
+  const auto fit = window ? LocalFit::through(series.all.points, *window) : std::nullopt;
+  answer.at = fit ? fit->crossing(log_budget, true) : std::nullopt;
+  if (!answer.at) return false;
+  answer.source = Source::local;
+  const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
+  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x, series.all.noise); }, reach_of(*window)};
+  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window).value_or(*fit)));
+  give_interval(series, reading, log_budget, answer);
+  return true;
+}
+
+/// From a law, or between the points.
+bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& answer) {
+  const auto rising = budget_crossings(series.all, log_budget);
+  const auto first = std::find_if(rising.begin(), rising.end(), [](const Crossing& one) { return one.upward; });
+  if (first == rising.end()) return false;
+  answer.at = first->x;
+  answer.source = series.all.source_at(*answer.at);
+  const auto log_cost = [](const Curve& curve) { return [&curve](double x) { return curve.log_ms_at(x); }; };
+  Reading reading{log_cost(series.all), {}, [&](double x) { return series.all.interpolation_error(x); }, {series.all.least(), series.all.farthest()}};
+  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
+  give_interval(series, reading, log_budget, answer);
+  return true;
+}
+
+}  // namespace
+
+Capacity capacity(const SeriesCurve& series, double budget_ms) {
+  Capacity answer;
+  answer.budget_ms = budget_ms;
+  const double log_budget = std::log(budget_ms);
+  if (series.all.points.log_ms(0) > log_budget) {
+    answer.none = NoCapacity::over_at_once;
+    return answer;
+  }
+  if (!read_locally(series, log_budget, answer) && !read_from_curve(series, log_budget, answer))
+    answer.none = series.all.law_reads ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
+  return answer;
+}
+
+namespace {
+
+/// What 99 % of a series' frames stay below.
+struct Tail {
+  TailEvidence evidence;
+  std::optional<SeriesCurve> curve;
+};
+
+std::vector<Tail> tails_of(const EvidenceSet& evidence) {
+  std::vector<Tail> tails;
+  for (const SeriesEvidence& series : evidence.series) {
+    Tail tail{gather_tail(series.visits), {}};
+    tail.curve = fit_tail(series, evidence.blocks, tail.evidence);
+    tails.push_back(std::move(tail));
+  }
+  return tails;
+}
+
+SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
+  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, curve.all.most()};
+  found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
+  if (tail.curve && found.tail_frames >= frames_for_tail) found.tail = capacity(*tail.curve, budget_ms);
+  return found;
+}
+
+Headroom headroom_of(double budget_ms, double x, std::size_t series, const SeriesCurve& curve) {
+  Headroom headroom{budget_ms, x, series, curve.cost_at(x)};
+  if (headroom.cost) headroom.share = headroom.cost->ms / budget_ms;
+  if (headroom.cost) headroom.left_ms = budget_ms - headroom.cost->ms;
+  return headroom;
+}
+
+}  // namespace
+
+CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questions) {
+  CapacityAnswer answer;
+  answer.budgets_ms = questions.budgets_of(analysis.evidence);
+  const std::vector<Tail> tails = tails_of(analysis.evidence);
+  for (const double budget_ms : answer.budgets_ms) {
+    for (std::size_t i = 0; i < analysis.curves.size(); ++i)
+      answer.capacities.push_back(capacity_of(i, analysis.curves[i], tails[i], budget_ms));
+    for (const double x : questions.at)
+      for (std::size_t i = 0; i < analysis.curves.size(); ++i)
+        answer.headroom.push_back(headroom_of(budget_ms, x, i, analysis.curves[i]));
+  }
+  return answer;
+}
+
+}  // namespace mileage

@@ -1,0 +1,65 @@
+// Capacity: how far a series goes along the axis before a frame no longer fits its budget.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/curves/reading.h"
+
+namespace mileage {
+
+struct Analysis;
+struct Questions;
+struct SeriesCurve;
+
+/// Why there is no capacity.
+enum class NoCapacity {
+  there_is_one,
+  over_at_once,              ///< Over the budget already at the smallest place measured.
+  within_as_measured,        ///< Within it at the largest place, and no law tells what lies beyond.
+  within_as_far_as_trusted   ///< Within it by its law up to four times the largest place, where extrapolating ends.
+};
+
+struct Capacity {
+  double budget_ms = 0;
+  std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
+  Interval interval;         ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside the
+                             ///< interval of the cost, with an open end where the reading ends before.
+  Source source = Source::law;
+  NoCapacity none = NoCapacity::there_is_one;
+  std::string interval_missing;  ///< Why both ends are open; empty when one is not.
+};
+
+/// The capacity of a series: read from the counts close around the first place where its points rise through the budget;
+/// where none stand close enough, from its law up to four times the measured range (beyond which it is marked as
+/// extrapolated), or between the points. budget_ms > 0.
+Capacity capacity(const SeriesCurve& series, double budget_ms);
+
+struct SeriesCapacity {
+  std::size_t series = 0;        ///< Place among the series of the study.
+  Capacity capacity;             ///< For the typical frame.
+  std::optional<Capacity> tail;  ///< For 99 % of frames; nothing where there are not enough frames around it.
+  std::size_t tail_frames = 0;   ///< Pooled frames at the place nearest to the capacity.
+  double measured_to = 0;        ///< Largest place that was measured.
+};
+
+/// What a series takes of a budget at a place that was asked for.
+struct Headroom {
+  double budget_ms = 0;
+  double x = 0;
+  std::size_t series = 0;
+  std::optional<CostReading> cost;  ///< Nothing where the series was not measured that far.
+  double share = 0;                 ///< Of the budget,
+  double left_ms = 0;               ///< and what is left of it; of a cost that is known.
+};
+
+struct CapacityAnswer {
+  std::vector<double> budgets_ms;
+  std::vector<SeriesCapacity> capacities;  ///< Budget by budget, in each the series in their order.
+  std::vector<Headroom> headroom;          ///< Budget by budget, place by place; empty where no place was asked for.
+};
+
+CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questions);
+
+}  // namespace mileage

@@ -1,0 +1,179 @@
+#include "analysis/answers/choice.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/groups.h"
+#include "analysis/answers/questions.h"
+#include "analysis/statistics/crossings.h"
+#include "analysis/curves/difference.h"
+
+namespace mileage {
+namespace {
+
+constexpr int places_judged = 240;
+
+double cost_ms(const SeriesCurve& series, double x) { return std::exp(series.all.log_ms_at(x)); }
+
+std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& series, double x) {
+  std::vector<std::size_t> there;
+  for (std::size_t i = 0; i < series.size(); ++i)
+    if (series[i]->all.covers(x)) there.push_back(i);
+  return there;
+}
+
+bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
+  if (cost_ms(one, x) - cost_ms(cheapest, x) <= worth_ms) return true;
+  const Difference difference = Pair(one, cheapest).at(x);
+  return std::isfinite(difference.error) && !difference.is_clear();
+}
+
+/// How often the stated worth may be lost by staying while every change that is simple gains less.
+constexpr double patience = 2;
+
+/// The simplest of those that do as well as the cheapest and save enough against what is in use; the cheapest does.
+std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
+                              std::size_t cheapest, std::size_t in_use, double x, double worth_ms) {
+  const auto found = std::find_if(as_well.begin(), as_well.end(), [&](std::size_t i) {
+    return cost_ms(*series[in_use], x) - cost_ms(*series[i], x) > worth_ms;
+  });
+  return found == as_well.end() ? cheapest : *found;
+}
+
+/// What to use at x when `below` says what has been in use just below (nullptr at the start).
+Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* below, double x, double budget_ms,
+                  double worth_ms) {
+  const std::vector<std::size_t> there = measured_at(series, x);
+  const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
+    return cost_ms(*series[a], x) < cost_ms(*series[b], x);
+  });
+  std::vector<std::size_t> as_well;
+  for (const std::size_t i : there)
+    if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
+  const bool all = as_well.size() == series.size();
+  const auto stretch = [&](std::size_t use, bool matters) { return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms}; };
+
+  if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
+  const std::size_t in_use = below->use;
+  if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
+  const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
+  const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest;
+  const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
+  if (simpler_may_follow && loses_ms <= patience * worth_ms) return stretch(in_use, below->matters);
+  return stretch(better, true);
+}
+
+bool same_answer(const Stretch& a, const Stretch& b) {
+  return a.use == b.use && a.matters == b.matters && a.fits == b.fits;
+}
+
+}  // namespace
+
+std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms) {
+  double least = series.front()->all.least();
+  double most = series.front()->all.most();
+  for (const SeriesCurve* one : series) {
+    least = std::min(least, one->all.least());
+    most = std::max(most, one->all.most());
+  }
+  std::vector<Stretch> stretches;
+  for (const double x : places_between(least, most, places_judged)) {
+    if (measured_at(series, x).empty()) continue;
+    const Stretch here = answer_at(series, stretches.empty() ? nullptr : &stretches.back(), x, budget_ms, worth_ms);
+    if (stretches.empty()) {
+      stretches.push_back(here);
+      continue;
+    }
+    if (!same_answer(stretches.back(), here)) {
+      const double border = std::sqrt(stretches.back().to * x);
+      stretches.back().to = border;
+      stretches.push_back(here);
+      stretches.back().from = border;
+    }
+    stretches.back().to = x;
+  }
+  return stretches;
+}
+
+namespace {
+
+/// Places at which a variant is held against the choice.
+constexpr int places_for_losses = 120;
+
+ChosenStretch with_savings(const Stretch& stretch, const Curve& first, const Curve& used) {
+  ChosenStretch chosen{stretch, {}, {}};
+  const auto saves_ms = [&](double x) { return std::exp(first.log_ms_at(x)) - std::exp(used.log_ms_at(x)); };
+  const double to = std::min(stretch.to, first.most());
+  if (to >= stretch.from) chosen.saving = {stretch.from, saves_ms(stretch.from), to, saves_ms(to)};
+  for (const double x : {stretch.from, stretch.to})
+    if (first.covers(x) && used.covers(x)) chosen.saves_ms_at.emplace_back(x, saves_ms(x));
+  return chosen;
+}
+
+/// Nothing outside the stretches of a group.
+const ChosenStretch* stretch_at(const std::vector<ChosenStretch>& stretches, double x) {
+  for (const ChosenStretch& stretch : stretches)
+    if (x >= stretch.from && x <= stretch.to) return &stretch;
+  return nullptr;
+}
+
+Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
+  const Curve& curve = analysis.curves[member].all;
+  Everywhere worst{member, 0, curve.least(), 1};
+  for (const double x : places_between(curve.least(), curve.most(), places_for_losses)) {
+    const ChosenStretch* choice = stretch_at(group.stretches, x);
+    if (choice == nullptr) continue;
+    const double own_ms = std::exp(curve.log_ms_at(x));
+    const double choice_ms = std::exp(analysis.curves[choice->use].all.log_ms_at(x));
+    if (own_ms - choice_ms > worst.loses_ms) worst = {member, own_ms - choice_ms, x, own_ms / choice_ms};
+  }
+  return worst;
+}
+
+std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analysis& analysis) {
+  const ChosenStretch* here = stretch_at(group.stretches, x);
+  if (here == nullptr) return std::nullopt;
+  Advice advice{x, here->use, here->matters, here->fits, {}, 0, {}};
+  const ChosenStretch* end = group.stretches.data() + group.stretches.size();
+  const ChosenStretch* later =
+      std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
+  if (later != end) {
+    advice.next = later->use;
+    advice.next_from = later->from;
+  }
+  for (const std::size_t member : group.members)
+    if (const Curve& curve = analysis.curves[member].all; curve.covers(x))
+      advice.costs_ms.emplace_back(member, std::exp(curve.log_ms_at(x)));
+  return advice;
+}
+
+GroupChoice choice_of(const Group& group, const Analysis& analysis, const ChoiceAnswer& asked,
+                      const std::vector<double>& places) {
+  GroupChoice choice{group.conditions, group.members, {}, {}, {}};
+  std::vector<const SeriesCurve*> curves;
+  for (const std::size_t member : choice.members) curves.push_back(&analysis.curves[member]);
+  for (Stretch& stretch : choose(curves, asked.budget_ms, asked.worth_ms)) {
+    stretch.use = choice.members[stretch.use];
+    choice.stretches.push_back(with_savings(stretch, curves.front()->all, analysis.curves[stretch.use].all));
+  }
+  for (const std::size_t member : choice.members)
+    choice.everywhere.push_back(used_everywhere(member, choice, analysis));
+  for (const double x : places)
+    if (const auto advice = advice_at(x, choice, analysis)) choice.advice.push_back(*advice);
+  return choice;
+}
+
+}  // namespace
+
+ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions) {
+  std::vector<double> ends;
+  for (const SeriesCurve& curve : analysis.curves) ends.push_back(curve.all.most());
+  const std::vector<double> places = questions.at.empty() ? usual_places(ends) : questions.at;
+  ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.worth_ms(analysis.evidence), {}};
+  for (const Group& group : groups_among(analysis.evidence))
+    answer.groups.push_back(choice_of(group, analysis, answer, places));
+  return answer;
+}
+
+}  // namespace mileage

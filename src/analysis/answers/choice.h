@@ -1,0 +1,83 @@
+// Choice: which of several series to use from where to where along the axis.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace mileage {
+
+struct Analysis;
+struct Questions;
+struct SeriesCurve;
+
+/// One stretch of the axis.
+struct Stretch {
+  double from = 0;
+  double to = 0;
+  std::size_t use = 0;  ///< Index of the series to use.
+  bool matters = true;  ///< False where every series does as well: no difference is clear and worth anything.
+  bool fits = true;     ///< Whether the series in use is within the budget.
+};
+
+/// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use as
+/// long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it changes
+/// to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in use. While only
+/// the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until twice `worth_ms` would be
+/// lost. A series takes part only as far as it was measured. Neighbouring places with the same answer become one stretch.
+/// `series` must not be empty; `worth_ms` >= 0.
+std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
+
+/// What a series saves against the first one of its group, in milliseconds a frame, from here to there.
+struct Saving {
+  double from = 0;
+  double from_ms = 0;
+  double to = 0;
+  double to_ms = 0;
+};
+
+/// A stretch with what it saves.
+struct ChosenStretch : Stretch {
+  std::optional<Saving> saving;  ///< As far as the first series of the group was measured; nothing where it was not.
+  std::vector<std::pair<double, double>> saves_ms_at;  ///< At its ends, where both were measured: place and milliseconds.
+};
+
+/// What using one variant everywhere would lose against the best choice, where it was measured.
+struct Everywhere {
+  std::size_t series = 0;
+  double loses_ms = 0;  ///< At the worst place,
+  double at = 0;        ///< which is here.
+  double takes = 1;     ///< Times the cost of the choice there.
+};
+
+/// What stands at a place that was asked for: which series to use there, and from where on another.
+struct Advice {
+  double at = 0;
+  std::size_t use = 0;              ///< Place among the series of the study.
+  bool matters = false;
+  bool fits = true;
+  std::optional<std::size_t> next;  ///< What to use from `next_from` on.
+  double next_from = 0;
+  std::vector<std::pair<std::size_t, double>> costs_ms;  ///< Of the group's series there, as far as they were measured.
+};
+
+/// The choice among series that share their conditions; series are named by their places in the study.
+struct GroupChoice {
+  std::string conditions;            ///< Empty when all series of the study share theirs.
+  std::vector<std::size_t> members;  ///< Simplest first.
+  std::vector<ChosenStretch> stretches;
+  std::vector<Everywhere> everywhere;
+  std::vector<Advice> advice;        ///< One per place asked for that the group has measured.
+};
+
+struct ChoiceAnswer {
+  double budget_ms = 0;  ///< The first one asked for.
+  double worth_ms = 0;   ///< What a difference must save to be worth any code.
+  std::vector<GroupChoice> groups;
+};
+
+/// Advice is given at the places asked for, or at a few round ones.
+ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions);
+
+}  // namespace mileage

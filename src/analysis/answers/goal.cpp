@@ -1,0 +1,65 @@
+#include "analysis/answers/goal.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/answers/break_even.h"
+#include "analysis/answers/capacity.h"
+#include "analysis/curves/curve.h"
+#include "analysis/curves/difference.h"
+#include "analysis/evidence/evidence_set.h"
+#include "analysis/evidence/pairs.h"
+
+namespace mileage {
+namespace {
+
+/// Collects the intervals of figures.
+class Widest {
+ public:
+  void take(const Interval& interval) {
+    ++reached_.figures;
+    is_open_ = is_open_ || !interval.closed();
+    if (is_open_) return;
+    reached_.half_width = std::max(reached_.half_width.value_or(0), std::sqrt(*interval.high / *interval.low) - 1);
+  }
+  Reached reached() const { return is_open_ ? Reached{reached_.figures, std::nullopt} : reached_; }
+
+ private:
+  Reached reached_;
+  bool is_open_ = false;
+};
+
+Reached reached_by_capacities(const EvidenceSet& evidence, double budget_ms) {
+  Widest widest;
+  for (const SeriesEvidence& series : evidence.series)
+    if (const Capacity found = capacity(fit_series(series), budget_ms); found.at) widest.take(found.interval);
+  return widest.reached();
+}
+
+Reached reached_by_break_evens(const EvidenceSet& evidence, const std::vector<std::string>& between) {
+  std::vector<Series> series;
+  for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
+  std::map<std::size_t, SeriesCurve> curves;
+  const auto curve_of = [&](std::size_t one) -> const SeriesCurve& {
+    const auto known = curves.find(one);
+    return known != curves.end() ? known->second : curves.emplace(one, fit_series(evidence.series[one])).first->second;
+  };
+  Widest widest;
+  for (const auto& [one, other] : compared_pairs(series, evidence.head.scenario, between))
+    for (const BreakEven& found : break_evens(Pair(curve_of(one), curve_of(other))).break_evens)
+      widest.take(found.interval);
+  return widest.reached();
+}
+
+}  // namespace
+
+Reached reached(const Study& study, const Goal& goal) {
+  EvidenceWanted wanted;
+  wanted.within_runs = true;
+  const EvidenceSet evidence = gather_evidence(study, wanted);
+  if (goal.figure == "breakeven") return reached_by_break_evens(evidence, goal.between);
+  return reached_by_capacities(evidence, goal.budget_ms > 0 ? goal.budget_ms : study.head.plan.budget_ms);
+}
+
+}  // namespace mileage

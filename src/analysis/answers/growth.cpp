@@ -1,0 +1,132 @@
+#include "analysis/answers/growth.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/analysis.h"
+
+namespace mileage {
+namespace {
+
+/// How much larger or smaller than a cache the entities at a knee may be to be said to fill it.
+constexpr double about_a_cache = 2;
+
+/// The point of row `row` without each block that counts.
+Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
+  const double x = curve.all.points.x(row);
+  Readings readings;
+  for (const Curve* without : curve.without_counting_blocks()) {
+    const Points& points = without->points;
+    const auto same = std::find(points.x.begin(), points.x.end(), x);
+    readings.push_back(same == points.x.end() ? std::nullopt
+                                              : std::optional<double>(points.log_ms(same - points.x.begin())));
+  }
+  return interval_from_log(curve.all.points.log_ms(row), half_width(curve, readings, 0, 1));
+}
+
+std::vector<CurvePoint> points_of(const SeriesCurve& curve) {
+  std::vector<CurvePoint> points;
+  for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
+    points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i),
+                      curve.all.visits(i)});
+  return points;
+}
+
+NamedLaw named(const Law& law) {
+  NamedLaw named{law, {}};
+  for (std::size_t i = 0; i < law.coefficients.size() && law.knees.empty(); ++i)
+    named.ms_at_1k.push_back(term_ms_at(law, i, 1000));
+  return named;
+}
+
+std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
+  std::vector<TestedLaw> tests;
+  for (const LawTest& test : curve.tests) {
+    const LawKind kind = test.fit.law.kind;
+    tests.push_back({kind, test.p_value, test.rejected,
+                     with_left_out_errors ? left_out_error(kind, curve.points) : std::nullopt});
+  }
+  return tests;
+}
+
+void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
+  if (!curve.all.power) return;
+  growth.exponent = curve.all.power->exponent;
+  Readings readings;
+  for (const Curve* without : curve.without_counting_blocks())
+    readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
+  if (const auto width = half_width(readings))
+    growth.exponent_interval = {*growth.exponent - *width, *growth.exponent + *width};
+}
+
+/// Growth in percent for one percent more of the axis, at an end of the measured range; nothing at a single place.
+std::optional<double> exponent_at_end(const Curve& curve, bool lower) {
+  const double x = lower ? curve.least() : curve.most();
+  if (curve.law) return exponent_at(*curve.law, x);
+  const Points& points = curve.points;
+  if (points.x.size() < 2) return std::nullopt;
+  const Eigen::Index i = lower ? 0 : points.x.size() - 2;
+  return (points.log_ms(i + 1) - points.log_ms(i)) / std::log(points.x(i + 1) / points.x(i));
+}
+
+/// The cache that holds about as much as the entities at a knee take, by the memory of the visits there.
+std::string cache_near(double bytes, const Machine& machine) {
+  std::string nearest;
+  double best = about_a_cache;
+  for (const auto& [name, size] : machine.cache_bytes) {
+    const double ratio = bytes > size ? bytes / size : size / bytes;
+    if (ratio >= best) continue;
+    best = ratio;
+    nearest = name;
+  }
+  return nearest;
+}
+
+/// Where the same knee lies without each block that counts.
+Interval knee_interval(const SeriesCurve& curve, const Law& law, std::size_t knee) {
+  Readings readings;
+  for (const Curve* without : curve.without_counting_blocks()) {
+    const auto& other = without->law;
+    const bool has_it = other && other->knees.size() == law.knees.size();
+    readings.push_back(has_it ? std::optional<double>(std::log(other->knees[knee])) : std::nullopt);
+  }
+  return interval_from_log(std::log(law.knees[knee]), half_width(readings));
+}
+
+std::vector<Knee> knees_of(const SeriesCurve& curve, const std::vector<CellDetail>& details, const Machine& machine) {
+  std::vector<Knee> knees;
+  if (!curve.all.law) return knees;
+  const Law& law = *curve.all.law;
+  for (std::size_t i = 0; i < law.knees.size(); ++i) {
+    Knee knee{law.knees[i], knee_interval(curve, law, i), law.coefficients[i], law.coefficients[i + 1], {}};
+    if (!details.empty() && details.back().bytes_per_entity)
+      knee.cache = cache_near(*details.back().bytes_per_entity * knee.at, machine);
+    knees.push_back(std::move(knee));
+  }
+  return knees;
+}
+
+}  // namespace
+
+GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, bool with_left_out_errors) {
+  GrowthAnswer answer;
+  for (std::size_t i = 0; i < analysis.curves.size(); ++i) {
+    const SeriesCurve& curve = analysis.curves[i];
+    const std::vector<CellDetail>& details = parts.series[i].cells;
+    SeriesGrowth growth;
+    growth.points = points_of(curve);
+    for (const Law& law : curve.all.names) growth.names.push_back(named(law));
+    if (curve.all.law) growth.law = named(*curve.all.law);
+    growth.not_tested = curve.all.not_tested;
+    growth.tests = tests_of(curve.all, with_left_out_errors);
+    growth.knees = knees_of(curve, details, analysis.evidence.head.machine);
+    read_exponent(curve, growth);
+    growth.exponent_at_min = exponent_at_end(curve.all, true);
+    growth.exponent_at_max = exponent_at_end(curve.all, false);
+    if (!details.empty()) growth.setup_ms_at_max = details.back().setup_ms;
+    answer.series.push_back(std::move(growth));
+  }
+  return answer;
+}
+
+}  // namespace mileage

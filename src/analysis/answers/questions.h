@@ -1,0 +1,27 @@
+// What is asked of a study.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace mileage {
+
+struct EvidenceSet;
+
+struct Questions {
+  std::vector<double> budgets_ms;    ///< Each > 0; empty means the budget of the plan.
+  std::vector<double> at;            ///< Places to state costs at; empty means a few within the measured range.
+  std::string against;               ///< Variant that all others are held against, place by place; empty for none.
+  std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
+  double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
+
+  /// The budgets asked for, or that of the plan.
+  std::vector<double> budgets_of(const EvidenceSet& evidence) const;
+  /// What a difference must save to be worth any code.
+  double worth_ms(const EvidenceSet& evidence) const;
+};
+
+/// Throws Error (usage) when one of the names is that of no series; `field` is what was asked for.
+void check_variants(const EvidenceSet& evidence, const std::vector<std::string>& names, const char* field);
+
+}  // namespace mileage

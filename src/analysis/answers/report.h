@@ -1,0 +1,34 @@
+// Every answer to a study at once.
+#pragma once
+
+#include <vector>
+
+#include "analysis/answers/about.h"
+#include "analysis/answers/break_even.h"
+#include "analysis/answers/capacity.h"
+#include "analysis/answers/choice.h"
+#include "analysis/answers/cost.h"
+#include "analysis/answers/growth.h"
+#include "analysis/answers/parts.h"
+#include "analysis/answers/questions.h"
+#include "analysis/answers/sampled_curves.h"
+
+namespace mileage {
+
+struct Report {
+  About about;
+  CapacityAnswer capacities;
+  BreakEvenAnswer break_evens;
+  CostAnswer costs;
+  ChoiceAnswer choices;
+  GrowthAnswer growth;
+  PartsAnswer parts;
+  std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
+};
+
+/// Steps between the places of a drawn curve.
+inline constexpr int steps_of_a_curve = 160;
+
+Report report_of(const Analysis& analysis, const Questions& questions);
+
+}  // namespace mileage

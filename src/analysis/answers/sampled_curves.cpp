@@ -1,0 +1,23 @@
+#include "analysis/answers/sampled_curves.h"
+
+#include <cmath>
+
+#include "analysis/analysis.h"
+
+namespace mileage {
+
+std::vector<std::vector<SampledPoint>> sampled_curves(const Analysis& analysis, int steps) {
+  std::vector<std::vector<SampledPoint>> all;
+  for (const SeriesCurve& series : analysis.curves) {
+    const Curve& curve = series.all;
+    std::vector<SampledPoint> points;
+    for (int i = 0; i <= steps; ++i) {
+      const double x = curve.least() * std::pow(curve.most() / curve.least(), static_cast<double>(i) / steps);
+      points.push_back({x, std::exp(curve.log_ms_at(x)), series.ms_interval_at(x)});
+    }
+    all.push_back(std::move(points));
+  }
+  return all;
+}
+
+}  // namespace mileage

@@ -1,0 +1,155 @@
+#include "analysis/answers/warnings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/labels.h"
+#include "analysis/evidence/runs.h"
+#include "analysis/statistics/statistics.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t blocks_for_trust = 5;
+/// Correlation with the yardstick above which kept frames still follow the machine's speed.
+constexpr double follows_above = 0.3;
+
+void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  const Build& build = evidence.head.scenario.build;
+  const std::string& governor = evidence.head.machine.governor;
+  if (build.known && !build.optimised)
+    warnings.push_back("built without optimisation: these times say nothing about a release build");
+  if (evidence.head.machine.debugger) warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
+  if (!governor.empty() && governor != "performance")
+    warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
+}
+
+/// Figures of a device are those of that device; a software device shares the cores with everything else.
+void warn_of_devices(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  std::map<std::string, std::vector<std::string>> by_device;
+  for (const VariantFacts& facts : evidence.head.scenario.variants) {
+    const bool measured = std::any_of(evidence.series.begin(), evidence.series.end(),
+                                      [&](const SeriesEvidence& one) { return one.series.variant == facts.name; });
+    if (facts.device.empty() || !measured) continue;
+    by_device[facts.device + (facts.software_device ? ": a software device, which shares the processor's cores; its figures say nothing "
+                                                      "about a graphics card"
+                                                    : "")]
+        .push_back(facts.name);
+  }
+  for (const auto& [device, variants] : by_device)
+    warnings.push_back(fmt::format("{} on {}", fmt::join(variants, ", "), device));
+}
+
+bool is_answered(const EvidenceSet& evidence, const Series& series) {
+  return std::any_of(evidence.series.begin(), evidence.series.end(), [&](const SeriesEvidence& one) { return one.series == series; });
+}
+
+/// What has no number was not stated, or stated as none.
+std::string disagreement_text(const Disagreement& one) {
+  if (std::isnan(one.found)) return fmt::format("it states no {}, which should be {:.6g}", one.quantity, one.expected);
+  if (std::isnan(one.expected))
+    return fmt::format("it states {} {:.6g}, of which the reference states none", one.quantity, one.found);
+  return fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected,
+                     one.tolerance);
+}
+
+/// Processes that a variant leaves would run beside the visits after it.
+void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  std::map<std::string, std::pair<int, int>> left;  // visits and processes
+  for (const JudgedVisit& one : evidence.visits) {
+    const Visit& visit = *one.visit;
+    if (visit.left_behind == 0) continue;
+    auto& [visits, processes] = left[label_of(one.series, evidence.head.plan.series)];
+    ++visits;
+    processes += visit.left_behind;
+  }
+  for (const auto& [label, count] : left)
+    warnings.push_back(fmt::format("{} leaves processes running when it ends: {} were ended after {} visit{}", label,
+                                   count.second, count.first, count.first == 1 ? "" : "s"));
+}
+
+/// Series whose outcome differs take part in no answer; that is said before any answer.
+void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  const std::vector<Series>& all = evidence.head.plan.series;
+  for (const Agreement& one : evidence.agreements) {
+    const std::string label = label_of(one.series, all);
+    const std::string worst =
+        !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
+    if (one.verdict == AgreementVerdict::differs)
+      warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
+                                     reference_of(evidence.head.scenario), worst));
+    if (one.verdict == AgreementVerdict::unstable)
+      warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+    if (one.verdict == AgreementVerdict::unchecked && !evidence.head.commands.empty() && is_answered(evidence, one.series))
+      warnings.push_back(fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
+    if (one.verdict == AgreementVerdict::approximate)
+      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));
+  }
+}
+
+/// Visits of one run share its luck: where its memory came to lie, what else ran.
+void warn_of_runs(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  if (evidence.runs == 0) return;
+  if (evidence.runs < runs_for_an_interval)
+    warnings.push_back(fmt::format("all visits come from {} of the program and share its luck: intervals are widened by an assumed {:.0f} % between runs; "
+                                   "{} more would measure it",
+                                   evidence.runs == 1 ? "one run" : "two runs", 100 * assumed_visit_deviation,
+                                   evidence.runs == 1 ? "two runs" : "one run"));
+  else
+    warnings.push_back(fmt::format("{} runs of the program made these visits: each run counts as one repetition, however many blocks it made", evidence.runs));
+}
+
+/// Cells of which only an upper bound is known, in one line for every series and reason.
+void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  for (auto from = evidence.bounds.begin(); from != evidence.bounds.end();) {
+    const auto end = std::find_if(from, evidence.bounds.end(), [&](const Bound& one) { return one.label != from->label || one.reason != from->reason; });
+    std::vector<std::string> at_most;
+    for (auto one = from; one != end; ++one) at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", one->at_most_ms, one->x));
+    warnings.push_back(fmt::format("{}: {}; no points of its curve. Its {}", from->label, fmt::join(at_most, ", "), from->reason));
+    from = end;
+  }
+}
+
+void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(), [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
+  if (assumed)
+    warnings.push_back(fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and {:.0f} %), not "
+                                   "on repetition",
+                                   100 * assumed_visit_deviation, 100 * assumed_block_deviation));
+  else if (evidence.blocks.size() < 3)
+    warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
+                                   evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
+  else if (evidence.blocks.size() < blocks_for_trust)
+    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", evidence.blocks.size()));
+  warn_of_runs(evidence, warnings);
+  const Quietness& quiet = evidence.quiet;
+  if (quiet.slow_throughout)
+    warnings.push_back(fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
+                                   *quiet.level_ns / *quiet.remembered_ns));
+  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_above)
+    warnings.push_back(fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
+                                   "during kept visits",
+                                   *quiet.follows_yardstick));
+}
+
+}  // namespace
+
+std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
+  std::vector<std::string> warnings;
+  warn_of_build_and_machine(evidence, warnings);
+  warn_of_devices(evidence, warnings);
+  warn_of_outcomes(evidence, warnings);
+  warn_of_leftovers(evidence, warnings);
+  warnings.insert(warnings.end(), evidence.study->warnings.begin(), evidence.study->warnings.end());
+  warnings.insert(warnings.end(), evidence.head.notes.begin(), evidence.head.notes.end());
+  warn_of_bounds(evidence, warnings);
+  warn_of_evidence(evidence, warnings);
+  return warnings;
+}
+
+}  // namespace mileage

@@ -1,0 +1,209 @@
+#include "analysis/curves/curve.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/level_drift.h"
+
+namespace mileage {
+namespace {
+
+constexpr double reject_below = 0.01;
+constexpr double near_a_point = 0.1;
+/// How many independent stretches of drift a study saw is not known; few.
+constexpr std::size_t stretches_of_drift = 3;
+/// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
+constexpr double least_deviation = 1e-6;
+
+std::vector<Eigen::Index> rows_with_visits(const CellMeans& means) {
+  std::vector<Eigen::Index> rows;
+  for (Eigen::Index i = 0; i < means.visits.size(); ++i)
+    if (means.visits(i) > 0) rows.push_back(i);
+  return rows;
+}
+
+/// Lack-of-fit test: squared residuals per degree of freedom against the replication noise.
+LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
+  const auto degrees_of_freedom = static_cast<int>(points) - free_coefficients(fit.law.kind);
+  const double variance = std::max(noise.variance, least_deviation * least_deviation);
+  LawTest test{fit, f_p_value(fit.squared_residuals / degrees_of_freedom / variance, degrees_of_freedom, noise.degrees_of_freedom), false};
+  test.rejected = test.p_value < reject_below;
+  return test;
+}
+
+NotTested why_not_tested(const Points& points, const Noise& noise, int blocks) {
+  if (points.x.size() < places_for_laws) return NotTested::too_few_places;
+  return blocks < blocks_for_laws || noise.degrees_of_freedom < 1 ? NotTested::too_few_blocks : NotTested::tested;
+}
+
+/// Tier by tier, until one has a survivor.
+std::vector<LawTest> test_laws(const Points& points, const Noise& noise) {
+  std::vector<LawTest> tests;
+  int tier_with_survivor = tier_of(LawKind::two_knees);
+  for (const LawKind kind : all_laws) {
+    if (tier_of(kind) > tier_with_survivor) break;
+    const auto fit = fit_law(kind, points);
+    if (!fit) continue;
+    tests.push_back(test_law(*fit, points.x.size(), noise));
+    if (!tests.back().rejected) tier_with_survivor = tier_of(kind);
+  }
+  return tests;
+}
+
+void name_laws(Curve& curve) {
+  double nearest = HUGE_VAL;
+  for (const LawTest& test : curve.tests) {
+    if (test.rejected) continue;
+    curve.names.push_back(test.fit.law);
+    if (test.fit.squared_residuals < nearest) curve.law = test.fit.law;
+    nearest = std::min(nearest, test.fit.squared_residuals);
+  }
+}
+
+/// The free power law, as it was tested or fitted for itself.
+std::optional<Law> power_law(const Curve& curve) {
+  for (const LawTest& test : curve.tests)
+    if (test.fit.law.kind == LawKind::power) return test.fit.law;
+  const auto fit = fit_law(LawKind::power, curve.points);
+  return fit ? std::optional(fit->law) : std::nullopt;
+}
+
+bool is_near_every_point(const Law& law, const Points& points) {
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (std::fabs(log_ms_at(law, points.x(i)) - points.log_ms(i)) > near_a_point) return false;
+  return true;
+}
+
+/// Where the law has no knee, the same points with one, if the noise does not reject that; else the points without a law.
+std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
+  if (!curve.law_reads) return std::nullopt;
+  if (!curve.law->knees.empty()) return Interpolant(curve.points, std::nullopt);
+  if (curve.noise.degrees_of_freedom < 1) return std::nullopt;
+  const auto fit = fit_law(LawKind::one_knee, curve.points);
+  if (!fit || test_law(*fit, curve.points.x.size(), curve.noise).rejected) return std::nullopt;
+  return Interpolant(curve.points, fit->law);
+}
+
+Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column) {
+  Eigen::ArrayXXd rest(table.rows(), table.cols() - 1);
+  rest.leftCols(column) = table.leftCols(column);
+  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
+  return rest;
+}
+
+bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
+
+int blocks_with_visits(const Eigen::ArrayXXd& table) {
+  return static_cast<int>((table == table).colwise().any().count());
+}
+
+}  // namespace
+
+Source Curve::source_at(double x) const {
+  if (!covers(x)) return Source::extrapolated;
+  return law_reads ? Source::law : Source::interpolated;
+}
+
+double Curve::interpolation_error(double x) const {
+  std::optional<double> other;
+  if (other_interpolant && !law->knees.empty() && interpolant.has_knee_around(x)) other = other_interpolant->curved_log_ms_at(x);
+  if (other_interpolant && law->knees.empty()) other = other_interpolant->log_ms_at(x);
+  return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0);
+}
+
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise, int left_out) {
+  Curve curve;
+  const CellMeans means = cell_means(log_ms);
+  const auto rows = rows_with_visits(means);
+  const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
+  curve.points = {places(rows), means.log_ms(rows), means.weight(rows)};
+  curve.visits = means.visits(rows).cast<int>();
+  curve.noise = means.noise;
+  const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
+  curve.not_tested = why_not_tested(
+      curve.points, noise, assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
+  if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
+  name_laws(curve);
+  curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
+  curve.interpolant = Interpolant(curve.points, curve.law_reads ? curve.law : std::nullopt);
+  curve.power = power_law(curve);
+  return curve;
+}
+
+int SeriesCurve::blocks() const { return static_cast<int>(std::count(block_counts.begin(), block_counts.end(), true)); }
+
+std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
+  std::vector<const Curve*> curves;
+  for (std::size_t block = 0; block < without.size(); ++block)
+    if (block_counts[block]) curves.push_back(&without[block]);
+  return curves;
+}
+
+Interval SeriesCurve::ms_interval_at(double x) const {
+  Readings readings;
+  for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
+  return interval_from_log(all.log_ms_at(x), half_width(*this, readings, all.interpolation_error(x), 1));
+}
+
+std::optional<CostReading> SeriesCurve::cost_at(double x) const {
+  if (!all.covers(x)) return std::nullopt;
+  return CostReading{std::exp(all.log_ms_at(x)), ms_interval_at(x)};
+}
+
+SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
+                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table) {
+  const Eigen::ArrayXXd whole = table(std::nullopt);
+  SeriesCurve curve;
+  curve.all = fit_curve(x, whole);
+  curve.all.other_interpolant = other_interpolant_of(curve.all);
+  for (Eigen::Index block = 0; block < blocks; ++block) {
+    const bool counts = has_visit(whole.col(block));
+    curve.block_counts.push_back(counts);
+    const Eigen::ArrayXXd rest = counts ? without_column(table(block), block) : whole;
+    curve.without.push_back(counts && has_visit(rest) ? fit_curve(x, rest, {}, 1) : curve.all);
+  }
+  return curve;
+}
+
+SeriesCurve fit_series(const SeriesEvidence& evidence) {
+  if (evidence.assumed_error) {
+    const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
+    SeriesCurve curve;
+    curve.all = fit_curve(evidence.x, evidence.log_ms, assumed);
+    curve.assumed_error = evidence.assumed_error;
+    for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
+      curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
+      curve.without.push_back(curve.all);
+    }
+    return curve;
+  }
+  SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
+  curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);
+  curve.between_runs = evidence.between_runs;
+  return curve;
+}
+
+std::optional<double> half_width(const Readings& without_each_block) {
+  std::vector<double> values;
+  for (const auto& reading : without_each_block) {
+    if (!reading) return std::nullopt;
+    values.push_back(*reading);
+  }
+  if (values.size() < 3) return std::nullopt;
+  return t_factor(values.size()) * jackknife_error(values);
+}
+
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope) {
+  if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope, bend);
+  const auto width = half_width(without_each_block);
+  if (!width) return std::nullopt;
+  const double level = std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
+  return std::hypot(*width, level / slope, bend);
+}
+
+Interval interval_from_log(double log_value, const std::optional<double>& half_width) {
+  if (!half_width) return {};
+  return {std::exp(log_value - *half_width), std::exp(log_value + *half_width)};
+}
+
+}  // namespace mileage

@@ -1,0 +1,111 @@
+// A curve: cost as a function of what stands on the axis, with the same curve computed without each block, so that
+// every number read from it can be given an interval.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "analysis/curves/reading.h"
+#include "analysis/statistics/cell_means.h"
+#include "analysis/statistics/interpolant.h"
+#include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/laws.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+
+/// How a law stood the test against replication noise.
+struct LawTest {
+  LawFit fit;
+  double p_value = 0;  ///< Probability of such large squared residuals if the law were true; rejected below 1 %.
+  bool rejected = false;
+};
+
+/// Fewer blocks tell too little of their noise for any law to be rejected, and fewer places fit nearly any law.
+inline constexpr int blocks_for_laws = 3;
+inline constexpr int places_for_laws = 3;
+
+/// One fitted curve.
+struct Curve {
+  Points points;
+  Eigen::ArrayXi visits;       ///< Of each point.
+  Noise noise;                 ///< Of one visit, as repetition shows it.
+  std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
+  NotTested not_tested = NotTested::tested;
+  std::vector<Law> names;      ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
+  std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
+  std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
+
+  /// Whether the law stays within 10 % of every point, so that its shape is followed between them: where noise is large, it
+  /// rejects nothing, and the simplest law says little.
+  bool law_reads = false;
+  Interpolant interpolant;  ///< Along the law where its shape is followed.
+  /// Another interpolant between the same points: with a knee where the law has none, if it may have one; without a law where it has
+  /// one. Looked for where numbers are read: with all blocks.
+  std::optional<Interpolant> other_interpolant;
+
+  double least() const { return points.x(0); }
+  double most() const { return points.x(points.x.size() - 1); }
+  /// Whether the measured range holds x.
+  bool covers(double x) const { return x >= least() && x <= most(); }
+  /// How far readings go: the measured range, and up to four times the largest place where a law may be read.
+  double farthest() const { return law_reads ? most() * farthest_extrapolation : most(); }
+  Source source_at(double x) const;
+  /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and straight in
+  /// log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
+  double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
+  /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them: how far a
+  /// parabola and another interpolant are from it.
+  double interpolation_error(double x) const;
+};
+
+/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a
+/// survivor. Needs one row with a visit. 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table
+/// tells nothing about its noise. Otherwise none is tested below blocks_for_laws blocks with a visit; `left_out` more
+/// were left out of this table and count. None is ever tested below places_for_laws places.
+Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {},
+                int left_out = 0);
+
+/// The curve of a series, and what it becomes without each block that has a visit of it.
+struct SeriesCurve {
+  Curve all;
+  std::vector<Curve> without;      ///< One per block of the study; a copy of `all` where the block holds no visit.
+  /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
+  std::optional<double> assumed_error;
+  double drift_error = 0;          ///< Standard error of its level beyond what blocks show (level_drift.h).
+  double between_runs = 0;         ///< Standard error assumed of its level because too few runs of a program made all its visits.
+  std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
+
+  int blocks() const;
+  /// What it becomes without each block that counts.
+  std::vector<const Curve*> without_counting_blocks() const;
+  /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.
+  Interval ms_interval_at(double x) const;
+  /// The cost at x with its interval; nothing where the series was not measured that far.
+  std::optional<CostReading> cost_at(double x) const;
+};
+
+/// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.
+SeriesCurve fit_series(const SeriesEvidence& evidence);
+
+/// The same chain on a table that depends on the block left out; `table(nothing)` is the one with all blocks.
+SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
+                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table);
+
+/// The number that is read off without each block in turn, natural logarithm; nothing where it does not exist then.
+using Readings = std::vector<std::optional<double>>;
+
+/// 95 % half-width on the log scale from the readings without each block; nothing below three blocks, or when a reading
+/// does not exist in one of them.
+std::optional<double> half_width(const Readings& without_each_block);
+
+/// The same for a curve: the drift of its level, what is assumed between runs, and `bend`, a half-width (0 for none), are added in
+/// quadrature. From the assumed error where there is one. `slope` is the steepness (> 0) with which the curve passes the
+/// reading, 1 for a cost: the errors of its level are divided by it.
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
+
+/// exp(log_value -+ half-width); open when there is no half-width.
+Interval interval_from_log(double log_value, const std::optional<double>& half_width);
+
+}  // namespace mileage

@@ -1,0 +1,106 @@
+#include "analysis/curves/difference.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mileage {
+
+bool Difference::is_clear(std::size_t verdicts) const {
+  return std::isfinite(error) && std::fabs(log_ratio) > t_factor(blocks, verdicts) * error;
+}
+
+double Difference::ratio() const { return std::exp(log_ratio); }
+
+Interval Difference::ratio_interval() const {
+  if (!std::isfinite(error)) return {};
+  return interval_from_log(log_ratio, t_factor(blocks) * error);
+}
+
+double Pair::least() const { return std::max(one_->all.least(), other_->all.least()); }
+
+double Pair::most() const { return std::min(one_->all.most(), other_->all.most()); }
+
+std::size_t Pair::places() const {
+  const auto within = [this](const Curve& curve) {
+    return static_cast<std::size_t>((curve.points.x >= least() && curve.points.x <= most()).count());
+  };
+  return std::max({std::size_t{1}, within(one_->all), within(other_->all)});
+}
+
+int Pair::blocks() const { return static_cast<int>(counting_blocks().size()); }
+
+double Pair::log_ratio(double x) const { return one_->all.log_ms_at(x) - other_->all.log_ms_at(x); }
+
+double Pair::saves_ms(double x) const { return std::exp(other_->all.log_ms_at(x)) - std::exp(one_->all.log_ms_at(x)); }
+
+double Pair::log_ratio_without(std::size_t block, double x) const {
+  return one_->without[block].log_ms_at(x) - other_->without[block].log_ms_at(x);
+}
+
+std::vector<std::size_t> Pair::counting_blocks() const {
+  std::vector<std::size_t> blocks;
+  for (std::size_t block = 0; block < one_->without.size(); ++block)
+    if (one_->block_counts[block] || other_->block_counts[block]) blocks.push_back(block);
+  return blocks;
+}
+
+Noise Pair::noise() const {
+  return {one_->all.noise.variance + other_->all.noise.variance, std::min(one_->all.noise.degrees_of_freedom, other_->all.noise.degrees_of_freedom)};
+}
+
+Source Pair::source_at(double x) const {
+  const Source one = one_->all.source_at(x);
+  return one == Source::law ? other_->all.source_at(x) : one;
+}
+
+namespace {
+
+Points shared(const Points& one, const Points& other) {
+  std::vector<std::pair<Eigen::Index, Eigen::Index>> places;
+  for (Eigen::Index i = 0; i < one.x.size(); ++i)
+    for (Eigen::Index j = 0; j < other.x.size(); ++j)
+      if (one.x(i) == other.x(j)) places.emplace_back(i, j);
+  const auto size = static_cast<Eigen::Index>(places.size());
+  Points points{Eigen::ArrayXd(size), Eigen::ArrayXd(size), Eigen::ArrayXd(size)};
+  for (Eigen::Index k = 0; k < size; ++k) {
+    const auto [i, j] = places[static_cast<std::size_t>(k)];
+    points.x(k) = one.x(i);
+    points.log_ms(k) = one.log_ms(i) - other.log_ms(j);
+    points.weight(k) = std::min(one.weight(i), other.weight(j));
+  }
+  return points;
+}
+
+}  // namespace
+
+Points Pair::shared_points() const { return shared(one_->all.points, other_->all.points); }
+
+Points Pair::shared_points_without(std::size_t block) const {
+  return shared(one_->without[block].points, other_->without[block].points);
+}
+
+double Pair::interpolation_error(double x) const { return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x)); }
+
+std::optional<double> Pair::assumed_error() const {
+  if (!one_->assumed_error || !other_->assumed_error) return std::nullopt;
+  return std::hypot(*one_->assumed_error, *other_->assumed_error);
+}
+
+double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
+
+Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
+  // The bend is a half-width; as an error it is divided by the factor that will multiply it.
+  if (assumed_error()) return {log_ratio, std::hypot(*assumed_error(), bend / t_factor(assumed_blocks)), assumed_blocks};
+  Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};
+  if (std::isfinite(difference.error))
+    difference.error = std::hypot(difference.error, bend / t_factor(without_each_block.size()), between_runs());
+  return difference;
+}
+
+Difference Pair::at(double x) const {
+  std::vector<double> without;
+  for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
+  return with_error(log_ratio(x), without, interpolation_error(x));
+}
+
+}  // namespace mileage

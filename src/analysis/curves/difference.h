@@ -1,0 +1,71 @@
+// The difference of two series along the axis, on the log scale, with what repetition says about it.
+#pragma once
+
+#include <vector>
+
+#include "analysis/curves/curve.h"
+
+namespace mileage {
+
+/// log(cost of one) - log(cost of other) at one place.
+struct Difference {
+  double log_ratio = 0;  ///< Below 0: the one is cheaper.
+  double error = 0;      ///< Standard error from leaving out blocks, bends included; infinity below three blocks.
+  std::size_t blocks = 0;
+
+  /// Whether the difference is more than its interval: at 95 %, shared among so many verdicts given together. Without an
+  /// interval nothing is.
+  bool is_clear(std::size_t verdicts = 1) const;
+  /// exp of the difference, with its 95 % interval: the one takes this share of the time of the other.
+  double ratio() const;
+  Interval ratio_interval() const;
+};
+
+/// Two series seen side by side: blocks are left out of both at once, so that what a block does to both is no
+/// uncertainty of their difference. Refers to the curves; they must outlive it.
+class Pair {
+ public:
+  Pair(const SeriesCurve& one, const SeriesCurve& other) : one_(&one), other_(&other) {}
+
+  /// Ends of the range that both have measured. There is none when least() >= most().
+  double least() const;
+  double most() const;
+  /// Number of measured places of the series that has more of them in the common range.
+  std::size_t places() const;
+  /// Number of blocks that hold visits of at least one of both.
+  int blocks() const;
+
+  double log_ratio(double x) const;
+  /// Natural logarithm of what a frame of the one takes, in milliseconds.
+  double log_ms_of_one(double x) const { return one_->all.log_ms_at(x); }
+  /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
+  double saves_ms(double x) const;
+  Difference at(double x) const;
+  /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width to add
+  /// to what these show.
+  Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;
+  /// Half-width that both readings have from the bends between their points; see Curve::interpolation_error.
+  double interpolation_error(double x) const;
+  /// Curves of log_ratio without each block that counts, for readings of other kinds.
+  double log_ratio_without(std::size_t block, double x) const;
+  std::vector<std::size_t> counting_blocks() const;
+  /// Standard error of their difference where nothing was repeated and one is assumed; else nothing.
+  std::optional<double> assumed_error() const;
+  /// Standard error assumed of the difference because too few runs of a program made all visits; 0 where they did not.
+  double between_runs() const;
+  /// Noise of the difference of two visits.
+  Noise noise() const;
+  /// Where a reading of both comes from: between points where one of them has no law.
+  Source source_at(double x) const;
+
+  /// Differences at the places that both have measured, with all blocks and without one of them: points of log(one) -
+  /// log(other), for local readings.
+  Points shared_points() const;
+  Points shared_points_without(std::size_t block) const;
+
+ private:
+  const SeriesCurve* one_;
+  const SeriesCurve* other_;
+};
+
+}  // namespace mileage

@@ -1,0 +1,36 @@
+#include "analysis/curves/difference_reading.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/crossings.h"
+
+namespace mileage {
+
+std::optional<WindowReading> WindowReading::of(const Pair& pair, const Window& window) {
+  const auto all = LocalFit::through(pair.shared_points(), window);
+  if (!all) return std::nullopt;
+  WindowReading reading(pair, window, *all);
+  for (const std::size_t block : pair.counting_blocks())
+    reading.without_.push_back(LocalFit::through(pair.shared_points_without(block), window).value_or(*all));
+  return reading;
+}
+
+Difference WindowReading::at(double x) const {
+  std::vector<double> without;
+  for (const LocalFit& fit : without_) without.push_back(fit.value_at(x));
+  return pair_->with_error(all_.value_at(x), without, all_.scatter_at(x, pair_->noise()));
+}
+
+double WindowReading::expected_width(double x, double slope) const {
+  const std::size_t blocks = pair_->assumed_error() ? assumed_blocks : pair_->counting_blocks().size();
+  return t_factor(blocks) * all_.error_at(x, pair_->noise()) / std::fabs(slope);
+}
+
+Interval WindowReading::not_clear(double crossing) const {
+  const Interval reach = reach_of(window_);
+  const Interval range{std::max(pair_->least(), *reach.low), std::min(pair_->most(), *reach.high)};
+  return unclear_around(crossing, [this](double x) { return at(x).is_clear(); }, range);
+}
+
+}  // namespace mileage

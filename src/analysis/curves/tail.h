@@ -1,0 +1,36 @@
+// What 99 % of frames stay below: the typical frame times a ratio that frames show within their visits.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "analysis/curves/curve.h"
+
+namespace mileage {
+
+/// Frames of places within this factor of each other are pooled: aimed counts share one end.
+inline constexpr double pooled_within = 1.35;
+
+/// Frames of one series as ratios to the median of their own visit, pooled by place. Samples of several frames carry no
+/// tail and are left out.
+struct TailEvidence {
+  struct Place {
+    double x = 0;
+    std::vector<std::pair<int, float>> ratios;  ///< Block and ratio of every frame.
+  };
+  std::vector<Place> places;  ///< Ascending.
+
+  /// Frames of the places within `pooled_within` of x.
+  std::size_t frames_near(double x) const;
+};
+
+/// `visits`: the evidence of one series.
+TailEvidence gather_tail(const std::vector<const JudgedVisit*>& visits);
+
+/// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the 99 %
+/// point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on its own ten
+/// slowest frames; everything without each block in turn. Nothing where no place has enough frames. Averaging each visit's
+/// own 99 % point instead is biased downwards.
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail);
+
+}  // namespace mileage

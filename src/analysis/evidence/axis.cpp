@@ -1,0 +1,139 @@
+#include "analysis/evidence/axis.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/by_series.h"
+#include "analysis/statistics/statistics.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "types/text.h"
+
+namespace mileage {
+namespace {
+
+constexpr double most_count = 1e9;
+
+[[noreturn]] void refuse(const std::string& axis, const char* problem, const std::string& accepted) {
+  throw Error({.kind = FaultKind::usage, .field = "over", .problem = problem, .found = axis, .accepted = accepted});
+}
+
+std::vector<Knob> knobs_of(const Scenario& scenario) {
+  std::vector<Knob> knobs = scenario.knobs;
+  for (const VariantFacts& facts : scenario.variants) knobs.insert(knobs.end(), facts.knobs.begin(), facts.knobs.end());
+  return knobs;
+}
+
+std::set<std::string> counters_of(const StudyOnAxis& study) {
+  std::set<std::string> names;
+  for (const JudgedVisit& one : study.visits)
+    for (const auto& [name, sum] : one.visit->counters) names.insert(name);
+  return names;
+}
+
+/// A series as it is called when the knob stands on the axis.
+Series divided_by_count(const Series& series, const std::string& knob, std::int64_t count) {
+  Series divided{series.variant, {}, series.cold_bytes};
+  for (const auto& [name, value] : series.knobs.values())
+    if (name != knob) divided.knobs.set(name, value);
+  divided.knobs.set(count_axis, static_cast<double>(count));
+  return divided;
+}
+
+const double* knob_value(const Series& series, const std::string& knob) {
+  const auto found = series.knobs.values().find(knob);
+  return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
+}
+
+void leave_out_what_may_not_answer(StudyOnAxis& study, const std::vector<Agreement>& agreements) {
+  for (const Agreement& agreement : agreements)
+    if (!agreement.may_answer())
+      std::erase_if(study.visits, [&](const JudgedVisit& one) { return one.series == agreement.series; });
+  std::erase_if(study.visits, [](const JudgedVisit& one) { return one.visit->status == VisitStatus::check; });
+}
+
+void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
+  std::set<double> values;
+  std::vector<Series> planned;
+  std::erase_if(study.visits, [&](const JudgedVisit& one) { return knob_value(one.series, knob) == nullptr; });
+  for (JudgedVisit& one : study.visits) {
+    one.x = *knob_value(one.series, knob);
+    values.insert(one.x);
+    one.series = divided_by_count(one.series, knob, one.visit->count);
+    if (one.block >= 0 && std::find(planned.begin(), planned.end(), one.series) == planned.end())
+      planned.push_back(one.series);
+  }
+  if (values.size() < 2)
+    refuse(knob, "the study holds this knob at fewer than two values", "a knob that was measured at several values");
+  if (*values.begin() <= 0)
+    refuse(knob, "the axis is logarithmic, and this knob was measured at zero", "values above zero");
+  std::stable_sort(planned.begin(), planned.end(), [](const Series& a, const Series& b) {
+    return *knob_value(a, count_axis) < *knob_value(b, count_axis);
+  });
+  const auto is_it = [&](const Knob& one) { return one.name == knob; };
+  Scenario& scenario = study.head.scenario;
+  std::erase_if(scenario.knobs, is_it);
+  for (VariantFacts& facts : scenario.variants) std::erase_if(facts.knobs, is_it);
+  scenario.knobs.push_back(Knob::real(count_axis, "how many are alive", 1, 1, most_count));
+  study.head.plan.series = planned;
+}
+
+void stand_over_counter(StudyOnAxis& study, const std::string& counter) {
+  const auto per_frame = [&](const Visit& visit) {
+    return visit.counters.at(counter) / static_cast<double>(std::max<std::int64_t>(1, visit.measured_frames()));
+  };
+  std::erase_if(study.visits, [&](const JudgedVisit& one) {
+    const Visit& visit = *one.visit;
+    return visit.counters.count(counter) == 0 || visit.measured_frames() == 0 || per_frame(visit) <= 0;
+  });
+  std::map<Series, std::map<std::int64_t, std::vector<double>>, SeriesOrder> cells;
+  for (const JudgedVisit& one : study.visits) cells[one.series][one.visit->count].push_back(per_frame(*one.visit));
+  for (JudgedVisit& one : study.visits) one.x = median(cells[one.series][one.visit->count]);
+}
+
+StudyOnAxis over_count(const Study& study) {
+  StudyOnAxis on;
+  on.axis = {count_axis, true, study.head.scenario.entities, one_entity(study.head.scenario)};
+  on.head = study.head;
+  on.visits.reserve(study.visits.size());
+  for (const Visit& visit : study.visits)
+    on.visits.push_back({&visit, visit.series, static_cast<double>(visit.count), visit.block});
+  return on;
+}
+
+}  // namespace
+
+std::string one_entity(const Scenario& scenario) {
+  return scenario.entity.empty() ? singular(scenario.entities) : scenario.entity;
+}
+
+StudyOnAxis put_on_axis(const Study& study, const std::string& axis, const std::vector<Agreement>& agreements) {
+  StudyOnAxis on = over_count(study);
+  if (axis == count_axis) return on;
+  on.axis = {axis, false, axis, "unit of " + axis};
+  leave_out_what_may_not_answer(on, agreements);
+  std::vector<std::string> known{count_axis};
+  for (const Knob& knob : knobs_of(study.head.scenario)) {
+    if (knob.name == axis && !knob.numeric()) refuse(axis, "this knob has no numbers", "a numeric knob or a counter");
+    if (knob.name == axis) {
+      stand_over_knob(on, axis);
+      return on;
+    }
+    if (knob.numeric()) known.push_back(knob.name);
+  }
+  const std::set<std::string> counters = counters_of(on);
+  if (counters.count(axis) > 0) {
+    stand_over_counter(on, axis);
+    return on;
+  }
+  known.insert(known.end(), counters.begin(), counters.end());
+  const std::string near = nearest_name(axis, known);
+  refuse(axis, "neither a numeric knob nor a counter of this study",
+         fmt::format("{}{}", fmt::join(known, ", "), near.empty() ? "" : "; did you mean " + near + "?"));
+}
+
+}  // namespace mileage

@@ -1,0 +1,34 @@
+// Things sorted by their series, so that a study of many series is walked through once.
+#pragma once
+
+#include <map>
+#include <tuple>
+#include <vector>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// Any order; it tells series apart.
+struct SeriesOrder {
+  bool operator()(const Series& a, const Series& b) const {
+    return std::tie(a.variant, a.build, a.cold_bytes, a.knobs) < std::tie(b.variant, b.build, b.cold_bytes, b.knobs);
+  }
+};
+
+template <class Item>
+class BySeries {
+ public:
+  void add(const Series& series, Item item) { items_[series].push_back(item); }
+  /// In the order in which they were added; empty for a series without any.
+  const std::vector<Item>& of(const Series& series) const {
+    const auto found = items_.find(series);
+    return found == items_.end() ? none_ : found->second;
+  }
+
+ private:
+  std::map<Series, std::vector<Item>, SeriesOrder> items_;
+  std::vector<Item> none_;
+};
+
+}  // namespace mileage

@@ -1,0 +1,173 @@
+#include "analysis/evidence/evidence_set.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <set>
+
+#include "analysis/evidence/by_series.h"
+#include "analysis/evidence/labels.h"
+#include "analysis/evidence/runs.h"
+#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+using Visits = std::vector<const JudgedVisit*>;
+using SeriesSet = std::set<Series, SeriesOrder>;
+
+/// Visits of one series, by place on the axis and block.
+using CellVisits = std::map<double, std::map<int, Visits>>;
+
+CellVisits cells_of(const Visits& visits) {
+  CellVisits cells;
+  for (const JudgedVisit* one : visits) cells[one->x][one->block].push_back(one);
+  return cells;
+}
+
+double mean_log_ms(const Visits& visits) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) sum += std::log(one->typical_ms);
+  return sum / static_cast<double>(visits.size());
+}
+
+double mean_order(const Visits& visits) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) sum += one->visit->order;
+  return sum / static_cast<double>(visits.size());
+}
+
+/// A block that holds less than half as many cells as the fullest one (time ran out in it) would count as a repetition and
+/// be none.
+void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
+  const auto present = (table == table).cast<int>().colwise().sum().eval();
+  const int fullest = present.maxCoeff();
+  for (Eigen::Index block = 0; block < table.cols(); ++block) {
+    if (2 * present(block) < fullest) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
+  }
+}
+
+void fill_tables(const CellVisits& cells, const std::vector<int>& blocks, SeriesEvidence& evidence) {
+  evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
+                              std::numeric_limits<double>::quiet_NaN());
+  evidence.order.setZero(evidence.log_ms.rows(), evidence.log_ms.cols());
+  for (const auto& [x, by_block] : cells) {
+    const auto row = static_cast<Eigen::Index>(evidence.x.size());
+    evidence.x.push_back(x);
+    for (const auto& [block, visits] : by_block) {
+      const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
+      evidence.log_ms(row, column) = mean_log_ms(visits);
+      evidence.order(row, column) = mean_order(visits);
+    }
+  }
+  leave_out_thin_blocks(evidence.log_ms);
+}
+
+/// Whether any place has visits in two blocks.
+bool is_repeated(const Eigen::ArrayXXd& table) {
+  for (Eigen::Index row = 0; row < table.rows(); ++row)
+    if ((table.row(row) == table.row(row)).count() > 1) return true;
+  return false;
+}
+
+/// Half of log(high / low) of the widest reading by eye.
+double widest_reading(const Visits& visits) {
+  double widest = 0;
+  for (const JudgedVisit* one : visits) widest = std::max(widest, one->visit->read_share.value_or(0));
+  return widest;
+}
+
+/// What repetition does not show and must be assumed.
+void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within_runs, SeriesEvidence& evidence) {
+  if (set.head.imported && (runs.are_few() || !is_repeated(evidence.log_ms)))
+    evidence.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
+  if (runs.are_few() && !within_runs) evidence.between_runs = assumed_visit_deviation;
+  if (const double read = widest_reading(evidence.visits); read > 0)
+    evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
+}
+
+int rank_of(const Scenario& scenario, const std::string& variant) {
+  const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
+                                  [&](const VariantFacts& facts) { return facts.name == variant; });
+  return static_cast<int>(found - scenario.variants.begin());
+}
+
+/// Judges all visits by the level of the whole study.
+YardstickJudge judge(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, std::optional<double> remembered_ns) {
+  YardstickJudge judge(remembered_ns);
+  for (const JudgedVisit& one : visits) judge.add(*one.visit);
+  for (JudgedVisit& one : visits) {
+    one.block = runs.block_of(one.block);
+    one.is_evidence = is_evidence(*one.visit, judge);
+    if (one.is_evidence) one.typical_ms = typical_frame_ms(*one.visit);
+  }
+  return judge;
+}
+
+/// The series of the plan, then any that evidence alone names, in the order of their first visit.
+std::vector<Series> series_of(const EvidenceSet& set) {
+  std::vector<Series> all = set.head.plan.series;
+  SeriesSet known(all.begin(), all.end());
+  for (const JudgedVisit& one : set.visits)
+    if (one.is_evidence && known.insert(one.series).second) all.push_back(one.series);
+  return all;
+}
+
+std::vector<int> blocks_of(const std::vector<JudgedVisit>& visits) {
+  std::set<int> blocks;
+  for (const JudgedVisit& one : visits)
+    if (one.is_evidence) blocks.insert(one.block);
+  return {blocks.begin(), blocks.end()};
+}
+
+SeriesSet without_an_answer(const std::vector<Agreement>& agreements) {
+  SeriesSet series;
+  for (const Agreement& one : agreements)
+    if (!one.may_answer()) series.insert(one.series);
+  return series;
+}
+
+void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, bool within_runs, EvidenceSet& set) {
+  BySeries<const JudgedVisit*> by_series;
+  for (const JudgedVisit& one : set.visits)
+    if (one.is_evidence) by_series.add(one.series, &one);
+  const SeriesSet silent = without_an_answer(set.agreements);
+  std::map<int, int> of_rank;
+  for (const Series& one : all) {
+    if (by_series.of(one).empty() || silent.count(one) > 0) continue;
+    SeriesEvidence evidence;
+    evidence.series = one;
+    evidence.label = label_of(one, all);
+    evidence.rank = rank_of(set.head.scenario, one.variant);
+    evidence.of_variant = of_rank[evidence.rank]++;
+    evidence.visits = by_series.of(one);
+    fill_tables(cells_of(evidence.visits), set.blocks, evidence);
+    assume_errors(set, runs, within_runs, evidence);
+    set.series.push_back(std::move(evidence));
+  }
+}
+
+}  // namespace
+
+EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
+  EvidenceSet set;
+  set.study = &study;
+  set.agreements = agreements_of(study);
+  StudyOnAxis on = put_on_axis(study, wanted.axis, set.agreements);
+  set.axis = std::move(on.axis);
+  set.head = std::move(on.head);
+  set.visits = std::move(on.visits);
+  const BlocksOfRuns runs = blocks_of_runs(study);
+  set.runs = runs.runs;
+  set.quiet = quietness_of(set.visits, judge(set.visits, runs, study.head.remembered_yardstick_ns));
+  set.blocks = blocks_of(set.visits);
+  const std::vector<Series> series = series_of(set);
+  gather_series(series, runs, wanted.within_runs, set);
+  set.failures = failures_among(set.visits, series);
+  set.bounds = bounds_among(set.visits, series);
+  return set;
+}
+
+}  // namespace mileage

@@ -1,0 +1,20 @@
+// A visit as the analysis sees it: where it stands, and whether answers rest on it.
+#pragma once
+
+#include "study/study.h"
+
+namespace mileage {
+
+struct JudgedVisit {
+  const Visit* visit = nullptr;  ///< In the study, which must outlive this.
+  Series series;                 ///< What it is evidence for; divided by count where another axis is asked for.
+  double x = 0;                  ///< Place on the axis.
+  int block = 0;                 ///< Where blocks of one run count as one: the number of its first.
+  bool is_evidence = false;      ///< Made in a block, with samples, and not condemned by the judge of the whole study.
+  double typical_ms = 0;         ///< Typical cost of a frame; 0 unless it is evidence.
+};
+
+/// Typical cost of a visit: median over its samples of the time per frame, in milliseconds. The visit must have samples.
+double typical_frame_ms(const Visit& visit);
+
+}  // namespace mileage

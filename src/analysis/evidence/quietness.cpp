@@ -1,0 +1,87 @@
+#include "analysis/evidence/quietness.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <tuple>
+
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t visits_for_correlation = 30;
+
+using Evidence = std::vector<const JudgedVisit*>;
+
+/// Pairs of logarithms, each less the mean of its cell.
+struct Deviations {
+  std::vector<double> cost;
+  std::vector<double> level;
+};
+
+Deviations deviations_of(const Evidence& evidence) {
+  std::map<std::tuple<std::string, Knobs, std::int64_t>, Evidence> cells;
+  for (const JudgedVisit* one : evidence)
+    if (one->visit->yardstick) cells[{one->series.variant, one->series.knobs, one->visit->count}].push_back(one);
+  Deviations all;
+  for (const auto& [cell, visits] : cells) {
+    double cost = 0;
+    double level = 0;
+    for (const JudgedVisit* one : visits) {
+      cost += std::log(one->typical_ms) / static_cast<double>(visits.size());
+      level += std::log(one->visit->yardstick->level_ns()) / static_cast<double>(visits.size());
+    }
+    for (const JudgedVisit* one : visits) {
+      all.cost.push_back(std::log(one->typical_ms) - cost);
+      all.level.push_back(std::log(one->visit->yardstick->level_ns()) - level);
+    }
+  }
+  return all;
+}
+
+std::optional<double> correlation(const Deviations& all) {
+  if (all.cost.size() < visits_for_correlation) return std::nullopt;
+  double products = 0, costs = 0, levels = 0;
+  for (std::size_t i = 0; i < all.cost.size(); ++i) {
+    products += all.cost[i] * all.level[i];
+    costs += all.cost[i] * all.cost[i];
+    levels += all.level[i] * all.level[i];
+  }
+  if (costs <= 0 || levels <= 0) return std::nullopt;
+  return products / std::sqrt(costs * levels);
+}
+
+void read_load(const Evidence& evidence, Quietness& quiet) {
+  double busy = 0, stolen = 0, told = 0;
+  for (const JudgedVisit* one : evidence) {
+    const auto& load = one->visit->load;
+    if (!load) continue;
+    busy += load->busy_cores;
+    stolen += load->stolen_share;
+    ++told;
+  }
+  if (told == 0) return;
+  quiet.busy_cores = busy / told;
+  quiet.stolen_share = stolen / told;
+}
+
+}  // namespace
+
+Quietness quietness_of(const std::vector<JudgedVisit>& visits, const YardstickJudge& judge) {
+  Quietness quiet;
+  Evidence evidence;
+  for (const JudgedVisit& one : visits) {
+    if (one.is_evidence) evidence.push_back(&one);
+    quiet.condemned += is_of_a_block(*one.visit) && judge.condemns(*one.visit);
+    quiet.waited_s += one.visit->waited_s;
+  }
+  quiet.kept = evidence.size();
+  read_load(evidence, quiet);
+  quiet.remembered_ns = judge.remembered_ns();
+  quiet.level_ns = judge.level_ns();
+  quiet.slow_throughout = judge.is_slow_throughout();
+  quiet.follows_yardstick = correlation(deviations_of(evidence));
+  return quiet;
+}
+
+}  // namespace mileage

@@ -1,0 +1,160 @@
+#include "analysis/statistics/cell_means.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <vector>
+
+#include <Eigen/Dense>
+
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+constexpr double clip_at_deviations = 2.0;
+constexpr int clipping_rounds = 60;
+/// Of a row: no more than half of it can be spikes.
+constexpr double least_share_inside = 0.5;
+constexpr double visits_that_tell_a_spike = 3;
+/// On the log scale: far below what any clock tells.
+constexpr double settled_within = 1e-10;
+
+using Table = Eigen::ArrayXXd;
+
+/// Where the table has a visit: 1, elsewhere 0.
+Table presence(const Table& table) { return (table == table).cast<double>(); }
+
+Table without_holes(const Table& table) { return (table == table).select(table, 0.0); }
+
+Eigen::ArrayXd at_least_one(const Eigen::ArrayXd& counts) { return counts.max(1.0); }
+
+/// Additive model row + block, blocks averaging to zero over the visits.
+struct Additive {
+  Eigen::ArrayXd row;
+  Eigen::ArrayXd block;
+  Table fitted() const { return row.replicate(1, block.size()) + block.transpose().replicate(row.size(), 1); }
+};
+
+/// Least squares of the additive model for one pattern of present cells: rows are eliminated, and what remains for the
+/// blocks is factorised once.
+class AdditiveFit {
+ public:
+  explicit AdditiveFit(const Table& present)
+      : present_(present), row_visits_(at_least_one(present.rowwise().sum())), block_visits_(present.colwise().sum().transpose()) {
+    const Eigen::MatrixXd share = (present.colwise() / row_visits_).matrix();
+    const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
+    blocks_.compute(visits - present.matrix().transpose() * share);
+  }
+
+  Additive operator()(const Table& values) const {
+    const Table there = values * present_;
+    const Eigen::ArrayXd row_means = there.rowwise().sum() / row_visits_;
+    const Eigen::ArrayXd lacking = there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
+    Additive model{row_means, blocks_.solve(lacking.matrix()).array()};  // of all solutions the shortest: only differences are known
+    model.block -= (model.block * block_visits_).sum() / block_visits_.sum();
+    model.row -= (present_.matrix() * model.block.matrix()).array() / row_visits_;
+    return model;
+  }
+
+ private:
+  Table present_;
+  Eigen::ArrayXd row_visits_;
+  Eigen::ArrayXd block_visits_;
+  Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> blocks_;
+};
+
+/// Median of one row or column over the cells that are present.
+template <class Values, class Present>
+double median_present(const Values& values, const Present& present) {
+  std::vector<double> there;
+  for (Eigen::Index i = 0; i < values.size(); ++i)
+    if (present(i) > 0) there.push_back(values(i));
+  return there.empty() ? 0 : median(std::move(there));
+}
+
+/// A start that spikes do not pull: medians of the blocks' differences from the rows' medians, then of the rows.
+Additive start_from_medians(const Table& values, const Table& present) {
+  Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
+  for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(values.row(i), present.row(i));
+  const Table from_rows = values - model.fitted();
+  for (Eigen::Index j = 0; j < values.cols(); ++j) model.block(j) = median_present(from_rows.col(j), present.col(j));
+  const Table from_blocks = values - model.block.transpose().replicate(values.rows(), 1);
+  for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(from_blocks.row(i), present.row(i));
+  return model;
+}
+
+/// Of the table, where there is a visit.
+std::vector<double> values_present(const Table& all, const Table& present) {
+  std::vector<double> values;
+  values.reserve(static_cast<std::size_t>(all.size()));
+  for (Eigen::Index j = 0; j < all.cols(); ++j)
+    for (Eigen::Index i = 0; i < all.rows(); ++i)
+      if (present(i, j) > 0) values.push_back(all(i, j));
+  return values;
+}
+
+/// Cells that are present less the coefficients that they determine.
+int degrees_of_freedom_in(const Table& present) {
+  const auto rows = (present.rowwise().sum() > 0).count();
+  const auto blocks = (present.colwise().sum() > 0).count();
+  return std::max(0, static_cast<int>(std::lround(present.sum()) - rows - blocks + 1));
+}
+
+/// Rows are taken by themselves: with few blocks, and with noise that differs between rows, a share of the whole table says
+/// too little.
+Noise noise_of(const Table& differences, const Table& present, double limit) {
+  const int degrees_of_freedom = degrees_of_freedom_in(present);
+  if (degrees_of_freedom < 1) return {};
+  const Table clipped = differences.max(-limit).min(limit);
+  const Eigen::ArrayXd squares = (clipped.square() * present).rowwise().sum();
+  const Eigen::ArrayXd inside = ((clipped == differences).cast<double>() * present).rowwise().sum();
+  const Eigen::ArrayXd share = (inside / at_least_one(present.rowwise().sum())).max(least_share_inside);
+  return {(squares / share.square()).sum() / degrees_of_freedom, degrees_of_freedom};
+}
+
+struct Clipped {
+  Additive model;
+  Noise noise;
+  double plain_variance;  // without any clipping
+};
+
+/// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
+Clipped fit_clipped(const Table& values, const Table& present) {
+  const AdditiveFit fit(present);
+  Additive model = start_from_medians(values, present);
+  for (int round = 0;; ++round) {
+    const Table fitted = model.fitted();
+    const Table differences = values - fitted;
+    const double limit = clip_at_deviations * robust_deviation(values_present(differences, present));
+    if (limit <= 0) {  // half of the table fits exactly
+      model = fit(values);
+      const Noise noise = noise_of(values - model.fitted(), present, HUGE_VAL);
+      return {model, noise, noise.variance};
+    }
+    const Eigen::ArrayXd before = model.row;
+    model = fit(fitted + differences.max(-limit).min(limit));
+    if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < settled_within)
+      return {model, noise_of(differences, present, limit), noise_of(values - fit(values).fitted(), present, HUGE_VAL).variance};
+  }
+}
+
+/// A row of one or two visits cannot tell a spike from its value: it is as noisy as spikes make it.
+Eigen::ArrayXd weights_of(const Eigen::ArrayXd& visits, const Clipped& clipped) {
+  if (!(clipped.noise.variance < clipped.plain_variance)) return visits;
+  return (visits < visits_that_tell_a_spike).select(visits * (clipped.noise.variance / clipped.plain_variance), visits);
+}
+
+}  // namespace
+
+CellMeans cell_means(const Table& log_ms) {
+  const Table present = presence(log_ms);
+  const Clipped clipped = fit_clipped(without_holes(log_ms), present);
+  const Eigen::ArrayXd visits = present.rowwise().sum();
+  CellMeans means{clipped.model.row, visits, weights_of(visits, clipped), clipped.noise};
+  for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
+    if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
+  return means;
+}
+
+}  // namespace mileage

@@ -1,0 +1,76 @@
+#include "analysis/statistics/crossings.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mileage {
+namespace {
+
+constexpr int places_looked_at = 400;
+constexpr int steps_of_a_search = 200;
+/// On the log scale.
+constexpr double end_is_known_within = 1e-6;
+
+double bisect(const std::function<double(double)>& f, double below, double above, bool upward) {
+  while (above / below > 1 + 1e-10) {
+    const double middle = std::sqrt(below * above);
+    const bool beyond = upward ? f(middle) > 0 : f(middle) <= 0;
+    (beyond ? above : below) = middle;
+  }
+  return std::sqrt(below * above);
+}
+
+/// Where it gets clear when one goes from `from` towards `to`; nothing where it does not.
+std::optional<double> clear_towards(const std::function<bool(double)>& is_clear, double from, double to) {
+  double unclear = from;
+  for (int step = 1; step <= steps_of_a_search; ++step) {
+    double clear = from * std::pow(to / from, static_cast<double>(step) / steps_of_a_search);
+    if (!is_clear(clear)) {
+      unclear = clear;
+      continue;
+    }
+    while (std::fabs(std::log(clear / unclear)) > end_is_known_within) {
+      const double middle = std::sqrt(clear * unclear);
+      (is_clear(middle) ? clear : unclear) = middle;
+    }
+    return clear;
+  }
+  return std::nullopt;
+}
+
+}  // namespace
+
+std::vector<double> places_between(double least, double most, int how_many) {
+  std::vector<double> places;
+  for (int i = 0; i < how_many; ++i)
+    places.push_back(least * std::pow(most / least, static_cast<double>(i) / std::max(1, how_many - 1)));
+  places.back() = most;
+  return places;
+}
+
+std::vector<Crossing> crossings(const std::function<double(double)>& f, double least, double most) {
+  std::vector<Crossing> found;
+  const std::vector<double> places = places_between(least, most, places_looked_at);
+  bool above_before = f(places.front()) > 0;
+  for (std::size_t i = 1; i < places.size(); ++i) {
+    const bool above = f(places[i]) > 0;
+    if (above != above_before) found.push_back({bisect(f, places[i - 1], places[i], above), above});
+    above_before = above;
+  }
+  return found;
+}
+
+std::optional<Crossing> nearest_crossing(const std::vector<Crossing>& all, bool upward, double x) {
+  std::optional<Crossing> nearest;
+  for (const Crossing& one : all) {
+    if (one.upward != upward) continue;
+    if (!nearest || std::fabs(std::log(one.x / x)) < std::fabs(std::log(nearest->x / x))) nearest = one;
+  }
+  return nearest;
+}
+
+Interval unclear_around(double crossing, const std::function<bool(double)>& is_clear, const Interval& range) {
+  return {clear_towards(is_clear, crossing, *range.low), clear_towards(is_clear, crossing, *range.high)};
+}
+
+}  // namespace mileage

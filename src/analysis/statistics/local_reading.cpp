@@ -1,0 +1,157 @@
+#include "analysis/statistics/local_reading.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <Eigen/Dense>
+
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t many_points = 5;
+constexpr double many_within = 1.6;
+constexpr std::size_t few_points = 3;
+constexpr double few_within = 1.35;
+/// Share of the visits of the best visited point.
+constexpr double few_visits = 0.5;
+/// Factor below which two places stand side by side.
+constexpr double side_by_side = 1.05;
+/// Probability below which points scatter by more than noise.
+constexpr double scatters_below = 0.05;
+
+std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
+  if (nearest.size() < how_many) return std::nullopt;
+  nearest.resize(how_many);
+  const auto [least, most] = std::minmax_element(nearest.begin(), nearest.end());
+  if (*least > x || *most < x || *most / x > within || x / *least > within) return std::nullopt;
+  return Window{*least, *most};
+}
+
+double times_apart(double a, double b) { return std::max(a / b, b / a); }
+
+/// Points that no stray visit or two made: leaving out blocks would not show how uncertain those are.
+std::vector<Eigen::Index> visited_often(const Points& points) {
+  const double stray = stray_weight(points);
+  std::vector<Eigen::Index> rows;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.weight(i) >= stray) rows.push_back(i);
+  return rows;
+}
+
+std::vector<double> well_visited(const Points& points, double x) {
+  const std::vector<Eigen::Index> rows = visited_often(points);
+  double most = 0;
+  for (const Eigen::Index i : rows)
+    if (times_apart(points.x(i), x) <= many_within) most = std::max(most, points.weight(i));
+  std::vector<double> all, places;
+  for (const Eigen::Index i : rows) {
+    all.push_back(points.x(i));
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits) places.push_back(points.x(i));
+  }
+  return places.size() >= few_points ? places : all;
+}
+
+/// The nearest to x first; of those that stand side by side one: between them there is no slope to be seen.
+std::vector<double> apart(std::vector<double> places, double x) {
+  std::sort(places.begin(), places.end(), [&](double a, double b) { return times_apart(a, x) < times_apart(b, x); });
+  std::vector<double> chosen;
+  for (const double place : places)
+    if (std::all_of(chosen.begin(), chosen.end(), [&](double other) { return times_apart(place, other) >= side_by_side; })) chosen.push_back(place);
+  return chosen;
+}
+
+}  // namespace
+
+std::optional<Window> window_around(const Points& points, double x) {
+  const std::vector<double> nearest = apart(well_visited(points, x), x);
+  if (const auto window = window_of(nearest, x, many_points, many_within)) return window;
+  return window_of(nearest, x, few_points, few_within);
+}
+
+std::optional<Window> wide_window_around(const Points& points, double x, double within) {
+  std::vector<double> inside;
+  for (const double place : points.x)
+    if (times_apart(place, x) <= within) inside.push_back(place);
+  if (inside.size() < many_points || inside.front() > x || inside.back() < x) return std::nullopt;
+  return Window{inside.front(), inside.back()};
+}
+
+Interval reach_of(const Window& window) { return {window.least / outside_window_by, window.most * outside_window_by}; }
+
+std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
+  LocalFit fit;
+  fit.window_ = window;
+  fit.middle_ = std::sqrt(window.least * window.most);
+  std::vector<Eigen::Index> inside;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.x(i) >= window.least && points.x(i) <= window.most) inside.push_back(i);
+  if (inside.size() < 2) return std::nullopt;
+  const Eigen::Index columns = std::min<Eigen::Index>(3, static_cast<Eigen::Index>(inside.size()));
+  Eigen::MatrixXd matrix(inside.size(), columns);
+  Eigen::VectorXd values(inside.size());
+  for (std::size_t row = 0; row < inside.size(); ++row) {
+    const double root = std::sqrt(points.weight(inside[row]));
+    const double place = std::log(points.x(inside[row]) / fit.middle_);
+    for (Eigen::Index column = 0; column < columns; ++column)
+      matrix(static_cast<Eigen::Index>(row), column) = root * std::pow(place, static_cast<double>(column));
+    values(static_cast<Eigen::Index>(row)) = root * points.log_ms(inside[row]);
+  }
+  const Eigen::VectorXd solved = matrix.colPivHouseholderQr().solve(values);
+  std::copy(solved.begin(), solved.end(), fit.coefficients_);
+  fit.squared_residuals_ = (matrix * solved - values).squaredNorm();
+  fit.degrees_of_freedom_ = static_cast<int>(inside.size()) - static_cast<int>(columns);
+  const Eigen::MatrixXd inverse = (matrix.transpose() * matrix).inverse();
+  for (Eigen::Index row = 0; row < columns; ++row)
+    for (Eigen::Index column = 0; column < columns; ++column) fit.inverse_[row][column] = inverse(row, column);
+  return fit;
+}
+
+double LocalFit::value_at(double x) const {
+  const double place = std::log(x / middle_);
+  return coefficients_[0] + place * (coefficients_[1] + place * coefficients_[2]);
+}
+
+double LocalFit::slope_at(double x) const { return coefficients_[1] + 2 * coefficients_[2] * std::log(x / middle_); }
+
+double LocalFit::leverage_at(double x) const {
+  const double place = std::log(x / middle_);
+  const double row[3] = {1, place, place * place};
+  double leverage = 0;
+  for (int i = 0; i < 3; ++i)
+    for (int j = 0; j < 3; ++j) leverage += row[i] * inverse_[i][j] * row[j];
+  return leverage;
+}
+
+double LocalFit::error_at(double x, const Noise& noise) const { return std::sqrt(noise.variance * leverage_at(x)); }
+
+double LocalFit::scatter_at(double x, const Noise& noise) const {
+  if (degrees_of_freedom_ < 1 || noise.degrees_of_freedom < 1 || noise.variance <= 0) return 0;
+  const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one visit, if it were noise
+  if (f_p_value(scatter / noise.variance, degrees_of_freedom_, noise.degrees_of_freedom) >= scatters_below) return 0;
+  return t_quantile(0.975, degrees_of_freedom_) * std::sqrt(scatter * leverage_at(x));
+}
+
+std::optional<double> LocalFit::crossing(double level, bool upward) const {
+  const double reach = std::log(window_.most / middle_ * outside_window_by);
+  const double a = coefficients_[2];
+  const double b = coefficients_[1];
+  const double c = coefficients_[0] - level;
+  std::vector<double> roots;
+  if (std::fabs(a) < 1e-12) {
+    if (b != 0) roots.push_back(-c / b);
+  } else if (const double inside = b * b - 4 * a * c; inside >= 0) {
+    const double q = -0.5 * (b + std::copysign(std::sqrt(inside), b));
+    roots = {q / a, q != 0 ? c / q : HUGE_VAL};
+  }
+  std::optional<double> nearest;
+  for (const double root : roots) {
+    if (!std::isfinite(root) || std::fabs(root) > reach || (b + 2 * a * root > 0) != upward) continue;
+    if (!nearest || std::fabs(root) < std::fabs(*nearest)) nearest = root;
+  }
+  return nearest ? std::optional(middle_ * std::exp(*nearest)) : std::nullopt;
+}
+
+}  // namespace mileage

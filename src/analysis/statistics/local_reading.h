@@ -1,0 +1,66 @@
+// Numbers read from the counts close around them, whatever the law: a parabola in log-log through a few points is right
+// where a law over the whole range is bent by caches.
+#pragma once
+
+#include <optional>
+
+#include "analysis/statistics/cell_means.h"
+#include "analysis/statistics/laws.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+
+/// The stretch of the axis that a local reading rests on.
+struct Window {
+  double least = 0;
+  double most = 0;
+};
+
+/// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else the
+/// three nearest, within 1.35; else nothing: no counts stand close enough. Points with less than half the visits of the best
+/// visited one within 1.6 do not count where three others do: they were aimed at before it was known better. Nor do, ever, points
+/// with less than a quarter of the usual visits; and of points within 1.05 of each other one is counted.
+std::optional<Window> window_around(const Points& points, double x);
+
+/// All points within a factor `within` of x, where there are five at least, on both sides of it: for a value so flat that
+/// noise drowns it in a closer window.
+std::optional<Window> wide_window_around(const Points& points, double x, double within);
+
+/// How far outside its window a local reading is taken, as a factor.
+inline constexpr double outside_window_by = 1.25;
+
+/// From where to where a reading in a window may be used.
+Interval reach_of(const Window& window);
+
+/// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two of
+/// them).
+class LocalFit {
+ public:
+  /// Nothing where the window holds fewer than two points.
+  static std::optional<LocalFit> through(const Points& points, const Window& window);
+
+  double value_at(double x) const;
+  /// Where the value passes through `level`, upwards or downwards: the place nearest to the middle of the window, no
+  /// farther outside it than a factor of 1.25. Nothing when there is none.
+  std::optional<double> crossing(double level, bool upward) const;
+  double slope_at(double x) const;
+  /// Standard error of the value at x from the noise of one visit.
+  double error_at(double x, const Noise& noise) const;
+
+  /// 95 % half-width that the value at x has from points that scatter around the parabola by more than their noise explains
+  /// (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory. 0 where they
+  /// do not, and where there are not more points than coefficients. `noise` is that of one visit.
+  double scatter_at(double x, const Noise& noise) const;
+
+ private:
+  Window window_;
+  double middle_ = 1;      ///< Geometric middle of the window; coefficients are of log(x / middle).
+  double coefficients_[3] = {0, 0, 0};
+  double squared_residuals_ = 0;      ///< Weighted sum of squared differences.
+  int degrees_of_freedom_ = 0;        ///< Points less coefficients.
+  double inverse_[3][3] = {};  ///< Of the normal matrix.
+
+  double leverage_at(double x) const;
+};
+
+}  // namespace mileage

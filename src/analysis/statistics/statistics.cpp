@@ -1,0 +1,83 @@
+#include "analysis/statistics/statistics.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <numeric>
+
+#include <boost/math/distributions/binomial.hpp>
+#include <boost/math/distributions/fisher_f.hpp>
+#include <boost/math/distributions/students_t.hpp>
+
+namespace mileage {
+
+double median(std::vector<double> values) {
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  if (values.size() % 2 == 1) return *middle;
+  return (*std::max_element(values.begin(), middle) + *middle) / 2;
+}
+
+double robust_deviation(const std::vector<double>& values) {
+  if (values.size() < 2) return 0;
+  const double centre = median(values);
+  std::vector<double> distances;
+  distances.reserve(values.size());
+  for (const double value : values) distances.push_back(std::fabs(value - centre));
+  return 1.4826 * median(std::move(distances));
+}
+
+/// Without the detour through long double, which costs time and gives no digit that matters here.
+using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
+
+double t_quantile(double probability, int degrees_of_freedom) {
+  return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(degrees_of_freedom), probability);
+}
+
+double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below) {
+  if (!std::isfinite(f)) return 0;
+  return boost::math::cdf(boost::math::complement(boost::math::fisher_f_distribution<double, InDouble>(degrees_of_freedom_above, degrees_of_freedom_below), f));
+}
+
+Interval median_interval(std::vector<double> values) {
+  const auto n = static_cast<double>(values.size());
+  if (values.size() < 6) return {};
+  std::sort(values.begin(), values.end());
+  // The largest rank r with P(Binomial(n, 1/2) < r) <= 2.5 %: ranks r and n + 1 - r bound the median.
+  using boost::math::policies::discrete_quantile;
+  using Down = boost::math::policies::policy<discrete_quantile<boost::math::policies::integer_round_down>>;
+  const auto rank = static_cast<std::size_t>(
+      boost::math::quantile(boost::math::binomial_distribution<double, Down>(n, 0.5), 0.025));
+  if (rank < 1) return {values.front(), values.back()};
+  return {values[rank - 1], values[values.size() - rank]};
+}
+
+bool PairedRatio::surely_within(double low, double high) const {
+  return interval.closed() && *interval.low >= low && *interval.high <= high;
+}
+
+int PairedRatio::verdict() const {
+  if (interval.high && *interval.high < 1) return -1;
+  return interval.low && *interval.low > 1 ? 1 : 0;
+}
+
+PairedRatio paired_ratio(const std::vector<double>& one, const std::vector<double>& other) {
+  std::vector<double> ratios;
+  for (std::size_t i = 0; i < one.size(); ++i) ratios.push_back(one[i] / other[i]);
+  return {median(ratios), median_interval(ratios)};
+}
+
+double jackknife_error(const std::vector<double>& without_each_block) {
+  const auto blocks = static_cast<double>(without_each_block.size());
+  if (without_each_block.size() < 3) return std::numeric_limits<double>::infinity();
+  const double mean = std::accumulate(without_each_block.begin(), without_each_block.end(), 0.0) / blocks;
+  double squares = 0;
+  for (const double value : without_each_block) squares += (value - mean) * (value - mean);
+  return std::sqrt((blocks - 1) / blocks * squares);
+}
+
+double t_factor(std::size_t blocks, std::size_t verdicts) {
+  return t_quantile(1 - 0.025 / static_cast<double>(verdicts), static_cast<int>(blocks) - 1);
+}
+
+}  // namespace mileage

@@ -1,0 +1,55 @@
+// Small pieces of statistics that the analysis is made of. All are pure functions.
+#pragma once
+
+#include <vector>
+
+#include "analysis/statistics/interval.h"
+
+namespace mileage {
+
+/// Median of the values: the mean of the two middle ones for an even number. Needs at least one value, none NaN.
+/// Linear time.
+double median(std::vector<double> values);
+
+/// Standard deviation estimated from the median distance to the median (times 1.4826, the factor for a normal
+/// distribution). 0 for fewer than two values.
+double robust_deviation(const std::vector<double>& values);
+
+/// Quantile of Student's t with `degrees_of_freedom` >= 1 degrees of freedom; probability in (0, 1).
+double t_quantile(double probability, int degrees_of_freedom);
+
+/// Probability that an F-distributed number with these degrees of freedom (both >= 1) exceeds `f`.
+double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below);
+
+/// What is assumed of the spread between visits and between blocks, on the log scale, where nothing was repeated: typical of
+/// quiet machines. Such intervals use Student's t of five blocks.
+inline constexpr double assumed_visit_deviation = 0.04;
+inline constexpr double assumed_block_deviation = 0.05;
+inline constexpr std::size_t assumed_blocks = 5;
+
+/// 95 % interval for the median of paired ratios or differences, from order statistics (the sign test inverted), for
+/// independent pairs. Open with fewer than six values. Sorts a copy.
+Interval median_interval(std::vector<double> values);
+
+/// How much one thing takes of the time of another, from times taken pair by pair under the same conditions.
+struct PairedRatio {
+  double ratio = 1;   ///< Median over the pairs of one / other.
+  Interval interval;  ///< 95 %, by median_interval.
+
+  /// Whether the whole interval lies in [low, high]; false for an open one.
+  bool surely_within(double low, double high) const;
+  /// -1 the one is surely cheaper, +1 surely dearer, 0 cannot be told.
+  int verdict() const;
+};
+/// Both lists have the same length, at least one, and hold times above zero.
+PairedRatio paired_ratio(const std::vector<double>& one, const std::vector<double>& other);
+
+/// Standard error of a number from what it becomes without each block in turn: sqrt((B-1)/B * sum (v - mean v)^2), B
+/// being the number of values; infinity below three. R. G. Miller, "The jackknife - a review", Biometrika 61 (1974).
+double jackknife_error(const std::vector<double>& without_each_block);
+
+/// Student's t for a two-sided interval from B blocks (B - 1 degrees of freedom; B >= 2), at 95 % shared among
+/// `verdicts` verdicts that are given together (Bonferroni); 1 for a number that stands for itself.
+double t_factor(std::size_t blocks, std::size_t verdicts = 1);
+
+}  // namespace mileage

@@ -1,0 +1,104 @@
+#include "views/about_view.h"
+
+#include <algorithm>
+#include <set>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "types/notation.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+std::string cold_text(double cold_bytes, const Machine& machine) {
+  std::string text = fmt::format("cold {}: walked between frames, outside their time", bytes_text(cold_bytes));
+  for (const auto& [name, bytes] : machine.cache_bytes)
+    text += fmt::format("; {} {} ({})", cold_bytes > bytes ? "more than" : "less than", name, memory_text(bytes));
+  if (!machine.cache_bytes.empty() && cold_bytes <= machine.cache_bytes.rbegin()->second)
+    text += ", which stays warm";
+  return text;
+}
+
+}  // namespace
+
+std::string preamble(const About& about) {
+  std::string text;
+  for (const std::string& line : failure_lines(about.failures, about.axis)) text += "! failed: " + line + "\n";
+  for (const std::string& warning : about.warnings) text += "! " + warning + "\n";
+  return text.empty() ? text : text + "\n";
+}
+
+std::string evidence_footer(const About& about) {
+  std::string text;
+  for (const std::string& line : cold_lines(about)) text += line + "\n";
+  text += fmt::format("{}\n{}\n", evidence_text(about), quietness_text(about.quiet));
+  for (const std::string& line : origin_lines(about.head)) text += line + "\n";
+  return text;
+}
+
+std::vector<std::string> failure_lines(const std::vector<Failure>& failures, const Axis& axis, std::size_t most) {
+  struct Alike {
+    const Failure* first;
+    std::set<double> at;
+    std::size_t visits = 0;
+  };
+  std::vector<Alike> kinds;
+  for (const Failure& failure : failures) {
+    auto kind = std::find_if(kinds.begin(), kinds.end(), [&](const Alike& one) { return one.first->label == failure.label && one.first->reason == failure.reason; });
+    if (kind == kinds.end()) kind = kinds.insert(kinds.end(), {&failure, {}, 0});
+    kind->at.insert(failure.x);
+    ++kind->visits;
+  }
+  std::vector<std::string> lines;
+  for (const Alike& kind : kinds) {
+    if (lines.size() == most) {
+      lines.push_back(fmt::format("... and {} more of other kinds", kinds.size() - most));
+      break;
+    }
+    std::vector<std::string> places;
+    for (const double x : kind.at) places.push_back(place_text(x, axis));
+    lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "), kind.visits > 1 ? fmt::format(" ({} visits)", kind.visits) : "",
+                                kind.first->reason));
+  }
+  return lines;
+}
+
+std::string evidence_text(const About& about) {
+  return fmt::format("{}: {} block{}, {} visits{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
+                     about.visits, about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
+}
+
+std::string quietness_text(const Quietness& quiet) {
+  if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
+  std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
+  if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
+  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned,
+                      quiet.condemned + quiet.kept, three_digits(quiet.waited_s));
+  if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
+  return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
+                            three_digits(100 * *quiet.stolen_share));
+}
+
+std::vector<std::string> cold_lines(const About& about) {
+  std::set<double> sizes;
+  for (const NamedSeries& one : about.series)
+    if (one.series.is_cold()) sizes.insert(one.series.cold_bytes);
+  std::vector<std::string> lines;
+  for (const double bytes : sizes) lines.push_back(cold_text(bytes, about.head.machine));
+  return lines;
+}
+
+std::vector<std::string> origin_lines(const Head& head) {
+  if (head.imported) return {"recorded elsewhere: nothing is known of the machine and the build"};
+  const Build& build = head.scenario.build;
+  std::string how = "build unknown";
+  if (!head.commands.empty())
+    how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
+  else if (build.known)
+    how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags, build.optimised ? "" : ", NOT OPTIMISED");
+  return {machine_text(head.machine), how};
+}
+
+}  // namespace mileage

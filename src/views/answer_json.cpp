@@ -1,0 +1,132 @@
+#include "views/answer_json.h"
+
+#include <cmath>
+
+#include <nlohmann/json.hpp>
+
+namespace mileage {
+namespace {
+
+std::optional<double> finite(double value) { return std::isfinite(value) ? std::optional(value) : std::nullopt; }
+
+const char* verdict_name(AgreementVerdict verdict) {
+  switch (verdict) {
+    case AgreementVerdict::unchecked: return "unchecked";
+    case AgreementVerdict::agrees: return "agrees";
+    case AgreementVerdict::approximate: return "approximate";
+    case AgreementVerdict::differs: return "differs";
+    case AgreementVerdict::unstable: return "unstable";
+  }
+  return "";
+}
+
+Json agreement_json(const Agreement& one) {
+  Json json = to_json(one.series);
+  json["verdict"] = verdict_name(one.verdict);
+  json["largest_error"] = one.largest_error;
+  if (!one.worst) return json;
+  Json& worst = json["worst"];
+  worst["quantity"] = one.worst->quantity;
+  worst["expected"] = optional_json(finite(one.worst->expected));
+  worst["found"] = optional_json(finite(one.worst->found));
+  worst["tolerance"] = one.worst->tolerance;
+  worst["count"] = one.count;
+  worst["varied"] = to_json(one.varied);
+  return json;
+}
+
+Json quietness_json(const Quietness& quiet) {
+  Json json;
+  json["kept"] = quiet.kept;
+  json["condemned"] = quiet.condemned;
+  json["waited_s"] = quiet.waited_s;
+  json["yardstick_ns"] = optional_json(quiet.level_ns);
+  json["remembered_ns"] = optional_json(quiet.remembered_ns);
+  json["slow_throughout"] = quiet.slow_throughout;
+  json["busy_cores"] = optional_json(quiet.busy_cores);
+  json["stolen_share"] = optional_json(quiet.stolen_share);
+  json["follows_yardstick"] = optional_json(quiet.follows_yardstick);
+  return json;
+}
+
+Json failure_json(const Failure& failure, const Axis& axis) {
+  Json json;
+  json["series"] = failure.label;
+  json[axis.name] = place_json(failure.x, axis);
+  json["block"] = failure.block;
+  json["reason"] = failure.reason;
+  return json;
+}
+
+Json bound_json(const Bound& bound, const Axis& axis) {
+  Json json;
+  json["series"] = bound.label;
+  json[axis.name] = place_json(bound.x, axis);
+  json["at_most_ms"] = bound.at_most_ms;
+  json["reason"] = bound.reason;
+  return json;
+}
+
+}  // namespace
+
+Json optional_json(const std::optional<double>& value) { return value ? Json(*value) : Json(nullptr); }
+
+Json place_json(double x, const Axis& axis) {
+  return axis.is_whole ? Json(static_cast<std::int64_t>(std::llround(x))) : Json(x);
+}
+
+Json place_json(const std::optional<double>& x, const Axis& axis) { return x ? place_json(*x, axis) : Json(nullptr); }
+
+void add_interval(Json& row, const Interval& interval, const char* low, const char* high) {
+  row[low] = optional_json(interval.low);
+  row[high] = optional_json(interval.high);
+}
+
+const char* source_name(Source source) {
+  switch (source) {
+    case Source::local: return "local";
+    case Source::law: return "law";
+    case Source::interpolated: return "interpolated";
+    case Source::extrapolated: return "extrapolated";
+  }
+  return "";
+}
+
+Json& rows_of(Json& answer, const char* name) {
+  Json& rows = answer[name];
+  if (rows.is_null()) rows = Json::array();
+  return rows;
+}
+
+Json row_of(const About& about) {
+  Json row = Json::object();
+  if (about.is_one_of_several) row["study"] = about.study;
+  return row;
+}
+
+Json row_of(const About& about, std::size_t series) {
+  const NamedSeries& one = about.series[series];
+  Json row = row_of(about);
+  row["series"] = one.label;
+  row["variant"] = one.series.variant;
+  row["knobs"] = to_json(one.series.knobs);
+  return row;
+}
+
+Json envelope(const char* verb, const std::vector<About>& studies) {
+  Json json;
+  json["verb"] = verb;
+  json["format"] = answer_format;
+  json["axis"] = studies.empty() ? Axis().name : studies.front().axis.name;
+  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness"}) rows_of(json, part);
+  for (const About& about : studies) {
+    for (const std::string& warning : about.warnings) json["warnings"].push_back(warning);
+    for (const Failure& failure : about.failures) json["failures"].push_back(failure_json(failure, about.axis));
+    for (const Bound& bound : about.bounds) json["bounds"].push_back(bound_json(bound, about.axis));
+    for (const Agreement& one : about.agreements) json["agreement"].push_back(agreement_json(one));
+    json["quietness"].push_back(quietness_json(about.quiet));
+  }
+  return json;
+}
+
+}  // namespace mileage

@@ -1,0 +1,144 @@
+#include "views/break_even_view.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "types/text.h"
+#include "views/answer_json.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+using Align = TextTable::Align;
+
+std::pair<std::size_t, std::size_t> below_and_above(const ComparedPair& pair, const BreakEven& one) {
+  return one.cheaper_below == Side::one ? std::pair{pair.one, pair.other} : std::pair{pair.other, pair.one};
+}
+
+/// "410 each of 3 kinds".
+std::string divided_text(double count, const Divider& divider) {
+  return fmt::format("{} each of {} {}", count_text(count / divider.number), count_text(divider.number),
+                     divider.number == 1 ? singular(divider.knob) : divider.knob);
+}
+
+Json break_even_row(const About& about, const ComparedPair& pair, const BreakEven& one) {
+  const auto [below_index, above_index] = below_and_above(pair, one);
+  const NamedSeries& below = about.series[below_index];
+  const NamedSeries& above = about.series[above_index];
+  Json row = row_of(about);
+  row["cheaper_below"] = below.series.variant;
+  row["cheaper_above"] = above.series.variant;
+  row["series_below"] = below.label;
+  row["series_above"] = above.label;
+  row["knobs_below"] = to_json(below.series.knobs);
+  row["knobs_above"] = to_json(above.series.knobs);
+  row[about.axis.name] = place_json(one.at, about.axis);
+  row["low"] = place_json(one.interval.low, about.axis);
+  row["high"] = place_json(one.interval.high, about.axis);
+  row["even_from"] = place_json(one.even.low, about.axis);
+  row["even_to"] = place_json(one.even.high, about.axis);
+  if (!one.interval_missing.empty()) row["interval_missing"] = one.interval_missing;
+  if (!pair.divider) return row;
+  Json& each = row["each"];
+  each["of"] = pair.divider->knob;
+  each["number"] = pair.divider->number;
+  each["count"] = one.at / pair.divider->number;
+  return row;
+}
+
+Json none_row(const About& about, const ComparedPair& pair) {
+  const NamedSeries& one = about.series[pair.one];
+  const NamedSeries& other = about.series[pair.other];
+  Json row = row_of(about);
+  row["variants"] = {one.series.variant, other.series.variant};
+  row["series"] = {one.label, other.label};
+  row["cheaper"] = nullptr;
+  if (pair.answer.cheaper) {
+    const NamedSeries& cheaper = *pair.answer.cheaper == Side::one ? one : other;
+    row["cheaper"] = cheaper.series.variant;
+    row["cheaper_series"] = cheaper.label;
+    row["clear_from"] = place_json(pair.answer.clear.low, about.axis);
+    row["clear_to"] = place_json(pair.answer.clear.high, about.axis);
+    row["share_at_clear_from"] = pair.answer.share_at_lower;
+    row["share_at_clear_to"] = pair.answer.share_at_upper;
+  }
+  row["reason"] = pair.answer.reason;
+  return row;
+}
+
+}  // namespace
+
+TextTable break_even_table(const About& about, const BreakEvenAnswer& answer) {
+  TextTable table;
+  table.column("cheaper below");
+  table.column("break-even", Align::right);
+  table.column("95 % interval");
+  table.column("cheaper above");
+  table.column("does not matter between");
+  const bool is_divided = std::any_of(answer.pairs.begin(), answer.pairs.end(),
+                                      [](const ComparedPair& pair) { return pair.divider.has_value(); });
+  if (is_divided) table.column("that is");
+  for (const ComparedPair& pair : answer.pairs)
+    for (const BreakEven& one : pair.answer.break_evens) {
+      const auto [below, above] = below_and_above(pair, one);
+      std::vector<std::string> row{
+          about.label(below), place_text(one.at, about.axis),
+          interval_or_reason(one.interval, about.axis, one.interval_missing), about.label(above),
+          fmt::format("{} and {}", place_text(*one.even.low, about.axis), place_text(*one.even.high, about.axis))};
+      if (is_divided) row.push_back(pair.divider ? divided_text(one.at, *pair.divider) : "");
+      table.row(std::move(row));
+    }
+  return table;
+}
+
+std::vector<std::string> lines_without_break_even(const About& about, const BreakEvenAnswer& answer) {
+  std::vector<std::string> lines;
+  for (const ComparedPair& pair : answer.pairs) {
+    if (!pair.answer.break_evens.empty()) continue;
+    const std::string names = fmt::format("{} and {}", about.label(pair.one), about.label(pair.other));
+    if (!pair.answer.cheaper) {
+      lines.push_back(fmt::format("{}: {}", names, pair.answer.reason));
+      continue;
+    }
+    const std::size_t cheaper = *pair.answer.cheaper == Side::one ? pair.one : pair.other;
+    lines.push_back(fmt::format(
+        "{}: {} is cheaper {}; it takes {} of the time at {} and {} at {}", names, about.label(cheaper),
+        pair.answer.throughout ? "throughout" : "where it can be told", three_digits(pair.answer.share_at_lower),
+        place_text(*pair.answer.clear.low, about.axis), three_digits(pair.answer.share_at_upper),
+        place_text(*pair.answer.clear.high, about.axis)));
+  }
+  return lines;
+}
+
+std::string break_even_sentence(const BreakEvenAnswer& answer) {
+  std::size_t found = 0;
+  for (const ComparedPair& pair : answer.pairs) found += pair.answer.break_evens.size();
+  if (answer.pairs.empty()) return "There is only one variant to look at: nothing to compare.";
+  const std::string pairs = fmt::format("{} pair{}", answer.pairs.size(), answer.pairs.size() == 1 ? "" : "s");
+  if (found == 0) return fmt::format("No break-even among {} in the measured range.", pairs);
+  return fmt::format("{} break-even{} among {}.", found, found == 1 ? "" : "s", pairs);
+}
+
+std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
+  std::string text = break_even_sentence(answer) + "\n\n";
+  const TextTable table = break_even_table(about, answer);
+  if (!table.empty()) text += table.text() + "\n";
+  const auto lines = lines_without_break_even(about, answer);
+  for (const std::string& line : lines) text += "  no break-even: " + line + "\n";
+  return lines.empty() ? text : text + "\n";
+}
+
+void add_break_even_json(Json& json, const About& about, const BreakEvenAnswer& answer) {
+  rows_of(json, "break_evens");
+  rows_of(json, "none");
+  for (const ComparedPair& pair : answer.pairs) {
+    for (const BreakEven& one : pair.answer.break_evens)
+      json["break_evens"].push_back(break_even_row(about, pair, one));
+    if (pair.answer.break_evens.empty()) json["none"].push_back(none_row(about, pair));
+  }
+}
+
+}  // namespace mileage

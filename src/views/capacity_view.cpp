@@ -1,0 +1,236 @@
+#include "views/capacity_view.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "types/notation.h"
+#include "types/text.h"
+#include "views/answer_json.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+using Align = TextTable::Align;
+
+/// How many times its largest count a missing capacity is looked for.
+constexpr double look_as_far_as = 8;
+
+std::vector<const SeriesCapacity*> capacities_for(const CapacityAnswer& answer, double budget_ms) {
+  std::vector<const SeriesCapacity*> found;
+  for (const SeriesCapacity& one : answer.capacities)
+    if (one.capacity.budget_ms == budget_ms) found.push_back(&one);
+  return found;
+}
+
+bool goes_less_far(const SeriesCapacity* a, const SeriesCapacity* b) {
+  return a->capacity.at.value_or(0) < b->capacity.at.value_or(0);
+}
+
+std::string capacity_words(const About& about, const SeriesCapacity& one) {
+  const std::string place = place_text(*one.capacity.at, about.axis);
+  return about.axis.is_whole ? fmt::format("{} holds {} {}", about.label(one.series), place, about.axis.things)
+                             : fmt::format("{} goes up to {} {}", about.label(one.series), about.axis.name, place);
+}
+
+std::string tail_text(const About& about, const SeriesCapacity& one) {
+  if (!one.tail) return fmt::format("not enough frames ({} of {})", one.tail_frames, frames_for_tail);
+  if (!one.tail->at) return no_capacity_text(one.tail->none);
+  return fmt::format("{} {}", place_text(*one.tail->at, about.axis), interval_text(one.tail->interval, about.axis));
+}
+
+void add_capacity_columns(TextTable& table) {
+  table.column("variant");
+  table.column("capacity", Align::right);
+  table.column("95 % interval");
+  table.column("read");
+  table.column("for 99 % of frames");
+}
+
+/// A row of a table of capacities, after the columns that the caller fills.
+void add_capacity_row(TextTable& table, std::vector<std::string> row, const About& about, const SeriesCapacity& one) {
+  const Capacity& capacity = one.capacity;
+  row.push_back(about.label(one.series));
+  row.push_back(capacity.at ? place_text(*capacity.at, about.axis) : "none");
+  row.push_back(capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "");
+  row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
+  row.push_back(tail_text(about, one));
+  table.row(std::move(row));
+}
+
+/// What still holds the budget is rounded down.
+Json capacity_place(const std::optional<double>& at, const Axis& axis) {
+  return place_json(at && axis.is_whole ? std::optional(std::floor(*at)) : at, axis);
+}
+
+Json capacity_row(const About& about, std::size_t series, const Capacity& capacity, const char* statistic) {
+  Json row = row_of(about, series);
+  row["statistic"] = statistic;
+  row["budget_ms"] = capacity.budget_ms;
+  row[about.axis.name] = capacity_place(capacity.at, about.axis);
+  row["low"] = place_json(capacity.interval.low, about.axis);
+  row["high"] = place_json(capacity.interval.high, about.axis);
+  row["extrapolated"] = capacity.at.has_value() && capacity.source == Source::extrapolated;
+  if (capacity.at) row["read"] = source_name(capacity.source);
+  if (!capacity.at) row["reason"] = no_capacity_text(capacity.none);
+  if (!capacity.interval_missing.empty()) row["interval_missing"] = capacity.interval_missing;
+  return row;
+}
+
+Json too_few_frames_row(const About& about, const SeriesCapacity& one) {
+  Json row = row_of(about, one.series);
+  row["budget_ms"] = one.capacity.budget_ms;
+  row[about.axis.name] = row["low"] = row["high"] = nullptr;
+  row["extrapolated"] = false;
+  row["reason"] = "not enough frames";
+  row["frames"] = one.tail_frames;
+  row["statistic"] = "99%";
+  return row;
+}
+
+Json headroom_row(const About& about, const Headroom& one) {
+  Json row = row_of(about, one.series);
+  row["budget_ms"] = one.budget_ms;
+  row[about.axis.name] = place_json(one.x, about.axis);
+  row["ms"] = one.cost->ms;
+  add_interval(row, one.cost->interval, "low_ms", "high_ms");
+  row["share"] = one.share;
+  row["left_ms"] = one.left_ms;
+  return row;
+}
+
+/// Options that ask for the same series again.
+std::string options_of(const Series& series) {
+  std::string options;
+  for (const auto& [name, value] : series.knobs.values())
+    options += " --knob " + shell_word(fmt::format("{}={}", name, text_of(value)));
+  if (series.is_cold()) options += " --cold " + bytes_text(series.cold_bytes);
+  if (!series.build.empty()) options += " --builds " + shell_word(series.build + "=PROGRAM");
+  return options;
+}
+
+/// The verb that measures a study of this kind, and what it is told to measure.
+std::string measuring_verb(const About& about) {
+  const Head& head = about.head;
+  if (about.runs > 0) return "drive";
+  if (head.commands.empty() && !head.plan.by_hand) return "measure --scenario " + shell_word(head.scenario.name);
+  return "measure " + (head.plan_file.empty() ? "PLAN.toml" : shell_word(head.plan_file));
+}
+
+}  // namespace
+
+const char* no_capacity_text(NoCapacity none) {
+  switch (none) {
+    case NoCapacity::there_is_one: return "";
+    case NoCapacity::over_at_once: return "over the budget at once";
+    case NoCapacity::within_as_measured: return "within the budget as far as measured";
+    case NoCapacity::within_as_far_as_trusted: return "within the budget up to four times what was measured";
+  }
+  return "";
+}
+
+TextTable capacity_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  TextTable table;
+  add_capacity_columns(table);
+  for (const SeriesCapacity* one : capacities_for(answer, budget_ms)) add_capacity_row(table, {}, about, *one);
+  return table;
+}
+
+TextTable capacities_side_by_side() {
+  TextTable table;
+  table.column("study");
+  table.column("processor");
+  table.column("budget", Align::right);
+  add_capacity_columns(table);
+  return table;
+}
+
+void add_capacities_side_by_side(TextTable& table, const About& about, const CapacityAnswer& answer) {
+  for (const SeriesCapacity& one : answer.capacities)
+    add_capacity_row(table, {about.study, about.head.machine.processor, ms_text(one.capacity.budget_ms)}, about, one);
+}
+
+TextTable headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  TextTable table;
+  table.column(about.axis.things, Align::right);
+  table.column("variant");
+  table.column("ms a frame", Align::right);
+  table.column("95 % interval");
+  table.column("share of the budget", Align::right);
+  table.column("ms left", Align::right);
+  for (const Headroom& one : answer.headroom) {
+    if (one.budget_ms != budget_ms) continue;
+    std::vector<std::string> row{place_text(one.x, about.axis), about.label(one.series)};
+    const std::vector<std::string> rest =
+        one.cost ? std::vector<std::string>{three_digits(one.cost->ms), range_text(one.cost->interval),
+                                            three_digits(100 * one.share) + " %", three_digits(one.left_ms)}
+                 : std::vector<std::string>{"", "", "", "not measured there"};
+    row.insert(row.end(), rest.begin(), rest.end());
+    table.row(std::move(row));
+  }
+  return table;
+}
+
+std::vector<std::string> missing_measurements(const About& about, const CapacityAnswer& answer) {
+  std::vector<std::string> commands;
+  if (about.head.imported || !about.axis.is_whole) return commands;  // by no command of this tool
+  for (const SeriesCapacity& one : answer.capacities) {
+    if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once) continue;
+    const Series& series = about.series[one.series].series;
+    const std::string command =
+        fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
+                    measuring_verb(about), shell_word(series.variant), options_of(series), count_text(one.measured_to),
+                    count_text(look_as_far_as * one.measured_to), three_digits(one.capacity.budget_ms));
+    if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
+  }
+  return commands;
+}
+
+std::string capacity_sentence(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  auto ranked = capacities_for(answer, budget_ms);
+  std::erase_if(ranked, [](const SeriesCapacity* one) { return !one->capacity.at; });
+  if (ranked.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
+  const auto [least, most] = std::minmax_element(ranked.begin(), ranked.end(), goes_less_far);
+  const std::string best = capacity_words(about, **most);
+  if (least == most) return fmt::format("In {}, {}.", budget_text(budget_ms), best);
+  return fmt::format("In {}, {}, {} only {}.", budget_text(budget_ms), best, about.label((*least)->series),
+                     place_text(*(*least)->capacity.at, about.axis));
+}
+
+std::string capacity_text(const About& about, const CapacityAnswer& answer) {
+  std::string text;
+  for (const double budget_ms : answer.budgets_ms) {
+    text += fmt::format("{}\n\n{}\n", capacity_sentence(about, answer, budget_ms),
+                        capacity_table(about, answer, budget_ms).text());
+    if (!answer.headroom.empty()) text += headroom_table(about, answer, budget_ms).text() + "\n";
+  }
+  return text;
+}
+
+std::string missing_measurements_text(const About& about, const CapacityAnswer& answer) {
+  const std::vector<std::string> commands = missing_measurements(about, answer);
+  if (commands.empty()) return {};
+  std::string text = "To measure what is missing:\n";
+  for (const std::string& command : commands) text += "  " + command + "\n";
+  return text + "\n";
+}
+
+void add_capacities_json(Json& json, const About& about, const CapacityAnswer& answer) {
+  Json& rows = rows_of(json, "capacities");
+  for (const SeriesCapacity& one : answer.capacities) {
+    rows.push_back(capacity_row(about, one.series, one.capacity, "typical"));
+    rows.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
+  }
+}
+
+void add_capacity_json(Json& json, const About& about, const CapacityAnswer& answer) {
+  add_capacities_json(json, about, answer);
+  Json& rows = rows_of(json, "headroom");
+  for (const Headroom& one : answer.headroom)
+    if (one.cost) rows.push_back(headroom_row(about, one));
+}
+
+}  // namespace mileage

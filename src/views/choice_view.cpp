@@ -1,0 +1,160 @@
+#include "views/choice_view.h"
+
+#include <cmath>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "views/answer_json.h"
+#include "views/strip.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+using Align = TextTable::Align;
+
+/// What a stretch saves against the first series, as far as that was measured.
+std::string saving_text(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
+  if (stretch.use == group.members.front()) return "";
+  if (!stretch.saving) return "it was not measured that far";
+  return fmt::format("{} ms to {} ms at {}", three_digits(stretch.saving->from_ms), three_digits(stretch.saving->to_ms),
+                     place_text(stretch.saving->to, about.axis));
+}
+
+const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
+  if (!stretch.fits) return "the best that was measured there, but over the budget";
+  if (!stretch.matters) return "no difference is worth it";
+  return stretch.use == group.members.front() ? "none of the others saves enough"
+                                              : "it saves enough, and none of the simpler ones does";
+}
+
+/// By places: whole ones where places are, all digits otherwise.
+Json savings_json(const About& about, const ChosenStretch& stretch) {
+  Json json = Json::object();
+  for (const auto& [x, ms] : stretch.saves_ms_at) json[fmt::format("{}", about.axis.is_whole ? std::round(x) : x)] = ms;
+  return json;
+}
+
+Json choice_row(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
+  Json row = row_of(about, stretch.use);
+  row["conditions"] = group.conditions;
+  row["from"] = place_json(stretch.from, about.axis);
+  row["to"] = place_json(stretch.to, about.axis);
+  row["matters"] = stretch.matters;
+  row["fits"] = stretch.fits;
+  row["saves_ms_at"] = savings_json(about, stretch);
+  return row;
+}
+
+Json advice_row(const About& about, const GroupChoice& group, const Advice& advice) {
+  Json row = row_of(about, advice.use);
+  row["conditions"] = group.conditions;
+  row[about.axis.name] = place_json(advice.at, about.axis);
+  row["matters"] = advice.matters;
+  row["fits"] = advice.fits;
+  row["next"] = advice.next ? Json(about.label(*advice.next)) : Json(nullptr);
+  row["next_from"] = advice.next ? place_json(advice.next_from, about.axis) : Json(nullptr);
+  return row;
+}
+
+Json everywhere_row(const About& about, const GroupChoice& group, const Everywhere& one) {
+  Json row = row_of(about, one.series);
+  row["conditions"] = group.conditions;
+  row["loses_ms"] = one.loses_ms;
+  row[about.axis.name] = place_json(one.at, about.axis);
+  row["takes"] = one.takes;
+  return row;
+}
+
+}  // namespace
+
+TextTable choice_table(const About& about, const GroupChoice& group) {
+  TextTable table;
+  table.column("from", Align::right);
+  table.column("to", Align::right);
+  table.column("use");
+  table.column("saves against " + about.label(group.members.front()));
+  table.column("because");
+  for (const ChosenStretch& stretch : group.stretches)
+    table.row({place_text(stretch.from, about.axis), place_text(stretch.to, about.axis), about.label(stretch.use),
+               saving_text(about, group, stretch), because_text(group, stretch)});
+  return table;
+}
+
+TextTable everywhere_table(const About& about, const GroupChoice& group) {
+  TextTable table;
+  table.column("used everywhere");
+  table.column("loses at most", Align::right);
+  table.column("at", Align::right);
+  table.column("times the cost of the choice there", Align::right);
+  for (const Everywhere& one : group.everywhere) {
+    if (one.loses_ms <= 0)
+      table.row({about.label(one.series), "nothing", "", ""});
+    else
+      table.row({about.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis),
+                 three_digits(one.takes)});
+  }
+  return table;
+}
+
+std::string advice_sentence(const About& about, const GroupChoice& group, const Advice& advice) {
+  std::string costs;
+  for (const auto& [series, ms] : advice.costs_ms)
+    costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", about.label(series), ms_text(ms));
+  const std::string verdict = !advice.matters                       ? "no change is worth it"
+                              : advice.use == group.members.front() ? "stay with " + about.label(advice.use)
+                                                                    : about.label(advice.use) + " is worth it";
+  const std::string later = !advice.next ? " as far as measured"
+                                         : fmt::format("; from {} on, {} is", place_text(advice.next_from, about.axis),
+                                                       about.label(*advice.next));
+  const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
+  return fmt::format("At {} {}: {}.\n  So {}{}{}.", place_text(advice.at, about.axis), about.axis.things, costs,
+                     verdict, fits, later);
+}
+
+std::string worth_text(const ChoiceAnswer& answer) {
+  return fmt::format("Staying with the simplest variant until a later one saves more than {} ({} % of the budget).",
+                     ms_text(answer.worth_ms), three_digits(100 * answer.worth_ms / answer.budget_ms));
+}
+
+std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities) {
+  std::string text;
+  for (const GroupChoice& group : answer.groups)
+    for (const Advice& advice : group.advice)
+      text += (group.conditions.empty() ? "" : group.conditions + ": ") + advice_sentence(about, group, advice) + "\n";
+  if (!text.empty()) text += "\n";
+  text += worth_text(answer) + "\n\n";
+  for (const GroupChoice& group : answer.groups) {
+    text += with_conditions("Which variant to use where", group.conditions) + "\n\n";
+    text += choice_table(about, group).text() + "\n" + everywhere_table(about, group).text() + "\n";
+    text += terminal_strip(about, group, capacities) + "\n";
+  }
+  return text + "  " + strip_legend() + "\n\n";
+}
+
+std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities) {
+  std::string text = "Which variant to use where\n  " + worth_text(answer) + "\n  " + strip_legend() + "\n\n";
+  for (const GroupChoice& group : answer.groups) {
+    if (!group.conditions.empty()) text += "  " + group.conditions + "\n";
+    text += terminal_strip(about, group, capacities) + "\n";
+  }
+  return text;
+}
+
+void add_choices_json(Json& json, const About& about, const ChoiceAnswer& answer) {
+  Json& rows = rows_of(json, "choices");
+  for (const GroupChoice& group : answer.groups)
+    for (const ChosenStretch& stretch : group.stretches) rows.push_back(choice_row(about, group, stretch));
+}
+
+void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer) {
+  add_choices_json(json, about, answer);
+  for (const char* part : {"at", "everywhere"}) rows_of(json, part);
+  for (const GroupChoice& group : answer.groups) {
+    for (const Advice& advice : group.advice) json["at"].push_back(advice_row(about, group, advice));
+    for (const Everywhere& one : group.everywhere) json["everywhere"].push_back(everywhere_row(about, group, one));
+  }
+}
+
+}  // namespace mileage

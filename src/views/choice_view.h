@@ -1,0 +1,34 @@
+// Which variant to use where, as tables, sentences and JSON.
+#pragma once
+
+#include <string>
+
+#include "analysis/answers/about.h"
+#include "analysis/answers/capacity.h"
+#include "analysis/answers/choice.h"
+#include "study/study_json.h"
+#include "views/text_table.h"
+
+namespace mileage {
+
+/// From where to where which series is to be used.
+TextTable choice_table(const About& about, const GroupChoice& group);
+/// What each series would lose if it were used everywhere.
+TextTable everywhere_table(const About& about, const GroupChoice& group);
+/// What frames cost at a place that was asked for, whether anything is worth changing there, and from where on it is.
+std::string advice_sentence(const About& about, const GroupChoice& group, const Advice& advice);
+/// What "no difference worth it" means in this study.
+std::string worth_text(const ChoiceAnswer& answer);
+
+/// The reader's own place first, then group by group what to use from where to where, what one variant everywhere would
+/// lose, and the strip.
+std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities);
+/// The strips alone, with what their signs mean.
+std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities);
+
+/// "choices", "at" (what to do at the places asked for) and "everywhere".
+void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer);
+/// "choices" alone.
+void add_choices_json(Json& json, const About& about, const ChoiceAnswer& answer);
+
+}  // namespace mileage

@@ -1,0 +1,241 @@
+#include "views/growth_view.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "study/csv_reader.h"
+#include "types/text.h"
+#include "views/answer_json.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+using Align = TextTable::Align;
+
+std::string exponent_text(const SeriesGrowth& series) {
+  return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
+}
+
+double each_ns(const CurvePoint& point) { return point.ms * 1e6 / point.x; }
+
+std::string law_words(const About& about, const SeriesGrowth& series) {
+  if (series.law) return laws_text(series.names, about.axis);
+  return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
+                                                : "no law fits; the points speak for themselves";
+}
+
+Json coefficients_json(const std::optional<NamedLaw>& law) {
+  Json json = Json::object();
+  if (!law) return json;
+  json["fixed_ms"] = law->fixed_ms;
+  if (law->kind != LawKind::constant) json["per_unit_ms"] = law->coefficients;
+  if (law->kind == LawKind::power) json["exponent"] = law->exponent;
+  return json;
+}
+
+Json knee_json(const Knee& knee, const Axis& axis) {
+  Json json;
+  json[axis.name] = knee.at;
+  add_interval(json, knee.interval);
+  json["slope_ratio"] = optional_json(knee.slope_ratio());
+  json["cache"] = knee.cache;
+  return json;
+}
+
+Json test_json(const TestedLaw& test) {
+  Json json;
+  json["law"] = law_name(test.kind);
+  json["left_out_error"] = optional_json(test.left_out_error);
+  json["p_value"] = test.p_value;
+  json["rejected"] = test.rejected;
+  return json;
+}
+
+Json point_json(const CurvePoint& point, const Axis& axis) {
+  Json json;
+  json[axis.name] = place_json(point.x, axis);
+  json["ms"] = point.ms;
+  add_interval(json, point.interval);
+  json["visits"] = point.visits;
+  return json;
+}
+
+Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growth) {
+  Json row = row_of(about, series);
+  row["law"] = growth.law ? Json(law_name(growth.law->kind)) : Json(nullptr);
+  row["exponent"]["value"] = optional_json(growth.exponent);
+  add_interval(row["exponent"], growth.exponent_interval);
+  Json& same = rows_of(row, "cannot_tell");
+  if (growth.names.size() > 1)
+    for (const NamedLaw& law : growth.names) same.push_back(law_name(law.kind));
+  Json& knees = rows_of(row, "knees");
+  for (const Knee& knee : growth.knees) knees.push_back(knee_json(knee, about.axis));
+  row["exponent_at_min_count"] = optional_json(growth.exponent_at_min);
+  row["exponent_at_max_count"] = optional_json(growth.exponent_at_max);
+  row["coefficients"] = coefficients_json(growth.law);
+  if (growth.not_tested != NotTested::tested) row["reason"] = not_tested_text(growth.not_tested);
+  Json& laws = rows_of(row, "laws");
+  for (const TestedLaw& test : growth.tests) laws.push_back(test_json(test));
+  row["setup_ms_at_max_count"] = optional_json(growth.setup_ms_at_max);
+  Json& points = rows_of(row, "points");
+  for (const CurvePoint& point : growth.points) points.push_back(point_json(point, about.axis));
+  return row;
+}
+
+}  // namespace
+
+std::string law_text(const NamedLaw& law, const Axis& axis) {
+  const auto each = [&](double ms) { return fmt::format("{} ns {}", three_digits(ms * 1e6), with_article(axis.thing)); };
+  const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
+  switch (law.kind) {
+    case LawKind::constant: return fmt::format("constant: {} at any {}", ms_text(law.fixed_ms), axis.name);
+    case LawKind::linear: return fmt::format("grows in proportion: {}{}", fixed, each(law.coefficients[0]));
+    case LawKind::n_log_n: return fmt::format("N log N: {}{} and doubling", fixed, each(law.coefficients[0]));
+    case LawKind::quadratic: return fmt::format("quadratic: {}{} at 1k", fixed, ms_text(law.ms_at_1k[0]));
+    case LawKind::linear_and_quadratic:
+      return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]),
+                         ms_text(law.ms_at_1k[1]));
+    case LawKind::power:
+      return fmt::format("grows with the power {}: {}{} ms at 1k", three_digits(law.exponent), fixed,
+                         three_digits(law.ms_at_1k[0]));
+    case LawKind::one_knee:
+    case LawKind::two_knees: break;
+  }
+  std::string text = fmt::format("linear, {}{}", fixed, each(law.coefficients[0]));
+  for (std::size_t i = 0; i < law.knees.size(); ++i)
+    text += ", " + knee_text(law.knees[i], law.coefficients[i], law.coefficients[i + 1], axis);
+  return text;
+}
+
+std::string knee_text(double at, double slope_below, double slope_above, const Axis& axis) {
+  const std::string place = place_text(at, axis);
+  if (slope_below <= 0) return fmt::format("flat below {}", place);
+  if (slope_above <= 0) return fmt::format("flat above {}", place);
+  const std::string ratio = three_digits(slope_above / slope_below);
+  return slope_above >= slope_below ? fmt::format("{} times steeper above {}", ratio, place)
+                                    : fmt::format("{} of the slope above {}", ratio, place);
+}
+
+std::string laws_text(const std::vector<NamedLaw>& names, const Axis& axis) {
+  std::string text;
+  for (const NamedLaw& law : names) text += (text.empty() ? "" : "; or ") + law_text(law, axis);
+  return names.size() > 1 ? "cannot tell: " + text : text;
+}
+
+const char* law_name(LawKind kind) {
+  switch (kind) {
+    case LawKind::constant: return "constant";
+    case LawKind::linear: return "linear";
+    case LawKind::n_log_n: return "n log n";
+    case LawKind::quadratic: return "quadratic";
+    case LawKind::linear_and_quadratic: return "linear and quadratic";
+    case LawKind::power: return "power";
+    case LawKind::one_knee: return "linear with a knee";
+    case LawKind::two_knees: return "linear with two knees";
+  }
+  return "";
+}
+
+const char* not_tested_text(NotTested why) {
+  switch (why) {
+    case NotTested::tested:
+      return "";
+    case NotTested::too_few_blocks:
+      return "not tested: fewer than three blocks tell too little of their noise";
+    case NotTested::too_few_places:
+      return "not tested: fewer than three places fit any law";
+  }
+  return "";
+}
+
+TextTable growth_table(const About& about, const GrowthAnswer& answer) {
+  TextTable table;
+  table.column("variant");
+  table.column("exponent (95 %)");
+  table.column("at the ends");
+  table.column("measured");
+  table.column(fmt::format("ns {} there", with_article(about.axis.thing)));
+  for (std::size_t i = 0; i < answer.series.size(); ++i) {
+    const SeriesGrowth& series = answer.series[i];
+    const CurvePoint& first = series.points.front();
+    const CurvePoint& last = series.points.back();
+    table.row(
+        {about.label(i), exponent_text(series),
+         series.exponent_at_min && series.exponent_at_max
+             ? fmt::format("{} to {}", three_digits(*series.exponent_at_min), three_digits(*series.exponent_at_max))
+             : "not known",
+         fmt::format("{} to {}", place_text(first.x, about.axis), place_text(last.x, about.axis)),
+         fmt::format("{} to {}", three_digits(each_ns(first)), three_digits(each_ns(last)))});
+  }
+  return table;
+}
+
+TextTable law_table(const About& about, const GrowthAnswer& answer) {
+  TextTable table;
+  table.column("variant");
+  table.column("law");
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    table.row({about.label(i), law_words(about, answer.series[i])});
+  return table;
+}
+
+std::vector<std::string> knee_lines(const About& about, const GrowthAnswer& answer) {
+  std::vector<std::string> lines;
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    for (const Knee& knee : answer.series[i].knees)
+      lines.push_back(fmt::format(
+          "{}: {} {}{}", about.label(i), knee_text(knee.at, knee.slope_below, knee.slope_above, about.axis),
+          interval_text(knee.interval, about.axis),
+          knee.cache.empty() ? "" : fmt::format("; so many take about as much memory as {} holds", knee.cache)));
+  return lines;
+}
+
+TextTable point_table(const About& about, const SeriesGrowth& series) {
+  TextTable table;
+  table.column(about.axis.things, Align::right);
+  table.column("ms a frame", Align::right);
+  table.column("95 % interval", Align::right);
+  table.column("ns " + with_article(about.axis.thing), Align::right);
+  table.column("frames a second", Align::right);
+  table.column("visits", Align::right);
+  for (const CurvePoint& point : series.points)
+    table.row({place_text(point.x, about.axis), three_digits(point.ms),
+               point.interval.closed()
+                   ? fmt::format("{} to {}", three_digits(*point.interval.low), three_digits(*point.interval.high))
+                   : "none",
+               three_digits(each_ns(point)), three_digits(1000 / point.ms), fmt::format("{}", point.visits)});
+  return table;
+}
+
+std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
+  std::string csv = fmt::format("series,{},ms,low,high,visits,ns_each\n", csv_field(about.axis.name));
+  const auto end = [](const std::optional<double>& ms) { return ms ? fmt::format("{}", *ms) : std::string(); };
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    for (const CurvePoint& point : answer.series[i].points)
+      csv += fmt::format("{},{},{},{},{},{},{}\n", csv_field(about.label(i)), point.x, point.ms,
+                         end(point.interval.low), end(point.interval.high), point.visits, each_ns(point));
+  return csv;
+}
+
+std::string growth_text(const About& about, const GrowthAnswer& answer) {
+  std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", about.head.scenario.name,
+                                 growth_table(about, answer).text(), law_table(about, answer).text());
+  const std::vector<std::string> knees = knee_lines(about, answer);
+  for (const std::string& line : knees) text += "  " + line + "\n";
+  return knees.empty() ? text : text + "\n";
+}
+
+std::string points_text(const About& about, const GrowthAnswer& answer) {
+  std::string text;
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    text += about.label(i) + "\n\n" + point_table(about, answer.series[i]).text() + "\n";
+  return text;
+}
+
+void add_growth_json(Json& json, const About& about, const GrowthAnswer& answer) {
+  Json& rows = rows_of(json, "curves");
+  for (std::size_t i = 0; i < answer.series.size(); ++i) rows.push_back(curve_row(about, i, answer.series[i]));
+}
+
+}  // namespace mileage

@@ -1,0 +1,28 @@
+#include "views/report_json.h"
+
+#include "views/answer_json.h"
+#include "views/break_even_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_view.h"
+#include "views/cost_view.h"
+#include "views/growth_view.h"
+#include "views/parts_view.h"
+
+namespace mileage {
+
+Json report_json(const std::vector<Report>& reports) {
+  std::vector<About> abouts;
+  for (const Report& one : reports) abouts.push_back(one.about);
+  Json json = envelope("report", abouts);
+  for (const Report& one : reports) {
+    add_capacities_json(json, one.about, one.capacities);
+    add_break_even_json(json, one.about, one.break_evens);
+    add_cost_json(json, one.about, one.costs);
+    add_growth_json(json, one.about, one.growth);
+    add_parts_json(json, one.parts, one.about.axis);
+    add_choices_json(json, one.about, one.choices);
+  }
+  return json;
+}
+
+}  // namespace mileage

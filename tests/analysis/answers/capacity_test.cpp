@@ -1,0 +1,89 @@
+// Capacities of studies with known truths.
+#include <cmath>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/known_truths.h"
+
+namespace mileage {
+namespace {
+
+using made::capacities_of;
+using made::flat;
+using made::setting_of;
+using made::steep;
+using testing::HasSubstr;
+
+TEST(Capacity, IsWhereTheTypicalFrameRisesThroughTheBudget) {
+  const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}));
+  const Capacity& capacity = answer.capacities.at(0).capacity;
+  ASSERT_TRUE(capacity.at);
+  EXPECT_NEAR(*capacity.at, 166'667, 0.06 * 166'667);
+  ASSERT_TRUE(capacity.interval.closed());
+  EXPECT_LT(*capacity.interval.low, 166'667);
+  EXPECT_GT(*capacity.interval.high, 166'667);
+  EXPECT_EQ(capacity.source, Source::law);
+}
+
+TEST(Capacity, WithoutNoiseIsExact) {
+  const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}, 0));
+  EXPECT_NEAR(*answer.capacities.at(0).capacity.at, 1000.0 / 60.0 / 1e-4, 1);
+}
+
+TEST(Capacity, BeyondTheMeasuredRangeIsMarkedAndBeyondFourTimesRefused) {
+  Questions questions;
+  questions.budgets_ms = {60, 600};  // the range ends at 40 ms
+  const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}), questions);
+  EXPECT_EQ(answer.capacities.at(0).capacity.source, Source::extrapolated);
+  EXPECT_FALSE(answer.capacities.at(1).capacity.at);
+  EXPECT_EQ(answer.capacities.at(1).capacity.none, NoCapacity::within_as_far_as_trusted);
+}
+
+TEST(Capacity, OverBudgetAtTheSmallestCountGivesNone) {
+  Questions questions;
+  questions.budgets_ms = {0.001};
+  const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}), questions);
+  EXPECT_FALSE(answer.capacities.at(0).capacity.at);
+  EXPECT_EQ(answer.capacities.at(0).capacity.none, NoCapacity::over_at_once);
+}
+
+TEST(Capacity, WithoutALawIsReadBetweenPointsAndMarked) {
+  const auto stepped = [](double n) { return n < 30'000 ? 1e-4 * n : 5e-4 * n; };
+  const Capacity capacity = capacities_of(setting_of({{"objects", stepped}}, 0.01)).capacities.at(0).capacity;
+  ASSERT_TRUE(capacity.at);
+  EXPECT_EQ(capacity.source, Source::interpolated);
+  EXPECT_GT(*capacity.at, 30'000);
+  EXPECT_LT(*capacity.at, 40'000);
+}
+
+TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget) {
+  const std::vector<double> x{740, 860, 1000, 1160, 1350};
+  Eigen::ArrayXXd log_ms(5, 4);
+  const double of_block[] = {-0.3, 0.3, 0, 0};
+  for (Eigen::Index row = 0; row < 5; ++row)
+    for (Eigen::Index block = 0; block < 4; ++block) {
+      const double place = std::log(x[static_cast<std::size_t>(row)] / 1000);
+      log_ms(row, block) = place + 3 * place * place + of_block[block];  // steep above 1,000, flat below
+    }
+  const Capacity found = capacity(fit_series(x, 4, [&](std::optional<Eigen::Index>) { return log_ms; }), 1.0);
+  EXPECT_NEAR(*found.at, 1000, 1);
+  EXPECT_FALSE(found.interval.low);
+  ASSERT_TRUE(found.interval.high);
+  // Without a block the level moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three degrees.
+  EXPECT_NEAR(*found.interval.high, 1259, 3);
+  EXPECT_EQ(found.interval_missing, "");
+}
+
+TEST(Capacity, BelowThreeBlocksHasNoInterval) {
+  made::Setting setting = setting_of({{"objects", steep}});
+  setting.blocks = 2;
+  const CapacityAnswer answer = capacities_of(setting);
+  EXPECT_TRUE(answer.capacities.at(0).capacity.at);
+  EXPECT_FALSE(answer.capacities.at(0).capacity.interval.low);
+  EXPECT_THAT(made::answers_to(setting).about.warnings.at(0), HasSubstr("only 2 blocks"));
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,62 @@
+// What to use where in studies with known truths.
+#include <cmath>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/known_truths.h"
+
+namespace mileage {
+namespace {
+
+using made::choices_of;
+using made::flat;
+using made::setting_of;
+using made::steep;
+
+TEST(Choice, NeverChangesForLessThanIsWorthIt) {
+  // Records save a thirtieth, columns and jobs nearly all; where columns begin to save enough, jobs have saved it a little longer.
+  const Study study = made::study_of(setting_of({{"objects", [](double n) { return 4.76e-5 * n; }},
+                                                 {"records", [](double n) { return 4.59e-5 * n; }},
+                                                 {"columns", [](double n) { return 1.07e-5 * n; }},
+                                                 {"jobs", [](double n) { return 0.002 + 0.95e-5 * n; }}},
+                                                0.003));
+  const Analysis analysis = analyse(study);
+  const ChoiceAnswer answer = choice_answer(analysis, {});
+  const auto& group = answer.groups.at(0);
+  ASSERT_GE(group.stretches.size(), 3U);
+  EXPECT_EQ(group.stretches[0].use, 0U);
+  EXPECT_EQ(group.stretches[1].use, 2U);
+  for (std::size_t i = 1; i < group.stretches.size(); ++i) {
+    const ChosenStretch& before = group.stretches[i - 1];
+    const ChosenStretch& after = group.stretches[i];
+    if (before.use == after.use) continue;
+    const auto cost_ms = [&](std::size_t series) { return analysis.curves[series].cost_at(after.from * 1.05)->ms; };
+    EXPECT_GT(cost_ms(before.use) - cost_ms(after.use), answer.worth_ms) << "at " << after.from;
+  }
+}
+
+TEST(Choice, StaysWithTheSimplestUntilALaterOneIsWorthIt) {
+  const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
+  const auto& stretches = answer.groups.at(0).stretches;
+  ASSERT_GE(stretches.size(), 2U);
+  EXPECT_EQ(stretches.front().use, 0U);
+  EXPECT_EQ(stretches.back().use, 1U);
+  // columns save 0.333 ms from 10,417 on, well above the break-even
+  const double change = stretches.back().from;
+  EXPECT_GT(change, 6250);
+  EXPECT_TRUE(std::any_of(stretches.begin(), stretches.end(), [](const ChosenStretch& one) {
+    return one.use == 1 && std::fabs(std::log(one.from / 10'417)) < 0.1;
+  })) << change;
+}
+
+TEST(Choice, MarksWhereNothingFits) {
+  const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}}, 0));
+  const auto& stretches = answer.groups.at(0).stretches;
+  EXPECT_TRUE(stretches.front().fits);
+  EXPECT_FALSE(stretches.back().fits);
+}
+
+}  // namespace
+}  // namespace mileage

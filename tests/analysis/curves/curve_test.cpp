@@ -1,0 +1,124 @@
+#include "analysis/curves/curve.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+SeriesCurve curve_of(std::function<double(double)> ms, double visit_noise, int blocks = 6, std::uint64_t seed = 1) {
+  made::Setting setting;
+  setting.truths = {{"objects", std::move(ms)}};
+  setting.counts = made::counts_between(100, 100'000, 10);
+  setting.blocks = blocks;
+  setting.visit_noise = visit_noise;
+  setting.block_noise = visit_noise;
+  setting.seed = seed;
+  return fit_series(gather_evidence(made::study_of(setting)).series.front());
+}
+
+double linear(double n) { return 0.1 + 1e-4 * n; }
+double bent(double n) { return 1e-4 * n * (1 + 0.5 * std::sin(3 * std::log(n))); }
+
+TEST(Curve, NamesTheSimplestLawThatNoiseDoesNotReject) {
+  EXPECT_EQ(curve_of([](double) { return 2.0; }, 0.02).all.law->kind, LawKind::constant);
+  EXPECT_EQ(curve_of(linear, 0.02).all.law->kind, LawKind::linear);
+  EXPECT_EQ(curve_of([](double n) { return 0.1 + 1e-6 * n * n; }, 0.02).all.law->kind, LawKind::quadratic);
+  EXPECT_EQ(curve_of([](double n) { return 0.01 + 1e-5 * std::pow(n, 1.5); }, 0.02).all.law->kind, LawKind::power);
+  EXPECT_EQ(curve_of([](double n) { return n < 10'000 ? 1e-4 * n : 1 + 4e-4 * (n - 10'000); }, 0.02).all.law->kind, LawKind::one_knee);
+}
+
+TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {
+  const SeriesCurve curve = curve_of(bent, 0.01);
+  EXPECT_FALSE(curve.all.law);
+  EXPECT_EQ(curve.all.source_at(5000), Source::interpolated);
+  EXPECT_GT(curve.all.interpolation_error(4000), 0.01);
+  const Eigen::Index i = 3;
+  EXPECT_NEAR(curve.all.log_ms_at(curve.all.points.x(i)), curve.all.points.log_ms(i), 1e-12);
+}
+
+// Counts at 464 and 4642 say nothing of what lies between them; a knee there is as good an account of them as a power.
+TEST(Curve, HoldsAKneeThatMayBeHiddenBetweenItsCounts) {
+  const auto hidden = [](double n) { return n < 2000 ? 0.1 + 1e-4 * n : 0.3 + 1.3e-4 * (n - 2000); };
+  made::Setting setting;
+  setting.truths = {{"objects", hidden}};
+  setting.counts = {50, 100, 215, 464, 10'000, 21'544, 46'416};
+  setting.blocks = 6;
+  setting.visit_noise = 0.02;
+  const SeriesCurve curve = fit_series(gather_evidence(made::study_of(setting)).series.front());
+  ASSERT_TRUE(curve.all.law && curve.all.law->knees.empty());
+  ASSERT_TRUE(curve.all.other_interpolant);
+  const double apart = std::fabs(curve.all.other_interpolant->log_ms_at(2000) - curve.all.log_ms_at(2000));
+  EXPECT_GT(apart, 0.01);
+  EXPECT_GE(curve.all.interpolation_error(2000), apart);
+  const Interval interval = curve.ms_interval_at(2000);
+  EXPECT_LT(*interval.low, hidden(2000));
+  EXPECT_GT(*interval.high, hidden(2000));
+}
+
+// Where the fixed cost is never overtaken, N log N and N look alike.
+TEST(Curve, NamesBothLawsThatTheDataCannotTellApart) {
+  const Curve curve = curve_of([](double n) { return 10 + 1e-4 * n; }, 0.04).all;
+  ASSERT_GE(curve.names.size(), 2U);
+  for (const Law& law : curve.names) EXPECT_EQ(tier_of(law.kind), 1);
+}
+
+TEST(Curve, WithoutRepetitionNoLawIsTested) {
+  const SeriesCurve curve = curve_of(linear, 0.02, 1);
+  EXPECT_TRUE(curve.all.tests.empty());
+  EXPECT_FALSE(curve.all.law);
+}
+
+TEST(Curve, IsTrustedToFourTimesItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
+  const SeriesCurve known = curve_of(linear, 0.02);
+  EXPECT_DOUBLE_EQ(known.all.farthest(), 400'000);
+  EXPECT_EQ(known.all.source_at(200'000), Source::extrapolated);
+  const SeriesCurve unknown = curve_of(bent, 0.01);
+  EXPECT_DOUBLE_EQ(unknown.all.farthest(), 100'000);
+}
+
+TEST(SeriesCurve, LeavesOutEachBlockOnce) {
+  const SeriesCurve curve = curve_of(linear, 0.03);
+  ASSERT_EQ(curve.without.size(), 6U);
+  EXPECT_EQ(curve.blocks(), 6);
+  for (const Curve& one : curve.without) EXPECT_NE(one.points.log_ms(0), curve.all.points.log_ms(0));
+}
+
+TEST(SeriesCurve, ABlockWithoutAVisitOfItDoesNotCount) {
+  made::Setting setting;
+  setting.truths = {{"objects", linear}, {"columns", linear}};
+  setting.counts = made::counts_between(100, 10'000, 8);
+  setting.visit_noise = 0.02;
+  Study study = made::study_of(setting);
+  std::erase_if(study.visits, [](const Visit& visit) { return visit.block == 2 && visit.series.variant == "objects"; });
+  const SeriesCurve curve = fit_series(gather_evidence(study).series.front());
+  EXPECT_EQ(curve.blocks(), 4);
+  EXPECT_FALSE(curve.block_counts[2]);
+}
+
+TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {
+  EXPECT_FALSE(half_width({1.0, 2.0}));
+  EXPECT_FALSE(half_width({1.0, std::nullopt, 2.0, 3.0}));
+  EXPECT_TRUE(half_width({1.0, 1.1, 1.2}));
+}
+
+TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
+  const Readings readings{1.0, 1.1, 1.2};
+  SeriesCurve curve;
+  EXPECT_EQ(half_width(curve, readings, 0, 1), half_width(readings));
+  const double plain = *half_width(readings);
+  EXPECT_NEAR(*half_width(curve, readings, 0.5, 1), std::hypot(plain, 0.5), 1e-12);
+  curve.drift_error = 0.1;
+  EXPECT_NEAR(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1), 1e-3);  // Student's t of two degrees
+  curve.between_runs = 0.2;
+  EXPECT_GT(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1, 2.5 * 0.2));
+  curve.assumed_error = 0.03;
+  EXPECT_NEAR(*half_width(curve, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
+  EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,53 @@
+#include "analysis/curves/tail.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+#include "support/reports.h"
+
+namespace mileage {
+namespace {
+
+Study night(int samples, double frame_noise) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
+  setting.counts = made::counts_between(1000, 32'000, 8);
+  setting.blocks = 6;
+  setting.samples = samples;
+  setting.visit_noise = 0.02;
+  setting.frame_noise = frame_noise;
+  return made::study_of(setting);
+}
+
+TEST(Tail, NeedsAThousandFramesAtThePlaceOfTheCapacity) {
+  const Report few = report_of(night(100, 0.1));
+  EXPECT_FALSE(few.capacities.capacities.front().tail);
+  EXPECT_EQ(few.capacities.capacities.front().tail_frames, 600U);
+  EXPECT_TRUE(report_of(night(200, 0.1)).capacities.capacities.front().tail);
+}
+
+// Frames spread by exp(0.1 * normal): 99 % of them stay below exp(0.1 * 2.326) times the median.
+TEST(Tail, HoldsTheBudgetForNinetyNinePercentOfFrames) {
+  const Report report = report_of(night(400, 0.1));
+  const SeriesCapacity& one = report.capacities.capacities.front();
+  const double expected = 1000.0 / 60 / std::exp(0.1 * 2.326) * 1e3;
+  EXPECT_NEAR(*one.tail->at, expected, 0.04 * expected);
+  EXPECT_LT(*one.tail->at, *one.capacity.at);
+  EXPECT_TRUE(one.tail->interval.closed());
+}
+
+TEST(Tail, SamplesOfSeveralFramesCarryNone) {
+  Study study = night(400, 0.1);
+  for (Visit& visit : study.visits) visit.frames_per_sample = 4;
+  EXPECT_EQ(report_of(study).capacities.capacities.front().tail_frames, 0U);
+}
+
+TEST(Tail, QuietFramesHaveATailNextToTheirMedian) {
+  const Report report = report_of(night(400, 0.001));
+  EXPECT_NEAR(*report.capacities.capacities.front().tail->at / *report.capacities.capacities.front().capacity.at, 1, 0.01);
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,87 @@
+#include "analysis/evidence/agreement.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+#include "support/reports.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+class AgreementTest : public testing::Test {
+ protected:
+  AgreementTest() {
+    made::Setting setting;
+    setting.truths = {{"objects", [](double n) { return 1e-4 * n; }}, {"jobs", [](double n) { return 2e-5 * n; }}};
+    setting.counts = made::counts_between(100, 400'000, 10);
+    study_ = made::study_of(setting);
+  }
+
+  /// Adds a check in which the mean height came out as `height`.
+  void check(const std::string& variant, double height, double workers = 0) {
+    Visit visit;
+    const Series jobs{"jobs", {}};
+    visit.series = variant == jobs.variant ? jobs : reference_series(jobs, study_.head.scenario);
+    visit.status = VisitStatus::check;
+    visit.count = 100;
+    if (workers > 0) visit.varied.set("workers", workers);
+    visit.outcome.state("mean height", height, 0.01);
+    study_.visits.push_back(visit);
+  }
+
+  AgreementVerdict verdict_of_jobs() const { return agreements_of(study_).at(1).verdict; }
+
+  Study study_;
+};
+
+TEST_F(AgreementTest, WithoutChecksNothingIsClaimed) { EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked); }
+
+TEST_F(AgreementTest, OutcomesWithinTheToleranceAgree) {
+  check("objects", 1.0);
+  check("jobs", 1.005);
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::agrees);
+  EXPECT_NEAR(agreements_of(study_)[1].largest_error, 0.005, 1e-9);
+}
+
+TEST_F(AgreementTest, ADifferingVariantIsNamedWithBothValuesAndTakesPartInNoAnswer) {
+  check("objects", 1.0);
+  check("jobs", 1.5);
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
+  const Report report = report_of(study_);
+  ASSERT_EQ(report.about.series.size(), 1U);
+  EXPECT_EQ(report.about.label(0), "objects");
+  EXPECT_THAT(report.about.warnings.at(0), HasSubstr("jobs does other work than objects and is left out of all answers: mean height is "
+                                                 "1.5 instead of 1 (tolerance 0.015) at 100"));
+}
+
+TEST_F(AgreementTest, ADifferenceWithSomeNumberOfWorkersCounts) {
+  check("objects", 1.0);
+  check("jobs", 1.0);
+  check("jobs", 1.5, 2);
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
+  EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("at 100 workers=2"));
+}
+
+TEST_F(AgreementTest, DifferingFromRunToRunIsAVerdictOfItsOwn) {
+  check("objects", 1.0);
+  check("jobs", 1.0, 2);
+  check("jobs", 1.02, 2);
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unstable);
+  EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("differs from one run to the next"));
+}
+
+TEST_F(AgreementTest, ADeclaredApproximationStaysInWithItsError) {
+  study_.head.scenario.variants[1].approximate = true;
+  check("objects", 1.0);
+  check("jobs", 1.1);
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::approximate);
+  const Report report = report_of(study_);
+  EXPECT_EQ(report.about.series.size(), 2U);
+  EXPECT_THAT(report.about.warnings.at(0), HasSubstr("jobs is an approximation: off by up to 0.1"));
+}
+
+}  // namespace
+}  // namespace mileage

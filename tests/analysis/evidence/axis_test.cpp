@@ -1,0 +1,104 @@
+#include "analysis/evidence/axis.h"
+
+#include <gtest/gtest.h>
+
+#include "types/error.h"
+#include "support/reports.h"
+
+namespace mileage {
+namespace {
+
+/// Objects at two counts with work 1, 2, 4 and 8: a frame takes count * work microseconds; jobs are not touched by work.
+Study night() {
+  Study study;
+  study.head.scenario.name = "night";
+  study.head.scenario.knobs = {Knob::integer("work", "", 1, 1, 100).touching({"objects"}), Knob::choice("layout", "", {"tight", "loose"})};
+  study.head.scenario.variants = {{"objects", "", {}, ""}, {"jobs", "", {}, ""}};
+  for (int block = 0; block < 5; ++block)
+    for (const std::int64_t count : {100, 1000})
+      for (const double work : {1.0, 2.0, 4.0, 8.0}) {
+        Visit visit;
+        visit.series.variant = "objects";
+        visit.series.knobs.set("work", work);
+        visit.series.knobs.set("layout", std::string("tight"));
+        visit.count = visit.alive = count;
+        visit.block = block;
+        visit.samples_ns.assign(10, static_cast<std::int64_t>(1000 * count * work) + block);
+        visit.counters["steps"] = 10 * static_cast<double>(count) * work;
+        study.visits.push_back(visit);
+        if (std::find(study.head.plan.series.begin(), study.head.plan.series.end(), visit.series) == study.head.plan.series.end())
+          study.head.plan.series.push_back(visit.series);
+        visit.series = {"jobs", {}, 0};
+        study.visits.push_back(visit);
+      }
+  return study;
+}
+
+std::string refusal(const std::string& axis) {
+  const Study study = night();
+  try {
+    put_on_axis(study, axis, {});
+  } catch (const Error& error) {
+    return error.what();
+  }
+  return "accepted";
+}
+
+TEST(Axis, OverTheCountEveryVisitStandsAtItsCount) {
+  const Study study = night();
+  const StudyOnAxis on = put_on_axis(study, count_axis, {});
+  ASSERT_EQ(on.visits.size(), study.visits.size());
+  for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, static_cast<double>(one.visit->count));
+  EXPECT_TRUE(on.axis.is_whole);
+  EXPECT_EQ(on.axis.thing, "entity");
+}
+
+TEST(Axis, OverAKnobSeriesAreDividedByCount) {
+  const Study study = night();
+  const StudyOnAxis on = put_on_axis(study, "work", {});
+  ASSERT_EQ(on.head.plan.series.size(), 2U);
+  EXPECT_EQ(on.visits.size(), 40U);  // jobs are not touched by work
+  for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, one.visit->series.knobs.number("work"));
+  Questions questions;
+  questions.budgets_ms = {0.5};
+  const Report report = report_of(night(), questions, "work");
+  ASSERT_EQ(report.about.series.size(), 2U);
+  EXPECT_EQ(report.about.label(0), "objects count=100");
+  EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 5, 0.2);  // 0.5 ms at 0.1 ms a step of work
+  EXPECT_FALSE(report.capacities.capacities[1].capacity.at);          // 1 ms already at work 1
+  EXPECT_EQ(report.choices.groups.size(), 2U);
+}
+
+TEST(Axis, OverACounterCellsStandWhereItCounted) {
+  const Report report = report_of(night(), {}, "steps");
+  EXPECT_EQ(report.about.axis.name, "steps");
+  EXPECT_EQ(report.about.axis.thing, "unit of steps");
+  EXPECT_EQ(report.growth.series[0].points.front().x, 100);
+}
+
+TEST(Axis, OverAKnobWhatMayNotAnswerHasNoPlace) {
+  const Study study = night();
+  Agreement differs;
+  differs.series = study.visits.front().series;
+  differs.verdict = AgreementVerdict::differs;
+  EXPECT_EQ(put_on_axis(study, "work", {differs}).visits.size(), 30U) << "one of four values of work";
+  EXPECT_EQ(put_on_axis(study, count_axis, {differs}).visits.size(), 80U) << "over the count they are told apart later";
+}
+
+TEST(Axis, OneEntityIsNamedByThePluralOrAsTheScenarioSays) {
+  Scenario scenario;
+  EXPECT_EQ(one_entity(scenario), "entity");
+  scenario.entity = "light";
+  EXPECT_EQ(one_entity(scenario), "light");
+}
+
+TEST(Axis, RefusesWhatCannotStandOnIt) {
+  EXPECT_NE(refusal("wrk").find("did you mean work?"), std::string::npos);
+  EXPECT_NE(refusal("layout").find("no numbers"), std::string::npos);
+  Study once = night();
+  std::erase_if(once.visits, [](const Visit& visit) { return visit.series.knobs.values().count("work") > 0 && visit.series.knobs.values().at("work") != KnobValue(2.0); });
+  EXPECT_THROW(put_on_axis(once, "work", {}), Error);
+}
+
+}  // namespace
+}  // namespace mileage

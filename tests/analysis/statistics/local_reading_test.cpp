@@ -1,0 +1,106 @@
+#include "analysis/statistics/local_reading.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Eigen::ArrayXd places(std::initializer_list<double> values) {
+  Eigen::ArrayXd all(static_cast<Eigen::Index>(values.size()));
+  std::copy(values.begin(), values.end(), all.begin());
+  return all;
+}
+
+Points points_at(const Eigen::ArrayXd& x, double exponent, double bend) {
+  return {x, exponent * (x / 1000).log() + bend * (x / 1000).log().square(), Eigen::ArrayXd::Constant(x.size(), 5)};
+}
+
+TEST(Window, TakesTheFiveNearestPointsWhereTheyStandClose) {
+  const auto window = window_around(points_at(places({100, 740, 860, 1000, 1160, 1350, 10'000}), 1, 0), 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
+TEST(Window, TakesThreeWhereOnlyThoseStandClose) {
+  const auto window = window_around(points_at(places({100, 820, 1000, 1220, 10'000}), 1, 0), 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 820);
+  EXPECT_EQ(window->most, 1220);
+}
+
+TEST(Window, PassesByWhatWasVisitedSeldom) {
+  Points points = points_at(places({100, 740, 860, 990, 1000, 1020, 1040, 1160, 1350, 10'000}), 1, 0);
+  for (const Eigen::Index seldom : {3, 5, 6}) points.weight(seldom) = 1;
+  const auto window = window_around(points, 1020);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
+TEST(Window, IsNotWhatStandsSideBySide) {
+  EXPECT_FALSE(window_around(points_at(places({100, 990, 1000, 1010, 1020, 1030, 10'000}), 1, 0), 1005));
+  const auto window = window_around(points_at(places({100, 740, 860, 990, 1000, 1010, 1160, 1350, 10'000}), 1, 0), 1005);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 740);
+  EXPECT_EQ(window->most, 1350);
+}
+
+TEST(Window, IsNoneWhereStrayVisitsStandAlone) {
+  Points points = points_at(places({100, 240, 560, 860, 1000, 1160, 1900, 4500, 10'000}), 1, 0);
+  for (const Eigen::Index stray : {3, 4, 5}) points.weight(stray) = 1;
+  EXPECT_FALSE(window_around(points, 1020));
+  points.weight.setConstant(1);
+  EXPECT_TRUE(window_around(points, 1020)) << "all points were visited as seldom";
+}
+
+TEST(Window, WidensByAFactor) {
+  EXPECT_EQ(wide_window_around(points_at(places({100, 240, 560, 1330, 3160, 7500}), 1, 0), 1000, 3), std::nullopt) << "fewer than five points";
+  const auto window = wide_window_around(points_at(places({100, 400, 560, 800, 1330, 2900, 7500}), 1, 0), 1000, 3);
+  ASSERT_TRUE(window);
+  EXPECT_EQ(window->least, 400);
+  EXPECT_EQ(window->most, 2900);
+}
+
+TEST(Window, IsNoneOnALadderAndAtItsEnds) {
+  EXPECT_FALSE(window_around(points_at(places({100, 300, 1000, 3000, 10'000}), 1, 0), 1000));
+  EXPECT_FALSE(window_around(points_at(places({700, 800, 900, 1000, 1100}), 1, 0), 1200));
+  EXPECT_FALSE(window_around(points_at(places({1000}), 1, 0), 1000));
+}
+
+TEST(LocalFit, FollowsABendThatAStraightLineMisses) {
+  const Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1.2, 0.8);
+  const auto fit = LocalFit::through(points, {740, 1350});
+  for (const double x : {750.0, 1000.0, 1300.0}) EXPECT_NEAR(fit->value_at(x), 1.2 * std::log(x / 1000) + 0.8 * std::pow(std::log(x / 1000), 2), 1e-9);
+}
+
+TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {
+  const Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1.2, 0);
+  const auto fit = LocalFit::through(points, {740, 1350});
+  EXPECT_NEAR(*fit->crossing(1.2 * std::log(1.1), true), 1100, 1e-6);
+  EXPECT_FALSE(fit->crossing(0.1, false));
+  EXPECT_FALSE(fit->crossing(5, true));  // far outside the window
+}
+
+TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
+  Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1, 0);
+  const Noise noise{0.01 * 0.01, 40};  // of a visit; five of them a point
+  EXPECT_EQ(LocalFit::through(points, {740, 1350})->scatter_at(1000, noise), 0);
+  points.log_ms(2) += 0.1;  // a count that is a tenth dearer in every block
+  const auto fit = LocalFit::through(points, {740, 1350});
+  EXPECT_GT(fit->scatter_at(1000, noise), 0.05);
+  EXPECT_EQ(fit->scatter_at(1000, {0.2 * 0.2, 40}), 0);  // noise explains it
+  EXPECT_EQ(fit->scatter_at(1000, {}), 0);               // nothing was repeated: nothing to hold it against
+  const Points three = points_at(places({860, 1000, 1160}), 1, 0);
+  EXPECT_EQ(LocalFit::through(three, {860, 1160})->scatter_at(1000, noise), 0);
+}
+
+TEST(LocalFit, LivesWithHolesDownToTwoPoints) {
+  EXPECT_TRUE(LocalFit::through(points_at(places({860, 1160}), 1, 0), {740, 1350}));
+  EXPECT_FALSE(LocalFit::through(points_at(places({100, 1160}), 1, 0), {740, 1350}));
+}
+
+}  // namespace
+}  // namespace mileage

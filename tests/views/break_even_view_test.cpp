@@ -1,0 +1,50 @@
+#include "views/break_even_view.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "views/known_report.h"
+
+namespace mileage {
+namespace {
+
+Json json_of(const Report& report) {
+  Json json;
+  add_break_even_json(json, report.about, report.break_evens);
+  return json;
+}
+
+TEST(BreakEvenView, NamesBothSides) {
+  EXPECT_EQ(break_even_sentence(made::known_report().break_evens), "1 break-even among 1 pair.");
+  const Json json = json_of(made::known_report());
+  ASSERT_EQ(json["break_evens"].size(), 1U);
+  EXPECT_EQ(json["break_evens"][0]["cheaper_below"], "objects");
+  EXPECT_EQ(json["break_evens"][0]["cheaper_above"], "columns");
+  EXPECT_TRUE(json["none"].empty());
+}
+
+TEST(BreakEvenView, TheyAreGivenForEachOfTheKindsToo) {
+  const Report report = report_of(made::drawn_study(false));
+  const TextTable table = break_even_table(report.about, report.break_evens);
+  ASSERT_EQ(table.rows().size(), 1U);
+  EXPECT_EQ(table.headings().back(), "that is");
+  EXPECT_THAT(table.rows()[0].back(), testing::MatchesRegex("3[01][0-9] each of 4 kinds"));
+  const Json row = json_of(report)["break_evens"][0];
+  EXPECT_NEAR(row["each"]["count"].get<double>(), row["count"].get<double>() / 4, 1);
+}
+
+TEST(BreakEvenView, APairWithoutOneSaysWhichIsCheaper) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 2.5e-4 * n; }}};
+  setting.counts = made::counts_between(100, 10'000, 8);
+  setting.visit_noise = 0.01;
+  const Report report = report_of(made::study_of(setting));
+  const auto lines = lines_without_break_even(report.about, report.break_evens);
+  ASSERT_EQ(lines.size(), 1U);
+  EXPECT_THAT(lines[0], testing::HasSubstr("objects and columns: columns is cheaper throughout; it takes 0.2"));
+  EXPECT_EQ(json_of(report)["none"][0]["cheaper"], "columns");
+}
+
+}  // namespace
+}  // namespace mileage

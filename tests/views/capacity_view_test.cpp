@@ -1,0 +1,80 @@
+#include "views/capacity_view.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "views/known_report.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+Json rows(const Report& report) {
+  Json json;
+  add_capacity_json(json, report.about, report.capacities);
+  return json["capacities"];
+}
+
+TEST(CapacityView, TheSentenceAnswersFirst) {
+  const Report& report = made::known_report();
+  const std::string sentence = capacity_sentence(report.about, report.capacities, report.capacities.budgets_ms[0]);
+  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60.0 frames a second), columns holds 8"));
+  EXPECT_THAT(sentence, HasSubstr("objects only 16"));
+}
+
+TEST(CapacityView, TheTableHasARowPerSeries) {
+  const Report& report = made::known_report();
+  const TextTable table = capacity_table(report.about, report.capacities, report.capacities.budgets_ms[0]);
+  ASSERT_EQ(table.rows().size(), 2U);
+  EXPECT_EQ(table.rows()[0][0], "objects");
+  EXPECT_THAT(table.rows()[0][2], HasSubstr(" to "));
+  EXPECT_EQ(table.rows()[1][3], "beyond the measured range");
+}
+
+TEST(CapacityView, RowsHaveTheFieldsThatToolsRelyOn) {
+  const Json row = rows(made::known_report())[0];
+  for (const char* field :
+       {"series", "variant", "knobs", "statistic", "budget_ms", "count", "low", "high", "extrapolated"})
+    EXPECT_TRUE(row.contains(field)) << field;
+  EXPECT_TRUE(row["count"].is_number_integer());
+  EXPECT_LT(row["low"], row["count"]);
+  EXPECT_GT(row["high"], row["count"]);
+}
+
+TEST(CapacityView, NoCapacityIsNullWithAReason) {
+  Questions questions;
+  questions.budgets_ms = {0.001};
+  const Json row = rows(report_of(made::known_study(), questions))[0];
+  EXPECT_TRUE(row["count"].is_null());
+  EXPECT_TRUE(row["low"].is_null());
+  EXPECT_THAT(row["reason"].get<std::string>(), HasSubstr("over the budget at once"));
+}
+
+TEST(CapacityView, HeadroomIsGivenAtThePlacesAskedFor) {
+  Questions questions;
+  questions.budgets_ms = {10, 20};
+  questions.at = {50'000, 1'000'000};
+  const Report report = report_of(made::known_study(), questions);
+  const TextTable table = headroom_table(report.about, report.capacities, 10);
+  ASSERT_EQ(table.rows().size(), 4U);
+  EXPECT_THAT(table.rows()[0], testing::ElementsAre("50k", "objects", testing::MatchesRegex("(4.9|5.0).*"), HasSubstr(" to "),
+                                                    testing::EndsWith(" %"), testing::_));
+  EXPECT_EQ(table.rows()[2].back(), "not measured there");
+  Json json;
+  add_capacity_json(json, report.about, report.capacities);
+  ASSERT_EQ(json["headroom"].size(), 4U) << "two budgets, and one place that both have measured";
+  EXPECT_NEAR(json["headroom"][0]["share"].get<double>(), 0.5, 0.02);
+  EXPECT_NEAR(json["headroom"][2]["left_ms"].get<double>(), 15, 0.3);
+}
+
+TEST(CapacityView, RowsOfSeveralStudiesNameTheirStudy) {
+  Report one = made::known_report();
+  EXPECT_FALSE(rows(one)[0].contains("study"));
+  one.about.is_one_of_several = true;
+  EXPECT_EQ(rows(one)[0]["study"], "made.study.jsonl");
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,38 @@
+#include "views/cost_figure.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "views/known_report.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+TEST(CostFigure, IsAPicture) {
+  const std::string png = cost_figure(made::known_report(), FigureFormat::png);
+  EXPECT_EQ(png.substr(0, 8), "\x89PNG\r\n\x1a\n");
+  const auto number = [&](std::size_t at) {
+    return (static_cast<unsigned char>(png[at + 2]) << 8) + static_cast<unsigned char>(png[at + 3]);
+  };
+  EXPECT_EQ(number(16), 1280);
+  EXPECT_EQ(number(20), 800);
+  EXPECT_THAT(png, HasSubstr("IEND"));
+  const std::string svg = cost_figure(made::known_report(), FigureFormat::svg);
+  EXPECT_THAT(svg, HasSubstr("</svg>"));
+  EXPECT_THAT(svg, HasSubstr("columns"));
+  EXPECT_THAT(svg, HasSubstr("break-even"));
+}
+
+TEST(CostFigure, NamesTheAxis) {
+  Study study = made::known_study();
+  for (Visit& visit : study.visits)
+    visit.counters["share"] = static_cast<double>(visit.count) * 1e-6 * static_cast<double>(visit.measured_frames());
+  const std::string script = cost_figure_script(report_of(study, {}, "share"), FigureFormat::svg);
+  EXPECT_THAT(script, HasSubstr("time of a frame against share"));
+  EXPECT_THAT(script, HasSubstr("\"0.100\" 0.1"));
+}
+
+}  // namespace
+}  // namespace mileage

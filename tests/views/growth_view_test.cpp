@@ -1,0 +1,61 @@
+#include "views/growth_view.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "views/known_report.h"
+
+namespace mileage {
+namespace {
+
+const Axis lanterns{"count", true, "lanterns", "lantern"};
+const Axis work{"work", false, "work", "unit of work"};
+
+TEST(GrowthView, RowsHaveLawExponentAndPoints) {
+  const Report& report = made::known_report();
+  Json json;
+  add_growth_json(json, report.about, report.growth);
+  const Json curve = json["curves"][0];
+  EXPECT_EQ(curve["law"], "linear");
+  EXPECT_NEAR(curve["exponent"]["value"].get<double>(), 1, 0.02);
+  EXPECT_NEAR(curve["exponent_at_max_count"].get<double>(), 1, 0.02);
+  EXPECT_EQ(curve["points"].size(), 12U);
+  EXPECT_EQ(curve["points"][0]["visits"], 5);
+  const Json tested = curve["laws"][0];
+  EXPECT_TRUE(tested["p_value"].is_number());
+  EXPECT_TRUE(tested["left_out_error"].is_number());
+}
+
+TEST(GrowthView, KneesKeepTheirPlaceOnAnyAxis) {
+  EXPECT_EQ(knee_text(41'234, 1, 3.1, lanterns), "3.10 times steeper above 41.2k");
+  EXPECT_EQ(knee_text(2.25, 1, 3.1, work), "3.10 times steeper above 2.25");
+  EXPECT_EQ(knee_text(2.25, 2, 1, work), "0.500 of the slope above 2.25");
+  EXPECT_EQ(knee_text(0.5, 0, 1, work), "flat below 0.500");
+}
+
+TEST(GrowthView, LawsAreWorded) {
+  const auto worded = [](const Law& law, std::vector<double> at_1k = {}) {
+    return law_text({law, std::move(at_1k)}, lanterns);
+  };
+  EXPECT_EQ(worded({LawKind::linear, 0.012, {6.12e-5}, 0, {}}), "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
+  EXPECT_EQ(worded({LawKind::constant, 2, {}, 0, {}}), "constant: 2.00 ms at any count");
+  EXPECT_EQ(worded({LawKind::n_log_n, 0, {6.12e-5}, 0, {}}), "N log N: no fixed cost, 61.2 ns a lantern and doubling");
+  EXPECT_EQ(worded({LawKind::quadratic, 0.5, {1e-7}, 0, {}}, {0.1}), "quadratic: 0.500 ms fixed + 0.100 ms at 1k");
+  EXPECT_EQ(worded({LawKind::one_knee, 0.5, {2e-5, 6.2e-5}, 0, {41'000}}),
+            "linear, 0.500 ms fixed + 20.0 ns a lantern, 3.10 times steeper above 41k");
+  EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 2, {}}, {1.0}), "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
+  EXPECT_EQ(laws_text({{{LawKind::linear, 0, {6.12e-5}, 0, {}}, {}}, {{LawKind::n_log_n, 0, {6e-6}, 0, {}}, {}}}, lanterns),
+            "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a "
+            "lantern and doubling");
+}
+
+TEST(GrowthView, SummariesAreCsvWithARowPerCell) {
+  const Report& report = made::known_report();
+  const std::string csv = summaries_csv(report.about, report.growth);
+  EXPECT_EQ(std::count(csv.begin(), csv.end(), '\n'), 25);
+  EXPECT_EQ(csv.substr(0, csv.find('\n')), "series,count,ms,low,high,visits,ns_each");
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,47 @@
+// A study with known answers, as the views show it.
+#pragma once
+
+#include "support/made_studies.h"
+#include "support/reports.h"
+
+namespace mileage::made {
+
+/// Objects cost 0.1 us each, columns half a millisecond and 0.02 us each.
+inline Study known_study() {
+  Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-4 * n; }}, {"columns", [](double n) { return 0.5 + 2e-5 * n; }}};
+  setting.counts = counts_between(100, 400'000, 12);
+  setting.visit_noise = 0.01;
+  return study_of(setting);
+}
+
+inline const Report& known_report() {
+  static const Report report = report_of(known_study());
+  return report;
+}
+
+/// Two ways to draw on a device; the processor is the larger part of a frame below 10,000 lanterns, the device above.
+inline Study drawn_study(bool software) {
+  Setting setting;
+  Knobs knobs;
+  knobs.set("kinds", 4.0);
+  setting.truths = {{"each", [](double n) { return 1e-3 * n; }, knobs},
+                    {"instanced", [](double n) { return 1 + 2e-4 * n; }, knobs}};
+  setting.counts = counts_between(200, 40'000, 10);
+  setting.visit_noise = 0.01;
+  Study study = study_of(setting);
+  study.head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing()};
+  for (VariantFacts& facts : study.head.scenario.variants) {
+    facts.device = "a card, 1.0";
+    facts.software_device = software;
+  }
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t sample : visit.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
+    visit.phases_ms[wait_phase] = visit.count < 10'000 ? 0.2 * wall_ms : 0.7 * wall_ms;
+    visit.counters["calls"] = 8.0 * static_cast<double>(visit.measured_frames());
+  }
+  return study;
+}
+
+}  // namespace mileage::made
