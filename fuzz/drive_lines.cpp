@@ -3,7 +3,7 @@
 #include <vector>
 
 #include "fuzz_target.h"
-#include "measure/drive_runner.h"
+#include "measure/runners/drive_runner.h"
 #include "study/visit_check.h"
 #include "types/error.h"
 

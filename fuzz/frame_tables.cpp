@@ -2,7 +2,7 @@
 #include <sstream>
 
 #include "fuzz_target.h"
-#include "measure/recorded_visits.h"
+#include "measure/runners/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/visit_check.h"
 #include "types/error.h"

@@ -1,4 +1,4 @@
-// Plan files: what reads is a scenario without mistakes, and a wish.
+// Plan files: what reads is a scenario without mistakes, and a request.
 #include "fuzz_target.h"
 #include "tool/plan_file.h"
 #include "types/error.h"
@@ -13,9 +13,9 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     if (options.own_commands)
       fuzz::must(mistakes_in(options.own_commands->scenario).empty(), "a scenario that was accepted has no mistakes");
     options.builds.clear();  // they are looked for on the disk
-    const Wish wish = blaming_the_plan(options, [&] { return wish_of(options); });
+    const PlanRequest request = blaming_the_plan(options, [&] { return request_of(options); });
     if (options.own_commands)
-      blaming_the_plan(options, [&] { return make_plan(options.own_commands->scenario, wish); });
+      blaming_the_plan(options, [&] { return make_plan(options.own_commands->scenario, request); });
   } catch (const Error&) {}
   return 0;
 }

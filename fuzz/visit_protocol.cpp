@@ -2,7 +2,7 @@
 #include <nlohmann/json.hpp>
 
 #include "fuzz_target.h"
-#include "measure/visit_protocol.h"
+#include "measure/runners/visit_protocol.h"
 #include "study/study_json.h"
 #include "types/error.h"
 

@@ -14,9 +14,9 @@
 
 #include "analysis/answers/next_recording.h"
 #include "analysis/statistics/statistics.h"
-#include "measure/clock.h"
-#include "measure/process_facts.h"
-#include "measure/recorded_visits.h"
+#include "measure/machine/clock.h"
+#include "measure/machine/process_facts.h"
+#include "measure/runners/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"

@@ -12,9 +12,9 @@
 #include <fmt/format.h>
 
 #include "analysis/statistics/statistics.h"
-#include "measure/drive_runner.h"
-#include "measure/measure_study.h"
-#include "measure/plan.h"
+#include "measure/runners/drive_runner.h"
+#include "measure/loop/measure_study.h"
+#include "measure/loop/plan.h"
 #include "support/simulated_game.h"
 #include "support/reports.h"
 
@@ -53,14 +53,14 @@ Result driven(const simulated::GameTruth& truth, std::uint64_t seed) {
   DriveRunner runner(channel, {&clock, nullptr});
   Head head;
   head.scenario = runner.describe().front();
-  Wish wish;
-  wish.counts = {200, 450, 1000, 2200, 5000, 11'000, 25'000, 55'000, 120'000};
-  wish.precision = 0.03;
-  wish.aim = true;
-  wish.least_frames = 10;
-  wish.seed = seed;
-  wish.most_count = runner.most();
-  head.plan = make_plan(head.scenario, wish);
+  PlanRequest request;
+  request.counts = {200, 450, 1000, 2200, 5000, 11'000, 25'000, 55'000, 120'000};
+  request.precision = 0.03;
+  request.aim = true;
+  request.least_frames = 10;
+  request.seed = seed;
+  request.most_count = runner.most();
+  head.plan = make_plan(head.scenario, request);
   Study study{head, {}, "game.study.jsonl", {}};
   Watch watch;
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };

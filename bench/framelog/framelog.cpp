@@ -22,10 +22,10 @@
 
 #include "analysis/statistics/statistics.h"
 #include "analysis/evidence/yardstick_judge.h"
-#include "measure/clock.h"
-#include "measure/machine_facts.h"
-#include "measure/remembered_level.h"
-#include "measure/yardstick.h"
+#include "measure/machine/clock.h"
+#include "measure/machine/machine_facts.h"
+#include "measure/machine/remembered_level.h"
+#include "measure/machine/yardstick.h"
 
 namespace {
 

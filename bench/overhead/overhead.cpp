@@ -12,8 +12,8 @@
 
 #include "analysis/statistics/statistics.h"
 #include "festival/drift_variants.h"
-#include "measure/clock.h"
-#include "measure/frame_meter.h"
+#include "measure/machine/clock.h"
+#include "measure/runners/frame_meter.h"
 
 namespace {
 

@@ -22,13 +22,13 @@
 #include <fmt/format.h>
 
 #include "analysis/statistics/statistics.h"
-#include "measure/machine_facts.h"
-#include "measure/measure_study.h"
-#include "measure/plan.h"
-#include "measure/remembered_level.h"
-#include "measure/runner.h"
+#include "measure/machine/machine_facts.h"
+#include "measure/loop/measure_study.h"
+#include "measure/loop/plan.h"
+#include "measure/machine/remembered_level.h"
+#include "measure/runners/program_runner.h"
 #include "mileage/festival/festival.h"
-#include "mileage/measure/own_main.h"
+#include "mileage/measure/answer_if_asked.h"
 #include "types/notation.h"
 #include "analysis/analysed_study.h"
 #include "analysis/answers/report.h"
@@ -51,17 +51,17 @@ struct RunReadings {
 };
 
 Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
-  Wish wish;
-  wish.variants = {"objects", "columns", "jobs"};
-  wish.counts = parse_counts("100..300k", 9, "counts");
-  wish.aim = true;
-  wish.budget_ms = budget_ms;
-  wish.time_s = seconds;
-  wish.seed = seed;
+  PlanRequest request;
+  request.variants = {"objects", "columns", "jobs"};
+  request.counts = parse_counts("100..300k", 9, "counts");
+  request.aim = true;
+  request.budget_ms = budget_ms;
+  request.time_s = seconds;
+  request.seed = seed;
   Study study;
   study.name = "replication";
   study.head.scenario = drift;
-  study.head.plan = make_plan(drift, wish);
+  study.head.plan = make_plan(drift, request);
   study.head.machine = machine_facts();
   study.head.remembered_yardstick_ns = remembered_level_ns(study.head.machine);
   ProgramRunner runner(own_program());

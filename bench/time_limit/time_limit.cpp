@@ -8,13 +8,13 @@
 
 #include <fmt/format.h>
 
-#include "measure/machine_facts.h"
-#include "measure/measure_study.h"
-#include "measure/plan.h"
-#include "measure/remembered_level.h"
-#include "measure/runner.h"
+#include "measure/machine/machine_facts.h"
+#include "measure/loop/measure_study.h"
+#include "measure/loop/plan.h"
+#include "measure/machine/remembered_level.h"
+#include "measure/runners/program_runner.h"
 #include "mileage/festival/festival.h"
-#include "mileage/measure/own_main.h"
+#include "mileage/measure/answer_if_asked.h"
 #include "types/notation.h"
 
 namespace {
@@ -28,14 +28,14 @@ struct Kept {
 };
 
 Kept run_study(const Scenario& drift, double seconds, bool aim) {
-  Wish wish;
-  wish.variants = {"objects", "columns"};
-  wish.counts = parse_counts("100..200k", 8, "counts");
-  wish.aim = aim;
-  wish.time_s = seconds;
+  PlanRequest request;
+  request.variants = {"objects", "columns"};
+  request.counts = parse_counts("100..200k", 8, "counts");
+  request.aim = aim;
+  request.time_s = seconds;
   Head head;
   head.scenario = drift;
-  head.plan = make_plan(drift, wish);
+  head.plan = make_plan(drift, request);
   head.machine = machine_facts();
   head.remembered_yardstick_ns = remembered_level_ns(head.machine);
   ProgramRunner runner(own_program());

@@ -7,7 +7,7 @@
 #include <memory>
 #include <vector>
 
-#include <mileage/measure/own_main.h>
+#include <mileage/measure/answer_if_asked.h>
 
 namespace {
 

@@ -26,8 +26,8 @@ constexpr float clip_far_m = 400;
 /// Numbers in [0, 1) that depend on seed and lantern alone.
 class Chances {
  public:
-  Chances(std::uint64_t seed, std::int64_t index) : state_(festival::mixed(seed ^ festival::mixed(static_cast<std::uint64_t>(index)))) {}
-  float next() { return festival::share_of(state_ = festival::mixed(state_)); }
+  Chances(std::uint64_t seed, std::int64_t index) : state_(festival::splitmix64(seed ^ festival::splitmix64(static_cast<std::uint64_t>(index)))) {}
+  float next() { return festival::share_of(state_ = festival::splitmix64(state_)); }
 
  private:
   std::uint64_t state_;

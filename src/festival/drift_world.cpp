@@ -51,15 +51,15 @@ void state_lantern(Outcome& outcome, std::int64_t index, const Lantern& one) {
 }  // namespace
 
 Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
-  const std::uint64_t own = mixed(seed ^ mixed(static_cast<std::uint64_t>(index)));
+  const std::uint64_t own = splitmix64(seed ^ splitmix64(static_cast<std::uint64_t>(index)));
   Lantern one;
   one.x_m = pond_edge_m * share_of(own);
-  one.y_m = pond_edge_m * share_of(mixed(own + 1));
-  one.height_m = 0.3F + 0.1F * share_of(mixed(own + 2));
-  one.vx = share_of(mixed(own + 3)) - 0.5F;
-  one.vy = share_of(mixed(own + 4)) - 0.5F;
-  one.flicker = share_of(mixed(own + 5));
-  one.key = static_cast<std::uint32_t>(mixed(own + 6));
+  one.y_m = pond_edge_m * share_of(splitmix64(own + 1));
+  one.height_m = 0.3F + 0.1F * share_of(splitmix64(own + 2));
+  one.vx = share_of(splitmix64(own + 3)) - 0.5F;
+  one.vy = share_of(splitmix64(own + 4)) - 0.5F;
+  one.flicker = share_of(splitmix64(own + 5));
+  one.key = static_cast<std::uint32_t>(splitmix64(own + 6));
   return one;
 }
 
@@ -71,7 +71,7 @@ std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t frame) {
     const std::int64_t step = frame * work + inner;
     const double turns = wind_turns_per_second * step_s * static_cast<double>(step);
     moments.push_back({static_cast<float>(step_s), static_cast<float>(turns - std::floor(turns)),
-                       static_cast<std::uint32_t>(mixed(set_up.seed ^ static_cast<std::uint64_t>(step)))});
+                       static_cast<std::uint32_t>(splitmix64(set_up.seed ^ static_cast<std::uint64_t>(step)))});
   }
   return moments;
 }

@@ -43,7 +43,6 @@ struct Plan {
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
   bool aim = false;                  ///< Whether counts are added around the figures of the goal.
-  bool by_hand = false;              ///< Whether a person makes the visits: none is made but those of the blocks.
   std::int64_t most_count = 0;       ///< Largest count that may be tried; 0 means any.
   double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
@@ -63,6 +62,15 @@ struct Machine {
   std::string governor;  ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
 };
 
+/// Who made the visits of a study: what kind of evidence they are.
+enum class MadeBy {
+  program,   ///< Processes of a program that answers requests, one for each visit.
+  commands,  ///< Somebody else's program, started for each visit.
+  game,      ///< A running program that was told what to show.
+  person,    ///< Somebody who recorded what was asked for.
+  tables     ///< Frame tables that something else wrote; nothing is known of machine and build.
+};
+
 /// First line of a study file.
 struct Head {
   int version = 1;
@@ -71,9 +79,9 @@ struct Head {
   Scenario scenario;     ///< With its variants and their notes.
   Plan plan;
   Machine machine;
-  bool imported = false;  ///< Whether the visits come from frame tables that something else wrote.
+  MadeBy made_by = MadeBy::program;
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
-  std::vector<std::string> commands;  ///< Command lines that made the visits, with their placeholders, and base names alone.
+  std::vector<std::string> commands;  ///< Of commands: the command lines, with their placeholders, and base names alone.
   std::string
       plan_print;  ///< Of a plan with commands: a fingerprint of its text, so that another one is not gone on with.
   std::string plan_file;  ///< Base name of the plan file; empty where there was none.

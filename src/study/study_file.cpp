@@ -4,6 +4,7 @@
 #include <sys/file.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cstring>
 #include <cmath>
@@ -100,6 +101,13 @@ class Doubles {
   int first_line_ = 0;
 };
 
+/// Only a running game makes several visits in one process; writers before `made_by` did not say so.
+bool share_a_process(const std::vector<Visit>& visits) {
+  std::set<std::int64_t> processes;
+  return std::any_of(visits.begin(), visits.end(),
+                     [&](const Visit& visit) { return !processes.insert(visit.process).second; });
+}
+
 }  // namespace
 
 Study read_study(const std::filesystem::path& path) { return parse_study(read_regular_file(path, most_bytes), path); }
@@ -125,6 +133,7 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
     if (!doubles.is_double(lines[i])) study.visits.push_back(read_line(file, lines[i], visit_from_json));
   }
   doubles.warn(study);
+  if (study.head.made_by == MadeBy::program && share_a_process(study.visits)) study.head.made_by = MadeBy::game;
   return study;
 }
 
@@ -136,6 +145,7 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   const Json there = to_json(in_file);
   const Json here = to_json(asked_for);
   compare("scenario", there["scenario"]["name"], here["scenario"]["name"]);
+  compare("what makes the visits", there["made_by"], here["made_by"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
   if (lines.empty()) compare("the plan with its commands", Json(in_file.plan_print), Json(asked_for.plan_print));

@@ -27,6 +27,27 @@ VisitStatus status_from(const Json& object) {
   refuse_field("status", "not a status", &object["status"], "kept, repeated, placing, check, bound or failed");
 }
 
+constexpr std::array<std::pair<MadeBy, const char*>, 5> maker_names{{{MadeBy::program, "program"},
+                                                                     {MadeBy::commands, "commands"},
+                                                                     {MadeBy::game, "game"},
+                                                                     {MadeBy::person, "person"},
+                                                                     {MadeBy::tables, "tables"}}};
+
+MadeBy made_by_from(const Json& object) {
+  const auto name = read<std::string>(object, "made_by");
+  for (const auto& [made_by, text] : maker_names)
+    if (name == text) return made_by;
+  refuse_field("made_by", "not a maker of visits", &object["made_by"], "program, commands, game, person or tables");
+}
+
+/// Before there was this field, three others told it; a running game was told from a program by its visits alone
+/// (study_file.h).
+MadeBy made_by_of_earlier_writers(const Json& head) {
+  if (read_or<bool>(head, "imported", false)) return MadeBy::tables;
+  if (read_or<bool>(head["plan"], "by_hand", false)) return MadeBy::person;
+  return head.contains("commands") ? MadeBy::commands : MadeBy::program;
+}
+
 /// JSON has no NaN; a number that is none travels as null.
 Json number_or_null(double number) { return std::isfinite(number) ? Json(number) : Json(nullptr); }
 double number_from(const Json& object, const char* field) {
@@ -125,7 +146,6 @@ Json to_json(const Plan& plan) {
           {"blocks", plan.blocks},     {"time_s", plan.time_s},           {"seed", plan.seed},
           {"least_frames", plan.least_frames}, {"heavy_frames", plan.heavy_frames}, {"least_ms", plan.least_ms}, {"precision", plan.precision},
           {"goal", to_json(plan.goal)}, {"aim", plan.aim}};
-  if (plan.by_hand) json["by_hand"] = true;
   if (plan.most_count > 0) json["most_count"] = plan.most_count;
   return json;
 }
@@ -147,7 +167,6 @@ Plan plan_from(const Json& json) {
   plan.precision = read_or<double>(json, "precision", 0);
   if (json.contains("goal")) plan.goal = goal_from(json["goal"]);
   plan.aim = read_or<bool>(json, "aim", false);
-  plan.by_hand = read_or<bool>(json, "by_hand", false);
   plan.most_count = read_or<std::int64_t>(json, "most_count", 0);
   return plan;
 }
@@ -258,6 +277,12 @@ void read_frames(const Json& json, Visit& visit) {
 
 }  // namespace
 
+const char* name_of(MadeBy made_by) {
+  for (const auto& [known, text] : maker_names)
+    if (known == made_by) return text;
+  return "";
+}
+
 const char* name_of(VisitStatus status) {
   for (const auto& [known, text] : status_names)
     if (known == status) return text;
@@ -346,10 +371,9 @@ Json to_json(const Machine& machine) {
 
 Json to_json(const Head& head) {
   Json json{{"format", format_name},          {"version", head.version},
-            {"program", head.program},        {"recorded", head.recorded},
+            {"program", head.program},        {"recorded", head.recorded},    {"made_by", name_of(head.made_by)},
             {"scenario", to_json(head.scenario)}, {"plan", to_json(head.plan)},
             {"machine", to_json(head.machine)}};
-  if (head.imported) json["imported"] = true;
   if (!head.notes.empty()) json["notes"] = head.notes;
   if (!head.commands.empty()) json["commands"] = head.commands;
   if (!head.plan_print.empty()) json["plan_print"] = head.plan_print;
@@ -367,9 +391,9 @@ Head head_from_json(const Json& json) {
   head.scenario = scenario_from_json(field_of(json, "scenario"));
   head.plan = plan_from(field_of(json, "plan"));
   head.machine = machine_from(field_of(json, "machine"));
-  head.imported = read_or<bool>(json, "imported", false);
   if (json.contains("notes")) head.notes = read_list<std::string>(json, "notes");
   if (json.contains("commands")) head.commands = read_list<std::string>(json, "commands");
+  head.made_by = json.contains("made_by") ? made_by_from(json) : made_by_of_earlier_writers(json);
   head.plan_print = read_or<std::string>(json, "plan_print", "");
   head.plan_file = read_or<std::string>(json, "plan_file", "");
   if (json.contains("remembered_yardstick_ns")) head.remembered_yardstick_ns = read<double>(json, "remembered_yardstick_ns");

@@ -24,7 +24,8 @@ Scenario scenario_from_json(const Json& json);
 Head head_from_json(const Json& json);
 Visit visit_from_json(const Json& json);
 
-/// Names of the statuses as they stand in the file.
+/// As they stand in the file.
 const char* name_of(VisitStatus status);
+const char* name_of(MadeBy made_by);
 
 }  // namespace mileage

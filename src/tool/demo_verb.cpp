@@ -7,7 +7,8 @@
 
 #include "analysis/analysed_study.h"
 #include "analysis/answers/report.h"
-#include "measure/plan.h"
+#include "measure/loop/plan.h"
+#include "measure/runners/program_runner.h"
 #include "study/study_file.h"
 #include "tool/answer_options.h"
 #include "tool/measuring.h"
@@ -57,19 +58,19 @@ DemoFiles make_folder(const std::string& name) {
 }
 
 /// All variants of drift, the objects at both ends of scatter; the aims find every capacity.
-Wish demo_wish(const DemoOptions& options) {
-  Wish wish;
-  wish.variants = {"objects", "records", "columns", "jobs"};
-  wish.knobs["scatter"] = {"0", "1"};
-  wish.counts = parse_counts("100..300k", 8, "counts");
-  wish.aim = true;
-  wish.time_s = parse_duration_s(options.time, "time");
-  return wish;
+PlanRequest demo_request(const DemoOptions& options) {
+  PlanRequest request;
+  request.variants = {"objects", "records", "columns", "jobs"};
+  request.knobs["scatter"] = {"0", "1"};
+  request.counts = parse_counts("100..300k", 8, "counts");
+  request.aim = true;
+  request.time_s = parse_duration_s(options.time, "time");
+  return request;
 }
 
 /// Objects and columns once more with other memory walked between their frames, as the rest of a game's frame does.
 Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
-  Plan plan = make_plan(drift, demo_wish(options));
+  Plan plan = make_plan(drift, demo_request(options));
   plan.heavy_frames = demo_heavy_frames;
   const std::vector<Series> warm = plan.series;
   for (const char* name : {"objects", "columns"}) {
@@ -99,7 +100,7 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   ProgramRunner runner(own_program());
   if (!options.json)
     print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note, options.time));
-  const Summary summary = measure_into(files.study, head_for(drift, plan), runner);
+  const Summary summary = measure_into(files.study, head_for(drift, plan, runner.made_by()), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 
   const Report report = report_of(AnalysedStudy(read_study(files.study)).analysis(), {});

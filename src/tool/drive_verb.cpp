@@ -9,7 +9,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/drive_runner.h"
+#include "measure/runners/drive_runner.h"
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
@@ -68,14 +68,14 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
                .accepted = "one that calls drive_open()"});
 }
 
-Wish wish_for(DriveOptions options, std::int64_t most) {
+PlanRequest plan_request(DriveOptions options, std::int64_t most) {
   if (options.precision.empty() && options.time.empty() && options.blocks == 0) options.precision = usual_precision;
   if (options.frames == 0) options.frames = usual_frames;
   if (options.counts.empty() && most > 0)
     options.counts = most == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
-  Wish wish = wish_of(options);
-  wish.most_count = most;
-  return wish;
+  PlanRequest request = request_of(options);
+  request.most_count = most;
+  return request;
 }
 
 /// How a run ended before the plan was done; empty where it did not.
@@ -101,11 +101,11 @@ int drive(const DriveOptions& options) {
   Summary summary;
   Plan plan;
   try {
-    plan = make_plan(met.scenario, wish_for(options, runner.most()));
+    plan = make_plan(met.scenario, plan_request(options, runner.most()));
     MeasureHow how;
     how.joins = true;
     how.stop = [&] { return runner.is_gone(); };
-    summary = measure_into(output, head_for(met.scenario, plan), runner, how);
+    summary = measure_into(output, head_for(met.scenario, plan, runner.made_by()), runner, how);
   } catch (const Error& error) {
     runner.say_goodbye(error.what());
     throw;

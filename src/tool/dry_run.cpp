@@ -7,9 +7,10 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/evidence/labels.h"
-#include "measure/block_order.h"
-#include "measure/check_plan.h"
-#include "measure/measure_study.h"
+#include "measure/loop/block_order.h"
+#include "measure/loop/check_plan.h"
+#include "measure/loop/precision.h"
+#include "measure/loop/visit_cost.h"
 #include "study/study_file.h"
 #include "tool/output.h"
 #include "views/answer_json.h"
@@ -21,8 +22,6 @@ namespace {
 /// Starting a process and taking the yardstick, at least.
 constexpr double least_beside_s = 0.01;
 constexpr double settling_frames = 6;
-/// A placing pass leaves out what is farther over the budget.
-constexpr double far_over_budget = 1.6;
 
 struct Seconds {
   double least = 0;

@@ -4,8 +4,8 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/plan.h"
-#include "measure/runner.h"
+#include "measure/loop/plan.h"
+#include "measure/runners/program_runner.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"

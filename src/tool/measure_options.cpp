@@ -12,7 +12,7 @@ constexpr const char* usual_counts = "100..200k";
 constexpr const char* usual_budget = "60hz";
 
 /// "scatter=0,1" as name and values.
-void read_knob(const std::string& text, Wish& wish) {
+void read_knob(const std::string& text, PlanRequest& request) {
   const auto equals = text.find('=');
   if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
     throw Error({.kind = FaultKind::usage,
@@ -20,7 +20,7 @@ void read_knob(const std::string& text, Wish& wish) {
                  .problem = "not a knob with its values",
                  .found = text,
                  .accepted = "name=value or name=value,value, such as scatter=0,1"});
-  wish.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
+  request.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
 }
 
 /// "0,8MB": 0 stands for warm.
@@ -93,25 +93,24 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
   return builds;
 }
 
-Wish wish_of(const MeasureOptions& options) {
+PlanRequest request_of(const MeasureOptions& options) {
   const auto or_usual = [](const std::string& text, const char* usual) { return text.empty() ? std::string(usual) : text; };
-  Wish wish;
-  if (!options.variants.empty()) wish.variants = split(options.variants, ',');
-  for (const auto& [name, program] : builds_of(options)) wish.builds.push_back(name);
-  for (const std::string& knob : options.knobs) read_knob(knob, wish);
-  wish.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "counts");
-  wish.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "budget");
-  if (!options.cold.empty()) wish.cold_bytes = read_cold(options.cold);
-  if (!options.precision.empty()) wish.precision = read_precision(options.precision);
-  if (!options.goal.empty()) wish.goal = parse_goal(options.goal, "for");
-  if (wish.goal.budget_ms > 0 && options.budget.empty()) wish.budget_ms = wish.goal.budget_ms;
-  if (!options.time.empty()) wish.time_s = parse_duration_s(options.time, "time");
-  wish.aim = !options.as_given;
-  wish.by_hand = options.by_hand;
-  wish.blocks = options.blocks;
-  if (!options.seed.empty()) wish.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
-  if (options.frames > 0) wish.least_frames = options.frames;
-  return wish;
+  PlanRequest request;
+  if (!options.variants.empty()) request.variants = split(options.variants, ',');
+  for (const auto& [name, program] : builds_of(options)) request.builds.push_back(name);
+  for (const std::string& knob : options.knobs) read_knob(knob, request);
+  request.counts = parse_counts(or_usual(options.counts, usual_counts), options.points, "counts");
+  request.budget_ms = parse_budget_ms(or_usual(options.budget, usual_budget), "budget");
+  if (!options.cold.empty()) request.cold_bytes = read_cold(options.cold);
+  if (!options.precision.empty()) request.precision = read_precision(options.precision);
+  if (!options.goal.empty()) request.goal = parse_goal(options.goal, "for");
+  if (request.goal.budget_ms > 0 && options.budget.empty()) request.budget_ms = request.goal.budget_ms;
+  if (!options.time.empty()) request.time_s = parse_duration_s(options.time, "time");
+  request.aim = !options.as_given && !options.by_hand;
+  request.blocks = options.blocks;
+  if (!options.seed.empty()) request.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
+  if (options.frames > 0) request.least_frames = options.frames;
+  return request;
 }
 
 }  // namespace mileage

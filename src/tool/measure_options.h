@@ -1,4 +1,4 @@
-// What `measure` is told, by options and by a plan file, and the wish it makes.
+// What `measure` is told, by options and by a plan file, and the request it makes.
 #pragma once
 
 #include <filesystem>
@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "measure/plan.h"
+#include "measure/loop/plan.h"
 #include "tool/command_line.h"
 #include "tool/own_commands.h"
 #include "types/error.h"
@@ -51,8 +51,8 @@ void add_measure_options(Verb& verb, MeasureOptions& options);
 /// for a file that is not there.
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
-/// What the options wish for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
-Wish wish_of(const MeasureOptions& options);
+/// What the options request for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
+PlanRequest request_of(const MeasureOptions& options);
 
 /// Calls `make`, in which values of options are read; what is wrong with one that a plan file gave is told with file,
 /// line and key.

@@ -6,9 +6,11 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/command_runner.h"
-#include "measure/hand_runner.h"
-#include "measure/machine_facts.h"
+#include "measure/runners/command_runner.h"
+#include "measure/runners/hand_runner.h"
+#include "measure/machine/machine_facts.h"
+#include "measure/runners/program_runner.h"
+#include "measure/runners/same_process_runner.h"
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/dry_run.h"
@@ -102,19 +104,19 @@ Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Sce
 
 int measure(MeasureOptions options, const Catalogue& catalogue) {
   if (!options.plan_file.empty()) read_plan_file(options.plan_file, options);
-  const Wish wish = blaming_the_plan(options, [&] { return wish_of(options); });
+  const PlanRequest request = blaming_the_plan(options, [&] { return request_of(options); });
   const auto runner = blaming_the_plan(options, [&] { return runner_for(options, catalogue); });
   const std::vector<Scenario> offered = runner->describe();
   const Scenario scenario = blaming_the_plan(options, [&] { return scenario_asked_for(options, offered); });
   const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
-  const Plan plan = blaming_the_plan(options, [&] { return make_plan(scenario, wish); });
+  const Plan plan = blaming_the_plan(options, [&] { return make_plan(scenario, request); });
   if (options.dry_run) {
     show_dry_run(scenario, plan, output, options.json);
     return exit_answered;
   }
 
-  Head head = head_for(scenario, plan);
-  if (options.own_commands && !options.by_hand) {
+  Head head = head_for(scenario, plan, runner->made_by());
+  if (head.made_by == MadeBy::commands) {
     CommandPlan told = options.own_commands->plan;
     for (const auto& [name, program] : builds_of(options)) told.builds[name] = program;
     head.commands = told_commands(told);

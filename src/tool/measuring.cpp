@@ -18,8 +18,8 @@
 #include "analysis/answers/questions.h"
 #include "analysis/evidence/unmeasured.h"
 #include "analysis/evidence/labels.h"
-#include "measure/machine_facts.h"
-#include "measure/remembered_level.h"
+#include "measure/machine/machine_facts.h"
+#include "measure/machine/remembered_level.h"
 #include "study/study_file.h"
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
@@ -165,13 +165,14 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
 
 }  // namespace
 
-Head head_for(const Scenario& scenario, const Plan& plan) {
+Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   Head head;
   head.program = std::string("mileage ") + version;
   head.recorded = today();
   head.scenario = scenario;
   head.scenario.build.flags = without_paths(scenario.build.flags);
   head.plan = plan;
+  head.made_by = made_by;
   head.machine = machine_facts();
   head.remembered_yardstick_ns = remembered_level_ns(head.machine);
   return head;

@@ -5,15 +5,15 @@
 #include <functional>
 #include <string>
 
-#include "measure/measure_study.h"
-#include "measure/runner.h"
-#include "measure/yardstick.h"
+#include "measure/loop/measure_study.h"
+#include "measure/runners/runner.h"
+#include "measure/runners/visit_bracket.h"
 #include "study/study_json.h"
 
 namespace mileage {
 
 /// The head of a study that is begun now, on this machine.
-Head head_for(const Scenario& scenario, const Plan& plan);
+Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by);
 
 /// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused.
 /// Progress goes to standard error: one live line on a terminal, a plain line now and then elsewhere. Ctrl-C, SIGTERM

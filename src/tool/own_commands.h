@@ -8,7 +8,7 @@
 
 #include <toml++/toml.h>
 
-#include "measure/command_runner.h"
+#include "measure/runners/command_runner.h"
 
 namespace mileage {
 

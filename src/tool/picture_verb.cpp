@@ -6,7 +6,7 @@
 #include <nlohmann/json.hpp>
 #include <png.h>
 
-#include "measure/plan.h"
+#include "measure/loop/plan.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/measure_options.h"
@@ -44,9 +44,9 @@ struct PictureOptions {
 
 /// The one series and count that a picture is of.
 Plan plan_of(const Scenario& scenario, const PictureOptions& options) {
-  Wish wish = wish_of(options.world);
-  if (wish.variants.empty()) wish.variants = {scenario.reference.empty() ? scenario.variants.front().name : scenario.reference};
-  const Plan plan = make_plan(scenario, wish);
+  PlanRequest request = request_of(options.world);
+  if (request.variants.empty()) request.variants = {scenario.reference.empty() ? scenario.variants.front().name : scenario.reference};
+  const Plan plan = make_plan(scenario, request);
   if (plan.series.size() != 1 || plan.counts.size() != 1)
     throw Error({.kind = FaultKind::usage, .field = "picture", .problem = "a picture is of one variant at one count with one value per knob"});
   return plan;

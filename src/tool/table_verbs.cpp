@@ -11,7 +11,7 @@
 #include "analysis/analysed_study.h"
 #include "analysis/answers/next_recording.h"
 #include "analysis/answers/questions.h"
-#include "measure/recorded_visits.h"
+#include "measure/runners/recorded_study.h"
 #include "study/exported_table.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
@@ -139,7 +139,7 @@ int import_tables(const ImportOptions& options) {
   std::set<std::string> variants;
   for (const Visit& visit : study.visits)
     if (visit.block >= 0) variants.insert(visit.series.variant);
-  const std::optional<NextRecording> next = study.head.imported ? next_of(study) : std::nullopt;
+  const std::optional<NextRecording> next = study.head.made_by == MadeBy::tables ? next_of(study) : std::nullopt;
   if (options.json) {
     Json json = envelope("import", {});
     json["study"] = std::filesystem::path(output).filename().string();

@@ -4,7 +4,7 @@
 #include <exception>
 #include <new>
 
-#include "mileage/measure/own_main.h"
+#include "mileage/measure/answer_if_asked.h"
 #include "system/descriptors.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"

@@ -91,10 +91,10 @@ std::vector<std::string> cold_lines(const About& about) {
 }
 
 std::vector<std::string> origin_lines(const Head& head) {
-  if (head.imported) return {"recorded elsewhere: nothing is known of the machine and the build"};
+  if (head.made_by == MadeBy::tables) return {"recorded elsewhere: nothing is known of the machine and the build"};
   const Build& build = head.scenario.build;
   std::string how = "build unknown";
-  if (!head.commands.empty())
+  if (head.made_by == MadeBy::commands)
     how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
   else if (build.known)
     how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags, build.optimised ? "" : ", NOT OPTIMISED");

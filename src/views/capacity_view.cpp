@@ -115,8 +115,8 @@ std::string options_of(const Series& series) {
 /// The verb that measures a study of this kind, and what it is told to measure.
 std::string measuring_verb(const About& about) {
   const Head& head = about.head;
-  if (about.runs > 0) return "drive";
-  if (head.commands.empty() && !head.plan.by_hand) return "measure --scenario " + shell_word(head.scenario.name);
+  if (head.made_by == MadeBy::game) return "drive";
+  if (head.made_by == MadeBy::program) return "measure --scenario " + shell_word(head.scenario.name);
   return "measure " + (head.plan_file.empty() ? "PLAN.toml" : shell_word(head.plan_file));
 }
 
@@ -176,7 +176,7 @@ TextTable headroom_table(const About& about, const CapacityAnswer& answer, doubl
 
 std::vector<std::string> missing_measurements(const About& about, const CapacityAnswer& answer) {
   std::vector<std::string> commands;
-  if (about.head.imported || !about.axis.is_whole) return commands;  // by no command of this tool
+  if (about.head.made_by == MadeBy::tables || !about.axis.is_whole) return commands;  // by no command of this tool
   for (const SeriesCapacity& one : answer.capacities) {
     if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once) continue;
     const Series& series = about.series[one.series].series;

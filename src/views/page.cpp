@@ -130,11 +130,14 @@ std::string evidence(const Report& report) {
 
 /// How the visits were made.
 std::string visits_text(const About& about) {
-  const Head& head = about.head;
-  if (head.imported) return "Frames were recorded elsewhere";
   const std::string blocks = fmt::format(", in {} blocks of shuffled order", about.blocks);
-  if (about.runs > 0) return "Visits were made inside a running program" + blocks;
-  if (head.plan.by_hand) return "Visits were recorded by hand" + blocks;
+  switch (about.head.made_by) {
+    case MadeBy::tables: return "Frames were recorded elsewhere";
+    case MadeBy::game: return "Visits were made inside a running program" + blocks;
+    case MadeBy::person: return "Visits were recorded by hand" + blocks;
+    case MadeBy::program:
+    case MadeBy::commands: break;
+  }
   return "Every visit ran in a process of its own" + blocks;
 }
 
@@ -156,7 +159,7 @@ std::string method(const About& about) {
   return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
                                       "95 %, from leaving out one block at a time. A law is named where replication "
                                       "noise does not reject it at 1 %; otherwise readings lie between the points.",
-                                      head.imported ? "Imported" : "Measured", head.program, head.recorded,
+                                      head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program, head.recorded,
                                       evidence_text(about), visits_text(about)),
                           "faint");
 }

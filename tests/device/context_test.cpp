@@ -5,7 +5,7 @@
 #include <gmock/gmock.h>
 
 #include "device/device_objects.h"
-#include "measure/visit_request.h"
+#include "measure/runners/make_visit.h"
 #include "support/device_here.h"
 #include "types/error.h"
 

@@ -2,8 +2,8 @@
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/aiming.h"
-#include "measure/plan.h"
+#include "measure/loop/aiming.h"
+#include "measure/loop/plan.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"
 #include "support/reports.h"
@@ -63,12 +63,12 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
   scenario.name = "night";
   for (const char* name : {"nodes", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
   scenario.variants.back().knobs = {Knob::integer("workers", "", 2, 1, 8)};
-  Wish wish;
-  wish.builds = {"before", "after"};
-  wish.knobs["workers"] = {"1", "2"};
-  wish.counts = {100, 1000};
-  wish.aim = true;
-  const Plan plan = make_plan(scenario, wish);
+  PlanRequest request;
+  request.builds = {"before", "after"};
+  request.knobs["workers"] = {"1", "2"};
+  request.counts = {100, 1000};
+  request.aim = true;
+  const Plan plan = make_plan(scenario, request);
   std::set<std::pair<std::size_t, std::size_t>> aimed;
   for (const Aim& aim : aims_of(scenario, plan))
     if (aim.other) aimed.emplace(aim.series, *aim.other);

@@ -4,7 +4,7 @@
 
 #include <gmock/gmock.h>
 
-#include "measure/recorded_visits.h"
+#include "measure/runners/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
 #include "support/scratch.h"

@@ -3,7 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "measure/recorded_visits.h"
+#include "measure/runners/recorded_study.h"
 #include "support/scratch.h"
 #include "types/error.h"
 

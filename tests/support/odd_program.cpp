@@ -9,7 +9,7 @@
 
 #include <unistd.h>
 
-#include "mileage/measure/own_main.h"
+#include "mileage/measure/answer_if_asked.h"
 
 namespace {
 

@@ -4,8 +4,8 @@
 #include <functional>
 #include <memory>
 
-#include "measure/clock.h"
-#include "measure/yardstick.h"
+#include "measure/machine/clock.h"
+#include "measure/machine/yardstick.h"
 #include "mileage/types/catalogue.h"
 
 namespace mileage::scripted {

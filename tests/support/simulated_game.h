@@ -7,7 +7,7 @@
 #include <random>
 #include <string>
 
-#include "measure/line_channel.h"
+#include "measure/runners/line_channel.h"
 #include "support/scripted.h"
 
 namespace mileage::simulated {

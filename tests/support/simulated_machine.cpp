@@ -1,10 +1,11 @@
 #include "support/simulated_machine.h"
+#include "measure/runners/visit_bracket.h"
 
 #include <algorithm>
 #include <cmath>
 #include <random>
 
-#include "measure/measure_study.h"
+#include "measure/loop/measure_study.h"
 #include "support/scripted.h"
 
 namespace mileage::simulated {
@@ -27,6 +28,7 @@ class SimulatedRunner : public Runner {
     next_change_s_ = stretch();
   }
 
+  MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override { return {}; }
 
   Visit run(const VisitRequest& request, double) override {

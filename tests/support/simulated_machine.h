@@ -10,7 +10,7 @@
 #include <vector>
 
 #include "analysis/statistics/laws.h"
-#include "measure/runner.h"
+#include "measure/runners/runner.h"
 #include "study/study.h"
 #include "support/scripted.h"
 

@@ -85,7 +85,7 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
                                      reference_of(evidence.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
       warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
-    if (one.verdict == AgreementVerdict::unchecked && !evidence.head.commands.empty() && is_answered(evidence, one.series))
+    if (one.verdict == AgreementVerdict::unchecked && evidence.head.made_by == MadeBy::commands && is_answered(evidence, one.series))
       warnings.push_back(fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
     if (one.verdict == AgreementVerdict::approximate)
       warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));

@@ -81,7 +81,7 @@ double widest_reading(const Visits& visits) {
 
 /// What repetition does not show and must be assumed.
 void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within_runs, SeriesEvidence& evidence) {
-  if (set.head.imported && (runs.are_few() || !is_repeated(evidence.log_ms)))
+  if (set.head.made_by == MadeBy::tables && (runs.are_few() || !is_repeated(evidence.log_ms)))
     evidence.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
   if (runs.are_few() && !within_runs) evidence.between_runs = assumed_visit_deviation;
   if (const double read = widest_reading(evidence.visits); read > 0)

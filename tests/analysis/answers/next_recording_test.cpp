@@ -18,7 +18,7 @@ Study recorded(std::vector<std::int64_t> counts, int blocks = 1) {
   setting.blocks = blocks;
   setting.visit_noise = 0.01;
   Study study = made::study_of(setting);
-  study.head.imported = true;
+  study.head.made_by = MadeBy::tables;
   return study;
 }
 

@@ -1,0 +1,19 @@
+// Finding where the figures of a study lie (aiming.h), and putting counts around them.
+#pragma once
+
+#include "measure/loop/study_state.h"
+
+namespace mileage {
+
+/// Finds the figures of the goal with a few more placing visits, and puts the cells of a block around them: the ladder
+/// without what an aim makes needless, and the counts around the aims; fewer of both where time is short.
+void aim_at_figures(StudyState& state);
+
+/// After a block: the first ones tell better than single visits where the figures lie. Where those were all made while the
+/// machine was slow, all good visits together tell later: the counts would miss the capacity to the end.
+void correct_aims(StudyState& state, int block);
+
+/// Time of one block by what its cells are predicted to take.
+double predicted_block_s(const StudyState& state);
+
+}  // namespace mileage

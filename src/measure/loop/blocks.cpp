@@ -1,0 +1,155 @@
+#include "measure/loop/blocks.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/answers/goal.h"
+#include "measure/loop/aim_counts.h"
+#include "measure/loop/precision.h"
+
+namespace mileage {
+namespace {
+
+constexpr int rounds_of_repeats = 3;
+/// Where time is short, a whole further block tells more than the last disturbed cells of this one.
+constexpr int rounds_when_time_is_short = 1;
+/// Fewer blocks give no interval.
+constexpr int blocks_for_an_interval = 3;
+constexpr int any_number = 1'000'000;
+/// Of the time that blocks take, looking at the precision just to tell of it may take this share.
+constexpr double share_for_telling = 0.02;
+
+/// Time of one block: as the whole ones so far took, else as predicted.
+double block_s(const StudyState& state) {
+  const int blocks = state.summary.blocks;
+  return blocks > 0 ? (state.recorder.elapsed_s() - state.blocks_since_s) / blocks : predicted_block_s(state);
+}
+
+/// Blocks foreseen in all, the last one perhaps in part.
+int blocks_foreseen(const StudyState& state) {
+  if (state.plan.time_s <= 0) return state.blocks_planned;
+  const double in_time = std::ceil((state.plan.time_s - state.blocks_since_s) / block_s(state));
+  return static_cast<int>(std::clamp(in_time, 1.0, static_cast<double>(state.blocks_planned)));
+}
+
+/// Whether a visit of so many seconds would pass the time allowed. Visits made before are taken whatever their time.
+bool is_out_of_time(const StudyState& state, double visit_s) {
+  return state.plan.time_s > 0 && !state.recorder.is_replaying() &&
+         state.recorder.elapsed_s() + visit_s > state.plan.time_s;
+}
+
+/// Visits the cells, as far as time allows; the first pass goes on whatever the time, so that there is an answer.
+void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
+  Progress progress;
+  progress.block = block;
+  progress.blocks = blocks_foreseen(state);
+  progress.repeating = repeating;
+  progress.cells = cells.size();
+  progress.reached = state.summary.reached;
+  const bool is_first_pass = block == 0 && !repeating;
+  for (const Cell& cell : cells) {
+    state.is_cut_short = state.is_stop_asked() || (!is_first_pass && is_out_of_time(state, cell.predicted_s));
+    if (state.is_cut_short) return;
+    const double end_s = state.blocks_since_s + progress.blocks * block_s(state);
+    progress.left_s = std::max(0.0, end_s - state.recorder.elapsed_s());
+    state.recorder.make({state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames,
+                         true, cell.predicted_s},
+                        progress);
+  }
+}
+
+/// Whether no visit of a block is good.
+bool is_lost(const StudyState& state, int block) {
+  const std::vector<Visit>& visits = state.recorder.study().visits;
+  return std::none_of(visits.begin(), visits.end(), [&](const Visit& visit) {
+    return visit.block == block && !state.recorder.judge().condemns(visit);
+  });
+}
+
+/// Whether a cell was visited in a block, and every visit of it is condemned by the level that the machine holds by now.
+bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
+  bool is_visited = false;
+  for (const Visit& visit : state.recorder.study().visits) {
+    if (visit.block != block || visit.count != cell.count || !(visit.series == state.plan.series[cell.series])) continue;
+    if (visit.status == VisitStatus::failed || !state.recorder.judge().condemns(visit)) return false;
+    is_visited = true;
+  }
+  return is_visited;
+}
+
+/// Of a block that is lost as a whole: all cells that are visited by now.
+std::vector<Cell> cells_without_evidence(const StudyState& state, int block) {
+  if (is_lost(state, block)) return state.cells;
+  std::vector<Cell> lacking;
+  for (const Cell& cell : state.cells)
+    if (lacks_evidence(state, cell, block)) lacking.push_back(cell);
+  return lacking;
+}
+
+/// One pass over the cells, then over those without evidence, until none is left or the rounds are used up.
+void make_block(StudyState& state, int block) {
+  std::vector<Cell> cells = block_order(state.cells, state.plan.seed, block);
+  const int rounds = state.plan.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
+  for (int round = 0; round <= rounds && !cells.empty() && !state.is_cut_short; ++round) {
+    visit_cells(state, cells, block, round > 0);
+    cells = cells_without_evidence(state, block);
+  }
+  state.summary.blocks += !state.is_cut_short;
+}
+
+/// The level moves while a study is made: what was good enough in early blocks may be condemned in the end.
+void repeat_what_lacks_evidence(StudyState& state) {
+  for (int block = 0; block < state.summary.blocks && !state.is_cut_short; ++block)
+    visit_cells(state, cells_without_evidence(state, block), block, true);
+}
+
+/// Fits every series anew, as often as there are blocks: dear in a study of many.
+void look_at_precision(StudyState& state, int made) {
+  const double before_s = state.recorder.elapsed_s();
+  state.summary.reached = reached(state.recorder.study(), state.plan.goal).half_width;
+  state.look_took_s = state.recorder.elapsed_s() - before_s;
+  state.blocks_looked_at = made;
+  if (state.plan.precision > 0)
+    state.summary.blocks_lacking = std::max(0, blocks_wanted(made, state.summary.reached, state.plan.precision) - made);
+}
+
+/// Whether somebody is told of it, and the last look was cheap.
+bool may_be_told(const StudyState& state) {
+  return state.watch.progress && state.look_took_s <= share_for_telling * block_s(state);
+}
+
+/// After a stage of blocks is done, the next one is planned from what it gave. In between, the precision is only told.
+void plan_next_stage(StudyState& state, int made, int most) {
+  if (made < blocks_for_an_interval) return;
+  const bool is_stage_done = state.plan.precision > 0 && made >= state.blocks_planned;
+  if (!is_stage_done && !may_be_told(state)) return;
+  look_at_precision(state, made);
+  if (is_stage_done)
+    state.blocks_planned =
+        std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
+}
+
+}  // namespace
+
+void make_blocks(StudyState& state) {
+  const Plan& plan = state.plan;
+  state.blocks_since_s = state.recorder.elapsed_s();
+  if (state.cells.empty()) return;
+  const int most = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? most_blocks : any_number;
+  state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
+  for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
+    if (block > 0 && is_out_of_time(state, 0)) break;
+    make_block(state, block);
+    correct_aims(state, block);
+    plan_next_stage(state, block + 1, most);
+  }
+  if (plan.time_s <= 0 && !state.is_cut_short) repeat_what_lacks_evidence(state);
+}
+
+void look_at_final_precision(StudyState& state) {
+  const int made = state.summary.blocks;
+  const bool is_wanted = state.plan.precision > 0 || state.watch.progress;
+  if (is_wanted && made >= blocks_for_an_interval && made > state.blocks_looked_at) look_at_precision(state, made);
+}
+
+}  // namespace mileage

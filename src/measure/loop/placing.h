@@ -1,0 +1,25 @@
+// The placing pass: short visits that bracket the budget for each series, and take part in no answer.
+#pragma once
+
+#include <optional>
+
+#include "measure/loop/study_state.h"
+
+namespace mileage {
+
+/// Every series upwards along the counts of the plan until it is far over the budget; what was placed becomes the ladder,
+/// and the cells of a block.
+void place_series(StudyState& state);
+
+/// Every count of the plan, unplaced: a person records no more than has to be.
+void take_all_cells(StudyState& state);
+
+struct PlacedCell {
+  Cell cell;
+  double frame_ms = 0;
+};
+
+/// A placing visit, and another one where it looks over the budget: the faster one decides. Nothing when the first one fails.
+std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress);
+
+}  // namespace mileage

@@ -1,0 +1,200 @@
+#include "measure/loop/plan.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/labels.h"
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+[[noreturn]] void refuse_name(const char* field, const char* problem, const std::string& name,
+                              const std::vector<std::string>& known) {
+  const std::string near = nearest_name(name, known);
+  throw Error({.kind = FaultKind::usage, .field = field, .problem = problem, .found = name,
+               .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", "))
+                                        : fmt::format("{}; did you mean {}?", fmt::join(known, ", "), near)});
+}
+
+template <class Named>
+std::vector<std::string> names_of(const std::vector<Named>& all) {
+  std::vector<std::string> names;
+  for (const Named& one : all) names.push_back(one.name);
+  return names;
+}
+
+/// Those that are measured when none is named: all that can run here. A device in software says little, so that its variants
+/// are left out where there are others.
+std::vector<const VariantFacts*> usual_variants(const Scenario& scenario) {
+  std::vector<const VariantFacts*> usual;
+  for (const bool in_software : {false, true}) {
+    if (!usual.empty()) break;
+    for (const VariantFacts& facts : scenario.variants)
+      if (facts.unavailable.empty() && facts.software_device == in_software) usual.push_back(&facts);
+  }
+  return usual;
+}
+
+std::vector<const VariantFacts*> named_variants(const Scenario& scenario, const PlanRequest& request) {
+  std::vector<const VariantFacts*> chosen;
+  for (const std::string& name : request.variants)
+    if (scenario.find(name) == nullptr)
+      refuse_name("variants", "no such variant in this scenario", name, names_of(scenario.variants));
+  for (const VariantFacts& facts : scenario.variants) {
+    const bool named = std::find(request.variants.begin(), request.variants.end(), facts.name) != request.variants.end();
+    if (named && !facts.unavailable.empty())
+      throw Error({.kind = FaultKind::usage,
+                   .field = "variants",
+                   .problem = "this variant cannot run here: " + facts.unavailable,
+                   .found = facts.name});
+    if (named) chosen.push_back(&facts);
+  }
+  return chosen;
+}
+
+std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const PlanRequest& request) {
+  const auto chosen = request.variants.empty() ? usual_variants(scenario) : named_variants(scenario, request);
+  if (chosen.empty())
+    throw Error({.kind = FaultKind::cannot_measure, .field = scenario.name, .problem = "none of its variants can run here"});
+  return chosen;
+}
+
+/// Knobs that touch a variant: those of the scenario, then its own.
+std::vector<const Knob*> knobs_touching(const Scenario& scenario, const VariantFacts& facts) {
+  std::vector<const Knob*> knobs;
+  for (const Knob& knob : scenario.knobs)
+    if (knob.is_touching(facts.name)) knobs.push_back(&knob);
+  for (const Knob& knob : facts.knobs) knobs.push_back(&knob);
+  return knobs;
+}
+
+std::string range_of(const Knob& knob) {
+  if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
+  return fmt::format("{} from {} to {}{}{}", knob.whole ? "a whole number" : "a number", knob.least, knob.most,
+                     knob.unit.empty() ? "" : " ", knob.unit);
+}
+
+KnobValue parse_value(const Knob& knob, const std::string& text) {
+  const std::string field = "knob " + knob.name;
+  const auto refuse = [&]() -> KnobValue {
+    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a value of this knob", .found = text,
+                 .accepted = range_of(knob)});
+  };
+  if (!knob.numeric())
+    return std::find(knob.choices.begin(), knob.choices.end(), text) != knob.choices.end() ? KnobValue(text) : refuse();
+  const double value = knob.whole ? static_cast<double>(parse_whole(text, field)) : parse_number(text, field);
+  return value >= knob.least && value <= knob.most ? KnobValue(value) : refuse();
+}
+
+std::vector<KnobValue> values_for(const Knob& knob, const PlanRequest& request) {
+  const auto given = request.knobs.find(knob.name);
+  if (given == request.knobs.end()) return {knob.preset};
+  std::vector<KnobValue> values;
+  for (const std::string& text : given->second) values.push_back(parse_value(knob, text));
+  return values;
+}
+
+std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& facts, const PlanRequest& request) {
+  std::vector<Series> all{{facts.name, {}}};
+  for (const Knob* knob : knobs_touching(scenario, facts)) {
+    std::vector<Series> longer;
+    for (const Series& series : all)
+      for (const KnobValue& value : values_for(*knob, request)) {
+        Series with = series;
+        with.knobs.set(knob->name, value);
+        if (std::find(longer.begin(), longer.end(), with) == longer.end()) longer.push_back(std::move(with));
+      }
+    all = std::move(longer);
+  }
+  return all;
+}
+
+void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants, const PlanRequest& request) {
+  std::set<std::string> touching;
+  std::set<std::string> known;
+  for (const Knob& knob : scenario.knobs) known.insert(knob.name);
+  for (const VariantFacts& facts : scenario.variants)
+    for (const Knob& knob : facts.knobs) known.insert(knob.name);
+  for (const VariantFacts* facts : variants)
+    for (const Knob* knob : knobs_touching(scenario, *facts)) touching.insert(knob->name);
+  for (const auto& [name, values] : request.knobs) {
+    if (known.count(name) == 0)
+      refuse_name(("knob " + name).c_str(), "no such knob in this scenario", name, {known.begin(), known.end()});
+    if (touching.count(name) == 0)
+      throw Error({.kind = FaultKind::usage,
+                   .field = "knob " + name,
+                   .problem = "this knob touches none of the variants chosen",
+                   .found = name});
+  }
+}
+
+/// Both variants of a break-even must be measured.
+void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
+  for (const std::string& name : goal.between) {
+    const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return is_called(series, name); });
+    if (is_measured) continue;
+    if (scenario.find(name) == nullptr)
+      refuse_name("for", "no such variant in this scenario", name, names_of(scenario.variants));
+    throw Error({.kind = FaultKind::usage,
+                 .field = "for",
+                 .problem = "this variant is not among those measured",
+                 .found = name});
+  }
+}
+
+}  // namespace
+
+Goal parse_goal(const std::string& text, const std::string& field) {
+  const auto figure_ends = text.find_first_of("@:");
+  const std::string figure = text.substr(0, figure_ends);
+  const std::string rest = figure_ends == std::string::npos ? "" : text.substr(figure_ends + 1);
+  const char sign = figure_ends == std::string::npos ? ' ' : text[figure_ends];
+  if (figure == "capacity" && sign == ' ') return {figure, 0, {}};
+  if (figure == "capacity" && sign == '@') return {figure, parse_budget_ms(rest, field), {}};
+  if (figure == "breakeven" && sign == ':')
+    if (auto between = split(rest, ','); between.size() == 2 && between[0] != between[1]) return {figure, 0, std::move(between)};
+  throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a figure to measure for", .found = text,
+               .accepted = "capacity, capacity@60hz or breakeven:objects,columns"});
+}
+
+const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered) {
+  for (const Scenario& scenario : offered)
+    if (scenario.name == name) return scenario;
+  refuse_name("scenario", "no such scenario", name, names_of(offered));
+}
+
+Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
+  const std::vector<const VariantFacts*> variants = chosen_variants(scenario, request);
+  check_knob_names(scenario, variants, request);
+  Plan plan;
+  for (const VariantFacts* facts : variants)
+    for (const double cold_bytes : request.cold_bytes)
+      for (Series& series : series_for(scenario, *facts, request)) {
+        series.cold_bytes = cold_bytes;
+        for (const std::string& build : request.builds.empty() ? std::vector<std::string>{""} : request.builds) {
+          series.build = build;
+          plan.series.push_back(series);
+        }
+      }
+  check_goal(plan, scenario, request.goal);
+  plan.counts = request.counts;
+  plan.budget_ms = request.budget_ms;
+  plan.blocks = request.blocks == 0 && request.time_s == 0 && request.precision == 0 ? usual_blocks : request.blocks;
+  plan.precision = request.precision;
+  plan.goal = request.goal;
+  plan.aim = request.aim;
+  plan.most_count = request.most_count;
+  plan.time_s = request.time_s;
+  plan.seed = request.seed;
+  if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
+  plan.least_ms = request.least_ms;
+  return plan;
+}
+
+}  // namespace mileage

@@ -1,0 +1,125 @@
+#include "measure/loop/visit_recorder.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+#include "measure/loop/check_plan.h"
+#include "study/visit_check.h"
+#include "types/error.h"
+#include "types/splitmix.h"
+
+namespace mileage {
+namespace {
+
+/// Longest wait of one visit for a quiet moment.
+constexpr double patience_of_visit_s = 2;
+/// Share of the time allowed that waiting may take in all; where no time was given, of the time used so far.
+constexpr double share_for_waiting = 0.15;
+constexpr double least_limit_s = 10;
+constexpr double limit_over_predicted = 20;
+
+/// What a program tells of its visit may be anything.
+Visit believed(const VisitRequest& request, Visit visit) {
+  if (visit.status == VisitStatus::failed) {
+    Visit cleaned = failed_visit(request, visit.failure);
+    cleaned.left_behind = visit.left_behind;
+    return cleaned;
+  }
+  const auto fault = fault_in(visit);
+  if (fault) return failed_visit(request, Error(*fault).what());
+  if (visit.count != request.count)
+    return failed_visit(
+        request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
+  return visit;
+}
+
+/// Below 2^53, so that no reader of the file rounds it.
+std::uint64_t world_seed(std::uint64_t plan_seed, int block, std::int64_t count) {
+  return splitmix64(splitmix64(plan_seed ^ static_cast<std::uint64_t>(block + 1)) ^ static_cast<std::uint64_t>(count)) >> 11;
+}
+
+}  // namespace
+
+VisitRecorder::VisitRecorder(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch)
+    : made_(made),
+      runner_(runner),
+      clock_(clock),
+      watch_(watch),
+      judge_(head.remembered_yardstick_ns),
+      start_ns_(clock.now_ns()),
+      study_{head, {}, {}, {}} {}
+
+double VisitRecorder::elapsed_s() const { return made_before_s_ + static_cast<double>(clock_.now_ns() - start_ns_) * 1e-9; }
+
+double VisitRecorder::visits_s() const {
+  double sum = 0;
+  for (const Visit& visit : study_.visits) sum += visit.took_s;
+  return sum;
+}
+
+Visit VisitRecorder::make(const Order& order, Progress& progress) {
+  ++progress.done;
+  const bool was_made = is_replaying();
+  const Visit visit = was_made ? earlier_visit(order) : fresh_visit(order, progress);
+  judge_.add(visit);
+  waited_s_ += visit.waited_s;
+  study_.visits.push_back(visit);
+  if (!was_made && watch_.keep) watch_.keep(visit);
+  return visit;
+}
+
+VisitRequest VisitRecorder::request_for(const Order& order) const {
+  const Plan& plan = study_.head.plan;
+  VisitRequest request{study_.head.scenario.name, order.series, order.count, world_seed(plan.seed, order.block, order.count),
+                       order.least_frames, plan.least_ms};
+  for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
+  if (order.intended == VisitStatus::check) request.check_frames = check_frames;
+  if (order.intended == VisitStatus::placing) request.least_ms = 0;
+  if (order.patient) {
+    request.quiet_below_ns = judge_.limit_ns().value_or(0);
+    request.patience_s = patience_s(order.predicted_s);
+  }
+  return request;
+}
+
+double VisitRecorder::patience_s(double visit_s) const {
+  const double time_s = study_.head.plan.time_s;
+  const double allowed_s = time_s > 0 ? share_for_waiting * time_s : patience_of_visit_s + share_for_waiting * elapsed_s();
+  const double left_s = time_s > 0 ? time_s - elapsed_s() - visit_s : patience_of_visit_s;
+  return std::clamp(std::min(allowed_s - waited_s_, left_s), 0.0, patience_of_visit_s);
+}
+
+const Visit& VisitRecorder::earlier_visit(const Order& order) {
+  const Visit& visit = made_[next_made_++];
+  if (!(visit.series == order.series) || visit.count != order.count || visit.block != order.block)
+    throw Error({.problem = "the visits in the file are not the beginning of this study; measure into another file",
+                 .found = fmt::format("{} at {} in block {}", visit.series.variant, visit.count, visit.block),
+                 .accepted = fmt::format("{} at {} in block {}", order.series.variant, order.count, order.block)});
+  made_before_s_ += visit.took_s;
+  return visit;
+}
+
+Visit VisitRecorder::fresh_visit(const Order& order, Progress& progress) {
+  progress.elapsed_s = elapsed_s();
+  progress.series = &order.series;
+  progress.count = order.count;
+  if (watch_.progress) watch_.progress(progress);
+
+  const double before_s = elapsed_s();
+  const VisitRequest request = request_for(order);
+  Visit visit = believed(
+      request,
+      runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
+  visit.took_s = elapsed_s() - before_s;
+  visit.series = order.series;
+  visit.varied = order.varied;
+  visit.block = order.block;
+  visit.order = static_cast<int>(study_.visits.size());
+  visit.process = runner_.made_by() == MadeBy::game ? 0 : visit.order;  // a game makes all in one
+  if (visit.status != VisitStatus::failed) visit.status = order.intended;
+  if (visit.status == VisitStatus::kept && judge_.condemns(visit)) visit.status = VisitStatus::repeated;
+  return visit;
+}
+
+}  // namespace mileage

@@ -1,0 +1,64 @@
+#include "measure/machine/remembered_level.h"
+
+#include <cstdlib>
+#include <fstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "measure/machine/yardstick.h"
+#include "study/study_json.h"
+#include "system/files.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+std::filesystem::path state_folder() {
+  if (const char* own = std::getenv("MILEAGE_STATE")) return own;
+  if (const char* states = std::getenv("XDG_STATE_HOME")) return std::filesystem::path(states) / "mileage";
+  if (const char* home = std::getenv("HOME")) return std::filesystem::path(home) / ".local/state/mileage";
+  return {};
+}
+
+std::string key_of(const Machine& machine) {
+  return fmt::format("{}, {} cores, yardstick {}", machine.processor, machine.cores, yardstick_version);
+}
+
+/// What is remembered; an empty object where nothing can be read.
+Json read_levels() {
+  std::ifstream stream(remembered_levels_file());
+  Json levels = parsed_json(std::string(std::istreambuf_iterator<char>(stream), {}));
+  return levels.is_object() ? levels : Json::object();
+}
+
+}  // namespace
+
+std::filesystem::path remembered_levels_file() {
+  const std::filesystem::path folder = state_folder();
+  return folder.empty() ? folder : folder / "yardstick.json";
+}
+
+std::optional<double> remembered_level_ns(const Machine& machine) {
+  const Json levels = read_levels();
+  const auto level = levels.find(key_of(machine));
+  if (level == levels.end() || !level->is_number() || level->get<double>() <= 0) return std::nullopt;
+  return level->get<double>();
+}
+
+void remember_level(const Machine& machine, double level_ns) {
+  const auto known = remembered_level_ns(machine);
+  const std::filesystem::path file = remembered_levels_file();
+  if (file.empty() || (known && *known <= level_ns)) return;
+  Json levels = read_levels();
+  levels[key_of(machine)] = level_ns;
+  std::error_code failed;
+  std::filesystem::create_directories(file.parent_path(), failed);
+  try {
+    write_whole_file(file, to_text(levels), IfThere::replace);
+  } catch (const Error&) {
+    // A machine whose level is not remembered is measured all the same.
+  }
+}
+
+}  // namespace mileage

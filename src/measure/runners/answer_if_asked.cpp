@@ -1,0 +1,61 @@
+#include "mileage/measure/answer_if_asked.h"
+
+#include <unistd.h>
+
+#include <cstdio>
+#include <cstring>
+#include <exception>
+#include <string>
+
+#include "measure/runners/make_visit.h"
+#include "measure/runners/visit_protocol.h"
+#include "system/descriptors.h"
+
+namespace mileage {
+namespace {
+
+constexpr int answered = 0;
+constexpr int not_answered = 3;
+
+/// Second argument of a visit process.
+struct Line {
+  int request = 0;  ///< Descriptor to read the request from.
+  int answer = 0;   ///< Descriptor to write the answer to.
+};
+
+std::string read_line(int descriptor) {
+  std::string line;
+  char buffer[4096];
+  while (line.find('\n') == std::string::npos) {
+    const ssize_t got = ::read(descriptor, buffer, sizeof buffer);
+    if (got <= 0) break;
+    line.append(buffer, static_cast<std::size_t>(got));
+  }
+  return line.substr(0, line.find('\n'));
+}
+
+std::string answer_to(const std::string& line, const Catalogue& catalogue) {
+  if (!catalogue.mistakes().empty()) return refusal_line("mistake in the catalogue: " + catalogue.mistakes().front());
+  try {
+    const Request request = parse_request(line);
+    if (request.describe) return describe_answer_line(catalogue.scenarios_here());
+    SystemClock clock;
+    MachineYardstick yardstick(clock);
+    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load}));
+  } catch (const std::exception& error) {
+    return refusal_line(error.what());
+  }
+}
+
+}  // namespace
+
+std::optional<int> answer_if_asked(int argc, char** argv, const Catalogue& catalogue) {
+  if (argc < 3 || std::strcmp(argv[1], visit_argument) != 0) return std::nullopt;
+  Line line;
+  if (std::sscanf(argv[2], "%d,%d", &line.request, &line.answer) != 2) return not_answered;
+  open_standard_descriptors();
+  const BrokenPipeGuard guard;
+  return write_all(line.answer, answer_to(read_line(line.request), catalogue) + "\n") ? answered : not_answered;
+}
+
+}  // namespace mileage

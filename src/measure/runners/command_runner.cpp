@@ -1,0 +1,225 @@
+#include "measure/runners/command_runner.h"
+
+#include <algorithm>
+#include <cmath>
+#include <exception>
+#include <sstream>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/labels.h"
+#include "analysis/statistics/statistics.h"
+#include "measure/runners/recorded_visit.h"
+#include "study/frame_table.h"
+#include "system/files.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "types/text.h"
+
+namespace mileage {
+namespace {
+
+/// Frames beyond what a visit needs: for settling.
+constexpr int frames_to_settle = 20;
+/// Of a cell that was not visited yet.
+constexpr int usual_frames = 40;
+constexpr int most_frames = 5000;
+/// Fewer measured frames than this are no visit, whatever was asked for.
+constexpr std::size_t fewest_measured = 3;
+
+/// Largest table that a visit may leave: millions of frames.
+constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
+constexpr std::size_t last_lines_told = 3;
+
+bool mentions(const std::vector<std::string>& words, const std::string& placeholder) {
+  return std::any_of(words.begin(), words.end(), [&](const std::string& word) { return word.find("{" + placeholder + "}") != std::string::npos; });
+}
+
+void replace_all(std::string& text, const std::string& what, const std::string& with) {
+  for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size())) text.replace(at, what.size(), with);
+}
+
+std::string base_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
+
+/// Of its program, for messages.
+std::string name_of(const Command& command) { return base_name(command.words.front()); }
+
+/// Why what a command did is no visit.
+struct Unfit {
+  std::string reason;
+};
+
+/// Whether a text may be a table: its first line names a column of frame times.
+bool begins_like_a_table(const std::string& text) {
+  std::istringstream lines(text);
+  std::string line;
+  while (std::getline(lines, line) && (line.empty() || line.front() == '#' || line == "\r")) {}
+  for (const char* column : {"frame_ms", "fps", "low"})
+    if (line.find(column) != std::string::npos) return true;
+  return false;
+}
+
+/// What a command printed where it was given no file for its table.
+std::vector<Recording> recordings_printed(const std::string& output, const TableFormat& format) {
+  if (!begins_like_a_table(output))
+    throw Unfit{std::string(output.empty() ? "printed nothing" : "printed something else than a frame table") +
+                ", and its command names no {table}: give it one, or print the table alone"};
+  std::istringstream stream(output);
+  return read_frame_table(stream, "standard output", format);
+}
+
+std::vector<Recording> recordings_left(const std::filesystem::path& table, const TableFormat& format) {
+  std::error_code missing;
+  if (!std::filesystem::exists(std::filesystem::symlink_status(table, missing))) throw Unfit{"left no frame table"};
+  return read_frame_tables({table}, format, most_table_bytes);
+}
+
+/// What it left, or printed where it was given no file.
+Recording recording_of(const VisitRequest& request, const std::filesystem::path& table, const std::string& output) {
+  TableFormat format;
+  format.variant = request.series.variant;
+  format.count = request.count;
+  try {
+    std::vector<Recording> recordings =
+        table.empty() ? recordings_printed(output, format) : recordings_left(table, format);
+    if (recordings.size() > 1)
+      throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
+    return std::move(recordings.front());
+  } catch (const Error& error) {
+    throw Unfit{std::string("left a table that does not read: ") + error.what()};
+  }
+}
+
+std::size_t least_frames(const VisitRequest& request) { return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames)); }
+
+void check_frames(const Recording& recording, const VisitRequest& request, int asked) {
+  const std::size_t frames = recording.frame_ns.size();
+  if (frames < static_cast<std::size_t>(asked)) throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
+  if (request.check_frames == 0 && frames < least_frames(request))
+    throw Unfit{fmt::format("left {} frames, too few for a visit of at least {}", frames, least_frames(request))};
+}
+
+void check_alive(const Visit& visit, const Recording& recording) {
+  const std::int64_t found = recording.count != visit.count ? recording.count : visit.alive;
+  if (found != visit.count) throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", visit.count, found)};
+}
+
+Outcome stated_outcome(const std::map<std::string, double>& stated, double tolerance) {
+  Outcome outcome;
+  for (const auto& [name, value] : stated) outcome.state(name, value, tolerance);
+  return outcome;
+}
+
+double sum_ms(const std::vector<std::int64_t>& frame_ns) {
+  double sum = 0;
+  for (const std::int64_t ns : frame_ns) sum += static_cast<double>(ns) * 1e-6;
+  return sum;
+}
+
+std::string last_words(const ChildReport& report) {
+  const std::string words = last_lines(report.errors, last_lines_told);
+  const std::string told = words.empty() ? last_lines(report.output, last_lines_told) : words;
+  return told.empty() ? "" : "; its last words: " + told;
+}
+
+/// Tells apart what was visited before.
+std::pair<std::string, std::int64_t> cell_of(const VisitRequest& request) {
+  return {label_of(request.series, {}) + knobs_text(request.series.knobs), request.count};
+}
+
+}  // namespace
+
+int CommandRunner::frames_for(const VisitRequest& request) const {
+  if (request.check_frames > 0) return request.check_frames;
+  if (plan_.frames > 0) return plan_.frames;
+  const auto known = frame_ms_.find(cell_of(request));
+  if (known == frame_ms_.end()) return std::max(usual_frames, request.least_frames + frames_to_settle);
+  const double needed = std::max<double>(request.least_frames, request.least_ms / known->second);
+  return static_cast<int>(std::min<double>(needed, most_frames)) + frames_to_settle;
+}
+
+CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std::filesystem::path& folder) const {
+  Asked asked;
+  asked.command.words = plan_.words.at(request.series.variant);
+  asked.command.directory = plan_.directory;
+  asked.command.environment = plan_.environment;
+  std::vector<std::string>& words = asked.command.words;
+  if (mentions(words, "table")) asked.table = folder / "table.csv";
+  if (mentions(words, "frames")) asked.frames = frames_for(request);
+  const auto build = plan_.builds.find(request.series.build);
+  if (build != plan_.builds.end() && !mentions(words, "program")) words.front() = build->second.string();
+  for (std::string& word : words) {
+    replace_all(word, "{count}", std::to_string(request.count));
+    replace_all(word, "{seed}", std::to_string(request.seed));
+    replace_all(word, "{frames}", std::to_string(asked.frames));
+    replace_all(word, "{table}", asked.table.string());
+    if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
+    for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
+  }
+  return asked;
+}
+
+Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
+  const TemporaryFolder folder;
+  const Asked asked = this->asked(request, folder.path());
+  VisitBracket bracket(request, instruments_);
+  bracket.before_frames();
+
+  const std::int64_t start = instruments_.clock->now_ns();
+  const Limits limits{plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_};
+  const ChildReport report = run_child(asked.command, limits, {});
+  const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
+
+  Visit visit = report.is_well()
+                    ? visit_from(request, asked, report, took_ms)
+                    : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
+  visit.left_behind = report.left_behind;
+  if (visit.status != VisitStatus::failed) bracket.after_frames();
+  bracket.tell(visit);
+  return visit;
+}
+
+Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
+                                double took_ms) {
+  try {
+    const Recording recording = recording_of(request, asked.table, report.output);
+    check_frames(recording, request, asked.frames);
+    Visit visit = request.check_frames > 0 ? visit_of(recording, 0) : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
+    visit.series = request.series;
+    visit.count = request.count;
+    visit.seed = request.seed;
+    if (report.used) visit.memory.peak_bytes = report.used->peak_bytes;
+    if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
+    check_alive(visit, recording);
+    visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
+    if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
+    if (request.check_frames > 0)
+      visit.samples_ns.clear();
+    else
+      frame_ms_[cell_of(request)] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+    return visit;
+  } catch (const Unfit& unfit) {
+    return failed_visit(request, name_of(asked.command) + " " + unfit.reason);
+  } catch (const std::exception& error) {
+    return failed_visit(request, name_of(asked.command) + " left what could not be read: " + error.what());
+  }
+}
+
+std::vector<std::string> told_commands(const CommandPlan& plan) {
+  std::vector<std::string> told;
+  for (const auto& [variant, words] : plan.words) {
+    std::string line = variant + ":";
+    for (const std::string& word : words) line += " " + without_paths(word);
+    told.push_back(line);
+  }
+  for (const auto& [name, program] : plan.builds) told.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
+  if (!plan.environment.empty()) {
+    std::string names = "environment:";
+    for (const auto& [name, value] : plan.environment) names += " " + name;
+    told.push_back(names);
+  }
+  return told;
+}
+
+}  // namespace mileage

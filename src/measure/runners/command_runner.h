@@ -1,0 +1,67 @@
+// Visits made by somebody else's program: a command is started for each, and leaves a frame table.
+#pragma once
+
+#include <filesystem>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "measure/runners/runner.h"
+#include "measure/runners/visit_bracket.h"
+#include "system/child_process.h"
+
+namespace mileage {
+
+/// How the variants of a scenario are run as commands.
+struct CommandPlan {
+  /// By variant: program and arguments, in which {count}, {seed}, {frames}, {table}, {program} and the names of knobs in
+  /// braces are replaced. Without {table} the program prints its table to standard output.
+  std::map<std::string, std::vector<std::string>> words;
+  std::filesystem::path directory;                 ///< Where commands run; empty for here.
+  std::map<std::string, std::string> environment;  ///< On top of one's own.
+  double time_limit_s = 0;                         ///< Of a visit; 0: twenty times the predicted, at least ten seconds.
+  int frames = 0;                                  ///< For {frames}; 0: as many as a visit needs.
+  double tolerance = 1e-6;                         ///< Largest accepted relative difference of outcomes.
+  std::map<std::string, std::filesystem::path> builds;  ///< Programs by the name of their build; they replace {program}, or the first word.
+};
+
+/// Placeholders that every command may have.
+inline constexpr const char* command_placeholders[] = {"count", "seed", "frames", "table", "program"};
+
+/// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
+/// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.
+/// What keeps a table from being a visit fails it with one plain line: a command that does not start or does not end
+/// well (with its last words), no table, one that is no regular file, is larger than 64 MiB or does not read, fewer
+/// frames than asked for, other counts. Processes that it leaves are ended and counted.
+class CommandRunner : public Runner {
+ public:
+  /// The yardstick of `instruments` is taken before and after the command runs, by this process.
+  CommandRunner(Scenario scenario, CommandPlan plan, const Instruments& instruments, double memory_limit_bytes = 0)
+      : scenario_(std::move(scenario)), plan_(std::move(plan)), instruments_(instruments), memory_limit_bytes_(memory_limit_bytes) {}
+
+  MadeBy made_by() const override { return MadeBy::commands; }
+  std::vector<Scenario> describe() override { return {scenario_}; }
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  struct Asked {
+    Command command;
+    std::filesystem::path table;  ///< Where it is to be left; empty where it is printed.
+    int frames = 0;               ///< 0 where the command is not told.
+  };
+  Asked asked(const VisitRequest& request, const std::filesystem::path& folder) const;
+  int frames_for(const VisitRequest& request) const;
+  Visit visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
+
+  Scenario scenario_;
+  CommandPlan plan_;
+  Instruments instruments_;
+  double memory_limit_bytes_;
+  std::map<std::pair<std::string, std::int64_t>, double> frame_ms_;  ///< Of cells visited before, by series and count.
+};
+
+/// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths, names of
+/// environment variables without their values.
+std::vector<std::string> told_commands(const CommandPlan& plan);
+
+}  // namespace mileage

@@ -1,0 +1,187 @@
+#include "measure/runners/drive_runner.h"
+
+#include <cmath>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "measure/runners/recorded_visit.h"
+#include "study/frame_table.h"
+#include "study/json_text.h"
+#include "system/stop_signals.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+constexpr double hello_within_s = 30;
+constexpr std::size_t most_variants = 64;
+constexpr std::size_t most_name = 64;
+constexpr int bad_answers_in_a_row = 3;
+/// Frames beyond what a visit needs: for settling, after the count has changed.
+constexpr int frames_to_settle = 10;
+/// More frames than asked for are taken; so many times more are a flood.
+constexpr std::size_t flood = 20;
+constexpr double most_frame_ms = 1e9;
+
+/// What a line of the program is refused for.
+struct Refused {
+  std::string reason;
+};
+
+Json parsed(const std::string& line) {
+  Json json = parsed_json(line);
+  if (json.is_discarded() || !json.is_object()) throw Refused{"sent a line that is no JSON object"};
+  return json;
+}
+
+const Json& field(const Json& json, const char* name) {
+  const auto found = json.find(name);
+  if (found == json.end()) throw Refused{fmt::format("sent a line without \"{}\"", name)};
+  return *found;
+}
+
+std::int64_t whole(const Json& json, const char* name) {
+  const Json& value = field(json, name);
+  if (!value.is_number_integer()) throw Refused{fmt::format("sent a \"{}\" that is no whole number", name)};
+  return value.get<std::int64_t>();
+}
+
+/// Names stand in studies and on terminals: short, and nothing that controls either.
+std::string name(const Json& value, const char* of) {
+  if (!value.is_string()) throw Refused{fmt::format("sent a \"{}\" that is no text", of)};
+  std::string text = value.get<std::string>();
+  bool plain = !text.empty() && text.size() <= most_name;
+  for (const char c : text) plain = plain && (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' || c == ' ' || c == '.');
+  if (!plain) throw Refused{fmt::format("sent a \"{}\" that is no plain name of at most {} letters, digits and dashes", of, most_name)};
+  return text;
+}
+
+Scenario scenario_of(const Json& hello) {
+  if (whole(hello, "hello") != drive_version) throw Refused{fmt::format("speaks another version of these lines than {}", drive_version)};
+  Scenario scenario;
+  scenario.name = name(field(hello, "scenario"), "scenario");
+  scenario.note = "measured in a running program";
+  if (hello.contains("entities")) scenario.entities = name(hello["entities"], "entities");
+  const Json& variants = field(hello, "variants");
+  if (!variants.is_array() || variants.empty() || variants.size() > most_variants) throw Refused{"sent \"variants\" that are no list of names"};
+  for (const Json& one : variants) {
+    VariantFacts facts;
+    facts.name = name(one, "variants");
+    if (scenario.find(facts.name) != nullptr) throw Refused{"sent the same variant twice"};
+    scenario.variants.push_back(std::move(facts));
+  }
+  return scenario;
+}
+
+std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
+  const Json& times = field(json, "frames_ms");
+  if (!times.is_array()) throw Refused{"sent \"frames_ms\" that are no list"};
+  if (times.size() < asked) throw Refused{fmt::format("sent {} frames, and {} were asked for", times.size(), asked)};
+  if (times.size() > flood * asked) throw Refused{fmt::format("sent {} frames, where {} were asked for", times.size(), asked)};
+  std::vector<std::int64_t> ns;
+  for (const Json& time : times) {
+    const double ms = time.is_number() ? time.get<double>() : std::nan("");
+    if (!(ms > 0) || ms > most_frame_ms) throw Refused{"sent a frame time that is no number of milliseconds above 0"};
+    ns.push_back(std::max<std::int64_t>(1, std::llround(ms * 1e6)));
+  }
+  return ns;
+}
+
+}  // namespace
+
+std::vector<Scenario> DriveRunner::describe() {
+  const auto line = channel_.receive(hello_within_s);
+  const auto refuse = [](const std::string& problem) {
+    throw Error({.kind = FaultKind::cannot_measure, .problem = "the program " + problem,
+                 .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"]})"});
+  };
+  if (!line && channel_.is_flooded()) hang_up("sent a line that is too long");
+  if (!line) refuse(channel_.is_flooded() ? "sent a line that is too long" : "did not say hello");
+  try {
+    const Json hello = parsed(*line);
+    const Scenario scenario = scenario_of(hello);
+    if (hello.contains("most")) most_ = whole(hello, "most");
+    if (hello.contains("most") && most_ < 1) throw Refused{"sent a \"most\" that is no count"};
+    return {scenario};
+  } catch (const Refused& refused) {
+    hang_up(refused.reason);
+    refuse(refused.reason);
+  }
+  return {};
+}
+
+Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
+  if (is_gone()) return failed_visit(request, "the program is gone");
+  if (request.check_frames > 0) {
+    Visit nothing;
+    nothing.count = nothing.alive = request.count;
+    return nothing;
+  }
+  VisitBracket bracket(request, instruments_);
+  bracket.before_frames();
+
+  const int frames = request.least_frames + frames_to_settle;
+  ++number_;
+  channel_.send(to_line({{"next", number_}, {"variant", request.series.variant}, {"count", request.count}, {"seed", request.seed}, {"frames", frames}}));
+  const auto line = channel_.receive(limit_s);
+  Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
+  if (visit.status != VisitStatus::failed) bracket.after_frames();
+  bracket.tell(visit);
+  return visit;
+}
+
+/// What comes late would be taken for the answer to the next question.
+Visit DriveRunner::unanswered(const VisitRequest& request, double limit_s) {
+  if (is_gone()) return failed_visit(request, "the program is gone");
+  if (channel_.is_flooded())
+    hang_up("sent a line that is too long");
+  else if (is_stop_asked())
+    throw Stopped{};
+  else
+    hang_up(fmt::format("took longer than its limit of {:.3g} s", limit_s));
+  return failed_visit(request, "the program " + hung_up_because_);
+}
+
+void DriveRunner::hang_up(const std::string& because) {
+  hung_up_because_ = because;
+  channel_.send(to_line({{"end", "this program " + because}}));
+  channel_.hang_up();
+}
+
+Visit DriveRunner::answered(const VisitRequest& request, const std::string& line, int frames) {
+  try {
+    const Json answer = parsed(line);
+    if (whole(answer, "done") != number_) throw Refused{"answered another question than the last one"};
+    if (answer.contains("refused") && !answer["refused"].is_boolean())
+      throw Refused{"sent a \"refused\" that is neither true nor false"};
+    if (answer.value("refused", false)) {
+      bad_in_a_row_ = 0;
+      return failed_visit(request, "the program refused this count");
+    }
+    Recording recording;
+    recording.count = request.count;
+    recording.frame_ns = frame_times(answer, static_cast<std::size_t>(frames));
+    frames_shown_ += static_cast<std::int64_t>(recording.frame_ns.size());
+    const std::int64_t alive = whole(answer, "alive");
+    if (alive != request.count) throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
+    Visit visit = visit_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
+    visit.series = request.series;
+    visit.count = request.count;
+    visit.seed = request.seed;
+    bad_in_a_row_ = 0;
+    return visit;
+  } catch (const Refused& refused) {
+    if (++bad_in_a_row_ >= bad_answers_in_a_row)
+      hang_up(fmt::format("{}, after {} answers in a row that were none", refused.reason, bad_answers_in_a_row - 1));
+    return failed_visit(request, "the program " + refused.reason);
+  }
+}
+
+void DriveRunner::say_goodbye(const std::string& why) {
+  if (is_gone()) return;
+  channel_.send(to_line({{"end", why}}));
+  channel_.hang_up();
+}
+
+}  // namespace mileage

@@ -1,0 +1,115 @@
+#include "measure/runners/hand_runner.h"
+
+#include <algorithm>
+#include <optional>
+
+#include <fmt/format.h>
+
+#include "analysis/evidence/labels.h"
+#include "measure/runners/caps.h"
+#include "measure/runners/recorded_visit.h"
+#include "study/frame_table.h"
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::int64_t between_looks_ns = 200'000'000;
+/// A file that did not change for so long is complete.
+constexpr int looks_to_believe = 3;
+constexpr std::size_t fewest_measured = 10;
+/// What a person is asked to record.
+constexpr const char* asked_length = "about 20 s";
+
+/// What tells one state of a file from another.
+struct Stamp {
+  std::uintmax_t size = 0;
+  std::filesystem::file_time_type written;
+  bool operator==(const Stamp&) const = default;
+};
+
+std::optional<Stamp> stamp_of(const std::filesystem::path& file) {
+  std::error_code missing;
+  const auto size = std::filesystem::file_size(file, missing);
+  if (missing || size == 0) return std::nullopt;
+  const auto written = std::filesystem::last_write_time(file, missing);
+  return missing ? std::nullopt : std::optional(Stamp{size, written});
+}
+
+[[noreturn]] void refuse(const std::string& problem) { throw Error({.problem = problem}); }
+
+}  // namespace
+
+std::string HandRunner::file_name(const VisitRequest& request) {
+  std::string name = fmt::format("{}{}-{}-{:04x}.csv", request.series.variant, knobs_text(request.series.knobs), request.count, request.seed & 0xffffU);
+  std::replace(name.begin(), name.end(), ' ', '-');
+  return name;
+}
+
+Visit HandRunner::run(const VisitRequest& request, double) {
+  const std::filesystem::path file = folder_ / file_name(request);
+  talk_.say(fmt::format("{} {}, {}{}, same viewpoint: record {}, save as {}", request.count, scenario_.entities, request.series.variant,
+                        knobs_text(request.series.knobs), asked_length, file.filename().string()));
+  std::optional<Stamp> refused;
+  while (true) {
+    while (!stamp_of(file) || stamp_of(file) == refused) {
+      if (talk_.stop()) throw Stopped{};
+      clock_.pause_ns(between_looks_ns);
+    }
+    wait_for(file);
+    try {
+      const Visit visit = taken(request, file);
+      refuse_capped(visit);
+      talk_.say(fmt::format("  taken: {} frames, {} of them before they settled", visit.samples_ns.size() + visit.warmup_ns.size(), visit.warmup_ns.size()));
+      return visit;
+    } catch (const Error& error) {
+      refused = stamp_of(file);
+      talk_.say(fmt::format("  not taken: {}; record it again under the same name", error.what()));
+    }
+  }
+}
+
+/// Whether frames were capped shows together with what was recorded before.
+void HandRunner::refuse_capped(const Visit& visit) {
+  std::vector<Visit>& so_far = taken_[label_of(visit.series, {}) + knobs_text(visit.series.knobs)];
+  std::vector<const Visit*> all;
+  for (const Visit& earlier : so_far) all.push_back(&earlier);
+  all.push_back(&visit);
+  const CapVerdict verdict = cap_verdicts(all).back();
+  if (!verdict.bound.empty()) refuse(verdict.bound);
+  if (!verdict.warning.empty()) talk_.say("  " + verdict.warning);
+  so_far.push_back(visit);
+}
+
+void HandRunner::wait_for(const std::filesystem::path& file) const {
+  std::optional<Stamp> last;
+  for (int same = 0; same < looks_to_believe;) {
+    if (talk_.stop()) throw Stopped{};
+    const auto now = stamp_of(file);
+    same = now == last ? same + 1 : 0;
+    last = now;
+    clock_.pause_ns(between_looks_ns);
+  }
+}
+
+Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path& file) const {
+  TableFormat format;
+  format.variant = request.series.variant;
+  format.count = request.count;
+  const std::vector<Recording> recordings = read_frame_tables({file}, format);
+  if (recordings.size() != 1) refuse(fmt::format("it holds {} visits, where one was asked for", recordings.size()));
+  const Recording& recording = recordings.front();
+  if (recording.frame_ns.size() < fewest_measured) refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_measured));
+  Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_measured));
+  if (recording.count != request.count || visit.alive != request.count)
+    refuse(fmt::format("{} were asked for, and it holds {}", request.count,
+                       recording.count != request.count ? recording.count : visit.alive));
+  visit.series = request.series;
+  visit.count = request.count;
+  visit.seed = request.seed;
+  visit.outcome = Outcome{};  // nobody knows after how many frames
+  return visit;
+}
+
+}  // namespace mileage

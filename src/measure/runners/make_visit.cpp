@@ -1,0 +1,208 @@
+#include "measure/runners/make_visit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <exception>
+#include <memory>
+#include <thread>
+#include <utility>
+
+#include <fmt/format.h>
+
+#include "analysis/statistics/statistics.h"
+#include "measure/machine/cold_walk.h"
+#include "measure/runners/frame_meter.h"
+#include "measure/runners/settling.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& catalogue) {
+  const Scenario* scenario = catalogue.find(request.scenario);
+  const Factory* factory = catalogue.factory(request.scenario, request.series.variant);
+  if (scenario == nullptr || factory == nullptr)
+    throw Error({.kind = FaultKind::variant,
+                 .problem = "this program has no such variant",
+                 .found = request.series.variant + " of " + request.scenario});
+  auto variant = (*factory)({request.count, request.seed, scenario->step_s, request.series.knobs});
+  if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
+  return variant;
+}
+
+/// Nothing for a series whose frames run back to back.
+std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
+  return series.is_cold() ? std::make_unique<ColdWalk>(static_cast<std::size_t>(series.cold_bytes), clock) : nullptr;
+}
+
+/// Runs single frames until their time has settled.
+std::vector<std::int64_t> warm_up(FrameMeter& meter) {
+  std::vector<std::int64_t> times;
+  meter.start();
+  while (!has_settled(times)) times.push_back(meter.sample(1));
+  return times;
+}
+
+int frames_per_sample(const std::vector<std::int64_t>& warmup_ns, Clock& clock) {
+  const double shortest = readings_per_sample * reading_cost_ns(clock);
+  const double frame = std::max(1.0, median({warmup_ns.begin(), warmup_ns.end()}));
+  return std::max(1, static_cast<int>(std::ceil(shortest / frame)));
+}
+
+/// Cold frames are never run together, and what is walked between them takes longer than most of them: their number is
+/// enough.
+bool has_enough(const VisitRequest& request, std::int64_t frames, double measured_ms) {
+  return frames >= request.least_frames && (measured_ms >= request.least_ms || request.series.is_cold());
+}
+
+/// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since
+/// nobody knows beforehand how many there will be: the last of these readings but one or the last itself lies near the
+/// middle.
+class MemoryWatch {
+ public:
+  explicit MemoryWatch(FrameMeter& meter) : meter_(meter), settled_bytes_(resident_bytes()) {}
+
+  void after_sample(std::size_t samples) {
+    if (samples != next_) return;
+    next_ *= 2;
+    before_ = last_;
+    last_ = {samples, resident_bytes()};
+    meter_.pass_over();
+  }
+  void tell(std::size_t samples, Memory& memory) const {
+    memory.settled_bytes = settled_bytes_;
+    memory.end_bytes = resident_bytes();
+    const Reading& middle = 4 * last_.samples <= 3 * samples ? last_ : before_;
+    if (middle.samples > 0) memory.middle_bytes = middle.bytes;
+  }
+
+ private:
+  struct Reading {
+    std::size_t samples = 0;
+    double bytes = 0;
+  };
+  FrameMeter& meter_;
+  double settled_bytes_;
+  std::size_t next_ = 2;
+  Reading before_, last_;
+};
+
+void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {
+  double measured_ms = 0;
+  visit.samples_ns.reserve(most_samples);
+  MemoryWatch memory(meter);
+  meter.start();
+  while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
+    visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
+    measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
+    memory.after_sample(visit.samples_ns.size());
+  }
+  memory.tell(visit.samples_ns.size(), visit.memory);
+  visit.phases_ms = meter.phases_ms();
+  visit.counters = meter.counters();
+}
+
+void check_outcome(const Visit& visit) {
+  for (const Quantity& one : visit.outcome.quantities())
+    if (!std::isfinite(one.value))
+      throw Error({.kind = FaultKind::variant, .problem = "the outcome states no number for " + one.name});
+}
+
+void check_alive(const Visit& visit) {
+  if (visit.alive != visit.count)
+    throw Error({.kind = FaultKind::variant,
+                 .problem = fmt::format("{} entities were asked for, and {} are alive at the end", visit.count, visit.alive)});
+}
+
+void check_speed(const Visit& visit, const VariantFacts& facts) {
+  const auto updates = visit.counters.find("updates");
+  if (facts.may_skip || updates == visit.counters.end() || visit.samples_ns.empty()) return;
+  double measured_ns = 0;
+  for (const std::int64_t sample : visit.samples_ns) measured_ns += static_cast<double>(sample);
+  const double cores = std::max(1U, std::thread::hardware_concurrency());
+  if (measured_ns < updates->second * fastest_touch_ns / cores)
+    throw Error({.kind = FaultKind::variant,
+                 .problem = fmt::format("too fast to be true: {:.3g} updates are claimed in {:.3g} ms; a variant that may skip "
+                                        "entities must declare it",
+                                        updates->second, measured_ns * 1e-6)});
+}
+
+void run_check(Variant& variant, const VisitRequest& request, Clock& clock) {
+  FrameMeter meter(variant, clock);
+  meter.start();
+  meter.sample(request.check_frames);
+}
+
+/// What a variant counts outside its frames holds for each of them.
+void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
+  meter.start();
+  Frame frame(meter);
+  variant.count_aside(frame);
+  for (const auto& [name, amount] : meter.counters()) visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
+}
+
+/// Processor times around the measured frames, less what was spent on walking between them.
+void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request, Visit& visit) {
+  const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
+  const std::int64_t thread_before = thread_busy_ns();
+  const std::int64_t processor_before = processor_ns();
+  measure_frames(meter, request, visit);
+  const std::int64_t processor_all = processor_ns() - processor_before;
+  const std::int64_t thread_all = thread_busy_ns() - thread_before;
+  const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
+  visit.processor_ms = static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns)) * 1e-6;
+  visit.thread_busy_ms = static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns)) * 1e-6;
+  visit.walked_ms = static_cast<double>(walked.wall_ns) * 1e-6;
+}
+
+void run_measured(Variant& variant, const VisitRequest& request, Clock& clock, VisitBracket& bracket, Visit& visit) {
+  const auto walk = walk_for(request.series, clock);
+  FrameMeter meter(variant, clock, walk.get());
+  bracket.before_frames();
+  visit.warmup_ns = warm_up(meter);
+  if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(visit.warmup_ns, clock);
+  measure_with_processor_times(meter, walk.get(), request, visit);
+  bracket.after_frames();
+  count_aside(variant, meter, visit);
+}
+
+void run(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments, Visit& visit) {
+  VisitBracket bracket(request, instruments);
+  Clock& clock = *instruments.clock;
+  visit.memory.empty_bytes = resident_bytes();
+  const std::int64_t start = clock.now_ns();
+  const auto variant = set_up(request, catalogue);
+  visit.setup_ms = static_cast<double>(clock.now_ns() - start) * 1e-6;
+  visit.memory.built_bytes = resident_bytes();
+
+  if (request.check_frames > 0)
+    run_check(*variant, request, clock);
+  else
+    run_measured(*variant, request, clock, bracket, visit);
+
+  bracket.tell(visit);
+  visit.memory.peak_bytes = peak_resident_bytes();
+  visit.alive = variant->alive();
+  visit.outcome = variant->outcome();
+  check_outcome(visit);
+  check_alive(visit);
+  check_speed(visit, *catalogue.find(request.scenario)->find(request.series.variant));
+}
+
+}  // namespace
+
+Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments) {
+  Visit visit = blank_visit(request);
+  try {
+    run(request, catalogue, instruments, visit);
+    return visit;
+  } catch (const Error& error) {
+    return failed_visit(request, error.what());
+  } catch (const std::exception& error) {
+    return failed_visit(request, fmt::format("the variant threw: {}", error.what()));
+  } catch (...) {
+    return failed_visit(request, "the variant threw something that is no exception");
+  }
+}
+
+}  // namespace mileage

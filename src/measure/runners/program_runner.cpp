@@ -1,0 +1,112 @@
+#include "measure/runners/program_runner.h"
+
+#include <algorithm>
+
+#include "measure/runners/visit_protocol.h"
+#include "system/child_process.h"
+#include "types/error.h"
+#include "types/scenario_check.h"
+
+namespace mileage {
+namespace {
+
+constexpr double describe_limit_s = 20;
+
+/// What a program answers to a line of the visit protocol, or why it does not.
+struct Answer {
+  std::string line;
+  std::string failure;  ///< Empty where there is a line.
+  int left_behind = 0;
+};
+
+/// Whoever answers completely has answered, however it ends.
+Answer ask(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
+  Command command;
+  command.words = {std::filesystem::absolute(program).string(), visit_argument, visit_descriptors};
+  Streams streams;
+  streams.request = line;
+  streams.output = false;
+  ChildReport report = run_child(command, limits, streams);
+  if (!report.reply.empty() && report.reply.back() == '\n') {
+    report.reply.pop_back();
+    return {std::move(report.reply), "", std::max(report.left_behind, report.lingered ? 1 : 0)};
+  }
+  const std::string words = last_lines(report.errors, 1);
+  const char* too_early = report.ending == ChildEnding::exited ? " before its record was complete" : "";
+  const char* who = report.ending == ChildEnding::not_started ? "the program " : "the visit ";
+  return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; its last words: " + words),
+          report.left_behind};
+}
+
+/// Of variants and knobs, those that tell what can be asked for.
+std::vector<std::string> names_in(const Scenario& scenario) {
+  std::vector<std::string> names;
+  for (const VariantFacts& facts : scenario.variants) {
+    names.push_back(facts.name);
+    for (const Knob& knob : facts.knobs) names.push_back(facts.name + " " + knob.name);
+  }
+  for (const Knob& knob : scenario.knobs) names.push_back(knob.name);
+  return names;
+}
+
+}  // namespace
+
+std::vector<Scenario> ProgramRunner::describe() {
+  const Answer answer = ask(program_, describe_request_line(), {describe_limit_s, 0});
+  const std::string name = program_.filename().string();
+  if (!answer.failure.empty())
+    throw Error({.kind = FaultKind::cannot_measure,
+                 .file = name,
+                 .problem = "the program does not tell what it can measure: " + answer.failure,
+                 .accepted = "a program whose main calls mileage::answer_if_asked first"});
+  try {
+    std::vector<Scenario> scenarios = parse_describe_answer(answer.line);
+    for (const Scenario& scenario : scenarios)
+      for (const Mistake& mistake : mistakes_in(scenario))
+        throw Error({.problem = "its scenario " + scenario.name + " has a mistake: " + mistake.text()});
+    return scenarios;
+  } catch (const Error& error) {
+    throw Error({.kind = FaultKind::cannot_measure, .file = name, .problem = error.what()});
+  }
+}
+
+Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
+  const Answer answer = ask(program_, visit_request_line(request), {limit_s, memory_limit_bytes_});
+  if (!answer.failure.empty()) return failed_visit(request, answer.failure);
+  try {
+    Visit visit = parse_visit_answer(answer.line);
+    visit.left_behind = answer.left_behind;
+    return visit;
+  } catch (const Error& error) {
+    return failed_visit(request, error.what());
+  }
+}
+
+BuildsRunner::BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes) {
+  for (const auto& [name, program] : builds) runners_.emplace_back(name, ProgramRunner(program, memory_limit_bytes));
+}
+
+std::vector<Scenario> BuildsRunner::describe() {
+  const std::vector<Scenario> first = runners_.front().second.describe();
+  for (std::size_t i = 1; i < runners_.size(); ++i)
+    for (const Scenario& scenario : runners_[i].second.describe()) {
+      const auto same = std::find_if(first.begin(), first.end(), [&](const Scenario& one) { return one.name == scenario.name; });
+      if (same == first.end() || names_in(*same) != names_in(scenario))
+        throw Error({.kind = FaultKind::cannot_measure,
+                     .field = "builds",
+                     .problem = "the builds do not offer the same variants and knobs",
+                     .found = scenario.name + " of " + runners_[i].first,
+                     .accepted = "builds of one program"});
+    }
+  return first;
+}
+
+Visit BuildsRunner::run(const VisitRequest& request, double limit_s) {
+  for (auto& [name, runner] : runners_)
+    if (name == request.series.build) return runner.run(request, limit_s);
+  return failed_visit(request, "there is no build of that name");
+}
+
+std::filesystem::path own_program() { return std::filesystem::read_symlink("/proc/self/exe"); }
+
+}  // namespace mileage

@@ -1,0 +1,47 @@
+// Visits made by processes of a program that answers requests.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "measure/runners/runner.h"
+
+namespace mileage {
+
+/// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main).
+class ProgramRunner : public Runner {
+ public:
+  /// A visit whose resident memory exceeds `memory_limit_bytes` is ended; 0 means no limit.
+  explicit ProgramRunner(std::filesystem::path program, double memory_limit_bytes = 0)
+      : program_(std::move(program)), memory_limit_bytes_(memory_limit_bytes) {}
+
+  MadeBy made_by() const override { return MadeBy::program; }
+  std::vector<Scenario> describe() override;
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  std::filesystem::path program_;
+  double memory_limit_bytes_;
+};
+
+/// Makes each visit in a fresh process of the build that its series names: several builds of one program, side by side.
+class BuildsRunner : public Runner {
+ public:
+  /// Names and programs of the builds, at least one.
+  BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes);
+
+  MadeBy made_by() const override { return MadeBy::program; }
+  /// What the first build tells; throws Error (cannot measure) when another one offers something else.
+  std::vector<Scenario> describe() override;
+  Visit run(const VisitRequest& request, double limit_s) override;
+
+ private:
+  std::vector<std::pair<std::string, ProgramRunner>> runners_;
+};
+
+/// The file of the program that runs now.
+std::filesystem::path own_program();
+
+}  // namespace mileage

@@ -1,0 +1,214 @@
+#include "measure/runners/recorded_study.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/labels.h"
+#include "analysis/statistics/statistics.h"
+#include "measure/runners/caps.h"
+#include "measure/runners/recorded_visit.h"
+#include "study/visit_check.h"
+#include "types/error.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+constexpr std::size_t least_to_judge = 10;
+/// After a change of the count, a shorter stay is an arrival and no visit.
+constexpr std::size_t least_stay = 10;
+constexpr double loading_above = 2;
+constexpr std::size_t counts_of_a_climb = 3;
+
+/// Leading frames that are loading, not running.
+std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
+  if (frame_ns.size() < least_to_judge) return 0;
+  const double usual = median({frame_ns.begin(), frame_ns.end()});
+  std::size_t loading = 0;
+  while (loading < frame_ns.size() / 2 && static_cast<double>(frame_ns[loading]) > loading_above * usual) ++loading;
+  return loading;
+}
+
+/// Rates are averages over a second or so: many frames a sample, and no tail.
+void make_averages(Visit& visit) {
+  const double usual_ms = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+  visit.frames_per_sample = std::max(2, static_cast<int>(std::lround(1000 / usual_ms)));
+  for (std::int64_t& sample : visit.samples_ns) sample *= visit.frames_per_sample;
+}
+
+/// Tells once of each kind of treatment, with the files it was done to.
+class Notes {
+ public:
+  void add(const std::string& what, const std::string& file) {
+    std::vector<std::string>& files = files_[what];
+    if (std::find(files.begin(), files.end(), file) == files.end()) files.push_back(file);
+  }
+  std::vector<std::string> lines() const {
+    constexpr std::size_t named = 4;
+    std::vector<std::string> lines;
+    for (const auto& [what, files] : files_) {
+      const std::vector<std::string> first(files.begin(), files.begin() + static_cast<std::ptrdiff_t>(std::min(named, files.size())));
+      lines.push_back(fmt::format("{}{}: {}", fmt::join(first, ", "), files.size() > named ? fmt::format(" and {} more", files.size() - named) : "", what));
+    }
+    return lines;
+  }
+
+ private:
+  std::map<std::string, std::vector<std::string>> files_;
+};
+
+class RecordedStudy {
+ public:
+  RecordedStudy(const std::vector<Recording>& recordings, const RecordedAs& as) : recordings_(recordings) {
+    study_.head.made_by = MadeBy::tables;
+    study_.head.scenario.name = as.scenario;
+    study_.head.scenario.entities = as.entities;
+    study_.head.plan.budget_ms = as.budget_ms;
+  }
+
+  Study made() {
+    for (const Recording& recording : recordings_) take(recording);
+    if (study_.visits.empty()) refuse();
+    judge_caps();
+    note_climbs();
+    describe();
+    study_.head.notes = notes_.lines();
+    return std::move(study_);
+  }
+
+ private:
+  void take(const Recording& recording) {
+    if (recording.goes_on && recording.frame_ns.size() < least_stay) {
+      notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay), recording.file);
+      return;
+    }
+    const std::size_t warmup = recording.warmup    ? *recording.warmup
+                               : recording.goes_on ? frames_until_settled(recording.frame_ns)
+                                                   : loading_frames(recording.frame_ns);
+    if (warmup >= recording.frame_ns.size()) {
+      notes_.add("counts at which frames did not settle are left out", recording.file);
+      return;
+    }
+    if (recording.warmup)
+      notes_.add("frames are set apart as the table says", recording.file);
+    else if (recording.goes_on)
+      notes_.add("frames after each change of the count are set apart until they settled", recording.file);
+    else if (warmup > 0)
+      notes_.add("loading frames at the start are set apart", recording.file);
+    add(recording, visit_of(recording, warmup));
+  }
+
+  void add(const Recording& recording, Visit visit) {
+    visit.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build};
+    visit.count = recording.count;
+    visit.order = static_cast<int>(study_.visits.size());
+    visit.process = recording.process;
+    visit.status = recording.status;
+    visit.block = recording.block ? *recording.block : blocks_of_cells_[cell_of(visit)]++;
+    visit.read_share = recording.read_share;
+    if (const auto fault = fault_in(visit)) {
+      Fault of_file = *fault;
+      of_file.file = recording.file;
+      throw Error(of_file);
+    }
+    if (recording.of_rates) {
+      make_averages(visit);
+      notes_.add("made of frames per second: averages, which tell nothing of single frames", recording.file);
+    }
+    if (recording.read_share) notes_.add("read by eye: a cost is known no better than it was read", recording.file);
+    files_.push_back(recording.file);
+    study_.visits.push_back(std::move(visit));
+  }
+
+  static std::string series_of(const Visit& visit) {
+    const Series& series = visit.series;
+    return fmt::format("{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes);
+  }
+  static std::string cell_of(const Visit& visit) { return fmt::format("{}\n{}", series_of(visit), visit.count); }
+
+  /// Whether frames were capped shows across the counts of a series.
+  void judge_caps() {
+    std::map<std::string, std::vector<std::size_t>> by_series;
+    for (std::size_t i = 0; i < study_.visits.size(); ++i) by_series[series_of(study_.visits[i])].push_back(i);
+    for (const auto& [series, places] : by_series) {
+      std::vector<const Visit*> visits;
+      for (const std::size_t place : places) visits.push_back(&study_.visits[place]);
+      const std::vector<CapVerdict> verdicts = cap_verdicts(visits);
+      for (std::size_t i = 0; i < places.size(); ++i) {
+        Visit& visit = study_.visits[places[i]];
+        if (!verdicts[i].bound.empty()) visit.status = VisitStatus::bound;
+        visit.failure = verdicts[i].bound;
+        if (verdicts[i].bound.empty() && !verdicts[i].warning.empty())
+          notes_.add(verdicts[i].warning, files_[places[i]]);
+      }
+    }
+  }
+
+  /// Counts that only climb within one run.
+  void note_climbs() {
+    std::map<std::pair<int, std::string>, std::vector<const Recording*>> runs;
+    for (const Recording& recording : recordings_) runs[{recording.process, recording.variant}].push_back(&recording);
+    for (const auto& [run, recordings] : runs) {
+      const bool climbs = std::is_sorted(recordings.begin(), recordings.end(), [](const Recording* a, const Recording* b) { return a->count <= b->count; });
+      if (recordings.size() >= counts_of_a_climb && climbs)
+        notes_.add("counts only climb within one run, so that order and count cannot be told apart: a machine that slows down looks like a curve; "
+                   "record the counts once more in another order",
+                   recordings.front()->file);
+    }
+  }
+
+  void describe() {
+    Scenario& scenario = study_.head.scenario;
+    std::set<std::string> variants, series;
+    for (const Visit& visit : study_.visits) {
+      if (variants.insert(visit.series.variant).second) scenario.variants.push_back({visit.series.variant, "", {}, ""});
+      if (series.insert(series_of(visit)).second) study_.head.plan.series.push_back(visit.series);
+      study_.head.plan.counts.push_back(visit.count);
+    }
+    describe_knobs();
+    std::vector<std::int64_t>& counts = study_.head.plan.counts;
+    std::sort(counts.begin(), counts.end());
+    counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
+  }
+
+  /// Nobody says what kind of knob a table's are: as conditions they keep unlike work from being compared.
+  void describe_knobs() {
+    std::map<std::string, std::vector<KnobValue>> values;
+    for (const Series& series : study_.head.plan.series)
+      for (const auto& [name, value] : series.knobs.values()) values[name].push_back(value);
+    for (const auto& [name, found] : values) {
+      const bool is_numeric = std::all_of(found.begin(), found.end(),
+                                          [](const KnobValue& value) { return std::holds_alternative<double>(value); });
+      std::set<std::string> names;
+      for (const KnobValue& value : found) names.insert(text_of(value));
+      Knob knob = Knob::choice(name, "", {names.begin(), names.end()});
+      if (is_numeric) {
+        const auto [least, most] = std::minmax_element(found.begin(), found.end());
+        knob = Knob::real(name, "", std::get<double>(*least), std::get<double>(*least), std::get<double>(*most));
+      }
+      study_.head.scenario.knobs.push_back(std::move(knob));
+    }
+  }
+
+  [[noreturn]] void refuse() const {
+    throw Error({.file = recordings_.empty() ? "" : recordings_.front().file, .problem = "no count lasted long enough to be a visit",
+                 .accepted = fmt::format("at least {} frames at one count", least_stay)});
+  }
+
+  const std::vector<Recording>& recordings_;
+  std::vector<std::string> files_;  ///< One per visit.
+  std::map<std::string, int> blocks_of_cells_;
+  Study study_;
+  Notes notes_;
+};
+
+}  // namespace
+
+Study study_of_recordings(const std::vector<Recording>& recordings, const RecordedAs& as) { return RecordedStudy(recordings, as).made(); }
+
+}  // namespace mileage

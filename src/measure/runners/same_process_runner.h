@@ -1,0 +1,24 @@
+// Visits made in this process, for tests and debuggers.
+#pragma once
+
+#include "measure/runners/make_visit.h"
+#include "measure/runners/runner.h"
+
+namespace mileage {
+
+/// Makes visits in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
+class SameProcessRunner : public Runner {
+ public:
+  SameProcessRunner(const Catalogue& catalogue, const Instruments& instruments)
+      : catalogue_(&catalogue), instruments_(instruments) {}
+
+  MadeBy made_by() const override { return MadeBy::program; }
+  std::vector<Scenario> describe() override { return catalogue_->scenarios_here(); }
+  Visit run(const VisitRequest& request, double) override { return make_visit(request, *catalogue_, instruments_); }
+
+ private:
+  const Catalogue* catalogue_;
+  Instruments instruments_;
+};
+
+}  // namespace mileage

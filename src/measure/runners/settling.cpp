@@ -1,0 +1,21 @@
+#include "measure/runners/settling.h"
+
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+constexpr double still_falling = 0.98;
+
+}  // namespace
+
+bool has_settled(const std::vector<std::int64_t>& times_ns) {
+  if (times_ns.size() >= most_warmup_samples) return true;
+  const auto third = static_cast<std::ptrdiff_t>(times_ns.size() / 3);
+  if (third == 0) return false;
+  const double last = median({times_ns.end() - third, times_ns.end()});
+  const double before = median({times_ns.end() - 2 * third, times_ns.end() - third});
+  return last >= still_falling * before;
+}
+
+}  // namespace mileage

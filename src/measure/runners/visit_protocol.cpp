@@ -1,0 +1,97 @@
+#include "measure/runners/visit_protocol.h"
+
+#include "study/json_fields.h"
+#include "study/study_json.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* version_field = "mileage_visit";
+
+Json message(const char* kind) { return {{version_field, protocol_version}, {"kind", kind}}; }
+
+/// Parses a line and checks the version; returns the object.
+Json open_message(const std::string& line) {
+  const Json json = parsed_json(line);
+  if (json.is_discarded())
+    throw Error({.problem = "not a message of the visit protocol", .found = line.substr(0, 60), .accepted = "one line of JSON"});
+  const int version = read<int>(json, version_field);
+  if (version != protocol_version)
+    refuse_field(version_field, "another version of the visit protocol", &json[version_field],
+                 "version " + std::to_string(protocol_version) + "; build both programs with the same Mileage");
+  return json;
+}
+
+Json open_answer(const std::string& line, const char* kind) {
+  const Json json = open_message(line);
+  if (json.contains("refusal")) throw Error({.problem = read<std::string>(json, "refusal")});
+  if (read<std::string>(json, "kind") != kind) refuse_field("kind", "not the answer that was asked for", &json["kind"], kind);
+  return json;
+}
+
+}  // namespace
+
+std::string visit_request_line(const VisitRequest& request) {
+  Json json = message("visit");
+  json["scenario"] = request.scenario;
+  json["series"] = to_json(request.series);
+  json["count"] = request.count;
+  json["seed"] = request.seed;
+  json["least_frames"] = request.least_frames;
+  json["least_ms"] = request.least_ms;
+  json["check_frames"] = request.check_frames;
+  json["quiet_below_ns"] = request.quiet_below_ns;
+  json["patience_s"] = request.patience_s;
+  return to_line(json);
+}
+
+std::string describe_request_line() { return to_line(message("describe")); }
+
+Request parse_request(const std::string& line) {
+  const Json json = open_message(line);
+  Request request;
+  const auto kind = read<std::string>(json, "kind");
+  request.describe = kind == "describe";
+  if (request.describe) return request;
+  if (kind != "visit") refuse_field("kind", "not a request", &json["kind"], "visit or describe");
+  request.visit.scenario = read<std::string>(json, "scenario");
+  request.visit.series = series_from_json(field_of(json, "series"));
+  request.visit.count = read<std::int64_t>(json, "count");
+  request.visit.seed = read<std::uint64_t>(json, "seed");
+  request.visit.least_frames = read<int>(json, "least_frames");
+  request.visit.least_ms = read<double>(json, "least_ms");
+  request.visit.check_frames = read_or<int>(json, "check_frames", 0);
+  request.visit.quiet_below_ns = read_or<double>(json, "quiet_below_ns", 0);
+  request.visit.patience_s = read_or<double>(json, "patience_s", 0);
+  return request;
+}
+
+std::string visit_answer_line(const Visit& visit) {
+  Json json = message("visit");
+  json["visit"] = to_json(visit);
+  return to_line(json);
+}
+
+std::string describe_answer_line(const std::vector<Scenario>& scenarios) {
+  Json json = message("describe");
+  json["scenarios"] = Json::array();
+  for (const Scenario& scenario : scenarios) json["scenarios"].push_back(to_json(scenario));
+  return to_line(json);
+}
+
+std::string refusal_line(const std::string& reason) {
+  Json json = message("refusal");
+  json["refusal"] = reason;
+  return to_line(json);
+}
+
+Visit parse_visit_answer(const std::string& line) { return visit_from_json(field_of(open_answer(line, "visit"), "visit")); }
+
+std::vector<Scenario> parse_describe_answer(const std::string& line) {
+  const Json json = open_answer(line, "describe");
+  std::vector<Scenario> scenarios;
+  for (const Json& one : read_array(json, "scenarios")) scenarios.push_back(scenario_from_json(one));
+  return scenarios;
+}
+
+}  // namespace mileage

@@ -1,0 +1,40 @@
+// What passes between the tool and a visit process (docs/visit-protocol.md): the process is started with a reserved
+// first argument and two descriptors; it reads one JSON line with the request from the first and writes one JSON line
+// with the answer to the second. What it prints goes elsewhere, since variants may print.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "measure/runners/visit_request.h"
+
+namespace mileage {
+
+inline constexpr int protocol_version = 2;
+
+/// First argument of a visit process; the second one names the descriptors of the request and of the answer.
+inline constexpr const char* visit_argument = "--mileage-visit";
+inline constexpr const char* visit_descriptors = "3,4";
+
+std::string visit_request_line(const VisitRequest& request);
+std::string describe_request_line();
+
+/// What a request line asks for.
+struct Request {
+  bool describe = false;  ///< The catalogue is asked for instead of a visit.
+  VisitRequest visit;
+};
+/// Throws Error (bad input) for a line that is no request, or one of another protocol version.
+Request parse_request(const std::string& line);
+
+std::string visit_answer_line(const Visit& visit);
+std::string describe_answer_line(const std::vector<Scenario>& scenarios);
+
+/// Instead of an answer: why there is none.
+std::string refusal_line(const std::string& reason);
+
+/// Throw Error (bad input) for anything but an answer of this protocol version; for a refusal, with its reason.
+Visit parse_visit_answer(const std::string& line);
+std::vector<Scenario> parse_describe_answer(const std::string& line);
+
+}  // namespace mileage

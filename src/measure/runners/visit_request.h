@@ -1,0 +1,34 @@
+// What a visit is asked to do.
+#pragma once
+
+#include <cstdint>
+#include <string>
+
+#include "study/study.h"
+
+namespace mileage {
+
+/// One visit, as it is sent to whoever runs it.
+struct VisitRequest {
+  std::string scenario;
+  Series series;
+  std::int64_t count = 0;
+  std::uint64_t seed = 0;
+  int least_frames = 20;  ///< Measured frames, at least.
+  double least_ms = 20;   ///< Measured time in milliseconds, at least.
+  /// Above 0: a check instead of a measurement. Exactly so many frames from the set-up on, without warm-up, so that
+  /// outcomes can be compared.
+  int check_frames = 0;
+  /// Above 0: wait with the frames until the yardstick is below this, for `patience_s` at most.
+  double quiet_below_ns = 0;
+  double patience_s = 0;
+};
+
+/// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them
+/// are cut to their last part, characters that control a terminal become "?", and long ones are cut.
+Visit failed_visit(const VisitRequest& request, const std::string& reason);
+
+/// The visit that a request asks for, with nothing in it yet.
+Visit blank_visit(const VisitRequest& request);
+
+}  // namespace mileage

@@ -1,0 +1,447 @@
+// The whole measuring loop on a virtual clock.
+#include "measure/loop/measure_study.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <memory>
+#include <random>
+#include <set>
+
+#include <gtest/gtest.h>
+
+#include "analysis/evidence/yardstick_judge.h"
+#include "measure/loop/check_plan.h"
+#include "measure/loop/plan.h"
+#include "measure/loop/precision.h"
+#include "measure/runners/same_process_runner.h"
+#include "support/scripted.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+using scripted::VirtualClock;
+
+/// Time of a frame that grows with the count.
+scripted::FrameTimes ns_each(std::int64_t ns) {
+  return [ns](std::int64_t count, std::int64_t) { return ns * count; };
+}
+
+class MeasureStudy : public testing::Test {
+ protected:
+  Summary measure(std::vector<std::pair<std::string, scripted::FrameTimes>> variants, PlanRequest request) {
+    catalogue_ = scripted::catalogue_of(clock_, std::move(variants));
+    scripted::ScriptedYardstick yardstick(yardstick_ns_);
+    SameProcessRunner runner(catalogue_, {&clock_, &yardstick});
+    head_.scenario = catalogue_.scenarios().front();
+    head_.plan = make_plan(head_.scenario, request);
+    Watch watch;
+    watch.keep = [&](const Visit& visit) { visits_.push_back(visit); };
+    watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(visits_.size()) >= stop_after_; };
+    return measure_study(head_, made_, runner, clock_, watch);
+  }
+
+  std::vector<Visit> visits_of(VisitStatus status, const std::string& variant = "") const {
+    std::vector<Visit> some;
+    for (const Visit& visit : visits_)
+      if (visit.status == status && (variant.empty() || visit.series.variant == variant)) some.push_back(visit);
+    return some;
+  }
+
+  static PlanRequest plan_request(std::vector<std::int64_t> counts, int blocks) {
+    PlanRequest request;
+    request.counts = std::move(counts);
+    request.blocks = blocks;
+    return request;
+  }
+
+  VirtualClock clock_;
+  Catalogue catalogue_;
+  Head head_;
+  std::vector<Visit> made_;
+  std::function<double()> yardstick_ns_ = [] { return 100.0; };
+  std::vector<Visit> visits_;
+  int stop_after_ = 0;
+};
+
+TEST_F(MeasureStudy, VisitsEveryCellOnceABlock) {
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 4));
+  EXPECT_EQ(summary.blocks, 4);
+  EXPECT_EQ(summary.kept, 4U * 6U);
+  std::set<std::tuple<int, std::string, std::int64_t>> cells;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) cells.insert({visit.block, visit.series.variant, visit.count});
+  EXPECT_EQ(cells.size(), 24U);
+}
+
+TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 300, 1000, 3000, 10'000, 30'000}, 6));
+  const auto visits = visits_of(VisitStatus::kept);
+  std::set<std::vector<std::int64_t>> orders;
+  std::set<std::string> first_of_pair;
+  for (std::size_t block = 0; block < 6; ++block) {
+    std::vector<std::int64_t> order;
+    for (std::size_t i = 0; i < 12; i += 2) {
+      const Visit& one = visits[block * 12 + i];
+      EXPECT_EQ(one.count, visits[block * 12 + i + 1].count);
+      order.push_back(one.count);
+      first_of_pair.insert(one.series.variant);
+    }
+    EXPECT_FALSE(std::is_sorted(order.begin(), order.end())) << "block " << block;
+    orders.insert(order);
+  }
+  EXPECT_GT(orders.size(), 4U);
+  EXPECT_EQ(first_of_pair.size(), 2U);
+}
+
+TEST_F(MeasureStudy, TheSeedFixesTheOrderAndTheWorlds) {
+  measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000}, 2));
+  const auto before = visits_;
+  visits_.clear();
+  measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000}, 2));
+  ASSERT_EQ(visits_.size(), before.size());
+  for (std::size_t i = 0; i < before.size(); ++i) {
+    EXPECT_EQ(visits_[i].count, before[i].count);
+    EXPECT_EQ(visits_[i].seed, before[i].seed);
+  }
+}
+
+TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000}, 3));
+  std::map<std::pair<int, std::int64_t>, std::set<std::uint64_t>> seeds;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) seeds[{visit.block, visit.count}].insert(visit.seed);
+  std::set<std::uint64_t> all;
+  for (const auto& [cell, values] : seeds) {
+    EXPECT_EQ(values.size(), 1U);
+    all.insert(*values.begin());
+  }
+  EXPECT_EQ(all.size(), 6U);
+}
+
+// Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over and left out.
+TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnly) {
+  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2));
+  std::set<std::int64_t> objects, columns;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
+  EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 25'000}));
+  EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 25'000, 100'000, 1'000'000}));
+}
+
+TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
+  measure({{"objects", ns_each(1000)}}, plan_request({1000, 10'000, 100'000, 1'000'000}, 2));
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_EQ(largest, 100'000);
+}
+
+TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
+  int visits_at_10k = 0;
+  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {  // checks run smaller worlds
+    if (count == 10'000 && frame == 0) ++visits_at_10k;
+    return count * (count == 10'000 && visits_at_10k == 1 ? 4000 : 1000);
+  };
+  measure({{"objects", slow_once}}, plan_request({1000, 10'000, 30'000}, 2));
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_EQ(largest, 30'000);
+}
+
+// The machine runs at half its speed during the third to fifth visit of every block.
+TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
+  yardstick_ns_ = [&] {
+    const auto timed = visits_.size() - visits_of(VisitStatus::check).size() - visits_of(VisitStatus::placing).size();
+    return timed >= 2 && timed < 5 ? 170.0 : 100.0;
+  };
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
+  EXPECT_EQ(summary.condemned, 3U);
+  EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
+  const auto repeated = visits_of(VisitStatus::repeated);
+  for (const Visit& visit : repeated) EXPECT_EQ(visit.block, 0);
+  EXPECT_EQ(summary.yardstick_ns, 100);
+}
+
+TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
+  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 170.0 : 100.0; };
+  const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
+  EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and once more at the end
+  EXPECT_EQ(summary.kept, 3U);
+}
+
+TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
+  head_.remembered_yardstick_ns = 50;
+  const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 2));
+  EXPECT_EQ(summary.condemned, 0U);
+  EXPECT_EQ(summary.kept, 4U);
+}
+
+TEST_F(MeasureStudy, WaitingTakesASmallShareOfTheTime) {
+  PlanRequest request = plan_request({100, 1000}, 0);
+  request.time_s = 12;
+  int reading = 0;
+  yardstick_ns_ = [&] { return ++reading < 10 ? 100.0 : 170.0; };  // quiet at first, then never again for long
+  measure({{"objects", ns_each(50)}}, request);
+  double waited_s = 0;
+  for (const Visit& visit : visits_) waited_s += visit.waited_s;
+  EXPECT_GT(waited_s, 1);
+  EXPECT_LT(waited_s, 0.15 * 12 + 0.1);
+}
+
+// The machine shows its speed only after the first block.
+TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
+  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() < 4 ? 170.0 : 100.0; };
+  measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
+  std::set<std::pair<int, std::int64_t>> cells;
+  const Study study{head_, visits_, {}, {}};
+  for (const Visit* visit : evidence_visits(study)) cells.insert({visit->block, visit->count});
+  EXPECT_EQ(cells.size(), 8U * 3U);
+}
+
+TEST_F(MeasureStudy, WaitingDoesNotPassTheTimeAllowed) {
+  PlanRequest request = plan_request({100, 1000}, 0);
+  request.time_s = 3;
+  int reading = 0;
+  yardstick_ns_ = [&] { return ++reading < 30 ? 100.0 : 170.0; };
+  EXPECT_LE(measure({{"objects", ns_each(50)}}, request).elapsed_s, 3.05);
+}
+
+// Frames of 2 s where 16.7 ms are allowed: three of them instead of twenty.
+TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
+  measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}}, plan_request({100, 1000}, 1));
+  for (const Visit& visit : visits_of(VisitStatus::kept)) EXPECT_EQ(visit.samples_ns.size(), visit.count == 100 ? 20U : 3U);
+}
+
+/// A variant that takes 1 us each, in every visit by another factor of so many percent up or down.
+scripted::FrameTimes restless(double percent) {
+  const auto random = std::make_shared<std::mt19937>(5);  // shared by all visits
+  return [percent, random, factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
+    if (frame == 0) factor = std::exp(std::normal_distribution<double>(0, percent / 100)(*random));
+    return std::llround(1000.0 * factor * static_cast<double>(count));
+  };
+}
+
+TEST_F(MeasureStudy, GoesOnUntilTheGoalIsPrecise) {
+  PlanRequest request = plan_request({3000, 6000, 9000, 12'000, 15'000, 18'000, 21'000}, 0);
+  request.precision = 0.02;
+  std::vector<int> blocks;
+  for (const double percent : {0.1, 5.0}) {
+    const Summary summary = measure({{"objects", restless(percent)}}, request);
+    ASSERT_TRUE(summary.reached);
+    EXPECT_LE(*summary.reached, 0.02);
+    EXPECT_EQ(summary.blocks_lacking, 0);
+    blocks.push_back(summary.blocks);
+    visits_.clear();
+  }
+  EXPECT_EQ(blocks[0], first_stage_blocks);
+  EXPECT_GT(blocks[1], first_stage_blocks);
+}
+
+TEST_F(MeasureStudy, SaysWhatAPrecisionStillLacksWhenTimeEnds) {
+  PlanRequest request = plan_request({3000, 6000, 9000, 12'000, 15'000, 18'000, 21'000}, 4);
+  request.precision = 0.001;
+  const Summary summary = measure({{"objects", restless(5)}}, request);
+  EXPECT_EQ(summary.blocks, 4);
+  EXPECT_GT(*summary.reached, 0.001);
+  EXPECT_GT(summary.blocks_lacking, 10);
+}
+
+TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
+  PlanRequest request = plan_request({100, 1000}, 2);
+  request.cold_bytes = {0, 64'000};
+  measure({{"objects", ns_each(50'000)}}, request);
+  std::map<std::pair<int, double>, int> visits;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) ++visits[{visit.block, visit.series.cold_bytes}];
+  EXPECT_EQ(visits, (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
+  EXPECT_EQ(visits_of(VisitStatus::check).size(), 2U);  // cold frames do the same work
+}
+
+TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
+  std::int64_t visit = 0;
+  const auto wild = [&](std::int64_t, std::int64_t frame) {
+    visit += frame == 0;
+    return visit % 2 == 0 ? 100'000 : 900'000;
+  };
+  EXPECT_EQ(measure({{"objects", wild}}, plan_request({100, 1000}, 4)).condemned, 0U);
+}
+
+TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
+  const PlanRequest request = plan_request({100, 1000, 10'000}, 3);
+  const auto variants = [&] { return std::vector<std::pair<std::string, scripted::FrameTimes>>{{"objects", ns_each(50)}, {"columns", ns_each(10)}}; };
+  const Summary whole = measure(variants(), request);
+  const std::vector<Visit> all = visits_;
+  for (const std::size_t stopped_after : {std::size_t{0}, std::size_t{1}, std::size_t{9}, all.size() - 1, all.size()}) {
+    made_.assign(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(stopped_after));
+    visits_.clear();
+    const Summary rest = measure(variants(), request);
+    ASSERT_EQ(visits_.size(), all.size() - stopped_after);
+    for (std::size_t i = 0; i < visits_.size(); ++i) {
+      EXPECT_EQ(visits_[i].order, all[stopped_after + i].order);
+      EXPECT_EQ(visits_[i].series, all[stopped_after + i].series);
+      EXPECT_EQ(visits_[i].count, all[stopped_after + i].count);
+      EXPECT_EQ(visits_[i].seed, all[stopped_after + i].seed);
+    }
+    EXPECT_EQ(rest.kept, whole.kept);
+  }
+}
+
+TEST_F(MeasureStudy, DoesNotGoOnFromVisitsOfAnotherStudy) {
+  measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 1));
+  made_ = visits_;
+  EXPECT_THROW(measure({{"objects", ns_each(50)}}, plan_request({200, 2000}, 1)), Error);
+}
+
+TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 1));
+  const auto checks = visits_of(VisitStatus::check);
+  ASSERT_EQ(checks.size(), 4U);
+  for (const Visit& visit : checks) {
+    EXPECT_LT(visit.order, 4);
+    EXPECT_EQ(visit.outcome.quantities().front().value, check_frames);
+    EXPECT_EQ(visit.seed, checks[visit.count == checks[0].count ? 0 : 2].seed);
+  }
+}
+
+TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
+  const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 1));
+  const auto placing = visits_of(VisitStatus::placing);
+  ASSERT_EQ(placing.size(), 2U);
+  for (const Visit& visit : placing) {
+    EXPECT_EQ(visit.block, -1);
+    EXPECT_LT(visit.order, 2 + 2);  // after two checks
+    EXPECT_FALSE(visit.samples_ns.empty()) << "they have frames,";
+    EXPECT_FALSE(is_of_a_block(visit)) << "and are none all the same";
+  }
+  EXPECT_EQ(summary.kept, 2U) << "the two visits of the block alone";
+}
+
+TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {
+  const auto failing = [](std::int64_t count, std::int64_t) -> std::int64_t {
+    if (count == 1000) throw std::runtime_error("the string tore");
+    return 1'000'000;
+  };
+  const Summary summary = measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
+  EXPECT_EQ(visits_of(VisitStatus::failed).size(), 2U);  // its check and its placing visit
+  EXPECT_EQ(summary.failed, 2U);
+  EXPECT_EQ(visits_of(VisitStatus::kept, "objects").size(), 4U);
+  EXPECT_EQ(visits_of(VisitStatus::kept, "columns").size(), 6U);
+}
+
+TEST_F(MeasureStudy, StopsCleanlyWhenAsked) {
+  stop_after_ = 5;
+  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000}, 9));
+  EXPECT_TRUE(summary.stopped);
+  EXPECT_EQ(visits_.size(), 5U);
+}
+
+TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
+  for (const double time_s : {2.0, 10.0}) {
+    PlanRequest request = plan_request({1000, 3000, 10'000}, 0);
+    request.time_s = time_s;  // a visit takes 5 ms to set up, and up to 13 frames of 10 ms
+    const Summary summary = measure({{"objects", ns_each(1000)}}, request);
+    EXPECT_GE(summary.blocks, 3 * time_s / 2);
+    EXPECT_LE(summary.elapsed_s, time_s);
+    EXPECT_GE(summary.elapsed_s, 0.9 * time_s);
+    visits_.clear();
+  }
+}
+
+TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
+  PlanRequest request = plan_request({10'000}, 0);
+  request.time_s = 0.001;
+  EXPECT_EQ(measure({{"objects", ns_each(1000)}}, request).kept, 1U);
+}
+
+// Every count of ten would take 0.2 s; there are three seconds, and five blocks are worth more than ten counts.
+TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
+  PlanRequest request = plan_request({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
+  request.aim = true;
+  request.time_s = 6;
+  const Summary summary = measure({{"objects", ns_each(1000)}}, request);
+  EXPECT_GE(summary.blocks, 3);
+  EXPECT_LE(summary.elapsed_s, 6);
+}
+
+// 1 us each: 16.7 ms hold 16,667. The ladder alone has 10k and 30k around it.
+TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
+  PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000}, 3);
+  request.aim = true;
+  measure({{"objects", ns_each(1000)}}, request);
+  std::set<std::int64_t> counts;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) counts.insert(visit.count);
+  const auto near = std::count_if(counts.begin(), counts.end(), [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
+  EXPECT_EQ(near, 5);
+  EXPECT_EQ(counts.count(30'000), 0U);  // costs most and tells nothing besides
+  EXPECT_EQ(counts.count(10'000), 1U);
+}
+
+TEST_F(MeasureStudy, ReachesBeyondItsCountsForABudgetThatIsNotCrossed) {
+  PlanRequest request = plan_request({100, 1000, 5000}, 1);
+  request.aim = true;
+  measure({{"objects", ns_each(1000)}}, request);
+  std::int64_t largest = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  EXPECT_GT(largest, 16'667);
+  EXPECT_LT(largest, 25'000);
+}
+
+// Objects cost 1 us each, columns 2 ms and 0.2 us each: they break even at 2,500.
+TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
+  PlanRequest request = plan_request({100, 1000, 10'000}, 2);
+  request.aim = true;
+  request.goal = {"breakeven", 0, {"objects", "columns"}};
+  measure({{"objects", ns_each(1000)}, {"columns", [](std::int64_t count, std::int64_t) { return 2'000'000 + 200 * count; }}}, request);
+  for (const char* variant : {"objects", "columns"}) {
+    std::set<std::int64_t> near;
+    for (const Visit& visit : visits_of(VisitStatus::kept, variant))
+      if (visit.count > 1700 && visit.count < 3600) near.insert(visit.count);
+    EXPECT_EQ(near.size(), 5U) << variant;
+  }
+}
+
+// While it is placed the machine runs at a third of its speed; the first block shows where the capacity really lies.
+TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
+  PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 6);
+  request.aim = true;
+  measure({{"objects", [&](std::int64_t count, std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 3000 : 1000) * count; }}}, request);
+  std::map<std::int64_t, int> near;
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) ++near[visit.count];
+  EXPECT_GE(near.size(), 5U);
+  EXPECT_GE(near.rbegin()->second, 4);
+}
+
+// Three blocks long it runs at a third of its speed: what they aimed at lies far below the capacity, and tells nothing.
+TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
+  const auto is_slow = [&] { return visits_of(VisitStatus::kept).size() < 27; };
+  yardstick_ns_ = [&] { return is_slow() ? 300.0 : 100.0; };
+  PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 9);
+  request.aim = true;
+  measure({{"objects", [&](std::int64_t count, std::int64_t) { return (is_slow() ? 3000 : 1000) * count; }}}, request);
+  std::map<int, std::set<std::int64_t>> near_by_block;
+  const Study study{head_, visits_, {}, {}};
+  for (const Visit* visit : evidence_visits(study))
+    if (visit->count > 16'667 / 1.4 && visit->count < 16'667 * 1.4) near_by_block[visit->block].insert(visit->count);
+  for (const int block : {0, 1, 2, 8}) EXPECT_GE(near_by_block[block].size(), 5U) << "block " << block;
+}
+
+TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
+  PlanRequest request = plan_request({1000, 3000, 10'000, 30'000}, 0);
+  request.aim = true;
+  request.time_s = 6;
+  measure({{"objects", ns_each(1000)}}, request);
+  std::set<std::int64_t> near;
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) near.insert(visit.count);
+  EXPECT_EQ(near.size(), 3U);
+}
+
+TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
+  PlanRequest request = plan_request({10, 3000}, 1);
+  request.time_s = 60;
+  measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}}, request);  // 60 s for twenty frames of 3,000
+  std::vector<std::int64_t> counts;
+  for (const Visit& visit : visits_of(VisitStatus::check, "columns")) counts.push_back(visit.count);
+  EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 46}));  // 0.9 s
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,50 @@
+#include "measure/machine/remembered_level.h"
+
+#include <cstdlib>
+
+#include <gtest/gtest.h>
+
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+class RememberedLevel : public testing::Test {
+ protected:
+  RememberedLevel() {
+    ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1);
+    machine_.processor = "Lantern 3000";
+    machine_.cores = 2;
+  }
+  ~RememberedLevel() override { ::unsetenv("MILEAGE_STATE"); }
+
+  testing_support::ScratchFolder folder_;
+  Machine machine_;
+};
+
+TEST_F(RememberedLevel, KeepsTheBestLevelOfAMachine) {
+  EXPECT_FALSE(remembered_level_ns(machine_));
+  remember_level(machine_, 120);
+  EXPECT_EQ(remembered_level_ns(machine_), 120);
+  remember_level(machine_, 150);
+  EXPECT_EQ(remembered_level_ns(machine_), 120);
+  remember_level(machine_, 100);
+  EXPECT_EQ(remembered_level_ns(machine_), 100);
+}
+
+TEST_F(RememberedLevel, TellsMachinesApart) {
+  remember_level(machine_, 120);
+  machine_.cores = 8;
+  EXPECT_FALSE(remembered_level_ns(machine_));
+}
+
+TEST_F(RememberedLevel, ForgetsQuietlyWhatItCannotRead) {
+  std::filesystem::create_directories(folder_ / "state");
+  testing_support::write_text(remembered_levels_file(), "not json");
+  EXPECT_FALSE(remembered_level_ns(machine_));
+  remember_level(machine_, 120);
+  EXPECT_EQ(remembered_level_ns(machine_), 120);
+}
+
+}  // namespace
+}  // namespace mileage

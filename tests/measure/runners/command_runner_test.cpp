@@ -1,0 +1,143 @@
+// Visits made by commands: what they leave, and everything that can go wrong with them.
+#include "measure/runners/command_runner.h"
+
+#include <gmock/gmock.h>
+
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+using testing::SizeIs;
+using testing_support::read_text;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+/// Frames of about 2 ms after a slow start, and an outcome.
+constexpr const char* usual_table = R"(awk -v n={frames} -v c={count} 'BEGIN {
+  print "frame_ms,alive,setup_ms,phase:drift,outcome:glow"
+  for (i = 0; i < n; ++i) printf "%.4f,%d,7.5,1,%s\n", (i < 4 ? 9 - 2 * i : 2 + 0.01 * (i % 3)), c, (i == n - 1 ? "0.625" : "") }' > {table})";
+
+class Commands : public testing::Test {
+ protected:
+  Visit visit(const std::string& script, std::int64_t count = 100, double limit_s = 5) { return visit_with({"sh", "-c", script}, count, limit_s); }
+
+  Visit visit_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
+    plan_.words["plain"] = std::move(words);
+    plan_.directory = folder_.path();
+    CommandRunner runner({}, plan_, {&clock_, nullptr});
+    VisitRequest request = request_;
+    request.count = count;
+    return runner.run(request, limit_s);
+  }
+
+  std::string failure(const std::string& script, double limit_s = 5) {
+    const Visit made = visit(script, 100, limit_s);
+    EXPECT_EQ(made.status, VisitStatus::failed);
+    return made.failure;
+  }
+
+  ScratchFolder folder_;
+  SystemClock clock_;
+  CommandPlan plan_;
+  VisitRequest request_{"night", {"plain", {}}, 100, 7, 20, 20};
+};
+
+TEST_F(Commands, ATableBecomesAVisitWithItsWarmUpSetApart) {
+  const Visit made = visit(usual_table);
+  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  EXPECT_GE(made.warmup_ns.size(), 4U);
+  EXPECT_EQ(made.warmup_ns.front(), 9'000'000);
+  EXPECT_EQ(made.warmup_ns.size() + made.samples_ns.size(), 40U);
+  EXPECT_LT(made.samples_ns.front(), 2'100'000);
+  EXPECT_EQ(made.alive, 100);
+  EXPECT_EQ(made.setup_ms, 7.5);
+  EXPECT_EQ(made.phases_ms.at("drift"), static_cast<double>(made.samples_ns.size()));
+  EXPECT_EQ(made.outcome.quantities().front().value, 0.625);
+  EXPECT_GT(made.whole_processor_ms, 0);
+  EXPECT_FALSE(made.thread_busy_ms) << "nobody knows what a command's threads did in its frames";
+}
+
+TEST_F(Commands, AFrameTableMayBePrinted) {
+  std::string printed = usual_table;
+  printed.erase(printed.find(" > {table}"));
+  const Visit made = visit(printed);
+  EXPECT_EQ(made.status, VisitStatus::kept) << made.failure;
+}
+
+TEST_F(Commands, PlaceholdersAreReplacedAndNothingElseIsRead) {
+  request_.series.knobs.set("batch", 64.0);
+  plan_.environment["LANTERN_MOOD"] = "calm; rm -rf $HOME";
+  visit_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}", "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
+  EXPECT_EQ(read_text(folder_ / "told"), "100|7|40|--batch=64|$(id) *|{other}|calm; rm -rf $HOME");
+}
+
+TEST_F(Commands, ACheckRunsExactlyItsFrames) {
+  request_.check_frames = 20;
+  plan_.tolerance = 0.01;
+  const Visit made = visit(usual_table);
+  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  EXPECT_THAT(made.samples_ns, SizeIs(0));
+  EXPECT_EQ(made.outcome.quantities().front().tolerance, 0.01);
+}
+
+TEST_F(Commands, AnOutcomeAfterUnknownManyFramesIsNotCompared) {
+  std::string own_frames = usual_table;
+  own_frames.replace(own_frames.find("{frames}"), 8, "50");
+  const Visit made = visit(own_frames);
+  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  EXPECT_TRUE(made.outcome.empty());
+}
+
+TEST_F(Commands, ACellThatWasVisitedIsAskedForAsManyFramesAsItNeeds) {
+  plan_.words["plain"] = {"sh", "-c", usual_table};
+  plan_.directory = folder_.path();
+  CommandRunner runner({}, plan_, {&clock_, nullptr});
+  request_.least_ms = 100;  // 50 frames of 2 ms, and twenty to settle
+  EXPECT_EQ(runner.run(request_, 5).samples_ns.size() + runner.run(request_, 5).warmup_ns.size(), 36U + 4U);
+  const Visit again = runner.run(request_, 5);
+  EXPECT_NEAR(static_cast<double>(again.samples_ns.size() + again.warmup_ns.size()), 70, 1);
+}
+
+TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
+  EXPECT_THAT(visit_with({"./no_such_game"}).failure, HasSubstr("no_such_game could not be started: No such file"));
+  write_text(folder_ / "text.txt", "not a program\n");
+  EXPECT_THAT(visit_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
+  EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"), HasSubstr("sh ended with exit code 3; its last words: one / the wick is wet"));
+  EXPECT_THAT(failure("echo no room left; exit 4"), HasSubstr("sh ended with exit code 4; its last words: no room left"));
+  EXPECT_THAT(failure("kill -SEGV $$"), HasSubstr("sh was ended by SIGSEGV"));
+  EXPECT_THAT(failure("sleep 30", 0.3), HasSubstr("sh took longer than its limit of 0.3 s"));
+  EXPECT_THAT(failure("exec >&- 2>&-; sleep 30", 0.3), HasSubstr("took longer than its limit"));
+  EXPECT_THAT(failure("true {table}"), HasSubstr("sh left no frame table"));
+  EXPECT_THAT(failure(": > {table}"), HasSubstr("no frames in it"));
+  EXPECT_THAT(failure("true"), HasSubstr("printed nothing, and its command names no {table}"));
+  EXPECT_THAT(failure("printf 'frame_ms\\n1\\nx\\n' > {table}"), HasSubstr("table.csv:3: frame_ms: not a number"));
+  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n1\\n1\\n1\\n1\\n' > {table} # {frames}"), HasSubstr("left 7 frames, and 40 were asked for"));
+  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n' > {table}"), HasSubstr("left 3 frames, too few for a visit of at least 20"));
+  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,alive\"; for (i = 0; i < 40; ++i) print \"2,99\" }' > {table}"), HasSubstr("was asked for 100 entities, and 99 are alive"));
+  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,count\"; for (i = 0; i < 40; ++i) print \"2,50\" }' > {table}"), HasSubstr("was asked for 100 entities, and 50 are alive"));
+}
+
+TEST_F(Commands, WhatIsKeptHoldsNoPathAndNoValueOfTheEnvironment) {
+  plan_.words["plain"] = {"/home/someone/game", "--table", "{table}"};
+  plan_.environment["SECRET"] = "hidden";
+  plan_.builds["before"] = "/home/someone/build/game";
+  const auto told = told_commands(plan_);
+  EXPECT_THAT(told, testing::ElementsAre("plain: game --table {table}", "build before: game", "environment: SECRET"));
+  EXPECT_THAT(failure("echo /home/someone/night went out >&2; exit 1"), HasSubstr("its last words: night went out"));
+}
+
+TEST_F(Commands, ABuildReplacesTheProgram) {
+  write_text(folder_ / "after", "#!/bin/sh\necho \"$0\" \"$@\" | sed 's#.*/##' > told\n");
+  std::filesystem::permissions(folder_ / "after", std::filesystem::perms::owner_all);
+  plan_.builds["after"] = folder_ / "after";
+  request_.series.build = "after";
+  visit_with({"./before", "{count}"});
+  EXPECT_EQ(read_text(folder_ / "told"), "after 100\n");
+  visit_with({"env", "{program}", "{seed}"});
+  EXPECT_EQ(read_text(folder_ / "told"), "after 7\n");
+}
+
+}  // namespace
+}  // namespace mileage

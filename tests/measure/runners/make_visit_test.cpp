@@ -1,0 +1,258 @@
+#include "measure/runners/make_visit.h"
+
+#include <cmath>
+#include <stdexcept>
+#include <thread>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/scripted.h"
+
+namespace mileage {
+namespace {
+
+using scripted::VirtualClock;
+using testing::HasSubstr;
+
+VisitRequest request_for(const char* variant, std::int64_t count = 100) {
+  return {"night", {variant, {}}, count, 7, 20, 20};
+}
+
+Visit visit_with(scripted::FrameTimes times, std::int64_t reading_ns = 0, int least_frames = 20) {
+  VirtualClock clock(reading_ns);
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", std::move(times)}});
+  VisitRequest request = request_for("objects");
+  request.least_frames = least_frames;
+  return make_visit(request, catalogue, {&clock, nullptr});
+}
+
+TEST(Visit, MeasuresEveryFrameInNanoseconds) {
+  const Visit visit = visit_with([](std::int64_t, std::int64_t) { return 2'000'000; });
+  EXPECT_EQ(visit.samples_ns, std::vector<std::int64_t>(20, 2'000'000));
+  EXPECT_EQ(visit.frames_per_sample, 1);
+  EXPECT_DOUBLE_EQ(*visit.setup_ms, 5);
+  EXPECT_EQ(visit.alive, 100);
+  EXPECT_EQ(visit.seed, 7U);
+}
+
+TEST(Visit, GoesOnUntilBothFramesAndTimeAreEnough) {
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);     // 20 ms
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);   // 20 frames
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 20U);
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
+}
+
+Visit cold_visit(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
+  VirtualClock clock(reading_ns);
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [=](std::int64_t, std::int64_t) { return frame_ns; }}});
+  VisitRequest request = request_for("objects");
+  request.series.cold_bytes = 4'000'000;
+  return make_visit(request, catalogue, {&clock, nullptr});
+}
+
+TEST(Visit, ColdFramesAreTimedWithoutTheWalkBetweenThem) {
+  const Visit visit = cold_visit(2'000'000, 1000);
+  EXPECT_EQ(visit.samples_ns.size(), 20U);
+  for (const std::int64_t sample : visit.samples_ns) EXPECT_EQ(sample, 2'000'000 + 3 * 1000);  // its own three readings
+  EXPECT_NEAR(visit.walked_ms, 1e-3 * static_cast<double>(visit.samples_ns.size() + visit.warmup_ns.size()), 1e-9);
+}
+
+TEST(Visit, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
+  const Visit visit = cold_visit(100, 30);
+  EXPECT_EQ(visit.frames_per_sample, 1);
+  EXPECT_EQ(visit.samples_ns.size(), 20U);  // two microseconds, where 20 ms were wanted
+}
+
+TEST(Visit, ProcessorTimesLeaveOutTheWalk) {
+  const Visit visit = cold_visit(1'000'000);  // frames pass no real time
+  EXPECT_GE(visit.thread_busy_ms, 0);
+  EXPECT_LT(visit.thread_busy_ms, 1);
+  EXPECT_LT(visit.processor_ms, 1);
+}
+
+TEST(Visit, KeepsWarmUpApart) {
+  const Visit visit = visit_with([](std::int64_t, std::int64_t frame) { return frame == 0 ? 90'000'000 : 2'000'000; });
+  EXPECT_EQ(visit.warmup_ns.front(), 90'000'000);
+  EXPECT_EQ(*std::max_element(visit.samples_ns.begin(), visit.samples_ns.end()), 2'000'000);
+}
+
+TEST(Visit, TimesVeryShortFramesInRuns) {
+  const Visit visit = visit_with([](std::int64_t, std::int64_t) { return 100; }, 30);
+  const int frame_with_its_readings = 100 + 3 * 30;
+  EXPECT_GE(visit.frames_per_sample * frame_with_its_readings, 100 * 30);
+  EXPECT_LT((visit.frames_per_sample - 1) * frame_with_its_readings, 100 * 30);
+  EXPECT_EQ(visit.samples_ns.size() <= most_samples, true);
+  EXPECT_EQ(visit.outcome.quantities().front().value,
+            static_cast<double>(visit.measured_frames() + static_cast<std::int64_t>(visit.warmup_ns.size())));
+}
+
+std::int64_t readings_for_frames(int frames) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 50'000; }}});
+  VisitRequest request = request_for("objects");
+  request.least_frames = frames;
+  request.least_ms = 0;
+  const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.measured_frames(), frames);
+  return clock.readings();
+}
+
+TEST(Visit, ReadsTheClockOncePerFrameBesidesItsPhases) {
+  const std::int64_t more = readings_for_frames(1020) - readings_for_frames(20);
+  EXPECT_GE(more, 1000 * (1 + 2)) << "one for the sample, two for the phase";
+  EXPECT_LE(more, 1000 * (1 + 2) + 10)
+      << "and one where memory is looked at, whenever the number of samples has doubled";
+}
+
+TEST(Visit, SumsPhasesAndCountersOverMeasuredFramesOnly) {
+  const Visit visit = visit_with([](std::int64_t, std::int64_t) { return 2'000'000; });
+  EXPECT_DOUBLE_EQ(visit.phases_ms.at("move"), 40);
+  EXPECT_DOUBLE_EQ(visit.counters.at("updates"), 20 * 100);
+}
+
+TEST(Visit, AVariantThatThrowsFailsWithItsMessage) {
+  const Visit visit = visit_with([](std::int64_t, std::int64_t frame) -> std::int64_t {
+    if (frame == 10) throw std::runtime_error("the wick is wet");
+    return 2'000'000;
+  });
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_EQ(visit.failure, "the variant threw: the wick is wet");
+  EXPECT_TRUE(visit_with([](std::int64_t, std::int64_t) -> std::int64_t { throw 3; }).failure.find("no exception") != std::string::npos);
+}
+
+/// A variant with one thing wrong.
+class WrongVariant : public Variant {
+ public:
+  enum class Wrong { loses_one, no_number, does_nothing };
+  WrongVariant(const mileage::SetUp& set_up, Wrong wrong) : count_(set_up.count), wrong_(wrong) {}
+  void run_frame(Frame& frame) override { frame.add("updates", static_cast<double>(count_)); }
+  std::int64_t alive() const override { return wrong_ == Wrong::loses_one ? count_ - 1 : count_; }
+  Outcome outcome() const override {
+    Outcome outcome;
+    outcome.state("mean height", wrong_ == Wrong::no_number ? std::nan("") : 1.0, 0.1);
+    return outcome;
+  }
+
+ private:
+  std::int64_t count_;
+  Wrong wrong_;
+};
+
+std::string failure_of(WrongVariant::Wrong wrong, bool may_skip = false) {
+  VirtualClock clock(10);
+  Catalogue catalogue = scripted::catalogue_of(clock, {});
+  VariantFacts facts{"wrong", "", {}, ""};
+  facts.may_skip = may_skip;
+  catalogue.add_variant("night", facts, [wrong](const SetUp& set_up) { return std::make_unique<WrongVariant>(set_up, wrong); });
+  return make_visit(request_for("wrong", 1'000'000), catalogue, {&clock, nullptr}).failure;
+}
+
+TEST(Visit, AWorldThatLosesEntitiesFails) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::loses_one), HasSubstr("1000000 entities were asked for, and 999999 are alive"));
+}
+
+TEST(Visit, AnOutcomeThatIsNoNumberFails) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::no_number), HasSubstr("no number for mean height"));
+}
+
+TEST(Visit, AFrameTooFastToBeTrueFailsUnlessItMaySkip) {
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::does_nothing), HasSubstr("too fast to be true"));
+  EXPECT_EQ(failure_of(WrongVariant::Wrong::does_nothing, true), "");
+}
+
+TEST(Visit, ACheckRunsExactlyItsFrames) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  VisitRequest request = request_for("objects");
+  request.check_frames = 7;
+  const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.outcome.quantities().front().value, 7);
+  EXPECT_TRUE(visit.samples_ns.empty());
+}
+
+TEST(Visit, TakesTheYardstickBeforeAndAfter) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  double reading = 100;
+  scripted::ScriptedYardstick yardstick([&] { return reading *= 2; });
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, &yardstick});
+  EXPECT_EQ(visit.yardstick->before.arithmetic_ns, 200);
+  EXPECT_EQ(visit.yardstick->after.arithmetic_ns, 400);
+  EXPECT_EQ(visit.yardstick->level_ns(), 400);
+}
+
+TEST(Visit, WaitsForAQuietMomentWithinItsPatience) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  int looks = 0;
+  scripted::ScriptedYardstick quiet_at_fifth([&] { return ++looks < 5 ? 170.0 : 100.0; });
+  VisitRequest request = request_for("objects");
+  request.quiet_below_ns = 134;
+  request.patience_s = 1;
+  const Visit waited = make_visit(request, catalogue, {&clock, &quiet_at_fifth});
+  EXPECT_NEAR(waited.waited_s, 6 * pause_between_looks_s, 1e-9);  // three quiet looks in a row are believed
+  EXPECT_EQ(waited.yardstick->level_ns(), 100);
+
+  scripted::ScriptedYardstick never_quiet([] { return 170.0; });
+  const Visit gave_up = make_visit(request, catalogue, {&clock, &never_quiet});
+  EXPECT_NEAR(gave_up.waited_s, 1, pause_between_looks_s);
+  EXPECT_FALSE(gave_up.samples_ns.empty());
+}
+
+/// A machine on which, between two readings, one and a half cores were busy and a quarter of the time was stolen.
+LoadReading scripted_load() {
+  static double readings = 0;
+  ++readings;
+  const double cores = std::thread::hardware_concurrency();
+  return {1.5 * readings, 0.25 * cores * readings, cores * readings};
+}
+
+TEST(Visit, ReadsTheLoadOfTheMachineWhereThereIsOne) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
+  EXPECT_EQ(visit.failure, "");
+  EXPECT_NEAR(visit.load->busy_cores, 1.5, 1e-12);
+  EXPECT_NEAR(visit.load->stolen_share, 0.25, 1e-12);
+  EXPECT_FALSE(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).load);
+}
+
+TEST(Visit, AVariantThatTheProgramDoesNotHaveFails) {
+  VirtualClock clock;
+  const Catalogue catalogue = scripted::catalogue_of(clock, {});
+  EXPECT_THAT(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).failure,
+              HasSubstr("no such variant; found \"objects of night\""));
+}
+
+/// Counts 3 calls in each frame, and 500 pixels aside.
+class CountsAside : public Variant {
+ public:
+  explicit CountsAside(VirtualClock& clock) : clock_(&clock) {}
+  void run_frame(Frame& frame) override {
+    clock_->pass(2'000'000);
+    frame.add("calls", 3);
+  }
+  void count_aside(Frame& frame) const override { frame.add("pixels", 500); }
+  std::int64_t alive() const override { return 100; }
+  Outcome outcome() const override { return {}; }
+
+ private:
+  VirtualClock* clock_;
+};
+
+TEST(Visit, WhatIsCountedAsideHoldsForEveryFrame) {
+  VirtualClock clock;
+  Catalogue catalogue;
+  Scenario night;
+  night.name = "night";
+  catalogue.add(night);
+  catalogue.add_variant("night", {"objects", "", {}, ""}, [&](const mileage::SetUp&) { return std::make_unique<CountsAside>(clock); });
+  const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr});
+  EXPECT_EQ(visit.measured_frames(), 20);
+  EXPECT_EQ(visit.counters.at("calls"), 60);
+  EXPECT_EQ(visit.counters.at("pixels"), 10'000);
+}
+
+}  // namespace
+}  // namespace mileage

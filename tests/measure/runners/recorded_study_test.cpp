@@ -1,0 +1,163 @@
+// Recordings as people have them: climbing counts, caps, loading, rates, readings by eye.
+#include "measure/runners/recorded_study.h"
+
+#include <gmock/gmock.h>
+
+#include "types/error.h"
+#include "support/reports.h"
+
+namespace mileage {
+namespace {
+
+using testing::ElementsAre;
+using testing::HasSubstr;
+using testing::IsEmpty;
+using testing::SizeIs;
+
+/// Frames of `ms` with a little unevenness, so that nothing piles up.
+std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
+  std::vector<std::int64_t> all;
+  for (std::size_t i = 0; i < frames; ++i) all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  return all;
+}
+
+Recording recording_of(std::int64_t count, std::vector<std::int64_t> frame_ns, int process = 0) {
+  Recording recording;
+  recording.file = "night.csv";
+  recording.variant = "plain";
+  recording.count = count;
+  recording.process = process;
+  recording.frame_ns = std::move(frame_ns);
+  return recording;
+}
+
+std::vector<std::int64_t> after(std::vector<std::int64_t> first, const std::vector<std::int64_t>& then) {
+  first.insert(first.end(), then.begin(), then.end());
+  return first;
+}
+
+TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
+  const Study study = study_of_recordings({recording_of(10, uneven(1, 20), 0), recording_of(10, uneven(1, 20), 1), recording_of(20, uneven(2, 20), 2)}, {});
+  std::vector<int> blocks;
+  for (const Visit& visit : study.visits) blocks.push_back(visit.block);
+  EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
+  EXPECT_THAT(study.head.plan.counts, ElementsAre(10, 20));
+  EXPECT_EQ(study.head.made_by, MadeBy::tables);
+  EXPECT_THAT(study.head.notes, IsEmpty());
+}
+
+TEST(RecordedVisits, LoadingFramesAtTheStartAreSetApart) {
+  const Study study = study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, uneven(5, 30)))}, {});
+  EXPECT_THAT(study.visits.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
+  EXPECT_THAT(study.visits.front().samples_ns, SizeIs(30));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start are set apart")));
+}
+
+TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
+  Recording recording = recording_of(10, after({90'000'000}, uneven(5, 12)));
+  recording.phases_ms["move"] = std::vector<double>(13, 2.0);
+  recording.phases_ms["move"][0] = 80;
+  EXPECT_DOUBLE_EQ(study_of_recordings({recording}, {}).visits.front().phases_ms.at("move"), 24);
+}
+
+TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
+  Recording next = recording_of(200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, uneven(10, 40)));
+  next.goes_on = true;
+  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), next}, {});
+  EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
+  EXPECT_GE(study.visits[1].warmup_ns.size(), 5U);
+  EXPECT_LT(study.visits[1].warmup_ns.size(), 20U);
+}
+
+TEST(RecordedVisits, ShortStaysAreArrivals) {
+  Recording arrival = recording_of(150, uneven(7, 3));
+  arrival.goes_on = true;
+  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), arrival}, {});
+  EXPECT_THAT(study.visits, SizeIs(1));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("arrivals")));
+  EXPECT_THROW(study_of_recordings({arrival}, {}), Error);
+}
+
+TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
+  std::vector<Recording> climbing{recording_of(100, uneven(5, 40)), recording_of(200, uneven(9, 40)), recording_of(300, uneven(14, 40))};
+  for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Contains(HasSubstr("order and count cannot be told apart")));
+  std::swap(climbing[1], climbing[2]);
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
+}
+
+TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
+  std::vector<Recording> recordings;
+  for (int count = 1000, process = 0; count <= 8000; count *= 2, ++process)
+    recordings.push_back(recording_of(count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
+  const Study study = study_of_recordings(recordings, {});
+  EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
+  const Report report = report_of(study);
+  EXPECT_THAT(report.growth.series.front().points, SizeIs(2));
+  ASSERT_THAT(report.about.bounds, SizeIs(2));
+  EXPECT_EQ(report.about.bounds.back().x, 2000);
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+}
+
+TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
+  const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
+                                           recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
+                                          {});
+  try {
+    report_of(study);
+    FAIL() << "answered";
+  } catch (const Error& error) {
+    EXPECT_THAT(error.what(), HasSubstr("lift the cap"));
+  }
+}
+
+TEST(RecordedVisits, RatesCarryNoTail) {
+  Recording recording = recording_of(10, uneven(20, 30));
+  recording.of_rates = true;
+  const Visit visit = study_of_recordings({recording}, {}).visits.front();
+  EXPECT_EQ(visit.frames_per_sample, 50);
+  EXPECT_NEAR(static_cast<double>(visit.samples_ns.front()) / visit.frames_per_sample, static_cast<double>(recording.frame_ns.front()), 1);
+}
+
+TEST(RecordedVisits, ReadingsByEyeWidenTheIntervals) {
+  const auto width = [](double share) {
+    std::vector<Recording> recordings;
+    int process = 0;
+    for (const int count : {1000, 2000, 3000, 4000, 5000, 6000}) {
+      recordings.push_back(recording_of(count, {static_cast<std::int64_t>(0.004e6 * count)}, process++));
+      if (share > 0) recordings.back().read_share = share;
+    }
+    const Report report = report_of(study_of_recordings(recordings, {}));
+    const Interval& interval = report.capacities.capacities.front().capacity.interval;
+    return std::log(*interval.high / *interval.low) / 2;
+  };
+  EXPECT_NEAR(width(0.3), std::hypot(width(0), 0.3), 0.05);
+}
+
+/// Ten frames of each count in each of `blocks` blocks, made by so many runs.
+Study by_runs(int blocks, int runs) {
+  std::vector<Recording> recordings;
+  for (int block = 0; block < blocks; ++block)
+    for (const int count : {1000, 2000, 3000, 4000, 6000}) {
+      recordings.push_back(recording_of(count, uneven(0.004 * count * (1 + 0.01 * (block % 3)), 10), block % runs));
+      recordings.back().block = block;
+    }
+  return study_of_recordings(recordings, {});
+}
+
+TEST(RecordedVisits, BlocksOfOneRunCountAsOneRepetition) {
+  const Report own = report_of(by_runs(6, 6));
+  EXPECT_EQ(own.about.runs, 0U);
+  EXPECT_EQ(own.about.blocks, 6U);
+  const Report three = report_of(by_runs(6, 3));
+  EXPECT_EQ(three.about.runs, 3U);
+  EXPECT_EQ(three.about.blocks, 3U);
+  EXPECT_THAT(three.about.warnings, testing::Contains(HasSubstr("each run counts as one repetition")));
+  const Report one = report_of(by_runs(6, 1));
+  EXPECT_EQ(one.about.runs, 1U);
+  EXPECT_THAT(one.about.warnings, testing::Contains(HasSubstr("come from one run of the program and share its luck")));
+  EXPECT_TRUE(one.capacities.capacities.front().capacity.interval.closed());
+}
+
+}  // namespace
+}  // namespace mileage

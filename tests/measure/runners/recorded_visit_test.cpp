@@ -1,0 +1,41 @@
+#include "measure/runners/recorded_visit.h"
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+/// Frames of `ms` with a little unevenness, so that nothing piles up.
+std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
+  std::vector<std::int64_t> all;
+  for (std::size_t i = 0; i < frames; ++i) all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  return all;
+}
+
+TEST(RecordedVisit, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
+  std::vector<std::int64_t> falling;
+  for (int i = 0; i < 30; ++i) falling.push_back(30'000'000 - 900'000 * i);
+  EXPECT_EQ(frames_until_settled(falling), 30U);
+  EXPECT_EQ(warmup_of(falling, 10), 20U);
+  EXPECT_EQ(warmup_of(falling, 50), 0U);
+  EXPECT_EQ(warmup_of(uneven(5, 30), 10), frames_until_settled(uneven(5, 30)));
+}
+
+TEST(RecordedVisit, SetsItsWarmupApartAndSumsTheRest) {
+  Recording recording;
+  recording.count = 5;
+  recording.frame_ns = {9, 3, 3};
+  recording.phases_ms["drift"] = {9, 1, 2};
+  recording.counters["updates"] = {5, 5, 5};
+  recording.alive = {5, 5, 4};
+  const Visit visit = visit_of(recording, 1);
+  EXPECT_EQ(visit.warmup_ns, (std::vector<std::int64_t>{9}));
+  EXPECT_EQ(visit.samples_ns, (std::vector<std::int64_t>{3, 3}));
+  EXPECT_EQ(visit.phases_ms.at("drift"), 3);
+  EXPECT_EQ(visit.counters.at("updates"), 10);
+  EXPECT_EQ(visit.alive, 4);
+  EXPECT_FALSE(visit.setup_ms);
+}
+
+}  // namespace
+}  // namespace mileage
