@@ -455,13 +455,13 @@ Knobs knobs_from_cell(const std::string& cell) {
   Knobs knobs;
   std::istringstream parts(cell);
   for (std::string part; parts >> part;) {
-    const auto equals = part.find('=');
-    if (equals == std::string::npos || equals == 0) refuse_knobs(cell);
-    const std::string value = part.substr(equals + 1);
+    const auto knob = named_value(part);
+    if (!knob) refuse_knobs(cell);
+    const std::string& value = knob->second;
     double number = 0;
     const auto [end, error] = std::from_chars(value.data(), value.data() + value.size(), number);
     const bool is_number = error == std::errc() && end == value.data() + value.size() && std::isfinite(number);
-    knobs.set(unescaped(part.substr(0, equals)), is_number ? KnobValue(number) : KnobValue(unescaped(value)));
+    knobs.set(unescaped(knob->first), is_number ? KnobValue(number) : KnobValue(unescaped(value)));
   }
   return knobs;
 }

@@ -34,7 +34,7 @@ bool is_unknown_verb(const CLI::App& app, int argc, char** argv) {
 int refuse_verb(const CLI::App& app, const std::string& verb) {
   const std::vector<std::string> names = verbs_of(app);
   const std::string near = nearest_name(verb, names);
-  complain(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
+  tell(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
                        near.empty() ? "" : fmt::format("; did you mean {}?", near)));
   return exit_usage;
 }
@@ -58,7 +58,7 @@ bool printed(const std::string& text) {
     print(text);
     return true;
   } catch (const Error& error) {
-    complain(error.what());
+    tell(error.what());
     return false;
   }
 }
@@ -122,10 +122,10 @@ int CommandLine::run(int argc, char** argv) {
     const int code = app.exit(help, text, text);
     return printed(text.str()) ? code : exit_cannot_write;
   } catch (const CLI::ParseError& error) {
-    complain(std::string(error.what()) + "; see --help");
+    tell(std::string(error.what()) + "; see --help");
     return exit_usage;
   } catch (const Error& error) {
-    complain(Error(as_option(error.fault(), app)).what());
+    tell(Error(as_option(error.fault(), app)).what());
     return exit_code_of(error.fault().kind);
   }
 }

@@ -52,14 +52,14 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
   if (listen == "-")
     return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
-  if (!listening.is_local()) warn("listening beyond this machine: whoever reaches this port can take part in the study");
-  warn(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')), listening.port()));
+  if (!listening.is_local()) tell("listening beyond this machine: whoever reaches this port can take part in the study");
+  tell(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')), listening.port()));
   while (const auto socket = listening.accept(connect_within_s, is_stop_asked)) {
     try {
       return greeted(std::make_unique<DescriptorChannel>(*socket, *socket, true), instruments);
     } catch (const Error& error) {
       if (is_stop_asked()) break;
-      warn(fmt::format("not taken, still listening: {}", error.what()));
+      tell(fmt::format("not taken, still listening: {}", error.what()));
     }
   }
   throw Error({.kind = FaultKind::cannot_measure,
@@ -112,7 +112,7 @@ int drive(const DriveOptions& options) {
   }
   const std::string early = why_it_ended_early(runner, runner.is_gone());
   runner.say_goodbye(is_stop_asked() ? "stopped" : "enough was seen");
-  if (!early.empty() && !is_stop_asked()) complain(early);
+  if (!early.empty() && !is_stop_asked()) tell(early);
   // What a program is told over standard output is no place for people's words.
   const auto tell = [&](const std::string& text) {
     options.listen == "-" ? static_cast<void>(std::fputs(printable(text).c_str(), stderr)) : print(text);
@@ -124,7 +124,7 @@ int drive(const DriveOptions& options) {
   } else {
     tell(summary_text(summary, plan, output));
     if (summary.kept > 0) tell(what_is_known(output));
-    if (summary.kept == 0) complain(why_nothing(output));
+    if (summary.kept == 0) tell(why_nothing(output));
   }
   return exit_code_of_run(summary, !early.empty());
 }

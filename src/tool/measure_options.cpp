@@ -13,14 +13,14 @@ constexpr const char* usual_budget = "60hz";
 
 /// "scatter=0,1" as name and values.
 void read_knob(const std::string& text, PlanRequest& request) {
-  const auto equals = text.find('=');
-  if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+  const auto knob = named_value(text);
+  if (!knob)
     throw Error({.kind = FaultKind::usage,
                  .field = "knob",
                  .problem = "not a knob with its values",
                  .found = text,
                  .accepted = "name=value or name=value,value, such as scatter=0,1"});
-  request.knobs[text.substr(0, equals)] = split(text.substr(equals + 1), ',');
+  request.knobs[knob->first] = split(knob->second, ',');
 }
 
 /// "0,8MB": 0 stands for warm.
@@ -75,20 +75,20 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
   std::vector<std::pair<std::string, std::filesystem::path>> builds;
   if (options.builds.empty()) return builds;
   for (const std::string& text : split(options.builds, ',')) {
-    const auto equals = text.find('=');
-    if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+    const auto build = named_value(text);
+    if (!build)
       throw Error({.kind = FaultKind::usage,
                    .field = "builds",
                    .problem = "not a build with its program",
                    .found = text,
                    .accepted = "NAME=PROGRAM,NAME=PROGRAM, such as before=build-a/night,after=build-b/night"});
-    const std::filesystem::path program = std::filesystem::absolute(text.substr(equals + 1));
+    const std::filesystem::path program = std::filesystem::absolute(build->second);
     if (!std::filesystem::exists(program))
       throw Error({.kind = FaultKind::usage,
                    .field = "builds",
                    .problem = "there is no such program",
-                   .found = text.substr(equals + 1)});
-    builds.emplace_back(text.substr(0, equals), program);
+                   .found = build->second});
+    builds.emplace_back(build->first, program);
   }
   return builds;
 }

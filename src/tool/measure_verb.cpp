@@ -129,7 +129,7 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
   else
     print(summary_text(summary, plan, output));
   if (!options.json && summary.kept > 0) print(what_is_known(output));
-  if (summary.kept == 0) complain(why_nothing(output));
+  if (summary.kept == 0) tell(why_nothing(output));
   return exit_code_of(summary);
 }
 

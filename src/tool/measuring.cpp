@@ -180,8 +180,8 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
 
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how) {
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
-  if (!opened.made.empty()) warn(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
-  if (opened.visits_before > 0) warn(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
+  if (!opened.made.empty()) tell(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
+  if (opened.visits_before > 0) tell(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
   const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;

@@ -5,8 +5,7 @@
 #include <cstring>
 #include <fstream>
 
-#include <spdlog/sinks/stdout_sinks.h>
-#include <spdlog/spdlog.h>
+#include <fmt/format.h>
 
 #include "system/files.h"
 #include "tool/marks.h"
@@ -15,15 +14,6 @@
 
 namespace mileage {
 namespace {
-
-spdlog::logger& messages() {
-  static const auto logger = [] {
-    auto made = spdlog::stderr_logger_st("mileage");
-    made->set_pattern("mileage: %v");
-    return made;
-  }();
-  return *logger;
-}
 
 [[noreturn]] void refuse(const std::filesystem::path& path, const std::string& problem) {
   throw Error({.kind = FaultKind::cannot_write, .file = path.string(), .problem = problem});
@@ -58,9 +48,7 @@ void print(const std::string& text) {
 
 void print(const Json& json) { print(to_text(json)); }
 
-void warn(const std::string& text) { messages().warn(printable(text)); }
-
-void complain(const std::string& text) { messages().error(printable(text)); }
+void tell(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printable(text)); }
 
 void write_file(const std::filesystem::path& path, const std::string& bytes) {
   check_replaceable(path);

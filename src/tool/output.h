@@ -17,8 +17,7 @@ void print(const std::string& text);
 void print(const Json& json);
 
 /// A message that is no answer: "mileage: ..." on standard error.
-void warn(const std::string& text);
-void complain(const std::string& text);
+void tell(const std::string& text);
 
 /// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark
 /// alone. Throws Error (cannot write).

@@ -47,14 +47,14 @@ struct ImportOptions {
 TableFormat format_of(const ImportOptions& options) {
   TableFormat format;
   for (const std::string& text : options.columns) {
-    const auto equals = text.find('=');
-    if (equals == std::string::npos || equals == 0 || equals + 1 == text.size())
+    const auto names = named_value(text);
+    if (!names)
       throw Error({.kind = FaultKind::usage,
                    .field = "column",
                    .problem = "not a column with its name",
                    .found = text,
                    .accepted = "OURS=THEIRS, such as frame_ms=FrameTime"});
-    format.column_names[text.substr(0, equals)] = text.substr(equals + 1);
+    format.column_names[names->first] = names->second;
   }
   format.variant = options.variant;
   format.variant_from = options.variant_from;

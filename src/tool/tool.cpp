@@ -45,17 +45,17 @@ int run_tool(int argc, char** argv, const Catalogue& catalogue) {
   if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
   open_standard_descriptors();
   std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it
-  for (const std::string& mistake : catalogue.mistakes()) complain("catalogue: " + mistake);
+  for (const std::string& mistake : catalogue.mistakes()) tell("catalogue: " + mistake);
   if (!catalogue.mistakes().empty()) return exit_usage;
   try {
     return run(argc, argv, catalogue);
   } catch (const ClosedPipe&) {
     return exit_closed_pipe;
   } catch (const std::bad_alloc&) {
-    complain("there is not enough memory for this");
+    tell("there is not enough memory for this");
     return exit_internal;
   } catch (const std::exception& error) {
-    complain(std::string("internal error, a mistake of mileage itself: ") + error.what() +
+    tell(std::string("internal error, a mistake of mileage itself: ") + error.what() +
              "; what was measured is in its file");
     return exit_internal;
   }

@@ -184,6 +184,12 @@ std::string nearest_name(std::string_view wanted, const std::vector<std::string>
   return best;
 }
 
+std::optional<std::pair<std::string, std::string>> named_value(std::string_view text) {
+  const auto equals = text.find('=');
+  if (equals == std::string_view::npos || equals == 0 || equals + 1 == text.size()) return std::nullopt;
+  return std::pair{std::string(text.substr(0, equals)), std::string(text.substr(equals + 1))};
+}
+
 std::string text_of(const KnobValue& value) {
   return std::visit([](const auto& held) { return fmt::format("{}", held); }, value);
 }

@@ -3,8 +3,10 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "mileage/types/knobs.h"
@@ -32,6 +34,9 @@ double parse_bytes(std::string_view text, std::string_view field);
 
 /// A size as parse_bytes reads it, with up to three digits: 8000000 is "8MB".
 std::string bytes_text(double bytes);
+
+/// "name=value" as its two parts; nothing where either is missing. The value may hold further "=".
+std::optional<std::pair<std::string, std::string>> named_value(std::string_view text);
 
 /// A knob's value as people write it.
 std::string text_of(const KnobValue& value);

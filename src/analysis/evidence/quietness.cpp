@@ -5,6 +5,8 @@
 #include <map>
 #include <tuple>
 
+#include "analysis/statistics/statistics.h"
+
 
 namespace mileage {
 namespace {
@@ -39,18 +41,6 @@ Deviations deviations_of(const Evidence& evidence) {
   return all;
 }
 
-std::optional<double> correlation(const Deviations& all) {
-  if (all.cost.size() < visits_for_correlation) return std::nullopt;
-  double products = 0, costs = 0, levels = 0;
-  for (std::size_t i = 0; i < all.cost.size(); ++i) {
-    products += all.cost[i] * all.level[i];
-    costs += all.cost[i] * all.cost[i];
-    levels += all.level[i] * all.level[i];
-  }
-  if (costs <= 0 || levels <= 0) return std::nullopt;
-  return products / std::sqrt(costs * levels);
-}
-
 void read_load(const Evidence& evidence, Quietness& quiet) {
   double busy = 0, stolen = 0, told = 0;
   for (const JudgedVisit* one : evidence) {
@@ -80,7 +70,9 @@ Quietness quietness_of(const std::vector<JudgedVisit>& visits, const YardstickJu
   quiet.remembered_ns = judge.remembered_ns();
   quiet.level_ns = judge.level_ns();
   quiet.slow_throughout = judge.is_slow_throughout();
-  quiet.follows_yardstick = correlation(deviations_of(evidence));
+  const Deviations deviations = deviations_of(evidence);
+  if (deviations.cost.size() >= visits_for_correlation)
+    quiet.follows_yardstick = correlation(deviations.cost, deviations.level);
   return quiet;
 }
 

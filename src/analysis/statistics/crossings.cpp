@@ -3,21 +3,23 @@
 #include <algorithm>
 #include <cmath>
 
+#include <boost/math/tools/roots.hpp>
+
 namespace mileage {
 namespace {
 
 constexpr int places_looked_at = 400;
 constexpr int steps_of_a_search = 200;
 /// On the log scale.
+constexpr double root_is_known_within = 1e-11;
 constexpr double end_is_known_within = 1e-6;
 
-double bisect(const std::function<double(double)>& f, double below, double above, bool upward) {
-  while (above / below > 1 + 1e-10) {
-    const double middle = std::sqrt(below * above);
-    const bool beyond = upward ? f(middle) > 0 : f(middle) <= 0;
-    (beyond ? above : below) = middle;
-  }
-  return std::sqrt(below * above);
+/// The place of a change of sign between two places, by their logarithms.
+double root_between(const std::function<double(double)>& f, double below, double above) {
+  const auto of_log = [&](double log_x) { return f(std::exp(log_x)); };
+  const auto is_close = [](double low, double high) { return high - low < root_is_known_within; };
+  const auto [low, high] = boost::math::tools::bisect(of_log, std::log(below), std::log(above), is_close);
+  return std::exp((low + high) / 2);
 }
 
 /// Where it gets clear when one goes from `from` towards `to`; nothing where it does not.
@@ -54,7 +56,7 @@ std::vector<Crossing> crossings(const std::function<double(double)>& f, double l
   bool above_before = f(places.front()) > 0;
   for (std::size_t i = 1; i < places.size(); ++i) {
     const bool above = f(places[i]) > 0;
-    if (above != above_before) found.push_back({bisect(f, places[i - 1], places[i], above), above});
+    if (above != above_before) found.push_back({root_between(f, places[i - 1], places[i]), above});
     above_before = above;
   }
   return found;

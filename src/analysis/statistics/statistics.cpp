@@ -8,23 +8,23 @@
 #include <boost/math/distributions/binomial.hpp>
 #include <boost/math/distributions/fisher_f.hpp>
 #include <boost/math/distributions/students_t.hpp>
+#include <boost/math/statistics/bivariate_statistics.hpp>
+#include <boost/math/statistics/univariate_statistics.hpp>
 
 namespace mileage {
 
-double median(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  if (values.size() % 2 == 1) return *middle;
-  return (*std::max_element(values.begin(), middle) + *middle) / 2;
-}
+double median(std::vector<double> values) { return boost::math::statistics::median(values); }
 
-double robust_deviation(const std::vector<double>& values) {
+double robust_deviation(std::vector<double> values) {
   if (values.size() < 2) return 0;
   const double centre = median(values);
-  std::vector<double> distances;
-  distances.reserve(values.size());
-  for (const double value : values) distances.push_back(std::fabs(value - centre));
-  return 1.4826 * median(std::move(distances));
+  for (double& value : values) value = std::fabs(value - centre);
+  return 1.4826 * median(std::move(values));
+}
+
+std::optional<double> correlation(const std::vector<double>& one, const std::vector<double>& other) {
+  const double found = boost::math::statistics::correlation_coefficient(one, other);
+  return std::isfinite(found) ? std::optional(found) : std::nullopt;
 }
 
 /// Without the detour through long double, which costs time and gives no digit that matters here.

@@ -4,10 +4,13 @@
 #include <unistd.h>
 
 #include <fstream>
+#include <new>
 #include <string>
 #include <thread>
+#include <utility>
 
 #include <fmt/format.h>
+#include <hwloc.h>
 
 #include "measure/machine/process_facts.h"
 
@@ -21,30 +24,43 @@ std::string first_line(const std::string& path) {
   return line;
 }
 
-std::string processor_name() {
-  std::ifstream stream("/proc/cpuinfo");
-  for (std::string line; std::getline(stream, line);) {
-    const auto colon = line.find(": ");
-    if (line.rfind("model name", 0) == 0 && colon != std::string::npos) return line.substr(colon + 2);
+/// The machine as hwloc sees it.
+class Topology {
+ public:
+  Topology() {
+    if (hwloc_topology_init(&topology_) != 0) throw std::bad_alloc();
+    is_loaded_ = hwloc_topology_load(topology_) == 0;
   }
-  return {};
-}
+  ~Topology() { hwloc_topology_destroy(topology_); }
+  Topology(const Topology&) = delete;
+  Topology& operator=(const Topology&) = delete;
 
-double bytes_of(const std::string& size) {
-  if (size.empty()) return 0;
-  const double number = std::stod(size);
-  return size.back() == 'K' ? number * 1024 : size.back() == 'M' ? number * 1024 * 1024 : number;
-}
-
-std::map<std::string, double> caches() {
-  std::map<std::string, double> sizes;
-  for (int index = 0; index < 8; ++index) {
-    const std::string folder = fmt::format("/sys/devices/system/cpu/cpu0/cache/index{}/", index);
-    const std::string level = first_line(folder + "level");
-    if (level.empty() || first_line(folder + "type") == "Instruction") continue;
-    sizes["L" + level] = bytes_of(first_line(folder + "size"));
+  std::string processor() const {
+    const hwloc_obj_t package = first(HWLOC_OBJ_PACKAGE);
+    const char* model = package != nullptr ? hwloc_obj_get_info_by_name(package, "CPUModel") : nullptr;
+    return model != nullptr ? model : "";
   }
-  return sizes;
+  /// Data and unified caches of one core.
+  std::map<std::string, double> caches() const {
+    std::map<std::string, double> sizes;
+    for (const auto& [name, type] : {std::pair{"L1", HWLOC_OBJ_L1CACHE}, {"L2", HWLOC_OBJ_L2CACHE},
+                                     {"L3", HWLOC_OBJ_L3CACHE}, {"L4", HWLOC_OBJ_L4CACHE}})
+      if (const hwloc_obj_t cache = first(type)) sizes[name] = static_cast<double>(cache->attr->cache.size);
+    return sizes;
+  }
+
+ private:
+  hwloc_obj_t first(hwloc_obj_type_t type) const {
+    return is_loaded_ ? hwloc_get_obj_by_type(topology_, type, 0) : nullptr;
+  }
+
+  hwloc_topology_t topology_ = nullptr;
+  bool is_loaded_ = false;
+};
+
+/// The system is asked: hwloc leaves out memory that was added to a virtual machine after its start.
+double memory_bytes() {
+  return static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
 }
 
 /// Name and version numbers; what a local build adds behind a dash may name its maker and is left out.
@@ -59,10 +75,11 @@ std::string kernel() {
 
 Machine machine_facts() {
   Machine machine;
-  machine.processor = processor_name();
+  const Topology topology;
+  machine.processor = topology.processor();
   machine.cores = static_cast<int>(std::thread::hardware_concurrency());
-  machine.cache_bytes = caches();
-  machine.memory_bytes = static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
+  machine.cache_bytes = topology.caches();
+  machine.memory_bytes = memory_bytes();
   machine.system = kernel();
   machine.governor = first_line("/sys/devices/system/cpu/cpu0/cpufreq/scaling_governor");
   machine.debugger = is_traced();
