@@ -1,7 +1,7 @@
 // A small game that knows nothing of Mileage but the two recorder headers: lanterns drift on a river through a night, updated
 // in one of two ways. It has its own loop, its own options and its own main.
 //
-//   night_game --way nodes --lanterns 5000 --frames 300 --table night.csv     records itself
+//   night_game --way linked --lanterns 5000 --frames 300 --table night.csv     records itself
 //   night_game --drive 127.0.0.1:7300                                         shows what `mileage drive` asks for
 
 #include "mileage/framelog.h"
@@ -20,7 +20,7 @@
 namespace {
 
 struct Options {
-  std::string way = "nodes";
+  std::string way = "linked";
   long lanterns = 1000;
   unsigned long seed = 1;
   long frames = 300;
@@ -65,9 +65,9 @@ class Night {
 };
 
 /// Every lantern a node of its own, linked to the next one.
-class NodesNight : public Night {
+class LinkedNight : public Night {
  public:
-  NodesNight(long count, unsigned long seed) {
+  LinkedNight(long count, unsigned long seed) {
     Chances chances(seed);
     for (long i = 0; i < count; ++i) {
       auto node = std::make_unique<Node>();
@@ -80,7 +80,7 @@ class NodesNight : public Night {
     }
   }
   /// One by one: a chain that destroys itself would use up the stack.
-  ~NodesNight() override {
+  ~LinkedNight() override {
     while (first_) first_ = std::move(first_->next);
   }
 
@@ -146,9 +146,9 @@ class ColumnsNight : public Night {
 };
 
 std::unique_ptr<Night> night_of(const Options& options) {
-  if (options.way == "nodes") return std::make_unique<NodesNight>(options.lanterns, options.seed);
+  if (options.way == "linked") return std::make_unique<LinkedNight>(options.lanterns, options.seed);
   if (options.way == "columns") return std::make_unique<ColumnsNight>(options.lanterns, options.seed);
-  std::fprintf(stderr, "night_game: no such way: %s (nodes or columns)\n", options.way.c_str());
+  std::fprintf(stderr, "night_game: no such way: %s (linked or columns)\n", options.way.c_str());
   std::exit(2);
 }
 
@@ -200,7 +200,7 @@ int record(const Options& options) {
 
 /// One night after the other, as Mileage asks for them.
 int be_driven(const Options& options) {
-  static const char* const ways[] = {"nodes", "columns"};
+  static const char* const ways[] = {"linked", "columns"};
   drive link;
   if (drive_open(&link, options.drive.c_str(), "night", "lanterns", ways, 2, 1'000'000) != 0) {
     std::fprintf(stderr, "night_game: nobody drives at %s\n", options.drive.c_str());

@@ -3,7 +3,7 @@
  * One file, C99 or C++, POSIX sockets and no other library; take it along as it is. The program keeps its own loop and window,
  * says hello with its variants, and from then on asks what to show:
  *
- *   static const char* const ways[] = {"nodes", "columns"};
+ *   static const char* const ways[] = {"linked", "columns"};
  *   drive link;
  *   if (drive_open(&link, "127.0.0.1:7300", "night", "lanterns", ways, 2, 0) != 0) ...
  *   while (drive_next(&link) == 1) {                // waits until it is told

@@ -9,6 +9,7 @@
 #include "study/csv_reader.h"
 #include "study/frame_table.h"
 #include "study/study_json.h"
+#include "study/table_columns.h"
 #include "system/files.h"
 #include "types/error.h"
 
@@ -22,7 +23,7 @@ bool has_rows(const Visit& visit) {
   return visit.block >= 0 && visit.status != VisitStatus::failed && !visit.samples_ns.empty();
 }
 
-const char* status_of_rows(const Visit& visit) { return visit.status == VisitStatus::repeated ? "repeated" : "kept"; }
+const char* status_of_rows(const Visit& visit) { return visit.status == VisitStatus::disturbed ? "disturbed" : "kept"; }
 
 std::string comments_of(const Study& study) {
   std::string text = std::string(head_comment) + to_line(to_json(study.head)) + "\n";
@@ -108,9 +109,7 @@ bool take_frames(const Recording& recording, Visit& visit) {
 
 std::string exported_table(const Study& study) {
   std::string csv = comments_of(study);
-  csv +=
-      "variant,build,knobs,cold_bytes,count,block,visit,status,warmup,frame,frame_ms,frames_per_sample,alive,setup_"
-      "ms\n";
+  csv += exported_header() + "\n";
   for (const Visit& visit : study.visits)
     if (has_rows(visit)) append_rows(visit, csv);
   return csv;

@@ -345,9 +345,10 @@ class TableReader {
     if (columns_->find(row, "frames_per_sample") != nullptr)
       recording.frames_per_sample = small_whole(row, "frames_per_sample", 1);
     const std::string status = text(row, "status", "kept");
-    if (status != "kept" && status != "repeated")
-      refuse_value("status", "not a status of frames", status, "kept or repeated");
-    if (status == "repeated") recording.status = VisitStatus::repeated;
+    const bool is_disturbed = status == "disturbed" || status == "repeated";  // as writers called it until 0.1
+    if (status != "kept" && !is_disturbed)
+      refuse_value("status", "not a status of frames", status, "kept or disturbed");
+    if (is_disturbed) recording.status = VisitStatus::disturbed;
   }
 
   /// Rows of one file ran in one process, unless its visits are told apart.

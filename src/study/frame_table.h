@@ -18,7 +18,7 @@ inline constexpr std::uintmax_t largest_table_bytes = std::uintmax_t{1} << 30U;
 
 /// How tables are read.
 struct TableFormat {
-  std::map<std::string, std::string> column_names;  ///< Another name for a column: "frame_ms" -> "FrameTime".
+  std::map<std::string, std::string> column_names;  ///< Another name for a column: "frame_ms" -> "tick_ms".
   std::string variant;                ///< Holds for rows without a variant column; empty means the name of the file.
   std::optional<std::int64_t> count;  ///< Holds for rows without a count column.
   std::string variant_from;           ///< Regular expression whose first group in the name of a file is the variant; empty for none.
@@ -34,7 +34,7 @@ struct Recording {
   double cold_bytes = 0;
   std::int64_t count = 0;
   std::optional<int> block;     ///< Where the table names it.
-  VisitStatus status = VisitStatus::kept;  ///< kept or repeated.
+  VisitStatus status = VisitStatus::kept;  ///< kept or disturbed.
   int frames_per_sample = 1;
   std::optional<std::size_t> warmup;  ///< Leading frames that the table sets apart; nothing where it does not tell.
   std::string visit;                  ///< As the table names it; empty where it does not.
@@ -52,7 +52,7 @@ struct Recording {
 
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
 /// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row
-/// before), `setup_ms`, `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, repeated),
+/// before), `setup_ms`, `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, disturbed),
 /// `frames_per_sample`, `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`,
 /// `outcome:NAME`; any other is ignored. Without a count anywhere, how many are alive is the count. Frames of one file,
 /// variant, count, block and visit are one recording, in the order of their rows; where the table names no visits and

@@ -33,6 +33,13 @@ inline const Json& field_of(const Json& object, const char* field) {
   return *found;
 }
 
+/// A field that may be absent; nullptr then.
+inline const Json* field_if_there(const Json& object, const char* field) {
+  if (!object.is_object()) refuse_field(field, "an object was expected around it", &object, "a JSON object");
+  const auto found = object.find(field);
+  return found == object.end() ? nullptr : &*found;
+}
+
 namespace json_detail {
 
 template <class Value>

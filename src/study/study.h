@@ -82,8 +82,7 @@ struct Head {
   MadeBy made_by = MadeBy::program;
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
   std::vector<std::string> commands;  ///< Of commands: the command lines, with their placeholders, and base names alone.
-  std::string
-      plan_print;  ///< Of a plan with commands: a fingerprint of its text, so that another one is not gone on with.
+  std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not gone on with.
   std::string plan_file;  ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
@@ -91,7 +90,7 @@ struct Head {
 
 enum class VisitStatus {
   kept,      ///< Made in a block, and not condemned when it was made.
-  repeated,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole study.
+  disturbed, ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole study.
   placing,   ///< Only told where counts lie; takes part in none.
   check,     ///< A short world whose outcome was compared before timing; takes part in none.
   bound,     ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a curve.

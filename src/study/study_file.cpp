@@ -148,7 +148,7 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   compare("what makes the visits", there["made_by"], here["made_by"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
-  if (lines.empty()) compare("the plan with its commands", Json(in_file.plan_print), Json(asked_for.plan_print));
+  if (lines.empty()) compare("the plan with its commands", Json(in_file.plan_fingerprint), Json(asked_for.plan_fingerprint));
   if (lines.empty()) compare("what the scenario offers", there["scenario"], here["scenario"]);
   return lines;
 }

@@ -143,7 +143,7 @@ void add_drive_verb(CommandLine& line) {
   verb.option("--counts", options->counts, "a list 1k,5k,20k or a span 100..20k (preset: up to what the program can show)");
   verb.option("--points", options->points, 2, 100, "counts in a span");
   verb.option("--budget", options->budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
-  verb.option("--for", options->goal, "the goal: capacity, capacity@30hz or breakeven:nodes,columns (preset: capacity)");
+  verb.option("--for", options->goal, "the goal: capacity, capacity@30hz or breakeven:linked,columns (preset: capacity)");
   verb.option("--precision", options->precision, "go on until the goal's intervals are so narrow (preset: 3%, unless --time or --blocks is given)");
   verb.option("--time", options->time, "stop with the last visit that fits into it, such as 60s");
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells, at most");

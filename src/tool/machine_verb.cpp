@@ -23,8 +23,8 @@ namespace {
 
 constexpr int readings = 60;
 
-/// What a look at the machine of about half a second shows.
-struct Look {
+/// What a reading at the machine of about half a second shows.
+struct MachineReading {
   Machine machine;
   double yardstick_ns = 0;    ///< Typical reading.
   double disturbed_share = 0; ///< Of readings that would condemn a visit.
@@ -38,15 +38,15 @@ std::optional<MachineLoad> load_while_waiting() {
   return load_between(before, read_load());
 }
 
-Look look_at_machine() {
-  Look look;
-  look.machine = machine_facts();
-  look.remembered_ns = remembered_level_ns(look.machine);
-  look.load = load_while_waiting();
+MachineReading read_machine() {
+  MachineReading reading;
+  reading.machine = machine_facts();
+  reading.remembered_ns = remembered_level_ns(reading.machine);
+  reading.load = load_while_waiting();
 
   SystemClock clock;
   MachineYardstick yardstick(clock);
-  YardstickJudge judge(look.remembered_ns);
+  YardstickJudge judge(reading.remembered_ns);
   std::vector<Visit> visits(readings);
   std::vector<double> levels;
   for (Visit& visit : visits) {
@@ -54,35 +54,35 @@ Look look_at_machine() {
     judge.add(visit);
     levels.push_back(visit.yardstick->level_ns());
   }
-  for (const Visit& visit : visits) look.disturbed_share += judge.condemns(visit) / static_cast<double>(readings);
-  look.yardstick_ns = median(std::move(levels));
-  return look;
+  for (const Visit& visit : visits) reading.disturbed_share += judge.condemns(visit) / static_cast<double>(readings);
+  reading.yardstick_ns = median(std::move(levels));
+  return reading;
 }
 
-Json look_json(const Look& look) {
+Json reading_json(const MachineReading& reading) {
   Json json = envelope("machine", {});
-  json["machine"] = to_json(look.machine);
-  json["yardstick_ns"] = look.yardstick_ns;
-  json["remembered_ns"] = look.remembered_ns ? Json(*look.remembered_ns) : Json(nullptr);
-  json["disturbed_share"] = look.disturbed_share;
-  json["busy_cores"] = look.load ? Json(look.load->busy_cores) : Json(nullptr);
-  json["stolen_share"] = look.load ? Json(look.load->stolen_share) : Json(nullptr);
+  json["machine"] = to_json(reading.machine);
+  json["yardstick_ns"] = reading.yardstick_ns;
+  json["remembered_ns"] = reading.remembered_ns ? Json(*reading.remembered_ns) : Json(nullptr);
+  json["disturbed_share"] = reading.disturbed_share;
+  json["busy_cores"] = reading.load ? Json(reading.load->busy_cores) : Json(nullptr);
+  json["stolen_share"] = reading.load ? Json(reading.load->stolen_share) : Json(nullptr);
   return json;
 }
 
-std::string look_text(const Look& look) {
-  std::string text = machine_text(look.machine) + "\n";
-  text += look.machine.governor.empty() ? "frequency control: not told by the system\n"
-                                        : fmt::format("frequency control: {}\n", look.machine.governor);
-  text += fmt::format("yardstick: {} us now", three_digits(look.yardstick_ns * 1e-3));
-  text += look.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(look.yardstick_ns / *look.remembered_ns))
+std::string reading_text(const MachineReading& reading) {
+  std::string text = machine_text(reading.machine) + "\n";
+  text += reading.machine.governor.empty() ? "frequency control: not told by the system\n"
+                                        : fmt::format("frequency control: {}\n", reading.machine.governor);
+  text += fmt::format("yardstick: {} us now", three_digits(reading.yardstick_ns * 1e-3));
+  text += reading.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(reading.yardstick_ns / *reading.remembered_ns))
                              : std::string("; no better time is remembered yet, the first study will\n");
-  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * look.disturbed_share), readings);
-  text += look.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
-                                  three_digits(look.load->busy_cores), look.machine.cores,
-                                  three_digits(100 * look.load->stolen_share))
+  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * reading.disturbed_share), readings);
+  text += reading.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
+                                  three_digits(reading.load->busy_cores), reading.machine.cores,
+                                  three_digits(100 * reading.load->stolen_share))
                     : std::string("load: not told by the system\n");
-  if (look.machine.debugger) text += "! a debugger is attached\n";
+  if (reading.machine.debugger) text += "! a debugger is attached\n";
   return text;
 }
 
@@ -92,11 +92,11 @@ void add_machine_verb(CommandLine& line) {
   auto json = std::make_shared<bool>(false);
   Verb verb = line.add_verb("machine", "What is known of this machine, and how quiet it is now",
                             "  mileage machine\n  mileage machine --json\n", [json] {
-                              const Look look = look_at_machine();
+                              const MachineReading reading = read_machine();
                               if (*json)
-                                print(look_json(look));
+                                print(reading_json(reading));
                               else
-                                print(look_text(look));
+                                print(reading_text(reading));
                               return exit_answered;
                             });
   add_json(verb, *json);

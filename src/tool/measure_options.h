@@ -42,7 +42,7 @@ struct MeasureOptions {
   bool dry_run = false;
   bool json = false;
   std::optional<OwnCommands> own_commands;  ///< By a plan file alone.
-  std::string plan_print;                   ///< Of a plan with commands.
+  std::string plan_fingerprint;                   ///< Of a plan with commands.
 };
 
 void add_measure_options(Verb& verb, MeasureOptions& options);

@@ -121,7 +121,7 @@ int measure(MeasureOptions options, const Catalogue& catalogue) {
     for (const auto& [name, program] : builds_of(options)) told.builds[name] = program;
     head.commands = told_commands(told);
   }
-  head.plan_print = options.plan_print;
+  head.plan_fingerprint = options.plan_fingerprint;
   head.plan_file = std::filesystem::path(options.plan_file).filename().string();
   const Summary summary = measure_into(output, head, *runner);
   if (options.json)
@@ -144,7 +144,7 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
       "  mileage measure --scenario drift --knob scatter=0,1 --knob workers=1,2 --blocks 8 -o workers.study.jsonl\n"
       "  mileage measure --scenario drift --precision 3% --for breakeven:objects,columns -o pair.study.jsonl\n"
       "  mileage measure night.toml --dry-run\n"
-      "  mileage measure --program ./my_game --scenario crowd -o crowd.study.jsonl\n"
+      "  mileage measure --program ./my_game --scenario rings -o rings.study.jsonl\n"
       "  mileage measure night.toml --by-hand --counts 2k,4k,8k,16k -o night.study.jsonl\n"
       "  mileage measure night.toml --builds before=build-a/night,after=build-b/night -o change.study.jsonl\n",
       [options, &catalogue] { return measure(*options, catalogue); });

@@ -138,7 +138,7 @@ void read_plan_text(const std::string& text, const std::filesystem::path& file, 
   const toml::table plan = parsed_plan(text, file.string());
   PlanReader(file.string(), options).read(plan);
   options.own_commands = read_own_commands(plan, file, options.scenario, options.by_hand);
-  if (options.own_commands) options.plan_print = fingerprint_of(text);
+  if (options.own_commands) options.plan_fingerprint = fingerprint_of(text);
 }
 
 }  // namespace mileage

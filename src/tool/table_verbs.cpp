@@ -53,7 +53,7 @@ TableFormat format_of(const ImportOptions& options) {
                    .field = "column",
                    .problem = "not a column with its name",
                    .found = text,
-                   .accepted = "OURS=THEIRS, such as frame_ms=FrameTime"});
+                   .accepted = "OURS=THEIRS, such as frame_ms=tick_ms"});
     format.column_names[names->first] = names->second;
   }
   format.variant = options.variant;
@@ -194,13 +194,13 @@ void add_import_verb(CommandLine& line) {
   auto options = std::make_shared<ImportOptions>();
   Verb verb = line.add_verb("import", "Frame tables from elsewhere (CSV) into a study",
                             "  mileage import recording.csv -o night.study.jsonl\n"
-                            "  mileage import old.csv new.csv --column frame_ms=update_ms --count 12k -o night.study.jsonl\n"
+                            "  mileage import theirs.csv --column frame_ms=tick_ms --count 12k -o night.study.jsonl\n"
                             "  mileage import night-*.csv --count-from 'night-(\\d+)' --variant plain -o night.study.jsonl\n"
-                            "  mileage import overlay.csv --column fps=FPS --count-from '(\\d+)' -o night.study.jsonl\n",
+                            "  mileage import theirs.csv --column fps=rate --count-from '(\\d+)' -o night.study.jsonl\n",
                             [options] { return import_tables(*options); });
   verb.operands("TABLE", options->tables, "CSV files with a header; frame_ms must be there, or fps, or low and high");
   verb.option("-o,--output", options->output, "the study file to write (preset: named after the first table)");
-  verb.option("--column", options->columns, "another name of a column: frame_ms=update_ms");
+  verb.option("--column", options->columns, "another name of a column: frame_ms=tick_ms");
   verb.option("--variant", options->variant, "variant of rows without one (preset: the name of the file)");
   verb.option("--variant-from", options->variant_from, "a regular expression whose first group in the name of the file is the variant");
   verb.option("--count", options->count, "count of rows without one");

@@ -61,7 +61,7 @@ TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
 TEST(Aims, AreThePairsThatTheAnalysisReports) {
   Scenario scenario;
   scenario.name = "night";
-  for (const char* name : {"nodes", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
+  for (const char* name : {"linked", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
   scenario.variants.back().knobs = {Knob::integer("workers", "", 2, 1, 8)};
   PlanRequest request;
   request.builds = {"before", "after"};
@@ -85,7 +85,7 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
   std::set<std::pair<std::size_t, std::size_t>> reported;
   for (const ComparedPair& pair : report_of(study).break_evens.pairs) reported.emplace(pair.one, pair.other);
   EXPECT_EQ(aimed, reported);
-  EXPECT_GT(aimed.count({0, 1}), 0U) << "nodes of before and of after";
+  EXPECT_GT(aimed.count({0, 1}), 0U) << "linked of before and of after";
 }
 
 TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {

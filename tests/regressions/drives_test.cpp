@@ -58,13 +58,13 @@ class Client {
     return line;
   }
   void greet(const std::string& more = "") const {
-    say(R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"])" + more + "}\n");
+    say(R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"])" + more + "}\n");
   }
   /// The answer to a line that asks for frames.
   static std::string answer(const std::string& line, const std::string& more = "") {
     const json asked = json::parse(line);
     json frames = json::array();
-    const double ms = 0.002 * asked["count"].get<double>() * (asked["variant"] == "nodes" ? 1 : 0.5);
+    const double ms = 0.002 * asked["count"].get<double>() * (asked["variant"] == "linked" ? 1 : 0.5);
     for (int i = 0; i < asked["frames"].get<int>(); ++i) frames.push_back(ms * (1 + 0.01 * (i % 3)));
     return "{\"done\":" + asked["next"].dump() + ",\"alive\":" + asked["count"].dump() + more +
            ",\"frames_ms\":" + frames.dump() + "}\n";

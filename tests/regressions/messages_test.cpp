@@ -135,17 +135,17 @@ TEST(MessagesOfWarnings, NoOutcomeIsNotWordedAsANumber) {
   made::Setting setting;
   Knobs calm;
   calm.set("wind", 0.0);
-  setting.truths = {{"nodes", [](double n) { return 1e-3 * n; }, calm},
+  setting.truths = {{"linked", [](double n) { return 1e-3 * n; }, calm},
                     {"columns", [](double n) { return 1e-4 * n; }, calm}};
   setting.counts = {100, 200, 400};
   Study study = made::study_of(setting);
-  for (const char* variant : {"nodes", "columns"}) {
+  for (const char* variant : {"linked", "columns"}) {
     Visit check;
     check.series = {variant, calm};
     check.count = 100;
     check.status = VisitStatus::check;
     check.block = -1;
-    if (std::string(variant) == "nodes") check.outcome.state("mean", 0.367, 1e-6);
+    if (std::string(variant) == "linked") check.outcome.state("mean", 0.367, 1e-6);
     study.visits.push_back(check);
   }
   const auto warnings = report_of(study).about.warnings;

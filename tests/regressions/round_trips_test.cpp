@@ -83,7 +83,7 @@ class MadeUp {
     visit.memory = {1e6, 2e6 + 1e7 * uniform(), 1.3e7, 1.4e7, 1.5e7, 1.6e7};
     const double level = 50'000 * (uniform() < 0.2 ? 2 : 1 + 0.05 * uniform());
     visit.yardstick = {1, {level, 1000}, {50'000, 1000}};
-    if (uniform() < 0.2) visit.status = VisitStatus::repeated;
+    if (uniform() < 0.2) visit.status = VisitStatus::disturbed;
     if (uniform() < 0.1) visit.load = MachineLoad{1.5, 0.5};
     if (uniform() < 0.3) visit.warmup_ns = {visit.samples_ns.front() * 3, visit.samples_ns.front() + 1};
     if (uniform() < 0.2) {
@@ -177,7 +177,7 @@ TEST(RoundTrips, SurviveAProgramThatDropsComments) {
   for (const Visit& visit : back.visits) back_series.insert(to_json(visit.series).dump());
   EXPECT_THAT(back_series, testing::IsSupersetOf(series)) << "series, knobs and cold are columns of their own";
   EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
-                          [](const Visit& visit) { return visit.status == VisitStatus::repeated; }));
+                          [](const Visit& visit) { return visit.status == VisitStatus::disturbed; }));
   EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
                           [](const Visit& visit) { return visit.frames_per_sample == 7; }));
 }

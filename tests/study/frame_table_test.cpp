@@ -63,14 +63,14 @@ TEST_F(FrameTable, TakesVariantAndCountForAWholeFileAndOtherColumnNames) {
 }
 
 TEST_F(FrameTable, TakesVariantAndCountFromTheNamesOfFiles) {
-  write_text(folder_ / "nodes-3k.csv", "frame_ms\n1\n");
+  write_text(folder_ / "linked-3k.csv", "frame_ms\n1\n");
   write_text(folder_ / "columns-500.csv", "frame_ms\n1\n");
   TableFormat format;
   format.count_from = "-([0-9k]+)";
   format.variant_from = "^([a-z]+)-";
-  const auto recordings = read_frame_tables({folder_ / "nodes-3k.csv", folder_ / "columns-500.csv"}, format);
+  const auto recordings = read_frame_tables({folder_ / "linked-3k.csv", folder_ / "columns-500.csv"}, format);
   ASSERT_EQ(recordings.size(), 2U);
-  EXPECT_EQ(recordings[0].variant, "nodes");
+  EXPECT_EQ(recordings[0].variant, "linked");
   EXPECT_EQ(recordings[0].count, 3000);
   EXPECT_EQ(recordings[1].variant, "columns");
   EXPECT_EQ(recordings[1].count, 500);
@@ -169,7 +169,7 @@ TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   EXPECT_EQ(first.knobs.number("scatter"), 1);
   EXPECT_EQ(first.knobs.text("way"), "far off");
   EXPECT_EQ(first.cold_bytes, 8e6);
-  EXPECT_EQ(first.status, VisitStatus::repeated);
+  EXPECT_EQ(first.status, VisitStatus::disturbed);
   EXPECT_EQ(first.warmup, 1U);
   EXPECT_THAT(first.frame_ns,
               ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one

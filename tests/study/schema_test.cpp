@@ -9,6 +9,7 @@
 #include <valijson/validator.hpp>
 
 #include "study/study_json.h"
+#include "support/made_docs.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
 
@@ -29,6 +30,12 @@ class StudySchema : public testing::Test {
 
   valijson::Schema schema_;
 };
+
+TEST(Docs, AreMadeFromTheDescriptionsInTheCode) {
+  const std::filesystem::path docs = MILEAGE_SOURCE_DIR "/docs";
+  for (const auto& [file, text] : testing_support::made_docs(docs))
+    EXPECT_TRUE(testing_support::read_text(docs / file) == text) << file << " is stale: run scripts/docs.sh";
+}
 
 TEST_F(StudySchema, AcceptsEveryLineOfTheDemoStudy) {
   std::ifstream stream(MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl");

@@ -46,7 +46,7 @@ TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
   for (const json& one : capacities["agreement"]) EXPECT_EQ(one["verdict"], "agrees");
   const std::string study = read_text(folder_ / "night.study.jsonl");
   EXPECT_THAT(study, Not(HasSubstr(folder_.path().string())));
-  EXPECT_THAT(study, HasSubstr("nodes: night_game --way nodes --lanterns {count}"));
+  EXPECT_THAT(study, HasSubstr("linked: night_game --way linked --lanterns {count}"));
 }
 
 TEST_F(NightGame, TheSamePlanGoesOnAndAnotherIsRefused) {
@@ -137,7 +137,7 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   EXPECT_THAT(first.out, HasSubstr("all visits come from one run of the program and share its luck"));
   std::set<std::pair<std::string, std::int64_t>> cells;
   for (const Visit& visit : read_study(folder_ / "driven.study.jsonl").visits) cells.emplace(visit.series.variant, visit.count);
-  EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"nodes", 2000}, {"nodes", 8000}, {"columns", 2000}, {"columns", 8000}}));
+  EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"linked", 2000}, {"linked", 8000}, {"columns", 2000}, {"columns", 8000}}));
   EXPECT_THAT(one_run().out, HasSubstr("all visits come from two runs"));
   const Ran third = one_run();
   EXPECT_THAT(third.out, HasSubstr("3 runs of the program made these visits: each run counts as one repetition"));
@@ -164,18 +164,18 @@ TEST_F(NightGame, APersonRecordsWhatIsAskedFor) {
              "  sleep 0.05\ndone\n");
   const Ran ran = run_in(folder_.path(), "sh person.sh & '" MILEAGE_PROGRAM "' measure night.toml --by-hand --counts 2k,4k --blocks 1 -o hand.study.jsonl > told; echo code $?; wait; cat told");
   EXPECT_THAT(ran.out, HasSubstr("code 0")) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr("lanterns, nodes, same viewpoint: record about 20 s, save as nodes-"));
+  EXPECT_THAT(ran.out, HasSubstr("lanterns, linked, same viewpoint: record about 20 s, save as linked-"));
   EXPECT_THAT(ran.out, HasSubstr("1 whole blocks, 4 visits kept, 0 failed"));
   EXPECT_THAT(run("measure --by-hand --scenario drift -o x").err, HasSubstr("needs a plan file that names the variants"));
 }
 
 TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
   for (const char* count : {"2000", "4000", "8000"})
-    ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way nodes --frames 80 --lanterns ") + count + " --table night-" + count + ".csv").code, 0);
-  const Ran ran = run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant nodes --entities lanterns --budget 0.05ms -o night.study.jsonl");
+    ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way linked --frames 80 --lanterns ") + count + " --table night-" + count + ".csv").code, 0);
+  const Ran ran = run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant linked --entities lanterns --budget 0.05ms -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("1 variant at 3 counts"));
-  EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: nodes at"));
+  EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: linked at"));
   EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("rest on an assumed spread"));
 }
 

@@ -14,8 +14,8 @@ using testing::IsEmpty;
 Scenario night() {
   Scenario scenario;
   scenario.name = "night";
-  scenario.variants = {{"nodes", "", {}, ""}, {"columns", "", {}, ""}};
-  scenario.knobs = {Knob::real("wind", "", 1, 0, 9).touching({"nodes"}), Knob::choice("way", "", {"near", "far"})};
+  scenario.variants = {{"linked", "", {}, ""}, {"columns", "", {}, ""}};
+  scenario.knobs = {Knob::real("wind", "", 1, 0, 9).touching({"linked"}), Knob::choice("way", "", {"near", "far"})};
   return scenario;
 }
 
@@ -44,8 +44,8 @@ TEST(ScenarioCheck, NamesWhatIsWrongWithItsPlace) {
                 s.knobs[0].touches.clear();
               }),
               HasSubstr("name: not a plain name"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[1].name = "nodes"; }),
-              HasSubstr("variant.nodes: name: two variants of that name"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[1].name = "linked"; }),
+              HasSubstr("variant.linked: name: two variants of that name"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].least = 10; }),
               HasSubstr("knob.wind: least: above most; found 10; accepted: at most 9"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].preset = std::nan(""); }),
@@ -53,7 +53,7 @@ TEST(ScenarioCheck, NamesWhatIsWrongWithItsPlace) {
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].most = HUGE_VAL; }),
               HasSubstr("knob.wind: most: not a number that a knob may have"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].touches = {"rows"}; }),
-              HasSubstr("knob.wind: touches: no such variant; found rows; accepted: columns, nodes"));
+              HasSubstr("knob.wind: touches: no such variant; found rows; accepted: columns, linked"));
   EXPECT_THAT(mistake_of([](Scenario& s) {
                 s.knobs[1].choices = {"near", "near"};
               }),

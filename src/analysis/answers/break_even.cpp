@@ -53,28 +53,28 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
 const double close_enough = std::log(1.12);
 
 /// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next one does.
-struct Reach {
+struct WindowToTry {
   std::optional<Window> window;
   double enough;
 };
 
-std::vector<Reach> windows_that_widen(const Points& points, double x) {
+std::vector<WindowToTry> windows_that_widen(const Points& points, double x) {
   return {{window_around(points, x), close_enough}, {wide_window_around(points, x, 3), std::log(2)}, {wide_window_around(points, x, 10), HUGE_VAL}};
 }
 
 /// A reading, its crossing, and the half-width up to which it tells.
-struct Candidate {
+struct WindowCrossing {
   WindowReading reading;
   double crossing;
   double enough;
 };
 
-std::vector<Candidate> candidates_around(const Pair& pair, const Points& points, double x, bool upward) {
-  std::vector<Candidate> candidates;
-  for (const Reach& reach : windows_that_widen(points, x)) {
-    if (!reach.window) continue;
-    const auto reading = WindowReading::of(pair, *reach.window);
-    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt) candidates.push_back({*reading, *crossing, reach.enough});
+std::vector<WindowCrossing> candidates_around(const Pair& pair, const Points& points, double x, bool upward) {
+  std::vector<WindowCrossing> candidates;
+  for (const WindowToTry& tried : windows_that_widen(points, x)) {
+    if (!tried.window) continue;
+    const auto reading = WindowReading::of(pair, *tried.window);
+    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt) candidates.push_back({*reading, *crossing, tried.enough});
   }
   return candidates;
 }

@@ -19,7 +19,7 @@ constexpr double long_enough_s = 0.2;
 }  // namespace
 
 bool is_of_a_block(const Visit& visit) {
-  return visit.status == VisitStatus::kept || visit.status == VisitStatus::repeated;
+  return visit.status == VisitStatus::kept || visit.status == VisitStatus::disturbed;
 }
 
 void YardstickJudge::add(const Visit& visit) {

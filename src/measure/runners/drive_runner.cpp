@@ -94,7 +94,7 @@ std::vector<Scenario> DriveRunner::describe() {
   const auto line = channel_.receive(hello_within_s);
   const auto refuse = [](const std::string& problem) {
     throw Error({.kind = FaultKind::cannot_measure, .problem = "the program " + problem,
-                 .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"]})"});
+                 .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"]})"});
   };
   if (!line && channel_.is_flooded()) hang_up("sent a line that is too long");
   if (!line) refuse(channel_.is_flooded() ? "sent a line that is too long" : "did not say hello");

@@ -48,7 +48,7 @@ TEST(Quietness, AStudySlowThroughoutSaysSo) {
 
 TEST(Quietness, CountsWhatWasRepeated) {
   Study study = following_study(0);
-  study.visits[3].status = VisitStatus::repeated;
+  study.visits[3].status = VisitStatus::disturbed;
   study.visits[3].yardstick->after.arithmetic_ns = 200;
   const Quietness quiet = quietness_in(study);
   EXPECT_EQ(quiet.condemned, 1U);

@@ -87,7 +87,7 @@ TEST(YardstickJudge, ReadingsOfBlocksReplaceThoseBefore) {
 
 TEST(EvidenceVisits, TakeInWhatWasCondemnedByAnEarlierLevel) {
   Study study = study_at(std::vector<double>(20, 100));
-  study.visits.front().status = VisitStatus::repeated;
+  study.visits.front().status = VisitStatus::disturbed;
   study.visits.back().status = VisitStatus::failed;
   EXPECT_EQ(evidence_visits(study).size(), 19U);
 }

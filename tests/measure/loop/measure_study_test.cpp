@@ -155,7 +155,7 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
   EXPECT_EQ(summary.condemned, 3U);
   EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
-  const auto repeated = visits_of(VisitStatus::repeated);
+  const auto repeated = visits_of(VisitStatus::disturbed);
   for (const Visit& visit : repeated) EXPECT_EQ(visit.block, 0);
   EXPECT_EQ(summary.yardstick_ns, 100);
 }

@@ -46,7 +46,7 @@ class ScriptedLine : public LineChannel {
   bool closed_ = false;
 };
 
-const std::string hello = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["nodes","columns"],"most":5000})";
+const std::string hello = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"],"most":5000})";
 
 std::string times(int frames, double ms = 2) {
   json list = json::array();
@@ -59,7 +59,7 @@ class Drive : public testing::Test {
   Visit answered(const std::string& answer) {
     line_.emplace(std::vector<std::string>{answer});
     runner_.emplace(*line_, Instruments{&clock_, nullptr});
-    return runner_->run({"night", {"nodes", {}}, 100, 7, 20, 20}, 10);
+    return runner_->run({"night", {"linked", {}}, 100, 7, 20, 20}, 10);
   }
   std::string failure(const std::string& answer) {
     const Visit visit = answered(answer);
@@ -110,7 +110,7 @@ TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
   const Visit visit = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
   ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
   EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 30U);
-  EXPECT_EQ(line_->sent.front(), (json{{"next", 1}, {"variant", "nodes"}, {"count", 100}, {"seed", 7}, {"frames", 30}}));
+  EXPECT_EQ(line_->sent.front(), (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}}));
   EXPECT_EQ(runner_->frames_shown(), 30);
 }
 
@@ -130,7 +130,7 @@ TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
 TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
   ScriptedLine channel({"x", "x", "x", R"({"done":4,"alive":100,"frames_ms":)" + times(30) + "}"});
   DriveRunner runner(channel, {&clock_, nullptr});
-  const VisitRequest request{"night", {"nodes", {}}, 100, 7, 20, 20};
+  const VisitRequest request{"night", {"linked", {}}, 100, 7, 20, 20};
   for (int i = 0; i < 3; ++i) {
     EXPECT_FALSE(runner.is_gone());
     runner.run(request, 10);
@@ -144,7 +144,7 @@ TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
 TEST_F(Drive, SilenceEndsTheLink) {
   ScriptedLine channel({});
   DriveRunner runner(channel, {&clock_, nullptr});
-  EXPECT_THAT(runner.run({"night", {"nodes", {}}, 100, 7, 20, 20}, 0.5).failure, HasSubstr("longer than its limit of 0.5 s"));
+  EXPECT_THAT(runner.run({"night", {"linked", {}}, 100, 7, 20, 20}, 0.5).failure, HasSubstr("longer than its limit of 0.5 s"));
   EXPECT_TRUE(runner.is_gone());
 }
 

@@ -1,0 +1,150 @@
+// The fields of a study's head: scenario, plan, machine.
+#include "study/json_forms.h"
+
+namespace mileage {
+namespace {
+
+using K = FieldMaker<Knob>;
+using B = FieldMaker<Build>;
+using F = FieldMaker<VariantFacts>;
+using S = FieldMaker<Scenario>;
+using G = FieldMaker<Goal>;
+using P = FieldMaker<Plan>;
+using M = FieldMaker<Machine>;
+using H = FieldMaker<Head>;
+
+bool is_numeric(const Knob& knob) { return knob.numeric(); }
+bool is_named(const Knob& knob) { return !knob.numeric(); }
+
+std::optional<Fault> fault_in_counts(const Plan& plan) {
+  for (const std::int64_t count : plan.counts)
+    if (count < 1)
+      return Fault{.field = "counts",
+                   .problem = "out of range",
+                   .found = fmt::format("{}", count),
+                   .accepted = "whole numbers from 1"};
+  return std::nullopt;
+}
+
+}  // namespace
+
+template <>
+const Fields<Knob>& fields_of<Knob>() {
+  static const Fields<Knob> fields{
+      K("name", &Knob::name, "Its name.").required().not_empty(),
+      K("meaning", &Knob::meaning, "One line."),
+      K("unit", &Knob::unit, "Of a numeric knob; empty for a pure number."),
+      K("preset", &Knob::preset, "Value when nobody says otherwise.").required(),
+      K("least", &Knob::least, "Smallest accepted number.").when(is_numeric),
+      K("most", &Knob::most, "Largest accepted number.").when(is_numeric),
+      K("whole", &Knob::whole, "Whether only whole numbers are accepted.").when(is_numeric),
+      K("choices", &Knob::choices, "Accepted names; missing for a numeric knob.").when(is_named),
+      K("divides", &Knob::divides, "Whether the count is shared out among so many.").sparse(),
+      K("touches", &Knob::touches, "Variants whose work it changes; empty means all.")};
+  return fields;
+}
+
+template <>
+const Fields<Build>& fields_of<Build>() {
+  static const Fields<Build> fields{B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
+                                    B("flags", &Build::flags, "Empty when unknown."),
+                                    B("known", &Build::known, "Whether `optimised` says anything."),
+                                    B("optimised", &Build::optimised, "False for a build whose times mean nothing.")};
+  return fields;
+}
+
+template <>
+const Fields<VariantFacts>& fields_of<VariantFacts>() {
+  static const Fields<VariantFacts> fields{
+      F("name", &VariantFacts::name, "Its name.").required().not_empty(),
+      F("note", &VariantFacts::note, "One line: how it does the work."),
+      F("knobs", &VariantFacts::knobs, "Settings that only this variant has.").required(),
+      F("unavailable", &VariantFacts::unavailable, "Why it could not run there; empty when it could."),
+      F("device", &VariantFacts::device, "Graphics device that it ran on, with its driver; empty for the processor."),
+      F("software_device", &VariantFacts::software_device, "Whether that device is the processor's cores in disguise."),
+      F("approximate", &VariantFacts::approximate, "Whether its outcome may differ: its error then stands beside its cost."),
+      F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame.")};
+  return fields;
+}
+
+template <>
+const Fields<Scenario>& fields_of<Scenario>() {
+  static const Fields<Scenario> fields{
+      S("name", &Scenario::name, "Its name.").required().not_empty(),
+      S("note", &Scenario::note, "One line: what the work is."),
+      S("entities", &Scenario::entities, "What is counted, in the plural."),
+      S("knobs", &Scenario::knobs, "Conditions of the work.").required(),
+      S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").schema("exclusiveMinimum", 0),
+      S("reference", &Scenario::reference, "Variant whose outcome counts as correct; empty means the first one."),
+      S("build", &Scenario::build, "How the variants were built.").required(),
+      S("variants", &Scenario::variants, "Simplest first.").required(),
+      S("entity", &Scenario::entity, "One of the entities, where the plural does not tell it.").sparse()};
+  return fields;
+}
+
+template <>
+const Fields<Goal>& fields_of<Goal>() {
+  static const Fields<Goal> fields{
+      G("figure", &Goal::figure, "Empty where none was named.").schema("enum", {"", "capacity", "breakeven"}),
+      G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").schema("minimum", 0),
+      G("between", &Goal::between, "The two variants of a break-even.").required()};
+  return fields;
+}
+
+template <>
+const Fields<Plan>& fields_of<Plan>() {
+  static const Fields<Plan> fields{
+      P("series", &Plan::series, "What was measured.").required(),
+      P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
+      P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
+      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").schema("minimum", 0),
+      P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").schema("minimum", 0),
+      P("seed", &Plan::seed, "Of the order of visits and of every world."),
+      P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").schema("minimum", 1),
+      P("heavy_frames", &Plan::heavy_frames, "Least frames of a visit whose frames take more than a quarter of the budget.")
+          .schema("minimum", 1),
+      P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").schema("minimum", 0),
+      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.").schema("minimum", 0),
+      P("goal", &Plan::goal, "The figure that the study is for."),
+      P("aim", &Plan::aim, "Whether counts were added around the figures of the goal; they stand in the visits."),
+      P("most_count", &Plan::most_count, "Largest count that could be tried; missing where any could.").sparse()};
+  return fields;
+}
+
+template <>
+const Fields<Machine>& fields_of<Machine>() {
+  static const Fields<Machine> fields{
+      M("processor", &Machine::processor, "As it names itself."),
+      M("cores", &Machine::cores, "Of the machine."),
+      M("cache_bytes", &Machine::cache_bytes, "Data and unified caches of one core, by name.").in("bytes"),
+      M("memory_bytes", &Machine::memory_bytes, "Of the machine.").in("bytes"),
+      M("system", &Machine::system, "Kernel name and release."),
+      M("governor", &Machine::governor, "How the processor chooses its frequency; empty when unknown."),
+      M("debugger", &Machine::debugger, "Whether one was attached.")};
+  return fields;
+}
+
+template <>
+const Fields<Head>& fields_of<Head>() {
+  static const Fields<Head> fields{
+      H("version", &Head::version, "Of this format.").required().schema("enum", {1}),
+      H("program", &Head::program, "Name and version of what wrote the file."),
+      H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
+      H("made_by", &Head::made_by,
+        "Who made the visits: processes of a program that answers requests; commands started for each; a running game that "
+        "was told what to show; a person who recorded what was asked for; frame tables that something else wrote. Missing "
+        "in older files, where `imported` or `by_hand` of the plan told some of it."),
+      H("scenario", &Head::scenario, "With its variants and their notes.").required(),
+      H("plan", &Head::plan, "What was asked for.").required(),
+      H("machine", &Head::machine, "Without anything that names it.").required(),
+      H("notes", &Head::notes, "What is to be said before any answer, in sentences.").sparse(),
+      H("commands", &Head::commands, "Of commands: their lines with placeholders; base names alone.").sparse(),
+      H("plan_fingerprint", &Head::plan_fingerprint,
+        "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.").sparse(),
+      H("plan_file", &Head::plan_file, "Base name of the plan file.").sparse(),
+      H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
+        "Best level of the yardstick known of the machine when the study began.").in("ns").schema("exclusiveMinimum", 0)};
+  return fields;
+}
+
+}  // namespace mileage

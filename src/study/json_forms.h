@@ -1,0 +1,154 @@
+// How the records of a study stand in JSON, besides those of plain fields.
+#pragma once
+
+#include <array>
+
+#include "study/fields.h"
+#include "study/study.h"
+
+namespace mileage {
+
+/// A knob's value: a number or a text.
+template <>
+struct JsonForm<KnobValue> {
+  static constexpr const char* type = "number or text";
+  static Json schema() { return {{"type", {"number", "string"}}}; }
+  static Json json(const KnobValue& value) {
+    return std::visit([](const auto& held) { return Json(held); }, value);
+  }
+  static KnobValue value(const Json& json, const std::string& field) {
+    if (json.is_string()) return json.get<std::string>();
+    return read_value<double>(json, field);
+  }
+};
+
+/// Values of knobs by name.
+template <>
+struct JsonForm<Knobs> {
+  static constexpr const char* type = "knobs by name";
+  static Json schema() {
+    return {{"type", "object"}, {"additionalProperties", JsonForm<KnobValue>::schema()}};
+  }
+  static Json json(const Knobs& knobs) {
+    Json json = Json::object();
+    for (const auto& [name, value] : knobs.values()) json[name] = JsonForm<KnobValue>::json(value);
+    return json;
+  }
+  static Knobs value(const Json& json, const std::string& field) {
+    if (!json.is_object()) refuse_field(field, "the value has the wrong type", &json, "an object");
+    Knobs knobs;
+    for (const auto& [name, value] : json.items()) knobs.set(name, JsonForm<KnobValue>::value(value, name));
+    return knobs;
+  }
+};
+
+/// Names of the values of an enumeration.
+template <class Value, std::size_t Size>
+using ValueNames = std::array<std::pair<Value, const char*>, Size>;
+
+inline constexpr ValueNames<VisitStatus, 6> status_names{{{VisitStatus::kept, "kept"},
+                                                          {VisitStatus::disturbed, "disturbed"},
+                                                          {VisitStatus::placing, "placing"},
+                                                          {VisitStatus::check, "check"},
+                                                          {VisitStatus::bound, "bound"},
+                                                          {VisitStatus::failed, "failed"}}};
+inline constexpr ValueNames<MadeBy, 5> maker_names{{{MadeBy::program, "program"},
+                                                    {MadeBy::commands, "commands"},
+                                                    {MadeBy::game, "game"},
+                                                    {MadeBy::person, "person"},
+                                                    {MadeBy::tables, "tables"}}};
+
+template <class Value, std::size_t Size>
+const char* name_in(const ValueNames<Value, Size>& names, Value value) {
+  for (const auto& [known, name] : names)
+    if (known == value) return name;
+  return "";
+}
+
+template <class Value, std::size_t Size>
+Json names_schema(const ValueNames<Value, Size>& names, std::vector<std::string> earlier = {}) {
+  Json json;
+  for (const auto& [value, name] : names) json["enum"].push_back(name);
+  for (const std::string& name : earlier) json["enum"].push_back(name);
+  return json;
+}
+
+/// `what` it is not where the name is none of them: "a status".
+template <class Value, std::size_t Size>
+Value value_in(const ValueNames<Value, Size>& names, const Json& json, const std::string& field, const char* what) {
+  const auto name = read_value<std::string>(json, field);
+  std::string accepted;
+  for (const auto& [value, known] : names) {
+    if (name == known) return value;
+    accepted += (accepted.empty() ? "" : known == names.back().second ? " or " : ", ") + std::string(known);
+  }
+  refuse_field(field, std::string("not ") + what, &json, accepted);
+}
+
+template <>
+struct JsonForm<VisitStatus> {
+  static constexpr const char* type = "one of several";
+  static Json schema() { return names_schema(status_names, {"repeated"}); }
+  static Json json(VisitStatus status) { return name_in(status_names, status); }
+  static VisitStatus value(const Json& json, const std::string& field) {
+    if (json == "repeated") return VisitStatus::disturbed;  // as writers called it until 0.1
+    return value_in(status_names, json, field, "a status");
+  }
+};
+
+template <>
+struct JsonForm<MadeBy> {
+  static constexpr const char* type = "one of several";
+  static Json schema() { return names_schema(maker_names); }
+  static Json json(MadeBy made_by) { return name_in(maker_names, made_by); }
+  static MadeBy value(const Json& json, const std::string& field) {
+    return value_in(maker_names, json, field, "a maker of visits");
+  }
+};
+
+template <>
+struct JsonForm<Series> : RecordJsonForm<Series> {};
+template <>
+struct JsonForm<Goal> : RecordJsonForm<Goal> {};
+template <>
+struct JsonForm<Knob> : RecordJsonForm<Knob> {};
+template <>
+struct JsonForm<Build> : RecordJsonForm<Build> {};
+template <>
+struct JsonForm<VariantFacts> : RecordJsonForm<VariantFacts> {};
+template <>
+struct JsonForm<Scenario> : RecordJsonForm<Scenario> {};
+template <>
+struct JsonForm<Machine> : RecordJsonForm<Machine> {};
+template <>
+struct JsonForm<Memory> : RecordJsonForm<Memory> {};
+template <>
+struct JsonForm<YardstickTimes> : RecordJsonForm<YardstickTimes> {};
+template <>
+struct JsonForm<YardstickReading> : RecordJsonForm<YardstickReading> {};
+template <>
+struct JsonForm<Quantity> : RecordJsonForm<Quantity> {};
+
+template <>
+struct JsonForm<Plan> : RecordJsonForm<Plan> {
+  static Plan value(const Json& json, const std::string& field) {
+    Plan plan = RecordJsonForm<Plan>::value(json, field);
+    if (!json.contains("heavy_frames")) plan.heavy_frames = plan.least_frames;
+    return plan;
+  }
+};
+
+template <>
+struct JsonForm<Outcome> {
+  static constexpr const char* type = "list of quantities";
+  static Json schema() { return JsonForm<std::vector<Quantity>>::schema(); }
+  static Json json(const Outcome& outcome) { return JsonForm<std::vector<Quantity>>::json(outcome.quantities()); }
+  static Outcome value(const Json& json, const std::string& field) {
+    Outcome outcome;
+    for (const Quantity& one : JsonForm<std::vector<Quantity>>::value(json, field))
+      outcome.state(one.name, one.value, one.tolerance, one.scale);
+    return outcome;
+  }
+};
+
+}  // namespace mileage

@@ -1,0 +1,56 @@
+#include "study/study_schema.h"
+
+#include <fmt/format.h>
+
+#include "study/json_forms.h"
+
+namespace mileage {
+namespace {
+
+template <class Record>
+std::string table_of() {
+  std::string table = "| field | type | meaning | since |\n|---|---|---|---|\n";
+  for (const Field<Record>& field : fields_of<Record>())
+    table += fmt::format("| `{}` | {}{} | {} | {} |\n", field.name, field.type,
+                         field.unit.empty() ? "" : ", " + field.unit, field.meaning, field.since);
+  return table;
+}
+
+Json visit_schema() {
+  Json schema = fields_schema<Visit>();
+  schema["if"]["properties"]["status"]["enum"] = {"failed"};
+  schema["then"]["required"] = {"failure"};
+  Json& required = schema["else"]["required"];
+  for (const Field<Visit>& field : fields_of<Visit>())
+    if (field.is_required_of && field.is_required_of(Visit{})) required.push_back(field.name);
+  return schema;
+}
+
+Json head_schema() {
+  Json schema = fields_schema<Head>();
+  schema["required"].insert(schema["required"].begin(), "format");
+  schema["properties"]["format"]["enum"] = {"mileage-study"};
+  return schema;
+}
+
+}  // namespace
+
+Json study_schema() {
+  Json schema;
+  schema["$schema"] = "http://json-schema.org/draft-07/schema#";
+  schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 1";
+  schema["description"] =
+      "The first line is a head, every further line a visit. Fields that are not listed may be present and are ignored.";
+  for (const char* kind : {"head", "visit"}) schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
+  schema["definitions"]["head"] = head_schema();
+  schema["definitions"]["visit"] = visit_schema();
+  return schema;
+}
+
+std::string visit_fields_table() { return table_of<Visit>(); }
+std::string series_fields_table() { return table_of<Series>(); }
+std::string head_fields_table() { return table_of<Head>(); }
+std::string plan_fields_table() { return table_of<Plan>(); }
+std::string machine_fields_table() { return table_of<Machine>(); }
+
+}  // namespace mileage

@@ -1,0 +1,39 @@
+#include "support/made_docs.h"
+
+#include <stdexcept>
+
+#include <nlohmann/json.hpp>
+
+#include "study/study_schema.h"
+#include "study/table_columns.h"
+#include "support/scratch.h"
+
+namespace mileage::testing_support {
+namespace {
+
+const std::map<std::string, std::string (*)()> parts{
+    {"visit", visit_fields_table},     {"series", series_fields_table},   {"head", head_fields_table},
+    {"plan", plan_fields_table},       {"machine", machine_fields_table}, {"columns", table_columns_table}};
+
+std::string with_parts(std::string text) {
+  const std::string begin = "<!-- made: ";
+  for (auto at = text.find(begin); at != std::string::npos; at = text.find(begin, at + 1)) {
+    const auto name_at = at + begin.size();
+    const std::string name = text.substr(name_at, text.find(' ', name_at) - name_at);
+    const auto from = text.find('\n', at) + 1;
+    const auto to = text.find("<!-- end -->", from);
+    if (to == std::string::npos || parts.count(name) == 0) throw std::runtime_error("no part to make: " + name);
+    text.replace(from, to - from, parts.at(name)());
+  }
+  return text;
+}
+
+}  // namespace
+
+std::map<std::string, std::string> made_docs(const std::filesystem::path& docs) {
+  std::map<std::string, std::string> made{{"study.schema.json", to_text(study_schema())}};
+  for (const char* file : {"study-file.md", "tool.md"}) made[file] = with_parts(read_text(docs / file));
+  return made;
+}
+
+}  // namespace mileage::testing_support
