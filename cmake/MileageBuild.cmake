@@ -10,7 +10,8 @@ target_compile_options(mileage_warnings INTERFACE -Wall -Wextra -Wshadow -Wnon-v
   -Wno-missing-field-initializers)
 
 if(MILEAGE_FUZZ)
-  add_compile_options(-fsanitize=fuzzer-no-link,address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)
+  add_compile_options(-fsanitize=fuzzer-no-link,address,undefined -fno-sanitize-recover=undefined
+    -fno-omit-frame-pointer)
   add_link_options(-fsanitize=address,undefined)
 elseif(MILEAGE_SANITIZE)
   add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)

@@ -1,8 +1,8 @@
-// How long reading and analysing takes, with all intervals, and how much memory: a study as `measure` makes it (4 variants x
-// 12 counts x 8 blocks x 200 frames), and one of a million frames. And whether an import of many variants grows in proportion.
-// Wanted: under 1 s, and memory under 5 times the file's size beyond what the program took before (large file only). Four
-// times as many variants: under 6 times the time, and 4,000 of them under 5 s.
-// Exit code 1 when the median of the runs misses it.
+// How long reading and analysing takes, with all intervals, and how much memory: a study as `measure` makes it (4
+// variants x 12 counts x 8 blocks x 200 frames), and one of a million frames. And whether an import of many variants
+// grows in proportion. Wanted: under 1 s, and memory under 5 times the file's size beyond what the program took before
+// (large file only). Four times as many variants: under 6 times the time, and 4,000 of them under 5 s. Exit code 1 when
+// the median of the runs misses it.
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -78,8 +78,8 @@ bool is_quick_and_small(const char* name, int samples, bool judge_memory) {
   const auto file_bytes = static_cast<double>(std::filesystem::file_size(path));
   const double times_file = (peak_resident_bytes() - before_bytes) / file_bytes;
   const bool holds = typical_s < 1 && (!judge_memory || times_file < 5);
-  fmt::print("  median {:.3f} s, {:.1f} MB, memory {:.1f} times that; wanted: under 1 s{}; {}\n", typical_s, file_bytes * 1e-6, times_file,
-             judge_memory ? ", under 5 times" : "", holds ? "holds" : "MISSED");
+  fmt::print("  median {:.3f} s, {:.1f} MB, memory {:.1f} times that; wanted: under 1 s{}; {}\n", typical_s,
+             file_bytes * 1e-6, times_file, judge_memory ? ", under 5 times" : "", holds ? "holds" : "MISSED");
   return holds;
 }
 
@@ -94,7 +94,8 @@ double seconds_of_import(int variants) {
   std::istringstream stream(table);
   const AnalysedStudy analysed(study_of_recordings(read_frame_table(stream, "many.csv", {}), {}));
   const Analysis& analysis = analysed.analysis();
-  next_recording(about(analysis), capacity_answer(analysis, {}), growth_answer(analysis, parts_answer(analysis), false));
+  next_recording(about(analysis), capacity_answer(analysis, {}),
+                 growth_answer(analysis, parts_answer(analysis), false));
   return static_cast<double>(clock.now_ns() - start) * 1e-9;
 }
 
@@ -106,8 +107,9 @@ bool import_grows_in_proportion() {
   }
   const double ratio = median(many) / median(few);
   const bool holds = ratio < 6 && median(many) < 5;
-  fmt::print("import of 4,000 variants\n  median {:.2f} s, {:.2f} times that of 1,000; wanted: under 5 s, under 6 times; {}\n",
-             median(many), ratio, holds ? "holds" : "MISSED");
+  fmt::print(
+      "import of 4,000 variants\n  median {:.2f} s, {:.2f} times that of 1,000; wanted: under 5 s, under 6 times; {}\n",
+      median(many), ratio, holds ? "holds" : "MISSED");
   return holds;
 }
 

@@ -1,17 +1,16 @@
 // Do intervals hold the truth as often as they claim? Studies are simulated on machines with known truths and realistic
-// noise, measured by the real loop (placing, aiming, shuffled blocks, yardstick, repeats) on a virtual clock, and analysed
-// like any other study. For every truth and kind of noise: the share of 95 % intervals of exponent, capacity and break-even
-// that hold the truth, misses on either side, abstentions, median width, and the share of wrongly named laws. An interval of
-// which one end lies beyond the measured range answers too ("above 4,200"), and is counted apart. Of pairs that never cross:
-// how many studies report a break-even.
-//     bench_coverage [STUDIES [NOISE [TRUTH]]]      (500 of each unless given: about 20 minutes on two cores; NOISE, TRUTH:
-//                                                    only those whose name holds it)
+// noise, measured by the real loop (placing, aiming, shuffled blocks, yardstick, repeats) on a virtual clock, and
+// analysed like any other study. For every truth and kind of noise: the share of 95 % intervals of exponent, capacity
+// and break-even that hold the truth, misses on either side, abstentions, median width, and the share of wrongly named
+// laws. An interval of which one end lies beyond the measured range answers too ("above 4,200"), and is counted apart.
+// Of pairs that never cross: how many studies report a break-even.
+//     bench_coverage [STUDIES [NOISE [TRUTH]]]
+// 500 studies of each unless given: about 20 minutes on two cores. NOISE and TRUTH: only those whose name holds it.
 // Wanted: 93 to 97 % in each group (figure x noise), no cell of which the lower bound lies below 90 % (500 studies tell
 // 93 % from 90), at most 2 % wrong laws, and at most 5 % break-evens where there
-// is none. The capacity at a sharp knee inside the window of its reading is counted apart. Figures that no count was aimed at
-// (costs and shares between counts, capacities at other budgets) are judged by their groups alone: a bump between two counts
-// shows in none of them.
-// Exit code 1 when a bar is missed.
+// is none. The capacity at a sharp knee inside the window of its reading is counted apart. Figures that no count was
+// aimed at (costs and shares between counts, capacities at other budgets) are judged by their groups alone: a bump
+// between two counts shows in none of them. Exit code 1 when a bar is missed.
 #include <algorithm>
 #include <array>
 #include <chrono>
@@ -27,12 +26,12 @@
 namespace {
 
 using namespace mileage;
-using simulated::Disturbance;
-using simulated::Truth;
 using simulated::CellTally;
-using simulated::Tally;
-using simulated::figures;
+using simulated::Disturbance;
 using simulated::figure_names;
+using simulated::figures;
+using simulated::Tally;
+using simulated::Truth;
 
 double median_percent(std::vector<double> widths) {
   if (widths.empty()) return 0;
@@ -50,10 +49,13 @@ double lower_bound(const Tally& tally) {
 }
 
 void print(const std::string& name, const Tally& tally) {
-  fmt::print("    {:<34} {:5.1f} %  misses above {:4.1f} below {:4.1f} %  abstains {:4.1f} %  open-ended {:4.1f} %  width {:5.1f} %  ({} studies)\n", name,
-             tally.share(), 100.0 * tally.above / std::max(1, tally.answered), 100.0 * tally.below / std::max(1, tally.answered),
-             100.0 * (tally.asked - tally.answered) / std::max(1, tally.asked),
-             100.0 * tally.open_ended / std::max(1, tally.asked), median_percent(tally.widths), tally.asked);
+  fmt::print(
+      "    {:<34} {:5.1f} %  misses above {:4.1f} below {:4.1f} %  abstains {:4.1f} %  open-ended {:4.1f} %  width "
+      "{:5.1f} %  ({} studies)\n",
+      name, tally.share(), 100.0 * tally.above / std::max(1, tally.answered),
+      100.0 * tally.below / std::max(1, tally.answered),
+      100.0 * (tally.asked - tally.answered) / std::max(1, tally.asked),
+      100.0 * tally.open_ended / std::max(1, tally.asked), median_percent(tally.widths), tally.asked);
 }
 
 /// Prints cells and groups, and counts the bars that are missed.
@@ -64,20 +66,23 @@ class Report {
       if (cell.figure[i].asked > 0) take_figure(truth, i, cell.figure[i]);
     wrong_laws_ += cell.laws_wrong;
     named_laws_ += cell.laws_named;
-    if (cell.laws_wrong > 0) fmt::print("    {:<34} wrong law in {} of {}\n", truth.name, cell.laws_wrong, cell.laws_named);
+    if (cell.laws_wrong > 0)
+      fmt::print("    {:<34} wrong law in {} of {}\n", truth.name, cell.laws_wrong, cell.laws_named);
     if (cell.never > 0) {
-      fmt::print("    {:<34} never cross; a break-even is reported in {} of {} studies\n", truth.name, cell.told_anyway, cell.never);
+      fmt::print("    {:<34} never cross; a break-even is reported in {} of {} studies\n", truth.name, cell.told_anyway,
+                 cell.never);
       missed_ += 100 * cell.told_anyway > 5 * cell.never;
     }
-    if (cell.marked > 0) fmt::print("    {:<34} {} studies marked slow throughout, counted apart\n", truth.name, cell.marked);
+    if (cell.marked > 0)
+      fmt::print("    {:<34} {} studies marked slow throughout, counted apart\n", truth.name, cell.marked);
     std::fflush(stdout);
   }
 
   void close_groups(const Disturbance& noise) {
     for (std::size_t i = 0; i < figures; ++i) {
       const bool holds = groups_[i].share() >= 93 && groups_[i].share() <= 97;
-      fmt::print("  group {} x {}: {:.1f} % of {} intervals; wanted 93 to 97 %; {}\n", figure_names[i], noise.name, groups_[i].share(),
-                 groups_[i].answered, holds ? "holds" : "MISSED");
+      fmt::print("  group {} x {}: {:.1f} % of {} intervals; wanted 93 to 97 %; {}\n", figure_names[i], noise.name,
+                 groups_[i].share(), groups_[i].answered, holds ? "holds" : "MISSED");
       missed_ += !holds;
       groups_[i] = {};
     }
@@ -86,7 +91,8 @@ class Report {
   /// How many bars were missed in all.
   int close() {
     const double share = 100.0 * wrong_laws_ / std::max(1, named_laws_);
-    fmt::print("wrong laws: {:.2f} % of {}; wanted: at most 2 %; {}\n", share, named_laws_, share <= 2 ? "holds" : "MISSED");
+    fmt::print("wrong laws: {:.2f} % of {}; wanted: at most 2 %; {}\n", share, named_laws_,
+               share <= 2 ? "holds" : "MISSED");
     return missed_ + (share > 2);
   }
 
@@ -107,7 +113,9 @@ class Report {
 };
 
 /// Truths of which the 99 % figure is read too: it rests on the frames, and little on the law.
-bool has_tail_cell(const Truth& truth) { return truth.name == "linear" || truth.name == "power 1.3" || truth.name == "cache x1.25"; }
+bool has_tail_cell(const Truth& truth) {
+  return truth.name == "linear" || truth.name == "power 1.3" || truth.name == "cache x1.25";
+}
 
 }  // namespace
 

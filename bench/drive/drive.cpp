@@ -1,5 +1,5 @@
-// How well `drive` finds the capacity of simulated games, and in how many frames: against the ramp done by hand, which goes upwards
-// in steps of a twentieth of the capacity, 200 frames each, until the budget is crossed.
+// How well `drive` finds the capacity of simulated games, and in how many frames: against the ramp done by hand, which
+// goes upwards in steps of a twentieth of the capacity, 200 frames each, until the budget is crossed.
 //   wanted: within 5 % in 95 % of the games, in at most a third of the ramp's frames (median over the games)
 //
 //   bench_drive [GAMES]
@@ -30,13 +30,17 @@ constexpr int frames_of_step = 200;
 
 /// A law and a capacity of its own for every game.
 simulated::GameTruth game(std::mt19937_64& random) {
-  const auto between = [&](double low, double high) { return std::exp(std::uniform_real_distribution<double>(std::log(low), std::log(high))(random)); };
+  const auto between = [&](double low, double high) {
+    return std::exp(std::uniform_real_distribution<double>(std::log(low), std::log(high))(random));
+  };
   const double capacity = between(500, 50'000);
   const double exponent = std::uniform_real_distribution<double>(0.8, 2.0)(random);
   const double fixed_share = std::uniform_real_distribution<double>(0.02, 0.4)(random);
   simulated::GameTruth truth;
   const double budget_ms = truth.budget_ms;
-  truth.frame_ms = [=](double n) { return budget_ms * (fixed_share + (1 - fixed_share) * std::pow(n / capacity, exponent)); };
+  truth.frame_ms = [=](double n) {
+    return budget_ms * (fixed_share + (1 - fixed_share) * std::pow(n / capacity, exponent));
+  };
   return truth;
 }
 
@@ -95,9 +99,12 @@ int main(int argc, char** argv) {
   const double ramp = steps_of_ramp * frames_of_step;
   const double share = static_cast<double>(near) / games;
   const double typical = median(frames) / ramp;
-  fmt::print("{} games: capacity within {:.0f} % in {:.1f} %; frames {:.3f} of the ramp's {:.0f} (median; a tenth takes more than {:.3f})\n", games,
-             100 * wanted_error, 100 * share, typical, ramp, frames[static_cast<std::size_t>(0.9 * games)] / ramp);
-  fmt::print("intervals in {} of them; {:.1f} % hold the truth, widened for the luck of one run\n", intervals, 100.0 * holding / std::max(1, intervals));
+  fmt::print(
+      "{} games: capacity within {:.0f} % in {:.1f} %; frames {:.3f} of the ramp's {:.0f} (median; a tenth takes more "
+      "than {:.3f})\n",
+      games, 100 * wanted_error, 100 * share, typical, ramp, frames[static_cast<std::size_t>(0.9 * games)] / ramp);
+  fmt::print("intervals in {} of them; {:.1f} % hold the truth, widened for the luck of one run\n", intervals,
+             100.0 * holding / std::max(1, intervals));
   const bool holds = share >= wanted_share && typical <= wanted_frames;
   fmt::print("wanted: {:.0f} % and {:.3f}; {}\n", 100 * wanted_share, wanted_frames, holds ? "holds" : "MISSED");
   return holds ? 0 : 1;

@@ -1,14 +1,14 @@
 // What the recorder header costs a program, each against a bare loop, pair by pair in random order:
-//   1. Nanoseconds of a frame that is recorded, its row in a file on disk included?   wanted: at most 100, by the upper end of
-//      the interval
-//   2. The same with the file in memory, where there is such a folder?                reported: millions of rows a second keep a
-//      disk busy, and the core beside it
-//   3. Nanoseconds of a phase mark?                                                   reported
-//   4. Nanoseconds of a frame where nothing is recorded?                              reported
-//   5. Nanoseconds of a frame in a program that shows 5,000 of them a second?         reported: code and data are colder there
-//      than in a loop that does nothing else
-// The yardstick stands beside every pair and condemns those that the machine disturbed, as it does visits. A run that was slow
-// from end to end says so. Exit code 1 when the bar is missed.
+// 1. Nanoseconds of a frame that is recorded, its row in a file on disk included? Wanted: at most 100, by the upper end
+//    of the interval.
+// 2. The same with the file in memory, where there is such a folder? Reported: millions of rows a second keep a disk
+//    busy, and the core beside it.
+// 3. Nanoseconds of a phase mark? Reported.
+// 4. Nanoseconds of a frame where nothing is recorded? Reported.
+// 5. Nanoseconds of a frame in a program that shows 5,000 of them a second? Reported: code and data are colder there
+//    than in a loop that does nothing else.
+// The yardstick stands beside every pair and condemns those that the machine disturbed, as it does visits. A run that
+// was slow from end to end says so. Exit code 1 when the bar is missed.
 #include "mileage/framelog.h"
 
 #include <algorithm>
@@ -130,12 +130,13 @@ class Pairs {
 /// Returns the upper end of the interval.
 double report(const char* what, const std::vector<double>& ns) {
   const Interval interval = median_interval(ns);
-  fmt::print("{}: {:.1f} ns (95 % {:.1f} to {:.1f}, {} pairs)\n", what, median(ns), *interval.low, *interval.high, ns.size());
+  fmt::print("{}: {:.1f} ns (95 % {:.1f} to {:.1f}, {} pairs)\n", what, median(ns), *interval.low, *interval.high,
+             ns.size());
   return *interval.high;
 }
 
-/// What recording adds to a frame of a paced program, against frames that are not recorded in turn with it, and what writing
-/// takes between two frames, a row.
+/// What recording adds to a frame of a paced program, against frames that are not recorded in turn with it, and what
+/// writing takes between two frames, a row.
 void report_paced(const char* path) {
   constexpr int paced_frames = 50'000;
   constexpr int in_turn = 100;
@@ -149,8 +150,7 @@ void report_paced(const char* path) {
   std::vector<double> written_ns;
   double rows = 0;
   for (int i = 0; i < paced_frames; ++i) {
-    for (const std::uint64_t start = framelog_now_ns(); framelog_now_ns() - start < pace_ns;) {
-    }
+    for (const std::uint64_t start = framelog_now_ns(); framelog_now_ns() - start < pace_ns;) {}
     const bool recorded = i / in_turn % 2 == 0;
     const framelog_figure* before = log.row;
     const std::uint64_t begin = framelog_now_ns();
@@ -170,7 +170,9 @@ void report_paced(const char* path) {
     rows += recorded;
   }
   framelog_close(&log);
-  fmt::print("at 5,000 frames a second: {:.1f} ns a frame, and {:.1f} ns a row between frames, once a second (medians)\n", median(ns[1]) - median(ns[0]), median(written_ns));
+  fmt::print(
+      "at 5,000 frames a second: {:.1f} ns a frame, and {:.1f} ns a row between frames, once a second (medians)\n",
+      median(ns[1]) - median(ns[0]), median(written_ns));
 }
 
 }  // namespace
@@ -179,14 +181,18 @@ int main() {
   Pairs measured;
   const std::string on_disk = (std::filesystem::temp_directory_path() / "mileage-bench-framelog.csv").string();
   const std::filesystem::path memory = "/dev/shm";
-  const double most_ns = report("a recorded frame, its row on disk included", measured.differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
+  const double most_ns = report("a recorded frame, its row on disk included",
+                                measured.differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
   if (std::filesystem::is_directory(memory)) {
     const std::string in_memory = (memory / "mileage-bench-framelog.csv").string();
-    report("the same, its row in memory", measured.differences([&] { return recorded_ns(in_memory.c_str(), false); }, bare_ns));
+    report("the same, its row in memory",
+           measured.differences([&] { return recorded_ns(in_memory.c_str(), false); }, bare_ns));
     std::remove(in_memory.c_str());
   }
-  report("a phase mark", measured.differences([&] { return recorded_ns(on_disk.c_str(), true); }, [&] { return recorded_ns(on_disk.c_str(), false); }));
-  report("a frame where nothing is recorded", measured.differences([&] { return recorded_ns(nullptr, false); }, bare_ns));
+  report("a phase mark", measured.differences([&] { return recorded_ns(on_disk.c_str(), true); },
+                                              [&] { return recorded_ns(on_disk.c_str(), false); }));
+  report("a frame where nothing is recorded",
+         measured.differences([&] { return recorded_ns(nullptr, false); }, bare_ns));
   report_paced(on_disk.c_str());
   std::vector<double> readings;
   for (int i = 0; i < pairs; ++i) readings.push_back(readings_ns());

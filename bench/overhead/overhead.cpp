@@ -43,8 +43,8 @@ PairedRatio in_pairs(One one, Other other) {
 }
 
 bool report(const char* question, const PairedRatio& found, const char* unit, bool holds, const char* wanted) {
-  fmt::print("{}\n  {:.4g} {} (95 % {:.4g} to {:.4g}, {} pairs); wanted: {}; {}\n", question, found.ratio, unit, *found.interval.low,
-             *found.interval.high, pairs, wanted, holds ? "holds" : "MISSED");
+  fmt::print("{}\n  {:.4g} {} (95 % {:.4g} to {:.4g}, {} pairs); wanted: {}; {}\n", question, found.ratio, unit,
+             *found.interval.low, *found.interval.high, pairs, wanted, holds ? "holds" : "MISSED");
   return holds;
 }
 

@@ -1,10 +1,11 @@
-// Does repeating a whole study give agreeing intervals? The same small study is run several times over; for every pair of
-// runs and every capacity and break-even that both report, two intervals agree when
+// Does repeating a whole study give agreeing intervals? The same small study is run several times over; for every pair
+// of runs and every capacity and break-even that both report, two intervals agree when
 //     |x1 - x2| <= sqrt(h1^2 + h2^2)
 // on the log scale, h being half the width of a 95 % interval. Honest intervals agree in 96 to 98 % of pairs.
-// Wanted: at least 93 % among the runs that do not say of themselves that the machine was slow throughout; those that do
-// are counted apart.
-//     bench_replication [RUNS] [SECONDS] [loaded]      (12 and 20 unless given; loaded: beside a process that keeps one core busy)
+// Wanted: at least 93 % among the runs that do not say of themselves that the machine was slow throughout; those that
+// do are counted apart.
+//     bench_replication [RUNS] [SECONDS] [loaded]      (12 and 20 unless given; loaded: beside a process that keeps one
+//     core busy)
 // Exit code 1 when the bar is missed.
 #include <sys/prctl.h>
 #include <unistd.h>
@@ -84,7 +85,8 @@ RunReadings readings_of(const Report& report) {
     take(readings, "capacity of " + report.about.label(one.series), one.capacity.at, one.capacity.interval);
   for (const ComparedPair& pair : report.break_evens.pairs)
     if (pair.answer.break_evens.size() == 1)
-      take(readings, fmt::format("break-even of {} and {}", report.about.label(pair.one), report.about.label(pair.other)),
+      take(readings,
+           fmt::format("break-even of {} and {}", report.about.label(pair.one), report.about.label(pair.other)),
            pair.answer.break_evens[0].at, pair.answer.break_evens[0].interval);
   return readings;
 }
@@ -137,13 +139,12 @@ std::optional<double> lower_bound(const std::vector<RunReadings>& runs) {
 void load_one_core() {
   if (::fork() != 0) return;
   ::prctl(PR_SET_PDEATHSIG, SIGKILL);
-  for (volatile bool loaded = true; loaded;) {
-  }
+  for (volatile bool loaded = true; loaded;) {}
 }
 
 void print_run(int run, const Report& report, const RunReadings& readings) {
-  fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, report.about.blocks, report.about.quiet.kept,
-             report.about.quiet.condemned, report.about.quiet.level_ns.value_or(0) * 1e-3,
+  fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, report.about.blocks,
+             report.about.quiet.kept, report.about.quiet.condemned, report.about.quiet.level_ns.value_or(0) * 1e-3,
              readings.slow_throughout ? ", slow throughout" : "");
   for (const auto& [name, reading] : readings.figures)
     fmt::print("; {} {:.3g} (+-{:.0f} %)", name, std::exp(reading.log_value), 100 * std::expm1(reading.half_width));

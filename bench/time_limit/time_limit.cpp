@@ -53,8 +53,9 @@ bool keeps_to(const Scenario& drift, double seconds, bool aim) {
   const Kept kept = run_study(drift, seconds, aim);
   const double allowed_s = 0.1 * seconds + kept.longest_visit_s;
   const bool holds = std::fabs(kept.took_s - seconds) <= allowed_s;
-  fmt::print("{:.0f} s allowed, {}: took {:.2f} s ({:.3f} of it) with {} whole blocks; wanted: within {:.2f} s; {}\n", seconds,
-             aim ? "aimed" : "as given", kept.took_s, kept.took_s / seconds, kept.blocks, allowed_s, holds ? "holds" : "MISSED");
+  fmt::print("{:.0f} s allowed, {}: took {:.2f} s ({:.3f} of it) with {} whole blocks; wanted: within {:.2f} s; {}\n",
+             seconds, aim ? "aimed" : "as given", kept.took_s, kept.took_s / seconds, kept.blocks, allowed_s,
+             holds ? "holds" : "MISSED");
   std::fflush(stdout);
   return holds;
 }

@@ -1,9 +1,9 @@
 // How soon is a capacity known? On simulated machines, against the ramp that is done by hand: upwards in steps of a
 // twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (placing,
 // warm-up, repeats), and both sides start without knowing the capacity within a factor of 20.
-// Wanted: where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the ramp's
-// frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals hold the
-// truth when the number of blocks is planned for a wanted precision.
+// Wanted: where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the
+// ramp's frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals
+// hold the truth when the number of blocks is planned for a wanted precision.
 //     bench_time_to_answer [STUDIES [NOISE]]      (200 unless given; NOISE: only those whose name holds it)
 // Exit code 1 when a bar is missed.
 #include <cmath>
@@ -90,13 +90,15 @@ void aimed(const Truth& truth, const Disturbance& noise, double precision, std::
     ++way.studies;
     return;
   }
-  way.take(truth, report.capacities.capacities.front().capacity.at, report.capacities.capacities.front().capacity.interval);
+  way.take(truth, report.capacities.capacities.front().capacity.at,
+           report.capacities.capacities.front().capacity.interval);
 }
 
 void print(const char* name, const Way& way) {
-  fmt::print("    {:<28} rms error {:4.1f} %, {:5.0f} frames, {:4.1f} s, {} of {} answer", name, way.error(), way.frames_each(),
-             way.seconds_each(), way.answered, way.studies);
-  if (way.with_interval > 0) fmt::print(", {:.1f} % of {} intervals hold the truth", 100.0 * way.held / way.with_interval, way.with_interval);
+  fmt::print("    {:<28} rms error {:4.1f} %, {:5.0f} frames, {:4.1f} s, {} of {} answer", name, way.error(),
+             way.frames_each(), way.seconds_each(), way.answered, way.studies);
+  if (way.with_interval > 0)
+    fmt::print(", {:.1f} % of {} intervals hold the truth", 100.0 * way.held / way.with_interval, way.with_interval);
   fmt::print("\n");
 }
 
@@ -121,8 +123,10 @@ bool compare(const Disturbance& noise, int studies) {
   print("ramp by hand", by_hand);
   print("aimed, five blocks", aimed_at);
   print("aimed, blocks for +-5 %", precise);
-  fmt::print("  {:.2f} of the frames and {:.2f} of the seconds at {:.2f} of the error; wanted: at most 0.25{} at no more error; {}\n",
-             share, time_share, aimed_at.error() / by_hand.error(), quiet ? " and 0.5" : "", holds ? "holds" : "MISSED");
+  fmt::print(
+      "  {:.2f} of the frames and {:.2f} of the seconds at {:.2f} of the error; wanted: at most 0.25{} at no more "
+      "error; {}\n",
+      share, time_share, aimed_at.error() / by_hand.error(), quiet ? " and 0.5" : "", holds ? "holds" : "MISSED");
   std::fflush(stdout);
   return holds;
 }

@@ -31,7 +31,8 @@ class Torches {
 
 class TorchVariant : public mileage::Variant {
  public:
-  explicit TorchVariant(const mileage::SetUp& set_up) : torches_(set_up.count), step_s_(static_cast<float>(set_up.step_s)) {}
+  explicit TorchVariant(const mileage::SetUp& set_up)
+      : torches_(set_up.count), step_s_(static_cast<float>(set_up.step_s)) {}
   void run_frame(mileage::Frame&) override { torches_.burn(step_s_); }
   std::int64_t alive() const override { return torches_.size(); }
   mileage::Outcome outcome() const override {
@@ -53,7 +54,8 @@ mileage::Catalogue measurable() {
   scenario.build = mileage::build_of_this_file();
   mileage::Catalogue catalogue;
   catalogue.add(scenario);
-  catalogue.add_variant("torches", {"array", "one array, one loop", {}, ""}, std::make_unique<TorchVariant, const mileage::SetUp&>);
+  catalogue.add_variant("torches", {"array", "one array, one loop", {}, ""},
+                        std::make_unique<TorchVariant, const mileage::SetUp&>);
   return catalogue;
 }
 

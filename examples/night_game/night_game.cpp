@@ -1,5 +1,5 @@
-// A small game that knows nothing of Mileage but the two recorder headers: lanterns drift on a river through a night, updated
-// in one of two ways. It has its own loop, its own options and its own main.
+// A small game that knows nothing of Mileage but the two recorder headers: lanterns drift on a river through a night,
+// updated in one of two ways. It has its own loop, its own options and its own main.
 //
 //   night_game --way linked --lanterns 5000 --frames 300 --table night.csv     records itself
 //   night_game --drive 127.0.0.1:7300                                         shows what `mileage drive` asks for
@@ -157,12 +157,18 @@ Options read_options(int argc, char** argv) {
   for (int i = 1; i + 1 < argc; i += 2) {
     const std::string name = argv[i];
     const char* value = argv[i + 1];
-    if (name == "--way") options.way = value;
-    else if (name == "--lanterns") options.lanterns = std::atol(value);
-    else if (name == "--seed") options.seed = std::strtoul(value, nullptr, 10);
-    else if (name == "--frames") options.frames = std::atol(value);
-    else if (name == "--table") options.table = value;
-    else if (name == "--drive") options.drive = value;
+    if (name == "--way")
+      options.way = value;
+    else if (name == "--lanterns")
+      options.lanterns = std::atol(value);
+    else if (name == "--seed")
+      options.seed = std::strtoul(value, nullptr, 10);
+    else if (name == "--frames")
+      options.frames = std::atol(value);
+    else if (name == "--table")
+      options.table = value;
+    else if (name == "--drive")
+      options.drive = value;
     else {
       std::fprintf(stderr, "night_game: no such option: %s\n", name.c_str());
       std::exit(2);

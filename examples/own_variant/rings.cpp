@@ -67,13 +67,13 @@ mileage::Catalogue rings() {
   scenario.build = mileage::build_of_this_file();
   mileage::Catalogue catalogue;
   catalogue.add(scenario);
-  catalogue.add_variant("rings", {"objects", "one heap object per ring", {}, ""}, std::make_unique<RingObjects, const mileage::SetUp&>);
-  catalogue.add_variant("rings", {"columns", "one array per field", {}, ""}, std::make_unique<RingColumns, const mileage::SetUp&>);
+  catalogue.add_variant("rings", {"objects", "one heap object per ring", {}, ""},
+                        std::make_unique<RingObjects, const mileage::SetUp&>);
+  catalogue.add_variant("rings", {"columns", "one array per field", {}, ""},
+                        std::make_unique<RingColumns, const mileage::SetUp&>);
   return catalogue;
 }
 
 }  // namespace
 
-int main(int argc, char** argv) {
-  return mileage::run_tool(argc, argv, rings());
-}
+int main(int argc, char** argv) { return mileage::run_tool(argc, argv, rings()); }

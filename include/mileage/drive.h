@@ -1,7 +1,7 @@
 /* drive.h: lets Mileage drive a running program through its own counts, for `mileage drive`.
  *
- * One file, C99 or C++, POSIX sockets and no other library; take it along as it is. The program keeps its own loop and window,
- * says hello with its variants, and from then on asks what to show:
+ * One file, C99 or C++, POSIX sockets and no other library; take it along as it is. The program keeps its own loop and
+ * window, says hello with its variants, and from then on asks what to show:
  *
  *   static const char* const ways[] = {"linked", "columns"};
  *   drive link;
@@ -16,7 +16,8 @@
  *   }
  *   drive_close(&link);
  *
- * The first frames after a change may be uneven: Mileage sets them apart. All functions but drive_next() return at once. One
+ * The first frames after a change may be uneven: Mileage sets them apart. drive_open() waits for the connection and
+ * drive_next() until it is told; the others send at most one line and wait only where the connection takes no more. One
  * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
  */
 #ifndef MILEAGE_DRIVE_H
@@ -71,7 +72,8 @@ static inline int drive_put_(drive* link, const char* text, size_t size) {
   return 0;
 }
 
-/* A line without its end, at most drive_most_line bytes. Read byte by byte: there are few, and nothing is read beyond it. */
+/* A line without its end, at most drive_most_line bytes. Read byte by byte: there are few, and nothing is read beyond
+ * it. */
 static inline int drive_get_(drive* link, char* line) {
   size_t used = 0;
   while (used + 1 < drive_most_line) {
@@ -95,11 +97,11 @@ static inline void drive_close(drive* link) {
   link->room = 0;
 }
 
-/* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and blanks, at
- * most 64 bytes, and need no quoting. `most`: the largest count that the program can show, or 0. Returns 0, or -1 where nobody
- * listens or a name is too long. */
-static inline int drive_open(drive* link, const char* address, const char* scenario, const char* entities, const char* const* variants, int variant_count,
-                             int64_t most) {
+/* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and
+ * blanks, at most 64 bytes, and need no quoting. `most`: the largest count that the program can show, or 0. Returns 0,
+ * or -1 where nobody listens or a name is too long. */
+static inline int drive_open(drive* link, const char* address, const char* scenario, const char* entities,
+                             const char* const* variants, int variant_count, int64_t most) {
   struct sockaddr_in place;
   char host[64];
   char line[64 * (drive_most_name + 4)];
@@ -116,7 +118,8 @@ static inline int drive_open(drive* link, const char* address, const char* scena
   place.sin_family = AF_INET;
   place.sin_port = htons((uint16_t)atoi(colon + 1));
   if (inet_pton(AF_INET, host, &place.sin_addr) != 1) return -1;
-  used = (size_t)snprintf(line, sizeof line, "{\"hello\":1,\"scenario\":\"%s\",\"entities\":\"%s\",\"variants\":[", scenario, entities);
+  used = (size_t)snprintf(line, sizeof line, "{\"hello\":1,\"scenario\":\"%s\",\"entities\":\"%s\",\"variants\":[",
+                          scenario, entities);
   for (i = 0; i < variant_count; ++i) {
     if (strlen(variants[i]) > drive_most_name) return -1;
     used += (size_t)snprintf(line + used, sizeof line - used, "%s\"%s\"", i == 0 ? "" : ",", variants[i]);
@@ -142,8 +145,8 @@ static inline const char* drive_find_(const char* line, const char* name) {
   return at == NULL ? NULL : at + strlen(quoted);
 }
 
-/* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show, 0 when
- * Mileage has seen enough, -1 when the link is broken. */
+/* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show,
+ * 0 when Mileage has seen enough, -1 when the link is broken. */
 static inline int drive_next(drive* link) {
   char line[drive_most_line];
   const char* number;
@@ -154,8 +157,11 @@ static inline int drive_next(drive* link) {
   size_t size;
   if (link->socket < 0) return -1;
   if (link->number > 0) {
-    const int head = snprintf(line, sizeof line, "{\"done\":%lld,\"alive\":%lld,\"frames_ms\":[", link->number, (long long)link->alive);
-    if (drive_put_(link, line, (size_t)head) != 0 || drive_put_(link, link->times, link->used) != 0 || drive_put_(link, "]}\n", 3) != 0) return -1;
+    const int head = snprintf(line, sizeof line, "{\"done\":%lld,\"alive\":%lld,\"frames_ms\":[", link->number,
+                              (long long)link->alive);
+    if (drive_put_(link, line, (size_t)head) != 0 || drive_put_(link, link->times, link->used) != 0 ||
+        drive_put_(link, "]}\n", 3) != 0)
+      return -1;
   }
   if (drive_get_(link, line) != 0) return -1;
   if (drive_find_(line, "end") != NULL) return 0;
@@ -164,7 +170,8 @@ static inline int drive_next(drive* link) {
   count = drive_find_(line, "count");
   seed = drive_find_(line, "seed");
   frames = drive_find_(line, "frames");
-  if (number == NULL || variant == NULL || count == NULL || seed == NULL || frames == NULL || *variant != '"') return -1;
+  if (number == NULL || variant == NULL || count == NULL || seed == NULL || frames == NULL || *variant != '"')
+    return -1;
   size = strcspn(variant + 1, "\"");
   if (size > drive_most_name) return -1;
   memcpy(link->variant, variant + 1, size);
@@ -194,8 +201,8 @@ static inline void drive_frame(drive* link, double milliseconds) {
     link->room = 2 * link->room + 4096;
   }
   /* Whole numbers alone, so that no locale puts a comma in. */
-  link->used += (size_t)snprintf(link->times + link->used, 40, "%s%llu.%06llu", link->shown == 0 ? "" : ",", (unsigned long long)(ns / 1000000u),
-                                 (unsigned long long)(ns % 1000000u));
+  link->used += (size_t)snprintf(link->times + link->used, 40, "%s%llu.%06llu", link->shown == 0 ? "" : ",",
+                                 (unsigned long long)(ns / 1000000u), (unsigned long long)(ns % 1000000u));
   ++link->shown;
 }
 

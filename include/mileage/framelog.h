@@ -16,11 +16,11 @@
  *   }
  *   framelog_close(&log);
  *
- * A frame costs two readings of the monotonic clock and the keeping of its figures in a buffer, a phase two readings more. The
- * buffers (twice 64 KiB) are made at the first frame, and nothing is allocated after that. They go to the file as whole rows of
- * text when they are full or a second old, between two frames, never inside one. A crash loses what is in them; so does a full
- * disk, after which nothing more is written. One log per thread at a time; several logs do not know of each other. With
- * -std=c99 include this file before any other, since it asks for POSIX clocks.
+ * A frame costs two readings of the monotonic clock and the keeping of its figures in a buffer, a phase two readings
+ * more. The buffers (twice 64 KiB) are made at the first frame, and nothing is allocated after that. They go to the
+ * file as whole rows of text when they are full or a second old, between two frames, never inside one. A crash loses
+ * what is in them; so does a full disk, after which nothing more is written. One log per thread at a time; several logs
+ * do not know of each other. With -std=c99 include this file before any other, since it asks for POSIX clocks.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -47,10 +47,10 @@ extern "C" {
 #endif
 
 enum {
-  framelog_most_columns = 16,    /* of each kind: phases, counters, outcomes */
-  framelog_most_name = 64,       /* bytes of a column's name, its end included */
-  framelog_most_cell = 32,       /* bytes of a cell, its comma included */
-  framelog_buffer = 64 * 1024    /* bytes of each buffer: of rows that are kept, of text that is written */
+  framelog_most_columns = 16, /* of each kind: phases, counters, outcomes */
+  framelog_most_name = 64,    /* bytes of a column's name, its end included */
+  framelog_most_cell = 32,    /* bytes of a cell, its comma included */
+  framelog_buffer = 64 * 1024 /* bytes of each buffer: of rows that are kept, of text that is written */
 };
 
 #if defined(__GNUC__)
@@ -68,8 +68,8 @@ typedef union framelog_figure {
   double amount;
 } framelog_figure;
 
-/* Fields are the log's own; use the functions. What every frame needs stands together: the rest of a frame leaves little of a
- * cache to the recorder. */
+/* Fields are the log's own; use the functions. What every frame needs stands together: the rest of a frame leaves
+ * little of a cache to the recorder. */
 typedef struct framelog {
   FILE* file;            /* NULL: nothing is recorded */
   framelog_figure* row;  /* where the next row goes: time, alive, phases, counters. NULL until the first frame */
@@ -77,14 +77,14 @@ typedef struct framelog {
   uint32_t added;        /* figures that are added up in a frame: phases, counters */
   uint32_t counters_at;  /* in `sums` */
   uint64_t begun_ns;
-  uint64_t written_ns;   /* when the rows were last written */
+  uint64_t written_ns; /* when the rows were last written */
   int64_t alive;
-  long frames;           /* finished */
+  long frames;                                     /* finished */
   framelog_figure sums[2 * framelog_most_columns]; /* of the frame in work */
 
-  long frames_wanted;    /* 0: no end */
-  int failed;            /* whether something could not be written */
-  int columns[3];        /* phases, counters, outcomes */
+  long frames_wanted; /* 0: no end */
+  int failed;         /* whether something could not be written */
+  int columns[3];     /* phases, counters, outcomes */
   uint64_t opened_ns;
   uint64_t first_ns;     /* begin of the first frame */
   framelog_figure* rows; /* that are not in the file yet */
@@ -111,9 +111,10 @@ static inline uint64_t framelog_now_ns(void) {
 #endif
 }
 
-/* Begins a table at `path`, over whatever was there. With `frames` above 0, framelog_done() tells when so many are finished.
- * Returns 0, or -1 where the file cannot be made; everything else then does nothing. A `path` of NULL or "" records nothing
- * and is no error: the recorder can stay in the program. Time from here to the first frame counts as setting up. */
+/* Begins a table at `path`, over whatever was there. With `frames` above 0, framelog_done() tells when so many are
+ * finished. Returns 0, or -1 where the file cannot be made; everything else then does nothing. A `path` of NULL or ""
+ * records nothing and is no error: the recorder can stay in the program. Time from here to the first frame counts as
+ * setting up. */
 static inline int framelog_open(framelog* log, const char* path, long frames) {
   memset(log, 0, sizeof *log);
   log->frames_wanted = frames;
@@ -133,17 +134,24 @@ static inline int framelog_column_(framelog* log, int kind, const char* name) {
   return place;
 }
 
-/* Names a part of the frame, a quantity per frame that is not time, or a figure of what the world looks like in the end (by
- * which two ways of doing the same are held against each other). Before the first frame, at most 16 of each, names below 64
- * bytes. Returns the number to be used below, or -1; with -1 the functions below do nothing. */
-static inline int framelog_phase(framelog* log, const char* name) { return framelog_column_(log, framelog_phases_, name); }
-static inline int framelog_counter(framelog* log, const char* name) { return framelog_column_(log, framelog_counters_, name); }
-static inline int framelog_outcome(framelog* log, const char* name) { return framelog_column_(log, framelog_outcomes_, name); }
+/* Names a part of the frame, a quantity per frame that is not time, or a figure of what the world looks like in the end
+ * (by which two ways of doing the same are held against each other). Before the first frame, at most 16 of each, names
+ * below 64 bytes. Returns the number to be used below, or -1; with -1 the functions below do nothing. */
+static inline int framelog_phase(framelog* log, const char* name) {
+  return framelog_column_(log, framelog_phases_, name);
+}
+static inline int framelog_counter(framelog* log, const char* name) {
+  return framelog_column_(log, framelog_counters_, name);
+}
+static inline int framelog_outcome(framelog* log, const char* name) {
+  return framelog_column_(log, framelog_outcomes_, name);
+}
 
 /* Two decimal digits. */
 static inline char* framelog_pair_(char* to, uint32_t value) {
   static const char digits[201] =
-      "000102030405060708091011121314151617181920212223242526272829303132333435363738394041424344454647484950515253545556575859"
+      "0001020304050607080910111213141516171819202122232425262728293031323334353637383940414243444546474849505152535455"
+      "56575859"
       "60616263646566676869707172737475767778798081828384858687888990919293949596979899";
   memcpy(to, digits + 2 * value, 2);
   return to + 2;
@@ -191,7 +199,8 @@ static inline char* framelog_ms_(char* to, uint64_t ns) {
 }
 
 static inline char* framelog_number_(char* to, double value) {
-  if (value >= 0 && value < 1e15 && (double)(int64_t)value == value) return framelog_whole_(to, (uint64_t)(int64_t)value);
+  if (value >= 0 && value < 1e15 && (double)(int64_t)value == value)
+    return framelog_whole_(to, (uint64_t)(int64_t)value);
   {
     const int size = snprintf(to, 32, "%.12g", value);
     int i;
@@ -244,7 +253,8 @@ static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   log->written_ns = log->first_ns;
 }
 
-/* How many are alive is left blank where it is as in the row before; the time of setting up stands in the first row alone. */
+/* How many are alive is left blank where it is as in the row before; the time of setting up stands in the first row
+ * alone. */
 static inline char* framelog_row_(framelog* log, const framelog_figure* row, char* to) {
   const int phases = log->columns[framelog_phases_], counters = log->columns[framelog_counters_];
   int i;
@@ -336,8 +346,11 @@ static inline void framelog_state(framelog* log, int outcome, double value) {
   if (outcome >= 0) log->outcomes[outcome] = value;
 }
 
-/* Whether the frames that framelog_open() was told of are finished; they are counted whether a table is written or not. */
-static inline int framelog_done(const framelog* log) { return log->frames_wanted > 0 && log->frames >= log->frames_wanted; }
+/* Whether the frames that framelog_open() was told of are finished; they are counted whether a table is written or not.
+ */
+static inline int framelog_done(const framelog* log) {
+  return log->frames_wanted > 0 && log->frames >= log->frames_wanted;
+}
 
 /* Writes the rest and ends the table. Returns 0, or -1 where not all of it could be written. May be called twice. */
 static inline int framelog_close(framelog* log) {

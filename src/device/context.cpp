@@ -27,7 +27,8 @@ std::atomic<bool> one_is_open{false};
 
 /// The functions of the library are found at their first call, which ends the process where it is missing: ask before.
 void find_library(const char* name) {
-  if (::dlopen(name, RTLD_NOW | RTLD_GLOBAL) == nullptr) refuse(fmt::format("no graphics device: {} is not installed", name));
+  if (::dlopen(name, RTLD_NOW | RTLD_GLOBAL) == nullptr)
+    refuse(fmt::format("no graphics device: {} is not installed", name));
 }
 
 std::string text_of(GLenum name) {
@@ -43,19 +44,27 @@ bool is_software(const std::string& name) {
 
 const char* reason_of_loss(GLenum status) {
   switch (status) {
-    case GL_GUILTY_CONTEXT_RESET: return "the graphics device was lost by what this variant asked of it";
-    case GL_INNOCENT_CONTEXT_RESET: return "the graphics device was lost by something else that used it";
-    default: return "the graphics device was lost";
+    case GL_GUILTY_CONTEXT_RESET:
+      return "the graphics device was lost by what this variant asked of it";
+    case GL_INNOCENT_CONTEXT_RESET:
+      return "the graphics device was lost by something else that used it";
+    default:
+      return "the graphics device was lost";
   }
 }
 
 const char* name_of_error(GLenum error) {
   switch (error) {
-    case GL_INVALID_ENUM: return "a value that it does not know";
-    case GL_INVALID_VALUE: return "a number out of range";
-    case GL_INVALID_OPERATION: return "a call that is not allowed now";
-    case GL_OUT_OF_MEMORY: return "more memory than it has";
-    default: return "something it could not do";
+    case GL_INVALID_ENUM:
+      return "a value that it does not know";
+    case GL_INVALID_VALUE:
+      return "a number out of range";
+    case GL_INVALID_OPERATION:
+      return "a call that is not allowed now";
+    case GL_OUT_OF_MEMORY:
+      return "more memory than it has";
+    default:
+      return "something it could not do";
   }
 }
 
@@ -87,12 +96,18 @@ void Context::open(const ContextWish& wish) {
     refuse("no graphics device: EGL finds none");
   }
   ::eglBindAPI(EGL_OPENGL_API);
-  const EGLint attributes[] = {EGL_CONTEXT_MAJOR_VERSION, wish.major, EGL_CONTEXT_MINOR_VERSION, wish.minor,
-                               EGL_CONTEXT_OPENGL_PROFILE_MASK, EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT, EGL_NONE};
+  const EGLint attributes[] = {EGL_CONTEXT_MAJOR_VERSION,
+                               wish.major,
+                               EGL_CONTEXT_MINOR_VERSION,
+                               wish.minor,
+                               EGL_CONTEXT_OPENGL_PROFILE_MASK,
+                               EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
+                               EGL_NONE};
   context_ = ::eglCreateContext(display_, EGL_NO_CONFIG_KHR, EGL_NO_CONTEXT, attributes);
   if (context_ == EGL_NO_CONTEXT) {
     context_ = nullptr;
-    refuse(fmt::format("the graphics device gives no OpenGL {}.{} core context: its driver is too old for it", wish.major, wish.minor));
+    refuse(fmt::format("the graphics device gives no OpenGL {}.{} core context: its driver is too old for it",
+                       wish.major, wish.minor));
   }
   if (!::eglMakeCurrent(display_, EGL_NO_SURFACE, EGL_NO_SURFACE, context_))
     refuse("the graphics device refused a context without a surface");
@@ -115,7 +130,8 @@ void Context::check() const {
   const GLenum status = pretend_lost_ ? GL_UNKNOWN_CONTEXT_RESET : ::glGetGraphicsResetStatus();
   if (status != GL_NO_ERROR) refuse(reason_of_loss(status));
   if (const GLenum error = ::glGetError(); error != GL_NO_ERROR)
-    refuse(fmt::format("the graphics device was asked for {}", name_of_error(error)), fmt::format("OpenGL error {:#x}", error));
+    refuse(fmt::format("the graphics device was asked for {}", name_of_error(error)),
+           fmt::format("OpenGL error {:#x}", error));
 }
 
 }  // namespace mileage::device

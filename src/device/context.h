@@ -20,10 +20,12 @@ struct ContextWish {
   int minor = 5;
 };
 
-/// Current on the thread that made it, until it is destroyed. One at a time: making another meanwhile throws Error. Making it takes some tens of milliseconds.
+/// Current on the thread that made it, until it is destroyed. One at a time: making another meanwhile throws Error.
+/// Making it takes some tens of milliseconds.
 class Context {
  public:
-  /// Throws Error (variant) with the reason in plain words: no library, no device, a version that is too old, a refusal.
+  /// Throws Error (variant) with the reason in plain words: no library, no device, a version that is too old, a
+  /// refusal.
   explicit Context(const ContextWish& wish = {});
   ~Context();
   Context(const Context&) = delete;

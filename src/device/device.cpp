@@ -33,11 +33,13 @@ void look_for_device(VariantFacts& facts) {
 }
 
 Knob in_flight_knob() {
-  return Knob::integer("in-flight", "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
+  return Knob::integer("in-flight",
+                       "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
 }
 
 void add_compute_of_drift(Catalogue& catalogue) {
-  catalogue.add_variant("drift", {"compute", "columns that live on the graphics device", {in_flight_knob()}, ""}, device::make_drift_compute, look_for_device);
+  catalogue.add_variant("drift", {"compute", "columns that live on the graphics device", {in_flight_knob()}, ""},
+                        device::make_drift_compute, look_for_device);
   catalogue.add_variant("drift", {"compute-readback", "on the graphics device, copied back every frame", {}, ""},
                         device::make_drift_compute_readback, look_for_device);
   catalogue.add_variant("drift", {"compute-upload", "sent to the graphics device and copied back every frame", {}, ""},
@@ -53,11 +55,8 @@ Scenario draw_scenario() {
   draw.name = "draw";
   draw.note = "lanterns of several kinds are drawn from a bridge, off screen at 1280 x 720";
   draw.entities = "lanterns";
-  draw.knobs = {kinds_knob(),
-                Knob::integer("parts", "calls that one lantern needs", 1, 1, 16),
-                size_knob(),
-                Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1),
-                in_flight_knob()};
+  draw.knobs = {kinds_knob(), Knob::integer("parts", "calls that one lantern needs", 1, 1, 16), size_knob(),
+                Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1), in_flight_knob()};
   draw.reference = "each";
   draw.build = build_of_this_file();
   return draw;
@@ -66,18 +65,34 @@ Scenario draw_scenario() {
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
   const Knob reach = Knob::real("reach", "nothing is drawn beyond it", 60, 1, 1000).in("m");
-  const Knob fade = Knob::real("fade", "lanterns shrink to nothing over this distance before the reach", 10, 0, 1000).in("m");
-  const auto add = [&](VariantFacts facts, Factory factory) { catalogue.add_variant("draw", std::move(facts), std::move(factory), look_for_device); };
+  const Knob fade =
+      Knob::real("fade", "lanterns shrink to nothing over this distance before the reach", 10, 0, 1000).in("m");
+  const auto add = [&](VariantFacts facts, Factory factory) {
+    catalogue.add_variant("draw", std::move(facts), std::move(factory), look_for_device);
+  };
   add({"each", "one call per lantern with its own uniforms", {}, ""}, device::make_draw_each);
-  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", {}, ""}, device::make_draw_each_own);
-  add({"instanced", "one call per kind and batch, places sent once a batch",
-       {Knob::integer("per-call", "most lanterns in a call", 512, 1, 1'000'000)}, ""}, device::make_draw_instanced);
+  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", {}, ""},
+      device::make_draw_each_own);
+  add({"instanced",
+       "one call per kind and batch, places sent once a batch",
+       {Knob::integer("per-call", "most lanterns in a call", 512, 1, 1'000'000)},
+       ""},
+      device::make_draw_instanced);
   add({"instanced-all", "all places sent at once, one call per kind", {}, ""}, device::make_draw_instanced_all);
   add({"multi-draw", "all places sent at once, one indirect call for all kinds", {}, ""}, device::make_draw_multi);
   add({"resident", "lanterns live on the device, its shader places them", {}, ""}, device::make_draw_resident);
-  add({"near", "nothing beyond a distance, chosen on the processor", {reach, fade}, "", "", false, true, true}, device::make_draw_near);
-  add({"near-device", "nothing beyond a distance, chosen by a compute pass", {reach, fade}, "", "", false, true, true}, device::make_draw_near_device);
-  add({"detail", "coarser meshes with distance", {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m")}, "", "", false, true, false},
+  add({"near", "nothing beyond a distance, chosen on the processor", {reach, fade}, "", "", false, true, true},
+      device::make_draw_near);
+  add({"near-device", "nothing beyond a distance, chosen by a compute pass", {reach, fade}, "", "", false, true, true},
+      device::make_draw_near_device);
+  add({"detail",
+       "coarser meshes with distance",
+       {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m")},
+       "",
+       "",
+       false,
+       true,
+       false},
       device::make_draw_detail);
 }
 
@@ -86,13 +101,19 @@ void add_night_show(Catalogue& catalogue) {
   show.name = "night-show";
   show.note = "lanterns are carried by wind and water, and drawn where they are";
   show.entities = "lanterns";
-  show.knobs = {kinds_knob(), size_knob(), Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000), in_flight_knob()};
+  show.knobs = {kinds_knob(), size_knob(), Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000),
+                in_flight_knob()};
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  catalogue.add_variant("night-show", {"columns", "carried on the processor, places sent to the device every frame", {}, ""}, device::make_show_columns, look_for_device);
-  catalogue.add_variant("night-show", {"compute", "carried, placed and drawn on the device; nothing leaves it", {}, ""}, device::make_show_compute, look_for_device);
-  catalogue.add_variant("night-show", {"round-trip", "carried on the device, read back, placed on the processor and sent again", {}, ""}, device::make_show_round_trip, look_for_device);
+  catalogue.add_variant("night-show",
+                        {"columns", "carried on the processor, places sent to the device every frame", {}, ""},
+                        device::make_show_columns, look_for_device);
+  catalogue.add_variant("night-show", {"compute", "carried, placed and drawn on the device; nothing leaves it", {}, ""},
+                        device::make_show_compute, look_for_device);
+  catalogue.add_variant(
+      "night-show", {"round-trip", "carried on the device, read back, placed on the processor and sent again", {}, ""},
+      device::make_show_round_trip, look_for_device);
 }
 
 }  // namespace

@@ -83,7 +83,8 @@ DeviceName new_samples_query() {
 
 Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
   if (bytes > context.most_storage_bytes())
-    refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes), fmt::format("at most {}", context.most_storage_bytes()));
+    refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes),
+           fmt::format("at most {}", context.most_storage_bytes()));
   context.check();
   name_ = new_buffer();
   ::glNamedBufferStorage(id(), std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
@@ -105,7 +106,8 @@ void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_S
 
 void Buffer::require(std::int64_t bytes, const char* what) const {
   if (bytes > bytes_)
-    refuse(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes), fmt::format("at most {}", bytes_));
+    refuse(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes),
+           fmt::format("at most {}", bytes_));
 }
 
 Program Program::compute(const std::string& source) {
@@ -136,10 +138,11 @@ void dispatch(const Program& program, std::int64_t count) {
 }
 
 std::string compute_preamble() {
-  return fmt::format("#version 450 core\nlayout(local_size_x = {}) in;\n"
-                     "uint invocation() {{\n"
-                     "  return (gl_WorkGroupID.y * gl_NumWorkGroups.x + gl_WorkGroupID.x) * {}u + gl_LocalInvocationID.x;\n}}\n",
-                     group_size, group_size);
+  return fmt::format(
+      "#version 450 core\nlayout(local_size_x = {}) in;\n"
+      "uint invocation() {{\n"
+      "  return (gl_WorkGroupID.y * gl_NumWorkGroups.x + gl_WorkGroupID.x) * {}u + gl_LocalInvocationID.x;\n}}\n",
+      group_size, group_size);
 }
 
 Canvas::Canvas(int width, int height)

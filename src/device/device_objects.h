@@ -41,8 +41,8 @@ class DeviceName {
 DeviceName new_vertex_layout();
 DeviceName new_samples_query();
 
-/// A piece of the device's memory of fixed size. Whatever reaches beyond its end throws Error (variant) before the driver
-/// sees it.
+/// A piece of the device's memory of fixed size. Whatever reaches beyond its end throws Error (variant) before the
+/// driver sees it.
 class Buffer {
  public:
   /// Throws Error (variant) beyond what a shader may work on, and where there is no memory. `data` may be nullptr.
@@ -82,8 +82,8 @@ class Program {
 
 /// Invocations of one work group of a compute shader; its source begins with this constant as LANTERNS.
 inline constexpr int group_size = 128;
-/// Runs a compute program over `count` invocations; the shader finds its own number by `invocation()`, which may be `count`
-/// or larger in the last groups.
+/// Runs a compute program over `count` invocations; the shader finds its own number by `invocation()`, which may be
+/// `count` or larger in the last groups.
 void dispatch(const Program& program, std::int64_t count);
 /// Beginning of every compute shader: version, group size, and `invocation()`.
 std::string compute_preamble();
@@ -122,8 +122,8 @@ class FramesUnderWay {
 
   /// From here on the device is given the work of a frame.
   void begin();
-  /// The frame that was begun is handed over: waits until fewer than `most` are under way. What the device's timer says of
-  /// those that are finished is added to device_time_counter. Throws Error (variant) where the device is lost.
+  /// The frame that was begun is handed over: waits until fewer than `most` are under way. What the device's timer says
+  /// of those that are finished is added to device_time_counter. Throws Error (variant) where the device is lost.
   void handed_over(Frame& frame);
 
  private:

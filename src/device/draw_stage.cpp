@@ -99,7 +99,8 @@ std::vector<MeshRange> parts_of(const Mesh& mesh, int parts, std::size_t first_i
   for (int part = 0; part < parts; ++part) {
     const std::int64_t from = mesh.triangles() * part / parts;
     const std::int64_t to = mesh.triangles() * (part + 1) / parts;
-    ranges.push_back({static_cast<std::uint32_t>(3 * (to - from)), static_cast<std::uint32_t>(first_index + static_cast<std::size_t>(3 * from)),
+    ranges.push_back({static_cast<std::uint32_t>(3 * (to - from)),
+                      static_cast<std::uint32_t>(first_index + static_cast<std::size_t>(3 * from)),
                       static_cast<std::int32_t>(first_vertex)});
   }
   return ranges;
@@ -116,7 +117,8 @@ DrawStage::DrawStage(const SetUp& set_up)
       seen_(context_, 4 * set_up.count) {
   build_meshes();
   for (const bool counting : {false, true})
-    for (const Feed feed : {Feed::uniforms, Feed::instances, Feed::resident}) drawings_.push_back(drawing(feed, counting));
+    for (const Feed feed : {Feed::uniforms, Feed::instances, Feed::resident})
+      drawings_.push_back(drawing(feed, counting));
   samples_query_ = new_samples_query();
   context_.check();
 }
@@ -127,7 +129,8 @@ void DrawStage::build_meshes() {
   for (int kind = 0; kind < world_.kinds; ++kind)
     for (int detail = 0; detail < details; ++detail) {
       const Mesh mesh = lantern_mesh(kind, detail);
-      for (const MeshRange& range : parts_of(mesh, world_.parts, indices.size(), vertices.size())) ranges_.push_back(range);
+      for (const MeshRange& range : parts_of(mesh, world_.parts, indices.size(), vertices.size()))
+        ranges_.push_back(range);
       vertices.insert(vertices.end(), mesh.vertices.begin(), mesh.vertices.end());
       indices.insert(indices.end(), mesh.indices.begin(), mesh.indices.end());
     }
@@ -197,17 +200,20 @@ void DrawStage::bind(const Buffer* instances) const {
 
 void DrawStage::draw_one(const MeshRange& range, Frame& frame) const {
   const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
-  ::glDrawElementsBaseVertex(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset, range.first_vertex);
+  ::glDrawElementsBaseVertex(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset,
+                             range.first_vertex);
   frame.add("calls", 1);
   frame.add("triangles", range.indices / 3);
 }
 
-void DrawStage::draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances, Frame& frame) const {
+void DrawStage::draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
+                               Frame& frame) const {
   if (count == 0) return;
   instances.require((first + count) * static_cast<std::int64_t>(sizeof(Placed)), "the instances of a call");
   const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
-  ::glDrawElementsInstancedBaseVertexBaseInstance(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset,
-                                                  static_cast<int>(count), range.first_vertex, static_cast<unsigned>(first));
+  ::glDrawElementsInstancedBaseVertexBaseInstance(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT,
+                                                  offset, static_cast<int>(count), range.first_vertex,
+                                                  static_cast<unsigned>(first));
   frame.add("calls", 1);
   frame.add("triangles", static_cast<double>(count) * range.indices / 3);
 }
@@ -229,7 +235,9 @@ DrawStage::Counted DrawStage::stop_counting() {
   std::vector<std::uint32_t> seen(world_.lanterns.size());
   seen_.download(0, bytes_of(seen.size(), sizeof(std::uint32_t)), seen.data());
   context_.check();
-  const auto having = [&](std::uint32_t bit) { return std::count_if(seen.begin(), seen.end(), [bit](std::uint32_t one) { return (one & bit) != 0; }); };
+  const auto having = [&](std::uint32_t bit) {
+    return std::count_if(seen.begin(), seen.end(), [bit](std::uint32_t one) { return (one & bit) != 0; });
+  };
   return {having(drawn_bit), having(in_view_bit), samples};
 }
 

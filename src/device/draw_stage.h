@@ -47,8 +47,8 @@ class DrawStage {
   const MeshRange& range(int kind, int detail, int part) const;
   /// Begins a frame: sky and river.
   void clear() const;
-  /// Makes the program for a feed current; the time matters for `resident`. While counting, the vertex shader notes every
-  /// lantern that it sees.
+  /// Makes the program for a feed current; the time matters for `resident`. While counting, the vertex shader notes
+  /// every lantern that it sees.
   void use(Feed feed, float time_s) const;
   /// Places of the two uniforms of Feed::uniforms.
   void give(const Placed& lantern) const;
@@ -57,7 +57,8 @@ class DrawStage {
 
   /// One call, with its counters.
   void draw_one(const MeshRange& range, Frame& frame) const;
-  void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances, Frame& frame) const;
+  void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
+                      Frame& frame) const;
 
   /// From here to stop_counting(), lanterns are noted that reach the device.
   void start_counting();

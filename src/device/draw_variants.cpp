@@ -10,7 +10,8 @@
 namespace mileage::device {
 namespace {
 
-/// Pictures of more lanterns are not held against their rule pixel by pixel: drawing by the rule takes one call a lantern.
+/// Pictures of more lanterns are not held against their rule pixel by pixel: drawing by the rule takes one call a
+/// lantern.
 constexpr std::int64_t most_lanterns_by_rule = 5000;
 /// Share of the pixels that may be unlike the rule: edges that fall between pixels.
 constexpr double share_unlike = 2e-4;
@@ -32,15 +33,19 @@ class DrawVariant : public DrawnVariant {
     const std::int64_t unlike = unlike_pixels(as_drawn, stage().canvas().picture());
     const auto pixels = static_cast<double>(as_drawn.width) * as_drawn.height;
     if (static_cast<double>(unlike) > share_unlike * pixels)
-      throw Error({.kind = FaultKind::variant, .problem = "the picture is not what its rule says of every lantern",
-                   .found = fmt::format("{} pixels that differ", unlike), .accepted = fmt::format("at most {:.0f} of {:.0f}", share_unlike * pixels, pixels)});
+      throw Error({.kind = FaultKind::variant,
+                   .problem = "the picture is not what its rule says of every lantern",
+                   .found = fmt::format("{} pixels that differ", unlike),
+                   .accepted = fmt::format("at most {:.0f} of {:.0f}", share_unlike * pixels, pixels)});
     outcome.state("pixels unlike its rule", static_cast<double>(unlike), share_unlike, pixels);
   }
 
   std::unique_ptr<Drawer> drawer_;
 };
 
-std::unique_ptr<Variant> made(const SetUp& set_up, DrawVariant::MakeDrawer make) { return std::make_unique<DrawVariant>(set_up, make); }
+std::unique_ptr<Variant> made(const SetUp& set_up, DrawVariant::MakeDrawer make) {
+  return std::make_unique<DrawVariant>(set_up, make);
+}
 
 }  // namespace
 
@@ -50,7 +55,9 @@ std::unique_ptr<Variant> make_draw_each_own(const SetUp& set_up) { return made(s
 
 std::unique_ptr<Variant> make_draw_instanced(const SetUp& set_up) { return made(set_up, make_instanced_drawer); }
 
-std::unique_ptr<Variant> make_draw_instanced_all(const SetUp& set_up) { return made(set_up, make_instanced_all_drawer); }
+std::unique_ptr<Variant> make_draw_instanced_all(const SetUp& set_up) {
+  return made(set_up, make_instanced_all_drawer);
+}
 
 std::unique_ptr<Variant> make_draw_multi(const SetUp& set_up) { return made(set_up, make_multi_drawer); }
 

@@ -26,7 +26,8 @@ constexpr float clip_far_m = 400;
 /// Numbers in [0, 1) that depend on seed and lantern alone.
 class Chances {
  public:
-  Chances(std::uint64_t seed, std::int64_t index) : state_(festival::splitmix64(seed ^ festival::splitmix64(static_cast<std::uint64_t>(index)))) {}
+  Chances(std::uint64_t seed, std::int64_t index)
+      : state_(festival::splitmix64(seed ^ festival::splitmix64(static_cast<std::uint64_t>(index)))) {}
   float next() { return festival::share_of(state_ = festival::splitmix64(state_)); }
 
  private:
@@ -54,7 +55,9 @@ Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float siz
 DrawWorld::DrawWorld(const SetUp& set_up)
     : kinds(static_cast<int>(set_up.knobs.whole("kinds"))), parts(static_cast<int>(set_up.knobs.whole("parts"))) {
   if (set_up.count > most_lanterns)
-    throw Error({.kind = FaultKind::variant, .problem = "more lanterns than this scenario can number", .found = fmt::format("{}", set_up.count),
+    throw Error({.kind = FaultKind::variant,
+                 .problem = "more lanterns than this scenario can number",
+                 .found = fmt::format("{}", set_up.count),
                  .accepted = fmt::format("at most {}", most_lanterns)});
   const auto view = static_cast<float>(set_up.knobs.number("view"));
   const auto size = static_cast<float>(set_up.knobs.number("size"));
@@ -92,7 +95,14 @@ vec2 on_river(float across, float along) {{
 
 Placed placed(const Afloat& lantern, float time_s) {
   const float swing = std::sin(tau * (lantern.swing + 0.3F * time_s));
-  return {lantern.x_m, 0.06F * swing, lantern.z_m, lantern.scale, lantern.turn + 0.2F * swing, lantern.glow * (0.9F + 0.1F * swing), lantern.number, 0};
+  return {lantern.x_m,
+          0.06F * swing,
+          lantern.z_m,
+          lantern.scale,
+          lantern.turn + 0.2F * swing,
+          lantern.glow * (0.9F + 0.1F * swing),
+          lantern.number,
+          0};
 }
 
 const char* placed_in_shaders() {

@@ -1,4 +1,5 @@
-// The world of draw, as all its variants see it: which lanterns float where, how they sway, and from where they are seen.
+// The world of draw, as all its variants see it: which lanterns float where, how they sway, and from where they are
+// seen.
 #pragma once
 
 #include <array>
@@ -15,13 +16,13 @@ inline constexpr int picture_height = 720;
 
 /// One lantern as it is set afloat: 8 floats, as shaders read it.
 struct Afloat {
-  float x_m = 0;      ///< Across the river,
-  float z_m = 0;      ///< and away from the viewer; negative behind.
+  float x_m = 0;  ///< Across the river,
+  float z_m = 0;  ///< and away from the viewer; negative behind.
   float scale = 1;
-  float turn = 0;     ///< About its own axis, in radians.
-  float swing = 0;    ///< Where its sway stands, in turns.
-  float glow = 1;     ///< Brightness of the flame.
-  float number = 0;   ///< Its index, exact up to 16 million.
+  float turn = 0;    ///< About its own axis, in radians.
+  float swing = 0;   ///< Where its sway stands, in turns.
+  float glow = 1;    ///< Brightness of the flame.
+  float number = 0;  ///< Its index, exact up to 16 million.
   float kind = 0;
 };
 
@@ -34,8 +35,8 @@ struct Placed {
 /// Most lanterns of a world: their numbers are floats on the device.
 inline constexpr std::int64_t most_lanterns = 16'000'000;
 
-/// All lanterns of a set-up, kind after kind. Depends on count, seed and the knobs kinds, size and view alone. Throws Error
-/// (variant) beyond most_lanterns.
+/// All lanterns of a set-up, kind after kind. Depends on count, seed and the knobs kinds, size and view alone. Throws
+/// Error (variant) beyond most_lanterns.
 struct DrawWorld {
   explicit DrawWorld(const SetUp& set_up);
 
@@ -47,8 +48,8 @@ struct DrawWorld {
   std::int64_t count_of_kind(int kind) const;
 };
 
-/// Metres across the river and away from the viewer of a place in the picture: `across` in [-1, 1], and `along` in [0, 1), by
-/// which places are spread evenly over the water that is seen.
+/// Metres across the river and away from the viewer of a place in the picture: `across` in [-1, 1], and `along` in [0,
+/// 1), by which places are spread evenly over the water that is seen.
 struct OnRiver {
   float x_m;
   float z_m;

@@ -47,7 +47,8 @@ class Drawer {
   const DrawStage& stage() const { return stage_; }
 
  private:
-  /// How a lantern is to look at a time; nothing for one that is left out. Every one at its finest, unless a drawer chooses.
+  /// How a lantern is to look at a time; nothing for one that is left out. Every one at its finest, unless a drawer
+  /// chooses.
   virtual std::optional<Look> rule(const Afloat& lantern, float time_s) const { return Look{placed(lantern, time_s)}; }
 
   DrawStage& stage_;

@@ -54,9 +54,12 @@ class EachOwnDrawer : public Drawer {
  private:
   void add_copy(int kind) {
     const Mesh mesh = lantern_mesh(kind, 0);
-    buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.vertices.size() * sizeof(MeshVertex)), mesh.vertices.data()));
+    buffers_.push_back(std::make_unique<Buffer>(
+        stage().context(), static_cast<std::int64_t>(mesh.vertices.size() * sizeof(MeshVertex)), mesh.vertices.data()));
     const unsigned vertices = buffers_.back()->id();
-    buffers_.push_back(std::make_unique<Buffer>(stage().context(), static_cast<std::int64_t>(mesh.indices.size() * sizeof(std::uint32_t)), mesh.indices.data()));
+    buffers_.push_back(std::make_unique<Buffer>(stage().context(),
+                                                static_cast<std::int64_t>(mesh.indices.size() * sizeof(std::uint32_t)),
+                                                mesh.indices.data()));
     layouts_.push_back(new_vertex_layout());
     const unsigned layout = layouts_.back().id();
     ::glVertexArrayVertexBuffer(layout, 0, vertices, 0, sizeof(MeshVertex));
@@ -72,8 +75,10 @@ class EachOwnDrawer : public Drawer {
   std::vector<DeviceName> layouts_;
 };
 
-void place_lanterns(const DrawWorld& world, std::int64_t first, std::int64_t count, float time_s, std::vector<Placed>& places) {
-  for (auto i = static_cast<std::size_t>(first); i < static_cast<std::size_t>(first + count); ++i) places[i] = placed(world.lanterns[i], time_s);
+void place_lanterns(const DrawWorld& world, std::int64_t first, std::int64_t count, float time_s,
+                    std::vector<Placed>& places) {
+  for (auto i = static_cast<std::size_t>(first); i < static_cast<std::size_t>(first + count); ++i)
+    places[i] = placed(world.lanterns[i], time_s);
 }
 
 class InstancedDrawer : public Drawer {
@@ -118,7 +123,9 @@ class InstancedDrawer : public Drawer {
 class MultiDrawer : public Drawer {
  public:
   explicit MultiDrawer(DrawStage& stage)
-      : Drawer(stage), lines_(commands_of(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()),
+      : Drawer(stage),
+        lines_(commands_of(stage)),
+        commands_(stage.context(), bytes_of(lines_), lines_.data()),
         places_(stage.context(), world().lanterns.size()) {
     for (const DrawCommand& line : lines_) triangles_ += static_cast<double>(line.instances) * line.indices / 3;
   }
@@ -147,7 +154,9 @@ class MultiDrawer : public Drawer {
 class ResidentDrawer : public Drawer {
  public:
   explicit ResidentDrawer(DrawStage& stage)
-      : Drawer(stage), lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)), world().lanterns.data()) {}
+      : Drawer(stage),
+        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)),
+                  world().lanterns.data()) {}
 
   void draw(float time_s, Frame& frame) override {
     const auto phase = frame.phase("submit");
@@ -155,7 +164,8 @@ class ResidentDrawer : public Drawer {
     stage().bind(&lanterns_);
     for (int kind = 0; kind < world().kinds; ++kind)
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(kind, 0, part), world().first_of_kind[static_cast<std::size_t>(kind)], world().count_of_kind(kind), lanterns_, frame);
+        stage().draw_instances(stage().range(kind, 0, part), world().first_of_kind[static_cast<std::size_t>(kind)],
+                               world().count_of_kind(kind), lanterns_, frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
@@ -174,7 +184,8 @@ void Drawer::draw_by_rule(float time_s) const {
     const auto look = rule(lantern, time_s);
     if (!look) continue;
     stage_.give(look->place);
-    for (int part = 0; part < world().parts; ++part) stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
+    for (int part = 0; part < world().parts; ++part)
+      stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
   }
 }
 
@@ -193,7 +204,8 @@ std::vector<DrawCommand> commands_of(const DrawStage& stage) {
   for (int kind = 0; kind < stage.world().kinds; ++kind)
     for (int part = 0; part < stage.world().parts; ++part) {
       const MeshRange& range = stage.range(kind, 0, part);
-      commands.push_back({range.indices, static_cast<std::uint32_t>(stage.world().count_of_kind(kind)), range.first_index, range.first_vertex,
+      commands.push_back({range.indices, static_cast<std::uint32_t>(stage.world().count_of_kind(kind)),
+                          range.first_index, range.first_vertex,
                           static_cast<std::uint32_t>(stage.world().first_of_kind[static_cast<std::size_t>(kind)])});
     }
   return commands;
@@ -206,20 +218,30 @@ void draw_commands(const Buffer& commands, Frame& frame) {
   frame.add("calls", 1);
 }
 
-std::int64_t bytes_of(const std::vector<DrawCommand>& commands) { return static_cast<std::int64_t>(commands.size() * sizeof(DrawCommand)); }
+std::int64_t bytes_of(const std::vector<DrawCommand>& commands) {
+  return static_cast<std::int64_t>(commands.size() * sizeof(DrawCommand));
+}
 
 std::unique_ptr<Drawer> make_each_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<EachDrawer>(stage); }
 
-std::unique_ptr<Drawer> make_each_own_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<EachOwnDrawer>(stage); }
+std::unique_ptr<Drawer> make_each_own_drawer(DrawStage& stage, const Knobs&) {
+  return std::make_unique<EachOwnDrawer>(stage);
+}
 
 std::unique_ptr<Drawer> make_instanced_drawer(DrawStage& stage, const Knobs& knobs) {
   return std::make_unique<InstancedDrawer>(stage, knobs.whole("per-call"));
 }
 
-std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<InstancedDrawer>(stage, 0); }
+std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs&) {
+  return std::make_unique<InstancedDrawer>(stage, 0);
+}
 
-std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<MultiDrawer>(stage); }
+std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs&) {
+  return std::make_unique<MultiDrawer>(stage);
+}
 
-std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs&) { return std::make_unique<ResidentDrawer>(stage); }
+std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs&) {
+  return std::make_unique<ResidentDrawer>(stage);
+}
 
 }  // namespace mileage::device

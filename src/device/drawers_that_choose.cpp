@@ -14,7 +14,8 @@ namespace {
 
 /// Lanterns shrink over `fade_m` before the reach, and are left out beyond it.
 struct Reach {
-  explicit Reach(const Knobs& knobs) : reach_m(static_cast<float>(knobs.number("reach"))), fade_m(static_cast<float>(knobs.number("fade"))) {}
+  explicit Reach(const Knobs& knobs)
+      : reach_m(static_cast<float>(knobs.number("reach"))), fade_m(static_cast<float>(knobs.number("fade"))) {}
 
   std::optional<Look> look(const Afloat& lantern, float time_s) const {
     Look look{placed(lantern, time_s)};
@@ -44,7 +45,8 @@ class NearDrawer : public Drawer {
     for (int kind = 0; kind < world().kinds; ++kind) {
       const std::int64_t first = first_of_kind[static_cast<std::size_t>(kind)];
       const std::int64_t count = first_of_kind[static_cast<std::size_t>(kind) + 1] - first;
-      for (int part = 0; part < world().parts; ++part) stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
+      for (int part = 0; part < world().parts; ++part)
+        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
     }
     frame.add("instances", static_cast<double>(places_.on_processor().size()));
   }
@@ -55,10 +57,12 @@ class NearDrawer : public Drawer {
     places.clear();
     int kind = -1;
     for (const Afloat& lantern : world().lanterns) {
-      for (; kind < static_cast<int>(lantern.kind); ++kind) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
+      for (; kind < static_cast<int>(lantern.kind); ++kind)
+        first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
       if (const auto look = reach_.look(lantern, time_s)) places.push_back(look->place);
     }
-    while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds)) first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
+    while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds))
+      first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
   }
 
   std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return reach_.look(lantern, time_s); }
@@ -98,10 +102,16 @@ void main() {
 class NearDeviceDrawer : public Drawer {
  public:
   NearDeviceDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), lines_(commands_without_instances(stage)), commands_(stage.context(), bytes_of(lines_), lines_.data()),
-        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)), world().lanterns.data()),
-        near_(stage.context(), lanterns_.bytes()), firsts_(stage.context(), 4 * world().kinds),
-        program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)), reach_(knobs), time_(program_.uniform("time")) {
+      : Drawer(stage),
+        lines_(commands_without_instances(stage)),
+        commands_(stage.context(), bytes_of(lines_), lines_.data()),
+        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)),
+                  world().lanterns.data()),
+        near_(stage.context(), lanterns_.bytes()),
+        firsts_(stage.context(), 4 * world().kinds),
+        program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)),
+        reach_(knobs),
+        time_(program_.uniform("time")) {
     std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
     firsts_.upload(0, firsts_.bytes(), firsts.data());
     program_.use();
@@ -153,7 +163,9 @@ class NearDeviceDrawer : public Drawer {
 class DetailDrawer : public Drawer {
  public:
   DetailDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), finest_within_m_(static_cast<float>(knobs.number("finest"))), bins_(static_cast<std::size_t>(world().kinds * details)),
+      : Drawer(stage),
+        finest_within_m_(static_cast<float>(knobs.number("finest"))),
+        bins_(static_cast<std::size_t>(world().kinds * details)),
         places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
@@ -169,7 +181,8 @@ class DetailDrawer : public Drawer {
     for (std::size_t bin = 0; bin < bins_.size(); ++bin) {
       const auto count = static_cast<std::int64_t>(bins_[bin].size());
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(static_cast<int>(bin) / details, static_cast<int>(bin) % details, part), first, count, places_.on_device(), frame);
+        stage().draw_instances(stage().range(static_cast<int>(bin) / details, static_cast<int>(bin) % details, part),
+                               first, count, places_.on_device(), frame);
       first += count;
     }
     frame.add("instances", static_cast<double>(first));
@@ -180,7 +193,8 @@ class DetailDrawer : public Drawer {
     for (auto& bin : bins_) bin.clear();
     for (const Afloat& lantern : world().lanterns) {
       const Placed place = placed(lantern, time_s);
-      bins_[static_cast<std::size_t>(static_cast<int>(lantern.kind) * details + detail_of(distance_m(place)))].push_back(place);
+      bins_[static_cast<std::size_t>(static_cast<int>(lantern.kind) * details + detail_of(distance_m(place)))]
+          .push_back(place);
     }
     auto to = places_.on_processor().begin();
     for (const auto& bin : bins_) to = std::copy(bin.begin(), bin.end(), to);
@@ -205,10 +219,16 @@ class DetailDrawer : public Drawer {
 
 }  // namespace
 
-std::unique_ptr<Drawer> make_near_drawer(DrawStage& stage, const Knobs& knobs) { return std::make_unique<NearDrawer>(stage, knobs); }
+std::unique_ptr<Drawer> make_near_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<NearDrawer>(stage, knobs);
+}
 
-std::unique_ptr<Drawer> make_near_device_drawer(DrawStage& stage, const Knobs& knobs) { return std::make_unique<NearDeviceDrawer>(stage, knobs); }
+std::unique_ptr<Drawer> make_near_device_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<NearDeviceDrawer>(stage, knobs);
+}
 
-std::unique_ptr<Drawer> make_detail_drawer(DrawStage& stage, const Knobs& knobs) { return std::make_unique<DetailDrawer>(stage, knobs); }
+std::unique_ptr<Drawer> make_detail_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<DetailDrawer>(stage, knobs);
+}
 
 }  // namespace mileage::device

@@ -11,8 +11,8 @@
 namespace mileage::device {
 namespace {
 
-/// The picture is stated as mean brightness over so many tiles; two pictures of one frame may differ where edges fall between
-/// pixels.
+/// The picture is stated as mean brightness over so many tiles; two pictures of one frame may differ where edges fall
+/// between pixels.
 constexpr int tiles_across = 16;
 constexpr int tiles_down = 9;
 constexpr double tile_tolerance = 0.01;
@@ -28,7 +28,8 @@ void state_picture(Outcome& outcome, const Picture& picture) {
       for (int y = row * height; y < (row + 1) * height; ++y)
         for (int x = 3 * column * width; x < 3 * (column + 1) * width; ++x)
           sum += picture.pixels[static_cast<std::size_t>(y * picture.width * 3 + x)];
-      outcome.state(fmt::format("brightness of tile {},{}", column, row), sum / (3.0 * width * height), tile_tolerance, 1);
+      outcome.state(fmt::format("brightness of tile {},{}", column, row), sum / (3.0 * width * height), tile_tolerance,
+                    1);
     }
 }
 
@@ -93,7 +94,8 @@ std::int64_t unlike_pixels(const Picture& one, const Picture& other) {
   std::int64_t unlike = 0;
   for (std::size_t i = 0; i < one.pixels.size(); i += 3) {
     bool differs = false;
-    for (std::size_t c = 0; c < 3; ++c) differs = differs || std::abs(one.pixels[i + c] - other.pixels[i + c]) > like_colours;
+    for (std::size_t c = 0; c < 3; ++c)
+      differs = differs || std::abs(one.pixels[i + c] - other.pixels[i + c]) > like_colours;
     unlike += differs;
   }
   return unlike;

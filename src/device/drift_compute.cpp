@@ -68,7 +68,9 @@ class DriftCompute : public festival::DriftVariant {
 
 }  // namespace
 
-std::unique_ptr<Variant> make_drift_compute(const SetUp& set_up) { return std::make_unique<DriftCompute>(set_up, Copies::none); }
+std::unique_ptr<Variant> make_drift_compute(const SetUp& set_up) {
+  return std::make_unique<DriftCompute>(set_up, Copies::none);
+}
 
 std::unique_ptr<Variant> make_drift_compute_readback(const SetUp& set_up) {
   return std::make_unique<DriftCompute>(set_up, Copies::back);

@@ -101,7 +101,8 @@ std::vector<float> columns_set_afloat(const SetUp& set_up) {
   std::vector<float> all(count * fields);
   for (std::size_t i = 0; i < count; ++i) {
     const Lantern one = festival::lantern_set_afloat(set_up.seed, static_cast<std::int64_t>(i));
-    const std::array<float, fields> values{one.x_m, one.y_m, one.height_m, one.vx, one.vy, one.vz, one.age_s, one.flicker, one.lean, as_float(one.key)};
+    const std::array<float, fields> values{one.x_m, one.y_m,   one.height_m, one.vx,   one.vy,
+                                           one.vz,  one.age_s, one.flicker,  one.lean, as_float(one.key)};
     for (std::size_t field = 0; field < values.size(); ++field) all[field * count + i] = values[field];
   }
   return all;

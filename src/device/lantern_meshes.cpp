@@ -16,11 +16,12 @@ struct Colour {
 
 Colour splitmix64(const Colour& from, const Colour& to, double share) {
   const auto part = static_cast<float>(std::clamp(share, 0.0, 1.0));
-  return {from.red + part * (to.red - from.red), from.green + part * (to.green - from.green), from.blue + part * (to.blue - from.blue)};
+  return {from.red + part * (to.red - from.red), from.green + part * (to.green - from.green),
+          from.blue + part * (to.blue - from.blue)};
 }
 
 struct Shape {
-  int rings;     ///< Of the finest detail,
+  int rings;  ///< Of the finest detail,
   int segments;
   std::function<double(double)> radius;          ///< In metres over the height in [0, 1],
   std::function<double(double, double)> petals;  ///< times this, over height and angle.
@@ -35,13 +36,23 @@ Shape hexagon() {
 }
 
 Shape lotus() {
-  return {10, 24, [](double t) { return 0.18 + 0.55 * std::sqrt(t); },
-          [](double t, double angle) { return 1 + 0.18 * t * std::cos(6 * angle); }, 0.45, {0.75F, 0.25F, 0.35F}, {1.0F, 0.70F, 0.62F}};
+  return {10,
+          24,
+          [](double t) { return 0.18 + 0.55 * std::sqrt(t); },
+          [](double t, double angle) { return 1 + 0.18 * t * std::cos(6 * angle); },
+          0.45,
+          {0.75F, 0.25F, 0.35F},
+          {1.0F, 0.70F, 0.62F}};
 }
 
 Shape reed() {
-  return {40, 25, [](double t) { return 0.20 + 0.06 * std::sin(9 * pi * t) * (1 - t) + 0.05 * std::sin(pi * t); }, plain, 1.7,
-          {0.95F, 0.45F, 0.12F}, {1.0F, 0.92F, 0.66F}};
+  return {40,
+          25,
+          [](double t) { return 0.20 + 0.06 * std::sin(9 * pi * t) * (1 - t) + 0.05 * std::sin(pi * t); },
+          plain,
+          1.7,
+          {0.95F, 0.45F, 0.12F},
+          {1.0F, 0.92F, 0.66F}};
 }
 
 Shape shape_of(int kind) {
@@ -75,8 +86,8 @@ Mesh lantern_mesh(int kind, int detail) {
   for (int ring = 0; ring < rings; ++ring)
     for (int segment = 0; segment < segments; ++segment) {
       const auto at = [&](int r, int s) { return static_cast<std::uint32_t>(r * segments + s % segments); };
-      for (const std::uint32_t corner : {at(ring, segment), at(ring + 1, segment), at(ring, segment + 1), at(ring, segment + 1),
-                                         at(ring + 1, segment), at(ring + 1, segment + 1)})
+      for (const std::uint32_t corner : {at(ring, segment), at(ring + 1, segment), at(ring, segment + 1),
+                                         at(ring, segment + 1), at(ring + 1, segment), at(ring + 1, segment + 1)})
         mesh.indices.push_back(corner);
     }
   return mesh;

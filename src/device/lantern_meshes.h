@@ -22,8 +22,9 @@ struct Mesh {
 /// Degrees of detail, finest first.
 inline constexpr int details = 3;
 
-/// Lanterns come in three shapes, in turn: a hexagon of paper (12 triangles and more), a lotus bowl, and a tall reed lantern
-/// (up to 2,000). Kinds beyond the first three are of the same shapes in other proportions and tints. `detail` in [0, details).
+/// Lanterns come in three shapes, in turn: a hexagon of paper (12 triangles and more), a lotus bowl, and a tall reed
+/// lantern (up to 2,000). Kinds beyond the first three are of the same shapes in other proportions and tints. `detail`
+/// in [0, details).
 Mesh lantern_mesh(int kind, int detail);
 
 }  // namespace mileage::device

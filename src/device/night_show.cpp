@@ -25,7 +25,14 @@ constexpr double tolerance = 1e-5;
 Placed placed_in_show(const Lantern& one, std::int64_t index, float size) {
   const OnRiver at = on_river(one.x_m * (2 / festival::pond_edge_m) - 1, one.y_m * (1 / festival::pond_edge_m));
   const float own = static_cast<float>(one.key >> 8U) * (1.0F / 16777216);
-  return {at.x_m, one.height_m - 0.35F, at.z_m, size * (0.8F + 0.4F * own), 3.14159265F * one.lean, 0.6F + 0.5F * one.flicker, static_cast<float>(index), 0};
+  return {at.x_m,
+          one.height_m - 0.35F,
+          at.z_m,
+          size * (0.8F + 0.4F * own),
+          3.14159265F * one.lean,
+          0.6F + 0.5F * one.flicker,
+          static_cast<float>(index),
+          0};
 }
 
 constexpr const char* placing_shader = R"(
@@ -55,7 +62,8 @@ SetUp staged(SetUp set_up) {
 /// What its variants share: a frame that carries and places, then draws one call per kind from places on the device.
 class NightShow : public DrawnVariant {
  public:
-  explicit NightShow(const SetUp& set_up) : DrawnVariant(staged(set_up)), set_up_(set_up), size_(static_cast<float>(set_up.knobs.number("size"))) {}
+  explicit NightShow(const SetUp& set_up)
+      : DrawnVariant(staged(set_up)), set_up_(set_up), size_(static_cast<float>(set_up.knobs.number("size"))) {}
 
  protected:
   float size() const { return size_; }
@@ -71,7 +79,8 @@ class NightShow : public DrawnVariant {
     stage().use(Feed::instances, 0);
     stage().bind(&places());
     for (int kind = 0; kind < stage().world().kinds; ++kind)
-      stage().draw_instances(stage().range(kind, 0, 0), stage().world().first_of_kind[static_cast<std::size_t>(kind)], stage().world().count_of_kind(kind), places(), frame);
+      stage().draw_instances(stage().range(kind, 0, 0), stage().world().first_of_kind[static_cast<std::size_t>(kind)],
+                             stage().world().count_of_kind(kind), places(), frame);
     frame.add("instances", static_cast<double>(alive()));
   }
 
@@ -125,7 +134,9 @@ void carry_on_device(DriftOnDevice& drift, const std::vector<Moment>& moments, F
 class ColumnsShow : public NightShow {
  public:
   explicit ColumnsShow(const SetUp& set_up)
-      : NightShow(set_up), columns_(set_up.seed, set_up.count), places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
+      : NightShow(set_up),
+        columns_(set_up.seed, set_up.count),
+        places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
 
  private:
   void carry(const std::vector<Moment>& moments, Frame& frame) override {
@@ -133,7 +144,8 @@ class ColumnsShow : public NightShow {
       const auto phase = frame.phase("carry");
       columns_.carry_range(0, columns_.size(), moments);
     }
-    place_and_send(places_, size(), [this](std::int64_t i) { return columns_.lantern(i); }, frame);
+    place_and_send(
+        places_, size(), [this](std::int64_t i) { return columns_.lantern(i); }, frame);
   }
   const Buffer& places() const override { return places_.on_device(); }
 
@@ -173,7 +185,9 @@ class ComputeShow : public NightShow {
 class RoundTripShow : public NightShow {
  public:
   explicit RoundTripShow(const SetUp& set_up)
-      : NightShow(set_up), drift_(stage().context(), set_up), places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
+      : NightShow(set_up),
+        drift_(stage().context(), set_up),
+        places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
 
  private:
   void carry(const std::vector<Moment>& moments, Frame& frame) override {
@@ -183,7 +197,8 @@ class RoundTripShow : public NightShow {
       drift_.fetch(seen_);
       frame.add("bytes read back", static_cast<double>(drift_.columns().bytes()));
     }
-    place_and_send(places_, size(), [this](std::int64_t i) { return drift_.lantern(seen_, i); }, frame);
+    place_and_send(
+        places_, size(), [this](std::int64_t i) { return drift_.lantern(seen_, i); }, frame);
   }
   const Buffer& places() const override { return places_.on_device(); }
 

@@ -1,6 +1,6 @@
-// The arithmetic of one drifting lantern, shared by every processor variant so that they differ in memory and scheduling
-// alone. Everything here is inline, without branches and without library calls other than square root and absolute
-// value, so that a loop over columns of lanterns can be vectorised for any target.
+// The arithmetic of one drifting lantern, shared by every processor variant so that they differ in memory and
+// scheduling alone. Everything here is inline, without branches and without library calls other than square root and
+// absolute value, so that a loop over columns of lanterns can be vectorised for any target.
 #pragma once
 
 #include <cmath>
@@ -50,10 +50,11 @@ inline float wrap(float metres) {
 ///   x_m, y_m   place on the pond                 height_m  flame above still water
 ///   vx, vy, vz velocity in metres per second     age_s     seconds since it was set afloat
 ///   flicker    brightness of the flame, 0..1     lean      diamond angle of the velocity, -1..3: grows with
-///   key        names its random stream                     atan2(vy, vx) and equals it at every multiple of 45 degrees,
+///   key        names its random stream                     atan2(vy, vx) and equals it at every multiple of 45
+///   degrees,
 ///                                                          in quarter turns
-inline void carry(const Moment& now, float& x_m, float& y_m, float& height_m, float& vx, float& vy, float& vz, float& age_s,
-                  float& flicker, float& lean, std::uint32_t key) {
+inline void carry(const Moment& now, float& x_m, float& y_m, float& height_m, float& vx, float& vy, float& vz,
+                  float& age_s, float& flicker, float& lean, std::uint32_t key) {
   // Wind and water: two crossing swells and a slow swirl, periodic over the pond.
   const float u = x_m * (1.0F / pond_edge_m);
   const float v = y_m * (1.0F / pond_edge_m);

@@ -25,19 +25,25 @@ void add_drift(Catalogue& catalogue) {
   drift.note = "lanterns are carried by wind and water, flicker, and lean along their velocity";
   drift.entities = "lanterns";
   drift.knobs = {
-      Knob::real("scatter", "how far the objects lie from the order of use: 0 freshly built, 1 as after hours of play", 0, 0, 1)
+      Knob::real("scatter", "how far the objects lie from the order of use: 0 freshly built, 1 as after hours of play",
+                 0, 0, 1)
           .touching({"objects"}),
       Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones", 1, 1, 10'000)};
   drift.reference = "objects";
   drift.build = festival_build();
   catalogue.add(drift);
 
-  catalogue.add_variant("drift", {"objects", "one heap object per lantern, virtual update", {}, ""}, festival::make_drift_objects);
-  catalogue.add_variant("drift", {"records", "one array of structures, one loop", {}, ""}, festival::make_drift_records);
-  catalogue.add_variant("drift", {"columns", "one array per field, one vectorised loop", {}, ""}, festival::make_drift_columns);
+  catalogue.add_variant("drift", {"objects", "one heap object per lantern, virtual update", {}, ""},
+                        festival::make_drift_objects);
+  catalogue.add_variant("drift", {"records", "one array of structures, one loop", {}, ""},
+                        festival::make_drift_records);
+  catalogue.add_variant("drift", {"columns", "one array per field, one vectorised loop", {}, ""},
+                        festival::make_drift_columns);
   catalogue.add_variant("drift",
-                        {"jobs", "columns in batches over a task scheduler",
-                         {workers_knob(), Knob::integer("batch", "lanterns per batch", 4096, 16, 1'000'000)}, ""},
+                        {"jobs",
+                         "columns in batches over a task scheduler",
+                         {workers_knob(), Knob::integer("batch", "lanterns per batch", 4096, 16, 1'000'000)},
+                         ""},
                         festival::make_drift_jobs);
 }
 

@@ -7,8 +7,9 @@ namespace {
 
 /// Lanterns of one strip: ten columns of it take 20 KiB.
 constexpr std::int64_t strip = 512;
-/// Columns begin at places that are apart by whole pages and this much. Where all of them begin at the same place of a page,
-/// they fall into the same few sets of the nearest caches, and some counts take a tenth longer than their neighbours.
+/// Columns begin at places that are apart by whole pages and this much. Where all of them begin at the same place of a
+/// page, they fall into the same few sets of the nearest caches, and some counts take a tenth longer than their
+/// neighbours.
 constexpr std::size_t page_floats = 1024;
 constexpr std::size_t stagger_floats = 112;
 /// The keys begin half a page further.
@@ -20,9 +21,10 @@ std::size_t stride_for(std::int64_t count) {
 }
 
 /// One strip. Not inlined, because the promise that columns do not overlap holds for parameters only.
-[[gnu::noinline]] void carry_strip(std::int64_t count, Moment now, float* __restrict x_m, float* __restrict y_m, float* __restrict height_m,
-                 float* __restrict vx, float* __restrict vy, float* __restrict vz, float* __restrict age_s,
-                 float* __restrict flicker, float* __restrict lean, const std::uint32_t* __restrict key) {
+[[gnu::noinline]] void carry_strip(std::int64_t count, Moment now, float* __restrict x_m, float* __restrict y_m,
+                                   float* __restrict height_m, float* __restrict vx, float* __restrict vy,
+                                   float* __restrict vz, float* __restrict age_s, float* __restrict flicker,
+                                   float* __restrict lean, const std::uint32_t* __restrict key) {
   for (std::int64_t i = 0; i < count; ++i)  // this loop must be vectorised
     carry(now, x_m[i], y_m[i], height_m[i], vx[i], vy[i], vz[i], age_s[i], flicker[i], lean[i], key[i]);
 }
@@ -30,7 +32,10 @@ std::size_t stride_for(std::int64_t count) {
 }  // namespace
 
 LanternColumns::LanternColumns(std::uint64_t seed, std::int64_t count)
-    : count_(count), stride_(stride_for(count)), numbers_(fields * stride_), keys_(keys_begin + static_cast<std::size_t>(count)) {
+    : count_(count),
+      stride_(stride_for(count)),
+      numbers_(fields * stride_),
+      keys_(keys_begin + static_cast<std::size_t>(count)) {
   for (std::int64_t i = 0; i < count; ++i) {
     const Lantern one = lantern_set_afloat(seed, i);
     column(x_m)[i] = one.x_m;

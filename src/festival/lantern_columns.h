@@ -29,7 +29,7 @@ class LanternColumns {
   const std::uint32_t* keys() const;
 
   std::int64_t count_;
-  std::size_t stride_;          ///< Floats from one column to the next.
+  std::size_t stride_;  ///< Floats from one column to the next.
   std::vector<float> numbers_;
   std::vector<std::uint32_t> keys_;
 };

@@ -42,7 +42,10 @@ class CsvReader {
     if (read != line.size()) refuse("not CSV: a quote stands inside a value");
   }
   [[noreturn]] void refuse(const char* problem) const {
-    throw Error({.file = file_, .line = line_, .problem = problem, .accepted = "CSV: values separated by commas, quoted with \""});
+    throw Error({.file = file_,
+                 .line = line_,
+                 .problem = problem,
+                 .accepted = "CSV: values separated by commas, quoted with \""});
   }
   static void on_field(void* data, std::size_t size, void* self) {
     static_cast<CsvReader*>(self)->row_.emplace_back(static_cast<const char*>(data), size);

@@ -77,8 +77,7 @@ Told read_comments(const std::filesystem::path& table) {
     if (line.empty() || line.front() != '#') break;
     try {
       if (line.rfind(head_comment, 0) == 0) told.head = head_from_json(comment_json(line, head_comment));
-      if (line.rfind(visit_comment, 0) == 0)
-        told.visits.push_back(visit_from_json(comment_json(line, visit_comment)));
+      if (line.rfind(visit_comment, 0) == 0) told.visits.push_back(visit_from_json(comment_json(line, visit_comment)));
     } catch (const Error& error) {
       Fault fault = error.fault();
       fault.file = table.string();

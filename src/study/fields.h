@@ -1,5 +1,6 @@
-// A description of a record's fields, once for everything that knows them: JSON out and in, the check of what came in, the JSON
-// schema, and the tables in docs. A new field of a record is a member of its struct and a line of its description.
+// A description of a record's fields, once for everything that knows them: JSON out and in, the check of what came in,
+// the JSON schema, and the tables in docs. A new field of a record is a member of its struct and a line of its
+// description.
 #pragma once
 
 #include <cmath>
@@ -25,10 +26,10 @@ template <class Record>
 struct Field {
   std::string name;
   std::string meaning;
-  std::string unit;       ///< Empty for texts and pure numbers.
-  std::string type;       ///< In words: "text", "whole number", "list of numbers" ...
-  Json schema;            ///< Of its value.
-  int since = 1;          ///< Version of the format.
+  std::string unit;  ///< Empty for texts and pure numbers.
+  std::string type;  ///< In words: "text", "whole number", "list of numbers" ...
+  Json schema;       ///< Of its value.
+  int since = 1;     ///< Version of the format.
   bool is_required = false;
   /// Whether a record of that kind must have it; looked at when all of its fields are read.
   std::function<bool(const Record&)> is_required_of;
@@ -56,8 +57,8 @@ Json fields_json(const Record& record) {
   return json;
 }
 
-/// Throws Error (bad input) that names the field, for one that is missing and for a value of the wrong type. Fields that are
-/// not known are ignored.
+/// Throws Error (bad input) that names the field, for one that is missing and for a value of the wrong type. Fields
+/// that are not known are ignored.
 template <class Record>
 void take_fields(const Json& json, Record& record) {
   for (const Field<Record>& field : fields_of<Record>()) {
@@ -68,7 +69,8 @@ void take_fields(const Json& json, Record& record) {
       field_of(json, field.name.c_str());  // throws
   }
   for (const Field<Record>& field : fields_of<Record>())
-    if (field.is_required_of && field.is_required_of(record)) field_of(json, field.name.c_str());  // throws where it is missing
+    if (field.is_required_of && field.is_required_of(record))
+      field_of(json, field.name.c_str());  // throws where it is missing
 }
 
 template <class Record>
@@ -214,8 +216,7 @@ class FieldMaker {
     field_.take = [member, text = std::string(name)](const Json& json, Record& record) {
       if (!json.is_null()) record.*member = JsonForm<Value>::value(json, text);
     };
-    if constexpr (std::is_arithmetic_v<Value>)
-      number_ = [member](const Record& record) { return record.*member; };
+    if constexpr (std::is_arithmetic_v<Value>) number_ = [member](const Record& record) { return record.*member; };
   }
 
   /// A number that stands elsewhere in the record.
@@ -275,12 +276,15 @@ class FieldMaker {
     field_.fault = [number = number_, name = field_.name](const Record& record) -> std::optional<Fault> {
       const auto value = number(record);
       if (!value || *value > 0) return std::nullopt;
-      return Fault{.field = name, .problem = "out of range", .found = fmt::format("{}", *value), .accepted = "a number above 0"};
+      return Fault{
+          .field = name, .problem = "out of range", .found = fmt::format("{}", *value), .accepted = "a number above 0"};
     };
     return *this;
   }
   /// Any finite number.
-  FieldMaker& finite() { return within(-std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity()); }
+  FieldMaker& finite() {
+    return within(-std::numeric_limits<double>::infinity(), std::numeric_limits<double>::infinity());
+  }
   /// A text that is not empty.
   FieldMaker& not_empty() {
     field_.schema["minLength"] = 1;
@@ -317,13 +321,14 @@ class FieldMaker {
   }
   FieldMaker& within(double least, double most) {
     const bool is_whole = field_.type == JsonForm<int>::type;
-    field_.fault = [number = number_, name = field_.name, least, most, is_whole](const Record& record) -> std::optional<Fault> {
+    field_.fault = [number = number_, name = field_.name, least, most,
+                    is_whole](const Record& record) -> std::optional<Fault> {
       const auto value = number(record);
       if (!value || (std::isfinite(*value) && *value >= least && *value <= most)) return std::nullopt;
       return Fault{.field = name,
                    .problem = std::isfinite(*value) ? "out of range" : "not a number",
                    .found = fmt::format("{}", *value),
-                   .accepted = is_whole                ? fmt::format("a whole number from {:.0f} to {:.0f}", least, most)
+                   .accepted = is_whole               ? fmt::format("a whole number from {:.0f} to {:.0f}", least, most)
                                : std::isfinite(least) ? fmt::format("{} or above", least)
                                                       : "a number"};
     };

@@ -80,7 +80,9 @@ class Columns {
  public:
   Columns(const std::string& file, const CsvRow& header, const TableFormat& format, int line) : file_(file) {
     if (header.size() == 1 && header.front().find(';') != std::string::npos)
-      throw Error({.file = file, .line = line, .problem = "columns are separated by semicolons",
+      throw Error({.file = file,
+                   .line = line,
+                   .problem = "columns are separated by semicolons",
                    .accepted = "commas between columns and a point in numbers; export the table that way"});
     for (std::size_t i = 0; i < header.size(); ++i) {
       const std::string name = own_name(header[i], format);
@@ -93,12 +95,14 @@ class Columns {
     }
     for (const auto& [own, theirs] : format.column_names)
       if (places_.count(own) == 0) refuse_missing(own, theirs, header, line);
-    if (!has("frame_ms") && !has("fps") && !(has("low") && has("high"))) refuse_missing("frame_ms", "frame_ms", header, line);
+    if (!has("frame_ms") && !has("fps") && !(has("low") && has("high")))
+      refuse_missing("frame_ms", "frame_ms", header, line);
     size_ = header.size();
     for (const char* kind : {"phase:", "counter:", "outcome:"}) {
       auto& named = kinds_[kind];
       for (const auto& [name, place] : places_)
-        if (name.rfind(kind, 0) == 0 && name.size() > std::strlen(kind)) named.push_back({name.substr(std::strlen(kind)), place});
+        if (name.rfind(kind, 0) == 0 && name.size() > std::strlen(kind))
+          named.push_back({name.substr(std::strlen(kind)), place});
     }
   }
 
@@ -123,12 +127,17 @@ class Columns {
       if (name == theirs) return own;
     return theirs;
   }
-  [[noreturn]] void refuse_missing(const std::string& own, const std::string& wanted, const CsvRow& header, int line) const {
+  [[noreturn]] void refuse_missing(const std::string& own, const std::string& wanted, const CsvRow& header,
+                                   int line) const {
     const std::string near = nearest_name(wanted, header);
-    throw Error({.file = file_, .line = line, .field = wanted, .problem = "the table has no such column",
+    throw Error({.file = file_,
+                 .line = line,
+                 .field = wanted,
+                 .problem = "the table has no such column",
                  .found = fmt::format("{}", fmt::join(header, ", ")),
-                 .accepted = near.empty() ? fmt::format("a column {0}; or name the one that holds it: --column {0}=NAME", own)
-                                          : fmt::format("--column {}={}", own, near)});
+                 .accepted = near.empty()
+                                 ? fmt::format("a column {0}; or name the one that holds it: --column {0}=NAME", own)
+                                 : fmt::format("--column {}={}", own, near)});
   }
 
   std::string file_;
@@ -148,7 +157,11 @@ std::string found_in_name(const std::string& expression, const std::string& name
                  .accepted = R"(one with a group, such as night-(\d+))"});
   std::string found;
   if (RE2::PartialMatch(name, compiled, &found) && !found.empty()) return found;
-  throw Error({.kind = FaultKind::usage, .file = name, .field = field, .problem = "the name of the file holds no such thing", .found = name,
+  throw Error({.kind = FaultKind::usage,
+               .file = name,
+               .field = field,
+               .problem = "the name of the file holds no such thing",
+               .found = name,
                .accepted = "an expression whose first group is in the name: " + expression});
 }
 
@@ -197,8 +210,11 @@ class TableReader {
       return;
     }
     if (row.size() != columns_->size())
-      throw Error({.file = file_, .line = line, .problem = fmt::format("{} values in a table of {} columns", row.size(), columns_->size()),
-                   .accepted = "as many values as the header has names; write decimals with a point, not with a comma"});
+      throw Error(
+          {.file = file_,
+           .line = line,
+           .problem = fmt::format("{} values in a table of {} columns", row.size(), columns_->size()),
+           .accepted = "as many values as the header has names; write decimals with a point, not with a comma"});
     add_frame(row);
   }
 
@@ -244,7 +260,8 @@ class TableReader {
     return value == "1";
   }
 
-  void take_kind(const CsvRow& row, const char* kind, std::size_t frames, std::map<std::string, std::vector<double>>& into) const {
+  void take_kind(const CsvRow& row, const char* kind, std::size_t frames,
+                 std::map<std::string, std::vector<double>>& into) const {
     for (const auto& [name, place] : columns_->of_kind(kind)) {
       if (row[place].empty()) continue;
       std::vector<double>& values = into[name];
@@ -267,7 +284,11 @@ class TableReader {
     const double low = positive(row, "low", "milliseconds above 0", most_frame_ms);
     const double high = positive(row, "high", "milliseconds above 0", most_frame_ms);
     if (high < low)
-      throw Error({.file = file_, .line = line_, .field = "high", .problem = "below what was read as low", .found = *columns_->find(row, "high"),
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = "high",
+                   .problem = "below what was read as low",
+                   .found = *columns_->find(row, "high"),
                    .accepted = "the two times between which the frame was read"});
     recording.read_share = std::max(recording.read_share.value_or(0), std::log(high / low) / 2);
     return std::sqrt(low * high);
@@ -296,7 +317,12 @@ class TableReader {
   double positive(const CsvRow& row, const char* column, const char* accepted, double most) const {
     const double value = number(row, column);
     if (!(value > 0) || value > most)
-      throw Error({.file = file_, .line = line_, .field = column, .problem = "not the time of a frame", .found = *columns_->find(row, column), .accepted = accepted});
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = column,
+                   .problem = "not the time of a frame",
+                   .found = *columns_->find(row, column),
+                   .accepted = accepted});
     return value;
   }
 
@@ -311,7 +337,8 @@ class TableReader {
     if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
-    const bool comes_back = known != of_file_.end() && !columns_->has("visit") && open_ && recordings_[*open_].frame_ns.size() >= rows_of_a_stay;
+    const bool comes_back = known != of_file_.end() && !columns_->has("visit") && open_ &&
+                            recordings_[*open_].frame_ns.size() >= rows_of_a_stay;
     open_ = known != of_file_.end() && !comes_back ? known->second : new_recording(row, key);
     open_key_ = key;
     return recordings_[*open_];
@@ -375,13 +402,22 @@ class TableReader {
     if (count_) return *count_;
     if (columns_->find(row, "alive") != nullptr) return count_in(row, "alive");
     if (columns_->has("alive") && open_) return recordings_[*open_].count;
-    throw Error({.file = file_, .line = line_, .field = "count", .problem = "the table does not say how many are alive",
+    throw Error({.file = file_,
+                 .line = line_,
+                 .field = "count",
+                 .problem = "the table does not say how many are alive",
                  .accepted = "a column count or alive, or --count or --count-from for the whole file"});
   }
 
   std::int64_t count_in(const CsvRow& row, const char* column) const {
     const std::int64_t count = whole(row, column);
-    if (count < 1) throw Error({.file = file_, .line = line_, .field = column, .problem = "not a count", .found = *columns_->find(row, column), .accepted = "a whole number from 1"});
+    if (count < 1)
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = column,
+                   .problem = "not a count",
+                   .found = *columns_->find(row, column),
+                   .accepted = "a whole number from 1"});
     return count;
   }
 
@@ -393,19 +429,31 @@ class TableReader {
   double parsed(const std::string& value, const std::string& column) const {
     double number = 0;
     const auto refuse = [&](const char* accepted) {
-      throw Error({.file = file_, .line = line_, .field = column, .problem = "not a number", .found = value, .accepted = accepted});
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = column,
+                   .problem = "not a number",
+                   .found = value,
+                   .accepted = accepted});
     };
     const char* end = value.data() + value.size();
     const auto result = std::from_chars(value.data(), end, number);
-    if (result.ptr != end && value.find(',') != std::string::npos) refuse("a point in decimal numbers, not a comma: 16.7");
-    if (result.ec != std::errc() || result.ptr != end || !std::isfinite(number)) refuse("a decimal number such as 16.7");
+    if (result.ptr != end && value.find(',') != std::string::npos)
+      refuse("a point in decimal numbers, not a comma: 16.7");
+    if (result.ec != std::errc() || result.ptr != end || !std::isfinite(number))
+      refuse("a decimal number such as 16.7");
     return number;
   }
 
   std::int64_t whole(const CsvRow& row, const std::string& column) const {
     const double value = number(row, column);
     if (value != std::floor(value) || std::fabs(value) > 1e15)
-      throw Error({.file = file_, .line = line_, .field = column, .problem = "not a whole number", .found = *columns_->find(row, column), .accepted = "a whole number"});
+      throw Error({.file = file_,
+                   .line = line_,
+                   .field = column,
+                   .problem = "not a whole number",
+                   .found = *columns_->find(row, column),
+                   .accepted = "a whole number"});
     return static_cast<std::int64_t>(value);
   }
 

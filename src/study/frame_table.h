@@ -21,32 +21,33 @@ struct TableFormat {
   std::map<std::string, std::string> column_names;  ///< Another name for a column: "frame_ms" -> "tick_ms".
   std::string variant;                ///< Holds for rows without a variant column; empty means the name of the file.
   std::optional<std::int64_t> count;  ///< Holds for rows without a count column.
-  std::string variant_from;           ///< Regular expression whose first group in the name of a file is the variant; empty for none.
-  std::string count_from;             ///< The same for the count.
+  std::string
+      variant_from;  ///< Regular expression whose first group in the name of a file is the variant; empty for none.
+  std::string count_from;  ///< The same for the count.
 };
 
 /// Frames of one visit, row by row as a table tells them.
 struct Recording {
-  std::string file;     ///< Base name.
+  std::string file;  ///< Base name.
   std::string variant;
   std::string build;  ///< Where the table names it.
   Knobs knobs;
   double cold_bytes = 0;
   std::int64_t count = 0;
-  std::optional<int> block;     ///< Where the table names it.
+  std::optional<int> block;                ///< Where the table names it.
   VisitStatus status = VisitStatus::kept;  ///< kept or disturbed.
   int frames_per_sample = 1;
   std::optional<std::size_t> warmup;  ///< Leading frames that the table sets apart; nothing where it does not tell.
   std::string visit;                  ///< As the table names it; empty where it does not.
-  int process = 0;              ///< Number of the file, or of the visit where the table names those.
-  bool goes_on = false;         ///< Whether it follows another count in the same run, so that it begins with a change.
+  int process = 0;                    ///< Number of the file, or of the visit where the table names those.
+  bool goes_on = false;  ///< Whether it follows another count in the same run, so that it begins with a change.
   std::optional<double> setup_ms;  ///< Nothing where the table tells none.
   std::vector<std::int64_t> frame_ns;
-  std::vector<std::int64_t> alive;                    ///< One per frame, or empty.
+  std::vector<std::int64_t> alive;                       ///< One per frame, or empty.
   std::map<std::string, std::vector<double>> phases_ms;  ///< One per frame; 0 where a row tells none.
   std::map<std::string, std::vector<double>> counters;   ///< The same.
-  std::map<std::string, double> outcome;              ///< As last told.
-  bool of_rates = false;        ///< Whether rows held frames per second: averages over many frames each.
+  std::map<std::string, double> outcome;                 ///< As last told.
+  bool of_rates = false;             ///< Whether rows held frames per second: averages over many frames each.
   std::optional<double> read_share;  ///< Of readings by eye: half of log(high / low), the widest of them.
 };
 

@@ -62,7 +62,8 @@ const Fields<VariantFacts>& fields_of<VariantFacts>() {
       F("unavailable", &VariantFacts::unavailable, "Why it could not run there; empty when it could."),
       F("device", &VariantFacts::device, "Graphics device that it ran on, with its driver; empty for the processor."),
       F("software_device", &VariantFacts::software_device, "Whether that device is the processor's cores in disguise."),
-      F("approximate", &VariantFacts::approximate, "Whether its outcome may differ: its error then stands beside its cost."),
+      F("approximate", &VariantFacts::approximate,
+        "Whether its outcome may differ: its error then stands beside its cost."),
       F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame.")};
   return fields;
 }
@@ -97,14 +98,17 @@ const Fields<Plan>& fields_of<Plan>() {
       P("series", &Plan::series, "What was measured.").required(),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
       P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
-      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").schema("minimum", 0),
+      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.")
+          .schema("minimum", 0),
       P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").schema("minimum", 0),
       P("seed", &Plan::seed, "Of the order of visits and of every world."),
       P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").schema("minimum", 1),
-      P("heavy_frames", &Plan::heavy_frames, "Least frames of a visit whose frames take more than a quarter of the budget.")
+      P("heavy_frames", &Plan::heavy_frames,
+        "Least frames of a visit whose frames take more than a quarter of the budget.")
           .schema("minimum", 1),
       P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").schema("minimum", 0),
-      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.").schema("minimum", 0),
+      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.")
+          .schema("minimum", 0),
       P("goal", &Plan::goal, "The figure that the study is for."),
       P("aim", &Plan::aim, "Whether counts were added around the figures of the goal; they stand in the visits."),
       P("most_count", &Plan::most_count, "Largest count that could be tried; missing where any could.").sparse()};
@@ -131,8 +135,10 @@ const Fields<Head>& fields_of<Head>() {
       H("program", &Head::program, "Name and version of what wrote the file."),
       H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
       H("made_by", &Head::made_by,
-        "Who made the visits: processes of a program that answers requests; commands started for each; a running game that "
-        "was told what to show; a person who recorded what was asked for; frame tables that something else wrote. Missing "
+        "Who made the visits: processes of a program that answers requests; commands started for each; a running game "
+        "that "
+        "was told what to show; a person who recorded what was asked for; frame tables that something else wrote. "
+        "Missing "
         "in older files, where `imported` or `by_hand` of the plan told some of it."),
       H("scenario", &Head::scenario, "With its variants and their notes.").required(),
       H("plan", &Head::plan, "What was asked for.").required(),
@@ -140,10 +146,13 @@ const Fields<Head>& fields_of<Head>() {
       H("notes", &Head::notes, "What is to be said before any answer, in sentences.").sparse(),
       H("commands", &Head::commands, "Of commands: their lines with placeholders; base names alone.").sparse(),
       H("plan_fingerprint", &Head::plan_fingerprint,
-        "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.").sparse(),
+        "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.")
+          .sparse(),
       H("plan_file", &Head::plan_file, "Base name of the plan file.").sparse(),
       H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
-        "Best level of the yardstick known of the machine when the study began.").in("ns").schema("exclusiveMinimum", 0)};
+        "Best level of the yardstick known of the machine when the study began.")
+          .in("ns")
+          .schema("exclusiveMinimum", 0)};
   return fields;
 }
 

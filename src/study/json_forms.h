@@ -26,9 +26,7 @@ struct JsonForm<KnobValue> {
 template <>
 struct JsonForm<Knobs> {
   static constexpr const char* type = "knobs by name";
-  static Json schema() {
-    return {{"type", "object"}, {"additionalProperties", JsonForm<KnobValue>::schema()}};
-  }
+  static Json schema() { return {{"type", "object"}, {"additionalProperties", JsonForm<KnobValue>::schema()}}; }
   static Json json(const Knobs& knobs) {
     Json json = Json::object();
     for (const auto& [name, value] : knobs.values()) json[name] = JsonForm<KnobValue>::json(value);

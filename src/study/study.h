@@ -13,7 +13,8 @@
 
 namespace mileage {
 
-/// What gets one curve: a variant with all its knobs, how much other memory is walked between its frames, and of which build.
+/// What gets one curve: a variant with all its knobs, how much other memory is walked between its frames, and of which
+/// build.
 struct Series {
   std::string variant;
   Knobs knobs;
@@ -42,13 +43,13 @@ struct Plan {
   int blocks = 0;                    ///< Passes wanted at most; 0 means as many as time or precision ask for.
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
-  bool aim = false;                  ///< Whether counts are added around the figures of the goal.
-  std::int64_t most_count = 0;       ///< Largest count that may be tried; 0 means any.
-  double time_s = 0;                 ///< Time allowed for measuring; 0 means no limit.
-  std::uint64_t seed = 1;            ///< Of the order of visits and of every world.
-  int least_frames = 20;             ///< Measured frames of a visit, at least,
-  int heavy_frames = 10;             ///< and of one whose frames take more than a quarter of the budget.
-  double least_ms = 20;              ///< Measured time of a visit in milliseconds, at least.
+  bool aim = false;             ///< Whether counts are added around the figures of the goal.
+  std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
+  double time_s = 0;            ///< Time allowed for measuring; 0 means no limit.
+  std::uint64_t seed = 1;       ///< Of the order of visits and of every world.
+  int least_frames = 20;        ///< Measured frames of a visit, at least,
+  int heavy_frames = 10;        ///< and of one whose frames take more than a quarter of the budget.
+  double least_ms = 20;         ///< Measured time of a visit in milliseconds, at least.
 };
 
 /// The machine, without anything that names it.
@@ -57,9 +58,9 @@ struct Machine {
   int cores = 0;
   std::map<std::string, double> cache_bytes;  ///< By name: "L1", "L2", "L3"; data and unified caches of one core.
   double memory_bytes = 0;
-  std::string system;  ///< Kernel name and release.
+  std::string system;     ///< Kernel name and release.
   bool debugger = false;  ///< Whether a debugger was attached to what measured.
-  std::string governor;  ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
+  std::string governor;   ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
 };
 
 /// Who made the visits of a study: what kind of evidence they are.
@@ -81,20 +82,23 @@ struct Head {
   Machine machine;
   MadeBy made_by = MadeBy::program;
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
-  std::vector<std::string> commands;  ///< Of commands: the command lines, with their placeholders, and base names alone.
+  std::vector<std::string>
+      commands;                  ///< Of commands: the command lines, with their placeholders, and base names alone.
   std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not gone on with.
-  std::string plan_file;  ///< Base name of the plan file; empty where there was none.
+  std::string plan_file;         ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
 };
 
 enum class VisitStatus {
-  kept,      ///< Made in a block, and not condemned when it was made.
-  disturbed, ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole study.
-  placing,   ///< Only told where counts lie; takes part in none.
-  check,     ///< A short world whose outcome was compared before timing; takes part in none.
-  bound,     ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a curve.
-  failed     ///< Has a reason instead of numbers.
+  kept,       ///< Made in a block, and not condemned when it was made.
+  disturbed,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole
+              ///< study.
+  placing,    ///< Only told where counts lie; takes part in none.
+  check,      ///< A short world whose outcome was compared before timing; takes part in none.
+  bound,  ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a
+          ///< curve.
+  failed  ///< Has a reason instead of numbers.
 };
 
 /// Times of the pieces of the yardstick, in nanoseconds.
@@ -110,7 +114,9 @@ struct YardstickReading {
   YardstickTimes after;
 
   /// The slower of both times of the arithmetic, which is what condemns a visit.
-  double level_ns() const { return before.arithmetic_ns > after.arithmetic_ns ? before.arithmetic_ns : after.arithmetic_ns; }
+  double level_ns() const {
+    return before.arithmetic_ns > after.arithmetic_ns ? before.arithmetic_ns : after.arithmetic_ns;
+  }
 };
 
 /// Resident memory of a visit process in bytes; nothing where it is not known.
@@ -132,18 +138,18 @@ struct MachineLoad {
 /// One visit: frames of one series at one count. Times of frames are integers in nanoseconds.
 struct Visit {
   Series series;
-  std::int64_t count = 0;  ///< As planned.
-  int block = 0;           ///< Counted from 0; placing visits stand before the first block and have -1.
-  int order = 0;           ///< Place among all visits of the study, counted from 0.
+  std::int64_t count = 0;    ///< As planned.
+  int block = 0;             ///< Counted from 0; placing visits stand before the first block and have -1.
+  int order = 0;             ///< Place among all visits of the study, counted from 0.
   std::int64_t process = 0;  ///< Visits with the same number ran in the same process.
   VisitStatus status = VisitStatus::kept;
-  std::string failure;     ///< Plain reason of a failed or bound visit; empty otherwise.
+  std::string failure;  ///< Plain reason of a failed or bound visit; empty otherwise.
   std::uint64_t seed = 0;
 
   std::optional<double> setup_ms;  ///< Nothing where it is not known.
   int frames_per_sample = 1;
-  std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
-  std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.
+  std::vector<std::int64_t> warmup_ns;      ///< Totals of the samples before the frame time had settled.
+  std::vector<std::int64_t> samples_ns;     ///< Totals of the measured samples, each of frames_per_sample frames.
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   std::int64_t alive = 0;                   ///< Counted after the last frame.
@@ -154,13 +160,13 @@ struct Visit {
   std::optional<double> whole_processor_ms;  ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;
-  std::optional<MachineLoad> load;          ///< Nothing where the system told none.
-  int left_behind = 0;                      ///< Processes that it had left at its end, and that were ended.
-  std::optional<double> read_share;         ///< Of a reading by eye: half of log(high / low), what was read between.
-  double walked_ms = 0;                     ///< Spent on walking other memory between the frames, warm-up included.
-  double waited_s = 0;                      ///< For a quiet moment, before the frames.
-  double took_s = 0;                        ///< Time that the visit took the study, start of the process included.
-  Knobs varied;                             ///< Of a check: knobs set otherwise than in the series.
+  std::optional<MachineLoad> load;   ///< Nothing where the system told none.
+  int left_behind = 0;               ///< Processes that it had left at its end, and that were ended.
+  std::optional<double> read_share;  ///< Of a reading by eye: half of log(high / low), what was read between.
+  double walked_ms = 0;              ///< Spent on walking other memory between the frames, warm-up included.
+  double waited_s = 0;               ///< For a quiet moment, before the frames.
+  double took_s = 0;                 ///< Time that the visit took the study, start of the process included.
+  Knobs varied;                      ///< Of a check: knobs set otherwise than in the series.
   Outcome outcome;
 
   std::int64_t measured_frames() const { return frames_per_sample * static_cast<std::int64_t>(samples_ns.size()); }

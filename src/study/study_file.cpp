@@ -127,7 +127,8 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
   Doubles doubles;
   for (std::size_t i = 1; i < lines.size(); ++i) {
     if (!lines[i].complete && parsed_json(lines[i].text).is_discarded()) {
-      study.warnings.push_back(fmt::format("{}: the last line (line {}) is cut off and left out", study.name, lines[i].number));
+      study.warnings.push_back(
+          fmt::format("{}: the last line (line {}) is cut off and left out", study.name, lines[i].number));
       break;
     }
     if (!doubles.is_double(lines[i])) study.visits.push_back(read_line(file, lines[i], visit_from_json));
@@ -140,7 +141,8 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
 std::vector<std::string> differences(const Head& in_file, const Head& asked_for) {
   std::vector<std::string> lines;
   const auto compare = [&](const std::string& name, const Json& there, const Json& here) {
-    if (there != here) lines.push_back(fmt::format("{} is {} in the file, {} now", name, to_line(there), to_line(here)));
+    if (there != here)
+      lines.push_back(fmt::format("{} is {} in the file, {} now", name, to_line(there), to_line(here)));
   };
   const Json there = to_json(in_file);
   const Json here = to_json(asked_for);
@@ -148,7 +150,8 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   compare("what makes the visits", there["made_by"], here["made_by"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
-  if (lines.empty()) compare("the plan with its commands", Json(in_file.plan_fingerprint), Json(asked_for.plan_fingerprint));
+  if (lines.empty())
+    compare("the plan with its commands", Json(in_file.plan_fingerprint), Json(asked_for.plan_fingerprint));
   if (lines.empty()) compare("what the scenario offers", there["scenario"], here["scenario"]);
   return lines;
 }
@@ -157,7 +160,8 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : 
   const std::string line = line_of(to_json(head));
   file_ = Descriptor(::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_APPEND | O_CLOEXEC, 0644));
   if (!file_.is_open() && errno == EEXIST)
-    refuse_output(name_, "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
+    refuse_output(name_,
+                  "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
   if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
   try {

@@ -11,7 +11,8 @@ constexpr int newest_version = 1;
 
 void check_format(const Json& json) {
   if (!json.is_object() || !json.contains("format") || json["format"] != format_name)
-    throw Error({.problem = "not a study of Mileage", .accepted = "a file written by `mileage measure` (*.study.jsonl)"});
+    throw Error(
+        {.problem = "not a study of Mileage", .accepted = "a file written by `mileage measure` (*.study.jsonl)"});
   const int version = read<int>(json, "version");
   if (version < 1 || version > newest_version)
     refuse_field("version", "written in a version of the format that this program does not know", &json["version"],

@@ -1,6 +1,6 @@
-// The JSON form of what stands in a study file and crosses to visit processes. Fields that are not known are ignored, so
-// that files of later writers can be read. A field that is missing or has the wrong type is an Error (bad input) that
-// names it; the caller adds file and line.
+// The JSON form of what stands in a study file and crosses to visit processes. Fields that are not known are ignored,
+// so that files of later writers can be read. A field that is missing or has the wrong type is an Error (bad input)
+// that names it; the caller adds file and line.
 #pragma once
 
 #include "study/json_text.h"

@@ -40,8 +40,10 @@ Json study_schema() {
   schema["$schema"] = "http://json-schema.org/draft-07/schema#";
   schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 1";
   schema["description"] =
-      "The first line is a head, every further line a visit. Fields that are not listed may be present and are ignored.";
-  for (const char* kind : {"head", "visit"}) schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
+      "The first line is a head, every further line a visit. Fields that are not listed may be present and are "
+      "ignored.";
+  for (const char* kind : {"head", "visit"})
+    schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
   schema["definitions"]["head"] = head_schema();
   schema["definitions"]["visit"] = visit_schema();
   return schema;

@@ -38,7 +38,8 @@ std::string exported_header() {
 
 std::string table_columns_table() {
   std::string table = "| column | holds |\n|---|---|\n";
-  for (const TableColumn& column : table_columns()) table += fmt::format("| `{}` | {} |\n", column.name, column.meaning);
+  for (const TableColumn& column : table_columns())
+    table += fmt::format("| `{}` | {} |\n", column.name, column.meaning);
   return table;
 }
 

@@ -1,4 +1,5 @@
-// The columns of frame tables, described once: for the reader's messages, the header of an export, and the table in docs.
+// The columns of frame tables, described once: for the reader's messages, the header of an export, and the table in
+// docs.
 #pragma once
 
 #include <string>
@@ -7,7 +8,7 @@
 namespace mileage {
 
 struct TableColumn {
-  const char* name;     ///< "phase:" and the like stand before a name of the table's own.
+  const char* name;  ///< "phase:" and the like stand before a name of the table's own.
   const char* meaning;
   bool is_exported = false;
 };

@@ -12,12 +12,15 @@ constexpr std::int64_t most_sample_ns = 1'000'000'000'000'000'000;
 using ByName = std::map<std::string, double>;
 
 bool has_frames(const Visit& visit) { return visit.status != VisitStatus::failed; }
-bool has_a_reason(const Visit& visit) { return visit.status == VisitStatus::failed || visit.status == VisitStatus::bound; }
+bool has_a_reason(const Visit& visit) {
+  return visit.status == VisitStatus::failed || visit.status == VisitStatus::bound;
+}
 bool is_check(const Visit& visit) { return visit.status == VisitStatus::check; }
 bool is_cold(const Visit& visit) { return visit.series.is_cold(); }
 
 Fault out_of_range(std::string field, std::string found, std::string accepted) {
-  return {.field = std::move(field), .problem = "out of range", .found = std::move(found), .accepted = std::move(accepted)};
+  return {
+      .field = std::move(field), .problem = "out of range", .found = std::move(found), .accepted = std::move(accepted)};
 }
 
 std::optional<Fault> fault_in_number(const std::string& field, double number, bool may_be_below_zero) {
@@ -90,11 +93,17 @@ template <>
 const Fields<Series>& fields_of<Series>() {
   static const Fields<Series> fields{
       S("variant", &Series::variant, "The variant.").required().not_empty(),
-      S("knobs", &Series::knobs, "Values of all knobs that touch the variant, by name.").required().fault(fault_in_knobs),
-      S("cold_bytes", &Series::cold_bytes, "Other memory walked before each frame, outside its time; missing means none.")
-          .in("bytes").from(0).sparse(),
+      S("knobs", &Series::knobs, "Values of all knobs that touch the variant, by name.")
+          .required()
+          .fault(fault_in_knobs),
+      S("cold_bytes", &Series::cold_bytes,
+        "Other memory walked before each frame, outside its time; missing means none.")
+          .in("bytes")
+          .from(0)
+          .sparse(),
       S("build", &Series::build, "Name of the build that its program is of; missing where there is only one.")
-          .not_empty().sparse()};
+          .not_empty()
+          .sparse()};
   return fields;
 }
 
@@ -109,7 +118,9 @@ const Fields<YardstickTimes>& fields_of<YardstickTimes>() {
 template <>
 const Fields<YardstickReading>& fields_of<YardstickReading>() {
   static const Fields<YardstickReading> fields{
-      R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.").required().schema("minimum", 1),
+      R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.")
+          .required()
+          .schema("minimum", 1),
       R("before", &YardstickReading::before, "Before the frames.").required(),
       R("after", &YardstickReading::after, "After the frames.").required()};
   return fields;
@@ -121,7 +132,10 @@ const Fields<Memory>& fields_of<Memory>() {
       M("empty", &Memory::empty_bytes, "Before setting up.").in("bytes").from(0).zero_is_unknown(),
       M("built", &Memory::built_bytes, "After setting up.").in("bytes").from(0).zero_is_unknown(),
       M("settled", &Memory::settled_bytes, "Before the first measured frame.").in("bytes").from(0).zero_is_unknown(),
-      M("middle", &Memory::middle_bytes, "After about half of the measured frames.").in("bytes").from(0).zero_is_unknown(),
+      M("middle", &Memory::middle_bytes, "After about half of the measured frames.")
+          .in("bytes")
+          .from(0)
+          .zero_is_unknown(),
       M("end", &Memory::end_bytes, "After the last frame.").in("bytes").from(0).zero_is_unknown(),
       M("peak", &Memory::peak_bytes, "At most.").in("bytes").from(0).zero_is_unknown()};
   return fields;
@@ -130,16 +144,20 @@ const Fields<Memory>& fields_of<Memory>() {
 template <>
 const Fields<Quantity>& fields_of<Quantity>() {
   static const Fields<Quantity> fields = [] {
-    Field<Quantity> value = Q("value", &Quantity::value, "In the scenario's own unit; null for a value that is no number.")
-                                .required().schema("type", {"number", "null"});
+    Field<Quantity> value =
+        Q("value", &Quantity::value, "In the scenario's own unit; null for a value that is no number.")
+            .required()
+            .schema("type", {"number", "null"});
     value.value = [](const Quantity& one) { return std::isfinite(one.value) ? Json(one.value) : Json(nullptr); };
     value.take = [](const Json& json, Quantity& one) {
       one.value = json.is_null() ? std::nan("") : read_value<double>(json, "value");
     };
     return Fields<Quantity>{
         Q("name", &Quantity::name, "Such as \"mean height\".").required(), value,
-        Q("tolerance", &Quantity::tolerance, "Largest accepted difference, relative to the larger of both magnitudes and the scale.")
-            .required().from(0),
+        Q("tolerance", &Quantity::tolerance,
+          "Largest accepted difference, relative to the larger of both magnitudes and the scale.")
+            .required()
+            .from(0),
         Q("scale", &Quantity::scale, "Magnitude below which the quantity counts as zero; 0 for none.").from(0)};
   }();
   return fields;
@@ -148,63 +166,112 @@ const Fields<Quantity>& fields_of<Quantity>() {
 template <>
 const Fields<Visit>& fields_of<Visit>() {
   static const Fields<Visit> fields{
-      V("series", &Visit::series, "What it is evidence for.").required()
-          .fault([](const Visit& visit) { return first_fault(visit.series); }),
+      V("series", &Visit::series, "What it is evidence for.").required().fault([](const Visit& visit) {
+        return first_fault(visit.series);
+      }),
       V("count", &Visit::count, "Entities, as planned.").required().from(1, most_count),
       V("block", &Visit::block, "Counted from 0; -1 for checks and placing visits, which stand before the first block.")
-          .required().from(-1, most_number),
+          .required()
+          .from(-1, most_number),
       V("order", &Visit::order, "Place among all visits of the study, counted from 0.").required().from(0, most_number),
-      V("process", &Visit::process, "Visits with the same number were made by the same process. Blocks that one process made count as one."),
+      V("process", &Visit::process,
+        "Visits with the same number were made by the same process. Blocks that one process made count as one."),
       V("status", &Visit::status,
-        "kept; disturbed (by its yardstick, when it was made; \"repeated\" in older files): answers rest on both, judged "
-        "again by the level that the whole study shows; placing (told only where counts lie); check (a short world whose "
+        "kept; disturbed (by its yardstick, when it was made; \"repeated\" in older files): answers rest on both, "
+        "judged "
+        "again by the level that the whole study shows; placing (told only where counts lie); check (a short world "
+        "whose "
         "outcome is compared); bound (its frames cost at most what was recorded; no point of a curve); failed (has a "
-        "reason instead of numbers).").required(),
+        "reason instead of numbers).")
+          .required(),
       V("seed", &Visit::seed, "Of its world."),
       V("took_s", &Visit::took_s, "Time that it took the study, start of the process included.").in("s").finite(),
       V("waited_s", &Visit::waited_s, "For a quiet moment, before the frames.").in("s").from(0),
-      V("busy_cores", [](const Visit& visit) { return visit.load ? std::optional(visit.load->busy_cores) : std::nullopt; },
-        [](double cores, Visit& visit) { load_of(visit).busy_cores = cores; },
-        "Cores of the machine that were busy meanwhile, with anything; told in steps of 10 ms.").in("cores").finite(),
-      V("stolen_share", [](const Visit& visit) { return visit.load ? std::optional(visit.load->stolen_share) : std::nullopt; },
-        [](double share, Visit& visit) { load_of(visit).stolen_share = share; },
-        "Share of all cores' time that the machine's host took away.").finite(),
+      V(
+          "busy_cores",
+          [](const Visit& visit) { return visit.load ? std::optional(visit.load->busy_cores) : std::nullopt; },
+          [](double cores, Visit& visit) { load_of(visit).busy_cores = cores; },
+          "Cores of the machine that were busy meanwhile, with anything; told in steps of 10 ms.")
+          .in("cores")
+          .finite(),
+      V(
+          "stolen_share",
+          [](const Visit& visit) { return visit.load ? std::optional(visit.load->stolen_share) : std::nullopt; },
+          [](double share, Visit& visit) { load_of(visit).stolen_share = share; },
+          "Share of all cores' time that the machine's host took away.")
+          .finite(),
       V("left_behind", &Visit::left_behind, "Processes that it had left at its end, and that were ended.")
-          .from(0, most_number).sparse(),
+          .from(0, most_number)
+          .sparse(),
       V("varied", &Visit::varied, "Of a check: knobs set otherwise than in the series.").when(is_check),
       V("failure", &Visit::failure, "Plain reason of a failed or bound visit.").required_of(has_a_reason).sparse(),
-      V("setup_ms", &Visit::setup_ms, "Setting the world up; missing where it is not known.").in("ms").from(0)
-          .zero_is_unknown().when(has_frames),
-      V("frames_per_sample", &Visit::frames_per_sample, "Frames much shorter than the clock can resolve are timed several at once.")
-          .required_of(has_frames).from(1, most_number).when(has_frames),
-      V("warmup_ns", &Visit::warmup_ns, "Samples before the frame time had settled.").required_of(has_frames).in("ns")
-          .fault([](const Visit& visit) { return fault_in_samples("warmup_ns", visit.warmup_ns); }).when(has_frames),
+      V("setup_ms", &Visit::setup_ms, "Setting the world up; missing where it is not known.")
+          .in("ms")
+          .from(0)
+          .zero_is_unknown()
+          .when(has_frames),
+      V("frames_per_sample", &Visit::frames_per_sample,
+        "Frames much shorter than the clock can resolve are timed several at once.")
+          .required_of(has_frames)
+          .from(1, most_number)
+          .when(has_frames),
+      V("warmup_ns", &Visit::warmup_ns, "Samples before the frame time had settled.")
+          .required_of(has_frames)
+          .in("ns")
+          .fault([](const Visit& visit) { return fault_in_samples("warmup_ns", visit.warmup_ns); })
+          .when(has_frames),
       V("samples_ns", &Visit::samples_ns, "Totals of the measured samples, each of frames_per_sample frames.")
-          .required_of(has_frames).in("ns")
-          .fault([](const Visit& visit) { return fault_in_samples("samples_ns", visit.samples_ns); }).when(has_frames),
-      V("phases_ms", &Visit::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.").in("ms")
-          .fault([](const Visit& visit) { return fault_in_sums("phase:", visit.phases_ms, false); }).when(has_frames),
+          .required_of(has_frames)
+          .in("ns")
+          .fault([](const Visit& visit) { return fault_in_samples("samples_ns", visit.samples_ns); })
+          .when(has_frames),
+      V("phases_ms", &Visit::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.")
+          .in("ms")
+          .fault([](const Visit& visit) { return fault_in_sums("phase:", visit.phases_ms, false); })
+          .when(has_frames),
       V("counters", &Visit::counters, "Summed over the measured frames.")
-          .fault([](const Visit& visit) { return fault_in_sums("counter:", visit.counters, true); }).when(has_frames),
-      V("alive", &Visit::alive, "Counted after the last frame.").required_of(has_frames).from(0, most_count).when(has_frames),
+          .fault([](const Visit& visit) { return fault_in_sums("counter:", visit.counters, true); })
+          .when(has_frames),
+      V("alive", &Visit::alive, "Counted after the last frame.")
+          .required_of(has_frames)
+          .from(0, most_count)
+          .when(has_frames),
       V("thread_busy_ms", &Visit::thread_busy_ms,
-        "Processor time of the frame's thread over the measured frames; missing where it is not known. Of cold frames it "
-        "may be below zero.").in("ms").finite().zero_is_unknown().when(has_frames),
+        "Processor time of the frame's thread over the measured frames; missing where it is not known. Of cold frames "
+        "it "
+        "may be below zero.")
+          .in("ms")
+          .finite()
+          .zero_is_unknown()
+          .when(has_frames),
       V("processor_ms", &Visit::processor_ms,
-        "Processor time of all threads over the measured frames; missing where it is not known, as of commands.").in("ms")
-          .finite().zero_is_unknown().when(has_frames),
+        "Processor time of all threads over the measured frames; missing where it is not known, as of commands.")
+          .in("ms")
+          .finite()
+          .zero_is_unknown()
+          .when(has_frames),
       V("whole_processor_ms", &Visit::whole_processor_ms,
-        "Of a command: processor time of its whole run, set-up and every process that it waited for included.").in("ms")
-          .from(0).when(has_frames),
-      V("walked_ms", &Visit::walked_ms, "Of a cold series: spent on walking other memory between the frames.").in("ms")
-          .from(0).when(is_cold).when(has_frames),
-      V("memory_bytes", &Visit::memory, "Resident memory, as far as it is known.").in("bytes")
-          .fault([](const Visit& visit) { return under("memory_bytes", first_fault(visit.memory)); }).when(has_frames),
+        "Of a command: processor time of its whole run, set-up and every process that it waited for included.")
+          .in("ms")
+          .from(0)
+          .when(has_frames),
+      V("walked_ms", &Visit::walked_ms, "Of a cold series: spent on walking other memory between the frames.")
+          .in("ms")
+          .from(0)
+          .when(is_cold)
+          .when(has_frames),
+      V("memory_bytes", &Visit::memory, "Resident memory, as far as it is known.")
+          .in("bytes")
+          .fault([](const Visit& visit) { return under("memory_bytes", first_fault(visit.memory)); })
+          .when(has_frames),
       V("yardstick", &Visit::yardstick, "Times of the fixed work beside the frames; missing where nobody took them.")
-          .fault(fault_in_yardstick).when(has_frames),
+          .fault(fault_in_yardstick)
+          .when(has_frames),
       V("read_share", &Visit::read_share, "Of a reading by eye: half of log(high / low).").from(0).when(has_frames),
-      V("outcome", &Visit::outcome, "What the world looked like after the last frame.").required_of(has_frames)
-          .fault([](const Visit& visit) { return fault_in_outcome(visit.outcome); }).when(has_frames)};
+      V("outcome", &Visit::outcome, "What the world looked like after the last frame.")
+          .required_of(has_frames)
+          .fault([](const Visit& visit) { return fault_in_outcome(visit.outcome); })
+          .when(has_frames)};
   return fields;
 }
 

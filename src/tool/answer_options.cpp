@@ -70,7 +70,8 @@ void add_over(Verb& verb, AnswerOptions& options) {
 void add_at(Verb& verb, AnswerOptions& options, const char* help) { verb.option("--at", options.at, help); }
 
 void add_worth(Verb& verb, AnswerOptions& options) {
-  verb.option("--worth", options.worth, "share of the budget that a difference must save to be worth any code (preset: 2%)");
+  verb.option("--worth", options.worth,
+              "share of the budget that a difference must save to be worth any code (preset: 2%)");
 }
 
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }

@@ -104,7 +104,8 @@ int answer_break_even(const AnswerOptions& options) {
     add_cost_json(json, one.about, costs(one));
   };
   const auto as_text = [&](const AskedStudy& one) {
-    return break_even_text(one.about, break_even_answer(one.analysis(), one.questions)) + cost_text(one.about, costs(one));
+    return break_even_text(one.about, break_even_answer(one.analysis(), one.questions)) +
+           cost_text(one.about, costs(one));
   };
   return answer(options, "breakeven", as_json, as_text);
 }
@@ -124,10 +125,12 @@ int answer_choice(const AnswerOptions& options) {
 
 void add_curve_verb(CommandLine& line) {
   auto options = std::make_shared<CurveOptions>();
-  Verb verb = line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
-                            "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n"
-                            "  mileage curve demo/drift.study.jsonl --against objects\n"
-                            "  mileage curve work.study.jsonl --over work\n", [options] { return answer_curve(*options); });
+  Verb verb =
+      line.add_verb("curve", "How does cost grow with count: law, exponent, cost per entity",
+                    "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n"
+                    "  mileage curve demo/drift.study.jsonl --against objects\n"
+                    "  mileage curve work.study.jsonl --over work\n",
+                    [options] { return answer_curve(*options); });
   add_studies(verb, *options);
   add_over(verb, *options);
   verb.option("--against", options->against, "hold all others against this variant, count by count");

@@ -35,7 +35,7 @@ int refuse_verb(const CLI::App& app, const std::string& verb) {
   const std::vector<std::string> names = verbs_of(app);
   const std::string near = nearest_name(verb, names);
   tell(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
-                       near.empty() ? "" : fmt::format("; did you mean {}?", near)));
+                   near.empty() ? "" : fmt::format("; did you mean {}?", near)));
   return exit_usage;
 }
 
@@ -85,7 +85,9 @@ void Verb::option(const char* name, int& into, int least, int most, const char* 
 
 void Verb::flag(const char* name, bool& into, const char* help) { app_of(parser_).add_flag(name, into, help); }
 
-void Verb::operand(const char* name, std::string& into, const char* help) { app_of(parser_).add_option(name, into, help); }
+void Verb::operand(const char* name, std::string& into, const char* help) {
+  app_of(parser_).add_option(name, into, help);
+}
 
 void Verb::required_operand(const char* name, std::string& into, const char* help) {
   app_of(parser_).add_option(name, into, help)->required();

@@ -89,8 +89,9 @@ std::string answers(const Report& report) {
 }
 
 std::string files_text(const DemoFiles& files) {
-  return fmt::format("study   {0}\nfigure  {1}\npage    {2}\n\nGo on with: mileage curve|capacity|breakeven|report {0}\n",
-                     files.study.string(), files.figure.string(), files.page.string());
+  return fmt::format(
+      "study   {0}\nfigure  {1}\npage    {2}\n\nGo on with: mileage curve|capacity|breakeven|report {0}\n",
+      files.study.string(), files.figure.string(), files.page.string());
 }
 
 int demo(const DemoOptions& options, const Catalogue& catalogue) {
@@ -99,7 +100,8 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const DemoFiles files = make_folder(options.folder);
   ProgramRunner runner(own_program());
   if (!options.json)
-    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note, options.time));
+    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note,
+                      options.time));
   const Summary summary = measure_into(files.study, head_for(drift, plan, runner.made_by()), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 

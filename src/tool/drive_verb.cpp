@@ -52,8 +52,10 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
   if (listen == "-")
     return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
-  if (!listening.is_local()) tell("listening beyond this machine: whoever reaches this port can take part in the study");
-  tell(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')), listening.port()));
+  if (!listening.is_local())
+    tell("listening beyond this machine: whoever reaches this port can take part in the study");
+  tell(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')),
+                   listening.port()));
   while (const auto socket = listening.accept(connect_within_s, is_stop_asked)) {
     try {
       return greeted(std::make_unique<DescriptorChannel>(*socket, *socket, true), instruments);
@@ -133,23 +135,28 @@ int drive(const DriveOptions& options) {
 
 void add_drive_verb(CommandLine& line) {
   auto options = std::make_shared<DriveOptions>();
-  Verb verb = line.add_verb("drive", "Tell a running program which variant and count to show next, and take its frame times",
-                            "  mileage drive --for capacity@60hz -o night.study.jsonl        # then start the program\n"
-                            "  mileage drive --listen 127.0.0.1:7311 --counts 100..20k --precision 5% -o night.study.jsonl\n"
-                            "  mileage drive -o night.study.jsonl                            # once more: another run joins the study\n",
-                            [options] { return drive(*options); });
+  Verb verb = line.add_verb(
+      "drive", "Tell a running program which variant and count to show next, and take its frame times",
+      "  mileage drive --for capacity@60hz -o night.study.jsonl        # then start the program\n"
+      "  mileage drive --listen 127.0.0.1:7311 --counts 100..20k --precision 5% -o night.study.jsonl\n"
+      "  mileage drive -o night.study.jsonl                            # once more: another run joins the study\n",
+      [options] { return drive(*options); });
   verb.option("--listen", options->listen, "where the program connects to; - for standard input and output (a pipe)");
   verb.option("--variants", options->variants, "which of its variants (preset: all)");
-  verb.option("--counts", options->counts, "a list 1k,5k,20k or a span 100..20k (preset: up to what the program can show)");
+  verb.option("--counts", options->counts,
+              "a list 1k,5k,20k or a span 100..20k (preset: up to what the program can show)");
   verb.option("--points", options->points, 2, 100, "counts in a span");
   verb.option("--budget", options->budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
-  verb.option("--for", options->goal, "the goal: capacity, capacity@30hz or breakeven:linked,columns (preset: capacity)");
-  verb.option("--precision", options->precision, "go on until the goal's intervals are so narrow (preset: 3%, unless --time or --blocks is given)");
+  verb.option("--for", options->goal,
+              "the goal: capacity, capacity@30hz or breakeven:linked,columns (preset: capacity)");
+  verb.option("--precision", options->precision,
+              "go on until the goal's intervals are so narrow (preset: 3%, unless --time or --blocks is given)");
   verb.option("--time", options->time, "stop with the last visit that fits into it, such as 60s");
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells, at most");
   verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (preset: 10)");
   verb.option("--seed", options->seed, "of the order of visits (preset: 1)");
-  verb.option("-o,--output", options->output, "the study file to write; a run of the same program joins one that is there");
+  verb.option("-o,--output", options->output,
+              "the study file to write; a run of the same program joins one that is there");
   add_json(verb, options->json);
 }
 

@@ -30,9 +30,9 @@ struct Seconds {
 
 struct DryRun {
   std::size_t checks = 0;
-  std::vector<Cell> order;  ///< Of the first block.
-  int blocks = 0;           ///< 0: as many as the time allows.
-  std::size_t measured = 0; ///< Visits that the output holds already.
+  std::vector<Cell> order;   ///< Of the first block.
+  int blocks = 0;            ///< 0: as many as the time allows.
+  std::size_t measured = 0;  ///< Visits that the output holds already.
   Seconds block;
 };
 
@@ -76,7 +76,8 @@ Json dry_run_json(const Plan& plan, const DryRun& run) {
   json["dry_run"] = true;
   json["checks"] = run.checks;
   json["cells"] = Json::array();
-  for (const Cell& cell : run.order) json["cells"].push_back({{"series", label_of(plan.series[cell.series], plan.series)}, {"count", cell.count}});
+  for (const Cell& cell : run.order)
+    json["cells"].push_back({{"series", label_of(plan.series[cell.series], plan.series)}, {"count", cell.count}});
   json["blocks"] = run.blocks > 0 ? Json(run.blocks) : Json(nullptr);
   json["block_s"] = {{"least", run.block.least}, {"most", run.block.most}};
   json["time_s"] = plan.time_s > 0 ? Json(plan.time_s) : Json(nullptr);
@@ -84,8 +85,9 @@ Json dry_run_json(const Plan& plan, const DryRun& run) {
 }
 
 std::string seconds_text(const Seconds& seconds) {
-  return seconds.least == seconds.most ? three_digits(seconds.least) + " s"
-                                       : fmt::format("{} to {} s", three_digits(seconds.least), three_digits(seconds.most));
+  return seconds.least == seconds.most
+             ? three_digits(seconds.least) + " s"
+             : fmt::format("{} to {} s", three_digits(seconds.least), three_digits(seconds.most));
 }
 
 std::string order_text(const Plan& plan, const DryRun& run) {
@@ -93,15 +95,17 @@ std::string order_text(const Plan& plan, const DryRun& run) {
   for (std::size_t i = 0; i < run.order.size();) {
     const std::int64_t count = run.order[i].count;
     std::vector<std::string> labels;
-    for (; i < run.order.size() && run.order[i].count == count; ++i) labels.push_back(label_of(plan.series[run.order[i].series], plan.series));
+    for (; i < run.order.size() && run.order[i].count == count; ++i)
+      labels.push_back(label_of(plan.series[run.order[i].series], plan.series));
     text += fmt::format("  {:>6}  {}\n", count_text(static_cast<double>(count)), fmt::join(labels, ", "));
   }
   return text;
 }
 
 std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRun& run) {
-  std::string text = fmt::format("{}: {} series at {} counts, {} cells; first {} checks of outcomes, then a placing pass.\n",
-                                 scenario.name, plan.series.size(), plan.counts.size(), run.order.size(), run.checks);
+  std::string text =
+      fmt::format("{}: {} series at {} counts, {} cells; first {} checks of outcomes, then a placing pass.\n",
+                  scenario.name, plan.series.size(), plan.counts.size(), run.order.size(), run.checks);
   text += "Order of the first block (cells far over the budget are left out once placed):\n" + order_text(plan, run);
   text += fmt::format("A block takes {}{}.\n", seconds_text(run.block),
                       run.measured > 0 ? fmt::format(", by the {} visits in the file", run.measured)
@@ -110,7 +114,8 @@ std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRu
     text += fmt::format("{} block{}{}: {}.\n", run.blocks, run.blocks == 1 ? "" : "s",
                         plan.precision > 0 ? " in the first stage, more as the precision asks" : "",
                         seconds_text({run.blocks * run.block.least, run.blocks * run.block.most}));
-  if (plan.time_s > 0) text += fmt::format("It ends after {} s at the latest, one block at least.\n", three_digits(plan.time_s));
+  if (plan.time_s > 0)
+    text += fmt::format("It ends after {} s at the latest, one block at least.\n", three_digits(plan.time_s));
   return text;
 }
 

@@ -19,11 +19,16 @@ enum ExitCode : int {
 
 inline int exit_code_of(FaultKind kind) {
   switch (kind) {
-    case FaultKind::usage: return exit_usage;
-    case FaultKind::bad_input: return exit_bad_input;
-    case FaultKind::cannot_write: return exit_cannot_write;
-    case FaultKind::cannot_measure: return exit_nothing_measured;
-    case FaultKind::variant: return exit_some_visits_failed;
+    case FaultKind::usage:
+      return exit_usage;
+    case FaultKind::bad_input:
+      return exit_bad_input;
+    case FaultKind::cannot_write:
+      return exit_cannot_write;
+    case FaultKind::cannot_measure:
+      return exit_nothing_measured;
+    case FaultKind::variant:
+      return exit_some_visits_failed;
   }
   return exit_bad_input;
 }

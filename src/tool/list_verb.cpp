@@ -24,7 +24,9 @@ struct ListOptions {
 };
 
 /// A number of a knob as it can be typed back in.
-std::string number_text(const Knob& knob, double number) { return knob.whole ? count_text(number) : fmt::format("{}", number); }
+std::string number_text(const Knob& knob, double number) {
+  return knob.whole ? count_text(number) : fmt::format("{}", number);
+}
 
 std::string preset_text(const Knob& knob) {
   const auto* number = std::get_if<double>(&knob.preset);
@@ -33,8 +35,8 @@ std::string preset_text(const Knob& knob) {
 
 std::string accepted_text(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
-  return fmt::format("{} to {}{}{}", number_text(knob, knob.least), number_text(knob, knob.most), knob.unit.empty() ? "" : " ",
-                     knob.unit);
+  return fmt::format("{} to {}{}{}", number_text(knob, knob.least), number_text(knob, knob.most),
+                     knob.unit.empty() ? "" : " ", knob.unit);
 }
 
 void add_knob_rows(TextTable& table, const std::vector<Knob>& knobs, const std::string& touches) {
@@ -59,7 +61,8 @@ std::string scenario_text(const Scenario& scenario) {
   add_knob_rows(knobs, scenario.knobs, "");
   std::string device;
   for (const VariantFacts& facts : scenario.variants) {
-    variants.row({facts.name, facts.unavailable.empty() ? facts.note : facts.note + " - not here: " + facts.unavailable});
+    variants.row(
+        {facts.name, facts.unavailable.empty() ? facts.note : facts.note + " - not here: " + facts.unavailable});
     if (!facts.device.empty()) device = facts.device + (facts.software_device ? ", a software device" : "");
     add_knob_rows(knobs, facts.knobs, facts.name);
   }

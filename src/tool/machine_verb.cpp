@@ -26,8 +26,8 @@ constexpr int readings = 60;
 /// What a reading at the machine of about half a second shows.
 struct MachineReading {
   Machine machine;
-  double yardstick_ns = 0;    ///< Typical reading.
-  double disturbed_share = 0; ///< Of readings that would condemn a visit.
+  double yardstick_ns = 0;     ///< Typical reading.
+  double disturbed_share = 0;  ///< Of readings that would condemn a visit.
   std::optional<double> remembered_ns;
   std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
 };
@@ -73,15 +73,17 @@ Json reading_json(const MachineReading& reading) {
 std::string reading_text(const MachineReading& reading) {
   std::string text = machine_text(reading.machine) + "\n";
   text += reading.machine.governor.empty() ? "frequency control: not told by the system\n"
-                                        : fmt::format("frequency control: {}\n", reading.machine.governor);
+                                           : fmt::format("frequency control: {}\n", reading.machine.governor);
   text += fmt::format("yardstick: {} us now", three_digits(reading.yardstick_ns * 1e-3));
-  text += reading.remembered_ns ? fmt::format(", {} times its best remembered time\n", three_digits(reading.yardstick_ns / *reading.remembered_ns))
-                             : std::string("; no better time is remembered yet, the first study will\n");
-  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n", three_digits(100 * reading.disturbed_share), readings);
+  text += reading.remembered_ns ? fmt::format(", {} times its best remembered time\n",
+                                              three_digits(reading.yardstick_ns / *reading.remembered_ns))
+                                : std::string("; no better time is remembered yet, the first study will\n");
+  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n",
+                      three_digits(100 * reading.disturbed_share), readings);
   text += reading.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
-                                  three_digits(reading.load->busy_cores), reading.machine.cores,
-                                  three_digits(100 * reading.load->stolen_share))
-                    : std::string("load: not told by the system\n");
+                                     three_digits(reading.load->busy_cores), reading.machine.cores,
+                                     three_digits(100 * reading.load->stolen_share))
+                       : std::string("load: not told by the system\n");
   if (reading.machine.debugger) text += "! a debugger is attached\n";
   return text;
 }

@@ -47,27 +47,41 @@ double read_precision(const std::string& text) {
 }  // namespace
 
 void add_measure_options(Verb& verb, MeasureOptions& options) {
-  verb.operand("PLAN", options.plan_file, "a plan file (*.toml); what is said by options holds instead of what it says");
+  verb.operand("PLAN", options.plan_file,
+               "a plan file (*.toml); what is said by options holds instead of what it says");
   verb.option("--scenario", options.scenario, "what to measure; see `mileage list`");
-  verb.option("--variants", options.variants, "which variants, such as objects,columns (preset: all that can run here; on a software device only where nothing else is)");
+  verb.option("--variants", options.variants,
+              "which variants, such as objects,columns (preset: all that can run here; on a software device only where "
+              "nothing else is)");
   verb.option("--counts", options.counts, "a list 1k,5k,20k or a span 100..200k (preset: 100..200k)");
   verb.option("--points", options.points, 2, 100, "counts in a span (preset: about three per decade, at least eight)");
   verb.option("--knob", options.knobs, "a knob's value, or several for a series each: scatter=0,1");
-  verb.option("--cold", options.cold, "walk so much other memory between frames: 8MB; 0,8MB for warm and cold side by side");
+  verb.option("--cold", options.cold,
+              "walk so much other memory between frames: 8MB; 0,8MB for warm and cold side by side");
   verb.option("--budget", options.budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
   verb.option("--precision", options.precision, "go on until the goal's intervals are so narrow, such as 3%");
-  verb.option("--for", options.goal, "the goal: capacity, capacity@30hz or breakeven:objects,columns (preset: capacity)");
+  verb.option("--for", options.goal,
+              "the goal: capacity, capacity@30hz or breakeven:objects,columns (preset: capacity)");
   verb.option("--time", options.time, "stop with the last visit that fits into it, such as 30s");
-  verb.option("--blocks", options.blocks, 1, 1000, "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");
+  verb.option("--blocks", options.blocks, 1, 1000,
+              "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");
   verb.option("--seed", options.seed, "of the order of visits and of every world (preset: 1)");
-  verb.option("--frames", options.frames, 1, 100'000, "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
-  verb.option("-o,--output", options.output, "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
+  verb.option(
+      "--frames", options.frames, 1, 100'000,
+      "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
+  verb.option("-o,--output", options.output,
+              "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
-  verb.option("--builds", options.builds, "measure several builds of one program side by side: before=build-a/night,after=build-b/night");
-  verb.option("--memory-limit", options.memory_limit, "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
-  verb.flag("--as-given", options.as_given, "measure just the counts given; otherwise some are added around capacities and break-evens");
-  verb.flag("--by-hand", options.by_hand, "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
-  verb.flag("--same-process", options.same_process, "without a process per visit, for a debugger; a crash ends the study");
+  verb.option("--builds", options.builds,
+              "measure several builds of one program side by side: before=build-a/night,after=build-b/night");
+  verb.option("--memory-limit", options.memory_limit,
+              "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
+  verb.flag("--as-given", options.as_given,
+            "measure just the counts given; otherwise some are added around capacities and break-evens");
+  verb.flag("--by-hand", options.by_hand,
+            "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
+  verb.flag("--same-process", options.same_process,
+            "without a process per visit, for a debugger; a crash ends the study");
   verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
 }
 
@@ -84,17 +98,17 @@ std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const Measu
                    .accepted = "NAME=PROGRAM,NAME=PROGRAM, such as before=build-a/night,after=build-b/night"});
     const std::filesystem::path program = std::filesystem::absolute(build->second);
     if (!std::filesystem::exists(program))
-      throw Error({.kind = FaultKind::usage,
-                   .field = "builds",
-                   .problem = "there is no such program",
-                   .found = build->second});
+      throw Error(
+          {.kind = FaultKind::usage, .field = "builds", .problem = "there is no such program", .found = build->second});
     builds.emplace_back(build->first, program);
   }
   return builds;
 }
 
 PlanRequest request_of(const MeasureOptions& options) {
-  const auto or_usual = [](const std::string& text, const char* usual) { return text.empty() ? std::string(usual) : text; };
+  const auto or_usual = [](const std::string& text, const char* usual) {
+    return text.empty() ? std::string(usual) : text;
+  };
   PlanRequest request;
   if (!options.variants.empty()) request.variants = split(options.variants, ',');
   for (const auto& [name, program] : builds_of(options)) request.builds.push_back(name);

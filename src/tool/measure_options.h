@@ -42,16 +42,17 @@ struct MeasureOptions {
   bool dry_run = false;
   bool json = false;
   std::optional<OwnCommands> own_commands;  ///< By a plan file alone.
-  std::string plan_fingerprint;                   ///< Of a plan with commands.
+  std::string plan_fingerprint;             ///< Of a plan with commands.
 };
 
 void add_measure_options(Verb& verb, MeasureOptions& options);
 
-/// "before=build-a/night,after=build-b/night" in the order given, paths made absolute. Throws Error (usage) for anything else, and
-/// for a file that is not there.
+/// "before=build-a/night,after=build-b/night" in the order given, paths made absolute. Throws Error (usage) for
+/// anything else, and for a file that is not there.
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
-/// What the options request for, presets in place of what was not said. Throws Error (usage) for a value that does not read.
+/// What the options request for, presets in place of what was not said. Throws Error (usage) for a value that does not
+/// read.
 PlanRequest request_of(const MeasureOptions& options);
 
 /// Calls `make`, in which values of options are read; what is wrong with one that a plan file gave is told with file,

@@ -26,7 +26,8 @@
 namespace mileage {
 namespace {
 
-/// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine along.
+/// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine
+/// along.
 double memory_limit_of(const MeasureOptions& options) {
   return options.memory_limit.empty() ? machine_facts().memory_bytes / 2
                                       : parse_bytes(options.memory_limit, "memory-limit");
@@ -53,7 +54,9 @@ class PersonRunner : private OwnInstruments, public HandRunner {
 
 /// Options that say who makes the visits exclude each other.
 void check_who_measures(const MeasureOptions& options) {
-  const auto refuse = [](const char* option, const char* problem) { throw Error({.kind = FaultKind::usage, .field = option, .problem = problem}); };
+  const auto refuse = [](const char* option, const char* problem) {
+    throw Error({.kind = FaultKind::usage, .field = option, .problem = problem});
+  };
   if (options.same_process && !options.program.empty()) refuse("same-process", "does not go with --program");
   if (options.same_process && !options.builds.empty()) refuse("same-process", "does not go with --builds");
   if (!options.program.empty() && !options.builds.empty()) refuse("builds", "does not go with --program");
@@ -73,7 +76,10 @@ void check_who_measures(const MeasureOptions& options) {
 /// Without it no command can be started.
 void check_folder(const std::filesystem::path& folder, const std::string& plan_file) {
   if (std::filesystem::is_directory(folder)) return;
-  throw Error({.file = plan_file, .field = "directory", .problem = "there is no such folder", .found = folder.filename().string(),
+  throw Error({.file = plan_file,
+               .field = "directory",
+               .problem = "there is no such folder",
+               .found = folder.filename().string(),
                .accepted = "the folder that the commands run in, relative to the plan"});
 }
 
@@ -85,11 +91,13 @@ std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogu
     CommandPlan plan = options.own_commands->plan;
     check_folder(plan.directory, options.plan_file);
     plan.builds.insert(builds.begin(), builds.end());
-    return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan), memory_limit_of(options));
+    return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan),
+                                                            memory_limit_of(options));
   }
   if (!builds.empty()) return std::make_unique<BuildsRunner>(builds, memory_limit_of(options));
   if (options.same_process) return std::make_unique<WithInstruments<SameProcessRunner>>(catalogue);
-  const std::filesystem::path program = options.program.empty() ? own_program() : std::filesystem::path(options.program);
+  const std::filesystem::path program =
+      options.program.empty() ? own_program() : std::filesystem::path(options.program);
   return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
 }
 

@@ -68,8 +68,7 @@ class ProgressLine {
   std::string worded(const Progress& progress) const {
     const std::string cell = printable_line(fmt::format("{} at {}", label_of(*progress.series, plan_.series),
                                                         count_text(static_cast<double>(progress.count))));
-    if (progress.checking)
-      return fmt::format("comparing outcomes: {} of {}, {}", progress.done, progress.cells, cell);
+    if (progress.checking) return fmt::format("comparing outcomes: {} of {}, {}", progress.done, progress.cells, cell);
     if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
     return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
                        progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s,
@@ -106,8 +105,9 @@ struct Opened {
 };
 
 bool holds_nothing(const Study& study) {
-  return std::all_of(study.visits.begin(), study.visits.end(),
-                     [](const Visit& visit) { return visit.status == VisitStatus::failed || visit.status == VisitStatus::check; });
+  return std::all_of(study.visits.begin(), study.visits.end(), [](const Visit& visit) {
+    return visit.status == VisitStatus::failed || visit.status == VisitStatus::check;
+  });
 }
 
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
@@ -126,8 +126,11 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   try {
     study = read_study(file);
   } catch (const Error& error) {
-    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
-                 .problem = "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
+    throw Error(
+        {.kind = FaultKind::cannot_write,
+         .file = file.string(),
+         .problem =
+             "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
   }
   const auto differing = differences(study.head, head);
   if (!differing.empty()) refuse_other_study(file, differing);
@@ -147,8 +150,10 @@ Opened join_study(const std::filesystem::path& file, const Head& head) {
   const bool is_same = study.head.scenario.name == head.scenario.name && study.head.plan.series == head.plan.series &&
                        study.head.machine.processor == head.machine.processor;
   if (!is_same)
-    throw Error({.kind = FaultKind::cannot_write, .file = file.string(),
-                 .problem = "the file holds a study of another scenario, other variants or another machine, which this run cannot join",
+    throw Error({.kind = FaultKind::cannot_write,
+                 .file = file.string(),
+                 .problem = "the file holds a study of another scenario, other variants or another machine, which this "
+                            "run cannot join",
                  .accepted = "another name with -o"});
   int blocks = 0;
   for (const Visit& visit : study.visits) blocks = std::max(blocks, visit.block + 1);
@@ -158,9 +163,10 @@ Opened join_study(const std::filesystem::path& file, const Head& head) {
 std::string reached_text(const Summary& summary, const Plan& plan) {
   const std::string wanted = fmt::format("{} was wanted", precision_text(plan.precision));
   if (!summary.reached) return wanted + "; no interval to hold against it";
-  if (*summary.reached <= plan.precision) return fmt::format("{} reached, {}", precision_text(*summary.reached), wanted);
-  return fmt::format("{} reached, {}: about {} more block{} would do", precision_text(*summary.reached), wanted, summary.blocks_lacking,
-                     summary.blocks_lacking == 1 ? "" : "s");
+  if (*summary.reached <= plan.precision)
+    return fmt::format("{} reached, {}", precision_text(*summary.reached), wanted);
+  return fmt::format("{} reached, {}: about {} more block{} would do", precision_text(*summary.reached), wanted,
+                     summary.blocks_lacking, summary.blocks_lacking == 1 ? "" : "s");
 }
 
 }  // namespace
@@ -180,8 +186,10 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
 
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how) {
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
-  if (!opened.made.empty()) tell(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
-  if (opened.visits_before > 0) tell(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
+  if (!opened.made.empty())
+    tell(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
+  if (opened.visits_before > 0)
+    tell(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
   const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;
@@ -214,8 +222,9 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
 }
 
 std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output) {
-  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed, in {} s{}\n", output, summary.blocks, summary.kept,
-                                 summary.failed, three_digits(summary.elapsed_s), summary.stopped ? "; stopped before the plan was done" : "");
+  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed, in {} s{}\n", output, summary.blocks,
+                                 summary.kept, summary.failed, three_digits(summary.elapsed_s),
+                                 summary.stopped ? "; stopped before the plan was done" : "");
   if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
   return text + "\n";
 }
@@ -224,9 +233,8 @@ std::string what_is_known(const std::string& output) {
   const AnalysedStudy study(read_study(output));
   const About around = about(study.analysis());
   const CapacityAnswer capacities = capacity_answer(study.analysis(), {});
-  return preamble(around) + capacity_text(around, capacities) +
-         device_text(around, parts_answer(study.analysis())) + missing_measurements_text(around, capacities) +
-         evidence_footer(around) +
+  return preamble(around) + capacity_text(around, capacities) + device_text(around, parts_answer(study.analysis())) +
+         missing_measurements_text(around, capacities) + evidence_footer(around) +
          fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", shell_word(output));
 }
 

@@ -19,8 +19,8 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by);
 /// Progress goes to standard error: one live line on a terminal, a plain line now and then elsewhere. Ctrl-C, SIGTERM
 /// and SIGHUP end it after the visit in work. Throws Error when the file cannot be written.
 struct MeasureHow {
-  bool joins = false;                ///< A file that is there gets the visits of another run, in blocks of their own.
-  std::function<bool()> stop = {};   ///< Asked besides Ctrl-C.
+  bool joins = false;               ///< A file that is there gets the visits of another run, in blocks of their own.
+  std::function<bool()> stop = {};  ///< Asked besides Ctrl-C.
 };
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how = {});
 

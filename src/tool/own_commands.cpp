@@ -91,8 +91,12 @@ class Values {
       const std::string name(key.str());
       if (std::find(known_.begin(), known_.end(), name) != known_.end()) continue;
       const std::string near = nearest_name(name, known_);
-      throw Error({.file = file_, .line = static_cast<int>(key.source().begin.line), .field = name, .problem = fmt::format("no such key in [{}]", name_),
-                   .found = name, .accepted = near.empty() ? fmt::format("{}", fmt::join(known_, ", ")) : near});
+      throw Error({.file = file_,
+                   .line = static_cast<int>(key.source().begin.line),
+                   .field = name,
+                   .problem = fmt::format("no such key in [{}]", name_),
+                   .found = name,
+                   .accepted = near.empty() ? fmt::format("{}", fmt::join(known_, ", ")) : near});
     }
   }
 
@@ -102,7 +106,11 @@ class Values {
     return table_->get(key);
   }
   [[noreturn]] void refuse(const std::string& key, const toml::node& node, const std::string& accepted) const {
-    throw Error({.file = file_, .line = static_cast<int>(node.source().begin.line), .field = key, .problem = "the value has the wrong type", .accepted = accepted});
+    throw Error({.file = file_,
+                 .line = static_cast<int>(node.source().begin.line),
+                 .field = key,
+                 .problem = "the value has the wrong type",
+                 .accepted = accepted});
   }
 
   [[noreturn]] void refuse_value(const std::string& key, const toml::node& node, const std::string& problem,
@@ -127,7 +135,9 @@ std::vector<std::pair<std::string, const toml::node*>> tables_below(const toml::
   if (plan.get(key) == nullptr || plan.get(key)->as_table() == nullptr) return all;
   for (const auto& [name, node] : *plan.get(key)->as_table()) all.emplace_back(std::string(name.str()), &node);
   std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
-    const auto place = [](const auto& one) { return std::pair(one.second->source().begin.line, one.second->source().begin.column); };
+    const auto place = [](const auto& one) {
+      return std::pair(one.second->source().begin.line, one.second->source().begin.column);
+    };
     return place(a) < place(b);
   });
   return all;
@@ -164,7 +174,8 @@ std::vector<std::string> placeholders_in(const std::string& word) {
   return names;
 }
 
-void check_placeholders(const std::vector<std::string>& words, const Scenario& scenario, const std::string& file, int line) {
+void check_placeholders(const std::vector<std::string>& words, const Scenario& scenario, const std::string& file,
+                        int line) {
   std::vector<std::string> known(std::begin(command_placeholders), std::end(command_placeholders));
   for (const Knob& knob : scenario.knobs) known.push_back(knob.name);
   for (const std::string& word : words)
@@ -220,13 +231,17 @@ bool is_own_command_key(const std::string& name, const toml::node& value) {
   return (name == "entities" || name == "entity" || name == "note" || name == "reference") && value.is_string();
 }
 
-std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std::filesystem::path& file, const std::string& scenario, bool by_hand) {
+std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std::filesystem::path& file,
+                                             const std::string& scenario, bool by_hand) {
   const auto variants = tables_below(plan, "variant");
   if (variants.empty()) {
     for (const char* key : {"command", "knob", "reference"})
       if (plan.get(key) != nullptr)
-        throw Error({.file = file.string(), .line = static_cast<int>(plan.get(key)->source().begin.line), .field = key,
-                     .problem = "says how variants are run, and the plan defines none", .accepted = "a variant with its command: [variant.NAME]"});
+        throw Error({.file = file.string(),
+                     .line = static_cast<int>(plan.get(key)->source().begin.line),
+                     .field = key,
+                     .problem = "says how variants are run, and the plan defines none",
+                     .accepted = "a variant with its command: [variant.NAME]"});
     return std::nullopt;
   }
   if (variants.size() > most_variants)
@@ -241,7 +256,8 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
   own.scenario.entities = plan["entities"].value_or(std::string("entities"));
   own.scenario.entity = plan["entity"].value_or(std::string());
   own.scenario.reference = plan["reference"].value_or(std::string());
-  for (const auto& [name, node] : tables_below(plan, "knob")) own.scenario.knobs.push_back(knob_of(name, Values(*node, file.string(), "knob." + name)));
+  for (const auto& [name, node] : tables_below(plan, "knob"))
+    own.scenario.knobs.push_back(knob_of(name, Values(*node, file.string(), "knob." + name)));
   own.plan = command_of(plan, file);
   for (const auto& [name, node] : variants) {
     Values values(*node, file.string(), "variant." + name);
@@ -254,7 +270,11 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     const int line = values.line_of("run");
     values.refuse_others();
     if (own.plan.words[name].empty() && !by_hand)
-      throw Error({.file = file.string(), .line = line, .field = "run", .problem = "the variant has no command", .found = name,
+      throw Error({.file = file.string(),
+                   .line = line,
+                   .field = "run",
+                   .problem = "the variant has no command",
+                   .found = name,
                    .accepted = R"(run = ["./game", "--count", "{count}", "--table", "{table}"])"});
     check_placeholders(own.plan.words[name], own.scenario, file.string(), line);
     own.scenario.variants.push_back(std::move(facts));

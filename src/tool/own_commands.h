@@ -26,6 +26,7 @@ bool is_own_command_key(const std::string& name, const toml::node& value);
 /// input) with file and line for unknown keys, wrong types, values out of range, placeholders that are neither known
 /// nor a knob, and whatever else a scenario may not be (types/scenario_check.h). With `by_hand` variants need no
 /// command.
-std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std::filesystem::path& file, const std::string& scenario, bool by_hand);
+std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std::filesystem::path& file,
+                                             const std::string& scenario, bool by_hand);
 
 }  // namespace mileage

@@ -31,7 +31,8 @@ std::string png_of(const Picture& picture) {
   png_image_write_to_memory(&image, nullptr, &size, 0, picture.pixels.data(), 0, nullptr);
   std::string bytes(size, '\0');
   if (png_image_write_to_memory(&image, bytes.data(), &size, 0, picture.pixels.data(), 0, nullptr) == 0)
-    throw Error({.kind = FaultKind::cannot_write, .problem = fmt::format("the picture cannot be made: {}", image.message)});
+    throw Error(
+        {.kind = FaultKind::cannot_write, .problem = fmt::format("the picture cannot be made: {}", image.message)});
   bytes.resize(size);
   return bytes;
 }
@@ -45,10 +46,13 @@ struct PictureOptions {
 /// The one series and count that a picture is of.
 Plan plan_of(const Scenario& scenario, const PictureOptions& options) {
   PlanRequest request = request_of(options.world);
-  if (request.variants.empty()) request.variants = {scenario.reference.empty() ? scenario.variants.front().name : scenario.reference};
+  if (request.variants.empty())
+    request.variants = {scenario.reference.empty() ? scenario.variants.front().name : scenario.reference};
   const Plan plan = make_plan(scenario, request);
   if (plan.series.size() != 1 || plan.counts.size() != 1)
-    throw Error({.kind = FaultKind::usage, .field = "picture", .problem = "a picture is of one variant at one count with one value per knob"});
+    throw Error({.kind = FaultKind::usage,
+                 .field = "picture",
+                 .problem = "a picture is of one variant at one count with one value per knob"});
   return plan;
 }
 
@@ -57,7 +61,8 @@ int take_picture(const PictureOptions& options, const Catalogue& catalogue) {
   const Scenario& scenario = scenario_named(options.world.scenario, scenarios);
   const Plan plan = plan_of(scenario, options);
   const std::string& name = plan.series.front().variant;
-  const auto variant = (*catalogue.factory(scenario.name, name))({plan.counts.front(), plan.seed, scenario.step_s, plan.series.front().knobs});
+  const auto variant = (*catalogue.factory(scenario.name, name))(
+      {plan.counts.front(), plan.seed, scenario.step_s, plan.series.front().knobs});
   Unmarked unmarked;
   Frame frame(unmarked);
   for (int i = 0; i < options.frames; ++i) variant->run_frame(frame);
@@ -75,8 +80,9 @@ int take_picture(const PictureOptions& options, const Catalogue& catalogue) {
     json["height"] = picture.height;
     print(json);
   } else {
-    print(fmt::format("picture  {} ({} x {}): {} of {}, {} after {} frames\n", options.output, picture.width, picture.height,
-                      count_text(static_cast<double>(plan.counts.front())), scenario.entities, name, options.frames));
+    print(fmt::format("picture  {} ({} x {}): {} of {}, {} after {} frames\n", options.output, picture.width,
+                      picture.height, count_text(static_cast<double>(plan.counts.front())), scenario.entities, name,
+                      options.frames));
   }
   return exit_answered;
 }

@@ -25,7 +25,8 @@ class PlanReader {
 
   void read(const toml::table& plan) {
     const std::map<std::string, std::string*> texts = text_keys();
-    const std::map<std::string, int*> numbers{{"points", &options_->points}, {"blocks", &options_->blocks}, {"frames", &options_->frames}};
+    const std::map<std::string, int*> numbers{
+        {"points", &options_->points}, {"blocks", &options_->blocks}, {"frames", &options_->frames}};
     for (const auto& [key, value] : plan) {
       const std::string name(key.str());
       const auto line = static_cast<int>(value.source().begin.line);
@@ -49,19 +50,32 @@ class PlanReader {
 
  private:
   std::map<std::string, std::string*> text_keys() const {
-    return {{"scenario", &options_->scenario}, {"variants", &options_->variants},   {"counts", &options_->counts},
-            {"cold", &options_->cold},         {"budget", &options_->budget},       {"precision", &options_->precision},
-            {"for", &options_->goal},          {"time", &options_->time},           {"seed", &options_->seed},
-            {"output", &options_->output},     {"program", &options_->program},     {"builds", &options_->builds},       {"memory-limit", &options_->memory_limit}};
+    return {{"scenario", &options_->scenario},
+            {"variants", &options_->variants},
+            {"counts", &options_->counts},
+            {"cold", &options_->cold},
+            {"budget", &options_->budget},
+            {"precision", &options_->precision},
+            {"for", &options_->goal},
+            {"time", &options_->time},
+            {"seed", &options_->seed},
+            {"output", &options_->output},
+            {"program", &options_->program},
+            {"builds", &options_->builds},
+            {"memory-limit", &options_->memory_limit}};
   }
 
   [[noreturn]] void refuse(const std::string& key, const toml::node& value, const char* accepted) const {
-    throw Error({.file = file_, .line = static_cast<int>(value.source().begin.line), .field = key,
-                 .problem = "the value has the wrong type", .accepted = accepted});
+    throw Error({.file = file_,
+                 .line = static_cast<int>(value.source().begin.line),
+                 .field = key,
+                 .problem = "the value has the wrong type",
+                 .accepted = accepted});
   }
 
   template <class Texts, class Numbers>
-  [[noreturn]] void refuse_key(const std::string& name, std::size_t line, const Texts& texts, const Numbers& numbers) const {
+  [[noreturn]] void refuse_key(const std::string& name, std::size_t line, const Texts& texts,
+                               const Numbers& numbers) const {
     std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
@@ -69,7 +83,11 @@ class PlanReader {
       known.emplace_back(own);
     std::erase(known, name);  // the name of a table, given as a text
     const std::string near = nearest_name(name, known);
-    throw Error({.file = file_, .line = static_cast<int>(line), .field = name, .problem = "no such key in a plan", .found = name,
+    throw Error({.file = file_,
+                 .line = static_cast<int>(line),
+                 .field = name,
+                 .problem = "no such key in a plan",
+                 .found = name,
                  .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", ")) : near});
   }
 
@@ -94,7 +112,8 @@ class PlanReader {
 
   int whole_of(const std::string& key, const toml::node& value) const {
     const auto* whole = value.as_integer();
-    if (whole == nullptr || whole->get() < 1 || whole->get() > 100'000) refuse(key, value, "a whole number from 1 to 100,000");
+    if (whole == nullptr || whole->get() < 1 || whole->get() > 100'000)
+      refuse(key, value, "a whole number from 1 to 100,000");
     return static_cast<int>(whole->get());
   }
 

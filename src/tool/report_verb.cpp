@@ -39,7 +39,9 @@ int report(const ReportOptions& options) {
     studies.back().about.is_one_of_several = one.about.is_one_of_several;
   }
   if (studies.size() > 1 && (!options.page.empty() || !options.figure.empty()))
-    throw Error({.kind = FaultKind::usage, .field = "-o", .problem = "one name for several studies",
+    throw Error({.kind = FaultKind::usage,
+                 .field = "-o",
+                 .problem = "one name for several studies",
                  .accepted = "one study with -o or --figure; without them each study gets a page of its own name"});
   const bool page_wanted = !options.page.empty() || (options.figure.empty() && !options.json);
   for (std::size_t i = 0; i < studies.size(); ++i) {

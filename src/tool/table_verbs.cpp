@@ -76,10 +76,13 @@ std::optional<NextRecording> next_of(const Study& study) {
 }
 
 /// "1 visit", "12 visits".
-std::string counted(std::size_t number, const char* what) { return fmt::format("{} {}{}", number, what, number == 1 ? "" : "s"); }
+std::string counted(std::size_t number, const char* what) {
+  return fmt::format("{} {}{}", number, what, number == 1 ? "" : "s");
+}
 
 std::string first_bound(const Study& study) {
-  const auto bound = std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.status == VisitStatus::bound; });
+  const auto bound = std::find_if(study.visits.begin(), study.visits.end(),
+                                  [](const Visit& visit) { return visit.status == VisitStatus::bound; });
   return bound->failure;
 }
 
@@ -149,13 +152,15 @@ int import_tables(const ImportOptions& options) {
     json["counts"] = study.head.plan.counts;
     json["visits_bound"] = bounds;
     for (const std::string& note : study.head.notes) json["warnings"].push_back(note);
-    json["next_recording"] = next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
+    json["next_recording"] =
+        next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
     print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, "frame"), counted(study.visits.size(), "visit"),
                       counted(variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
-    if (bounds > 0) print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
+    if (bounds > 0)
+      print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
     if (next)
       print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
                         next->count, study.head.scenario.entities, next->why));
@@ -168,7 +173,8 @@ int export_study(const std::string& path, const std::string& name, bool as_json)
   const Study study = read_study(path);
   const AnalysedStudy analysed(study);
   const GrowthAnswer growth = growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false);
-  const std::filesystem::path base = name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
+  const std::filesystem::path base =
+      name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
   const std::filesystem::path summaries = base.string() + ".summaries.csv";
   write_whole_file(summaries, summaries_csv(about(analysed.analysis()), growth), IfThere::refuse);
   try {
@@ -192,19 +198,22 @@ int export_study(const std::string& path, const std::string& name, bool as_json)
 
 void add_import_verb(CommandLine& line) {
   auto options = std::make_shared<ImportOptions>();
-  Verb verb = line.add_verb("import", "Frame tables from elsewhere (CSV) into a study",
-                            "  mileage import recording.csv -o night.study.jsonl\n"
-                            "  mileage import theirs.csv --column frame_ms=tick_ms --count 12k -o night.study.jsonl\n"
-                            "  mileage import night-*.csv --count-from 'night-(\\d+)' --variant plain -o night.study.jsonl\n"
-                            "  mileage import theirs.csv --column fps=rate --count-from '(\\d+)' -o night.study.jsonl\n",
-                            [options] { return import_tables(*options); });
+  Verb verb =
+      line.add_verb("import", "Frame tables from elsewhere (CSV) into a study",
+                    "  mileage import recording.csv -o night.study.jsonl\n"
+                    "  mileage import theirs.csv --column frame_ms=tick_ms --count 12k -o night.study.jsonl\n"
+                    "  mileage import night-*.csv --count-from 'night-(\\d+)' --variant plain -o night.study.jsonl\n"
+                    "  mileage import theirs.csv --column fps=rate --count-from '(\\d+)' -o night.study.jsonl\n",
+                    [options] { return import_tables(*options); });
   verb.operands("TABLE", options->tables, "CSV files with a header; frame_ms must be there, or fps, or low and high");
   verb.option("-o,--output", options->output, "the study file to write (preset: named after the first table)");
   verb.option("--column", options->columns, "another name of a column: frame_ms=tick_ms");
   verb.option("--variant", options->variant, "variant of rows without one (preset: the name of the file)");
-  verb.option("--variant-from", options->variant_from, "a regular expression whose first group in the name of the file is the variant");
+  verb.option("--variant-from", options->variant_from,
+              "a regular expression whose first group in the name of the file is the variant");
   verb.option("--count", options->count, "count of rows without one");
-  verb.option("--count-from", options->count_from, "a regular expression whose first group in the name of the file is the count: 'night-(\\d+)'");
+  verb.option("--count-from", options->count_from,
+              "a regular expression whose first group in the name of the file is the count: 'night-(\\d+)'");
   verb.option("--scenario", options->scenario, "what the scenario is called (preset: recording)");
   verb.option("--entities", options->entities, "what is counted, in the plural (preset: entities)");
   verb.option("--budget", options->budget, "the frame budget of the study (preset: 60hz)");
@@ -218,7 +227,8 @@ void add_export_verb(CommandLine& line) {
     bool json = false;
   };
   auto options = std::make_shared<ExportOptions>();
-  Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV", "  mileage export demo/drift.study.jsonl -o drift\n",
+  Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV",
+                            "  mileage export demo/drift.study.jsonl -o drift\n",
                             [options] { return export_study(options->study, options->name, options->json); });
   verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl)");
   verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");

@@ -56,7 +56,7 @@ int run_tool(int argc, char** argv, const Catalogue& catalogue) {
     return exit_internal;
   } catch (const std::exception& error) {
     tell(std::string("internal error, a mistake of mileage itself: ") + error.what() +
-             "; what was measured is in its file");
+         "; what was measured is in its file");
     return exit_internal;
   }
 }

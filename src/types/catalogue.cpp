@@ -30,7 +30,8 @@ void Catalogue::add(Scenario scenario) {
 
 void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around) {
   const std::string where = fmt::format("variant \"{}\" of \"{}\"", facts.name, scenario);
-  const auto home = std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
+  const auto home =
+      std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
   if (home == scenarios_.end()) {
     mistakes_.push_back(where + ": there is no such scenario");
     return;
@@ -47,7 +48,8 @@ std::vector<Scenario> Catalogue::scenarios_here() const {
   for (Scenario& scenario : here)
     for (VariantFacts& facts : scenario.variants)
       for (const Recipe& recipe : recipes_)
-        if (recipe.scenario == scenario.name && recipe.variant == facts.name && recipe.look_around) recipe.look_around(facts);
+        if (recipe.scenario == scenario.name && recipe.variant == facts.name && recipe.look_around)
+          recipe.look_around(facts);
   return here;
 }
 

@@ -63,7 +63,8 @@ const Value& value_of(const std::map<std::string, KnobValue, std::less<>>& value
                       const char* kind) {
   const auto found = values.find(name);
   if (found == values.end())
-    throw Error({.kind = FaultKind::variant, .problem = "the variant asks for a knob that its scenario does not declare",
+    throw Error({.kind = FaultKind::variant,
+                 .problem = "the variant asks for a knob that its scenario does not declare",
                  .found = std::string(name)});
   const auto* value = std::get_if<Value>(&found->second);
   if (value == nullptr)

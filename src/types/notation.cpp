@@ -17,7 +17,10 @@ namespace {
 constexpr const char* count_accepted = "a whole number from 1 to 1,000,000,000, such as 500, 20k or 1.5M";
 
 [[noreturn]] void refuse(std::string_view field, const char* problem, std::string_view found, const char* accepted) {
-  throw Error({.kind = FaultKind::usage, .field = std::string(field), .problem = problem, .found = std::string(found),
+  throw Error({.kind = FaultKind::usage,
+               .field = std::string(field),
+               .problem = problem,
+               .found = std::string(found),
                .accepted = accepted});
 }
 
@@ -138,7 +141,8 @@ double parse_duration_s(std::string_view text, std::string_view field) {
 }
 
 double parse_bytes(std::string_view text, std::string_view field) {
-  return with_unit(text, {{"KB", 1e3}, {"MB", 1e6}, {"GB", 1e9}}, field, "not a size", "a size above zero such as 64KB, 8MB or 4GB");
+  return with_unit(text, {{"KB", 1e3}, {"MB", 1e6}, {"GB", 1e9}}, field, "not a size",
+                   "a size above zero such as 64KB, 8MB or 4GB");
 }
 
 std::string bytes_text(double bytes) {

@@ -16,8 +16,7 @@ std::string cold_text(double cold_bytes, const Machine& machine) {
   std::string text = fmt::format("cold {}: walked between frames, outside their time", bytes_text(cold_bytes));
   for (const auto& [name, bytes] : machine.cache_bytes)
     text += fmt::format("; {} {} ({})", cold_bytes > bytes ? "more than" : "less than", name, memory_text(bytes));
-  if (!machine.cache_bytes.empty() && cold_bytes <= machine.cache_bytes.rbegin()->second)
-    text += ", which stays warm";
+  if (!machine.cache_bytes.empty() && cold_bytes <= machine.cache_bytes.rbegin()->second) text += ", which stays warm";
   return text;
 }
 
@@ -46,7 +45,9 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
   };
   std::vector<Alike> kinds;
   for (const Failure& failure : failures) {
-    auto kind = std::find_if(kinds.begin(), kinds.end(), [&](const Alike& one) { return one.first->label == failure.label && one.first->reason == failure.reason; });
+    auto kind = std::find_if(kinds.begin(), kinds.end(), [&](const Alike& one) {
+      return one.first->label == failure.label && one.first->reason == failure.reason;
+    });
     if (kind == kinds.end()) kind = kinds.insert(kinds.end(), {&failure, {}, 0});
     kind->at.insert(failure.x);
     ++kind->visits;
@@ -59,8 +60,8 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
     }
     std::vector<std::string> places;
     for (const double x : kind.at) places.push_back(place_text(x, axis));
-    lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "), kind.visits > 1 ? fmt::format(" ({} visits)", kind.visits) : "",
-                                kind.first->reason));
+    lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "),
+                                kind.visits > 1 ? fmt::format(" ({} visits)", kind.visits) : "", kind.first->reason));
   }
   return lines;
 }
@@ -71,9 +72,11 @@ std::string evidence_text(const About& about) {
 }
 
 std::string quietness_text(const Quietness& quiet) {
-  if (!quiet.level_ns) return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
+  if (!quiet.level_ns)
+    return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
   std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
-  if (quiet.remembered_ns) text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
+  if (quiet.remembered_ns)
+    text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
   text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned,
                       quiet.condemned + quiet.kept, three_digits(quiet.waited_s));
   if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
@@ -97,7 +100,8 @@ std::vector<std::string> origin_lines(const Head& head) {
   if (head.made_by == MadeBy::commands)
     how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
   else if (build.known)
-    how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags, build.optimised ? "" : ", NOT OPTIMISED");
+    how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
+                      build.optimised ? "" : ", NOT OPTIMISED");
   return {machine_text(head.machine), how};
 }
 

@@ -20,11 +20,11 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
 std::string evidence_text(const About& about);
 /// How quiet the machine was, in one line.
 std::string quietness_text(const Quietness& quiet);
-/// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside their
-/// time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
+/// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside
+/// their time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".
 std::vector<std::string> cold_lines(const About& about);
-/// The machine, and how what was measured was built or which commands were measured: a line each. For recordings from elsewhere
-/// one line that says that nothing is known of either.
+/// The machine, and how what was measured was built or which commands were measured: a line each. For recordings from
+/// elsewhere one line that says that nothing is known of either.
 std::vector<std::string> origin_lines(const Head& head);
 
 }  // namespace mileage

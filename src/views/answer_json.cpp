@@ -11,11 +11,16 @@ std::optional<double> finite(double value) { return std::isfinite(value) ? std::
 
 const char* verdict_name(AgreementVerdict verdict) {
   switch (verdict) {
-    case AgreementVerdict::unchecked: return "unchecked";
-    case AgreementVerdict::agrees: return "agrees";
-    case AgreementVerdict::approximate: return "approximate";
-    case AgreementVerdict::differs: return "differs";
-    case AgreementVerdict::unstable: return "unstable";
+    case AgreementVerdict::unchecked:
+      return "unchecked";
+    case AgreementVerdict::agrees:
+      return "agrees";
+    case AgreementVerdict::approximate:
+      return "approximate";
+    case AgreementVerdict::differs:
+      return "differs";
+    case AgreementVerdict::unstable:
+      return "unstable";
   }
   return "";
 }
@@ -84,10 +89,14 @@ void add_interval(Json& row, const Interval& interval, const char* low, const ch
 
 const char* source_name(Source source) {
   switch (source) {
-    case Source::local: return "local";
-    case Source::law: return "law";
-    case Source::interpolated: return "interpolated";
-    case Source::extrapolated: return "extrapolated";
+    case Source::local:
+      return "local";
+    case Source::law:
+      return "law";
+    case Source::interpolated:
+      return "interpolated";
+    case Source::extrapolated:
+      return "extrapolated";
   }
   return "";
 }

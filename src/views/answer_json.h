@@ -1,5 +1,5 @@
-// What the JSON of every answer shares: one envelope for every verb, {"verb", "format", "axis", "warnings", ...}, and rows
-// that carry "series", "variant" and "knobs", and "study" where several studies were given.
+// What the JSON of every answer shares: one envelope for every verb, {"verb", "format", "axis", "warnings", ...}, and
+// rows that carry "series", "variant" and "knobs", and "study" where several studies were given.
 #pragma once
 
 #include <optional>

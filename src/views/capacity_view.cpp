@@ -124,10 +124,14 @@ std::string measuring_verb(const About& about) {
 
 const char* no_capacity_text(NoCapacity none) {
   switch (none) {
-    case NoCapacity::there_is_one: return "";
-    case NoCapacity::over_at_once: return "over the budget at once";
-    case NoCapacity::within_as_measured: return "within the budget as far as measured";
-    case NoCapacity::within_as_far_as_trusted: return "within the budget up to four times what was measured";
+    case NoCapacity::there_is_one:
+      return "";
+    case NoCapacity::over_at_once:
+      return "over the budget at once";
+    case NoCapacity::within_as_measured:
+      return "within the budget as far as measured";
+    case NoCapacity::within_as_far_as_trusted:
+      return "within the budget up to four times what was measured";
   }
   return "";
 }
@@ -218,19 +222,15 @@ std::string missing_measurements_text(const About& about, const CapacityAnswer& 
   return text + "\n";
 }
 
-void add_capacities_json(Json& json, const About& about, const CapacityAnswer& answer) {
-  Json& rows = rows_of(json, "capacities");
-  for (const SeriesCapacity& one : answer.capacities) {
-    rows.push_back(capacity_row(about, one.series, one.capacity, "typical"));
-    rows.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
-  }
-}
-
 void add_capacity_json(Json& json, const About& about, const CapacityAnswer& answer) {
-  add_capacities_json(json, about, answer);
-  Json& rows = rows_of(json, "headroom");
+  Json& capacities = rows_of(json, "capacities");
+  for (const SeriesCapacity& one : answer.capacities) {
+    capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
+    capacities.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
+  }
+  Json& headroom = rows_of(json, "headroom");
   for (const Headroom& one : answer.headroom)
-    if (one.cost) rows.push_back(headroom_row(about, one));
+    if (one.cost) headroom.push_back(headroom_row(about, one));
 }
 
 }  // namespace mileage

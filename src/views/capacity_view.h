@@ -30,8 +30,6 @@ std::string missing_measurements_text(const About& about, const CapacityAnswer& 
 
 /// "capacities" and "headroom".
 void add_capacity_json(Json& json, const About& about, const CapacityAnswer& answer);
-/// "capacities" alone.
-void add_capacities_json(Json& json, const About& about, const CapacityAnswer& answer);
 
 /// Why there is no capacity.
 const char* no_capacity_text(NoCapacity none);

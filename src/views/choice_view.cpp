@@ -92,8 +92,8 @@ TextTable everywhere_table(const About& about, const GroupChoice& group) {
     if (one.loses_ms <= 0)
       table.row({about.label(one.series), "nothing", "", ""});
     else
-      table.row({about.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis),
-                 three_digits(one.takes)});
+      table.row(
+          {about.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis), three_digits(one.takes)});
   }
   return table;
 }
@@ -142,16 +142,10 @@ std::string strips_text(const About& about, const ChoiceAnswer& answer, const Ca
   return text;
 }
 
-void add_choices_json(Json& json, const About& about, const ChoiceAnswer& answer) {
-  Json& rows = rows_of(json, "choices");
-  for (const GroupChoice& group : answer.groups)
-    for (const ChosenStretch& stretch : group.stretches) rows.push_back(choice_row(about, group, stretch));
-}
-
 void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer) {
-  add_choices_json(json, about, answer);
-  for (const char* part : {"at", "everywhere"}) rows_of(json, part);
+  for (const char* part : {"choices", "at", "everywhere"}) rows_of(json, part);
   for (const GroupChoice& group : answer.groups) {
+    for (const ChosenStretch& stretch : group.stretches) json["choices"].push_back(choice_row(about, group, stretch));
     for (const Advice& advice : group.advice) json["at"].push_back(advice_row(about, group, advice));
     for (const Everywhere& one : group.everywhere) json["everywhere"].push_back(everywhere_row(about, group, one));
   }

@@ -28,7 +28,5 @@ std::string strips_text(const About& about, const ChoiceAnswer& answer, const Ca
 
 /// "choices", "at" (what to do at the places asked for) and "everywhere".
 void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer);
-/// "choices" alone.
-void add_choices_json(Json& json, const About& about, const ChoiceAnswer& answer);
 
 }  // namespace mileage

@@ -51,7 +51,8 @@ std::string decade_tics(double from, double to, Word word) {
     for (int step = 1; step < 10; ++step) {
       const double x = decade * step;
       if (x < from || x > to) continue;
-      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", step == 1 ? gnuplot_text(word(x)) : "\"\"", x, step == 1 ? 0 : 1);
+      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", step == 1 ? gnuplot_text(word(x)) : "\"\"", x,
+                          step == 1 ? 0 : 1);
     }
   return tics;
 }
@@ -61,7 +62,8 @@ std::string shared_settings(const Frame2D& frame, const Axis& axis) {
       "set encoding utf8\nset logscale x 10\n"
       "set border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
       "set xrange [{1}:{2}]\nset xtics ({3})\n",
-      look::ink, frame.x_from, frame.x_to, decade_tics(frame.x_from, frame.x_to, [&](double x) { return place_text(x, axis); }));
+      look::ink, frame.x_from, frame.x_to,
+      decade_tics(frame.x_from, frame.x_to, [&](double x) { return place_text(x, axis); }));
 }
 
 std::string points_block(std::size_t index, const SeriesGrowth& series) {
@@ -82,7 +84,8 @@ std::string curve_block(std::size_t index, const std::vector<SampledPoint>& curv
 std::vector<const Capacity*> capacities_shown(const Report& report) {
   std::vector<const Capacity*> shown;
   for (const SeriesCapacity& one : report.capacities.capacities)
-    if (one.capacity.budget_ms == report.capacities.budgets_ms.front() && one.capacity.at) shown.push_back(&one.capacity);
+    if (one.capacity.budget_ms == report.capacities.budgets_ms.front() && one.capacity.at)
+      shown.push_back(&one.capacity);
   std::sort(shown.begin(), shown.end(), [](const Capacity* a, const Capacity* b) { return *a->at < *b->at; });
   return shown;
 }
@@ -128,8 +131,8 @@ std::string plot_command(const Report& report, const std::string& capacities, co
   std::string command = "plot ";
   for (std::size_t i = 0; i < report.about.series.size(); ++i)
     command += plot_of_series(i, report.about.series[i]) + ", \\\n  ";
-  command += fmt::format("{} with lines lw 1.6 dt (14,6) lc rgb '{}' title {}", report.capacities.budgets_ms.front(), look::amber,
-                         gnuplot_text("budget " + ms_text(report.capacities.budgets_ms.front())));
+  command += fmt::format("{} with lines lw 1.6 dt (14,6) lc rgb '{}' title {}", report.capacities.budgets_ms.front(),
+                         look::amber, gnuplot_text("budget " + ms_text(report.capacities.budgets_ms.front())));
   if (has_rows(capacities))
     command += fmt::format(
         ", \\\n  $capacities using 1:2 with impulses lw 1 dt 3 lc rgb '{0}' notitle"
@@ -171,25 +174,29 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
       "set key bottom right Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
       "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
       "set title {} font ',15' textcolor rgb '{}'\n",
-      frame.y_from, frame.y_to, decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report), bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(report)),
-      look::ink);
+      frame.y_from, frame.y_to,
+      decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report),
+      bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(report)), look::ink);
   return script + plot_command(report, capacities, break_evens);
 }
 
 std::string stretch_box(const Report& report, const ChosenStretch& stretch, int object, double from, double to) {
   const look::Mark& mark = look::mark_of(report.about.series[stretch.use].rank);
-  const std::string fill = !stretch.fits    ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
-                           : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)
-                                             : fmt::format("fc rgb '{}' fs pattern 5 border lc rgb '{}'", mark.colour, mark.colour);
-  return fmt::format("set object {} rectangle from {},{} to {},{} {} lw 1\n", object, stretch.from, from, stretch.to, to, fill);
+  const std::string fill =
+      !stretch.fits     ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
+      : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)
+                        : fmt::format("fc rgb '{}' fs pattern 5 border lc rgb '{}'", mark.colour, mark.colour);
+  return fmt::format("set object {} rectangle from {},{} to {},{} {} lw 1\n", object, stretch.from, from, stretch.to,
+                     to, fill);
 }
 
-std::string stretch_label(const Report& report, const ChosenStretch& stretch, int label, double y, const Frame2D& frame) {
+std::string stretch_label(const Report& report, const ChosenStretch& stretch, int label, double y,
+                          const Frame2D& frame) {
   const double share = std::log(stretch.to / stretch.from) / std::log(frame.x_to / frame.x_from);
   const std::string& name = report.about.series[stretch.use].label;
   if (share * 130 < static_cast<double>(name.size()) + 1) return {};
-  return fmt::format("set label {} {} at {},{} center front font ',11' textcolor rgb '{}' boxed\n", label, gnuplot_text(name),
-                     std::sqrt(stretch.from * stretch.to), y, look::ink);
+  return fmt::format("set label {} {} at {},{} center front font ',11' textcolor rgb '{}' boxed\n", label,
+                     gnuplot_text(name), std::sqrt(stretch.from * stretch.to), y, look::ink);
 }
 
 /// One bar per group of conditions, capacities of its members as diamonds on it.
@@ -217,7 +224,9 @@ std::string strips(const Report& report, const Frame2D& frame, double top) {
   }
   marks += "END\n";
   script += marks;
-  if (has_rows(marks)) return script + fmt::format("plot $marks using 1:2 with points pt 13 ps 1.4*scale lc rgb '{}' notitle\n", look::amber);
+  if (has_rows(marks))
+    return script +
+           fmt::format("plot $marks using 1:2 with points pt 13 ps 1.4*scale lc rgb '{}' notitle\n", look::amber);
   return script + "plot NaN notitle\n";
 }
 

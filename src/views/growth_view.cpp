@@ -86,13 +86,19 @@ Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growt
 }  // namespace
 
 std::string law_text(const NamedLaw& law, const Axis& axis) {
-  const auto each = [&](double ms) { return fmt::format("{} ns {}", three_digits(ms * 1e6), with_article(axis.thing)); };
+  const auto each = [&](double ms) {
+    return fmt::format("{} ns {}", three_digits(ms * 1e6), with_article(axis.thing));
+  };
   const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
   switch (law.kind) {
-    case LawKind::constant: return fmt::format("constant: {} at any {}", ms_text(law.fixed_ms), axis.name);
-    case LawKind::linear: return fmt::format("grows in proportion: {}{}", fixed, each(law.coefficients[0]));
-    case LawKind::n_log_n: return fmt::format("N log N: {}{} and doubling", fixed, each(law.coefficients[0]));
-    case LawKind::quadratic: return fmt::format("quadratic: {}{} at 1k", fixed, ms_text(law.ms_at_1k[0]));
+    case LawKind::constant:
+      return fmt::format("constant: {} at any {}", ms_text(law.fixed_ms), axis.name);
+    case LawKind::linear:
+      return fmt::format("grows in proportion: {}{}", fixed, each(law.coefficients[0]));
+    case LawKind::n_log_n:
+      return fmt::format("N log N: {}{} and doubling", fixed, each(law.coefficients[0]));
+    case LawKind::quadratic:
+      return fmt::format("quadratic: {}{} at 1k", fixed, ms_text(law.ms_at_1k[0]));
     case LawKind::linear_and_quadratic:
       return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]),
                          ms_text(law.ms_at_1k[1]));
@@ -100,7 +106,8 @@ std::string law_text(const NamedLaw& law, const Axis& axis) {
       return fmt::format("grows with the power {}: {}{} ms at 1k", three_digits(law.exponent), fixed,
                          three_digits(law.ms_at_1k[0]));
     case LawKind::one_knee:
-    case LawKind::two_knees: break;
+    case LawKind::two_knees:
+      break;
   }
   std::string text = fmt::format("linear, {}{}", fixed, each(law.coefficients[0]));
   for (std::size_t i = 0; i < law.knees.size(); ++i)
@@ -125,14 +132,22 @@ std::string laws_text(const std::vector<NamedLaw>& names, const Axis& axis) {
 
 const char* law_name(LawKind kind) {
   switch (kind) {
-    case LawKind::constant: return "constant";
-    case LawKind::linear: return "linear";
-    case LawKind::n_log_n: return "n log n";
-    case LawKind::quadratic: return "quadratic";
-    case LawKind::linear_and_quadratic: return "linear and quadratic";
-    case LawKind::power: return "power";
-    case LawKind::one_knee: return "linear with a knee";
-    case LawKind::two_knees: return "linear with two knees";
+    case LawKind::constant:
+      return "constant";
+    case LawKind::linear:
+      return "linear";
+    case LawKind::n_log_n:
+      return "n log n";
+    case LawKind::quadratic:
+      return "quadratic";
+    case LawKind::linear_and_quadratic:
+      return "linear and quadratic";
+    case LawKind::power:
+      return "power";
+    case LawKind::one_knee:
+      return "linear with a knee";
+    case LawKind::two_knees:
+      return "linear with two knees";
   }
   return "";
 }

@@ -22,11 +22,16 @@ constexpr std::size_t failures_shown = 20;
 std::string escaped(const std::string& text) {
   std::string html;
   for (const char c : printable_line(text)) {
-    if (c == '<') html += "&lt;";
-    else if (c == '>') html += "&gt;";
-    else if (c == '&') html += "&amp;";
-    else if (c == '"') html += "&quot;";
-    else html += c;
+    if (c == '<')
+      html += "&lt;";
+    else if (c == '>')
+      html += "&gt;";
+    else if (c == '&')
+      html += "&amp;";
+    else if (c == '"')
+      html += "&quot;";
+    else
+      html += c;
   }
   return html;
 }
@@ -74,7 +79,8 @@ std::string html(const TextTable& table) {
 }
 
 std::string paragraph(const std::string& text, const char* kind = "") {
-  return *kind == 0 ? fmt::format("<p>{}</p>\n", escaped(text)) : fmt::format("<p class=\"{}\">{}</p>\n", kind, escaped(text));
+  return *kind == 0 ? fmt::format("<p>{}</p>\n", escaped(text))
+                    : fmt::format("<p class=\"{}\">{}</p>\n", kind, escaped(text));
 }
 
 std::string list(const std::vector<std::string>& lines) {
@@ -132,11 +138,15 @@ std::string evidence(const Report& report) {
 std::string visits_text(const About& about) {
   const std::string blocks = fmt::format(", in {} blocks of shuffled order", about.blocks);
   switch (about.head.made_by) {
-    case MadeBy::tables: return "Frames were recorded elsewhere";
-    case MadeBy::game: return "Visits were made inside a running program" + blocks;
-    case MadeBy::person: return "Visits were recorded by hand" + blocks;
+    case MadeBy::tables:
+      return "Frames were recorded elsewhere";
+    case MadeBy::game:
+      return "Visits were made inside a running program" + blocks;
+    case MadeBy::person:
+      return "Visits were recorded by hand" + blocks;
     case MadeBy::program:
-    case MadeBy::commands: break;
+    case MadeBy::commands:
+      break;
   }
   return "Every visit ran in a process of its own" + blocks;
 }
@@ -156,12 +166,13 @@ std::string method(const About& about) {
   for (const std::string& line : cold_lines(about)) text += paragraph(line);
   for (const std::string& line : origin_lines(head)) text += paragraph(line);
   text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about.quiet));
-  return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
-                                      "95 %, from leaving out one block at a time. A law is named where replication "
-                                      "noise does not reject it at 1 %; otherwise readings lie between the points.",
-                                      head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program, head.recorded,
-                                      evidence_text(about), visits_text(about)),
-                          "faint");
+  return text +
+         paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
+                               "95 %, from leaving out one block at a time. A law is named where replication "
+                               "noise does not reject it at 1 %; otherwise readings lie between the points.",
+                               head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program, head.recorded,
+                               evidence_text(about), visits_text(about)),
+                   "faint");
 }
 
 }  // namespace
@@ -170,9 +181,12 @@ std::string report_page(const Report& report, const std::string& figure_svg) {
   const Scenario& scenario = report.about.head.scenario;
   // The XML declaration and document type of a picture of its own have no place inside a page.
   const auto start = figure_svg.find("<svg");
-  std::string page = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: {}</title>\n<style>{}</style></head><body>\n",
-                                 escaped(scenario.name), "how far each way goes", style());
-  page += fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
+  std::string page = fmt::format(
+      "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: "
+      "{}</title>\n<style>{}</style></head><body>\n",
+      escaped(scenario.name), "how far each way goes", style());
+  page +=
+      fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
   page += warnings(report.about) + answers(report);
   page += "<figure>" + (start == std::string::npos ? std::string() : figure_svg.substr(start)) + "</figure>\n";
   page += use_where(report) + evidence(report) + method(report.about);

@@ -7,8 +7,8 @@
 
 namespace mileage {
 
-/// The page of a study: the answers first, the figure, the evidence, then machine and method. `figure_svg` is drawn into
-/// it. Nothing is loaded from elsewhere, and no script runs.
+/// The page of a study: the answers first, the figure, the evidence, then machine and method. `figure_svg` is drawn
+/// into it. Nothing is loaded from elsewhere, and no script runs.
 std::string report_page(const Report& report, const std::string& figure_svg);
 
 }  // namespace mileage

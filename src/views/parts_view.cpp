@@ -29,7 +29,9 @@ const char* runs_out_text(const DeviceShare& share) {
 class CellRows {
  public:
   CellRows(TextTable& table, const CellDetail& cell, const About& about)
-      : table_(table), cell_(cell), place_(place_text(cell.x, about.axis)),
+      : table_(table),
+        cell_(cell),
+        place_(place_text(cell.x, about.axis)),
         cores_(three_digits(std::max(1, about.head.machine.cores))) {}
 
   void add_times() {
@@ -40,7 +42,8 @@ class CellRows {
     add_known_time(cell_.cores_used() ? fmt::format("all threads: {}", used(*cell_.cores_used())) : "all threads",
                    cell_.processor_ms);
     if (cell_.whole_cores_used)
-      table_.row({place_, fmt::format("the whole run, set-up included: {}", used(*cell_.whole_cores_used)), "", "", "", ""});
+      table_.row(
+          {place_, fmt::format("the whole run, set-up included: {}", used(*cell_.whole_cores_used)), "", "", "", ""});
     for (const auto& [name, ms] : cell_.phases_ms) add_time("phase " + name, ms);
   }
   void add_counters() {
@@ -60,8 +63,8 @@ class CellRows {
  private:
   std::string used(double cores) const { return fmt::format("{} of {} cores used", three_digits(cores), cores_); }
   void add_time(const std::string& part, double ms) {
-    table_.row({place_, part, ms_text(ms), three_digits(ms / cell_.frame_ms), three_digits(ms * 1e6 / cell_.x) + " ns",
-                ""});
+    table_.row(
+        {place_, part, ms_text(ms), three_digits(ms / cell_.frame_ms), three_digits(ms * 1e6 / cell_.x) + " ns", ""});
   }
   void add_known_time(const std::string& part, const std::optional<double>& ms) {
     ms ? add_time(part, *ms) : table_.row({place_, part, "not known", "", "", ""});
@@ -97,9 +100,7 @@ Json device_json(const DeviceShare& share) {
   json["processor_ms"] = share.processor_ms;
   json["device_ms"] = share.device_ms;
   json["told_by"] = share.by_timer ? "timer" : "fence";
-  json["runs_out_first"] = share.shares_cores               ? "shared cores"
-                           : share.device_runs_out_first() ? "device"
-                                                           : "processor";
+  json["runs_out_first"] = share.shares_cores ? "shared cores" : share.device_runs_out_first() ? "device" : "processor";
   return json;
 }
 
@@ -159,7 +160,8 @@ TextTable device_table(const About& about, const PartsAnswer& answer) {
 std::string parts_text(const About& about, const PartsAnswer& answer) {
   std::string text;
   for (std::size_t i = 0; i < answer.series.size(); ++i)
-    text += about.label(i) + ": where the time of a frame goes\n\n" + parts_table(about, answer.series[i]).text() + "\n";
+    text +=
+        about.label(i) + ": where the time of a frame goes\n\n" + parts_table(about, answer.series[i]).text() + "\n";
   return text;
 }
 

@@ -12,8 +12,8 @@ namespace mileage {
 
 /// Where the time of a frame goes, per count: busy thread, all threads, cores used, phases; then counters and memory.
 TextTable parts_table(const About& about, const SeriesParts& series);
-/// Processor and device side by side for the series that run on a device, and which of them runs out first; neighbouring places
-/// with the same answer in one row. Empty where none does.
+/// Processor and device side by side for the series that run on a device, and which of them runs out first;
+/// neighbouring places with the same answer in one row. Empty where none does.
 TextTable device_table(const About& about, const PartsAnswer& answer);
 
 /// The parts of every series.

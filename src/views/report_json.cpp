@@ -15,12 +15,13 @@ Json report_json(const std::vector<Report>& reports) {
   for (const Report& one : reports) abouts.push_back(one.about);
   Json json = envelope("report", abouts);
   for (const Report& one : reports) {
-    add_capacities_json(json, one.about, one.capacities);
+    add_capacity_json(json, one.about, one.capacities);
+    add_devices_json(json, one.about, one.parts);
     add_break_even_json(json, one.about, one.break_evens);
     add_cost_json(json, one.about, one.costs);
     add_growth_json(json, one.about, one.growth);
     add_parts_json(json, one.parts, one.about.axis);
-    add_choices_json(json, one.about, one.choices);
+    add_choice_json(json, one.about, one.choices);
   }
   return json;
 }

@@ -97,8 +97,6 @@ std::string terminal_strip(const About& about, const GroupChoice& group, const C
   return without_trailing_blanks(text);
 }
 
-std::string strip_legend() {
-  return "== it matters   // no difference is worth it   .. over the budget   ^ capacity";
-}
+std::string strip_legend() { return "== it matters   // no difference is worth it   .. over the budget   ^ capacity"; }
 
 }  // namespace mileage

@@ -99,10 +99,14 @@ std::string rate_text(double budget_ms) {
 
 const char* source_text(Source source) {
   switch (source) {
-    case Source::local: return "from counts around it";
-    case Source::law: return "along the law";
-    case Source::interpolated: return "between points";
-    case Source::extrapolated: return "beyond the measured range";
+    case Source::local:
+      return "from counts around it";
+    case Source::law:
+      return "along the law";
+    case Source::interpolated:
+      return "between points";
+    case Source::extrapolated:
+      return "beyond the measured range";
   }
   return "";
 }

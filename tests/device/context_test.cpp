@@ -47,7 +47,8 @@ TEST(Context, IsOneAtATime) {
 }
 
 TEST(Context, SaysThatTheLibraryIsMissing) {
-  EXPECT_THAT(refusal_of({.egl_library = "libNoSuchEGL.so.9"}), HasSubstr("no graphics device: libNoSuchEGL.so.9 is not installed"));
+  EXPECT_THAT(refusal_of({.egl_library = "libNoSuchEGL.so.9"}),
+              HasSubstr("no graphics device: libNoSuchEGL.so.9 is not installed"));
 }
 
 TEST(Context, SaysThatTheDriverIsTooOld) {
@@ -92,7 +93,8 @@ TEST(Context, AVisitWhoseDeviceIsLostFailsWithTheReason) {
   Scenario night;
   night.name = "night";
   catalogue.add(night);
-  catalogue.add_variant("night", {"unlucky", "", {}, ""}, [](const mileage::SetUp&) { return std::make_unique<Unlucky>(); });
+  catalogue.add_variant("night", {"unlucky", "", {}, ""},
+                        [](const mileage::SetUp&) { return std::make_unique<Unlucky>(); });
   SystemClock clock;
   const Visit visit = make_visit({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
   EXPECT_EQ(visit.status, VisitStatus::failed);

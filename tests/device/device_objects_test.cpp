@@ -44,20 +44,23 @@ TEST_F(DeviceObjects, ABufferGivesBackWhatWasSent) {
 TEST_F(DeviceObjects, NothingReachesBeyondTheEndOfABuffer) {
   Buffer buffer(*context_, 16);
   const std::vector<int> five(5);
-  EXPECT_THAT(refusal_of([&] { buffer.upload(0, 20, five.data()); }), HasSubstr("too small for what is sent to it; found \"20 bytes\"; accepted: at most 16"));
+  EXPECT_THAT(refusal_of([&] { buffer.upload(0, 20, five.data()); }),
+              HasSubstr("too small for what is sent to it; found \"20 bytes\"; accepted: at most 16"));
   EXPECT_THAT(refusal_of([&] { buffer.upload(12, 8, five.data()); }), HasSubstr("20 bytes"));
   std::vector<int> got(5);
   EXPECT_THAT(refusal_of([&] { buffer.download(0, 20, got.data()); }), HasSubstr("too small for what is read"));
 }
 
 TEST_F(DeviceObjects, ABufferOverTheLimitIsRefused) {
-  EXPECT_THAT(refusal_of([&] { Buffer buffer(*context_, context_->most_storage_bytes() + 1); }), HasSubstr("more than one buffer of this device holds"));
+  EXPECT_THAT(refusal_of([&] { Buffer buffer(*context_, context_->most_storage_bytes() + 1); }),
+              HasSubstr("more than one buffer of this device holds"));
 }
 
 TEST_F(DeviceObjects, AShaderThatDoesNotCompileIsNamedWithTheCompilersWords) {
   EXPECT_THAT(refusal_of([] { Program::compute(compute_preamble() + "void main() { lantern = 1; }"); }),
               testing::AllOf(HasSubstr("a shader does not compile on this device"), HasSubstr("lantern")));
-  EXPECT_THAT(refusal_of([] { Program::compute(compute_preamble() + "void main() {}").uniform("wind"); }), HasSubstr("no such uniform"));
+  EXPECT_THAT(refusal_of([] { Program::compute(compute_preamble() + "void main() {}").uniform("wind"); }),
+              HasSubstr("no such uniform"));
 }
 
 TEST_F(DeviceObjects, ADispatchReachesEveryInvocationOnce) {
@@ -87,7 +90,8 @@ TEST_F(DeviceObjects, ACanvasIsReadFromAbove) {
   canvas.bind();
   const Program program = Program::drawing(R"(#version 450 core
 void main() { gl_Position = vec4(vec2(float((gl_VertexID << 1) & 2), float(gl_VertexID & 2)) * 2.0 - 1.0, 0.0, 1.0); }
-)", R"(#version 450 core
+)",
+                                           R"(#version 450 core
 out vec4 pixel;
 void main() { pixel = gl_FragCoord.y > 1.0 ? vec4(1.0, 0.0, 0.0, 1.0) : vec4(0.0, 0.0, 1.0, 1.0); }
 )");

@@ -19,8 +19,9 @@ using Make = std::unique_ptr<Variant> (*)(const SetUp&);
 
 SetUp set_up_with(std::int64_t count, double kinds = 4, double parts = 1) {
   mileage::SetUp set_up{count, 3, 1.0 / 60, {}};
-  const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts},   {"size", 1},   {"view", 1},   {"in-flight", 1},
-                                            {"reach", 60},    {"fade", 10},       {"finest", 20}, {"per-call", 7}};
+  const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts}, {"size", 1},
+                                            {"view", 1},      {"in-flight", 1}, {"reach", 60},
+                                            {"fade", 10},     {"finest", 20},   {"per-call", 7}};
   for (const auto& [name, value] : knobs) set_up.knobs.set(name, value);
   return set_up;
 }
@@ -84,15 +85,16 @@ TEST_P(SamePicture, AndTheSameOutcomeWithEveryLanternDrawn) {
 
 INSTANTIATE_TEST_SUITE_P(Ways, SamePicture,
                          testing::Values(Way{"each-own", make_draw_each_own}, Way{"instanced", make_draw_instanced},
-                                         Way{"instanced-all", make_draw_instanced_all}, Way{"multi-draw", make_draw_multi},
-                                         Way{"resident", make_draw_resident}));
+                                         Way{"instanced-all", make_draw_instanced_all},
+                                         Way{"multi-draw", make_draw_multi}, Way{"resident", make_draw_resident}));
 
 TEST(Draw, APictureThatLacksALanternIsSeen) {
   SKIP_WITHOUT_DEVICE();
   const Picture all = picture_of(make_draw_each, set_up_with(400));
   const Picture fewer = picture_of(make_draw_each, set_up_with(399));
   EXPECT_GT(unlike_pixels(all, fewer), 0);
-  EXPECT_FALSE(disagreements(outcome_of(make_draw_each, set_up_with(400)), outcome_of(make_draw_each, set_up_with(399))).empty());
+  EXPECT_FALSE(disagreements(outcome_of(make_draw_each, set_up_with(400)), outcome_of(make_draw_each, set_up_with(399)))
+                   .empty());
 }
 
 TEST(Draw, NearIsChosenAlikeOnProcessorAndDevice) {
@@ -168,20 +170,23 @@ TEST(Draw, WhatChoosesDrawsByItsRulePixelByPixel) {
   for (const Make make : {make_draw_near, make_draw_near_device, make_draw_detail}) {
     const mileage::SetUp set_up = set_up_with(400, 4, 2);
     EXPECT_LT(stated(outcome_of(make, set_up), "pixels unlike its rule"), 40);
-    EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)), 1000);  // or the rule says nothing
+    EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)),
+              1000);  // or the rule says nothing
   }
 }
 
 TEST(Draw, TellsTheDevicesTimeOfAFrame) {
   SKIP_WITHOUT_DEVICE();
-  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up_with(10))).count(device_time_counter), 1U);
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up_with(10))).count(device_time_counter),
+            1U);
 }
 
 TEST(Meshes, RunFromADozenTrianglesToTwoThousand) {
   EXPECT_EQ(lantern_mesh(0, 0).triangles(), 12);
   EXPECT_EQ(lantern_mesh(2, 0).triangles(), 2000);
   for (int kind = 0; kind < 9; ++kind)
-    for (int detail = 0; detail + 1 < details; ++detail) EXPECT_LE(lantern_mesh(kind, detail + 1).triangles(), lantern_mesh(kind, detail).triangles());
+    for (int detail = 0; detail + 1 < details; ++detail)
+      EXPECT_LE(lantern_mesh(kind, detail + 1).triangles(), lantern_mesh(kind, detail).triangles());
 }
 
 TEST(DrawWorld, HoldsEveryLanternOnceKindAfterKind) {

@@ -34,8 +34,10 @@ TEST_P(DriftCompute, DoesWhatTheProcessorDoes) {
 }
 
 INSTANTIATE_TEST_SUITE_P(AllCopies, DriftCompute,
-                         testing::Values(Case{"compute", make_drift_compute, 1000, 1}, Case{"compute", make_drift_compute, 1, 3},
-                                         Case{"compute", make_drift_compute, 129, 3}, Case{"readback", make_drift_compute_readback, 500, 1},
+                         testing::Values(Case{"compute", make_drift_compute, 1000, 1},
+                                         Case{"compute", make_drift_compute, 1, 3},
+                                         Case{"compute", make_drift_compute, 129, 3},
+                                         Case{"readback", make_drift_compute_readback, 500, 1},
                                          Case{"upload", make_drift_compute_upload, 500, 2}));
 
 TEST(DriftComputeFrames, ThreeUnderWayComeToTheSame) {

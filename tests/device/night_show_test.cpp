@@ -12,7 +12,9 @@ namespace {
 
 SetUp set_up_with(std::int64_t count, double work = 1) {
   mileage::SetUp set_up{count, 8, 1.0 / 60, {}};
-  for (const auto& [name, value] : std::map<std::string, double>{{"kinds", 3}, {"size", 1}, {"work", work}, {"in-flight", 1}}) set_up.knobs.set(name, value);
+  for (const auto& [name, value] :
+       std::map<std::string, double>{{"kinds", 3}, {"size", 1}, {"work", work}, {"in-flight", 1}})
+    set_up.knobs.set(name, value);
   return set_up;
 }
 
@@ -44,7 +46,8 @@ TEST_P(NightShow, ShowsWhatTheColumnsShow) {
   }
 }
 
-INSTANTIATE_TEST_SUITE_P(Ways, NightShow, testing::Values(Way{"compute", make_show_compute}, Way{"round-trip", make_show_round_trip}));
+INSTANTIATE_TEST_SUITE_P(Ways, NightShow,
+                         testing::Values(Way{"compute", make_show_compute}, Way{"round-trip", make_show_round_trip}));
 
 TEST(NightShowFrames, MoveWhatIsSeen) {
   SKIP_WITHOUT_DEVICE();

@@ -5,7 +5,8 @@ file(MAKE_DIRECTORY ${WORK})
 set(ENV{MILEAGE_STATE} ${WORK}/state)
 
 function(run folder expected)
-  execute_process(COMMAND ${ARGN} WORKING_DIRECTORY ${folder} RESULT_VARIABLE code OUTPUT_VARIABLE out ERROR_VARIABLE err)
+  execute_process(COMMAND ${ARGN} WORKING_DIRECTORY ${folder} RESULT_VARIABLE code
+    OUTPUT_VARIABLE out ERROR_VARIABLE err)
   if(NOT code EQUAL 0)
     message(FATAL_ERROR "'${ARGN}' ended with ${code}:\n${out}\n${err}")
   endif()
@@ -36,17 +37,20 @@ endif()
 build_example(own_variant)
 set(rings ${WORK}/own_variant/rings)
 run(${WORK} "rings on the water" ${rings} list)
-run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed" ${rings} measure --counts 100..10k --points 5 --blocks 2 --frames 5 -o rings.study.jsonl)
+run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed"
+  ${rings} measure --counts 100..10k --points 5 --blocks 2 --frames 5 -o rings.study.jsonl)
 run(${WORK} "\"variant\": \"columns\"" ${rings} curve rings.study.jsonl --json)
 
 build_example(long_main)
 set(quay ${WORK}/long_main/quay)
 run(${WORK} "after 10 s the torches have 50.0 s left" ${quay})
-run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed" ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
+run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed"
+  ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
   --frames 5 -o quay.study.jsonl)
 
 # A game that takes one header along and links nothing.
 build_example(night_game)
 set(game ${WORK}/night_game/night_game)
 run(${WORK} "500 lanterns are alight" ${game} --lanterns 500 --frames 60 --table night.csv)
-run(${WORK} "[0-9]+ frames, 1 visit, 1 variant at 1 count" ${WORK}/prefix/bin/mileage import night.csv -o night.study.jsonl)
+run(${WORK} "[0-9]+ frames, 1 visit, 1 variant at 1 count"
+  ${WORK}/prefix/bin/mileage import night.csv -o night.study.jsonl)

@@ -62,14 +62,17 @@ class DriftVariantTest : public testing::TestWithParam<Way> {};
 TEST_P(DriftVariantTest, AgreesWithTheObjects) {
   for (const std::int64_t count : {1, 3, 100, 2000}) {
     const mileage::SetUp set_up = set_up_for(count);
-    const auto differing = disagreements(outcome_after(make_drift_objects, set_up, 90), outcome_after(GetParam().make, set_up, 90));
+    const auto differing =
+        disagreements(outcome_after(make_drift_objects, set_up, 90), outcome_after(GetParam().make, set_up, 90));
     EXPECT_EQ(listed(differing), "") << count;
   }
 }
 
 TEST_P(DriftVariantTest, AgreesWithSeveralInnerSteps) {
   const mileage::SetUp set_up = set_up_for(1500, 7);
-  EXPECT_EQ(listed(disagreements(outcome_after(make_drift_objects, set_up, 20), outcome_after(GetParam().make, set_up, 20))), "");
+  EXPECT_EQ(
+      listed(disagreements(outcome_after(make_drift_objects, set_up, 20), outcome_after(GetParam().make, set_up, 20))),
+      "");
 }
 
 INSTANTIATE_TEST_SUITE_P(Drift, DriftVariantTest,
@@ -80,7 +83,9 @@ INSTANTIATE_TEST_SUITE_P(Drift, DriftVariantTest,
 TEST(Drift, ScatteringTheObjectsChangesNothingButTheirPlaces) {
   mileage::SetUp scattered = set_up_for(500);
   scattered.knobs.set("scatter", 1.0);
-  EXPECT_EQ(listed(disagreements(outcome_after(make_drift_objects, set_up_for(500), 30), outcome_after(make_drift_objects, scattered, 30))), "");
+  EXPECT_EQ(listed(disagreements(outcome_after(make_drift_objects, set_up_for(500), 30),
+                                 outcome_after(make_drift_objects, scattered, 30))),
+            "");
 }
 
 TEST(Drift, NoSplitIntoJobsChangesTheOutcome) {
@@ -90,7 +95,8 @@ TEST(Drift, NoSplitIntoJobsChangesTheOutcome) {
       mileage::SetUp set_up = set_up_for(1000);
       set_up.knobs.set("workers", workers);
       set_up.knobs.set("batch", batch);
-      EXPECT_EQ(listed(disagreements(reference, outcome_after(make_drift_jobs, set_up, 30))), "") << workers << " " << batch;
+      EXPECT_EQ(listed(disagreements(reference, outcome_after(make_drift_jobs, set_up, 30))), "")
+          << workers << " " << batch;
     }
 }
 
@@ -147,7 +153,8 @@ TEST(Drift, LanternsStayInThePondAndAlive) {
 }
 
 TEST(DriftKernel, WaveIsASineOfTurns) {
-  for (float turns = -3; turns < 3; turns += 0.01F) EXPECT_NEAR(wave(turns), std::sin(2 * 3.14159265F * turns), 0.0015) << turns;
+  for (float turns = -3; turns < 3; turns += 0.01F)
+    EXPECT_NEAR(wave(turns), std::sin(2 * 3.14159265F * turns), 0.0015) << turns;
 }
 
 TEST(DriftKernel, DrawsAreEvenAndIndependentOfTheirOrder) {

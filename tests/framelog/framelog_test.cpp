@@ -29,7 +29,9 @@ std::vector<Recording> tables_of(const std::filesystem::path& file) {
 
 class Framelog : public testing::Test {
  protected:
-  int run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_LANTERN_LOG "' " + arguments).code; }
+  int run(const std::string& arguments) const {
+    return run_in(folder_.path(), "'" MILEAGE_LANTERN_LOG "' " + arguments).code;
+  }
   ScratchFolder folder_;
 };
 
@@ -64,7 +66,8 @@ TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
 
 TEST_F(Framelog, NumbersAreWrittenToTheLastDigit) {
   char text[64];
-  for (const std::uint64_t value : {0ULL, 9ULL, 10ULL, 99ULL, 100ULL, 999ULL, 9999ULL, 10'000ULL, 123'456ULL, 999'999ULL, 1'000'000ULL, 99'999'999ULL, 100'000'000ULL, 123'456'789'012ULL})
+  for (const std::uint64_t value : {0ULL, 9ULL, 10ULL, 99ULL, 100ULL, 999ULL, 9999ULL, 10'000ULL, 123'456ULL,
+                                    999'999ULL, 1'000'000ULL, 99'999'999ULL, 100'000'000ULL, 123'456'789'012ULL})
     EXPECT_EQ(std::string(text, framelog_whole_(text, value)), std::to_string(value));
   EXPECT_EQ(std::string(text, framelog_ms_(text, 16'666'667)), "16.666667");
   EXPECT_EQ(std::string(text, framelog_ms_(text, 1'000'001)), "1.000001");
@@ -146,7 +149,8 @@ TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   EXPECT_EQ(rows, frames);
   EXPECT_EQ(without_outcomes, frames - 1);
   std::string added;
-  for (int i = 0; i < framelog_most_columns; ++i) added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
+  for (int i = 0; i < framelog_most_columns; ++i)
+    added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
   std::string stated;
   for (int i = 0; i < framelog_most_columns; ++i) stated += "," + std::to_string(i);
   EXPECT_THAT(last, testing::EndsWith(added + stated));

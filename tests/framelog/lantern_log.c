@@ -1,5 +1,5 @@
-/* A C99 program that records its frames: lantern_log PATH FRAMES. Ends with 2 when the table could not be made, 3 when not all of
- * it could be written. A path of "-" records nothing. */
+/* A C99 program that records its frames: lantern_log PATH FRAMES. Ends with 2 when the table could not be made, 3 when
+ * not all of it could be written. A path of "-" records nothing. */
 #include "mileage/framelog.h"
 
 int main(int argc, char** argv) {

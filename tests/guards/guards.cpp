@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <regex>
+#include <sstream>
 
 #include "support/scratch.h"
 
@@ -50,22 +51,49 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
     {"tool", {"types", "system", "study", "analysis", "measure", "views"}},
     {"program", {"festival", "device", "tool"}}};
 
-std::string layer_of_include(std::string include) {
-  if (include.rfind("mileage/", 0) == 0) include.erase(0, 8);
-  return include.substr(0, include.find('/'));
+/// The rooms of a layer, lowest first; a room may include those before it. What lies in no room, on top of the layer,
+/// is included by nobody in it, or by the last of its rooms.
+const std::map<std::string, std::vector<std::string>> rooms_of{
+    {"analysis", {"statistics", "evidence", "curves", "answers"}}, {"measure", {"machine", "runners", "loop"}}};
+
+std::vector<std::string> parts_of(std::string path) {
+  if (path.rfind("mileage/", 0) == 0) path.erase(0, 8);
+  std::vector<std::string> parts;
+  for (const fs::path& part : fs::path(path)) parts.push_back(part.string());
+  return parts;
 }
 
-void check_includes(const fs::path& file, const std::string& layer, const fs::path& root, Lines& violations) {
-  const auto& allowed = lower_layers.at(layer);
+/// Place of a room in its layer; that of the layer's own files is behind all rooms.
+std::size_t room_in(const std::vector<std::string>& rooms, const std::string& room) {
+  return static_cast<std::size_t>(std::find(rooms.begin(), rooms.end(), room) - rooms.begin());
+}
+
+bool goes_up_in_layer(const std::string& layer, const std::vector<std::string>& from,
+                      const std::vector<std::string>& to) {
+  const auto rooms = rooms_of.find(layer);
+  if (rooms == rooms_of.end()) return false;
+  const std::size_t last = rooms->second.size() - 1;
+  const std::size_t own = room_in(rooms->second, from[1]);
+  const std::size_t other = room_in(rooms->second, to[1]);
+  return other > own && !(own == last && other > last);
+}
+
+void check_includes(const fs::path& file, const fs::path& top, const fs::path& root, Lines& violations) {
+  const std::vector<std::string> own = parts_of(fs::relative(file, top).string());
+  const auto& allowed = lower_layers.at(own[0]);
   for (const std::string& include : matches(read_text(file), "#include \"([^\"]+)\"")) {
-    const std::string other = layer_of_include(include);
-    if (other == layer || std::find(allowed.begin(), allowed.end(), other) != allowed.end()) continue;
-    violations.push_back(fs::relative(file, root).string() + " includes " + include);
+    const std::vector<std::string> other = parts_of(include);
+    const bool is_public = include.rfind("mileage/", 0) == 0;  // lies in no room
+    const bool is_fine = other[0] == own[0] ? is_public || !goes_up_in_layer(own[0], own, other)
+                                            : std::find(allowed.begin(), allowed.end(), other[0]) != allowed.end();
+    if (!is_fine) violations.push_back(fs::relative(file, root).string() + " includes " + include);
   }
 }
 
 /// A header beside the layers is one that people copy into code that knows nothing of Mileage.
-bool stands_alone(const fs::path& file) { return file.parent_path().filename() == "mileage" && file.extension() == ".h"; }
+bool stands_alone(const fs::path& file) {
+  return file.parent_path().filename() == "mileage" && file.extension() == ".h";
+}
 
 }  // namespace
 
@@ -75,13 +103,14 @@ Lines upward_includes(const fs::path& root) {
     for (const fs::path& file : files_below(top, {".h", ".cpp"})) {
       const std::string layer = fs::relative(file, top).begin()->string();
       if (stands_alone(file)) {
-        for (const std::string& include : matches(read_text(file), "#include \"([^\"]+)\"")) violations.push_back(fs::relative(file, root).string() + " includes " + include);
+        for (const std::string& include : matches(read_text(file), "#include \"([^\"]+)\""))
+          violations.push_back(fs::relative(file, root).string() + " includes " + include);
         continue;
       }
       if (lower_layers.count(layer) == 0)
         violations.push_back(fs::relative(file, root).string() + " lies in no layer");
       else
-        check_includes(file, layer, root, violations);
+        check_includes(file, top, root, violations);
     }
   return violations;
 }
@@ -89,7 +118,8 @@ Lines upward_includes(const fs::path& root) {
 Lines unfit_public_headers(const fs::path& root) {
   Lines violations;
   for (const fs::path& file : files_below(root / "include", {".h"})) {
-    const std::string text = std::regex_replace(read_text(file), std::regex("//[^\n]*|/\\*[^*]*\\*+(?:[^/*][^*]*\\*+)*/"), "");
+    const std::string text =
+        std::regex_replace(read_text(file), std::regex("//[^\n]*|/\\*[^*]*\\*+(?:[^/*][^*]*\\*+)*/"), "");
     for (const std::string& include : matches(text, "#include <([^>]+)>"))
       if (!stands_alone(file) && (include.find('/') != std::string::npos || include.find(".h") != std::string::npos))
         violations.push_back(fs::relative(file, root).string() + " includes " + include);
@@ -116,7 +146,8 @@ Lines dead_links(const fs::path& root) {
     for (std::string link : matches(read_text(file), "\\]\\(([^)\\s]+)\\)")) {
       link = link.substr(0, link.find('#'));
       if (link.empty() || link.rfind("http", 0) == 0) continue;
-      if (!fs::exists(file.parent_path() / link)) violations.push_back(fs::relative(file, root).string() + " links to " + link);
+      if (!fs::exists(file.parent_path() / link))
+        violations.push_back(fs::relative(file, root).string() + " links to " + link);
     }
   return violations;
 }
@@ -130,6 +161,53 @@ Lines stale_snippets(const fs::path& root) {
       if (read_text(root / (*at)[1].str()).find((*at)[2].str()) == std::string::npos)
         violations.push_back(fs::relative(file, root).string() + " shows a piece that is not in " + (*at)[1].str());
   }
+  return violations;
+}
+
+namespace {
+
+/// One per code point.
+std::size_t columns_of(const std::string& line) {
+  return static_cast<std::size_t>(
+      std::count_if(line.begin(), line.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; }));
+}
+
+/// Rows of tables, commands and texts of tests cannot be broken.
+bool may_be_long(const fs::path& file, const std::string& line) {
+  if (file.extension() == ".md")
+    return line.rfind("|", 0) == 0 || line.rfind("    ", 0) == 0 || line.rfind("run = ", 0) == 0;
+  return line.find("R\"") != std::string::npos;
+}
+
+}  // namespace
+
+Lines long_lines(const fs::path& root) {
+  Lines violations;
+  for (const fs::path& file : files_below(root, {".cpp", ".h", ".c", ".md", ".txt", ".cmake", ".sh"})) {
+    std::istringstream text(read_text(file));
+    int number = 0;
+    for (std::string line; std::getline(text, line);)
+      if (++number > 0 && columns_of(line) > most_columns && !may_be_long(file, line))
+        violations.push_back(fs::relative(file, root).string() + ":" + std::to_string(number));
+  }
+  return violations;
+}
+
+namespace {
+
+/// A test may be that of a header, or of several sources together.
+bool has_test(const fs::path& root, const fs::path& source) {
+  const fs::path relative = fs::relative(source, root / "src");
+  return fs::exists(root / "tests" / relative.parent_path() / (relative.stem().string() + "_test.cpp"));
+}
+
+}  // namespace
+
+Lines untested_sources(const fs::path& root) {
+  Lines violations;
+  for (const char* layer : {"types", "system", "study", "analysis", "measure"})
+    for (const fs::path& file : files_below(root / "src" / layer, {".cpp"}))
+      if (!has_test(root, file)) violations.push_back(fs::relative(file, root).string());
   return violations;
 }
 

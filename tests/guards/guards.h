@@ -10,7 +10,8 @@ namespace mileage::guards {
 
 using Lines = std::vector<std::string>;
 
-/// Includes that go upwards: types < study < analysis < measure, core < festival, core < views < tool.
+/// Includes that go upwards: types < system < study < analysis < measure, core < festival, core < views < tool; in the
+/// analysis statistics < evidence < curves < answers, in measure machine < runners < loop.
 Lines upward_includes(const std::filesystem::path& root);
 
 /// Third-party includes, throw, try, catch or typeid in public headers.
@@ -18,6 +19,13 @@ Lines unfit_public_headers(const std::filesystem::path& root);
 
 /// Test sources that no CMake file names.
 Lines unregistered_tests(const std::filesystem::path& root);
+
+/// Lines of code and prose with more than most_columns columns.
+Lines long_lines(const std::filesystem::path& root);
+inline constexpr std::size_t most_columns = 120;
+
+/// Sources of the core without a test file at the path that mirrors theirs.
+Lines untested_sources(const std::filesystem::path& root);
 
 /// Links and picture references in Markdown files that lead nowhere.
 Lines dead_links(const std::filesystem::path& root);

@@ -29,6 +29,8 @@ std::vector<std::string> verbs_of_the_program() {
 TEST(SourceTree, IncludesGoDownwards) { EXPECT_THAT(upward_includes(source), IsEmpty()); }
 TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_headers(source), IsEmpty()); }
 TEST(SourceTree, EveryTestIsRegistered) { EXPECT_THAT(unregistered_tests(source), IsEmpty()); }
+TEST(SourceTree, LinesHaveTheirWidth) { EXPECT_THAT(long_lines(source), IsEmpty()); }
+TEST(SourceTree, EverySourceOfTheCoreHasItsTest) { EXPECT_THAT(untested_sources(source), IsEmpty()); }
 TEST(SourceTree, LinksLeadSomewhere) { EXPECT_THAT(dead_links(source), IsEmpty()); }
 TEST(SourceTree, SnippetsAreTrue) { EXPECT_THAT(stale_snippets(source), IsEmpty()); }
 TEST(SourceTree, VerbsInProseExist) {
@@ -55,11 +57,41 @@ TEST_F(PlantedViolation, OfTheLayersIsSeen) {
   plant("include/mileage/alone.h", "#include <unistd.h>\n#include \"mileage/types/frame.h\"\n");
   EXPECT_THAT(upward_includes(root_.path()),
               ElementsAre("src/analysis/a.cpp includes measure/clock.h", "src/misc/c.cpp lies in no layer",
-                          "src/views/b.cpp includes mileage/tool/tool.h", "include/mileage/alone.h includes mileage/types/frame.h"));
+                          "src/views/b.cpp includes mileage/tool/tool.h",
+                          "include/mileage/alone.h includes mileage/types/frame.h"));
+}
+
+TEST_F(PlantedViolation, OfTheRoomsIsSeen) {
+  plant("src/analysis/statistics/a.cpp",
+        "#include \"analysis/statistics/laws.h\"\n#include \"analysis/curves/curve.h\"\n");
+  plant("src/analysis/answers/b.cpp", "#include \"analysis/analysis.h\"\n#include \"analysis/evidence/axis.h\"\n");
+  plant("src/analysis/evidence/c.cpp", "#include \"analysis/analysis.h\"\n");
+  plant("src/measure/machine/d.cpp", "#include \"measure/loop/plan.h\"\n#include \"study/study.h\"\n");
+  EXPECT_THAT(upward_includes(root_.path()),
+              ElementsAre("src/analysis/evidence/c.cpp includes analysis/analysis.h",
+                          "src/analysis/statistics/a.cpp includes analysis/curves/curve.h",
+                          "src/measure/machine/d.cpp includes measure/loop/plan.h"));
+}
+
+TEST_F(PlantedViolation, ALongLineIsSeen) {
+  const std::string fits(120, 'x');
+  plant("src/a.cpp", fits + "\n" + fits + "x\n");
+  plant("docs/b.md", "| " + fits + " |\n" + fits + " more\n");
+  EXPECT_THAT(long_lines(root_.path()), ElementsAre("docs/b.md:2", "src/a.cpp:2"));
+}
+
+TEST_F(PlantedViolation, ASourceWithoutATestIsSeen) {
+  plant("src/study/a.cpp", "");
+  plant("src/analysis/curves/b.cpp", "");
+  plant("src/views/c.cpp", "");
+  plant("tests/study/a_test.cpp", "");
+  plant("tests/analysis/b_test.cpp", "");
+  EXPECT_THAT(untested_sources(root_.path()), ElementsAre("src/analysis/curves/b.cpp"));
 }
 
 TEST_F(PlantedViolation, OfThePublicHeadersIsSeen) {
-  plant("include/mileage/types/a.h", "// throw away\n#include <vector>\n#include <fmt/format.h>\nvoid f() { throw 1; }\n");
+  plant("include/mileage/types/a.h",
+        "// throw away\n#include <vector>\n#include <fmt/format.h>\nvoid f() { throw 1; }\n");
   EXPECT_THAT(unfit_public_headers(root_.path()),
               ElementsAre("include/mileage/types/a.h includes fmt/format.h", "include/mileage/types/a.h uses throw"));
 }
@@ -79,7 +111,8 @@ TEST_F(PlantedViolation, ADeadLinkIsSeen) {
 
 TEST_F(PlantedViolation, AStaleSnippetIsSeen) {
   plant("example.cpp", "int main() {\n  return 0;\n}\n");
-  plant("README.md", "<!-- from example.cpp -->\n```cpp\n  return 0;\n```\n\n<!-- from example.cpp -->\n```cpp\n  return 1;\n```\n");
+  plant("README.md",
+        "<!-- from example.cpp -->\n```cpp\n  return 0;\n```\n\n<!-- from example.cpp -->\n```cpp\n  return 1;\n```\n");
   EXPECT_THAT(stale_snippets(root_.path()), ElementsAre("README.md shows a piece that is not in example.cpp"));
 }
 

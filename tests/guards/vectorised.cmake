@@ -16,7 +16,8 @@ endif()
 
 separate_arguments(flags UNIX_COMMAND "${FLAGS}")
 list(TRANSFORM INCLUDES PREPEND -I)
-execute_process(COMMAND ${COMPILER} -std=c++20 ${flags} ${INCLUDES} -fopt-info-vec-optimized -c ${SOURCE} -o ${CMAKE_CURRENT_BINARY_DIR}/vectorised.o
+execute_process(COMMAND ${COMPILER} -std=c++20 ${flags} ${INCLUDES} -fopt-info-vec-optimized -c ${SOURCE}
+  -o ${CMAKE_CURRENT_BINARY_DIR}/vectorised.o
   RESULT_VARIABLE code ERROR_VARIABLE report)
 if(NOT code EQUAL 0)
   message(FATAL_ERROR "does not compile: ${report}")

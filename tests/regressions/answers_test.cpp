@@ -48,12 +48,12 @@ TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
   EXPECT_TRUE(report.growth.series.front().tests.empty());
   EXPECT_FALSE(report.growth.series.front().law);
   EXPECT_THAT(law_words(report), HasSubstr("not tested: fewer than three blocks"));
-  EXPECT_EQ(first_curve(report)["reason"],
-            "not tested: fewer than three blocks tell too little of their noise");
+  EXPECT_EQ(first_curve(report)["reason"], "not tested: fewer than three blocks tell too little of their noise");
 }
 
 TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
-  EXPECT_THAT(law_words(report_of(made::study_of(setting_of(5, {100, 200})))), HasSubstr("not tested: fewer than three places"));
+  EXPECT_THAT(law_words(report_of(made::study_of(setting_of(5, {100, 200})))),
+              HasSubstr("not tested: fewer than three places"));
   EXPECT_THAT(law_words(report_of(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6))))),
               HasSubstr("grows in proportion"));
 }

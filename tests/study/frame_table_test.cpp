@@ -99,7 +99,8 @@ TEST_F(FrameTable, ABlankAliveIsAsInTheRowBefore) {
   EXPECT_EQ(recordings[1].count, 9);
   TableFormat format;
   format.count = 7;
-  EXPECT_THAT(read("alive,frame_ms\n7,1\n,2\n9,3\n,4\n", format).front().alive, ElementsAre(7, 7, 9));  // and the last as before
+  EXPECT_THAT(read("alive,frame_ms\n7,1\n,2\n9,3\n,4\n", format).front().alive,
+              ElementsAre(7, 7, 9));  // and the last as before
 }
 
 TEST_F(FrameTable, TurnsFramesPerSecondIntoTimes) {
@@ -124,7 +125,9 @@ TEST_F(FrameTable, TakesReadingsByEyeAsWhatLiesBetween) {
 }
 
 TEST_F(FrameTable, UnderstandsWhatTablesComeWith) {
-  const auto recordings = read("\xEF\xBB\xBF# made at night\r\nvariant,count,frame_ms\r\n\r\n\"plain, \"\"old\"\"\",10,1.5\r\n# more\r\nx,10,2\r\n");
+  const auto recordings = read(
+      "\xEF\xBB\xBF# made at night\r\nvariant,count,frame_ms\r\n\r\n\"plain, \"\"old\"\"\",10,1.5\r\n# "
+      "more\r\nx,10,2\r\n");
   ASSERT_EQ(recordings.size(), 2U);
   EXPECT_EQ(recordings[0].variant, "plain, \"old\"");
 }
@@ -151,7 +154,8 @@ TEST_F(FrameTable, RefusesWithFileLineAndAdvice) {
 TEST_F(FrameTable, AMillionRowsAreRead) {
   std::string text = "count,visit,frame_ms\n";
   text.reserve(20'000'000);
-  for (int row = 0; row < 1'000'000; ++row) text += std::to_string(100 * (1 + row / 100'000)) + "," + std::to_string(row / 20'000) + ",1.5\n";
+  for (int row = 0; row < 1'000'000; ++row)
+    text += std::to_string(100 * (1 + row / 100'000)) + "," + std::to_string(row / 20'000) + ",1.5\n";
   const auto recordings = read(text);
   EXPECT_EQ(recordings.size(), 50U);
   EXPECT_EQ(recordings.back().frame_ns.size(), 20'000U);

@@ -125,8 +125,9 @@ TEST(StudyFile, NamesInWhatTwoHeadsDiffer) {
   Head other = study.head;
   other.plan.seed = 9;
   other.plan.counts.push_back(5000);
-  EXPECT_THAT(differences(study.head, other),
-              testing::ElementsAre("counts is [100,1000] in the file, [100,1000,5000] now", "seed is 1 in the file, 9 now"));
+  EXPECT_THAT(
+      differences(study.head, other),
+      testing::ElementsAre("counts is [100,1000] in the file, [100,1000,5000] now", "seed is 1 in the file, 9 now"));
 }
 
 TEST(StudyFile, NamesTheLineThatIsBroken) {
@@ -159,12 +160,13 @@ TEST_P(StudyWithABrokenField, IsRefusedWithLineAndField) {
 
 INSTANTIATE_TEST_SUITE_P(
     StudyFile, StudyWithABrokenField,
-    testing::Values(BrokenField{"\"count\":100", "\"count\":-3", ":2: count: out of range; found \"-3\""},
-                    BrokenField{"\"count\":100", "\"count\":\"many\"", ":2: count: the value has the wrong type"},
-                    BrokenField{"\"count\":100", "\"coumt\":100", ":2: count: the field is missing"},
-                    BrokenField{"\"kept\"", "\"lost\"", ":2: status: not a status"},
-                    BrokenField{"\"samples_ns\":[", "\"samples_ns\":[0,", ":2: samples_ns: a sample without time in it"},
-                    BrokenField{"\"frames_per_sample\":1", "\"frames_per_sample\":0", ":2: frames_per_sample: out of range"}));
+    testing::Values(
+        BrokenField{"\"count\":100", "\"count\":-3", ":2: count: out of range; found \"-3\""},
+        BrokenField{"\"count\":100", "\"count\":\"many\"", ":2: count: the value has the wrong type"},
+        BrokenField{"\"count\":100", "\"coumt\":100", ":2: count: the field is missing"},
+        BrokenField{"\"kept\"", "\"lost\"", ":2: status: not a status"},
+        BrokenField{"\"samples_ns\":[", "\"samples_ns\":[0,", ":2: samples_ns: a sample without time in it"},
+        BrokenField{"\"frames_per_sample\":1", "\"frames_per_sample\":0", ":2: frames_per_sample: out of range"}));
 
 TEST(StudyFile, RefusesWhatIsNoStudy) {
   const ScratchFolder folder;

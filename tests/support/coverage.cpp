@@ -6,7 +6,6 @@
 #include <random>
 #include <thread>
 
-
 namespace mileage::simulated {
 namespace {
 
@@ -32,7 +31,9 @@ bool is_separable(const Truth& truth, const SeriesCurve& curve, const SeriesGrow
   const double misses_by = std::sqrt(fit->squared_residuals / points.weight.sum());
   std::vector<double> errors;
   for (const CurvePoint& point : growth.points)
-    if (point.interval.closed()) errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 / t_factor(static_cast<std::size_t>(curve.blocks())));
+    if (point.interval.closed())
+      errors.push_back(std::log(*point.interval.high / *point.interval.low) / 2 /
+                       t_factor(static_cast<std::size_t>(curve.blocks())));
   return errors.empty() || misses_by > 2 * median(errors);
 }
 
@@ -68,12 +69,14 @@ void score_costs(CellTally& cell, const Truth& truth, const PlaceCosts& place) {
   const SeriesCost& one = place.costs.front();
   const SeriesCost& other = place.costs[1];
   if (one.cost) score(cell.figure[cost], truth.one_ms(place.x), one.cost->interval);
-  if (one.cost && other.cost) score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), other.share_interval);
+  if (one.cost && other.cost)
+    score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), other.share_interval);
 }
 
 void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
   std::mt19937_64 random(seed);
-  const Study study = simulated::measured_study(truth, noise, simulated::usual_head(5 + static_cast<int>(random() % 8), seed));
+  const Study study =
+      simulated::measured_study(truth, noise, simulated::usual_head(5 + static_cast<int>(random() % 8), seed));
   Questions questions;
   questions.at = {truth.capacity / 2};
   questions.budgets_ms = {budget_ms, budget_ms / 2, 1.8 * budget_ms};
@@ -88,7 +91,8 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   if (truth.exponent) score(cell.figure[exponent], *truth.exponent, growth.series.front().exponent_interval);
   score(cell.figure[capacity_at_budget], truth.capacity, capacities.capacities.front().capacity.interval);
   const auto evens = break_even_answer(analysis, questions).pairs.front().answer.break_evens;
-  if (truth.break_even > 0) score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
+  if (truth.break_even > 0)
+    score(cell.figure[break_even], truth.break_even, evens.empty() ? Interval{} : evens.front().interval);
   cell.never += truth.break_even <= 0;
   cell.told_anyway += truth.break_even <= 0 && !evens.empty();
   score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(capacities, 1));
@@ -119,7 +123,8 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
     ++cell.marked;
     return;
   }
-  score(cell.figure[capacity_for_99], truth_for_99(truth, noise), capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
+  score(cell.figure[capacity_for_99], truth_for_99(truth, noise),
+        capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 
 /// Studies made at most for one that is not marked slow throughout.

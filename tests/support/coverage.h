@@ -10,8 +10,8 @@ namespace mileage::simulated {
 
 /// One figure of one cell, over all its studies.
 struct Tally {
-  int asked = 0;       ///< Studies that had to answer.
-  int answered = 0;    ///< With an interval of which one end at least is known.
+  int asked = 0;     ///< Studies that had to answer.
+  int answered = 0;  ///< With an interval of which one end at least is known.
   int held = 0;
   int open_ended = 0;  ///< Of the answered: one end is open, the truth lies beyond the other end.
   int above = 0;       ///< Intervals wholly above the truth.
@@ -30,22 +30,34 @@ struct Tally {
   }
 };
 
-/// Costs and shares are those at half of the capacity; the last two are capacities at 0.5 and 1.8 times the budget. No counts are
-/// aimed at any of these, and the last lies beyond the measured range.
-enum Figure { exponent, capacity_at_budget, break_even, capacity_for_99, cost, share, capacity_at_half, capacity_beyond, figures };
-inline constexpr std::array<const char*, figures> figure_names{"exponent", "capacity", "break-even", "99 % capacity", "cost", "share", "at half the budget", "at 1.8 budgets"};
+/// Costs and shares are those at half of the capacity; the last two are capacities at 0.5 and 1.8 times the budget. No
+/// counts are aimed at any of these, and the last lies beyond the measured range.
+enum Figure {
+  exponent,
+  capacity_at_budget,
+  break_even,
+  capacity_for_99,
+  cost,
+  share,
+  capacity_at_half,
+  capacity_beyond,
+  figures
+};
+inline constexpr std::array<const char*, figures> figure_names{
+    "exponent", "capacity", "break-even", "99 % capacity", "cost", "share", "at half the budget", "at 1.8 budgets"};
 inline constexpr bool is_aimed_at(std::size_t figure) { return figure <= capacity_for_99; }
 
 struct CellTally {
   std::array<Tally, figures> figure;
   int laws_named = 0;
   int laws_wrong = 0;
-  int never = 0;       ///< Studies of a pair that never crosses,
-  int told_anyway = 0; ///< and those of them that report a break-even.
-  int marked = 0;  ///< Studies that say the machine was slow throughout; counted apart.
+  int never = 0;        ///< Studies of a pair that never crosses,
+  int told_anyway = 0;  ///< and those of them that report a break-even.
+  int marked = 0;       ///< Studies that say the machine was slow throughout; counted apart.
 };
 
-/// So many studies of one machine besides those that are marked, on all cores. Seeds depend on the number of the study alone.
+/// So many studies of one machine besides those that are marked, on all cores. Seeds depend on the number of the study
+/// alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 
 /// The same for the capacity that 99 % of frames hold, which takes visits of many more frames.

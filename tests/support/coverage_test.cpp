@@ -1,5 +1,5 @@
-// A short form of bench/coverage: intervals of whole studies, made by the real loop on simulated machines, hold the truth
-// about as often as they claim.
+// A short form of bench/coverage: intervals of whole studies, made by the real loop on simulated machines, hold the
+// truth about as often as they claim.
 #include <algorithm>
 
 #include <gmock/gmock.h>
@@ -19,7 +19,8 @@ TEST_P(Coverage, IsWhatIsClaimed) {
   for (const simulated::Truth& truth : simulated::truths()) {
     if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
     const auto noises = simulated::noises();
-    const auto noise = std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
+    const auto noise =
+        std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
     const CellTally cell = simulated::run_cell(truth, *noise, 25);
     for (const Tally& tally : cell.figure) all.add(tally);
     EXPECT_EQ(cell.laws_wrong, 0) << truth.name;

@@ -21,5 +21,5 @@ inline std::string why_no_device() {
 
 }  // namespace mileage::testing_support
 
-#define SKIP_WITHOUT_DEVICE()                                                                  \
+#define SKIP_WITHOUT_DEVICE() \
   if (const std::string why = mileage::testing_support::why_no_device(); !why.empty()) GTEST_SKIP() << why

@@ -70,7 +70,8 @@ Study study_of(const Setting& setting) {
 std::vector<std::int64_t> counts_between(std::int64_t from, std::int64_t to, int points) {
   std::vector<std::int64_t> counts;
   const double ratio = static_cast<double>(to) / static_cast<double>(from);
-  for (int i = 0; i < points; ++i) counts.push_back(std::llround(static_cast<double>(from) * std::pow(ratio, i / (points - 1.0))));
+  for (int i = 0; i < points; ++i)
+    counts.push_back(std::llround(static_cast<double>(from) * std::pow(ratio, i / (points - 1.0))));
   return counts;
 }
 

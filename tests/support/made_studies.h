@@ -21,10 +21,10 @@ struct Setting {
   std::vector<Truth> truths;
   std::vector<std::int64_t> counts;
   int blocks = 5;
-  int samples = 20;          ///< Per visit.
-  double block_noise = 0;    ///< Standard deviations on the log scale: shared by all visits of a block,
-  double visit_noise = 0;    ///< of each visit,
-  double frame_noise = 0;    ///< and of each frame.
+  int samples = 20;        ///< Per visit.
+  double block_noise = 0;  ///< Standard deviations on the log scale: shared by all visits of a block,
+  double visit_noise = 0;  ///< of each visit,
+  double frame_noise = 0;  ///< and of each frame.
   std::uint64_t seed = 1;
 };
 

@@ -17,7 +17,10 @@ double capacity_of(const GameTruth& truth) {
 
 SimulatedGame::SimulatedGame(const GameTruth& truth, scripted::VirtualClock& clock, std::uint64_t seed)
     : truth_(truth), clock_(clock), random_(seed), luck_(std::exp(truth.run * normal())) {
-  answer_ = nlohmann::json{{"hello", 1}, {"scenario", "game"}, {"entities", "lanterns"}, {"variants", {"plain"}}, {"most", truth.most}}.dump();
+  answer_ =
+      nlohmann::json{
+          {"hello", 1}, {"scenario", "game"}, {"entities", "lanterns"}, {"variants", {"plain"}}, {"most", truth.most}}
+          .dump();
 }
 
 bool SimulatedGame::send(const std::string& line) {

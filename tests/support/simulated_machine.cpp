@@ -40,7 +40,8 @@ class SimulatedRunner : public Runner {
     if (request.check_frames > 0) return visit;
     pass(beside_frames_s);
     YardstickReading yardstick{1, {reading(), 1}, {}};
-    while (request.quiet_below_ns > 0 && yardstick.before.arithmetic_ns > request.quiet_below_ns && visit.waited_s < request.patience_s) {
+    while (request.quiet_below_ns > 0 && yardstick.before.arithmetic_ns > request.quiet_below_ns &&
+           visit.waited_s < request.patience_s) {
       pass(pause_between_looks_s);
       visit.waited_s += pause_between_looks_s;
       yardstick.before.arithmetic_ns = reading();
@@ -65,7 +66,9 @@ class SimulatedRunner : public Runner {
     }
   }
 
-  double reading() { return fast_yardstick_ns * (slow_ ? slow_factor : 1) * std::exp(drift_ + yardstick_noise * normal()); }
+  double reading() {
+    return fast_yardstick_ns * (slow_ ? slow_factor : 1) * std::exp(drift_ + yardstick_noise * normal());
+  }
 
   void pass(double seconds) {
     clock_.pass(std::llround(seconds * 1e9));
@@ -107,7 +110,8 @@ double solve(const std::function<double(double)>& rising, double from, double to
 }
 
 /// The other one is a flatter line that crosses at 5,000.
-Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<double> exponent, std::function<double(double)> shape) {
+Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<double> exponent,
+               std::function<double(double)> shape) {
   const double scale = budget_ms / shape(20'000);
   Truth truth;
   truth.name = std::move(name);
@@ -161,13 +165,15 @@ std::vector<Truth> truths() {
       truth_of("linear, small fixed cost", LawKind::linear, 1, [](double n) { return 50 + n; }),
       truth_of("N log N", LawKind::n_log_n, {}, [](double n) { return 10'000 + n * std::log2(1 + n); }),
       truth_of("quadratic", LawKind::quadratic, 2, [](double n) { return 1e6 + n * n; }),
-      truth_of("linear and quadratic", LawKind::linear_and_quadratic, {}, [](double n) { return 1000 + n + n * n / 10'000; }),
+      truth_of("linear and quadratic", LawKind::linear_and_quadratic, {},
+               [](double n) { return 1000 + n + n * n / 10'000; }),
       truth_of("power 1.3", LawKind::power, 1.3, [](double n) { return 8000 + std::pow(n, 1.3); }),
       truth_of("power 0.7", LawKind::power, 0.7, [](double n) { return 50 + std::pow(n, 0.7); }),
       truth_of("knee x3 at 8k", LawKind::one_knee, {}, [](double n) { return knee(n, 8000, 3); }),
       truth_of("knee x1.5 at 10k", LawKind::one_knee, {}, [](double n) { return knee(n, 10'000, 1.5); }),
       truth_of("knee x3 at 18k", LawKind::one_knee, {}, [](double n) { return knee(n, 18'000, 3); }),
-      truth_of("two knees", LawKind::two_knees, {}, [](double n) { return knee(n, 1500, 3) + 3 * std::max(0.0, n - 12'000); }),
+      truth_of("two knees", LawKind::two_knees, {},
+               [](double n) { return knee(n, 1500, 3) + 3 * std::max(0.0, n - 12'000); }),
       nearly_parallel(),
       parallel_past_a_cache(),
       never_crossing("equal", 0),
@@ -189,7 +195,8 @@ std::vector<Disturbance> noises() {
   return {quiet, drift, tenth, half, twice};
 }
 
-std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed) {
+std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock,
+                                std::uint64_t seed) {
   return std::make_unique<SimulatedRunner>(truth, noise, clock, seed);
 }
 

@@ -1,5 +1,5 @@
-// Machines with known truths and noise: a runner that answers visits from a formula on a virtual clock, so that the real
-// measuring loop can be judged.
+// Machines with known truths and noise: a runner that answers visits from a formula on a virtual clock, so that the
+// real measuring loop can be judged.
 #pragma once
 
 #include <cstdint>
@@ -35,18 +35,19 @@ struct Disturbance {
   std::string name;
   double visit = 0.02;
   double frame = 0.02;
-  double drift = 0;             ///< Deviation of a smooth drift that the yardstick sees too,
-  double drift_length = 0.1;    ///< and its correlation time.
-  double spikes = 0;            ///< Share of visits that take 1.3 to 2 times as long.
-  double slow_share = 0;        ///< Share of time in which everything takes 1.8 times as long,
-  double slow_length = 0.1;     ///< and the mean stretch of it.
+  double drift = 0;           ///< Deviation of a smooth drift that the yardstick sees too,
+  double drift_length = 0.1;  ///< and its correlation time.
+  double spikes = 0;          ///< Share of visits that take 1.3 to 2 times as long.
+  double slow_share = 0;      ///< Share of time in which everything takes 1.8 times as long,
+  double slow_length = 0.1;   ///< and the mean stretch of it.
 };
 
 std::vector<Truth> truths();
 std::vector<Disturbance> noises();
 
 /// The machine itself: visits that pass on a virtual clock. All arguments must outlive it.
-std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed);
+std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock,
+                                std::uint64_t seed);
 
 /// A plan for both variants over eight counts, with aims.
 Head usual_head(int blocks, std::uint64_t seed);

@@ -51,7 +51,8 @@ TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
 
 TEST_F(NightGame, TheSamePlanGoesOnAndAnotherIsRefused) {
   ASSERT_EQ(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").code, 0);
-  EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").err, HasSubstr("going on after"));
+  EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").err,
+              HasSubstr("going on after"));
   write_text(folder_ / "night.toml", read_text(folder_ / "night.toml") + "# another wording\n");
   const Ran other = run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl");
   EXPECT_EQ(other.code, 4);
@@ -73,26 +74,31 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
     if (visit.block >= 0) ++visits[{visit.series.build, visit.count, visit.block}];
   EXPECT_EQ(visits.size(), 2U * 3U * 3U) << "two builds at three counts in three blocks";
   EXPECT_THAT(run("breakeven builds.study.jsonl --between before,after").out, HasSubstr("after/columns"));
-  EXPECT_THAT(run("breakeven builds.study.jsonl --between before,behind").err, HasSubstr("no such variant in the study"));
+  EXPECT_THAT(run("breakeven builds.study.jsonl --between before,behind").err,
+              HasSubstr("no such variant in the study"));
 }
 
 TEST_F(NightGame, BuildsOfALinkedProgramStandSideBySideToo) {
   const std::string builds = "--builds before='" MILEAGE_ODD_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "'";
-  const Ran ran = run("measure --scenario odd " + builds + " --variants behaves --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+  const Ran ran = run("measure --scenario odd " + builds +
+                      " --variants behaves --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json curve = json::parse(run("curve odd.study.jsonl --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
   EXPECT_EQ(curve["curves"][1]["series"], "after/behaves");
-  EXPECT_THAT(run("measure --scenario drift --builds before='" MILEAGE_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "' -o x").err,
-              HasSubstr("the builds do not offer the same variants and knobs"));
+  EXPECT_THAT(
+      run("measure --scenario drift --builds before='" MILEAGE_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "' -o x").err,
+      HasSubstr("the builds do not offer the same variants and knobs"));
 }
 
 TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
   write_text(folder_ / "odd.toml",
              "counts = \"300\"\nblocks = 1\nas-given = true\n"
-             "[variant.good]\nrun = [\"build/night_game\", \"--lanterns\", \"{count}\", \"--seed\", \"{seed}\", \"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n"
+             "[variant.good]\nrun = [\"build/night_game\", \"--lanterns\", \"{count}\", \"--seed\", \"{seed}\", "
+             "\"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n"
              "[variant.leaves]\nrun = [\"sh\", \"-c\", \"echo out of oil >&2; exit 3\"]\n"
-             "[variant.less]\nrun = [\"build/night_game\", \"--lanterns\", \"200\", \"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n");
+             "[variant.less]\nrun = [\"build/night_game\", \"--lanterns\", \"200\", \"--frames\", \"{frames}\", "
+             "\"--table\", \"{table}\"]\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1);
   EXPECT_THAT(ran.out, HasSubstr("! failed: leaves at 300"));
@@ -109,9 +115,11 @@ TEST_F(NightGame, MistakesInAPlanAreNamedWithTheirLine) {
     return ran.err;
   };
   EXPECT_THAT(refusal("[variant.a]\nnote = \"x\"\n"), HasSubstr("odd.toml:1: run: the variant has no command"));
-  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\", \"{cuont}\"]\n"), HasSubstr("odd.toml:2: run: no such placeholder; found \"{cuont}\""));
+  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\", \"{cuont}\"]\n"),
+              HasSubstr("odd.toml:2: run: no such placeholder; found \"{cuont}\""));
   EXPECT_THAT(refusal("[variant.a]\nrun = \"x\"\n"), HasSubstr("a list of texts"));
-  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\"]\nnoet = \"y\"\n"), HasSubstr("no such key in [variant.a]; found \"noet\"; accepted: note"));
+  EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\"]\nnoet = \"y\"\n"),
+              HasSubstr("no such key in [variant.a]; found \"noet\"; accepted: note"));
   EXPECT_THAT(refusal("[variant.a]\nrun = [\"x\"]\n[command]\ntime-limit = 3\n"), HasSubstr("time-limit"));
   EXPECT_THAT(run("measure night.toml --cold 8MB -o x").err, HasSubstr("--cold: does not go with a plan of commands"));
   EXPECT_THAT(run("measure night.toml --builds before -o x").err, HasSubstr("NAME=PROGRAM"));
@@ -127,24 +135,35 @@ TEST_F(NightGame, RunsInAFolderThatIsThere) {
 }
 
 TEST_F(NightGame, IsDrivenThroughItsCounts) {
-  const std::string drive = "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 2k,8k,32k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
+  const std::string drive =
+      "'" MILEAGE_PROGRAM
+      "' drive --listen 127.0.0.1:0 --counts 2k,8k,32k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
   const auto one_run = [&] {
-    return run_in(folder_.path(), "rm -f said; " + drive + " >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep 0.05; done; "
-                                  "build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); game=$?; wait $!; drive=$?; echo game $game, drive $drive; cat told");
+    return run_in(
+        folder_.path(),
+        "rm -f said; " + drive +
+            " >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep 0.05; done; "
+            "build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); game=$?; wait $!; "
+            "drive=$?; echo game $game, drive $drive; cat told");
   };
   const Ran first = one_run();
   EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
   EXPECT_THAT(first.out, HasSubstr("all visits come from one run of the program and share its luck"));
   std::set<std::pair<std::string, std::int64_t>> cells;
-  for (const Visit& visit : read_study(folder_ / "driven.study.jsonl").visits) cells.emplace(visit.series.variant, visit.count);
-  EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"linked", 2000}, {"linked", 8000}, {"columns", 2000}, {"columns", 8000}}));
+  for (const Visit& visit : read_study(folder_ / "driven.study.jsonl").visits)
+    cells.emplace(visit.series.variant, visit.count);
+  EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"linked", 2000},
+                                            {"linked", 8000},
+                                            {"columns", 2000},
+                                            {"columns", 8000}}));
   EXPECT_THAT(one_run().out, HasSubstr("all visits come from two runs"));
   const Ran third = one_run();
   EXPECT_THAT(third.out, HasSubstr("3 runs of the program made these visits: each run counts as one repetition"));
 }
 
 TEST_F(NightGame, WhoSpeaksOtherwiseIsRefusedAndTheStudyIsSafe) {
-  const Ran ran = run_in(folder_.path(), "printf 'GET / HTTP/1.1\\n' | '" MILEAGE_PROGRAM "' drive --listen - -o odd.study.jsonl");
+  const Ran ran =
+      run_in(folder_.path(), "printf 'GET / HTTP/1.1\\n' | '" MILEAGE_PROGRAM "' drive --listen - -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 5);
   EXPECT_THAT(ran.err, HasSubstr("the program sent a line that is no JSON object"));
   EXPECT_FALSE(std::filesystem::exists(folder_ / "odd.study.jsonl"));
@@ -158,21 +177,30 @@ TEST_F(NightGame, APersonRecordsWhatIsAskedFor) {
              "  asked=$(sed -n 's/.*save as //p' told | tail -1)\n"
              "  if [ -n \"$asked\" ] && [ ! -e \"$asked\" ]; then\n"
              "    way=${asked%%-*}; rest=${asked#*-}\n"
-             "    build/night_game --way $way --lanterns ${rest%%-*} --frames 60 --table part.csv >/dev/null && mv part.csv $asked\n"
+             "    build/night_game --way $way --lanterns ${rest%%-*} --frames 60 --table part.csv >/dev/null && mv "
+             "part.csv $asked\n"
              "  fi\n"
              "  grep -q 'whole blocks' told && exit\n"
              "  sleep 0.05\ndone\n");
-  const Ran ran = run_in(folder_.path(), "sh person.sh & '" MILEAGE_PROGRAM "' measure night.toml --by-hand --counts 2k,4k --blocks 1 -o hand.study.jsonl > told; echo code $?; wait; cat told");
+  const Ran ran = run_in(folder_.path(), "sh person.sh & '" MILEAGE_PROGRAM
+                                         "' measure night.toml --by-hand --counts 2k,4k --blocks 1 -o hand.study.jsonl "
+                                         "> told; echo code $?; wait; cat told");
   EXPECT_THAT(ran.out, HasSubstr("code 0")) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("lanterns, linked, same viewpoint: record about 20 s, save as linked-"));
   EXPECT_THAT(ran.out, HasSubstr("1 whole blocks, 4 visits kept, 0 failed"));
-  EXPECT_THAT(run("measure --by-hand --scenario drift -o x").err, HasSubstr("needs a plan file that names the variants"));
+  EXPECT_THAT(run("measure --by-hand --scenario drift -o x").err,
+              HasSubstr("needs a plan file that names the variants"));
 }
 
 TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
   for (const char* count : {"2000", "4000", "8000"})
-    ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way linked --frames 80 --lanterns ") + count + " --table night-" + count + ".csv").code, 0);
-  const Ran ran = run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant linked --entities lanterns --budget 0.05ms -o night.study.jsonl");
+    ASSERT_EQ(run_in(folder_.path(), std::string("build/night_game --way linked --frames 80 --lanterns ") + count +
+                                         " --table night-" + count + ".csv")
+                  .code,
+              0);
+  const Ran ran =
+      run("import night-2000.csv night-4000.csv night-8000.csv --count-from 'night-(\\d+)' --variant linked --entities "
+          "lanterns --budget 0.05ms -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("1 variant at 3 counts"));
   EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: linked at"));

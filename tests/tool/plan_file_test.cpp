@@ -50,7 +50,8 @@ TEST_F(PlanFile, HoldsAWholePlan) {
 }
 
 TEST_F(PlanFile, OptionsHoldInsteadOfWhatItSays) {
-  const json told = json::parse(dry_run(whole_plan, "--counts 50,60 --knob scatter=1 --cold 64KB --blocks 2 --json").out);
+  const json told =
+      json::parse(dry_run(whole_plan, "--counts 50,60 --knob scatter=1 --cold 64KB --blocks 2 --json").out);
   EXPECT_EQ(told["cells"].size(), 2U * 2U);
   EXPECT_EQ(told["blocks"], 2);
 }
@@ -58,14 +59,17 @@ TEST_F(PlanFile, OptionsHoldInsteadOfWhatItSays) {
 TEST_F(PlanFile, ADryRunShowsOrderAndTime) {
   const Ran ran = dry_run(whole_plan);
   EXPECT_EQ(ran.code, 0) << ran.err;
-  for (const char* part : {"18 cells", "Order of the first block", "columns cold 8MB", "A block takes", "8 blocks", "after 60.0 s at the latest"})
+  for (const char* part : {"18 cells", "Order of the first block", "columns cold 8MB", "A block takes", "8 blocks",
+                           "after 60.0 s at the latest"})
     EXPECT_THAT(ran.out, HasSubstr(part));
 }
 
 TEST_F(PlanFile, ADryRunTakesTheTimeFromWhatWasMeasured) {
-  write_text(folder_ / "night.toml", "scenario = 'drift'\nvariants = 'columns'\ncounts = '10,20'\nblocks = 1\nframes = 3\n");
+  write_text(folder_ / "night.toml",
+             "scenario = 'drift'\nvariants = 'columns'\ncounts = '10,20'\nblocks = 1\nframes = 3\n");
   ASSERT_EQ(run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure night.toml -o x.study.jsonl").code, 0);
-  const json told = json::parse(run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure night.toml -o x.study.jsonl --dry-run --json").out);
+  const json told = json::parse(
+      run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure night.toml -o x.study.jsonl --dry-run --json").out);
   EXPECT_EQ(told["block_s"]["least"], told["block_s"]["most"]);
 }
 

@@ -51,7 +51,8 @@ TEST_P(BadCalls, GiveOneClearMessageAndTheirCodeAndLeaveNothingBehind) {
   const ScratchFolder folder;
   const std::string study = read_text(demo_study);
   write_text(folder / "cut.study.jsonl", study.substr(0, study.size() - 40));
-  write_text(folder / "broken.study.jsonl", study.substr(0, study.find('\n') + 1) + "{]\n" + study.substr(study.find('\n') + 1));
+  write_text(folder / "broken.study.jsonl",
+             study.substr(0, study.find('\n') + 1) + "{]\n" + study.substr(study.find('\n') + 1));
   write_text(folder / "empty.study.jsonl", "");
   write_text(folder / "other.txt", "no study\n");
   const Ran ran = run_in(folder.path(), std::string("'" MILEAGE_PROGRAM "' ") + GetParam().arguments);
@@ -69,39 +70,40 @@ TEST_P(BadCalls, GiveOneClearMessageAndTheirCodeAndLeaveNothingBehind) {
 
 INSTANTIATE_TEST_SUITE_P(
     Tool, BadCalls,
-    testing::Values(
-        BadCall{"capasity x", 2, "did you mean capacity?"}, BadCall{"", 2, "A subcommand is required"},
-        BadCall{"list --scenario drifd", 2, "did you mean drift?"}, BadCall{"list --color", 2, "--color"},
-        BadCall{"measure --scenario drifd -o x", 2, "did you mean drift?"},
-        BadCall{"measure --scenario drift --variants objets -o x", 2, "did you mean objects?"},
-        BadCall{"measure --scenario drift --knob scater=1 -o x", 2, "did you mean scatter?"},
-        BadCall{"measure --scenario drift --knob scatter=2 -o x", 2, "a number from 0 to 1"},
-        BadCall{"measure --scenario drift --knob scatter -o x", 2, "name=value"},
-        BadCall{"measure --scenario drift --counts 0 -o x", 2, "--counts"},
-        BadCall{"measure --scenario drift --counts=-5 -o x", 2, "--counts"},
-        BadCall{"measure --scenario drift --counts 1e99 -o x", 2, "1,000,000,000"},
-        BadCall{"measure --scenario drift --counts abc -o x", 2, "--counts"},
-        BadCall{"measure --scenario drift --counts 2k..1k -o x", 2, "span"},
-        BadCall{"measure --scenario drift --budget 60 -o x", 2, "--budget"},
-        BadCall{"measure --scenario drift --time soon -o x", 2, "--time"},
-        BadCall{"measure --scenario drift --blocks 0 -o x", 2, "--blocks"},
-        BadCall{"measure --scenario drift -o no/such/folder/x", 4, "no/such/folder"},
-        BadCall{"measure --scenario drift -o other.txt", 4, "is no study to go on with"},
-        BadCall{"measure --scenario drift -o cut.study.jsonl", 4, "the file holds another study, and nothing measured is overwritten: series is"},
-        BadCall{"measure --scenario drift --memory-limit much -o x", 2, "--memory-limit"},
-        BadCall{"measure --scenario drift --same-process --program /bin/true -o x", 2, "--same-process"},
-        BadCall{"measure --program /bin/true -o x", 5, "does not tell what it can measure"},
-        BadCall{"capacity none.study.jsonl", 3, "No such file"}, BadCall{"capacity empty.study.jsonl", 3, "the file is empty"},
-        BadCall{"capacity broken.study.jsonl", 3, "broken.study.jsonl:2: not a line of JSON"},
-        BadCall{"capacity other.txt", 3, "other.txt:1"}, BadCall{"capacity", 2, "STUDY"},
-        BadCall{"capacity cut.study.jsonl --budget 0ms", 2, "--budget"},
-        BadCall{"capacity cut.study.jsonl --reserve 20ms", 2, "leaves nothing of the budget"},
-        BadCall{"breakeven cut.study.jsonl --between objects,colums", 2, "no such variant in the study"},
-        BadCall{"breakeven cut.study.jsonl --at 0", 2, "--at"},
-        BadCall{"report cut.study.jsonl --figure x.gif", 2, ".png or .svg"},
-        BadCall{"report cut.study.jsonl -o no/such/x.html", 4, "no/such/x.html"},
-        BadCall{"report cut.study.jsonl -o cut.study.jsonl", 4, "nothing measured is overwritten"},
-        BadCall{"report cut.study.jsonl cut.study.jsonl -o x.html", 2, "one name for several studies"}));
+    testing::Values(BadCall{"capasity x", 2, "did you mean capacity?"}, BadCall{"", 2, "A subcommand is required"},
+                    BadCall{"list --scenario drifd", 2, "did you mean drift?"}, BadCall{"list --color", 2, "--color"},
+                    BadCall{"measure --scenario drifd -o x", 2, "did you mean drift?"},
+                    BadCall{"measure --scenario drift --variants objets -o x", 2, "did you mean objects?"},
+                    BadCall{"measure --scenario drift --knob scater=1 -o x", 2, "did you mean scatter?"},
+                    BadCall{"measure --scenario drift --knob scatter=2 -o x", 2, "a number from 0 to 1"},
+                    BadCall{"measure --scenario drift --knob scatter -o x", 2, "name=value"},
+                    BadCall{"measure --scenario drift --counts 0 -o x", 2, "--counts"},
+                    BadCall{"measure --scenario drift --counts=-5 -o x", 2, "--counts"},
+                    BadCall{"measure --scenario drift --counts 1e99 -o x", 2, "1,000,000,000"},
+                    BadCall{"measure --scenario drift --counts abc -o x", 2, "--counts"},
+                    BadCall{"measure --scenario drift --counts 2k..1k -o x", 2, "span"},
+                    BadCall{"measure --scenario drift --budget 60 -o x", 2, "--budget"},
+                    BadCall{"measure --scenario drift --time soon -o x", 2, "--time"},
+                    BadCall{"measure --scenario drift --blocks 0 -o x", 2, "--blocks"},
+                    BadCall{"measure --scenario drift -o no/such/folder/x", 4, "no/such/folder"},
+                    BadCall{"measure --scenario drift -o other.txt", 4, "is no study to go on with"},
+                    BadCall{"measure --scenario drift -o cut.study.jsonl", 4,
+                            "the file holds another study, and nothing measured is overwritten: series is"},
+                    BadCall{"measure --scenario drift --memory-limit much -o x", 2, "--memory-limit"},
+                    BadCall{"measure --scenario drift --same-process --program /bin/true -o x", 2, "--same-process"},
+                    BadCall{"measure --program /bin/true -o x", 5, "does not tell what it can measure"},
+                    BadCall{"capacity none.study.jsonl", 3, "No such file"},
+                    BadCall{"capacity empty.study.jsonl", 3, "the file is empty"},
+                    BadCall{"capacity broken.study.jsonl", 3, "broken.study.jsonl:2: not a line of JSON"},
+                    BadCall{"capacity other.txt", 3, "other.txt:1"}, BadCall{"capacity", 2, "STUDY"},
+                    BadCall{"capacity cut.study.jsonl --budget 0ms", 2, "--budget"},
+                    BadCall{"capacity cut.study.jsonl --reserve 20ms", 2, "leaves nothing of the budget"},
+                    BadCall{"breakeven cut.study.jsonl --between objects,colums", 2, "no such variant in the study"},
+                    BadCall{"breakeven cut.study.jsonl --at 0", 2, "--at"},
+                    BadCall{"report cut.study.jsonl --figure x.gif", 2, ".png or .svg"},
+                    BadCall{"report cut.study.jsonl -o no/such/x.html", 4, "no/such/x.html"},
+                    BadCall{"report cut.study.jsonl -o cut.study.jsonl", 4, "nothing measured is overwritten"},
+                    BadCall{"report cut.study.jsonl cut.study.jsonl -o x.html", 2, "one name for several studies"}));
 
 TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
   const std::string help = run("--help").out;
@@ -144,7 +146,10 @@ TEST_F(Tool, WithoutADeviceItsVariantsAreListedWithTheReasonAndNothingElseIsLost
 TEST_F(Tool, MeasuresOnTheDeviceAndSaysWhichItWas) {
   ::unsetenv("MILEAGE_DEVICE");
   if (const std::string why = why_no_device(); !why.empty()) GTEST_SKIP() << why;
-  ASSERT_EQ(run("measure --scenario draw --variants each,instanced --counts 5,10 --blocks 3 --frames 3 --as-given -o draw.study.jsonl").code, 0);
+  ASSERT_EQ(run("measure --scenario draw --variants each,instanced --counts 5,10 --blocks 3 --frames 3 --as-given -o "
+                "draw.study.jsonl")
+                .code,
+            0);
   const json told = json::parse(run("capacity draw.study.jsonl --json").out);
   EXPECT_EQ(told["agreement"].size(), 2U);
   for (const json& one : told["agreement"]) EXPECT_EQ(one["verdict"], "agrees");
@@ -163,8 +168,9 @@ TEST_F(Tool, TakesAPictureOfADrawnScenario) {
 #endif
 
 TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
-  const Ran measured = run("measure --scenario drift --variants objects,columns --counts 10..1k --points 5 --blocks 3 --frames 3 "
-                           "--knob scatter=0,1 --as-given -o small.study.jsonl");
+  const Ran measured =
+      run("measure --scenario drift --variants objects,columns --counts 10..1k --points 5 --blocks 3 --frames 3 "
+          "--knob scatter=0,1 --as-given -o small.study.jsonl");
   ASSERT_EQ(measured.code, 0) << measured.err;
   EXPECT_THAT(measured.out, HasSubstr("3 whole blocks, "));
   const Study study = read_study(folder_ / "small.study.jsonl");
@@ -189,7 +195,8 @@ TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
 }
 
 TEST_F(Tool, MeasureAsJsonTellsHowItEnded) {
-  const Ran ran = run("measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 --json -o x.study.jsonl");
+  const Ran ran =
+      run("measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 --json -o x.study.jsonl");
   const json summary = json::parse(ran.out);
   EXPECT_EQ(summary["verb"], "measure");
   EXPECT_GE(summary["visits_kept"], 1);
@@ -197,17 +204,22 @@ TEST_F(Tool, MeasureAsJsonTellsHowItEnded) {
 }
 
 TEST_F(Tool, MeasuresAnotherProgramAndRecordsItsFailures) {
-  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM "' --variants behaves,crashes --counts 1 --blocks 6 --frames 3 -o odd.study.jsonl");
+  const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM
+                      "' --variants behaves,crashes --counts 1 --blocks 6 --frames 3 -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
-  EXPECT_THAT(ran.out, testing::ContainsRegex("! failed: crashes at 1, 4 \\([0-9]+ visits\\): the visit was ended by SIGSEGV"));
+  EXPECT_THAT(ran.out,
+              testing::ContainsRegex("! failed: crashes at 1, 4 \\([0-9]+ visits\\): the visit was ended by SIGSEGV"));
 }
 
 TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
-  const std::string measure = "measure --program '" MILEAGE_ODD_PROGRAM "' --counts 1 --blocks 1 --frames 3 -o none.study.jsonl";
+  const std::string measure =
+      "measure --program '" MILEAGE_ODD_PROGRAM "' --counts 1 --blocks 1 --frames 3 -o none.study.jsonl";
   const Ran ran = run(measure + " --variants crashes");
   EXPECT_EQ(ran.code, 5);
-  EXPECT_THAT(ran.err, testing::ContainsRegex("nothing could be measured\n! failed: crashes at 1.*: the visit was ended by SIGSEGV"));
-  EXPECT_THAT(run("capacity none.study.jsonl").err, HasSubstr("no finished visit to answer from; the visit was ended by SIGSEGV"));
+  EXPECT_THAT(ran.err, testing::ContainsRegex(
+                           "nothing could be measured\n! failed: crashes at 1.*: the visit was ended by SIGSEGV"));
+  EXPECT_THAT(run("capacity none.study.jsonl").err,
+              HasSubstr("no finished visit to answer from; the visit was ended by SIGSEGV"));
   EXPECT_EQ(run(measure + " --variants behaves").code, 4) << "of another plan";
   EXPECT_THAT(run(measure + " --variants crashes").err, testing::Not(HasSubstr("going on after")));
 }
@@ -219,19 +231,22 @@ std::string wait_for_visits(int visits) {
 }
 
 TEST_F(Tool, CtrlCEndsCleanlyAndAnswersFromWhatThereIs) {
-  const Ran ran = run("measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o long.study.jsonl & "
-                      "pid=$!; " + wait_for_visits(8) + "kill -INT $pid; wait $pid");
+  const Ran ran =
+      run("measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o long.study.jsonl & "
+          "pid=$!; " +
+          wait_for_visits(8) + "kill -INT $pid; wait $pid");
   EXPECT_EQ(ran.code, 130) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
   EXPECT_GT(read_study(folder_ / "long.study.jsonl").visits.size(), 4U);
 }
 
-const char* const long_study = "measure --scenario drift --variants objects,jobs --counts 500,1k,2k --blocks 12 --frames 5 -o long.study.jsonl";
+const char* const long_study =
+    "measure --scenario drift --variants objects,jobs --counts 500,1k,2k --blocks 12 --frames 5 -o long.study.jsonl";
 
 TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   const std::string program = "'" MILEAGE_PROGRAM "' ";
-  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; " + wait_for_visits(14) + program + long_study +
-                                                "; echo second $?; kill -9 $pid; wait $pid");
+  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; " + wait_for_visits(14) + program +
+                                                long_study + "; echo second $?; kill -9 $pid; wait $pid");
   EXPECT_THAT(killed.out, HasSubstr("second 4"));
   EXPECT_THAT(killed.err, HasSubstr("another process is measuring into this file"));
   const std::size_t before = read_study(folder_ / "long.study.jsonl").visits.size();
@@ -253,7 +268,9 @@ TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
 }
 
 TEST_F(Tool, MeasuresInItsOwnProcessForADebugger) {
-  const Ran ran = run("measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 --same-process --json -o x.study.jsonl");
+  const Ran ran =
+      run("measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 --same-process --json -o "
+          "x.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_GE(json::parse(ran.out)["visits_kept"], 1);
 }
@@ -334,7 +351,8 @@ TEST_F(Tool, CapacityStatesTheHeadroomAtACount) {
 TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
   const Ran ran = run("capacity '" + demo_study + "' '" + demo_study + "'");
   EXPECT_EQ(ran.code, 0) << ran.err;
-  for (const char* column : {"study", "processor", "variant", "for 99 % of frames"}) EXPECT_THAT(ran.out, HasSubstr(column));
+  for (const char* column : {"study", "processor", "variant", "for 99 % of frames"})
+    EXPECT_THAT(ran.out, HasSubstr(column));
   const json one = json::parse(run("capacity '" + demo_study + "' --json").out)["capacities"];
   const json two = json::parse(run("capacity '" + demo_study + "' '" + demo_study + "' --json").out)["capacities"];
   ASSERT_EQ(two.size(), 2 * one.size());
@@ -369,7 +387,10 @@ TEST_F(Tool, CurveHoldsVariantsAgainstOne) {
 }
 
 TEST_F(Tool, AnotherAxisThanTheCount) {
-  ASSERT_EQ(run("measure --scenario drift --variants columns --knob work=1,2,4,8 --counts 500 --blocks 3 --frames 5 --as-given -o work.study.jsonl").code, 0);
+  ASSERT_EQ(run("measure --scenario drift --variants columns --knob work=1,2,4,8 --counts 500 --blocks 3 --frames 5 "
+                "--as-given -o work.study.jsonl")
+                .code,
+            0);
   const json curve = json::parse(run("curve work.study.jsonl --over work --json").out);
   EXPECT_EQ(curve["axis"], "work");
   ASSERT_EQ(curve["curves"].size(), 1U);
@@ -402,7 +423,8 @@ TEST_F(Tool, ImportsATableAndAnswersFromIt) {
   const json pair = json::parse(run("breakeven night.study.jsonl --json").out);
   ASSERT_EQ(pair["break_evens"].size(), 1U);
   EXPECT_NEAR(pair["break_evens"][0]["count"].get<double>(), 4444, 450);
-  for (const std::string verb : {"curve", "choose", "report"}) EXPECT_EQ(run(verb + " night.study.jsonl").code, 0) << verb;
+  for (const std::string verb : {"curve", "choose", "report"})
+    EXPECT_EQ(run(verb + " night.study.jsonl").code, 0) << verb;
   EXPECT_EQ(run("import night.csv").code, 4);  // nothing is overwritten
 }
 
@@ -430,11 +452,13 @@ TEST_F(Tool, ReportWritesPageAndFigures) {
   EXPECT_EQ(run("report '" + demo_study + "' --figure cost.png").code, 0);
   EXPECT_EQ(read_text(folder_ / "cost.png").substr(1, 3), "PNG");
   const json answer = json::parse(run("report '" + demo_study + "' --json").out);
-  for (const char* part : {"capacities", "break_evens", "none", "costs", "curves", "choices"}) EXPECT_TRUE(answer.contains(part)) << part;
+  for (const char* part : {"capacities", "break_evens", "none", "costs", "curves", "choices"})
+    EXPECT_TRUE(answer.contains(part)) << part;
 }
 
 TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
-  const Ran ran = run_in(folder_.path(), "PATH=/nowhere '" MILEAGE_PROGRAM "' report '" + demo_study + "' --figure cost.png");
+  const Ran ran =
+      run_in(folder_.path(), "PATH=/nowhere '" MILEAGE_PROGRAM "' report '" + demo_study + "' --figure cost.png");
   EXPECT_EQ(ran.code, 4);
   EXPECT_THAT(ran.err, HasSubstr("gnuplot, which draws the figures, cannot be started"));
 }

@@ -30,7 +30,8 @@ TEST_P(RefusedCount, NamesFieldFindingAndWhatIsAccepted) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Notation, RefusedCount,
-                         testing::Values("0", "-5", "1e99", "abc", "", "1.5", "20x", "20 k", "inf", "nan", "1000000001", "0.5k1"));
+                         testing::Values("0", "-5", "1e99", "abc", "", "1.5", "20x", "20 k", "inf", "nan", "1000000001",
+                                         "0.5k1"));
 
 TEST(Notation, SpreadsASpanAtEqualRatiosWithBothEnds) {
   const auto counts = parse_counts("100..1M", 0, "--counts");
@@ -57,7 +58,8 @@ TEST(Notation, RefusesAnEmptySpan) {
 TEST(Notation, ReadsBudgetsAsRatesOrTimes) {
   EXPECT_DOUBLE_EQ(parse_budget_ms("60hz", "--budget"), 1000.0 / 60.0);
   EXPECT_DOUBLE_EQ(parse_budget_ms("16.7ms", "--budget"), 16.7);
-  for (const char* wrong : {"60", "0hz", "-1ms", "60fps", "hz", ""}) EXPECT_THROW(parse_budget_ms(wrong, "--budget"), Error) << wrong;
+  for (const char* wrong : {"60", "0hz", "-1ms", "60fps", "hz", ""})
+    EXPECT_THROW(parse_budget_ms(wrong, "--budget"), Error) << wrong;
 }
 
 TEST(Notation, ReadsDurationsAndShares) {

@@ -59,8 +59,8 @@ TEST(CapacityView, HeadroomIsGivenAtThePlacesAskedFor) {
   const Report report = report_of(made::known_study(), questions);
   const TextTable table = headroom_table(report.about, report.capacities, 10);
   ASSERT_EQ(table.rows().size(), 4U);
-  EXPECT_THAT(table.rows()[0], testing::ElementsAre("50k", "objects", testing::MatchesRegex("(4.9|5.0).*"), HasSubstr(" to "),
-                                                    testing::EndsWith(" %"), testing::_));
+  EXPECT_THAT(table.rows()[0], testing::ElementsAre("50k", "objects", testing::MatchesRegex("(4.9|5.0).*"),
+                                                    HasSubstr(" to "), testing::EndsWith(" %"), testing::_));
   EXPECT_EQ(table.rows()[2].back(), "not measured there");
   Json json;
   add_capacity_json(json, report.about, report.capacities);

@@ -5,9 +5,7 @@
 namespace mileage {
 namespace {
 
-TEST(Gnuplot, TextsCannotBreakOut) {
-  EXPECT_EQ(gnuplot_text("say \"hi\" `ls` \\"), R"("say \"hi\" \`ls\` \\")");
-}
+TEST(Gnuplot, TextsCannotBreakOut) { EXPECT_EQ(gnuplot_text("say \"hi\" `ls` \\"), R"("say \"hi\" \`ls\` \\")"); }
 
 }  // namespace
 }  // namespace mileage

@@ -38,16 +38,19 @@ TEST(GrowthView, LawsAreWorded) {
   const auto worded = [](const Law& law, std::vector<double> at_1k = {}) {
     return law_text({law, std::move(at_1k)}, lanterns);
   };
-  EXPECT_EQ(worded({LawKind::linear, 0.012, {6.12e-5}, 0, {}}), "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
+  EXPECT_EQ(worded({LawKind::linear, 0.012, {6.12e-5}, 0, {}}),
+            "grows in proportion: 0.0120 ms fixed + 61.2 ns a lantern");
   EXPECT_EQ(worded({LawKind::constant, 2, {}, 0, {}}), "constant: 2.00 ms at any count");
   EXPECT_EQ(worded({LawKind::n_log_n, 0, {6.12e-5}, 0, {}}), "N log N: no fixed cost, 61.2 ns a lantern and doubling");
   EXPECT_EQ(worded({LawKind::quadratic, 0.5, {1e-7}, 0, {}}, {0.1}), "quadratic: 0.500 ms fixed + 0.100 ms at 1k");
   EXPECT_EQ(worded({LawKind::one_knee, 0.5, {2e-5, 6.2e-5}, 0, {41'000}}),
             "linear, 0.500 ms fixed + 20.0 ns a lantern, 3.10 times steeper above 41k");
-  EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 2, {}}, {1.0}), "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
-  EXPECT_EQ(laws_text({{{LawKind::linear, 0, {6.12e-5}, 0, {}}, {}}, {{LawKind::n_log_n, 0, {6e-6}, 0, {}}, {}}}, lanterns),
-            "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a "
-            "lantern and doubling");
+  EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 2, {}}, {1.0}),
+            "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
+  EXPECT_EQ(
+      laws_text({{{LawKind::linear, 0, {6.12e-5}, 0, {}}, {}}, {{LawKind::n_log_n, 0, {6e-6}, 0, {}}, {}}}, lanterns),
+      "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a "
+      "lantern and doubling");
 }
 
 TEST(GrowthView, SummariesAreCsvWithARowPerCell) {

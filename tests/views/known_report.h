@@ -9,7 +9,8 @@ namespace mileage::made {
 /// Objects cost 0.1 us each, columns half a millisecond and 0.02 us each.
 inline Study known_study() {
   Setting setting;
-  setting.truths = {{"objects", [](double n) { return 1e-4 * n; }}, {"columns", [](double n) { return 0.5 + 2e-5 * n; }}};
+  setting.truths = {{"objects", [](double n) { return 1e-4 * n; }},
+                    {"columns", [](double n) { return 0.5 + 2e-5 * n; }}};
   setting.counts = counts_between(100, 400'000, 12);
   setting.visit_noise = 0.01;
   return study_of(setting);

@@ -13,10 +13,10 @@ namespace mileage {
 
 /// How the code of a scenario was compiled, as far as it is known.
 struct Build {
-  std::string compiler;      ///< Such as "12.2.0"; empty when unknown.
-  std::string flags;         ///< Empty when unknown.
-  bool known = false;        ///< Whether `optimised` says anything.
-  bool optimised = false;    ///< False for a build whose times mean nothing.
+  std::string compiler;    ///< Such as "12.2.0"; empty when unknown.
+  std::string flags;       ///< Empty when unknown.
+  bool known = false;      ///< Whether `optimised` says anything.
+  bool optimised = false;  ///< False for a build whose times mean nothing.
 };
 
 /// Tells of the file that calls it: it is `static`, so that each file that includes this header has its own.
@@ -36,14 +36,14 @@ static inline Build build_of_this_file() {
 
 /// What is known of a variant without building it.
 struct VariantFacts {
-  std::string name;         ///< Lower case, no spaces; unique within its scenario.
-  std::string note;         ///< One line: how it does the work.
-  std::vector<Knob> knobs;  ///< Settings that only this variant has, such as workers; choices of the programmer.
-  std::string unavailable;  ///< Why it cannot run on this machine; empty when it can.
-  std::string device;       ///< Graphics device that it runs on, with its driver; empty for the processor.
+  std::string name;              ///< Lower case, no spaces; unique within its scenario.
+  std::string note;              ///< One line: how it does the work.
+  std::vector<Knob> knobs;       ///< Settings that only this variant has, such as workers; choices of the programmer.
+  std::string unavailable;       ///< Why it cannot run on this machine; empty when it can.
+  std::string device;            ///< Graphics device that it runs on, with its driver; empty for the processor.
   bool software_device = false;  ///< Whether that device is the processor's cores in disguise.
-  bool approximate = false;  ///< Its outcome may differ: its measured error then stands beside its cost.
-  bool may_skip = false;     ///< It may leave entities alone in a frame, and so be faster than touching them all.
+  bool approximate = false;      ///< Its outcome may differ: its measured error then stands beside its cost.
+  bool may_skip = false;         ///< It may leave entities alone in a frame, and so be faster than touching them all.
 };
 
 /// The work itself: what must happen to every entity each frame.
@@ -73,8 +73,8 @@ using LookAround = std::function<void(VariantFacts&)>;
 class Catalogue {
  public:
   void add(Scenario scenario);
-  /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be empty; it
-  /// is called by scenarios_here() only, never in a visit.
+  /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be
+  /// empty; it is called by scenarios_here() only, never in a visit.
   void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {});
 
   const std::vector<Scenario>& scenarios() const { return scenarios_; }

@@ -3,8 +3,8 @@
 
 namespace mileage {
 
-/// Names that answers look for in variants that run on a device: the phase in which a frame waits for it, and the counter for
-/// the time in milliseconds that the device's own timer gives for the frame's work.
+/// Names that answers look for in variants that run on a device: the phase in which a frame waits for it, and the
+/// counter for the time in milliseconds that the device's own timer gives for the frame's work.
 inline constexpr const char* wait_phase = "wait";
 inline constexpr const char* device_time_counter = "device ms";
 

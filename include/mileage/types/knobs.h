@@ -23,13 +23,15 @@ struct Knob {
   bool whole = false;                ///< Only whole numbers are accepted.
   std::vector<std::string> choices;  ///< Accepted names; empty for a numeric knob.
   KnobValue preset = 0.0;            ///< Value when nobody says otherwise.
-  bool divides = false;              ///< Whether the count is shared out among so many; break-evens are then given for one of them, too.
+  bool divides =
+      false;  ///< Whether the count is shared out among so many; break-evens are then given for one of them, too.
   std::vector<std::string> touches;  ///< Variants whose work it changes; empty means all. Others are measured once.
 
   /// A knob that takes any number in [least, most].
   static Knob real(std::string name, std::string meaning, double preset, double least, double most);
   /// A knob that takes whole numbers in [least, most].
-  static Knob integer(std::string name, std::string meaning, std::int64_t preset, std::int64_t least, std::int64_t most);
+  static Knob integer(std::string name, std::string meaning, std::int64_t preset, std::int64_t least,
+                      std::int64_t most);
   /// A knob that takes one of `choices`; the first one is the preset. `choices` must not be empty.
   static Knob choice(std::string name, std::string meaning, std::vector<std::string> choices);
 

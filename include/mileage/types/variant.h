@@ -37,8 +37,8 @@ class Variant {
   /// What the world looks like now. Not measured.
   virtual Outcome outcome() const = 0;
 
-  /// Adds the counters of a frame that would alter its time if it counted them itself, such as pixels drawn. Called once,
-  /// after the measured frames; what it adds holds for each of them. Not measured.
+  /// Adds the counters of a frame that would alter its time if it counted them itself, such as pixels drawn. Called
+  /// once, after the measured frames; what it adds holds for each of them. Not measured.
   virtual void count_aside(Frame&) const {}
 
   /// The world drawn, where the variant draws. Not measured.

@@ -23,8 +23,8 @@ struct SeriesAgainst {
   std::vector<Place> places;
 };
 
-/// All series that share their conditions with one of the variant, against it; nothing where no variant is named. Throws
-/// Error (usage) for a variant that is not in the study.
+/// All series that share their conditions with one of the variant, against it; nothing where no variant is named.
+/// Throws Error (usage) for a variant that is not in the study.
 std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const std::string& variant);
 
 }  // namespace mileage

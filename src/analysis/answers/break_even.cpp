@@ -24,8 +24,8 @@ struct Verdict {
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
 
-/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth any
-/// code.
+/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth
+/// any code.
 Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   std::size_t from = before;
   std::size_t to = after;
@@ -43,7 +43,8 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
     const double before = points.log_ms(i - 1);
     const double after = points.log_ms(i);
     if ((before > 0) == (after > 0)) continue;
-    changes.push_back({points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), before / (before - after)), after > 0});
+    changes.push_back(
+        {points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), before / (before - after)), after > 0});
   }
   const auto near = nearest_crossing(changes, upward, x);
   return near ? std::optional(near->x) : std::nullopt;
@@ -52,14 +53,17 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
 /// Half-width up to which the counts close around a crossing tell of it.
 const double close_enough = std::log(1.12);
 
-/// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next one does.
+/// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next
+/// one does.
 struct WindowToTry {
   std::optional<Window> window;
   double enough;
 };
 
 std::vector<WindowToTry> windows_that_widen(const Points& points, double x) {
-  return {{window_around(points, x), close_enough}, {wide_window_around(points, x, 3), std::log(2)}, {wide_window_around(points, x, 10), HUGE_VAL}};
+  return {{window_around(points, x), close_enough},
+          {wide_window_around(points, x, 3), std::log(2)},
+          {wide_window_around(points, x, 10), HUGE_VAL}};
 }
 
 /// A reading, its crossing, and the half-width up to which it tells.
@@ -74,14 +78,16 @@ std::vector<WindowCrossing> candidates_around(const Pair& pair, const Points& po
   for (const WindowToTry& tried : windows_that_widen(points, x)) {
     if (!tried.window) continue;
     const auto reading = WindowReading::of(pair, *tried.window);
-    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt) candidates.push_back({*reading, *crossing, tried.enough});
+    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt)
+      candidates.push_back({*reading, *crossing, tried.enough});
   }
   return candidates;
 }
 
-/// From the shared counts close around it, or from farther ones where the curves are so nearly parallel that noise drowns
-/// their difference. Which of them is decided by the slope that the next wider window shows: by their own, those would be
-/// chosen that noise made steep. Where no counts stand close, farther ones are left to the curves unless noise drowns them.
+/// From the shared counts close around it, or from farther ones where the curves are so nearly parallel that noise
+/// drowns their difference. Which of them is decided by the slope that the next wider window shows: by their own, those
+/// would be chosen that noise made steep. Where no counts stand close, farther ones are left to the curves unless noise
+/// drowns them.
 bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   const Points points = pair.shared_points();
   const auto change = change_between_points(points, rough.upward, rough.x);
@@ -91,7 +97,8 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
   for (std::size_t i = 0; i < candidates.size(); ++i) {
     const auto& [reading, crossing, enough] = candidates[i];
     const bool is_widest = i + 1 == candidates.size();
-    const double expected = reading.expected_width(crossing, candidates[is_widest ? i : i + 1].reading.slope_at(crossing));
+    const double expected =
+        reading.expected_width(crossing, candidates[is_widest ? i : i + 1].reading.slope_at(crossing));
     if (!stand_close && expected < close_enough) return false;
     if (!is_widest && expected > enough) continue;
     const Interval interval = reading.not_clear(crossing);
@@ -108,11 +115,12 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
-  answer.interval = unclear_around(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.least(), pair.most()});
+  answer.interval =
+      unclear_around(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.least(), pair.most()});
 }
 
-/// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be clear over
-/// all of them. Nothing where there are too few places.
+/// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be
+/// clear over all of them. Nothing where there are too few places.
 std::optional<WindowReading> reading_over_all(const Pair& pair) {
   const Points points = pair.shared_points();
   if (points.x.size() < 5) return std::nullopt;
@@ -120,22 +128,28 @@ std::optional<WindowReading> reading_over_all(const Pair& pair) {
 }
 
 /// Where the difference changes its sign between two places whose verdicts are opposite.
-Crossing change_between(const Pair& pair, const std::optional<WindowReading>& over_all, double before, double after, bool upward) {
+Crossing change_between(const Pair& pair, const std::optional<WindowReading>& over_all, double before, double after,
+                        bool upward) {
   const double middle = std::sqrt(before * after);
-  if (const auto near = nearest_crossing(crossings([&](double x) { return pair.log_ratio(x); }, before, after), upward, middle)) return *near;
+  if (const auto near =
+          nearest_crossing(crossings([&](double x) { return pair.log_ratio(x); }, before, after), upward, middle))
+    return *near;
   if (const auto found = over_all ? over_all->crossing(upward) : std::nullopt) return {*found, upward};
   return {middle, upward};
 }
 
-BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading>& over_all, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading>& over_all,
+                             const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
   answer.cheaper_below = side_of(verdicts[before].side);
   const bool upward = verdicts[after].side > 0;
   const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
   if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
-  if (!answer.interval.low && !answer.interval.high) answer.interval_missing = "clear on neither side close enough to it";
+  if (!answer.interval.low && !answer.interval.high)
+    answer.interval_missing = "clear on neither side close enough to it";
   const Interval even = even_stretch(verdicts, before, after);
-  answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.least())), std::max(*even.high, answer.interval.high.value_or(pair.most()))};
+  answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.least())),
+                 std::max(*even.high, answer.interval.high.value_or(pair.most()))};
   answer.ms = std::exp(pair.log_ms_of_one(answer.at));
   return answer;
 }
@@ -145,8 +159,8 @@ int side_if_clear(const Difference& difference, std::size_t verdicts) {
   return difference.log_ratio < 0 ? -1 : 1;
 }
 
-/// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola over all
-/// places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
+/// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola
+/// over all places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
 std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double worth_ms) {
   std::vector<Verdict> verdicts;
   for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
@@ -221,7 +235,8 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
   for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
   BreakEvenAnswer answer;
   for (const auto& [a, b] : compared_pairs(series, evidence.head.scenario, questions.between))
-    answer.pairs.push_back({a, b, break_evens(Pair(analysis.curves[a], analysis.curves[b]), questions.worth_ms(evidence)),
+    answer.pairs.push_back({a, b,
+                            break_evens(Pair(analysis.curves[a], analysis.curves[b]), questions.worth_ms(evidence)),
                             divider_of(evidence, series[a], series[b])});
   return answer;
 }

@@ -19,12 +19,12 @@ enum class Side { one, other };
 struct BreakEven {
   double at = 0;
   Side cheaper_below = Side::one;
-  Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the counts
-                      ///< reach that it is read from; `interval_missing` says why both are.
-  Interval even;      ///< Around it: the stretch where the difference is inside its own interval, or not worth any code.
+  Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the
+                      ///< counts reach that it is read from; `interval_missing` says why both are.
+  Interval even;  ///< Around it: the stretch where the difference is inside its own interval, or not worth any code.
   Source source = Source::law;
   std::string interval_missing;
-  double ms = 0;      ///< What a frame of the one takes there.
+  double ms = 0;  ///< What a frame of the one takes there.
 };
 
 /// What two series have to say to each other.
@@ -35,13 +35,14 @@ struct PairAnswer {
   bool throughout = false;             ///< whether that is the whole range,
   Interval clear;                      ///< from where to where it is,
   double share_at_lower = 1;           ///< and which share of the other's time it takes at the lower end of that
-  double share_at_upper = 1;            ///< and at its upper end.
+  double share_at_upper = 1;           ///< and at its upper end.
 };
 
-/// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its sides, by
-/// the verdicts over all measured places taken together or by one parabola through all of them; a crossing of two curves
-/// inside their noise is none. Read from the shared counts close around it, from farther ones where the two are so nearly
-/// parallel that noise drowns their difference, or from the curves where no counts stand close. With fewer than three blocks there is no noise to judge by, and none is reported. A difference below `worth_ms` is not
+/// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its
+/// sides, by the verdicts over all measured places taken together or by one parabola through all of them; a crossing of
+/// two curves inside their noise is none. Read from the shared counts close around it, from farther ones where the two
+/// are so nearly parallel that noise drowns their difference, or from the curves where no counts stand close. With
+/// fewer than three blocks there is no noise to judge by, and none is reported. A difference below `worth_ms` is not
 /// worth any code.
 PairAnswer break_evens(const Pair& pair, double worth_ms = 0);
 
@@ -53,7 +54,7 @@ struct Divider {
 
 /// Two series held against each other.
 struct ComparedPair {
-  std::size_t one = 0;    ///< Places among the series of the study.
+  std::size_t one = 0;  ///< Places among the series of the study.
   std::size_t other = 0;
   PairAnswer answer;
   std::optional<Divider> divider;  ///< Nothing unless the axis is the count.

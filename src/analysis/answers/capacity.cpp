@@ -60,16 +60,20 @@ Interval where_unclear(const SeriesCurve& series, const Reading& reading, double
 /// From what the capacity is without each block; where it does not exist without one of them, from what the cost is.
 void give_interval(const SeriesCurve& series, const Reading& reading, double log_budget, Capacity& answer) {
   const auto log_rise = [&](const LogCost& cost) -> std::optional<double> {
-    const auto near = nearest_crossing(crossings([&](double x) { return cost(x) - log_budget; }, *reading.range.low, *reading.range.high), true, *answer.at);
+    const auto near = nearest_crossing(
+        crossings([&](double x) { return cost(x) - log_budget; }, *reading.range.low, *reading.range.high), true,
+        *answer.at);
     return near ? std::optional(std::log(near->x)) : std::nullopt;
   };
   Readings rises;
   for (const LogCost& cost : reading.without) rises.push_back(log_rise(cost));
   const double slope = std::max(reading.slope_at(*answer.at), least_slope);
-  answer.interval = interval_from_log(std::log(*answer.at), half_width(series, rises, reading.bend(*answer.at) / slope, slope));
+  answer.interval =
+      interval_from_log(std::log(*answer.at), half_width(series, rises, reading.bend(*answer.at) / slope, slope));
   if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
   if (!answer.interval.low && !answer.interval.high)
-    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks" : "the budget is inside the interval of the cost on either side";
+    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks"
+                                                  : "the budget is inside the interval of the cost on either side";
 }
 
 /// From the counts close around the place where the points rise; false where none stand close enough.
@@ -81,8 +85,10 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   if (!answer.at) return false;
   answer.source = Source::local;
   const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
-  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x, series.all.noise); }, reach_of(*window)};
-  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window).value_or(*fit)));
+  Reading reading{
+      log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x, series.all.noise); }, reach_of(*window)};
+  for (const Curve* curve : series.without_counting_blocks())
+    reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window).value_or(*fit)));
   give_interval(series, reading, log_budget, answer);
   return true;
 }
@@ -95,7 +101,10 @@ bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& ans
   answer.at = first->x;
   answer.source = series.all.source_at(*answer.at);
   const auto log_cost = [](const Curve& curve) { return [&curve](double x) { return curve.log_ms_at(x); }; };
-  Reading reading{log_cost(series.all), {}, [&](double x) { return series.all.interpolation_error(x); }, {series.all.least(), series.all.farthest()}};
+  Reading reading{log_cost(series.all),
+                  {},
+                  [&](double x) { return series.all.interpolation_error(x); },
+                  {series.all.least(), series.all.farthest()}};
   for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
   give_interval(series, reading, log_budget, answer);
   return true;

@@ -16,24 +16,24 @@ struct SeriesCurve;
 /// Why there is no capacity.
 enum class NoCapacity {
   there_is_one,
-  over_at_once,              ///< Over the budget already at the smallest place measured.
-  within_as_measured,        ///< Within it at the largest place, and no law tells what lies beyond.
-  within_as_far_as_trusted   ///< Within it by its law up to four times the largest place, where extrapolating ends.
+  over_at_once,             ///< Over the budget already at the smallest place measured.
+  within_as_measured,       ///< Within it at the largest place, and no law tells what lies beyond.
+  within_as_far_as_trusted  ///< Within it by its law up to four times the largest place, where extrapolating ends.
 };
 
 struct Capacity {
   double budget_ms = 0;
   std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
-  Interval interval;         ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside the
-                             ///< interval of the cost, with an open end where the reading ends before.
+  Interval interval;  ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside
+                      ///< the interval of the cost, with an open end where the reading ends before.
   Source source = Source::law;
   NoCapacity none = NoCapacity::there_is_one;
   std::string interval_missing;  ///< Why both ends are open; empty when one is not.
 };
 
-/// The capacity of a series: read from the counts close around the first place where its points rise through the budget;
-/// where none stand close enough, from its law up to four times the measured range (beyond which it is marked as
-/// extrapolated), or between the points. budget_ms > 0.
+/// The capacity of a series: read from the counts close around the first place where its points rise through the
+/// budget; where none stand close enough, from its law up to four times the measured range (beyond which it is marked
+/// as extrapolated), or between the points. budget_ms > 0.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
 
 struct SeriesCapacity {

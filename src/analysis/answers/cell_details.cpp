@@ -122,7 +122,8 @@ CellDetail detail_of(double x, const Visits& visits) {
   detail.counters = typical_sums(visits, &Visit::counters);
   detail.peak_bytes = typical_known(visits, [](const Visit& visit) { return visit.memory.peak_bytes; });
   detail.growth_bytes_per_frame = growth_per_frame(visits);
-  for (const Visit* visit : visits) detail.frames_per_sample = std::max(detail.frames_per_sample, visit->frames_per_sample);
+  for (const Visit* visit : visits)
+    detail.frames_per_sample = std::max(detail.frames_per_sample, visit->frames_per_sample);
   return detail;
 }
 

@@ -13,7 +13,7 @@ struct SeriesEvidence;
 /// Medians over the kept visits of one cell; times in milliseconds per frame.
 struct CellDetail {
   double x = 0;
-  double frame_ms = 0;        ///< Mean wall time over the measured frames (the parts add up to it, medians would not).
+  double frame_ms = 0;  ///< Mean wall time over the measured frames (the parts add up to it, medians would not).
   std::optional<double> setup_ms;        ///< Set-up time of the world; nothing where it is not known.
   std::optional<double> thread_busy_ms;  ///< Processor time of the frame's thread; nothing where it is not known.
   std::optional<double> processor_ms;    ///< Processor time of all threads; nothing where it is not known.

@@ -52,7 +52,9 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   for (const std::size_t i : there)
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
   const bool all = as_well.size() == series.size();
-  const auto stretch = [&](std::size_t use, bool matters) { return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms}; };
+  const auto stretch = [&](std::size_t use, bool matters) {
+    return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms};
+  };
 
   if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
   const std::size_t in_use = below->use;

@@ -21,12 +21,12 @@ struct Stretch {
   bool fits = true;     ///< Whether the series in use is within the budget.
 };
 
-/// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use as
-/// long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it changes
-/// to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in use. While only
-/// the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until twice `worth_ms` would be
-/// lost. A series takes part only as far as it was measured. Neighbouring places with the same answer become one stretch.
-/// `series` must not be empty; `worth_ms` >= 0.
+/// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use
+/// as long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it
+/// changes to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in
+/// use. While only the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until
+/// twice `worth_ms` would be lost. A series takes part only as far as it was measured. Neighbouring places with the
+/// same answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.
@@ -40,7 +40,8 @@ struct Saving {
 /// A stretch with what it saves.
 struct ChosenStretch : Stretch {
   std::optional<Saving> saving;  ///< As far as the first series of the group was measured; nothing where it was not.
-  std::vector<std::pair<double, double>> saves_ms_at;  ///< At its ends, where both were measured: place and milliseconds.
+  std::vector<std::pair<double, double>>
+      saves_ms_at;  ///< At its ends, where both were measured: place and milliseconds.
 };
 
 /// What using one variant everywhere would lose against the best choice, where it was measured.
@@ -54,7 +55,7 @@ struct Everywhere {
 /// What stands at a place that was asked for: which series to use there, and from where on another.
 struct Advice {
   double at = 0;
-  std::size_t use = 0;              ///< Place among the series of the study.
+  std::size_t use = 0;  ///< Place among the series of the study.
   bool matters = false;
   bool fits = true;
   std::optional<std::size_t> next;  ///< What to use from `next_from` on.
@@ -68,7 +69,7 @@ struct GroupChoice {
   std::vector<std::size_t> members;  ///< Simplest first.
   std::vector<ChosenStretch> stretches;
   std::vector<Everywhere> everywhere;
-  std::vector<Advice> advice;        ///< One per place asked for that the group has measured.
+  std::vector<Advice> advice;  ///< One per place asked for that the group has measured.
 };
 
 struct ChoiceAnswer {

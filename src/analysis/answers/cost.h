@@ -14,11 +14,11 @@ struct Analysis;
 struct Questions;
 
 struct SeriesCost {
-  std::size_t series = 0;           ///< Place among the series of the study.
-  std::optional<CostReading> cost;  ///< Nothing where the series was not measured that far.
-  double saves_ms = 0;              ///< Against the first series of the group; negative when it costs more.
-  double share = 1;                 ///< Takes this share of the time of the first series of the group.
-  Interval share_interval;          ///< 95 %; open for the first series itself.
+  std::size_t series = 0;                ///< Place among the series of the study.
+  std::optional<CostReading> cost;       ///< Nothing where the series was not measured that far.
+  double saves_ms = 0;                   ///< Against the first series of the group; negative when it costs more.
+  double share = 1;                      ///< Takes this share of the time of the first series of the group.
+  Interval share_interval;               ///< 95 %; open for the first series itself.
   std::optional<double> setup_ms;        ///< Set-up time there, between the points.
   std::optional<double> payback_frames;  ///< Frames until a dearer set-up than the first series' is earned back.
 };

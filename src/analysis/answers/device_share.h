@@ -12,14 +12,15 @@ namespace mileage {
 struct DeviceShare {
   double processor_ms = 0;  ///< Of the frame's thread, besides waiting for the device.
   double device_ms = 0;
-  bool by_timer = false;    ///< Whether device_ms is of the device's timer; else it is the time that was waited for its fence.
+  bool by_timer =
+      false;  ///< Whether device_ms is of the device's timer; else it is the time that was waited for its fence.
   bool shares_cores = false;  ///< A software device: both are times of the same cores, and neither runs out by itself.
 
   bool device_runs_out_first() const { return device_ms > processor_ms; }
 };
 
-/// Timers of devices are believed where they say this much of what was waited for: software devices and drivers that do not
-/// time tell little of it, and none can tell much more.
+/// Timers of devices are believed where they say this much of what was waited for: software devices and drivers that do
+/// not time tell little of it, and none can tell much more.
 inline constexpr double least_timer_share = 0.5;
 inline constexpr double most_timer_share = 1.05;
 

@@ -9,8 +9,9 @@ namespace mileage {
 
 /// The widest of a goal's intervals.
 struct Reached {
-  std::size_t figures = 0;           ///< Capacities or break-evens that exist within reach.
-  std::optional<double> half_width;  ///< Of the widest, relative: 0.03 is +-3 %. Nothing while one of them has no interval.
+  std::size_t figures = 0;  ///< Capacities or break-evens that exist within reach.
+  std::optional<double>
+      half_width;  ///< Of the widest, relative: 0.03 is +-3 %. Nothing while one of them has no interval.
 };
 
 /// Reads a goal's figures from the visits so far; without a figure named, the capacities at the plan's budget. A series

@@ -27,8 +27,8 @@ Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
 std::vector<CurvePoint> points_of(const SeriesCurve& curve) {
   std::vector<CurvePoint> points;
   for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
-    points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i),
-                      curve.all.visits(i)});
+    points.push_back(
+        {curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i), curve.all.visits(i)});
   return points;
 }
 
@@ -43,8 +43,8 @@ std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
   std::vector<TestedLaw> tests;
   for (const LawTest& test : curve.tests) {
     const LawKind kind = test.fit.law.kind;
-    tests.push_back({kind, test.p_value, test.rejected,
-                     with_left_out_errors ? left_out_error(kind, curve.points) : std::nullopt});
+    tests.push_back(
+        {kind, test.p_value, test.rejected, with_left_out_errors ? left_out_error(kind, curve.points) : std::nullopt});
   }
   return tests;
 }

@@ -19,7 +19,8 @@ std::int64_t rounded(double count) {
 /// Ratio of the ends of its interval; infinite where it has none.
 double spread(const SeriesCapacity& one) {
   const Interval& interval = one.capacity.interval;
-  return one.capacity.at && interval.closed() ? *interval.high / *interval.low : std::numeric_limits<double>::infinity();
+  return one.capacity.at && interval.closed() ? *interval.high / *interval.low
+                                              : std::numeric_limits<double>::infinity();
 }
 
 }  // namespace
@@ -32,10 +33,11 @@ NextRecording next_recording(const About& about, const CapacityAnswer& capacitie
                         [](const SeriesCapacity& a, const SeriesCapacity& b) { return spread(a) < spread(b); });
   const std::string& label = about.label(widest.series);
   const std::vector<CurvePoint>& points = growth.series[widest.series].points;
-  const auto capped = std::find_if(about.bounds.rbegin(), about.bounds.rend(),
-                                   [&](const Bound& one) { return one.label == label; });
+  const auto capped =
+      std::find_if(about.bounds.rbegin(), about.bounds.rend(), [&](const Bound& one) { return one.label == label; });
   if (!widest.capacity.at && capped != about.bounds.rend())
-    return {label, static_cast<std::int64_t>(std::llround(capped->x)), "only a bound is known there: lift the cap first"};
+    return {label, static_cast<std::int64_t>(std::llround(capped->x)),
+            "only a bound is known there: lift the cap first"};
   if (!widest.capacity.at) {
     const bool over = widest.capacity.none == NoCapacity::over_at_once;
     return {label, rounded(over ? points.front().x / step_beyond : points.back().x * step_beyond),

@@ -16,9 +16,8 @@ double Questions::worth_ms(const EvidenceSet& evidence) const { return worth_sha
 
 void check_variants(const EvidenceSet& evidence, const std::vector<std::string>& names, const char* field) {
   for (const std::string& name : names) {
-    const bool is_known =
-        std::any_of(evidence.series.begin(), evidence.series.end(),
-                    [&](const SeriesEvidence& series) { return is_called(series.series, name); });
+    const bool is_known = std::any_of(evidence.series.begin(), evidence.series.end(),
+                                      [&](const SeriesEvidence& series) { return is_called(series.series, name); });
     if (is_known) continue;
     std::string accepted = "variants of this study:";
     for (const SeriesEvidence& series : evidence.series) accepted += " " + series.series.variant;

@@ -24,7 +24,8 @@ void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::str
   const std::string& governor = evidence.head.machine.governor;
   if (build.known && !build.optimised)
     warnings.push_back("built without optimisation: these times say nothing about a release build");
-  if (evidence.head.machine.debugger) warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
+  if (evidence.head.machine.debugger)
+    warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
   if (!governor.empty() && governor != "performance")
     warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
 }
@@ -36,9 +37,10 @@ void warn_of_devices(const EvidenceSet& evidence, std::vector<std::string>& warn
     const bool measured = std::any_of(evidence.series.begin(), evidence.series.end(),
                                       [&](const SeriesEvidence& one) { return one.series.variant == facts.name; });
     if (facts.device.empty() || !measured) continue;
-    by_device[facts.device + (facts.software_device ? ": a software device, which shares the processor's cores; its figures say nothing "
-                                                      "about a graphics card"
-                                                    : "")]
+    by_device[facts.device + (facts.software_device
+                                  ? ": a software device, which shares the processor's cores; its figures say nothing "
+                                    "about a graphics card"
+                                  : "")]
         .push_back(facts.name);
   }
   for (const auto& [device, variants] : by_device)
@@ -46,7 +48,8 @@ void warn_of_devices(const EvidenceSet& evidence, std::vector<std::string>& warn
 }
 
 bool is_answered(const EvidenceSet& evidence, const Series& series) {
-  return std::any_of(evidence.series.begin(), evidence.series.end(), [&](const SeriesEvidence& one) { return one.series == series; });
+  return std::any_of(evidence.series.begin(), evidence.series.end(),
+                     [&](const SeriesEvidence& one) { return one.series == series; });
 }
 
 /// What has no number was not stated, or stated as none.
@@ -84,11 +87,15 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
       warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
                                      reference_of(evidence.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
-      warnings.push_back(fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
-    if (one.verdict == AgreementVerdict::unchecked && evidence.head.made_by == MadeBy::commands && is_answered(evidence, one.series))
-      warnings.push_back(fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
+      warnings.push_back(
+          fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+    if (one.verdict == AgreementVerdict::unchecked && evidence.head.made_by == MadeBy::commands &&
+        is_answered(evidence, one.series))
+      warnings.push_back(
+          fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
     if (one.verdict == AgreementVerdict::approximate)
-      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label, one.largest_error, worst));
+      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label,
+                                     one.largest_error, worst));
   }
 }
 
@@ -96,45 +103,59 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
 void warn_of_runs(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.runs == 0) return;
   if (evidence.runs < runs_for_an_interval)
-    warnings.push_back(fmt::format("all visits come from {} of the program and share its luck: intervals are widened by an assumed {:.0f} % between runs; "
-                                   "{} more would measure it",
-                                   evidence.runs == 1 ? "one run" : "two runs", 100 * assumed_visit_deviation,
-                                   evidence.runs == 1 ? "two runs" : "one run"));
+    warnings.push_back(
+        fmt::format("all visits come from {} of the program and share its luck: intervals are widened by an assumed "
+                    "{:.0f} % between runs; "
+                    "{} more would measure it",
+                    evidence.runs == 1 ? "one run" : "two runs", 100 * assumed_visit_deviation,
+                    evidence.runs == 1 ? "two runs" : "one run"));
   else
-    warnings.push_back(fmt::format("{} runs of the program made these visits: each run counts as one repetition, however many blocks it made", evidence.runs));
+    warnings.push_back(fmt::format(
+        "{} runs of the program made these visits: each run counts as one repetition, however many blocks it made",
+        evidence.runs));
 }
 
 /// Cells of which only an upper bound is known, in one line for every series and reason.
 void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (auto from = evidence.bounds.begin(); from != evidence.bounds.end();) {
-    const auto end = std::find_if(from, evidence.bounds.end(), [&](const Bound& one) { return one.label != from->label || one.reason != from->reason; });
+    const auto end = std::find_if(from, evidence.bounds.end(), [&](const Bound& one) {
+      return one.label != from->label || one.reason != from->reason;
+    });
     std::vector<std::string> at_most;
-    for (auto one = from; one != end; ++one) at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", one->at_most_ms, one->x));
-    warnings.push_back(fmt::format("{}: {}; no points of its curve. Its {}", from->label, fmt::join(at_most, ", "), from->reason));
+    for (auto one = from; one != end; ++one)
+      at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", one->at_most_ms, one->x));
+    warnings.push_back(
+        fmt::format("{}: {}; no points of its curve. Its {}", from->label, fmt::join(at_most, ", "), from->reason));
     from = end;
   }
 }
 
 void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(), [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
+  const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(),
+                                   [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
   if (assumed)
-    warnings.push_back(fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and {:.0f} %), not "
-                                   "on repetition",
-                                   100 * assumed_visit_deviation, 100 * assumed_block_deviation));
+    warnings.push_back(
+        fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and "
+                    "{:.0f} %), not "
+                    "on repetition",
+                    100 * assumed_visit_deviation, 100 * assumed_block_deviation));
   else if (evidence.blocks.size() < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
                                    evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
   else if (evidence.blocks.size() < blocks_for_trust)
-    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)", evidence.blocks.size()));
+    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)",
+                                   evidence.blocks.size()));
   warn_of_runs(evidence, warnings);
   const Quietness& quiet = evidence.quiet;
   if (quiet.slow_throughout)
-    warnings.push_back(fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
-                                   *quiet.level_ns / *quiet.remembered_ns));
+    warnings.push_back(
+        fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
+                    *quiet.level_ns / *quiet.remembered_ns));
   if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_above)
-    warnings.push_back(fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
-                                   "during kept visits",
-                                   *quiet.follows_yardstick));
+    warnings.push_back(
+        fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
+                    "during kept visits",
+                    *quiet.follows_yardstick));
 }
 
 }  // namespace

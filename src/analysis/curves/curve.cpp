@@ -26,7 +26,10 @@ std::vector<Eigen::Index> rows_with_visits(const CellMeans& means) {
 LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
   const auto degrees_of_freedom = static_cast<int>(points) - free_coefficients(fit.law.kind);
   const double variance = std::max(noise.variance, least_deviation * least_deviation);
-  LawTest test{fit, f_p_value(fit.squared_residuals / degrees_of_freedom / variance, degrees_of_freedom, noise.degrees_of_freedom), false};
+  LawTest test{
+      fit,
+      f_p_value(fit.squared_residuals / degrees_of_freedom / variance, degrees_of_freedom, noise.degrees_of_freedom),
+      false};
   test.rejected = test.p_value < reject_below;
   return test;
 }
@@ -74,7 +77,8 @@ bool is_near_every_point(const Law& law, const Points& points) {
   return true;
 }
 
-/// Where the law has no knee, the same points with one, if the noise does not reject that; else the points without a law.
+/// Where the law has no knee, the same points with one, if the noise does not reject that; else the points without a
+/// law.
 std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
   if (!curve.law_reads) return std::nullopt;
   if (!curve.law->knees.empty()) return Interpolant(curve.points, std::nullopt);
@@ -106,7 +110,8 @@ Source Curve::source_at(double x) const {
 
 double Curve::interpolation_error(double x) const {
   std::optional<double> other;
-  if (other_interpolant && !law->knees.empty() && interpolant.has_knee_around(x)) other = other_interpolant->curved_log_ms_at(x);
+  if (other_interpolant && !law->knees.empty() && interpolant.has_knee_around(x))
+    other = other_interpolant->curved_log_ms_at(x);
   if (other_interpolant && law->knees.empty()) other = other_interpolant->log_ms_at(x);
   return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0);
 }
@@ -120,8 +125,9 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
-  curve.not_tested = why_not_tested(
-      curve.points, noise, assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
+  curve.not_tested =
+      why_not_tested(curve.points, noise,
+                     assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
@@ -177,7 +183,8 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     }
     return curve;
   }
-  SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
+  SeriesCurve curve =
+      fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
   curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);
   curve.between_runs = evidence.between_runs;
   return curve;
@@ -193,11 +200,13 @@ std::optional<double> half_width(const Readings& without_each_block) {
   return t_factor(values.size()) * jackknife_error(values);
 }
 
-std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope) {
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
+                                 double slope) {
   if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope, bend);
   const auto width = half_width(without_each_block);
   if (!width) return std::nullopt;
-  const double level = std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
+  const double level =
+      std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
   return std::hypot(*width, level / slope, bend);
 }
 

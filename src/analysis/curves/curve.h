@@ -33,16 +33,16 @@ struct Curve {
   Noise noise;                 ///< Of one visit, as repetition shows it.
   std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
   NotTested not_tested = NotTested::tested;
-  std::vector<Law> names;      ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
-  std::optional<Law> law;      ///< The nearest of the names; none means that the points speak for themselves.
-  std::optional<Law> power;    ///< The free power law whether rejected or not: its exponent describes the growth.
+  std::vector<Law> names;    ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
+  std::optional<Law> law;    ///< The nearest of the names; none means that the points speak for themselves.
+  std::optional<Law> power;  ///< The free power law whether rejected or not: its exponent describes the growth.
 
-  /// Whether the law stays within 10 % of every point, so that its shape is followed between them: where noise is large, it
-  /// rejects nothing, and the simplest law says little.
+  /// Whether the law stays within 10 % of every point, so that its shape is followed between them: where noise is
+  /// large, it rejects nothing, and the simplest law says little.
   bool law_reads = false;
   Interpolant interpolant;  ///< Along the law where its shape is followed.
-  /// Another interpolant between the same points: with a knee where the law has none, if it may have one; without a law where it has
-  /// one. Looked for where numbers are read: with all blocks.
+  /// Another interpolant between the same points: with a knee where the law has none, if it may have one; without a law
+  /// where it has one. Looked for where numbers are read: with all blocks.
   std::optional<Interpolant> other_interpolant;
 
   double least() const { return points.x(0); }
@@ -52,11 +52,11 @@ struct Curve {
   /// How far readings go: the measured range, and up to four times the largest place where a law may be read.
   double farthest() const { return law_reads ? most() * farthest_extrapolation : most(); }
   Source source_at(double x) const;
-  /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and straight in
-  /// log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
+  /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and
+  /// straight in log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
-  /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them: how far a
-  /// parabola and another interpolant are from it.
+  /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them:
+  /// how far a parabola and another interpolant are from it.
   double interpolation_error(double x) const;
 };
 
@@ -70,11 +70,12 @@ Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, con
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {
   Curve all;
-  std::vector<Curve> without;      ///< One per block of the study; a copy of `all` where the block holds no visit.
+  std::vector<Curve> without;  ///< One per block of the study; a copy of `all` where the block holds no visit.
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
-  double drift_error = 0;          ///< Standard error of its level beyond what blocks show (level_drift.h).
-  double between_runs = 0;         ///< Standard error assumed of its level because too few runs of a program made all its visits.
+  double drift_error = 0;  ///< Standard error of its level beyond what blocks show (level_drift.h).
+  double between_runs =
+      0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
@@ -100,10 +101,11 @@ using Readings = std::vector<std::optional<double>>;
 /// does not exist in one of them.
 std::optional<double> half_width(const Readings& without_each_block);
 
-/// The same for a curve: the drift of its level, what is assumed between runs, and `bend`, a half-width (0 for none), are added in
-/// quadrature. From the assumed error where there is one. `slope` is the steepness (> 0) with which the curve passes the
-/// reading, 1 for a cost: the errors of its level are divided by it.
-std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend, double slope);
+/// The same for a curve: the drift of its level, what is assumed between runs, and `bend`, a half-width (0 for none),
+/// are added in quadrature. From the assumed error where there is one. `slope` is the steepness (> 0) with which the
+/// curve passes the reading, 1 for a cost: the errors of its level are divided by it.
+std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
+                                 double slope);
 
 /// exp(log_value -+ half-width); open when there is no half-width.
 Interval interval_from_log(double log_value, const std::optional<double>& half_width);

@@ -45,7 +45,8 @@ std::vector<std::size_t> Pair::counting_blocks() const {
 }
 
 Noise Pair::noise() const {
-  return {one_->all.noise.variance + other_->all.noise.variance, std::min(one_->all.noise.degrees_of_freedom, other_->all.noise.degrees_of_freedom)};
+  return {one_->all.noise.variance + other_->all.noise.variance,
+          std::min(one_->all.noise.degrees_of_freedom, other_->all.noise.degrees_of_freedom)};
 }
 
 Source Pair::source_at(double x) const {
@@ -79,7 +80,9 @@ Points Pair::shared_points_without(std::size_t block) const {
   return shared(one_->without[block].points, other_->without[block].points);
 }
 
-double Pair::interpolation_error(double x) const { return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x)); }
+double Pair::interpolation_error(double x) const {
+  return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x));
+}
 
 std::optional<double> Pair::assumed_error() const {
   if (!one_->assumed_error || !other_->assumed_error) return std::nullopt;
@@ -90,7 +93,8 @@ double Pair::between_runs() const { return std::hypot(one_->between_runs, other_
 
 Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
   // The bend is a half-width; as an error it is divided by the factor that will multiply it.
-  if (assumed_error()) return {log_ratio, std::hypot(*assumed_error(), bend / t_factor(assumed_blocks)), assumed_blocks};
+  if (assumed_error())
+    return {log_ratio, std::hypot(*assumed_error(), bend / t_factor(assumed_blocks)), assumed_blocks};
   Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};
   if (std::isfinite(difference.error))
     difference.error = std::hypot(difference.error, bend / t_factor(without_each_block.size()), between_runs());

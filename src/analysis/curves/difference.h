@@ -13,8 +13,8 @@ struct Difference {
   double error = 0;      ///< Standard error from leaving out blocks, bends included; infinity below three blocks.
   std::size_t blocks = 0;
 
-  /// Whether the difference is more than its interval: at 95 %, shared among so many verdicts given together. Without an
-  /// interval nothing is.
+  /// Whether the difference is more than its interval: at 95 %, shared among so many verdicts given together. Without
+  /// an interval nothing is.
   bool is_clear(std::size_t verdicts = 1) const;
   /// exp of the difference, with its 95 % interval: the one takes this share of the time of the other.
   double ratio() const;
@@ -41,8 +41,8 @@ class Pair {
   /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
   double saves_ms(double x) const;
   Difference at(double x) const;
-  /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width to add
-  /// to what these show.
+  /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width
+  /// to add to what these show.
   Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;
   /// Half-width that both readings have from the bends between their points; see Curve::interpolation_error.
   double interpolation_error(double x) const;

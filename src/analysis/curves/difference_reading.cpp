@@ -30,7 +30,8 @@ double WindowReading::expected_width(double x, double slope) const {
 Interval WindowReading::not_clear(double crossing) const {
   const Interval reach = reach_of(window_);
   const Interval range{std::max(pair_->least(), *reach.low), std::min(pair_->most(), *reach.high)};
-  return unclear_around(crossing, [this](double x) { return at(x).is_clear(); }, range);
+  return unclear_around(
+      crossing, [this](double x) { return at(x).is_clear(); }, range);
 }
 
 }  // namespace mileage

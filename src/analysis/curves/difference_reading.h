@@ -10,8 +10,8 @@
 
 namespace mileage {
 
-/// The difference as a parabola through the shared points in a window reads it, with all blocks and without each of them.
-/// Refers to the pair, which must outlive it.
+/// The difference as a parabola through the shared points in a window reads it, with all blocks and without each of
+/// them. Refers to the pair, which must outlive it.
 class WindowReading {
  public:
   /// Nothing where the window holds fewer than two shared points.
@@ -26,12 +26,13 @@ class WindowReading {
   /// Half-width on the log scale that a crossing at x is bound to have by the noise of the visits, with this slope.
   double expected_width(double x, double slope) const;
 
-  /// Where the difference is within its interval around a crossing. An end that lies outside the window, or outside what
-  /// both have measured, is open.
+  /// Where the difference is within its interval around a crossing. An end that lies outside the window, or outside
+  /// what both have measured, is open.
   Interval not_clear(double crossing) const;
 
  private:
-  WindowReading(const Pair& pair, const Window& window, LocalFit all) : pair_(&pair), window_(window), all_(std::move(all)) {}
+  WindowReading(const Pair& pair, const Window& window, LocalFit all)
+      : pair_(&pair), window_(window), all_(std::move(all)) {}
 
   const Pair* pair_;
   Window window_;

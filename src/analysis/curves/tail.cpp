@@ -91,7 +91,8 @@ TailEvidence gather_tail(const std::vector<const JudgedVisit*>& visits) {
   return tail;
 }
 
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail) {
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks,
+                                    const TailEvidence& tail) {
   std::vector<Eigen::Index> rows;
   std::vector<double> x;
   for (const TailEvidence::Place& place : tail.places) {
@@ -104,12 +105,14 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
   if (x.empty()) return std::nullopt;
   const Eigen::ArrayXXd typical = evidence.log_ms(rows, Eigen::all);
   SeriesCurve curve = fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
-    const RatioLine line = line_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
+    const RatioLine line =
+        line_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
     Eigen::ArrayXXd table = typical;
     for (Eigen::Index row = 0; row < table.rows(); ++row) table.row(row) += line.at(x[static_cast<std::size_t>(row)]);
     return table;
   });
-  curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);  // of the whole series: both figures share its level
+  curve.drift_error =
+      level_drift_error(evidence.log_ms, evidence.order);  // of the whole series: both figures share its level
   return curve;
 }
 

@@ -27,10 +27,11 @@ struct TailEvidence {
 /// `visits`: the evidence of one series.
 TailEvidence gather_tail(const std::vector<const JudgedVisit*>& visits);
 
-/// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the 99 %
-/// point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on its own ten
-/// slowest frames; everything without each block in turn. Nothing where no place has enough frames. Averaging each visit's
-/// own 99 % point instead is biased downwards.
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks, const TailEvidence& tail);
+/// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
+/// 99 % point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on
+/// its own ten slowest frames; everything without each block in turn. Nothing where no place has enough frames.
+/// Averaging each visit's own 99 % point instead is biased downwards.
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks,
+                                    const TailEvidence& tail);
 
 }  // namespace mileage

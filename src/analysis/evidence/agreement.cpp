@@ -78,7 +78,7 @@ Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks,
   if (unstable)
     agreement.verdict = AgreementVerdict::unstable;
   else if (checked)
-    agreement.verdict = !agreement.worst                               ? AgreementVerdict::agrees
+    agreement.verdict = !agreement.worst                         ? AgreementVerdict::agrees
                         : facts != nullptr && facts->approximate ? AgreementVerdict::approximate
                                                                  : AgreementVerdict::differs;
   return agreement;

@@ -10,11 +10,11 @@
 namespace mileage {
 
 enum class AgreementVerdict {
-  unchecked,    ///< The study holds no check of the series, or none of its reference.
+  unchecked,  ///< The study holds no check of the series, or none of its reference.
   agrees,
   approximate,  ///< Differs within what it declares: it is an approximation, and its error is stated.
   differs,
-  unstable      ///< Differs from one run to the next.
+  unstable  ///< Differs from one run to the next.
 };
 
 /// What the checks of one series come to.

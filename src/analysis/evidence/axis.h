@@ -22,16 +22,17 @@ struct Axis {
 /// A study with its visits put on an axis.
 struct StudyOnAxis {
   Axis axis;
-  Head head;                        ///< Series of the plan and knobs of the scenario as they are on this axis.
-  std::vector<JudgedVisit> visits;  ///< In the order of the study, not judged yet; those that have no place are left out.
+  Head head;  ///< Series of the plan and knobs of the scenario as they are on this axis.
+  std::vector<JudgedVisit>
+      visits;  ///< In the order of the study, not judged yet; those that have no place are left out.
 };
 
 /// Over a knob, series are divided by count instead of by the knob ("count" joins the knobs of the scenario, the knob
 /// leaves them), and series that the knob does not touch are left out. Over a counter, a cell stands at the median over
-/// its visits of the counter per frame. On either of them checks have no place, and neither have visits of series that may
-/// not answer: outcomes were compared by series as they were measured. Throws Error (usage) for a name that is neither,
-/// with the nearest that is, for a knob without numbers, and for one that the study holds at a single value. The study
-/// must outlive the result.
+/// its visits of the counter per frame. On either of them checks have no place, and neither have visits of series that
+/// may not answer: outcomes were compared by series as they were measured. Throws Error (usage) for a name that is
+/// neither, with the nearest that is, for a knob without numbers, and for one that the study holds at a single value.
+/// The study must outlive the result.
 StudyOnAxis put_on_axis(const Study& study, const std::string& axis, const std::vector<Agreement>& agreements);
 
 /// "lantern": as the scenario says, or by its plural.

@@ -39,8 +39,8 @@ double mean_order(const Visits& visits) {
   return sum / static_cast<double>(visits.size());
 }
 
-/// A block that holds less than half as many cells as the fullest one (time ran out in it) would count as a repetition and
-/// be none.
+/// A block that holds less than half as many cells as the fullest one (time ran out in it) would count as a repetition
+/// and be none.
 void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
   const auto present = (table == table).cast<int>().colwise().sum().eval();
   const int fullest = present.maxCoeff();

@@ -1,5 +1,6 @@
-// All evidence of a study: its visits judged once, and one table per series of the logarithm of the typical frame time, by
-// place on the axis and block. Everything after this step works on the tables and does not know what stands on the axis.
+// All evidence of a study: its visits judged once, and one table per series of the logarithm of the typical frame time,
+// by place on the axis and block. Everything after this step works on the tables and does not know what stands on the
+// axis.
 #pragma once
 
 #include <optional>
@@ -19,16 +20,17 @@ namespace mileage {
 /// All evidence on one series.
 struct SeriesEvidence {
   Series series;
-  std::string label;       ///< The variant, and the knobs that tell it from the study's other series of that variant.
-  int rank = 0;            ///< Place of the variant in the scenario's list; names keep their colour by it.
-  int of_variant = 0;      ///< 0 for the variant's first series, 1 for its second ...
+  std::string label;   ///< The variant, and the knobs that tell it from the study's other series of that variant.
+  int rank = 0;        ///< Place of the variant in the scenario's list; names keep their colour by it.
+  int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...
   std::vector<const JudgedVisit*> visits;  ///< Those that answers rest on, in the order of the study.
-  std::vector<double> x;   ///< Places on the axis, ascending.
+  std::vector<double> x;                   ///< Places on the axis, ascending.
   Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
   Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
-  double between_runs = 0;       ///< Standard error assumed because its visits share the luck of one or two runs; 0 where they do not.
+  double between_runs =
+      0;  ///< Standard error assumed because its visits share the luck of one or two runs; 0 where they do not.
 };
 
 /// Refers to the study, which must outlive it. Moved, not copied: its parts refer to each other.
@@ -41,15 +43,15 @@ struct EvidenceSet {
 
   const Study* study = nullptr;
   Axis axis;
-  Head head;                         ///< As it is on this axis.
-  std::vector<JudgedVisit> visits;   ///< In the order of the study.
-  std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
-  std::vector<int> blocks; ///< Numbers of the blocks, ascending; columns of every table.
+  Head head;                        ///< As it is on this axis.
+  std::vector<JudgedVisit> visits;  ///< In the order of the study.
+  std::size_t runs = 0;     ///< Runs of a program that made several blocks each; 0 where no run made more than one.
+  std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
   std::vector<SeriesEvidence> series;  ///< In the order of the plan.
   std::vector<Agreement> agreements;   ///< One per series of the plan, as it was measured.
   Quietness quiet;
   std::vector<Failure> failures;
-  std::vector<Bound> bounds;         ///< Ascending for each series and reason.
+  std::vector<Bound> bounds;  ///< Ascending for each series and reason.
 };
 
 struct EvidenceWanted {
@@ -59,10 +61,10 @@ struct EvidenceWanted {
 };
 
 /// Puts visits on the axis, judges them by the level of the whole study, and gathers the tables. Several visits of one
-/// cell in one block are averaged on the log scale. Series without a visit are left out (their failures stay), and so are
-/// those whose outcome differs from the reference's. A block that holds less than half as many of a series' cells as its
-/// fullest one is left out for that series. Where fewer than three runs of a program made all blocks (runs.h), an error
-/// between runs is assumed. Throws Error as put_on_axis() does.
+/// cell in one block are averaged on the log scale. Series without a visit are left out (their failures stay), and so
+/// are those whose outcome differs from the reference's. A block that holds less than half as many of a series' cells
+/// as its fullest one is left out for that series. Where fewer than three runs of a program made all blocks (runs.h),
+/// an error between runs is assumed. Throws Error as put_on_axis() does.
 EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted = {});
 
 }  // namespace mileage

@@ -14,7 +14,8 @@ struct JudgedVisit {
   double typical_ms = 0;         ///< Typical cost of a frame; 0 unless it is evidence.
 };
 
-/// Typical cost of a visit: median over its samples of the time per frame, in milliseconds. The visit must have samples.
+/// Typical cost of a visit: median over its samples of the time per frame, in milliseconds. The visit must have
+/// samples.
 double typical_frame_ms(const Visit& visit);
 
 }  // namespace mileage

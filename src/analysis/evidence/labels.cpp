@@ -30,7 +30,9 @@ void append(std::string& text, const std::string& knob, const KnobValue& value) 
   text += fmt::format("{}={}", knob, text_of(value));
 }
 
-std::string cold_text(const Series& series) { return series.is_cold() ? "cold " + bytes_text(series.cold_bytes) : "warm"; }
+std::string cold_text(const Series& series) {
+  return series.is_cold() ? "cold " + bytes_text(series.cold_bytes) : "warm";
+}
 
 /// What divides series into groups: one value for each knob of the scenario in which they differ, and warm or cold.
 struct Conditions {
@@ -79,15 +81,17 @@ std::string label_of(const Series& series, const std::vector<Series>& all) {
 }
 
 bool is_called(const Series& series, const std::string& name) {
-  return name == series.variant || (!series.build.empty() && (name == series.build || name == series.build + "/" + series.variant));
+  return name == series.variant ||
+         (!series.build.empty() && (name == series.build || name == series.build + "/" + series.variant));
 }
 
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario) {
-  return a.cold_bytes == b.cold_bytes && std::all_of(scenario.knobs.begin(), scenario.knobs.end(), [&](const Knob& knob) {
-    const KnobValue* in_a = value_of(a, knob.name);
-    const KnobValue* in_b = value_of(b, knob.name);
-    return in_a == nullptr || in_b == nullptr || *in_a == *in_b;
-  });
+  return a.cold_bytes == b.cold_bytes &&
+         std::all_of(scenario.knobs.begin(), scenario.knobs.end(), [&](const Knob& knob) {
+           const KnobValue* in_a = value_of(a, knob.name);
+           const KnobValue* in_b = value_of(b, knob.name);
+           return in_a == nullptr || in_b == nullptr || *in_a == *in_b;
+         });
 }
 
 namespace {
@@ -110,7 +114,8 @@ std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& 
     for (std::size_t i = 0; i < series.size(); ++i)
       if (fits(series[i], conditions)) group.members.push_back(i);
     if (group.members.empty()) continue;
-    if (conditions.cold_bytes) group.conditions += (group.conditions.empty() ? "" : ", ") + cold_text(series[group.members.front()]);
+    if (conditions.cold_bytes)
+      group.conditions += (group.conditions.empty() ? "" : ", ") + cold_text(series[group.members.front()]);
     groups.push_back(std::move(group));
   }
   std::vector<Group> with_a_choice;

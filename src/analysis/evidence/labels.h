@@ -8,25 +8,26 @@
 
 namespace mileage {
 
-/// The variant's name, after that of its build where there are several, followed by the knobs that tell it from the others of
-/// its variant, and by what was walked between its frames: "after/objects scatter=1 cold 8MB".
+/// The variant's name, after that of its build where there are several, followed by the knobs that tell it from the
+/// others of its variant, and by what was walked between its frames: "after/objects scatter=1 cold 8MB".
 std::string label_of(const Series& series, const std::vector<Series>& all);
 
-/// Whether people mean this series, perhaps among others, by a name: that of its variant, of its build, or "build/variant".
+/// Whether people mean this series, perhaps among others, by a name: that of its variant, of its build, or
+/// "build/variant".
 bool is_called(const Series& series, const std::string& name);
 
-/// Whether two series were measured under the same conditions: both warm or both as cold, and every knob of the scenario that touches both has the
-/// same value. Knobs that a variant alone has are choices, not conditions.
+/// Whether two series were measured under the same conditions: both warm or both as cold, and every knob of the
+/// scenario that touches both has the same value. Knobs that a variant alone has are choices, not conditions.
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario);
 
 /// Series that stand to choice under the same conditions.
 struct Group {
-  std::string conditions;             ///< "scatter=0, warm"; empty when all series share their conditions.
+  std::string conditions;            ///< "scatter=0, warm"; empty when all series share their conditions.
   std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
 };
 
-/// Divides series by the knobs of the scenario in which they differ, and by warm and cold. A variant that such a knob does not touch stands in
-/// every group.
+/// Divides series by the knobs of the scenario in which they differ, and by warm and cold. A variant that such a knob
+/// does not touch stands in every group.
 std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& scenario);
 
 }  // namespace mileage

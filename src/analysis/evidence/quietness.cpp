@@ -7,7 +7,6 @@
 
 #include "analysis/statistics/statistics.h"
 
-
 namespace mileage {
 namespace {
 

@@ -20,8 +20,8 @@ struct Quietness {
   std::optional<double>
       busy_cores;  ///< On average during these visits, their own work included; nothing where the system told none.
   std::optional<double> stolen_share;  ///< On average during these visits; nothing where the system told none.
-  /// Correlation of these visits' frame times with their yardstick, both on the log scale and free of the level of their
-  /// cell; nothing below thirty visits or where one of them does not vary.
+  /// Correlation of these visits' frame times with their yardstick, both on the log scale and free of the level of
+  /// their cell; nothing below thirty visits or where one of them does not vary.
   std::optional<double> follows_yardstick;
 };
 

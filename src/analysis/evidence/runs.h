@@ -1,4 +1,5 @@
-// Runs of a program that made several blocks each: visits of one process share its luck, so that its blocks repeat nothing.
+// Runs of a program that made several blocks each: visits of one process share its luck, so that its blocks repeat
+// nothing.
 #pragma once
 
 #include <cstddef>

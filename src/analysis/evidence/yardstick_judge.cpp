@@ -33,7 +33,8 @@ void YardstickJudge::add(const Visit& visit) {
 std::optional<double> YardstickJudge::level_ns() const {
   if (level_) return level_;
   std::vector<double> all;
-  if (in_blocks_.size() < readings_of_blocks) std::merge(in_blocks_.begin(), in_blocks_.end(), early_.begin(), early_.end(), std::back_inserter(all));
+  if (in_blocks_.size() < readings_of_blocks)
+    std::merge(in_blocks_.begin(), in_blocks_.end(), early_.begin(), early_.end(), std::back_inserter(all));
   const std::vector<double>& sorted = all.empty() ? in_blocks_ : all;
   if (sorted.empty()) return std::nullopt;
   const double third = sorted[(sorted.size() - 1) / one_in];

@@ -1,5 +1,5 @@
-// Which visits were made at the speed that the machine holds in a study. Judged by what is read beside a visit alone, never
-// by its frame times: choosing by frames would be choosing results.
+// Which visits were made at the speed that the machine holds in a study. Judged by what is read beside a visit alone,
+// never by its frame times: choosing by frames would be choosing results.
 #pragma once
 
 #include <optional>
@@ -10,12 +10,13 @@
 namespace mileage {
 
 /// The reading of a visit is the slower of its two arithmetic times. The level of a study is the fastest speed that the
-/// machine shows in a third of the readings of its blocks (before there are enough of them, of all readings). A visit is
-/// condemned when its reading is 1.34 times off that level: above it the machine was disturbed; below it, it ran at a speed
-/// that the rest of the study does not have. By simulation anything from 1.2 to 1.35 tells two speeds 1.7 apart. So is a
-/// visit long enough to tell of which the machine's host took more than a quarter away. The level moves while a study is
-/// made, and visits are judged again by the last one. The remembered level only tells whether the whole study was slow:
-/// holding visits against a level that the machine rarely shows would leave nothing to answer from.
+/// machine shows in a third of the readings of its blocks (before there are enough of them, of all readings). A visit
+/// is condemned when its reading is 1.34 times off that level: above it the machine was disturbed; below it, it ran at
+/// a speed that the rest of the study does not have. By simulation anything from 1.2 to 1.35 tells two speeds 1.7
+/// apart. So is a visit long enough to tell of which the machine's host took more than a quarter away. The level moves
+/// while a study is made, and visits are judged again by the last one. The remembered level only tells whether the
+/// whole study was slow: holding visits against a level that the machine rarely shows would leave nothing to answer
+/// from.
 class YardstickJudge {
  public:
   /// `remembered_ns`: the best level known of this machine; nothing where none is known.
@@ -24,7 +25,8 @@ class YardstickJudge {
   /// Takes the readings of one visit into account; visits without a yardstick are ignored.
   void add(const Visit& visit);
 
-  /// Level of the study: the lowest reading with a third of all readings at most 1.15 times it. Nothing before the first.
+  /// Level of the study: the lowest reading with a third of all readings at most 1.15 times it. Nothing before the
+  /// first.
   std::optional<double> level_ns() const;
   /// Whether that level stays more than 1.15 above the remembered one: the machine as it was, not as it can be.
   bool is_slow_throughout() const;
@@ -36,8 +38,8 @@ class YardstickJudge {
 
  private:
   std::optional<double> remembered_ns_;
-  std::vector<double> early_;     ///< Readings beside visits before the blocks, ascending,
-  std::vector<double> in_blocks_; ///< and of the blocks.
+  std::vector<double> early_;            ///< Readings beside visits before the blocks, ascending,
+  std::vector<double> in_blocks_;        ///< and of the blocks.
   mutable std::optional<double> level_;  ///< As last computed; forgotten with every reading.
 };
 

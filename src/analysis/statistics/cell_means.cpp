@@ -41,7 +41,9 @@ struct Additive {
 class AdditiveFit {
  public:
   explicit AdditiveFit(const Table& present)
-      : present_(present), row_visits_(at_least_one(present.rowwise().sum())), block_visits_(present.colwise().sum().transpose()) {
+      : present_(present),
+        row_visits_(at_least_one(present.rowwise().sum())),
+        block_visits_(present.colwise().sum().transpose()) {
     const Eigen::MatrixXd share = (present.colwise() / row_visits_).matrix();
     const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
     blocks_.compute(visits - present.matrix().transpose() * share);
@@ -50,8 +52,11 @@ class AdditiveFit {
   Additive operator()(const Table& values) const {
     const Table there = values * present_;
     const Eigen::ArrayXd row_means = there.rowwise().sum() / row_visits_;
-    const Eigen::ArrayXd lacking = there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
-    Additive model{row_means, blocks_.solve(lacking.matrix()).array()};  // of all solutions the shortest: only differences are known
+    const Eigen::ArrayXd lacking =
+        there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
+    Additive model{
+        row_means,
+        blocks_.solve(lacking.matrix()).array()};  // of all solutions the shortest: only differences are known
     model.block -= (model.block * block_visits_).sum() / block_visits_.sum();
     model.row -= (present_.matrix() * model.block.matrix()).array() / row_visits_;
     return model;
@@ -101,8 +106,8 @@ int degrees_of_freedom_in(const Table& present) {
   return std::max(0, static_cast<int>(std::lround(present.sum()) - rows - blocks + 1));
 }
 
-/// Rows are taken by themselves: with few blocks, and with noise that differs between rows, a share of the whole table says
-/// too little.
+/// Rows are taken by themselves: with few blocks, and with noise that differs between rows, a share of the whole table
+/// says too little.
 Noise noise_of(const Table& differences, const Table& present, double limit) {
   const int degrees_of_freedom = degrees_of_freedom_in(present);
   if (degrees_of_freedom < 1) return {};
@@ -135,7 +140,8 @@ Clipped fit_clipped(const Table& values, const Table& present) {
     const Eigen::ArrayXd before = model.row;
     model = fit(fitted + differences.max(-limit).min(limit));
     if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < settled_within)
-      return {model, noise_of(differences, present, limit), noise_of(values - fit(values).fitted(), present, HUGE_VAL).variance};
+      return {model, noise_of(differences, present, limit),
+              noise_of(values - fit(values).fitted(), present, HUGE_VAL).variance};
   }
 }
 

@@ -24,9 +24,10 @@ std::vector<Crossing> crossings(const std::function<double(double)>& f, double l
 /// The crossing of the given direction whose place is nearest to `x` by ratio.
 std::optional<Crossing> nearest_crossing(const std::vector<Crossing>& all, bool upward, double x);
 
-/// All places around a crossing, no farther than the ends of `range` (closed), at which it is not clear on which side of it they
-/// are: the places where a difference is within its own 95 % interval are the 95 % interval of where it is zero (E. C. Fieller,
-/// "Some problems in interval estimation", 1954), long where it is flat. An end is open where nothing gets clear towards it.
+/// All places around a crossing, no farther than the ends of `range` (closed), at which it is not clear on which side
+/// of it they are: the places where a difference is within its own 95 % interval are the 95 % interval of where it is
+/// zero (E. C. Fieller, "Some problems in interval estimation", 1954), long where it is flat. An end is open where
+/// nothing gets clear towards it.
 Interval unclear_around(double crossing, const std::function<bool(double)>& is_clear, const Interval& range);
 
 }  // namespace mileage

@@ -9,7 +9,8 @@ namespace {
 constexpr double close_together = 1.25;
 constexpr double wide_gap = 4;
 
-/// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's form).
+/// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's
+/// form).
 Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index size, double x) {
   Eigen::ArrayXd all = Eigen::ArrayXd::Zero(points.x.size());
   for (Eigen::Index i = first; i < first + size; ++i) {
@@ -93,7 +94,8 @@ double Interpolant::interpolation_error(double x, double variance) const {
 bool Interpolant::has_knee_around(double x) const {
   if (!shape_ || groups_.x.size() < 2 || !is_inside(x)) return false;
   const Eigen::Index left = left_of(x);
-  return std::any_of(shape_->knees.begin(), shape_->knees.end(), [&](double knee) { return knee > groups_.x(left) && knee < groups_.x(left + 1); });
+  return std::any_of(shape_->knees.begin(), shape_->knees.end(),
+                     [&](double knee) { return knee > groups_.x(left) && knee < groups_.x(left + 1); });
 }
 
 }  // namespace mileage

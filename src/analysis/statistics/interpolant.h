@@ -1,5 +1,5 @@
-// The interpolant of a curve between its points: where no count stands close enough for a local reading, a law lends its shape, and
-// the points around the place keep the level.
+// The interpolant of a curve between its points: where no count stands close enough for a local reading, a law lends
+// its shape, and the points around the place keep the level.
 #pragma once
 
 #include <optional>
@@ -13,16 +13,17 @@ class Interpolant {
  public:
   Interpolant() = default;
   /// One point at least. Points within a factor of 1.25 are one group, by their weights; groups that weigh less than a
-  /// quarter of what is usual (a stray visit or two) do not count between others that are no more than a factor of 4 apart.
+  /// quarter of what is usual (a stray visit or two) do not count between others that are no more than a factor of 4
+  /// apart.
   Interpolant(const Points& points, const std::optional<Law>& shape);
 
   /// Natural logarithm of the cost in ms. Outside the groups: above the law by as much as the nearest group.
   double log_ms_at(double x) const;
-  /// The same with a parabola through the three nearest groups in place of the straight line; nothing where there are not three,
-  /// or outside of them.
+  /// The same with a parabola through the three nearest groups in place of the straight line; nothing where there are
+  /// not three, or outside of them.
   std::optional<double> curved_log_ms_at(double x) const;
-  /// How far the two are apart, as far as the noise of the points does not explain it; 0 where there is no parabola. `variance`
-  /// is that of one visit.
+  /// How far the two are apart, as far as the noise of the points does not explain it; 0 where there is no parabola.
+  /// `variance` is that of one visit.
   double interpolation_error(double x, double variance) const;
   /// Whether the law has a knee between the two groups that x lies between.
   bool has_knee_around(double x) const;

@@ -33,7 +33,8 @@ using Row = Eigen::Matrix<double, 1, Eigen::Dynamic, Eigen::RowMajor, 1, most_co
 using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_columns, most_columns>;
 using Shape = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, 2, 1>;
 using Parameters = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, most_parameters, 1>;
-using Curvature = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_parameters, most_parameters>;
+using Curvature =
+    Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_parameters, most_parameters>;
 
 /// What a law adds up: one column per coefficient, fixed cost first, one row per place.
 using Basis = Eigen::MatrixXd;
@@ -55,15 +56,24 @@ double segment_part(double x, const Shape& knees, Index segment) {
 void fill_row(LawKind kind, const Shape& shape, double x, Row& row) {
   row(0) = 1;
   switch (kind) {
-    case LawKind::constant: return;
-    case LawKind::linear: row(1) = x; return;
-    case LawKind::n_log_n: row(1) = x * std::log2(1 + x); return;
-    case LawKind::quadratic: row(1) = x * x; return;
+    case LawKind::constant:
+      return;
+    case LawKind::linear:
+      row(1) = x;
+      return;
+    case LawKind::n_log_n:
+      row(1) = x * std::log2(1 + x);
+      return;
+    case LawKind::quadratic:
+      row(1) = x * x;
+      return;
     case LawKind::linear_and_quadratic:
       row(1) = x;
       row(2) = x * x;
       return;
-    case LawKind::power: row(1) = std::pow(x, shape(0)); return;
+    case LawKind::power:
+      row(1) = std::pow(x, shape(0));
+      return;
     case LawKind::one_knee:
     case LawKind::two_knees:
       for (Index segment = 0; segment <= shape.size(); ++segment) row(1 + segment) = segment_part(x, shape, segment);
@@ -180,7 +190,8 @@ std::vector<Shape> shapes_to_try(LawKind kind, const Points& points) {
   std::vector<double> places;
   const int looks = kind == LawKind::one_knee ? looks_for_one_knee : looks_for_two_knees;
   for (Index i = 1; i + 1 < points.x.size(); ++i)
-    for (int look = 0; look < looks; ++look) places.push_back(points.x(i) * std::pow(points.x(i + 1) / points.x(i), look / static_cast<double>(looks)));
+    for (int look = 0; look < looks; ++look)
+      places.push_back(points.x(i) * std::pow(points.x(i + 1) / points.x(i), look / static_cast<double>(looks)));
   for (const double first : places) {
     if (kind == LawKind::one_knee) shapes.push_back(Shape::Constant(1, first));
     if (kind == LawKind::two_knees)
@@ -241,7 +252,8 @@ Eigen::MatrixXd slopes_of(LawKind kind, const Packed& packed, const Candidate& a
   for (Index i = 0; i < points.x.size(); ++i) {
     fill_row(kind, at.shape, points.x(i), row);
     for (std::size_t j = 0; j < packed.present.size(); ++j)
-      slopes(i, at.shape.size() + static_cast<Index>(j)) = relative(i) * row(packed.present[j]) * at.coefficients(packed.present[j]);
+      slopes(i, at.shape.size() + static_cast<Index>(j)) =
+          relative(i) * row(packed.present[j]) * at.coefficients(packed.present[j]);
   }
   return slopes;
 }
@@ -261,7 +273,8 @@ void polish(LawKind kind, const Points& points, Candidate& best) {
     const Parameters change = normal.ldlt().solve(-(slopes.transpose() * differences));
     next.values += change;
     Candidate there = unpack(next, best);
-    if (is_allowed(kind, there.shape, points)) there.squared_residuals = squared_residuals_of(points, costs_of(kind, there, points.x));
+    if (is_allowed(kind, there.shape, points))
+      there.squared_residuals = squared_residuals_of(points, costs_of(kind, there, points.x));
     if (!(there.squared_residuals < best.squared_residuals)) {
       damping *= 10;
       continue;
@@ -319,7 +332,8 @@ double term_ms_at(const Law& law, std::size_t term, double x) {
 double log_ms_at(const Law& law, double x) {
   const Row row = row_of(law, x);
   double cost = law.fixed_ms;
-  for (std::size_t i = 0; i < law.coefficients.size(); ++i) cost += law.coefficients[i] * row(static_cast<Index>(i) + 1);
+  for (std::size_t i = 0; i < law.coefficients.size(); ++i)
+    cost += law.coefficients[i] * row(static_cast<Index>(i) + 1);
   return std::log(cost);
 }
 
@@ -332,28 +346,38 @@ double stray_weight(const Points& points) { return 0.25 * median({points.weight.
 
 int free_coefficients(LawKind kind) {
   switch (kind) {
-    case LawKind::constant: return 1;
+    case LawKind::constant:
+      return 1;
     case LawKind::linear:
     case LawKind::n_log_n:
-    case LawKind::quadratic: return 2;
+    case LawKind::quadratic:
+      return 2;
     case LawKind::linear_and_quadratic:
-    case LawKind::power: return 3;
-    case LawKind::one_knee: return 4;
-    case LawKind::two_knees: return 6;
+    case LawKind::power:
+      return 3;
+    case LawKind::one_knee:
+      return 4;
+    case LawKind::two_knees:
+      return 6;
   }
   return 0;
 }
 
 int tier_of(LawKind kind) {
   switch (kind) {
-    case LawKind::constant: return 0;
+    case LawKind::constant:
+      return 0;
     case LawKind::linear:
     case LawKind::n_log_n:
-    case LawKind::quadratic: return 1;
+    case LawKind::quadratic:
+      return 1;
     case LawKind::linear_and_quadratic:
-    case LawKind::power: return 2;
-    case LawKind::one_knee: return 3;
-    case LawKind::two_knees: return 4;
+    case LawKind::power:
+      return 2;
+    case LawKind::one_knee:
+      return 3;
+    case LawKind::two_knees:
+      return 4;
   }
   return 0;
 }

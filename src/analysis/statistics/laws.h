@@ -39,16 +39,17 @@ struct LawFit {
   double squared_residuals = 0;  ///< Weighted sum of squared differences on the log scale.
 };
 
-/// The law of this kind with the smallest sum of squared residuals under the signs given above. Errors are multiplicative, so that the fit is
-/// of log cost. For given exponent and knees: Gauss-Newton steps in the coefficients, each a least-squares problem without
-/// negative coefficients (solved exactly, over all subsets of them). Exponent (between 0.02 and 6) and knees (between the
-/// second place and the last but one, two places at least apart) are searched on a grid and then polished together with the
-/// coefficients (damped Gauss-Newton; Levenberg 1944, Marquardt 1963). Nothing when there are not more points than free
-/// coefficients. Deterministic. Coefficients are good to about 1e-8 where the optimum is interior. 10 us to 3 ms.
+/// The law of this kind with the smallest sum of squared residuals under the signs given above. Errors are
+/// multiplicative, so that the fit is of log cost. For given exponent and knees: Gauss-Newton steps in the
+/// coefficients, each a least-squares problem without negative coefficients (solved exactly, over all subsets of them).
+/// Exponent (between 0.02 and 6) and knees (between the second place and the last but one, two places at least apart)
+/// are searched on a grid and then polished together with the coefficients (damped Gauss-Newton; Levenberg 1944,
+/// Marquardt 1963). Nothing when there are not more points than free coefficients. Deterministic. Coefficients are good
+/// to about 1e-8 where the optimum is interior. 10 us to 3 ms.
 std::optional<LawFit> fit_law(LawKind kind, const Points& points);
 
-/// Root mean square error, on the log scale, of predicting each place from a fit to the others. Nothing where there are not
-/// enough places for it. Costs one fit per place.
+/// Root mean square error, on the log scale, of predicting each place from a fit to the others. Nothing where there are
+/// not enough places for it. Costs one fit per place.
 std::optional<double> left_out_error(LawKind kind, const Points& points);
 
 }  // namespace mileage

@@ -15,8 +15,8 @@ constexpr std::size_t fewest_visits = 12;
 constexpr std::size_t fewest_blocks = 3;
 /// Residuals beyond so many robust deviations are spikes, and no drift.
 constexpr double spike_beyond = 2.5;
-/// Three of four series of independent visits show less than so many times the variance that their mean has; below, nothing
-/// speaks for a drift.
+/// Three of four series of independent visits show less than so many times the variance that their mean has; below,
+/// nothing speaks for a drift.
 constexpr double more_than_chance = 1.5;
 
 /// One cell's difference from the mean of its row, block effects left in.

@@ -1,4 +1,5 @@
-// Drift of a series' level that lasts longer than a block: blocks in a row share it, so that their spread tells too little.
+// Drift of a series' level that lasts longer than a block: blocks in a row share it, so that their spread tells too
+// little.
 #pragma once
 
 #include <Eigen/Core>
@@ -7,10 +8,10 @@ namespace mileage {
 
 /// Standard error of the level of a whole table, on the log scale, beyond what the spread of its blocks shows. From the
 /// residuals of the cells (rows: places, columns: blocks; NaN where there is no visit) in the order in which they were
-/// visited: their autocovariances are summed up to the first pair of lags that is not positive (Geyer, "Practical Markov
-/// chain Monte Carlo", Statistical Science 7, 1992), which gives the variance of their mean, and what leaving out blocks
-/// already shows of it is taken off. 0 where that variance is hardly more than independent visits would have, below three
-/// blocks, or below a dozen visits.
+/// visited: their autocovariances are summed up to the first pair of lags that is not positive (Geyer, "Practical
+/// Markov chain Monte Carlo", Statistical Science 7, 1992), which gives the variance of their mean, and what leaving
+/// out blocks already shows of it is taken off. 0 where that variance is hardly more than independent visits would
+/// have, below three blocks, or below a dozen visits.
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order);
 
 }  // namespace mileage

@@ -49,7 +49,8 @@ std::vector<double> well_visited(const Points& points, double x) {
   std::vector<double> all, places;
   for (const Eigen::Index i : rows) {
     all.push_back(points.x(i));
-    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits) places.push_back(points.x(i));
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits)
+      places.push_back(points.x(i));
   }
   return places.size() >= few_points ? places : all;
 }
@@ -59,7 +60,9 @@ std::vector<double> apart(std::vector<double> places, double x) {
   std::sort(places.begin(), places.end(), [&](double a, double b) { return times_apart(a, x) < times_apart(b, x); });
   std::vector<double> chosen;
   for (const double place : places)
-    if (std::all_of(chosen.begin(), chosen.end(), [&](double other) { return times_apart(place, other) >= side_by_side; })) chosen.push_back(place);
+    if (std::all_of(chosen.begin(), chosen.end(),
+                    [&](double other) { return times_apart(place, other) >= side_by_side; }))
+      chosen.push_back(place);
   return chosen;
 }
 

@@ -16,14 +16,15 @@ struct Window {
   double most = 0;
 };
 
-/// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else the
-/// three nearest, within 1.35; else nothing: no counts stand close enough. Points with less than half the visits of the best
-/// visited one within 1.6 do not count where three others do: they were aimed at before it was known better. Nor do, ever, points
-/// with less than a quarter of the usual visits; and of points within 1.05 of each other one is counted.
+/// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else
+/// the three nearest, within 1.35; else nothing: no counts stand close enough. Points with less than half the visits of
+/// the best visited one within 1.6 do not count where three others do: they were aimed at before it was known better.
+/// Nor do, ever, points with less than a quarter of the usual visits; and of points within 1.05 of each other one is
+/// counted.
 std::optional<Window> window_around(const Points& points, double x);
 
-/// All points within a factor `within` of x, where there are five at least, on both sides of it: for a value so flat that
-/// noise drowns it in a closer window.
+/// All points within a factor `within` of x, where there are five at least, on both sides of it: for a value so flat
+/// that noise drowns it in a closer window.
 std::optional<Window> wide_window_around(const Points& points, double x, double within);
 
 /// How far outside its window a local reading is taken, as a factor.
@@ -32,8 +33,8 @@ inline constexpr double outside_window_by = 1.25;
 /// From where to where a reading in a window may be used.
 Interval reach_of(const Window& window);
 
-/// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two of
-/// them).
+/// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two
+/// of them).
 class LocalFit {
  public:
   /// Nothing where the window holds fewer than two points.
@@ -47,18 +48,18 @@ class LocalFit {
   /// Standard error of the value at x from the noise of one visit.
   double error_at(double x, const Noise& noise) const;
 
-  /// 95 % half-width that the value at x has from points that scatter around the parabola by more than their noise explains
-  /// (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory. 0 where they
-  /// do not, and where there are not more points than coefficients. `noise` is that of one visit.
+  /// 95 % half-width that the value at x has from points that scatter around the parabola by more than their noise
+  /// explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
+  /// 0 where they do not, and where there are not more points than coefficients. `noise` is that of one visit.
   double scatter_at(double x, const Noise& noise) const;
 
  private:
   Window window_;
-  double middle_ = 1;      ///< Geometric middle of the window; coefficients are of log(x / middle).
+  double middle_ = 1;  ///< Geometric middle of the window; coefficients are of log(x / middle).
   double coefficients_[3] = {0, 0, 0};
-  double squared_residuals_ = 0;      ///< Weighted sum of squared differences.
-  int degrees_of_freedom_ = 0;        ///< Points less coefficients.
-  double inverse_[3][3] = {};  ///< Of the normal matrix.
+  double squared_residuals_ = 0;  ///< Weighted sum of squared differences.
+  int degrees_of_freedom_ = 0;    ///< Points less coefficients.
+  double inverse_[3][3] = {};     ///< Of the normal matrix.
 
   double leverage_at(double x) const;
 };

@@ -36,7 +36,8 @@ double t_quantile(double probability, int degrees_of_freedom) {
 
 double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below) {
   if (!std::isfinite(f)) return 0;
-  return boost::math::cdf(boost::math::complement(boost::math::fisher_f_distribution<double, InDouble>(degrees_of_freedom_above, degrees_of_freedom_below), f));
+  return boost::math::cdf(boost::math::complement(
+      boost::math::fisher_f_distribution<double, InDouble>(degrees_of_freedom_above, degrees_of_freedom_below), f));
 }
 
 Interval median_interval(std::vector<double> values) {
@@ -46,8 +47,8 @@ Interval median_interval(std::vector<double> values) {
   // The largest rank r with P(Binomial(n, 1/2) < r) <= 2.5 %: ranks r and n + 1 - r bound the median.
   using boost::math::policies::discrete_quantile;
   using Down = boost::math::policies::policy<discrete_quantile<boost::math::policies::integer_round_down>>;
-  const auto rank = static_cast<std::size_t>(
-      boost::math::quantile(boost::math::binomial_distribution<double, Down>(n, 0.5), 0.025));
+  const auto rank =
+      static_cast<std::size_t>(boost::math::quantile(boost::math::binomial_distribution<double, Down>(n, 0.5), 0.025));
   if (rank < 1) return {values.front(), values.back()};
   return {values[rank - 1], values[values.size() - rank]};
 }

@@ -16,7 +16,8 @@ double median(std::vector<double> values);
 /// distribution). 0 for fewer than two values.
 double robust_deviation(std::vector<double> values);
 
-/// Pearson's correlation of pairs; both lists have the same length, at least two. Nothing where one of them does not vary.
+/// Pearson's correlation of pairs; both lists have the same length, at least two. Nothing where one of them does not
+/// vary.
 std::optional<double> correlation(const std::vector<double>& one, const std::vector<double>& other);
 
 /// Quantile of Student's t with `degrees_of_freedom` >= 1 degrees of freedom; probability in (0, 1).
@@ -25,8 +26,8 @@ double t_quantile(double probability, int degrees_of_freedom);
 /// Probability that an F-distributed number with these degrees of freedom (both >= 1) exceeds `f`.
 double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below);
 
-/// What is assumed of the spread between visits and between blocks, on the log scale, where nothing was repeated: typical of
-/// quiet machines. Such intervals use Student's t of five blocks.
+/// What is assumed of the spread between visits and between blocks, on the log scale, where nothing was repeated:
+/// typical of quiet machines. Such intervals use Student's t of five blocks.
 inline constexpr double assumed_visit_deviation = 0.04;
 inline constexpr double assumed_block_deviation = 0.05;
 inline constexpr std::size_t assumed_blocks = 5;

@@ -27,7 +27,8 @@ constexpr double most_in_proportion = 3;
 constexpr double beside_an_aim = 1.45;
 /// Blocks that should fit into the time allowed; with fewer, aims are made of three counts instead of five.
 constexpr double blocks_that_should_fit = 8;
-/// After so many blocks aims that lie beside their figures are set anew; later, only those of capacities that were missed.
+/// After so many blocks aims that lie beside their figures are set anew; later, only those of capacities that were
+/// missed.
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
 /// Share of the time allowed in which figures are looked for.
@@ -94,9 +95,8 @@ bool is_every_second(const Plan& plan, const Cell& cell) {
 }
 
 void add_aimed(StudyState& state, std::size_t series, std::int64_t count) {
-  const bool is_there = std::any_of(state.cells.begin(), state.cells.end(), [&](const Cell& cell) {
-    return cell.series == series && cell.count == count;
-  });
+  const bool is_there = std::any_of(state.cells.begin(), state.cells.end(),
+                                    [&](const Cell& cell) { return cell.series == series && cell.count == count; });
   if (is_there || !may_be_tried(state, static_cast<double>(count))) return;
   const double frame_ms = rough_cost(state.costs[series], count);
   const int frames = frames_for(state.plan, frame_ms);

@@ -9,8 +9,8 @@ namespace mileage {
 /// without what an aim makes needless, and the counts around the aims; fewer of both where time is short.
 void aim_at_figures(StudyState& state);
 
-/// After a block: the first ones tell better than single visits where the figures lie. Where those were all made while the
-/// machine was slow, all good visits together tell later: the counts would miss the capacity to the end.
+/// After a block: the first ones tell better than single visits where the figures lie. Where those were all made while
+/// the machine was slow, all good visits together tell later: the counts would miss the capacity to the end.
 void correct_aims(StudyState& state, int block);
 
 /// Time of one block by what its cells are predicted to take.

@@ -38,7 +38,8 @@ std::optional<double> first_rise(const RoughCosts& costs, double budget_ms) {
 std::vector<std::pair<std::int64_t, double>> log_ratios(const RoughCosts& one, const RoughCosts& other) {
   std::vector<std::pair<std::int64_t, double>> ratios;
   for (const auto& [count, ms] : one)
-    if (const auto there = other.find(count); there != other.end()) ratios.emplace_back(count, std::log(ms / there->second));
+    if (const auto there = other.find(count); there != other.end())
+      ratios.emplace_back(count, std::log(ms / there->second));
   return ratios;
 }
 
@@ -47,8 +48,10 @@ std::optional<double> first_change(const RoughCosts& one, const RoughCosts& othe
   for (std::size_t i = 1; i < ratios.size(); ++i) {
     const double sign = ratios[i].second > 0 ? 1 : -1;
     if ((ratios[i - 1].second > 0) == (ratios[i].second > 0)) continue;
-    const bool before = std::any_of(ratios.begin(), ratios.begin() + static_cast<std::ptrdiff_t>(i), [&](const auto& ratio) { return -sign * ratio.second > told_apart; });
-    const bool after = std::any_of(ratios.begin() + static_cast<std::ptrdiff_t>(i), ratios.end(), [&](const auto& ratio) { return sign * ratio.second > told_apart; });
+    const bool before = std::any_of(ratios.begin(), ratios.begin() + static_cast<std::ptrdiff_t>(i),
+                                    [&](const auto& ratio) { return -sign * ratio.second > told_apart; });
+    const bool after = std::any_of(ratios.begin() + static_cast<std::ptrdiff_t>(i), ratios.end(),
+                                   [&](const auto& ratio) { return sign * ratio.second > told_apart; });
     if (before && after) return between(ratios[i - 1].first, ratios[i].first, ratios[i - 1].second, ratios[i].second);
   }
   return std::nullopt;
@@ -73,7 +76,8 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
 
 std::vector<std::int64_t> aimed_counts(const Aim& aim) {
   std::vector<std::int64_t> counts;
-  for (const double factor : factors_of(aim)) counts.push_back(std::max<std::int64_t>(1, std::llround(aim.around * factor)));
+  for (const double factor : factors_of(aim))
+    counts.push_back(std::max<std::int64_t>(1, std::llround(aim.around * factor)));
   counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
   return counts;
 }
@@ -86,7 +90,8 @@ void choose_places(std::vector<Aim>& aims) {
   }
   std::sort(capacities.begin(), capacities.end(), [](const Aim* a, const Aim* b) { return *a->at < *b->at; });
   for (auto first = capacities.begin(); first != capacities.end();) {
-    const auto end = std::find_if(first, capacities.end(), [&](const Aim* aim) { return *aim->at > *(*first)->at * share_within; });
+    const auto end =
+        std::find_if(first, capacities.end(), [&](const Aim* aim) { return *aim->at > *(*first)->at * share_within; });
     const double middle = std::sqrt(*(*first)->at * *(*std::prev(end))->at);
     for (; first != end; ++first) (*first)->around = middle;
   }

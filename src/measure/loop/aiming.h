@@ -28,19 +28,21 @@ struct Aim {
 /// that the analysis reports (pairs.h).
 std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 
-/// Where the figure lies by rough costs: the first rise through the budget, interpolated in log-log; or the first change of
-/// sign of the difference at shared counts that has a difference of 10 % on both of its sides. Nothing where there is none.
+/// Where the figure lies by rough costs: the first rise through the budget, interpolated in log-log; or the first
+/// change of sign of the difference at shared counts that has a difference of 10 % on both of its sides. Nothing where
+/// there is none.
 std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs);
 
 /// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
-/// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so that
-/// their series are seen side by side there.
+/// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so
+/// that their series are seen side by side there.
 void choose_places(std::vector<Aim>& aims);
 
-/// Whether a figure that turned out to lie at `found` is where it was thought to be. A break-even also is where the costs of
-/// single visits tell no difference at its counts: where two curves are nearly parallel, no place is better than another.
+/// Whether a figure that turned out to lie at `found` is where it was thought to be. A break-even also is where the
+/// costs of single visits tell no difference at its counts: where two curves are nearly parallel, no place is better
+/// than another.
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
 
 /// Whether it lies outside of all counts that stand around it: what is measured there cannot tell it.

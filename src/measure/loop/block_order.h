@@ -15,8 +15,8 @@ struct Cell {
   double predicted_s = 0;  ///< Time of a visit in a block.
 };
 
-/// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same for
-/// the same seed, block and cells.
+/// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same
+/// for the same seed, block and cells.
 std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
 }  // namespace mileage

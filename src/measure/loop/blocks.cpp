@@ -52,8 +52,14 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     if (state.is_cut_short) return;
     const double end_s = state.blocks_since_s + progress.blocks * block_s(state);
     progress.left_s = std::max(0.0, end_s - state.recorder.elapsed_s());
-    state.recorder.make({state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames,
-                         true, cell.predicted_s},
+    state.recorder.make({state.plan.series[cell.series],
+                         {},
+                         cell.count,
+                         block,
+                         VisitStatus::kept,
+                         cell.least_frames,
+                         true,
+                         cell.predicted_s},
                         progress);
   }
 }
@@ -66,11 +72,13 @@ bool is_lost(const StudyState& state, int block) {
   });
 }
 
-/// Whether a cell was visited in a block, and every visit of it is condemned by the level that the machine holds by now.
+/// Whether a cell was visited in a block, and every visit of it is condemned by the level that the machine holds by
+/// now.
 bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
   bool is_visited = false;
   for (const Visit& visit : state.recorder.study().visits) {
-    if (visit.block != block || visit.count != cell.count || !(visit.series == state.plan.series[cell.series])) continue;
+    if (visit.block != block || visit.count != cell.count || !(visit.series == state.plan.series[cell.series]))
+      continue;
     if (visit.status == VisitStatus::failed || !state.recorder.judge().condemns(visit)) return false;
     is_visited = true;
   }
@@ -125,8 +133,7 @@ void plan_next_stage(StudyState& state, int made, int most) {
   if (!is_stage_done && !may_be_told(state)) return;
   look_at_precision(state, made);
   if (is_stage_done)
-    state.blocks_planned =
-        std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
+    state.blocks_planned = std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
 }
 
 }  // namespace

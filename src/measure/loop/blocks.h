@@ -1,4 +1,5 @@
-// The blocks of a study: passes over its cells in shuffled order, until the plan, the time or the precision is fulfilled.
+// The blocks of a study: passes over its cells in shuffled order, until the plan, the time or the precision is
+// fulfilled.
 #pragma once
 
 #include "measure/loop/study_state.h"

@@ -5,8 +5,8 @@
 namespace mileage {
 namespace {
 
-/// Share of the time allowed in which outcomes are compared at one count, and how much smaller a count is taken where they
-/// would take longer.
+/// Share of the time allowed in which outcomes are compared at one count, and how much smaller a count is taken where
+/// they would take longer.
 constexpr double share_for_checks = 0.1;
 constexpr std::int64_t smaller_check = 4;
 

@@ -5,8 +5,8 @@
 
 namespace mileage {
 
-/// Makes the checks of a plan (check_plan.h): short worlds whose outcomes are compared. Where a world of the larger count
-/// turns out too dear for the time allowed, a smaller one is taken.
+/// Makes the checks of a plan (check_plan.h): short worlds whose outcomes are compared. Where a world of the larger
+/// count turns out too dear for the time allowed, a smaller one is taken.
 void check_outcomes(StudyState& state);
 
 }  // namespace mileage

@@ -36,7 +36,8 @@ Summary finished(StudyState& state) {
 
 }  // namespace
 
-Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch) {
+Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+                      const Watch& watch) {
   StudyState state(head, made, runner, clock, watch);
   try {
     make_visits(state);

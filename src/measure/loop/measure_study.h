@@ -28,12 +28,14 @@ namespace mileage {
 /// their number is planned in stages (blocks_wanted()): five, then as many as the width reached so far asks for. `keep`
 /// and `stop` may throw; nothing is lost then but the visit in work.
 ///
-/// Where a person makes the visits there are neither checks nor placing visits: the blocks visit every count of the plan.
+/// Where a person makes the visits there are neither checks nor placing visits: the blocks visit every count of the
+/// plan.
 ///
 /// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an earlier,
 /// interrupted run of the same head: they are taken in their order instead of being made again (and not told to
 /// `keep`), so that measuring goes on where it stopped. Throws Error (bad input) when they are not the beginning of
 /// this study.
-Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch);
+Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+                      const Watch& watch);
 
 }  // namespace mileage

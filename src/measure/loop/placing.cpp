@@ -8,8 +8,8 @@
 namespace mileage {
 namespace {
 
-/// The first count that is far over the budget stays in unless the one before was surely over it: a placing visit is short
-/// and easily too slow.
+/// The first count that is far over the budget stays in unless the one before was surely over it: a placing visit is
+/// short and easily too slow.
 constexpr double surely_over_budget = 1.2;
 /// Placing visits of a count that looks over the budget.
 constexpr int looks_at_an_end = 2;

@@ -7,8 +7,8 @@
 
 namespace mileage {
 
-/// Every series upwards along the counts of the plan until it is far over the budget; what was placed becomes the ladder,
-/// and the cells of a block.
+/// Every series upwards along the counts of the plan until it is far over the budget; what was placed becomes the
+/// ladder, and the cells of a block.
 void place_series(StudyState& state);
 
 /// Every count of the plan, unplaced: a person records no more than has to be.
@@ -19,7 +19,8 @@ struct PlacedCell {
   double frame_ms = 0;
 };
 
-/// A placing visit, and another one where it looks over the budget: the faster one decides. Nothing when the first one fails.
+/// A placing visit, and another one where it looks over the budget: the faster one decides. Nothing when the first one
+/// fails.
 std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress);
 
 }  // namespace mileage

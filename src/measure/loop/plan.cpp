@@ -17,7 +17,10 @@ namespace {
 [[noreturn]] void refuse_name(const char* field, const char* problem, const std::string& name,
                               const std::vector<std::string>& known) {
   const std::string near = nearest_name(name, known);
-  throw Error({.kind = FaultKind::usage, .field = field, .problem = problem, .found = name,
+  throw Error({.kind = FaultKind::usage,
+               .field = field,
+               .problem = problem,
+               .found = name,
                .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", "))
                                         : fmt::format("{}; did you mean {}?", fmt::join(known, ", "), near)});
 }
@@ -29,8 +32,8 @@ std::vector<std::string> names_of(const std::vector<Named>& all) {
   return names;
 }
 
-/// Those that are measured when none is named: all that can run here. A device in software says little, so that its variants
-/// are left out where there are others.
+/// Those that are measured when none is named: all that can run here. A device in software says little, so that its
+/// variants are left out where there are others.
 std::vector<const VariantFacts*> usual_variants(const Scenario& scenario) {
   std::vector<const VariantFacts*> usual;
   for (const bool in_software : {false, true}) {
@@ -47,7 +50,8 @@ std::vector<const VariantFacts*> named_variants(const Scenario& scenario, const 
     if (scenario.find(name) == nullptr)
       refuse_name("variants", "no such variant in this scenario", name, names_of(scenario.variants));
   for (const VariantFacts& facts : scenario.variants) {
-    const bool named = std::find(request.variants.begin(), request.variants.end(), facts.name) != request.variants.end();
+    const bool named =
+        std::find(request.variants.begin(), request.variants.end(), facts.name) != request.variants.end();
     if (named && !facts.unavailable.empty())
       throw Error({.kind = FaultKind::usage,
                    .field = "variants",
@@ -61,7 +65,8 @@ std::vector<const VariantFacts*> named_variants(const Scenario& scenario, const 
 std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const PlanRequest& request) {
   const auto chosen = request.variants.empty() ? usual_variants(scenario) : named_variants(scenario, request);
   if (chosen.empty())
-    throw Error({.kind = FaultKind::cannot_measure, .field = scenario.name, .problem = "none of its variants can run here"});
+    throw Error(
+        {.kind = FaultKind::cannot_measure, .field = scenario.name, .problem = "none of its variants can run here"});
   return chosen;
 }
 
@@ -83,7 +88,10 @@ std::string range_of(const Knob& knob) {
 KnobValue parse_value(const Knob& knob, const std::string& text) {
   const std::string field = "knob " + knob.name;
   const auto refuse = [&]() -> KnobValue {
-    throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a value of this knob", .found = text,
+    throw Error({.kind = FaultKind::usage,
+                 .field = field,
+                 .problem = "not a value of this knob",
+                 .found = text,
                  .accepted = range_of(knob)});
   };
   if (!knob.numeric())
@@ -115,7 +123,8 @@ std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& fac
   return all;
 }
 
-void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants, const PlanRequest& request) {
+void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants,
+                      const PlanRequest& request) {
   std::set<std::string> touching;
   std::set<std::string> known;
   for (const Knob& knob : scenario.knobs) known.insert(knob.name);
@@ -137,7 +146,8 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
 /// Both variants of a break-even must be measured.
 void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
-    const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(), [&](const Series& series) { return is_called(series, name); });
+    const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(),
+                                         [&](const Series& series) { return is_called(series, name); });
     if (is_measured) continue;
     if (scenario.find(name) == nullptr)
       refuse_name("for", "no such variant in this scenario", name, names_of(scenario.variants));
@@ -158,8 +168,12 @@ Goal parse_goal(const std::string& text, const std::string& field) {
   if (figure == "capacity" && sign == ' ') return {figure, 0, {}};
   if (figure == "capacity" && sign == '@') return {figure, parse_budget_ms(rest, field), {}};
   if (figure == "breakeven" && sign == ':')
-    if (auto between = split(rest, ','); between.size() == 2 && between[0] != between[1]) return {figure, 0, std::move(between)};
-  throw Error({.kind = FaultKind::usage, .field = field, .problem = "not a figure to measure for", .found = text,
+    if (auto between = split(rest, ','); between.size() == 2 && between[0] != between[1])
+      return {figure, 0, std::move(between)};
+  throw Error({.kind = FaultKind::usage,
+               .field = field,
+               .problem = "not a figure to measure for",
+               .found = text,
                .accepted = "capacity, capacity@60hz or breakeven:objects,columns"});
 }
 

@@ -12,16 +12,17 @@ namespace mileage {
 
 /// What a person asks for. Empty lists mean "all" or "the preset".
 struct PlanRequest {
-  std::vector<std::string> variants;                        ///< Empty: all that can run here, those on a software device only where there are no others.
-  std::map<std::string, std::vector<std::string>> knobs;    ///< Values as written; several make several series.
-  std::vector<std::string> builds;                          ///< Names of builds of one program; several make a series each.
-  std::vector<std::int64_t> counts;                         ///< Ascending.
+  std::vector<std::string>
+      variants;  ///< Empty: all that can run here, those on a software device only where there are no others.
+  std::map<std::string, std::vector<std::string>> knobs;  ///< Values as written; several make several series.
+  std::vector<std::string> builds;   ///< Names of builds of one program; several make a series each.
+  std::vector<std::int64_t> counts;  ///< Ascending.
   double budget_ms = 1000.0 / 60.0;
   std::vector<double> cold_bytes{0};  ///< Memory walked between frames; several values make several series of each.
   int blocks = 0;
   double precision = 0;  ///< Relative half-width wanted; 0 means none.
   Goal goal;
-  bool aim = false;  ///< Add counts around the figures of the goal.
+  bool aim = false;             ///< Add counts around the figures of the goal.
   std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
   double time_s = 0;
   std::uint64_t seed = 1;
@@ -38,10 +39,10 @@ const Scenario& scenario_named(const std::string& name, const std::vector<Scenar
 /// A goal as people write it: `capacity`, `capacity@60hz` or `breakeven:objects,columns`. Throws Error (usage).
 Goal parse_goal(const std::string& text, const std::string& field);
 
-/// Checks a request against a scenario and spells it out: for every variant one series per combination of the values given
-/// for the knobs that touch it, all other knobs at their presets. Throws Error (usage) for an unknown or unavailable
-/// variant, an unknown knob, a value out of range, or a knob that touches none of the variants; the message names what
-/// would be accepted.
+/// Checks a request against a scenario and spells it out: for every variant one series per combination of the values
+/// given for the knobs that touch it, all other knobs at their presets. Throws Error (usage) for an unknown or
+/// unavailable variant, an unknown knob, a value out of range, or a knob that touches none of the variants; the message
+/// names what would be accepted.
 Plan make_plan(const Scenario& scenario, const PlanRequest& request);
 
 }  // namespace mileage

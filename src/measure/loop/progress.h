@@ -11,15 +11,15 @@ namespace mileage {
 
 /// How far a study is; told before each visit.
 struct Progress {
-  bool checking = false;    ///< In the checks of outcomes, before everything else.
-  bool placing = false;     ///< In the placing pass, before the first block.
-  bool repeating = false;   ///< Visiting again what the yardstick condemned.
-  int block = 0;            ///< Block in work, counted from 0.
-  int blocks = 0;           ///< Blocks foreseen, the last one perhaps in part.
-  std::size_t done = 0;     ///< Visits made in this block or pass.
-  std::size_t cells = 0;    ///< Visits of a whole block; 0 in the placing pass.
+  bool checking = false;   ///< In the checks of outcomes, before everything else.
+  bool placing = false;    ///< In the placing pass, before the first block.
+  bool repeating = false;  ///< Visiting again what the yardstick condemned.
+  int block = 0;           ///< Block in work, counted from 0.
+  int blocks = 0;          ///< Blocks foreseen, the last one perhaps in part.
+  std::size_t done = 0;    ///< Visits made in this block or pass.
+  std::size_t cells = 0;   ///< Visits of a whole block; 0 in the placing pass.
   double elapsed_s = 0;
-  double left_s = 0;        ///< Time left as foreseen; 0 while it is not known.
+  double left_s = 0;              ///< Time left as foreseen; 0 while it is not known.
   std::optional<double> reached;  ///< Relative half-width of the goal's widest interval, when it was last looked at.
   const Series* series = nullptr;
   std::int64_t count = 0;
@@ -34,8 +34,8 @@ struct Watch {
 
 /// What a study came to.
 struct Summary {
-  int blocks = 0;  ///< Blocks finished as a whole.
-  std::size_t kept = 0;       ///< Visits that answers rest on.
+  int blocks = 0;        ///< Blocks finished as a whole.
+  std::size_t kept = 0;  ///< Visits that answers rest on.
   std::size_t failed = 0;
   std::size_t condemned = 0;  ///< Visits of the blocks that were disturbed, by the level that the study ended with.
   std::optional<double> yardstick_ns;  ///< Level of the yardstick in the study.

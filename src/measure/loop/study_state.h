@@ -1,5 +1,5 @@
-// A study while it is being measured. The phases of the loop (checking.h, placing.h, aim_counts.h, blocks.h) are functions that
-// take it from one state to the next.
+// A study while it is being measured. The phases of the loop (checking.h, placing.h, aim_counts.h, blocks.h) are
+// functions that take it from one state to the next.
 #pragma once
 
 #include <vector>
@@ -27,13 +27,13 @@ struct StudyState {
   std::vector<RoughCosts> costs;  ///< By series, as far as visits have told.
   std::vector<Cell> ladder;       ///< The counts of the plan, as far as each series was placed.
   std::vector<Aim> aims;
-  std::vector<Cell> cells;        ///< What a block visits.
+  std::vector<Cell> cells;  ///< What a block visits.
 
-  double blocks_since_s = 0;      ///< When the first block began.
-  int blocks_planned = 0;         ///< Blocks in all, as the plan or the stage of a precision has it.
-  bool is_cut_short = false;      ///< In the middle of a block, by time or by the watch.
-  int blocks_looked_at = 0;       ///< Blocks made when the precision was last looked at,
-  double look_took_s = 0;         ///< and how long that took.
+  double blocks_since_s = 0;  ///< When the first block began.
+  int blocks_planned = 0;     ///< Blocks in all, as the plan or the stage of a precision has it.
+  bool is_cut_short = false;  ///< In the middle of a block, by time or by the watch.
+  int blocks_looked_at = 0;   ///< Blocks made when the precision was last looked at,
+  double look_took_s = 0;     ///< and how long that took.
   Summary summary;
 };
 

@@ -36,12 +36,15 @@ Visit believed(const VisitRequest& request, Visit visit) {
 
 /// Below 2^53, so that no reader of the file rounds it.
 std::uint64_t world_seed(std::uint64_t plan_seed, int block, std::int64_t count) {
-  return splitmix64(splitmix64(plan_seed ^ static_cast<std::uint64_t>(block + 1)) ^ static_cast<std::uint64_t>(count)) >> 11;
+  return splitmix64(splitmix64(plan_seed ^ static_cast<std::uint64_t>(block + 1)) ^
+                    static_cast<std::uint64_t>(count)) >>
+         11;
 }
 
 }  // namespace
 
-VisitRecorder::VisitRecorder(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch)
+VisitRecorder::VisitRecorder(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+                             const Watch& watch)
     : made_(made),
       runner_(runner),
       clock_(clock),
@@ -50,7 +53,9 @@ VisitRecorder::VisitRecorder(const Head& head, const std::vector<Visit>& made, R
       start_ns_(clock.now_ns()),
       study_{head, {}, {}, {}} {}
 
-double VisitRecorder::elapsed_s() const { return made_before_s_ + static_cast<double>(clock_.now_ns() - start_ns_) * 1e-9; }
+double VisitRecorder::elapsed_s() const {
+  return made_before_s_ + static_cast<double>(clock_.now_ns() - start_ns_) * 1e-9;
+}
 
 double VisitRecorder::visits_s() const {
   double sum = 0;
@@ -71,8 +76,9 @@ Visit VisitRecorder::make(const Order& order, Progress& progress) {
 
 VisitRequest VisitRecorder::request_for(const Order& order) const {
   const Plan& plan = study_.head.plan;
-  VisitRequest request{study_.head.scenario.name, order.series, order.count, world_seed(plan.seed, order.block, order.count),
-                       order.least_frames, plan.least_ms};
+  VisitRequest request{
+      study_.head.scenario.name, order.series, order.count, world_seed(plan.seed, order.block, order.count),
+      order.least_frames,        plan.least_ms};
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == VisitStatus::check) request.check_frames = check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
@@ -85,7 +91,8 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
 
 double VisitRecorder::patience_s(double visit_s) const {
   const double time_s = study_.head.plan.time_s;
-  const double allowed_s = time_s > 0 ? share_for_waiting * time_s : patience_of_visit_s + share_for_waiting * elapsed_s();
+  const double allowed_s =
+      time_s > 0 ? share_for_waiting * time_s : patience_of_visit_s + share_for_waiting * elapsed_s();
   const double left_s = time_s > 0 ? time_s - elapsed_s() - visit_s : patience_of_visit_s;
   return std::clamp(std::min(allowed_s - waited_s_, left_s), 0.0, patience_of_visit_s);
 }

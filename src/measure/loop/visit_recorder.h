@@ -1,5 +1,5 @@
-// Makes the visits that the measuring loop orders, or takes them from an earlier run, and keeps what they teach: the time
-// used, the level of the yardstick, and the study so far.
+// Makes the visits that the measuring loop orders, or takes them from an earlier run, and keeps what they teach: the
+// time used, the level of the yardstick, and the study so far.
 #pragma once
 
 #include <optional>
@@ -27,8 +27,8 @@ struct Order {
 
 class VisitRecorder {
  public:
-  /// `made`: visits of an earlier, interrupted run; they are taken in their order before any is made. All arguments must
-  /// outlive this object.
+  /// `made`: visits of an earlier, interrupted run; they are taken in their order before any is made. All arguments
+  /// must outlive this object.
   VisitRecorder(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch);
 
   /// The next visit. What is told to the watch and what is not follows measure_study(). A condemned visit comes back as
@@ -37,8 +37,8 @@ class VisitRecorder {
 
   /// Seconds that the study took so far, those of an earlier run included.
   double elapsed_s() const;
-  /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an earlier run, so that
-  /// whatever is decided by it is decided alike.
+  /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an earlier run, so
+  /// that whatever is decided by it is decided alike.
   double visits_s() const;
   /// Whether visits of an earlier run are still to be taken.
   bool is_replaying() const { return next_made_ < made_.size(); }

@@ -9,8 +9,8 @@
 
 namespace mileage {
 
-/// Reads and writes one byte in every line of a piece of memory of its own, so that what the caches held before is thrown
-/// out of all levels smaller than it. What walking took is kept, to be left out of the times of frames.
+/// Reads and writes one byte in every line of a piece of memory of its own, so that what the caches held before is
+/// thrown out of all levels smaller than it. What walking took is kept, to be left out of the times of frames.
 class ColdWalk {
  public:
   /// Takes `bytes` of memory (whole lines of 64 bytes, one at least) and touches them all.

@@ -43,8 +43,10 @@ class Topology {
   /// Data and unified caches of one core.
   std::map<std::string, double> caches() const {
     std::map<std::string, double> sizes;
-    for (const auto& [name, type] : {std::pair{"L1", HWLOC_OBJ_L1CACHE}, {"L2", HWLOC_OBJ_L2CACHE},
-                                     {"L3", HWLOC_OBJ_L3CACHE}, {"L4", HWLOC_OBJ_L4CACHE}})
+    for (const auto& [name, type] : {std::pair{"L1", HWLOC_OBJ_L1CACHE},
+                                     {"L2", HWLOC_OBJ_L2CACHE},
+                                     {"L3", HWLOC_OBJ_L3CACHE},
+                                     {"L4", HWLOC_OBJ_L4CACHE}})
       if (const hwloc_obj_t cache = first(type)) sizes[name] = static_cast<double>(cache->attr->cache.size);
     return sizes;
   }

@@ -5,8 +5,8 @@
 
 namespace mileage {
 
-/// Reads processor, cores, caches, memory and kernel from the system. What the system does not tell stays empty. Nothing
-/// in it names the machine or its user.
+/// Reads processor, cores, caches, memory and kernel from the system. What the system does not tell stays empty.
+/// Nothing in it names the machine or its user.
 Machine machine_facts();
 
 }  // namespace mileage

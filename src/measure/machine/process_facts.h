@@ -18,9 +18,9 @@ double peak_resident_bytes();
 
 /// Readings of the machine's processor time, for the load between two moments.
 struct LoadReading {
-  double busy_s = 0;    ///< All cores together, since the machine started.
+  double busy_s = 0;  ///< All cores together, since the machine started.
   double stolen_s = 0;
-  double all_s = 0;     ///< Busy, stolen and idle together.
+  double all_s = 0;  ///< Busy, stolen and idle together.
 };
 LoadReading read_load();
 /// Load between two readings; nothing when no time passed by the system's clock (which goes in steps of 10 ms).

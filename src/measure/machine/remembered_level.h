@@ -1,6 +1,6 @@
 // The best level of the yardstick that this machine has shown, remembered between studies in the user's state folder
-// ($MILEAGE_STATE, else $XDG_STATE_HOME/mileage, else ~/.local/state/mileage), so that a study that was slow from end to
-// end is recognised.
+// ($MILEAGE_STATE, else $XDG_STATE_HOME/mileage, else ~/.local/state/mileage), so that a study that was slow from end
+// to end is recognised.
 #pragma once
 
 #include <filesystem>

@@ -1,5 +1,5 @@
-// The yardstick: a fixed piece of work timed beside every visit, so that a disturbed or slow machine is told from a slow
-// variant.
+// The yardstick: a fixed piece of work timed beside every visit, so that a disturbed or slow machine is told from a
+// slow variant.
 #pragma once
 
 #include "measure/machine/clock.h"

@@ -11,6 +11,7 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/statistics.h"
 #include "measure/runners/recorded_visit.h"
+#include "measure/runners/speed_check.h"
 #include "study/frame_table.h"
 #include "system/files.h"
 #include "types/error.h"
@@ -33,11 +34,13 @@ constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
 constexpr std::size_t last_lines_told = 3;
 
 bool mentions(const std::vector<std::string>& words, const std::string& placeholder) {
-  return std::any_of(words.begin(), words.end(), [&](const std::string& word) { return word.find("{" + placeholder + "}") != std::string::npos; });
+  return std::any_of(words.begin(), words.end(),
+                     [&](const std::string& word) { return word.find("{" + placeholder + "}") != std::string::npos; });
 }
 
 void replace_all(std::string& text, const std::string& what, const std::string& with) {
-  for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size())) text.replace(at, what.size(), with);
+  for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + with.size()))
+    text.replace(at, what.size(), with);
 }
 
 std::string base_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
@@ -91,18 +94,28 @@ Recording recording_of(const VisitRequest& request, const std::filesystem::path&
   }
 }
 
-std::size_t least_frames(const VisitRequest& request) { return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames)); }
+std::size_t least_frames(const VisitRequest& request) {
+  return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames));
+}
 
 void check_frames(const Recording& recording, const VisitRequest& request, int asked) {
   const std::size_t frames = recording.frame_ns.size();
-  if (frames < static_cast<std::size_t>(asked)) throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
+  if (frames < static_cast<std::size_t>(asked))
+    throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
   if (request.check_frames == 0 && frames < least_frames(request))
     throw Unfit{fmt::format("left {} frames, too few for a visit of at least {}", frames, least_frames(request))};
 }
 
 void check_alive(const Visit& visit, const Recording& recording) {
   const std::int64_t found = recording.count != visit.count ? recording.count : visit.alive;
-  if (found != visit.count) throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", visit.count, found)};
+  if (found != visit.count)
+    throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", visit.count, found)};
+}
+
+void check_speed(const Visit& visit, const Scenario& scenario) {
+  const VariantFacts* facts = scenario.find(visit.series.variant);
+  if (const auto reason = facts != nullptr ? too_fast_to_be_true(visit, *facts) : std::nullopt)
+    throw Unfit{"left frames that are " + *reason};
 }
 
 Outcome stated_outcome(const std::map<std::string, double>& stated, double tolerance) {
@@ -185,13 +198,15 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
   try {
     const Recording recording = recording_of(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);
-    Visit visit = request.check_frames > 0 ? visit_of(recording, 0) : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
+    Visit visit = request.check_frames > 0 ? visit_of(recording, 0)
+                                           : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;
     if (report.used) visit.memory.peak_bytes = report.used->peak_bytes;
     if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
     check_alive(visit, recording);
+    check_speed(visit, scenario_);
     visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
     if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
     if (request.check_frames > 0)
@@ -213,7 +228,8 @@ std::vector<std::string> told_commands(const CommandPlan& plan) {
     for (const std::string& word : words) line += " " + without_paths(word);
     told.push_back(line);
   }
-  for (const auto& [name, program] : plan.builds) told.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
+  for (const auto& [name, program] : plan.builds)
+    told.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
   if (!plan.environment.empty()) {
     std::string names = "environment:";
     for (const auto& [name, value] : plan.environment) names += " " + name;

@@ -14,15 +14,16 @@ namespace mileage {
 
 /// How the variants of a scenario are run as commands.
 struct CommandPlan {
-  /// By variant: program and arguments, in which {count}, {seed}, {frames}, {table}, {program} and the names of knobs in
-  /// braces are replaced. Without {table} the program prints its table to standard output.
+  /// By variant: program and arguments, in which {count}, {seed}, {frames}, {table}, {program} and the names of knobs
+  /// in braces are replaced. Without {table} the program prints its table to standard output.
   std::map<std::string, std::vector<std::string>> words;
   std::filesystem::path directory;                 ///< Where commands run; empty for here.
   std::map<std::string, std::string> environment;  ///< On top of one's own.
   double time_limit_s = 0;                         ///< Of a visit; 0: twenty times the predicted, at least ten seconds.
   int frames = 0;                                  ///< For {frames}; 0: as many as a visit needs.
   double tolerance = 1e-6;                         ///< Largest accepted relative difference of outcomes.
-  std::map<std::string, std::filesystem::path> builds;  ///< Programs by the name of their build; they replace {program}, or the first word.
+  std::map<std::string, std::filesystem::path>
+      builds;  ///< Programs by the name of their build; they replace {program}, or the first word.
 };
 
 /// Placeholders that every command may have.
@@ -37,7 +38,10 @@ class CommandRunner : public Runner {
  public:
   /// The yardstick of `instruments` is taken before and after the command runs, by this process.
   CommandRunner(Scenario scenario, CommandPlan plan, const Instruments& instruments, double memory_limit_bytes = 0)
-      : scenario_(std::move(scenario)), plan_(std::move(plan)), instruments_(instruments), memory_limit_bytes_(memory_limit_bytes) {}
+      : scenario_(std::move(scenario)),
+        plan_(std::move(plan)),
+        instruments_(instruments),
+        memory_limit_bytes_(memory_limit_bytes) {}
 
   MadeBy made_by() const override { return MadeBy::commands; }
   std::vector<Scenario> describe() override { return {scenario_}; }
@@ -60,8 +64,8 @@ class CommandRunner : public Runner {
   std::map<std::pair<std::string, std::int64_t>, double> frame_ms_;  ///< Of cells visited before, by series and count.
 };
 
-/// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths, names of
-/// environment variables without their values.
+/// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths,
+/// names of environment variables without their values.
 std::vector<std::string> told_commands(const CommandPlan& plan);
 
 }  // namespace mileage

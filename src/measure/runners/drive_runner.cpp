@@ -52,19 +52,24 @@ std::string name(const Json& value, const char* of) {
   if (!value.is_string()) throw Refused{fmt::format("sent a \"{}\" that is no text", of)};
   std::string text = value.get<std::string>();
   bool plain = !text.empty() && text.size() <= most_name;
-  for (const char c : text) plain = plain && (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' || c == ' ' || c == '.');
-  if (!plain) throw Refused{fmt::format("sent a \"{}\" that is no plain name of at most {} letters, digits and dashes", of, most_name)};
+  for (const char c : text)
+    plain = plain && (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' || c == ' ' || c == '.');
+  if (!plain)
+    throw Refused{
+        fmt::format("sent a \"{}\" that is no plain name of at most {} letters, digits and dashes", of, most_name)};
   return text;
 }
 
 Scenario scenario_of(const Json& hello) {
-  if (whole(hello, "hello") != drive_version) throw Refused{fmt::format("speaks another version of these lines than {}", drive_version)};
+  if (whole(hello, "hello") != drive_version)
+    throw Refused{fmt::format("speaks another version of these lines than {}", drive_version)};
   Scenario scenario;
   scenario.name = name(field(hello, "scenario"), "scenario");
   scenario.note = "measured in a running program";
   if (hello.contains("entities")) scenario.entities = name(hello["entities"], "entities");
   const Json& variants = field(hello, "variants");
-  if (!variants.is_array() || variants.empty() || variants.size() > most_variants) throw Refused{"sent \"variants\" that are no list of names"};
+  if (!variants.is_array() || variants.empty() || variants.size() > most_variants)
+    throw Refused{"sent \"variants\" that are no list of names"};
   for (const Json& one : variants) {
     VariantFacts facts;
     facts.name = name(one, "variants");
@@ -78,7 +83,8 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
   const Json& times = field(json, "frames_ms");
   if (!times.is_array()) throw Refused{"sent \"frames_ms\" that are no list"};
   if (times.size() < asked) throw Refused{fmt::format("sent {} frames, and {} were asked for", times.size(), asked)};
-  if (times.size() > flood * asked) throw Refused{fmt::format("sent {} frames, where {} were asked for", times.size(), asked)};
+  if (times.size() > flood * asked)
+    throw Refused{fmt::format("sent {} frames, where {} were asked for", times.size(), asked)};
   std::vector<std::int64_t> ns;
   for (const Json& time : times) {
     const double ms = time.is_number() ? time.get<double>() : std::nan("");
@@ -93,8 +99,10 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
 std::vector<Scenario> DriveRunner::describe() {
   const auto line = channel_.receive(hello_within_s);
   const auto refuse = [](const std::string& problem) {
-    throw Error({.kind = FaultKind::cannot_measure, .problem = "the program " + problem,
-                 .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"]})"});
+    throw Error(
+        {.kind = FaultKind::cannot_measure,
+         .problem = "the program " + problem,
+         .accepted = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"]})"});
   };
   if (!line && channel_.is_flooded()) hang_up("sent a line that is too long");
   if (!line) refuse(channel_.is_flooded() ? "sent a line that is too long" : "did not say hello");
@@ -123,7 +131,11 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
 
   const int frames = request.least_frames + frames_to_settle;
   ++number_;
-  channel_.send(to_line({{"next", number_}, {"variant", request.series.variant}, {"count", request.count}, {"seed", request.seed}, {"frames", frames}}));
+  channel_.send(to_line({{"next", number_},
+                         {"variant", request.series.variant},
+                         {"count", request.count},
+                         {"seed", request.seed},
+                         {"frames", frames}}));
   const auto line = channel_.receive(limit_s);
   Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
   if (visit.status != VisitStatus::failed) bracket.after_frames();
@@ -164,7 +176,8 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     recording.frame_ns = frame_times(answer, static_cast<std::size_t>(frames));
     frames_shown_ += static_cast<std::int64_t>(recording.frame_ns.size());
     const std::int64_t alive = whole(answer, "alive");
-    if (alive != request.count) throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
+    if (alive != request.count)
+      throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
     Visit visit = visit_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
     visit.series = request.series;
     visit.count = request.count;

@@ -1,4 +1,5 @@
-// Visits made by a running program that is told which variant and count to show next, over lines of JSON (docs/drive.md).
+// Visits made by a running program that is told which variant and count to show next, over lines of JSON
+// (docs/drive.md).
 #pragma once
 
 #include <cstdint>

@@ -17,7 +17,8 @@ namespace mileage {
 class FrameMeter : public FrameSink {
  public:
   /// `walk` may be missing (nullptr): frames run back to back.
-  FrameMeter(Variant& variant, Clock& clock, ColdWalk* walk = nullptr) : variant_(&variant), clock_(&clock), walk_(walk) {}
+  FrameMeter(Variant& variant, Clock& clock, ColdWalk* walk = nullptr)
+      : variant_(&variant), clock_(&clock), walk_(walk) {}
 
   /// Starts timing now; what was marked so far is forgotten.
   void start();

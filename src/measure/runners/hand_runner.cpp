@@ -42,15 +42,17 @@ std::optional<Stamp> stamp_of(const std::filesystem::path& file) {
 }  // namespace
 
 std::string HandRunner::file_name(const VisitRequest& request) {
-  std::string name = fmt::format("{}{}-{}-{:04x}.csv", request.series.variant, knobs_text(request.series.knobs), request.count, request.seed & 0xffffU);
+  std::string name = fmt::format("{}{}-{}-{:04x}.csv", request.series.variant, knobs_text(request.series.knobs),
+                                 request.count, request.seed & 0xffffU);
   std::replace(name.begin(), name.end(), ' ', '-');
   return name;
 }
 
 Visit HandRunner::run(const VisitRequest& request, double) {
   const std::filesystem::path file = folder_ / file_name(request);
-  talk_.say(fmt::format("{} {}, {}{}, same viewpoint: record {}, save as {}", request.count, scenario_.entities, request.series.variant,
-                        knobs_text(request.series.knobs), asked_length, file.filename().string()));
+  talk_.say(fmt::format("{} {}, {}{}, same viewpoint: record {}, save as {}", request.count, scenario_.entities,
+                        request.series.variant, knobs_text(request.series.knobs), asked_length,
+                        file.filename().string()));
   std::optional<Stamp> refused;
   while (true) {
     while (!stamp_of(file) || stamp_of(file) == refused) {
@@ -61,7 +63,8 @@ Visit HandRunner::run(const VisitRequest& request, double) {
     try {
       const Visit visit = taken(request, file);
       refuse_capped(visit);
-      talk_.say(fmt::format("  taken: {} frames, {} of them before they settled", visit.samples_ns.size() + visit.warmup_ns.size(), visit.warmup_ns.size()));
+      talk_.say(fmt::format("  taken: {} frames, {} of them before they settled",
+                            visit.samples_ns.size() + visit.warmup_ns.size(), visit.warmup_ns.size()));
       return visit;
     } catch (const Error& error) {
       refused = stamp_of(file);
@@ -100,7 +103,8 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   const std::vector<Recording> recordings = read_frame_tables({file}, format);
   if (recordings.size() != 1) refuse(fmt::format("it holds {} visits, where one was asked for", recordings.size()));
   const Recording& recording = recordings.front();
-  if (recording.frame_ns.size() < fewest_measured) refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_measured));
+  if (recording.frame_ns.size() < fewest_measured)
+    refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_measured));
   Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_measured));
   if (recording.count != request.count || visit.alive != request.count)
     refuse(fmt::format("{} were asked for, and it holds {}", request.count,

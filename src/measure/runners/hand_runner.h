@@ -26,9 +26,9 @@ class HandRunner : public Runner {
 
   MadeBy made_by() const override { return MadeBy::person; }
   std::vector<Scenario> describe() override { return {scenario_}; }
-  /// Says what to record and under which name to save it, and waits for that file, however long it takes. One that does not read,
-  /// is too short, holds another count, or is capped is refused with the reason, and waited for again. Frames before they settled
-  /// are set apart. Throws Stopped.
+  /// Says what to record and under which name to save it, and waits for that file, however long it takes. One that does
+  /// not read, is too short, holds another count, or is capped is refused with the reason, and waited for again. Frames
+  /// before they settled are set apart. Throws Stopped.
   Visit run(const VisitRequest& request, double limit_s) override;
 
   /// Name of the file for a visit: variant, count, and a mark of its own, so that no visit takes another one's file.

@@ -34,7 +34,9 @@ sockaddr_in parsed(const std::string& address) {
   parsed.sin_family = AF_INET;
   if (::inet_pton(AF_INET, address.substr(0, colon).c_str(), &parsed.sin_addr) != 1) refuse_address(address);
   const std::string port = address.substr(colon + 1);
-  if (port.empty() || port.size() > 5 || port.find_first_not_of("0123456789") != std::string::npos || std::stoi(port) > 65'535) refuse_address(address);
+  if (port.empty() || port.size() > 5 || port.find_first_not_of("0123456789") != std::string::npos ||
+      std::stoi(port) > 65'535)
+    refuse_address(address);
   parsed.sin_port = htons(static_cast<std::uint16_t>(std::stoi(port)));
   return parsed;
 }

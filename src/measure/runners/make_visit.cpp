@@ -4,7 +4,6 @@
 #include <cmath>
 #include <exception>
 #include <memory>
-#include <thread>
 #include <utility>
 
 #include <fmt/format.h>
@@ -13,6 +12,7 @@
 #include "measure/machine/cold_walk.h"
 #include "measure/runners/frame_meter.h"
 #include "measure/runners/settling.h"
+#include "measure/runners/speed_check.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -110,21 +110,14 @@ void check_outcome(const Visit& visit) {
 
 void check_alive(const Visit& visit) {
   if (visit.alive != visit.count)
-    throw Error({.kind = FaultKind::variant,
-                 .problem = fmt::format("{} entities were asked for, and {} are alive at the end", visit.count, visit.alive)});
+    throw Error(
+        {.kind = FaultKind::variant,
+         .problem = fmt::format("{} entities were asked for, and {} are alive at the end", visit.count, visit.alive)});
 }
 
 void check_speed(const Visit& visit, const VariantFacts& facts) {
-  const auto updates = visit.counters.find("updates");
-  if (facts.may_skip || updates == visit.counters.end() || visit.samples_ns.empty()) return;
-  double measured_ns = 0;
-  for (const std::int64_t sample : visit.samples_ns) measured_ns += static_cast<double>(sample);
-  const double cores = std::max(1U, std::thread::hardware_concurrency());
-  if (measured_ns < updates->second * fastest_touch_ns / cores)
-    throw Error({.kind = FaultKind::variant,
-                 .problem = fmt::format("too fast to be true: {:.3g} updates are claimed in {:.3g} ms; a variant that may skip "
-                                        "entities must declare it",
-                                        updates->second, measured_ns * 1e-6)});
+  if (const auto reason = too_fast_to_be_true(visit, facts))
+    throw Error({.kind = FaultKind::variant, .problem = *reason});
 }
 
 void run_check(Variant& variant, const VisitRequest& request, Clock& clock) {
@@ -138,7 +131,8 @@ void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
   meter.start();
   Frame frame(meter);
   variant.count_aside(frame);
-  for (const auto& [name, amount] : meter.counters()) visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
+  for (const auto& [name, amount] : meter.counters())
+    visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
 }
 
 /// Processor times around the measured frames, less what was spent on walking between them.

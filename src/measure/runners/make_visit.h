@@ -12,14 +12,11 @@ inline constexpr std::size_t most_samples = 20'000;
 /// A sample shorter than this many readings of the clock is made of several frames instead.
 inline constexpr double readings_per_sample = 100;
 
-/// Shortest time in nanoseconds that one core can take for touching one entity: no processor reads or writes memory
-/// faster. A frame whose "updates" would have taken less is too fast to be true.
-inline constexpr double fastest_touch_ns = 0.005;
-
-/// Sets up, takes the yardstick, warms up, measures, takes it again and reads the outcome. Fills everything that happens
-/// inside a visit; block, order and status are the caller's. What a variant throws becomes a failed visit with its
-/// message as the reason. So does a scenario or variant that the catalogue does not hold, an outcome with a value that
-/// is no number, a world that does not hold as many entities as asked for, and a frame that is too fast to be true.
+/// Sets up, takes the yardstick, warms up, measures, takes it again and reads the outcome. Fills everything that
+/// happens inside a visit; block, order and status are the caller's. What a variant throws becomes a failed visit with
+/// its message as the reason. So does a scenario or variant that the catalogue does not hold, an outcome with a value
+/// that is no number, a world that does not hold as many entities as asked for, and a frame that is too fast to be
+/// true.
 Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments);
 
 }  // namespace mileage

@@ -82,7 +82,8 @@ Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
   }
 }
 
-BuildsRunner::BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes) {
+BuildsRunner::BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds,
+                           double memory_limit_bytes) {
   for (const auto& [name, program] : builds) runners_.emplace_back(name, ProgramRunner(program, memory_limit_bytes));
 }
 
@@ -90,7 +91,8 @@ std::vector<Scenario> BuildsRunner::describe() {
   const std::vector<Scenario> first = runners_.front().second.describe();
   for (std::size_t i = 1; i < runners_.size(); ++i)
     for (const Scenario& scenario : runners_[i].second.describe()) {
-      const auto same = std::find_if(first.begin(), first.end(), [&](const Scenario& one) { return one.name == scenario.name; });
+      const auto same =
+          std::find_if(first.begin(), first.end(), [&](const Scenario& one) { return one.name == scenario.name; });
       if (same == first.end() || names_in(*same) != names_in(scenario))
         throw Error({.kind = FaultKind::cannot_measure,
                      .field = "builds",

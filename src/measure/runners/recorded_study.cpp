@@ -52,8 +52,10 @@ class Notes {
     constexpr std::size_t named = 4;
     std::vector<std::string> lines;
     for (const auto& [what, files] : files_) {
-      const std::vector<std::string> first(files.begin(), files.begin() + static_cast<std::ptrdiff_t>(std::min(named, files.size())));
-      lines.push_back(fmt::format("{}{}: {}", fmt::join(first, ", "), files.size() > named ? fmt::format(" and {} more", files.size() - named) : "", what));
+      const std::vector<std::string> first(files.begin(),
+                                           files.begin() + static_cast<std::ptrdiff_t>(std::min(named, files.size())));
+      lines.push_back(fmt::format("{}{}: {}", fmt::join(first, ", "),
+                                  files.size() > named ? fmt::format(" and {} more", files.size() - named) : "", what));
     }
     return lines;
   }
@@ -84,7 +86,8 @@ class RecordedStudy {
  private:
   void take(const Recording& recording) {
     if (recording.goes_on && recording.frame_ns.size() < least_stay) {
-      notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay), recording.file);
+      notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay),
+                 recording.file);
       return;
     }
     const std::size_t warmup = recording.warmup    ? *recording.warmup
@@ -154,11 +157,14 @@ class RecordedStudy {
     std::map<std::pair<int, std::string>, std::vector<const Recording*>> runs;
     for (const Recording& recording : recordings_) runs[{recording.process, recording.variant}].push_back(&recording);
     for (const auto& [run, recordings] : runs) {
-      const bool climbs = std::is_sorted(recordings.begin(), recordings.end(), [](const Recording* a, const Recording* b) { return a->count <= b->count; });
+      const bool climbs = std::is_sorted(recordings.begin(), recordings.end(),
+                                         [](const Recording* a, const Recording* b) { return a->count <= b->count; });
       if (recordings.size() >= counts_of_a_climb && climbs)
-        notes_.add("counts only climb within one run, so that order and count cannot be told apart: a machine that slows down looks like a curve; "
-                   "record the counts once more in another order",
-                   recordings.front()->file);
+        notes_.add(
+            "counts only climb within one run, so that order and count cannot be told apart: a machine that slows down "
+            "looks like a curve; "
+            "record the counts once more in another order",
+            recordings.front()->file);
     }
   }
 
@@ -196,7 +202,8 @@ class RecordedStudy {
   }
 
   [[noreturn]] void refuse() const {
-    throw Error({.file = recordings_.empty() ? "" : recordings_.front().file, .problem = "no count lasted long enough to be a visit",
+    throw Error({.file = recordings_.empty() ? "" : recordings_.front().file,
+                 .problem = "no count lasted long enough to be a visit",
                  .accepted = fmt::format("at least {} frames at one count", least_stay)});
   }
 
@@ -209,6 +216,8 @@ class RecordedStudy {
 
 }  // namespace
 
-Study study_of_recordings(const std::vector<Recording>& recordings, const RecordedAs& as) { return RecordedStudy(recordings, as).made(); }
+Study study_of_recordings(const std::vector<Recording>& recordings, const RecordedAs& as) {
+  return RecordedStudy(recordings, as).made();
+}
 
 }  // namespace mileage

@@ -1,4 +1,5 @@
-// From what programs recorded of themselves to a study: loading and arrivals set apart, caps seen, odd recordings named.
+// From what programs recorded of themselves to a study: loading and arrivals set apart, caps seen, odd recordings
+// named.
 #pragma once
 
 #include <string>

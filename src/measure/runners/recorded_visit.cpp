@@ -9,7 +9,8 @@ namespace mileage {
 namespace {
 
 double sum_from(const std::vector<double>& values, std::size_t from) {
-  return from >= values.size() ? 0 : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
+  return from >= values.size() ? 0
+                               : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
 }
 
 }  // namespace

@@ -8,14 +8,15 @@
 
 namespace mileage {
 
-/// The frames of a recording as a visit, those before `warmup` set apart; sums of phases and counters are of the others.
-/// Series, block, order, process and status are the caller's. `warmup` is below the number of frames.
+/// The frames of a recording as a visit, those before `warmup` set apart; sums of phases and counters are of the
+/// others. Series, block, order, process and status are the caller's. `warmup` is below the number of frames.
 Visit visit_of(const Recording& recording, std::size_t warmup);
 
 /// Frames until a series of frame times has settled (settling.h), at least three; all of them when it has not.
 std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns);
 
-/// Frames to set apart of a recording that was asked for `least` measured ones: those until it has settled, but so many are left.
+/// Frames to set apart of a recording that was asked for `least` measured ones: those until it has settled, but so many
+/// are left.
 std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least);
 
 }  // namespace mileage

@@ -7,8 +7,8 @@
 
 namespace mileage {
 
-/// Implementations: a program started again for each visit, builds of one, this process itself, a command, a running program, a
-/// person.
+/// Implementations: a program started again for each visit, builds of one, this process itself, a command, a running
+/// program, a person.
 class Runner {
  public:
   /// Thrown out of run() when whoever is at the other end, or this process, was asked to stop in the middle of a visit.

@@ -3,8 +3,8 @@
 namespace mileage {
 namespace {
 
-/// Once it had to wait, a single quiet look is not believed: disturbed machines have short quiet moments, above all just
-/// after a pause.
+/// Once it had to wait, a single quiet look is not believed: disturbed machines have short quiet moments, above all
+/// just after a pause.
 constexpr int looks_to_believe = 3;
 
 }  // namespace

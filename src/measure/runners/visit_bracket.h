@@ -1,5 +1,5 @@
-// What is read of the machine around the frames of a visit, whoever makes them: the yardstick before and after, and the load
-// meanwhile.
+// What is read of the machine around the frames of a visit, whoever makes them: the yardstick before and after, and the
+// load meanwhile.
 #pragma once
 
 #include "measure/machine/clock.h"
@@ -24,8 +24,8 @@ class VisitBracket {
   /// Begins to look at the load.
   VisitBracket(const VisitRequest& request, const Instruments& instruments);
 
-  /// Right before the frames. Waits for a quiet moment where the request wants that, and takes the yardstick; a check is
-  /// not timed and needs none.
+  /// Right before the frames. Waits for a quiet moment where the request wants that, and takes the yardstick; a check
+  /// is not timed and needs none.
   void before_frames();
   /// Right after the frames: takes the yardstick again. Not called for a visit that came to nothing.
   void after_frames();

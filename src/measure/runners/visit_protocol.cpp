@@ -14,7 +14,9 @@ Json message(const char* kind) { return {{version_field, protocol_version}, {"ki
 Json open_message(const std::string& line) {
   const Json json = parsed_json(line);
   if (json.is_discarded())
-    throw Error({.problem = "not a message of the visit protocol", .found = line.substr(0, 60), .accepted = "one line of JSON"});
+    throw Error({.problem = "not a message of the visit protocol",
+                 .found = line.substr(0, 60),
+                 .accepted = "one line of JSON"});
   const int version = read<int>(json, version_field);
   if (version != protocol_version)
     refuse_field(version_field, "another version of the visit protocol", &json[version_field],
@@ -25,7 +27,8 @@ Json open_message(const std::string& line) {
 Json open_answer(const std::string& line, const char* kind) {
   const Json json = open_message(line);
   if (json.contains("refusal")) throw Error({.problem = read<std::string>(json, "refusal")});
-  if (read<std::string>(json, "kind") != kind) refuse_field("kind", "not the answer that was asked for", &json["kind"], kind);
+  if (read<std::string>(json, "kind") != kind)
+    refuse_field("kind", "not the answer that was asked for", &json["kind"], kind);
   return json;
 }
 
@@ -85,7 +88,9 @@ std::string refusal_line(const std::string& reason) {
   return to_line(json);
 }
 
-Visit parse_visit_answer(const std::string& line) { return visit_from_json(field_of(open_answer(line, "visit"), "visit")); }
+Visit parse_visit_answer(const std::string& line) {
+  return visit_from_json(field_of(open_answer(line, "visit"), "visit"));
+}
 
 std::vector<Scenario> parse_describe_answer(const std::string& line) {
   const Json json = open_answer(line, "describe");

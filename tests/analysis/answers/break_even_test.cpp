@@ -60,7 +60,8 @@ TEST(BreakEven, OfNearlyParallelCurvesHoldsTheTruth) {
 }
 
 TEST(BreakEven, TheOrderOfTheSeriesOnlyTurnsTheDirection) {
-  const BreakEven turned = pairs_of(setting_of({{"columns", flat}, {"objects", steep}}, 0)).at(0).answer.break_evens.at(0);
+  const BreakEven turned =
+      pairs_of(setting_of({{"columns", flat}, {"objects", steep}}, 0)).at(0).answer.break_evens.at(0);
   EXPECT_EQ(turned.cheaper_below, Side::other);
   EXPECT_NEAR(turned.at, 6250, 1);
 }
@@ -75,7 +76,8 @@ TEST(BreakEven, ThereMayBeSeveral) {
 }
 
 TEST(BreakEven, NoneWhereOneIsAlwaysCheaper) {
-  const PairAnswer answer = pairs_of(setting_of({{"objects", steep}, {"columns", [](double n) { return steep(n) / 4; }}})).at(0).answer;
+  const PairAnswer answer =
+      pairs_of(setting_of({{"objects", steep}, {"columns", [](double n) { return steep(n) / 4; }}})).at(0).answer;
   EXPECT_TRUE(answer.break_evens.empty());
   ASSERT_TRUE(answer.cheaper);
   EXPECT_EQ(*answer.cheaper, Side::other);

@@ -71,7 +71,8 @@ TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget
   EXPECT_NEAR(*found.at, 1000, 1);
   EXPECT_FALSE(found.interval.low);
   ASSERT_TRUE(found.interval.high);
-  // Without a block the level moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three degrees.
+  // Without a block the level moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three
+  // degrees.
   EXPECT_NEAR(*found.interval.high, 1259, 3);
   EXPECT_EQ(found.interval_missing, "");
 }

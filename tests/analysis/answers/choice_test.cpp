@@ -16,7 +16,8 @@ using made::setting_of;
 using made::steep;
 
 TEST(Choice, NeverChangesForLessThanIsWorthIt) {
-  // Records save a thirtieth, columns and jobs nearly all; where columns begin to save enough, jobs have saved it a little longer.
+  // Records save a thirtieth, columns and jobs nearly all; where columns begin to save enough, jobs have saved it a
+  // little longer.
   const Study study = made::study_of(setting_of({{"objects", [](double n) { return 4.76e-5 * n; }},
                                                  {"records", [](double n) { return 4.59e-5 * n; }},
                                                  {"columns", [](double n) { return 1.07e-5 * n; }},

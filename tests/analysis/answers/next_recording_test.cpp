@@ -47,9 +47,7 @@ TEST(NextRecording, RepeatsTheCountNextToTheCapacity) {
   EXPECT_THAT(next.why, HasSubstr("another run"));
 }
 
-TEST(NextRecording, GoesBelowWhatIsOverAtOnce) {
-  EXPECT_EQ(next_for(recorded({6000, 12'000})).count, 3000);
-}
+TEST(NextRecording, GoesBelowWhatIsOverAtOnce) { EXPECT_EQ(next_for(recorded({6000, 12'000})).count, 3000); }
 
 TEST(NextRecording, LiftsTheCapFirst) {
   Study study = recorded({1000, 2000, 6000, 12'000});

@@ -21,7 +21,8 @@ TEST(Report, ConditionsAreNeverComparedWithEachOther) {
   Knobs calm, stormy;
   calm.set("wind", 0.0);
   stormy.set("wind", 9.0);
-  const Report report = answers_to(setting_of({{"objects", steep, calm}, {"objects", flat, stormy}, {"columns", flat, calm}}));
+  const Report report =
+      answers_to(setting_of({{"objects", steep, calm}, {"objects", flat, stormy}, {"columns", flat, calm}}));
   EXPECT_EQ(report.about.label(0), "objects wind=0");
   EXPECT_EQ(report.about.label(2), "columns");
   ASSERT_EQ(report.break_evens.pairs.size(), 1U);

@@ -28,7 +28,8 @@ TEST(Curve, NamesTheSimplestLawThatNoiseDoesNotReject) {
   EXPECT_EQ(curve_of(linear, 0.02).all.law->kind, LawKind::linear);
   EXPECT_EQ(curve_of([](double n) { return 0.1 + 1e-6 * n * n; }, 0.02).all.law->kind, LawKind::quadratic);
   EXPECT_EQ(curve_of([](double n) { return 0.01 + 1e-5 * std::pow(n, 1.5); }, 0.02).all.law->kind, LawKind::power);
-  EXPECT_EQ(curve_of([](double n) { return n < 10'000 ? 1e-4 * n : 1 + 4e-4 * (n - 10'000); }, 0.02).all.law->kind, LawKind::one_knee);
+  EXPECT_EQ(curve_of([](double n) { return n < 10'000 ? 1e-4 * n : 1 + 4e-4 * (n - 10'000); }, 0.02).all.law->kind,
+            LawKind::one_knee);
 }
 
 TEST(Curve, NamesNoLawWhereNoneHoldsAndReadsBetweenThePoints) {

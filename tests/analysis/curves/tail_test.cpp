@@ -46,7 +46,8 @@ TEST(Tail, SamplesOfSeveralFramesCarryNone) {
 
 TEST(Tail, QuietFramesHaveATailNextToTheirMedian) {
   const Report report = report_of(night(400, 0.001));
-  EXPECT_NEAR(*report.capacities.capacities.front().tail->at / *report.capacities.capacities.front().capacity.at, 1, 0.01);
+  EXPECT_NEAR(*report.capacities.capacities.front().tail->at / *report.capacities.capacities.front().capacity.at, 1,
+              0.01);
 }
 
 }  // namespace

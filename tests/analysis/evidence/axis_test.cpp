@@ -8,11 +8,13 @@
 namespace mileage {
 namespace {
 
-/// Objects at two counts with work 1, 2, 4 and 8: a frame takes count * work microseconds; jobs are not touched by work.
+/// Objects at two counts with work 1, 2, 4 and 8: a frame takes count * work microseconds; jobs are not touched by
+/// work.
 Study night() {
   Study study;
   study.head.scenario.name = "night";
-  study.head.scenario.knobs = {Knob::integer("work", "", 1, 1, 100).touching({"objects"}), Knob::choice("layout", "", {"tight", "loose"})};
+  study.head.scenario.knobs = {Knob::integer("work", "", 1, 1, 100).touching({"objects"}),
+                               Knob::choice("layout", "", {"tight", "loose"})};
   study.head.scenario.variants = {{"objects", "", {}, ""}, {"jobs", "", {}, ""}};
   for (int block = 0; block < 5; ++block)
     for (const std::int64_t count : {100, 1000})
@@ -26,7 +28,8 @@ Study night() {
         visit.samples_ns.assign(10, static_cast<std::int64_t>(1000 * count * work) + block);
         visit.counters["steps"] = 10 * static_cast<double>(count) * work;
         study.visits.push_back(visit);
-        if (std::find(study.head.plan.series.begin(), study.head.plan.series.end(), visit.series) == study.head.plan.series.end())
+        if (std::find(study.head.plan.series.begin(), study.head.plan.series.end(), visit.series) ==
+            study.head.plan.series.end())
           study.head.plan.series.push_back(visit.series);
         visit.series = {"jobs", {}, 0};
         study.visits.push_back(visit);
@@ -96,7 +99,9 @@ TEST(Axis, RefusesWhatCannotStandOnIt) {
   EXPECT_NE(refusal("wrk").find("did you mean work?"), std::string::npos);
   EXPECT_NE(refusal("layout").find("no numbers"), std::string::npos);
   Study once = night();
-  std::erase_if(once.visits, [](const Visit& visit) { return visit.series.knobs.values().count("work") > 0 && visit.series.knobs.values().at("work") != KnobValue(2.0); });
+  std::erase_if(once.visits, [](const Visit& visit) {
+    return visit.series.knobs.values().count("work") > 0 && visit.series.knobs.values().at("work") != KnobValue(2.0);
+  });
   EXPECT_THROW(put_on_axis(once, "work", {}), Error);
 }
 

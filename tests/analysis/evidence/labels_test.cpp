@@ -33,7 +33,8 @@ TEST(Labels, AlwaysSayThatFramesAreCold) {
 }
 
 TEST(Groups, NeverMixWarmAndCold) {
-  const std::vector<Series> all{series("objects", 0), series("columns"), series("objects", 0, 8e6), series("columns", {}, 8e6)};
+  const std::vector<Series> all{series("objects", 0), series("columns"), series("objects", 0, 8e6),
+                                series("columns", {}, 8e6)};
   EXPECT_FALSE(same_conditions(all[0], all[2], night()));
   EXPECT_FALSE(same_conditions(all[0], all[3], night()));
   EXPECT_TRUE(same_conditions(all[2], all[3], night()));
@@ -46,7 +47,8 @@ TEST(Groups, NeverMixWarmAndCold) {
 }
 
 TEST(Groups, LeaveOutOneWhoseMembersAllStandInALargerOne) {
-  const std::vector<Series> all{series("objects", 0), series("objects", 1), series("columns"), series("objects", 0, 8e6), series("columns", {}, 8e6)};
+  const std::vector<Series> all{series("objects", 0), series("objects", 1), series("columns"),
+                                series("objects", 0, 8e6), series("columns", {}, 8e6)};
   std::vector<std::string> conditions;
   for (const Group& group : groups_of(all, night())) conditions.push_back(group.conditions);
   EXPECT_EQ(conditions, (std::vector<std::string>{"scatter=0, warm", "scatter=0, cold 8MB", "scatter=1, warm"}));

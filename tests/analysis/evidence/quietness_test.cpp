@@ -27,7 +27,8 @@ Study following_study(double share) {
   for (Visit& visit : study.visits) {
     const double slower = normal(random);
     visit.yardstick = {1, {100 * std::exp(slower), 1}, {100 * std::exp(slower), 1}};
-    for (std::int64_t& sample : visit.samples_ns) sample = std::llround(static_cast<double>(sample) * std::exp(share * slower));
+    for (std::int64_t& sample : visit.samples_ns)
+      sample = std::llround(static_cast<double>(sample) * std::exp(share * slower));
   }
   return study;
 }

@@ -90,8 +90,8 @@ TEST(NoiseOfMeans, OfASingleBlockIsUnknown) {
   EXPECT_EQ(cell_means(Eigen::ArrayXXd::Ones(5, 1)).noise.degrees_of_freedom, 0);
 }
 
-/// Variance of the means of a table about their levels, times its number of blocks, over the noise that it tells; over many
-/// tables. `deviation` of a row and a share of spikes.
+/// Variance of the means of a table about their levels, times its number of blocks, over the noise that it tells; over
+/// many tables. `deviation` of a row and a share of spikes.
 double told_too_little(const std::function<double(Eigen::Index)>& deviation, double spikes) {
   std::mt19937_64 random(3);
   std::normal_distribution<double> normal;
@@ -102,7 +102,8 @@ double told_too_little(const std::function<double(Eigen::Index)>& deviation, dou
     Eigen::ArrayXXd table(16, 6);
     for (Eigen::Index block = 0; block < table.cols(); ++block)
       for (Eigen::Index row = 0; row < table.rows(); ++row)
-        table(row, block) = deviation(row) * normal(random) + (uniform(random) < spikes ? 0.3 + 0.4 * uniform(random) : 0.0);
+        table(row, block) =
+            deviation(row) * normal(random) + (uniform(random) < spikes ? 0.3 + 0.4 * uniform(random) : 0.0);
     const CellMeans means = cell_means(table);
     variance += (means.log_ms - means.log_ms.mean()).square().sum() / 15 * 6;
     told += means.noise.variance;

@@ -25,7 +25,8 @@ Points above(const Law& law, std::initializer_list<std::pair<double, double>> po
 TEST(Interpolant, HasTheShapeOfItsLawAndTheLevelOfThePoints) {
   const Interpolant interpolant(above(bent_at_2000, {{1000, 0.02}, {4000, 0.04}, {16'000, 0.04}}), bent_at_2000);
   EXPECT_NEAR(interpolant.log_ms_at(1000), mileage::log_ms_at(bent_at_2000, 1000) + 0.02, 1e-12);
-  EXPECT_NEAR(interpolant.log_ms_at(2000), mileage::log_ms_at(bent_at_2000, 2000) + 0.03, 1e-12) << "half way between 1000 and 4000";
+  EXPECT_NEAR(interpolant.log_ms_at(2000), mileage::log_ms_at(bent_at_2000, 2000) + 0.03, 1e-12)
+      << "half way between 1000 and 4000";
   EXPECT_NEAR(interpolant.log_ms_at(8000), mileage::log_ms_at(bent_at_2000, 8000) + 0.04, 1e-12);
 }
 
@@ -45,10 +46,12 @@ TEST(Interpolant, WithoutALawIsStraightAndEndsWithItsPoints) {
 
 TEST(Interpolant, TakesPointsThatStandCloseTogetherAsOne) {
   Points points = above(proportional, {{100, 0}, {1000, 0.02}, {1150, -0.02}, {10'000, 0}});
-  EXPECT_NEAR(Interpolant(points, proportional).log_ms_at(std::sqrt(1000.0 * 1150)), mileage::log_ms_at(proportional, std::sqrt(1000.0 * 1150)), 1e-12);
+  EXPECT_NEAR(Interpolant(points, proportional).log_ms_at(std::sqrt(1000.0 * 1150)),
+              mileage::log_ms_at(proportional, std::sqrt(1000.0 * 1150)), 1e-12);
   points.weight(2) = 24;
   const double middle = std::exp((std::log(1000) + 3 * std::log(1150)) / 4);
-  EXPECT_NEAR(Interpolant(points, proportional).log_ms_at(middle), mileage::log_ms_at(proportional, middle) - 0.01, 1e-12);
+  EXPECT_NEAR(Interpolant(points, proportional).log_ms_at(middle), mileage::log_ms_at(proportional, middle) - 0.01,
+              1e-12);
 }
 
 TEST(Interpolant, KeepsAStrayVisitThatStandsAloneInAWideGap) {
@@ -68,7 +71,8 @@ TEST(Interpolant, PassesByAStrayVisitButForTheEnds) {
 TEST(Interpolant, BendsByWhatNoiseDoesNotExplain) {
   const Interpolant interpolant(above(proportional, {{100, 0}, {1000, 0.06}, {10'000, 0}}), proportional);
   const double x = std::sqrt(100.0 * 1000);
-  EXPECT_NEAR(*interpolant.curved_log_ms_at(x), mileage::log_ms_at(proportional, x) + 0.045, 1e-12) << "a parabola with its top at 1000";
+  EXPECT_NEAR(*interpolant.curved_log_ms_at(x), mileage::log_ms_at(proportional, x) + 0.045, 1e-12)
+      << "a parabola with its top at 1000";
   EXPECT_NEAR(interpolant.interpolation_error(x, 0), 0.015, 1e-12);
   EXPECT_LT(interpolant.interpolation_error(x, 0.0001), 0.015);
   EXPECT_GT(interpolant.interpolation_error(x, 0.0001), 0.01);

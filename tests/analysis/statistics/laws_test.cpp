@@ -36,21 +36,22 @@ TEST_P(KnownLaw, IsFoundAgainFromItsOwnPoints) {
   for (std::size_t i = 0; i < truth.coefficients.size(); ++i)
     EXPECT_NEAR(fit->law.coefficients[i], truth.coefficients[i], 2e-6 * truth.coefficients[i] + 1e-15);
   ASSERT_EQ(fit->law.knees.size(), truth.knees.size());
-  for (std::size_t i = 0; i < truth.knees.size(); ++i) EXPECT_NEAR(fit->law.knees[i], truth.knees[i], 1e-5 * truth.knees[i]);
+  for (std::size_t i = 0; i < truth.knees.size(); ++i)
+    EXPECT_NEAR(fit->law.knees[i], truth.knees[i], 1e-5 * truth.knees[i]);
   EXPECT_NEAR(fit->law.exponent, truth.exponent, 1e-6);
 }
 
-INSTANTIATE_TEST_SUITE_P(Laws, KnownLaw,
-                         testing::Values(Law{LawKind::constant, 3.5, {}, 0, {}}, Law{LawKind::linear, 0.1, {1e-4}, 0, {}},
-                                         Law{LawKind::linear, 0, {1e-4}, 0, {}}, Law{LawKind::n_log_n, 0.1, {1e-5}, 0, {}},
-                                         Law{LawKind::quadratic, 0.1, {1e-7}, 0, {}},
-                                         Law{LawKind::linear_and_quadratic, 0.1, {1e-4, 3e-9}, 0, {}},
-                                         Law{LawKind::linear_and_quadratic, 0.1, {0, 3e-9}, 0, {}},
-                                         Law{LawKind::power, 0.05, {1e-5}, 1.3, {}}, Law{LawKind::power, 0, {1e-7}, 2, {}},
-                                         Law{LawKind::power, 1.0, {1e-6}, 1.5, {}},
-                                         Law{LawKind::one_knee, 0.1, {1e-4, 3e-4}, 0, {7000}},
-                                         Law{LawKind::one_knee, 0.1, {3e-4, 1e-4}, 0, {2500}},
-                                         Law{LawKind::two_knees, 0.1, {1e-4, 4e-4, 2e-4}, 0, {900, 20'000}}));
+INSTANTIATE_TEST_SUITE_P(
+    Laws, KnownLaw,
+    testing::Values(Law{LawKind::constant, 3.5, {}, 0, {}}, Law{LawKind::linear, 0.1, {1e-4}, 0, {}},
+                    Law{LawKind::linear, 0, {1e-4}, 0, {}}, Law{LawKind::n_log_n, 0.1, {1e-5}, 0, {}},
+                    Law{LawKind::quadratic, 0.1, {1e-7}, 0, {}},
+                    Law{LawKind::linear_and_quadratic, 0.1, {1e-4, 3e-9}, 0, {}},
+                    Law{LawKind::linear_and_quadratic, 0.1, {0, 3e-9}, 0, {}},
+                    Law{LawKind::power, 0.05, {1e-5}, 1.3, {}}, Law{LawKind::power, 0, {1e-7}, 2, {}},
+                    Law{LawKind::power, 1.0, {1e-6}, 1.5, {}}, Law{LawKind::one_knee, 0.1, {1e-4, 3e-4}, 0, {7000}},
+                    Law{LawKind::one_knee, 0.1, {3e-4, 1e-4}, 0, {2500}},
+                    Law{LawKind::two_knees, 0.1, {1e-4, 4e-4, 2e-4}, 0, {900, 20'000}}));
 
 // The constant that is nearest on the log scale is the geometric mean; points wobble by a factor of 4 here.
 TEST(Laws, ErrorsAreMultiplicative) {

@@ -18,8 +18,8 @@ struct Table {
   Eigen::ArrayXXd order{rows, blocks};
 };
 
-/// Visits of block after block with a level that wanders: correlation `kept` from one visit to the next, standard deviation
-/// `drift`, besides noise of 3 %.
+/// Visits of block after block with a level that wanders: correlation `kept` from one visit to the next, standard
+/// deviation `drift`, besides noise of 3 %.
 Table table_with(double drift, double kept, std::uint64_t seed, double* mean_drift = nullptr) {
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal;

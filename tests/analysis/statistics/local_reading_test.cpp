@@ -42,7 +42,8 @@ TEST(Window, PassesByWhatWasVisitedSeldom) {
 
 TEST(Window, IsNotWhatStandsSideBySide) {
   EXPECT_FALSE(window_around(points_at(places({100, 990, 1000, 1010, 1020, 1030, 10'000}), 1, 0), 1005));
-  const auto window = window_around(points_at(places({100, 740, 860, 990, 1000, 1010, 1160, 1350, 10'000}), 1, 0), 1005);
+  const auto window =
+      window_around(points_at(places({100, 740, 860, 990, 1000, 1010, 1160, 1350, 10'000}), 1, 0), 1005);
   ASSERT_TRUE(window);
   EXPECT_EQ(window->least, 740);
   EXPECT_EQ(window->most, 1350);
@@ -57,7 +58,8 @@ TEST(Window, IsNoneWhereStrayVisitsStandAlone) {
 }
 
 TEST(Window, WidensByAFactor) {
-  EXPECT_EQ(wide_window_around(points_at(places({100, 240, 560, 1330, 3160, 7500}), 1, 0), 1000, 3), std::nullopt) << "fewer than five points";
+  EXPECT_EQ(wide_window_around(points_at(places({100, 240, 560, 1330, 3160, 7500}), 1, 0), 1000, 3), std::nullopt)
+      << "fewer than five points";
   const auto window = wide_window_around(points_at(places({100, 400, 560, 800, 1330, 2900, 7500}), 1, 0), 1000, 3);
   ASSERT_TRUE(window);
   EXPECT_EQ(window->least, 400);
@@ -73,7 +75,8 @@ TEST(Window, IsNoneOnALadderAndAtItsEnds) {
 TEST(LocalFit, FollowsABendThatAStraightLineMisses) {
   const Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1.2, 0.8);
   const auto fit = LocalFit::through(points, {740, 1350});
-  for (const double x : {750.0, 1000.0, 1300.0}) EXPECT_NEAR(fit->value_at(x), 1.2 * std::log(x / 1000) + 0.8 * std::pow(std::log(x / 1000), 2), 1e-9);
+  for (const double x : {750.0, 1000.0, 1300.0})
+    EXPECT_NEAR(fit->value_at(x), 1.2 * std::log(x / 1000) + 0.8 * std::pow(std::log(x / 1000), 2), 1e-9);
 }
 
 TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {

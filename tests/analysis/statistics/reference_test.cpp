@@ -1,5 +1,5 @@
-// Fits against those of an independent statistics package: tests/reference holds the tables, the script in R that fitted
-// them, and what it found.
+// Fits against those of an independent statistics package: tests/reference holds the tables, the script in R that
+// fitted them, and what it found.
 #include <cmath>
 #include <fstream>
 #include <map>
@@ -15,12 +15,10 @@
 namespace mileage {
 namespace {
 
-const std::map<std::string, LawKind> laws{{"linear", LawKind::linear},
-                                          {"n_log_n", LawKind::n_log_n},
-                                          {"quadratic", LawKind::quadratic},
-                                          {"linear_and_quadratic", LawKind::linear_and_quadratic},
-                                          {"power", LawKind::power},
-                                          {"one_knee", LawKind::one_knee}};
+const std::map<std::string, LawKind> laws{
+    {"linear", LawKind::linear},       {"n_log_n", LawKind::n_log_n},
+    {"quadratic", LawKind::quadratic}, {"linear_and_quadratic", LawKind::linear_and_quadratic},
+    {"power", LawKind::power},         {"one_knee", LawKind::one_knee}};
 
 /// Rows of a reference file without its header, cut at commas.
 std::vector<std::vector<std::string>> rows_of(const std::string& name) {
@@ -47,7 +45,8 @@ Table table_named(const std::string& name) {
   for (const auto& row : rows_of("tables.csv"))
     if (row[0] == name) by_place[std::stod(row[1])].push_back(std::log(std::stod(row[3])));
   Table table;
-  table.log_ms.resize(static_cast<Eigen::Index>(by_place.size()), static_cast<Eigen::Index>(by_place.begin()->second.size()));
+  table.log_ms.resize(static_cast<Eigen::Index>(by_place.size()),
+                      static_cast<Eigen::Index>(by_place.begin()->second.size()));
   for (const auto& [x, values] : by_place) {
     table.log_ms.row(static_cast<Eigen::Index>(table.x.size())) =
         Eigen::Map<const Eigen::ArrayXd>(values.data(), static_cast<Eigen::Index>(values.size())).transpose();

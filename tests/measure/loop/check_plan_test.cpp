@@ -13,7 +13,8 @@ Scenario night() {
   Scenario scenario;
   scenario.name = "night";
   scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
-  scenario.variants = {{"objects", "", {}, ""}, {"columns", "", {}, ""}, {"jobs", "", {Knob::integer("workers", "", 4, 1, 64)}, ""}};
+  scenario.variants = {
+      {"objects", "", {}, ""}, {"columns", "", {}, ""}, {"jobs", "", {Knob::integer("workers", "", 4, 1, 64)}, ""}};
   return scenario;
 }
 

@@ -66,16 +66,19 @@ class MeasureStudy : public testing::Test {
 };
 
 TEST_F(MeasureStudy, VisitsEveryCellOnceABlock) {
-  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 4));
+  const Summary summary =
+      measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 4));
   EXPECT_EQ(summary.blocks, 4);
   EXPECT_EQ(summary.kept, 4U * 6U);
   std::set<std::tuple<int, std::string, std::int64_t>> cells;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) cells.insert({visit.block, visit.series.variant, visit.count});
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    cells.insert({visit.block, visit.series.variant, visit.count});
   EXPECT_EQ(cells.size(), 24U);
 }
 
 TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
-  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 300, 1000, 3000, 10'000, 30'000}, 6));
+  measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}},
+          plan_request({100, 300, 1000, 3000, 10'000, 30'000}, 6));
   const auto visits = visits_of(VisitStatus::kept);
   std::set<std::vector<std::int64_t>> orders;
   std::set<std::string> first_of_pair;
@@ -120,9 +123,11 @@ TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
 
 // Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over and left out.
 TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnly) {
-  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2));
+  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}},
+          plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2));
   std::set<std::int64_t> objects, columns;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
   EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 25'000}));
   EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 25'000, 100'000, 1'000'000}));
 }
@@ -152,7 +157,8 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
     const auto timed = visits_.size() - visits_of(VisitStatus::check).size() - visits_of(VisitStatus::placing).size();
     return timed >= 2 && timed < 5 ? 170.0 : 100.0;
   };
-  const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
+  const Summary summary =
+      measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
   EXPECT_EQ(summary.condemned, 3U);
   EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
   const auto repeated = visits_of(VisitStatus::disturbed);
@@ -206,8 +212,10 @@ TEST_F(MeasureStudy, WaitingDoesNotPassTheTimeAllowed) {
 
 // Frames of 2 s where 16.7 ms are allowed: three of them instead of twenty.
 TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
-  measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}}, plan_request({100, 1000}, 1));
-  for (const Visit& visit : visits_of(VisitStatus::kept)) EXPECT_EQ(visit.samples_ns.size(), visit.count == 100 ? 20U : 3U);
+  measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}},
+          plan_request({100, 1000}, 1));
+  for (const Visit& visit : visits_of(VisitStatus::kept))
+    EXPECT_EQ(visit.samples_ns.size(), visit.count == 100 ? 20U : 3U);
 }
 
 /// A variant that takes 1 us each, in every visit by another factor of so many percent up or down.
@@ -250,7 +258,8 @@ TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
   measure({{"objects", ns_each(50'000)}}, request);
   std::map<std::pair<int, double>, int> visits;
   for (const Visit& visit : visits_of(VisitStatus::kept)) ++visits[{visit.block, visit.series.cold_bytes}];
-  EXPECT_EQ(visits, (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
+  EXPECT_EQ(visits,
+            (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
   EXPECT_EQ(visits_of(VisitStatus::check).size(), 2U);  // cold frames do the same work
 }
 
@@ -265,7 +274,10 @@ TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
 
 TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
   const PlanRequest request = plan_request({100, 1000, 10'000}, 3);
-  const auto variants = [&] { return std::vector<std::pair<std::string, scripted::FrameTimes>>{{"objects", ns_each(50)}, {"columns", ns_each(10)}}; };
+  const auto variants = [&] {
+    return std::vector<std::pair<std::string, scripted::FrameTimes>>{{"objects", ns_each(50)},
+                                                                     {"columns", ns_each(10)}};
+  };
   const Summary whole = measure(variants(), request);
   const std::vector<Visit> all = visits_;
   for (const std::size_t stopped_after : {std::size_t{0}, std::size_t{1}, std::size_t{9}, all.size() - 1, all.size()}) {
@@ -318,7 +330,8 @@ TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {
     if (count == 1000) throw std::runtime_error("the string tore");
     return 1'000'000;
   };
-  const Summary summary = measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
+  const Summary summary =
+      measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
   EXPECT_EQ(visits_of(VisitStatus::failed).size(), 2U);  // its check and its placing visit
   EXPECT_EQ(summary.failed, 2U);
   EXPECT_EQ(visits_of(VisitStatus::kept, "objects").size(), 4U);
@@ -352,7 +365,8 @@ TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
 
 // Every count of ten would take 0.2 s; there are three seconds, and five blocks are worth more than ten counts.
 TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
-  PlanRequest request = plan_request({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
+  PlanRequest request =
+      plan_request({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
   request.aim = true;
   request.time_s = 6;
   const Summary summary = measure({{"objects", ns_each(1000)}}, request);
@@ -367,7 +381,8 @@ TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   measure({{"objects", ns_each(1000)}}, request);
   std::set<std::int64_t> counts;
   for (const Visit& visit : visits_of(VisitStatus::kept)) counts.insert(visit.count);
-  const auto near = std::count_if(counts.begin(), counts.end(), [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
+  const auto near = std::count_if(counts.begin(), counts.end(),
+                                  [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
   EXPECT_EQ(near, 5);
   EXPECT_EQ(counts.count(30'000), 0U);  // costs most and tells nothing besides
   EXPECT_EQ(counts.count(10'000), 1U);
@@ -388,7 +403,9 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
   PlanRequest request = plan_request({100, 1000, 10'000}, 2);
   request.aim = true;
   request.goal = {"breakeven", 0, {"objects", "columns"}};
-  measure({{"objects", ns_each(1000)}, {"columns", [](std::int64_t count, std::int64_t) { return 2'000'000 + 200 * count; }}}, request);
+  measure({{"objects", ns_each(1000)},
+           {"columns", [](std::int64_t count, std::int64_t) { return 2'000'000 + 200 * count; }}},
+          request);
   for (const char* variant : {"objects", "columns"}) {
     std::set<std::int64_t> near;
     for (const Visit& visit : visits_of(VisitStatus::kept, variant))
@@ -401,7 +418,9 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
 TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 6);
   request.aim = true;
-  measure({{"objects", [&](std::int64_t count, std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 3000 : 1000) * count; }}}, request);
+  measure({{"objects", [&](std::int64_t count,
+                           std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 3000 : 1000) * count; }}},
+          request);
   std::map<std::int64_t, int> near;
   for (const Visit& visit : visits_of(VisitStatus::kept))
     if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) ++near[visit.count];
@@ -437,7 +456,8 @@ TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
 TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
   PlanRequest request = plan_request({10, 3000}, 1);
   request.time_s = 60;
-  measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}}, request);  // 60 s for twenty frames of 3,000
+  measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}},
+          request);  // 60 s for twenty frames of 3,000
   std::vector<std::int64_t> counts;
   for (const Visit& visit : visits_of(VisitStatus::check, "columns")) counts.push_back(visit.count);
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 46}));  // 0.9 s

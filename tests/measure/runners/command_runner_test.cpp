@@ -17,11 +17,14 @@ using testing_support::write_text;
 /// Frames of about 2 ms after a slow start, and an outcome.
 constexpr const char* usual_table = R"(awk -v n={frames} -v c={count} 'BEGIN {
   print "frame_ms,alive,setup_ms,phase:drift,outcome:glow"
-  for (i = 0; i < n; ++i) printf "%.4f,%d,7.5,1,%s\n", (i < 4 ? 9 - 2 * i : 2 + 0.01 * (i % 3)), c, (i == n - 1 ? "0.625" : "") }' > {table})";
+  for (i = 0; i < n; ++i) printf "%.4f,%d,7.5,1,%s\n", (i < 4 ? 9 - 2 * i : 2 + 0.01 * (i % 3)),
+    c, (i == n - 1 ? "0.625" : "") }' > {table})";
 
 class Commands : public testing::Test {
  protected:
-  Visit visit(const std::string& script, std::int64_t count = 100, double limit_s = 5) { return visit_with({"sh", "-c", script}, count, limit_s); }
+  Visit visit(const std::string& script, std::int64_t count = 100, double limit_s = 5) {
+    return visit_with({"sh", "-c", script}, count, limit_s);
+  }
 
   Visit visit_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
     plan_.words["plain"] = std::move(words);
@@ -69,7 +72,8 @@ TEST_F(Commands, AFrameTableMayBePrinted) {
 TEST_F(Commands, PlaceholdersAreReplacedAndNothingElseIsRead) {
   request_.series.knobs.set("batch", 64.0);
   plan_.environment["LANTERN_MOOD"] = "calm; rm -rf $HOME";
-  visit_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}", "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
+  visit_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}",
+              "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
   EXPECT_EQ(read_text(folder_ / "told"), "100|7|40|--batch=64|$(id) *|{other}|calm; rm -rf $HOME");
 }
 
@@ -104,8 +108,10 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   EXPECT_THAT(visit_with({"./no_such_game"}).failure, HasSubstr("no_such_game could not be started: No such file"));
   write_text(folder_ / "text.txt", "not a program\n");
   EXPECT_THAT(visit_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
-  EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"), HasSubstr("sh ended with exit code 3; its last words: one / the wick is wet"));
-  EXPECT_THAT(failure("echo no room left; exit 4"), HasSubstr("sh ended with exit code 4; its last words: no room left"));
+  EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"),
+              HasSubstr("sh ended with exit code 3; its last words: one / the wick is wet"));
+  EXPECT_THAT(failure("echo no room left; exit 4"),
+              HasSubstr("sh ended with exit code 4; its last words: no room left"));
   EXPECT_THAT(failure("kill -SEGV $$"), HasSubstr("sh was ended by SIGSEGV"));
   EXPECT_THAT(failure("sleep 30", 0.3), HasSubstr("sh took longer than its limit of 0.3 s"));
   EXPECT_THAT(failure("exec >&- 2>&-; sleep 30", 0.3), HasSubstr("took longer than its limit"));
@@ -113,10 +119,14 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   EXPECT_THAT(failure(": > {table}"), HasSubstr("no frames in it"));
   EXPECT_THAT(failure("true"), HasSubstr("printed nothing, and its command names no {table}"));
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\nx\\n' > {table}"), HasSubstr("table.csv:3: frame_ms: not a number"));
-  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n1\\n1\\n1\\n1\\n' > {table} # {frames}"), HasSubstr("left 7 frames, and 40 were asked for"));
-  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n' > {table}"), HasSubstr("left 3 frames, too few for a visit of at least 20"));
-  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,alive\"; for (i = 0; i < 40; ++i) print \"2,99\" }' > {table}"), HasSubstr("was asked for 100 entities, and 99 are alive"));
-  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,count\"; for (i = 0; i < 40; ++i) print \"2,50\" }' > {table}"), HasSubstr("was asked for 100 entities, and 50 are alive"));
+  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n1\\n1\\n1\\n1\\n' > {table} # {frames}"),
+              HasSubstr("left 7 frames, and 40 were asked for"));
+  EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n' > {table}"),
+              HasSubstr("left 3 frames, too few for a visit of at least 20"));
+  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,alive\"; for (i = 0; i < 40; ++i) print \"2,99\" }' > {table}"),
+              HasSubstr("was asked for 100 entities, and 99 are alive"));
+  EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,count\"; for (i = 0; i < 40; ++i) print \"2,50\" }' > {table}"),
+              HasSubstr("was asked for 100 entities, and 50 are alive"));
 }
 
 TEST_F(Commands, WhatIsKeptHoldsNoPathAndNoValueOfTheEnvironment) {

@@ -46,7 +46,8 @@ class ScriptedLine : public LineChannel {
   bool closed_ = false;
 };
 
-const std::string hello = R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"],"most":5000})";
+const std::string hello =
+    R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"],"most":5000})";
 
 std::string times(int frames, double ms = 2) {
   json list = json::array();
@@ -103,14 +104,16 @@ TEST_F(Drive, AHelloThatDoesNotReadIsRefused) {
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":[]})"), HasSubstr("no list of names"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":["a","a"]})"), HasSubstr("twice"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"../x","variants":["a"]})"), HasSubstr("no plain name"));
-  EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":["a"],"most":"many"})"), HasSubstr("no whole number"));
+  EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":["a"],"most":"many"})"),
+              HasSubstr("no whole number"));
 }
 
 TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
   const Visit visit = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
   ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
   EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 30U);
-  EXPECT_EQ(line_->sent.front(), (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}}));
+  EXPECT_EQ(line_->sent.front(),
+            (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}}));
   EXPECT_EQ(runner_->frames_shown(), 30);
 }
 
@@ -118,10 +121,14 @@ TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
   EXPECT_THAT(failure("not json"), HasSubstr("no JSON object"));
   EXPECT_THAT(failure("[1,2]"), HasSubstr("no JSON object"));
   EXPECT_THAT(failure(R"({"done":2,"alive":100,"frames_ms":)" + times(30) + "}"), HasSubstr("another question"));
-  EXPECT_THAT(failure(R"({"done":1,"alive":90,"frames_ms":)" + times(30) + "}"), HasSubstr("was asked for 100 entities, and 90 are alive"));
-  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(12) + "}"), HasSubstr("sent 12 frames, and 30 were asked for"));
-  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(900) + "}"), HasSubstr("sent 900 frames, where 30 were asked for"));
-  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(30, -1) + "}"), HasSubstr("no number of milliseconds above 0"));
+  EXPECT_THAT(failure(R"({"done":1,"alive":90,"frames_ms":)" + times(30) + "}"),
+              HasSubstr("was asked for 100 entities, and 90 are alive"));
+  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(12) + "}"),
+              HasSubstr("sent 12 frames, and 30 were asked for"));
+  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(900) + "}"),
+              HasSubstr("sent 900 frames, where 30 were asked for"));
+  EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(30, -1) + "}"),
+              HasSubstr("no number of milliseconds above 0"));
   EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":[null]})"), HasSubstr("sent 1 frames"));
   EXPECT_THAT(failure(R"({"done":1,"alive":1e300,"frames_ms":)" + times(30) + "}"), HasSubstr("no whole number"));
   EXPECT_THAT(failure(R"({"done":1,"refused":true})"), HasSubstr("refused this count"));
@@ -144,7 +151,8 @@ TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
 TEST_F(Drive, SilenceEndsTheLink) {
   ScriptedLine channel({});
   DriveRunner runner(channel, {&clock_, nullptr});
-  EXPECT_THAT(runner.run({"night", {"linked", {}}, 100, 7, 20, 20}, 0.5).failure, HasSubstr("longer than its limit of 0.5 s"));
+  EXPECT_THAT(runner.run({"night", {"linked", {}}, 100, 7, 20, 20}, 0.5).failure,
+              HasSubstr("longer than its limit of 0.5 s"));
   EXPECT_TRUE(runner.is_gone());
 }
 
@@ -184,7 +192,9 @@ struct Ends {
   ~Ends() {
     if (there >= 0) ::close(there);
   }
-  void write(const std::string& text) const { EXPECT_EQ(::write(there, text.data(), text.size()), static_cast<ssize_t>(text.size())); }
+  void write(const std::string& text) const {
+    EXPECT_EQ(::write(there, text.data(), text.size()), static_cast<ssize_t>(text.size()));
+  }
   std::unique_ptr<LineChannel> here;
   int there;
 };
@@ -223,7 +233,8 @@ TEST(LineChannels, NoticeThatTheOtherEndIsGone) {
 }
 
 TEST(LineChannels, AddressesThatDoNotReadAreRefused) {
-  for (const char* address : {"7300", "localhost:7300", "127.0.0.1:", "127.0.0.1:70000", "127.0.0.1:x", "1.2.3:4"}) EXPECT_THROW(Listening{address}, Error) << address;
+  for (const char* address : {"7300", "localhost:7300", "127.0.0.1:", "127.0.0.1:70000", "127.0.0.1:x", "1.2.3:4"})
+    EXPECT_THROW(Listening{address}, Error) << address;
   Listening free("127.0.0.1:0");
   EXPECT_GT(free.port(), 0);
   EXPECT_TRUE(free.is_local());

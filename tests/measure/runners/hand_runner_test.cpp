@@ -31,7 +31,8 @@ class PatientClock : public Clock {
 
 std::string table(int frames, double ms, int alive) {
   std::string text = "frame_ms,alive\n";
-  for (int i = 0; i < frames; ++i) text += std::to_string(ms * (1 + 0.03 * (i % 4))) + "," + std::to_string(alive) + "\n";
+  for (int i = 0; i < frames; ++i)
+    text += std::to_string(ms * (1 + 0.03 * (i % 4))) + "," + std::to_string(alive) + "\n";
   return text;
 }
 
@@ -40,7 +41,8 @@ class ByHand : public testing::Test {
   Visit run() {
     Scenario scenario;
     scenario.entities = "lanterns";
-    HandRunner runner(scenario, folder_.path(), {[this](const std::string& line) { said_.push_back(line); }, [this] { return stop_; }}, clock_);
+    HandRunner runner(scenario, folder_.path(),
+                      {[this](const std::string& line) { said_.push_back(line); }, [this] { return stop_; }}, clock_);
     return runner.run(request_, 10);
   }
   void save(const std::string& text) { write_text(folder_ / HandRunner::file_name(request_), text); }
@@ -57,7 +59,9 @@ TEST_F(ByHand, SaysWhatToRecordAndTakesTheFile) {
   const Visit visit = run();
   EXPECT_EQ(visit.count, 12'000);
   EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 60U);
-  EXPECT_THAT(said_, ElementsAre("12000 lanterns, second, same viewpoint: record about 20 s, save as second-12000-1234.csv", HasSubstr("taken: 60 frames")));
+  EXPECT_THAT(said_,
+              ElementsAre("12000 lanterns, second, same viewpoint: record about 20 s, save as second-12000-1234.csv",
+                          HasSubstr("taken: 60 frames")));
 }
 
 TEST_F(ByHand, RefusesWithTheReasonAndWaitsForABetterOne) {

@@ -37,15 +37,16 @@ TEST(Visit, MeasuresEveryFrameInNanoseconds) {
 }
 
 TEST(Visit, GoesOnUntilBothFramesAndTimeAreEnough) {
-  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);     // 20 ms
-  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);   // 20 frames
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);   // 20 ms
+  EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);  // 20 frames
   EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 20U);
   EXPECT_EQ(visit_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
 }
 
 Visit cold_visit(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
   VirtualClock clock(reading_ns);
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [=](std::int64_t, std::int64_t) { return frame_ns; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [=](std::int64_t, std::int64_t) { return frame_ns; }}});
   VisitRequest request = request_for("objects");
   request.series.cold_bytes = 4'000'000;
   return make_visit(request, catalogue, {&clock, nullptr});
@@ -89,7 +90,8 @@ TEST(Visit, TimesVeryShortFramesInRuns) {
 
 std::int64_t readings_for_frames(int frames) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 50'000; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 50'000; }}});
   VisitRequest request = request_for("objects");
   request.least_frames = frames;
   request.least_ms = 0;
@@ -118,7 +120,8 @@ TEST(Visit, AVariantThatThrowsFailsWithItsMessage) {
   });
   EXPECT_EQ(visit.status, VisitStatus::failed);
   EXPECT_EQ(visit.failure, "the variant threw: the wick is wet");
-  EXPECT_TRUE(visit_with([](std::int64_t, std::int64_t) -> std::int64_t { throw 3; }).failure.find("no exception") != std::string::npos);
+  EXPECT_TRUE(visit_with([](std::int64_t, std::int64_t) -> std::int64_t { throw 3; }).failure.find("no exception") !=
+              std::string::npos);
 }
 
 /// A variant with one thing wrong.
@@ -144,12 +147,14 @@ std::string failure_of(WrongVariant::Wrong wrong, bool may_skip = false) {
   Catalogue catalogue = scripted::catalogue_of(clock, {});
   VariantFacts facts{"wrong", "", {}, ""};
   facts.may_skip = may_skip;
-  catalogue.add_variant("night", facts, [wrong](const SetUp& set_up) { return std::make_unique<WrongVariant>(set_up, wrong); });
+  catalogue.add_variant("night", facts,
+                        [wrong](const SetUp& set_up) { return std::make_unique<WrongVariant>(set_up, wrong); });
   return make_visit(request_for("wrong", 1'000'000), catalogue, {&clock, nullptr}).failure;
 }
 
 TEST(Visit, AWorldThatLosesEntitiesFails) {
-  EXPECT_THAT(failure_of(WrongVariant::Wrong::loses_one), HasSubstr("1000000 entities were asked for, and 999999 are alive"));
+  EXPECT_THAT(failure_of(WrongVariant::Wrong::loses_one),
+              HasSubstr("1000000 entities were asked for, and 999999 are alive"));
 }
 
 TEST(Visit, AnOutcomeThatIsNoNumberFails) {
@@ -163,7 +168,8 @@ TEST(Visit, AFrameTooFastToBeTrueFailsUnlessItMaySkip) {
 
 TEST(Visit, ACheckRunsExactlyItsFrames) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
   VisitRequest request = request_for("objects");
   request.check_frames = 7;
   const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
@@ -173,7 +179,8 @@ TEST(Visit, ACheckRunsExactlyItsFrames) {
 
 TEST(Visit, TakesTheYardstickBeforeAndAfter) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
   double reading = 100;
   scripted::ScriptedYardstick yardstick([&] { return reading *= 2; });
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, &yardstick});
@@ -184,7 +191,8 @@ TEST(Visit, TakesTheYardstickBeforeAndAfter) {
 
 TEST(Visit, WaitsForAQuietMomentWithinItsPatience) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
   int looks = 0;
   scripted::ScriptedYardstick quiet_at_fifth([&] { return ++looks < 5 ? 170.0 : 100.0; });
   VisitRequest request = request_for("objects");
@@ -210,7 +218,8 @@ LoadReading scripted_load() {
 
 TEST(Visit, ReadsTheLoadOfTheMachineWhereThereIsOne) {
   VirtualClock clock;
-  const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
   EXPECT_EQ(visit.failure, "");
   EXPECT_NEAR(visit.load->busy_cores, 1.5, 1e-12);
@@ -247,7 +256,8 @@ TEST(Visit, WhatIsCountedAsideHoldsForEveryFrame) {
   Scenario night;
   night.name = "night";
   catalogue.add(night);
-  catalogue.add_variant("night", {"objects", "", {}, ""}, [&](const mileage::SetUp&) { return std::make_unique<CountsAside>(clock); });
+  catalogue.add_variant("night", {"objects", "", {}, ""},
+                        [&](const mileage::SetUp&) { return std::make_unique<CountsAside>(clock); });
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, nullptr});
   EXPECT_EQ(visit.measured_frames(), 20);
   EXPECT_EQ(visit.counters.at("calls"), 60);

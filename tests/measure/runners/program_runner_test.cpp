@@ -69,7 +69,8 @@ TEST(ProgramRunner, AsksAProgramWhatItOffers) {
 TEST(ProgramRunner, SaysWhenAProgramDoesNotAnswerAtAll) {
   EXPECT_THROW(ProgramRunner("/bin/true").describe(), Error);
   EXPECT_THROW(ProgramRunner("/no/such/program").describe(), Error);
-  EXPECT_THAT(ProgramRunner("/no/such/program").run({"odd", {"behaves", {}}, 1, 1, 1, 1}, 5).failure, HasSubstr("could not be started"));
+  EXPECT_THAT(ProgramRunner("/no/such/program").run({"odd", {"behaves", {}}, 1, 1, 1, 1}, 5).failure,
+              HasSubstr("could not be started"));
 }
 
 TEST(OwnMain, AnOrdinaryRunGoesOnAsIfNothingWas) {

@@ -17,7 +17,8 @@ using testing::SizeIs;
 /// Frames of `ms` with a little unevenness, so that nothing piles up.
 std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
   std::vector<std::int64_t> all;
-  for (std::size_t i = 0; i < frames; ++i) all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  for (std::size_t i = 0; i < frames; ++i)
+    all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
   return all;
 }
 
@@ -37,7 +38,8 @@ std::vector<std::int64_t> after(std::vector<std::int64_t> first, const std::vect
 }
 
 TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
-  const Study study = study_of_recordings({recording_of(10, uneven(1, 20), 0), recording_of(10, uneven(1, 20), 1), recording_of(20, uneven(2, 20), 2)}, {});
+  const Study study = study_of_recordings(
+      {recording_of(10, uneven(1, 20), 0), recording_of(10, uneven(1, 20), 1), recording_of(20, uneven(2, 20), 2)}, {});
   std::vector<int> blocks;
   for (const Visit& visit : study.visits) blocks.push_back(visit.block);
   EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
@@ -61,7 +63,8 @@ TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
 }
 
 TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
-  Recording next = recording_of(200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, uneven(10, 40)));
+  Recording next =
+      recording_of(200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, uneven(10, 40)));
   next.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), next}, {});
   EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
@@ -79,24 +82,30 @@ TEST(RecordedVisits, ShortStaysAreArrivals) {
 }
 
 TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
-  std::vector<Recording> climbing{recording_of(100, uneven(5, 40)), recording_of(200, uneven(9, 40)), recording_of(300, uneven(14, 40))};
+  std::vector<Recording> climbing{recording_of(100, uneven(5, 40)), recording_of(200, uneven(9, 40)),
+                                  recording_of(300, uneven(14, 40))};
   for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
-  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Contains(HasSubstr("order and count cannot be told apart")));
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
+              testing::Contains(HasSubstr("order and count cannot be told apart")));
   std::swap(climbing[1], climbing[2]);
-  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes, testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
+  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
+              testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
 }
 
 TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   std::vector<Recording> recordings;
   for (int count = 1000, process = 0; count <= 8000; count *= 2, ++process)
-    recordings.push_back(recording_of(count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
+    recordings.push_back(recording_of(
+        count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
   const Study study = study_of_recordings(recordings, {});
   EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
   const Report report = report_of(study);
   EXPECT_THAT(report.growth.series.front().points, SizeIs(2));
   ASSERT_THAT(report.about.bounds, SizeIs(2));
   EXPECT_EQ(report.about.bounds.back().x, 2000);
-  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+  EXPECT_THAT(
+      report.about.warnings,
+      testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
@@ -116,7 +125,8 @@ TEST(RecordedVisits, RatesCarryNoTail) {
   recording.of_rates = true;
   const Visit visit = study_of_recordings({recording}, {}).visits.front();
   EXPECT_EQ(visit.frames_per_sample, 50);
-  EXPECT_NEAR(static_cast<double>(visit.samples_ns.front()) / visit.frames_per_sample, static_cast<double>(recording.frame_ns.front()), 1);
+  EXPECT_NEAR(static_cast<double>(visit.samples_ns.front()) / visit.frames_per_sample,
+              static_cast<double>(recording.frame_ns.front()), 1);
 }
 
 TEST(RecordedVisits, ReadingsByEyeWidenTheIntervals) {

@@ -8,7 +8,8 @@ namespace {
 /// Frames of `ms` with a little unevenness, so that nothing piles up.
 std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
   std::vector<std::int64_t> all;
-  for (std::size_t i = 0; i < frames; ++i) all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  for (std::size_t i = 0; i < frames; ++i)
+    all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
   return all;
 }
 

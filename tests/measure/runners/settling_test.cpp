@@ -23,8 +23,8 @@ TEST(Settling, ASpikeDoesNotHoldItUp) { EXPECT_TRUE(has_settled({50, 50, 50, 500
 
 TEST(Settling, OneLuckyFrameDoesNotEndIt) { EXPECT_FALSE(has_settled({900, 800, 700, 600, 500, 400, 300, 200, 700})); }
 
-/// Samples until a series that starts 50 % too high and comes down with this time constant has settled, and what is left
-/// of the 50 % then.
+/// Samples until a series that starts 50 % too high and comes down with this time constant has settled, and what is
+/// left of the 50 % then.
 double excess_left(double frames_of_descent) {
   std::vector<std::int64_t> times;
   while (!has_settled(times)) {
@@ -40,7 +40,8 @@ TEST(Settling, SeesASlowDescentAsWellAsASteepOne) {
 
 TEST(Settling, EndsAtTheCapForTimesThatNeverSettle) {
   std::vector<std::int64_t> falling;
-  for (std::size_t i = 0; i < most_warmup_samples; ++i) falling.push_back(std::llround(1e9 * std::pow(0.9, static_cast<double>(i))));
+  for (std::size_t i = 0; i < most_warmup_samples; ++i)
+    falling.push_back(std::llround(1e9 * std::pow(0.9, static_cast<double>(i))));
   EXPECT_TRUE(has_settled(falling));
   falling.pop_back();
   EXPECT_FALSE(has_settled(falling));

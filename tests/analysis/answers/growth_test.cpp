@@ -1,0 +1,54 @@
+#include "analysis/answers/growth.h"
+
+#include <gtest/gtest.h>
+
+#include "analysis/answers/known_truths.h"
+
+namespace mileage {
+namespace {
+
+SeriesGrowth growth_of(const std::function<double(double)>& truth, bool with_errors = false, double bytes_each = 0) {
+  Study study = made::study_of(made::setting_of({{"objects", truth}}, 0.01));
+  study.head.machine.cache_bytes = {{"L1", 32e3}, {"L2", 1e6}};
+  for (Visit& visit : study.visits)
+    if (bytes_each > 0) {
+      visit.memory.empty_bytes = 1e6;
+      visit.memory.built_bytes = 1e6 + bytes_each * static_cast<double>(visit.count);
+    }
+  const AnalysedStudy analysed(study);
+  return growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), with_errors).series.front();
+}
+
+TEST(Growth, ALineHasALawAnExponentAndPoints) {
+  const SeriesGrowth growth = growth_of(made::steep);
+  ASSERT_TRUE(growth.law);
+  EXPECT_EQ(growth.law->kind, LawKind::linear);
+  EXPECT_NEAR(growth.law->ms_at_1k.at(0), 0.1, 0.005);
+  EXPECT_NEAR(*growth.exponent, 1, 0.02);
+  EXPECT_LT(*growth.exponent_interval.low, 1);
+  EXPECT_GT(*growth.exponent_interval.high, 1);
+  EXPECT_NEAR(*growth.exponent_at_min, 1, 0.05);
+  ASSERT_EQ(growth.points.size(), 12U);
+  EXPECT_EQ(growth.points.front().visits, 6);
+}
+
+TEST(Growth, LeftOutErrorsAreComputedWhereAskedFor) {
+  for (const TestedLaw& test : growth_of(made::steep).tests) EXPECT_FALSE(test.left_out_error);
+  const auto tests = growth_of(made::steep, true).tests;
+  ASSERT_FALSE(tests.empty());
+  for (const TestedLaw& test : tests) EXPECT_TRUE(test.left_out_error);
+}
+
+TEST(Growth, AKneeNamesTheCacheThatIsFullThere) {
+  const auto bent = [](double n) { return 1e-4 * n + (n > 10'000 ? 3e-4 * (n - 10'000) : 0); };
+  const SeriesGrowth growth = growth_of(bent, false, 100);
+  ASSERT_EQ(growth.knees.size(), 1U);
+  const Knee& knee = growth.knees.front();
+  EXPECT_NEAR(knee.at, 10'000, 1500);
+  EXPECT_NEAR(*knee.slope_ratio(), 4, 0.6);
+  EXPECT_EQ(knee.cache, "L2");
+  EXPECT_LT(*knee.interval.low, *knee.interval.high);
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,68 @@
+#include "analysis/answers/warnings.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+using testing::Contains;
+using testing::HasSubstr;
+using testing::IsEmpty;
+using testing::Not;
+
+Study night(int blocks = 6) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200, 400, 800};
+  setting.blocks = blocks;
+  setting.visit_noise = 0.01;
+  return made::study_of(setting);
+}
+
+std::vector<std::string> warnings_in(const Study& study) { return warnings_of(gather_evidence(study)); }
+
+TEST(Warnings, AreNoneWhereNothingIsOdd) { EXPECT_THAT(warnings_in(night()), IsEmpty()); }
+
+TEST(Warnings, TellHowManyBlocksThereAre) {
+  EXPECT_THAT(warnings_in(night(2)), Contains(HasSubstr("only 2 blocks: no intervals can be given")));
+  EXPECT_THAT(warnings_in(night(4)), Contains(HasSubstr("only 4 blocks: intervals rest on few repetitions")));
+}
+
+TEST(Warnings, TellOfTheMachineAndTheBuild) {
+  Study study = night();
+  study.head.machine.debugger = true;
+  study.head.machine.governor = "powersave";
+  study.head.scenario.build = {"12", "", true, false};
+  const auto warnings = warnings_in(study);
+  EXPECT_THAT(warnings.at(0), HasSubstr("without optimisation"));
+  EXPECT_THAT(warnings, Contains(HasSubstr("debugger")));
+  EXPECT_THAT(warnings, Contains(HasSubstr("governor powersave")));
+}
+
+TEST(Warnings, CountTheProcessesThatAVariantLeaves) {
+  Study study = night();
+  study.visits[0].left_behind = 2;
+  study.visits[1].left_behind = 1;
+  EXPECT_THAT(warnings_in(study),
+              Contains(HasSubstr("objects leaves processes running when it ends: 3 were ended after 2 visits")));
+}
+
+TEST(Warnings, SayWhatTheFileAndItsMakerSay) {
+  Study study = night();
+  study.warnings = {"the last line is cut off"};
+  study.head.notes = {"loading frames are set apart"};
+  EXPECT_THAT(warnings_in(study), testing::ElementsAre("the last line is cut off", "loading frames are set apart"));
+}
+
+TEST(Warnings, OnlyCommandsAreToldThatTheyStateNoOutcome) {
+  Study study = night();
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("states no outcome"))));
+  study.head.made_by = MadeBy::commands;
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects states no outcome")));
+}
+
+}  // namespace
+}  // namespace mileage

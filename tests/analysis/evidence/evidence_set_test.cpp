@@ -1,0 +1,79 @@
+#include "analysis/evidence/evidence_set.h"
+
+#include <cmath>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+using testing::ElementsAre;
+
+Study night(int blocks = 4) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
+  setting.counts = {100, 200, 400};
+  setting.blocks = blocks;
+  return made::study_of(setting);
+}
+
+TEST(EvidenceSet, HasATablePerSeriesByPlaceAndBlock) {
+  const Study study = night();
+  const EvidenceSet evidence = gather_evidence(study);
+  EXPECT_THAT(evidence.blocks, ElementsAre(0, 1, 2, 3));
+  ASSERT_EQ(evidence.series.size(), 2U);
+  const SeriesEvidence& columns = evidence.series[1];
+  EXPECT_EQ(columns.label, "columns");
+  EXPECT_EQ(columns.rank, 1);
+  EXPECT_THAT(columns.x, ElementsAre(100, 200, 400));
+  ASSERT_EQ(columns.log_ms.rows(), 3);
+  ASSERT_EQ(columns.log_ms.cols(), 4);
+  EXPECT_NEAR(columns.log_ms(2, 3), std::log(0.04), 1e-3);
+  EXPECT_EQ(columns.visits.size(), 12U);
+}
+
+TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
+  Study study = night();
+  study.visits.front().status = VisitStatus::failed;
+  study.visits.front().failure = "no";
+  const EvidenceSet evidence = gather_evidence(study);
+  int holes = 0;
+  for (const SeriesEvidence& one : evidence.series) holes += static_cast<int>((one.log_ms != one.log_ms).count());
+  EXPECT_EQ(holes, 1);
+  EXPECT_EQ(evidence.failures.size(), 1U);
+}
+
+TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
+  Study study = night();
+  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{2, {100, 100}, {100, 100}};
+  study.visits[5].yardstick->after.arithmetic_ns = 200;
+  const EvidenceSet evidence = gather_evidence(study);
+  for (std::size_t i = 0; i < evidence.visits.size(); ++i) EXPECT_EQ(evidence.visits[i].is_evidence, i != 5) << i;
+  EXPECT_EQ(evidence.quiet.condemned, 1U);
+}
+
+TEST(EvidenceSet, SeveralVisitsOfACellAreAveragedOnTheLogScale) {
+  Study study = night(1);
+  Visit again = study.visits.front();
+  for (std::int64_t& sample : again.samples_ns) sample *= 4;
+  study.visits.push_back(again);
+  const EvidenceSet evidence = gather_evidence(study);
+  for (const SeriesEvidence& one : evidence.series)
+    if (one.series == again.series) {
+      const auto row = std::find(one.x.begin(), one.x.end(), static_cast<double>(again.count)) - one.x.begin();
+      EXPECT_NEAR(one.log_ms(row, 0), std::log(2 * typical_frame_ms(study.visits.front())), 1e-6);
+    }
+}
+
+TEST(EvidenceSet, TablesWithoutRepetitionAreGivenAnAssumedError) {
+  Study study = night(1);
+  EXPECT_FALSE(gather_evidence(study).series.front().assumed_error);
+  study.head.made_by = MadeBy::tables;
+  EXPECT_TRUE(gather_evidence(study).series.front().assumed_error);
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,47 @@
+#include "analysis/evidence/unmeasured.h"
+
+#include <gtest/gtest.h>
+
+#include "analysis/evidence/evidence_set.h"
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+Study night() {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200, 400};
+  return made::study_of(setting);
+}
+
+TEST(Unmeasured, AFailureIsNamedWithItsPlace) {
+  Study study = night();
+  study.visits[1].status = VisitStatus::failed;
+  study.visits[1].failure = "ended by SIGSEGV";
+  for (const auto& failures : {failures_of(study), gather_evidence(study).failures}) {
+    ASSERT_EQ(failures.size(), 1U);
+    EXPECT_EQ(failures[0].label, "objects");
+    EXPECT_EQ(failures[0].x, static_cast<double>(study.visits[1].count));
+    EXPECT_EQ(failures[0].block, study.visits[1].block);
+    EXPECT_EQ(failures[0].reason, "ended by SIGSEGV");
+  }
+}
+
+TEST(Unmeasured, OfSeveralBoundsAtAPlaceTheLargestHolds) {
+  Study study = night();
+  for (Visit& visit : study.visits)
+    if (visit.count == 100) {
+      visit.status = VisitStatus::bound;
+      visit.failure = "capped";
+      visit.samples_ns = {visit.block == 2 ? 17'000'000 : 16'000'000};
+    }
+  const auto bounds = gather_evidence(study).bounds;
+  ASSERT_EQ(bounds.size(), 1U);
+  EXPECT_EQ(bounds[0].x, 100);
+  EXPECT_DOUBLE_EQ(bounds[0].at_most_ms, 17);
+  EXPECT_EQ(bounds[0].reason, "capped");
+}
+
+}  // namespace
+}  // namespace mileage

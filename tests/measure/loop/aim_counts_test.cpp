@@ -1,0 +1,66 @@
+#include "measure/loop/aim_counts.h"
+
+#include <algorithm>
+
+#include <gtest/gtest.h>
+
+#include "measure/loop/placing.h"
+#include "measure/loop/scripted_state.h"
+
+namespace mileage {
+namespace {
+
+PlanRequest aiming(std::vector<std::int64_t> counts) {
+  PlanRequest request = scripted::counts(std::move(counts));
+  request.aim = true;
+  request.goal.figure = "capacity";
+  return request;
+}
+
+std::vector<std::int64_t> aimed_cells(const StudyState& state) {
+  std::vector<std::int64_t> counts;
+  for (const Cell& cell : state.cells)
+    if (cell.aimed) counts.push_back(cell.count);
+  std::sort(counts.begin(), counts.end());
+  return counts;
+}
+
+TEST(AimCounts, PutsFiveCountsAroundACapacity) {
+  scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000, 1'000'000}));  // capacity 333,333
+  place_series(*state);
+  aim_at_figures(*state);
+  const auto counts = aimed_cells(*state);
+  ASSERT_EQ(counts.size(), 5U);
+  EXPECT_LT(counts.front(), 300'000);
+  EXPECT_GT(counts.back(), 370'000);
+  EXPECT_NEAR(static_cast<double>(counts[2]), 333'333, 5000);
+  EXPECT_TRUE(std::none_of(state->cells.begin(), state->cells.end(), [](const Cell& cell) {
+    return cell.count == 1'000'000;
+  })) << "beyond the capacity a count of the ladder says nothing";
+}
+
+TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
+  scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000}));
+  place_series(*state);
+  aim_at_figures(*state);
+  EXPECT_GT(state->costs[0].rbegin()->first, 333'333) << "larger counts were tried";
+  EXPECT_EQ(aimed_cells(*state).size(), 5U);
+}
+
+TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
+  PlanRequest request = aiming({10'000, 100'000});
+  request.most_count = 120'000;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  aim_at_figures(*state);
+  for (const Visit& visit : state.visits()) EXPECT_LE(visit.count, 120'000);
+}
+
+TEST(AimCounts, ABlockTakesWhatItsCellsTake) {
+  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
+  state->cells = {{0, 1000, false, 20, 0.5}, {0, 2000, false, 20, 0.25}};
+  EXPECT_EQ(predicted_block_s(*state), 0.75);
+}
+
+}  // namespace
+}  // namespace mileage

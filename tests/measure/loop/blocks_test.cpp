@@ -1,0 +1,74 @@
+#include "measure/loop/blocks.h"
+
+#include <map>
+
+#include <gtest/gtest.h>
+
+#include "measure/loop/placing.h"
+#include "measure/loop/scripted_state.h"
+
+namespace mileage {
+namespace {
+
+TEST(Blocks, VisitEveryCellOnceEach) {
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}, 4));
+  place_series(*state);
+  const std::size_t placed = state.visits().size();
+  make_blocks(*state);
+  EXPECT_EQ(state->summary.blocks, 4);
+  EXPECT_EQ(state.visits().size() - placed, 4U * 4U);
+}
+
+TEST(Blocks, CellsThatTheYardstickCondemnsAreVisitedAgain) {
+  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100, 1000, 10'000}, 4));
+  place_series(*state);
+  std::map<int, int> visits_of_block;
+  state.watch.progress = [&](const Progress& progress) {
+    state.yardstick_ns = progress.block == 2 && !progress.repeating && progress.count == 1000 ? 200 : 100;
+  };
+  make_blocks(*state);
+  for (const Visit& visit : state.visits()) ++visits_of_block[visit.block];
+  EXPECT_EQ(visits_of_block[1], 3);
+  EXPECT_EQ(visits_of_block[2], 4);
+}
+
+TEST(Blocks, EndWithTheTime) {
+  PlanRequest request = scripted::counts({100'000, 200'000}, 0);
+  request.time_s = 3;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  make_blocks(*state);
+  EXPECT_LE(state->recorder.elapsed_s(), 3);
+  EXPECT_GE(state->summary.blocks, 2);
+}
+
+TEST(Blocks, ThePrecisionOfAllBlocksIsKnownInTheEnd) {
+  PlanRequest request = scripted::counts({10'000, 20'000, 40'000, 80'000, 160'000, 320'000, 640'000}, 0);
+  request.precision = 0.05;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  make_blocks(*state);
+  look_at_final_precision(*state);
+  EXPECT_EQ(state->summary.blocks, state->blocks_looked_at);
+  ASSERT_TRUE(state->summary.reached);
+  EXPECT_LT(*state->summary.reached, 0.05);
+  EXPECT_EQ(state->summary.blocks_lacking, 0);
+}
+
+TEST(Blocks, BetweenStagesThePrecisionIsLookedAtOnlyWhereSomebodyIsTold) {
+  PlanRequest request = scripted::counts({10'000, 20'000, 40'000, 80'000, 160'000, 320'000, 640'000}, 0);
+  request.precision = 0.05;
+  for (const bool is_told : {false, true}) {
+    scripted::ScriptedState state({{"objects", 50}}, request);
+    int looks = 0;
+    if (is_told)
+      state.watch.progress = [&](const Progress& progress) { looks += progress.block == 4 && progress.reached; };
+    place_series(*state);
+    make_blocks(*state);
+    EXPECT_EQ(looks > 0, is_told);
+    EXPECT_EQ(state->blocks_looked_at, 5) << "the first stage ends with a look either way";
+  }
+}
+
+}  // namespace
+}  // namespace mileage

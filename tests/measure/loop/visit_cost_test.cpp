@@ -1,0 +1,46 @@
+#include "measure/loop/visit_cost.h"
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Plan plan_of_10_ms() {
+  Plan plan;
+  plan.budget_ms = 10;
+  plan.least_frames = 20;
+  plan.heavy_frames = 10;
+  plan.least_ms = 50;
+  return plan;
+}
+
+TEST(VisitCost, HeavyFramesAreFewerAndThoseFarOverTheBudgetFewerStill) {
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 1), 20);
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 5), 10) << "more than a quarter of the budget";
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 40), 4) << "as long as ten at 1.6 times the budget";
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 1e6), 3) << "three at least";
+}
+
+Visit placing_visit(double frame_ms, double took_s) {
+  Visit visit;
+  visit.warmup_ns.assign(3, static_cast<std::int64_t>(frame_ms * 1e6));
+  visit.samples_ns.assign(2, static_cast<std::int64_t>(frame_ms * 1e6));
+  visit.took_s = took_s;
+  return visit;
+}
+
+TEST(VisitCost, AVisitTakesWhatStandsBesideItsFramesAndTheFrames) {
+  // 0.15 s, of which five frames took 0.05: 0.1 s beside them.
+  EXPECT_NEAR(predicted_s(plan_of_10_ms(), placing_visit(10, 0.15), 20), 0.1 + 3 * 0.01 + 20 * 0.01, 1e-9);
+  EXPECT_NEAR(predicted_s(plan_of_10_ms(), placing_visit(1, 0.105), 20), 0.1 + 3 * 0.001 + 0.05, 1e-9)
+      << "the least time of a visit";
+}
+
+TEST(VisitCost, AVisitThatHadToBeEndedTellsNothingOfWhatStandsBeside) {
+  Visit ended = placing_visit(10, 30);
+  ended.left_behind = 1;
+  EXPECT_LT(predicted_s(plan_of_10_ms(), ended, 20), 0.3);
+}
+
+}  // namespace
+}  // namespace mileage

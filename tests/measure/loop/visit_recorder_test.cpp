@@ -1,0 +1,62 @@
+#include "measure/loop/visit_recorder.h"
+
+#include <gtest/gtest.h>
+
+#include "measure/loop/scripted_state.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+class Recorder : public testing::Test {
+ protected:
+  Visit make(std::int64_t count, int block = 0) {
+    Progress progress;
+    return state_->recorder.make({{"objects", {}}, {}, count, block, VisitStatus::kept}, progress);
+  }
+  scripted::ScriptedState state_{{{"objects", 50}}, scripted::counts({100, 1000})};
+};
+
+TEST_F(Recorder, NumbersVisitsAndKeepsWhatTheyTeach) {
+  std::vector<int> kept;
+  state_.watch.keep = [&](const Visit& visit) { kept.push_back(visit.order); };
+  make(100);
+  make(1000);
+  EXPECT_EQ(kept, (std::vector<int>{0, 1}));
+  EXPECT_EQ(state_->recorder.judge().level_ns(), 100);
+  EXPECT_GT(state_->recorder.visits_s(), 0);
+  EXPECT_EQ(state_.visits()[1].process, 1) << "a process each";
+}
+
+TEST_F(Recorder, AVisitThatTheYardstickCondemnsIsDisturbed) {
+  for (int i = 0; i < 5; ++i) EXPECT_EQ(make(100).status, VisitStatus::kept);
+  state_.yardstick_ns = 150;
+  EXPECT_EQ(make(100).status, VisitStatus::disturbed);
+}
+
+TEST_F(Recorder, SeedsOfACountInABlockAreThoseOfAllItsSeries) {
+  EXPECT_EQ(make(100, 1).seed, make(100, 1).seed);
+  EXPECT_NE(make(100, 1).seed, make(100, 2).seed);
+  EXPECT_NE(make(100, 1).seed, make(1000, 1).seed);
+  EXPECT_LT(make(100, 1).seed, std::uint64_t{1} << 53U) << "no reader of the file rounds it";
+}
+
+TEST_F(Recorder, TakesVisitsOfAnEarlierRunInTheirOrder) {
+  const std::vector<Visit> made{make(100), make(1000)};
+  SystemClock clock;
+  class Nobody : public Runner {
+   public:
+    MadeBy made_by() const override { return MadeBy::program; }
+    std::vector<Scenario> describe() override { return {}; }
+    Visit run(const VisitRequest& request, double) override { return failed_visit(request, "nobody is there"); }
+  } nobody;
+  const Watch watch;
+  VisitRecorder replaying(state_.head, made, nobody, clock, watch);
+  Progress progress;
+  EXPECT_EQ(replaying.make({{"objects", {}}, {}, 100, 0}, progress).samples_ns, made[0].samples_ns);
+  EXPECT_TRUE(replaying.is_replaying());
+  EXPECT_THROW(replaying.make({{"objects", {}}, {}, 777, 0}, progress), Error) << "another study";
+}
+
+}  // namespace
+}  // namespace mileage

@@ -1,0 +1,61 @@
+// Every described field of a head is written and read back.
+#include <gtest/gtest.h>
+
+#include "study/json_forms.h"
+#include "study/study_json.h"
+
+namespace mileage {
+namespace {
+
+Head full_head() {
+  Head head;
+  head.program = "mileage 9";
+  head.recorded = "2026-01-02";
+  head.made_by = MadeBy::commands;
+  head.scenario.name = "night";
+  head.scenario.entity = "lantern";
+  head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing(),
+                         Knob::choice("layout", "", {"a", "b"})};
+  head.scenario.variants = {{"linked", "one by one", {Knob::real("reach", "", 1, 0, 2).in("m")}, ""}};
+  head.plan.series = {{"linked", {}}};
+  head.plan.counts = {10, 100};
+  head.plan.most_count = 1000;
+  head.plan.heavy_frames = 7;
+  head.plan.goal = {"breakeven", 0, {"linked", "columns"}};
+  head.machine.cache_bytes = {{"L1", 32768.0}};
+  head.notes = {"odd"};
+  head.commands = {"linked: game {count}"};
+  head.plan_fingerprint = "0123";
+  head.plan_file = "night.toml";
+  head.remembered_yardstick_ns = 100;
+  return head;
+}
+
+TEST(HeadFields, AreAllWrittenAndReadBack) {
+  const Json json = to_json(full_head());
+  for (const Field<Head>& field : fields_of<Head>()) EXPECT_TRUE(json.contains(field.name)) << field.name;
+  for (const Field<Plan>& field : fields_of<Plan>()) EXPECT_TRUE(json["plan"].contains(field.name)) << field.name;
+  EXPECT_EQ(to_line(to_json(head_from_json(json))), to_line(json));
+}
+
+TEST(HeadFields, KnobsHaveTheFieldsOfTheirKind) {
+  const Json knobs = to_json(full_head())["scenario"]["knobs"];
+  EXPECT_TRUE(knobs[0].contains("most"));
+  EXPECT_FALSE(knobs[0].contains("choices"));
+  EXPECT_TRUE(knobs[1].contains("choices"));
+  EXPECT_FALSE(knobs[1].contains("most"));
+}
+
+TEST(HeadFields, AFieldOfTheWrongTypeIsNamed) {
+  Json json = to_json(full_head());
+  json["plan"]["counts"] = {10, "x"};
+  try {
+    head_from_json(json);
+    FAIL();
+  } catch (const Error& error) {
+    EXPECT_EQ(error.fault().field, "counts");
+  }
+}
+
+}  // namespace
+}  // namespace mileage

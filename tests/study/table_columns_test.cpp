@@ -1,0 +1,31 @@
+#include "study/table_columns.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "study/frame_table.h"
+
+namespace mileage {
+namespace {
+
+TEST(TableColumns, AnExportHasThoseThatImportReads) {
+  EXPECT_EQ(
+      exported_header(),
+      "variant,build,knobs,cold_bytes,count,block,visit,status,warmup,frame,frame_ms,frames_per_sample,alive,setup_ms");
+}
+
+// Each column by itself, beside frame_ms, with a value that does not read.
+TEST(TableColumns, AreAllKnownToTheReader) {
+  for (const TableColumn& column : table_columns()) {
+    const std::string name = column.name;
+    if (name == "frame" || name == "variant" || name == "build" || name == "visit" || name == "frame_ms" ||
+        name == "fps" || name == "low" || name == "high")
+      continue;  // texts, what is taken in order, and times, which exclude each other
+    std::istringstream table((name == "count" ? "" : "count,") + name + ",frame_ms\n" + (name == "count" ? "" : "10,") +
+                             "=,5\n");
+    EXPECT_ANY_THROW(read_frame_table(table, "t.csv", {})) << name;
+  }
+}
+
+}  // namespace
+}  // namespace mileage

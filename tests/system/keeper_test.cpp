@@ -1,0 +1,41 @@
+// What stands between this process and a child: it ends whatever the child leaves.
+#include "system/keeper.h"
+
+#include <signal.h>
+
+#include <string>
+#include <thread>
+
+#include <gtest/gtest.h>
+
+#include "system/child_process.h"
+
+namespace mileage {
+namespace {
+
+bool is_alive(int process) { return ::kill(process, 0) == 0; }
+
+/// A shell that starts a sleeper, says its number, and goes.
+ChildReport run(const std::string& script) {
+  Command command;
+  command.words = {"sh", "-c", script};
+  return run_child(command, {5, 0}, {});
+}
+
+TEST(Keeper, EndsWhatAChildLeaves) {
+  const ChildReport report = run("sleep 600 & echo $!");
+  EXPECT_TRUE(report.is_well());
+  EXPECT_EQ(report.left_behind, 1);
+  EXPECT_FALSE(is_alive(std::stoi(report.output)));
+}
+
+TEST(Keeper, EndsWhatLeftItsGroupToo) {
+  const ChildReport report = run("setsid sleep 600 & sleep 0.1; pgrep -n -x sleep");
+  EXPECT_EQ(report.left_behind, 1);
+  EXPECT_FALSE(is_alive(std::stoi(report.output)));
+}
+
+TEST(Keeper, TellsNothingOfAChildThatLeavesNothing) { EXPECT_EQ(run("true").left_behind, 0); }
+
+}  // namespace
+}  // namespace mileage
