@@ -1,4 +1,6 @@
 // The fields of a study's head: scenario, plan, machine.
+#include <fmt/format.h>
+
 #include "study/json_forms.h"
 
 namespace mileage {
@@ -29,8 +31,8 @@ std::optional<Fault> fault_in_counts(const Plan& plan) {
 }  // namespace
 
 template <>
-const Fields<Knob>& fields_of<Knob>() {
-  static const Fields<Knob> fields{
+const FieldList& fields_of<Knob>() {
+  static const FieldList fields{
       K("name", &Knob::name, "Its name.").required().not_empty(),
       K("meaning", &Knob::meaning, "One line."),
       K("unit", &Knob::unit, "Of a numeric knob; empty for a pure number."),
@@ -45,17 +47,17 @@ const Fields<Knob>& fields_of<Knob>() {
 }
 
 template <>
-const Fields<Build>& fields_of<Build>() {
-  static const Fields<Build> fields{B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
-                                    B("flags", &Build::flags, "Empty when unknown."),
-                                    B("known", &Build::known, "Whether `optimised` says anything."),
-                                    B("optimised", &Build::optimised, "False for a build whose times mean nothing.")};
+const FieldList& fields_of<Build>() {
+  static const FieldList fields{B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
+                                B("flags", &Build::flags, "Empty when unknown."),
+                                B("known", &Build::known, "Whether `optimised` says anything."),
+                                B("optimised", &Build::optimised, "False for a build whose times mean nothing.")};
   return fields;
 }
 
 template <>
-const Fields<VariantFacts>& fields_of<VariantFacts>() {
-  static const Fields<VariantFacts> fields{
+const FieldList& fields_of<VariantFacts>() {
+  static const FieldList fields{
       F("name", &VariantFacts::name, "Its name.").required().not_empty(),
       F("note", &VariantFacts::note, "One line: how it does the work."),
       F("knobs", &VariantFacts::knobs, "Settings that only this variant has.").required(),
@@ -69,8 +71,8 @@ const Fields<VariantFacts>& fields_of<VariantFacts>() {
 }
 
 template <>
-const Fields<Scenario>& fields_of<Scenario>() {
-  static const Fields<Scenario> fields{
+const FieldList& fields_of<Scenario>() {
+  static const FieldList fields{
       S("name", &Scenario::name, "Its name.").required().not_empty(),
       S("note", &Scenario::note, "One line: what the work is."),
       S("entities", &Scenario::entities, "What is counted, in the plural."),
@@ -84,8 +86,8 @@ const Fields<Scenario>& fields_of<Scenario>() {
 }
 
 template <>
-const Fields<Goal>& fields_of<Goal>() {
-  static const Fields<Goal> fields{
+const FieldList& fields_of<Goal>() {
+  static const FieldList fields{
       G("figure", &Goal::figure, "Empty where none was named.").schema("enum", {"", "capacity", "breakeven"}),
       G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").schema("minimum", 0),
       G("between", &Goal::between, "The two variants of a break-even.").required()};
@@ -93,8 +95,8 @@ const Fields<Goal>& fields_of<Goal>() {
 }
 
 template <>
-const Fields<Plan>& fields_of<Plan>() {
-  static const Fields<Plan> fields{
+const FieldList& fields_of<Plan>() {
+  static const FieldList fields{
       P("series", &Plan::series, "What was measured.").required(),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
       P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
@@ -116,8 +118,8 @@ const Fields<Plan>& fields_of<Plan>() {
 }
 
 template <>
-const Fields<Machine>& fields_of<Machine>() {
-  static const Fields<Machine> fields{
+const FieldList& fields_of<Machine>() {
+  static const FieldList fields{
       M("processor", &Machine::processor, "As it names itself."),
       M("cores", &Machine::cores, "Of the machine."),
       M("cache_bytes", &Machine::cache_bytes, "Data and unified caches of one core, by name.").in("bytes"),
@@ -129,8 +131,8 @@ const Fields<Machine>& fields_of<Machine>() {
 }
 
 template <>
-const Fields<Head>& fields_of<Head>() {
-  static const Fields<Head> fields{
+const FieldList& fields_of<Head>() {
+  static const FieldList fields{
       H("version", &Head::version, "Of this format.").required().schema("enum", {1}),
       H("program", &Head::program, "Name and version of what wrote the file."),
       H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),

@@ -7,27 +7,27 @@
 namespace mileage {
 namespace {
 
-template <class Record>
-std::string table_of() {
+std::string table_of(const FieldList& fields) {
   std::string table = "| field | type | meaning | since |\n|---|---|---|---|\n";
-  for (const Field<Record>& field : fields_of<Record>())
+  for (const Field& field : fields)
     table += fmt::format("| `{}` | {}{} | {} | {} |\n", field.name, field.type,
                          field.unit.empty() ? "" : ", " + field.unit, field.meaning, field.since);
   return table;
 }
 
 Json visit_schema() {
-  Json schema = fields_schema<Visit>();
+  Json schema = fields_schema(fields_of<Visit>());
   schema["if"]["properties"]["status"]["enum"] = {"failed"};
   schema["then"]["required"] = {"failure"};
   Json& required = schema["else"]["required"];
-  for (const Field<Visit>& field : fields_of<Visit>())
-    if (field.is_required_of && field.is_required_of(Visit{})) required.push_back(field.name);
+  const Visit usual;
+  for (const Field& field : fields_of<Visit>())
+    if (field.is_required_of && field.is_required_of(&usual)) required.push_back(field.name);
   return schema;
 }
 
 Json head_schema() {
-  Json schema = fields_schema<Head>();
+  Json schema = fields_schema(fields_of<Head>());
   schema["required"].insert(schema["required"].begin(), "format");
   schema["properties"]["format"]["enum"] = {"mileage-study"};
   return schema;
@@ -49,10 +49,10 @@ Json study_schema() {
   return schema;
 }
 
-std::string visit_fields_table() { return table_of<Visit>(); }
-std::string series_fields_table() { return table_of<Series>(); }
-std::string head_fields_table() { return table_of<Head>(); }
-std::string plan_fields_table() { return table_of<Plan>(); }
-std::string machine_fields_table() { return table_of<Machine>(); }
+std::string visit_fields_table() { return table_of(fields_of<Visit>()); }
+std::string series_fields_table() { return table_of(fields_of<Series>()); }
+std::string head_fields_table() { return table_of(fields_of<Head>()); }
+std::string plan_fields_table() { return table_of(fields_of<Plan>()); }
+std::string machine_fields_table() { return table_of(fields_of<Machine>()); }
 
 }  // namespace mileage

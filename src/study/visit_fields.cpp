@@ -1,4 +1,8 @@
 // The fields of a visit and of what it is made of.
+#include <cmath>
+
+#include <fmt/format.h>
+
 #include "study/json_forms.h"
 
 namespace mileage {
@@ -90,8 +94,8 @@ using Q = FieldMaker<Quantity>;
 }  // namespace
 
 template <>
-const Fields<Series>& fields_of<Series>() {
-  static const Fields<Series> fields{
+const FieldList& fields_of<Series>() {
+  static const FieldList fields{
       S("variant", &Series::variant, "The variant.").required().not_empty(),
       S("knobs", &Series::knobs, "Values of all knobs that touch the variant, by name.")
           .required()
@@ -108,16 +112,16 @@ const Fields<Series>& fields_of<Series>() {
 }
 
 template <>
-const Fields<YardstickTimes>& fields_of<YardstickTimes>() {
-  static const Fields<YardstickTimes> fields{
+const FieldList& fields_of<YardstickTimes>() {
+  static const FieldList fields{
       T("arithmetic_ns", &YardstickTimes::arithmetic_ns, "Of the arithmetic.").required().in("ns").from(0),
       T("memory_ns", &YardstickTimes::memory_ns, "Of the walk through memory.").required().in("ns").from(0)};
   return fields;
 }
 
 template <>
-const Fields<YardstickReading>& fields_of<YardstickReading>() {
-  static const Fields<YardstickReading> fields{
+const FieldList& fields_of<YardstickReading>() {
+  static const FieldList fields{
       R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.")
           .required()
           .schema("minimum", 1),
@@ -127,8 +131,8 @@ const Fields<YardstickReading>& fields_of<YardstickReading>() {
 }
 
 template <>
-const Fields<Memory>& fields_of<Memory>() {
-  static const Fields<Memory> fields{
+const FieldList& fields_of<Memory>() {
+  static const FieldList fields{
       M("empty", &Memory::empty_bytes, "Before setting up.").in("bytes").from(0).zero_is_unknown(),
       M("built", &Memory::built_bytes, "After setting up.").in("bytes").from(0).zero_is_unknown(),
       M("settled", &Memory::settled_bytes, "Before the first measured frame.").in("bytes").from(0).zero_is_unknown(),
@@ -142,17 +146,19 @@ const Fields<Memory>& fields_of<Memory>() {
 }
 
 template <>
-const Fields<Quantity>& fields_of<Quantity>() {
-  static const Fields<Quantity> fields = [] {
-    Field<Quantity> value =
-        Q("value", &Quantity::value, "In the scenario's own unit; null for a value that is no number.")
-            .required()
-            .schema("type", {"number", "null"});
-    value.value = [](const Quantity& one) { return std::isfinite(one.value) ? Json(one.value) : Json(nullptr); };
-    value.take = [](const Json& json, Quantity& one) {
-      one.value = json.is_null() ? std::nan("") : read_value<double>(json, "value");
+const FieldList& fields_of<Quantity>() {
+  static const FieldList fields = [] {
+    Field value = Q("value", &Quantity::value, "In the scenario's own unit; null for a value that is no number.")
+                      .required()
+                      .schema("type", {"number", "null"});
+    value.value = [](const void* record) {
+      const double number = static_cast<const Quantity*>(record)->value;
+      return std::isfinite(number) ? Json(number) : Json(nullptr);
     };
-    return Fields<Quantity>{
+    value.take = [](const Json& json, void* record) {
+      static_cast<Quantity*>(record)->value = json.is_null() ? std::nan("") : read_value<double>(json, "value");
+    };
+    return FieldList{
         Q("name", &Quantity::name, "Such as \"mean height\".").required(), value,
         Q("tolerance", &Quantity::tolerance,
           "Largest accepted difference, relative to the larger of both magnitudes and the scale.")
@@ -164,11 +170,11 @@ const Fields<Quantity>& fields_of<Quantity>() {
 }
 
 template <>
-const Fields<Visit>& fields_of<Visit>() {
-  static const Fields<Visit> fields{
-      V("series", &Visit::series, "What it is evidence for.").required().fault([](const Visit& visit) {
-        return first_fault(visit.series);
-      }),
+const FieldList& fields_of<Visit>() {
+  static const FieldList fields{
+      V("series", &Visit::series, "What it is evidence for.")
+          .required()
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return first_fault(visit.series); }),
       V("count", &Visit::count, "Entities, as planned.").required().from(1, most_count),
       V("block", &Visit::block, "Counted from 0; -1 for checks and placing visits, which stand before the first block.")
           .required()
@@ -218,19 +224,26 @@ const Fields<Visit>& fields_of<Visit>() {
       V("warmup_ns", &Visit::warmup_ns, "Samples before the frame time had settled.")
           .required_of(has_frames)
           .in("ns")
-          .fault([](const Visit& visit) { return fault_in_samples("warmup_ns", visit.warmup_ns); })
+          .fault<Visit>(
+              [](const Visit& visit) -> std::optional<Fault> { return fault_in_samples("warmup_ns", visit.warmup_ns); })
           .when(has_frames),
       V("samples_ns", &Visit::samples_ns, "Totals of the measured samples, each of frames_per_sample frames.")
           .required_of(has_frames)
           .in("ns")
-          .fault([](const Visit& visit) { return fault_in_samples("samples_ns", visit.samples_ns); })
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
+            return fault_in_samples("samples_ns", visit.samples_ns);
+          })
           .when(has_frames),
       V("phases_ms", &Visit::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.")
           .in("ms")
-          .fault([](const Visit& visit) { return fault_in_sums("phase:", visit.phases_ms, false); })
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
+            return fault_in_sums("phase:", visit.phases_ms, false);
+          })
           .when(has_frames),
       V("counters", &Visit::counters, "Summed over the measured frames.")
-          .fault([](const Visit& visit) { return fault_in_sums("counter:", visit.counters, true); })
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
+            return fault_in_sums("counter:", visit.counters, true);
+          })
           .when(has_frames),
       V("alive", &Visit::alive, "Counted after the last frame.")
           .required_of(has_frames)
@@ -262,7 +275,9 @@ const Fields<Visit>& fields_of<Visit>() {
           .when(has_frames),
       V("memory_bytes", &Visit::memory, "Resident memory, as far as it is known.")
           .in("bytes")
-          .fault([](const Visit& visit) { return under("memory_bytes", first_fault(visit.memory)); })
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
+            return under("memory_bytes", first_fault(visit.memory));
+          })
           .when(has_frames),
       V("yardstick", &Visit::yardstick, "Times of the fixed work beside the frames; missing where nobody took them.")
           .fault(fault_in_yardstick)
@@ -270,7 +285,7 @@ const Fields<Visit>& fields_of<Visit>() {
       V("read_share", &Visit::read_share, "Of a reading by eye: half of log(high / low).").from(0).when(has_frames),
       V("outcome", &Visit::outcome, "What the world looked like after the last frame.")
           .required_of(has_frames)
-          .fault([](const Visit& visit) { return fault_in_outcome(visit.outcome); })
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return fault_in_outcome(visit.outcome); })
           .when(has_frames)};
   return fields;
 }

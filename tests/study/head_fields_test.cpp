@@ -33,8 +33,8 @@ Head full_head() {
 
 TEST(HeadFields, AreAllWrittenAndReadBack) {
   const Json json = to_json(full_head());
-  for (const Field<Head>& field : fields_of<Head>()) EXPECT_TRUE(json.contains(field.name)) << field.name;
-  for (const Field<Plan>& field : fields_of<Plan>()) EXPECT_TRUE(json["plan"].contains(field.name)) << field.name;
+  for (const Field& field : fields_of<Head>()) EXPECT_TRUE(json.contains(field.name)) << field.name;
+  for (const Field& field : fields_of<Plan>()) EXPECT_TRUE(json["plan"].contains(field.name)) << field.name;
   EXPECT_EQ(to_line(to_json(head_from_json(json))), to_line(json));
 }
 

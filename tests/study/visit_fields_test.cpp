@@ -47,14 +47,14 @@ Visit full_visit() {
 
 TEST(VisitFields, AllButThoseOfAnotherKindAreWrittenAndReadBack) {
   const Json json = to_json(full_visit());
-  for (const Field<Visit>& field : fields_of<Visit>())
+  for (const Field& field : fields_of<Visit>())
     EXPECT_EQ(json.contains(field.name), field.name != "varied") << field.name;
   EXPECT_EQ(to_line(to_json(visit_from_json(json))), to_line(json));
 }
 
 TEST(VisitFields, HaveAMeaningEach) {
   std::vector<std::string> names;
-  for (const Field<Visit>& field : fields_of<Visit>()) {
+  for (const Field& field : fields_of<Visit>()) {
     EXPECT_FALSE(field.meaning.empty()) << field.name;
     EXPECT_THAT(names, testing::Not(testing::Contains(field.name)));
     names.push_back(field.name);
