@@ -39,17 +39,23 @@ int refuse_verb(const CLI::App& app, const std::string& verb) {
   return exit_usage;
 }
 
-/// What is asked for goes by plain names inside; people know it by the option of the verb that they called: "counts" by
-/// --counts, or by --count where that is what the verb has.
-Fault as_option(Fault fault, const CLI::App& app) {
-  const auto verbs = app.get_subcommands();
-  if (verbs.empty() || fault.kind != FaultKind::usage) return fault;
+/// Values go by plain names inside; people know them by the option of the verb that they called: "counts" by --counts,
+/// or by --count where that is what the verb has.
+Fault by_option(Fault fault, const CLI::App& verb) {
   const std::string name = fault.field.substr(0, fault.field.find(' '));
   for (const std::string& option : {"--" + name, "--" + singular(name)})
-    if (verbs.front()->get_option_no_throw(option) != nullptr) {
+    if (verb.get_option_no_throw(option) != nullptr) {
       fault.field = option + fault.field.substr(name.size());
       break;
     }
+  return fault;
+}
+
+/// What a file says is a fault of that file.
+Fault by_file(Fault fault, const Origin& origin) {
+  fault.kind = FaultKind::bad_input;
+  fault.file = origin.file;
+  fault.line = origin.line;
   return fault;
 }
 
@@ -68,6 +74,16 @@ bool printed(const std::string& text) {
 struct CommandLine::Parser {
   CLI::App app;
   int exit_code = exit_answered;
+  std::map<const CLI::App*, const Origins*> origins;
+
+  Fault by_origin(const Fault& fault) const {
+    const auto verbs = app.get_subcommands();
+    if (verbs.empty() || fault.kind != FaultKind::usage) return fault;
+    if (const auto files = origins.find(verbs.front()); files != origins.end())
+      if (const auto origin = files->second->find(fault.field); origin != files->second->end())
+        return by_file(fault, origin->second);
+    return by_option(fault, *verbs.front());
+  }
 };
 
 void Verb::option(const char* name, std::string& into, const char* help) {
@@ -106,9 +122,11 @@ CommandLine::CommandLine(const char* purpose, const char* overview) : parser_(st
 
 CommandLine::~CommandLine() = default;
 
-Verb CommandLine::add_verb(const char* name, const char* question, const char* examples, std::function<int()> action) {
+Verb CommandLine::add_verb(const char* name, const char* question, const char* examples, std::function<int()> action,
+                           const Origins* origins) {
   CLI::App* verb = parser_->app.add_subcommand(name, question);
   verb->footer(std::string("Examples:\n") + examples);
+  if (origins != nullptr) parser_->origins[verb] = origins;
   verb->callback([this, action = std::move(action)] { parser_->exit_code = action(); });
   return Verb(verb);
 }
@@ -127,8 +145,9 @@ int CommandLine::run(int argc, char** argv) {
     tell(std::string(error.what()) + "; see --help");
     return exit_usage;
   } catch (const Error& error) {
-    tell(Error(as_option(error.fault(), app)).what());
-    return exit_code_of(error.fault().kind);
+    const Fault fault = parser_->by_origin(error.fault());
+    tell(Error(fault).what());
+    return exit_code_of(fault.kind);
   }
 }
 

@@ -3,11 +3,22 @@
 #pragma once
 
 #include <functional>
+#include <map>
 #include <memory>
 #include <string>
 #include <vector>
 
 namespace mileage {
+
+/// Where a value stands that a file gave.
+struct Origin {
+  std::string file;
+  int line = 0;  ///< Counted from 1.
+};
+
+/// Of the values that files gave, by their names inside: "counts", "knob scatter". All others are from the command
+/// line.
+using Origins = std::map<std::string, Origin>;
 
 /// One verb while its options are being declared. References given to it must outlive the parsing.
 class Verb {
@@ -40,8 +51,10 @@ class CommandLine {
   CommandLine& operator=(const CommandLine&) = delete;
 
   /// Adds a verb that answers `question`; `examples` holds one command a line. `action` runs after the arguments have
-  /// been parsed and returns the exit code; it may throw Error.
-  Verb add_verb(const char* name, const char* question, const char* examples, std::function<int()> action);
+  /// been parsed and returns the exit code; it may throw Error. An Error (usage) is told by where its value came from:
+  /// by the option, or by file and line of `origins`, which must outlive run() and may be filled by the action.
+  Verb add_verb(const char* name, const char* question, const char* examples, std::function<int()> action,
+                const Origins* origins = nullptr);
 
   /// Parses the arguments and runs the verb. Mistakes in them are told on standard error, with the nearest known verb.
   /// Returns the exit code.

@@ -2,7 +2,6 @@
 #pragma once
 
 #include <filesystem>
-#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -10,15 +9,13 @@
 #include "measure/loop/plan.h"
 #include "tool/command_line.h"
 #include "tool/own_commands.h"
-#include "types/error.h"
 
 namespace mileage {
 
 /// As written; empty or 0 where nothing was said.
 struct MeasureOptions {
   std::string plan_file;
-  std::map<std::string, int>
-      plan_lines;  ///< Lines of the plan file by the name of what it says there: "counts", "knob scatter".
+  Origins origins;  ///< Of the values that a plan file gave.
   std::string scenario;
   std::string variants;
   std::string counts;
@@ -51,25 +48,8 @@ void add_measure_options(Verb& verb, MeasureOptions& options);
 /// anything else, and for a file that is not there.
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
-/// What the options request for, presets in place of what was not said. Throws Error (usage) for a value that does not
+/// What the options ask for, presets in place of what was not said. Throws Error (usage) for a value that does not
 /// read.
 PlanRequest request_of(const MeasureOptions& options);
-
-/// Calls `make`, in which values of options are read; what is wrong with one that a plan file gave is told with file,
-/// line and key.
-template <class Make>
-auto blaming_the_plan(const MeasureOptions& options, Make make) {
-  try {
-    return make();
-  } catch (const Error& error) {
-    const auto line = options.plan_lines.find(error.fault().field);
-    if (line == options.plan_lines.end() || error.fault().kind != FaultKind::usage) throw;
-    Fault fault = error.fault();
-    fault.kind = FaultKind::bad_input;
-    fault.file = options.plan_file;
-    fault.line = line->second;
-    throw Error(fault);
-  }
-}
 
 }  // namespace mileage

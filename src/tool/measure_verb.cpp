@@ -110,14 +110,14 @@ Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Sce
                .accepted = "see `mileage list`"});
 }
 
-int measure(MeasureOptions options, const Catalogue& catalogue) {
+int measure(MeasureOptions& options, const Catalogue& catalogue) {
   if (!options.plan_file.empty()) read_plan_file(options.plan_file, options);
-  const PlanRequest request = blaming_the_plan(options, [&] { return request_of(options); });
-  const auto runner = blaming_the_plan(options, [&] { return runner_for(options, catalogue); });
+  const PlanRequest request = request_of(options);
+  const auto runner = runner_for(options, catalogue);
   const std::vector<Scenario> offered = runner->describe();
-  const Scenario scenario = blaming_the_plan(options, [&] { return scenario_asked_for(options, offered); });
+  const Scenario scenario = scenario_asked_for(options, offered);
   const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
-  const Plan plan = blaming_the_plan(options, [&] { return make_plan(scenario, request); });
+  const Plan plan = make_plan(scenario, request);
   if (options.dry_run) {
     show_dry_run(scenario, plan, output, options.json);
     return exit_answered;
@@ -155,7 +155,7 @@ void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
       "  mileage measure --program ./my_game --scenario rings -o rings.study.jsonl\n"
       "  mileage measure night.toml --by-hand --counts 2k,4k,8k,16k -o night.study.jsonl\n"
       "  mileage measure night.toml --builds before=build-a/night,after=build-b/night -o change.study.jsonl\n",
-      [options, &catalogue] { return measure(*options, catalogue); });
+      [options, &catalogue] { return measure(*options, catalogue); }, &options->origins);
   add_measure_options(verb, *options);
   add_json(verb, options->json);
 }

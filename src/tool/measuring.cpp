@@ -87,7 +87,7 @@ std::string today() {
   return fmt::format("{:04}-{:02}-{:02}", date.tm_year + 1900, date.tm_mon + 1, date.tm_mday);
 }
 
-/// An earlier, interrupted run into the same file, and the writer that goes on from it.
+/// What an interrupted study left in the file, and the writer that goes on from it.
 struct Opened {
   Head head;
   std::vector<Visit> made;

@@ -33,11 +33,11 @@ class PlanReader {
       if (const auto text = texts.find(name); text != texts.end()) {
         if (!text->second->empty()) continue;
         *text->second = list_of(name, value);
-        options_->plan_lines[name] = line;
+        options_->origins[name] = {file_, line};
       } else if (const auto number = numbers.find(name); number != numbers.end()) {
         if (*number->second != 0) continue;
         *number->second = whole_of(name, value);
-        options_->plan_lines[name] = line;
+        options_->origins[name] = {file_, line};
       } else if (name == "as-given") {
         options_->as_given = options_->as_given || truth_of(name, value);
       } else if (name == "knobs") {
@@ -132,7 +132,7 @@ class PlanReader {
                                          [&](const std::string& given) { return given.rfind(name + "=", 0) == 0; });
       if (was_given) continue;
       options_->knobs.push_back(name + "=" + list_of(name, values));
-      options_->plan_lines["knob " + name] = static_cast<int>(values.source().begin.line);
+      options_->origins["knob " + name] = {file_, static_cast<int>(values.source().begin.line)};
     }
   }
 

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/statistics/constants.h"
 #include "types/notation.h"
 #include "types/text.h"
 #include "views/answer_json.h"

@@ -35,7 +35,7 @@ class CellRows {
         cores_(three_digits(std::max(1, about.head.machine.cores))) {}
 
   void add_times() {
-    add_time(cell_.frames_per_sample > 1 ? fmt::format("wall time (in runs of {} frames)", cell_.frames_per_sample)
+    add_time(cell_.frames_per_sample > 1 ? fmt::format("wall time (samples of {} frames)", cell_.frames_per_sample)
                                          : "wall time",
              cell_.frame_ms);
     add_known_time("its thread busy", cell_.thread_busy_ms);

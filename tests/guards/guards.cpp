@@ -211,6 +211,20 @@ Lines untested_sources(const fs::path& root) {
   return violations;
 }
 
+Lines scattered_constants(const fs::path& root) {
+  static const std::regex constant("^ *(inline )?(static )?constexpr (double|int|std::size_t) (\\w+) *[={].*");
+  Lines violations;
+  for (const fs::path& file : files_below(root / "src" / "analysis", {".cpp", ".h"})) {
+    if (file.filename() == "constants.h") continue;
+    std::istringstream text(read_text(file));
+    std::smatch found;
+    for (std::string line; std::getline(text, line);)
+      if (std::regex_match(line, found, constant))
+        violations.push_back(fs::relative(file, root).string() + " has " + found[4].str());
+  }
+  return violations;
+}
+
 Lines unknown_verbs(const fs::path& root, const std::vector<std::string>& verbs) {
   Lines violations;
   for (const fs::path& file : files_below(root, {".md"}))

@@ -27,6 +27,9 @@ inline constexpr std::size_t most_columns = 120;
 /// Sources of the core without a test file at the path that mirrors theirs.
 Lines untested_sources(const std::filesystem::path& root);
 
+/// Constants of the analysis outside its table, `analysis/statistics/constants.h`.
+Lines scattered_constants(const std::filesystem::path& root);
+
 /// Links and picture references in Markdown files that lead nowhere.
 Lines dead_links(const std::filesystem::path& root);
 

@@ -31,6 +31,7 @@ TEST(SourceTree, PublicHeadersSuitAnyCodeBase) { EXPECT_THAT(unfit_public_header
 TEST(SourceTree, EveryTestIsRegistered) { EXPECT_THAT(unregistered_tests(source), IsEmpty()); }
 TEST(SourceTree, LinesHaveTheirWidth) { EXPECT_THAT(long_lines(source), IsEmpty()); }
 TEST(SourceTree, EverySourceOfTheCoreHasItsTest) { EXPECT_THAT(untested_sources(source), IsEmpty()); }
+TEST(SourceTree, ConstantsOfTheAnalysisStandInTheirTable) { EXPECT_THAT(scattered_constants(source), IsEmpty()); }
 TEST(SourceTree, LinksLeadSomewhere) { EXPECT_THAT(dead_links(source), IsEmpty()); }
 TEST(SourceTree, SnippetsAreTrue) { EXPECT_THAT(stale_snippets(source), IsEmpty()); }
 TEST(SourceTree, VerbsInProseExist) {
@@ -87,6 +88,12 @@ TEST_F(PlantedViolation, ASourceWithoutATestIsSeen) {
   plant("tests/study/a_test.cpp", "");
   plant("tests/analysis/b_test.cpp", "");
   EXPECT_THAT(untested_sources(root_.path()), ElementsAre("src/analysis/curves/b.cpp"));
+}
+
+TEST_F(PlantedViolation, AScatteredConstantIsSeen) {
+  plant("src/analysis/statistics/constants.h", "inline constexpr double known = 1;\n");
+  plant("src/analysis/curves/a.cpp", "  constexpr double here = 1;\nif constexpr (true) {}\nconst double sum = 2;\n");
+  EXPECT_THAT(scattered_constants(root_.path()), ElementsAre("src/analysis/curves/a.cpp has here"));
 }
 
 TEST_F(PlantedViolation, OfThePublicHeadersIsSeen) {

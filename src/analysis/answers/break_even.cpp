@@ -5,14 +5,14 @@
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/evidence/pairs.h"
-#include "analysis/statistics/crossings.h"
 #include "analysis/curves/difference_reading.h"
+#include "analysis/evidence/pairs.h"
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/crossings.h"
 
 namespace mileage {
 namespace {
 
-constexpr int places_judged = 200;
 /// Verdict at one place: -1 the one is cheaper, +1 the other is, 0 cannot be told.
 struct Verdict {
   double x;
@@ -51,7 +51,7 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
 }
 
 /// Half-width up to which the counts close around a crossing tell of it.
-const double close_enough = std::log(1.12);
+const double close_enough = std::log(break_even_close_within);
 
 /// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next
 /// one does.
@@ -163,7 +163,7 @@ int side_if_clear(const Difference& difference, std::size_t verdicts) {
 /// over all places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
 std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double worth_ms) {
   std::vector<Verdict> verdicts;
-  for (const double x : places_between(pair.least(), pair.most(), places_judged)) {
+  for (const double x : places_between(pair.least(), pair.most(), break_even_places)) {
     const Difference difference = pair.at(x);
     const int together = side_if_clear(difference, pair.places());
     const int side = together == 0 && over_all && over_all->covers(x) ? side_if_clear(over_all->at(x), 1) : together;

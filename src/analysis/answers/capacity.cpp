@@ -8,14 +8,12 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
 #include "analysis/curves/tail.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
 #include "analysis/statistics/local_reading.h"
 
 namespace mileage {
 namespace {
-
-/// A flatter cost is taken to be this steep, so that a reading of it is wide instead of none.
-constexpr double least_slope = 0.05;
 
 std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
   return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());

@@ -5,15 +5,11 @@
 #include <set>
 
 #include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
-
-constexpr double growth_that_counts_bytes = 256.0 * 1024.0;
-constexpr std::size_t visits_for_growth = 3;
-/// What a second half grows by at least, against the first, where growth goes on.
-constexpr double goes_on_share = 0.25;
 
 using Visits = std::vector<const Visit*>;
 

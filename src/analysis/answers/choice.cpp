@@ -6,13 +6,12 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
-#include "analysis/statistics/crossings.h"
 #include "analysis/curves/difference.h"
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/crossings.h"
 
 namespace mileage {
 namespace {
-
-constexpr int places_judged = 240;
 
 double cost_ms(const SeriesCurve& series, double x) { return std::exp(series.all.log_ms_at(x)); }
 
@@ -28,9 +27,6 @@ bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x,
   const Difference difference = Pair(one, cheapest).at(x);
   return std::isfinite(difference.error) && !difference.is_clear();
 }
-
-/// How often the stated worth may be lost by staying while every change that is simple gains less.
-constexpr double patience = 2;
 
 /// The simplest of those that do as well as the cheapest and save enough against what is in use; the cheapest does.
 std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
@@ -62,7 +58,7 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
   const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest;
   const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
-  if (simpler_may_follow && loses_ms <= patience * worth_ms) return stretch(in_use, below->matters);
+  if (simpler_may_follow && loses_ms <= choice_patience * worth_ms) return stretch(in_use, below->matters);
   return stretch(better, true);
 }
 
@@ -80,7 +76,7 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
     most = std::max(most, one->all.most());
   }
   std::vector<Stretch> stretches;
-  for (const double x : places_between(least, most, places_judged)) {
+  for (const double x : places_between(least, most, choice_places)) {
     if (measured_at(series, x).empty()) continue;
     const Stretch here = answer_at(series, stretches.empty() ? nullptr : &stretches.back(), x, budget_ms, worth_ms);
     if (stretches.empty()) {
@@ -99,9 +95,6 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
 }
 
 namespace {
-
-/// Places at which a variant is held against the choice.
-constexpr int places_for_losses = 120;
 
 ChosenStretch with_savings(const Stretch& stretch, const Curve& first, const Curve& used) {
   ChosenStretch chosen{stretch, {}, {}};
@@ -123,7 +116,7 @@ const ChosenStretch* stretch_at(const std::vector<ChosenStretch>& stretches, dou
 Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
   const Curve& curve = analysis.curves[member].all;
   Everywhere worst{member, 0, curve.least(), 1};
-  for (const double x : places_between(curve.least(), curve.most(), places_for_losses)) {
+  for (const double x : places_between(curve.least(), curve.most(), loss_places)) {
     const ChosenStretch* choice = stretch_at(group.stretches, x);
     if (choice == nullptr) continue;
     const double own_ms = std::exp(curve.log_ms_at(x));

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 
 std::optional<DeviceShare> device_share(const CellDetail& detail, const VariantFacts& facts) {

@@ -19,11 +19,6 @@ struct DeviceShare {
   bool device_runs_out_first() const { return device_ms > processor_ms; }
 };
 
-/// Timers of devices are believed where they say this much of what was waited for: software devices and drivers that do
-/// not time tell little of it, and none can tell much more.
-inline constexpr double least_timer_share = 0.5;
-inline constexpr double most_timer_share = 1.05;
-
 /// Nothing for a variant without a device, and for frames that did not mark wait_phase.
 std::optional<DeviceShare> device_share(const CellDetail& detail, const VariantFacts& facts);
 

@@ -4,12 +4,10 @@
 #include <cmath>
 
 #include "analysis/analysis.h"
+#include "analysis/statistics/constants.h"
 
 namespace mileage {
 namespace {
-
-/// How much larger or smaller than a cache the entities at a knee may be to be said to fill it.
-constexpr double about_a_cache = 2;
 
 /// The point of row `row` without each block that counts.
 Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {

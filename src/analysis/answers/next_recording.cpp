@@ -4,11 +4,10 @@
 #include <cmath>
 #include <limits>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 namespace {
-
-constexpr double close_by = 1.15;
-constexpr double step_beyond = 2;
 
 /// Two digits: nobody sets up 12,347 lanterns by hand.
 std::int64_t rounded(double count) {
@@ -40,19 +39,19 @@ NextRecording next_recording(const About& about, const CapacityAnswer& capacitie
             "only a bound is known there: lift the cap first"};
   if (!widest.capacity.at) {
     const bool over = widest.capacity.none == NoCapacity::over_at_once;
-    return {label, rounded(over ? points.front().x / step_beyond : points.back().x * step_beyond),
+    return {label, rounded(over ? points.front().x / recording_step_beyond : points.back().x * recording_step_beyond),
             over ? "its smallest count is over the budget already" : "its largest count still holds the budget"};
   }
   const double at = *widest.capacity.at;
   const bool has_near = std::any_of(points.begin(), points.end(), [&](const CurvePoint& point) {
-    return point.x < at * close_by && point.x > at / close_by;
+    return point.x < at * recording_close_by && point.x > at / recording_close_by;
   });
   if (!has_near) return {label, rounded(at), "no count stands close to its capacity"};
   const auto nearest = std::min_element(points.begin(), points.end(), [&](const CurvePoint& a, const CurvePoint& b) {
     return std::fabs(std::log(a.x / at)) < std::fabs(std::log(b.x / at));
   });
   return {label, static_cast<std::int64_t>(std::llround(nearest->x)),
-          "its capacity has the widest interval, and another run narrows it"};
+          "its capacity has the widest interval, and another recording narrows it"};
 }
 
 }  // namespace mileage

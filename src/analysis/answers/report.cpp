@@ -1,5 +1,7 @@
 #include "analysis/answers/report.h"
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 
 Report report_of(const Analysis& analysis, const Questions& questions) {

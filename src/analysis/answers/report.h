@@ -26,9 +26,6 @@ struct Report {
   std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
 };
 
-/// Steps between the places of a drawn curve.
-inline constexpr int steps_of_a_curve = 160;
-
 Report report_of(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

@@ -9,15 +9,12 @@
 
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/runs.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/notation.h"
 
 namespace mileage {
 namespace {
-
-constexpr std::size_t blocks_for_trust = 5;
-/// Correlation with the yardstick above which kept frames still follow the machine's speed.
-constexpr double follows_above = 0.3;
 
 void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const Build& build = evidence.head.scenario.build;
@@ -88,7 +85,7 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
                                      reference_of(evidence.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
       warnings.push_back(
-          fmt::format("{} differs from one run to the next and is left out of all answers: {}", label, worst));
+          fmt::format("{} differs from one check to the next and is left out of all answers: {}", label, worst));
     if (one.verdict == AgreementVerdict::unchecked && evidence.head.made_by == MadeBy::commands &&
         is_answered(evidence, one.series))
       warnings.push_back(
@@ -151,7 +148,7 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
     warnings.push_back(
         fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
                     *quiet.level_ns / *quiet.remembered_ns));
-  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_above)
+  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_yardstick_above)
     warnings.push_back(
         fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
                     "during kept visits",

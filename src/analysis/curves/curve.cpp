@@ -3,17 +3,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/level_drift.h"
 
 namespace mileage {
 namespace {
-
-constexpr double reject_below = 0.01;
-constexpr double near_a_point = 0.1;
-/// How many independent stretches of drift a study saw is not known; few.
-constexpr std::size_t stretches_of_drift = 3;
-/// Standard deviation on the log scale below which differences mean nothing: no clock is that good.
-constexpr double least_deviation = 1e-6;
 
 std::vector<Eigen::Index> rows_with_visits(const CellMeans& means) {
   std::vector<Eigen::Index> rows;
@@ -30,7 +24,7 @@ LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
       fit,
       f_p_value(fit.squared_residuals / degrees_of_freedom / variance, degrees_of_freedom, noise.degrees_of_freedom),
       false};
-  test.rejected = test.p_value < reject_below;
+  test.rejected = test.p_value < law_rejected_below;
   return test;
 }
 

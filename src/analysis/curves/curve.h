@@ -7,9 +7,10 @@
 #include <vector>
 
 #include "analysis/curves/reading.h"
-#include "analysis/statistics/cell_means.h"
-#include "analysis/statistics/interpolant.h"
 #include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/cell_means.h"
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/interpolant.h"
 #include "analysis/statistics/laws.h"
 #include "analysis/statistics/statistics.h"
 
@@ -21,10 +22,6 @@ struct LawTest {
   double p_value = 0;  ///< Probability of such large squared residuals if the law were true; rejected below 1 %.
   bool rejected = false;
 };
-
-/// Fewer blocks tell too little of their noise for any law to be rejected, and fewer places fit nearly any law.
-inline constexpr int blocks_for_laws = 3;
-inline constexpr int places_for_laws = 3;
 
 /// One fitted curve.
 struct Curve {

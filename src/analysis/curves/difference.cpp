@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 
 bool Difference::is_clear(std::size_t verdicts) const {

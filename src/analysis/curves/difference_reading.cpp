@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
 
 namespace mileage {

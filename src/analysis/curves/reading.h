@@ -21,12 +21,6 @@ struct CostReading {
   Interval interval;  ///< 95 %.
 };
 
-/// Largest factor beyond the measured range that a law is trusted to.
-inline constexpr double farthest_extrapolation = 4.0;
-
-/// Fewest pooled frames that say where their 99 % end.
-inline constexpr std::size_t frames_for_tail = 1000;
-
 /// Why no law was tested.
 enum class NotTested { tested, too_few_blocks, too_few_places };
 

@@ -5,15 +5,13 @@
 #include <map>
 
 #include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/level_drift.h"
 
 namespace mileage {
 namespace {
 
-constexpr double share_below = 0.99;
-constexpr std::size_t places_for_a_line = 3;
-
-bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= pooled_within; }
+bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
 /// Where 99 % of the ratios around a place end, on the log scale, without one block.
 std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<int> without_block) {
@@ -25,7 +23,7 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
       if (block != without_block) ratios.push_back(ratio);
   }
   if (ratios.empty()) return std::nullopt;
-  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(share_below * static_cast<double>(ratios.size() - 1));
+  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(ratios.size() - 1));
   std::nth_element(ratios.begin(), end, ratios.end());
   return std::log(static_cast<double>(*end));
 }
@@ -39,7 +37,7 @@ class RatioLine {
       middle_ += log_x[i] / size;
       level_ += log_ratio[i] / size;
     }
-    if (log_x.size() < places_for_a_line) return;
+    if (log_x.size() < tail_places_for_a_line) return;
     double products = 0;
     double squares = 0;
     for (std::size_t i = 0; i < log_x.size(); ++i) {

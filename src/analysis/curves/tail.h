@@ -8,9 +8,6 @@
 
 namespace mileage {
 
-/// Frames of places within this factor of each other are pooled: aimed counts share one end.
-inline constexpr double pooled_within = 1.35;
-
 /// Frames of one series as ratios to the median of their own visit, pooled by place. Samples of several frames carry no
 /// tail and are left out.
 struct TailEvidence {
@@ -20,7 +17,7 @@ struct TailEvidence {
   };
   std::vector<Place> places;  ///< Ascending.
 
-  /// Frames of the places within `pooled_within` of x.
+  /// Frames of the places within `tail_pooled_within` of x.
   std::size_t frames_near(double x) const;
 };
 

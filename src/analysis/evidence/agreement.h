@@ -14,7 +14,7 @@ enum class AgreementVerdict {
   agrees,
   approximate,  ///< Differs within what it declares: it is an approximation, and its error is stated.
   differs,
-  unstable  ///< Differs from one run to the next.
+  unstable  ///< Differs from one check to the next.
 };
 
 /// What the checks of one series come to.

@@ -8,6 +8,7 @@
 #include <fmt/ranges.h>
 
 #include "analysis/evidence/by_series.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/error.h"
 #include "types/notation.h"
@@ -15,8 +16,6 @@
 
 namespace mileage {
 namespace {
-
-constexpr double most_count = 1e9;
 
 [[noreturn]] void refuse(const std::string& axis, const char* problem, const std::string& accepted) {
   throw Error({.kind = FaultKind::usage, .field = "over", .problem = problem, .found = axis, .accepted = accepted});
@@ -78,7 +77,7 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
   Scenario& scenario = study.head.scenario;
   std::erase_if(scenario.knobs, is_it);
   for (VariantFacts& facts : scenario.variants) std::erase_if(facts.knobs, is_it);
-  scenario.knobs.push_back(Knob::real(count_axis, "how many are alive", 1, 1, most_count));
+  scenario.knobs.push_back(Knob::real(count_axis, "how many are alive", 1, 1, axis_most_count));
   study.head.plan.series = planned;
 }
 

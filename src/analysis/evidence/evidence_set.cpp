@@ -10,6 +10,7 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/runs.h"
 #include "analysis/evidence/yardstick_judge.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {

@@ -5,12 +5,11 @@
 #include <map>
 #include <tuple>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
-
-constexpr std::size_t visits_for_correlation = 30;
 
 using Evidence = std::vector<const JudgedVisit*>;
 

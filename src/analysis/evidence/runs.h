@@ -5,12 +5,10 @@
 #include <cstddef>
 #include <map>
 
+#include "analysis/statistics/constants.h"
 #include "study/study.h"
 
 namespace mileage {
-
-/// Fewer runs give no interval of their own.
-inline constexpr std::size_t runs_for_an_interval = 3;
 
 /// Which blocks share a run.
 struct BlocksOfRuns {

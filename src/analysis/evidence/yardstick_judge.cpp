@@ -3,20 +3,10 @@
 #include <algorithm>
 #include <iterator>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
-namespace {
-
-constexpr double condemned_beyond = 1.34;
-/// Readings within this factor belong to one speed of the machine.
-constexpr double same_speed_within = 1.15;
-/// One in so many readings makes a speed the machine's; a lucky moment does not.
-constexpr std::size_t one_in = 3;
-constexpr std::size_t readings_of_blocks = 12;
-constexpr double stolen_beyond = 0.25;
-/// Load is told in steps of 10 ms; shorter visits say nothing about it.
-constexpr double long_enough_s = 0.2;
-
-}  // namespace
+namespace {}  // namespace
 
 bool is_of_a_block(const Visit& visit) {
   return visit.status == VisitStatus::kept || visit.status == VisitStatus::disturbed;
@@ -37,7 +27,7 @@ std::optional<double> YardstickJudge::level_ns() const {
     std::merge(in_blocks_.begin(), in_blocks_.end(), early_.begin(), early_.end(), std::back_inserter(all));
   const std::vector<double>& sorted = all.empty() ? in_blocks_ : all;
   if (sorted.empty()) return std::nullopt;
-  const double third = sorted[(sorted.size() - 1) / one_in];
+  const double third = sorted[(sorted.size() - 1) / machine_speed_one_in];
   level_ = *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
   return level_;
 }
@@ -53,7 +43,7 @@ std::optional<double> YardstickJudge::limit_ns() const {
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {
-  if (visit.load && visit.load->stolen_share > stolen_beyond && visit.took_s >= long_enough_s) return true;
+  if (visit.load && visit.load->stolen_share > stolen_beyond && visit.took_s >= load_told_from_s) return true;
   const auto level = level_ns();
   if (!level || !visit.yardstick) return false;
   const double reading = visit.yardstick->level_ns();

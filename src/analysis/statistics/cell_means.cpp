@@ -7,18 +7,11 @@
 
 #include <Eigen/Dense>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
-
-constexpr double clip_at_deviations = 2.0;
-constexpr int clipping_rounds = 60;
-/// Of a row: no more than half of it can be spikes.
-constexpr double least_share_inside = 0.5;
-constexpr double visits_that_tell_a_spike = 3;
-/// On the log scale: far below what any clock tells.
-constexpr double settled_within = 1e-10;
 
 using Table = Eigen::ArrayXXd;
 

@@ -5,14 +5,10 @@
 
 #include <boost/math/tools/roots.hpp>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 namespace {
-
-constexpr int places_looked_at = 400;
-constexpr int steps_of_a_search = 200;
-/// On the log scale.
-constexpr double root_is_known_within = 1e-11;
-constexpr double end_is_known_within = 1e-6;
 
 /// The place of a change of sign between two places, by their logarithms.
 double root_between(const std::function<double(double)>& f, double below, double above) {
@@ -52,7 +48,7 @@ std::vector<double> places_between(double least, double most, int how_many) {
 
 std::vector<Crossing> crossings(const std::function<double(double)>& f, double least, double most) {
   std::vector<Crossing> found;
-  const std::vector<double> places = places_between(least, most, places_looked_at);
+  const std::vector<double> places = places_between(least, most, crossing_places);
   bool above_before = f(places.front()) > 0;
   for (std::size_t i = 1; i < places.size(); ++i) {
     const bool above = f(places[i]) > 0;

@@ -3,11 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 namespace {
-
-constexpr double close_together = 1.25;
-constexpr double wide_gap = 4;
 
 /// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's
 /// form).

@@ -6,6 +6,7 @@
 
 #include <Eigen/Dense>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -13,28 +14,13 @@ namespace {
 
 using Eigen::Index;
 
-constexpr double least_exponent = 0.02;
-constexpr double most_exponent = 6.0;
-constexpr int exponents_looked_at = 24;
-/// Places of a knee that are looked at between two neighbouring points, when there is one knee and when there are two.
-constexpr int looks_for_one_knee = 4;
-constexpr int looks_for_two_knees = 1;
-/// Steps of a fit whose shape is given, and of one that is only a look at a shape and will be polished.
-constexpr int steps_to_the_end = 60;
-constexpr int steps_of_a_look = 4;
-/// What one coefficient must save of the squared residuals to count as present.
-constexpr double saves_nothing = 1e-9;
-
-/// Of the sizes that laws have, on the stack: fits make millions of them.
-constexpr int most_columns = 4;
-constexpr int most_parameters = 6;
-using Coefficients = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, most_columns, 1>;
-using Row = Eigen::Matrix<double, 1, Eigen::Dynamic, Eigen::RowMajor, 1, most_columns>;
-using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_columns, most_columns>;
+using Coefficients = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, law_columns, 1>;
+using Row = Eigen::Matrix<double, 1, Eigen::Dynamic, Eigen::RowMajor, 1, law_columns>;
+using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, law_columns, law_columns>;
 using Shape = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, 2, 1>;
-using Parameters = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, most_parameters, 1>;
+using Parameters = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, law_parameters, 1>;
 using Curvature =
-    Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, most_parameters, most_parameters>;
+    Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, law_parameters, law_parameters>;
 
 /// What a law adds up: one column per coefficient, fixed cost first, one row per place.
 using Basis = Eigen::MatrixXd;

@@ -6,18 +6,11 @@
 #include <vector>
 
 #include "analysis/statistics/cell_means.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
-
-constexpr std::size_t fewest_visits = 12;
-constexpr std::size_t fewest_blocks = 3;
-/// Residuals beyond so many robust deviations are spikes, and no drift.
-constexpr double spike_beyond = 2.5;
-/// Three of four series of independent visits show less than so many times the variance that their mean has; below,
-/// nothing speaks for a drift.
-constexpr double more_than_chance = 1.5;
 
 /// One cell's difference from the mean of its row, block effects left in.
 struct Residual {
@@ -36,7 +29,7 @@ std::vector<Residual> residuals_in_order(const Eigen::ArrayXXd& log_ms, const Ei
         residuals.push_back({order(row, block), block, log_ms(row, block) - level(row)});
         values.push_back(residuals.back().value);
       }
-  const double limit = spike_beyond * robust_deviation(values);
+  const double limit = drift_spike_beyond * robust_deviation(values);
   double mean = 0;
   for (Residual& residual : residuals) {
     residual.value = std::clamp(residual.value, -limit, limit);
@@ -78,7 +71,7 @@ double variance_between_blocks(const std::vector<Residual>& residuals, Eigen::In
   std::vector<double> means;
   for (const auto& [sum, visits] : sums)
     if (visits > 0) means.push_back(sum / visits);
-  if (means.size() < fewest_blocks) return HUGE_VAL;
+  if (means.size() < drift_fewest_blocks) return HUGE_VAL;
   double mean = 0;
   for (const double one : means) mean += one / static_cast<double>(means.size());
   double squares = 0;
@@ -90,9 +83,10 @@ double variance_between_blocks(const std::vector<Residual>& residuals, Eigen::In
 
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order) {
   const std::vector<Residual> residuals = residuals_in_order(log_ms, order);
-  if (residuals.size() < fewest_visits) return 0;
+  if (residuals.size() < drift_fewest_visits) return 0;
   const double variance = variance_of_mean(residuals);
-  if (variance < more_than_chance * autocovariance(residuals, 0) / static_cast<double>(residuals.size())) return 0;
+  if (variance < drift_more_than_chance * autocovariance(residuals, 0) / static_cast<double>(residuals.size()))
+    return 0;
   return std::sqrt(std::max(0.0, variance - variance_between_blocks(residuals, log_ms.cols())));
 }
 

@@ -6,21 +6,11 @@
 
 #include <Eigen/Dense>
 
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
-
-constexpr std::size_t many_points = 5;
-constexpr double many_within = 1.6;
-constexpr std::size_t few_points = 3;
-constexpr double few_within = 1.35;
-/// Share of the visits of the best visited point.
-constexpr double few_visits = 0.5;
-/// Factor below which two places stand side by side.
-constexpr double side_by_side = 1.05;
-/// Probability below which points scatter by more than noise.
-constexpr double scatters_below = 0.05;
 
 std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
   if (nearest.size() < how_many) return std::nullopt;
@@ -49,7 +39,7 @@ std::vector<double> well_visited(const Points& points, double x) {
   std::vector<double> all, places;
   for (const Eigen::Index i : rows) {
     all.push_back(points.x(i));
-    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits)
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits_share)
       places.push_back(points.x(i));
   }
   return places.size() >= few_points ? places : all;

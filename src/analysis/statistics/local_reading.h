@@ -27,9 +27,6 @@ std::optional<Window> window_around(const Points& points, double x);
 /// that noise drowns it in a closer window.
 std::optional<Window> wide_window_around(const Points& points, double x, double within);
 
-/// How far outside its window a local reading is taken, as a factor.
-inline constexpr double outside_window_by = 1.25;
-
 /// From where to where a reading in a window may be used.
 Interval reach_of(const Window& window);
 

@@ -26,12 +26,6 @@ double t_quantile(double probability, int degrees_of_freedom);
 /// Probability that an F-distributed number with these degrees of freedom (both >= 1) exceeds `f`.
 double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below);
 
-/// What is assumed of the spread between visits and between blocks, on the log scale, where nothing was repeated:
-/// typical of quiet machines. Such intervals use Student's t of five blocks.
-inline constexpr double assumed_visit_deviation = 0.04;
-inline constexpr double assumed_block_deviation = 0.05;
-inline constexpr std::size_t assumed_blocks = 5;
-
 /// 95 % interval for the median of paired ratios or differences, from order statistics (the sign test inverted), for
 /// independent pairs. Open with fewer than six values. Sorts a copy.
 Interval median_interval(std::vector<double> values);

@@ -65,7 +65,7 @@ std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::in
     const Knob* workers = workers_of(scenario, series.variant);
     if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;
     for (const double value : workers_checked(*workers))
-      for (int run = 0; run < 2; ++run) {
+      for (int time = 0; time < 2; ++time) {
         checks.push_back({series.warm(), {}, count});
         checks.back().varied.set("workers", value);
       }

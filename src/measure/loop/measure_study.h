@@ -31,8 +31,8 @@ namespace mileage {
 /// Where a person makes the visits there are neither checks nor placing visits: the blocks visit every count of the
 /// plan.
 ///
-/// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an earlier,
-/// interrupted run of the same head: they are taken in their order instead of being made again (and not told to
+/// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an
+/// interrupted study with the same head: they are taken in their order instead of being made again (and not told to
 /// `keep`), so that measuring goes on where it stopped. Throws Error (bad input) when they are not the beginning of
 /// this study.
 Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,

@@ -1,5 +1,5 @@
-// Makes the visits that the measuring loop orders, or takes them from an earlier run, and keeps what they teach: the
-// time used, the level of the yardstick, and the study so far.
+// Makes the visits that the measuring loop orders, or takes them from an interrupted study, and keeps what they teach:
+// the time used, the level of the yardstick, and the study so far.
 #pragma once
 
 #include <optional>
@@ -27,20 +27,20 @@ struct Order {
 
 class VisitRecorder {
  public:
-  /// `made`: visits of an earlier, interrupted run; they are taken in their order before any is made. All arguments
-  /// must outlive this object.
+  /// `made`: visits of the study so far, when it was interrupted; they are taken in their order before any is made. All
+  /// arguments must outlive this object.
   VisitRecorder(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock, const Watch& watch);
 
-  /// The next visit. What is told to the watch and what is not follows measure_study(). A condemned visit comes back as
-  /// `repeated`. Throws Error (bad input) when an earlier visit is not the one ordered.
+  /// The next visit. What is told to the watch and what is not follows measure_study(). A visit that its yardstick
+  /// condemns comes back as `disturbed`. Throws Error (bad input) when an earlier visit is not the one ordered.
   Visit make(const Order& order, Progress& progress);
 
-  /// Seconds that the study took so far, those of an earlier run included.
+  /// Seconds that the study took so far, those before an interruption included.
   double elapsed_s() const;
-  /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an earlier run, so
-  /// that whatever is decided by it is decided alike.
+  /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an interrupted
+  /// study, so that whatever is decided by it is decided alike.
   double visits_s() const;
-  /// Whether visits of an earlier run are still to be taken.
+  /// Whether visits from before an interruption are still to be taken.
   bool is_replaying() const { return next_made_ < made_.size(); }
   const YardstickJudge& judge() const { return judge_; }
   const Study& study() const { return study_; }

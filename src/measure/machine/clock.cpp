@@ -19,10 +19,10 @@ std::int64_t SystemClock::now_ns() {
 void SystemClock::pause_ns(std::int64_t ns) { std::this_thread::sleep_for(std::chrono::nanoseconds(ns)); }
 
 double reading_cost_ns(Clock& clock) {
-  constexpr int runs = 21;
+  constexpr int rounds = 21;
   constexpr int readings = 100;
   std::vector<double> costs;
-  for (int run = 0; run < runs; ++run) {
+  for (int round = 0; round < rounds; ++round) {
     const std::int64_t start = clock.now_ns();
     std::int64_t last = start;
     for (int i = 0; i < readings; ++i) last = clock.now_ns();

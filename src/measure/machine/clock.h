@@ -22,7 +22,7 @@ class SystemClock : public Clock {
   void pause_ns(std::int64_t ns) override;
 };
 
-/// Cost of one reading in nanoseconds: the median over runs of readings.
+/// Cost of one reading in nanoseconds: the median over rounds of readings.
 double reading_cost_ns(Clock& clock);
 
 }  // namespace mileage

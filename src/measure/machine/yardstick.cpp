@@ -10,13 +10,13 @@
 namespace mileage {
 namespace {
 
-constexpr int arithmetic_runs = 5;
-constexpr int memory_runs = 3;
+constexpr int arithmetic_rounds = 5;
+constexpr int memory_rounds = 3;
 
 template <class Work>
-double typical_ns(Clock& clock, int runs, Work work) {
+double typical_ns(Clock& clock, int rounds, Work work) {
   std::vector<double> times;
-  for (int run = 0; run < runs; ++run) {
+  for (int round = 0; round < rounds; ++round) {
     const std::int64_t start = clock.now_ns();
     work();
     times.push_back(static_cast<double>(clock.now_ns() - start));
@@ -36,8 +36,8 @@ MachineYardstick::~MachineYardstick() { std::free(memory_); }
 
 YardstickTimes MachineYardstick::take() {
   YardstickTimes times;
-  times.arithmetic_ns = typical_ns(*clock_, arithmetic_runs, yardstick_arithmetic);
-  times.memory_ns = typical_ns(*clock_, memory_runs, [this] { yardstick_memory(memory_); });
+  times.arithmetic_ns = typical_ns(*clock_, arithmetic_rounds, yardstick_arithmetic);
+  times.memory_ns = typical_ns(*clock_, memory_rounds, [this] { yardstick_memory(memory_); });
   return times;
 }
 

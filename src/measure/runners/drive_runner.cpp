@@ -7,6 +7,7 @@
 
 #include "measure/runners/recorded_visit.h"
 #include "study/frame_table.h"
+#include "study/json_fields.h"
 #include "study/json_text.h"
 #include "system/stop_signals.h"
 #include "types/error.h"
@@ -35,22 +36,29 @@ Json parsed(const std::string& line) {
   return json;
 }
 
+/// Calls what reads fields of a line; what they are refused for is said of the program.
+template <class Read>
+decltype(auto) of_a_line(Read read) {
+  try {
+    return read();
+  } catch (const Error& error) {
+    const Fault& fault = error.fault();
+    throw Refused{fmt::format("sent a line that does not read: {}: {}{}", fault.field, fault.problem,
+                              fault.accepted.empty() ? "" : fmt::format(" ({} is wanted)", fault.accepted))};
+  }
+}
+
 const Json& field(const Json& json, const char* name) {
-  const auto found = json.find(name);
-  if (found == json.end()) throw Refused{fmt::format("sent a line without \"{}\"", name)};
-  return *found;
+  return of_a_line([&]() -> const Json& { return field_of(json, name); });
 }
 
 std::int64_t whole(const Json& json, const char* name) {
-  const Json& value = field(json, name);
-  if (!value.is_number_integer()) throw Refused{fmt::format("sent a \"{}\" that is no whole number", name)};
-  return value.get<std::int64_t>();
+  return of_a_line([&] { return read_value<std::int64_t>(field_of(json, name), name); });
 }
 
 /// Names stand in studies and on terminals: short, and nothing that controls either.
 std::string name(const Json& value, const char* of) {
-  if (!value.is_string()) throw Refused{fmt::format("sent a \"{}\" that is no text", of)};
-  std::string text = value.get<std::string>();
+  std::string text = of_a_line([&] { return read_value<std::string>(value, of); });
   bool plain = !text.empty() && text.size() <= most_name;
   for (const char c : text)
     plain = plain && (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' || c == ' ' || c == '.');
@@ -165,9 +173,7 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
   try {
     const Json answer = parsed(line);
     if (whole(answer, "done") != number_) throw Refused{"answered another question than the last one"};
-    if (answer.contains("refused") && !answer["refused"].is_boolean())
-      throw Refused{"sent a \"refused\" that is neither true nor false"};
-    if (answer.value("refused", false)) {
+    if (of_a_line([&] { return read_or<bool>(answer, "refused", false); })) {
       bad_in_a_row_ = 0;
       return failed_visit(request, "the program refused this count");
     }

@@ -44,7 +44,7 @@ TEST(NextRecording, GoesToTheCapacityWhereNoCountStandsClose) {
 TEST(NextRecording, RepeatsTheCountNextToTheCapacity) {
   const NextRecording next = next_for(recorded({1000, 2000, 4000, 8000}));
   EXPECT_EQ(next.count, 4000);
-  EXPECT_THAT(next.why, HasSubstr("another run"));
+  EXPECT_THAT(next.why, HasSubstr("another recording"));
 }
 
 TEST(NextRecording, GoesBelowWhatIsOverAtOnce) { EXPECT_EQ(next_for(recorded({6000, 12'000})).count, 3000); }

@@ -71,7 +71,7 @@ TEST_F(AgreementTest, DifferingFromRunToRunIsAVerdictOfItsOwn) {
   check("jobs", 1.0, 2);
   check("jobs", 1.02, 2);
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unstable);
-  EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("differs from one run to the next"));
+  EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("differs from one check to the next"));
 }
 
 TEST_F(AgreementTest, ADeclaredApproximationStaysInWithItsError) {

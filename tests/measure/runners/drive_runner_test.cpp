@@ -98,14 +98,14 @@ TEST_F(Drive, AHelloBecomesAScenario) {
 
 TEST_F(Drive, AHelloThatDoesNotReadIsRefused) {
   EXPECT_THAT(refused_hello("GET / HTTP/1.1"), HasSubstr("no JSON object"));
-  EXPECT_THAT(refused_hello("{}"), HasSubstr("without \"hello\""));
+  EXPECT_THAT(refused_hello("{}"), HasSubstr("hello: the field is missing"));
   EXPECT_THAT(refused_hello(R"({"hello":2,"scenario":"night","variants":["a"]})"), HasSubstr("another version"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night\u001b[2J","variants":["a"]})"), HasSubstr("no plain name"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":[]})"), HasSubstr("no list of names"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":["a","a"]})"), HasSubstr("twice"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"../x","variants":["a"]})"), HasSubstr("no plain name"));
   EXPECT_THAT(refused_hello(R"({"hello":1,"scenario":"night","variants":["a"],"most":"many"})"),
-              HasSubstr("no whole number"));
+              HasSubstr("most: the value has the wrong type (a whole number is wanted)"));
 }
 
 TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
@@ -130,7 +130,8 @@ TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
   EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":)" + times(30, -1) + "}"),
               HasSubstr("no number of milliseconds above 0"));
   EXPECT_THAT(failure(R"({"done":1,"alive":100,"frames_ms":[null]})"), HasSubstr("sent 1 frames"));
-  EXPECT_THAT(failure(R"({"done":1,"alive":1e300,"frames_ms":)" + times(30) + "}"), HasSubstr("no whole number"));
+  EXPECT_THAT(failure(R"({"done":1,"alive":1e300,"frames_ms":)" + times(30) + "}"),
+              HasSubstr("alive: the value has the wrong type (a whole number is wanted)"));
   EXPECT_THAT(failure(R"({"done":1,"refused":true})"), HasSubstr("refused this count"));
 }
 

@@ -1,4 +1,4 @@
-// import, export: frame tables in, CSV out.
+// import: frame tables into a study.
 #include <algorithm>
 #include <filesystem>
 #include <memory>
@@ -25,7 +25,6 @@
 #include "types/text.h"
 #include "types/version.h"
 #include "views/answer_json.h"
-#include "views/growth_view.h"
 
 namespace mileage {
 namespace {
@@ -169,31 +168,6 @@ int import_tables(const ImportOptions& options) {
   return exit_answered;
 }
 
-int export_study(const std::string& path, const std::string& name, bool as_json) {
-  const Study study = read_study(path);
-  const AnalysedStudy analysed(study);
-  const GrowthAnswer growth = growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false);
-  const std::filesystem::path base =
-      name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
-  const std::filesystem::path summaries = base.string() + ".summaries.csv";
-  write_whole_file(summaries, summaries_csv(about(analysed.analysis()), growth), IfThere::refuse);
-  try {
-    write_whole_file(base.string() + ".frames.csv", exported_table(study), IfThere::refuse);
-  } catch (const Error&) {
-    std::filesystem::remove(summaries);  // made just now: both or none
-    throw;
-  }
-  if (as_json) {
-    Json json = envelope("export", {});
-    json["frames"] = base.filename().string() + ".frames.csv";
-    json["summaries"] = base.filename().string() + ".summaries.csv";
-    print(json);
-  } else {
-    print(fmt::format("frames     {0}.frames.csv\nsummaries  {0}.summaries.csv\n", base.string()));
-  }
-  return exit_answered;
-}
-
 }  // namespace
 
 void add_import_verb(CommandLine& line) {
@@ -217,21 +191,6 @@ void add_import_verb(CommandLine& line) {
   verb.option("--scenario", options->scenario, "what the scenario is called (preset: recording)");
   verb.option("--entities", options->entities, "what is counted, in the plural (preset: entities)");
   verb.option("--budget", options->budget, "the frame budget of the study (preset: 60hz)");
-  add_json(verb, options->json);
-}
-
-void add_export_verb(CommandLine& line) {
-  struct ExportOptions {
-    std::string study;
-    std::string name;
-    bool json = false;
-  };
-  auto options = std::make_shared<ExportOptions>();
-  Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV",
-                            "  mileage export demo/drift.study.jsonl -o drift\n",
-                            [options] { return export_study(options->study, options->name, options->json); });
-  verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl)");
-  verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
   add_json(verb, options->json);
 }
 

@@ -1,0 +1,182 @@
+// All constants of the analysis, as one table: value, unit, what it decides, and how it was found.
+// - Simulated: intervals covered and names held with it in simulated studies; `bench/coverage` checks the whole.
+// - Calculated: it follows from what is said beside it.
+// - Chosen: by judgement; nothing but `bench/coverage` speaks for just this value.
+// Factors, shares and log values have no unit.
+#pragma once
+
+#include <cstddef>
+
+namespace mileage {
+
+// ---- The yardstick: which visits are disturbed ----
+
+/// Factor over the machine's fast level above which a visit is disturbed. Calculated: at a yardstick noise of 5 %
+/// anything from 1.2 to 1.35 parts two speeds of a machine.
+inline constexpr double condemned_beyond = 1.34;
+/// Factor within which readings belong to one speed of the machine. Chosen: three deviations at a noise of 5 %.
+inline constexpr double same_speed_within = 1.15;
+/// One in so many readings makes a speed the machine's. Chosen: one lucky moment does not.
+inline constexpr std::size_t machine_speed_one_in = 3;
+/// Readings in blocks up to which those of checks and placing visits tell the level too. Chosen: a block of a small
+/// study.
+inline constexpr std::size_t readings_of_blocks = 12;
+/// Share of all cores' time, taken by the machine's host, above which a visit is disturbed. Chosen.
+inline constexpr double stolen_beyond = 0.25;
+/// Seconds of a visit from which its load counts. Calculated: the system counts in steps of 10 ms, 5 % of it.
+inline constexpr double load_told_from_s = 0.2;
+/// Visits from which the correlation with the yardstick is told. Chosen: its standard error is then 0.18.
+inline constexpr std::size_t visits_for_correlation = 30;
+/// Correlation with the yardstick above which kept frames still follow the machine's speed. Chosen.
+inline constexpr double follows_yardstick_above = 0.3;
+
+// ---- Means of cells: rows and blocks, spikes clipped ----
+
+/// Robust deviations at which a residual is pulled in. Simulated: halves the bias that 5 % of spiked visits cause.
+inline constexpr double clip_at_deviations = 2.0;
+/// Refits at most. Chosen: by cost.
+inline constexpr int clipping_rounds = 60;
+/// Change of the log mean below which a fit has settled. Chosen: far below what any clock tells.
+inline constexpr double settled_within = 1e-10;
+/// Share of a row inside the limit, at least, in its variance. Calculated: no more than half can be spikes.
+inline constexpr double least_share_inside = 0.5;
+/// Visits of a row from which it tells a spike from its value. Calculated: of two, none is the odd one.
+inline constexpr double visits_that_tell_a_spike = 3;
+
+// ---- What is assumed where too little was repeated ----
+
+/// Standard deviations between visits and between blocks, on the log scale. Chosen: typical of quiet machines; the
+/// answer says that they are assumed.
+inline constexpr double assumed_visit_deviation = 0.04;
+inline constexpr double assumed_block_deviation = 0.05;
+/// Blocks of which such intervals take Student's t. Chosen: as careful as a usual study.
+inline constexpr std::size_t assumed_blocks = 5;
+/// Processes from which their spread gives an interval of its own. Calculated: t of two is 12.7.
+inline constexpr std::size_t runs_for_an_interval = 3;
+/// Blocks below which a warning says that intervals lean on few. Simulated: 5 blocks
+/// and more cover 94 to 97 %.
+inline constexpr std::size_t blocks_for_trust = 5;
+/// Standard deviation on the log scale below which differences mean nothing. Chosen: no clock is that good.
+inline constexpr double least_deviation = 1e-6;
+
+// ---- Drift of the machine during a study ----
+
+/// Residuals and blocks from which a drift is looked for. Chosen: fewer show one by chance too often.
+inline constexpr std::size_t drift_fewest_visits = 12;
+inline constexpr std::size_t drift_fewest_blocks = 3;
+/// Robust deviations beyond which a residual is a spike and no drift. Calculated: 1.2 % of normal noise lies outside.
+inline constexpr double drift_spike_beyond = 2.5;
+/// Factor over the variance of a mean of independent visits from which something speaks for a drift. Simulated: three
+/// of four series of independent visits show less.
+inline constexpr double drift_more_than_chance = 1.5;
+/// Independent stretches of drift that a study is taken to have seen. Chosen: not known, and few.
+inline constexpr std::size_t stretches_of_drift = 3;
+
+// ---- Laws ----
+
+/// p-value below which a law is rejected. Simulated: names at most 1 % of simple laws wrongly; 5 % names up to 3.2 %.
+inline constexpr double law_rejected_below = 0.01;
+/// Blocks and places from which laws are tested. Calculated: fewer tell too little noise, or are fitted by any law.
+inline constexpr int blocks_for_laws = 3;
+inline constexpr int places_for_laws = 3;
+/// Largest factor beyond the measured range that a law is trusted to. Chosen; the answer says that it extrapolates.
+inline constexpr double farthest_extrapolation = 4.0;
+/// Exponents of a power that are tried, from, to, and how many to start with. Chosen: 6 is beyond what a frame can
+/// bear.
+inline constexpr double least_exponent = 0.02;
+inline constexpr double most_exponent = 6.0;
+inline constexpr int exponents_looked_at = 24;
+/// Places of a knee looked at between two neighbouring points, for one knee and for two. Chosen: by cost of the search.
+inline constexpr int looks_for_one_knee = 4;
+inline constexpr int looks_for_two_knees = 1;
+/// Steps of a fit whose shape is given, and of a first look at a shape. Chosen: by cost.
+inline constexpr int steps_to_the_end = 60;
+inline constexpr int steps_of_a_look = 4;
+/// Share of the squared residuals that a coefficient must save to count as present. Chosen: rounding is smaller.
+inline constexpr double saves_nothing = 1e-9;
+/// Columns of a law's matrix and free parameters of a law, at most. Calculated: two knees have fixed, three slopes, two
+/// places. On the stack, since fits make millions of them.
+inline constexpr int law_columns = 4;
+inline constexpr int law_parameters = 6;
+
+// ---- Reading near a place: local fits and interpolation ----
+
+/// A window holds so many points within this factor, else the smaller number within the smaller factor. Simulated: a
+/// quadratic on the log scale through 5 counts within 30 % covers 93 to 97 %. The factors: chosen around that.
+inline constexpr std::size_t many_points = 5;
+inline constexpr double many_within = 1.6;
+inline constexpr std::size_t few_points = 3;
+inline constexpr double few_within = 1.35;
+/// Share of the visits of the best visited point from which a point belongs to the window. Chosen.
+inline constexpr double few_visits_share = 0.5;
+/// Factor within which two places stand side by side. Chosen.
+inline constexpr double side_by_side = 1.05;
+/// p-value below which points scatter around the local fit by more than noise. Chosen: the usual one.
+inline constexpr double scatters_below = 0.05;
+/// Factor outside its window up to which a local reading is taken. Chosen.
+inline constexpr double outside_window_by = 1.25;
+/// Distance on the log scale within which a law must lie from every point to lend its shape between them. Chosen.
+inline constexpr double near_a_point = 0.1;
+/// Factor within which points make one group of the interpolant, and the gap above which a group of few visits stays.
+/// Chosen: counts of a span stand about 2.2 apart.
+inline constexpr double close_together = 1.25;
+inline constexpr double wide_gap = 4;
+
+// ---- The 99 % end of frames ----
+
+/// Share of frames that lie below the end. What "99 % of frames" means.
+inline constexpr double tail_share = 0.99;
+/// Pooled frames from which the end is told. Calculated: ten frames lie beyond it.
+inline constexpr std::size_t frames_for_tail = 1000;
+/// Factor within which frames of places are pooled. Chosen: aimed counts share one end.
+inline constexpr double tail_pooled_within = 1.35;
+/// Places from which the end follows a line over counts. Calculated: two always lie on one.
+inline constexpr std::size_t tail_places_for_a_line = 3;
+
+// ---- Crossings: capacities and break-evens ----
+
+/// Places looked at for a change of sign. Chosen: by cost.
+inline constexpr int crossing_places = 400;
+/// Halvings at most. Calculated: double precision ends long before.
+inline constexpr int steps_of_a_search = 200;
+/// Accuracy of a root and of an interval's end, on the log scale. Chosen: far below any interval.
+inline constexpr double root_is_known_within = 1e-11;
+inline constexpr double end_is_known_within = 1e-6;
+/// Log slope that a flatter cost is taken to have, so that its capacity is wide instead of none. Chosen.
+inline constexpr double least_slope = 0.05;
+/// Places at which two variants are held against each other. Chosen.
+inline constexpr int break_even_places = 200;
+/// Factor up to which the counts close around a crossing tell of it. Chosen.
+inline constexpr double break_even_close_within = 1.12;
+
+// ---- Choosing ----
+
+/// Places at which variants are chosen between, and at which losses are told. Chosen.
+inline constexpr int choice_places = 240;
+inline constexpr int loss_places = 120;
+/// How often the stated worth may be lost by staying while every change that is simple gains less. Chosen.
+inline constexpr double choice_patience = 2;
+
+// ---- What is told besides ----
+
+/// Largest count alive at once that the axis takes. Chosen: beyond any memory.
+inline constexpr double axis_most_count = 1e9;
+
+/// Bytes and visits from which growth of memory within visits is told. Chosen.
+inline constexpr double growth_that_counts_bytes = 256.0 * 1024.0;
+inline constexpr std::size_t visits_for_growth = 3;
+/// Growth of a second half against the first from which growth goes on. Chosen.
+inline constexpr double goes_on_share = 0.25;
+/// Shares of what was waited for that timers of a device may tell. Chosen: software devices and drivers that do not
+/// time tell little of it, and none can tell much more.
+inline constexpr double least_timer_share = 0.5;
+inline constexpr double most_timer_share = 1.05;
+/// Factor between a cache and the entities at a knee within which they are said to fill it. Chosen.
+inline constexpr double about_a_cache = 2;
+/// Factor within which a count was recorded already, and the step to a count beyond all. Chosen.
+inline constexpr double recording_close_by = 1.15;
+inline constexpr double recording_step_beyond = 2;
+/// Steps between the places of a drawn curve. Chosen: a figure shows no more.
+inline constexpr int steps_of_a_curve = 160;
+
+}  // namespace mileage
