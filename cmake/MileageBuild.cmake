@@ -59,7 +59,8 @@ function(mileage_use_headers_of target)
 endfunction()
 
 # All festival variants share their flags, whatever the build type: optimised, free of errno in the mathematics, and
-# without contraction, so that every variant computes the same numbers.
+# without contraction, so that every variant computes the same numbers. Their sources are never joined: what the
+# compiler sees of one variant must not change with the way of building.
 function(mileage_compile_as_measured_work target)
   set(flags -O3 -fno-math-errno -ffp-contract=off)
   if(MILEAGE_ARCH)
@@ -68,4 +69,5 @@ function(mileage_compile_as_measured_work target)
   list(JOIN flags " " text)
   target_compile_options(${target} PRIVATE ${flags})
   target_compile_definitions(${target} PRIVATE MILEAGE_FESTIVAL_FLAGS="${text}")
+  set_target_properties(${target} PROPERTIES UNITY_BUILD OFF)
 endfunction()

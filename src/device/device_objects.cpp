@@ -16,7 +16,7 @@ constexpr std::int64_t most_groups_in_a_row = 65'535;
 constexpr std::int64_t least_storage_bytes = 16;
 constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
-[[noreturn]] void refuse(const std::string& problem, const std::string& found = {}, const std::string& accepted = {}) {
+[[noreturn]] void refuse_object(const std::string& problem, const std::string& found = {}, const std::string& accepted = {}) {
   throw Error({.kind = FaultKind::variant, .problem = problem, .found = found, .accepted = accepted});
 }
 
@@ -32,7 +32,7 @@ DeviceName compiled(GLenum kind, const std::string& source) {
   if (good == GL_TRUE) return shader;
   char log[1024] = "";
   ::glGetShaderInfoLog(shader.id(), sizeof log, nullptr, log);
-  refuse("a shader does not compile on this device", first_line(log));
+  refuse_object("a shader does not compile on this device", first_line(log));
 }
 
 /// What is attached to a program is kept by it.
@@ -45,7 +45,7 @@ DeviceName linked(const std::vector<const DeviceName*>& shaders) {
   if (good == GL_TRUE) return program;
   char log[1024] = "";
   ::glGetProgramInfoLog(program.id(), sizeof log, nullptr, log);
-  refuse("shaders do not link on this device", first_line(log));
+  refuse_object("shaders do not link on this device", first_line(log));
 }
 
 DeviceName new_buffer() {
@@ -83,7 +83,7 @@ DeviceName new_samples_query() {
 
 Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
   if (bytes > context.most_storage_bytes())
-    refuse("more than one buffer of this device holds", fmt::format("{} bytes", bytes),
+    refuse_object("more than one buffer of this device holds", fmt::format("{} bytes", bytes),
            fmt::format("at most {}", context.most_storage_bytes()));
   context.check();
   name_ = new_buffer();
@@ -106,7 +106,7 @@ void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_S
 
 void Buffer::require(std::int64_t bytes, const char* what) const {
   if (bytes > bytes_)
-    refuse(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes),
+    refuse_object(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes),
            fmt::format("at most {}", bytes_));
 }
 
@@ -125,7 +125,7 @@ void Program::use() const { ::glUseProgram(id()); }
 
 int Program::uniform(const char* name) const {
   const int place = ::glGetUniformLocation(id(), name);
-  if (place < 0) refuse("a program on the device has no such uniform", name);
+  if (place < 0) refuse_object("a program on the device has no such uniform", name);
   return place;
 }
 
@@ -154,7 +154,7 @@ Canvas::Canvas(int width, int height)
   ::glNamedFramebufferRenderbuffer(frame_.id(), GL_COLOR_ATTACHMENT0, GL_RENDERBUFFER, colour_.id());
   ::glNamedFramebufferRenderbuffer(frame_.id(), GL_DEPTH_ATTACHMENT, GL_RENDERBUFFER, depth_.id());
   if (::glCheckNamedFramebufferStatus(frame_.id(), GL_FRAMEBUFFER) != GL_FRAMEBUFFER_COMPLETE)
-    refuse(fmt::format("the graphics device cannot draw to {} x {} pixels off screen", width, height));
+    refuse_object(fmt::format("the graphics device cannot draw to {} x {} pixels off screen", width, height));
 }
 
 void Canvas::bind() const {
@@ -223,7 +223,7 @@ void FramesUnderWay::wait_for_oldest(Frame& frame) {
     const GLenum told = ::glClientWaitSync(fence, GL_SYNC_FLUSH_COMMANDS_BIT, look_again_ns);
     if (told == GL_ALREADY_SIGNALED || told == GL_CONDITION_SATISFIED) break;
     context_->check();
-    if (told != GL_TIMEOUT_EXPIRED) refuse("the graphics device could not be waited for");
+    if (told != GL_TIMEOUT_EXPIRED) refuse_object("the graphics device could not be waited for");
   }
   std::array<GLuint64, 2> at_ns{};
   ::glGetQueryObjectui64v(oldest.from, GL_QUERY_RESULT, &at_ns[0]);

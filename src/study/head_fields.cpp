@@ -6,15 +6,6 @@
 namespace mileage {
 namespace {
 
-using K = FieldMaker<Knob>;
-using B = FieldMaker<Build>;
-using F = FieldMaker<VariantFacts>;
-using S = FieldMaker<Scenario>;
-using G = FieldMaker<Goal>;
-using P = FieldMaker<Plan>;
-using M = FieldMaker<Machine>;
-using H = FieldMaker<Head>;
-
 bool is_numeric(const Knob& knob) { return knob.numeric(); }
 bool is_named(const Knob& knob) { return !knob.numeric(); }
 
@@ -32,6 +23,7 @@ std::optional<Fault> fault_in_counts(const Plan& plan) {
 
 template <>
 const FieldList& fields_of<Knob>() {
+  using K = FieldMaker<Knob>;
   static const FieldList fields{
       K("name", &Knob::name, "Its name.").required().not_empty(),
       K("meaning", &Knob::meaning, "One line."),
@@ -48,6 +40,7 @@ const FieldList& fields_of<Knob>() {
 
 template <>
 const FieldList& fields_of<Build>() {
+  using B = FieldMaker<Build>;
   static const FieldList fields{B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
                                 B("flags", &Build::flags, "Empty when unknown."),
                                 B("known", &Build::known, "Whether `optimised` says anything."),
@@ -57,6 +50,7 @@ const FieldList& fields_of<Build>() {
 
 template <>
 const FieldList& fields_of<VariantFacts>() {
+  using F = FieldMaker<VariantFacts>;
   static const FieldList fields{
       F("name", &VariantFacts::name, "Its name.").required().not_empty(),
       F("note", &VariantFacts::note, "One line: how it does the work."),
@@ -72,6 +66,7 @@ const FieldList& fields_of<VariantFacts>() {
 
 template <>
 const FieldList& fields_of<Scenario>() {
+  using S = FieldMaker<Scenario>;
   static const FieldList fields{
       S("name", &Scenario::name, "Its name.").required().not_empty(),
       S("note", &Scenario::note, "One line: what the work is."),
@@ -87,6 +82,7 @@ const FieldList& fields_of<Scenario>() {
 
 template <>
 const FieldList& fields_of<Goal>() {
+  using G = FieldMaker<Goal>;
   static const FieldList fields{
       G("figure", &Goal::figure, "Empty where none was named.").schema("enum", {"", "capacity", "breakeven"}),
       G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").schema("minimum", 0),
@@ -96,6 +92,7 @@ const FieldList& fields_of<Goal>() {
 
 template <>
 const FieldList& fields_of<Plan>() {
+  using P = FieldMaker<Plan>;
   static const FieldList fields{
       P("series", &Plan::series, "What was measured.").required(),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
@@ -119,6 +116,7 @@ const FieldList& fields_of<Plan>() {
 
 template <>
 const FieldList& fields_of<Machine>() {
+  using M = FieldMaker<Machine>;
   static const FieldList fields{
       M("processor", &Machine::processor, "As it names itself."),
       M("cores", &Machine::cores, "Of the machine."),
@@ -132,6 +130,7 @@ const FieldList& fields_of<Machine>() {
 
 template <>
 const FieldList& fields_of<Head>() {
+  using H = FieldMaker<Head>;
   static const FieldList fields{
       H("version", &Head::version, "Of this format.").required().schema("enum", {1}),
       H("program", &Head::program, "Name and version of what wrote the file."),

@@ -8,6 +8,36 @@
 
 namespace mileage {
 
+// Described in head_fields.cpp and visit_fields.cpp.
+template <>
+const FieldList& fields_of<Knob>();
+template <>
+const FieldList& fields_of<Build>();
+template <>
+const FieldList& fields_of<VariantFacts>();
+template <>
+const FieldList& fields_of<Scenario>();
+template <>
+const FieldList& fields_of<Goal>();
+template <>
+const FieldList& fields_of<Plan>();
+template <>
+const FieldList& fields_of<Machine>();
+template <>
+const FieldList& fields_of<Head>();
+template <>
+const FieldList& fields_of<Series>();
+template <>
+const FieldList& fields_of<YardstickTimes>();
+template <>
+const FieldList& fields_of<YardstickReading>();
+template <>
+const FieldList& fields_of<Memory>();
+template <>
+const FieldList& fields_of<Quantity>();
+template <>
+const FieldList& fields_of<Visit>();
+
 /// A knob's value: a number or a text.
 template <>
 struct JsonForm<KnobValue> {

@@ -84,17 +84,11 @@ MachineLoad& load_of(Visit& visit) {
   return *visit.load;
 }
 
-using V = FieldMaker<Visit>;
-using S = FieldMaker<Series>;
-using M = FieldMaker<Memory>;
-using T = FieldMaker<YardstickTimes>;
-using R = FieldMaker<YardstickReading>;
-using Q = FieldMaker<Quantity>;
-
 }  // namespace
 
 template <>
 const FieldList& fields_of<Series>() {
+  using S = FieldMaker<Series>;
   static const FieldList fields{
       S("variant", &Series::variant, "The variant.").required().not_empty(),
       S("knobs", &Series::knobs, "Values of all knobs that touch the variant, by name.")
@@ -113,6 +107,7 @@ const FieldList& fields_of<Series>() {
 
 template <>
 const FieldList& fields_of<YardstickTimes>() {
+  using T = FieldMaker<YardstickTimes>;
   static const FieldList fields{
       T("arithmetic_ns", &YardstickTimes::arithmetic_ns, "Of the arithmetic.").required().in("ns").from(0),
       T("memory_ns", &YardstickTimes::memory_ns, "Of the walk through memory.").required().in("ns").from(0)};
@@ -121,6 +116,7 @@ const FieldList& fields_of<YardstickTimes>() {
 
 template <>
 const FieldList& fields_of<YardstickReading>() {
+  using R = FieldMaker<YardstickReading>;
   static const FieldList fields{
       R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.")
           .required()
@@ -132,6 +128,7 @@ const FieldList& fields_of<YardstickReading>() {
 
 template <>
 const FieldList& fields_of<Memory>() {
+  using M = FieldMaker<Memory>;
   static const FieldList fields{
       M("empty", &Memory::empty_bytes, "Before setting up.").in("bytes").from(0).zero_is_unknown(),
       M("built", &Memory::built_bytes, "After setting up.").in("bytes").from(0).zero_is_unknown(),
@@ -147,6 +144,7 @@ const FieldList& fields_of<Memory>() {
 
 template <>
 const FieldList& fields_of<Quantity>() {
+  using Q = FieldMaker<Quantity>;
   static const FieldList fields = [] {
     Field value = Q("value", &Quantity::value, "In the scenario's own unit; null for a value that is no number.")
                       .required()
@@ -171,6 +169,7 @@ const FieldList& fields_of<Quantity>() {
 
 template <>
 const FieldList& fields_of<Visit>() {
+  using V = FieldMaker<Visit>;
   static const FieldList fields{
       V("series", &Visit::series, "What it is evidence for.")
           .required()

@@ -6,6 +6,7 @@
 
 #include <fmt/format.h>
 
+#include "views/text_table.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -70,17 +71,6 @@ std::vector<std::string> capacity_lines(const About& about, const GroupChoice& g
   return lines;
 }
 
-std::string without_trailing_blanks(const std::string& text) {
-  std::string tidy;
-  for (std::size_t start = 0; start < text.size();) {
-    const std::size_t end = text.find('\n', start);
-    const std::string line = text.substr(start, end - start);
-    tidy += line.substr(0, line.find_last_not_of(' ') + 1) + "\n";
-    start = end + 1;
-  }
-  return tidy;
-}
-
 }  // namespace
 
 std::string terminal_strip(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,
@@ -92,9 +82,9 @@ std::string terminal_strip(const About& about, const GroupChoice& group, const C
     const std::size_t columns = scale.column(stretch.to) - scale.column(stretch.from);
     bar += bar_piece(about.label(stretch.use), stretch, columns);
   }
-  std::string text = "  " + bar + "|\n  " + axis_line(scale, about.axis) + "\n";
-  for (const std::string& line : capacity_lines(about, group, capacities, scale)) text += "  " + line + "\n";
-  return without_trailing_blanks(text);
+  std::string text = whole_line("  " + bar + "|") + whole_line("  " + axis_line(scale, about.axis));
+  for (const std::string& line : capacity_lines(about, group, capacities, scale)) text += whole_line("  " + line);
+  return text;
 }
 
 std::string strip_legend() { return "== it matters   // no difference is worth it   .. over the budget   ^ capacity"; }

@@ -10,12 +10,12 @@ std::string padded(const std::string& text, std::size_t width, TextTable::Align 
   return align == TextTable::Align::left ? text + blanks : blanks + text;
 }
 
-std::string without_trailing_blanks(std::string line) {
-  line.erase(line.find_last_not_of(' ') + 1);
-  return line + "\n";
-}
-
 }  // namespace
+
+std::string whole_line(std::string text) {
+  text.erase(text.find_last_not_of(' ') + 1);
+  return text + "\n";
+}
 
 std::size_t width_of(const std::string& text) {
   return static_cast<std::size_t>(
@@ -38,7 +38,7 @@ std::string TextTable::text() const {
     std::string line;
     for (std::size_t i = 0; i < headings_.size(); ++i)
       line += "  " + padded(i < cells.size() ? cells[i] : std::string(), widths[i], aligns_[i]);
-    return without_trailing_blanks(line);
+    return whole_line(line);
   };
   std::vector<std::string> rules;
   for (const std::size_t width : widths) rules.emplace_back(width, '-');

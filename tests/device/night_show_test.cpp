@@ -10,7 +10,7 @@
 namespace mileage::device {
 namespace {
 
-SetUp set_up_with(std::int64_t count, double work = 1) {
+SetUp show_of(std::int64_t count, double work = 1) {
   mileage::SetUp set_up{count, 8, 1.0 / 60, {}};
   for (const auto& [name, value] :
        std::map<std::string, double>{{"kinds", 3}, {"size", 1}, {"work", work}, {"in-flight", 1}})
@@ -18,13 +18,13 @@ SetUp set_up_with(std::int64_t count, double work = 1) {
   return set_up;
 }
 
-struct Way {
+struct ShowWay {
   const char* name;
   std::unique_ptr<Variant> (*make)(const SetUp&);
 };
-void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
+void PrintTo(const ShowWay& way, std::ostream* out) { *out << way.name; }
 
-class NightShow : public testing::TestWithParam<Way> {};
+class NightShow : public testing::TestWithParam<ShowWay> {};
 
 TEST_P(NightShow, ShowsWhatTheColumnsShow) {
   SKIP_WITHOUT_DEVICE();
@@ -32,12 +32,12 @@ TEST_P(NightShow, ShowsWhatTheColumnsShow) {
     Outcome expected;
     Picture picture;
     {
-      const auto columns = make_show_columns(set_up_with(300, work));
+      const auto columns = make_show_columns(show_of(300, work));
       testing_support::run_frames(*columns, 40);
       expected = columns->outcome();
       picture = columns->picture();
     }
-    const auto found = GetParam().make(set_up_with(300, work));
+    const auto found = GetParam().make(show_of(300, work));
     testing_support::run_frames(*found, 40);
     EXPECT_EQ(found->alive(), 300);
     for (const Disagreement& one : disagreements(expected, found->outcome()))
@@ -47,11 +47,12 @@ TEST_P(NightShow, ShowsWhatTheColumnsShow) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Ways, NightShow,
-                         testing::Values(Way{"compute", make_show_compute}, Way{"round-trip", make_show_round_trip}));
+                         testing::Values(ShowWay{"compute", make_show_compute},
+                                         ShowWay{"round-trip", make_show_round_trip}));
 
 TEST(NightShowFrames, MoveWhatIsSeen) {
   SKIP_WITHOUT_DEVICE();
-  const auto show = make_show_compute(set_up_with(300));
+  const auto show = make_show_compute(show_of(300));
   testing_support::run_frames(*show, 1);
   const Picture first = show->picture();
   testing_support::run_frames(*show, 60);
@@ -60,11 +61,11 @@ TEST(NightShowFrames, MoveWhatIsSeen) {
 
 TEST(NightShowFrames, LeaveTheDeviceOnlyWhereTheySaySo) {
   SKIP_WITHOUT_DEVICE();
-  const auto compute = testing_support::counters_of_a_frame(*make_show_compute(set_up_with(1000)));
+  const auto compute = testing_support::counters_of_a_frame(*make_show_compute(show_of(1000)));
   EXPECT_EQ(compute.at("bytes uploaded"), 16);
   EXPECT_EQ(compute.count("bytes read back"), 0U);
-  EXPECT_EQ(testing_support::counters_of_a_frame(*make_show_columns(set_up_with(1000))).at("bytes uploaded"), 32'000);
-  const auto around = testing_support::counters_of_a_frame(*make_show_round_trip(set_up_with(1000)));
+  EXPECT_EQ(testing_support::counters_of_a_frame(*make_show_columns(show_of(1000))).at("bytes uploaded"), 32'000);
+  const auto around = testing_support::counters_of_a_frame(*make_show_round_trip(show_of(1000)));
   EXPECT_EQ(around.at("bytes uploaded"), 32'016);
   EXPECT_EQ(around.at("bytes read back"), 40'000);
 }

@@ -22,7 +22,7 @@ using testing_support::read_text;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-Study small_study() {
+Study study_with_knobs() {
   made::Setting setting;
   Knobs knobs;
   knobs.set("wind", 2.5);
@@ -52,7 +52,7 @@ std::string message_of(const std::filesystem::path& path) {
 
 TEST(StudyFile, ReadsBackWhatWasWritten) {
   const ScratchFolder folder;
-  Study study = small_study();
+  Study study = study_with_knobs();
   study.visits[0].phases_ms["gather"] = 1.5;
   study.visits[0].counters["updates"] = 2000;
   study.visits[1].status = VisitStatus::failed;
@@ -79,7 +79,7 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
 
 TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
   const ScratchFolder folder;
-  const auto path = written(folder, small_study());
+  const auto path = written(folder, study_with_knobs());
   std::string text = read_text(path);
   text.replace(text.find("\"count\":"), 8, "\"moon\":{\"full\":true},\"count\":");
   write_text(path, text);
@@ -88,7 +88,7 @@ TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
 
 TEST(StudyFile, LeavesOutALastLineThatWasCutOff) {
   const ScratchFolder folder;
-  const auto path = written(folder, small_study());
+  const auto path = written(folder, study_with_knobs());
   const std::string text = read_text(path);
   write_text(path, text.substr(0, text.size() - 30));
   const Study study = read_study(path);
@@ -99,7 +99,7 @@ TEST(StudyFile, LeavesOutALastLineThatWasCutOff) {
 
 TEST(StudyFile, ACutOffHeadIsNoStudyEvenWhereItReads) {
   const ScratchFolder folder;
-  const auto path = written(folder, small_study());
+  const auto path = written(folder, study_with_knobs());
   const std::string text = read_text(path);
   write_text(path, text.substr(0, text.find('\n')));
   EXPECT_THAT(message_of(path), HasSubstr(":1: the head of the study is cut off"));
@@ -107,7 +107,7 @@ TEST(StudyFile, ACutOffHeadIsNoStudyEvenWhereItReads) {
 
 TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
   const ScratchFolder folder;
-  const Study study = small_study();
+  const Study study = study_with_knobs();
   const auto path = written(folder, study);
   const std::string text = read_text(path);
   write_text(path, text.substr(0, text.size() - 30));
@@ -120,7 +120,7 @@ TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
 }
 
 TEST(StudyFile, NamesInWhatTwoHeadsDiffer) {
-  const Study study = small_study();
+  const Study study = study_with_knobs();
   EXPECT_TRUE(differences(study.head, study.head).empty());
   Head other = study.head;
   other.plan.seed = 9;
@@ -132,7 +132,7 @@ TEST(StudyFile, NamesInWhatTwoHeadsDiffer) {
 
 TEST(StudyFile, NamesTheLineThatIsBroken) {
   const ScratchFolder folder;
-  const auto path = written(folder, small_study());
+  const auto path = written(folder, study_with_knobs());
   std::string text = read_text(path);
   const auto third = text.find('\n', text.find('\n') + 1) + 1;
   text.replace(third, 5, "{{{{{");
@@ -150,7 +150,7 @@ class StudyWithABrokenField : public testing::TestWithParam<BrokenField> {};
 
 TEST_P(StudyWithABrokenField, IsRefusedWithLineAndField) {
   const ScratchFolder folder;
-  const auto path = written(folder, small_study());
+  const auto path = written(folder, study_with_knobs());
   std::string text = read_text(path);
   const auto visits = text.find('\n');
   text.replace(text.find(GetParam().from, visits), std::string(GetParam().from).size(), GetParam().to);
@@ -186,14 +186,14 @@ TEST(StudyFile, NeverTouchesAFileThatExists) {
   const ScratchFolder folder;
   const auto path = folder / "night.study.jsonl";
   write_text(path, "precious");
-  EXPECT_THROW(StudyWriter(path, small_study().head), Error);
+  EXPECT_THROW(StudyWriter(path, study_with_knobs().head), Error);
   EXPECT_EQ(read_text(path), "precious");
 }
 
 TEST(StudyFile, SaysWhyItCannotWrite) {
   const ScratchFolder folder;
   try {
-    StudyWriter writer(folder / "no-such-folder" / "x.study.jsonl", small_study().head);
+    StudyWriter writer(folder / "no-such-folder" / "x.study.jsonl", study_with_knobs().head);
     FAIL();
   } catch (const Error& error) {
     EXPECT_EQ(error.fault().kind, FaultKind::cannot_write);
@@ -221,7 +221,7 @@ class FullDisk {
 
 TEST(StudyFile, AFullDiskLeavesAReadableFile) {
   const ScratchFolder folder;
-  const Study study = small_study();
+  const Study study = study_with_knobs();
   const auto path = folder / "full.study.jsonl";
   StudyWriter writer(path, study.head);
   writer.append(study.visits[0]);
@@ -240,7 +240,7 @@ TEST(StudyFile, AFullDiskLeavesAReadableFile) {
 }
 
 TEST(StudyFile, CarriesOutcomesThatAreNoNumbers) {
-  Study study = small_study();
+  Study study = study_with_knobs();
   study.visits[0].outcome.state("mean height", std::nan(""), 0.1);
   const ScratchFolder folder;
   const Study read = read_study(written(folder, study));

@@ -45,4 +45,11 @@ Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, F
   return catalogue;
 }
 
+std::vector<std::int64_t> uneven_ns(double ms, std::size_t frames) {
+  std::vector<std::int64_t> all;
+  for (std::size_t i = 0; i < frames; ++i)
+    all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
+  return all;
+}
+
 }  // namespace mileage::scripted

@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <memory>
+#include <vector>
 
 #include "measure/machine/clock.h"
 #include "measure/machine/yardstick.h"
@@ -43,5 +44,8 @@ using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t f
 
 /// A catalogue with one scenario "night" and a variant for each name and script.
 Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);
+
+/// Times of `frames` frames that lie within 4 % of `ms`, up and down in turn, in nanoseconds.
+std::vector<std::int64_t> uneven_ns(double ms, std::size_t frames);
 
 }  // namespace mileage::scripted

@@ -16,26 +16,26 @@ namespace {
 bool is_alive(int process) { return ::kill(process, 0) == 0; }
 
 /// A shell that starts a sleeper, says its number, and goes.
-ChildReport run(const std::string& script) {
+ChildReport run_watched(const std::string& script) {
   Command command;
   command.words = {"sh", "-c", script};
   return run_child(command, {5, 0}, {});
 }
 
 TEST(Keeper, EndsWhatAChildLeaves) {
-  const ChildReport report = run("sleep 600 & echo $!");
+  const ChildReport report = run_watched("sleep 600 & echo $!");
   EXPECT_TRUE(report.is_well());
   EXPECT_EQ(report.left_behind, 1);
   EXPECT_FALSE(is_alive(std::stoi(report.output)));
 }
 
 TEST(Keeper, EndsWhatLeftItsGroupToo) {
-  const ChildReport report = run("setsid sleep 600 & sleep 0.1; pgrep -n -x sleep");
+  const ChildReport report = run_watched("setsid sleep 600 & sleep 0.1; pgrep -n -x sleep");
   EXPECT_EQ(report.left_behind, 1);
   EXPECT_FALSE(is_alive(std::stoi(report.output)));
 }
 
-TEST(Keeper, TellsNothingOfAChildThatLeavesNothing) { EXPECT_EQ(run("true").left_behind, 0); }
+TEST(Keeper, TellsNothingOfAChildThatLeavesNothing) { EXPECT_EQ(run_watched("true").left_behind, 0); }
 
 }  // namespace
 }  // namespace mileage

@@ -5,9 +5,10 @@
 #include <limits>
 #include <vector>
 
-#include <Eigen/Dense>
+#include <Eigen/Core>
 
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/least_squares.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -36,30 +37,31 @@ class AdditiveFit {
   explicit AdditiveFit(const Table& present)
       : present_(present),
         row_visits_(at_least_one(present.rowwise().sum())),
-        block_visits_(present.colwise().sum().transpose()) {
-    const Eigen::MatrixXd share = (present.colwise() / row_visits_).matrix();
-    const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
-    blocks_.compute(visits - present.matrix().transpose() * share);
-  }
+        block_visits_(present.colwise().sum().transpose()),
+        blocks_(without_rows()) {}
 
   Additive operator()(const Table& values) const {
     const Table there = values * present_;
     const Eigen::ArrayXd row_means = there.rowwise().sum() / row_visits_;
     const Eigen::ArrayXd lacking =
         there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
-    Additive model{
-        row_means,
-        blocks_.solve(lacking.matrix()).array()};  // of all solutions the shortest: only differences are known
+    Additive model{row_means, blocks_(lacking.matrix()).array()};  // the shortest: only differences are known
     model.block -= (model.block * block_visits_).sum() / block_visits_.sum();
     model.row -= (present_.matrix() * model.block.matrix()).array() / row_visits_;
     return model;
   }
 
  private:
+  Eigen::MatrixXd without_rows() const {
+    const Eigen::MatrixXd share = (present_.colwise() / row_visits_).matrix();
+    const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
+    return visits - present_.matrix().transpose() * share;
+  }
+
   Table present_;
   Eigen::ArrayXd row_visits_;
   Eigen::ArrayXd block_visits_;
-  Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> blocks_;
+  LeastSquares blocks_;
 };
 
 /// Median of one row or column over the cells that are present.

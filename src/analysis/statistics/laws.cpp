@@ -4,9 +4,10 @@
 #include <cmath>
 #include <map>
 
-#include <Eigen/Dense>
+#include <Eigen/Core>
 
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/least_squares.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -14,13 +15,10 @@ namespace {
 
 using Eigen::Index;
 
-using Coefficients = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, law_columns, 1>;
+using Coefficients = SmallVector;
 using Row = Eigen::Matrix<double, 1, Eigen::Dynamic, Eigen::RowMajor, 1, law_columns>;
-using Square = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, law_columns, law_columns>;
 using Shape = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, 2, 1>;
-using Parameters = Eigen::Matrix<double, Eigen::Dynamic, 1, Eigen::ColMajor, law_parameters, 1>;
-using Curvature =
-    Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::ColMajor, law_parameters, law_parameters>;
+using Parameters = SmallVector;
 
 /// What a law adds up: one column per coefficient, fixed cost first, one row per place.
 using Basis = Eigen::MatrixXd;
@@ -82,9 +80,9 @@ Basis basis_of(LawKind kind, const Shape& shape, const Eigen::ArrayXd& x, Coeffi
 /// Least squares |matrix c - target| without negative c: the best of all subsets of columns whose solution has none. At
 /// most four columns, so at most fifteen subsets.
 Coefficients least_squares_without_negatives(const Basis& matrix, const Eigen::VectorXd& target) {
-  const Square normal = matrix.transpose() * matrix;
+  const SmallSquare normal = matrix.transpose() * matrix;
   const Coefficients right = matrix.transpose() * target;
-  const Coefficients all = normal.ldlt().solve(right);
+  const Coefficients all = solution_of(normal, right);
   if (all.allFinite() && (all.array() >= 0).all()) return all;  // the best of all, without any condition
   Coefficients best = Coefficients::Zero(matrix.cols());
   double best_gain = -1;
@@ -92,7 +90,7 @@ Coefficients least_squares_without_negatives(const Basis& matrix, const Eigen::V
     std::vector<Index> columns;
     for (Index column = 0; column < matrix.cols(); ++column)
       if ((subset >> column) & 1U) columns.push_back(column);
-    const Coefficients some = Square(normal(columns, columns)).ldlt().solve(right(columns));
+    const Coefficients some = solution_of(normal(columns, columns), right(columns));
     if (!some.allFinite() || (some.array() < 0).any()) continue;
     const double gain = some.dot(right(columns));  // what this subset takes off |target|^2
     if (gain <= best_gain * (1 + saves_nothing)) continue;
@@ -253,10 +251,10 @@ void polish(LawKind kind, const Points& points, Candidate& best) {
     const Eigen::MatrixXd slopes = slopes_of(kind, packed, best, points);
     const Eigen::VectorXd differences =
         (points.weight.sqrt() * (costs_of(kind, best, points.x).log() - points.log_ms)).matrix();
-    Curvature normal = slopes.transpose() * slopes;
+    SmallSquare normal = slopes.transpose() * slopes;
     normal.diagonal().array() += damping * (normal.diagonal().array() + 1e-300);
     Packed next = packed;
-    const Parameters change = normal.ldlt().solve(-(slopes.transpose() * differences));
+    const Parameters change = solution_of(normal, -(slopes.transpose() * differences));
     next.values += change;
     Candidate there = unpack(next, best);
     if (is_allowed(kind, there.shape, points))

@@ -4,9 +4,10 @@
 #include <cmath>
 #include <vector>
 
-#include <Eigen/Dense>
+#include <Eigen/Core>
 
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/least_squares.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -92,13 +93,15 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
       matrix(static_cast<Eigen::Index>(row), column) = root * std::pow(place, static_cast<double>(column));
     values(static_cast<Eigen::Index>(row)) = root * points.log_ms(inside[row]);
   }
-  const Eigen::VectorXd solved = matrix.colPivHouseholderQr().solve(values);
+  const Eigen::VectorXd solved = LeastSquares(matrix)(values);
   std::copy(solved.begin(), solved.end(), fit.coefficients_);
   fit.squared_residuals_ = (matrix * solved - values).squaredNorm();
   fit.degrees_of_freedom_ = static_cast<int>(inside.size()) - static_cast<int>(columns);
-  const Eigen::MatrixXd inverse = (matrix.transpose() * matrix).inverse();
-  for (Eigen::Index row = 0; row < columns; ++row)
-    for (Eigen::Index column = 0; column < columns; ++column) fit.inverse_[row][column] = inverse(row, column);
+  const SmallSquare normal = matrix.transpose() * matrix;
+  for (Eigen::Index row = 0; row < columns; ++row) {
+    const SmallVector inverse = solution_of(normal, SmallVector::Unit(columns, row));
+    std::copy(inverse.begin(), inverse.end(), fit.inverse_[row]);
+  }
   return fit;
 }
 

@@ -20,7 +20,7 @@ constexpr std::size_t most_variants = 64;
 constexpr std::size_t most_name = 64;
 constexpr int bad_answers_in_a_row = 3;
 /// Frames beyond what a visit needs: for settling, after the count has changed.
-constexpr int frames_to_settle = 10;
+constexpr int frames_to_settle_in_game = 10;
 /// More frames than asked for are taken; so many times more are a flood.
 constexpr std::size_t flood = 20;
 constexpr double most_frame_ms = 1e9;
@@ -137,7 +137,7 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
   VisitBracket bracket(request, instruments_);
   bracket.before_frames();
 
-  const int frames = request.least_frames + frames_to_settle;
+  const int frames = request.least_frames + frames_to_settle_in_game;
   ++number_;
   channel_.send(to_line({{"next", number_},
                          {"variant", request.series.variant},

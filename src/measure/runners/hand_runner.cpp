@@ -18,7 +18,7 @@ namespace {
 constexpr std::int64_t between_looks_ns = 200'000'000;
 /// A file that did not change for so long is complete.
 constexpr int looks_to_believe = 3;
-constexpr std::size_t fewest_measured = 10;
+constexpr std::size_t fewest_by_hand = 10;
 /// What a person is asked to record.
 constexpr const char* asked_length = "about 20 s";
 
@@ -103,9 +103,9 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   const std::vector<Recording> recordings = read_frame_tables({file}, format);
   if (recordings.size() != 1) refuse(fmt::format("it holds {} visits, where one was asked for", recordings.size()));
   const Recording& recording = recordings.front();
-  if (recording.frame_ns.size() < fewest_measured)
-    refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_measured));
-  Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_measured));
+  if (recording.frame_ns.size() < fewest_by_hand)
+    refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_by_hand));
+  Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_by_hand));
   if (recording.count != request.count || visit.alive != request.count)
     refuse(fmt::format("{} were asked for, and it holds {}", request.count,
                        recording.count != request.count ? recording.count : visit.alive));

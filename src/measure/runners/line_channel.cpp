@@ -27,18 +27,18 @@ namespace {
                .accepted = "an IPv4 address and a port, such as 127.0.0.1:7300, or - for standard input and output"});
 }
 
-sockaddr_in parsed(const std::string& address) {
+sockaddr_in socket_address(const std::string& address) {
   const auto colon = address.rfind(':');
   if (colon == std::string::npos) refuse_address(address);
-  sockaddr_in parsed{};
-  parsed.sin_family = AF_INET;
-  if (::inet_pton(AF_INET, address.substr(0, colon).c_str(), &parsed.sin_addr) != 1) refuse_address(address);
+  sockaddr_in place{};
+  place.sin_family = AF_INET;
+  if (::inet_pton(AF_INET, address.substr(0, colon).c_str(), &place.sin_addr) != 1) refuse_address(address);
   const std::string port = address.substr(colon + 1);
   if (port.empty() || port.size() > 5 || port.find_first_not_of("0123456789") != std::string::npos ||
       std::stoi(port) > 65'535)
     refuse_address(address);
-  parsed.sin_port = htons(static_cast<std::uint16_t>(std::stoi(port)));
-  return parsed;
+  place.sin_port = htons(static_cast<std::uint16_t>(std::stoi(port)));
+  return place;
 }
 
 }  // namespace
@@ -87,7 +87,7 @@ void DescriptorChannel::hang_up() {
 }
 
 Listening::Listening(const std::string& address) {
-  sockaddr_in place = parsed(address);
+  sockaddr_in place = socket_address(address);
   local_ = (ntohl(place.sin_addr.s_addr) >> 24U) == 127;
   const auto refuse = [&](const char* problem) {
     throw Error({.kind = FaultKind::cannot_write,

@@ -12,7 +12,7 @@ namespace {
 
 using testing::ElementsAre;
 
-Study night(int blocks = 4) {
+Study night_of_two(int blocks = 4) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
   setting.counts = {100, 200, 400};
@@ -21,7 +21,7 @@ Study night(int blocks = 4) {
 }
 
 TEST(EvidenceSet, HasATablePerSeriesByPlaceAndBlock) {
-  const Study study = night();
+  const Study study = night_of_two();
   const EvidenceSet evidence = gather_evidence(study);
   EXPECT_THAT(evidence.blocks, ElementsAre(0, 1, 2, 3));
   ASSERT_EQ(evidence.series.size(), 2U);
@@ -36,7 +36,7 @@ TEST(EvidenceSet, HasATablePerSeriesByPlaceAndBlock) {
 }
 
 TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
-  Study study = night();
+  Study study = night_of_two();
   study.visits.front().status = VisitStatus::failed;
   study.visits.front().failure = "no";
   const EvidenceSet evidence = gather_evidence(study);
@@ -47,7 +47,7 @@ TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
 }
 
 TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
-  Study study = night();
+  Study study = night_of_two();
   for (Visit& visit : study.visits) visit.yardstick = YardstickReading{2, {100, 100}, {100, 100}};
   study.visits[5].yardstick->after.arithmetic_ns = 200;
   const EvidenceSet evidence = gather_evidence(study);
@@ -56,7 +56,7 @@ TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
 }
 
 TEST(EvidenceSet, SeveralVisitsOfACellAreAveragedOnTheLogScale) {
-  Study study = night(1);
+  Study study = night_of_two(1);
   Visit again = study.visits.front();
   for (std::int64_t& sample : again.samples_ns) sample *= 4;
   study.visits.push_back(again);
@@ -69,7 +69,7 @@ TEST(EvidenceSet, SeveralVisitsOfACellAreAveragedOnTheLogScale) {
 }
 
 TEST(EvidenceSet, TablesWithoutRepetitionAreGivenAnAssumedError) {
-  Study study = night(1);
+  Study study = night_of_two(1);
   EXPECT_FALSE(gather_evidence(study).series.front().assumed_error);
   study.head.made_by = MadeBy::tables;
   EXPECT_TRUE(gather_evidence(study).series.front().assumed_error);

@@ -11,7 +11,7 @@ Series series(const std::string& variant, std::optional<double> scatter = {}, do
   return one;
 }
 
-Scenario night() {
+Scenario lit_night() {
   Scenario scenario;
   scenario.name = "night";
   scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
@@ -35,10 +35,10 @@ TEST(Labels, AlwaysSayThatFramesAreCold) {
 TEST(Groups, NeverMixWarmAndCold) {
   const std::vector<Series> all{series("objects", 0), series("columns"), series("objects", 0, 8e6),
                                 series("columns", {}, 8e6)};
-  EXPECT_FALSE(same_conditions(all[0], all[2], night()));
-  EXPECT_FALSE(same_conditions(all[0], all[3], night()));
-  EXPECT_TRUE(same_conditions(all[2], all[3], night()));
-  const auto groups = groups_of(all, night());
+  EXPECT_FALSE(same_conditions(all[0], all[2], lit_night()));
+  EXPECT_FALSE(same_conditions(all[0], all[3], lit_night()));
+  EXPECT_TRUE(same_conditions(all[2], all[3], lit_night()));
+  const auto groups = groups_of(all, lit_night());
   ASSERT_EQ(groups.size(), 2U);
   EXPECT_EQ(groups[0].conditions, "warm");
   EXPECT_EQ(groups[0].members, (std::vector<std::size_t>{0, 1}));
@@ -50,7 +50,7 @@ TEST(Groups, LeaveOutOneWhoseMembersAllStandInALargerOne) {
   const std::vector<Series> all{series("objects", 0), series("objects", 1), series("columns"),
                                 series("objects", 0, 8e6), series("columns", {}, 8e6)};
   std::vector<std::string> conditions;
-  for (const Group& group : groups_of(all, night())) conditions.push_back(group.conditions);
+  for (const Group& group : groups_of(all, lit_night())) conditions.push_back(group.conditions);
   EXPECT_EQ(conditions, (std::vector<std::string>{"scatter=0, warm", "scatter=0, cold 8MB", "scatter=1, warm"}));
 }
 

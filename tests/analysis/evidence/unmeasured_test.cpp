@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-Study night() {
+Study dark_night() {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
   setting.counts = {100, 200, 400};
@@ -16,7 +16,7 @@ Study night() {
 }
 
 TEST(Unmeasured, AFailureIsNamedWithItsPlace) {
-  Study study = night();
+  Study study = dark_night();
   study.visits[1].status = VisitStatus::failed;
   study.visits[1].failure = "ended by SIGSEGV";
   for (const auto& failures : {failures_of(study), gather_evidence(study).failures}) {
@@ -29,7 +29,7 @@ TEST(Unmeasured, AFailureIsNamedWithItsPlace) {
 }
 
 TEST(Unmeasured, OfSeveralBoundsAtAPlaceTheLargestHolds) {
-  Study study = night();
+  Study study = dark_night();
   for (Visit& visit : study.visits)
     if (visit.count == 100) {
       visit.status = VisitStatus::bound;

@@ -35,16 +35,16 @@ std::vector<std::vector<std::string>> rows_of(const std::string& name) {
   return rows;
 }
 
-struct Table {
+struct PlacesAndBlocks {
   std::vector<double> x;
   Eigen::ArrayXXd log_ms;  // rows: places, columns: blocks
 };
 
-Table table_named(const std::string& name) {
+PlacesAndBlocks table_named(const std::string& name) {
   std::map<double, std::vector<double>> by_place;
   for (const auto& row : rows_of("tables.csv"))
     if (row[0] == name) by_place[std::stod(row[1])].push_back(std::log(std::stod(row[3])));
-  Table table;
+  PlacesAndBlocks table;
   table.log_ms.resize(static_cast<Eigen::Index>(by_place.size()),
                       static_cast<Eigen::Index>(by_place.begin()->second.size()));
   for (const auto& [x, values] : by_place) {
@@ -55,7 +55,7 @@ Table table_named(const std::string& name) {
   return table;
 }
 
-Points points_of(const Table& table, Eigen::Index left_out = -1) {
+Points points_of(const PlacesAndBlocks& table, Eigen::Index left_out = -1) {
   Eigen::ArrayXXd cells(table.log_ms.rows(), 0);
   for (Eigen::Index block = 0; block < table.log_ms.cols(); ++block) {
     if (block == left_out) continue;
@@ -77,7 +77,7 @@ std::map<std::string, double> parameters_of(const Law& law) {
 /// Everything that the reference states of one table.
 std::map<std::string, double> found_by_us(const std::string& name) {
   const LawKind kind = laws.at(name);
-  const Table table = table_named(name);
+  const PlacesAndBlocks table = table_named(name);
   const LawFit fit = fit_law(kind, points_of(table)).value();
   std::map<std::string, double> found = parameters_of(fit.law);
   found["squared_residuals"] = fit.squared_residuals;

@@ -9,7 +9,7 @@
 namespace mileage {
 namespace {
 
-Scenario night() {
+Scenario night_of_three() {
   Scenario scenario;
   scenario.name = "night";
   scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
@@ -24,7 +24,7 @@ std::vector<Check> checks_for(std::vector<std::string> variants, std::vector<std
   request.variants = std::move(variants);
   request.counts = std::move(counts);
   request.knobs = std::move(knobs);
-  return checks_of(night(), make_plan(night(), request));
+  return checks_of(night_of_three(), make_plan(night_of_three(), request));
 }
 
 std::size_t checks_of_variant(const std::vector<Check>& checks, const std::string& variant) {

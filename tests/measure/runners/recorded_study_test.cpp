@@ -5,6 +5,7 @@
 
 #include "types/error.h"
 #include "support/reports.h"
+#include "support/scripted.h"
 
 namespace mileage {
 namespace {
@@ -15,13 +16,6 @@ using testing::IsEmpty;
 using testing::SizeIs;
 
 /// Frames of `ms` with a little unevenness, so that nothing piles up.
-std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
-  std::vector<std::int64_t> all;
-  for (std::size_t i = 0; i < frames; ++i)
-    all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
-  return all;
-}
-
 Recording recording_of(std::int64_t count, std::vector<std::int64_t> frame_ns, int process = 0) {
   Recording recording;
   recording.file = "night.csv";
@@ -39,7 +33,9 @@ std::vector<std::int64_t> after(std::vector<std::int64_t> first, const std::vect
 
 TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
   const Study study = study_of_recordings(
-      {recording_of(10, uneven(1, 20), 0), recording_of(10, uneven(1, 20), 1), recording_of(20, uneven(2, 20), 2)}, {});
+      {recording_of(10, scripted::uneven_ns(1, 20), 0), recording_of(10, scripted::uneven_ns(1, 20), 1),
+       recording_of(20, scripted::uneven_ns(2, 20), 2)},
+      {});
   std::vector<int> blocks;
   for (const Visit& visit : study.visits) blocks.push_back(visit.block);
   EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
@@ -49,41 +45,43 @@ TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
 }
 
 TEST(RecordedVisits, LoadingFramesAtTheStartAreSetApart) {
-  const Study study = study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, uneven(5, 30)))}, {});
+  const Study study =
+      study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, scripted::uneven_ns(5, 30)))}, {});
   EXPECT_THAT(study.visits.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
   EXPECT_THAT(study.visits.front().samples_ns, SizeIs(30));
   EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start are set apart")));
 }
 
 TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
-  Recording recording = recording_of(10, after({90'000'000}, uneven(5, 12)));
+  Recording recording = recording_of(10, after({90'000'000}, scripted::uneven_ns(5, 12)));
   recording.phases_ms["move"] = std::vector<double>(13, 2.0);
   recording.phases_ms["move"][0] = 80;
   EXPECT_DOUBLE_EQ(study_of_recordings({recording}, {}).visits.front().phases_ms.at("move"), 24);
 }
 
 TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
-  Recording next =
-      recording_of(200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, uneven(10, 40)));
+  Recording next = recording_of(
+      200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, scripted::uneven_ns(10, 40)));
   next.goes_on = true;
-  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), next}, {});
+  const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), next}, {});
   EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
   EXPECT_GE(study.visits[1].warmup_ns.size(), 5U);
   EXPECT_LT(study.visits[1].warmup_ns.size(), 20U);
 }
 
 TEST(RecordedVisits, ShortStaysAreArrivals) {
-  Recording arrival = recording_of(150, uneven(7, 3));
+  Recording arrival = recording_of(150, scripted::uneven_ns(7, 3));
   arrival.goes_on = true;
-  const Study study = study_of_recordings({recording_of(100, uneven(5, 40)), arrival}, {});
+  const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {});
   EXPECT_THAT(study.visits, SizeIs(1));
   EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("arrivals")));
   EXPECT_THROW(study_of_recordings({arrival}, {}), Error);
 }
 
 TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
-  std::vector<Recording> climbing{recording_of(100, uneven(5, 40)), recording_of(200, uneven(9, 40)),
-                                  recording_of(300, uneven(14, 40))};
+  std::vector<Recording> climbing{recording_of(100, scripted::uneven_ns(5, 40)),
+                                  recording_of(200, scripted::uneven_ns(9, 40)),
+                                  recording_of(300, scripted::uneven_ns(14, 40))};
   for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
   EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
               testing::Contains(HasSubstr("order and count cannot be told apart")));
@@ -96,7 +94,8 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   std::vector<Recording> recordings;
   for (int count = 1000, process = 0; count <= 8000; count *= 2, ++process)
     recordings.push_back(recording_of(
-        count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : uneven(0.006 * count, 50), process));
+        count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : scripted::uneven_ns(0.006 * count, 50),
+        process));
   const Study study = study_of_recordings(recordings, {});
   EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
   const Report report = report_of(study);
@@ -121,7 +120,7 @@ TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
 }
 
 TEST(RecordedVisits, RatesCarryNoTail) {
-  Recording recording = recording_of(10, uneven(20, 30));
+  Recording recording = recording_of(10, scripted::uneven_ns(20, 30));
   recording.of_rates = true;
   const Visit visit = study_of_recordings({recording}, {}).visits.front();
   EXPECT_EQ(visit.frames_per_sample, 50);
@@ -149,7 +148,8 @@ Study by_runs(int blocks, int runs) {
   std::vector<Recording> recordings;
   for (int block = 0; block < blocks; ++block)
     for (const int count : {1000, 2000, 3000, 4000, 6000}) {
-      recordings.push_back(recording_of(count, uneven(0.004 * count * (1 + 0.01 * (block % 3)), 10), block % runs));
+      recordings.push_back(
+          recording_of(count, scripted::uneven_ns(0.004 * count * (1 + 0.01 * (block % 3)), 10), block % runs));
       recordings.back().block = block;
     }
   return study_of_recordings(recordings, {});

@@ -2,24 +2,19 @@
 
 #include <gtest/gtest.h>
 
+#include "support/scripted.h"
+
 namespace mileage {
 namespace {
 
 /// Frames of `ms` with a little unevenness, so that nothing piles up.
-std::vector<std::int64_t> uneven(double ms, std::size_t frames) {
-  std::vector<std::int64_t> all;
-  for (std::size_t i = 0; i < frames; ++i)
-    all.push_back(static_cast<std::int64_t>(ms * 1e6 * (1 + 0.02 * static_cast<double>(i * 7 % 5) - 0.04)));
-  return all;
-}
-
 TEST(RecordedVisit, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
   std::vector<std::int64_t> falling;
   for (int i = 0; i < 30; ++i) falling.push_back(30'000'000 - 900'000 * i);
   EXPECT_EQ(frames_until_settled(falling), 30U);
   EXPECT_EQ(warmup_of(falling, 10), 20U);
   EXPECT_EQ(warmup_of(falling, 50), 0U);
-  EXPECT_EQ(warmup_of(uneven(5, 30), 10), frames_until_settled(uneven(5, 30)));
+  EXPECT_EQ(warmup_of(scripted::uneven_ns(5, 30), 10), frames_until_settled(scripted::uneven_ns(5, 30)));
 }
 
 TEST(RecordedVisit, SetsItsWarmupApartAndSumsTheRest) {
