@@ -70,9 +70,9 @@ const char* name_of_error(GLenum error) {
 
 }  // namespace
 
-Context::Context(const ContextWish& wish) {
+Context::Context(const ContextRequest& request) {
   try {
-    open(wish);
+    open(request);
   } catch (...) {
     close();
     throw;
@@ -81,12 +81,12 @@ Context::Context(const ContextWish& wish) {
 
 Context::~Context() { close(); }
 
-void Context::open(const ContextWish& wish) {
+void Context::open(const ContextRequest& request) {
   if (one_is_open.exchange(true)) refuse("a context of the graphics device is open already in this process");
   is_counted_ = true;
   if (const char* set = std::getenv(switch_name); set != nullptr && std::strcmp(set, "off") == 0)
     refuse(fmt::format("the graphics device is switched off ({}=off)", switch_name));
-  find_library(wish.egl_library);
+  find_library(request.egl_library);
   if (!::epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_EXT_platform_base") ||
       !::epoxy_has_egl_extension(EGL_NO_DISPLAY, "EGL_MESA_platform_surfaceless"))
     refuse("no graphics device: EGL here knows no contexts without a display");
@@ -97,9 +97,9 @@ void Context::open(const ContextWish& wish) {
   }
   ::eglBindAPI(EGL_OPENGL_API);
   const EGLint attributes[] = {EGL_CONTEXT_MAJOR_VERSION,
-                               wish.major,
+                               request.major,
                                EGL_CONTEXT_MINOR_VERSION,
-                               wish.minor,
+                               request.minor,
                                EGL_CONTEXT_OPENGL_PROFILE_MASK,
                                EGL_CONTEXT_OPENGL_CORE_PROFILE_BIT,
                                EGL_NONE};
@@ -107,7 +107,7 @@ void Context::open(const ContextWish& wish) {
   if (context_ == EGL_NO_CONTEXT) {
     context_ = nullptr;
     refuse(fmt::format("the graphics device gives no OpenGL {}.{} core context: its driver is too old for it",
-                       wish.major, wish.minor));
+                       request.major, request.minor));
   }
   if (!::eglMakeCurrent(display_, EGL_NO_SURFACE, EGL_NO_SURFACE, context_))
     refuse("the graphics device refused a context without a surface");

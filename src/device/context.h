@@ -14,7 +14,7 @@ struct DeviceFacts {
 };
 
 /// What a context is asked for. Other values than the presets serve tests of refusals.
-struct ContextWish {
+struct ContextRequest {
   const char* egl_library = "libEGL.so.1";
   int major = 4;
   int minor = 5;
@@ -26,7 +26,7 @@ class Context {
  public:
   /// Throws Error (variant) with the reason in plain words: no library, no device, a version that is too old, a
   /// refusal.
-  explicit Context(const ContextWish& wish = {});
+  explicit Context(const ContextRequest& request = {});
   ~Context();
   Context(const Context&) = delete;
   Context& operator=(const Context&) = delete;
@@ -41,7 +41,7 @@ class Context {
   void pretend_lost() { pretend_lost_ = true; }
 
  private:
-  void open(const ContextWish& wish);
+  void open(const ContextRequest& request);
   void close();
 
   bool is_counted_ = false;  ///< Whether this is the one.

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "device/context.h"
+#include "device/draw_world.h"
 #include "device/draw_variants.h"
 #include "device/drift_compute.h"
 #include "device/night_show.h"
@@ -64,9 +65,8 @@ Scenario draw_scenario() {
 
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
-  const Knob reach = Knob::real("reach", "nothing is drawn beyond it", 60, 1, 1000).in("m");
-  const Knob fade =
-      Knob::real("fade", "lanterns shrink to nothing over this distance before the reach", 10, 0, 1000).in("m");
+  const Knob least_height =
+      Knob::real("least-height", "lanterns less high on the picture are left out", 12, 0, device::picture_height).in("px");
   const auto add = [&](VariantFacts facts, Factory factory) {
     catalogue.add_variant("draw", std::move(facts), std::move(factory), look_for_device);
   };
@@ -81,10 +81,24 @@ void add_draw(Catalogue& catalogue) {
   add({"instanced-all", "all places sent at once, one call per kind", {}, ""}, device::make_draw_instanced_all);
   add({"multi-draw", "all places sent at once, one indirect call for all kinds", {}, ""}, device::make_draw_multi);
   add({"resident", "lanterns live on the device, its shader places them", {}, ""}, device::make_draw_resident);
-  add({"near", "nothing beyond a distance, chosen on the processor", {reach, fade}, "", "", false, true, true},
-      device::make_draw_near);
-  add({"near-device", "nothing beyond a distance, chosen by a compute pass", {reach, fade}, "", "", false, true, true},
-      device::make_draw_near_device);
+  add({"large",
+       "only what is high enough on the picture, chosen on the processor",
+       {least_height},
+       "",
+       "",
+       false,
+       true,
+       true},
+      device::make_draw_large);
+  add({"large-device",
+       "only what is high enough on the picture, chosen by a compute pass",
+       {least_height},
+       "",
+       "",
+       false,
+       true,
+       true},
+      device::make_draw_large_device);
   add({"detail",
        "coarser meshes with distance",
        {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m")},

@@ -63,9 +63,9 @@ std::unique_ptr<Variant> make_draw_multi(const SetUp& set_up) { return made(set_
 
 std::unique_ptr<Variant> make_draw_resident(const SetUp& set_up) { return made(set_up, make_resident_drawer); }
 
-std::unique_ptr<Variant> make_draw_near(const SetUp& set_up) { return made(set_up, make_near_drawer); }
+std::unique_ptr<Variant> make_draw_large(const SetUp& set_up) { return made(set_up, make_large_drawer); }
 
-std::unique_ptr<Variant> make_draw_near_device(const SetUp& set_up) { return made(set_up, make_near_device_drawer); }
+std::unique_ptr<Variant> make_draw_large_device(const SetUp& set_up) { return made(set_up, make_large_device_drawer); }
 
 std::unique_ptr<Variant> make_draw_detail(const SetUp& set_up) { return made(set_up, make_detail_drawer); }
 

@@ -135,6 +135,8 @@ std::array<float, 16> camera() {
   return by_columns;
 }
 
+float height_px_at_1m() { return camera()[5] * static_cast<float>(picture_height) / 2; }
+
 float distance_m(const Placed& lantern) { return std::hypot(lantern.x_m, lantern.z_m - viewer_z_m); }
 
 }  // namespace mileage::device

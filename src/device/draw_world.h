@@ -68,5 +68,8 @@ std::array<float, 16> camera();
 /// Where the viewer stands: a lantern's distance is counted from there, over the water.
 inline constexpr float viewer_z_m = -4;
 float distance_m(const Placed& lantern);
+/// Height on the picture of what is one metre high, one metre ahead of the viewer. It falls with the distance along the
+/// view.
+float height_px_at_1m();
 
 }  // namespace mileage::device

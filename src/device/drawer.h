@@ -69,8 +69,8 @@ std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs& knobs);
 std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs& knobs);
 
 /// Those that choose what to draw, and how finely (drawers_that_choose.cpp).
-std::unique_ptr<Drawer> make_near_drawer(DrawStage& stage, const Knobs& knobs);
-std::unique_ptr<Drawer> make_near_device_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_large_drawer(DrawStage& stage, const Knobs& knobs);
+std::unique_ptr<Drawer> make_large_device_drawer(DrawStage& stage, const Knobs& knobs);
 std::unique_ptr<Drawer> make_detail_drawer(DrawStage& stage, const Knobs& knobs);
 
 }  // namespace mileage::device

@@ -8,29 +8,38 @@
 #include <epoxy/gl.h>
 
 #include "device/drawer.h"
+#include "device/lantern_meshes.h"
 
 namespace mileage::device {
 namespace {
 
-/// Lanterns shrink over `fade_m` before the reach, and are left out beyond it.
-struct Reach {
-  explicit Reach(const Knobs& knobs)
-      : reach_m(static_cast<float>(knobs.number("reach"))), fade_m(static_cast<float>(knobs.number("fade"))) {}
-
-  std::optional<Look> look(const Afloat& lantern, float time_s) const {
-    Look look{placed(lantern, time_s)};
-    look.place.scale *= std::clamp((reach_m - distance_m(look.place)) / std::max(fade_m, 1e-3F), 0.0F, 1.0F);
-    return look.place.scale > 0 ? std::optional(look) : std::nullopt;
+/// Lanterns that are less high on the picture are left out, and so are those behind the viewer.
+class LeastHeight {
+ public:
+  LeastHeight(const Knobs& knobs, int kinds) : least_px_(static_cast<float>(knobs.number("least-height"))) {
+    for (int kind = 0; kind < kinds; ++kind) px_at_1m_.push_back(height_px_at_1m() * lantern_height_m(kind));
   }
 
-  float reach_m;
-  float fade_m;
+  std::optional<Look> look(const Afloat& lantern, float time_s) const {
+    const Look look{placed(lantern, time_s)};
+    const float ahead_m = look.place.z_m - viewer_z_m;
+    const float px_at_1m = px_at_1m_[static_cast<std::size_t>(lantern.kind)] * look.place.scale;
+    return ahead_m > 0 && px_at_1m >= least_px_ * ahead_m ? std::optional(look) : std::nullopt;
+  }
+
+  float least_px() const { return least_px_; }
+  /// Of each kind at scale 1, one metre ahead.
+  const std::vector<float>& px_at_1m() const { return px_at_1m_; }
+
+ private:
+  float least_px_;
+  std::vector<float> px_at_1m_;
 };
 
-class NearDrawer : public Drawer {
+class LargeDrawer : public Drawer {
  public:
-  NearDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), reach_(knobs), places_(stage.context(), world().lanterns.size()) {}
+  LargeDrawer(DrawStage& stage, const Knobs& knobs)
+      : Drawer(stage), least_(knobs, world().kinds), places_(stage.context(), world().lanterns.size()) {}
 
   void draw(float time_s, Frame& frame) override {
     std::vector<std::int64_t> first_of_kind;
@@ -59,28 +68,28 @@ class NearDrawer : public Drawer {
     for (const Afloat& lantern : world().lanterns) {
       for (; kind < static_cast<int>(lantern.kind); ++kind)
         first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
-      if (const auto look = reach_.look(lantern, time_s)) places.push_back(look->place);
+      if (const auto look = least_.look(lantern, time_s)) places.push_back(look->place);
     }
     while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds))
       first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
   }
 
-  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return reach_.look(lantern, time_s); }
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return least_.look(lantern, time_s); }
 
-  Reach reach_;
+  LeastHeight least_;
   SentPlaces places_;
 };
 
-constexpr const char* near_shader = R"(
+constexpr const char* large_shader = R"(
 layout(std430, binding = 0) readonly buffer Lanterns { vec4 lantern[]; };
-layout(std430, binding = 1) writeonly buffer Near { vec4 near[]; };
+layout(std430, binding = 1) writeonly buffer Large { vec4 large[]; };
 layout(std430, binding = 2) buffer Commands { uint command[]; };  // five words a line
 layout(std430, binding = 3) readonly buffer Firsts { uint first_of_kind[]; };
+layout(std430, binding = 4) readonly buffer Heights { float px_at_1m[]; };
 uniform uint count;
 uniform uint parts;
 uniform float time;
-uniform float reach;
-uniform float fade;
+uniform float least_px;
 uniform float viewer_z;
 
 void main() {
@@ -88,37 +97,37 @@ void main() {
   if (i >= count) return;
   vec4 p, q;
   place(lantern[2u * i], lantern[2u * i + 1u], time, p, q);
-  p.w *= clamp((reach - length(vec2(p.x, p.z - viewer_z))) / max(fade, 1e-3), 0.0, 1.0);
-  if (p.w <= 0.0) return;
   uint kind = uint(lantern[2u * i + 1u].w);
+  float ahead = p.z - viewer_z;
+  if (ahead <= 0.0 || px_at_1m[kind] * p.w < least_px * ahead) return;
   uint place_in_kind = atomicAdd(command[kind * parts * 5u + 1u], 1u);
   for (uint part = 1u; part < parts; ++part) atomicAdd(command[(kind * parts + part) * 5u + 1u], 1u);
   uint to = first_of_kind[kind] + place_in_kind;
-  near[2u * to] = p;
-  near[2u * to + 1u] = q;
+  large[2u * to] = p;
+  large[2u * to + 1u] = q;
 }
 )";
 
-class NearDeviceDrawer : public Drawer {
+class LargeDeviceDrawer : public Drawer {
  public:
-  NearDeviceDrawer(DrawStage& stage, const Knobs& knobs)
+  LargeDeviceDrawer(DrawStage& stage, const Knobs& knobs)
       : Drawer(stage),
         lines_(commands_without_instances(stage)),
         commands_(stage.context(), bytes_of(lines_), lines_.data()),
         lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)),
                   world().lanterns.data()),
-        near_(stage.context(), lanterns_.bytes()),
+        large_(stage.context(), lanterns_.bytes()),
         firsts_(stage.context(), 4 * world().kinds),
-        program_(Program::compute(compute_preamble() + placed_in_shaders() + near_shader)),
-        reach_(knobs),
+        program_(Program::compute(compute_preamble() + placed_in_shaders() + large_shader)),
+        least_(knobs, world().kinds),
+        heights_(stage.context(), 4 * world().kinds, least_.px_at_1m().data()),
         time_(program_.uniform("time")) {
     std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
     firsts_.upload(0, firsts_.bytes(), firsts.data());
     program_.use();
     ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(world().lanterns.size()));
     ::glUniform1ui(program_.uniform("parts"), static_cast<unsigned>(world().parts));
-    ::glUniform1f(program_.uniform("reach"), reach_.reach_m);
-    ::glUniform1f(program_.uniform("fade"), reach_.fade_m);
+    ::glUniform1f(program_.uniform("least_px"), least_.least_px());
     ::glUniform1f(program_.uniform("viewer_z"), viewer_z_m);
   }
 
@@ -130,15 +139,16 @@ class NearDeviceDrawer : public Drawer {
     }
     const auto phase = frame.phase("submit");
     lanterns_.bind_storage(0);
-    near_.bind_storage(1);
+    large_.bind_storage(1);
     commands_.bind_storage(2);
     firsts_.bind_storage(3);
+    heights_.bind_storage(4);
     program_.use();
     ::glUniform1f(time_, time_s);
     dispatch(program_, static_cast<std::int64_t>(world().lanterns.size()));
     ::glMemoryBarrier(GL_COMMAND_BARRIER_BIT | GL_VERTEX_ATTRIB_ARRAY_BARRIER_BIT);
     stage().use(Feed::instances, time_s);
-    stage().bind(&near_);
+    stage().bind(&large_);
     draw_commands(commands_, frame);
   }
 
@@ -148,15 +158,16 @@ class NearDeviceDrawer : public Drawer {
     for (DrawCommand& line : lines) line.instances = 0;
     return lines;
   }
-  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return reach_.look(lantern, time_s); }
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return least_.look(lantern, time_s); }
 
   std::vector<DrawCommand> lines_;
   Buffer commands_;
   Buffer lanterns_;
-  Buffer near_;
+  Buffer large_;
   Buffer firsts_;
   Program program_;
-  Reach reach_;
+  LeastHeight least_;
+  Buffer heights_;
   int time_;
 };
 
@@ -219,12 +230,12 @@ class DetailDrawer : public Drawer {
 
 }  // namespace
 
-std::unique_ptr<Drawer> make_near_drawer(DrawStage& stage, const Knobs& knobs) {
-  return std::make_unique<NearDrawer>(stage, knobs);
+std::unique_ptr<Drawer> make_large_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<LargeDrawer>(stage, knobs);
 }
 
-std::unique_ptr<Drawer> make_near_device_drawer(DrawStage& stage, const Knobs& knobs) {
-  return std::make_unique<NearDeviceDrawer>(stage, knobs);
+std::unique_ptr<Drawer> make_large_device_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<LargeDeviceDrawer>(stage, knobs);
 }
 
 std::unique_ptr<Drawer> make_detail_drawer(DrawStage& stage, const Knobs& knobs) {

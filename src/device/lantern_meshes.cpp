@@ -14,7 +14,7 @@ struct Colour {
   float red, green, blue;
 };
 
-Colour splitmix64(const Colour& from, const Colour& to, double share) {
+Colour blended(const Colour& from, const Colour& to, double share) {
   const auto part = static_cast<float>(std::clamp(share, 0.0, 1.0));
   return {from.red + part * (to.red - from.red), from.green + part * (to.green - from.green),
           from.blue + part * (to.blue - from.blue)};
@@ -60,7 +60,7 @@ Shape shape_of(int kind) {
   Shape shape = shapes[static_cast<std::size_t>(kind % 3)]();
   const int cousin = kind / 3;
   shape.height_m *= 1 + 0.12 * (cousin % 4);
-  shape.low = splitmix64(shape.low, {0.55F, 0.20F, 0.60F}, 0.12 * (cousin % 5));
+  shape.low = blended(shape.low, {0.55F, 0.20F, 0.60F}, 0.12 * (cousin % 5));
   return shape;
 }
 
@@ -68,6 +68,8 @@ Shape shape_of(int kind) {
 int steps_at(int finest, int least, int detail) { return std::max(least, finest >> detail); }
 
 }  // namespace
+
+float lantern_height_m(int kind) { return static_cast<float>(shape_of(kind).height_m); }
 
 Mesh lantern_mesh(int kind, int detail) {
   const Shape shape = shape_of(kind);
@@ -79,7 +81,7 @@ Mesh lantern_mesh(int kind, int detail) {
       const double t = static_cast<double>(ring) / rings;
       const double angle = 2 * pi * segment / segments;
       const double radius = shape.radius(t) * shape.petals(t, angle);
-      const Colour colour = splitmix64(shape.low, shape.high, t * (0.8 + 0.2 * std::cos(angle)));
+      const Colour colour = blended(shape.low, shape.high, t * (0.8 + 0.2 * std::cos(angle)));
       mesh.vertices.push_back({static_cast<float>(radius * std::cos(angle)), static_cast<float>(shape.height_m * t),
                                static_cast<float>(radius * std::sin(angle)), colour.red, colour.green, colour.blue});
     }

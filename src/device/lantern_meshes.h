@@ -26,5 +26,7 @@ inline constexpr int details = 3;
 /// lantern (up to 2,000). Kinds beyond the first three are of the same shapes in other proportions and tints. `detail`
 /// in [0, details).
 Mesh lantern_mesh(int kind, int detail);
+/// How high a lantern of that kind is, at scale 1.
+float lantern_height_m(int kind);
 
 }  // namespace mileage::device

@@ -121,8 +121,6 @@ int answer_choice(const AnswerOptions& options) {
   return answer(options, "choose", as_json, as_text);
 }
 
-}  // namespace
-
 void add_curve_verb(CommandLine& line) {
   auto options = std::make_shared<CurveOptions>();
   Verb verb =
@@ -180,6 +178,15 @@ void add_choose_verb(CommandLine& line) {
   add_worth(verb, *options);
   add_over(verb, *options);
   add_json(verb, options->json);
+}
+
+}  // namespace
+
+void add_answer_verbs(CommandLine& line) {
+  add_curve_verb(line);
+  add_capacity_verb(line);
+  add_breakeven_verb(line);
+  add_choose_verb(line);
 }
 
 }  // namespace mileage

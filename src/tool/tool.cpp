@@ -26,10 +26,7 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   add_list_verb(line, catalogue);
   add_measure_verb(line, catalogue);
   add_drive_verb(line);
-  add_curve_verb(line);
-  add_capacity_verb(line);
-  add_breakeven_verb(line);
-  add_choose_verb(line);
+  add_answer_verbs(line);
   add_report_verb(line);
   add_import_verb(line);
   add_export_verb(line);

@@ -9,10 +9,8 @@ namespace mileage {
 void add_list_verb(CommandLine& line, const Catalogue& catalogue);
 void add_measure_verb(CommandLine& line, const Catalogue& catalogue);
 void add_drive_verb(CommandLine& line);
-void add_curve_verb(CommandLine& line);
-void add_capacity_verb(CommandLine& line);
-void add_breakeven_verb(CommandLine& line);
-void add_choose_verb(CommandLine& line);
+/// curve, capacity, breakeven, choose.
+void add_answer_verbs(CommandLine& line);
 void add_import_verb(CommandLine& line);
 void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);

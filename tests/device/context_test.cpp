@@ -15,9 +15,9 @@ namespace {
 using testing::HasSubstr;
 
 /// What refuses a context says.
-std::string refusal_of(const ContextWish& wish) {
+std::string refusal_of(const ContextRequest& request) {
   try {
-    const Context context(wish);
+    const Context context(request);
     return "";
   } catch (const Error& error) {
     return error.what();

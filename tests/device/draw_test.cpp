@@ -19,9 +19,8 @@ using Make = std::unique_ptr<Variant> (*)(const SetUp&);
 
 SetUp set_up_with(std::int64_t count, double kinds = 4, double parts = 1) {
   mileage::SetUp set_up{count, 3, 1.0 / 60, {}};
-  const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts}, {"size", 1},
-                                            {"view", 1},      {"in-flight", 1}, {"reach", 60},
-                                            {"fade", 10},     {"finest", 20},   {"per-call", 7}};
+  const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts}, {"size", 1},     {"view", 1},
+                                            {"in-flight", 1}, {"finest", 20},   {"per-call", 7}, {"least-height", 12}};
   for (const auto& [name, value] : knobs) set_up.knobs.set(name, value);
   return set_up;
 }
@@ -97,14 +96,29 @@ TEST(Draw, APictureThatLacksALanternIsSeen) {
                    .empty());
 }
 
-TEST(Draw, NearIsChosenAlikeOnProcessorAndDevice) {
+TEST(Draw, LargeOnesAreChosenAlikeOnProcessorAndDevice) {
   SKIP_WITHOUT_DEVICE();
   const mileage::SetUp set_up = set_up_with(500);
-  const double drawn_near = drawn(outcome_of(make_draw_near, set_up));
-  EXPECT_GT(drawn_near, 50);
-  EXPECT_LT(drawn_near, 400);
-  EXPECT_EQ(drawn(outcome_of(make_draw_near_device, set_up)), drawn_near);
-  EXPECT_LT(unlike_pixels(picture_of(make_draw_near, set_up), picture_of(make_draw_near_device, set_up)), 40);
+  const double drawn_large = drawn(outcome_of(make_draw_large, set_up));
+  EXPECT_GT(drawn_large, 50);
+  EXPECT_LT(drawn_large, 400);
+  EXPECT_EQ(drawn(outcome_of(make_draw_large_device, set_up)), drawn_large);
+  EXPECT_LT(unlike_pixels(picture_of(make_draw_large, set_up), picture_of(make_draw_large_device, set_up)), 40);
+}
+
+TEST(Draw, ThoseBehindTheViewerAndTheSmallOnesAreLeftOut) {
+  SKIP_WITHOUT_DEVICE();
+  mileage::SetUp set_up = set_up_with(300);
+  for (const Make make : {make_draw_large, make_draw_large_device}) {
+    set_up.knobs.set("view", 1.0);
+    set_up.knobs.set("least-height", 0.0);
+    EXPECT_EQ(drawn(outcome_of(make, set_up)), 300);
+    set_up.knobs.set("least-height", 720.0);
+    EXPECT_EQ(drawn(outcome_of(make, set_up)), 0);
+    set_up.knobs.set("view", 0.0);
+    set_up.knobs.set("least-height", 0.0);
+    EXPECT_EQ(drawn(outcome_of(make, set_up)), 0);
+  }
 }
 
 TEST(Draw, DetailDrawsEveryLanternWithFewerTriangles) {
@@ -167,7 +181,7 @@ TEST(Draw, CountsPixelsAndLanternsInViewOutsideItsFrames) {
 
 TEST(Draw, WhatChoosesDrawsByItsRulePixelByPixel) {
   SKIP_WITHOUT_DEVICE();
-  for (const Make make : {make_draw_near, make_draw_near_device, make_draw_detail}) {
+  for (const Make make : {make_draw_large, make_draw_large_device, make_draw_detail}) {
     const mileage::SetUp set_up = set_up_with(400, 4, 2);
     EXPECT_LT(stated(outcome_of(make, set_up), "pixels unlike its rule"), 40);
     EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)),
