@@ -66,7 +66,8 @@ Scenario draw_scenario() {
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
   const Knob least_height =
-      Knob::real("least-height", "lanterns less high on the picture are left out", 12, 0, device::picture_height).in("px");
+      Knob::real("least-height", "lanterns less high on the picture are left out", 12, 0, device::picture_height)
+          .in("px");
   const auto add = [&](VariantFacts facts, Factory factory) {
     catalogue.add_variant("draw", std::move(facts), std::move(factory), look_for_device);
   };

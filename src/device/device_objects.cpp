@@ -16,7 +16,8 @@ constexpr std::int64_t most_groups_in_a_row = 65'535;
 constexpr std::int64_t least_storage_bytes = 16;
 constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
-[[noreturn]] void refuse_object(const std::string& problem, const std::string& found = {}, const std::string& accepted = {}) {
+[[noreturn]] void refuse_object(const std::string& problem, const std::string& found = {},
+                                const std::string& accepted = {}) {
   throw Error({.kind = FaultKind::variant, .problem = problem, .found = found, .accepted = accepted});
 }
 
@@ -84,7 +85,7 @@ DeviceName new_samples_query() {
 Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
   if (bytes > context.most_storage_bytes())
     refuse_object("more than one buffer of this device holds", fmt::format("{} bytes", bytes),
-           fmt::format("at most {}", context.most_storage_bytes()));
+                  fmt::format("at most {}", context.most_storage_bytes()));
   context.check();
   name_ = new_buffer();
   ::glNamedBufferStorage(id(), std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
@@ -107,7 +108,7 @@ void Buffer::bind_storage(unsigned place) const { ::glBindBufferBase(GL_SHADER_S
 void Buffer::require(std::int64_t bytes, const char* what) const {
   if (bytes > bytes_)
     refuse_object(fmt::format("a buffer on the device is too small for {}", what), fmt::format("{} bytes", bytes),
-           fmt::format("at most {}", bytes_));
+                  fmt::format("at most {}", bytes_));
 }
 
 Program Program::compute(const std::string& source) {

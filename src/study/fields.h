@@ -188,8 +188,8 @@ class FieldBuilder {
     return *this;
   }
   template <class Record>
-  FieldBuilder& fault(std::optional<Fault> (*fault)(const Record&)) {
-    field_.fault = [fault](const void* record) { return fault(*static_cast<const Record*>(record)); };
+  FieldBuilder& fault(std::optional<Fault> (*find)(const Record&)) {
+    field_.fault = [find](const void* record) { return find(*static_cast<const Record*>(record)); };
     return *this;
   }
 

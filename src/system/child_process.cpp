@@ -66,8 +66,8 @@ std::string found_in_path(const std::string& name, const std::vector<std::string
   std::istringstream folders(value_in(environment, "PATH"));
   for (std::string folder; std::getline(folders, folder, ':');) {
     const std::string path = (folder.empty() ? "." : folder) + "/" + name;
-    std::error_code missing;
-    if (::access(path.c_str(), X_OK) == 0 && std::filesystem::is_regular_file(path, missing)) return path;
+    std::error_code no_error;
+    if (::access(path.c_str(), X_OK) == 0 && std::filesystem::is_regular_file(path, no_error)) return path;
   }
   return {};
 }

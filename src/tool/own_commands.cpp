@@ -174,11 +174,11 @@ std::vector<std::string> placeholders_in(const std::string& word) {
   return names;
 }
 
-void check_placeholders(const std::vector<std::string>& words, const Scenario& scenario, const std::string& file,
+void check_placeholders(const std::vector<std::string>& command, const Scenario& scenario, const std::string& file,
                         int line) {
   std::vector<std::string> known(std::begin(command_placeholders), std::end(command_placeholders));
   for (const Knob& knob : scenario.knobs) known.push_back(knob.name);
-  for (const std::string& word : words)
+  for (const std::string& word : command)
     for (const std::string& name : placeholders_in(word))
       if (std::find(known.begin(), known.end(), name) == known.end())
         throw Error({.file = file,

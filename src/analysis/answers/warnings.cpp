@@ -81,8 +81,8 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
     const std::string worst =
         !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
     if (one.verdict == AgreementVerdict::differs)
-      warnings.push_back(fmt::format("{} does other work than {} and is left out of all answers: {}", label,
-                                     reference_of(evidence.head.scenario), worst));
+      warnings.push_back(fmt::format("the outcome of {} differs from that of {}, so it is left out of all answers: {}",
+                                     label, reference_of(evidence.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
       warnings.push_back(
           fmt::format("{} differs from one check to the next and is left out of all answers: {}", label, worst));

@@ -4,7 +4,9 @@
 
 namespace mileage {
 
-SmallVector solution_of(const SmallSquare& symmetric, const SmallVector& right) { return symmetric.ldlt().solve(right); }
+SmallVector solution_of(const SmallSquare& symmetric, const SmallVector& right) {
+  return symmetric.ldlt().solve(right);
+}
 
 LeastSquares::LeastSquares(const Eigen::MatrixXd& matrix) : factors_(matrix) {}
 

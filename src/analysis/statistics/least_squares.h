@@ -16,7 +16,8 @@ using SmallSquare =
 /// x with `symmetric` x = `right`; not finite where there is none.
 SmallVector solution_of(const SmallSquare& symmetric, const SmallVector& right);
 
-/// x that makes |matrix x - target| least, and of several such the shortest. Factorises once, for any number of targets.
+/// x that makes |matrix x - target| least, and of several such the shortest. Factorises once, for any number of
+/// targets.
 class LeastSquares {
  public:
   explicit LeastSquares(const Eigen::MatrixXd& matrix);

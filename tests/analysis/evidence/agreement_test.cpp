@@ -53,9 +53,10 @@ TEST_F(AgreementTest, ADifferingVariantIsNamedWithBothValuesAndTakesPartInNoAnsw
   const Report report = report_of(study_);
   ASSERT_EQ(report.about.series.size(), 1U);
   EXPECT_EQ(report.about.label(0), "objects");
-  EXPECT_THAT(report.about.warnings.at(0),
-              HasSubstr("jobs does other work than objects and is left out of all answers: mean height is "
-                        "1.5 instead of 1 (tolerance 0.015) at 100"));
+  EXPECT_THAT(
+      report.about.warnings.at(0),
+      HasSubstr("the outcome of jobs differs from that of objects, so it is left out of all answers: mean height is "
+                "1.5 instead of 1 (tolerance 0.015) at 100"));
 }
 
 TEST_F(AgreementTest, ADifferenceWithSomeNumberOfWorkersCounts) {
