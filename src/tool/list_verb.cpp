@@ -39,36 +39,48 @@ std::string accepted_text(const Knob& knob) {
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 
-void add_knob_rows(TextTable& table, const std::vector<Knob>& knobs, const std::string& touches) {
-  for (const Knob& knob : knobs)
-    table.row({knob.name, preset_text(knob), accepted_text(knob),
-               !touches.empty()       ? touches
-               : knob.touches.empty() ? "all"
-                                      : fmt::format("{}", fmt::join(knob.touches, ", ")),
-               knob.meaning});
-}
+/// Name, preset, accepted values, variants that it touches, meaning. Variants that declare the same knob share a row.
+class KnobRows {
+ public:
+  void add(const Knob& knob, const std::string& touches) {
+    for (auto& row : rows_)
+      if (row[0] == knob.name && row[1] == preset_text(knob) && row[2] == accepted_text(knob) &&
+          row[4] == knob.meaning) {
+        row[3] += ", " + touches;
+        return;
+      }
+    rows_.push_back({knob.name, preset_text(knob), accepted_text(knob), touches, knob.meaning});
+  }
+
+  TextTable table() const {
+    TextTable table;
+    for (const char* heading : {"knob", "preset", "accepts", "touches", "meaning"}) table.column(heading);
+    for (const auto& row : rows_) table.row(row);
+    return table;
+  }
+
+ private:
+  std::vector<std::vector<std::string>> rows_;
+};
 
 std::string scenario_text(const Scenario& scenario) {
   TextTable variants;
   variants.column("variant");
   variants.column("how");
-  TextTable knobs;
-  knobs.column("knob");
-  knobs.column("preset");
-  knobs.column("accepts");
-  knobs.column("touches");
-  knobs.column("meaning");
-  add_knob_rows(knobs, scenario.knobs, "");
+  KnobRows knobs;
+  for (const Knob& knob : scenario.knobs)
+    knobs.add(knob, knob.touches.empty() ? "all" : fmt::format("{}", fmt::join(knob.touches, ", ")));
   std::string device;
   for (const VariantFacts& facts : scenario.variants) {
     variants.row(
         {facts.name, facts.unavailable.empty() ? facts.note : facts.note + " - not here: " + facts.unavailable});
     if (!facts.device.empty()) device = facts.device + (facts.software_device ? ", a software device" : "");
-    add_knob_rows(knobs, facts.knobs, facts.name);
+    for (const Knob& knob : facts.knobs) knobs.add(knob, facts.name);
   }
   std::string text = fmt::format("{}: {}\n\n{}\n", scenario.name, scenario.note, variants.text());
   if (!device.empty()) text += fmt::format("graphics device: {}\n\n", device);
-  return knobs.empty() ? text : text + knobs.text() + "\n";
+  const TextTable table = knobs.table();
+  return table.empty() ? text : text + table.text() + "\n";
 }
 
 Json scenarios_json(const std::vector<Scenario>& scenarios) {

@@ -17,6 +17,7 @@ namespace mileage {
 namespace {
 
 using nlohmann::json;
+using testing::ContainsRegex;
 using testing::HasSubstr;
 using testing_support::Ran;
 using testing_support::read_text;
@@ -134,6 +135,10 @@ TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
 }
 
 #if MILEAGE_HAS_DEVICE
+TEST_F(Tool, AKnobThatTwoVariantsDeclareIsListedOnce) {
+  EXPECT_THAT(run("list --scenario draw").out, ContainsRegex("least-height +12 +0 to 720 px +large, large-device +"));
+}
+
 TEST_F(Tool, WithoutADeviceItsVariantsAreListedWithTheReasonAndNothingElseIsLost) {
   EXPECT_THAT(run("list").out, HasSubstr("not here: the graphics device is switched off (MILEAGE_DEVICE=off)"));
   const Ran asked = run("measure --scenario drift --variants compute --counts 100 --blocks 1 -o x.study.jsonl");
