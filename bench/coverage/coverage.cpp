@@ -73,8 +73,6 @@ class Report {
                  cell.never);
       missed_ += 100 * cell.told_anyway > 5 * cell.never;
     }
-    if (cell.marked > 0)
-      fmt::print("    {:<34} {} studies marked slow throughout, counted apart\n", truth.name, cell.marked);
     std::fflush(stdout);
   }
 

@@ -76,6 +76,10 @@ double readings_ns() {
   return static_cast<double>(framelog_now_ns() - start) / frames;
 }
 
+/// Pairs beside which the yardstick took less than this times its fast level count.
+constexpr double quiet_within = 1.2;
+constexpr int probes_a_side = 20;
+
 /// Measures pair by pair, and lets the yardstick say which pairs count.
 class Pairs {
  public:
@@ -91,7 +95,7 @@ class Pairs {
       judge_.add(made.back().beside);
       counting.clear();
       for (const Made& pair : made)
-        if (!judge_.condemns(pair.beside)) counting.push_back(pair.difference);
+        if (judge_.slowness(pair.beside).value_or(1) < quiet_within) counting.push_back(pair.difference);
     }
     return counting;
   }
@@ -110,15 +114,19 @@ class Pairs {
   Made make(One one, Other other) {
     Made made{};
     made.beside.block = 1;
-    made.beside.yardstick.emplace();
-    made.beside.yardstick->version = yardstick_version;
-    made.beside.yardstick->before = yardstick_.take();
+    Probes probes;
+    probe(Probes::one, probes);
     const bool first = random_() % 2 == 0;
     const double before = first ? 0 : other();
     const double a = one();
     made.difference = a - (first ? other() : before);
-    made.beside.yardstick->after = yardstick_.take();
+    probe(Probes::other, probes);
+    made.beside.yardstick = probes.reading();
     return made;
+  }
+
+  void probe(Probes::Half half, Probes& probes) {
+    for (int i = 0; i < probes_a_side; ++i) probes.add(half, yardstick_.probe_ns());
   }
 
   SystemClock clock_;

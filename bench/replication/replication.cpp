@@ -144,7 +144,8 @@ void load_one_core() {
 
 void print_run(int run, const Report& report, const RunReadings& readings) {
   fmt::print("run {}: {} blocks, {} kept, {} condemned, yardstick {:.1f} us{}", run + 1, report.about.blocks,
-             report.about.quiet.kept, report.about.quiet.condemned, report.about.quiet.level_ns.value_or(0) * 1e-3,
+             report.about.quiet.kept, report.about.quiet.condemned,
+             report.about.quiet.fast_ns.value_or(0) * report.about.quiet.slowness.value_or(1) * 1e-3,
              readings.slow_throughout ? ", slow throughout" : "");
   for (const auto& [name, reading] : readings.figures)
     fmt::print("; {} {:.3g} (+-{:.0f} %)", name, std::exp(reading.log_value), 100 * std::expm1(reading.half_width));

@@ -1,6 +1,7 @@
 // How the records of a study stand in JSON, besides those of plain fields.
 #pragma once
 
+#include <algorithm>
 #include <array>
 
 #include "study/fields.h"
@@ -27,8 +28,6 @@ template <>
 const FieldList& fields_of<Head>();
 template <>
 const FieldList& fields_of<Series>();
-template <>
-const FieldList& fields_of<YardstickTimes>();
 template <>
 const FieldList& fields_of<YardstickReading>();
 template <>
@@ -150,10 +149,20 @@ template <>
 struct JsonForm<Machine> : RecordJsonForm<Machine> {};
 template <>
 struct JsonForm<Memory> : RecordJsonForm<Memory> {};
+/// Version 1 of the format held one time before the frames and one after them.
 template <>
-struct JsonForm<YardstickTimes> : RecordJsonForm<YardstickTimes> {};
-template <>
-struct JsonForm<YardstickReading> : RecordJsonForm<YardstickReading> {};
+struct JsonForm<YardstickReading> : RecordJsonForm<YardstickReading> {
+  static Json schema() {
+    Json earlier = {{"type", "object"}, {"required", {"version", "before", "after"}}};
+    return {{"anyOf", {RecordJsonForm<YardstickReading>::schema(), std::move(earlier)}}};
+  }
+  static YardstickReading value(const Json& json, const std::string& field) {
+    if (!json.is_object() || !json.contains("before")) return RecordJsonForm<YardstickReading>::value(json, field);
+    const auto before_ns = read<double>(field_of(json, "before"), "arithmetic_ns");
+    const auto after_ns = read<double>(field_of(json, "after"), "arithmetic_ns");
+    return {read<int>(json, "version"), 2, before_ns, after_ns, std::min(before_ns, after_ns)};
+  }
+};
 template <>
 struct JsonForm<Quantity> : RecordJsonForm<Quantity> {};
 

@@ -1,6 +1,7 @@
 // A study in memory: what was planned, on which machine, and every visit. Mirrors the study file line by line.
 #pragma once
 
+#include <cmath>
 #include <cstdint>
 #include <map>
 #include <optional>
@@ -74,7 +75,7 @@ enum class MadeBy {
 
 /// First line of a study file.
 struct Head {
-  int version = 1;
+  int version = 2;
   std::string program;   ///< Name and version of what wrote the file.
   std::string recorded;  ///< Day of recording, YYYY-MM-DD.
   Scenario scenario;     ///< With its variants and their notes.
@@ -101,22 +102,19 @@ enum class VisitStatus {
   failed  ///< Has a reason instead of numbers.
 };
 
-/// Times of the pieces of the yardstick, in nanoseconds.
-struct YardstickTimes {
-  double arithmetic_ns = 0;
-  double memory_ns = 0;
-};
-
-/// The yardstick beside a visit: after setting up, and after the last frame.
+/// How fast the machine was during a visit: times of a short piece of fixed work (a probe), taken again and again.
 struct YardstickReading {
   int version = 0;
-  YardstickTimes before;
-  YardstickTimes after;
+  int probes = 0;
+  /// Geometric means of two halves of them. Between frames, the probes after every second frame (or run of short
+  /// frames) are of the other half; of a visit that is probed around its frames alone, one half stands before and the
+  /// other after them.
+  double one_half_ns = 0;
+  double other_half_ns = 0;
+  double fast_ns = 0;  ///< A tenth of the probes took at most this.
 
-  /// The slower of both times of the arithmetic, which is what condemns a visit.
-  double level_ns() const {
-    return before.arithmetic_ns > after.arithmetic_ns ? before.arithmetic_ns : after.arithmetic_ns;
-  }
+  /// Geometric mean of both halves.
+  double level_ns() const { return std::sqrt(one_half_ns * other_half_ns); }
 };
 
 /// Resident memory of a visit process in bytes; nothing where it is not known.
@@ -164,7 +162,6 @@ struct Visit {
   int left_behind = 0;               ///< Processes that it had left at its end, and that were ended.
   std::optional<double> read_share;  ///< Of a reading by eye: half of log(high / low), what was read between.
   double walked_ms = 0;              ///< Spent on walking other memory between the frames, warm-up included.
-  double waited_s = 0;               ///< For a quiet moment, before the frames.
   double took_s = 0;                 ///< Time that the visit took the study, start of the process included.
   Knobs varied;                      ///< Of a check: knobs set otherwise than in the series.
   Outcome outcome;

@@ -7,7 +7,7 @@ namespace mileage {
 namespace {
 
 constexpr const char* format_name = "mileage-study";
-constexpr int newest_version = 1;
+constexpr int newest_version = 2;
 
 void check_format(const Json& json) {
   if (!json.is_object() || !json.contains("format") || json["format"] != format_name)
@@ -16,7 +16,7 @@ void check_format(const Json& json) {
   const int version = read<int>(json, "version");
   if (version < 1 || version > newest_version)
     refuse_field("version", "written in a version of the format that this program does not know", &json["version"],
-                 "version 1; a newer Mileage reads newer files");
+                 "version 1 or 2; a newer Mileage reads newer files");
 }
 
 /// Before there was `made_by`, three other fields told it; a running game was told from a program by its visits alone

@@ -38,7 +38,7 @@ Json head_schema() {
 Json study_schema() {
   Json schema;
   schema["$schema"] = "http://json-schema.org/draft-07/schema#";
-  schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 1";
+  schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 2";
   schema["description"] =
       "The first line is a head, every further line a visit. Fields that are not listed may be present and are "
       "ignored.";

@@ -73,10 +73,7 @@ std::optional<Fault> under(const char* field, std::optional<Fault> fault) {
 }
 
 std::optional<Fault> fault_in_yardstick(const Visit& visit) {
-  if (!visit.yardstick) return std::nullopt;
-  for (const YardstickTimes& times : {visit.yardstick->before, visit.yardstick->after})
-    if (auto fault = first_fault(times)) return under("yardstick", std::move(fault));
-  return std::nullopt;
+  return visit.yardstick ? under("yardstick", first_fault(*visit.yardstick)) : std::nullopt;
 }
 
 MachineLoad& load_of(Visit& visit) {
@@ -106,23 +103,27 @@ const FieldList& fields_of<Series>() {
 }
 
 template <>
-const FieldList& fields_of<YardstickTimes>() {
-  using T = FieldMaker<YardstickTimes>;
-  static const FieldList fields{
-      T("arithmetic_ns", &YardstickTimes::arithmetic_ns, "Of the arithmetic.").required().in("ns").from(0),
-      T("memory_ns", &YardstickTimes::memory_ns, "Of the walk through memory.").required().in("ns").from(0)};
-  return fields;
-}
-
-template <>
 const FieldList& fields_of<YardstickReading>() {
   using R = FieldMaker<YardstickReading>;
   static const FieldList fields{
       R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.")
           .required()
           .schema("minimum", 1),
-      R("before", &YardstickReading::before, "Before the frames.").required(),
-      R("after", &YardstickReading::after, "After the frames.").required()};
+      R("probes", &YardstickReading::probes, "How often it was timed.").required().from(1, most_number),
+      R("one_half_ns", &YardstickReading::one_half_ns,
+        "Geometric mean of the times after every second frame, or run of short frames; of a visit that is timed around "
+        "its frames alone, of those before them.")
+          .required()
+          .in("ns")
+          .above_zero(),
+      R("other_half_ns", &YardstickReading::other_half_ns, "Of the others; of those after the frames.")
+          .required()
+          .in("ns")
+          .above_zero(),
+      R("fast_ns", &YardstickReading::fast_ns, "A tenth of the times are at most this.")
+          .required()
+          .in("ns")
+          .above_zero()};
   return fields;
 }
 
@@ -191,7 +192,6 @@ const FieldList& fields_of<Visit>() {
           .required(),
       V("seed", &Visit::seed, "Of its world."),
       V("took_s", &Visit::took_s, "Time that it took the study, start of the process included.").in("s").finite(),
-      V("waited_s", &Visit::waited_s, "For a quiet moment, before the frames.").in("s").from(0),
       V(
           "busy_cores",
           [](const Visit& visit) { return visit.load ? std::optional(visit.load->busy_cores) : std::nullopt; },
@@ -278,7 +278,8 @@ const FieldList& fields_of<Visit>() {
             return under("memory_bytes", first_fault(visit.memory));
           })
           .when(has_frames),
-      V("yardstick", &Visit::yardstick, "Times of the fixed work beside the frames; missing where nobody took them.")
+      V("yardstick", &Visit::yardstick,
+        "Times of the fixed work between (or around) the frames; missing where nobody took them.")
           .fault(fault_in_yardstick)
           .when(has_frames),
       V("read_share", &Visit::read_share, "Of a reading by eye: half of log(high / low).").from(0).when(has_frames),

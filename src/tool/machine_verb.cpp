@@ -1,11 +1,11 @@
 #include <chrono>
+#include <cmath>
 #include <memory>
 #include <thread>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/statistics/statistics.h"
 #include "analysis/evidence/yardstick_judge.h"
 #include "measure/machine/machine_facts.h"
 #include "measure/machine/process_facts.h"
@@ -21,13 +21,16 @@
 namespace mileage {
 namespace {
 
-constexpr int readings = 60;
+/// Probes of the yardstick in turn: about half a second.
+constexpr int probes = 30'000;
+constexpr int probes_of_a_visit = 100;
 
 /// What a reading at the machine of about half a second shows.
 struct MachineReading {
   Machine machine;
-  double yardstick_ns = 0;     ///< Typical reading.
-  double disturbed_share = 0;  ///< Of readings that would condemn a visit.
+  double fast_ns = 0;          ///< Fast level of the yardstick, now.
+  double slowness = 1;         ///< Level now, as a multiple of the fast one, the remembered one included.
+  double disturbed_share = 0;  ///< Of visits of 100 probes that would be condemned.
   std::optional<double> remembered_ns;
   std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
 };
@@ -47,22 +50,29 @@ MachineReading read_machine() {
   SystemClock clock;
   MachineYardstick yardstick(clock);
   YardstickJudge judge(reading.remembered_ns);
-  std::vector<Visit> visits(readings);
-  std::vector<double> levels;
+  std::vector<Visit> visits(probes / probes_of_a_visit);
   for (Visit& visit : visits) {
-    visit.yardstick = {yardstick_version, yardstick.take(), yardstick.take()};
+    Probes taken;
+    for (int probe = 0; probe < probes_of_a_visit; ++probe)
+      taken.add(probe % 2 == 0 ? Probes::one : Probes::other, yardstick.probe_ns());
+    visit.yardstick = taken.reading();
     judge.add(visit);
-    levels.push_back(visit.yardstick->level_ns());
   }
-  for (const Visit& visit : visits) reading.disturbed_share += judge.condemns(visit) / static_cast<double>(readings);
-  reading.yardstick_ns = median(std::move(levels));
+  double log_slowness = 0;
+  for (const Visit& visit : visits) {
+    log_slowness += std::log(*judge.slowness(visit)) / static_cast<double>(visits.size());
+    reading.disturbed_share += judge.condemns(visit) / static_cast<double>(visits.size());
+  }
+  reading.fast_ns = *judge.own_fast_ns();
+  reading.slowness = std::exp(log_slowness);
   return reading;
 }
 
 Json reading_json(const MachineReading& reading) {
   Json json = envelope("machine", {});
   json["machine"] = to_json(reading.machine);
-  json["yardstick_ns"] = reading.yardstick_ns;
+  json["yardstick_ns"] = reading.fast_ns;
+  json["slowness"] = reading.slowness;
   json["remembered_ns"] = reading.remembered_ns ? Json(*reading.remembered_ns) : Json(nullptr);
   json["disturbed_share"] = reading.disturbed_share;
   json["busy_cores"] = reading.load ? Json(reading.load->busy_cores) : Json(nullptr);
@@ -74,12 +84,13 @@ std::string reading_text(const MachineReading& reading) {
   std::string text = machine_text(reading.machine) + "\n";
   text += reading.machine.governor.empty() ? "frequency control: not told by the system\n"
                                            : fmt::format("frequency control: {}\n", reading.machine.governor);
-  text += fmt::format("yardstick: {} us now", three_digits(reading.yardstick_ns * 1e-3));
-  text += reading.remembered_ns ? fmt::format(", {} times its best remembered time\n",
-                                              three_digits(reading.yardstick_ns / *reading.remembered_ns))
+  text += fmt::format("yardstick: {} us in fast moments", three_digits(reading.fast_ns * 1e-3));
+  text += reading.remembered_ns ? fmt::format(", best remembered {} us\n", three_digits(*reading.remembered_ns * 1e-3))
                                 : std::string("; no better time is remembered yet, the first study will\n");
-  text += fmt::format("disturbed: {} % of {} readings would have a visit repeated\n",
-                      three_digits(100 * reading.disturbed_share), readings);
+  text +=
+      fmt::format("level: {} times the fast one on average, which a study takes off\n", three_digits(reading.slowness));
+  text += fmt::format("disturbed: {} % of {} short visits would be repeated\n",
+                      three_digits(100 * reading.disturbed_share), probes / probes_of_a_visit);
   text += reading.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
                                      three_digits(reading.load->busy_cores), reading.machine.cores,
                                      three_digits(100 * reading.load->stolen_share))

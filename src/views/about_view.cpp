@@ -1,6 +1,7 @@
 #include "views/about_view.h"
 
 #include <algorithm>
+#include <cmath>
 #include <set>
 
 #include <fmt/format.h>
@@ -32,7 +33,7 @@ std::string preamble(const About& about) {
 std::string evidence_footer(const About& about) {
   std::string text;
   for (const std::string& line : cold_lines(about)) text += line + "\n";
-  text += fmt::format("{}\n{}\n", evidence_text(about), quietness_text(about.quiet));
+  text += fmt::format("{}\n{}\n", evidence_text(about), quietness_text(about));
   for (const std::string& line : origin_lines(about.head)) text += line + "\n";
   return text;
 }
@@ -71,14 +72,28 @@ std::string evidence_text(const About& about) {
                      about.visits, about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
 }
 
-std::string quietness_text(const Quietness& quiet) {
-  if (!quiet.level_ns)
+/// "; costs brought to that level: 3 to 12 % taken off".
+std::string adjusted_text(const About& about) {
+  double least = HUGE_VAL;
+  double most = -HUGE_VAL;
+  for (const NamedSeries& one : about.series)
+    if (one.adjusted) {
+      least = std::min(least, 100 * one.adjusted->taken_off);
+      most = std::max(most, 100 * one.adjusted->taken_off);
+    }
+  if (least > most) return {};
+  return fmt::format("; costs brought to that level: {:.0f} to {:.0f} % taken off", least, most);
+}
+
+std::string quietness_text(const About& about) {
+  const Quietness& quiet = about.quiet;
+  if (!quiet.fast_ns || !quiet.slowness)
     return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
-  std::string text = fmt::format("yardstick {} us", three_digits(*quiet.level_ns * 1e-3));
-  if (quiet.remembered_ns)
-    text += fmt::format(" ({} times its best)", three_digits(*quiet.level_ns / *quiet.remembered_ns));
-  text += fmt::format("; {} of {} visits disturbed, left out or repeated; {} s waited for quiet", quiet.condemned,
-                      quiet.condemned + quiet.kept, three_digits(quiet.waited_s));
+  std::string text =
+      fmt::format("the machine took {} times its fast level (yardstick {} us){}", three_digits(*quiet.slowness),
+                  three_digits(*quiet.fast_ns * 1e-3), adjusted_text(about));
+  text +=
+      fmt::format("; {} of {} visits disturbed, left out or repeated", quiet.condemned, quiet.condemned + quiet.kept);
   if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
   return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
                             three_digits(100 * *quiet.stolen_share));

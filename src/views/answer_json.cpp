@@ -44,13 +44,12 @@ Json quietness_json(const Quietness& quiet) {
   Json json;
   json["kept"] = quiet.kept;
   json["condemned"] = quiet.condemned;
-  json["waited_s"] = quiet.waited_s;
-  json["yardstick_ns"] = optional_json(quiet.level_ns);
+  json["yardstick_ns"] = optional_json(quiet.fast_ns);
+  json["slowness"] = optional_json(quiet.slowness);
   json["remembered_ns"] = optional_json(quiet.remembered_ns);
   json["slow_throughout"] = quiet.slow_throughout;
   json["busy_cores"] = optional_json(quiet.busy_cores);
   json["stolen_share"] = optional_json(quiet.stolen_share);
-  json["follows_yardstick"] = optional_json(quiet.follows_yardstick);
   return json;
 }
 
@@ -122,18 +121,33 @@ Json row_of(const About& about, std::size_t series) {
   return row;
 }
 
+namespace {
+
+Json adjusted_row(const About& about, std::size_t series) {
+  const Adjusted& by = *about.series[series].adjusted;
+  Json row = row_of(about, series);
+  row["slope"] = by.slope;
+  row["trust"] = by.trust;
+  row["taken_off"] = by.taken_off;
+  return row;
+}
+
+}  // namespace
+
 Json envelope(const char* verb, const std::vector<About>& studies) {
   Json json;
   json["verb"] = verb;
   json["format"] = answer_format;
   json["axis"] = studies.empty() ? Axis().name : studies.front().axis.name;
-  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness"}) rows_of(json, part);
+  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness", "adjusted"}) rows_of(json, part);
   for (const About& about : studies) {
     for (const std::string& warning : about.warnings) json["warnings"].push_back(warning);
     for (const Failure& failure : about.failures) json["failures"].push_back(failure_json(failure, about.axis));
     for (const Bound& bound : about.bounds) json["bounds"].push_back(bound_json(bound, about.axis));
     for (const Agreement& one : about.agreements) json["agreement"].push_back(agreement_json(one));
     json["quietness"].push_back(quietness_json(about.quiet));
+    for (std::size_t i = 0; i < about.series.size(); ++i)
+      if (about.series[i].adjusted) json["adjusted"].push_back(adjusted_row(about, i));
   }
   return json;
 }

@@ -165,7 +165,7 @@ std::string method(const About& about) {
   std::string text = heading("Machine and method");
   for (const std::string& line : cold_lines(about)) text += paragraph(line);
   for (const std::string& line : origin_lines(head)) text += paragraph(line);
-  text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about.quiet));
+  text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about));
   return text +
          paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
                                "95 %, from leaving out one block at a time. A law is named where replication "

@@ -136,8 +136,8 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   Study study = made::study_of(setting_of(5, {100, 200, 400}));
   const Report report = report_of(study);
   EXPECT_FALSE(report.about.quiet.busy_cores);
-  for (Visit& visit : study.visits) visit.yardstick = {1, {100, 100}, {100, 100}};
-  EXPECT_THAT(quietness_text(report_of(study).about.quiet), HasSubstr("load not known"));
+  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  EXPECT_THAT(quietness_text(report_of(study).about), HasSubstr("load not known"));
 }
 
 /// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their

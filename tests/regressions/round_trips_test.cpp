@@ -81,8 +81,8 @@ class MadeUp {
     visit.thread_busy_ms = 10 * uniform();
     visit.processor_ms = 20 * uniform();
     visit.memory = {1e6, 2e6 + 1e7 * uniform(), 1.3e7, 1.4e7, 1.5e7, 1.6e7};
-    const double level = 50'000 * (uniform() < 0.2 ? 2 : 1 + 0.05 * uniform());
-    visit.yardstick = {1, {level, 1000}, {50'000, 1000}};
+    const double level = 50'000 * (uniform() < 0.2 ? 2.5 : 1 + 0.05 * uniform());
+    visit.yardstick = YardstickReading{3, 20, level, level * (1 + 0.05 * uniform()), 50'000};
     if (uniform() < 0.2) visit.status = VisitStatus::disturbed;
     if (uniform() < 0.1) visit.load = MachineLoad{1.5, 0.5};
     if (uniform() < 0.3) visit.warmup_ns = {visit.samples_ns.front() * 3, visit.samples_ns.front() + 1};

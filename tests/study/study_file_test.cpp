@@ -178,7 +178,7 @@ TEST(StudyFile, RefusesWhatIsNoStudy) {
   EXPECT_THAT(message_of(folder / "other"), HasSubstr("other:1: not a study of Mileage"));
   write_text(folder / "text", "once upon a time\n");
   EXPECT_THAT(message_of(folder / "text"), HasSubstr("text:1: not a line of JSON"));
-  write_text(folder / "future", "{\"format\":\"mileage-study\",\"version\":2}\n");
+  write_text(folder / "future", "{\"format\":\"mileage-study\",\"version\":3}\n");
   EXPECT_THAT(message_of(folder / "future"), HasSubstr("future:1: version: written in a version"));
 }
 

@@ -25,7 +25,6 @@ Visit full_visit() {
   visit.failure = "capped";
   visit.seed = 99;
   visit.took_s = 1.5;
-  visit.waited_s = 0.5;
   visit.load = MachineLoad{1.25, 0.125};
   visit.left_behind = 1;
   visit.setup_ms = 4;
@@ -39,7 +38,7 @@ Visit full_visit() {
   visit.whole_processor_ms = 5;
   visit.walked_ms = 6;
   visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6};
-  visit.yardstick = YardstickReading{2, {10, 20}, {11, 21}};
+  visit.yardstick = YardstickReading{3, 20, 10, 11, 9};
   visit.read_share = 0.1;
   visit.outcome.state("mean height", 0.5, 1e-6, 1);
   return visit;
@@ -109,7 +108,7 @@ TEST(VisitFields, AFaultNamesItsField) {
   EXPECT_EQ(fault_with([](Visit& visit) { visit.memory.end_bytes = -1; }), "memory_bytes");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.series.cold_bytes = -1; }), "cold_bytes");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.phases_ms["drift"] = -1; }), "phase:drift");
-  EXPECT_EQ(fault_with([](Visit& visit) { visit.yardstick->after.memory_ns = -1; }), "yardstick");
+  EXPECT_EQ(fault_with([](Visit& visit) { visit.yardstick->other_half_ns = 0; }), "yardstick");
 }
 
 }  // namespace

@@ -81,10 +81,6 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   questions.at = {truth.capacity / 2};
   questions.budgets_ms = {budget_ms, budget_ms / 2, 1.8 * budget_ms};
   const Analysis analysis = analyse(study);
-  if (analysis.evidence.quiet.slow_throughout) {
-    ++cell.marked;
-    return;
-  }
   const PartsAnswer parts = parts_answer(analysis);
   const GrowthAnswer growth = growth_answer(analysis, parts, false);
   const CapacityAnswer capacities = capacity_answer(analysis, questions);
@@ -119,18 +115,11 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   noise.slow_length *= times_as_long;
   const Study study = measured_study(truth, noise, head);
   const Analysis analysis = analyse(study);
-  if (analysis.evidence.quiet.slow_throughout) {
-    ++cell.marked;
-    return;
-  }
   score(cell.figure[capacity_for_99], truth_for_99(truth, noise),
         capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 
-/// Studies made at most for one that is not marked slow throughout.
-constexpr int most_for_one = 4;
-
-/// As many studies of one cell as are wanted, besides those that are marked slow throughout; on all cores.
+/// As many studies of one cell as are wanted, on all cores.
 template <class RunStudy>
 CellTally in_parallel(int studies, RunStudy run) {
   std::array<CellTally, 2> parts;
@@ -140,8 +129,7 @@ CellTally in_parallel(int studies, RunStudy run) {
     threads.emplace_back([=, &parts, &run] {
       CellTally& tally = parts[static_cast<std::size_t>(part)];
       const int wanted = (studies + part) / step;
-      for (int made = 0; made - tally.marked < wanted && made < most_for_one * wanted; ++made)
-        run(static_cast<std::uint64_t>(made * step + part + 1) * 7919, tally);
+      for (int made = 0; made < wanted; ++made) run(static_cast<std::uint64_t>(made * step + part + 1) * 7919, tally);
     });
   for (std::thread& thread : threads) thread.join();
   CellTally sum = parts[0];
@@ -150,7 +138,6 @@ CellTally in_parallel(int studies, RunStudy run) {
   sum.laws_wrong += parts[1].laws_wrong;
   sum.never += parts[1].never;
   sum.told_anyway += parts[1].told_anyway;
-  sum.marked += parts[1].marked;
   return sum;
 }
 

@@ -53,10 +53,9 @@ struct CellTally {
   int laws_wrong = 0;
   int never = 0;        ///< Studies of a pair that never crosses,
   int told_anyway = 0;  ///< and those of them that report a break-even.
-  int marked = 0;       ///< Studies that say the machine was slow throughout; counted apart.
 };
 
-/// So many studies of one machine besides those that are marked, on all cores. Seeds depend on the number of the study
+/// So many studies of one machine, on all cores. Seeds depend on the number of the study
 /// alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 

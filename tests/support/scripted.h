@@ -32,11 +32,11 @@ class VirtualClock : public Clock {
 /// A yardstick whose readings come from a script that is asked anew each time; takes no time on the clock.
 class ScriptedYardstick : public Yardstick {
  public:
-  explicit ScriptedYardstick(std::function<double()> arithmetic_ns) : arithmetic_ns_(std::move(arithmetic_ns)) {}
-  YardstickTimes take() override { return {arithmetic_ns_(), 1000}; }
+  explicit ScriptedYardstick(std::function<double()> probe_ns) : probe_ns_(std::move(probe_ns)) {}
+  double probe_ns() override { return probe_ns_(); }
 
  private:
-  std::function<double()> arithmetic_ns_;
+  std::function<double()> probe_ns_;
 };
 
 /// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.

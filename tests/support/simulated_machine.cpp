@@ -1,11 +1,12 @@
 #include "support/simulated_machine.h"
-#include "measure/runners/visit_bracket.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <random>
 
 #include "measure/loop/measure_study.h"
+#include "measure/runners/visit_bracket.h"
 #include "support/scripted.h"
 
 namespace mileage::simulated {
@@ -13,19 +14,26 @@ namespace {
 
 /// Rough length of a simulated study in seconds, for stretches that are given in shares of it.
 constexpr double study_s = 25;
-constexpr double fast_yardstick_ns = 100;
+constexpr double fast_yardstick_ns = 15'000;
 constexpr double slow_factor = 1.8;
-constexpr double yardstick_noise = 0.05;
-/// Starting a process, setting up, and taking the yardstick.
+constexpr double flip_factor = 1.9;
+constexpr double beside_neighbour_s = 1e-3;
+constexpr double neighbour_changes_s = 0.5;
+constexpr double probe_noise = 0.002;
+/// A tenth of such probes are faster by so much than the middle one.
+constexpr double fast_below_middle = 1.2816 * probe_noise;
+/// Starting a process and setting up.
 constexpr double beside_frames_s = 0.015;
 
+/// A machine that is slow for stretches, and whose core is shared with a neighbour for moments.
 class SimulatedRunner : public Runner {
  public:
   SimulatedRunner(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed)
       : truth_(truth), noise_(noise), clock_(clock), random_(seed) {
-    slow_ = uniform() < noise_.slow_share;
+    stretch_.is_slow = uniform() < noise_.slow_share;
     drift_ = noise_.drift * normal();
-    next_change_s_ = stretch();
+    next(stretch_, stretch_mean_s());
+    next(flip_, flip_stretch_mean_s());
   }
 
   MadeBy made_by() const override { return MadeBy::program; }
@@ -38,55 +46,113 @@ class SimulatedRunner : public Runner {
     visit.seed = request.seed;
     visit.outcome.state("frames", 1, 0);
     if (request.check_frames > 0) return visit;
+    drift_for(beside_frames_s);
     pass(beside_frames_s);
-    YardstickReading yardstick{1, {reading(), 1}, {}};
-    while (request.quiet_below_ns > 0 && yardstick.before.arithmetic_ns > request.quiet_below_ns &&
-           visit.waited_s < request.patience_s) {
-      pass(pause_between_looks_s);
-      visit.waited_s += pause_between_looks_s;
-      yardstick.before.arithmetic_ns = reading();
-    }
     take_frames(request, visit);
-    yardstick.after = {reading(), 1};
-    visit.yardstick = yardstick;
     return visit;
   }
 
  private:
+  /// Slow for a while, then not, in turn.
+  struct Alternating {
+    bool is_slow = false;
+    double next_change_s = HUGE_VAL;
+  };
+
   void take_frames(const VisitRequest& request, Visit& visit) {
-    const double count = static_cast<double>(request.count);
-    const double ms = request.series.variant == "one" ? truth_.one_ms(count) : truth_.other_ms(count);
-    double level = std::log(ms) + noise_.visit * normal();
+    struct Probing : Yardstick {
+      explicit Probing(SimulatedRunner& machine) : machine(machine) {}
+      double probe_ns() override { return machine.probe_ns(); }
+      SimulatedRunner& machine;
+    } yardstick(*this);
+    const Instruments instruments{&clock_, &yardstick, nullptr};
+    VisitBracket bracket(request, instruments);
+    const bool is_one = request.series.variant == "one";
+    const auto count = static_cast<double>(request.count);
+    slope_ = is_one ? noise_.one_slope : noise_.other_slope;
+    double level = std::log(is_one ? truth_.one_ms(count) : truth_.other_ms(count)) + noise_.visit * normal();
     if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
-    for (int frame = 0; frame < 3 + request.least_frames; ++frame) {
-      const double frame_ms = std::exp(level + drift_ + noise_.frame * normal()) * (slow_ ? slow_factor : 1);
-      const auto ns = std::max<std::int64_t>(1, std::llround(frame_ms * 1e6));
+    double measured_ms = 0;
+    for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {
+      const double took_s = frame_s(std::exp(level + noise_.frame * normal()) * 1e-3);
+      const auto ns = std::max<std::int64_t>(1, std::llround(took_s * 1e9));
       (frame < 3 ? visit.warmup_ns : visit.samples_ns).push_back(ns);
-      pass(frame_ms * 1e-3);
+      if (frame < 3) continue;
+      measured_ms += took_s * 1e3;
+      bracket.between_frames(static_cast<double>(ns));
     }
+    bracket.after_last_frame();
+    bracket.tell(visit);
   }
 
-  double reading() {
-    return fast_yardstick_ns * (slow_ ? slow_factor : 1) * std::exp(drift_ + yardstick_noise * normal());
+  /// Time of a frame that takes so long on the fast machine.
+  double frame_s(double work_s) {
+    drift_for(work_s);
+    double took_s = 0;
+    while (work_s > 0) {
+      const double slowness = std::exp(slope_ * log_slowness());
+      const double until_change_s = std::min(stretch_.next_change_s, flip_.next_change_s) - now_s();
+      const double needs_s = work_s * slowness;
+      const double passes_s = std::min(needs_s, std::max(until_change_s, 1e-7));
+      took_s += passes_s;
+      work_s = passes_s < needs_s ? work_s - passes_s / slowness : 0;
+      pass(passes_s);
+    }
+    return took_s;
   }
+
+  double probe_ns() {
+    const double ns = fast_yardstick_ns * std::exp(log_slowness() + probe_noise * normal());
+    pass(ns * 1e-9);
+    return ns;
+  }
+
+  double log_slowness() const {
+    return drift_ + (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
+  }
+
+  double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }
 
   void pass(double seconds) {
-    clock_.pass(std::llround(seconds * 1e9));
-    const double now_s = static_cast<double>(clock_.now_ns()) * 1e-9;
-    while (noise_.slow_share > 0 && now_s > next_change_s_) {
-      slow_ = !slow_;
-      next_change_s_ += stretch();
-    }
-    if (noise_.drift > 0) {
-      const double kept = std::exp(-seconds / (noise_.drift_length * study_s));
-      drift_ = kept * drift_ + noise_.drift * std::sqrt(1 - kept * kept) * normal();
+    const std::int64_t ns = std::max<std::int64_t>(1, std::llround(seconds * 1e9));
+    clock_.pass(ns);
+    clock_ns_ = clock_.now_ns();
+    change(stretch_, stretch_mean_s());
+    change(flip_, flip_stretch_mean_s());
+  }
+
+  void drift_for(double seconds) {
+    if (noise_.drift <= 0) return;
+    const double kept = std::exp(-seconds / (noise_.drift_length * study_s));
+    drift_ = kept * drift_ + noise_.drift * std::sqrt(1 - kept * kept) * normal();
+  }
+
+  void change(Alternating& state, const std::array<double, 2>& mean_s) {
+    while (now_s() > state.next_change_s) {
+      state.is_slow = !state.is_slow;
+      next(state, mean_s);
     }
   }
 
-  double stretch() {
+  /// `mean_s`: of fast stretches and of slow ones.
+  void next(Alternating& state, const std::array<double, 2>& mean_s) {
+    if (!std::isfinite(mean_s[0])) return;
+    const double from_s = std::isfinite(state.next_change_s) ? state.next_change_s : now_s();
+    state.next_change_s = from_s + std::exponential_distribution<double>(1 / mean_s[state.is_slow])(random_);
+  }
+
+  std::array<double, 2> stretch_mean_s() const {
     const double slow_s = noise_.slow_length * study_s;
-    const double mean_s = slow_ ? slow_s : slow_s * (1 - noise_.slow_share) / std::max(noise_.slow_share, 1e-9);
-    return std::exponential_distribution<double>(1 / mean_s)(random_);
+    if (noise_.slow_share <= 0 || noise_.slow_share >= 1) return {HUGE_VAL, HUGE_VAL};
+    return {slow_s * (1 - noise_.slow_share) / noise_.slow_share, slow_s};
+  }
+  std::array<double, 2> flip_stretch_mean_s() {
+    if (!noise_.flips) return {HUGE_VAL, HUGE_VAL};
+    if (now_s() >= neighbour_until_s_) {
+      neighbour_away_s_ = beside_neighbour_s * std::exp(std::log(5.0) * uniform());
+      neighbour_until_s_ = now_s() + std::exponential_distribution<double>(1 / neighbour_changes_s)(random_);
+    }
+    return {neighbour_away_s_, beside_neighbour_s};
   }
 
   double normal() { return std::normal_distribution<double>()(random_); }
@@ -96,9 +162,13 @@ class SimulatedRunner : public Runner {
   const Disturbance& noise_;
   scripted::VirtualClock& clock_;
   std::mt19937_64 random_;
-  bool slow_ = false;
+  std::int64_t clock_ns_ = 0;
+  Alternating stretch_;
+  Alternating flip_;
+  double neighbour_away_s_ = beside_neighbour_s;
+  double neighbour_until_s_ = 0;
   double drift_ = 0;
-  double next_change_s_ = 0;
+  double slope_ = 1;
 };
 
 double solve(const std::function<double(double)>& rising, double from, double to) {
@@ -192,7 +262,11 @@ std::vector<Disturbance> noises() {
   Disturbance tenth{"two speeds, slow stretches of 0.1 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.1};
   Disturbance half{"two speeds, slow stretches of 0.5 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.5};
   Disturbance twice{"two speeds, slow stretches of 2 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 2};
-  return {quiet, drift, tenth, half, twice};
+  Disturbance flips{"speed flips within milliseconds", 0.03, 0.03, 0, 0.1, 0.01, 0, 0.1, true, 0.6, 0.4};
+  Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.6, 0.4};
+  Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.6, 0.4};
+  Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25};
+  return {quiet, drift, tenth, half, twice, flips, half_slow, throughout, unlike};
 }
 
 std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock,
@@ -216,7 +290,8 @@ Head usual_head(int blocks, std::uint64_t seed) {
 Study measured_study(const Truth& truth, const Disturbance& noise, Head head) {
   const std::uint64_t seed = head.plan.seed;
   std::mt19937_64 random(seed + 1);
-  head.remembered_yardstick_ns = fast_yardstick_ns * std::exp(0.02 * std::normal_distribution<double>()(random) - 0.03);
+  head.remembered_yardstick_ns =
+      fast_yardstick_ns * std::exp(0.01 * std::normal_distribution<double>()(random) - fast_below_middle);
   scripted::VirtualClock clock;
   SimulatedRunner runner(truth, noise, clock, seed);
   Study study{head, {}, "simulated.study.jsonl", {}};

@@ -40,6 +40,11 @@ struct Disturbance {
   double spikes = 0;          ///< Share of visits that take 1.3 to 2 times as long.
   double slow_share = 0;      ///< Share of time in which everything takes 1.8 times as long,
   double slow_length = 0.1;   ///< and the mean stretch of it.
+  /// Whether a neighbour on the core comes and goes within milliseconds: the yardstick takes 1.9 times as long beside
+  /// him. He stays for 1 ms and is away for 1 to 5 ms, changing with the seconds.
+  bool flips = false;
+  double one_slope = 1;  ///< Slopes by which frames of both ways follow the yardstick, log over log.
+  double other_slope = 1;
 };
 
 std::vector<Truth> truths();

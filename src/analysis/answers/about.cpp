@@ -14,8 +14,12 @@ About about(const Analysis& analysis) {
   about.blocks = evidence.blocks.size();
   about.runs = evidence.runs;
   about.visits = evidence.quiet.kept;
-  for (const SeriesEvidence& one : evidence.series)
-    about.series.push_back({one.series, one.label, one.rank, one.of_variant});
+  for (std::size_t i = 0; i < evidence.series.size(); ++i) {
+    const SeriesEvidence& one = evidence.series[i];
+    about.series.push_back({one.series, one.label, one.rank, one.of_variant, {}});
+    const LevelAdjustment& by = analysis.curves[i].adjustment;
+    if (one.levels.are_known()) about.series.back().adjusted = Adjusted{by.slope, by.trust, by.taken_off()};
+  }
   about.failures = evidence.failures;
   about.bounds = evidence.bounds;
   about.agreements = evidence.agreements;

@@ -1,6 +1,7 @@
 // What stands around every answer from a study: whose it is, what it rests on, and what must be said before it.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -13,12 +14,20 @@ namespace mileage {
 
 struct Analysis;
 
+/// How the costs of a series were brought to the machine's fast level.
+struct Adjusted {
+  double slope = 0;      ///< Change of log cost per unit of log level.
+  double trust = 0;      ///< Share of the slope that the study told; the rest is what is usual.
+  double taken_off = 0;  ///< Share of the costs, on average.
+};
+
 /// A series by its names.
 struct NamedSeries {
   Series series;
   std::string label;
-  int rank = 0;        ///< Place of the variant in the scenario; decides colour and marker.
-  int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
+  int rank = 0;                      ///< Place of the variant in the scenario; decides colour and marker.
+  int of_variant = 0;                ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
+  std::optional<Adjusted> adjusted;  ///< Nothing where the yardstick was not read beside every visit.
 };
 
 struct About {

@@ -110,9 +110,8 @@ CellDetail detail_of(double x, const Visits& visits) {
   detail.processor_ms =
       typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.processor_ms, visit); });
   detail.whole_cores_used = typical_known(visits, [](const Visit& visit) {
-    return visit.whole_processor_ms && visit.took_s > visit.waited_s
-               ? std::optional(*visit.whole_processor_ms * 1e-3 / (visit.took_s - visit.waited_s))
-               : std::nullopt;
+    return visit.whole_processor_ms && visit.took_s > 0 ? std::optional(*visit.whole_processor_ms * 1e-3 / visit.took_s)
+                                                        : std::nullopt;
   });
   detail.phases_ms = typical_sums(visits, &Visit::phases_ms);
   detail.counters = typical_sums(visits, &Visit::counters);

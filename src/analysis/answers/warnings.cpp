@@ -146,13 +146,9 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
   const Quietness& quiet = evidence.quiet;
   if (quiet.slow_throughout)
     warnings.push_back(
-        fmt::format("this machine as it was: its yardstick took {:.2f} times its best remembered time all along",
-                    *quiet.level_ns / *quiet.remembered_ns));
-  if (quiet.follows_yardstick && std::fabs(*quiet.follows_yardstick) > follows_yardstick_above)
-    warnings.push_back(
-        fmt::format("frame times still follow the yardstick (correlation {:.2f}): the machine's speed changed "
-                    "during kept visits",
-                    *quiet.follows_yardstick));
+        fmt::format("the machine was slow all along, {:.2f} times its best remembered level: costs are brought to that "
+                    "level by what the yardstick tells, and their intervals are the wider",
+                    *quiet.slowness));
 }
 
 }  // namespace

@@ -110,18 +110,18 @@ double Curve::interpolation_error(double x) const {
   return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0);
 }
 
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise, int left_out) {
+Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise, int left_out) {
   Curve curve;
-  const CellMeans means = cell_means(log_ms);
+  const CellMeans means = cell_means(costs.log_ms, costs.weight);
   const auto rows = rows_with_visits(means);
   const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
   curve.points = {places(rows), means.log_ms(rows), means.weight(rows)};
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
-  curve.not_tested =
-      why_not_tested(curve.points, noise,
-                     assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(log_ms) + left_out);
+  curve.not_tested = why_not_tested(
+      curve.points, noise,
+      assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(costs.log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
   name_laws(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
@@ -139,6 +139,10 @@ std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
   return curves;
 }
 
+double SeriesCurve::adjusted_error() const {
+  return std::hypot(adjustment.slope_error(), adjustment.slope * fast_level_deviation);
+}
+
 Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
@@ -151,25 +155,41 @@ std::optional<CostReading> SeriesCurve::cost_at(double x) const {
 }
 
 SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
-                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table) {
-  const Eigen::ArrayXXd whole = table(std::nullopt);
+                       const std::function<CostTable(std::optional<Eigen::Index>)>& table) {
+  const CostTable whole = table(std::nullopt);
   SeriesCurve curve;
   curve.all = fit_curve(x, whole);
   curve.all.other_interpolant = other_interpolant_of(curve.all);
   for (Eigen::Index block = 0; block < blocks; ++block) {
-    const bool counts = has_visit(whole.col(block));
+    const bool counts = has_visit(whole.log_ms.col(block));
     curve.block_counts.push_back(counts);
-    const Eigen::ArrayXXd rest = counts ? without_column(table(block), block) : whole;
-    curve.without.push_back(counts && has_visit(rest) ? fit_curve(x, rest, {}, 1) : curve.all);
+    const CostTable rest = counts ? table(block) : whole;
+    curve.without.push_back(counts && has_visit(rest.log_ms) ? fit_curve(x, rest, {}, 1) : curve.all);
   }
   return curve;
+}
+
+namespace {
+
+CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelTables& levels) {
+  const LevelAdjustment adjustment = adjustment_of(log_ms, levels);
+  return {adjustment.at_fast_level(log_ms), adjustment.weight};
+}
+
+}  // namespace
+
+CostTable costs_at_fast_level(const SeriesEvidence& evidence, std::optional<Eigen::Index> without_block) {
+  if (!without_block) return adjusted(evidence.log_ms, evidence.levels);
+  return adjusted(without_column(evidence.log_ms, *without_block), evidence.levels.without_column(*without_block));
 }
 
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
   if (evidence.assumed_error) {
     const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
-    curve.all = fit_curve(evidence.x, evidence.log_ms, assumed);
+    curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+    curve.fast_level_deviation = evidence.fast_level_deviation;
+    curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, evidence.levels), assumed);
     curve.assumed_error = evidence.assumed_error;
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
       curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
@@ -177,9 +197,12 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     }
     return curve;
   }
-  SeriesCurve curve =
-      fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index>) { return evidence.log_ms; });
-  curve.drift_error = level_drift_error(evidence.log_ms, evidence.order);
+  SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
+    return costs_at_fast_level(evidence, block);
+  });
+  curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  curve.fast_level_deviation = evidence.fast_level_deviation;
+  curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
   return curve;
 }
@@ -196,12 +219,14 @@ std::optional<double> half_width(const Readings& without_each_block) {
 
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
                                  double slope) {
-  if (curve.assumed_error) return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope, bend);
+  if (curve.assumed_error)
+    return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope,
+                      normal_95 * curve.adjusted_error() / slope, bend);
   const auto width = half_width(without_each_block);
   if (!width) return std::nullopt;
   const double level =
       std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
-  return std::hypot(*width, level / slope, bend);
+  return std::hypot(*width, std::hypot(level, normal_95 * curve.adjusted_error()) / slope, bend);
 }
 
 Interval interval_from_log(double log_value, const std::optional<double>& half_width) {

@@ -12,6 +12,7 @@
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/interpolant.h"
 #include "analysis/statistics/laws.h"
+#include "analysis/statistics/level_adjustment.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -57,11 +58,18 @@ struct Curve {
   double interpolation_error(double x) const;
 };
 
-/// Fits and tests the laws on a table of log costs (rows: places, columns: blocks), tier by tier until one has a
-/// survivor. Needs one row with a visit. 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table
-/// tells nothing about its noise. Otherwise none is tested below blocks_for_laws blocks with a visit; `left_out` more
-/// were left out of this table and count. None is ever tested below places_for_laws places.
-Curve fit_curve(const std::vector<double>& x, const Eigen::ArrayXXd& log_ms, const Noise& assumed_noise = {},
+/// Log costs (rows: places, columns: blocks; NaN where there is no visit), and how much each tells, in (0, 1]; all
+/// alike where that is empty.
+struct CostTable {
+  Eigen::ArrayXXd log_ms;
+  Eigen::ArrayXXd weight = {};
+};
+
+/// Fits and tests the laws on a table of log costs, tier by tier until one has a survivor. Needs one row with a visit.
+/// 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table tells nothing about its noise. Otherwise
+/// none is tested below blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count.
+/// None is ever tested below places_for_laws places.
+Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise = {},
                 int left_out = 0);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
@@ -70,12 +78,16 @@ struct SeriesCurve {
   std::vector<Curve> without;  ///< One per block of the study; a copy of `all` where the block holds no visit.
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
-  double drift_error = 0;  ///< Standard error of its level beyond what blocks show (level_drift.h).
+  double drift_error = 0;           ///< Standard error of its level beyond what blocks show (level_drift.h).
+  LevelAdjustment adjustment;       ///< By which its costs are at the machine's fast level.
+  double fast_level_deviation = 0;  ///< Standard deviation of that level; 0 where no yardstick was read.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
+  /// Standard error of its level, log scale, from the doubt of the adjustment.
+  double adjusted_error() const;
   /// What it becomes without each block that counts.
   std::vector<const Curve*> without_counting_blocks() const;
   /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.
@@ -84,12 +96,17 @@ struct SeriesCurve {
   std::optional<CostReading> cost_at(double x) const;
 };
 
+/// The costs of a series at the machine's fast level, by the slope that the study tells without one block (or with
+/// all).
+CostTable costs_at_fast_level(const SeriesEvidence& evidence, std::optional<Eigen::Index> without_block);
+
 /// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.
 SeriesCurve fit_series(const SeriesEvidence& evidence);
 
-/// The same chain on a table that depends on the block left out; `table(nothing)` is the one with all blocks.
+/// The same chain on a table that depends on the block left out: `table(block)` is the one without its column,
+/// `table(nothing)` the one with all blocks.
 SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
-                       const std::function<Eigen::ArrayXXd(std::optional<Eigen::Index>)>& table);
+                       const std::function<CostTable(std::optional<Eigen::Index>)>& table);
 
 /// The number that is read off without each block in turn, natural logarithm; nothing where it does not exist then.
 using Readings = std::vector<std::optional<double>>;
@@ -98,9 +115,9 @@ using Readings = std::vector<std::optional<double>>;
 /// does not exist in one of them.
 std::optional<double> half_width(const Readings& without_each_block);
 
-/// The same for a curve: the drift of its level, what is assumed between runs, and `bend`, a half-width (0 for none),
-/// are added in quadrature. From the assumed error where there is one. `slope` is the steepness (> 0) with which the
-/// curve passes the reading, 1 for a cost: the errors of its level are divided by it.
+/// The same for a curve: the drift of its level, the doubt of its adjustment, what is assumed between runs, and `bend`,
+/// a half-width (0 for none), are added in quadrature. From the assumed error where there is one. `slope` is the
+/// steepness (> 0) with which the curve passes the reading, 1 for a cost: the errors of its level are divided by it.
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
                                  double slope);
 

@@ -93,13 +93,20 @@ std::optional<double> Pair::assumed_error() const {
 
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
+double Pair::adjusted_error() const {
+  const double deviation = std::max(one_->fast_level_deviation, other_->fast_level_deviation);
+  return std::hypot(one_->adjustment.slope_error(), other_->adjustment.slope_error(),
+                    (one_->adjustment.slope - other_->adjustment.slope) * deviation);
+}
+
 Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
-  // The bend is a half-width; as an error it is divided by the factor that will multiply it.
+  // Half-widths become errors that are divided by the factor which will multiply them.
+  const double beside = std::hypot(bend, normal_95 * adjusted_error());
   if (assumed_error())
-    return {log_ratio, std::hypot(*assumed_error(), bend / t_factor(assumed_blocks)), assumed_blocks};
+    return {log_ratio, std::hypot(*assumed_error(), beside / t_factor(assumed_blocks)), assumed_blocks};
   Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};
   if (std::isfinite(difference.error))
-    difference.error = std::hypot(difference.error, bend / t_factor(without_each_block.size()), between_runs());
+    difference.error = std::hypot(difference.error, beside / t_factor(without_each_block.size()), between_runs());
   return difference;
 }
 

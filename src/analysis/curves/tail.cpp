@@ -101,16 +101,20 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
     x.push_back(place.x);
   }
   if (x.empty()) return std::nullopt;
-  const Eigen::ArrayXXd typical = evidence.log_ms(rows, Eigen::all);
-  SeriesCurve curve = fit_series(x, typical.cols(), [&](std::optional<Eigen::Index> block) {
+  SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
     const RatioLine line =
         line_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
-    Eigen::ArrayXXd table = typical;
-    for (Eigen::Index row = 0; row < table.rows(); ++row) table.row(row) += line.at(x[static_cast<std::size_t>(row)]);
-    return table;
+    CostTable costs = costs_at_fast_level(evidence, block);
+    costs.log_ms = costs.log_ms(rows, Eigen::all).eval();
+    if (costs.weight.size() > 0) costs.weight = costs.weight(rows, Eigen::all).eval();
+    for (Eigen::Index row = 0; row < costs.log_ms.rows(); ++row)
+      costs.log_ms.row(row) += line.at(x[static_cast<std::size_t>(row)]);
+    return costs;
   });
-  curve.drift_error =
-      level_drift_error(evidence.log_ms, evidence.order);  // of the whole series: both figures share its level
+  // Of the whole series: both figures share its level.
+  curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  curve.fast_level_deviation = evidence.fast_level_deviation;
+  curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
   return curve;
 }
 

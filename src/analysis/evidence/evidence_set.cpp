@@ -50,6 +50,31 @@ void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
   }
 }
 
+/// Mean log times of a half of the probes of some visits, above the fast level.
+double mean_level(const Visits& visits, double YardstickReading::*half, double fast_ns) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) sum += std::log((*one->visit->yardstick).*half / fast_ns);
+  return sum / static_cast<double>(visits.size());
+}
+
+/// NaN where the table of costs has no visit.
+LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
+                      double fast_ns) {
+  LevelTables levels{costs, costs, costs};
+  Eigen::Index row = 0;
+  for (const auto& [x, by_block] : cells) {
+    for (const auto& [block, visits] : by_block) {
+      const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
+      if (std::isnan(costs(row, column))) continue;
+      levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, fast_ns);
+      levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, fast_ns);
+    }
+    ++row;
+  }
+  levels.level = (levels.one_half + levels.other_half) / 2;
+  return levels;
+}
+
 void fill_tables(const CellVisits& cells, const std::vector<int>& blocks, SeriesEvidence& evidence) {
   evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
                               std::numeric_limits<double>::quiet_NaN());
@@ -64,6 +89,10 @@ void fill_tables(const CellVisits& cells, const std::vector<int>& blocks, Series
     }
   }
   leave_out_thin_blocks(evidence.log_ms);
+}
+
+bool have_yardstick(const Visits& visits) {
+  return std::all_of(visits.begin(), visits.end(), [](const JudgedVisit* one) { return one->visit->yardstick; });
 }
 
 /// Whether any place has visits in two blocks.
@@ -96,7 +125,8 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
 }
 
 /// Judges all visits by the level of the whole study.
-YardstickJudge judge(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, std::optional<double> remembered_ns) {
+YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs,
+                         std::optional<double> remembered_ns) {
   YardstickJudge judge(remembered_ns);
   for (const JudgedVisit& one : visits) judge.add(*one.visit);
   for (JudgedVisit& one : visits) {
@@ -130,7 +160,8 @@ SeriesSet without_an_answer(const std::vector<Agreement>& agreements) {
   return series;
 }
 
-void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, bool within_runs, EvidenceSet& set) {
+void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, bool within_runs,
+                   const YardstickJudge& judge, EvidenceSet& set) {
   BySeries<const JudgedVisit*> by_series;
   for (const JudgedVisit& one : set.visits)
     if (one.is_evidence) by_series.add(one.series, &one);
@@ -144,7 +175,12 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
     evidence.rank = rank_of(set.head.scenario, one.variant);
     evidence.of_variant = of_rank[evidence.rank]++;
     evidence.visits = by_series.of(one);
-    fill_tables(cells_of(evidence.visits), set.blocks, evidence);
+    const CellVisits cells = cells_of(evidence.visits);
+    fill_tables(cells, set.blocks, evidence);
+    if (judge.fast_ns() && have_yardstick(evidence.visits)) {
+      evidence.levels = levels_of(cells, set.blocks, evidence.log_ms, *judge.fast_ns());
+      evidence.fast_level_deviation = judge.fast_deviation();
+    }
     assume_errors(set, runs, within_runs, evidence);
     set.series.push_back(std::move(evidence));
   }
@@ -162,10 +198,11 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   set.visits = std::move(on.visits);
   const BlocksOfRuns runs = blocks_of_runs(study);
   set.runs = runs.runs;
-  set.quiet = quietness_of(set.visits, judge(set.visits, runs, study.head.remembered_yardstick_ns));
+  const YardstickJudge judge = judge_all(set.visits, runs, study.head.remembered_yardstick_ns);
+  set.quiet = quietness_of(set.visits, judge);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);
-  gather_series(series, runs, wanted.within_runs, set);
+  gather_series(series, runs, wanted.within_runs, judge, set);
   set.failures = failures_among(set.visits, series);
   set.bounds = bounds_among(set.visits, series);
   return set;

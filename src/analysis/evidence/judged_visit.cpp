@@ -1,12 +1,26 @@
 #include "analysis/evidence/judged_visit.h"
 
-#include "analysis/statistics/statistics.h"
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/constants.h"
 
 namespace mileage {
 
 double typical_frame_ms(const Visit& visit) {
-  std::vector<double> times(visit.samples_ns.begin(), visit.samples_ns.end());
-  return median(std::move(times)) / visit.frames_per_sample * 1e-6;
+  std::vector<std::int64_t> times = visit.samples_ns;
+  const std::size_t size = times.size();
+  const std::size_t cut =
+      size < 3 ? 0 : std::max<std::size_t>(1, static_cast<std::size_t>(cut_share * static_cast<double>(size)));
+  const auto begin = times.begin() + static_cast<std::ptrdiff_t>(cut);
+  const auto end = times.end() - static_cast<std::ptrdiff_t>(cut);
+  if (cut > 0) {
+    std::nth_element(times.begin(), begin, times.end());
+    std::nth_element(begin, end - 1, times.end());
+  }
+  double sum = 0;
+  for (auto time = begin; time != end; ++time) sum += std::log(static_cast<double>(*time));
+  return std::exp(sum / static_cast<double>(end - begin)) / visit.frames_per_sample * 1e-6;
 }
 
 }  // namespace mileage

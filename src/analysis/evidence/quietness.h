@@ -13,16 +13,13 @@ namespace mileage {
 struct Quietness {
   std::size_t kept = 0;                 ///< Visits that answers rest on.
   std::size_t condemned = 0;            ///< Visits of the blocks that the judge of the whole study condemns.
-  double waited_s = 0;                  ///< Spent waiting for quiet moments, over all visits.
-  std::optional<double> level_ns;       ///< Of the yardstick in this study.
+  std::optional<double> fast_ns;        ///< The yardstick's fast level that visits are brought to.
   std::optional<double> remembered_ns;  ///< Best level known of the machine when the study was made.
+  std::optional<double> slowness;       ///< Level of these visits, as a multiple of the fast one: geometric mean.
   bool slow_throughout = false;
   std::optional<double>
       busy_cores;  ///< On average during these visits, their own work included; nothing where the system told none.
   std::optional<double> stolen_share;  ///< On average during these visits; nothing where the system told none.
-  /// Correlation of these visits' frame times with their yardstick, both on the log scale and free of the level of
-  /// their cell; nothing below thirty visits or where one of them does not vary.
-  std::optional<double> follows_yardstick;
 };
 
 /// `judge` has seen all of these visits.

@@ -1,12 +1,10 @@
 #include "analysis/evidence/yardstick_judge.h"
 
 #include <algorithm>
-#include <iterator>
 
 #include "analysis/statistics/constants.h"
 
 namespace mileage {
-namespace {}  // namespace
 
 bool is_of_a_block(const Visit& visit) {
   return visit.status == VisitStatus::kept || visit.status == VisitStatus::disturbed;
@@ -14,40 +12,42 @@ bool is_of_a_block(const Visit& visit) {
 
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
-  level_.reset();
-  std::vector<double>& sorted = is_of_a_block(visit) ? in_blocks_ : early_;
-  const double reading = visit.yardstick->level_ns();
-  sorted.insert(std::upper_bound(sorted.begin(), sorted.end(), reading), reading);
+  const double fast_ns = visit.yardstick->fast_ns;
+  fast_of_visits_.insert(std::upper_bound(fast_of_visits_.begin(), fast_of_visits_.end(), fast_ns), fast_ns);
 }
 
-std::optional<double> YardstickJudge::level_ns() const {
-  if (level_) return level_;
-  std::vector<double> all;
-  if (in_blocks_.size() < readings_of_blocks)
-    std::merge(in_blocks_.begin(), in_blocks_.end(), early_.begin(), early_.end(), std::back_inserter(all));
-  const std::vector<double>& sorted = all.empty() ? in_blocks_ : all;
-  if (sorted.empty()) return std::nullopt;
-  const double third = sorted[(sorted.size() - 1) / machine_speed_one_in];
-  level_ = *std::lower_bound(sorted.begin(), sorted.end(), third / same_speed_within);
-  return level_;
+std::optional<double> YardstickJudge::own_fast_ns() const {
+  if (fast_of_visits_.empty()) return std::nullopt;
+  return fast_of_visits_[static_cast<std::size_t>(fast_visits_share * static_cast<double>(fast_of_visits_.size() - 1))];
+}
+
+std::optional<double> YardstickJudge::fast_ns() const {
+  const auto own = own_fast_ns();
+  return own && remembered_ns_ && *own > *remembered_ns_ / same_speed_within ? remembered_ns_ : own;
+}
+
+double YardstickJudge::fast_deviation() const {
+  const auto own = own_fast_ns();
+  const bool rests_on_memory = own && remembered_ns_ && *own > *remembered_ns_ * fast_level_seen_within;
+  return rests_on_memory ? remembered_level_deviation : fast_level_deviation;
 }
 
 bool YardstickJudge::is_slow_throughout() const {
-  const auto level = level_ns();
-  return level && remembered_ns_ && *level > same_speed_within * *remembered_ns_;
+  const auto own = own_fast_ns();
+  return own && remembered_ns_ && *own > same_speed_within * *remembered_ns_;
 }
 
-std::optional<double> YardstickJudge::limit_ns() const {
-  const auto level = level_ns();
-  return level ? std::optional(condemned_beyond * *level) : std::nullopt;
+std::optional<double> YardstickJudge::slowness(const Visit& visit) const {
+  const auto fast = fast_ns();
+  return fast && visit.yardstick ? std::optional(visit.yardstick->level_ns() / *fast) : std::nullopt;
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {
   if (visit.load && visit.load->stolen_share > stolen_beyond && visit.took_s >= load_told_from_s) return true;
-  const auto level = level_ns();
-  if (!level || !visit.yardstick) return false;
-  const double reading = visit.yardstick->level_ns();
-  return reading > *level * condemned_beyond || reading < *level / condemned_beyond;
+  const auto fast = fast_ns();
+  if (!fast || !visit.yardstick) return false;
+  // A machine that is slow throughout is measured as it is.
+  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *own_fast_ns());
 }
 
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {

@@ -1,5 +1,6 @@
-// Which visits were made at the speed that the machine holds in a study. Judged by what is read beside a visit alone,
-// never by its frame times: choosing by frames would be choosing results.
+// How fast the machine was during visits, against the best that is known of it, and which visits were disturbed too
+// much. Judged by what is read beside a visit alone, never by its frame times: choosing by frames would be choosing
+// results.
 #pragma once
 
 #include <optional>
@@ -9,14 +10,13 @@
 
 namespace mileage {
 
-/// The reading of a visit is the slower of its two arithmetic times. The level of a study is the fastest speed that the
-/// machine shows in a third of the readings of its blocks (before there are enough of them, of all readings). A visit
-/// is condemned when its reading is 1.34 times off that level: above it the machine was disturbed; below it, it ran at
-/// a speed that the rest of the study does not have. By simulation anything from 1.2 to 1.35 tells two speeds 1.7
-/// apart. So is a visit long enough to tell of which the machine's host took more than a quarter away. The level moves
-/// while a study is made, and visits are judged again by the last one. The remembered level only tells whether the
-/// whole study was slow: holding visits against a level that the machine rarely shows would leave nothing to answer
-/// from.
+/// The fast level of a machine is the time that its yardstick takes when nothing disturbs it: the one remembered of it,
+/// so that studies of different hours are held against the same. Where none is remembered, or where the study shows one
+/// that is faster by more than 1.15, it is what a quarter of the study's visits show in a tenth of their probes. A
+/// visit is condemned where its level is twice that (twice what the study shows, where that is slower), and where the
+/// machine's host took more than a quarter of the time away. All others are brought to the fast level
+/// (statistics/level_adjustment.h): throwing away more would leave little on a machine whose speed changes every few
+/// milliseconds. The fast level moves while a study is made, and visits are judged again by the last one.
 class YardstickJudge {
  public:
   /// `remembered_ns`: the best level known of this machine; nothing where none is known.
@@ -25,22 +25,23 @@ class YardstickJudge {
   /// Takes the readings of one visit into account; visits without a yardstick are ignored.
   void add(const Visit& visit);
 
-  /// Level of the study: the lowest reading with a third of all readings at most 1.15 times it. Nothing before the
-  /// first.
-  std::optional<double> level_ns() const;
-  /// Whether that level stays more than 1.15 above the remembered one: the machine as it was, not as it can be.
+  /// What the visits of the study show; nothing before the first.
+  std::optional<double> own_fast_ns() const;
+  /// The fast level; nothing before the first reading.
+  std::optional<double> fast_ns() const;
+  /// Its standard deviation on the log scale.
+  double fast_deviation() const;
+  /// Whether the study never came within 1.15 of the remembered level: the machine as it was, not as it can be.
   bool is_slow_throughout() const;
   /// Best level known of the machine before; nothing where none was known.
   std::optional<double> remembered_ns() const { return remembered_ns_; }
-  /// Reading above which the machine is disturbed; nothing before the first reading.
-  std::optional<double> limit_ns() const;
+  /// How many times the fast level a visit was made at; nothing without a yardstick.
+  std::optional<double> slowness(const Visit& visit) const;
   bool condemns(const Visit& visit) const;
 
  private:
   std::optional<double> remembered_ns_;
-  std::vector<double> early_;            ///< Readings beside visits before the blocks, ascending,
-  std::vector<double> in_blocks_;        ///< and of the blocks.
-  mutable std::optional<double> level_;  ///< As last computed; forgotten with every reading.
+  std::vector<double> fast_of_visits_;  ///< Ascending.
 };
 
 /// Whether answers rest on a visit: it was made in a block, has samples, and is not condemned by the judge of the whole

@@ -21,46 +21,39 @@ Table presence(const Table& table) { return (table == table).cast<double>(); }
 
 Table without_holes(const Table& table) { return (table == table).select(table, 0.0); }
 
-Eigen::ArrayXd at_least_one(const Eigen::ArrayXd& counts) { return counts.max(1.0); }
+Eigen::ArrayXd one_where_zero(const Eigen::ArrayXd& sums) { return (sums > 0).select(sums, 1.0); }
 
-/// Additive model row + block, blocks averaging to zero over the visits.
-struct Additive {
-  Eigen::ArrayXd row;
-  Eigen::ArrayXd block;
-  Table fitted() const { return row.replicate(1, block.size()) + block.transpose().replicate(row.size(), 1); }
-};
-
-/// Least squares of the additive model for one pattern of present cells: rows are eliminated, and what remains for the
-/// blocks is factorised once.
+/// Weighted least squares of the additive model for one table of weights, 0 where there is no visit: rows are
+/// eliminated, and what remains for the blocks is factorised once.
 class AdditiveFit {
  public:
-  explicit AdditiveFit(const Table& present)
-      : present_(present),
-        row_visits_(at_least_one(present.rowwise().sum())),
-        block_visits_(present.colwise().sum().transpose()),
+  explicit AdditiveFit(const Table& weights)
+      : weights_(weights),
+        row_weights_(one_where_zero(weights.rowwise().sum())),
+        block_weights_(weights.colwise().sum().transpose()),
         blocks_(without_rows()) {}
 
   Additive operator()(const Table& values) const {
-    const Table there = values * present_;
-    const Eigen::ArrayXd row_means = there.rowwise().sum() / row_visits_;
+    const Table there = values * weights_;
+    const Eigen::ArrayXd row_means = there.rowwise().sum() / row_weights_;
     const Eigen::ArrayXd lacking =
-        there.colwise().sum().transpose() - (present_.matrix().transpose() * row_means.matrix()).array();
+        there.colwise().sum().transpose() - (weights_.matrix().transpose() * row_means.matrix()).array();
     Additive model{row_means, blocks_(lacking.matrix()).array()};  // the shortest: only differences are known
-    model.block -= (model.block * block_visits_).sum() / block_visits_.sum();
-    model.row -= (present_.matrix() * model.block.matrix()).array() / row_visits_;
+    model.block -= (model.block * block_weights_).sum() / block_weights_.sum();
+    model.row -= (weights_.matrix() * model.block.matrix()).array() / row_weights_;
     return model;
   }
 
  private:
   Eigen::MatrixXd without_rows() const {
-    const Eigen::MatrixXd share = (present_.colwise() / row_visits_).matrix();
-    const Eigen::MatrixXd visits = block_visits_.matrix().asDiagonal();
-    return visits - present_.matrix().transpose() * share;
+    const Eigen::MatrixXd share = (weights_.colwise() / row_weights_).matrix();
+    const Eigen::MatrixXd blocks = block_weights_.matrix().asDiagonal();
+    return blocks - weights_.matrix().transpose() * share;
   }
 
-  Table present_;
-  Eigen::ArrayXd row_visits_;
-  Eigen::ArrayXd block_visits_;
+  Table weights_;
+  Eigen::ArrayXd row_weights_;
+  Eigen::ArrayXd block_weights_;
   LeastSquares blocks_;
 };
 
@@ -103,25 +96,19 @@ int degrees_of_freedom_in(const Table& present) {
 
 /// Rows are taken by themselves: with few blocks, and with noise that differs between rows, a share of the whole table
 /// says too little.
-Noise noise_of(const Table& differences, const Table& present, double limit) {
+Noise noise_of(const Table& differences, const Table& present, const Table& weights, double limit) {
   const int degrees_of_freedom = degrees_of_freedom_in(present);
   if (degrees_of_freedom < 1) return {};
   const Table clipped = differences.max(-limit).min(limit);
-  const Eigen::ArrayXd squares = (clipped.square() * present).rowwise().sum();
+  const Eigen::ArrayXd squares = (clipped.square() * weights).rowwise().sum();
   const Eigen::ArrayXd inside = ((clipped == differences).cast<double>() * present).rowwise().sum();
-  const Eigen::ArrayXd share = (inside / at_least_one(present.rowwise().sum())).max(least_share_inside);
+  const Eigen::ArrayXd share = (inside / one_where_zero(present.rowwise().sum())).max(least_share_inside);
   return {(squares / share.square()).sum() / degrees_of_freedom, degrees_of_freedom};
 }
 
-struct Clipped {
-  Additive model;
-  Noise noise;
-  double plain_variance;  // without any clipping
-};
-
 /// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
-Clipped fit_clipped(const Table& values, const Table& present) {
-  const AdditiveFit fit(present);
+ClippedFit clipped_fit(const Table& values, const Table& present, const Table& weights) {
+  const AdditiveFit fit(weights);
   Additive model = start_from_medians(values, present);
   for (int round = 0;; ++round) {
     const Table fitted = model.fitted();
@@ -129,30 +116,44 @@ Clipped fit_clipped(const Table& values, const Table& present) {
     const double limit = clip_at_deviations * robust_deviation(values_present(differences, present));
     if (limit <= 0) {  // half of the table fits exactly
       model = fit(values);
-      const Noise noise = noise_of(values - model.fitted(), present, HUGE_VAL);
-      return {model, noise, noise.variance};
+      const Table rest = values - model.fitted();
+      const Noise noise = noise_of(rest, present, weights, HUGE_VAL);
+      return {model, rest * present, noise, noise.variance};
     }
     const Eigen::ArrayXd before = model.row;
-    model = fit(fitted + differences.max(-limit).min(limit));
+    const Table clipped = differences.max(-limit).min(limit);
+    model = fit(fitted + clipped);
     if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < settled_within)
-      return {model, noise_of(differences, present, limit),
-              noise_of(values - fit(values).fitted(), present, HUGE_VAL).variance};
+      return {model, clipped * present, noise_of(differences, present, weights, limit),
+              noise_of(values - fit(values).fitted(), present, weights, HUGE_VAL).variance};
   }
 }
 
+Table weights_where_present(const Table& weights, const Table& present) {
+  return weights.size() > 0 ? (present > 0).select(weights, 0.0).eval() : present;
+}
+
 /// A row of one or two visits cannot tell a spike from its value: it is as noisy as spikes make it.
-Eigen::ArrayXd weights_of(const Eigen::ArrayXd& visits, const Clipped& clipped) {
-  if (!(clipped.noise.variance < clipped.plain_variance)) return visits;
-  return (visits < visits_that_tell_a_spike).select(visits * (clipped.noise.variance / clipped.plain_variance), visits);
+Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::ArrayXd& visits, const ClippedFit& fit) {
+  if (!(fit.noise.variance < fit.plain_variance)) return weights;
+  return (visits < visits_that_tell_a_spike).select(weights * (fit.noise.variance / fit.plain_variance), weights);
 }
 
 }  // namespace
 
-CellMeans cell_means(const Table& log_ms) {
+Additive fit_additive(const Table& table) { return AdditiveFit(presence(table))(without_holes(table)); }
+
+ClippedFit fit_clipped(const Table& table, const Table& weights) {
+  const Table present = presence(table);
+  return clipped_fit(without_holes(table), present, weights_where_present(weights, present));
+}
+
+CellMeans cell_means(const Table& log_ms, const Table& weights) {
   const Table present = presence(log_ms);
-  const Clipped clipped = fit_clipped(without_holes(log_ms), present);
+  const Table weighted = weights_where_present(weights, present);
+  const ClippedFit fit = clipped_fit(without_holes(log_ms), present, weighted);
   const Eigen::ArrayXd visits = present.rowwise().sum();
-  CellMeans means{clipped.model.row, visits, weights_of(visits, clipped), clipped.noise};
+  CellMeans means{fit.model.row, visits, weights_of_rows(weighted.rowwise().sum(), visits, fit), fit.noise};
   for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
     if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
   return means;

@@ -11,11 +11,31 @@ struct Noise {
   int degrees_of_freedom = 0;  ///< Degrees of freedom; 0 means that the table tells nothing about its noise.
 };
 
+/// Additive model row + block, blocks averaging to zero over the visits.
+struct Additive {
+  Eigen::ArrayXd row;
+  Eigen::ArrayXd block;
+  Eigen::ArrayXXd fitted() const { return row.replicate(1, block.size()) + block.transpose().replicate(row.size(), 1); }
+};
+
+/// Least squares of the model for the cells that are not NaN.
+Additive fit_additive(const Eigen::ArrayXXd& table);
+
+/// The model fitted with residuals clipped at two robust standard deviations.
+struct ClippedFit {
+  Additive model;
+  Eigen::ArrayXXd clipped_residuals;  ///< 0 where there is no visit.
+  Noise noise;                        ///< Of the residuals, less what clipping takes away.
+  double plain_variance = 0;          ///< Of the residuals of a fit without any clipping.
+};
+/// `weights`: how much each cell tells, in [0, 1]; empty where all tell the same.
+ClippedFit fit_clipped(const Eigen::ArrayXXd& table, const Eigen::ArrayXXd& weights = {});
+
 /// One value per row of a table.
 struct CellMeans {
   Eigen::ArrayXd log_ms;  ///< NaN for a row without any visit.
   Eigen::ArrayXd visits;  ///< Number of blocks that the row rests on.
-  Eigen::ArrayXd weight;  ///< The same, but less for rows of one or two visits, in which a spike cannot be told.
+  Eigen::ArrayXd weight;  ///< The sum of their weights, but less for one or two visits, in which no spike can be told.
   Noise noise;            ///< Divided by the weights, it is the variance of these means.
 };
 
@@ -24,6 +44,7 @@ struct CellMeans {
 /// means over blocks. Their noise is that of the clipped residuals over the square of the share of a row that is not
 /// (P. J. Huber, "Robust regression", Annals of Statistics 1, 1973): a residual mean square without clipping would be
 /// that of means that spikes pull, several times as large. Deterministic; order of rows and blocks does not matter.
-CellMeans cell_means(const Eigen::ArrayXXd& log_ms);
+/// `weights`: how much each cell tells, in [0, 1]; empty where all tell the same.
+CellMeans cell_means(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& weights = {});
 
 }  // namespace mileage

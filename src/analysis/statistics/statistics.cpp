@@ -8,7 +8,6 @@
 #include <boost/math/distributions/binomial.hpp>
 #include <boost/math/distributions/fisher_f.hpp>
 #include <boost/math/distributions/students_t.hpp>
-#include <boost/math/statistics/bivariate_statistics.hpp>
 #include <boost/math/statistics/univariate_statistics.hpp>
 
 namespace mileage {
@@ -20,11 +19,6 @@ double robust_deviation(std::vector<double> values) {
   const double centre = median(values);
   for (double& value : values) value = std::fabs(value - centre);
   return 1.4826 * median(std::move(values));
-}
-
-std::optional<double> correlation(const std::vector<double>& one, const std::vector<double>& other) {
-  const double found = boost::math::statistics::correlation_coefficient(one, other);
-  return std::isfinite(found) ? std::optional(found) : std::nullopt;
 }
 
 /// Without the detour through long double, which costs time and gives no digit that matters here.

@@ -16,10 +16,6 @@ double median(std::vector<double> values);
 /// distribution). 0 for fewer than two values.
 double robust_deviation(std::vector<double> values);
 
-/// Pearson's correlation of pairs; both lists have the same length, at least two. Nothing where one of them does not
-/// vary.
-std::optional<double> correlation(const std::vector<double>& one, const std::vector<double>& other);
-
 /// Quantile of Student's t with `degrees_of_freedom` >= 1 degrees of freedom; probability in (0, 1).
 double t_quantile(double probability, int degrees_of_freedom);
 

@@ -52,15 +52,9 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     if (state.is_cut_short) return;
     const double end_s = state.blocks_since_s + progress.blocks * block_s(state);
     progress.left_s = std::max(0.0, end_s - state.recorder.elapsed_s());
-    state.recorder.make({state.plan.series[cell.series],
-                         {},
-                         cell.count,
-                         block,
-                         VisitStatus::kept,
-                         cell.least_frames,
-                         true,
-                         cell.predicted_s},
-                        progress);
+    state.recorder.make(
+        {state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s},
+        progress);
   }
 }
 

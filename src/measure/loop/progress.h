@@ -38,7 +38,7 @@ struct Summary {
   std::size_t kept = 0;  ///< Visits that answers rest on.
   std::size_t failed = 0;
   std::size_t condemned = 0;  ///< Visits of the blocks that were disturbed, by the level that the study ended with.
-  std::optional<double> yardstick_ns;  ///< Level of the yardstick in the study.
+  std::optional<double> yardstick_ns;  ///< Fast level that the study showed.
   std::optional<double> reached;       ///< Relative half-width of the goal's widest interval.
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.
   bool stopped = false;    ///< By the watch, before the plan was done.

@@ -12,10 +12,6 @@
 namespace mileage {
 namespace {
 
-/// Longest wait of one visit for a quiet moment.
-constexpr double patience_of_visit_s = 2;
-/// Share of the time allowed that waiting may take in all; where no time was given, of the time used so far.
-constexpr double share_for_waiting = 0.15;
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 
@@ -68,7 +64,6 @@ Visit VisitRecorder::make(const Order& order, Progress& progress) {
   const bool was_made = is_replaying();
   const Visit visit = was_made ? earlier_visit(order) : fresh_visit(order, progress);
   judge_.add(visit);
-  waited_s_ += visit.waited_s;
   study_.visits.push_back(visit);
   if (!was_made && watch_.keep) watch_.keep(visit);
   return visit;
@@ -82,19 +77,7 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == VisitStatus::check) request.check_frames = check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
-  if (order.patient) {
-    request.quiet_below_ns = judge_.limit_ns().value_or(0);
-    request.patience_s = patience_s(order.predicted_s);
-  }
   return request;
-}
-
-double VisitRecorder::patience_s(double visit_s) const {
-  const double time_s = study_.head.plan.time_s;
-  const double allowed_s =
-      time_s > 0 ? share_for_waiting * time_s : patience_of_visit_s + share_for_waiting * elapsed_s();
-  const double left_s = time_s > 0 ? time_s - elapsed_s() - visit_s : patience_of_visit_s;
-  return std::clamp(std::min(allowed_s - waited_s_, left_s), 0.0, patience_of_visit_s);
 }
 
 const Visit& VisitRecorder::earlier_visit(const Order& order) {
@@ -115,9 +98,8 @@ Visit VisitRecorder::fresh_visit(const Order& order, Progress& progress) {
 
   const double before_s = elapsed_s();
   const VisitRequest request = request_for(order);
-  Visit visit = believed(
-      request,
-      runner_.run(request, request.patience_s + std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
+  Visit visit =
+      believed(request, runner_.run(request, std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
   visit.took_s = elapsed_s() - before_s;
   visit.series = order.series;
   visit.varied = order.varied;

@@ -21,7 +21,6 @@ struct Order {
   int block = -1;
   VisitStatus intended = VisitStatus::kept;
   int least_frames = 20;
-  bool patient = false;      ///< Whether to wait for a quiet moment.
   double predicted_s = 0.5;  ///< Time that the visit will take, from what was measured; sets its limit.
 };
 
@@ -47,15 +46,12 @@ class VisitRecorder {
 
  private:
   VisitRequest request_for(const Order& order) const;
-  /// How long a visit of so many seconds may wait for a quiet moment.
-  double patience_s(double visit_s) const;
   const Visit& earlier_visit(const Order& order);
   Visit fresh_visit(const Order& order, Progress& progress);
 
   const std::vector<Visit>& made_;
   std::size_t next_made_ = 0;
   double made_before_s_ = 0;
-  double waited_s_ = 0;
   Runner& runner_;
   Clock& clock_;
   const Watch& watch_;

@@ -1,11 +1,13 @@
 #include "measure/machine/remembered_level.h"
 
+#include <cmath>
 #include <cstdlib>
 #include <fstream>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/statistics/constants.h"
 #include "measure/machine/yardstick.h"
 #include "study/study_json.h"
 #include "system/files.h"
@@ -13,6 +15,10 @@
 
 namespace mileage {
 namespace {
+
+/// A better level is taken over by this share, on the log scale: studies of the same week are held against nearly the
+/// same, and one lucky hour does not move what all later ones are brought to.
+constexpr double share_of_the_news = 0.25;
 
 std::filesystem::path state_folder() {
   if (const char* own = std::getenv("MILEAGE_STATE")) return own;
@@ -51,7 +57,9 @@ void remember_level(const Machine& machine, double level_ns) {
   const std::filesystem::path file = remembered_levels_file();
   if (file.empty() || (known && *known <= level_ns)) return;
   Json levels = read_levels();
-  levels[key_of(machine)] = level_ns;
+  const bool is_another_speed = known && *known > level_ns * same_speed_within;
+  levels[key_of(machine)] =
+      known && !is_another_speed ? *known * std::pow(level_ns / *known, share_of_the_news) : level_ns;
   std::error_code failed;
   std::filesystem::create_directories(file.parent_path(), failed);
   try {

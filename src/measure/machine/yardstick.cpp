@@ -1,44 +1,43 @@
 #include "measure/machine/yardstick.h"
 
-#include <cstdlib>
-#include <new>
-#include <vector>
+#include <algorithm>
+#include <cmath>
+#include <numeric>
 
-#include "analysis/statistics/statistics.h"
 #include "measure/machine/yardstick_work.h"
 
 namespace mileage {
 namespace {
 
-constexpr int arithmetic_rounds = 5;
-constexpr int memory_rounds = 3;
+/// Share of the probes that a fast moment has to have lasted for.
+constexpr double fast_share = 0.1;
 
-template <class Work>
-double typical_ns(Clock& clock, int rounds, Work work) {
-  std::vector<double> times;
-  for (int round = 0; round < rounds; ++round) {
-    const std::int64_t start = clock.now_ns();
-    work();
-    times.push_back(static_cast<double>(clock.now_ns() - start));
-  }
-  return median(std::move(times));
+double geometric_mean(const std::vector<double>& values) {
+  double sum = 0;
+  for (const double value : values) sum += std::log(value);
+  return std::exp(sum / static_cast<double>(values.size()));
 }
+
+double sum_of(const std::vector<double>& values) { return std::accumulate(values.begin(), values.end(), 0.0); }
 
 }  // namespace
 
-MachineYardstick::MachineYardstick(Clock& clock)
-    : clock_(&clock), memory_(static_cast<double*>(std::aligned_alloc(4096, yardstick_memory_bytes))) {
-  if (memory_ == nullptr) throw std::bad_alloc();
-  for (std::size_t i = 0; i < yardstick_memory_bytes / sizeof(double); ++i) memory_[i] = 1.0;
+double MachineYardstick::probe_ns() {
+  const std::int64_t start = clock_->now_ns();
+  yardstick_work();
+  return static_cast<double>(std::max<std::int64_t>(1, clock_->now_ns() - start));
 }
 
-MachineYardstick::~MachineYardstick() { std::free(memory_); }
+double Probes::total_ns() const { return sum_of(ns_[one]) + sum_of(ns_[other]); }
 
-YardstickTimes MachineYardstick::take() {
-  YardstickTimes times;
-  times.arithmetic_ns = typical_ns(*clock_, arithmetic_rounds, yardstick_arithmetic);
-  times.memory_ns = typical_ns(*clock_, memory_rounds, [this] { yardstick_memory(memory_); });
-  return times;
+std::optional<YardstickReading> Probes::reading() const {
+  if (ns_[one].empty() || ns_[other].empty()) return std::nullopt;
+  std::vector<double> all = ns_[one];
+  all.insert(all.end(), ns_[other].begin(), ns_[other].end());
+  const auto fast = all.begin() + static_cast<std::ptrdiff_t>(fast_share * static_cast<double>(all.size() - 1));
+  std::nth_element(all.begin(), fast, all.end());
+  return YardstickReading{yardstick_version, static_cast<int>(all.size()), geometric_mean(ns_[one]),
+                          geometric_mean(ns_[other]), *fast};
 }
 
 }  // namespace mileage

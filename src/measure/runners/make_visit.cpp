@@ -87,16 +87,19 @@ class MemoryWatch {
   Reading before_, last_;
 };
 
-void measure_frames(FrameMeter& meter, const VisitRequest& request, Visit& visit) {
+void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket& bracket, Visit& visit) {
   double measured_ms = 0;
   visit.samples_ns.reserve(most_samples);
   MemoryWatch memory(meter);
   meter.start();
   while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
-    measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
+    const auto sample_ns = static_cast<double>(visit.samples_ns.back());
+    measured_ms += sample_ns * 1e-6;
+    if (bracket.between_frames(sample_ns)) meter.pass_over();
     memory.after_sample(visit.samples_ns.size());
   }
+  bracket.after_last_frame();
   memory.tell(visit.samples_ns.size(), visit.memory);
   visit.phases_ms = meter.phases_ms();
   visit.counters = meter.counters();
@@ -135,28 +138,30 @@ void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
     visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
 }
 
-/// Processor times around the measured frames, less what was spent on walking between them.
-void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request, Visit& visit) {
+/// Processor times around the measured frames, less what was spent between them: on walking, and on the yardstick.
+void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request,
+                                  VisitBracket& bracket, Visit& visit) {
   const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
   const std::int64_t thread_before = thread_busy_ns();
   const std::int64_t processor_before = processor_ns();
-  measure_frames(meter, request, visit);
+  measure_frames(meter, request, bracket, visit);
   const std::int64_t processor_all = processor_ns() - processor_before;
   const std::int64_t thread_all = thread_busy_ns() - thread_before;
   const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
-  visit.processor_ms = static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns)) * 1e-6;
-  visit.thread_busy_ms = static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns)) * 1e-6;
+  const double probes_ms = bracket.probes_ns() * 1e-6;
+  visit.processor_ms =
+      static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns)) * 1e-6 - probes_ms;
+  visit.thread_busy_ms =
+      static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns)) * 1e-6 - probes_ms;
   visit.walked_ms = static_cast<double>(walked.wall_ns) * 1e-6;
 }
 
 void run_measured(Variant& variant, const VisitRequest& request, Clock& clock, VisitBracket& bracket, Visit& visit) {
   const auto walk = walk_for(request.series, clock);
   FrameMeter meter(variant, clock, walk.get());
-  bracket.before_frames();
   visit.warmup_ns = warm_up(meter);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(visit.warmup_ns, clock);
-  measure_with_processor_times(meter, walk.get(), request, visit);
-  bracket.after_frames();
+  measure_with_processor_times(meter, walk.get(), request, bracket, visit);
   count_aside(variant, meter, visit);
 }
 

@@ -1,5 +1,5 @@
-// What is read of the machine around the frames of a visit, whoever makes them: the yardstick before and after, and the
-// load meanwhile.
+// What is read of the machine while a visit is made, whoever makes it: the yardstick, between the frames or around
+// them, and the load meanwhile.
 #pragma once
 
 #include "measure/machine/clock.h"
@@ -8,9 +8,6 @@
 #include "measure/runners/visit_request.h"
 
 namespace mileage {
-
-/// What a visit process waits between two looks at the yardstick.
-inline constexpr double pause_between_looks_s = 0.02;
 
 /// What a visit is timed with. All but the clock may be missing (nullptr).
 struct Instruments {
@@ -24,23 +21,34 @@ class VisitBracket {
   /// Begins to look at the load.
   VisitBracket(const VisitRequest& request, const Instruments& instruments);
 
-  /// Right before the frames. Waits for a quiet moment where the request wants that, and takes the yardstick; a check
-  /// is not timed and needs none.
+  /// Of a program that is not probed between its frames: probes for 20 ms right before and right after them. A check is
+  /// not timed and needs none.
   void before_frames();
-  /// Right after the frames: takes the yardstick again. Not called for a visit that came to nothing.
   void after_frames();
+
+  /// Between frames, after so many nanoseconds of them: a probe for every millisecond since the last probes, sixteen at
+  /// most; none below one. Returns whether time has passed that is of no frame.
+  bool between_frames(double frames_ns);
+  /// After the last frame: makes sure that there is a probe in each half.
+  void after_last_frame();
+  /// Spent on probes so far.
+  double probes_ns() const { return probes_.total_ns(); }
+
   /// Tells a visit what was read.
   void tell(Visit& visit) const;
 
  private:
-  YardstickTimes take_when_quiet();
+  bool is_probed() const { return instruments_.yardstick != nullptr && request_.check_frames == 0; }
+  void probe_for_a_while(Probes::Half half);
+  /// Probes in a row see the same moment, and are of the same half.
+  void probe_next_half(int probes);
 
   const VisitRequest& request_;
   const Instruments& instruments_;
   LoadReading load_before_;
-  YardstickReading yardstick_;
-  bool has_yardstick_ = false;  ///< On both sides.
-  double waited_s_ = 0;
+  Probes probes_;
+  Probes::Half next_half_ = Probes::one;
+  double since_probes_ns_ = 0;
 };
 
 }  // namespace mileage

@@ -43,8 +43,6 @@ std::string visit_request_line(const VisitRequest& request) {
   json["least_frames"] = request.least_frames;
   json["least_ms"] = request.least_ms;
   json["check_frames"] = request.check_frames;
-  json["quiet_below_ns"] = request.quiet_below_ns;
-  json["patience_s"] = request.patience_s;
   return to_line(json);
 }
 
@@ -64,8 +62,6 @@ Request parse_request(const std::string& line) {
   request.visit.least_frames = read<int>(json, "least_frames");
   request.visit.least_ms = read<double>(json, "least_ms");
   request.visit.check_frames = read_or<int>(json, "check_frames", 0);
-  request.visit.quiet_below_ns = read_or<double>(json, "quiet_below_ns", 0);
-  request.visit.patience_s = read_or<double>(json, "patience_s", 0);
   return request;
 }
 

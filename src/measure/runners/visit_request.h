@@ -19,9 +19,6 @@ struct VisitRequest {
   /// Above 0: a check instead of a measurement. Exactly so many frames from the set-up on, without warm-up, so that
   /// outcomes can be compared.
   int check_frames = 0;
-  /// Above 0: wait with the frames until the yardstick is below this, for `patience_s` at most.
-  double quiet_below_ns = 0;
-  double patience_s = 0;
 };
 
 /// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them

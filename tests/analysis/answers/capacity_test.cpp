@@ -67,7 +67,13 @@ TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget
       const double place = std::log(x[static_cast<std::size_t>(row)] / 1000);
       log_ms(row, block) = place + 3 * place * place + of_block[block];  // steep above 1,000, flat below
     }
-  const Capacity found = capacity(fit_series(x, 4, [&](std::optional<Eigen::Index>) { return log_ms; }), 1.0);
+  const auto without = [&](std::optional<Eigen::Index> block) {
+    if (!block) return CostTable{log_ms};
+    Eigen::ArrayXXd rest(5, 3);
+    rest << log_ms.leftCols(*block), log_ms.rightCols(3 - *block);
+    return CostTable{rest};
+  };
+  const Capacity found = capacity(fit_series(x, 4, without), 1.0);
   EXPECT_NEAR(*found.at, 1000, 1);
   EXPECT_FALSE(found.interval.low);
   ASSERT_TRUE(found.interval.high);

@@ -48,8 +48,8 @@ TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
 
 TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
   Study study = night_of_two();
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{2, {100, 100}, {100, 100}};
-  study.visits[5].yardstick->after.arithmetic_ns = 200;
+  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  study.visits[5].yardstick = YardstickReading{3, 20, 250, 250, 100};
   const EvidenceSet evidence = gather_evidence(study);
   for (std::size_t i = 0; i < evidence.visits.size(); ++i) EXPECT_EQ(evidence.visits[i].is_evidence, i != 5) << i;
   EXPECT_EQ(evidence.quiet.condemned, 1U);

@@ -39,7 +39,7 @@ TEST(Unmeasured, OfSeveralBoundsAtAPlaceTheLargestHolds) {
   const auto bounds = gather_evidence(study).bounds;
   ASSERT_EQ(bounds.size(), 1U);
   EXPECT_EQ(bounds[0].x, 100);
-  EXPECT_DOUBLE_EQ(bounds[0].at_most_ms, 17);
+  EXPECT_NEAR(bounds[0].at_most_ms, 17, 1e-9);
   EXPECT_EQ(bounds[0].reason, "capped");
 }
 

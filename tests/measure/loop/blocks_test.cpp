@@ -24,7 +24,7 @@ TEST(Blocks, CellsThatTheYardstickCondemnsAreVisitedAgain) {
   place_series(*state);
   std::map<int, int> visits_of_block;
   state.watch.progress = [&](const Progress& progress) {
-    state.yardstick_ns = progress.block == 2 && !progress.repeating && progress.count == 1000 ? 200 : 100;
+    state.yardstick_ns = progress.block == 2 && !progress.repeating && progress.count == 1000 ? 250 : 100;
   };
   make_blocks(*state);
   for (const Visit& visit : state.visits()) ++visits_of_block[visit.block];

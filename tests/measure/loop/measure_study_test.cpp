@@ -155,7 +155,7 @@ TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
 TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   yardstick_ns_ = [&] {
     const auto timed = visits_.size() - visits_of(VisitStatus::check).size() - visits_of(VisitStatus::placing).size();
-    return timed >= 2 && timed < 5 ? 170.0 : 100.0;
+    return timed >= 2 && timed < 5 ? 270.0 : 100.0;
   };
   const Summary summary =
       measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
@@ -167,7 +167,7 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
 }
 
 TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
-  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 170.0 : 100.0; };
+  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 270.0 : 100.0; };
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
   EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and once more at the end
   EXPECT_EQ(summary.kept, 3U);
@@ -180,34 +180,14 @@ TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
   EXPECT_EQ(summary.kept, 4U);
 }
 
-TEST_F(MeasureStudy, WaitingTakesASmallShareOfTheTime) {
-  PlanRequest request = plan_request({100, 1000}, 0);
-  request.time_s = 12;
-  int reading = 0;
-  yardstick_ns_ = [&] { return ++reading < 10 ? 100.0 : 170.0; };  // quiet at first, then never again for long
-  measure({{"objects", ns_each(50)}}, request);
-  double waited_s = 0;
-  for (const Visit& visit : visits_) waited_s += visit.waited_s;
-  EXPECT_GT(waited_s, 1);
-  EXPECT_LT(waited_s, 0.15 * 12 + 0.1);
-}
-
 // The machine shows its speed only after the first block.
 TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
-  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() < 4 ? 170.0 : 100.0; };
+  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() < 4 ? 270.0 : 100.0; };
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
   std::set<std::pair<int, std::int64_t>> cells;
   const Study study{head_, visits_, {}, {}};
   for (const Visit* visit : evidence_visits(study)) cells.insert({visit->block, visit->count});
   EXPECT_EQ(cells.size(), 8U * 3U);
-}
-
-TEST_F(MeasureStudy, WaitingDoesNotPassTheTimeAllowed) {
-  PlanRequest request = plan_request({100, 1000}, 0);
-  request.time_s = 3;
-  int reading = 0;
-  yardstick_ns_ = [&] { return ++reading < 30 ? 100.0 : 170.0; };
-  EXPECT_LE(measure({{"objects", ns_each(50)}}, request).elapsed_s, 3.05);
 }
 
 // Frames of 2 s where 16.7 ms are allowed: three of them instead of twenty.

@@ -15,7 +15,7 @@ TEST(Placing, GoesUpwardsUntilASeriesIsFarOverTheBudget) {
   for (const Cell& cell : state->ladder) ladder.push_back(cell.count);
   EXPECT_EQ(ladder, (std::vector<std::int64_t>{100'000, 200'000, 400'000, 800'000}))
       << "the first that is far over it stays";
-  EXPECT_EQ(state->costs[0].at(200'000), 10);
+  EXPECT_DOUBLE_EQ(state->costs[0].at(200'000), 10);
   EXPECT_EQ(state->cells.size(), state->ladder.size());
   for (const Visit& visit : state.visits()) EXPECT_EQ(visit.status, VisitStatus::placing);
 }
@@ -28,7 +28,7 @@ TEST(Placing, LooksTwiceWhereItLooksOverTheBudget) {
   const auto placed = place_cell(*state, 0, 800'000, progress);
   EXPECT_EQ(state.visits().size(), 3U);
   ASSERT_TRUE(placed);
-  EXPECT_EQ(placed->frame_ms, 40);
+  EXPECT_DOUBLE_EQ(placed->frame_ms, 40);
   EXPECT_LT(placed->cell.least_frames, state.head.plan.heavy_frames) << "fewer frames where they are dear";
 }
 

@@ -23,14 +23,14 @@ TEST_F(Recorder, NumbersVisitsAndKeepsWhatTheyTeach) {
   make(100);
   make(1000);
   EXPECT_EQ(kept, (std::vector<int>{0, 1}));
-  EXPECT_EQ(state_->recorder.judge().level_ns(), 100);
+  EXPECT_EQ(state_->recorder.judge().fast_ns(), 100);
   EXPECT_GT(state_->recorder.visits_s(), 0);
   EXPECT_EQ(state_.visits()[1].process, 1) << "a process each";
 }
 
 TEST_F(Recorder, AVisitThatTheYardstickCondemnsIsDisturbed) {
   for (int i = 0; i < 5; ++i) EXPECT_EQ(make(100).status, VisitStatus::kept);
-  state_.yardstick_ns = 150;
+  state_.yardstick_ns = 250;
   EXPECT_EQ(make(100).status, VisitStatus::disturbed);
 }
 

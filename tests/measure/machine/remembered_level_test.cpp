@@ -28,8 +28,10 @@ TEST_F(RememberedLevel, KeepsTheBestLevelOfAMachine) {
   EXPECT_EQ(remembered_level_ns(machine_), 120);
   remember_level(machine_, 150);
   EXPECT_EQ(remembered_level_ns(machine_), 120);
-  remember_level(machine_, 100);
-  EXPECT_EQ(remembered_level_ns(machine_), 100);
+  remember_level(machine_, 110);
+  EXPECT_NEAR(*remembered_level_ns(machine_), 117.4, 0.1) << "a quarter of the way: one lucky hour does not decide";
+  remember_level(machine_, 60);
+  EXPECT_EQ(remembered_level_ns(machine_), 60) << "another speed altogether";
 }
 
 TEST_F(RememberedLevel, TellsMachinesApart) {

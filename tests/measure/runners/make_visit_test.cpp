@@ -177,35 +177,18 @@ TEST(Visit, ACheckRunsExactlyItsFrames) {
   EXPECT_TRUE(visit.samples_ns.empty());
 }
 
-TEST(Visit, TakesTheYardstickBeforeAndAfter) {
+TEST(Visit, IsProbedBetweenItsFramesOutsideTheirTime) {
   VirtualClock clock;
   const Catalogue catalogue =
-      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
-  double reading = 100;
-  scripted::ScriptedYardstick yardstick([&] { return reading *= 2; });
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 2'000'000; }}});
+  scripted::ScriptedYardstick yardstick([&] {
+    clock.pass(500'000);
+    return 500'000.0;
+  });
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, &yardstick});
-  EXPECT_EQ(visit.yardstick->before.arithmetic_ns, 200);
-  EXPECT_EQ(visit.yardstick->after.arithmetic_ns, 400);
-  EXPECT_EQ(visit.yardstick->level_ns(), 400);
-}
-
-TEST(Visit, WaitsForAQuietMomentWithinItsPatience) {
-  VirtualClock clock;
-  const Catalogue catalogue =
-      scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
-  int looks = 0;
-  scripted::ScriptedYardstick quiet_at_fifth([&] { return ++looks < 5 ? 170.0 : 100.0; });
-  VisitRequest request = request_for("objects");
-  request.quiet_below_ns = 134;
-  request.patience_s = 1;
-  const Visit waited = make_visit(request, catalogue, {&clock, &quiet_at_fifth});
-  EXPECT_NEAR(waited.waited_s, 6 * pause_between_looks_s, 1e-9);  // three quiet looks in a row are believed
-  EXPECT_EQ(waited.yardstick->level_ns(), 100);
-
-  scripted::ScriptedYardstick never_quiet([] { return 170.0; });
-  const Visit gave_up = make_visit(request, catalogue, {&clock, &never_quiet});
-  EXPECT_NEAR(gave_up.waited_s, 1, pause_between_looks_s);
-  EXPECT_FALSE(gave_up.samples_ns.empty());
+  ASSERT_TRUE(visit.yardstick);
+  EXPECT_EQ(visit.yardstick->probes, 2 * static_cast<int>(visit.samples_ns.size())) << "2 ms a frame, two probes each";
+  for (const std::int64_t sample : visit.samples_ns) EXPECT_EQ(sample, 2'000'000);
 }
 
 /// A machine on which, between two readings, one and a half cores were busy and a quarter of the time was stolen.

@@ -9,51 +9,82 @@ namespace {
 
 class Bracket : public testing::Test {
  protected:
-  /// A visit between yardsticks that read these in turn, the last one for ever.
-  Visit bracketed(std::vector<double> readings, bool comes_to_something = true) {
-    std::size_t next = 0;
-    scripted::ScriptedYardstick yardstick(
-        [&] { return readings[next + 1 < readings.size() ? next++ : readings.size() - 1]; });
-    const Instruments instruments{&clock_, &yardstick, nullptr};
-    VisitBracket bracket(request_, instruments);
-    bracket.before_frames();
-    if (comes_to_something) bracket.after_frames();
+  scripted::VirtualClock clock_;
+  VisitRequest request_;
+  double probe_ns_ = 100;
+  int probes_ = 0;
+  scripted::ScriptedYardstick yardstick_{[this] {
+    ++probes_;
+    return probe_ns_;
+  }};
+  Instruments instruments_{&clock_, &yardstick_, nullptr};
+
+  static Visit told_by(const VisitBracket& bracket) {
     Visit visit;
     bracket.tell(visit);
     return visit;
   }
-
-  scripted::VirtualClock clock_;
-  VisitRequest request_;
 };
 
-TEST_F(Bracket, TakesTheYardstickBeforeAndAfter) {
-  const Visit visit = bracketed({100, 130});
+TEST_F(Bracket, ProbesForAWhileBeforeAndAfterFrames) {
+  probe_ns_ = 20'000;
+  VisitBracket bracket(request_, instruments_);
+  bracket.before_frames();
+  EXPECT_EQ(probes_, 1000) << "20 ms of 20 us";
+  probe_ns_ = 40'000;
+  bracket.after_frames();
+  EXPECT_EQ(probes_, 1500);
+  const Visit visit = told_by(bracket);
   ASSERT_TRUE(visit.yardstick);
-  EXPECT_EQ(visit.yardstick->before.arithmetic_ns, 100);
-  EXPECT_EQ(visit.yardstick->after.arithmetic_ns, 130);
-  EXPECT_EQ(visit.waited_s, 0);
+  EXPECT_NEAR(visit.yardstick->one_half_ns, 20'000, 1e-6);
+  EXPECT_NEAR(visit.yardstick->other_half_ns, 40'000, 1e-6);
   EXPECT_FALSE(visit.load) << "nobody reads it";
 }
 
-TEST_F(Bracket, WaitsForSeveralQuietLooks) {
-  request_.quiet_below_ns = 110;
-  request_.patience_s = 1;
-  const Visit visit = bracketed({200, 200, 100, 200, 100, 100, 100, 100});
-  EXPECT_NEAR(visit.waited_s, 6 * pause_between_looks_s, 1e-9) << "a single quiet look is not believed";
-  EXPECT_EQ(visit.yardstick->before.arithmetic_ns, 100);
+TEST_F(Bracket, AYardstickThatTakesNoTimeKeepsNobody) {
+  probe_ns_ = 0.001;
+  VisitBracket bracket(request_, instruments_);
+  bracket.before_frames();
+  EXPECT_LE(probes_, 4000);
 }
 
-TEST_F(Bracket, LosesItsPatience) {
-  request_.quiet_below_ns = 110;
-  request_.patience_s = 0.1;
-  EXPECT_NEAR(bracketed({200, 200}).waited_s, 0.1, 1e-9);
+TEST_F(Bracket, ProbesOnceAMillisecondBetweenFramesAndHalvesTakeTurns) {
+  VisitBracket bracket(request_, instruments_);
+  EXPECT_FALSE(bracket.between_frames(0.6e6));
+  EXPECT_TRUE(bracket.between_frames(0.6e6));
+  EXPECT_EQ(probes_, 1);
+  probe_ns_ = 200;
+  EXPECT_TRUE(bracket.between_frames(5e6));
+  EXPECT_EQ(probes_, 6);
+  probe_ns_ = 100;
+  EXPECT_TRUE(bracket.between_frames(300e6));
+  EXPECT_EQ(probes_, 22) << "sixteen at most in a row";
+  bracket.after_last_frame();
+  EXPECT_EQ(probes_, 22);
+  const Visit visit = told_by(bracket);
+  EXPECT_NEAR(visit.yardstick->one_half_ns, 100, 1e-9);
+  EXPECT_NEAR(visit.yardstick->other_half_ns, 200, 1e-9) << "probes in a row are of one half";
+  EXPECT_EQ(bracket.probes_ns(), 17 * 100 + 5 * 200);
+}
+
+TEST_F(Bracket, AVisitOfFewShortFramesIsProbedAtItsEnd) {
+  VisitBracket bracket(request_, instruments_);
+  EXPECT_FALSE(bracket.between_frames(1000));
+  bracket.after_last_frame();
+  EXPECT_EQ(told_by(bracket).yardstick->probes, 2);
 }
 
 TEST_F(Bracket, AVisitThatCameToNothingAndACheckHaveNone) {
-  EXPECT_FALSE(bracketed({100, 100}, false).yardstick);
+  VisitBracket failed(request_, instruments_);
+  failed.before_frames();
+  EXPECT_FALSE(told_by(failed).yardstick);
   request_.check_frames = 20;
-  EXPECT_FALSE(bracketed({100, 100}).yardstick);
+  VisitBracket check(request_, instruments_);
+  check.before_frames();
+  EXPECT_FALSE(check.between_frames(5e6));
+  check.after_last_frame();
+  check.after_frames();
+  EXPECT_FALSE(told_by(check).yardstick);
 }
 
 }  // namespace

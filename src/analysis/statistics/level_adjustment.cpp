@@ -1,0 +1,125 @@
+#include "analysis/statistics/level_adjustment.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/cell_means.h"
+#include "analysis/statistics/constants.h"
+
+namespace mileage {
+namespace {
+
+using Table = Eigen::ArrayXXd;
+
+Table without(const Table& table, Eigen::Index column) {
+  Table rest(table.rows(), table.cols() - 1);
+  rest.leftCols(column) = table.leftCols(column);
+  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
+  return rest;
+}
+
+/// What is left of a table without the effects of rows and blocks, 0 where there is no visit.
+Table residuals_of(const Table& table, const Additive& model) {
+  return (table == table).select(table - model.fitted(), 0.0);
+}
+
+/// The levels as far as they are reliable. Probes see moments between the frames, and not the frames themselves: what
+/// both halves share of the residuals is the machine's, the rest is chance, and is shrunk away.
+struct CalibratedLevel {
+  Additive model;
+  Table residuals;  ///< Shrunk.
+  Table table() const { return model.fitted() + residuals; }
+};
+
+CalibratedLevel calibrated(const LevelTables& levels) {
+  CalibratedLevel level{fit_additive(levels.level), {}};
+  const Table plain = residuals_of(levels.level, level.model);
+  const Table one = residuals_of(levels.one_half, fit_additive(levels.one_half));
+  const Table other = residuals_of(levels.other_half, fit_additive(levels.other_half));
+  const double cells = (levels.level == levels.level).cast<double>().sum();
+  const double typical = plain.square().sum() / cells;
+  if (typical <= 0) {
+    level.residuals = plain;
+    return level;
+  }
+  // Frames of different lengths are seen by probes in different ways: row by row, drawn to the whole table.
+  const double whole = (one * other).sum() / plain.square().sum();
+  const double drawn = visits_for_reliability * typical;
+  const Eigen::ArrayXd of_row =
+      ((one * other).rowwise().sum() + drawn * whole) / (plain.square().rowwise().sum() + drawn);
+  level.residuals = plain.colwise() * of_row.max(0.0).min(1.0);
+  return level;
+}
+
+/// Sums of squares and products that a regression takes, each over the variance of what it is about.
+struct Told {
+  double squares = 0;
+  double products = 0;
+};
+
+Told told_within(const Table& cost_residuals, const Table& level_residuals, double variance) {
+  return {level_residuals.square().sum() / variance, (level_residuals * cost_residuals).sum() / variance};
+}
+
+Told told_between_blocks(const Eigen::ArrayXd& cost, const Eigen::ArrayXd& level, const Eigen::ArrayXd& visits,
+                         double variance) {
+  Told told;
+  const double counting = (visits > 0).cast<double>().sum();
+  if (counting < 2) return told;
+  const double mean_cost = (visits > 0).select(cost, 0.0).sum() / counting;
+  const double mean_level = (visits > 0).select(level, 0.0).sum() / counting;
+  for (Eigen::Index block = 0; block < visits.size(); ++block) {
+    if (visits(block) == 0) continue;
+    const double of_block = block_deviation_beside_level * block_deviation_beside_level + variance / visits(block);
+    told.squares += (level(block) - mean_level) * (level(block) - mean_level) / of_block;
+    told.products += (level(block) - mean_level) * (cost(block) - mean_cost) / of_block;
+  }
+  return told;
+}
+
+}  // namespace
+
+LevelTables LevelTables::without_column(Eigen::Index column) const {
+  if (!are_known()) return {};
+  return {without(level, column), without(one_half, column), without(other_half, column)};
+}
+
+double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
+
+double LevelAdjustment::slope_error() const {
+  return mean_level * std::hypot((1 - trust) * slope_prior_deviation, line_deviation);
+}
+
+Table LevelAdjustment::at_fast_level(const Table& log_ms) const {
+  return level.size() > 0 ? (log_ms - slope * level).eval() : log_ms;
+}
+
+LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
+  LevelAdjustment adjustment;
+  const Table present = (log_ms == log_ms).cast<double>();
+  if (!levels.are_known() || present.sum() == 0) return adjustment;
+  adjustment.slope = slope_prior;
+
+  const CalibratedLevel level = calibrated(levels);
+  adjustment.level = level.table();
+  adjustment.weight = 1 / (1 + (adjustment.level / level_that_halves).square());
+  const Table weights = (present > 0).select(adjustment.weight, 0.0);
+  adjustment.mean_level = (present > 0).select(adjustment.level * weights, 0.0).sum() / weights.sum();
+  const Eigen::ArrayXd visits = present.colwise().sum().transpose();
+  const double prior_told = 1 / (slope_prior_deviation * slope_prior_deviation);
+  for (int round = 0; round < slope_rounds; ++round) {
+    const ClippedFit cost = fit_clipped(adjustment.at_fast_level(log_ms));
+    const double variance = std::max(cost.noise.variance, least_slope_noise * least_slope_noise);
+    // Clipped where the cost lies off the line, and back on the scale of costs as they were measured.
+    const Table cost_residuals = cost.clipped_residuals + adjustment.slope * level.residuals;
+    const Eigen::ArrayXd cost_of_blocks = cost.model.block + adjustment.slope * level.model.block;
+    const Told within = told_within(cost_residuals, level.residuals, variance);
+    const Told between = told_between_blocks(cost_of_blocks, level.model.block, visits, variance);
+    const double told = within.squares + between.squares;
+    adjustment.slope = (within.products + between.products + slope_prior * prior_told) / (told + prior_told);
+    adjustment.trust = told / (told + prior_told);
+  }
+  return adjustment;
+}
+
+}  // namespace mileage

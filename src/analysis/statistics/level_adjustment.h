@@ -1,0 +1,44 @@
+// Costs brought to the fast level of the machine: how the frames of a series slow down with the yardstick, and what
+// that leaves in doubt.
+#pragma once
+
+#include <Eigen/Core>
+
+namespace mileage {
+
+/// How slow the machine was during the visits of a table, on the log scale, above its fast level: mean and both halves
+/// of the probes (study.h). Of the table's shape; empty where the yardstick was not read beside every visit.
+struct LevelTables {
+  Eigen::ArrayXXd level;
+  Eigen::ArrayXXd one_half;
+  Eigen::ArrayXXd other_half;
+
+  bool are_known() const { return level.size() > 0; }
+  LevelTables without_column(Eigen::Index column) const;
+};
+
+/// A line through log cost over level, by which costs are brought to level 0.
+struct LevelAdjustment {
+  Eigen::ArrayXXd level;   ///< Of each cell, as far as it is reliable; empty where levels are not known.
+  Eigen::ArrayXXd weight;  ///< How much each cell tells, in (0, 1]: the farther from the fast level, the less.
+  double slope = 0;        ///< Change of the log cost per unit of level.
+  double trust = 0;        ///< Share of the slope that the study told, in [0, 1); the rest is the prior.
+  double mean_level = 0;   ///< Of the visits, each as much as it tells.
+
+  /// What it takes off, as a share: 0.2 where frames would be 20 % shorter on the fast machine.
+  double taken_off() const;
+  /// The costs of the same table at level 0.
+  Eigen::ArrayXXd at_fast_level(const Eigen::ArrayXXd& log_ms) const;
+  /// Standard error on the log scale of what is adjusted, from the doubt about the slope, and about the line.
+  double slope_error() const;
+};
+
+/// The slope is drawn to a prior (0.55 +- 0.3: recorded slopes lie between 0.25 and 0.7, and time that the host takes
+/// away has 1) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
+/// other things move as well. Few probes dilute a slope; so levels are first shrunk to what both halves agree on
+/// (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models",
+/// 2006). No effect where levels are not known.
+/// `log_ms`: rows places, columns blocks, NaN where there is no visit.
+LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
+
+}  // namespace mileage

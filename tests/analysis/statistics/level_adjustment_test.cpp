@@ -1,0 +1,103 @@
+#include "analysis/statistics/level_adjustment.h"
+
+#include <cmath>
+#include <limits>
+#include <random>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+/// A made-up series: costs 1, 2, 3 ... ms by row, times what the machine's level does to them by a known slope.
+struct Made {
+  Eigen::ArrayXXd log_ms;
+  LevelTables levels;
+};
+
+/// `levels_apart`: standard deviation of the levels. `chance`: of each half of the probes about them.
+Made made(double slope, double levels_apart, double chance = 0, Eigen::Index blocks = 12, double mean_level = 0.2) {
+  std::mt19937 random(7);
+  std::normal_distribution<double> normal;
+  const Eigen::Index rows = 6;
+  Made all{Eigen::ArrayXXd(rows, blocks),
+           {Eigen::ArrayXXd(rows, blocks), Eigen::ArrayXXd(rows, blocks), Eigen::ArrayXXd(rows, blocks)}};
+  for (Eigen::Index row = 0; row < rows; ++row)
+    for (Eigen::Index block = 0; block < blocks; ++block) {
+      const double level = mean_level + levels_apart * normal(random);
+      all.levels.one_half(row, block) = level + chance * normal(random);
+      all.levels.other_half(row, block) = level + chance * normal(random);
+      all.log_ms(row, block) = std::log(1.0 + static_cast<double>(row)) + slope * level + 0.02 * normal(random);
+    }
+  all.levels.level = (all.levels.one_half + all.levels.other_half) / 2;
+  return all;
+}
+
+double mean_error(const Made& one, const LevelAdjustment& adjustment) {
+  const Eigen::ArrayXd rows = adjustment.at_fast_level(one.log_ms).rowwise().mean();
+  double error = 0;
+  for (Eigen::Index row = 0; row < rows.size(); ++row)
+    error += (rows(row) - std::log(1.0 + static_cast<double>(row))) / static_cast<double>(rows.size());
+  return error;
+}
+
+TEST(LevelAdjustment, FindsTheSlopeAndBringsCostsToTheFastLevel) {
+  for (const double slope : {0.3, 0.6, 1.0}) {
+    const Made one = made(slope, 0.15);
+    const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+    EXPECT_NEAR(adjustment.slope, slope, 0.05);
+    EXPECT_GT(adjustment.trust, 0.9);
+    EXPECT_NEAR(mean_error(one, adjustment), 0, 0.015);
+    EXPECT_NEAR(adjustment.taken_off(), 1 - std::exp(-slope * 0.2), 0.05);
+  }
+}
+
+TEST(LevelAdjustment, KeepsToWhatIsUsualWhereLevelsHardlyDiffer) {
+  const Made one = made(1.0, 0.0005);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_NEAR(adjustment.slope, 0.55, 0.1);
+  EXPECT_LT(adjustment.trust, 0.1);
+  EXPECT_GT(adjustment.slope_error(), 0.2 * 0.25) << "the doubt says so";
+}
+
+TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
+  const Made exact = made(0.8, 0.15, 0, 30);
+  const Made chancy = made(0.8, 0.15, 0.15, 30);
+  EXPECT_NEAR(adjustment_of(chancy.log_ms, chancy.levels).slope, adjustment_of(exact.log_ms, exact.levels).slope, 0.12);
+}
+
+TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
+  const Made one = made(0.8, 0, 0.2);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  const Eigen::ArrayXXd moved = adjustment.at_fast_level(one.log_ms) - one.log_ms;
+  EXPECT_LT((moved - moved.mean()).abs().maxCoeff(), 0.12) << "by the levels as they were told it would be 0.3";
+}
+
+TEST(LevelAdjustment, VisitsFarFromTheFastLevelTellLess) {
+  Made one = made(0.5, 0);
+  for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half}) (*half).col(0) += 0.4;
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_LT(adjustment.weight(0, 0), 0.3);
+  EXPECT_GT(adjustment.weight(0, 1), 0.6);
+}
+
+TEST(LevelAdjustment, HolesStayHoles) {
+  Made one = made(0.6, 0.15);
+  for (Eigen::ArrayXXd* table : {&one.log_ms, &one.levels.level, &one.levels.one_half, &one.levels.other_half})
+    (*table)(2, 3) = std::numeric_limits<double>::quiet_NaN();
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_NEAR(adjustment.slope, 0.6, 0.05);
+  EXPECT_TRUE(std::isnan(adjustment.at_fast_level(one.log_ms)(2, 3)));
+  EXPECT_FALSE(std::isnan(adjustment.at_fast_level(one.log_ms)(2, 4)));
+}
+
+TEST(LevelAdjustment, WithoutLevelsNothingMoves) {
+  const Made one = made(0.6, 0.15);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, {});
+  EXPECT_TRUE((adjustment.at_fast_level(one.log_ms) == one.log_ms).all());
+  EXPECT_EQ(adjustment.slope_error(), 0);
+  EXPECT_EQ(adjustment.taken_off(), 0);
+}
+
+}  // namespace
+}  // namespace mileage
