@@ -1,10 +1,13 @@
-// What measuring costs. Three questions, each answered by a ratio within this run:
+// What measuring costs. Questions, each answered by a ratio within this run:
 //   1. How many clock readings does an empty frame cost?              wanted: at most 2
 //   2. How many does a phase mark cost?                               wanted: at most 3
 //   3. Does the tool see the time of a frame that a bare loop takes?  wanted: within 1 %, columns of 10,000 lanterns
+//   4. What do probes of the yardstick between frames do to the frames?  wanted: within 1 %, frames of 20 us and more
+//   5. Which share of the time do they take?                          wanted: at most 2 %
 // Sides alternate pair by pair in random order; the interval is that of the paired median. Exit code 1 when a bar is
 // missed.
 #include <cstdio>
+#include <memory>
 #include <random>
 #include <vector>
 
@@ -13,7 +16,9 @@
 #include "analysis/statistics/statistics.h"
 #include "festival/drift_variants.h"
 #include "measure/machine/clock.h"
+#include "measure/machine/yardstick.h"
 #include "measure/runners/frame_meter.h"
+#include "measure/runners/visit_bracket.h"
 
 namespace {
 
@@ -108,6 +113,65 @@ bool frame_time_seen(Clock& clock) {
                 found.surely_within(0.99, 1.01), "0.99 to 1.01");
 }
 
+/// Frames in a row, and what lies between them: probes as in a visit, or nothing.
+class ProbedFrames {
+ public:
+  ProbedFrames(Variant& variant, Clock& clock) : clock_(clock), yardstick_(clock), meter_(variant, clock) {}
+
+  /// Mean time of a frame, over 4 ms of frames and at least two.
+  double run(bool probed) {
+    VisitBracket bracket(request_, {&clock_, &yardstick_, nullptr});
+    double sum_ns = 0;
+    int frames = 0;
+    meter_.start();
+    for (; frames < 2 || sum_ns < 4e6; ++frames) {
+      const auto sample_ns = static_cast<double>(meter_.sample(1));
+      sum_ns += sample_ns;
+      if (probed && bracket.between_frames(sample_ns)) meter_.pass_over();
+    }
+    if (probed) {
+      probes_ns += bracket.probes_ns();
+      frames_ns += sum_ns;
+    }
+    return sum_ns / frames;
+  }
+
+  double probes_ns = 0;
+  double frames_ns = 0;
+
+ private:
+  Clock& clock_;
+  MachineYardstick yardstick_;
+  FrameMeter meter_;
+  VisitRequest request_;
+};
+
+bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, std::int64_t count) {
+  ProbedFrames frames(*variant, clock);
+  for (int i = 0; i < 5; ++i) frames.run(false);
+  const PairedRatio found = in_pairs([&] { return frames.run(true); }, [&] { return frames.run(false); });
+  const bool holds =
+      report(fmt::format("Frames of {} {} with probes between them take, of those without,", count, name).c_str(),
+             found, "of the time", found.surely_within(0.99, 1.01), "0.99 to 1.01");
+  const double share = 100 * frames.probes_ns / (frames.probes_ns + frames.frames_ns);
+  fmt::print("  probes took {:.2f} % of the time; wanted: at most 2 %; {}\n", share, share <= 2 ? "holds" : "MISSED");
+  return holds && share <= 2;
+}
+
+bool all_probes(Clock& clock) {
+  const auto set_up = [](std::int64_t count) {
+    SetUp set_up{count, 1, 1.0 / 60.0, {}};
+    set_up.knobs.set("work", 1.0);
+    set_up.knobs.set("scatter", 0.0);
+    return set_up;
+  };
+  bool hold = probes(clock, "columns", festival::make_drift_columns(set_up(2000)), 2000);
+  hold &= probes(clock, "objects", festival::make_drift_objects(set_up(2000)), 2000);
+  hold &= probes(clock, "columns", festival::make_drift_columns(set_up(100'000)), 100'000);
+  hold &= probes(clock, "objects", festival::make_drift_objects(set_up(20'000)), 20'000);
+  return hold;
+}
+
 }  // namespace
 
 int main() {
@@ -116,5 +180,6 @@ int main() {
   const bool empty = empty_frame(clock);
   const bool phase = phase_mark(clock);
   const bool seen = frame_time_seen(clock);
-  return empty && phase && seen ? 0 : 1;
+  const bool probed = all_probes(clock);
+  return empty && phase && seen && probed ? 0 : 1;
 }

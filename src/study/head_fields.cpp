@@ -150,6 +150,9 @@ const FieldList& fields_of<Head>() {
         "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.")
           .sparse(),
       H("plan_file", &Head::plan_file, "Base name of the plan file.").sparse(),
+      H("yardstick_version", &Head::yardstick_version, "Of the work that the remembered level is of.")
+          .since(2)
+          .sparse(),
       H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
         "Best level of the yardstick known of the machine when the study began.")
           .in("ns")

@@ -89,6 +89,7 @@ struct Head {
   std::string plan_file;         ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
+  int yardstick_version = 0;  ///< Of the work that it is of; 0 in older files, whose visits are of the same.
 };
 
 enum class VisitStatus {

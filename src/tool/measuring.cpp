@@ -181,6 +181,7 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   head.made_by = made_by;
   head.machine = machine_facts();
   head.remembered_yardstick_ns = remembered_level_ns(head.machine);
+  head.yardstick_version = yardstick_version;
   return head;
 }
 

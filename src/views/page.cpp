@@ -166,13 +166,13 @@ std::string method(const About& about) {
   for (const std::string& line : cold_lines(about)) text += paragraph(line);
   for (const std::string& line : origin_lines(head)) text += paragraph(line);
   text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about));
-  return text +
-         paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the median of a visit. Intervals are "
-                               "95 %, from leaving out one block at a time. A law is named where replication "
-                               "noise does not reject it at 1 %; otherwise readings lie between the points.",
-                               head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program, head.recorded,
-                               evidence_text(about), visits_text(about)),
-                   "faint");
+  return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the mean of logs without the ends, "
+                                      "at the machine's fast level. Intervals are "
+                                      "95 %, from leaving out one block at a time. A law is named where replication "
+                                      "noise does not reject it at 1 %; otherwise readings lie between the points.",
+                                      head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program,
+                                      head.recorded, evidence_text(about), visits_text(about)),
+                          "faint");
 }
 
 }  // namespace

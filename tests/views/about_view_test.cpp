@@ -27,6 +27,19 @@ TEST(AboutView, TheFooterTellsWhatAnswersRestOn) {
   EXPECT_THAT(footer, HasSubstr("no yardstick was taken beside these visits"));
 }
 
+TEST(AboutView, TheFooterTellsTheLevelOfTheMachineAndWhatItTookOff) {
+  About about = made::known_report().about;
+  about.quiet.fast_ns = 15'050;
+  about.quiet.slowness = 1.18;
+  about.quiet.condemned = 3;
+  about.quiet.kept = 97;
+  about.series[0].adjusted = Adjusted{0.5, 0.9, 0.074};
+  about.series[1].adjusted = Adjusted{0.6, 0.9, 0.095};
+  EXPECT_THAT(quietness_text(about),
+              HasSubstr("the machine took 1.18 times its fast level (yardstick 15.1 us); costs "
+                        "brought to that level: 7 to 10 % taken off; 3 of 100 visits disturbed"));
+}
+
 TEST(AboutView, WarningsStandBeforeAnyAnswer) {
   About about = made::known_report().about;
   about.warnings = {"this machine as it was"};

@@ -15,7 +15,7 @@ TEST(AnswerJson, TheEnvelopeIsTheSameForEveryVerb) {
   EXPECT_EQ(json["verb"], "capacity");
   EXPECT_EQ(json["format"], 1);
   EXPECT_EQ(json["axis"], "count");
-  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness"})
+  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness", "adjusted"})
     EXPECT_TRUE(json[part].is_array()) << part;
   EXPECT_EQ(envelope("list")["axis"], "count");
 }

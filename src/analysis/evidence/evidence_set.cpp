@@ -125,9 +125,8 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
 }
 
 /// Judges all visits by the level of the whole study.
-YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs,
-                         std::optional<double> remembered_ns) {
-  YardstickJudge judge(remembered_ns);
+YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, const Head& head) {
+  YardstickJudge judge(head.remembered_yardstick_ns, head.yardstick_version);
   for (const JudgedVisit& one : visits) judge.add(*one.visit);
   for (JudgedVisit& one : visits) {
     one.block = runs.block_of(one.block);
@@ -198,7 +197,7 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   set.visits = std::move(on.visits);
   const BlocksOfRuns runs = blocks_of_runs(study);
   set.runs = runs.runs;
-  const YardstickJudge judge = judge_all(set.visits, runs, study.head.remembered_yardstick_ns);
+  const YardstickJudge judge = judge_all(set.visits, runs, study.head);
   set.quiet = quietness_of(set.visits, judge);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);

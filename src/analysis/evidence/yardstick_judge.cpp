@@ -12,6 +12,8 @@ bool is_of_a_block(const Visit& visit) {
 
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
+  // A program that was linked with another version probes with other work: only the study itself tells its levels.
+  if (version_ != 0 && visit.yardstick->version != version_) remembered_ns_.reset();
   const double fast_ns = visit.yardstick->fast_ns;
   fast_of_visits_.insert(std::upper_bound(fast_of_visits_.begin(), fast_of_visits_.end(), fast_ns), fast_ns);
 }
@@ -55,7 +57,7 @@ bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {
 }
 
 std::vector<const Visit*> evidence_visits(const Study& study) {
-  YardstickJudge judge(study.head.remembered_yardstick_ns);
+  YardstickJudge judge(study.head.remembered_yardstick_ns, study.head.yardstick_version);
   for (const Visit& visit : study.visits) judge.add(visit);
   std::vector<const Visit*> visits;
   for (const Visit& visit : study.visits)

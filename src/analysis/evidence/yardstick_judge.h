@@ -19,8 +19,10 @@ namespace mileage {
 /// milliseconds. The fast level moves while a study is made, and visits are judged again by the last one.
 class YardstickJudge {
  public:
-  /// `remembered_ns`: the best level known of this machine; nothing where none is known.
-  explicit YardstickJudge(std::optional<double> remembered_ns) : remembered_ns_(remembered_ns) {}
+  /// `remembered_ns`: the best level known of this machine; nothing where none is known. `version`: of the work that it
+  /// is of; readings of another version are not held against it. 0: of any.
+  explicit YardstickJudge(std::optional<double> remembered_ns, int version = 0)
+      : remembered_ns_(remembered_ns), version_(version) {}
 
   /// Takes the readings of one visit into account; visits without a yardstick are ignored.
   void add(const Visit& visit);
@@ -41,6 +43,7 @@ class YardstickJudge {
 
  private:
   std::optional<double> remembered_ns_;
+  int version_ = 0;
   std::vector<double> fast_of_visits_;  ///< Ascending.
 };
 

@@ -1,6 +1,7 @@
 #include "analysis/curves/curve.h"
 
 #include <cmath>
+#include <random>
 
 #include <gtest/gtest.h>
 
@@ -119,6 +120,37 @@ TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
   curve.assumed_error = 0.03;
   EXPECT_NEAR(*half_width(curve, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
   EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
+}
+
+/// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.
+Study on_restless_machine(double slope) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {1000, 2000, 4000, 8000, 16'000};
+  setting.blocks = 8;
+  setting.visit_noise = 0.01;
+  Study study = made::study_of(setting);
+  std::mt19937 random(3);
+  std::uniform_real_distribution<double> level(0, 0.5);
+  for (Visit& visit : study.visits) {
+    const double slow = level(random);
+    const double probe_ns = 15'000 * std::exp(slow);
+    visit.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, 15'000};
+    for (std::int64_t& sample : visit.samples_ns)
+      sample = std::llround(static_cast<double>(sample) * std::exp(slope * slow));
+  }
+  return study;
+}
+
+TEST(SeriesCurve, IsThatOfTheMachineAtItsFastLevel) {
+  for (const double slope : {0.4, 0.8}) {
+    const SeriesCurve curve = fit_series(gather_evidence(on_restless_machine(slope)).series.front());
+    EXPECT_NEAR(curve.adjustment.slope, slope, 0.05);
+    EXPECT_NEAR(std::exp(curve.all.log_ms_at(8000)), 8, 0.1) << "unadjusted it would be 9 and more";
+    const Interval interval = curve.ms_interval_at(8000);
+    EXPECT_LT(*interval.low, 8);
+    EXPECT_GT(*interval.high, 8);
+  }
 }
 
 }  // namespace

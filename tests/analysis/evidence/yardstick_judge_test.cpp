@@ -55,6 +55,13 @@ TEST(YardstickJudge, AMachineThatNeverReachesItsRememberedLevelIsSlowThroughout)
   EXPECT_GT(slow.fast_deviation(), fast.fast_deviation()) << "what is remembered is less sure than what was seen";
 }
 
+TEST(YardstickJudge, AProgramWithAnotherYardstickIsHeldAgainstItselfAlone) {
+  YardstickJudge judge(15, 4);
+  for (int i = 0; i < 10; ++i) judge.add(visit_at(70, 70));
+  EXPECT_EQ(judge.fast_ns(), 70);
+  EXPECT_FALSE(judge.is_slow_throughout());
+}
+
 /// Visits that were kept, at these levels.
 Study study_at(const std::vector<double>& levels) {
   Study study;
