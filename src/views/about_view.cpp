@@ -33,7 +33,8 @@ std::string preamble(const About& about) {
 std::string evidence_footer(const About& about) {
   std::string text;
   for (const std::string& line : cold_lines(about)) text += line + "\n";
-  text += fmt::format("{}\n{}\n", evidence_text(about), quietness_text(about));
+  text += evidence_text(about) + "\n";
+  for (const std::string& line : quietness_lines(about)) text += line + "\n";
   for (const std::string& line : origin_lines(about.head)) text += line + "\n";
   return text;
 }
@@ -85,18 +86,19 @@ std::string adjusted_text(const About& about) {
   return fmt::format("; costs brought to that level: {:.0f} to {:.0f} % taken off", least, most);
 }
 
-std::string quietness_text(const About& about) {
+std::vector<std::string> quietness_lines(const About& about) {
   const Quietness& quiet = about.quiet;
   if (!quiet.fast_ns || !quiet.slowness)
-    return "no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant";
-  std::string text =
+    return {"no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant"};
+  const std::string level =
       fmt::format("the machine took {} times its fast level (yardstick {} us){}", three_digits(*quiet.slowness),
                   three_digits(*quiet.fast_ns * 1e-3), adjusted_text(about));
-  text +=
-      fmt::format("; {} of {} visits disturbed, left out or repeated", quiet.condemned, quiet.condemned + quiet.kept);
-  if (!quiet.busy_cores || !quiet.stolen_share) return text + "; load not known";
-  return text + fmt::format("; {} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
-                            three_digits(100 * *quiet.stolen_share));
+  const std::string load = quiet.busy_cores && quiet.stolen_share
+                               ? fmt::format("{} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
+                                             three_digits(100 * *quiet.stolen_share))
+                               : "load not known";
+  return {level, fmt::format("{} of {} visits disturbed, left out or repeated; {}", quiet.condemned,
+                             quiet.condemned + quiet.kept, load)};
 }
 
 std::vector<std::string> cold_lines(const About& about) {

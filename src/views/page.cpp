@@ -165,7 +165,8 @@ std::string method(const About& about) {
   std::string text = heading("Machine and method");
   for (const std::string& line : cold_lines(about)) text += paragraph(line);
   for (const std::string& line : origin_lines(head)) text += paragraph(line);
-  text += paragraph("Knobs: " + knobs_of_all(about) + ".") + paragraph(quietness_text(about));
+  text += paragraph("Knobs: " + knobs_of_all(about) + ".");
+  for (const std::string& line : quietness_lines(about)) text += paragraph(line);
   return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the mean of logs without the ends, "
                                       "at the machine's fast level. Intervals are "
                                       "95 %, from leaving out one block at a time. A law is named where replication "

@@ -137,7 +137,7 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   const Report report = report_of(study);
   EXPECT_FALSE(report.about.quiet.busy_cores);
   for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
-  EXPECT_THAT(quietness_text(report_of(study).about), HasSubstr("load not known"));
+  EXPECT_THAT(quietness_lines(report_of(study).about).back(), HasSubstr("load not known"));
 }
 
 /// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their

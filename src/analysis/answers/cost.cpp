@@ -41,7 +41,8 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
     const SeriesCurve& curve = analysis.curves[member];
     SeriesCost one{member, curve.cost_at(x)};
     if (member != members.front() && one.cost && first_cost) {
-      const Difference difference = Pair(curve, first).at(x);
+      const Pair pair(curve, first);
+      const Difference difference = pair.measured_at(x).value_or(pair.at(x));
       one.share = difference.ratio();
       one.share_interval = difference.ratio_interval();
       one.saves_ms = first_cost->ms - one.cost->ms;

@@ -9,24 +9,11 @@
 namespace mileage {
 namespace {
 
-/// The point of row `row` without each block that counts.
-Interval point_interval(const SeriesCurve& curve, Eigen::Index row) {
-  const double x = curve.all.points.x(row);
-  Readings readings;
-  for (const Curve* without : curve.without_counting_blocks()) {
-    const Points& points = without->points;
-    const auto same = std::find(points.x.begin(), points.x.end(), x);
-    readings.push_back(same == points.x.end() ? std::nullopt
-                                              : std::optional<double>(points.log_ms(same - points.x.begin())));
-  }
-  return interval_from_log(curve.all.points.log_ms(row), half_width(curve, readings, 0, 1));
-}
-
 std::vector<CurvePoint> points_of(const SeriesCurve& curve) {
   std::vector<CurvePoint> points;
   for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
-    points.push_back(
-        {curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), point_interval(curve, i), curve.all.visits(i)});
+    points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), curve.ms_interval_of_point(i),
+                      curve.all.visits(i)});
   return points;
 }
 

@@ -97,6 +97,11 @@ int blocks_with_visits(const Eigen::ArrayXXd& table) {
 
 }  // namespace
 
+std::optional<Eigen::Index> Curve::point_at(double x) const {
+  const auto found = std::find(points.x.begin(), points.x.end(), x);
+  return found == points.x.end() ? std::nullopt : std::optional<Eigen::Index>(found - points.x.begin());
+}
+
 Source Curve::source_at(double x) const {
   if (!covers(x)) return Source::extrapolated;
   return law_reads ? Source::law : Source::interpolated;
@@ -149,8 +154,24 @@ Interval SeriesCurve::ms_interval_at(double x) const {
   return interval_from_log(all.log_ms_at(x), half_width(*this, readings, all.interpolation_error(x), 1));
 }
 
+Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
+  Readings readings;
+  for (const Curve* one : without_counting_blocks()) {
+    const auto same = one->point_at(all.points.x(point));
+    readings.push_back(same ? std::optional<double>(one->points.log_ms(*same)) : std::nullopt);
+  }
+  return interval_from_log(all.points.log_ms(point), half_width(*this, readings, 0, 1));
+}
+
+std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
+  const auto point = all.point_at(x);
+  return point && all.visits(*point) >= visits_that_tell_a_spike ? point : std::nullopt;
+}
+
 std::optional<CostReading> SeriesCurve::cost_at(double x) const {
   if (!all.covers(x)) return std::nullopt;
+  if (const auto point = measured_point_at(x))
+    return CostReading{std::exp(all.points.log_ms(*point)), ms_interval_of_point(*point)};
   return CostReading{std::exp(all.log_ms_at(x)), ms_interval_at(x)};
 }
 

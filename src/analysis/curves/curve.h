@@ -43,6 +43,8 @@ struct Curve {
   /// where it has one. Looked for where numbers are read: with all blocks.
   std::optional<Interpolant> other_interpolant;
 
+  /// The point at a place that was measured itself; nothing elsewhere.
+  std::optional<Eigen::Index> point_at(double x) const;
   double least() const { return points.x(0); }
   double most() const { return points.x(points.x.size() - 1); }
   /// Whether the measured range holds x.
@@ -92,7 +94,12 @@ struct SeriesCurve {
   std::vector<const Curve*> without_counting_blocks() const;
   /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.
   Interval ms_interval_at(double x) const;
-  /// The cost at x with its interval; nothing where the series was not measured that far.
+  /// 95 % interval of a point, from leaving out blocks.
+  Interval ms_interval_of_point(Eigen::Index point) const;
+  /// The point at x where that was measured often enough to tell a spike from its value; nothing elsewhere.
+  std::optional<Eigen::Index> measured_point_at(double x) const;
+  /// The cost at x with its interval: as measured where that was measured, and along the curve elsewhere. Nothing where
+  /// the series was not measured that far.
   std::optional<CostReading> cost_at(double x) const;
 };
 

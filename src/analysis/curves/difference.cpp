@@ -116,4 +116,20 @@ Difference Pair::at(double x) const {
   return with_error(log_ratio(x), without, interpolation_error(x));
 }
 
+std::optional<Difference> Pair::measured_at(double x) const {
+  const auto one = one_->measured_point_at(x);
+  const auto other = other_->measured_point_at(x);
+  if (!one || !other) return std::nullopt;
+  const double log_ratio = one_->all.points.log_ms(*one) - other_->all.points.log_ms(*other);
+  std::vector<double> without;
+  for (const std::size_t block : counting_blocks()) {
+    const auto rest = one_->without[block].point_at(x);
+    const auto other_rest = other_->without[block].point_at(x);
+    without.push_back(rest && other_rest ? one_->without[block].points.log_ms(*rest) -
+                                               other_->without[block].points.log_ms(*other_rest)
+                                         : log_ratio);
+  }
+  return with_error(log_ratio, without, 0);
+}
+
 }  // namespace mileage

@@ -1,6 +1,7 @@
 // The difference of two series along the axis, on the log scale, with what repetition says about it.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "analysis/curves/curve.h"
@@ -41,6 +42,8 @@ class Pair {
   /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
   double saves_ms(double x) const;
   Difference at(double x) const;
+  /// As it was measured at x; nothing where one of them was not measured there often enough.
+  std::optional<Difference> measured_at(double x) const;
   /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width
   /// to add to what these show.
   Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;

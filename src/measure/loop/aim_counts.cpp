@@ -18,9 +18,12 @@ constexpr int aiming_frames = 8;
 constexpr int looks_at_an_aim = 3;
 /// An aim that is known this well needs no further look.
 constexpr double near_enough = 1.08;
-/// Where a series stays within the budget, so many larger counts are tried, each so much larger.
-constexpr int steps_beyond = 3;
+/// Where a series stays within the budget, so many larger counts are tried: each so much larger, and less where the
+/// budget is near, just beyond it in proportion.
+constexpr int steps_beyond = 6;
 constexpr double step_beyond = 2.5;
+constexpr double least_step_beyond = 1.15;
+constexpr double beyond_in_proportion = 1.1;
 /// A capacity beyond everything looked at is taken in proportion, so many times as far at most.
 constexpr double most_in_proportion = 3;
 /// Counts of the ladder this close to an aim say nothing besides, and what lies beyond it costs most.
@@ -48,8 +51,10 @@ bool has_time_to_aim(const StudyState& state) {
 void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
   const RoughCosts& costs = state.costs[aim.series];
   for (int step = 0; step < steps_beyond && !costs.empty() && !state.is_stop_asked(); ++step) {
+    if (step > 0 && !has_time_to_aim(state)) return;
     const auto [count, ms] = *costs.rbegin();
-    const double next = static_cast<double>(count) * step_beyond;
+    const double in_proportion = beyond_in_proportion * aim.budget_ms / std::max(ms, 1e-9);
+    const double next = static_cast<double>(count) * std::clamp(in_proportion, least_step_beyond, step_beyond);
     if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond || !may_be_tried(state, next)) return;
     if (!place_cell(state, aim.series, std::llround(next), progress)) return;
   }
@@ -69,8 +74,8 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!aim.concerns(series)) continue;
-    const Visit visit = state.recorder.make(
-        {state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames, true}, progress);
+    const Visit visit =
+        state.recorder.make({state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames}, progress);
     if (visit.status != VisitStatus::failed) state.costs[series][count] = typical_frame_ms(visit);
   }
 }
@@ -154,10 +159,11 @@ void take_costs_of(StudyState& state, std::optional<int> block) {
 std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   const auto place = rough_place(aim, state.costs);
   const RoughCosts& costs = state.costs[aim.series];
-  if (place || aim.other || !aim.at || costs.empty()) return place;
+  if (place || aim.other || costs.empty()) return place;
   const auto [count, ms] = *costs.rbegin();
-  if (ms >= aim.budget_ms) return std::nullopt;
-  return static_cast<double>(count) * std::min(most_in_proportion, aim.budget_ms / ms);
+  const double times = aim.budget_ms / ms;
+  if (times <= 1 || (!aim.at && times > most_in_proportion)) return std::nullopt;
+  return static_cast<double>(count) * std::min(most_in_proportion, times);
 }
 
 }  // namespace
@@ -179,7 +185,7 @@ void aim_at_figures(StudyState& state) {
       if (!aim.at || was_looked_at(state, aim)) break;
       look_at_aim(state, aim, progress);
     }
-    aim.at = rough_place(aim, state.costs);
+    aim.at = place_by_costs(state, aim);
   }
   put_counts(state);
 }

@@ -39,5 +39,27 @@ TEST(Cost, IsNotKnownBeyondWhatWasMeasured) {
   EXPECT_EQ(costs_at({}).groups.at(0).places.size(), 3U) << "a few round counts where none was asked for";
 }
 
+/// What a frame costs three times as much of from 60,000 on, with counts close on both sides of it.
+TEST(Cost, AtAMeasuredCountIsTheOneThatWasMeasured) {
+  made::Setting setting;
+  const auto jumping = [](double n) { return 1e-4 * n * (n < 60'000 ? 1 : 3); };
+  setting.truths = {{"plain", jumping}, {"packed", [](double n) { return 2e-4 * n; }}};
+  setting.counts = {10'000, 30'000, 57'000, 59'000, 60'000, 62'000, 90'000, 150'000};
+  setting.blocks = 6;
+  setting.visit_noise = 0.01;
+  const Study study = made::study_of(setting);
+  const AnalysedStudy analysed(study);
+  Questions questions;
+  for (const std::int64_t count : setting.counts) questions.at.push_back(static_cast<double>(count));
+  const CostAnswer answer = cost_answer(analysed.analysis(), parts_answer(analysed.analysis()), questions);
+  for (const PlaceCosts& place : answer.groups.at(0).places) {
+    const SeriesCost& plain = place.costs.at(0);
+    EXPECT_NEAR(plain.cost->ms / jumping(place.x), 1, 0.03) << place.x;
+    EXPECT_LT(*plain.cost->interval.low, jumping(place.x) * 1.01) << place.x;
+    EXPECT_GT(*plain.cost->interval.high, jumping(place.x) * 0.99) << place.x;
+    EXPECT_NEAR(place.costs.at(1).share * jumping(place.x) / (2e-4 * place.x), 1, 0.04) << place.x;
+  }
+}
+
 }  // namespace
 }  // namespace mileage
