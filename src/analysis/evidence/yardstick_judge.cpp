@@ -1,7 +1,9 @@
 #include "analysis/evidence/yardstick_judge.h"
 
 #include <algorithm>
+#include <cmath>
 
+#include "analysis/evidence/judged_visit.h"
 #include "analysis/statistics/constants.h"
 
 namespace mileage {
@@ -50,6 +52,10 @@ bool YardstickJudge::condemns(const Visit& visit) const {
   if (!fast || !visit.yardstick) return false;
   // A machine that is slow throughout is measured as it is.
   return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *own_fast_ns());
+}
+
+double YardstickJudge::rough_fast_ms(const Visit& visit) const {
+  return typical_frame_ms(visit) * std::pow(slowness(visit).value_or(1), -slope_prior);
 }
 
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {

@@ -76,7 +76,7 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
     if (!aim.concerns(series)) continue;
     const Visit visit =
         state.recorder.make({state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames}, progress);
-    if (visit.status != VisitStatus::failed) state.costs[series][count] = typical_frame_ms(visit);
+    if (visit.status != VisitStatus::failed) state.costs[series][count] = state.recorder.judge().rough_fast_ms(visit);
   }
 }
 
@@ -136,7 +136,7 @@ std::vector<std::map<std::int64_t, std::vector<double>>> good_costs(const StudyS
   std::vector<std::map<std::int64_t, std::vector<double>>> good(state.plan.series.size());
   for (const Visit& visit : state.recorder.study().visits)
     if (is_evidence(visit, state.recorder.judge()) && (!block || visit.block == block))
-      good[state.index_of(visit.series)][visit.count].push_back(typical_frame_ms(visit));
+      good[state.index_of(visit.series)][visit.count].push_back(state.recorder.judge().rough_fast_ms(visit));
   return good;
 }
 

@@ -48,10 +48,10 @@ std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std:
   const Order order{plan.series[series], {}, count, -1, VisitStatus::placing, placing_frames};
   const Visit visit = state.recorder.make(order, progress);
   if (visit.status == VisitStatus::failed) return std::nullopt;
-  double frame_ms = typical_frame_ms(visit);
+  double frame_ms = state.recorder.judge().rough_fast_ms(visit);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
     const Visit again = state.recorder.make(order, progress);
-    if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, typical_frame_ms(again));
+    if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
   }
   const int frames = frames_for(plan, frame_ms);
   state.costs[series][count] = frame_ms;

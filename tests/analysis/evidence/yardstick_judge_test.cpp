@@ -1,5 +1,7 @@
 #include "analysis/evidence/yardstick_judge.h"
 
+#include <cmath>
+
 #include <gtest/gtest.h>
 
 namespace mileage {
@@ -29,6 +31,15 @@ TEST(YardstickJudge, WithoutReadingsCondemnsNothing) {
   EXPECT_FALSE(YardstickJudge({}).condemns(visit_at(1, 1)));
   EXPECT_FALSE(judge_after({100}).condemns(Visit{}));
   EXPECT_FALSE(judge_after({100}).slowness(Visit{}));
+}
+
+TEST(YardstickJudge, CountsArePlacedByWhatFramesWouldTakeAtTheFastLevel) {
+  const YardstickJudge judge = judge_after({100, 100, 100});
+  Visit visit = visit_at(150, 100);
+  visit.samples_ns = {2'000'000};
+  EXPECT_NEAR(judge.rough_fast_ms(visit), 2 * std::pow(1.5, -0.55), 1e-9);
+  visit.yardstick.reset();
+  EXPECT_NEAR(judge.rough_fast_ms(visit), 2, 1e-9);
 }
 
 TEST(YardstickJudge, AQuarterOfTheVisitsShowsTheFastLevel) {

@@ -47,6 +47,16 @@ TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
   EXPECT_EQ(aimed_cells(*state).size(), 5U);
 }
 
+// Steps of 2.5 from 200,000 end at 3,125,000, a little short of the capacity of 3,333,333.
+TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
+  scripted::ScriptedState state({{"objects", 5}}, aiming({20'000, 200'000}));
+  place_series(*state);
+  aim_at_figures(*state);
+  EXPECT_GT(state->costs[0].rbegin()->first, 3'333'333);
+  ASSERT_EQ(aimed_cells(*state).size(), 5U);
+  EXPECT_NEAR(static_cast<double>(aimed_cells(*state)[2]), 3'333'333, 50'000);
+}
+
 TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   PlanRequest request = aiming({10'000, 100'000});
   request.most_count = 120'000;
