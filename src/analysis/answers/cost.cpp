@@ -42,7 +42,8 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
     SeriesCost one{member, curve.cost_at(x)};
     if (member != members.front() && one.cost && first_cost) {
       const Pair pair(curve, first);
-      const Difference difference = pair.measured_at(x).value_or(pair.at(x));
+      const auto measured = pair.measured_at(x);
+      const Difference difference = measured ? *measured : pair.at(x);
       one.share = difference.ratio();
       one.share_interval = difference.ratio_interval();
       one.saves_ms = first_cost->ms - one.cost->ms;

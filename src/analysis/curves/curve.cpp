@@ -82,13 +82,6 @@ std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
   return Interpolant(curve.points, fit->law);
 }
 
-Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column) {
-  Eigen::ArrayXXd rest(table.rows(), table.cols() - 1);
-  rest.leftCols(column) = table.leftCols(column);
-  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
-  return rest;
-}
-
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
 int blocks_with_visits(const Eigen::ArrayXXd& table) {

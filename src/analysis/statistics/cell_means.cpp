@@ -141,6 +141,13 @@ Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::Array
 
 }  // namespace
 
+Table without_column(const Table& table, Eigen::Index column) {
+  Table rest(table.rows(), table.cols() - 1);
+  rest.leftCols(column) = table.leftCols(column);
+  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
+  return rest;
+}
+
 Additive fit_additive(const Table& table) { return AdditiveFit(presence(table))(without_holes(table)); }
 
 ClippedFit fit_clipped(const Table& table, const Table& weights) {

@@ -31,6 +31,9 @@ struct ClippedFit {
 /// `weights`: how much each cell tells, in [0, 1]; empty where all tell the same.
 ClippedFit fit_clipped(const Eigen::ArrayXXd& table, const Eigen::ArrayXXd& weights = {});
 
+/// A table of the same rows without one of its columns.
+Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column);
+
 /// One value per row of a table.
 struct CellMeans {
   Eigen::ArrayXd log_ms;  ///< NaN for a row without any visit.

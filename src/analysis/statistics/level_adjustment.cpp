@@ -11,13 +11,6 @@ namespace {
 
 using Table = Eigen::ArrayXXd;
 
-Table without(const Table& table, Eigen::Index column) {
-  Table rest(table.rows(), table.cols() - 1);
-  rest.leftCols(column) = table.leftCols(column);
-  rest.rightCols(table.cols() - 1 - column) = table.rightCols(table.cols() - 1 - column);
-  return rest;
-}
-
 /// What is left of a table without the effects of rows and blocks, 0 where there is no visit.
 Table residuals_of(const Table& table, const Additive& model) {
   return (table == table).select(table - model.fitted(), 0.0);
@@ -81,7 +74,8 @@ Told told_between_blocks(const Eigen::ArrayXd& cost, const Eigen::ArrayXd& level
 
 LevelTables LevelTables::without_column(Eigen::Index column) const {
   if (!are_known()) return {};
-  return {without(level, column), without(one_half, column), without(other_half, column)};
+  return {mileage::without_column(level, column), mileage::without_column(one_half, column),
+          mileage::without_column(other_half, column)};
 }
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
