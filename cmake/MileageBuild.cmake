@@ -49,6 +49,9 @@ endfunction()
 function(mileage_sees_internals target)
   target_compile_features(${target} PRIVATE cxx_std_20)
   target_include_directories(${target} PRIVATE ${PROJECT_SOURCE_DIR}/src ${PROJECT_BINARY_DIR}/generated)
+  # GCC collects its garbage from 512 MB on: a tenth less time, a tenth more memory.
+  target_compile_options(${target} PRIVATE
+    $<$<COMPILE_LANG_AND_ID:CXX,GNU>:SHELL:--param ggc-min-heapsize=524288>)
 endfunction()
 
 # Header-only packages that no user of the library needs.

@@ -5,7 +5,7 @@
 namespace mileage {
 namespace {
 
-const Axis lanterns{"count", true, "lanterns", "lantern"};
+const Axis lantern_count{"count", true, "lanterns", "lantern"};
 const Axis batch{"batch", false, "batch", "unit of batch"};
 
 TEST(Words, NumbersHaveThreeSignificantDigits) {
@@ -28,10 +28,10 @@ TEST(Words, CountsCanBeTypedBackIn) {
 }
 
 TEST(Words, IntervalsMayBeOpen) {
-  EXPECT_EQ(interval_text({1000, 2000}, lanterns), "(1k to 2k)");
-  EXPECT_EQ(interval_text({std::nullopt, 2000}, lanterns), "(below 2k)");
-  EXPECT_EQ(interval_text({1000, std::nullopt}, lanterns), "(above 1k)");
-  EXPECT_EQ(interval_text({}, lanterns), "(no interval)");
+  EXPECT_EQ(interval_text({1000, 2000}, lantern_count), "(1k to 2k)");
+  EXPECT_EQ(interval_text({std::nullopt, 2000}, lantern_count), "(below 2k)");
+  EXPECT_EQ(interval_text({1000, std::nullopt}, lantern_count), "(above 1k)");
+  EXPECT_EQ(interval_text({}, lantern_count), "(no interval)");
   EXPECT_EQ(interval_text({0.5, 0.75}, batch), "(0.500 to 0.750)");
 }
 

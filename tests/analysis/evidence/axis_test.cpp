@@ -10,7 +10,7 @@ namespace {
 
 /// Objects at two counts with work 1, 2, 4 and 8: a frame takes count * work microseconds; jobs are not touched by
 /// work.
-Study night() {
+Study night_with_moths() {
   Study study;
   study.head.scenario.name = "night";
   study.head.scenario.knobs = {Knob::integer("work", "", 1, 1, 100).touching({"objects"}),
@@ -38,7 +38,7 @@ Study night() {
 }
 
 std::string refusal(const std::string& axis) {
-  const Study study = night();
+  const Study study = night_with_moths();
   try {
     put_on_axis(study, axis, {});
   } catch (const Error& error) {
@@ -48,7 +48,7 @@ std::string refusal(const std::string& axis) {
 }
 
 TEST(Axis, OverTheCountEveryVisitStandsAtItsCount) {
-  const Study study = night();
+  const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, count_axis, {});
   ASSERT_EQ(on.visits.size(), study.visits.size());
   for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, static_cast<double>(one.visit->count));
@@ -57,14 +57,14 @@ TEST(Axis, OverTheCountEveryVisitStandsAtItsCount) {
 }
 
 TEST(Axis, OverAKnobSeriesAreDividedByCount) {
-  const Study study = night();
+  const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, "work", {});
   ASSERT_EQ(on.head.plan.series.size(), 2U);
   EXPECT_EQ(on.visits.size(), 40U);  // jobs are not touched by work
   for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, one.visit->series.knobs.number("work"));
   Questions questions;
   questions.budgets_ms = {0.5};
-  const Report report = report_of(night(), questions, "work");
+  const Report report = report_of(night_with_moths(), questions, "work");
   ASSERT_EQ(report.about.series.size(), 2U);
   EXPECT_EQ(report.about.label(0), "objects count=100");
   EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 5, 0.2);  // 0.5 ms at 0.1 ms a step of work
@@ -73,14 +73,14 @@ TEST(Axis, OverAKnobSeriesAreDividedByCount) {
 }
 
 TEST(Axis, OverACounterCellsStandWhereItCounted) {
-  const Report report = report_of(night(), {}, "steps");
+  const Report report = report_of(night_with_moths(), {}, "steps");
   EXPECT_EQ(report.about.axis.name, "steps");
   EXPECT_EQ(report.about.axis.thing, "unit of steps");
   EXPECT_EQ(report.growth.series[0].points.front().x, 100);
 }
 
 TEST(Axis, OverAKnobWhatMayNotAnswerHasNoPlace) {
-  const Study study = night();
+  const Study study = night_with_moths();
   Agreement differs;
   differs.series = study.visits.front().series;
   differs.verdict = AgreementVerdict::differs;
@@ -98,7 +98,7 @@ TEST(Axis, OneEntityIsNamedByThePluralOrAsTheScenarioSays) {
 TEST(Axis, RefusesWhatCannotStandOnIt) {
   EXPECT_NE(refusal("wrk").find("did you mean work?"), std::string::npos);
   EXPECT_NE(refusal("layout").find("no numbers"), std::string::npos);
-  Study once = night();
+  Study once = night_with_moths();
   std::erase_if(once.visits, [](const Visit& visit) {
     return visit.series.knobs.values().count("work") > 0 && visit.series.knobs.values().at("work") != KnobValue(2.0);
   });

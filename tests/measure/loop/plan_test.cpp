@@ -10,7 +10,7 @@ namespace {
 
 using testing::HasSubstr;
 
-Scenario night() {
+Scenario planned_night() {
   Scenario scenario;
   scenario.name = "night";
   scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
@@ -29,7 +29,7 @@ PlanRequest plan_request(std::vector<std::string> variants) {
 
 std::string refusal_of(const PlanRequest& request) {
   try {
-    make_plan(night(), request);
+    make_plan(planned_night(), request);
   } catch (const Error& error) {
     return error.what();
   }
@@ -55,15 +55,15 @@ TEST(Goal, BothVariantsMustBeMeasured) {
 
 TEST(Plan, APrecisionNeedsNoNumberOfBlocks) {
   PlanRequest request = plan_request({});
-  EXPECT_EQ(make_plan(night(), request).blocks, usual_blocks);
+  EXPECT_EQ(make_plan(planned_night(), request).blocks, usual_blocks);
   request.precision = 0.03;
-  EXPECT_EQ(make_plan(night(), request).blocks, 0);
+  EXPECT_EQ(make_plan(planned_night(), request).blocks, 0);
 }
 
 TEST(Plan, MakesSeriesForWarmAndCold) {
   PlanRequest request = plan_request({"objects"});
   request.cold_bytes = {0, 8e6};
-  const Plan plan = make_plan(night(), request);
+  const Plan plan = make_plan(planned_night(), request);
   ASSERT_EQ(plan.series.size(), 2U);
   EXPECT_FALSE(plan.series[0].is_cold());
   EXPECT_EQ(plan.series[1].cold_bytes, 8e6);
@@ -71,14 +71,14 @@ TEST(Plan, MakesSeriesForWarmAndCold) {
 }
 
 TEST(Plan, TakesAllVariantsThatCanRunHere) {
-  const Plan plan = make_plan(night(), plan_request({}));
+  const Plan plan = make_plan(planned_night(), plan_request({}));
   ASSERT_EQ(plan.series.size(), 2U);
   EXPECT_EQ(plan.series[1].variant, "jobs");
   EXPECT_EQ(plan.blocks, usual_blocks);
 }
 
 TEST(Plan, TakesASoftwareDeviceOnlyWhereItIsNamedOrThereIsNothingElse) {
-  Scenario scenario = night();
+  Scenario scenario = planned_night();
   scenario.variants[2].unavailable.clear();
   scenario.variants[2].software_device = true;
   EXPECT_EQ(make_plan(scenario, plan_request({})).series.size(), 2U);
@@ -88,7 +88,7 @@ TEST(Plan, TakesASoftwareDeviceOnlyWhereItIsNamedOrThereIsNothingElse) {
 }
 
 TEST(Plan, GivesASeriesTheKnobsThatTouchIt) {
-  const Plan plan = make_plan(night(), plan_request({}));
+  const Plan plan = make_plan(planned_night(), plan_request({}));
   EXPECT_TRUE(plan.series[0].knobs.has("scatter"));
   EXPECT_FALSE(plan.series[0].knobs.has("workers"));
   EXPECT_FALSE(plan.series[1].knobs.has("scatter"));
@@ -100,14 +100,14 @@ TEST(Plan, MakesASeriesForEveryCombinationOfValuesAndMeasuresTheUntouchedOnce) {
   PlanRequest request = plan_request({});
   request.knobs["scatter"] = {"0", "1"};
   request.knobs["workers"] = {"1", "2", "4"};
-  const Plan plan = make_plan(night(), request);
+  const Plan plan = make_plan(planned_night(), request);
   EXPECT_EQ(plan.series.size(), 2U + 3U);
 }
 
 TEST(Plan, TheSameValueTwiceIsOneSeries) {
   PlanRequest request = plan_request({"objects"});
   request.knobs["scatter"] = {"1", "1.0"};
-  EXPECT_EQ(make_plan(night(), request).series.size(), 1U);
+  EXPECT_EQ(make_plan(planned_night(), request).series.size(), 1U);
 }
 
 TEST(Plan, NamesWhatItDoesNotKnowAndWhatIsNear) {
@@ -118,7 +118,7 @@ TEST(Plan, NamesWhatItDoesNotKnowAndWhatIsNear) {
   EXPECT_THAT(refusal_of(request), HasSubstr("did you mean workers?"));
   request.knobs = {{"scatter", {"1"}}};
   EXPECT_THAT(refusal_of(request), HasSubstr("touches none of the variants"));
-  EXPECT_THROW(scenario_named("nigth", {night()}), Error);
+  EXPECT_THROW(scenario_named("nigth", {planned_night()}), Error);
 }
 
 TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
@@ -134,7 +134,7 @@ TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
 TEST(Plan, TimeAloneLeavesTheNumberOfBlocksOpen) {
   PlanRequest request = plan_request({});
   request.time_s = 30;
-  EXPECT_EQ(make_plan(night(), request).blocks, 0);
+  EXPECT_EQ(make_plan(planned_night(), request).blocks, 0);
 }
 
 }  // namespace
