@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <cstdio>
 #include <ctime>
 #include <memory>
@@ -24,6 +25,7 @@
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
+#include "tool/left_out.h"
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/text.h"
@@ -197,6 +199,13 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   Watch watch;
   watch.keep = [&](const Visit& visit) { opened.writer->append(opened.following(visit)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
+  watch.too_short = [&](double needed_s) {
+    line.clear();
+    tell(
+        fmt::format("{} s are too short for five blocks, which an interval needs to be worth having; --time {:.0f}s "
+                    "would do",
+                    three_digits(head.plan.time_s), std::ceil(1.1 * needed_s)));
+  };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
   if (summary.yardstick_ns && summary.kept >= visits_to_remember) remember_level(head.machine, *summary.yardstick_ns);
@@ -217,6 +226,7 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
                                 {"count", static_cast<std::int64_t>(failure.x)},
                                 {"block", failure.block},
                                 {"reason", failure.reason}});
+  json["left_out"] = left_out_json(summary, study.head.plan);
   json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
   json["blocks_lacking"] = summary.blocks_lacking;
   return json;
@@ -227,6 +237,7 @@ std::string summary_text(const Summary& summary, const Plan& plan, const std::st
                                  summary.kept, summary.failed, three_digits(summary.elapsed_s),
                                  summary.stopped ? "; stopped before the plan was done" : "");
   if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
+  text += left_out_text(summary, plan);
   return text + "\n";
 }
 

@@ -7,6 +7,7 @@
 
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/statistics/statistics.h"
+#include "measure/loop/block_plan.h"
 #include "measure/loop/placing.h"
 #include "measure/loop/visit_cost.h"
 
@@ -26,38 +27,15 @@ constexpr double least_step_beyond = 1.15;
 constexpr double beyond_in_proportion = 1.1;
 /// A capacity beyond everything looked at is taken in proportion, so many times as far at most.
 constexpr double most_in_proportion = 3;
-/// Counts of the ladder this close to an aim say nothing besides, and what lies beyond it costs most.
-constexpr double beside_an_aim = 1.45;
-/// Blocks that should fit into the time allowed; with fewer, aims are made of three counts instead of five.
-constexpr double blocks_that_should_fit = 8;
 /// After so many blocks aims that lie beside their figures are set anew; later, only those of capacities that were
 /// missed.
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
-/// Share of the time allowed in which figures are looked for.
-constexpr double share_for_aiming = 0.25;
-/// Warm-up frames that a visit is taken to have until it is made.
-constexpr double usual_warmup = 4;
-
-bool may_be_tried(const StudyState& state, double count) {
-  return state.plan.most_count == 0 || count <= static_cast<double>(state.plan.most_count);
-}
+/// Share of the time allowed that checks, placing and looking for figures take.
+constexpr double share_for_aiming = 0.33;
 
 bool has_time_to_aim(const StudyState& state) {
   return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_aiming * state.plan.time_s;
-}
-
-/// Larger counts than asked for, while the budget is not crossed.
-void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
-  const RoughCosts& costs = state.costs[aim.series];
-  for (int step = 0; step < steps_beyond && !costs.empty() && !state.is_stop_asked(); ++step) {
-    if (step > 0 && !has_time_to_aim(state)) return;
-    const auto [count, ms] = *costs.rbegin();
-    const double in_proportion = beyond_in_proportion * aim.budget_ms / std::max(ms, 1e-9);
-    const double next = static_cast<double>(count) * std::clamp(in_proportion, least_step_beyond, step_beyond);
-    if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond || !may_be_tried(state, next)) return;
-    if (!place_cell(state, aim.series, std::llround(next), progress)) return;
-  }
 }
 
 bool was_looked_at(const StudyState& state, const Aim& aim) {
@@ -70,64 +48,38 @@ bool was_looked_at(const StudyState& state, const Aim& aim) {
   return was_seen(aim.series) && (!aim.other || was_seen(*aim.other));
 }
 
-void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
-  const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
-  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
-    if (!aim.concerns(series)) continue;
-    const Visit visit =
-        state.recorder.make({state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames}, progress);
-    if (visit.status != VisitStatus::failed) state.costs[series][count] = state.recorder.judge().rough_fast_ms(visit);
+/// Where single visits are dear, the first blocks tell as well.
+bool is_worth_a_look(const StudyState& state, const Aim& aim) {
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+    if (aim.concerns(series) && is_dear(state.plan, cost_near(state, series, std::llround(*aim.at)).beside_s))
+      return false;
+  return !was_looked_at(state, aim);
+}
+
+/// Larger counts than asked for, while the budget is not crossed.
+void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
+  const RoughCosts& costs = state.costs[aim.series];
+  for (int step = 0; step < steps_beyond && !costs.empty() && !state.is_stop_asked(); ++step) {
+    if (step > 0 && !has_time_to_aim(state)) return;
+    const auto [count, ms] = *costs.rbegin();
+    const double in_proportion = beyond_in_proportion * aim.budget_ms / std::max(ms, 1e-9);
+    const double next = static_cast<double>(count) * std::clamp(in_proportion, least_step_beyond, step_beyond);
+    if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond || !may_be_tried(state, aim.series, next))
+      return;
+    if (!place_cell(state, aim.series, std::llround(next), progress)) return;
   }
 }
 
-/// Cost of the nearest count that was looked at, in proportion.
-double rough_cost(const RoughCosts& costs, std::int64_t count) {
-  const auto above = costs.lower_bound(count);
-  const auto near = above == costs.end() ? std::prev(above) : above;
-  return near->second * static_cast<double>(count) / static_cast<double>(near->first);
-}
-
-/// In the ladder, close to a capacity or beyond it.
-bool is_needless(const StudyState& state, const Cell& cell) {
-  return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
-    return aim.at && !aim.other && aim.series == cell.series &&
-           static_cast<double>(cell.count) > aim.around / beside_an_aim;
-  });
-}
-
-bool is_every_second(const Plan& plan, const Cell& cell) {
-  return (std::find(plan.counts.begin(), plan.counts.end(), cell.count) - plan.counts.begin()) % 2 == 0;
-}
-
-void add_aimed(StudyState& state, std::size_t series, std::int64_t count) {
-  const bool is_there = std::any_of(state.cells.begin(), state.cells.end(),
-                                    [&](const Cell& cell) { return cell.series == series && cell.count == count; });
-  if (is_there || !may_be_tried(state, static_cast<double>(count))) return;
-  const double frame_ms = rough_cost(state.costs[series], count);
-  const int frames = frames_for(state.plan, frame_ms);
-  state.cells.push_back({series, count, true, frames, start_of_visit_s + (usual_warmup + frames) * frame_ms * 1e-3});
-}
-
-void put_counts_around(StudyState& state, const Aim& aim) {
-  for (const std::int64_t count : aimed_counts(aim))
-    for (std::size_t series = 0; series < state.plan.series.size(); ++series)
-      if (aim.concerns(series)) add_aimed(state, series, count);
-}
-
-/// With everything, with three counts an aim, and with every second count of the ladder: until enough blocks fit.
-void put_counts(StudyState& state) {
-  const Plan& plan = state.plan;
-  choose_places(state.aims);
-  for (const int thinned : {0, 1, 2}) {
-    state.cells.clear();
-    for (const Cell& cell : state.ladder)
-      if (!is_needless(state, cell) && (thinned < 2 || is_every_second(plan, cell))) state.cells.push_back(cell);
-    for (Aim& aim : state.aims) {
-      aim.by_three = thinned > 0;
-      if (aim.at) put_counts_around(state, aim);
-    }
-    const double left_s = plan.time_s - state.recorder.visits_s();
-    if (plan.time_s <= 0 || predicted_block_s(state) * blocks_that_should_fit < left_s) return;
+void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
+  const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    if (!aim.concerns(series) || !state.may_visit(series, count)) continue;
+    const Order order{state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames};
+    const Visit visit = state.recorder.make(order, progress);
+    if (state.recorder.ran_into_limit(order, visit)) state.end_at(series, count);
+    if (visit.status == VisitStatus::failed) continue;
+    state.costs[series][count] = state.recorder.judge().rough_fast_ms(visit);
+    state.visit_costs[series][count] = visit_cost_of(visit);
   }
 }
 
@@ -140,17 +92,20 @@ std::vector<std::map<std::int64_t, std::vector<double>>> good_costs(const StudyS
   return good;
 }
 
-/// In place of everything that was looked at before, where there are any.
+/// In place of what was looked at before between them, where there are any; what lies outside is corrected by the
+/// nearest of them.
 void take_costs_of(StudyState& state, std::optional<int> block) {
   const auto good = good_costs(state, block);
   for (std::size_t series = 0; series < good.size(); ++series) {
     if (good[series].empty()) continue;
     RoughCosts measured;
     for (const auto& [count, ms] : good[series]) measured[count] = median(ms);
+    const auto [smallest, smallest_ms] = *measured.begin();
     const auto [largest, largest_ms] = *measured.rbegin();
-    const double correction = largest_ms / rough_cost(state.costs[series], largest);
+    const double below = smallest_ms / rough_cost(state.costs[series], smallest);
+    const double above = largest_ms / rough_cost(state.costs[series], largest);
     for (const auto& [count, ms] : state.costs[series])
-      if (count > largest) measured.emplace(count, ms * correction);
+      if (count < smallest || count > largest) measured.emplace(count, ms * (count > largest ? above : below));
     state.costs[series] = measured;
   }
 }
@@ -168,26 +123,24 @@ std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
 
 }  // namespace
 
-double predicted_block_s(const StudyState& state) {
-  double sum = 0;
-  for (const Cell& cell : state.cells) sum += cell.predicted_s;
-  return sum;
-}
-
 void aim_at_figures(StudyState& state) {
   state.aims = aims_of(state.head.scenario, state.plan);
+  std::erase_if(state.aims, [&](const Aim& aim) {
+    return state.is_excluded[aim.series] || (aim.other && state.is_excluded[*aim.other]);
+  });
   Progress progress;
   progress.placing = true;
   for (Aim& aim : state.aims) {
     if (!aim.other && has_time_to_aim(state)) reach_for_budget(state, aim, progress);
     for (int look = 0; look < looks_at_an_aim && !state.is_stop_asked() && has_time_to_aim(state); ++look) {
       aim.at = rough_place(aim, state.costs);
-      if (!aim.at || was_looked_at(state, aim)) break;
+      if (!aim.at || !is_worth_a_look(state, aim)) break;
       look_at_aim(state, aim, progress);
     }
     aim.at = place_by_costs(state, aim);
   }
-  put_counts(state);
+  choose_places(state.aims);
+  plan_block(state, 0);
 }
 
 void correct_aims(StudyState& state, int block) {
@@ -203,7 +156,7 @@ void correct_aims(StudyState& state, int block) {
     aim.at = found;
     has_moved = true;
   }
-  if (has_moved) put_counts(state);
+  if (has_moved) choose_places(state.aims);
 }
 
 }  // namespace mileage

@@ -13,7 +13,4 @@ void aim_at_figures(StudyState& state);
 /// the machine was slow, all good visits together tell later: the counts would miss the capacity to the end.
 void correct_aims(StudyState& state, int block);
 
-/// Time of one block by what its cells are predicted to take.
-double predicted_block_s(const StudyState& state);
-
 }  // namespace mileage

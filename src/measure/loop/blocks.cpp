@@ -5,6 +5,7 @@
 
 #include "analysis/answers/goal.h"
 #include "measure/loop/aim_counts.h"
+#include "measure/loop/block_plan.h"
 #include "measure/loop/precision.h"
 
 namespace mileage {
@@ -38,7 +39,7 @@ bool is_out_of_time(const StudyState& state, double visit_s) {
          state.recorder.elapsed_s() + visit_s > state.plan.time_s;
 }
 
-/// Visits the cells, as far as time allows; the first pass goes on whatever the time, so that there is an answer.
+/// Visits the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
 void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
   Progress progress;
   progress.block = block;
@@ -48,13 +49,16 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
   progress.reached = state.summary.reached;
   const bool is_first_pass = block == 0 && !repeating;
   for (const Cell& cell : cells) {
-    state.is_cut_short = state.is_stop_asked() || (!is_first_pass && is_out_of_time(state, cell.predicted_s));
+    if (!state.may_visit(cell.series, cell.count)) continue;
+    state.is_cut_short =
+        state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : state.overrun * cell.predicted_s);
     if (state.is_cut_short) return;
     const double end_s = state.blocks_since_s + progress.blocks * block_s(state);
     progress.left_s = std::max(0.0, end_s - state.recorder.elapsed_s());
-    state.recorder.make(
-        {state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s},
-        progress);
+    const Order order{
+        state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
+    const Visit visit = state.recorder.make(order, progress);
+    if (state.recorder.ran_into_limit(order, visit)) state.end_at(cell.series, cell.count);
   }
 }
 
@@ -140,8 +144,12 @@ void make_blocks(StudyState& state) {
   state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
   for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
     if (block > 0 && is_out_of_time(state, 0)) break;
+    const double before_s = state.recorder.visits_s();
     make_block(state, block);
+    if (!state.is_cut_short)
+      state.overrun = std::max(1.0, (state.recorder.visits_s() - before_s) / predicted_block_s(state));
     correct_aims(state, block);
+    if (plan.aim) plan_block(state, block + 1);
     plan_next_stage(state, block + 1, most);
   }
   if (plan.time_s <= 0 && !state.is_cut_short) repeat_what_lacks_evidence(state);

@@ -1,5 +1,7 @@
 #include "measure/loop/measure_study.h"
 
+#include <algorithm>
+
 #include "measure/loop/aim_counts.h"
 #include "measure/loop/blocks.h"
 #include "measure/loop/checking.h"
@@ -19,6 +21,25 @@ void make_visits(StudyState& state) {
   make_blocks(state);
 }
 
+/// Counts of the plan that no block holds, by series.
+std::vector<LeftOut> left_out_of(const StudyState& state) {
+  std::vector<LeftOut> left_out;
+  const std::vector<Visit>& visits = state.recorder.study().visits;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+    for (const std::int64_t count : state.plan.counts) {
+      const bool is_measured = std::any_of(visits.begin(), visits.end(), [&](const Visit& visit) {
+        return visit.count == count && visit.series == state.plan.series[series] &&
+               (visit.block >= 0 || visit.status == VisitStatus::failed);
+      });
+      const auto why = state.left_out.find({series, count});
+      if (why != state.left_out.end() && (!is_measured || why->second == LeftOutWhy::over_limit))
+        left_out.push_back({series, count, why->second});
+      else if (!is_measured)
+        left_out.push_back({series, count, LeftOutWhy::not_reached});
+    }
+  return left_out;
+}
+
 Summary finished(StudyState& state) {
   look_at_final_precision(state);
   Summary summary = state.summary;
@@ -29,6 +50,7 @@ Summary finished(StudyState& state) {
     summary.condemned += visit.block >= 0 && visit.status != VisitStatus::failed;
   }
   summary.condemned -= summary.kept;
+  summary.left_out = left_out_of(state);
   summary.elapsed_s = state.recorder.elapsed_s();
   summary.yardstick_ns = judge.own_fast_ns();
   return summary;

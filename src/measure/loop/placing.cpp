@@ -1,6 +1,7 @@
 #include "measure/loop/placing.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "analysis/evidence/judged_visit.h"
 #include "measure/loop/visit_cost.h"
@@ -13,27 +14,69 @@ namespace {
 constexpr double surely_over_budget = 1.2;
 /// Placing visits of a count that looks over the budget.
 constexpr int looks_at_an_end = 2;
-constexpr int placing_frames = 2;
+/// Of the time allowed, checks and the visits that place the counts of the plan take this share.
+constexpr double share_for_placing = 0.25;
+constexpr int placing_frames = 3;
 /// What a recording by hand takes.
 constexpr double by_hand_s = 40;
+
+/// What is known of a series on its way up.
+struct Climb {
+  bool is_over = false;         ///< Far over the budget; over it is enough where visits are dear.
+  bool is_surely_over = false;  ///< So much that a count far over it is not needed.
+};
+
+bool has_time_to_place(const StudyState& state) {
+  return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_placing * state.plan.time_s;
+}
+
+/// One series at its next count.
+void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_far, Progress& progress) {
+  if (so_far.is_over && state.plan.aim) return state.leave_out(series, count, LeftOutWhy::over_budget);
+  const auto placed = place_cell(state, series, count, progress);
+  if (!placed) return;
+  const double budget_ms = state.plan.budget_ms;
+  const bool is_dear_here = is_dear(state.plan, state.visit_costs[series].at(count).beside_s);
+  so_far.is_over = placed->frame_ms > (is_dear_here ? 1 : far_over_budget) * budget_ms;
+  if (so_far.is_over && so_far.is_surely_over && state.plan.aim)
+    state.leave_out(series, count, LeftOutWhy::over_budget);
+  else
+    state.ladder.push_back(placed->cell);
+  so_far.is_surely_over = so_far.is_surely_over || placed->frame_ms > surely_over_budget * budget_ms;
+}
+
+/// The count to go on with: the next one, or so many farther that the time for placing suffices if each takes as long
+/// as the last; no farther, though, than one that fits even if visits take in proportion.
+std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
+  const std::vector<std::int64_t>& counts = state.plan.counts;
+  if (state.plan.time_s <= 0 || at + 1 >= counts.size()) return at + 1;
+  const double left_s = share_for_placing * state.plan.time_s - state.recorder.visits_s();
+  const double rounds = std::max(1.0, left_s / std::max(last_s, 1e-9));
+  std::size_t next = at + static_cast<std::size_t>(std::ceil(static_cast<double>(counts.size() - at - 1) / rounds));
+  while (next > at + 1 && last_s * static_cast<double>(counts[next]) / static_cast<double>(counts[at]) > left_s) --next;
+  return next;
+}
 
 }  // namespace
 
 void place_series(StudyState& state) {
   Progress progress;
   progress.placing = true;
-  const Plan& plan = state.plan;
-  std::vector<bool> far_over(plan.series.size(), false);
-  std::vector<bool> surely_over(plan.series.size(), false);
-  for (const std::int64_t count : plan.counts)
-    for (std::size_t series = 0; series < plan.series.size(); ++series) {
-      if (far_over[series] || state.is_stop_asked()) continue;
-      const auto placed = place_cell(state, series, count, progress);
-      if (!placed) continue;
-      far_over[series] = placed->frame_ms > far_over_budget * plan.budget_ms;
-      if (!far_over[series] || !surely_over[series]) state.ladder.push_back(placed->cell);
-      surely_over[series] = surely_over[series] || placed->frame_ms > surely_over_budget * plan.budget_ms;
+  const std::vector<std::int64_t>& counts = state.plan.counts;
+  std::vector<Climb> climbs(state.plan.series.size());
+  std::size_t next = 0;
+  for (std::size_t at = 0; at < counts.size(); ++at) {
+    const double before_s = state.recorder.visits_s();
+    const bool is_passed_over = at < next || (at > 0 && !has_time_to_place(state));
+    for (std::size_t series = 0; series < climbs.size(); ++series) {
+      if (state.is_stop_asked() || !state.may_visit(series, counts[at])) continue;
+      if (is_passed_over && state.plan.aim)
+        state.leave_out(series, counts[at], LeftOutWhy::placing_time);
+      else
+        climb(state, series, counts[at], climbs[series], progress);
     }
+    if (!is_passed_over) next = next_count(state, at, state.recorder.visits_s() - before_s);
+  }
   state.cells = state.ladder;
 }
 
@@ -47,15 +90,19 @@ std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std:
   const Plan& plan = state.plan;
   const Order order{plan.series[series], {}, count, -1, VisitStatus::placing, placing_frames};
   const Visit visit = state.recorder.make(order, progress);
+  if (state.recorder.ran_into_limit(order, visit)) state.end_at(series, count);
   if (visit.status == VisitStatus::failed) return std::nullopt;
   double frame_ms = state.recorder.judge().rough_fast_ms(visit);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
+    if (!has_time_to_place(state) || is_dear(plan, visit.took_s)) break;
     const Visit again = state.recorder.make(order, progress);
     if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
   }
   const int frames = frames_for(plan, frame_ms);
+  const VisitCost cost = visit_cost_of(visit);
   state.costs[series][count] = frame_ms;
-  return PlacedCell{{series, count, false, frames, predicted_s(plan, visit, frames)}, frame_ms};
+  state.visit_costs[series][count] = cost;
+  return PlacedCell{{series, count, false, frames, predicted_s(plan, plan.series[series], cost, frames)}, frame_ms};
 }
 
 }  // namespace mileage

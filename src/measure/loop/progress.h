@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <functional>
 #include <optional>
+#include <vector>
 
 #include "study/study.h"
 
@@ -25,11 +26,43 @@ struct Progress {
   std::int64_t count = 0;
 };
 
+/// Why something of a plan is not in its blocks.
+enum class LeftOutWhy {
+  outcome_differs,  ///< The checks exclude the series.
+  over_limit,       ///< A visit at a smaller count ran into its limit of time.
+  over_budget,      ///< Far over the budget.
+  beside_aim,       ///< Close below a capacity or beyond it, where other counts stand.
+  placing_time,     ///< Finding its cost would have taken too much of the time.
+  block_time,       ///< So that enough blocks fit into the time.
+  not_reached       ///< The study ended before.
+};
+
+/// A count of the plan that a series was not measured at.
+struct LeftOut {
+  std::size_t series = 0;  ///< Index into the plan's series.
+  std::int64_t count = 0;
+  LeftOutWhy why = LeftOutWhy::not_reached;
+};
+
+/// What a block gives up so that enough blocks fit into the time: each of these, and all before it.
+enum class GivenUp {
+  nothing,
+  half_the_ladder,  ///< Every second count of the plan, where a figure is aimed at;
+  ladder,           ///< of the others the dear ones, and elsewhere all but the last three;
+  ends,             ///< three counts around a figure instead of five;
+  half_the_frames,  ///< fewer frames a visit,
+  most_of_the_frames,
+  break_evens  ///< and counts around break-evens, unless they are the goal.
+};
+
 /// What happens around the loop. Empty functions are left out.
 struct Watch {
   std::function<void(const Visit&)> keep;         ///< Called with each visit as it is finished, failed ones too.
   std::function<void(const Progress&)> progress;  ///< Called before each visit.
   std::function<bool()> stop;                     ///< Asked before each visit; true ends the study cleanly.
+  /// Called once, before the first block, where too few blocks fit into the time even after all was given up: with the
+  /// time that the study would take.
+  std::function<void(double needed_s)> too_short;
 };
 
 /// What a study came to.
@@ -41,7 +74,9 @@ struct Summary {
   std::optional<double> yardstick_ns;  ///< Fast level that the study showed.
   std::optional<double> reached;       ///< Relative half-width of the goal's widest interval.
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.
-  bool stopped = false;    ///< By the watch, before the plan was done.
+  std::vector<LeftOut> left_out;        ///< By series, then count.
+  GivenUp given_up = GivenUp::nothing;  ///< In the last block.
+  bool stopped = false;                 ///< By the watch, before the plan was done.
   double elapsed_s = 0;
 };
 

@@ -1,6 +1,7 @@
 #include "measure/loop/study_state.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace mileage {
 
@@ -10,11 +11,25 @@ StudyState::StudyState(const Head& of_study, const std::vector<Visit>& made, Run
       plan(of_study.plan),
       watch(watched_by),
       recorder(of_study, made, runner, clock, watched_by),
-      costs(plan.series.size()) {}
+      is_excluded(plan.series.size(), false),
+      ends(plan.series.size(), std::numeric_limits<std::int64_t>::max()),
+      costs(plan.series.size()),
+      visit_costs(plan.series.size()) {}
 
 bool StudyState::is_stop_asked() {
   if (watch.stop && watch.stop()) summary.stopped = true;
   return summary.stopped;
+}
+
+bool StudyState::may_visit(std::size_t series, std::int64_t count) const {
+  return !is_excluded[series] && count < ends[series];
+}
+
+void StudyState::end_at(std::size_t series, std::int64_t count) {
+  ends[series] = std::min(ends[series], count);
+  for (const std::int64_t planned : plan.counts)
+    if (planned >= count) leave_out(series, planned, LeftOutWhy::over_limit);
+  std::erase_if(ladder, [&](const Cell& cell) { return cell.series == series && cell.count >= count; });
 }
 
 std::size_t StudyState::index_of(const Series& series) const {

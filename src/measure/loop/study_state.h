@@ -2,10 +2,13 @@
 // functions that take it from one state to the next.
 #pragma once
 
+#include <map>
+#include <utility>
 #include <vector>
 
 #include "measure/loop/aiming.h"
 #include "measure/loop/block_order.h"
+#include "measure/loop/visit_cost.h"
 #include "measure/loop/visit_recorder.h"
 
 namespace mileage {
@@ -18,17 +21,28 @@ struct StudyState {
   bool is_stop_asked();
   /// Place of a series in the plan.
   std::size_t index_of(const Series& series) const;
+  /// Whether a series may be visited at a count: its outcome agrees, and it did not run into a limit of time there.
+  bool may_visit(std::size_t series, std::int64_t count) const;
+  /// From this count on no visit of the series is made: one ran into its limit of time there.
+  void end_at(std::size_t series, std::int64_t count);
+  /// Why a count of the plan is not visited in blocks, unless it is after all.
+  void leave_out(std::size_t series, std::int64_t count, LeftOutWhy why) { left_out[{series, count}] = why; }
 
   const Head& head;
   const Plan& plan;
   const Watch& watch;
   VisitRecorder recorder;
 
-  std::vector<RoughCosts> costs;  ///< By series, as far as visits have told.
-  std::vector<Cell> ladder;       ///< The counts of the plan, as far as each series was placed.
+  std::vector<bool> is_excluded;   ///< By series: by the checks.
+  std::vector<std::int64_t> ends;  ///< By series: the count that ran into the limit of time; the largest there is.
+  std::vector<RoughCosts> costs;   ///< By series, as far as visits have told.
+  std::vector<std::map<std::int64_t, VisitCost>> visit_costs;           ///< The same of what visits take.
+  std::map<std::pair<std::size_t, std::int64_t>, LeftOutWhy> left_out;  ///< By series and count.
+  std::vector<Cell> ladder;  ///< The counts of the plan, as far as each series was placed.
   std::vector<Aim> aims;
   std::vector<Cell> cells;  ///< What a block visits.
 
+  double overrun = 1;         ///< Time of the last block, by what was foreseen for it.
   double blocks_since_s = 0;  ///< When the first block began.
   int blocks_planned = 0;     ///< Blocks in all, as the plan or the stage of a precision has it.
   bool is_cut_short = false;  ///< In the middle of a block, by time or by the watch.

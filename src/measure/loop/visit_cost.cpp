@@ -11,6 +11,8 @@ constexpr int fewest_frames = 3;
 /// Share of the budget above which frames are heavy.
 constexpr double heavy_share = 0.25;
 constexpr double most_frames = 1e6;
+/// Share of the time allowed above which a visit is dear.
+constexpr double dear_share = 0.015;
 
 }  // namespace
 
@@ -20,16 +22,29 @@ int frames_for(const Plan& plan, double frame_ms) {
   return std::clamp(static_cast<int>(std::min(affordable, most_frames)), std::min(fewest_frames, frames), frames);
 }
 
-double predicted_s(const Plan& plan, const Visit& placing, int frames) {
-  const double frame_s = typical_frame_ms(placing) * 1e-3;
-  const auto warmup = static_cast<double>(placing.warmup_ns.size());
-  const double placing_frames = warmup + static_cast<double>(placing.measured_frames());
-  const double walk_s = placing.walked_ms * 1e-3 / placing_frames;
+VisitCost VisitCost::at(double times_as_many, double frame_s_there) const {
+  VisitCost there = *this;
+  there.frame_s = frame_s_there;
+  there.beside_s = std::min(start_of_visit_s, beside_s) + std::max(0.0, beside_s - start_of_visit_s) * times_as_many;
+  return there;
+}
+
+bool is_dear(const Plan& plan, double visit_s) { return plan.time_s > 0 && visit_s > dear_share * plan.time_s; }
+
+VisitCost visit_cost_of(const Visit& placing) {
+  VisitCost cost;
+  cost.warmup_frames = static_cast<double>(placing.warmup_ns.size());
+  const double frames = cost.warmup_frames + static_cast<double>(placing.measured_frames());
+  cost.frame_s = typical_frame_ms(placing) * 1e-3 + placing.walked_ms * 1e-3 / frames;
   // A visit that had to be ended took longer than it needed.
-  const double needed_s = placing.left_behind > 0 ? 0 : placing.took_s - placing_frames * (frame_s + walk_s);
-  const double beside_s = std::max(start_of_visit_s / 4, needed_s);
-  const double least_s = placing.series.is_cold() ? 0 : plan.least_ms * 1e-3;
-  return beside_s + warmup * (frame_s + walk_s) + std::max(frames * (frame_s + walk_s), least_s);
+  const double needed_s = placing.left_behind > 0 ? 0 : placing.took_s - frames * cost.frame_s;
+  cost.beside_s = std::max(start_of_visit_s / 4, needed_s);
+  return cost;
+}
+
+double predicted_s(const Plan& plan, const Series& series, const VisitCost& cost, int frames) {
+  const double least_s = series.is_cold() ? 0 : plan.least_ms * 1e-3;
+  return cost.beside_s + cost.warmup_frames * cost.frame_s + std::max(frames * cost.frame_s, least_s);
 }
 
 }  // namespace mileage

@@ -14,6 +14,9 @@ namespace {
 
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
+/// Of the time allowed, one visit may take this share, and a second at least.
+constexpr double share_for_a_visit = 0.1;
+constexpr double shortest_limit_s = 1;
 
 /// What a program tells of its visit may be anything.
 Visit believed(const VisitRequest& request, Visit visit) {
@@ -69,6 +72,16 @@ Visit VisitRecorder::make(const Order& order, Progress& progress) {
   return visit;
 }
 
+double VisitRecorder::limit_s(const Order& order) const {
+  const double limit = std::max(least_limit_s, limit_over_predicted * order.predicted_s);
+  const double time_s = study_.head.plan.time_s;
+  return time_s > 0 ? std::min(limit, std::max(shortest_limit_s, share_for_a_visit * time_s)) : limit;
+}
+
+bool VisitRecorder::ran_into_limit(const Order& order, const Visit& visit) const {
+  return visit.status == VisitStatus::failed && visit.took_s >= limit_s(order);
+}
+
 VisitRequest VisitRecorder::request_for(const Order& order) const {
   const Plan& plan = study_.head.plan;
   VisitRequest request{
@@ -98,8 +111,7 @@ Visit VisitRecorder::fresh_visit(const Order& order, Progress& progress) {
 
   const double before_s = elapsed_s();
   const VisitRequest request = request_for(order);
-  Visit visit =
-      believed(request, runner_.run(request, std::max(least_limit_s, limit_over_predicted * order.predicted_s)));
+  Visit visit = believed(request, runner_.run(request, limit_s(order)));
   visit.took_s = elapsed_s() - before_s;
   visit.series = order.series;
   visit.varied = order.varied;

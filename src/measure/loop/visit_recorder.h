@@ -34,6 +34,12 @@ class VisitRecorder {
   /// condemns comes back as `disturbed`. Throws Error (bad input) when an earlier visit is not the one ordered.
   Visit make(const Order& order, Progress& progress);
 
+  /// Seconds after which a visit is ended: 20 times what it is foreseen to take, 10 at least; of a study with a time at
+  /// most a tenth of that.
+  double limit_s(const Order& order) const;
+  /// Whether a visit failed at that limit.
+  bool ran_into_limit(const Order& order, const Visit& visit) const;
+
   /// Seconds that the study took so far, those before an interruption included.
   double elapsed_s() const;
   /// Seconds that the visits so far took, by what stands in them: the same when they are taken from an interrupted

@@ -21,10 +21,16 @@
 namespace mileage {
 namespace {
 
-/// Frames beyond what a visit needs: for settling.
-constexpr int frames_to_settle = 20;
-/// Of a cell that was not visited yet.
-constexpr int usual_frames = 40;
+/// Frames beyond what a visit needs, for settling: as many as fit into so many milliseconds, and no more than are
+/// measured.
+constexpr double ms_to_settle = 200;
+constexpr double fewest_to_settle = 4;
+constexpr double most_to_settle = 20;
+/// A first visit of a cell has so many frames where nothing is known of its variant; else as many as fit into so many
+/// milliseconds, by the cost of the nearest count in proportion.
+constexpr double first_frames = 3;
+constexpr double ms_of_a_first_visit = 150;
+constexpr double usual_frames = 40;
 constexpr int most_frames = 5000;
 /// Fewer measured frames than this are no visit, whatever was asked for.
 constexpr std::size_t fewest_measured = 3;
@@ -137,8 +143,10 @@ std::string last_words(const ChildReport& report) {
 }
 
 /// Tells apart what was visited before.
-std::pair<std::string, std::int64_t> cell_of(const VisitRequest& request) {
-  return {label_of(request.series, {}) + knobs_text(request.series.knobs), request.count};
+std::string name_of(const Series& series) { return label_of(series, {}) + knobs_text(series.knobs); }
+
+double frames_to_settle(double frame_ms, double measured_frames) {
+  return std::min(std::clamp(std::ceil(ms_to_settle / frame_ms), fewest_to_settle, most_to_settle), measured_frames);
 }
 
 }  // namespace
@@ -146,10 +154,20 @@ std::pair<std::string, std::int64_t> cell_of(const VisitRequest& request) {
 int CommandRunner::frames_for(const VisitRequest& request) const {
   if (request.check_frames > 0) return request.check_frames;
   if (plan_.frames > 0) return plan_.frames;
-  const auto known = frame_ms_.find(cell_of(request));
-  if (known == frame_ms_.end()) return std::max(usual_frames, request.least_frames + frames_to_settle);
-  const double needed = std::max<double>(request.least_frames, request.least_ms / known->second);
-  return static_cast<int>(std::min<double>(needed, most_frames)) + frames_to_settle;
+  const auto series = frame_ms_.find(name_of(request.series));
+  const bool is_placing = request.least_ms <= 0;
+  if (series == frame_ms_.end())
+    return static_cast<int>(is_placing ? std::max<double>(first_frames, request.least_frames)
+                                       : std::max(usual_frames, request.least_frames + most_to_settle));
+  const auto above = series->second.lower_bound(request.count);
+  const auto [count, ms] = *(above == series->second.end() ? std::prev(above) : above);
+  const double frame_ms = ms * std::max(1.0, static_cast<double>(request.count) / static_cast<double>(count));
+  if (is_placing) {
+    const double affordable = std::clamp(std::ceil(ms_of_a_first_visit / frame_ms), first_frames, usual_frames);
+    return static_cast<int>(std::max<double>(request.least_frames, affordable));
+  }
+  const double needed = std::max<double>(request.least_frames, request.least_ms / frame_ms);
+  return static_cast<int>(std::min<double>(needed, most_frames) + frames_to_settle(frame_ms, needed));
 }
 
 CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std::filesystem::path& folder) const {
@@ -212,7 +230,8 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     if (request.check_frames > 0)
       visit.samples_ns.clear();
     else
-      frame_ms_[cell_of(request)] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+      frame_ms_[name_of(request.series)][request.count] =
+          median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
     return visit;
   } catch (const Unfit& unfit) {
     return failed_visit(request, name_of(asked.command) + " " + unfit.reason);

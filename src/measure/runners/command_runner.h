@@ -61,7 +61,7 @@ class CommandRunner : public Runner {
   CommandPlan plan_;
   Instruments instruments_;
   double memory_limit_bytes_;
-  std::map<std::pair<std::string, std::int64_t>, double> frame_ms_;  ///< Of cells visited before, by series and count.
+  std::map<std::string, std::map<std::int64_t, double>> frame_ms_;  ///< Of cells visited before, by series and count.
 };
 
 /// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths,

@@ -66,11 +66,5 @@ TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   for (const Visit& visit : state.visits()) EXPECT_LE(visit.count, 120'000);
 }
 
-TEST(AimCounts, ABlockTakesWhatItsCellsTake) {
-  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
-  state->cells = {{0, 1000, false, 20, 0.5}, {0, 2000, false, 20, 0.25}};
-  EXPECT_EQ(predicted_block_s(*state), 0.75);
-}
-
 }  // namespace
 }  // namespace mileage

@@ -121,22 +121,41 @@ TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   EXPECT_EQ(all.size(), 6U);
 }
 
-// Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over and left out.
-TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnly) {
-  measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}},
-          plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2));
-  std::set<std::int64_t> objects, columns;
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    (visit.series.variant == "objects" ? objects : columns).insert(visit.count);
-  EXPECT_EQ(objects, (std::set<std::int64_t>{1000, 10'000, 25'000}));
-  EXPECT_EQ(columns, (std::set<std::int64_t>{1000, 10'000, 25'000, 100'000, 1'000'000}));
+// Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over.
+TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThem) {
+  PlanRequest request = plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2);
+  request.aim = true;
+  const Summary summary = measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, request);
+  for (const Visit& visit : visits_of(VisitStatus::kept, "objects")) EXPECT_LT(visit.count, 25'000);
+  EXPECT_FALSE(visits_of(VisitStatus::kept, "columns").empty());
+  std::map<std::int64_t, LeftOutWhy> of_objects;
+  for (const LeftOut& one : summary.left_out)
+    if (head_.plan.series[one.series].variant == "objects") of_objects[one.count] = one.why;
+  EXPECT_EQ(of_objects, (std::map<std::int64_t, LeftOutWhy>{{25'000, LeftOutWhy::beside_aim},
+                                                            {100'000, LeftOutWhy::over_budget},
+                                                            {1'000'000, LeftOutWhy::over_budget}}));
 }
 
-TEST_F(MeasureStudy, KeepsOneCountOverTheBudgetSoThatTheCapacityLiesInside) {
-  measure({{"objects", ns_each(1000)}}, plan_request({1000, 10'000, 100'000, 1'000'000}, 2));
-  std::int64_t largest = 0;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
-  EXPECT_EQ(largest, 100'000);
+TEST_F(MeasureStudy, AsGivenNothingIsLeftOut) {
+  const std::vector<std::int64_t> counts{1000, 10'000, 100'000, 1'000'000};
+  const Summary summary = measure({{"objects", ns_each(1000)}}, plan_request(counts, 2));
+  std::set<std::int64_t> measured;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) measured.insert(visit.count);
+  EXPECT_EQ(measured, std::set<std::int64_t>(counts.begin(), counts.end()));
+  EXPECT_TRUE(summary.left_out.empty());
+}
+
+TEST_F(MeasureStudy, AVariantThatTheChecksExcludeIsMeasuredNoFurther) {
+  PlanRequest request = plan_request({1000, 10'000}, 2);
+  request.aim = true;
+  const Summary summary =
+      measure({{"objects", ns_each(1000)}, {scripted::other_work, ns_each(10)}, {"columns", ns_each(500)}}, request);
+  for (const Visit& visit : visits_)
+    EXPECT_TRUE(visit.series.variant != scripted::other_work || visit.status == VisitStatus::check);
+  EXPECT_GT(visits_of(VisitStatus::kept, "columns").size(), 2U);
+  ASSERT_EQ(std::count_if(summary.left_out.begin(), summary.left_out.end(),
+                          [](const LeftOut& one) { return one.why == LeftOutWhy::outcome_differs; }),
+            2);
 }
 
 TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
@@ -337,10 +356,14 @@ TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
   }
 }
 
-TEST_F(MeasureStudy, MakesOneBlockAtLeast) {
-  PlanRequest request = plan_request({10'000}, 0);
-  request.time_s = 0.001;
-  EXPECT_EQ(measure({{"objects", ns_each(1000)}}, request).kept, 1U);
+TEST_F(MeasureStudy, EndsWithTheTimeEvenInItsFirstBlockAndNamesWhatItDidNotReach) {
+  PlanRequest request = plan_request({1000, 2000, 4000, 8000, 10'000}, 0);
+  request.time_s = 0.5;
+  const Summary summary = measure({{"objects", ns_each(1000)}}, request);
+  EXPECT_LE(summary.elapsed_s, 1.1 * request.time_s);
+  EXPECT_EQ(summary.blocks, 0);
+  ASSERT_FALSE(summary.left_out.empty());
+  EXPECT_EQ(summary.left_out.front().why, LeftOutWhy::not_reached);
 }
 
 // Every count of ten would take 0.2 s; there are three seconds, and five blocks are worth more than ten counts.
@@ -406,6 +429,24 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
     if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) ++near[visit.count];
   EXPECT_GE(near.size(), 5U);
   EXPECT_GE(near.rbegin()->second, 4);
+}
+
+// The other way round, where time left no count of the plan below the aim: all first visits are over the budget.
+TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
+  PlanRequest request = plan_request({1000, 3000, 10'000, 30'000, 60'000}, 0);
+  request.aim = true;
+  request.time_s = 20;
+  request.goal.figure = "capacity";
+  measure({{"objects", [&](std::int64_t count,
+                           std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 1000 : 2500) * count; }}},
+          request);
+  int below = 0, above = 0;
+  for (const Visit& visit : visits_of(VisitStatus::kept)) {
+    below += visit.count > 6667 / 1.4 && visit.count < 6667;
+    above += visit.count >= 6667 && visit.count < 6667 * 1.4;
+  }
+  EXPECT_GE(below, 5);
+  EXPECT_GE(above, 5);
 }
 
 // Three blocks long it runs at a third of its speed: what they aimed at lies far below the capacity, and tells nothing.

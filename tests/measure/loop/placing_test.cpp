@@ -9,7 +9,9 @@ namespace {
 
 TEST(Placing, GoesUpwardsUntilASeriesIsFarOverTheBudget) {
   // At 60 Hz: objects are within it at 100k (5 ms), at 200k (10 ms), over it at 400k, far over it at 800k.
-  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100'000, 200'000, 400'000, 800'000, 1'600'000}));
+  PlanRequest request = scripted::counts({100'000, 200'000, 400'000, 800'000, 1'600'000});
+  request.aim = true;
+  scripted::ScriptedState state({{"objects", 50}}, request);
   place_series(*state);
   std::vector<std::int64_t> ladder;
   for (const Cell& cell : state->ladder) ladder.push_back(cell.count);
@@ -30,6 +32,30 @@ TEST(Placing, LooksTwiceWhereItLooksOverTheBudget) {
   ASSERT_TRUE(placed);
   EXPECT_DOUBLE_EQ(placed->frame_ms, 40);
   EXPECT_LT(placed->cell.least_frames, state.head.plan.heavy_frames) << "fewer frames where they are dear";
+}
+
+// A visit at 1,000 takes a third of a second, and there are ten seconds for everything.
+TEST(Placing, PassesOverCountsWhereTimeIsShort) {
+  PlanRequest request = scripted::counts({1000, 1200, 1400, 1600, 1800, 2000, 2200, 2400, 2600}, 0);
+  request.aim = true;
+  request.time_s = 10;
+  request.budget_ms = 1000;
+  scripted::ScriptedState state({{"objects", 50'000}}, request);
+  place_series(*state);
+  EXPECT_LE(state->recorder.visits_s(), 0.33 * 10);
+  EXPECT_GE(state->ladder.size(), 3U);
+  EXPECT_EQ(state->left_out.at({0, 1200}), LeftOutWhy::placing_time);
+}
+
+TEST(Placing, NoLargerCountBehindOneThatRanIntoItsLimit) {
+  PlanRequest request = scripted::counts({1000, 2000, 4000, 8000}, 0);
+  request.time_s = 10;
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, request);
+  state->end_at(0, 4000);
+  place_series(*state);
+  for (const Visit& visit : state.visits()) EXPECT_TRUE(visit.series.variant == "columns" || visit.count < 4000);
+  EXPECT_EQ(state->left_out.at({0, 8000}), LeftOutWhy::over_limit);
+  EXPECT_EQ(state->left_out.count({1, 8000}), 0U);
 }
 
 TEST(Placing, APersonRecordsEveryCount) {

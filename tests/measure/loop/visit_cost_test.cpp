@@ -31,15 +31,25 @@ Visit placing_visit(double frame_ms, double took_s) {
 
 TEST(VisitCost, AVisitTakesWhatStandsBesideItsFramesAndTheFrames) {
   // 0.15 s, of which five frames took 0.05: 0.1 s beside them.
-  EXPECT_NEAR(predicted_s(plan_of_10_ms(), placing_visit(10, 0.15), 20), 0.1 + 3 * 0.01 + 20 * 0.01, 1e-9);
-  EXPECT_NEAR(predicted_s(plan_of_10_ms(), placing_visit(1, 0.105), 20), 0.1 + 3 * 0.001 + 0.05, 1e-9)
+  const Visit heavy = placing_visit(10, 0.15);
+  const Visit light = placing_visit(1, 0.105);
+  EXPECT_NEAR(predicted_s(plan_of_10_ms(), heavy.series, visit_cost_of(heavy), 20), 0.1 + 3 * 0.01 + 20 * 0.01, 1e-9);
+  EXPECT_NEAR(predicted_s(plan_of_10_ms(), light.series, visit_cost_of(light), 20), 0.1 + 3 * 0.001 + 0.05, 1e-9)
       << "the least time of a visit";
+}
+
+TEST(VisitCost, AtAnotherCountFramesAndSettingUpChangeAndStartingDoesNot) {
+  const VisitCost cost{0.12, 4, 0.01};
+  const VisitCost there = cost.at(3, 0.03);
+  EXPECT_DOUBLE_EQ(there.beside_s, 0.02 + 3 * 0.1);
+  EXPECT_DOUBLE_EQ(there.frame_s, 0.03);
+  EXPECT_DOUBLE_EQ(VisitCost({0.01, 4, 0.01}).at(3, 0.03).beside_s, 0.01) << "nothing is set up";
 }
 
 TEST(VisitCost, AVisitThatHadToBeEndedTellsNothingOfWhatStandsBeside) {
   Visit ended = placing_visit(10, 30);
   ended.left_behind = 1;
-  EXPECT_LT(predicted_s(plan_of_10_ms(), ended, 20), 0.3);
+  EXPECT_LT(predicted_s(plan_of_10_ms(), ended.series, visit_cost_of(ended), 20), 0.3);
 }
 
 }  // namespace

@@ -1,0 +1,160 @@
+#include "measure/loop/block_plan.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace mileage {
+namespace {
+
+/// Blocks that should fit, and those that are needed for an interval worth having.
+constexpr int blocks_that_should_fit = 8;
+constexpr int blocks_needed = 5;
+/// Counts of the plan this close to an aim say nothing besides, and what lies beyond it costs most.
+constexpr double beside_an_aim = 1.45;
+/// A count of the plan that takes less than this share of the time, in all blocks, is cheap enough to stay.
+constexpr double cheap_share = 0.01;
+/// Counts of a series that no figure is aimed at.
+constexpr std::size_t fewest_counts = 3;
+constexpr int fewest_frames = 5;
+
+bool gives_up(const StudyState& state, GivenUp what) { return state.summary.given_up >= what; }
+
+bool is_aimed_at(const StudyState& state, std::size_t series) {
+  return std::any_of(state.aims.begin(), state.aims.end(),
+                     [&](const Aim& aim) { return aim.at && aim.concerns(series); });
+}
+
+/// Close to a capacity or beyond it.
+bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
+  return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
+    return aim.at && !aim.other && aim.series == cell.series &&
+           static_cast<double>(cell.count) > aim.around / beside_an_aim;
+  });
+}
+
+bool is_every_second(const Plan& plan, const Cell& cell) {
+  return (std::find(plan.counts.begin(), plan.counts.end(), cell.count) - plan.counts.begin()) % 2 == 0;
+}
+
+bool is_among_last(const StudyState& state, const Cell& cell) {
+  const auto larger = std::count_if(state.ladder.begin(), state.ladder.end(), [&](const Cell& other) {
+    return other.series == cell.series && other.count > cell.count;
+  });
+  return static_cast<std::size_t>(larger) < fewest_counts;
+}
+
+bool is_cheap(const StudyState& state, const Cell& cell) {
+  return cell.predicted_s * state.overrun * blocks_that_should_fit < cheap_share * state.plan.time_s;
+}
+
+/// Whether a count of the plan falls victim to the time.
+bool is_given_up(const StudyState& state, const Cell& cell) {
+  if (!gives_up(state, GivenUp::half_the_ladder)) return false;
+  const bool is_half = !is_every_second(state.plan, cell);
+  if (!gives_up(state, GivenUp::ladder)) return is_half && is_aimed_at(state, cell.series);
+  if (!is_aimed_at(state, cell.series)) return !is_among_last(state, cell);
+  return is_half || !is_cheap(state, cell);
+}
+
+void take_ladder(StudyState& state) {
+  for (const Cell& cell : state.ladder) {
+    if (is_beside_an_aim(state, cell))
+      state.leave_out(cell.series, cell.count, LeftOutWhy::beside_aim);
+    else if (is_given_up(state, cell))
+      state.leave_out(cell.series, cell.count, LeftOutWhy::block_time);
+    else
+      state.cells.push_back(cell);
+  }
+}
+
+void add_aimed(StudyState& state, std::size_t series, std::int64_t count) {
+  const bool is_there = std::any_of(state.cells.begin(), state.cells.end(),
+                                    [&](const Cell& cell) { return cell.series == series && cell.count == count; });
+  if (is_there || !may_be_tried(state, series, static_cast<double>(count))) return;
+  const int frames = frames_for(state.plan, rough_cost(state.costs[series], count));
+  state.cells.push_back({series, count, true, frames,
+                         predicted_s(state.plan, state.plan.series[series], cost_near(state, series, count), frames)});
+}
+
+void put_counts_around(StudyState& state, Aim& aim) {
+  const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
+  if (!aim.at || is_given_up) return;
+  aim.by_three = gives_up(state, GivenUp::ends);
+  for (const std::int64_t count : aimed_counts(aim))
+    for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+      if (aim.concerns(series) && !state.costs[series].empty()) add_aimed(state, series, count);
+}
+
+void thin_frames(StudyState& state) {
+  if (!gives_up(state, GivenUp::half_the_frames)) return;
+  for (Cell& cell : state.cells) {
+    const int thinned = gives_up(state, GivenUp::most_of_the_frames) ? fewest_frames : cell.least_frames / 2;
+    const int frames = std::min(cell.least_frames, std::max(fewest_frames, thinned));
+    const VisitCost cost = cost_near(state, cell.series, cell.count);
+    cell.predicted_s -= (cell.least_frames - frames) * cost.frame_s;
+    cell.least_frames = frames;
+  }
+}
+
+void put_cells(StudyState& state) {
+  state.cells.clear();
+  take_ladder(state);
+  for (Aim& aim : state.aims) put_counts_around(state, aim);
+  thin_frames(state);
+}
+
+double corrected_block_s(const StudyState& state) { return predicted_block_s(state) * state.overrun; }
+
+/// Once there are enough, the last ones come as time allows.
+bool fits(const StudyState& state, int made) {
+  if (made >= blocks_needed) return true;
+  const int wanted = gives_up(state, GivenUp::ends) ? blocks_needed : blocks_that_should_fit;
+  const double left_s = state.plan.time_s - state.recorder.visits_s();
+  return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
+}
+
+void tell_if_too_short(StudyState& state) {
+  const double needed_s = state.recorder.visits_s() + blocks_needed * corrected_block_s(state);
+  if (state.watch.too_short && needed_s > state.plan.time_s) state.watch.too_short(needed_s);
+}
+
+}  // namespace
+
+void plan_block(StudyState& state, int made) {
+  GivenUp& given_up = state.summary.given_up;
+  put_cells(state);
+  if (state.plan.time_s <= 0) return;
+  while (!fits(state, made) && given_up != GivenUp::break_evens) {
+    given_up = static_cast<GivenUp>(static_cast<int>(given_up) + 1);
+    put_cells(state);
+  }
+  if (made == 0) tell_if_too_short(state);
+}
+
+double predicted_block_s(const StudyState& state) {
+  double sum = 0;
+  for (const Cell& cell : state.cells) sum += cell.predicted_s;
+  return sum;
+}
+
+bool may_be_tried(const StudyState& state, std::size_t series, double count) {
+  return state.may_visit(series, std::llround(count)) &&
+         (state.plan.most_count == 0 || count <= static_cast<double>(state.plan.most_count));
+}
+
+double rough_cost(const RoughCosts& costs, std::int64_t count) {
+  const auto above = costs.lower_bound(count);
+  const auto near = above == costs.end() ? std::prev(above) : above;
+  return near->second * static_cast<double>(count) / static_cast<double>(near->first);
+}
+
+VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count) {
+  const double frame_s = rough_cost(state.costs[series], count) * 1e-3;
+  const auto& known = state.visit_costs[series];
+  if (known.empty()) return VisitCost{}.at(1, frame_s);
+  const auto above = known.lower_bound(count);
+  const auto near = above == known.end() ? std::prev(above) : above;
+  return near->second.at(static_cast<double>(count) / static_cast<double>(near->first), frame_s);
+}
+
+}  // namespace mileage

@@ -1,0 +1,26 @@
+// What a block visits: the counts of the plan and those around the figures of the goal, as far as enough blocks fit
+// into the time.
+#pragma once
+
+#include "measure/loop/study_state.h"
+
+namespace mileage {
+
+/// Says anew what the next block visits, after `made` whole ones. As much is given up (GivenUp), one after the other,
+/// as it takes for eight blocks to fit into the time; frames and break-evens only where five would not fit else.
+/// Nothing is taken back later. Tells the watch before the first block where five do not fit even so.
+void plan_block(StudyState& state, int made);
+
+/// Seconds that a block takes, as its cells foresee.
+double predicted_block_s(const StudyState& state);
+
+/// Whether larger counts may be tried at all, by the plan and for this series.
+bool may_be_tried(const StudyState& state, std::size_t series, double count);
+
+/// What a visit would take at a count, by the nearest one that was looked at.
+VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
+
+/// Cost of the nearest count that was looked at, in proportion.
+double rough_cost(const RoughCosts& costs, std::int64_t count);
+
+}  // namespace mileage

@@ -1,0 +1,122 @@
+#include "tool/left_out.h"
+
+#include <algorithm>
+#include <map>
+#include <utility>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/evidence/labels.h"
+#include "views/words.h"
+
+namespace mileage {
+namespace {
+
+/// Why, and the option that would have kept it; nothing where none would.
+struct Reason {
+  const char* why;
+  const char* kept_by;
+};
+
+Reason reason_of(LeftOutWhy why) {
+  switch (why) {
+    case LeftOutWhy::outcome_differs:
+      return {"the outcome differs", nullptr};
+    case LeftOutWhy::over_limit:
+      return {"a visit took longer than a tenth of the time", "a longer --time"};
+    case LeftOutWhy::over_budget:
+      return {"far over the budget", "--as-given or a larger --budget"};
+    case LeftOutWhy::beside_aim:
+      return {"close to the capacity or beyond it, where other counts stand", "--as-given"};
+    case LeftOutWhy::placing_time:
+      return {"no time to find their cost", "a longer --time or --as-given"};
+    case LeftOutWhy::block_time:
+      return {"so that enough blocks fit into the time", "a longer --time or --as-given"};
+    case LeftOutWhy::not_reached:
+      return {"the study ended before", "a longer --time"};
+  }
+  return {"", nullptr};
+}
+
+/// What several series were not measured at, for one reason.
+struct OneReason {
+  LeftOutWhy why;
+  std::vector<std::int64_t> counts;
+  std::vector<std::string> labels;
+};
+
+std::vector<OneReason> reasons_by_series(const Summary& summary, const Plan& plan) {
+  std::map<std::pair<LeftOutWhy, std::size_t>, std::vector<std::int64_t>> counts;
+  for (const LeftOut& one : summary.left_out) counts[{one.why, one.series}].push_back(one.count);
+  std::vector<OneReason> reasons;
+  for (const auto& [key, of_series] : counts) {
+    const LeftOutWhy why = key.first;
+    auto same = std::find_if(reasons.begin(), reasons.end(), [&why, &counts = of_series](const OneReason& reason) {
+      return reason.why == why && reason.counts == counts;
+    });
+    if (same == reasons.end()) same = reasons.insert(same, {why, of_series, {}});
+    same->labels.push_back(label_of(plan.series[key.second], plan.series));
+  }
+  return reasons;
+}
+
+std::string told(const OneReason& reason, const Plan& plan) {
+  std::vector<std::string> counts;
+  for (const std::int64_t count : reason.counts) counts.push_back(count_text(static_cast<double>(count)));
+  const bool is_all = counts.size() == plan.counts.size();
+  return fmt::format("{} at {}", fmt::join(reason.labels, ", "),
+                     is_all ? "every count given" : fmt::format("{}", fmt::join(counts, ", ")));
+}
+
+const char* given_up_text(GivenUp given_up) {
+  switch (given_up) {
+    case GivenUp::nothing:
+    case GivenUp::half_the_ladder:
+    case GivenUp::ladder:
+      return nullptr;
+    case GivenUp::ends:
+      return "two of five counts around each figure";
+    case GivenUp::half_the_frames:
+      return "two of five counts around each figure, half of the frames";
+    case GivenUp::most_of_the_frames:
+      return "two of five counts around each figure, most of the frames";
+    case GivenUp::break_evens:
+      return "counts around break-evens, two of five around each capacity, most of the frames";
+  }
+  return nullptr;
+}
+
+}  // namespace
+
+std::string left_out_text(const Summary& summary, const Plan& plan) {
+  std::string text;
+  std::vector<std::string> lines;
+  const std::vector<OneReason> reasons = reasons_by_series(summary, plan);
+  for (auto reason = reasons.begin(); reason != reasons.end(); ++reason) {
+    lines.push_back(told(*reason, plan));
+    if (std::next(reason) != reasons.end() && std::next(reason)->why == reason->why) continue;
+    const auto [why, kept_by] = reason_of(reason->why);
+    text += fmt::format("left out, {}: {}{}\n", why, fmt::join(lines, "; "),
+                        kept_by == nullptr ? "" : fmt::format(" ({} keeps them)", kept_by));
+    lines.clear();
+  }
+  if (const char* given_up = given_up_text(summary.given_up))
+    text +=
+        fmt::format("left out, so that enough blocks fit into the time: {} (a longer --time keeps them)\n", given_up);
+  return text;
+}
+
+Json left_out_json(const Summary& summary, const Plan& plan) {
+  Json all = Json::array();
+  for (const OneReason& reason : reasons_by_series(summary, plan)) {
+    const auto [why, kept_by] = reason_of(reason.why);
+    all.push_back({{"series", reason.labels},
+                   {"counts", reason.counts},
+                   {"reason", why},
+                   {"kept_by", kept_by == nullptr ? Json(nullptr) : Json(kept_by)}});
+  }
+  return all;
+}
+
+}  // namespace mileage

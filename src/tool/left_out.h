@@ -1,0 +1,17 @@
+// What of a plan was not measured, why, and which option would have kept it.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "measure/loop/progress.h"
+#include "study/study_json.h"
+
+namespace mileage {
+
+/// A line for all that was left out for one reason; empty where nothing was.
+std::string left_out_text(const Summary& summary, const Plan& plan);
+/// [{"series", "counts", "reason", "kept_by"}], "kept_by" null where no option would.
+Json left_out_json(const Summary& summary, const Plan& plan);
+
+}  // namespace mileage

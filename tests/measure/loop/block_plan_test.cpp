@@ -1,0 +1,103 @@
+#include "measure/loop/block_plan.h"
+
+#include <algorithm>
+#include <optional>
+
+#include <gtest/gtest.h>
+
+#include "measure/loop/aim_counts.h"
+#include "measure/loop/placing.h"
+#include "measure/loop/scripted_state.h"
+
+namespace mileage {
+namespace {
+
+PlanRequest aiming_within(double time_s) {
+  PlanRequest request = scripted::counts({1000, 3000, 10'000, 30'000, 100'000, 300'000}, 0);
+  request.aim = true;
+  request.time_s = time_s;
+  return request;
+}
+
+/// Objects and columns, whose capacities at 60 Hz are 333,333 and 166,667, planned for so many seconds.
+struct Planned {
+  explicit Planned(double time_s) : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s)) {
+    state.watch.too_short = [this](double seconds) { needed_s = seconds; };
+    place_series(*state);
+    aim_at_figures(*state);
+  }
+
+  std::size_t cells(bool aimed) const {
+    return static_cast<std::size_t>(
+        std::count_if(state->cells.begin(), state->cells.end(), [&](const Cell& cell) { return cell.aimed == aimed; }));
+  }
+
+  mutable scripted::ScriptedState state;
+  std::optional<double> needed_s;
+};
+
+TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
+  const Planned ample(1000);
+  EXPECT_EQ(ample.state->summary.given_up, GivenUp::nothing);
+  EXPECT_EQ(ample.cells(true), 10U);
+  EXPECT_GT(ample.cells(false), 7U);
+
+  GivenUp before = GivenUp::nothing;
+  for (const double time_s : {60.0, 40.0, 30.0, 25.0, 20.0, 16.0, 12.0, 8.0, 5.0}) {
+    const Planned planned(time_s);
+    const GivenUp given_up = planned.state->summary.given_up;
+    EXPECT_GE(given_up, before) << "with less time, more is given up: " << time_s;
+    before = given_up;
+    EXPECT_EQ(planned.cells(true), given_up >= GivenUp::ends ? 6U : 10U) << time_s;
+    if (given_up >= GivenUp::ladder) {
+      EXPECT_EQ(planned.cells(false), 0U) << time_s;
+    }
+    if (!planned.needed_s) {
+      EXPECT_LE(5 * predicted_block_s(*planned.state), time_s - planned.state->recorder.visits_s()) << time_s;
+    }
+    if (given_up < GivenUp::half_the_frames) continue;
+    for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.least_frames, 5);
+  }
+  EXPECT_GE(before, GivenUp::half_the_frames) << "the shortest time must have cost frames";
+}
+
+TEST(BlockPlan, SaysHowLongFiveBlocksTakeWhereTheyDoNotFit) {
+  EXPECT_FALSE(Planned(60).needed_s);
+  const Planned hopeless(3);
+  ASSERT_TRUE(hopeless.needed_s);
+  EXPECT_GT(*hopeless.needed_s, 3);
+  EXPECT_FALSE(Planned(1.05 * *hopeless.needed_s).needed_s) << "with that time they do";
+}
+
+TEST(BlockPlan, ABlockThatOverranIsFollowedByASmallerOne) {
+  Planned planned(60);
+  const std::size_t before = planned.state->cells.size();
+  planned.state->overrun = 4;
+  plan_block(*planned.state, 1);
+  EXPECT_LT(planned.state->cells.size(), before);
+}
+
+TEST(BlockPlan, ABlockTakesWhatItsCellsTake) {
+  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
+  state->cells = {{0, 1000, false, 20, 0.5}, {0, 2000, false, 20, 0.25}};
+  EXPECT_EQ(predicted_block_s(*state), 0.75);
+}
+
+TEST(BlockPlan, NothingIsTriedBeyondALimitOrALargestCount) {
+  PlanRequest request = aiming_within(60);
+  request.most_count = 120'000;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  EXPECT_TRUE(may_be_tried(*state, 0, 100'000));
+  EXPECT_FALSE(may_be_tried(*state, 0, 121'000));
+  state->end_at(0, 50'000);
+  EXPECT_FALSE(may_be_tried(*state, 0, 50'000));
+  EXPECT_TRUE(may_be_tried(*state, 0, 49'999));
+}
+
+TEST(RoughCost, IsThatOfTheNearestCountAboveInProportion) {
+  EXPECT_DOUBLE_EQ(rough_cost({{100, 1.0}, {1000, 8.0}}, 500), 4.0);
+  EXPECT_DOUBLE_EQ(rough_cost({{100, 1.0}, {1000, 8.0}}, 2000), 16.0);
+}
+
+}  // namespace
+}  // namespace mileage

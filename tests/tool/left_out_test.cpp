@@ -1,0 +1,53 @@
+#include "tool/left_out.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+Plan plan_of_three() {
+  Plan plan;
+  plan.series = {{"objects", {}}, {"columns", {}}, {"jobs", {}}};
+  plan.counts = {1000, 5000, 20'000};
+  return plan;
+}
+
+TEST(LeftOut, IsNamedWithTheReasonAndTheOptionThatKeepsIt) {
+  Summary summary;
+  summary.left_out = {
+      {0, 20'000, LeftOutWhy::over_budget}, {1, 20'000, LeftOutWhy::over_budget}, {0, 5000, LeftOutWhy::beside_aim}};
+  for (const std::int64_t count : plan_of_three().counts)
+    summary.left_out.push_back({2, count, LeftOutWhy::outcome_differs});
+  const std::string text = left_out_text(summary, plan_of_three());
+  EXPECT_THAT(text, HasSubstr("left out, the outcome differs: jobs at every count given\n"));
+  EXPECT_THAT(text,
+              HasSubstr("left out, far over the budget: objects, columns at 20k (--as-given or a larger --budget"));
+  EXPECT_THAT(text, HasSubstr("objects at 5k (--as-given keeps them)"));
+}
+
+TEST(LeftOut, TellsWhatBlocksGaveUp) {
+  Summary summary;
+  EXPECT_EQ(left_out_text(summary, plan_of_three()), "");
+  summary.given_up = GivenUp::ladder;
+  EXPECT_EQ(left_out_text(summary, plan_of_three()), "") << "counts of the plan are named one by one";
+  summary.given_up = GivenUp::ends;
+  EXPECT_THAT(left_out_text(summary, plan_of_three()), HasSubstr("two of five counts around each figure"));
+}
+
+TEST(LeftOut, StandsInJson) {
+  Summary summary;
+  summary.left_out = {{0, 1000, LeftOutWhy::not_reached}, {1, 1000, LeftOutWhy::outcome_differs}};
+  const Json json = left_out_json(summary, plan_of_three());
+  ASSERT_EQ(json.size(), 2U);
+  EXPECT_EQ(json[0]["series"], Json({"columns"}));
+  EXPECT_TRUE(json[0]["kept_by"].is_null());
+  EXPECT_EQ(json[1]["counts"], Json({1000}));
+  EXPECT_EQ(json[1]["kept_by"], "a longer --time");
+}
+
+}  // namespace
+}  // namespace mileage
