@@ -61,7 +61,7 @@ class LeftByCommands : public testing::TestWithParam<Left> {};
 TEST_P(LeftByCommands, CostTheirVisitAlone) {
   const ScratchFolder folder;
   write_text(folder / "odd.toml",
-             std::string("counts = [100]\nblocks = 1\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
+             std::string("counts = [100]\nblocks = 3\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
                          "[variant.odd]\nrun = [\"sh\", \"-c\", \"") +
                  GetParam().script +
                  " # {table}\"]\n"

@@ -21,8 +21,8 @@ namespace mileage {
 /// the edge.
 ///
 /// Cells of which every visit is condemned (yardstick_judge.h) are visited again at the end of their block, in three
-/// rounds at most (one where plan.time_s is set), and once more at the end of the study where the level has moved since;
-/// a cell that is still disturbed then is left out of the block.
+/// rounds at most (one where plan.time_s is set), and once more at the end of the study where the level has moved
+/// since; a cell that is still disturbed then is left out of the block.
 ///
 /// Blocks end after plan.blocks of them, or with the last visit that fits into plan.time_s, which may leave the last
 /// block unfinished, and even the first one; whoever runs the visits may stop in the middle of one (Runner::Stopped).
