@@ -165,6 +165,7 @@ struct Visit {
   double walked_ms = 0;              ///< Spent on walking other memory between the frames, warm-up included.
   double took_s = 0;                 ///< Time that the visit took the study, start of the process included.
   Knobs varied;                      ///< Of a check: knobs set otherwise than in the series.
+  int check_frames = 0;              ///< Of a check: its frames; 0 where an older file does not tell.
   Outcome outcome;
 
   std::int64_t measured_frames() const { return frames_per_sample * static_cast<std::int64_t>(samples_ns.size()); }

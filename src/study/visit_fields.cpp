@@ -209,6 +209,10 @@ const FieldList& fields_of<Visit>() {
           .from(0, most_number)
           .sparse(),
       V("varied", &Visit::varied, "Of a check: knobs set otherwise than in the series.").when(is_check),
+      V("check_frames", &Visit::check_frames, "Of a check: its frames, without any before them.")
+          .from(0)
+          .since(2)
+          .when(is_check),
       V("failure", &Visit::failure, "Plain reason of a failed or bound visit.").required_of(has_a_reason).sparse(),
       V("setup_ms", &Visit::setup_ms, "Setting the world up; missing where it is not known.")
           .in("ms")

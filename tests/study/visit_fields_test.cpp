@@ -47,7 +47,7 @@ Visit full_visit() {
 TEST(VisitFields, AllButThoseOfAnotherKindAreWrittenAndReadBack) {
   const Json json = to_json(full_visit());
   for (const Field& field : fields_of<Visit>())
-    EXPECT_EQ(json.contains(field.name), field.name != "varied") << field.name;
+    EXPECT_EQ(json.contains(field.name), field.name != "varied" && field.name != "check_frames") << field.name;
   EXPECT_EQ(to_line(to_json(visit_from_json(json))), to_line(json));
 }
 

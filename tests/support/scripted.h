@@ -42,8 +42,11 @@ class ScriptedYardstick : public Yardstick {
 /// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.
 using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t frame)>;
 
-/// Does other work than the rest: its outcome differs.
+/// Variants of these names do other work than the rest, and their outcome differs: always, beyond 65,535 entities, and
+/// after 64 frames.
 inline constexpr const char* other_work = "other-work";
+inline constexpr const char* narrow_index = "narrow-index";
+inline constexpr const char* stops = "stops";
 
 /// A catalogue with one scenario "night" and a variant for each name and script.
 Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);

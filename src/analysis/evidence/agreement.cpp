@@ -2,18 +2,29 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "analysis/evidence/by_series.h"
+#include "analysis/statistics/constants.h"
 
 namespace mileage {
 namespace {
 
 using Checks = std::vector<const Visit*>;
+/// Visits whose frames count their updates.
+using Counted = std::vector<const Visit*>;
 
-/// The check of a series as it is, at a count.
-const Visit* plain_check(const Checks& checks, std::int64_t count) {
+constexpr const char* updates_counter = "updates";
+
+bool counts_updates(const Visit& visit) {
+  return visit.status != VisitStatus::failed && !visit.samples_ns.empty() && visit.counters.count(updates_counter) > 0;
+}
+
+/// The check of a series as it is, of the same count and as many frames as another.
+const Visit* plain_check(const Checks& checks, const Visit& like) {
   for (const Visit* check : checks)
-    if (check->count == count && check->varied == Knobs{}) return check;
+    if (check->count == like.count && check->check_frames == like.check_frames && check->varied == Knobs{})
+      return check;
   return nullptr;
 }
 
@@ -21,7 +32,8 @@ const Visit* plain_check(const Checks& checks, std::int64_t count) {
 const Visit* earlier_run(const Checks& checks, const Visit& check) {
   for (const Visit* earlier : checks) {
     if (earlier == &check) return nullptr;
-    if (earlier->count == check.count && earlier->varied == check.varied) return earlier;
+    if (earlier->count == check.count && earlier->check_frames == check.check_frames && earlier->varied == check.varied)
+      return earlier;
   }
   return nullptr;
 }
@@ -51,8 +63,53 @@ void take_worst(Agreement& agreement, const Visit& check, const std::vector<Disa
   }
 }
 
-/// `checks` are sorted by the series as they were run: warm.
-Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks, const Series& series) {
+/// Updates that a frame of a visit claims.
+double updates_a_frame(const Visit& visit) {
+  return visit.counters.at(updates_counter) / static_cast<double>(visit.measured_frames());
+}
+
+/// What a frame at a count is expected to update.
+struct Expected {
+  double least, most;
+  double share;  ///< Relative difference that is none.
+};
+
+/// By all visits of the reference. Where its frames update the same share of their entities at every count, so they do
+/// at those that it was not measured at; where that varies, only its own counts tell, and not as closely.
+std::optional<Expected> updates_expected(const Counted& of_reference, std::int64_t count) {
+  std::vector<double> here, everywhere;
+  for (const Visit* visit : of_reference) {
+    everywhere.push_back(updates_a_frame(*visit) / static_cast<double>(visit->count));
+    if (visit->count == count) here.push_back(updates_a_frame(*visit));
+  }
+  if (everywhere.empty()) return std::nullopt;
+  const auto [least, most] = std::minmax_element(everywhere.begin(), everywhere.end());
+  const auto entities = static_cast<double>(count);
+  if (*most <= *least * (1 + same_updates)) return Expected{*least * entities, *most * entities, same_updates};
+  if (here.empty()) return std::nullopt;
+  const auto [least_here, most_here] = std::minmax_element(here.begin(), here.end());
+  return Expected{*least_here, *most_here, similar_updates};
+}
+
+/// A variant that updates fewer entities than the reference, or more, does other work, whatever its outcome at the
+/// counts of the checks.
+void compare_updates(Agreement& agreement, const Counted& own, const Counted& of_reference) {
+  std::map<std::int64_t, std::optional<Expected>> by_count;
+  for (const Visit* visit : own) {
+    if (by_count.count(visit->count) == 0) by_count[visit->count] = updates_expected(of_reference, visit->count);
+    const auto& expected = by_count[visit->count];
+    if (!expected) continue;
+    const double found = updates_a_frame(*visit);
+    const double nearest = std::clamp(found, expected->least, expected->most);
+    const double tolerance = expected->share * nearest;
+    if (std::fabs(found - nearest) > tolerance)
+      take_worst(agreement, *visit, {{"updates a frame", nearest, found, tolerance}});
+  }
+}
+
+/// `checks` and `counted` are sorted by the series as they were run: warm.
+Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks, const BySeries<const Visit*>& counted,
+                       const Series& series) {
   Agreement agreement;
   agreement.series = series;
   const Scenario& scenario = study.head.scenario;
@@ -69,11 +126,15 @@ Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks,
       unstable = unstable || !differing.empty();
       take_worst(agreement, check, differing);
     }
-    const Visit* correct = plain_check(of_reference, check.count);
+    const Visit* correct = plain_check(of_reference, check);
     if (correct == nullptr || (correct->outcome.empty() && check.outcome.empty())) continue;
     checked = true;
     take_worst(agreement, check, disagreements(correct->outcome, check.outcome));
     agreement.largest_error = std::max(agreement.largest_error, relative_error(correct->outcome, check.outcome));
+  }
+  if (!(series.warm() == reference.warm()) && (facts == nullptr || !facts->may_skip)) {
+    compare_updates(agreement, counted.of(series.warm()), counted.of(reference.warm()));
+    checked = checked || agreement.worst;
   }
   if (unstable)
     agreement.verdict = AgreementVerdict::unstable;
@@ -107,10 +168,12 @@ Series reference_series(const Series& series, const Scenario& scenario, const st
 
 std::vector<Agreement> agreements_of(const Study& study) {
   std::vector<Agreement> all;
-  BySeries<const Visit*> checks;
-  for (const Visit& visit : study.visits)
+  BySeries<const Visit*> checks, counted;
+  for (const Visit& visit : study.visits) {
     if (visit.status == VisitStatus::check) checks.add(visit.series, &visit);
-  for (const Series& series : study.head.plan.series) all.push_back(agreement_of(study, checks, series));
+    if (counts_updates(visit)) counted.add(visit.series.warm(), &visit);
+  }
+  for (const Series& series : study.head.plan.series) all.push_back(agreement_of(study, checks, counted, series));
   return all;
 }
 

@@ -12,6 +12,13 @@ namespace mileage {
 /// 97.5 % point of the normal distribution: half-width of a 95 % interval in standard errors.
 inline constexpr double normal_95 = 1.96;
 
+// ---- Agreement: whether variants do the same work ----
+
+/// Relative differences of updates a frame that are none: where every visit of the reference makes the same number of
+/// them, and where they vary. Chosen.
+inline constexpr double same_updates = 1e-3;
+inline constexpr double similar_updates = 0.02;
+
 // ---- The yardstick: which visits are disturbed ----
 
 /// Factor over the machine's fast level above which a visit is disturbed. Simulated: on recorded noise, 1.34 and 1.6

@@ -32,7 +32,7 @@ constexpr double most_in_proportion = 3;
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
 /// Share of the time allowed that checks, placing and looking for figures take.
-constexpr double share_for_aiming = 0.33;
+constexpr double share_for_aiming = 0.27;
 
 bool has_time_to_aim(const StudyState& state) {
   return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_aiming * state.plan.time_s;

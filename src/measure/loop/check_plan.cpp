@@ -56,11 +56,17 @@ std::vector<std::int64_t> counts_checked(const Plan& plan) {
   return large == small ? std::vector<std::int64_t>{small} : std::vector<std::int64_t>{small, large};
 }
 
-std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::int64_t count) {
+std::vector<Check> plain_checks(const Scenario& scenario, const Plan& plan, const std::vector<Series>& of,
+                                std::int64_t count) {
   std::vector<Check> checks;
-  for (const Series& series : plan.series)
+  for (const Series& series : of)
     for (const Series& one : {reference_series(series, scenario, plan.series.front().build), series.warm()})
       if (!is_planned(checks, one, count)) checks.push_back({one, {}, count});
+  return checks;
+}
+
+std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::int64_t count) {
+  std::vector<Check> checks = plain_checks(scenario, plan, plan.series, count);
   for (const Series& series : plan.series) {
     const Knob* workers = workers_of(scenario, series.variant);
     if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;

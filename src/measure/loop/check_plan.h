@@ -23,6 +23,9 @@ inline constexpr int check_frames = 20;
 /// Counts at which a plan is checked: its smallest, and a larger one up to 3,000.
 std::vector<std::int64_t> counts_checked(const Plan& plan);
 
+/// Plain checks at a count: of every series, and of its reference under the same conditions.
+std::vector<Check> plain_checks(const Scenario& scenario, const Plan& plan, const std::vector<Series>& of,
+                                std::int64_t count);
 /// Checks of a plan at a count: the reference under the conditions of every series, and every series. A variant with a
 /// knob called "workers" is checked with 1, 2 and all of them (the knob's preset), twice each; every other one once.
 std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::int64_t count);

@@ -1,6 +1,12 @@
 #include "measure/loop/checking.h"
 
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <map>
+
 #include "analysis/evidence/agreement.h"
+#include "measure/loop/block_plan.h"
 #include "measure/loop/check_plan.h"
 
 namespace mileage {
@@ -12,6 +18,13 @@ constexpr double share_for_checks = 0.1;
 constexpr std::int64_t smaller_check = 4;
 /// Of all checks. Beyond it only the plain ones are made, a variant once each, and those with several workers are not.
 constexpr double share_for_all_checks = 0.12;
+/// Of checks of what is measured, all together; and what one of them takes at most.
+constexpr double share_for_later_checks = 0.08;
+constexpr double longest_check_s = 2;
+/// Largest counts this close to each other are checked at one.
+constexpr double close_counts = 1.25;
+constexpr double fewest_check_frames = 2;
+constexpr int longest_horizon = 600;
 
 bool has_time_for_more(const StudyState& state) {
   return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_all_checks * state.plan.time_s;
@@ -43,12 +56,115 @@ void exclude_what_differs(StudyState& state) {
   }
 }
 
+/// Time that each of so many later checks may take.
+double allowed_s(const StudyState& state, std::size_t checks) {
+  if (state.plan.time_s <= 0) return longest_check_s;
+  return std::min(longest_check_s, share_for_later_checks * state.plan.time_s / static_cast<double>(checks));
+}
+
+/// Of the series that are checked, the dearest set-up and the dearest frame at a count, as far as costs are known.
+VisitCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
+  VisitCost dearest{0, 0, 1e-9};
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+    for (const Check& check : checks) {
+      if (!(state.plan.series[series].warm() == check.series) || state.costs[series].empty()) continue;
+      const VisitCost cost = cost_near(state, series, count);
+      dearest.frame_s = std::max(dearest.frame_s, cost.frame_s);
+      dearest.beside_s = std::max(dearest.beside_s, cost.beside_s);
+    }
+  return dearest;
+}
+
+/// Frames that each of so many checks may have; none where setting up takes too long already.
+double affordable_frames(const StudyState& state, const std::vector<Check>& checks, std::size_t number) {
+  const VisitCost cost = dearest_cost(state, checks, checks.front().count);
+  return std::max(0.0, (allowed_s(state, number) - cost.beside_s) / cost.frame_s);
+}
+
+void make_checks(StudyState& state, const std::vector<Check>& checks, int frames, Progress& progress) {
+  const VisitCost cost = dearest_cost(state, checks, checks.front().count);
+  for (const Check& one : checks) {
+    if (state.is_stop_asked()) return;
+    Order order{one.series, one.varied, one.count, -1, VisitStatus::check};
+    order.check_frames = frames;
+    order.predicted_s = cost.beside_s + frames * cost.frame_s;
+    state.recorder.make(order, progress);
+  }
+}
+
+/// Series by the largest count that they are measured at; those close to each other share one.
+std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& state) {
+  std::map<std::int64_t, std::vector<Series>, std::greater<>> all;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    std::int64_t largest = 0;
+    for (const Cell& cell : state.cells)
+      if (cell.series == series) largest = std::max(largest, cell.count);
+    if (largest > 0) all[largest].push_back(state.plan.series[series]);
+  }
+  std::map<std::int64_t, std::vector<Series>> shared;
+  std::int64_t count = 0;
+  for (const auto& [largest, series] : all) {
+    if (static_cast<double>(largest) * close_counts < static_cast<double>(count) || count == 0) count = largest;
+    shared[count].insert(shared[count].end(), series.begin(), series.end());
+  }
+  return shared;
+}
+
+void check_largest_counts(StudyState& state, Progress& progress) {
+  const auto all = by_largest_count(state);
+  const std::int64_t checked = counts_checked(state.plan).back();
+  std::size_t number = 0;
+  for (const auto& [count, series] : all) number += plain_checks(state.head.scenario, state.plan, series, count).size();
+  for (const auto& [largest, series] : all)
+    for (std::int64_t count = largest; count > checked; count /= 2) {
+      const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, series, count);
+      const double frames = affordable_frames(state, checks, number);
+      if (frames < fewest_check_frames) continue;
+      make_checks(state, checks, static_cast<int>(std::min<double>(frames, check_frames)), progress);
+      break;
+    }
+}
+
+void check_long_visit(StudyState& state, Progress& progress) {
+  std::vector<Series> measured;
+  for (const Cell& cell : state.cells)
+    if (std::find(measured.begin(), measured.end(), state.plan.series[cell.series]) == measured.end())
+      measured.push_back(state.plan.series[cell.series]);
+  const std::int64_t count = counts_checked(state.plan).front();
+  const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, measured, count);
+  if (checks.empty()) return;
+  double cheapest_ms = HUGE_VAL;
+  for (const RoughCosts& costs : state.costs)
+    if (!costs.empty()) cheapest_ms = std::min(cheapest_ms, rough_cost(costs, count));
+  const double of_a_visit = std::max<double>(state.plan.least_frames, state.plan.least_ms / cheapest_ms);
+  const double affordable = affordable_frames(state, checks, checks.size());
+  const int frames = static_cast<int>(std::min({of_a_visit, affordable, static_cast<double>(longest_horizon)}));
+  if (frames > check_frames) make_checks(state, checks, frames, progress);
+}
+
 }  // namespace
+
+void check_what_is_measured(StudyState& state) {
+  if (state.cells.empty()) return;
+  Progress progress;
+  progress.checking = true;
+  check_long_visit(state, progress);
+  check_largest_counts(state, progress);
+  exclude_what_differs(state);
+  const auto is_out = [&](const Cell& cell) { return state.is_excluded[cell.series]; };
+  std::erase_if(state.ladder, is_out);
+  std::erase_if(state.cells, is_out);
+  std::erase_if(state.aims, [&](const Aim& aim) {
+    return state.is_excluded[aim.series] || (aim.other && state.is_excluded[*aim.other]);
+  });
+}
 
 void check_outcomes(StudyState& state) {
   const std::vector<std::int64_t> counts = counts_checked(state.plan);
-  for (std::int64_t count : counts)
+  for (std::int64_t count : counts) {
+    if (count != counts.front() && !has_time_for_more(state)) break;
     while (!check_at(state, count, count / smaller_check > counts.front())) count /= smaller_check;
+  }
   exclude_what_differs(state);
 }
 

@@ -18,6 +18,7 @@ void make_visits(StudyState& state) {
     place_series(state);
   }
   if (state.plan.aim) aim_at_figures(state);
+  if (state.head.made_by != MadeBy::person) check_what_is_measured(state);
   make_blocks(state);
 }
 

@@ -4,7 +4,6 @@
 
 #include <fmt/format.h>
 
-#include "measure/loop/check_plan.h"
 #include "study/visit_check.h"
 #include "types/error.h"
 #include "types/splitmix.h"
@@ -88,7 +87,7 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
       study_.head.scenario.name, order.series, order.count, world_seed(plan.seed, order.block, order.count),
       order.least_frames,        plan.least_ms};
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
-  if (order.intended == VisitStatus::check) request.check_frames = check_frames;
+  if (order.intended == VisitStatus::check) request.check_frames = order.check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
   return request;
 }
@@ -119,6 +118,7 @@ Visit VisitRecorder::fresh_visit(const Order& order, Progress& progress) {
   visit.order = static_cast<int>(study_.visits.size());
   visit.process = runner_.made_by() == MadeBy::game ? 0 : visit.order;  // a game makes all in one
   if (visit.status != VisitStatus::failed) visit.status = order.intended;
+  visit.check_frames = visit.status == VisitStatus::check ? order.check_frames : 0;
   if (visit.status == VisitStatus::kept && judge_.condemns(visit)) visit.status = VisitStatus::disturbed;
   return visit;
 }

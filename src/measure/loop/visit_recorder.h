@@ -22,6 +22,7 @@ struct Order {
   VisitStatus intended = VisitStatus::kept;
   int least_frames = 20;
   double predicted_s = 0.5;  ///< Time that the visit will take, from what was measured; sets its limit.
+  int check_frames = 20;     ///< Of a check.
 };
 
 class VisitRecorder {

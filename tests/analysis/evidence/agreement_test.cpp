@@ -1,5 +1,7 @@
 #include "analysis/evidence/agreement.h"
 
+#include <functional>
+
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -32,6 +34,18 @@ class AgreementTest : public testing::Test {
     study_.visits.push_back(visit);
   }
 
+  /// Every visit counts so many updates a frame; the reference has the knobs that a study gives it.
+  void count_updates(const std::function<double(const Visit&)>& updates_a_frame) {
+    for (Visit& visit : study_.visits) {
+      if (visit.samples_ns.empty()) continue;
+      visit.counters["updates"] = updates_a_frame(visit) * static_cast<double>(visit.measured_frames());
+    }
+    for (Series& series : study_.head.plan.series)
+      if (series.variant == "objects") series = reference_series({"jobs", {}}, study_.head.scenario);
+    for (Visit& visit : study_.visits)
+      if (visit.series.variant == "objects") visit.series = study_.head.plan.series.front();
+  }
+
   AgreementVerdict verdict_of_jobs() const { return agreements_of(study_).at(1).verdict; }
 
   Study study_;
@@ -57,6 +71,47 @@ TEST_F(AgreementTest, ADifferingVariantIsNamedWithBothValuesAndTakesPartInNoAnsw
       report.about.warnings.at(0),
       HasSubstr("the outcome of jobs differs from that of objects, so it is left out of all answers: mean height is "
                 "1.5 instead of 1 (tolerance 0.015) at 100"));
+}
+
+TEST_F(AgreementTest, ChecksAreComparedWithThoseOfAsManyFrames) {
+  check("objects", 1.0);
+  check("jobs", 1.0);
+  check("jobs", 1.5);
+  study_.visits.back().check_frames = 600;
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::agrees) << "the reference was not run so long";
+  check("objects", 1.0);
+  study_.visits.back().check_frames = 600;
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
+}
+
+// As a variant with an index of 16 bits: nothing beyond 65,535 is touched.
+TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
+  check("objects", 1.0);
+  check("jobs", 1.0);
+  count_updates([](const Visit& visit) {
+    return static_cast<double>(visit.series.variant == "jobs" ? visit.count % 65'536 : visit.count);
+  });
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
+  EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("updates a frame is"));
+  study_.head.scenario.variants[1].may_skip = true;
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::agrees);
+}
+
+// Of a reference whose frames update the same share everywhere, more counts are known than it was measured at.
+TEST_F(AgreementTest, UpdatesAreComparedWhereTheReferenceWasNotMeasured) {
+  std::erase_if(study_.visits,
+                [](const Visit& visit) { return visit.count > 1000 && visit.series.variant == "objects"; });
+  count_updates([](const Visit& visit) { return static_cast<double>(visit.count); });
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
+  count_updates(
+      [](const Visit& visit) { return static_cast<double>(visit.count) * (visit.count > 100'000 ? 0.99 : 1); });
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
+}
+
+TEST_F(AgreementTest, UpdatesThatVaryAreComparedLoosely) {
+  int turn = 0;
+  count_updates([&](const Visit& visit) { return static_cast<double>(visit.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
+  EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
 }
 
 TEST_F(AgreementTest, ADifferenceWithSomeNumberOfWorkersCounts) {

@@ -1,10 +1,14 @@
 #include "measure/loop/checking.h"
 
+#include <algorithm>
 #include <set>
+#include <string>
+#include <vector>
 
 #include <gtest/gtest.h>
 
 #include "measure/loop/check_plan.h"
+#include "measure/loop/placing.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -28,6 +32,44 @@ TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
   std::set<std::int64_t> counts;
   for (const Visit& visit : state.visits()) counts.insert(visit.count);
   EXPECT_EQ(counts, (std::set<std::int64_t>{10, 31, 125, 500, 2000})) << "until all of them fit";
+}
+
+/// Series that are out after all checks.
+std::vector<std::string> excluded(scripted::ScriptedState& state) {
+  check_outcomes(*state);
+  EXPECT_EQ(std::count(state->is_excluded.begin(), state->is_excluded.end(), true), 0) << "not seen at first";
+  place_series(*state);
+  check_what_is_measured(*state);
+  std::vector<std::string> out;
+  for (std::size_t series = 0; series < state->plan.series.size(); ++series)
+    if (state->is_excluded[series]) out.push_back(state->plan.series[series].variant);
+  for (const Cell& cell : state->cells) EXPECT_FALSE(state->is_excluded[cell.series]);
+  return out;
+}
+
+TEST(Checking, FindsWorkThatEndsBeyondSomeCount) {
+  scripted::ScriptedState state({{"objects", 50}, {scripted::narrow_index, 10}, {"columns", 10}},
+                                scripted::counts({100, 1000, 100'000}));
+  EXPECT_EQ(excluded(state), (std::vector<std::string>{scripted::narrow_index}));
+}
+
+TEST(Checking, FindsWorkThatStopsAfterAWhile) {
+  scripted::ScriptedState state({{"objects", 50}, {scripted::stops, 10}, {"columns", 10}},
+                                scripted::counts({100, 1000}));
+  EXPECT_EQ(excluded(state), (std::vector<std::string>{scripted::stops}));
+}
+
+TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
+  PlanRequest request = scripted::counts({100, 1000, 100'000, 300'000}, 0);
+  request.time_s = 5;  // a frame of 300,000 takes 15 ms
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 50}}, request);
+  check_outcomes(*state);
+  place_series(*state);
+  const double before_s = state->recorder.visits_s();
+  check_what_is_measured(*state);
+  EXPECT_LE(state->recorder.visits_s() - before_s, 0.09 * request.time_s);
+  EXPECT_EQ(state.visits().back().count, 300'000);
+  EXPECT_LT(state.visits().back().check_frames, check_frames) << "fewer frames where they are dear";
 }
 
 TEST(Checking, StopsWhenAsked) {

@@ -303,8 +303,12 @@ TEST_F(MeasureStudy, DoesNotGoOnFromVisitsOfAnotherStudy) {
 TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 1));
   const auto checks = visits_of(VisitStatus::check);
-  ASSERT_EQ(checks.size(), 4U);
-  for (const Visit& visit : checks) {
+  ASSERT_EQ(checks.size(), 8U)
+      << "two at two counts; later over as many frames as a visit has, and at the largest count";
+  EXPECT_EQ(checks[4].check_frames, 600);
+  EXPECT_EQ(checks[6].count, 10'000);
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Visit& visit = checks[i];
     EXPECT_LT(visit.order, 4);
     EXPECT_EQ(visit.outcome.quantities().front().value, check_frames);
     EXPECT_EQ(visit.seed, checks[visit.count == checks[0].count ? 0 : 2].seed);
@@ -358,7 +362,7 @@ TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
 
 TEST_F(MeasureStudy, EndsWithTheTimeEvenInItsFirstBlockAndNamesWhatItDidNotReach) {
   PlanRequest request = plan_request({1000, 2000, 4000, 8000, 10'000}, 0);
-  request.time_s = 0.5;
+  request.time_s = 0.6;
   const Summary summary = measure({{"objects", ns_each(1000)}}, request);
   EXPECT_LE(summary.elapsed_s, 1.1 * request.time_s);
   EXPECT_EQ(summary.blocks, 0);

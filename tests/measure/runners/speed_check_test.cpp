@@ -6,9 +6,10 @@
 namespace mileage {
 namespace {
 
-/// A frame of a microsecond that claims to have touched so many.
+/// A frame of a microsecond at a million that claims to have touched so many.
 Visit visit_of(double updates) {
   Visit visit;
+  visit.count = 1'000'000;
   visit.samples_ns = {1000};
   visit.counters["updates"] = updates;
   return visit;
@@ -17,17 +18,28 @@ Visit visit_of(double updates) {
 TEST(SpeedCheck, NoMachineTouchesABillionInAMicrosecond) {
   const auto reason = too_fast_to_be_true(visit_of(1e9), {});
   ASSERT_TRUE(reason);
-  EXPECT_THAT(*reason, testing::HasSubstr("too fast to be true: 1e+09 updates are claimed in 0.001 ms"));
+  EXPECT_THAT(*reason, testing::HasSubstr("too fast to be true: 1e+09 entities a frame in 0.001 ms, where reading one "
+                                          "byte of each takes"));
   EXPECT_FALSE(too_fast_to_be_true(visit_of(1000), {}));
 }
 
-TEST(SpeedCheck, AVariantMaySkipAndAVisitMayClaimNothing) {
+TEST(SpeedCheck, WithoutACounterTheEntitiesCount) {
+  Visit silent = visit_of(0);
+  silent.counters.clear();
+  EXPECT_TRUE(too_fast_to_be_true(silent, {})) << "a million in a microsecond";
+  silent.count = 1000;
+  EXPECT_FALSE(too_fast_to_be_true(silent, {}));
+}
+
+TEST(SpeedCheck, AVariantMaySkipAndADeviceTouchesMemoryOfItsOwn) {
   VariantFacts facts;
   facts.may_skip = true;
   EXPECT_FALSE(too_fast_to_be_true(visit_of(1e9), facts));
-  Visit silent = visit_of(1e9);
-  silent.counters.clear();
-  EXPECT_FALSE(too_fast_to_be_true(silent, {}));
+  facts = {};
+  facts.device = "a device";
+  EXPECT_FALSE(too_fast_to_be_true(visit_of(1e9), facts));
+  facts.software_device = true;
+  EXPECT_TRUE(too_fast_to_be_true(visit_of(1e9), facts));
 }
 
 }  // namespace
