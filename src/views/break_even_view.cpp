@@ -24,6 +24,23 @@ std::string divided_text(double count, const Divider& divider) {
                      divider.number == 1 ? singular(divider.knob) : divider.knob);
 }
 
+std::pair<std::size_t, std::size_t> used_and_replaced(const ComparedPair& pair) {
+  return pair.worth_using == Side::one ? std::pair{pair.one, pair.other} : std::pair{pair.other, pair.one};
+}
+
+Json worth_row(const About& about, const ComparedPair& pair) {
+  const auto [used, replaced] = used_and_replaced(pair);
+  Json row = row_of(about, used);
+  row["instead_of"] = about.label(replaced);
+  row[about.axis.name] = pair.worth ? place_json(pair.worth->at, about.axis) : Json(nullptr);
+  row["low"] = pair.worth ? place_json(pair.worth->interval.low, about.axis) : Json(nullptr);
+  row["high"] = pair.worth ? place_json(pair.worth->interval.high, about.axis) : Json(nullptr);
+  row["saves_ms"] = pair.worth ? Json(pair.worth->saves_ms) : Json(nullptr);
+  row["saves_ms_at"] = pair.worth ? place_json(pair.worth->range_ends, about.axis) : Json(nullptr);
+  if (!pair.worth) row["reason"] = "neither saves enough at the end of what both have measured";
+  return row;
+}
+
 Json break_even_row(const About& about, const ComparedPair& pair, const BreakEven& one) {
   const auto [below_index, above_index] = below_and_above(pair, one);
   const NamedSeries& below = about.series[below_index];
@@ -94,6 +111,27 @@ TextTable break_even_table(const About& about, const BreakEvenAnswer& answer) {
   return table;
 }
 
+TextTable worth_table(const About& about, const BreakEvenAnswer& answer) {
+  TextTable table;
+  table.column("use");
+  table.column("instead of");
+  table.column("from", Align::right);
+  table.column("95 % interval");
+  table.column("saves then");
+  for (const ComparedPair& pair : answer.pairs) {
+    const auto [used, replaced] = used_and_replaced(pair);
+    if (!pair.worth) {
+      table.row(
+          {about.label(pair.other), about.label(pair.one), "nowhere", "", "not enough as far as both are measured"});
+      continue;
+    }
+    table.row({about.label(used), about.label(replaced), place_text(pair.worth->at, about.axis),
+               interval_text(pair.worth->interval, about.axis),
+               fmt::format("{} at {}", ms_text(pair.worth->saves_ms), place_text(pair.worth->range_ends, about.axis))});
+  }
+  return table;
+}
+
 std::vector<std::string> lines_without_break_even(const About& about, const BreakEvenAnswer& answer) {
   std::vector<std::string> lines;
   for (const ComparedPair& pair : answer.pairs) {
@@ -128,13 +166,21 @@ std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
   if (!table.empty()) text += table.text() + "\n";
   const auto lines = lines_without_break_even(about, answer);
   for (const std::string& line : lines) text += "  no break-even: " + line + "\n";
-  return lines.empty() ? text : text + "\n";
+  if (!lines.empty()) text += "\n";
+  if (answer.pairs.empty()) return text;
+  return text +
+         fmt::format("Worth it, saving more than {} a frame, from these {} on\n\n", ms_text(answer.worth_ms),
+                     about.axis.things) +
+         worth_table(about, answer).text() + "\n";
 }
 
 void add_break_even_json(Json& json, const About& about, const BreakEvenAnswer& answer) {
   rows_of(json, "break_evens");
   rows_of(json, "none");
+  rows_of(json, "worth_from");
+  json["worth_ms"] = answer.worth_ms;
   for (const ComparedPair& pair : answer.pairs) {
+    json["worth_from"].push_back(worth_row(about, pair));
     for (const BreakEven& one : pair.answer.break_evens)
       json["break_evens"].push_back(break_even_row(about, pair, one));
     if (pair.answer.break_evens.empty()) json["none"].push_back(none_row(about, pair));

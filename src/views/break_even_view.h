@@ -15,11 +15,13 @@ namespace mileage {
 TextTable break_even_table(const About& about, const BreakEvenAnswer& answer);
 /// One line per pair without a break-even: which is cheaper, and how it is known.
 std::vector<std::string> lines_without_break_even(const About& about, const BreakEvenAnswer& answer);
+/// For each pair the place from which on one saves enough against the other.
+TextTable worth_table(const About& about, const BreakEvenAnswer& answer);
 std::string break_even_sentence(const BreakEvenAnswer& answer);
 
-/// Sentence, table, and the pairs without a break-even.
+/// Sentence, table, the pairs without a break-even, and from where on changes are worth it.
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer);
-/// "break_evens" and "none".
+/// "break_evens", "none" and "worth_from".
 void add_break_even_json(Json& json, const About& about, const BreakEvenAnswer& answer);
 
 }  // namespace mileage

@@ -22,6 +22,12 @@ std::string saving_text(const About& about, const GroupChoice& group, const Chos
                      place_text(stretch.saving->to, about.axis));
 }
 
+/// Nothing where no other series was in use before.
+std::string border_text(const About& about, const ChosenStretch& stretch) {
+  const Interval& interval = stretch.from_interval;
+  return interval.low || interval.high ? interval_text(interval, about.axis) : "";
+}
+
 const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
   if (!stretch.fits) return "the best that was measured there, but over the budget";
   if (!stretch.matters) return "no difference is worth it";
@@ -40,6 +46,8 @@ Json choice_row(const About& about, const GroupChoice& group, const ChosenStretc
   Json row = row_of(about, stretch.use);
   row["conditions"] = group.conditions;
   row["from"] = place_json(stretch.from, about.axis);
+  row["from_low"] = place_json(stretch.from_interval.low, about.axis);
+  row["from_high"] = place_json(stretch.from_interval.high, about.axis);
   row["to"] = place_json(stretch.to, about.axis);
   row["matters"] = stretch.matters;
   row["fits"] = stretch.fits;
@@ -55,6 +63,8 @@ Json advice_row(const About& about, const GroupChoice& group, const Advice& advi
   row["fits"] = advice.fits;
   row["next"] = advice.next ? Json(about.label(*advice.next)) : Json(nullptr);
   row["next_from"] = advice.next ? place_json(advice.next_from, about.axis) : Json(nullptr);
+  row["next_from_low"] = place_json(advice.next_from_interval.low, about.axis);
+  row["next_from_high"] = place_json(advice.next_from_interval.high, about.axis);
   return row;
 }
 
@@ -67,18 +77,24 @@ Json everywhere_row(const About& about, const GroupChoice& group, const Everywhe
   return row;
 }
 
+std::string next_interval_text(const About& about, const Advice& advice) {
+  const Interval& interval = advice.next_from_interval;
+  return interval.low || interval.high ? " " + interval_text(interval, about.axis) : "";
+}
+
 }  // namespace
 
 TextTable choice_table(const About& about, const GroupChoice& group) {
   TextTable table;
   table.column("from", Align::right);
+  table.column("95 % interval");
   table.column("to", Align::right);
   table.column("use");
   table.column("saves against " + about.label(group.members.front()));
   table.column("because");
   for (const ChosenStretch& stretch : group.stretches)
-    table.row({place_text(stretch.from, about.axis), place_text(stretch.to, about.axis), about.label(stretch.use),
-               saving_text(about, group, stretch), because_text(group, stretch)});
+    table.row({place_text(stretch.from, about.axis), border_text(about, stretch), place_text(stretch.to, about.axis),
+               about.label(stretch.use), saving_text(about, group, stretch), because_text(group, stretch)});
   return table;
 }
 
@@ -105,9 +121,10 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
   const std::string verdict = !advice.matters                       ? "no change is worth it"
                               : advice.use == group.members.front() ? "stay with " + about.label(advice.use)
                                                                     : about.label(advice.use) + " is worth it";
-  const std::string later = !advice.next ? " as far as measured"
-                                         : fmt::format("; from {} on, {} is", place_text(advice.next_from, about.axis),
-                                                       about.label(*advice.next));
+  const std::string later = !advice.next
+                                ? " as far as measured"
+                                : fmt::format("; from {}{} on, {} is", place_text(advice.next_from, about.axis),
+                                              next_interval_text(about, advice), about.label(*advice.next));
   const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
   return fmt::format("At {} {}: {}.\n  So {}{}{}.", place_text(advice.at, about.axis), about.axis.things, costs,
                      verdict, fits, later);

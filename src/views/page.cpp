@@ -122,8 +122,8 @@ std::string evidence(const Report& report) {
     text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms));
   const TextTable device = device_table(about, report.parts);
   if (!device.empty()) text += heading("Processor and device") + html(device);
-  text += heading("Break-evens") + html(break_even_table(about, report.break_evens)) +
-          list(lines_without_break_even(about, report.break_evens));
+  text += heading("Break-evens") + html(worth_table(about, report.break_evens)) +
+          html(break_even_table(about, report.break_evens)) + list(lines_without_break_even(about, report.break_evens));
   for (const GroupCosts& group : report.costs.groups)
     text += heading(with_conditions("What a frame costs", group.conditions)) + html(cost_table(about, group));
   text += heading("How cost grows") + html(growth_table(about, report.growth)) + html(law_table(about, report.growth));

@@ -1,7 +1,11 @@
 #include "support/coverage.h"
 #include "analysis/analysis.h"
 #include "analysis/answers/report.h"
+#include "analysis/answers/worth_from.h"
+#include "analysis/curves/difference.h"
+#include "analysis/statistics/crossings.h"
 
+#include <algorithm>
 #include <cmath>
 #include <random>
 #include <thread>
@@ -73,6 +77,27 @@ void score_costs(CellTally& cell, const Truth& truth, const PlaceCosts& place) {
     score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), other.share_interval);
 }
 
+/// From where on the cheaper one at the upper end of the measured range saves more than the worth; nothing where the
+/// truth has no such place inside of it.
+void score_worth(Tally& tally, const Truth& truth, const Analysis& analysis, double worth_ms) {
+  const SeriesCurve* one = &analysis.curves[0];
+  const SeriesCurve* other = &analysis.curves[1];
+  const double end = std::min(one->all.most(), other->all.most());
+  const bool one_saves = truth.one_ms(end) < truth.other_ms(end);
+  const auto saves = [&](double x) {
+    const double more = truth.other_ms(x) - truth.one_ms(x);
+    return (one_saves ? more : -more) - worth_ms;
+  };
+  const auto places = places_between(std::max(one->all.least(), other->all.least()), end, 400);
+  const auto last_less = std::find_if(places.rbegin(), places.rend(), [&](double x) { return saves(x) <= 0; });
+  if (last_less == places.rend() || last_less == places.rbegin()) return;
+  double from = *last_less;
+  double to = *std::prev(last_less);
+  for (int step = 0; step < 50; ++step) (saves(std::sqrt(from * to)) > 0 ? to : from) = std::sqrt(from * to);
+  const auto found = worth_from(one_saves ? Pair(*other, *one) : Pair(*one, *other), worth_ms);
+  score(tally, to, found ? found->interval : Interval{});
+}
+
 void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
   std::mt19937_64 random(seed);
   const Study study =
@@ -94,6 +119,7 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(capacities, 1));
   score_capacity(cell.figure[capacity_beyond], truth, capacity_of_one(capacities, 2));
   score_costs(cell, truth, cost_answer(analysis, parts, questions).groups.front().places.front());
+  score_worth(cell.figure[worth_it_from], truth, analysis, questions.worth_ms(analysis.evidence));
   score_law(cell, truth, analysis.curves.front(), growth.series.front());
 }
 

@@ -39,12 +39,14 @@ enum Figure {
   capacity_for_99,
   cost,
   share,
+  worth_it_from,
   capacity_at_half,
   capacity_beyond,
   figures
 };
 inline constexpr std::array<const char*, figures> figure_names{
-    "exponent", "capacity", "break-even", "99 % capacity", "cost", "share", "at half the budget", "at 1.8 budgets"};
+    "exponent", "capacity",      "break-even",         "99 % capacity", "cost",
+    "share",    "worth it from", "at half the budget", "at 1.8 budgets"};
 inline constexpr bool is_aimed_at(std::size_t figure) { return figure <= capacity_for_99; }
 
 struct CellTally {

@@ -43,7 +43,25 @@ TEST(BreakEvenView, APairWithoutOneSaysWhichIsCheaper) {
   const auto lines = lines_without_break_even(report.about, report.break_evens);
   ASSERT_EQ(lines.size(), 1U);
   EXPECT_THAT(lines[0], testing::HasSubstr("objects and columns: columns is cheaper throughout; it takes 0.2"));
-  EXPECT_EQ(json_of(report)["none"][0]["cheaper"], "columns");
+  const Json json = json_of(report);
+  EXPECT_EQ(json["none"][0]["cheaper"], "columns");
+  ASSERT_EQ(json["worth_from"].size(), 1U);
+  EXPECT_EQ(json["worth_from"][0]["variant"], "columns");
+  EXPECT_EQ(json["worth_from"][0]["instead_of"], "objects");
+  EXPECT_NEAR(json["worth_from"][0]["count"].get<double>(), 444, 30) << "0.333 ms of 0.75 us each";
+  const std::string text = break_even_text(report.about, report.break_evens);
+  EXPECT_THAT(text, testing::HasSubstr("Worth it, saving more than 0.333 ms a frame, from these lanterns on"));
+  EXPECT_THAT(text, testing::ContainsRegex("columns +objects +4[0-9][0-9]  [(]4"));
+}
+
+TEST(BreakEvenView, APairThatSavesNothingIsWorthItNowhere) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"same", [](double n) { return 1e-3 * n; }}};
+  setting.counts = made::counts_between(100, 10'000, 8);
+  setting.visit_noise = 0.001;
+  const Report report = report_of(made::study_of(setting));
+  EXPECT_EQ(worth_table(report.about, report.break_evens).rows()[0][2], "nowhere");
+  EXPECT_TRUE(json_of(report)["worth_from"][0]["count"].is_null());
 }
 
 }  // namespace

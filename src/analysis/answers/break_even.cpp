@@ -233,11 +233,21 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
   check_variants(evidence, questions.between, "between");
   std::vector<Series> series;
   for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
-  BreakEvenAnswer answer;
-  for (const auto& [a, b] : compared_pairs(series, evidence.head.scenario, questions.between))
-    answer.pairs.push_back({a, b,
-                            break_evens(Pair(analysis.curves[a], analysis.curves[b]), questions.worth_ms(evidence)),
-                            divider_of(evidence, series[a], series[b])});
+  BreakEvenAnswer answer{questions.worth_ms(evidence), {}};
+  for (const auto& [a, b] : compared_pairs(series, evidence.head.scenario, questions.between)) {
+    const Pair pair(analysis.curves[a], analysis.curves[b]);
+    ComparedPair compared{a,
+                          b,
+                          break_evens(pair, answer.worth_ms),
+                          divider_of(evidence, series[a], series[b]),
+                          worth_from(pair, answer.worth_ms),
+                          Side::other};
+    if (!compared.worth) {
+      compared.worth = worth_from(Pair(analysis.curves[b], analysis.curves[a]), answer.worth_ms);
+      compared.worth_using = Side::one;
+    }
+    answer.pairs.push_back(std::move(compared));
+  }
   return answer;
 }
 

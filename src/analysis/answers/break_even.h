@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "analysis/answers/worth_from.h"
 #include "analysis/curves/reading.h"
 
 namespace mileage {
@@ -58,9 +59,12 @@ struct ComparedPair {
   std::size_t other = 0;
   PairAnswer answer;
   std::optional<Divider> divider;  ///< Nothing unless the axis is the count.
+  std::optional<WorthFrom> worth;  ///< From where on one of them saves enough against the other, up to the end,
+  Side worth_using = Side::other;  ///< and which. Nothing where neither does.
 };
 
 struct BreakEvenAnswer {
+  double worth_ms = 0;              ///< What a change has to save a frame.
   std::vector<ComparedPair> pairs;  ///< Those of compared_pairs().
 };
 

@@ -6,6 +6,7 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
+#include "analysis/answers/worth_from.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
@@ -49,7 +50,7 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
   const bool all = as_well.size() == series.size();
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms};
+    return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms, {}};
   };
 
   if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
@@ -64,6 +65,21 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
 
 bool same_answer(const Stretch& a, const Stretch& b) {
   return a.use == b.use && a.matters == b.matters && a.fits == b.fits;
+}
+
+/// Borders between two series in use, where the change gets worth it, with intervals.
+void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series, double worth_ms) {
+  for (std::size_t i = 1; i < stretches.size(); ++i) {
+    Stretch& before = stretches[i - 1];
+    Stretch& after = stretches[i];
+    if (before.use == after.use) continue;
+    const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
+    if (!worth) continue;
+    if (worth->at > before.from && worth->at < after.to) before.to = after.from = worth->at;
+    const bool holds_border =
+        after.from >= worth->interval.low.value_or(0) && after.from <= worth->interval.high.value_or(HUGE_VAL);
+    if (holds_border) after.from_interval = worth->interval;
+  }
 }
 
 }  // namespace
@@ -91,6 +107,7 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
     }
     stretches.back().to = x;
   }
+  place_borders(stretches, series, worth_ms);
   return stretches;
 }
 
@@ -129,13 +146,14 @@ Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const A
 std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analysis& analysis) {
   const ChosenStretch* here = stretch_at(group.stretches, x);
   if (here == nullptr) return std::nullopt;
-  Advice advice{x, here->use, here->matters, here->fits, {}, 0, {}};
+  Advice advice{x, here->use, here->matters, here->fits, {}, 0, {}, {}};
   const ChosenStretch* end = group.stretches.data() + group.stretches.size();
   const ChosenStretch* later =
       std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
   if (later != end) {
     advice.next = later->use;
     advice.next_from = later->from;
+    advice.next_from_interval = later->from_interval;
   }
   for (const std::size_t member : group.members)
     if (const Curve& curve = analysis.curves[member].all; curve.covers(x))

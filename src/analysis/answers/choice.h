@@ -6,6 +6,8 @@
 #include <utility>
 #include <vector>
 
+#include "analysis/curves/reading.h"
+
 namespace mileage {
 
 struct Analysis;
@@ -16,17 +18,19 @@ struct SeriesCurve;
 struct Stretch {
   double from = 0;
   double to = 0;
-  std::size_t use = 0;  ///< Index of the series to use.
-  bool matters = true;  ///< False where every series does as well: no difference is clear and worth anything.
-  bool fits = true;     ///< Whether the series in use is within the budget.
+  std::size_t use = 0;     ///< Index of the series to use.
+  bool matters = true;     ///< False where every series does as well: no difference is clear and worth anything.
+  bool fits = true;        ///< Whether the series in use is within the budget.
+  Interval from_interval;  ///< 95 % of `from`, where another series was in use before (worth_from.h).
 };
 
 /// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use
 /// as long as it does as well as the cheapest: its difference is inside its interval, or below `worth_ms`. Then it
 /// changes to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in
 /// use. While only the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until
-/// twice `worth_ms` would be lost. A series takes part only as far as it was measured. Neighbouring places with the
-/// same answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
+/// twice `worth_ms` would be lost. A border between two series stands where the change gets worth it (worth_from.h), as
+/// far as that lies within both stretches. A series takes part only as far as it was measured. Neighbouring places with
+/// the same answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.
@@ -60,6 +64,7 @@ struct Advice {
   bool fits = true;
   std::optional<std::size_t> next;  ///< What to use from `next_from` on.
   double next_from = 0;
+  Interval next_from_interval;                           ///< 95 %.
   std::vector<std::pair<std::size_t, double>> costs_ms;  ///< Of the group's series there, as far as they were measured.
 };
 

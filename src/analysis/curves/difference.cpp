@@ -116,6 +116,16 @@ Difference Pair::at(double x) const {
   return with_error(log_ratio(x), without, interpolation_error(x));
 }
 
+Difference Pair::at_worth(double x, double worth_ms) const {
+  const auto less_worth = [&](const Curve& one, const Curve& other) {
+    return one.log_ms_at(x) - std::log(std::exp(other.log_ms_at(x)) + worth_ms);
+  };
+  std::vector<double> without;
+  for (const std::size_t block : counting_blocks())
+    without.push_back(less_worth(one_->without[block], other_->without[block]));
+  return with_error(less_worth(one_->all, other_->all), without, interpolation_error(x));
+}
+
 std::optional<Difference> Pair::measured_at(double x) const {
   const auto one = one_->measured_point_at(x);
   const auto other = other_->measured_point_at(x);

@@ -42,6 +42,8 @@ class Pair {
   /// What a frame of the other takes more than one of the one, in milliseconds; negative where it takes less.
   double saves_ms(double x) const;
   Difference at(double x) const;
+  /// log(cost of one) - log(cost of other + worth): above 0 where the other saves more than so many milliseconds.
+  Difference at_worth(double x, double worth_ms) const;
   /// As it was measured at x; nothing where one of them was not measured there often enough.
   std::optional<Difference> measured_at(double x) const;
   /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width

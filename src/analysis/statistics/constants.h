@@ -192,6 +192,10 @@ inline constexpr double break_even_close_within = 1.12;
 /// Places at which variants are chosen between, and at which losses are told. Chosen.
 inline constexpr int choice_places = 240;
 inline constexpr int loss_places = 120;
+/// Places along the range at which it is told from where on a change is worth any code, and halvings between two of
+/// them. Chosen: 2 % apart over two decades, then to less than a millionth.
+inline constexpr int worth_places = 200;
+inline constexpr int worth_search_steps = 15;
 /// How often the stated worth may be lost by staying while every change that is simple gains less. Chosen.
 inline constexpr double choice_patience = 2;
 

@@ -52,6 +52,25 @@ TEST(Choice, StaysWithTheSimplestUntilALaterOneIsWorthIt) {
   })) << change;
 }
 
+TEST(Choice, ItsBordersHaveTheIntervalsFromWhichTheChangeIsWorthIt) {
+  const Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
+  const Analysis analysis = analyse(study);
+  Questions questions;
+  questions.at = {1000};
+  const ChoiceAnswer answer = choice_answer(analysis, questions);
+  const ComparedPair pair = break_even_answer(analysis, questions).pairs.front();
+  const GroupChoice& group = answer.groups.at(0);
+  const auto border = std::find_if(group.stretches.begin(), group.stretches.end(),
+                                   [](const ChosenStretch& one) { return one.use == 1; });
+  ASSERT_NE(border, group.stretches.end());
+  ASSERT_TRUE(pair.worth);
+  EXPECT_DOUBLE_EQ(border->from, pair.worth->at) << "one answer to one question";
+  ASSERT_TRUE(border->from_interval.closed());
+  EXPECT_DOUBLE_EQ(*border->from_interval.low, *pair.worth->interval.low);
+  EXPECT_DOUBLE_EQ(*group.advice.at(0).next_from_interval.high, *pair.worth->interval.high);
+  EXPECT_FALSE(group.stretches.front().from_interval.low) << "nothing was in use before";
+}
+
 TEST(Choice, MarksWhereNothingFits) {
   const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}}, 0));
   const auto& stretches = answer.groups.at(0).stretches;

@@ -110,7 +110,8 @@ TEST_F(AgreementTest, UpdatesAreComparedWhereTheReferenceWasNotMeasured) {
 
 TEST_F(AgreementTest, UpdatesThatVaryAreComparedLoosely) {
   int turn = 0;
-  count_updates([&](const Visit& visit) { return static_cast<double>(visit.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
+  count_updates(
+      [&](const Visit& visit) { return static_cast<double>(visit.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
 }
 

@@ -1,0 +1,75 @@
+// From where on a change is worth it, in studies with known truths.
+#include "analysis/answers/worth_from.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/known_truths.h"
+#include "analysis/curves/difference.h"
+
+namespace mileage {
+namespace {
+
+using made::flat;
+using made::steep;
+
+constexpr double worth_ms = 1.0 / 3;
+
+struct Worth {
+  explicit Worth(const made::Setting& setting)
+      : study(made::study_of(setting)), analysis(analyse(study)), pair(analysis.curves[0], analysis.curves[1]) {}
+  std::optional<WorthFrom> found() const { return worth_from(pair, worth_ms); }
+
+  Study study;
+  Analysis analysis;
+  Pair pair;
+};
+
+// Columns save a third of a millisecond from 10,417 on.
+TEST(WorthFrom, IsWhereTheSavingPassesTheWorth) {
+  const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", flat}}, 0.01)).found();
+  ASSERT_TRUE(found);
+  EXPECT_NEAR(found->at, 10'417, 500);
+  ASSERT_TRUE(found->interval.closed());
+  EXPECT_LT(*found->interval.low, 10'417);
+  EXPECT_GT(*found->interval.high, 10'417);
+  EXPECT_LT(*found->interval.high / *found->interval.low, 1.2);
+  EXPECT_NEAR(found->saves_ms, steep(400'000) - flat(400'000), 1);
+  EXPECT_NEAR(found->range_ends, 400'000, 1);
+}
+
+TEST(WorthFrom, AlwaysExistsWhereOneIsCheaperThroughout) {
+  const auto half = [](double n) { return steep(n) / 2; };
+  const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", half}}, 0.01)).found();
+  ASSERT_TRUE(found) << "no break-even, and yet an answer";
+  EXPECT_NEAR(found->at, 6667, 300);
+}
+
+TEST(WorthFrom, IsNothingTheOtherWayRoundAndWhereNothingIsSaved) {
+  EXPECT_FALSE(Worth(made::setting_of({{"columns", flat}, {"objects", steep}}, 0.01)).found());
+  EXPECT_FALSE(Worth(made::setting_of({{"objects", steep}, {"same", steep}}, 0)).found());
+}
+
+TEST(WorthFrom, WhatIsDrownedByNoiseHasNoUpperEnd) {
+  const auto nearly = [](double n) { return steep(n) * 0.97; };
+  const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", nearly}}, 0.08)).found();
+  if (found) {
+    EXPECT_FALSE(found->interval.high);
+  }
+  const auto surely = Worth(made::setting_of({{"objects", steep}, {"columns", nearly}}, 0.001)).found();
+  ASSERT_TRUE(surely);
+  EXPECT_TRUE(surely->interval.high);
+}
+
+TEST(WorthFrom, EverywhereIsTheLowerEndOfTheRangeWithAnOpenLowerEnd) {
+  const auto dear = [](double n) { return 2 + steep(n); };
+  const auto found = Worth(made::setting_of({{"objects", dear}, {"columns", flat}}, 0.01)).found();
+  ASSERT_TRUE(found);
+  EXPECT_NEAR(found->at, 100, 1);
+  EXPECT_FALSE(found->interval.low);
+}
+
+}  // namespace
+}  // namespace mileage
