@@ -19,10 +19,20 @@ std::string exponent_text(const SeriesGrowth& series) {
 
 double each_ns(const CurvePoint& point) { return point.ms * 1e6 / point.x; }
 
+/// What the points say where a law says it only roughly.
+std::string large_end_text(const SeriesGrowth& series) {
+  return series.exponent_of_points
+             ? fmt::format("; at the large end: exponent {}", three_digits(*series.exponent_of_points))
+             : "";
+}
+
 std::string law_words(const About& about, const SeriesGrowth& series) {
-  if (series.law) return laws_text(series.names, about.axis);
-  return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
-                                                : "no law fits; the points speak for themselves";
+  if (!series.law)
+    return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
+                                                  : "no law comes within 20 % of every point" + large_end_text(series);
+  const std::string within = fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
+  const std::string laws = laws_text(series.names, about.axis);
+  return series.named_by == NamedBy::noise ? laws + within : "about: " + laws + within + large_end_text(series);
 }
 
 Json coefficients_json(const std::optional<NamedLaw>& law) {
@@ -40,6 +50,7 @@ Json knee_json(const Knee& knee, const Axis& axis) {
   add_interval(json, knee.interval);
   json["slope_ratio"] = optional_json(knee.slope_ratio());
   json["cache"] = knee.cache;
+  json["knob"] = knee.knob;
   return json;
 }
 
@@ -61,9 +72,27 @@ Json point_json(const CurvePoint& point, const Axis& axis) {
   return json;
 }
 
+Json named_by_json(NamedBy by) {
+  switch (by) {
+    case NamedBy::nothing:
+      return nullptr;
+    case NamedBy::noise:
+      return "noise";
+    case NamedBy::quirks:
+      return "noise and quirks of 3 %";
+    case NamedBy::near:
+      return "within 10 %";
+    case NamedBy::rough:
+      return "within 20 %";
+  }
+  return nullptr;
+}
+
 Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growth) {
   Json row = row_of(about, series);
   row["law"] = growth.law ? Json(law_name(growth.law->kind)) : Json(nullptr);
+  row["named_by"] = named_by_json(growth.named_by);
+  row["largest_deviation"] = growth.law ? Json(growth.largest_deviation) : Json(nullptr);
   row["exponent"]["value"] = optional_json(growth.exponent);
   add_interval(row["exponent"], growth.exponent_interval);
   Json& same = rows_of(row, "cannot_tell");
@@ -73,6 +102,7 @@ Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growt
   for (const Knee& knee : growth.knees) knees.push_back(knee_json(knee, about.axis));
   row["exponent_at_min_count"] = optional_json(growth.exponent_at_min);
   row["exponent_at_max_count"] = optional_json(growth.exponent_at_max);
+  row["exponent_of_points_at_max_count"] = optional_json(growth.exponent_of_points);
   row["coefficients"] = coefficients_json(growth.law);
   if (growth.not_tested != NotTested::tested) row["reason"] = not_tested_text(growth.not_tested);
   Json& laws = rows_of(row, "laws");
@@ -202,7 +232,8 @@ std::vector<std::string> knee_lines(const About& about, const GrowthAnswer& answ
       lines.push_back(fmt::format(
           "{}: {} {}{}", about.label(i), knee_text(knee.at, knee.slope_below, knee.slope_above, about.axis),
           interval_text(knee.interval, about.axis),
-          knee.cache.empty() ? "" : fmt::format("; so many take about as much memory as {} holds", knee.cache)));
+          (knee.cache.empty() ? "" : fmt::format("; so many take about as much memory as {} holds", knee.cache)) +
+              (knee.knob.empty() ? "" : fmt::format("; near {} = {}", knee.knob, count_text(knee.knob_value)))));
   return lines;
 }
 

@@ -31,7 +31,7 @@ void score(Tally& tally, double truth, const Interval& interval) {
 bool is_separable(const Truth& truth, const SeriesCurve& curve, const SeriesGrowth& growth) {
   Points points = curve.all.points;
   for (Eigen::Index i = 0; i < points.x.size(); ++i) points.log_ms(i) = std::log(truth.one_ms(points.x(i)));
-  const auto fit = fit_law(curve.all.law->kind, points);
+  const auto fit = fit_law(growth.law->kind, points);
   const double misses_by = std::sqrt(fit->squared_residuals / points.weight.sum());
   std::vector<double> errors;
   for (const CurvePoint& point : growth.points)

@@ -53,6 +53,24 @@ TEST(GrowthView, LawsAreWorded) {
       "lantern and doubling");
 }
 
+TEST(GrowthView, TheDeviationIsAlwaysStated) {
+  Report report = made::known_report();
+  EXPECT_THAT(law_table(report.about, report.growth).text(), testing::ContainsRegex("within [0-9.]+ % of every point"));
+  SeriesGrowth& growth = report.growth.series.front();
+  growth.named_by = NamedBy::near;
+  growth.largest_deviation = 0.0812;
+  growth.exponent_of_points = 2.01;
+  EXPECT_THAT(law_table(report.about, report.growth).text(),
+              testing::ContainsRegex("about: grows in proportion.*; within 8.1 % of every point; at the large end: "
+                                     "exponent 2.01"));
+  Json json;
+  add_growth_json(json, report.about, report.growth);
+  EXPECT_EQ(json["curves"][0]["named_by"], "within 10 %");
+  EXPECT_NEAR(json["curves"][0]["largest_deviation"].get<double>(), 0.0812, 1e-9);
+  growth.law.reset();
+  EXPECT_THAT(law_table(report.about, report.growth).text(), testing::HasSubstr("no law comes within 20 %"));
+}
+
 TEST(GrowthView, SummariesAreCsvWithARowPerCell) {
   const Report& report = made::known_report();
   const std::string csv = summaries_csv(report.about, report.growth);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "analysis/analysis.h"
+#include "analysis/curves/law_names.h"
 #include "analysis/statistics/constants.h"
 
 namespace mileage {
@@ -45,13 +46,25 @@ void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
 }
 
 /// Growth in percent for one percent more of the axis, at an end of the measured range; nothing at a single place.
-std::optional<double> exponent_at_end(const Curve& curve, bool lower) {
+std::optional<double> exponent_at_end(const Curve& curve, const LawNames& names, bool lower) {
   const double x = lower ? curve.least() : curve.most();
-  if (curve.law) return exponent_at(*curve.law, x);
+  if (names.by == NamedBy::noise) return exponent_at(*names.nearest, x);
   const Points& points = curve.points;
   if (points.x.size() < 2) return std::nullopt;
   const Eigen::Index i = lower ? 0 : points.x.size() - 2;
   return (points.log_ms(i + 1) - points.log_ms(i)) / std::log(points.x(i + 1) / points.x(i));
+}
+
+/// The same from the points near the large end alone: the slope of a line through them, log-log.
+std::optional<double> exponent_of_points(const Points& points) {
+  const Eigen::Index last = points.x.size() - 1;
+  Eigen::Index first = std::max<Eigen::Index>(0, last - 1);
+  while (first > 0 && points.x(first - 1) * large_end_within >= points.x(last)) --first;
+  if (first == last) return std::nullopt;
+  const Eigen::ArrayXd x = points.x.tail(last - first + 1).log();
+  const Eigen::ArrayXd y = points.log_ms.tail(last - first + 1);
+  const Eigen::ArrayXd centred = x - x.mean();
+  return (centred * y).sum() / centred.square().sum();
 }
 
 /// The cache that holds about as much as the entities at a knee take, by the memory of the visits there.
@@ -67,6 +80,20 @@ std::string cache_near(double bytes, const Machine& machine) {
   return nearest;
 }
 
+/// A knob whose value the axis passes near a knee: up to one batch, one chunk, one call.
+void name_knob_near(Knee& knee, const Series& series) {
+  double nearest = std::log(about_a_knob);
+  for (const auto& [name, value] : series.knobs.values()) {
+    const double* number = std::get_if<double>(&value);
+    if (number == nullptr || *number < smallest_knob_named) continue;
+    const double distance = std::fabs(std::log(knee.at / *number));
+    if (distance >= nearest) continue;
+    nearest = distance;
+    knee.knob = name;
+    knee.knob_value = *number;
+  }
+}
+
 /// Where the same knee lies without each block that counts.
 Interval knee_interval(const SeriesCurve& curve, const Law& law, std::size_t knee) {
   Readings readings;
@@ -78,12 +105,14 @@ Interval knee_interval(const SeriesCurve& curve, const Law& law, std::size_t kne
   return interval_from_log(std::log(law.knees[knee]), half_width(readings));
 }
 
-std::vector<Knee> knees_of(const SeriesCurve& curve, const std::vector<CellDetail>& details, const Machine& machine) {
+std::vector<Knee> knees_of(const SeriesCurve& curve, const LawNames& names, const std::vector<CellDetail>& details,
+                           const Series& series, const Machine& machine) {
   std::vector<Knee> knees;
-  if (!curve.all.law) return knees;
-  const Law& law = *curve.all.law;
+  if (!names.nearest) return knees;
+  const Law& law = *names.nearest;
   for (std::size_t i = 0; i < law.knees.size(); ++i) {
-    Knee knee{law.knees[i], knee_interval(curve, law, i), law.coefficients[i], law.coefficients[i + 1], {}};
+    Knee knee{law.knees[i], knee_interval(curve, law, i), law.coefficients[i], law.coefficients[i + 1], {}, {}, 0};
+    name_knob_near(knee, series);
     if (!details.empty() && details.back().bytes_per_entity)
       knee.cache = cache_near(*details.back().bytes_per_entity * knee.at, machine);
     knees.push_back(std::move(knee));
@@ -100,14 +129,18 @@ GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, b
     const std::vector<CellDetail>& details = parts.series[i].cells;
     SeriesGrowth growth;
     growth.points = points_of(curve);
-    for (const Law& law : curve.all.names) growth.names.push_back(named(law));
-    if (curve.all.law) growth.law = named(*curve.all.law);
+    const LawNames names = name_laws(curve.all.points, curve.all.tested_against, curve.all.tests);
+    for (const Law& law : names.laws) growth.names.push_back(named(law));
+    if (names.nearest) growth.law = named(*names.nearest);
+    growth.named_by = names.by;
+    growth.largest_deviation = std::expm1(names.largest_deviation);
     growth.not_tested = curve.all.not_tested;
     growth.tests = tests_of(curve.all, with_left_out_errors);
-    growth.knees = knees_of(curve, details, analysis.evidence.head.machine);
+    growth.knees = knees_of(curve, names, details, analysis.evidence.series[i].series, analysis.evidence.head.machine);
     read_exponent(curve, growth);
-    growth.exponent_at_min = exponent_at_end(curve.all, true);
-    growth.exponent_at_max = exponent_at_end(curve.all, false);
+    growth.exponent_at_min = exponent_at_end(curve.all, names, true);
+    growth.exponent_at_max = exponent_at_end(curve.all, names, false);
+    growth.exponent_of_points = exponent_of_points(curve.all.points);
     if (!details.empty()) growth.setup_ms_at_max = details.back().setup_ms;
     answer.series.push_back(std::move(growth));
   }

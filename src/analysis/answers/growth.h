@@ -44,6 +44,9 @@ struct Knee {
   double slope_above = 0;
   std::string cache;  ///< The cache whose size the entities pass nearest to it, within a factor of two; else empty.
 
+  std::string knob;  ///< The series' knob whose value the count passes there, such as "batch"; else empty.
+  double knob_value = 0;
+
   /// Nothing where it is flat below.
   std::optional<double> slope_ratio() const {
     return slope_below > 0 ? std::optional(slope_above / slope_below) : std::nullopt;
@@ -52,8 +55,10 @@ struct Knee {
 
 struct SeriesGrowth {
   std::vector<CurvePoint> points;  ///< Ascending.
-  std::vector<NamedLaw> names;     ///< Several where they cannot be told apart; none where every law is rejected.
+  std::vector<NamedLaw> names;     ///< Several where they cannot be told apart; none where no law comes near.
   std::optional<NamedLaw> law;     ///< The nearest of them.
+  NamedBy named_by = NamedBy::nothing;
+  double largest_deviation = 0;  ///< Of that law from any point, as a share of the cost.
   NotTested not_tested = NotTested::tested;
   std::vector<TestedLaw> tests;
   std::vector<Knee> knees;
@@ -62,7 +67,8 @@ struct SeriesGrowth {
   /// Local exponent at the smallest and the largest place, by the law or between points; nothing at a single place.
   std::optional<double> exponent_at_min;
   std::optional<double> exponent_at_max;
-  std::optional<double> setup_ms_at_max;  ///< Nothing where it is not known.
+  std::optional<double> exponent_of_points;  ///< Of the points within a factor of five of the largest, without any law.
+  std::optional<double> setup_ms_at_max;     ///< Nothing where it is not known.
 };
 
 struct GrowthAnswer {

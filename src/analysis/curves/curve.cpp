@@ -47,11 +47,10 @@ std::vector<LawTest> test_laws(const Points& points, const Noise& noise) {
   return tests;
 }
 
-void name_laws(Curve& curve) {
+void take_nearest_survivor(Curve& curve) {
   double nearest = HUGE_VAL;
   for (const LawTest& test : curve.tests) {
     if (test.rejected) continue;
-    curve.names.push_back(test.fit.law);
     if (test.fit.squared_residuals < nearest) curve.law = test.fit.law;
     nearest = std::min(nearest, test.fit.squared_residuals);
   }
@@ -117,11 +116,12 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
+  curve.tested_against = noise;
   curve.not_tested = why_not_tested(
       curve.points, noise,
       assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(costs.log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
-  name_laws(curve);
+  take_nearest_survivor(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
   curve.interpolant = Interpolant(curve.points, curve.law_reads ? curve.law : std::nullopt);
   curve.power = power_law(curve);

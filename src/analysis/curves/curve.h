@@ -31,8 +31,8 @@ struct Curve {
   Noise noise;                 ///< Of one visit, as repetition shows it.
   std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
   NotTested not_tested = NotTested::tested;
-  std::vector<Law> names;    ///< The survivors of the lowest tier that has any: two of them cannot be told apart.
-  std::optional<Law> law;    ///< The nearest of the names; none means that the points speak for themselves.
+  Noise tested_against;      ///< That of the visits, or an assumed one.
+  std::optional<Law> law;    ///< The nearest survivor, for reading; none means that the points speak for themselves.
   std::optional<Law> power;  ///< The free power law whether rejected or not: its exponent describes the growth.
 
   /// Whether the law stays within 10 % of every point, so that its shape is followed between them: where noise is

@@ -1,4 +1,5 @@
 #include "analysis/curves/curve.h"
+#include "analysis/curves/law_names.h"
 
 #include <cmath>
 #include <random>
@@ -64,8 +65,9 @@ TEST(Curve, HoldsAKneeThatMayBeHiddenBetweenItsCounts) {
 // Where the fixed cost is never overtaken, N log N and N look alike.
 TEST(Curve, NamesBothLawsThatTheDataCannotTellApart) {
   const Curve curve = curve_of([](double n) { return 10 + 1e-4 * n; }, 0.04).all;
-  ASSERT_GE(curve.names.size(), 2U);
-  for (const Law& law : curve.names) EXPECT_EQ(tier_of(law.kind), 1);
+  const LawNames names = name_laws(curve.points, curve.tested_against, curve.tests);
+  ASSERT_GE(names.laws.size(), 2U);
+  for (const Law& law : names.laws) EXPECT_EQ(tier_of(law.kind), 1);
 }
 
 TEST(Curve, WithoutRepetitionNoLawIsTested) {
