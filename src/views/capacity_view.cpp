@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
 #include "analysis/statistics/constants.h"
@@ -35,6 +36,12 @@ std::string capacity_words(const About& about, const SeriesCapacity& one) {
   const std::string place = place_text(*one.capacity.at, about.axis);
   return about.axis.is_whole ? fmt::format("{} holds {} {}", about.label(one.series), place, about.axis.things)
                              : fmt::format("{} goes up to {} {}", about.label(one.series), about.axis.name, place);
+}
+
+/// Of a series that no measured count brought over the budget: the best of all.
+std::string within_words(const About& about, const SeriesCapacity& one) {
+  return fmt::format("{} stays within it as far as measured ({} {})", about.label(one.series),
+                     place_text(one.measured_to, about.axis), about.axis.things);
 }
 
 std::string tail_text(const About& about, const SeriesCapacity& one) {
@@ -132,7 +139,7 @@ const char* no_capacity_text(NoCapacity none) {
     case NoCapacity::within_as_measured:
       return "within the budget as far as measured";
     case NoCapacity::within_as_far_as_trusted:
-      return "within the budget up to four times what was measured";
+      return "within the budget up to twice what was measured";
   }
   return "";
 }
@@ -195,14 +202,29 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
 }
 
 std::string capacity_sentence(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  auto ranked = capacities_for(answer, budget_ms);
-  std::erase_if(ranked, [](const SeriesCapacity* one) { return !one->capacity.at; });
-  if (ranked.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
-  const auto [least, most] = std::minmax_element(ranked.begin(), ranked.end(), goes_less_far);
-  const std::string best = capacity_words(about, **most);
-  if (least == most) return fmt::format("In {}, {}.", budget_text(budget_ms), best);
-  return fmt::format("In {}, {}, {} only {}.", budget_text(budget_ms), best, about.label((*least)->series),
-                     place_text(*(*least)->capacity.at, about.axis));
+  const auto all = capacities_for(answer, budget_ms);
+  std::vector<const SeriesCapacity*> ranked;
+  std::vector<std::string> parts, over;
+  for (const SeriesCapacity* one : all) {
+    if (one->capacity.at) ranked.push_back(one);
+    if (one->capacity.none == NoCapacity::over_at_once) over.push_back(about.label(one->series));
+    if (!one->capacity.at && one->capacity.none != NoCapacity::over_at_once) parts.push_back(within_words(about, *one));
+  }
+  if (ranked.empty() && parts.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
+  std::stable_sort(ranked.begin(), ranked.end(),
+                   [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
+  const std::size_t named_in_full = parts.size();
+  for (const SeriesCapacity* one : ranked) {
+    const bool is_last = one == ranked.back() && all.size() > 1 && (parts.size() > named_in_full || named_in_full > 0);
+    parts.push_back(parts.size() == named_in_full && !is_last
+                        ? capacity_words(about, *one)
+                        : fmt::format("{}{} {}", about.label(one->series), is_last ? " only" : "",
+                                      place_text(*one->capacity.at, about.axis)));
+  }
+  const std::string at_once =
+      over.empty() ? ""
+                   : fmt::format("; {} {} over it at once", fmt::join(over, ", "), over.size() == 1 ? "is" : "are");
+  return fmt::format("In {}, {}{}.", budget_text(budget_ms), fmt::join(parts, ", "), at_once);
 }
 
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {

@@ -106,7 +106,7 @@ const char* source_text(Source source) {
     case Source::interpolated:
       return "between points";
     case Source::extrapolated:
-      return "beyond the measured range";
+      return "beyond the measured range, if nothing worse than a knee of 1.5 comes";
   }
   return "";
 }

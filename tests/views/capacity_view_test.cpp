@@ -20,8 +20,21 @@ Json rows(const Report& report) {
 TEST(CapacityView, TheSentenceAnswersFirst) {
   const Report& report = made::known_report();
   const std::string sentence = capacity_sentence(report.about, report.capacities, report.capacities.budgets_ms[0]);
-  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60.0 frames a second), columns holds 8"));
+  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60.0 frames a second), columns stays within it as far"));
   EXPECT_THAT(sentence, HasSubstr("objects only 16"));
+}
+
+TEST(CapacityView, TheSentenceNamesEverySeriesAndThoseWithinTheBudgetFirst) {
+  Report report = made::known_report();
+  SeriesCapacity& columns = report.capacities.capacities[1];
+  ASSERT_EQ(columns.capacity.none, NoCapacity::within_as_far_as_trusted);
+  const double budget_ms = report.capacities.budgets_ms[0];
+  EXPECT_THAT(
+      capacity_sentence(report.about, report.capacities, budget_ms),
+      testing::ContainsRegex("columns stays within it as far as measured [(]400k lanterns[)], objects only 16"));
+  columns.capacity.none = NoCapacity::over_at_once;
+  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
+              testing::ContainsRegex("objects holds 16.*; columns is over it at once"));
 }
 
 TEST(CapacityView, TheTableHasARowPerSeries) {
@@ -30,7 +43,7 @@ TEST(CapacityView, TheTableHasARowPerSeries) {
   ASSERT_EQ(table.rows().size(), 2U);
   EXPECT_EQ(table.rows()[0][0], "objects");
   EXPECT_THAT(table.rows()[0][2], HasSubstr(" to "));
-  EXPECT_EQ(table.rows()[1][3], "beyond the measured range");
+  EXPECT_EQ(table.rows()[1][3], "within the budget up to twice what was measured");
 }
 
 TEST(CapacityView, RowsHaveTheFieldsThatToolsRelyOn) {

@@ -91,6 +91,53 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   return true;
 }
 
+/// What a law says of a capacity beyond the range, with all blocks and without each.
+Interval said_by_law(const SeriesCurve& series, LawKind kind, double log_budget) {
+  const auto rise_of = [&](const std::optional<LawFit>& fit) -> std::optional<double> {
+    if (!fit) return std::nullopt;
+    const auto rising = crossings([&](double x) { return log_ms_at(fit->law, x) - log_budget; }, series.all.least(),
+                                  ends_looked_for * series.all.most());
+    return rising.empty() ? std::nullopt : std::optional(std::log(rising.front().x));
+  };
+  const auto fit = fit_law(kind, series.all.points);
+  const auto rise = rise_of(fit);
+  if (!rise) return {};
+  Readings rises;
+  for (const Curve* curve : series.without_counting_blocks()) rises.push_back(rise_of(fit_law(kind, curve->points)));
+  const double slope = std::max(exponent_at(fit->law, std::exp(*rise)), least_slope);
+  return interval_from_log(*rise, half_width(series, rises, 0, slope));
+}
+
+/// The laws that may go on beyond the range: the one that the curve is read by, and two that bend more, unless the
+/// noise rejects them.
+std::vector<LawKind> laws_beyond(const SeriesCurve& series) {
+  std::vector<LawKind> kinds{series.all.law->kind};
+  for (const LawKind kind : {LawKind::linear_and_quadratic, LawKind::power}) {
+    const auto test = std::find_if(series.all.tests.begin(), series.all.tests.end(),
+                                   [&](const LawTest& one) { return one.fit.law.kind == kind; });
+    const bool is_rejected = test != series.all.tests.end() && test->rejected;
+    if (kind != kinds.front() && !is_rejected) kinds.push_back(kind);
+  }
+  return kinds;
+}
+
+/// The hull of what those laws say, widened by a knee that may come (a factor of 1.5 in the slope).
+Interval interval_beyond(const SeriesCurve& series, double log_budget) {
+  const double most = series.all.most();
+  double low = HUGE_VAL;
+  double high = 0;
+  for (const LawKind kind : laws_beyond(series)) {
+    const Interval said = said_by_law(series, kind, log_budget);
+    if (kind == series.all.law->kind && !said.closed()) return said;
+    low = std::min(low, said.low.value_or(HUGE_VAL));
+    high = std::max(high, said.high.value_or(0));
+  }
+  const double doublings = std::max(0.0, std::log2(high / most));
+  high *= beyond_range_high * (1 + beyond_range_each_doubling * doublings);
+  if (low > most) low = most + (low - most) / knee_beyond_range;
+  return {low, high};
+}
+
 /// From a law, or between the points.
 bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& answer) {
   const auto rising = budget_crossings(series.all, log_budget);
@@ -105,6 +152,7 @@ bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& ans
                   {series.all.least(), series.all.farthest()}};
   for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
   give_interval(series, reading, log_budget, answer);
+  if (answer.source == Source::extrapolated) answer.interval = interval_beyond(series, log_budget);
   return true;
 }
 

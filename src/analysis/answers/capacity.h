@@ -18,7 +18,7 @@ enum class NoCapacity {
   there_is_one,
   over_at_once,             ///< Over the budget already at the smallest place measured.
   within_as_measured,       ///< Within it at the largest place, and no law tells what lies beyond.
-  within_as_far_as_trusted  ///< Within it by its law up to four times the largest place, where extrapolating ends.
+  within_as_far_as_trusted  ///< Within it by its law up to twice the largest place, where extrapolating ends.
 };
 
 struct Capacity {
@@ -32,8 +32,9 @@ struct Capacity {
 };
 
 /// The capacity of a series: read from the counts close around the first place where its points rise through the
-/// budget; where none stand close enough, from its law up to four times the measured range (beyond which it is marked
-/// as extrapolated), or between the points. budget_ms > 0.
+/// budget; where none stand close enough, from its law up to twice the measured range, or between the points. Beyond
+/// the range it is marked as extrapolated: its interval is the hull of what the laws say that the noise does not
+/// reject, widened so that it holds if nothing worse than a knee of 1.5 comes. budget_ms > 0.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
 
 struct SeriesCapacity {

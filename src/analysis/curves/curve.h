@@ -49,7 +49,7 @@ struct Curve {
   double most() const { return points.x(points.x.size() - 1); }
   /// Whether the measured range holds x.
   bool covers(double x) const { return x >= least() && x <= most(); }
-  /// How far readings go: the measured range, and up to four times the largest place where a law may be read.
+  /// How far readings go: the measured range, and up to twice the largest place where a law may be read.
   double farthest() const { return law_reads ? most() * farthest_extrapolation : most(); }
   Source source_at(double x) const;
   /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and

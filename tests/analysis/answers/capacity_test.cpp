@@ -32,9 +32,9 @@ TEST(Capacity, WithoutNoiseIsExact) {
   EXPECT_NEAR(*answer.capacities.at(0).capacity.at, 1000.0 / 60.0 / 1e-4, 1);
 }
 
-TEST(Capacity, BeyondTheMeasuredRangeIsMarkedAndBeyondFourTimesRefused) {
+TEST(Capacity, BeyondTheMeasuredRangeIsMarkedAndBeyondTwiceRefused) {
   Questions questions;
-  questions.budgets_ms = {60, 600};  // the range ends at 40 ms
+  questions.budgets_ms = {60, 100};  // the range ends at 40 ms
   const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}), questions);
   EXPECT_EQ(answer.capacities.at(0).capacity.source, Source::extrapolated);
   EXPECT_FALSE(answer.capacities.at(1).capacity.at);
@@ -90,6 +90,31 @@ TEST(Capacity, BelowThreeBlocksHasNoInterval) {
   EXPECT_TRUE(answer.capacities.at(0).capacity.at);
   EXPECT_FALSE(answer.capacities.at(0).capacity.interval.low);
   EXPECT_THAT(made::answers_to(setting).about.warnings.at(0), HasSubstr("only 2 blocks"));
+}
+
+// Measured to 100,000; a line goes through 16.7 ms at 166,667, and where a knee of 1.5 comes at 130,000, at 154,444.
+TEST(Capacity, BeyondTheRangeItHoldsIfNothingWorseThanAKneeComes) {
+  made::Setting setting = setting_of({{"objects", steep}}, 0.01);
+  setting.counts = made::counts_between(100, 100'000, 12);
+  const Capacity found = capacities_of(setting).capacities.front().capacity;
+  EXPECT_EQ(found.source, Source::extrapolated);
+  ASSERT_TRUE(found.interval.closed());
+  EXPECT_LT(*found.interval.low, 154'444);
+  EXPECT_GT(*found.interval.high, 166'667);
+  setting.counts.push_back(150'000);
+  setting.counts.push_back(180'000);
+  const Capacity measured = capacities_of(setting).capacities.front().capacity;
+  ASSERT_NE(measured.source, Source::extrapolated);
+  EXPECT_GT(*found.interval.high / *found.interval.low, 1.5 * *measured.interval.high / *measured.interval.low - 0.5)
+      << "what was not measured is less well known";
+}
+
+TEST(Capacity, NoLawIsTrustedBeyondTwiceTheRange) {
+  made::Setting setting = setting_of({{"objects", steep}}, 0.01);
+  setting.counts = made::counts_between(100, 80'000, 12);
+  const Capacity found = capacities_of(setting).capacities.front().capacity;
+  EXPECT_FALSE(found.at) << "166,667 is more than 160,000";
+  EXPECT_EQ(found.none, NoCapacity::within_as_far_as_trusted);
 }
 
 }  // namespace

@@ -78,7 +78,7 @@ TEST(Curve, WithoutRepetitionNoLawIsTested) {
 
 TEST(Curve, IsTrustedToFourTimesItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
   const SeriesCurve known = curve_of(linear, 0.02);
-  EXPECT_DOUBLE_EQ(known.all.farthest(), 400'000);
+  EXPECT_DOUBLE_EQ(known.all.farthest(), 200'000);
   EXPECT_EQ(known.all.source_at(200'000), Source::extrapolated);
   const SeriesCurve unknown = curve_of(bent, 0.01);
   EXPECT_DOUBLE_EQ(unknown.all.farthest(), 100'000);
