@@ -30,7 +30,7 @@ TEST(Reached, TakesTheWidestCapacityWithoutAGoal) {
 
 TEST(Reached, ReadsTheBudgetAndThePairOfTheGoal) {
   EXPECT_EQ(reached(night(0.02), {"capacity", 1, {}}).figures, 1U);
-  EXPECT_EQ(reached(night(0.02), {"capacity", 60, {}}).figures, 1U);  // beyond what was measured, from the law
+  EXPECT_EQ(reached(night(0.02), {"capacity", 30, {}}).figures, 1U);  // beyond what was measured, from the law
   EXPECT_EQ(reached(night(0.02), {"capacity", 0.01, {}}).figures, 0U);
   const Reached pair = reached(night(0.02), {"breakeven", 0, {"objects", "columns"}});
   EXPECT_EQ(pair.figures, 1U);
