@@ -86,7 +86,8 @@ const FieldList& fields_of<Goal>() {
   static const FieldList fields{
       G("figure", &Goal::figure, "Empty where none was named.").schema("enum", {"", "capacity", "breakeven"}),
       G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").schema("minimum", 0),
-      G("between", &Goal::between, "The two variants of a break-even.").required()};
+      G("between", &Goal::between, "The two variants of a break-even.").required(),
+      G("for_99", &Goal::for_99, "Of a capacity: for 99 % of frames instead of the typical one.").since(2)};
   return fields;
 }
 

@@ -33,6 +33,7 @@ struct Goal {
   std::string figure;                ///< "capacity" or "breakeven"; empty where none was named.
   double budget_ms = 0;              ///< Of a capacity.
   std::vector<std::string> between;  ///< The two variants of a break-even.
+  bool for_99 = false;               ///< Of a capacity: for 99 % of frames instead of the typical one.
   bool operator==(const Goal&) const = default;
 };
 
@@ -163,6 +164,7 @@ struct Visit {
   int left_behind = 0;               ///< Processes that it had left at its end, and that were ended.
   std::optional<double> read_share;  ///< Of a reading by eye: half of log(high / low), what was read between.
   double walked_ms = 0;              ///< Spent on walking other memory between the frames, warm-up included.
+  std::string float_mode;            ///< What its frames' thread does otherwise with floats; empty where nothing.
   double took_s = 0;                 ///< Time that the visit took the study, start of the process included.
   Knobs varied;                      ///< Of a check: knobs set otherwise than in the series.
   int check_frames = 0;              ///< Of a check: its frames; 0 where an older file does not tell.

@@ -213,6 +213,11 @@ const FieldList& fields_of<Visit>() {
           .from(0)
           .since(2)
           .when(is_check),
+      V("float_mode", &Visit::float_mode,
+        "What the frame's thread does otherwise with floats, such as flushing small ones to zero; missing where "
+        "nothing.")
+          .since(2)
+          .sparse(),
       V("failure", &Visit::failure, "Plain reason of a failed or bound visit.").required_of(has_a_reason).sparse(),
       V("setup_ms", &Visit::setup_ms, "Setting the world up; missing where it is not known.")
           .in("ms")

@@ -61,7 +61,8 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--budget", options.budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
   verb.option("--precision", options.precision, "go on until the goal's intervals are so narrow, such as 3%");
   verb.option("--for", options.goal,
-              "the goal: capacity, capacity@30hz or breakeven:objects,columns (preset: capacity)");
+              "the goal: capacity, capacity@30hz, capacity@60hz:99% (for 99 % of frames) or breakeven:objects,columns "
+              "(preset: capacity)");
   verb.option("--time", options.time, "stop with the last visit that fits into it, such as 30s");
   verb.option("--blocks", options.blocks, 1, 1000,
               "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");

@@ -21,6 +21,16 @@ using Align = TextTable::Align;
 /// How many times its largest count a missing capacity is looked for.
 constexpr double look_as_far_as = 8;
 
+/// Frames that the capacity for 99 % of them takes: five blocks of three visits, with their warm-up.
+constexpr double frames_in_all_for_99 = 5 * 3 * 110;
+
+/// As an option reads it: whole rates as a rate.
+std::string budget_option(double budget_ms) {
+  const double rate = 1000 / budget_ms;
+  return std::fabs(rate - std::round(rate)) < 1e-6 ? fmt::format("{:.0f}hz", rate)
+                                                   : fmt::format("{}ms", three_digits(budget_ms));
+}
+
 std::vector<const SeriesCapacity*> capacities_for(const CapacityAnswer& answer, double budget_ms) {
   std::vector<const SeriesCapacity*> found;
   for (const SeriesCapacity& one : answer.capacities)
@@ -50,22 +60,28 @@ std::string tail_text(const About& about, const SeriesCapacity& one) {
   return fmt::format("{} {}", place_text(*one.tail->at, about.axis), interval_text(one.tail->interval, about.axis));
 }
 
-void add_capacity_columns(TextTable& table) {
+/// Whether any series has the figure for 99 % of frames: a column of reasons helps nobody.
+bool has_tails(const std::vector<const SeriesCapacity*>& rows) {
+  return std::any_of(rows.begin(), rows.end(), [](const SeriesCapacity* one) { return one->tail.has_value(); });
+}
+
+void add_capacity_columns(TextTable& table, bool with_tails) {
   table.column("variant");
   table.column("capacity", Align::right);
   table.column("95 % interval");
   table.column("read");
-  table.column("for 99 % of frames");
+  if (with_tails) table.column("for 99 % of frames");
 }
 
 /// A row of a table of capacities, after the columns that the caller fills.
-void add_capacity_row(TextTable& table, std::vector<std::string> row, const About& about, const SeriesCapacity& one) {
+void add_capacity_row(TextTable& table, std::vector<std::string> row, const About& about, const SeriesCapacity& one,
+                      bool with_tails) {
   const Capacity& capacity = one.capacity;
   row.push_back(about.label(one.series));
   row.push_back(capacity.at ? place_text(*capacity.at, about.axis) : "none");
   row.push_back(capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "");
   row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
-  row.push_back(tail_text(about, one));
+  if (with_tails) row.push_back(tail_text(about, one));
   table.row(std::move(row));
 }
 
@@ -146,8 +162,9 @@ const char* no_capacity_text(NoCapacity none) {
 
 TextTable capacity_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
   TextTable table;
-  add_capacity_columns(table);
-  for (const SeriesCapacity* one : capacities_for(answer, budget_ms)) add_capacity_row(table, {}, about, *one);
+  const auto rows = capacities_for(answer, budget_ms);
+  add_capacity_columns(table, has_tails(rows));
+  for (const SeriesCapacity* one : rows) add_capacity_row(table, {}, about, *one, has_tails(rows));
   return table;
 }
 
@@ -156,13 +173,14 @@ TextTable capacities_side_by_side() {
   table.column("study");
   table.column("processor");
   table.column("budget", Align::right);
-  add_capacity_columns(table);
+  add_capacity_columns(table, true);
   return table;
 }
 
 void add_capacities_side_by_side(TextTable& table, const About& about, const CapacityAnswer& answer) {
   for (const SeriesCapacity& one : answer.capacities)
-    add_capacity_row(table, {about.study, about.head.machine.processor, ms_text(one.capacity.budget_ms)}, about, one);
+    add_capacity_row(table, {about.study, about.head.machine.processor, ms_text(one.capacity.budget_ms)}, about, one,
+                     true);
 }
 
 TextTable headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
@@ -227,11 +245,24 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   return fmt::format("In {}, {}{}.", budget_text(budget_ms), fmt::join(parts, ", "), at_once);
 }
 
+std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  const auto rows = capacities_for(answer, budget_ms);
+  if (has_tails(rows)) return "99 % of frames: of this machine as it was, its slow moments within visits included.\n\n";
+  const bool is_asked = about.axis.is_whole && about.head.made_by != MadeBy::tables &&
+                        std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
+  if (!is_asked) return "";
+  return fmt::format(
+      "99 % of frames cannot be told from so few; measure --for capacity@{}:99% would, in about {:.0f} s "
+      "a variant.\n\n",
+      budget_option(budget_ms), std::ceil(frames_in_all_for_99 * budget_ms * 1e-3));
+}
+
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {
   std::string text;
   for (const double budget_ms : answer.budgets_ms) {
     text += fmt::format("{}\n\n{}\n", capacity_sentence(about, answer, budget_ms),
                         capacity_table(about, answer, budget_ms).text());
+    text += tail_line(about, answer, budget_ms);
     if (!answer.headroom.empty()) text += headroom_table(about, answer, budget_ms).text() + "\n";
   }
   return text;

@@ -119,7 +119,8 @@ std::string evidence(const Report& report) {
   const About& about = report.about;
   std::string text;
   for (const double budget_ms : report.capacities.budgets_ms)
-    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms));
+    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms)) +
+            paragraph(tail_line(about, report.capacities, budget_ms), "faint");
   const TextTable device = device_table(about, report.parts);
   if (!device.empty()) text += heading("Processor and device") + html(device);
   text += heading("Break-evens") + html(worth_table(about, report.break_evens)) +

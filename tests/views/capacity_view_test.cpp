@@ -46,6 +46,19 @@ TEST(CapacityView, TheTableHasARowPerSeries) {
   EXPECT_EQ(table.rows()[1][3], "within the budget up to twice what was measured");
 }
 
+TEST(CapacityView, NinetyNinePercentOfFramesStandInTheTableOnlyWhereTheyCanBeRead) {
+  Report report = made::known_report();
+  const double budget_ms = report.capacities.budgets_ms[0];
+  for (SeriesCapacity& one : report.capacities.capacities) one.tail.reset();
+  EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "read");
+  EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms),
+              HasSubstr("measure --for capacity@60hz:99% would, in about 28 s a variant"));
+  Capacity tail = report.capacities.capacities[0].capacity;
+  report.capacities.capacities[0].tail = tail;
+  EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "for 99 % of frames");
+  EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms), HasSubstr("of this machine as it was"));
+}
+
 TEST(CapacityView, RowsHaveTheFieldsThatToolsRelyOn) {
   const Json row = rows(made::known_report())[0];
   for (const char* field :

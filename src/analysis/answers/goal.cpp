@@ -4,8 +4,10 @@
 #include <cmath>
 #include <map>
 
+#include "analysis/analysis.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
+#include "analysis/answers/questions.h"
 #include "analysis/curves/curve.h"
 #include "analysis/curves/difference.h"
 #include "analysis/evidence/evidence_set.h"
@@ -37,6 +39,15 @@ Reached reached_by_capacities(const EvidenceSet& evidence, double budget_ms) {
   return widest.reached();
 }
 
+Reached reached_by_capacities_for_99(const Study& study, const EvidenceWanted& wanted, double budget_ms) {
+  Questions questions;
+  questions.budgets_ms = {budget_ms};
+  Widest widest;
+  for (const SeriesCapacity& one : capacity_answer(analyse(study, wanted), questions).capacities)
+    if (one.capacity.at) widest.take(one.tail ? one.tail->interval : Interval{});
+  return widest.reached();
+}
+
 Reached reached_by_break_evens(const EvidenceSet& evidence, const std::vector<std::string>& between) {
   std::vector<Series> series;
   for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
@@ -57,9 +68,11 @@ Reached reached_by_break_evens(const EvidenceSet& evidence, const std::vector<st
 Reached reached(const Study& study, const Goal& goal) {
   EvidenceWanted wanted;
   wanted.within_runs = true;
+  const double budget_ms = goal.budget_ms > 0 ? goal.budget_ms : study.head.plan.budget_ms;
+  if (goal.for_99) return reached_by_capacities_for_99(study, wanted, budget_ms);
   const EvidenceSet evidence = gather_evidence(study, wanted);
   if (goal.figure == "breakeven") return reached_by_break_evens(evidence, goal.between);
-  return reached_by_capacities(evidence, goal.budget_ms > 0 ? goal.budget_ms : study.head.plan.budget_ms);
+  return reached_by_capacities(evidence, budget_ms);
 }
 
 }  // namespace mileage

@@ -73,6 +73,37 @@ void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& wa
                                    count.second, count.first, count.first == 1 ? "" : "s"));
 }
 
+/// A variant that treats floats otherwise does other work near zero, and runs at another speed there.
+void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  std::map<std::string, std::string> modes;
+  for (const JudgedVisit& one : evidence.visits)
+    if (!one.visit->float_mode.empty()) modes[label_of(one.series, evidence.head.plan.series)] = one.visit->float_mode;
+  for (const auto& [label, mode] : modes)
+    warnings.push_back(
+        fmt::format("the frames of {} treat floats otherwise ({}): near zero, neither its results nor its "
+                    "speed are those of the others",
+                    label, mode));
+}
+
+/// Frames in which no thread works for half of the time sleep, or wait for a lock, a file, or a machine that is busy.
+void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  std::map<std::string, std::vector<double>> busy;
+  for (const JudgedVisit& one : evidence.visits) {
+    const VariantFacts* facts = evidence.head.scenario.find(one.series.variant);
+    if (!one.visit->processor_ms || (facts != nullptr && !facts->device.empty())) continue;
+    double frames_ms = 0;
+    for (const std::int64_t sample : one.visit->samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+    if (frames_ms > 0)
+      busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.visit->processor_ms / frames_ms);
+  }
+  for (auto& [label, shares] : busy)
+    if (const double share = median(shares); share < frames_wait_below)
+      warnings.push_back(
+          fmt::format("the frames of {} wait: all its threads together work for {:.0f} % of their time. It "
+                      "sleeps, waits for a lock or a file, or the machine was busy",
+                      label, 100 * std::max(0.0, share)));
+}
+
 /// Series whose outcome differs take part in no answer; that is said before any answer.
 void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const std::vector<Series>& all = evidence.head.plan.series;
@@ -158,6 +189,8 @@ std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
   warn_of_build_and_machine(evidence, warnings);
   warn_of_devices(evidence, warnings);
   warn_of_outcomes(evidence, warnings);
+  warn_of_float_modes(evidence, warnings);
+  warn_of_waiting(evidence, warnings);
   warn_of_leftovers(evidence, warnings);
   warnings.insert(warnings.end(), evidence.study->warnings.begin(), evidence.study->warnings.end());
   warnings.insert(warnings.end(), evidence.head.notes.begin(), evidence.head.notes.end());

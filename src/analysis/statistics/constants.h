@@ -235,6 +235,9 @@ inline constexpr double goes_on_share = 0.25;
 /// time tell little of it, and none can tell much more.
 inline constexpr double least_timer_share = 0.5;
 inline constexpr double most_timer_share = 1.05;
+/// Share of their wall time that all threads of a variant must be busy in its frames; below it they wait. Chosen: work
+/// on any number of threads shows at least one, and half of a core may be taken by others.
+inline constexpr double frames_wait_below = 0.5;
 /// Factor between a cache and the entities at a knee within which they are said to fill it. Chosen.
 inline constexpr double about_a_cache = 2;
 /// Factor between a knee and the value of a knob within which the knob is named beside it. Chosen.

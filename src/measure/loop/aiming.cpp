@@ -12,6 +12,8 @@ namespace {
 const std::vector<double> five_factors{0.74, 0.86, 1.0, 1.16, 1.35};
 const std::vector<double> three_factors{0.82, 1.0, 1.22};
 constexpr double middle_within = 1.2;
+/// A figure this close to the outermost of its counts, or beyond it, is missed by them.
+constexpr double inside_by = 1.05;
 /// Capacities this close to each other share their counts: each is then still well within them.
 constexpr double share_within = 1.25;
 /// Differences below this, on the log scale, may be noise of single visits.
@@ -108,7 +110,7 @@ bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& 
 
 bool is_missed(const Aim& aim, double found) {
   const std::vector<double>& factors = factors_of(aim);
-  return found < aim.around * factors.front() || found > aim.around * factors.back();
+  return found < aim.around * factors.front() * inside_by || found > aim.around * factors.back() / inside_by;
 }
 
 }  // namespace mileage

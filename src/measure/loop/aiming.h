@@ -45,7 +45,8 @@ void choose_places(std::vector<Aim>& aims);
 /// than another.
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
 
-/// Whether it lies outside of all counts that stand around it: what is measured there cannot tell it.
+/// Whether it lies outside of the counts that stand around it, or at the outermost: what is measured there cannot tell
+/// it.
 bool is_missed(const Aim& aim, double found);
 
 }  // namespace mileage

@@ -86,7 +86,7 @@ void put_counts_around(StudyState& state, Aim& aim) {
 }
 
 void thin_frames(StudyState& state) {
-  if (!gives_up(state, GivenUp::half_the_frames)) return;
+  if (!gives_up(state, GivenUp::half_the_frames) || state.plan.goal.for_99) return;
   for (Cell& cell : state.cells) {
     const int thinned = gives_up(state, GivenUp::most_of_the_frames) ? fewest_frames : cell.least_frames / 2;
     const int frames = std::min(cell.least_frames, std::max(fewest_frames, thinned));

@@ -110,6 +110,13 @@ std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& s
   return shared;
 }
 
+/// Where no check stated anything, further ones tell nothing.
+bool states_outcomes(const StudyState& state) {
+  const std::vector<Visit>& visits = state.recorder.study().visits;
+  return std::any_of(visits.begin(), visits.end(),
+                     [](const Visit& visit) { return visit.status == VisitStatus::check && !visit.outcome.empty(); });
+}
+
 void check_largest_counts(StudyState& state, Progress& progress) {
   const auto all = by_largest_count(state);
   const std::int64_t checked = counts_checked(state.plan).back();
@@ -145,7 +152,7 @@ void check_long_visit(StudyState& state, Progress& progress) {
 }  // namespace
 
 void check_what_is_measured(StudyState& state) {
-  if (state.cells.empty()) return;
+  if (state.cells.empty() || !states_outcomes(state)) return;
   Progress progress;
   progress.checking = true;
   check_long_visit(state, progress);

@@ -143,6 +143,9 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
   }
 }
 
+/// Behind a capacity: that of 99 % of frames.
+constexpr std::string_view share_of_99 = ":99%";
+
 /// Both variants of a break-even must be measured.
 void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
@@ -165,16 +168,22 @@ Goal parse_goal(const std::string& text, const std::string& field) {
   const std::string figure = text.substr(0, figure_ends);
   const std::string rest = figure_ends == std::string::npos ? "" : text.substr(figure_ends + 1);
   const char sign = figure_ends == std::string::npos ? ' ' : text[figure_ends];
-  if (figure == "capacity" && sign == ' ') return {figure, 0, {}};
-  if (figure == "capacity" && sign == '@') return {figure, parse_budget_ms(rest, field), {}};
+  const bool for_99 = text.size() > share_of_99.size() && text.ends_with(share_of_99);
+  if (for_99 && figure == "capacity") {
+    Goal goal = parse_goal(text.substr(0, text.size() - share_of_99.size()), field);
+    goal.for_99 = true;
+    return goal;
+  }
+  if (figure == "capacity" && sign == ' ') return {figure, 0, {}, false};
+  if (figure == "capacity" && sign == '@') return {figure, parse_budget_ms(rest, field), {}, false};
   if (figure == "breakeven" && sign == ':')
     if (auto between = split(rest, ','); between.size() == 2 && between[0] != between[1])
-      return {figure, 0, std::move(between)};
+      return {figure, 0, std::move(between), false};
   throw Error({.kind = FaultKind::usage,
                .field = field,
                .problem = "not a figure to measure for",
                .found = text,
-               .accepted = "capacity, capacity@60hz or breakeven:objects,columns"});
+               .accepted = "capacity, capacity@60hz, capacity@60hz:99% or breakeven:objects,columns"});
 }
 
 const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered) {

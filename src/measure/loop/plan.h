@@ -36,7 +36,8 @@ inline constexpr int usual_blocks = 5;
 /// The scenario of that name among those offered. Throws Error (usage) with the nearest known name.
 const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered);
 
-/// A goal as people write it: `capacity`, `capacity@60hz` or `breakeven:objects,columns`. Throws Error (usage).
+/// A goal as people write it: `capacity`, `capacity@60hz`, `capacity@60hz:99%` (for 99 % of frames) or
+/// `breakeven:objects,columns`. Throws Error (usage).
 Goal parse_goal(const std::string& text, const std::string& field);
 
 /// Checks a request against a scenario and spells it out: for every variant one series per combination of the values

@@ -8,6 +8,8 @@ namespace mileage {
 namespace {
 
 constexpr int fewest_frames = 3;
+/// Where 99 % of frames are the goal: five blocks of two neighbouring counts pool a thousand.
+constexpr int frames_for_99 = 100;
 /// Share of the budget above which frames are heavy.
 constexpr double heavy_share = 0.25;
 constexpr double most_frames = 1e6;
@@ -17,7 +19,8 @@ constexpr double dear_share = 0.015;
 }  // namespace
 
 int frames_for(const Plan& plan, double frame_ms) {
-  const int frames = frame_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.least_frames;
+  const int usual = frame_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.least_frames;
+  const int frames = plan.goal.for_99 ? std::max(usual, frames_for_99) : usual;
   const double affordable = frames * far_over_budget * plan.budget_ms / frame_ms;
   return std::clamp(static_cast<int>(std::min(affordable, most_frames)), std::min(fewest_frames, frames), frames);
 }

@@ -1,5 +1,7 @@
 #include "measure/machine/process_facts.h"
 
+#include <utility>
+
 #include <sys/resource.h>
 #include <time.h>
 #include <unistd.h>
@@ -52,6 +54,18 @@ std::optional<MachineLoad> load_between(const LoadReading& before, const LoadRea
   if (passed_s <= 0) return std::nullopt;
   const double cores = std::thread::hardware_concurrency();
   return MachineLoad{(after.busy_s - before.busy_s) / passed_s * cores, (after.stolen_s - before.stolen_s) / passed_s};
+}
+
+std::string float_mode() {
+  std::string mode;
+#if defined(__x86_64__)
+  const unsigned bits = __builtin_ia32_stmxcsr();
+  const std::pair<unsigned, const char*> modes[] = {
+      {0x8000U, "flush to zero"}, {0x0040U, "small operands are zero"}, {0x6000U, "rounds another way"}};
+  for (const auto& [mask, name] : modes)
+    if ((bits & mask) != 0) mode += (mode.empty() ? "" : " and ") + std::string(name);
+#endif
+  return mode;
 }
 
 bool is_traced() {

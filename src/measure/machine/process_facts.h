@@ -3,6 +3,7 @@
 
 #include <cstdint>
 #include <optional>
+#include <string>
 
 #include "study/study.h"
 
@@ -25,6 +26,10 @@ struct LoadReading {
 LoadReading read_load();
 /// Load between two readings; nothing when no time passed by the system's clock (which goes in steps of 10 ms).
 std::optional<MachineLoad> load_between(const LoadReading& before, const LoadReading& after);
+
+/// What the calling thread does otherwise with floats than a program begins with: "flush to zero", "small operands are
+/// zero", "rounds another way", joined by " and ". Empty where nothing, and where it is not known.
+std::string float_mode();
 
 /// Whether a debugger (or another tracer) is attached to this process.
 bool is_traced();

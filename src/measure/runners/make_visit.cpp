@@ -179,6 +179,7 @@ void run(const VisitRequest& request, const Catalogue& catalogue, const Instrume
   else
     run_measured(*variant, request, clock, bracket, visit);
 
+  visit.float_mode = float_mode();
   bracket.tell(visit);
   visit.memory.peak_bytes = peak_resident_bytes();
   visit.alive = variant->alive();

@@ -50,6 +50,28 @@ TEST(Warnings, CountTheProcessesThatAVariantLeaves) {
               Contains(HasSubstr("objects leaves processes running when it ends: 3 were ended after 2 visits")));
 }
 
+TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
+  Study study = night();
+  study.visits[3].float_mode = "flush to zero";
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("the frames of objects treat floats otherwise (flush to zero)")));
+}
+
+// Sleeping at random, say.
+TEST(Warnings, TellOfFramesThatWait) {
+  Study study = night();
+  const auto busy_for = [&](double share) {
+    for (Visit& visit : study.visits) {
+      double frames_ms = 0;
+      for (const std::int64_t sample : visit.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+      visit.processor_ms = share * frames_ms;
+    }
+  };
+  busy_for(0.31);
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("all its threads together work for 31 % of their time")));
+  busy_for(0.9);
+  EXPECT_THAT(warnings_in(study), IsEmpty());
+}
+
 TEST(Warnings, SayWhatTheFileAndItsMakerSay) {
   Study study = night();
   study.warnings = {"the last line is cut off"};

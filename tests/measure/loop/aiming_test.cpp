@@ -92,7 +92,7 @@ TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
   EXPECT_TRUE(is_well_aimed(aim, 1150, {}));
   EXPECT_FALSE(is_well_aimed(aim, 1300, {}));
   EXPECT_FALSE(is_well_aimed(aim, 700, {}));
-  EXPECT_FALSE(is_missed(aim, 1300));
+  EXPECT_FALSE(is_missed(aim, 1250));
   EXPECT_TRUE(is_missed(aim, 1400));
   EXPECT_TRUE(is_missed(aim, 700));
   aim.by_three = true;

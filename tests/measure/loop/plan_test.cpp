@@ -40,8 +40,10 @@ TEST(Goal, ReadsAsPeopleWriteIt) {
   EXPECT_EQ(parse_goal("capacity", "--for"), (Goal{"capacity", 0, {}}));
   EXPECT_EQ(parse_goal("capacity@50hz", "--for"), (Goal{"capacity", 20, {}}));
   EXPECT_EQ(parse_goal("breakeven:objects,jobs", "--for"), (Goal{"breakeven", 0, {"objects", "jobs"}}));
-  for (const char* text :
-       {"", "capacity:60hz", "capacity@", "breakeven", "breakeven:objects", "breakeven:objects,objects", "speed"})
+  EXPECT_EQ(parse_goal("capacity@50hz:99%", "--for"), (Goal{"capacity", 20, {}, true}));
+  EXPECT_EQ(parse_goal("capacity:99%", "--for"), (Goal{"capacity", 0, {}, true}));
+  for (const char* text : {"", ":99%", "capacity:98%", "capacity:60hz", "capacity@", "breakeven", "breakeven:objects",
+                           "breakeven:objects,objects", "speed"})
     EXPECT_THROW(parse_goal(text, "--for"), Error) << text;
 }
 

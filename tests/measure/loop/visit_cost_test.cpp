@@ -21,6 +21,13 @@ TEST(VisitCost, HeavyFramesAreFewerAndThoseFarOverTheBudgetFewerStill) {
   EXPECT_EQ(frames_for(plan_of_10_ms(), 1e6), 3) << "three at least";
 }
 
+TEST(VisitCost, NinetyNinePercentOfFramesTakeMoreOfThem) {
+  Plan plan = plan_of_10_ms();
+  plan.goal = {"capacity", 0, {}, true};
+  EXPECT_EQ(frames_for(plan, 9), 100);
+  EXPECT_EQ(frames_for(plan, 1), 100);
+}
+
 Visit placing_visit(double frame_ms, double took_s) {
   Visit visit;
   visit.warmup_ns.assign(3, static_cast<std::int64_t>(frame_ms * 1e6));

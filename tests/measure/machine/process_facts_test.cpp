@@ -35,5 +35,16 @@ TEST(ProcessFacts, LoadIsOverTheTimeThatPassed) {
   EXPECT_FALSE(load_between(before, before)) << "no time passed";
 }
 
+#if defined(__x86_64__)
+TEST(FloatMode, IsToldWhereItIsNotTheUsualOne) {
+  EXPECT_EQ(float_mode(), "");
+  const unsigned usual = __builtin_ia32_stmxcsr();
+  __builtin_ia32_ldmxcsr(usual | 0x8040U);
+  const std::string mode = float_mode();
+  __builtin_ia32_ldmxcsr(usual);
+  EXPECT_EQ(mode, "flush to zero and small operands are zero");
+}
+#endif
+
 }  // namespace
 }  // namespace mileage
