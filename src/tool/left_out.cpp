@@ -13,6 +13,9 @@
 namespace mileage {
 namespace {
 
+/// Counts that are listed one by one; JSON lists all.
+constexpr std::size_t most_counts_told = 4;
+
 /// Why, and the option that would have kept it; nothing where none would.
 struct Reason {
   const char* why;
@@ -61,12 +64,17 @@ std::vector<OneReason> reasons_by_series(const Summary& summary, const Plan& pla
   return reasons;
 }
 
+/// All of them, or how many of them between which, where they would fill a line.
+std::string counts_told(const std::vector<std::int64_t>& counts, const Plan& plan) {
+  std::vector<std::string> texts;
+  for (const std::int64_t count : counts) texts.push_back(count_text(static_cast<double>(count)));
+  if (counts.size() == plan.counts.size()) return "every count given";
+  if (counts.size() <= most_counts_told) return fmt::format("{}", fmt::join(texts, ", "));
+  return fmt::format("{} of {} counts from {} to {}", counts.size(), plan.counts.size(), texts.front(), texts.back());
+}
+
 std::string told(const OneReason& reason, const Plan& plan) {
-  std::vector<std::string> counts;
-  for (const std::int64_t count : reason.counts) counts.push_back(count_text(static_cast<double>(count)));
-  const bool is_all = counts.size() == plan.counts.size();
-  return fmt::format("{} at {}", fmt::join(reason.labels, ", "),
-                     is_all ? "every count given" : fmt::format("{}", fmt::join(counts, ", ")));
+  return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_told(reason.counts, plan));
 }
 
 const char* given_up_text(GivenUp given_up) {

@@ -29,6 +29,15 @@ TEST(LeftOut, IsNamedWithTheReasonAndTheOptionThatKeepsIt) {
   EXPECT_THAT(text, HasSubstr("objects at 5k (--as-given keeps them)"));
 }
 
+TEST(LeftOut, ManyCountsAreToldByTheirRange) {
+  Plan plan = plan_of_three();
+  plan.counts = {1, 2, 3, 4, 5, 6, 7};
+  Summary summary;
+  for (const std::int64_t count : {2, 3, 4, 5, 6}) summary.left_out.push_back({0, count, LeftOutWhy::block_time});
+  EXPECT_THAT(left_out_text(summary, plan), HasSubstr("objects at 5 of 7 counts from 2 to 6 (a longer --time"));
+  EXPECT_EQ(left_out_json(summary, plan)[0]["counts"].size(), 5U);
+}
+
 TEST(LeftOut, TellsWhatBlocksGaveUp) {
   Summary summary;
   EXPECT_EQ(left_out_text(summary, plan_of_three()), "");
