@@ -29,10 +29,10 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
 }
 
 const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
-  if (!stretch.fits) return "the best that was measured there, but over the budget";
+  if (!stretch.fits) return "over the budget, the best measured";
   if (!stretch.matters) return "no difference is worth it";
   return stretch.use == group.members.front() ? "none of the others saves enough"
-                                              : "it saves enough, and none of the simpler ones does";
+                                              : "saves enough, and no simpler one does";
 }
 
 /// By places: whole ones where places are, all digits otherwise.
