@@ -470,7 +470,7 @@ TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
 }
 
 TEST_F(Tool, DemoLeavesStudyFigureAndPage) {
-  const Ran ran = run("demo --time 1s");
+  const Ran ran = run("demo --time 6s");
   ASSERT_EQ(ran.code, 0) << ran.err;
   for (const char* part : {"capacity", "What a frame costs", "Which variant to use where", "mileage-demo/drift.html"})
     EXPECT_THAT(ran.out, HasSubstr(part));
