@@ -125,9 +125,7 @@ std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
 
 void aim_at_figures(StudyState& state) {
   state.aims = aims_of(state.head.scenario, state.plan);
-  std::erase_if(state.aims, [&](const Aim& aim) {
-    return state.is_excluded[aim.series] || (aim.other && state.is_excluded[*aim.other]);
-  });
+  state.drop_excluded_aims();
   Progress progress;
   progress.placing = true;
   for (Aim& aim : state.aims) {

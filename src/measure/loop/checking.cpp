@@ -161,9 +161,7 @@ void check_what_is_measured(StudyState& state) {
   const auto is_out = [&](const Cell& cell) { return state.is_excluded[cell.series]; };
   std::erase_if(state.ladder, is_out);
   std::erase_if(state.cells, is_out);
-  std::erase_if(state.aims, [&](const Aim& aim) {
-    return state.is_excluded[aim.series] || (aim.other && state.is_excluded[*aim.other]);
-  });
+  state.drop_excluded_aims();
 }
 
 void check_outcomes(StudyState& state) {

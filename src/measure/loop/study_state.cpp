@@ -32,6 +32,11 @@ void StudyState::end_at(std::size_t series, std::int64_t count) {
   std::erase_if(ladder, [&](const Cell& cell) { return cell.series == series && cell.count >= count; });
 }
 
+void StudyState::drop_excluded_aims() {
+  std::erase_if(aims,
+                [&](const Aim& aim) { return is_excluded[aim.series] || (aim.other && is_excluded[*aim.other]); });
+}
+
 std::size_t StudyState::index_of(const Series& series) const {
   return static_cast<std::size_t>(std::find(plan.series.begin(), plan.series.end(), series) - plan.series.begin());
 }

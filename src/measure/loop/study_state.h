@@ -25,6 +25,8 @@ struct StudyState {
   bool may_visit(std::size_t series, std::int64_t count) const;
   /// From this count on no visit of the series is made: one ran into its limit of time there.
   void end_at(std::size_t series, std::int64_t count);
+  /// Aims of series that the checks exclude.
+  void drop_excluded_aims();
   /// Why a count of the plan is not visited in blocks, unless it is after all.
   void leave_out(std::size_t series, std::int64_t count, LeftOutWhy why) { left_out[{series, count}] = why; }
 
