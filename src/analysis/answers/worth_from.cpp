@@ -20,8 +20,6 @@ struct Beyond {
   bool is_surely_not() const { return difference.log_ratio < 0 && difference.is_clear(); }
 };
 
-Beyond beyond_at(const Pair& pair, double worth_ms, double x) { return {x, pair.at_worth(x, worth_ms)}; }
-
 /// Between two places of which `is_beyond` holds at the second alone.
 template <class IsBeyond>
 double border_between(double from, double to, IsBeyond is_beyond) {
@@ -37,7 +35,7 @@ double border_between(double from, double to, IsBeyond is_beyond) {
 std::optional<WorthFrom> worth_from(const Pair& pair, double worth_ms) {
   if (pair.least() >= pair.most()) return std::nullopt;
   if (pair.blocks() < 3 && !pair.assumed_error()) return std::nullopt;
-  const auto at = [&](double x) { return beyond_at(pair, worth_ms, x); };
+  const auto at = [&](double x) { return Beyond{x, pair.at_worth(x, worth_ms)}; };
   std::vector<Beyond> places;
   for (const double x : places_between(pair.least(), pair.most(), worth_places)) places.push_back(at(x));
   if (places.back().difference.log_ratio <= 0) return std::nullopt;

@@ -34,10 +34,6 @@ constexpr double most_entities_aimed = 1e9;
 /// Share of the time allowed that checks, placing and looking for figures take.
 constexpr double share_for_aiming = 0.27;
 
-bool has_time_to_aim(const StudyState& state) {
-  return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_aiming * state.plan.time_s;
-}
-
 bool was_looked_at(const StudyState& state, const Aim& aim) {
   const auto was_seen = [&](std::size_t series) {
     return std::any_of(state.costs[series].begin(), state.costs[series].end(), [&](const auto& cost) {
@@ -60,7 +56,7 @@ bool is_worth_a_look(const StudyState& state, const Aim& aim) {
 void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
   const RoughCosts& costs = state.costs[aim.series];
   for (int step = 0; step < steps_beyond && !costs.empty() && !state.is_stop_asked(); ++step) {
-    if (step > 0 && !has_time_to_aim(state)) return;
+    if (step > 0 && !state.has_spent_less_than(share_for_aiming)) return;
     const auto [count, ms] = *costs.rbegin();
     const double in_proportion = beyond_in_proportion * aim.budget_ms / std::max(ms, 1e-9);
     const double next = static_cast<double>(count) * std::clamp(in_proportion, least_step_beyond, step_beyond);
@@ -129,8 +125,9 @@ void aim_at_figures(StudyState& state) {
   Progress progress;
   progress.placing = true;
   for (Aim& aim : state.aims) {
-    if (!aim.other && has_time_to_aim(state)) reach_for_budget(state, aim, progress);
-    for (int look = 0; look < looks_at_an_aim && !state.is_stop_asked() && has_time_to_aim(state); ++look) {
+    if (!aim.other && state.has_spent_less_than(share_for_aiming)) reach_for_budget(state, aim, progress);
+    for (int look = 0; look < looks_at_an_aim && !state.is_stop_asked() && state.has_spent_less_than(share_for_aiming);
+         ++look) {
       aim.at = rough_place(aim, state.costs);
       if (!aim.at || !is_worth_a_look(state, aim)) break;
       look_at_aim(state, aim, progress);

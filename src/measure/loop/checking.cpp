@@ -26,10 +26,6 @@ constexpr double close_counts = 1.25;
 constexpr double fewest_check_frames = 2;
 constexpr int longest_horizon = 600;
 
-bool has_time_for_more(const StudyState& state) {
-  return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_all_checks * state.plan.time_s;
-}
-
 /// False when the first world took too long for all of them to be made, and a smaller count may be taken.
 bool check_at(StudyState& state, std::int64_t count, bool may_be_smaller) {
   Progress progress;
@@ -38,7 +34,7 @@ bool check_at(StudyState& state, std::int64_t count, bool may_be_smaller) {
   progress.cells = checks.size();
   for (const Check& one : checks) {
     if (state.is_stop_asked()) return true;
-    if (!(one.varied == Knobs{}) && !has_time_for_more(state)) return true;
+    if (!(one.varied == Knobs{}) && !state.has_spent_less_than(share_for_all_checks)) return true;
     const Visit visit = state.recorder.make({one.series, one.varied, one.count, -1, VisitStatus::check}, progress);
     const double all_s = visit.took_s * static_cast<double>(checks.size());
     const double allowed_s = share_for_checks * state.plan.time_s;
@@ -167,7 +163,7 @@ void check_what_is_measured(StudyState& state) {
 void check_outcomes(StudyState& state) {
   const std::vector<std::int64_t> counts = counts_checked(state.plan);
   for (std::int64_t count : counts) {
-    if (count != counts.front() && !has_time_for_more(state)) break;
+    if (count != counts.front() && !state.has_spent_less_than(share_for_all_checks)) break;
     while (!check_at(state, count, count / smaller_check > counts.front())) count /= smaller_check;
   }
   exclude_what_differs(state);

@@ -35,8 +35,7 @@ namespace mileage {
 /// `head` holds scenario, plan and the remembered level of the yardstick. `made` holds the visits of an interrupted
 /// study with the same head: they are taken in their order instead of being made again (and not told to `keep`), so
 /// that measuring goes on where it stopped. Throws Error (bad input) when they are not the beginning of this study.
-Summary measure_study(const Head&
-head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
                       const Watch& watch);
 
 }  // namespace mileage

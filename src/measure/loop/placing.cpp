@@ -26,10 +26,6 @@ struct Climb {
   bool is_surely_over = false;  ///< So much that a count far over it is not needed.
 };
 
-bool has_time_to_place(const StudyState& state) {
-  return state.plan.time_s <= 0 || state.recorder.visits_s() < share_for_placing * state.plan.time_s;
-}
-
 /// One series at its next count.
 void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_far, Progress& progress) {
   if (so_far.is_over && state.plan.aim) return state.leave_out(series, count, LeftOutWhy::over_budget);
@@ -67,7 +63,7 @@ void place_series(StudyState& state) {
   std::size_t next = 0;
   for (std::size_t at = 0; at < counts.size(); ++at) {
     const double before_s = state.recorder.visits_s();
-    const bool is_passed_over = at < next || (at > 0 && !has_time_to_place(state));
+    const bool is_passed_over = at < next || (at > 0 && !state.has_spent_less_than(share_for_placing));
     for (std::size_t series = 0; series < climbs.size(); ++series) {
       if (state.is_stop_asked() || !state.may_visit(series, counts[at])) continue;
       if (is_passed_over && state.plan.aim)
@@ -94,7 +90,7 @@ std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std:
   if (visit.status == VisitStatus::failed) return std::nullopt;
   double frame_ms = state.recorder.judge().rough_fast_ms(visit);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
-    if (!has_time_to_place(state) || is_dear(plan, visit.took_s)) break;
+    if (!state.has_spent_less_than(share_for_placing) || is_dear(plan, visit.took_s)) break;
     const Visit again = state.recorder.make(order, progress);
     if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
   }

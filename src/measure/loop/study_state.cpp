@@ -32,6 +32,10 @@ void StudyState::end_at(std::size_t series, std::int64_t count) {
   std::erase_if(ladder, [&](const Cell& cell) { return cell.series == series && cell.count >= count; });
 }
 
+bool StudyState::has_spent_less_than(double share) const {
+  return plan.time_s <= 0 || recorder.visits_s() < share * plan.time_s;
+}
+
 void StudyState::drop_excluded_aims() {
   std::erase_if(aims,
                 [&](const Aim& aim) { return is_excluded[aim.series] || (aim.other && is_excluded[*aim.other]); });

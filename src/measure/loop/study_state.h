@@ -25,6 +25,8 @@ struct StudyState {
   bool may_visit(std::size_t series, std::int64_t count) const;
   /// From this count on no visit of the series is made: one ran into its limit of time there.
   void end_at(std::size_t series, std::int64_t count);
+  /// Whether the visits so far took less than this share of the time allowed; always, where there is no such time.
+  bool has_spent_less_than(double share) const;
   /// Aims of series that the checks exclude.
   void drop_excluded_aims();
   /// Why a count of the plan is not visited in blocks, unless it is after all.
