@@ -96,6 +96,8 @@ const char* source_name(Source source) {
       return "interpolated";
     case Source::extrapolated:
       return "extrapolated";
+    case Source::step:
+      return "step";
   }
   return "";
 }

@@ -54,6 +54,15 @@ Json knee_json(const Knee& knee, const Axis& axis) {
   return json;
 }
 
+Json step_json(const CostStep& step, const Axis& axis) {
+  Json json;
+  json["before"] = place_json(step.before, axis);
+  json["after"] = place_json(step.after, axis);
+  json["times"] = step.times;
+  add_interval(json, step.interval);
+  return json;
+}
+
 Json test_json(const TestedLaw& test) {
   Json json;
   json["law"] = law_name(test.kind);
@@ -100,6 +109,8 @@ Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growt
     for (const NamedLaw& law : growth.names) same.push_back(law_name(law.kind));
   Json& knees = rows_of(row, "knees");
   for (const Knee& knee : growth.knees) knees.push_back(knee_json(knee, about.axis));
+  Json& steps = rows_of(row, "steps");
+  for (const CostStep& step : growth.steps) steps.push_back(step_json(step, about.axis));
   row["exponent_at_min_count"] = optional_json(growth.exponent_at_min);
   row["exponent_at_max_count"] = optional_json(growth.exponent_at_max);
   row["exponent_of_points_at_max_count"] = optional_json(growth.exponent_of_points);
@@ -237,6 +248,17 @@ std::vector<std::string> knee_lines(const About& about, const GrowthAnswer& answ
   return lines;
 }
 
+std::vector<std::string> step_lines(const About& about, const GrowthAnswer& answer) {
+  std::vector<std::string> lines;
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    for (const CostStep& step : answer.series[i].steps)
+      lines.push_back(
+          fmt::format("{}: a step between {} and {}, to {} times the cost; laws are of the points without it",
+                      about.label(i), place_text(step.before, about.axis), place_text(step.after, about.axis),
+                      with_range(step.times, step.interval)));
+  return lines;
+}
+
 TextTable point_table(const About& about, const SeriesGrowth& series) {
   TextTable table;
   table.column(about.axis.things, Align::right);
@@ -267,9 +289,10 @@ std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
 std::string growth_text(const About& about, const GrowthAnswer& answer) {
   std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", about.head.scenario.name,
                                  growth_table(about, answer).text(), law_table(about, answer).text());
-  const std::vector<std::string> knees = knee_lines(about, answer);
-  for (const std::string& line : knees) text += "  " + line + "\n";
-  return knees.empty() ? text : text + "\n";
+  std::vector<std::string> lines = knee_lines(about, answer);
+  for (const std::string& line : step_lines(about, answer)) lines.push_back(line);
+  for (const std::string& line : lines) text += "  " + line + "\n";
+  return lines.empty() ? text : text + "\n";
 }
 
 std::string points_text(const About& about, const GrowthAnswer& answer) {

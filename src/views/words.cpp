@@ -107,6 +107,8 @@ const char* source_text(Source source) {
       return "between points";
     case Source::extrapolated:
       return "beyond the measured range, if nothing worse than a knee of 1.5 comes";
+    case Source::step:
+      return "between two counts, where the cost jumps";
   }
   return "";
 }

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <random>
 
+#include <fmt/format.h>
+
 #include "measure/loop/measure_study.h"
 #include "measure/runners/visit_bracket.h"
 #include "support/scripted.h"
@@ -227,6 +229,19 @@ Truth never_crossing(std::string name, double more_ms) {
   return truth;
 }
 
+/// In proportion, but `ratio` times as dear from `at` on. The capacity is the jump where that is 20,000, and lies at
+/// 20,000 beyond one at a smaller count.
+Truth step(double ratio, double at) {
+  const double to_the_middle = at == 20'000 ? std::sqrt(ratio) : 1;
+  const auto shape = [=](double n) { return (1000 + n) * (n < at ? 1 : ratio); };
+  Truth truth = truth_of(fmt::format("step x{} at {}", ratio, at), {}, {}, shape);
+  for (auto* ms : {&truth.one_ms, &truth.other_ms})
+    *ms = [=, before = *ms](double n) { return to_the_middle * before(n); };
+  truth.capacity = solve([&](double n) { return truth.one_ms(n) - budget_ms; }, 100, 1e6);
+  truth.jumps = true;
+  return truth;
+}
+
 }  // namespace
 
 std::vector<Truth> truths() {
@@ -250,6 +265,12 @@ std::vector<Truth> truths() {
       never_crossing("dearer by a fixed cost", 0.1),
       truth_of("cache x1.25", {}, {}, [](double n) { return cache_bend(n, 9000, 1.25, 3); }),
       truth_of("cache x1.6", {}, {}, [](double n) { return cache_bend(n, 9000, 1.6, 3); }),
+      step(1.2, 20'000),
+      step(1.5, 20'000),
+      step(3, 20'000),
+      step(1.2, 15'000),
+      step(1.5, 15'000),
+      step(3, 15'000),
       truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),
   };
   all[9].sharp = true;

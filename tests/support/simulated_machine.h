@@ -26,6 +26,7 @@ struct Truth {
   double capacity = 0;             ///< Of the one, at 10 ms.
   double break_even = 0;           ///< 0 where there is none: a study that reports one is wrong.
   bool sharp = false;              ///< A sharp knee inside the window of a local reading.
+  bool jumps = false;              ///< Its answers may be the two counts around a jump.
 };
 
 inline constexpr double budget_ms = 10;

@@ -84,14 +84,38 @@ std::vector<WindowCrossing> candidates_around(const Pair& pair, const Points& po
   return candidates;
 }
 
+/// From the last shared count where it is surely of the one sign to the next where it is surely of the other, where one
+/// of the costs jumps between them; false where none does.
+bool read_at_step(const Pair& pair, const Crossing& rough, BreakEven& answer) {
+  const std::vector<Step> steps = pair.steps();
+  const Points points = pair.shared_points();
+  const auto change = change_between_points(points, rough.upward, rough.x);
+  if (steps.empty() || !change) return false;
+  const double sign = rough.upward ? 1 : -1;
+  const auto is_surely = [&](double x, double wanted) {
+    const auto measured = pair.measured_at(x);
+    return measured && measured->is_clear() && measured->log_ratio * wanted > 0;
+  };
+  Interval interval;
+  for (const double x : points.x) {
+    if (x < *change && is_surely(x, -sign)) interval.low = x;
+    if (x > *change && !interval.high && is_surely(x, sign)) interval.high = x;
+  }
+  if (!is_step_between(interval.low.value_or(*change), interval.high.value_or(*change), steps)) return false;
+  answer.at = *change;
+  answer.source = Source::step;
+  answer.interval = interval;
+  return true;
+}
+
 /// From the shared counts close around it, or from farther ones where the curves are so nearly parallel that noise
 /// drowns their difference. Which of them is decided by the slope that the next wider window shows: by their own, those
 /// would be chosen that noise made steep. Where no counts stand close, farther ones are left to the curves unless noise
 /// drowns them.
 bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
-  const Points points = pair.shared_points();
-  const auto change = change_between_points(points, rough.upward, rough.x);
+  const auto change = change_between_points(pair.shared_points(), rough.upward, rough.x);
   if (!change) return false;
+  const Points points = on_the_side_of(*change, pair.shared_points(), pair.steps());
   const auto candidates = candidates_around(pair, points, *change, rough.upward);
   const bool stand_close = window_around(points, *change).has_value();
   for (std::size_t i = 0; i < candidates.size(); ++i) {
@@ -120,10 +144,10 @@ void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer
 }
 
 /// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be
-/// clear over all of them. Nothing where there are too few places.
+/// clear over all of them. Nothing where there are too few places, and where one of the costs jumps.
 std::optional<WindowReading> reading_over_all(const Pair& pair) {
   const Points points = pair.shared_points();
-  if (points.x.size() < 5) return std::nullopt;
+  if (points.x.size() < 5 || !pair.steps().empty()) return std::nullopt;
   return WindowReading::of(pair, {points.x(0), points.x(points.x.size() - 1)});
 }
 
@@ -144,7 +168,7 @@ BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading
   answer.cheaper_below = side_of(verdicts[before].side);
   const bool upward = verdicts[after].side > 0;
   const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
-  if (!read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
+  if (!read_at_step(pair, found, answer) && !read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
   if (!answer.interval.low && !answer.interval.high)
     answer.interval_missing = "clear on neither side close enough to it";
   const Interval even = even_stretch(verdicts, before, after);

@@ -19,14 +19,20 @@ std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
   return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());
 }
 
+/// The first point over the budget after one within it.
+std::optional<Eigen::Index> first_point_over(const Points& points, double log_budget) {
+  for (Eigen::Index i = 1; i < points.x.size(); ++i)
+    if (points.log_ms(i - 1) <= log_budget && points.log_ms(i) > log_budget) return i;
+  return std::nullopt;
+}
+
 /// First place where the points themselves rise through the budget.
 std::optional<double> rise_between_points(const Points& points, double log_budget) {
-  for (Eigen::Index i = 1; i < points.x.size(); ++i) {
-    if (points.log_ms(i - 1) > log_budget || points.log_ms(i) <= log_budget) continue;
-    const double share = (log_budget - points.log_ms(i - 1)) / (points.log_ms(i) - points.log_ms(i - 1));
-    return points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), share);
-  }
-  return std::nullopt;
+  const auto over = first_point_over(points, log_budget);
+  if (!over) return std::nullopt;
+  const Eigen::Index i = *over;
+  const double share = (log_budget - points.log_ms(i - 1)) / (points.log_ms(i) - points.log_ms(i - 1));
+  return points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), share);
 }
 
 using LogCost = std::function<double(double)>;
@@ -74,10 +80,33 @@ void give_interval(const SeriesCurve& series, const Reading& reading, double log
                                                   : "the budget is inside the interval of the cost on either side";
 }
 
-/// From the counts close around the place where the points rise; false where none stand close enough.
+/// From the last count that is surely within the budget to the next that is surely over it, where the cost jumps
+/// between them; false where it does not.
+bool read_at_step(const SeriesCurve& series, double log_budget, Capacity& answer) {
+  const Points& points = series.all.points;
+  const auto over = first_point_over(points, log_budget);
+  if (!over || series.all.steps.empty()) return false;
+  Interval interval;
+  for (Eigen::Index i = *over - 1; i >= 0 && !interval.low; --i)
+    if (series.ms_interval_of_point(i).high.value_or(HUGE_VAL) < answer.budget_ms) interval.low = points.x(i);
+  for (Eigen::Index i = *over; i < points.x.size() && !interval.high; ++i)
+    if (series.ms_interval_of_point(i).low.value_or(0) > answer.budget_ms) interval.high = points.x(i);
+  if (!is_step_between(interval.low.value_or(points.x(*over - 1)), interval.high.value_or(points.x(*over)),
+                       series.all.steps))
+    return false;
+  answer.at = points.x(*over - 1);
+  answer.source = Source::step;
+  answer.interval = interval;
+  if (!interval.low && !interval.high) answer.interval_missing = "no count around the step is clear of the budget";
+  return true;
+}
+
+/// From the counts close around the place where the points rise, on its side of a step; false where none stand close
+/// enough.
 bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer) {
   const auto rise = rise_between_points(series.all.points, log_budget);
-  const auto window = rise ? window_around(series.all.points, *rise) : std::nullopt;
+  const auto window =
+      rise ? window_around(on_the_side_of(*rise, series.all.points, series.all.steps), *rise) : std::nullopt;
   const auto fit = window ? LocalFit::through(series.all.points, *window) : std::nullopt;
   answer.at = fit ? fit->crossing(log_budget, true) : std::nullopt;
   if (!answer.at) return false;
@@ -99,11 +128,11 @@ Interval said_by_law(const SeriesCurve& series, LawKind kind, double log_budget)
                                   ends_looked_for * series.all.most());
     return rising.empty() ? std::nullopt : std::optional(std::log(rising.front().x));
   };
-  const auto fit = fit_law(kind, series.all.points);
+  const auto fit = fit_law(kind, series.all.smooth);
   const auto rise = rise_of(fit);
   if (!rise) return {};
   Readings rises;
-  for (const Curve* curve : series.without_counting_blocks()) rises.push_back(rise_of(fit_law(kind, curve->points)));
+  for (const Curve* curve : series.without_counting_blocks()) rises.push_back(rise_of(fit_law(kind, curve->smooth)));
   const double slope = std::max(exponent_at(fit->law, std::exp(*rise)), least_slope);
   return interval_from_log(*rise, half_width(series, rises, 0, slope));
 }
@@ -166,7 +195,8 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
     answer.none = NoCapacity::over_at_once;
     return answer;
   }
-  if (!read_locally(series, log_budget, answer) && !read_from_curve(series, log_budget, answer))
+  if (!read_at_step(series, log_budget, answer) && !read_locally(series, log_budget, answer) &&
+      !read_from_curve(series, log_budget, answer))
     answer.none = series.all.law_reads ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
   return answer;
 }

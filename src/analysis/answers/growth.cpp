@@ -18,6 +18,21 @@ std::vector<CurvePoint> points_of(const SeriesCurve& curve) {
   return points;
 }
 
+/// Each with what it becomes without each block that counts.
+std::vector<CostStep> steps_of(const SeriesCurve& curve) {
+  std::vector<CostStep> steps;
+  for (const Step& step : curve.all.steps) {
+    Readings readings;
+    for (const Curve* without : curve.without_counting_blocks()) {
+      const Step* same = step_at(std::sqrt(step.before * step.after), without->steps);
+      readings.push_back(same != nullptr ? std::optional(same->log_jump) : std::nullopt);
+    }
+    steps.push_back(
+        {step.before, step.after, std::exp(step.log_jump), interval_from_log(step.log_jump, half_width(readings))});
+  }
+  return steps;
+}
+
 NamedLaw named(const Law& law) {
   NamedLaw named{law, {}};
   for (std::size_t i = 0; i < law.coefficients.size() && law.knees.empty(); ++i)
@@ -30,7 +45,7 @@ std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
   for (const LawTest& test : curve.tests) {
     const LawKind kind = test.fit.law.kind;
     tests.push_back(
-        {kind, test.p_value, test.rejected, with_left_out_errors ? left_out_error(kind, curve.points) : std::nullopt});
+        {kind, test.p_value, test.rejected, with_left_out_errors ? left_out_error(kind, curve.smooth) : std::nullopt});
   }
   return tests;
 }
@@ -49,7 +64,7 @@ void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
 std::optional<double> exponent_at_end(const Curve& curve, const LawNames& names, bool lower) {
   const double x = lower ? curve.least() : curve.most();
   if (names.by == NamedBy::noise) return exponent_at(*names.nearest, x);
-  const Points& points = curve.points;
+  const Points& points = curve.smooth;
   if (points.x.size() < 2) return std::nullopt;
   const Eigen::Index i = lower ? 0 : points.x.size() - 2;
   return (points.log_ms(i + 1) - points.log_ms(i)) / std::log(points.x(i + 1) / points.x(i));
@@ -129,7 +144,8 @@ GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, b
     const std::vector<CellDetail>& details = parts.series[i].cells;
     SeriesGrowth growth;
     growth.points = points_of(curve);
-    const LawNames names = name_laws(curve.all.points, curve.all.tested_against, curve.all.tests);
+    growth.steps = steps_of(curve);
+    const LawNames names = name_laws(curve.all.smooth, curve.all.tested_against, curve.all.tests);
     for (const Law& law : names.laws) growth.names.push_back(named(law));
     if (names.nearest) growth.law = named(*names.nearest);
     growth.named_by = names.by;
@@ -140,7 +156,7 @@ GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, b
     read_exponent(curve, growth);
     growth.exponent_at_min = exponent_at_end(curve.all, names, true);
     growth.exponent_at_max = exponent_at_end(curve.all, names, false);
-    growth.exponent_of_points = exponent_of_points(curve.all.points);
+    growth.exponent_of_points = exponent_of_points(curve.all.smooth);
     if (!details.empty()) growth.setup_ms_at_max = details.back().setup_ms;
     answer.series.push_back(std::move(growth));
   }

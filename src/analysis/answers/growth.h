@@ -53,8 +53,17 @@ struct Knee {
   }
 };
 
+/// A jump in cost between two measured places.
+struct CostStep {
+  double before = 0;
+  double after = 0;
+  double times = 1;   ///< What a frame takes then, beside what it grows between them.
+  Interval interval;  ///< 95 %.
+};
+
 struct SeriesGrowth {
   std::vector<CurvePoint> points;  ///< Ascending.
+  std::vector<CostStep> steps;     ///< Ascending. The law is of the points without them, at the level beyond the last.
   std::vector<NamedLaw> names;     ///< Several where they cannot be told apart; none where no law comes near.
   std::optional<NamedLaw> law;     ///< The nearest of them.
   NamedBy named_by = NamedBy::nothing;

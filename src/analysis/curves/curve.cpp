@@ -60,7 +60,7 @@ void take_nearest_survivor(Curve& curve) {
 std::optional<Law> power_law(const Curve& curve) {
   for (const LawTest& test : curve.tests)
     if (test.fit.law.kind == LawKind::power) return test.fit.law;
-  const auto fit = fit_law(LawKind::power, curve.points);
+  const auto fit = fit_law(LawKind::power, curve.smooth);
   return fit ? std::optional(fit->law) : std::nullopt;
 }
 
@@ -74,11 +74,11 @@ bool is_near_every_point(const Law& law, const Points& points) {
 /// law.
 std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
   if (!curve.law_reads) return std::nullopt;
-  if (!curve.law->knees.empty()) return Interpolant(curve.points, std::nullopt);
+  if (!curve.law->knees.empty()) return Interpolant(curve.points, std::nullopt, curve.steps);
   if (curve.noise.degrees_of_freedom < 1) return std::nullopt;
-  const auto fit = fit_law(LawKind::one_knee, curve.points);
+  const auto fit = fit_law(LawKind::one_knee, curve.smooth);
   if (!fit || test_law(*fit, curve.points.x.size(), curve.noise).rejected) return std::nullopt;
-  return Interpolant(curve.points, fit->law);
+  return Interpolant(curve.points, fit->law, curve.steps);
 }
 
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
@@ -104,10 +104,13 @@ double Curve::interpolation_error(double x) const {
   if (other_interpolant && !law->knees.empty() && interpolant.has_knee_around(x))
     other = other_interpolant->curved_log_ms_at(x);
   if (other_interpolant && law->knees.empty()) other = other_interpolant->log_ms_at(x);
-  return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0);
+  const Step* step = step_at(x, steps);
+  return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0,
+                    step != nullptr ? step->log_jump : 0);
 }
 
-Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise, int left_out) {
+Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise, int left_out,
+                const std::vector<Step>* gaps) {
   Curve curve;
   const CellMeans means = cell_means(costs.log_ms, costs.weight);
   const auto rows = rows_with_visits(means);
@@ -117,13 +120,15 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
   curve.tested_against = noise;
+  curve.steps = gaps != nullptr ? steps_seen_by(curve.points, *gaps) : find_steps(curve.points, curve.noise);
+  curve.smooth = without_steps(curve.points, curve.steps);
   curve.not_tested = why_not_tested(
       curve.points, noise,
       assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(costs.log_ms) + left_out);
-  if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.points, noise);
+  if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.smooth, noise);
   take_nearest_survivor(curve);
-  curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.points);
-  curve.interpolant = Interpolant(curve.points, curve.law_reads ? curve.law : std::nullopt);
+  curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.smooth);
+  curve.interpolant = Interpolant(curve.points, curve.law_reads ? curve.law : std::nullopt, curve.steps);
   curve.power = power_law(curve);
   return curve;
 }
@@ -178,7 +183,7 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
     const bool counts = has_visit(whole.log_ms.col(block));
     curve.block_counts.push_back(counts);
     const CostTable rest = counts ? table(block) : whole;
-    curve.without.push_back(counts && has_visit(rest.log_ms) ? fit_curve(x, rest, {}, 1) : curve.all);
+    curve.without.push_back(counts && has_visit(rest.log_ms) ? fit_curve(x, rest, {}, 1, &curve.all.steps) : curve.all);
   }
   return curve;
 }

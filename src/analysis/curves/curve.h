@@ -14,6 +14,7 @@
 #include "analysis/statistics/laws.h"
 #include "analysis/statistics/level_adjustment.h"
 #include "analysis/statistics/statistics.h"
+#include "analysis/statistics/steps.h"
 
 namespace mileage {
 
@@ -29,6 +30,8 @@ struct Curve {
   Points points;
   Eigen::ArrayXi visits;       ///< Of each point.
   Noise noise;                 ///< Of one visit, as repetition shows it.
+  std::vector<Step> steps;     ///< Between neighbouring points.
+  Points smooth;               ///< The points without steps, at the level beyond the last one: laws are of these.
   std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
   NotTested not_tested = NotTested::tested;
   Noise tested_against;      ///< That of the visits, or an assumed one.
@@ -56,7 +59,7 @@ struct Curve {
   /// straight in log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
   /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them:
-  /// how far a parabola and another interpolant are from it.
+  /// how far a parabola and another interpolant are from it, and inside a step all of that.
   double interpolation_error(double x) const;
 };
 
@@ -70,9 +73,10 @@ struct CostTable {
 /// Fits and tests the laws on a table of log costs, tier by tier until one has a survivor. Needs one row with a visit.
 /// 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table tells nothing about its noise. Otherwise
 /// none is tested below blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count.
-/// None is ever tested below places_for_laws places.
+/// None is ever tested below places_for_laws places. `gaps`: where steps lie, as all blocks show; looked for unless
+/// given.
 Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise = {},
-                int left_out = 0);
+                int left_out = 0, const std::vector<Step>* gaps = nullptr);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {

@@ -78,6 +78,12 @@ Points shared(const Points& one, const Points& other) {
 
 Points Pair::shared_points() const { return shared(one_->all.points, other_->all.points); }
 
+std::vector<Step> Pair::steps() const {
+  std::vector<Step> steps = one_->all.steps;
+  steps.insert(steps.end(), other_->all.steps.begin(), other_->all.steps.end());
+  return steps;
+}
+
 Points Pair::shared_points_without(std::size_t block) const {
   return shared(one_->without[block].points, other_->without[block].points);
 }

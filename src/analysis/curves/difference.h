@@ -68,6 +68,8 @@ class Pair {
   /// Differences at the places that both have measured, with all blocks and without one of them: points of log(one) -
   /// log(other), for local readings.
   Points shared_points() const;
+  /// Steps of both.
+  std::vector<Step> steps() const;
   Points shared_points_without(std::size_t block) const;
 
  private:

@@ -12,7 +12,8 @@ enum class Source {
   local,         ///< From the counts close around it, whatever the law.
   law,           ///< Along a law that replication noise does not reject, within the measured range.
   interpolated,  ///< Between neighbouring points; no law describes the curve.
-  extrapolated   ///< Along a law, outside the measured range.
+  extrapolated,  ///< Along a law, outside the measured range.
+  step           ///< Between two measured places, with a jump in cost between them.
 };
 
 /// What a frame costs at a place.

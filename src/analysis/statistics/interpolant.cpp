@@ -20,12 +20,15 @@ Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index si
   return all;
 }
 
-/// Weighted means of points that stand close together.
-Points grouped(const Points& points) {
+/// Weighted means of points that stand close together, with no step between them.
+Points grouped(const Points& points, const std::vector<Step>& steps) {
   Points groups = points;
   Eigen::Index size = 0;
   for (Eigen::Index first = 0, end = 0; first < points.x.size(); first = end, ++size) {
-    while (end < points.x.size() && points.x(end) <= points.x(first) * close_together) ++end;
+    end = first + 1;
+    while (end < points.x.size() && points.x(end) <= points.x(first) * close_together &&
+           !is_step_between(points.x(first), points.x(end), steps))
+      ++end;
     const auto of = Eigen::seq(first, end - 1);
     const Eigen::ArrayXd weight = points.weight(of);
     groups.weight(size) = weight.sum();
@@ -51,10 +54,11 @@ Points without_light_ones(const Points& groups) {
 
 }  // namespace
 
-Interpolant::Interpolant(const Points& points, const std::optional<Law>& shape) : shape_(shape) {
+Interpolant::Interpolant(const Points& points, const std::optional<Law>& shape, const std::vector<Step>& steps)
+    : shape_(shape) {
   Points above = points;
   for (Eigen::Index i = 0; i < above.x.size(); ++i) above.log_ms(i) -= shape_at(above.x(i));
-  groups_ = without_light_ones(grouped(above));
+  groups_ = without_light_ones(grouped(above, steps));
 }
 
 bool Interpolant::is_inside(double x) const { return x >= groups_.x(0) && x <= groups_.x(groups_.x.size() - 1); }

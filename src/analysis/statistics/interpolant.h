@@ -3,8 +3,10 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "analysis/statistics/laws.h"
+#include "analysis/statistics/steps.h"
 
 namespace mileage {
 
@@ -12,10 +14,10 @@ namespace mileage {
 class Interpolant {
  public:
   Interpolant() = default;
-  /// One point at least. Points within a factor of 1.25 are one group, by their weights; groups that weigh less than a
-  /// quarter of what is usual (a stray visit or two) do not count between others that are no more than a factor of 4
-  /// apart.
-  Interpolant(const Points& points, const std::optional<Law>& shape);
+  /// One point at least. Points within a factor of 1.25 are one group, by their weights, unless one of the steps lies
+  /// between them; groups that weigh less than a quarter of what is usual (a stray visit or two) do not count between
+  /// others that are no more than a factor of 4 apart.
+  Interpolant(const Points& points, const std::optional<Law>& shape, const std::vector<Step>& steps = {});
 
   /// Natural logarithm of the cost in ms. Outside the groups: above the law by as much as the nearest group.
   double log_ms_at(double x) const;

@@ -106,6 +106,26 @@ void take_costs_of(StudyState& state, std::optional<int> block) {
   }
 }
 
+/// What the good visits of all blocks tell of what a figure is read from.
+AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std::vector<double>>>& good) {
+  AimPoints points;
+  for (const auto& [count, ms] : good[aim.series]) {
+    const auto visits = static_cast<int>(ms.size());
+    if (!aim.other) {
+      points[count] = {median(ms), visits};
+    } else if (const auto there = good[*aim.other].find(count); there != good[*aim.other].end()) {
+      points[count] = {median(ms) / median(there->second), std::min(visits, static_cast<int>(there->second.size()))};
+    }
+  }
+  return points;
+}
+
+void aim_into_jumps(StudyState& state) {
+  const auto good = good_costs(state, std::nullopt);
+  for (Aim& aim : state.aims)
+    if (aim.at) aim_into_jump(aim, points_of(aim, good));
+}
+
 /// A capacity that turns out to lie beyond everything looked at is taken in proportion.
 std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   const auto place = rough_place(aim, state.costs);
@@ -152,6 +172,7 @@ void correct_aims(StudyState& state, int block) {
     has_moved = true;
   }
   if (has_moved) choose_places(state.aims);
+  aim_into_jumps(state);
 }
 
 }  // namespace mileage

@@ -10,7 +10,8 @@ namespace mileage {
 void aim_at_figures(StudyState& state);
 
 /// After a block: the first ones tell better than single visits where the figures lie. Where those were all made while
-/// the machine was slow, all good visits together tell later: the counts would miss the capacity to the end.
+/// the machine was slow, all good visits together tell later: the counts would miss the capacity to the end. Where a
+/// cost jumps through a figure, a further count goes into the jump.
 void correct_aims(StudyState& state, int block);
 
 }  // namespace mileage

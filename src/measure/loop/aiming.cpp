@@ -16,6 +16,9 @@ constexpr double middle_within = 1.2;
 constexpr double inside_by = 1.05;
 /// Capacities this close to each other share their counts: each is then still well within them.
 constexpr double share_within = 1.25;
+/// A jump is searched no further than this, and by so many counts.
+constexpr double jump_is_known_within = 1.02;
+constexpr std::size_t most_in_jump = 4;
 /// Differences below this, on the log scale, may be noise of single visits.
 constexpr double told_apart = 0.1;
 
@@ -80,8 +83,20 @@ std::vector<std::int64_t> aimed_counts(const Aim& aim) {
   std::vector<std::int64_t> counts;
   for (const double factor : factors_of(aim))
     counts.push_back(std::max<std::int64_t>(1, std::llround(aim.around * factor)));
+  counts.insert(counts.end(), aim.in_jump.begin(), aim.in_jump.end());
+  std::sort(counts.begin(), counts.end());
   counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
   return counts;
+}
+
+bool aim_into_jump(Aim& aim, const AimPoints& points) {
+  if (aim.in_jump.size() == most_in_jump) return false;
+  const auto jump = step_through(aim.other ? 1 : aim.budget_ms, points);
+  if (!jump || *jump->high < jump_is_known_within * *jump->low) return false;
+  const std::int64_t middle = std::llround(std::sqrt(*jump->low * *jump->high));
+  if (points.count(middle) > 0) return false;
+  aim.in_jump.push_back(middle);
+  return true;
 }
 
 void choose_places(std::vector<Aim>& aims) {

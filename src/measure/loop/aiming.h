@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "analysis/statistics/rough_step.h"
 #include "study/study.h"
 
 namespace mileage {
@@ -14,12 +15,13 @@ using RoughCosts = std::map<std::int64_t, double>;
 
 /// A figure to be aimed at: the capacity of one series, or the break-even of two.
 struct Aim {
-  std::size_t series = 0;            ///< Index into the plan's series.
-  std::optional<std::size_t> other;  ///< The second one of a break-even.
-  double budget_ms = 0;              ///< Of a capacity.
-  std::optional<double> at;          ///< Where it lies, as far as is known.
-  double around = 0;                 ///< Middle of the counts that stand around it, where there are any.
-  bool by_three = false;             ///< Whether those are three, and not five.
+  std::size_t series = 0;             ///< Index into the plan's series.
+  std::optional<std::size_t> other;   ///< The second one of a break-even.
+  double budget_ms = 0;               ///< Of a capacity.
+  std::optional<double> at;           ///< Where it lies, as far as is known.
+  double around = 0;                  ///< Middle of the counts that stand around it, where there are any.
+  bool by_three = false;              ///< Whether those are three, and not five.
+  std::vector<std::int64_t> in_jump;  ///< Counts inside a jump in cost that the figure lies in.
 
   bool concerns(std::size_t one) const { return series == one || other == one; }
 };
@@ -33,8 +35,16 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 /// there is none.
 std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs);
 
-/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %.
+/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %; and
+/// those inside a jump.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
+
+/// What visits tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
+using AimPoints = std::map<std::int64_t, RoughPoint>;
+
+/// Where the value jumps through the figure's level (the budget, or a ratio of 1), takes a further count into the jump,
+/// in its middle. Not into one that is narrower than 2 %, and no more than four. Returns whether it did.
+bool aim_into_jump(Aim& aim, const AimPoints& points);
 
 /// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so
 /// that their series are seen side by side there.

@@ -49,13 +49,33 @@ TEST(Capacity, OverBudgetAtTheSmallestCountGivesNone) {
   EXPECT_EQ(answer.capacities.at(0).capacity.none, NoCapacity::over_at_once);
 }
 
-TEST(Capacity, WithoutALawIsReadBetweenPointsAndMarked) {
+TEST(Capacity, InsideAJumpIsBetweenTheCountsAroundIt) {
   const auto stepped = [](double n) { return n < 30'000 ? 1e-4 * n : 5e-4 * n; };
-  const Capacity capacity = capacities_of(setting_of({{"objects", stepped}}, 0.01)).capacities.at(0).capacity;
-  ASSERT_TRUE(capacity.at);
-  EXPECT_EQ(capacity.source, Source::interpolated);
-  EXPECT_GT(*capacity.at, 30'000);
-  EXPECT_LT(*capacity.at, 40'000);
+  Questions questions;
+  questions.budgets_ms = {7};
+  const Capacity capacity =
+      capacities_of(setting_of({{"objects", stepped}}, 0.01), questions).capacities.at(0).capacity;
+  ASSERT_TRUE(capacity.at && capacity.interval.closed());
+  EXPECT_EQ(capacity.source, Source::step);
+  EXPECT_EQ(*capacity.at, *capacity.interval.low);
+  EXPECT_LT(*capacity.interval.low, 30'000);
+  EXPECT_GE(*capacity.interval.high, 30'000);
+}
+
+TEST(Capacity, BesideAJumpIsReadFromItsOwnSide) {
+  const auto stepped = [](double n) { return n < 30'000 ? 1e-4 * n : 2e-4 * n; };
+  made::Setting setting = setting_of({{"objects", stepped}}, 0.01);
+  setting.counts = {5000, 10'000, 20'000, 25'000, 29'000, 31'000, 34'000, 38'000, 60'000};
+  Questions questions;
+  questions.budgets_ms = {2.8, 7};
+  const CapacityAnswer answer = capacities_of(setting, questions);
+  const std::vector<double> truths{28'000, 35'000};
+  for (std::size_t i = 0; i < truths.size(); ++i) {
+    const Capacity& capacity = answer.capacities.at(i).capacity;
+    ASSERT_TRUE(capacity.at && capacity.interval.closed());
+    EXPECT_NE(capacity.source, Source::step);
+    EXPECT_NEAR(*capacity.at, truths[i], 0.02 * truths[i]);
+  }
 }
 
 TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget) {

@@ -1,0 +1,22 @@
+// A step looked for while a study is made, in what few visits tell.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <optional>
+
+#include "analysis/statistics/interval.h"
+
+namespace mileage {
+
+/// What visits tell of a count: a typical value of so many of them.
+struct RoughPoint {
+  double value = 0;  ///< More than 0.
+  int visits = 1;
+};
+
+/// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where they jump there
+/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not.
+std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points);
+
+}  // namespace mileage

@@ -1,0 +1,140 @@
+#include "analysis/statistics/steps.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+/// Two on either side.
+constexpr Eigen::Index fewest_places_around_a_step = 4;
+
+/// A gap between two points, with the neighbouring gaps.
+struct Gap {
+  const Points& points;
+  Eigen::Index left, before, after, right;
+
+  double width(Eigen::Index from, Eigen::Index to) const { return std::log(points.x(to) / points.x(from)); }
+  double rise(Eigen::Index from, Eigen::Index to) const { return points.log_ms(to) - points.log_ms(from); }
+  double rise() const { return rise(before, after); }
+  /// What a neighbouring gap would rise over this one's width, log-log.
+  double as_steep_as(Eigen::Index from, Eigen::Index to) const {
+    return rise(from, to) / width(from, to) * width(before, after);
+  }
+  /// What it would rise in proportion: milliseconds for each unit of the axis.
+  double in_proportion_to(Eigen::Index from, Eigen::Index to) const {
+    const double ms_each =
+        (std::exp(points.log_ms(to)) - std::exp(points.log_ms(from))) / (points.x(to) - points.x(from));
+    const double ms = ms_each * (points.x(after) - points.x(before)) / std::exp(points.log_ms(before));
+    return std::log1p(std::max(ms, -0.9));
+  }
+  /// Variance of the rise less that of a neighbouring gap as wide, for a variance of 1 of one visit.
+  double variance_beside(Eigen::Index from, Eigen::Index to) const {
+    const double times = width(before, after) / width(from, to);
+    const Eigen::Index shared = to == before ? before : after;
+    const Eigen::Index end = to == before ? after : before;
+    const Eigen::Index far = to == before ? from : to;
+    return std::pow(1 + times, 2) / points.weight(shared) + 1 / points.weight(end) + times * times / points.weight(far);
+  }
+};
+
+/// Whether a gap rises by more than both of its neighbours let expect.
+bool jumps_up(const Gap& gap, double noise_width) {
+  const auto beyond = [&](Eigen::Index from, Eigen::Index to) {
+    const double expected = std::max({0.0, gap.as_steep_as(from, to), gap.in_proportion_to(from, to)});
+    const double noise = noise_width * std::sqrt(gap.variance_beside(from, to));
+    return gap.rise() - expected > std::max(std::log(step_beyond_neighbours), noise);
+  };
+  return beyond(gap.left, gap.before) && beyond(gap.after, gap.right);
+}
+
+/// The same downwards: costs fall by so much nowhere else.
+bool jumps_down(const Gap& gap, double noise_width) {
+  const auto beyond = [&](Eigen::Index from, Eigen::Index to) {
+    const double expected = std::min(0.0, gap.as_steep_as(from, to));
+    const double noise = noise_width * std::sqrt(gap.variance_beside(from, to));
+    return expected - gap.rise() > std::max(std::log(step_beyond_neighbours), noise);
+  };
+  return beyond(gap.left, gap.before) && beyond(gap.after, gap.right);
+}
+
+/// With neighbours at least half as far away as the gap is wide, where there are any: closer ones tell little but
+/// noise of how steep the cost is.
+Gap gap_between(const Points& points, Eigen::Index before, Eigen::Index after) {
+  Gap gap{points, before - 1, before, after, after + 1};
+  const double enough = gap.width(before, after) / 2;
+  while (gap.left > 0 && gap.width(gap.left, before) < enough) --gap.left;
+  while (gap.right + 1 < points.x.size() && gap.width(after, gap.right) < enough) ++gap.right;
+  return gap;
+}
+
+Points often_visited(const Points& points) {
+  const double stray = stray_weight(points);
+  std::vector<Eigen::Index> kept;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.weight(i) >= stray) kept.push_back(i);
+  return {points.x(kept), points.log_ms(kept), points.weight(kept)};
+}
+
+/// Beside the mean of what both neighbours rise.
+double jump_of(const Gap& gap) {
+  return gap.rise() - (gap.as_steep_as(gap.left, gap.before) + gap.as_steep_as(gap.after, gap.right)) / 2;
+}
+
+}  // namespace
+
+std::vector<Step> find_steps(const Points& all, const Noise& noise) {
+  std::vector<Step> steps;
+  if (noise.degrees_of_freedom < 1 || all.x.size() < fewest_places_around_a_step) return steps;
+  const Points points = often_visited(all);
+  const double noise_width =
+      step_beyond_noise * t_quantile(0.975, noise.degrees_of_freedom) * std::sqrt(noise.variance);
+  for (Eigen::Index i = 1; i + 2 < points.x.size(); ++i) {
+    const Gap gap = gap_between(points, i, i + 1);
+    if (jumps_up(gap, noise_width) || jumps_down(gap, noise_width))
+      steps.push_back({points.x(i), points.x(i + 1), jump_of(gap)});
+  }
+  return steps;
+}
+
+std::vector<Step> steps_seen_by(const Points& points, const std::vector<Step>& gaps) {
+  std::vector<Step> steps;
+  for (const Step& step : gaps) {
+    const auto after = std::find(points.x.begin(), points.x.end(), step.after) - points.x.begin();
+    const auto before = std::find(points.x.begin(), points.x.end(), step.before) - points.x.begin();
+    if (before < 1 || after + 1 >= points.x.size()) continue;
+    steps.push_back({step.before, step.after, jump_of(gap_between(points, before, after))});
+  }
+  return steps;
+}
+
+Points without_steps(const Points& points, const std::vector<Step>& steps) {
+  Points lifted = points;
+  for (const Step& step : steps)
+    for (Eigen::Index i = 0; i < lifted.x.size(); ++i)
+      if (lifted.x(i) <= step.before) lifted.log_ms(i) += step.log_jump;
+  return lifted;
+}
+
+Points on_the_side_of(double x, const Points& points, const std::vector<Step>& steps) {
+  std::vector<Eigen::Index> same;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (!is_step_between(points.x(i), x, steps)) same.push_back(i);
+  return {points.x(same), points.log_ms(same), points.weight(same)};
+}
+
+const Step* step_at(double x, const std::vector<Step>& steps) {
+  const auto found = std::find_if(steps.begin(), steps.end(), [&](const Step& step) { return step.holds(x); });
+  return found == steps.end() ? nullptr : &*found;
+}
+
+bool is_step_between(double from, double to, const std::vector<Step>& steps) {
+  const auto [low, high] = std::minmax(from, to);
+  return std::any_of(steps.begin(), steps.end(),
+                     [&, low = low, high = high](const Step& step) { return low < step.after && high > step.before; });
+}
+
+}  // namespace mileage
