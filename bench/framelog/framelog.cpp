@@ -121,7 +121,7 @@ class Pairs {
     const double a = one();
     made.difference = a - (first ? other() : before);
     probe(Probes::other, probes);
-    made.beside.yardstick = probes.reading();
+    made.beside.yardstick = probes.reading(ProbedBy::work, 0);
     return made;
   }
 

@@ -124,10 +124,10 @@ class ProbedFrames {
     double sum_ns = 0;
     int frames = 0;
     meter_.start();
+    bracket.expect_samples(static_cast<double>(meter_.sample(1)));
     for (; frames < 2 || sum_ns < 4e6; ++frames) {
-      const auto sample_ns = static_cast<double>(meter_.sample(1));
-      sum_ns += sample_ns;
-      if (probed && bracket.between_frames(sample_ns)) meter_.pass_over();
+      sum_ns += static_cast<double>(meter_.sample(1));
+      if (probed && bracket.between_frames()) meter_.pass_over();
     }
     if (probed) {
       probes_ns += bracket.probes_ns();

@@ -55,7 +55,7 @@ MachineReading read_machine() {
     Probes taken;
     for (int probe = 0; probe < probes_of_a_visit; ++probe)
       taken.add(probe % 2 == 0 ? Probes::one : Probes::other, yardstick.probe_ns());
-    visit.yardstick = taken.reading();
+    visit.yardstick = taken.reading(ProbedBy::work, 0);
     judge.add(visit);
   }
   double log_slowness = 0;

@@ -50,14 +50,22 @@ std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
   return tests;
 }
 
+/// What the adjustment leaves in doubt: whether frames at both ends of the range follow the yardstick alike.
+double exponent_doubt(const SeriesCurve& curve) {
+  const double halves = std::log(curve.all.most() / curve.all.least()) / 2;
+  return normal_95 * line_deviation * std::fabs(curve.adjustment.mean_level) / std::max(halves, 1.0);
+}
+
 void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
   if (!curve.all.power) return;
   growth.exponent = curve.all.power->exponent;
   Readings readings;
   for (const Curve* without : curve.without_counting_blocks())
     readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
-  if (const auto width = half_width(readings))
-    growth.exponent_interval = {*growth.exponent - *width, *growth.exponent + *width};
+  const auto width = half_width(readings);
+  if (!width) return;
+  const double whole = std::hypot(*width, exponent_doubt(curve));
+  growth.exponent_interval = {*growth.exponent - whole, *growth.exponent + whole};
 }
 
 /// Growth in percent for one percent more of the axis, at an end of the measured range; nothing at a single place.

@@ -189,6 +189,10 @@ inline constexpr double wide_gap = 4;
 /// are.
 inline constexpr double step_beyond_neighbours = 1.15;
 inline constexpr double step_beyond_noise = 1.36;
+/// Places that a step takes. Calculated: two on either side.
+inline constexpr int fewest_places_around_a_step = 4;
+/// Degrees of freedom of an assumed noise. Calculated: t of so many is the normal distribution.
+inline constexpr int degrees_of_known_noise = 1000;
 
 // ---- The 99 % end of frames ----
 

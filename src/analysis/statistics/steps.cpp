@@ -9,9 +9,6 @@
 namespace mileage {
 namespace {
 
-/// Two on either side.
-constexpr Eigen::Index fewest_places_around_a_step = 4;
-
 /// A gap between two points, with the neighbouring gaps.
 struct Gap {
   const Points& points;

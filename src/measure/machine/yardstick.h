@@ -31,6 +31,10 @@ class MachineYardstick : public Yardstick {
   Clock* clock_;
 };
 
+/// When probes are made: after so much work, or after so much time. A slow moment lasts longer for the same work, so
+/// that time sees more of it.
+enum class ProbedBy { work, time };
+
 /// Gathers the probes of one visit into what is kept of them.
 class Probes {
  public:
@@ -39,8 +43,14 @@ class Probes {
   void add(Half half, double ns) { ns_[half].push_back(ns); }
   std::size_t size() const { return ns_[one].size() + ns_[other].size(); }
   double total_ns() const;
-  /// Nothing unless both halves have probes.
-  std::optional<YardstickReading> reading() const;
+  bool are_in_both_halves() const { return !ns_[one].empty() && !ns_[other].empty(); }
+  /// Nothing unless both halves have probes. The means are such that log frame time follows them with one slope,
+  /// however long frames are: a short frame lies in one state of the machine, and the typical one is a mean of logs
+  /// without the longest and shortest; a long frame adds up moments of several states, slowed down like its work. So
+  /// the mean of a half is the power mean of its probes, weighted by the work done meanwhile, with an exponent from 0
+  /// (the geometric mean, without as many at the ends; frames far below a millisecond) to the usual slope of log frame
+  /// time over log probe (all of them; far above it).
+  std::optional<YardstickReading> reading(ProbedBy by, double frame_ns) const;
 
  private:
   std::array<std::vector<double>, 2> ns_;

@@ -43,10 +43,13 @@ std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   return times;
 }
 
-int frames_per_sample(const std::vector<std::int64_t>& warmup_ns, Clock& clock) {
+double frame_after_warmup_ns(const Visit& visit) {
+  return std::max(1.0, median({visit.warmup_ns.begin(), visit.warmup_ns.end()}));
+}
+
+int frames_per_sample(double frame_ns, Clock& clock) {
   const double shortest = readings_per_sample * reading_cost_ns(clock);
-  const double frame = std::max(1.0, median({warmup_ns.begin(), warmup_ns.end()}));
-  return std::max(1, static_cast<int>(std::ceil(shortest / frame)));
+  return std::max(1, static_cast<int>(std::ceil(shortest / frame_ns)));
 }
 
 /// Cold frames are never run together, and what is walked between them takes longer than most of them: their number is
@@ -94,9 +97,8 @@ void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket
   meter.start();
   while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
-    const auto sample_ns = static_cast<double>(visit.samples_ns.back());
-    measured_ms += sample_ns * 1e-6;
-    if (bracket.between_frames(sample_ns)) meter.pass_over();
+    measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
+    if (bracket.between_frames()) meter.pass_over();
     memory.after_sample(visit.samples_ns.size());
   }
   bracket.after_last_frame();
@@ -160,7 +162,9 @@ void run_measured(Variant& variant, const VisitRequest& request, Clock& clock, V
   const auto walk = walk_for(request.series, clock);
   FrameMeter meter(variant, clock, walk.get());
   visit.warmup_ns = warm_up(meter);
-  if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(visit.warmup_ns, clock);
+  const double frame_ns = frame_after_warmup_ns(visit);
+  if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
+  bracket.expect_samples(frame_ns * visit.frames_per_sample);
   measure_with_processor_times(meter, walk.get(), request, bracket, visit);
   count_aside(variant, meter, visit);
 }

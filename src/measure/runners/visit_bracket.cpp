@@ -1,6 +1,9 @@
 #include "measure/runners/visit_bracket.h"
 
 #include <algorithm>
+#include <cmath>
+
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
@@ -30,6 +33,7 @@ void VisitBracket::after_frames() {
 }
 
 void VisitBracket::probe_for_a_while(Probes::Half half) {
+  probed_by_ = ProbedBy::time;
   double passed_ns = 0;
   for (int probe = 0; probe < most_in_a_reading && passed_ns < reading_ns; ++probe) {
     const double ns = instruments_.yardstick->probe_ns();
@@ -38,17 +42,21 @@ void VisitBracket::probe_for_a_while(Probes::Half half) {
   }
 }
 
-bool VisitBracket::between_frames(double frames_ns) {
-  since_probes_ns_ += frames_ns;
-  if (!is_probed() || since_probes_ns_ < frames_for_a_probe_ns) return false;
-  const int wanted = static_cast<int>(std::min<double>(most_between_frames, since_probes_ns_ / frames_for_a_probe_ns));
-  probe_next_half(wanted);
-  since_probes_ns_ = 0;
+void VisitBracket::expect_samples(double sample_ns) {
+  const double samples = frames_for_a_probe_ns / std::max(sample_ns, 1.0);
+  samples_for_a_probe_ = static_cast<int>(std::ceil(samples));
+  probes_at_once_ = static_cast<int>(std::clamp<double>(1 / samples, 1, most_between_frames));
+}
+
+bool VisitBracket::between_frames() {
+  if (!is_probed() || ++since_probe_ < samples_for_a_probe_) return false;
+  probe_next_half(probes_at_once_);
+  since_probe_ = 0;
   return true;
 }
 
 void VisitBracket::after_last_frame() {
-  while (is_probed() && !probes_.reading()) probe_next_half(1);
+  while (is_probed() && !probes_.are_in_both_halves()) probe_next_half(1);
 }
 
 void VisitBracket::probe_next_half(int probes) {
@@ -57,7 +65,8 @@ void VisitBracket::probe_next_half(int probes) {
 }
 
 void VisitBracket::tell(Visit& visit) const {
-  visit.yardstick = probes_.reading();
+  const double frame_ns = visit.samples_ns.empty() ? 0 : median({visit.samples_ns.begin(), visit.samples_ns.end()});
+  visit.yardstick = probes_.reading(probed_by_, frame_ns);
   if (instruments_.load != nullptr) visit.load = load_between(load_before_, instruments_.load());
 }
 

@@ -26,9 +26,12 @@ class VisitBracket {
   void before_frames();
   void after_frames();
 
-  /// Between frames, after so many nanoseconds of them: a probe for every millisecond since the last probes, sixteen at
-  /// most; none below one. Returns whether time has passed that is of no frame.
-  bool between_frames(double frames_ns);
+  /// Of a program that is probed between its frames: how long a sample of them is expected to take. Probes come after
+  /// the samples that take about a millisecond; one for each millisecond where a sample takes more, sixteen at most.
+  /// They keep to samples and not to the clock, so that slow moments are not seen more often than frames were in them.
+  void expect_samples(double sample_ns);
+  /// After every sample. Returns whether time has passed that is of no frame.
+  bool between_frames();
   /// After the last frame: makes sure that there is a probe in each half.
   void after_last_frame();
   /// Spent on probes so far.
@@ -47,8 +50,11 @@ class VisitBracket {
   const Instruments& instruments_;
   LoadReading load_before_;
   Probes probes_;
+  ProbedBy probed_by_ = ProbedBy::work;
   Probes::Half next_half_ = Probes::one;
-  double since_probes_ns_ = 0;
+  int samples_for_a_probe_ = 1;
+  int probes_at_once_ = 1;
+  int since_probe_ = 0;  ///< Samples.
 };
 
 }  // namespace mileage

@@ -23,7 +23,7 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
   for (int i = 0; i < 11; ++i) probes.add(Probes::other, 90 + i);
   EXPECT_EQ(probes.size(), 21U);
   EXPECT_EQ(probes.total_ns(), 2500 + 11 * 95);
-  const auto reading = probes.reading();
+  const auto reading = probes.reading(ProbedBy::work, 0);
   ASSERT_TRUE(reading);
   EXPECT_EQ(reading->version, yardstick_version);
   EXPECT_EQ(reading->probes, 21);
@@ -33,11 +33,36 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
   EXPECT_NEAR(reading->level_ns(), std::sqrt(reading->one_half_ns * reading->other_half_ns), 1e-9);
 }
 
+// A machine that is twice as slow for a fifth of the work, which is a third of the time where frames slow down
+// by 1.464.
+TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
+  const double slope = 0.55;
+  const double slower = std::pow(2, slope);
+  const auto level = [](int slow, int fast, ProbedBy by, double frame_ns) {
+    Probes probes;
+    for (const auto half : {Probes::one, Probes::other}) {
+      for (int i = 0; i < slow; ++i) probes.add(half, 200);
+      for (int i = 0; i < fast; ++i) probes.add(half, 100);
+    }
+    return std::log(probes.reading(by, frame_ns)->level_ns() / 100);
+  };
+  const double short_frames = 0.15 / 0.9 * slope * std::log(2);  // a fifth of them take longer, 5 % are cut off
+  const double long_frames = std::log(0.8 + 0.2 * slower);       // each takes longer for a fifth of its work
+  EXPECT_NEAR(slope * level(200, 800, ProbedBy::work, 0), short_frames, 1e-6);
+  EXPECT_NEAR(slope * level(200, 800, ProbedBy::work, 1e12), long_frames, 1e-6);
+  const int slow = static_cast<int>(std::lround(20'000 * slower));
+  EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 0), short_frames, 1e-5);
+  EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 1e12), long_frames, 1e-5);
+  const double between = level(200, 800, ProbedBy::work, 1e6);
+  EXPECT_GT(between, level(200, 800, ProbedBy::work, 1e4));
+  EXPECT_LT(between, level(200, 800, ProbedBy::work, 1e8));
+}
+
 TEST(Probes, OfOneHalfAloneTellNothing) {
   Probes probes;
-  EXPECT_FALSE(probes.reading());
+  EXPECT_FALSE(probes.reading(ProbedBy::work, 0));
   probes.add(Probes::one, 100);
-  EXPECT_FALSE(probes.reading());
+  EXPECT_FALSE(probes.reading(ProbedBy::work, 0));
 }
 
 }  // namespace

@@ -48,28 +48,39 @@ TEST_F(Bracket, AYardstickThatTakesNoTimeKeepsNobody) {
   EXPECT_LE(probes_, 4000);
 }
 
-TEST_F(Bracket, ProbesOnceAMillisecondBetweenFramesAndHalvesTakeTurns) {
+TEST_F(Bracket, ProbesAfterTheSamplesOfAMillisecondAndHalvesTakeTurns) {
   VisitBracket bracket(request_, instruments_);
-  EXPECT_FALSE(bracket.between_frames(0.6e6));
-  EXPECT_TRUE(bracket.between_frames(0.6e6));
-  EXPECT_EQ(probes_, 1);
-  probe_ns_ = 200;
-  EXPECT_TRUE(bracket.between_frames(5e6));
-  EXPECT_EQ(probes_, 6);
-  probe_ns_ = 100;
-  EXPECT_TRUE(bracket.between_frames(300e6));
-  EXPECT_EQ(probes_, 22) << "sixteen at most in a row";
+  bracket.expect_samples(0.4e6);
+  for (const bool is_probed : {false, false, true, false, false, true}) {
+    EXPECT_EQ(bracket.between_frames(), is_probed);
+    if (is_probed) probe_ns_ = 200;
+  }
+  EXPECT_EQ(probes_, 2);
   bracket.after_last_frame();
-  EXPECT_EQ(probes_, 22);
+  EXPECT_EQ(probes_, 2);
   const Visit visit = told_by(bracket);
   EXPECT_NEAR(visit.yardstick->one_half_ns, 100, 1e-9);
-  EXPECT_NEAR(visit.yardstick->other_half_ns, 200, 1e-9) << "probes in a row are of one half";
-  EXPECT_EQ(bracket.probes_ns(), 17 * 100 + 5 * 200);
+  EXPECT_NEAR(visit.yardstick->other_half_ns, 200, 1e-9);
+  EXPECT_EQ(bracket.probes_ns(), 300);
+}
+
+TEST_F(Bracket, ProbesLongSamplesOnceForEachOfTheirMilliseconds) {
+  VisitBracket bracket(request_, instruments_);
+  bracket.expect_samples(5e6);
+  EXPECT_TRUE(bracket.between_frames());
+  EXPECT_EQ(probes_, 5);
+  probe_ns_ = 200;
+  EXPECT_TRUE(bracket.between_frames());
+  EXPECT_NEAR(told_by(bracket).yardstick->one_half_ns, 100, 1e-9) << "probes in a row are of one half";
+  bracket.expect_samples(300e6);
+  EXPECT_TRUE(bracket.between_frames());
+  EXPECT_EQ(probes_, 26) << "sixteen at most in a row";
 }
 
 TEST_F(Bracket, AVisitOfFewShortFramesIsProbedAtItsEnd) {
   VisitBracket bracket(request_, instruments_);
-  EXPECT_FALSE(bracket.between_frames(1000));
+  bracket.expect_samples(1000);
+  EXPECT_FALSE(bracket.between_frames());
   bracket.after_last_frame();
   EXPECT_EQ(told_by(bracket).yardstick->probes, 2);
 }
@@ -81,7 +92,7 @@ TEST_F(Bracket, AVisitThatCameToNothingAndACheckHaveNone) {
   request_.check_frames = 20;
   VisitBracket check(request_, instruments_);
   check.before_frames();
-  EXPECT_FALSE(check.between_frames(5e6));
+  EXPECT_FALSE(check.between_frames());
   check.after_last_frame();
   check.after_frames();
   EXPECT_FALSE(told_by(check).yardstick);
