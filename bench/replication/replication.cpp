@@ -64,13 +64,13 @@ Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   study.head.scenario = drift;
   study.head.plan = make_plan(drift, request);
   study.head.machine = machine_facts();
-  study.head.remembered_yardstick_ns = remembered_level_ns(study.head.machine);
+  tell_remembered_levels(study.head);
   ProgramRunner runner(own_program());
   SystemClock clock;
   Watch watch;
   watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
   const Summary summary = measure_study(study.head, {}, runner, clock, watch);
-  if (summary.yardstick_ns) remember_level(study.head.machine, *summary.yardstick_ns);
+  for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(study.head.machine, level_ns, cores);
   return study;
 }
 

@@ -37,7 +37,7 @@ Kept run_study(const Scenario& drift, double seconds, bool aim) {
   head.scenario = drift;
   head.plan = make_plan(drift, request);
   head.machine = machine_facts();
-  head.remembered_yardstick_ns = remembered_level_ns(head.machine);
+  tell_remembered_levels(head);
   ProgramRunner runner(own_program());
   SystemClock clock;
   Kept kept;

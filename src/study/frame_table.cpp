@@ -230,6 +230,11 @@ class TableReader {
       if (recording.alive.back() < 0)
         refuse_value("alive", "below zero", *columns_->find(row, "alive"), "a whole number from 0");
     }
+    if (columns_->has("yardstick_us")) {
+      const bool is_probed = columns_->find(row, "yardstick_us") != nullptr;
+      recording.yardstick_us.resize(frames - 1, 0);
+      recording.yardstick_us.push_back(is_probed ? not_negative(row, "yardstick_us", most_frame_ms) : 0);
+    }
     if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = not_negative(row, "setup_ms", most_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
     take_kind(row, "counter:", frames, recording.counters);

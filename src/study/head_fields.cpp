@@ -157,7 +157,11 @@ const FieldList& fields_of<Head>() {
       H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
         "Best level of the yardstick known of the machine when the study began.")
           .in("ns")
-          .schema("exclusiveMinimum", 0)};
+          .schema("exclusiveMinimum", 0),
+      H("remembered_on_cores_ns", &Head::remembered_on_cores_ns,
+        "The same where several cores are timed at once, by their number.")
+          .in("ns")
+          .sparse()};
   return fields;
 }
 

@@ -90,6 +90,8 @@ struct Head {
   std::string plan_file;         ///< Base name of the plan file; empty where there was none.
   /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
+  /// The same of probes on several cores at once, by their number ("2").
+  std::map<std::string, double> remembered_on_cores_ns;
   int yardstick_version = 0;  ///< Of the work that it is of; 0 in older files, whose visits are of the same.
 };
 
@@ -108,12 +110,15 @@ enum class VisitStatus {
 struct YardstickReading {
   int version = 0;
   int probes = 0;
-  /// Geometric means of two halves of them. Between frames, the probes after every second frame (or run of short
-  /// frames) are of the other half; of a visit that is probed around its frames alone, one half stands before and the
-  /// other after them.
+  /// Means of two halves of them, such that log frame time follows them with one slope however long frames are
+  /// (measure/machine/yardstick.h). Between frames, the probes after every second frame (or run of short frames) are of
+  /// the other half; of a visit that is probed around its frames alone, one half stands before and the other after
+  /// them.
   double one_half_ns = 0;
   double other_half_ns = 0;
-  double fast_ns = 0;  ///< A tenth of the probes took at most this.
+  double fast_ns = 0;   ///< A tenth of the probes took at most this.
+  int cores = 1;        ///< So many were probed at once; the slowest of them told.
+  std::string program;  ///< Whose compiler made the probe, where that was not Mileage's own: the program's name.
 
   /// Geometric mean of both halves.
   double level_ns() const { return std::sqrt(one_half_ns * other_half_ns); }

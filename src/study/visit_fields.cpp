@@ -111,8 +111,8 @@ const FieldList& fields_of<YardstickReading>() {
           .schema("minimum", 1),
       R("probes", &YardstickReading::probes, "How often it was timed.").required().from(1, most_number),
       R("one_half_ns", &YardstickReading::one_half_ns,
-        "Geometric mean of the times after every second frame, or run of short frames; of a visit that is timed around "
-        "its frames alone, of those before them.")
+        "Mean of the times after every second frame, or run of short frames: from geometric to a power mean the longer "
+        "frames are; of a visit that is timed around its frames alone, of those before them.")
           .required()
           .in("ns")
           .above_zero(),
@@ -123,7 +123,13 @@ const FieldList& fields_of<YardstickReading>() {
       R("fast_ns", &YardstickReading::fast_ns, "A tenth of the times are at most this.")
           .required()
           .in("ns")
-          .above_zero()};
+          .above_zero(),
+      R("cores", &YardstickReading::cores, "Cores timed at once, of which the slowest tells; 1 where it is missing.")
+          .from(1, most_number)
+          .sparse(),
+      R("program", &YardstickReading::program,
+        "Whose compiler made the work, where that was not Mileage's own: the program's name.")
+          .sparse()};
   return fields;
 }
 

@@ -182,8 +182,7 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   head.plan = plan;
   head.made_by = made_by;
   head.machine = machine_facts();
-  head.remembered_yardstick_ns = remembered_level_ns(head.machine);
-  head.yardstick_version = yardstick_version;
+  tell_remembered_levels(head);
   return head;
 }
 
@@ -208,7 +207,8 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
-  if (summary.yardstick_ns && summary.kept >= visits_to_remember) remember_level(head.machine, *summary.yardstick_ns);
+  if (summary.kept >= visits_to_remember)
+    for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(head.machine, level_ns, cores);
   return summary;
 }
 

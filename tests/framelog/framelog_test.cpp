@@ -1,8 +1,10 @@
 // The recorder header, from C99 and from C++.
 #include "mileage/framelog.h"
 
+#include <algorithm>
 #include <chrono>
 #include <csignal>
+#include <cstdlib>
 #include <fstream>
 #include <string>
 #include <thread>
@@ -62,6 +64,42 @@ TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
     ASSERT_EQ(alive.substr(0, alive.find(',')), std::to_string(40 + frame)) << line;
   }
   EXPECT_EQ(frame, 4000);
+}
+
+TEST_F(Framelog, WhereItIsAskedToItTimesFixedWorkBetweenFrames) {
+  ASSERT_EQ(run_in(folder_.path(), "MILEAGE_YARDSTICK=1 '" MILEAGE_LANTERN_LOG "' night.csv 20000").code, 0);
+  const auto recordings = tables_of(folder_ / "night.csv");
+  ASSERT_EQ(recordings.size(), 1U);
+  const Recording& one = recordings.front();
+  ASSERT_EQ(one.yardstick_us.size(), 20'000U);
+  EXPECT_GT(one.yardstick_us.front(), 0) << "after the first frame";
+  const auto probes = std::count_if(one.yardstick_us.begin(), one.yardstick_us.end(), [](double us) { return us > 0; });
+  EXPECT_LT(probes, 2000) << "frames of a microsecond are probed once in a millisecond";
+  EXPECT_EQ(one.alive.back(), 40 + 19'999);
+  EXPECT_EQ(one.counters.at("updates, \"all\"").back(), 3);
+  EXPECT_EQ(one.outcome.at("mean glow"), -0.25);
+  EXPECT_GT(one.phases_ms.at("carry").back(), 0);
+}
+
+TEST_F(Framelog, LongFramesAreProbedOnceForEachOfTheirMilliseconds) {
+  ::setenv("MILEAGE_YARDSTICK", "1", 1);
+  framelog log;
+  ASSERT_EQ(framelog_open(&log, (folder_ / "long.csv").c_str(), 0), 0);
+  ::unsetenv("MILEAGE_YARDSTICK");
+  const int calls = framelog_counter(&log, "calls");
+  for (int frame = 0; frame < 3; ++frame) {
+    framelog_begin(&log);
+    framelog_add(&log, calls, 7);
+    log.begun_ns -= 40'000'000;  // as if it had taken 40 ms
+    framelog_end(&log);
+    EXPECT_EQ(log.frames_to_probe, 1U);
+  }
+  ASSERT_EQ(framelog_close(&log), 0);
+  const Recording one = tables_of(folder_ / "long.csv").front();
+  for (int frame = 0; frame < 3; ++frame) {
+    EXPECT_GT(one.yardstick_us[frame], 0);
+    EXPECT_EQ(one.counters.at("calls")[frame], 7);
+  }
 }
 
 TEST_F(Framelog, NumbersAreWrittenToTheLastDigit) {

@@ -28,6 +28,7 @@ Head full_head() {
   head.plan_fingerprint = "0123";
   head.plan_file = "night.toml";
   head.remembered_yardstick_ns = 100;
+  head.remembered_on_cores_ns = {{"2", 110.0}};
   head.yardstick_version = 3;
   return head;
 }

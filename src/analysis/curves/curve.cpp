@@ -208,6 +208,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     SeriesCurve curve;
     curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
     curve.fast_level_deviation = evidence.fast_level_deviation;
+    curve.probed_by = evidence.probed_by;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, evidence.levels), assumed);
     curve.assumed_error = evidence.assumed_error;
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
@@ -221,6 +222,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   });
   curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   curve.fast_level_deviation = evidence.fast_level_deviation;
+  curve.probed_by = evidence.probed_by;
   curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
   return curve;

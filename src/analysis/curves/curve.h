@@ -87,6 +87,7 @@ struct SeriesCurve {
   double drift_error = 0;           ///< Standard error of its level beyond what blocks show (level_drift.h).
   LevelAdjustment adjustment;       ///< By which its costs are at the machine's fast level.
   double fast_level_deviation = 0;  ///< Standard deviation of that level; 0 where no yardstick was read.
+  YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.

@@ -100,9 +100,11 @@ std::optional<double> Pair::assumed_error() const {
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
 double Pair::adjusted_error() const {
-  const double deviation = std::max(one_->fast_level_deviation, other_->fast_level_deviation);
-  return std::hypot(one_->adjustment.slope_error(), other_->adjustment.slope_error(),
-                    (one_->adjustment.slope - other_->adjustment.slope) * deviation);
+  const double one_level = one_->adjustment.slope * one_->fast_level_deviation;
+  const double other_level = other_->adjustment.slope * other_->fast_level_deviation;
+  const double levels =
+      one_->probed_by == other_->probed_by ? one_level - other_level : std::hypot(one_level, other_level);
+  return std::hypot(one_->adjustment.slope_error(), other_->adjustment.slope_error(), levels);
 }
 
 Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {

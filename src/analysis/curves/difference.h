@@ -58,7 +58,8 @@ class Pair {
   std::optional<double> assumed_error() const;
   /// Standard error assumed of the difference because too few runs of a program made all visits; 0 where they did not.
   double between_runs() const;
-  /// Standard error of the difference from the doubt of both adjustments: the fast level is the same for both.
+  /// Standard error of the difference from the doubt of both adjustments. The fast level is the same for both where the
+  /// same probes tell it.
   double adjusted_error() const;
   /// Noise of the difference of two visits.
   Noise noise() const;

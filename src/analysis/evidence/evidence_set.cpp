@@ -51,23 +51,26 @@ void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
 }
 
 /// Mean log times of a half of the probes of some visits, above the fast level.
-double mean_level(const Visits& visits, double YardstickReading::*half, double fast_ns) {
+double mean_level(const Visits& visits, double YardstickReading::*half, const YardstickJudge& judge) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) sum += std::log((*one->visit->yardstick).*half / fast_ns);
+  for (const JudgedVisit* one : visits) {
+    const YardstickReading& reading = *one->visit->yardstick;
+    sum += std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
+  }
   return sum / static_cast<double>(visits.size());
 }
 
 /// NaN where the table of costs has no visit.
 LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
-                      double fast_ns) {
+                      const YardstickJudge& judge) {
   LevelTables levels{costs, costs, costs};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
     for (const auto& [block, visits] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
       if (std::isnan(costs(row, column))) continue;
-      levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, fast_ns);
-      levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, fast_ns);
+      levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, judge);
+      levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
     }
     ++row;
   }
@@ -126,7 +129,7 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
 
 /// Judges all visits by the level of the whole study.
 YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, const Head& head) {
-  YardstickJudge judge(head.remembered_yardstick_ns, head.yardstick_version);
+  YardstickJudge judge(head);
   for (const JudgedVisit& one : visits) judge.add(*one.visit);
   for (JudgedVisit& one : visits) {
     one.block = runs.block_of(one.block);
@@ -176,9 +179,11 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
     evidence.visits = by_series.of(one);
     const CellVisits cells = cells_of(evidence.visits);
     fill_tables(cells, set.blocks, evidence);
-    if (judge.fast_ns() && have_yardstick(evidence.visits)) {
-      evidence.levels = levels_of(cells, set.blocks, evidence.log_ms, *judge.fast_ns());
-      evidence.fast_level_deviation = judge.fast_deviation();
+    if (have_yardstick(evidence.visits)) {
+      const YardstickJudge::Kind kind = YardstickJudge::kind_of(*evidence.visits.back()->visit->yardstick);
+      evidence.levels = levels_of(cells, set.blocks, evidence.log_ms, judge);
+      evidence.fast_level_deviation = judge.fast_deviation(kind);
+      evidence.probed_by = kind;
     }
     assume_errors(set, runs, within_runs, evidence);
     set.series.push_back(std::move(evidence));

@@ -14,6 +14,7 @@
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/evidence/quietness.h"
 #include "analysis/evidence/unmeasured.h"
+#include "analysis/evidence/yardstick_judge.h"
 #include "analysis/statistics/level_adjustment.h"
 
 namespace mileage {
@@ -30,6 +31,7 @@ struct SeriesEvidence {
   Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
   LevelTables levels;      ///< How slow the machine was during the visits, above its fast level.
   double fast_level_deviation = 0;  ///< Standard deviation of the fast level; 0 where levels are not known.
+  YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double between_runs =

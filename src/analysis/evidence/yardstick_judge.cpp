@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/statistics/constants.h"
@@ -12,46 +13,76 @@ bool is_of_a_block(const Visit& visit) {
   return visit.status == VisitStatus::kept || visit.status == VisitStatus::disturbed;
 }
 
+YardstickJudge::YardstickJudge(const Head& head)
+    : YardstickJudge(head.remembered_yardstick_ns, head.yardstick_version) {
+  for (const auto& [cores, ns] : head.remembered_on_cores_ns) remembered_ns_[{"", std::atoi(cores.c_str())}] = ns;
+}
+
 void YardstickJudge::add(const Visit& visit) {
   if (!visit.yardstick) return;
   // A program that was linked with another version probes with other work: only the study itself tells its levels.
-  if (version_ != 0 && visit.yardstick->version != version_) remembered_ns_.reset();
-  const double fast_ns = visit.yardstick->fast_ns;
-  fast_of_visits_.insert(std::upper_bound(fast_of_visits_.begin(), fast_of_visits_.end(), fast_ns), fast_ns);
+  const bool is_own = visit.yardstick->program.empty();
+  if (is_own && version_ != 0 && visit.yardstick->version != version_) remembered_ns_.clear();
+  std::vector<double>& fast = fast_of_visits_[kind_of(*visit.yardstick)];
+  fast.insert(std::upper_bound(fast.begin(), fast.end(), visit.yardstick->fast_ns), visit.yardstick->fast_ns);
 }
 
-std::optional<double> YardstickJudge::own_fast_ns() const {
-  if (fast_of_visits_.empty()) return std::nullopt;
-  return fast_of_visits_[static_cast<std::size_t>(fast_visits_share * static_cast<double>(fast_of_visits_.size() - 1))];
+std::optional<double> YardstickJudge::own_fast_ns(const Kind& kind) const {
+  const auto found = fast_of_visits_.find(kind);
+  if (found == fast_of_visits_.end()) return std::nullopt;
+  const std::vector<double>& fast = found->second;
+  return fast[static_cast<std::size_t>(fast_visits_share * static_cast<double>(fast.size() - 1))];
 }
 
-std::optional<double> YardstickJudge::fast_ns() const {
-  const auto own = own_fast_ns();
-  return own && remembered_ns_ && *own > *remembered_ns_ / same_speed_within ? remembered_ns_ : own;
+std::optional<double> YardstickJudge::remembered_ns(const Kind& kind) const {
+  const auto found = remembered_ns_.find(kind);
+  return found == remembered_ns_.end() ? std::nullopt : std::optional(found->second);
 }
 
-double YardstickJudge::fast_deviation() const {
-  const auto own = own_fast_ns();
-  const bool rests_on_memory = own && remembered_ns_ && *own > *remembered_ns_ * fast_level_seen_within;
+std::optional<double> YardstickJudge::fast_ns(const Kind& kind) const {
+  const auto own = own_fast_ns(kind);
+  const auto remembered = remembered_ns(kind);
+  return own && remembered && *own > *remembered / same_speed_within ? remembered : own;
+}
+
+double YardstickJudge::fast_deviation(const Kind& kind) const {
+  const auto own = own_fast_ns(kind);
+  const auto remembered = remembered_ns(kind);
+  const bool rests_on_memory = own && remembered && *own > *remembered * fast_level_seen_within;
   return rests_on_memory ? remembered_level_deviation : fast_level_deviation;
+}
+
+YardstickJudge::Kind YardstickJudge::main_kind() const {
+  return fast_of_visits_.empty() || fast_of_visits_.count({}) > 0 ? Kind{} : fast_of_visits_.begin()->first;
+}
+
+std::map<int, double> YardstickJudge::own_fast_by_cores_ns() const {
+  std::map<int, double> levels;
+  for (const auto& [kind, fast] : fast_of_visits_)
+    if (kind.program.empty()) levels[kind.cores] = *own_fast_ns(kind);
+  return levels;
 }
 
 bool YardstickJudge::is_slow_throughout() const {
   const auto own = own_fast_ns();
-  return own && remembered_ns_ && *own > same_speed_within * *remembered_ns_;
+  const auto remembered = remembered_ns();
+  return own && remembered && *own > same_speed_within * *remembered;
 }
 
 std::optional<double> YardstickJudge::slowness(const Visit& visit) const {
-  const auto fast = fast_ns();
-  return fast && visit.yardstick ? std::optional(visit.yardstick->level_ns() / *fast) : std::nullopt;
+  if (!visit.yardstick) return std::nullopt;
+  const auto fast = fast_ns(kind_of(*visit.yardstick));
+  return fast ? std::optional(visit.yardstick->level_ns() / *fast) : std::nullopt;
 }
 
 bool YardstickJudge::condemns(const Visit& visit) const {
   if (visit.load && visit.load->stolen_share > stolen_beyond && visit.took_s >= load_told_from_s) return true;
-  const auto fast = fast_ns();
-  if (!fast || !visit.yardstick) return false;
+  if (!visit.yardstick) return false;
+  const Kind kind = kind_of(*visit.yardstick);
+  const auto fast = fast_ns(kind);
+  if (!fast) return false;
   // A machine that is slow throughout is measured as it is.
-  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *own_fast_ns());
+  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *own_fast_ns(kind));
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {
@@ -63,7 +94,7 @@ bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {
 }
 
 std::vector<const Visit*> evidence_visits(const Study& study) {
-  YardstickJudge judge(study.head.remembered_yardstick_ns, study.head.yardstick_version);
+  YardstickJudge judge(study.head);
   for (const Visit& visit : study.visits) judge.add(visit);
   std::vector<const Visit*> visits;
   for (const Visit& visit : study.visits)

@@ -3,7 +3,10 @@
 // results.
 #pragma once
 
+#include <map>
 #include <optional>
+#include <string>
+#include <tuple>
 #include <vector>
 
 #include "study/study.h"
@@ -19,24 +22,42 @@ namespace mileage {
 /// milliseconds. The fast level moves while a study is made, and visits are judged again by the last one.
 class YardstickJudge {
  public:
+  /// What probes have to share to be held against each other: whose they are, and how many cores they run on at once.
+  struct Kind {
+    std::string program;  ///< Empty: Mileage's own.
+    int cores = 1;
+    bool operator<(const Kind& other) const { return std::tie(program, cores) < std::tie(other.program, other.cores); }
+    bool operator==(const Kind&) const = default;
+  };
+  static Kind kind_of(const YardstickReading& reading) { return {reading.program, reading.cores}; }
+
   /// `remembered_ns`: the best level known of this machine; nothing where none is known. `version`: of the work that it
   /// is of; readings of another version are not held against it. 0: of any.
-  explicit YardstickJudge(std::optional<double> remembered_ns, int version = 0)
-      : remembered_ns_(remembered_ns), version_(version) {}
+  explicit YardstickJudge(std::optional<double> remembered_ns, int version = 0) : version_(version) {
+    if (remembered_ns) remembered_ns_[{}] = *remembered_ns;
+  }
+  /// By what the head of a study remembers.
+  explicit YardstickJudge(const Head& head);
 
   /// Takes the readings of one visit into account; visits without a yardstick are ignored.
   void add(const Visit& visit);
 
-  /// What the visits of the study show; nothing before the first.
-  std::optional<double> own_fast_ns() const;
-  /// The fast level; nothing before the first reading.
-  std::optional<double> fast_ns() const;
+  /// What the visits of the study show of probes of a kind; nothing before the first.
+  std::optional<double> own_fast_ns(const Kind& kind) const;
+  /// The fast level of probes of a kind; nothing before the first reading.
+  std::optional<double> fast_ns(const Kind& kind) const;
   /// Its standard deviation on the log scale.
-  double fast_deviation() const;
+  double fast_deviation(const Kind& kind) const;
+  /// The kind that a study is told by: Mileage's own on one core, or the first there is.
+  Kind main_kind() const;
+  std::optional<double> own_fast_ns() const { return own_fast_ns(main_kind()); }
+  std::optional<double> fast_ns() const { return fast_ns(main_kind()); }
+  /// What the study shows of Mileage's own probes, by their cores.
+  std::map<int, double> own_fast_by_cores_ns() const;
   /// Whether the study never came within 1.15 of the remembered level: the machine as it was, not as it can be.
   bool is_slow_throughout() const;
   /// Best level known of the machine before; nothing where none was known.
-  std::optional<double> remembered_ns() const { return remembered_ns_; }
+  std::optional<double> remembered_ns() const { return remembered_ns(main_kind()); }
   /// How many times the fast level a visit was made at; nothing without a yardstick.
   std::optional<double> slowness(const Visit& visit) const;
   bool condemns(const Visit& visit) const;
@@ -45,9 +66,11 @@ class YardstickJudge {
   double rough_fast_ms(const Visit& visit) const;
 
  private:
-  std::optional<double> remembered_ns_;
+  std::optional<double> remembered_ns(const Kind& kind) const;
+
+  std::map<Kind, double> remembered_ns_;
   int version_ = 0;
-  std::vector<double> fast_of_visits_;  ///< Ascending.
+  std::map<Kind, std::vector<double>> fast_of_visits_;  ///< Ascending.
 };
 
 /// Whether answers rest on a visit: it was made in a block, has samples, and is not condemned by the judge of the whole

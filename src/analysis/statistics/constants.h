@@ -189,6 +189,9 @@ inline constexpr double wide_gap = 4;
 /// are.
 inline constexpr double step_beyond_neighbours = 1.15;
 inline constexpr double step_beyond_noise = 1.36;
+/// Factor between two places up to which a rise between them may be a step. Chosen: simulated up to 2.4; over wider
+/// gaps costs bend.
+inline constexpr double widest_step = 2.5;
 /// Places that a step takes. Calculated: two on either side.
 inline constexpr int fewest_places_around_a_step = 4;
 /// Degrees of freedom of an assumed noise. Calculated: t of so many is the normal distribution.

@@ -25,7 +25,8 @@ Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& rough) {
   const Points points = points_from(rough);
   const double log_level = std::log(level);
-  for (const Step& step : find_steps(points, {assumed_visit_deviation * assumed_visit_deviation, degrees_of_known_noise})) {
+  const Noise noise{assumed_visit_deviation * assumed_visit_deviation, degrees_of_known_noise};
+  for (const Step& step : find_steps(points, noise)) {
     const double before = rough.at(static_cast<std::int64_t>(step.before)).value;
     const double after = rough.at(static_cast<std::int64_t>(step.after)).value;
     if ((std::log(before) > log_level) != (std::log(after) > log_level)) return Interval{step.before, step.after};

@@ -90,6 +90,7 @@ std::vector<Step> find_steps(const Points& all, const Noise& noise) {
   const double noise_width =
       step_beyond_noise * t_quantile(0.975, noise.degrees_of_freedom) * std::sqrt(noise.variance);
   for (Eigen::Index i = 1; i + 2 < points.x.size(); ++i) {
+    if (points.x(i + 1) > widest_step * points.x(i)) continue;
     const Gap gap = gap_between(points, i, i + 1);
     if (jumps_up(gap, noise_width) || jumps_down(gap, noise_width))
       steps.push_back({points.x(i), points.x(i + 1), jump_of(gap)});

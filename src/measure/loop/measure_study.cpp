@@ -53,7 +53,7 @@ Summary finished(StudyState& state) {
   summary.condemned -= summary.kept;
   summary.left_out = left_out_of(state);
   summary.elapsed_s = state.recorder.elapsed_s();
-  summary.yardstick_ns = judge.own_fast_ns();
+  summary.yardstick_ns = judge.own_fast_by_cores_ns();
   return summary;
 }
 

@@ -71,7 +71,7 @@ struct Summary {
   std::size_t kept = 0;  ///< Visits that answers rest on.
   std::size_t failed = 0;
   std::size_t condemned = 0;  ///< Visits of the blocks that were disturbed, by the level that the study ended with.
-  std::optional<double> yardstick_ns;  ///< Fast level that the study showed.
+  std::map<int, double> yardstick_ns;  ///< Fast level that the study showed, by the cores probed at once.
   std::optional<double> reached;       ///< Relative half-width of the goal's widest interval.
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.
   std::vector<LeftOut> left_out;        ///< By series, then count.

@@ -47,7 +47,7 @@ VisitRecorder::VisitRecorder(const Head& head, const std::vector<Visit>& made, R
       runner_(runner),
       clock_(clock),
       watch_(watch),
-      judge_(head.remembered_yardstick_ns, head.yardstick_version),
+      judge_(head),
       start_ns_(clock.now_ns()),
       study_{head, {}, {}, {}} {}
 

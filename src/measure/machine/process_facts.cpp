@@ -25,6 +25,8 @@ std::int64_t thread_busy_ns() { return clock_ns(CLOCK_THREAD_CPUTIME_ID); }
 
 std::int64_t processor_ns() { return clock_ns(CLOCK_PROCESS_CPUTIME_ID); }
 
+SpentReading read_spent() { return {thread_busy_ns(), processor_ns()}; }
+
 double resident_bytes() {
   std::ifstream stream("/proc/self/statm");
   double all_pages = 0;

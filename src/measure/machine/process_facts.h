@@ -13,6 +13,22 @@ namespace mileage {
 std::int64_t thread_busy_ns();
 std::int64_t processor_ns();
 
+/// Both of these.
+struct SpentReading {
+  std::int64_t thread_ns = 0;
+  std::int64_t processor_ns = 0;
+
+  SpentReading& operator+=(const SpentReading& other) {
+    thread_ns += other.thread_ns;
+    processor_ns += other.processor_ns;
+    return *this;
+  }
+  SpentReading operator-(const SpentReading& other) const {
+    return {thread_ns - other.thread_ns, processor_ns - other.processor_ns};
+  }
+};
+SpentReading read_spent();
+
 /// Resident memory of this process now, and its peak, in bytes.
 double resident_bytes();
 double peak_resident_bytes();

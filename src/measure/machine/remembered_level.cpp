@@ -27,8 +27,10 @@ std::filesystem::path state_folder() {
   return {};
 }
 
-std::string key_of(const Machine& machine) {
-  return fmt::format("{}, {} cores, yardstick {}", machine.processor, machine.cores, yardstick_version);
+std::string key_of(const Machine& machine, int probed_cores) {
+  const std::string key =
+      fmt::format("{}, {} cores, yardstick {}", machine.processor, machine.cores, yardstick_version);
+  return probed_cores == 1 ? key : fmt::format("{}, on {} cores at once", key, probed_cores);
 }
 
 /// What is remembered; an empty object where nothing can be read.
@@ -45,20 +47,28 @@ std::filesystem::path remembered_levels_file() {
   return folder.empty() ? folder : folder / "yardstick.json";
 }
 
-std::optional<double> remembered_level_ns(const Machine& machine) {
+std::optional<double> remembered_level_ns(const Machine& machine, int probed_cores) {
   const Json levels = read_levels();
-  const auto level = levels.find(key_of(machine));
+  const auto level = levels.find(key_of(machine, probed_cores));
   if (level == levels.end() || !level->is_number() || level->get<double>() <= 0) return std::nullopt;
   return level->get<double>();
 }
 
-void remember_level(const Machine& machine, double level_ns) {
-  const auto known = remembered_level_ns(machine);
+void tell_remembered_levels(Head& head) {
+  head.yardstick_version = yardstick_version;
+  head.remembered_yardstick_ns = remembered_level_ns(head.machine);
+  for (int cores = 2; cores <= head.machine.cores; ++cores)
+    if (const auto level = remembered_level_ns(head.machine, cores))
+      head.remembered_on_cores_ns[std::to_string(cores)] = *level;
+}
+
+void remember_level(const Machine& machine, double level_ns, int probed_cores) {
+  const auto known = remembered_level_ns(machine, probed_cores);
   const std::filesystem::path file = remembered_levels_file();
   if (file.empty() || (known && *known <= level_ns)) return;
   Json levels = read_levels();
   const bool is_another_speed = known && *known > level_ns * same_speed_within;
-  levels[key_of(machine)] =
+  levels[key_of(machine, probed_cores)] =
       known && !is_another_speed ? *known * std::pow(level_ns / *known, share_of_the_news) : level_ns;
   std::error_code failed;
   std::filesystem::create_directories(file.parent_path(), failed);

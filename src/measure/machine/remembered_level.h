@@ -13,13 +13,16 @@ namespace mileage {
 /// The file that levels are kept in; empty when no folder is known.
 std::filesystem::path remembered_levels_file();
 
-/// Best level in nanoseconds known of such a machine (processor and cores) for this version of the yardstick. Nothing
-/// when none is known or the file cannot be read.
-std::optional<double> remembered_level_ns(const Machine& machine);
+/// Best level in nanoseconds known of such a machine (processor and cores) for this version of the yardstick, with so
+/// many cores probed at once. Nothing when none is known or the file cannot be read.
+std::optional<double> remembered_level_ns(const Machine& machine, int probed_cores = 1);
+
+/// Fills what the head of a study says of it.
+void tell_remembered_levels(Head& head);
 
 /// Remembers a level if it is better than the one known: a quarter of the way, and wholly where it is better by more
 /// than 1.15. Quietly does nothing where it cannot write: forgetting costs a
 /// warning only.
-void remember_level(const Machine& machine, double level_ns);
+void remember_level(const Machine& machine, double level_ns, int probed_cores = 1);
 
 }  // namespace mileage

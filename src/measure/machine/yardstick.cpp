@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "analysis/statistics/constants.h"
+#include "measure/machine/probe_threads.h"
 #include "measure/machine/yardstick_work.h"
 
 namespace mileage {
@@ -48,15 +49,23 @@ double mean_of(std::vector<double> values, const Mean& mean) {
 
 }  // namespace
 
+MachineYardstick::MachineYardstick(Clock& clock) : clock_(&clock) {}
+
+MachineYardstick::~MachineYardstick() = default;
+
+void MachineYardstick::spread_over(int cores) {
+  others_ = cores > 1 ? std::make_unique<ProbeThreads>(cores - 1, *clock_) : nullptr;
+}
+
 double MachineYardstick::probe_ns() {
-  const std::int64_t start = clock_->now_ns();
-  yardstick_work();
-  return static_cast<double>(std::max<std::int64_t>(1, clock_->now_ns() - start));
+  if (others_) others_->begin_together();
+  const double own_ns = timed_work_ns(*clock_);
+  return others_ ? std::max(own_ns, others_->slowest_ns()) : own_ns;
 }
 
 double Probes::total_ns() const { return sum_of(ns_[one]) + sum_of(ns_[other]); }
 
-std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns) const {
+std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, int cores) const {
   if (!are_in_both_halves()) return std::nullopt;
   std::vector<double> all = ns_[one];
   all.insert(all.end(), ns_[other].begin(), ns_[other].end());
@@ -64,8 +73,13 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns) co
   std::nth_element(all.begin(), fast, all.end());
   const double averaging = frame_ns / (frame_ns + states_last_ns);
   const Mean mean{slope_prior * averaging, by == ProbedBy::time ? -slope_prior : 0, cut_share * (1 - averaging)};
-  return YardstickReading{yardstick_version, static_cast<int>(all.size()), mean_of(ns_[one], mean),
-                          mean_of(ns_[other], mean), *fast};
+  return YardstickReading{yardstick_version,
+                          static_cast<int>(all.size()),
+                          mean_of(ns_[one], mean),
+                          mean_of(ns_[other], mean),
+                          *fast,
+                          cores,
+                          {}};
 }
 
 }  // namespace mileage

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <memory>
 #include <vector>
 
 #include "measure/machine/clock.h"
@@ -19,16 +20,26 @@ class Yardstick {
   virtual ~Yardstick() = default;
   /// Nanoseconds of one probe, more than 0.
   virtual double probe_ns() = 0;
+  /// From now on so many cores are probed at once, the calling thread's and others; the slowest of them tells. Where
+  /// work is shared between cores, the frame waits for that one.
+  virtual void spread_over(int /*cores*/) {}
 };
+
+class ProbeThreads;
 
 /// The real one: arithmetic that is bound by throughput, about 15 us on a fast machine.
 class MachineYardstick : public Yardstick {
  public:
-  explicit MachineYardstick(Clock& clock) : clock_(&clock) {}
+  explicit MachineYardstick(Clock& clock);
+  ~MachineYardstick() override;
   double probe_ns() override;
+  /// Starts threads that sleep between probes. A probe then takes about 50 us longer: they wake up, and all begin
+  /// together.
+  void spread_over(int cores) override;
 
  private:
   Clock* clock_;
+  std::unique_ptr<ProbeThreads> others_;
 };
 
 /// When probes are made: after so much work, or after so much time. A slow moment lasts longer for the same work, so
@@ -50,7 +61,7 @@ class Probes {
   /// the mean of a half is the power mean of its probes, weighted by the work done meanwhile, with an exponent from 0
   /// (the geometric mean, without as many at the ends; frames far below a millisecond) to the usual slope of log frame
   /// time over log probe (all of them; far above it).
-  std::optional<YardstickReading> reading(ProbedBy by, double frame_ns) const;
+  std::optional<YardstickReading> reading(ProbedBy by, double frame_ns, int cores = 1) const;
 
  private:
   std::array<std::vector<double>, 2> ns_;

@@ -41,7 +41,7 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
     if (request.describe) return describe_answer_line(catalogue.scenarios_here());
     SystemClock clock;
     MachineYardstick yardstick(clock);
-    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load}));
+    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load, read_spent}));
   } catch (const std::exception& error) {
     return refusal_line(error.what());
   }

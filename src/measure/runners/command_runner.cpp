@@ -175,6 +175,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
   asked.command.words = plan_.words.at(request.series.variant);
   asked.command.directory = plan_.directory;
   asked.command.environment = plan_.environment;
+  asked.command.environment.emplace("MILEAGE_YARDSTICK", "1");
   std::vector<std::string>& words = asked.command.words;
   if (mentions(words, "table")) asked.table = folder / "table.csv";
   if (mentions(words, "frames")) asked.frames = frames_for(request);
@@ -195,7 +196,9 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   const TemporaryFolder folder;
   const Asked asked = this->asked(request, folder.path());
   VisitBracket bracket(request, instruments_);
-  bracket.before_frames();
+  const std::string program = name_of(asked.command) + (request.series.build.empty() ? "" : " " + request.series.build);
+  const bool probes_itself = that_probe_.count(program) > 0;
+  if (!probes_itself) bracket.before_frames();
 
   const std::int64_t start = instruments_.clock->now_ns();
   const Limits limits{plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_};
@@ -206,7 +209,8 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
                     ? visit_from(request, asked, report, took_ms)
                     : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
   visit.left_behind = report.left_behind;
-  if (visit.status != VisitStatus::failed) bracket.after_frames();
+  if (visit.yardstick) that_probe_.insert(visit.yardstick->program = program);
+  if (visit.status != VisitStatus::failed && !visit.yardstick && !probes_itself) bracket.after_frames();
   bracket.tell(visit);
   return visit;
 }

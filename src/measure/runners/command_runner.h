@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <map>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -36,7 +37,8 @@ inline constexpr const char* command_placeholders[] = {"count", "seed", "frames"
 /// frames than asked for, other counts. Processes that it leaves are ended and counted.
 class CommandRunner : public Runner {
  public:
-  /// The yardstick of `instruments` is taken before and after the command runs, by this process.
+  /// The yardstick of `instruments` is taken before and after the command runs, by this process, unless the program
+  /// takes its own between its frames: the environment asks it to (framelog.h).
   CommandRunner(Scenario scenario, CommandPlan plan, const Instruments& instruments, double memory_limit_bytes = 0)
       : scenario_(std::move(scenario)),
         plan_(std::move(plan)),
@@ -62,6 +64,7 @@ class CommandRunner : public Runner {
   Instruments instruments_;
   double memory_limit_bytes_;
   std::map<std::string, std::map<std::int64_t, double>> frame_ms_;  ///< Of cells visited before, by series and count.
+  std::set<std::string> that_probe_;                                ///< Programs that told of a yardstick of their own.
 };
 
 /// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths,

@@ -1,5 +1,6 @@
 #include "measure/runners/drive_runner.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <fmt/format.h>
@@ -102,6 +103,21 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
   return ns;
 }
 
+/// Microseconds of the probe after each frame, 0 where there was none.
+std::vector<double> probes_after_frames(const Json& json, std::size_t frames) {
+  const Json& pairs = field(json, "yardstick_us");
+  const auto is_probe = [&](const Json& pair) {
+    return pair.is_array() && pair.size() == 2 && pair[0].is_number_unsigned() && pair[1].is_number() &&
+           pair[0].get<std::size_t>() >= 1 && pair[0].get<std::size_t>() <= frames && pair[1].get<double>() > 0 &&
+           pair[1].get<double>() < most_frame_ms;
+  };
+  if (!pairs.is_array() || !std::all_of(pairs.begin(), pairs.end(), is_probe))
+    throw Refused{"sent \"yardstick_us\" that are no list of [frame, microseconds]"};
+  std::vector<double> after(frames, 0);
+  for (const Json& pair : pairs) after[pair[0].get<std::size_t>() - 1] = pair[1].get<double>();
+  return after;
+}
+
 }  // namespace
 
 std::vector<Scenario> DriveRunner::describe() {
@@ -117,6 +133,7 @@ std::vector<Scenario> DriveRunner::describe() {
   try {
     const Json hello = parsed(*line);
     const Scenario scenario = scenario_of(hello);
+    scenario_name_ = scenario.name;
     if (hello.contains("most")) most_ = whole(hello, "most");
     if (hello.contains("most") && most_ < 1) throw Refused{"sent a \"most\" that is no count"};
     return {scenario};
@@ -135,7 +152,7 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
     return nothing;
   }
   VisitBracket bracket(request, instruments_);
-  bracket.before_frames();
+  if (!probes_itself_) bracket.before_frames();
 
   const int frames = request.least_frames + frames_to_settle_in_game;
   ++number_;
@@ -143,10 +160,12 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
                          {"variant", request.series.variant},
                          {"count", request.count},
                          {"seed", request.seed},
-                         {"frames", frames}}));
+                         {"frames", frames},
+                         {"yardstick", 1}}));
   const auto line = channel_.receive(limit_s);
   Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
-  if (visit.status != VisitStatus::failed) bracket.after_frames();
+  probes_itself_ = visit.yardstick.has_value();
+  if (visit.status != VisitStatus::failed && !visit.yardstick) bracket.after_frames();
   bracket.tell(visit);
   return visit;
 }
@@ -180,11 +199,14 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     Recording recording;
     recording.count = request.count;
     recording.frame_ns = frame_times(answer, static_cast<std::size_t>(frames));
+    if (answer.contains("yardstick_us"))
+      recording.yardstick_us = probes_after_frames(answer, recording.frame_ns.size());
     frames_shown_ += static_cast<std::int64_t>(recording.frame_ns.size());
     const std::int64_t alive = whole(answer, "alive");
     if (alive != request.count)
       throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
     Visit visit = visit_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
+    if (visit.yardstick) visit.yardstick->program = scenario_name_;
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;

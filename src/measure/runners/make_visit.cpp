@@ -3,7 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <exception>
+#include <functional>
 #include <memory>
+#include <numeric>
+#include <thread>
 #include <utility>
 
 #include <fmt/format.h>
@@ -17,6 +20,9 @@
 
 namespace mileage {
 namespace {
+
+/// A core is used by frames that keep it busy for more than this share of their time.
+constexpr double share_of_a_core_used = 0.25;
 
 std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& catalogue) {
   const Scenario* scenario = catalogue.find(request.scenario);
@@ -150,18 +156,32 @@ void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const
   const std::int64_t processor_all = processor_ns() - processor_before;
   const std::int64_t thread_all = thread_busy_ns() - thread_before;
   const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
-  const double probes_ms = bracket.probes_ns() * 1e-6;
+  const SpentReading& probed = bracket.spent();
   visit.processor_ms =
-      static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns)) * 1e-6 - probes_ms;
+      static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns) - probed.processor_ns) *
+      1e-6;
   visit.thread_busy_ms =
-      static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns)) * 1e-6 - probes_ms;
+      static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns) - probed.thread_ns) * 1e-6;
   visit.walked_ms = static_cast<double>(walked.wall_ns) * 1e-6;
 }
 
-void run_measured(Variant& variant, const VisitRequest& request, Clock& clock, VisitBracket& bracket, Visit& visit) {
+/// Cores that the frames kept busy, by what the process spent on them; 1 where nobody tells.
+int cores_used(const Visit& visit, const ColdWalk* walk, std::int64_t spent_ns) {
+  if (walk != nullptr) spent_ns -= walk->spent().processor_ns;
+  const double frames_ns = std::accumulate(visit.warmup_ns.begin(), visit.warmup_ns.end(), 0.0, std::plus<double>());
+  const double cores = std::ceil(static_cast<double>(spent_ns) / std::max(frames_ns, 1.0) - share_of_a_core_used);
+  return static_cast<int>(std::clamp<double>(cores, 1, std::max(1U, std::thread::hardware_concurrency())));
+}
+
+void run_measured(Variant& variant, const VisitRequest& request, const Instruments& instruments, VisitBracket& bracket,
+                  Visit& visit) {
+  Clock& clock = *instruments.clock;
   const auto walk = walk_for(request.series, clock);
   FrameMeter meter(variant, clock, walk.get());
+  const SpentReading before = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
   visit.warmup_ns = warm_up(meter);
+  const SpentReading after = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
+  bracket.probe_on(cores_used(visit, walk.get(), after.processor_ns - before.processor_ns));
   const double frame_ns = frame_after_warmup_ns(visit);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
   bracket.expect_samples(frame_ns * visit.frames_per_sample);
@@ -181,7 +201,7 @@ void run(const VisitRequest& request, const Catalogue& catalogue, const Instrume
   if (request.check_frames > 0)
     run_check(*variant, request, clock);
   else
-    run_measured(*variant, request, clock, bracket, visit);
+    run_measured(*variant, request, instruments, bracket, visit);
 
   visit.float_mode = float_mode();
   bracket.tell(visit);

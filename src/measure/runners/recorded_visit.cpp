@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <numeric>
 
+#include "analysis/statistics/statistics.h"
+#include "measure/machine/yardstick.h"
 #include "measure/runners/settling.h"
 
 namespace mileage {
@@ -11,6 +13,19 @@ namespace {
 double sum_from(const std::vector<double>& values, std::size_t from) {
   return from >= values.size() ? 0
                                : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
+}
+
+/// What the program probed between its own frames; nothing where it did not. Every second probe is of the other half.
+std::optional<YardstickReading> reading_of(const Recording& recording, std::size_t warmup, const Visit& visit) {
+  Probes probes;
+  for (std::size_t frame = warmup; frame < recording.yardstick_us.size(); ++frame)
+    if (const double us = recording.yardstick_us[frame]; us > 0)
+      probes.add(probes.size() % 2 == 0 ? Probes::one : Probes::other, us * 1000);
+  if (!probes.are_in_both_halves()) return std::nullopt;
+  auto reading = probes.reading(ProbedBy::work, median({visit.samples_ns.begin(), visit.samples_ns.end()}));
+  reading->version = recorded_yardstick_version;
+  reading->program = recording.variant + (recording.build.empty() ? "" : " " + recording.build);
+  return reading;
 }
 
 }  // namespace
@@ -23,6 +38,7 @@ Visit visit_of(const Recording& recording, std::size_t warmup) {
   visit.setup_ms = recording.setup_ms;
   visit.frames_per_sample = recording.frames_per_sample;
   visit.alive = recording.alive.empty() ? recording.count : recording.alive.back();
+  visit.yardstick = reading_of(recording, warmup, visit);
   for (const auto& [name, values] : recording.phases_ms) visit.phases_ms[name] = sum_from(values, warmup);
   for (const auto& [name, values] : recording.counters) visit.counters[name] = sum_from(values, warmup);
   for (const auto& [name, value] : recording.outcome) visit.outcome.state(name, value, 0);

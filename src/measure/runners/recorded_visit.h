@@ -8,8 +8,12 @@
 
 namespace mileage {
 
+/// Of the work that the recorders time between frames (framelog.h, drive.h).
+inline constexpr int recorded_yardstick_version = 1;
+
 /// The frames of a recording as a visit, those before `warmup` set apart; sums of phases and counters are of the
-/// others. Series, block, order, process and status are the caller's. `warmup` is below the number of frames.
+/// others, and so is what the program told of a yardstick: of itself alone, for its own compiler made the work. Series,
+/// block, order, process and status are the caller's. `warmup` is below the number of frames.
 Visit visit_of(const Recording& recording, std::size_t warmup);
 
 /// Frames until a series of frame times has settled (settling.h), at least three; all of them when it has not.

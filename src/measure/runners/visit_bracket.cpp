@@ -15,6 +15,8 @@ constexpr double reading_ns = 20e6;
 constexpr int most_in_a_reading = 4000;
 /// A probe takes 1.5 % of this.
 constexpr double frames_for_a_probe_ns = 1e6;
+/// Waking other threads makes a probe four times as long.
+constexpr double frames_for_a_probe_of_many_ns = 4e6;
 constexpr int most_between_frames = 16;
 
 }  // namespace
@@ -42,15 +44,23 @@ void VisitBracket::probe_for_a_while(Probes::Half half) {
   }
 }
 
+void VisitBracket::probe_on(int cores) {
+  cores_ = cores;
+  if (is_probed()) instruments_.yardstick->spread_over(cores);
+}
+
 void VisitBracket::expect_samples(double sample_ns) {
-  const double samples = frames_for_a_probe_ns / std::max(sample_ns, 1.0);
+  const double every_ns = cores_ > 1 ? frames_for_a_probe_of_many_ns : frames_for_a_probe_ns;
+  const double samples = every_ns / std::max(sample_ns, 1.0);
   samples_for_a_probe_ = static_cast<int>(std::ceil(samples));
   probes_at_once_ = static_cast<int>(std::clamp<double>(1 / samples, 1, most_between_frames));
 }
 
 bool VisitBracket::between_frames() {
   if (!is_probed() || ++since_probe_ < samples_for_a_probe_) return false;
+  const SpentReading before = instruments_.spent != nullptr ? instruments_.spent() : SpentReading{};
   probe_next_half(probes_at_once_);
+  if (instruments_.spent != nullptr) spent_ += instruments_.spent() - before;
   since_probe_ = 0;
   return true;
 }
@@ -65,9 +75,10 @@ void VisitBracket::probe_next_half(int probes) {
 }
 
 void VisitBracket::tell(Visit& visit) const {
-  const double frame_ns = visit.samples_ns.empty() ? 0 : median({visit.samples_ns.begin(), visit.samples_ns.end()});
-  visit.yardstick = probes_.reading(probed_by_, frame_ns);
   if (instruments_.load != nullptr) visit.load = load_between(load_before_, instruments_.load());
+  if (visit.yardstick) return;
+  const double frame_ns = visit.samples_ns.empty() ? 0 : median({visit.samples_ns.begin(), visit.samples_ns.end()});
+  visit.yardstick = probes_.reading(probed_by_, frame_ns, cores_);
 }
 
 }  // namespace mileage

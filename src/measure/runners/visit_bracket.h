@@ -13,7 +13,8 @@ namespace mileage {
 struct Instruments {
   Clock* clock = nullptr;
   Yardstick* yardstick = nullptr;
-  LoadReading (*load)() = nullptr;  ///< Tells what the whole machine does; read_load, where that is a real machine.
+  LoadReading (*load)() = nullptr;    ///< Tells what the whole machine does; read_load, where that is a real machine.
+  SpentReading (*spent)() = nullptr;  ///< Tells what this process has spent; read_spent, where that is a real machine.
 };
 
 class VisitBracket {
@@ -30,14 +31,18 @@ class VisitBracket {
   /// the samples that take about a millisecond; one for each millisecond where a sample takes more, sixteen at most.
   /// They keep to samples and not to the clock, so that slow moments are not seen more often than frames were in them.
   void expect_samples(double sample_ns);
+  /// Frames keep so many cores busy: all of them are probed at once, and less often, for that takes longer.
+  void probe_on(int cores);
   /// After every sample. Returns whether time has passed that is of no frame.
   bool between_frames();
   /// After the last frame: makes sure that there is a probe in each half.
   void after_last_frame();
-  /// Spent on probes so far.
+  /// Time that passed in probes so far.
   double probes_ns() const { return probes_.total_ns(); }
+  /// Processor time spent on probes between frames; 0 where nobody tells.
+  const SpentReading& spent() const { return spent_; }
 
-  /// Tells a visit what was read.
+  /// Tells a visit what was read; its yardstick unless it has told its own.
   void tell(Visit& visit) const;
 
  private:
@@ -52,6 +57,8 @@ class VisitBracket {
   Probes probes_;
   ProbedBy probed_by_ = ProbedBy::work;
   Probes::Half next_half_ = Probes::one;
+  SpentReading spent_;
+  int cores_ = 1;
   int samples_for_a_probe_ = 1;
   int probes_at_once_ = 1;
   int since_probe_ = 0;  ///< Samples.

@@ -28,7 +28,7 @@ TEST(YardstickJudge, CondemnsAVisitAtTwiceTheFastLevel) {
 }
 
 TEST(YardstickJudge, WithoutReadingsCondemnsNothing) {
-  EXPECT_FALSE(YardstickJudge({}).condemns(visit_at(1, 1)));
+  EXPECT_FALSE(YardstickJudge(std::nullopt).condemns(visit_at(1, 1)));
   EXPECT_FALSE(judge_after({100}).condemns(Visit{}));
   EXPECT_FALSE(judge_after({100}).slowness(Visit{}));
 }
@@ -40,6 +40,24 @@ TEST(YardstickJudge, CountsArePlacedByWhatFramesWouldTakeAtTheFastLevel) {
   EXPECT_NEAR(judge.rough_fast_ms(visit), 2 * std::pow(1.5, -0.55), 1e-9);
   visit.yardstick.reset();
   EXPECT_NEAR(judge.rough_fast_ms(visit), 2, 1e-9);
+}
+
+TEST(YardstickJudge, HoldsProbesOfAKindAgainstTheirOwnLevel) {
+  Head head;
+  head.remembered_yardstick_ns = 100;
+  head.remembered_on_cores_ns["2"] = 150;
+  YardstickJudge judge(head);
+  Visit alone = visit_at(110, 101);
+  Visit on_two = visit_at(180, 155);
+  on_two.yardstick->cores = 2;
+  Visit of_a_program = visit_at(40, 40);
+  of_a_program.yardstick->program = "lanterns";
+  for (const Visit& visit : {alone, on_two, of_a_program}) judge.add(visit);
+  EXPECT_NEAR(*judge.slowness(alone), 1.1, 1e-9);
+  EXPECT_NEAR(*judge.slowness(on_two), 1.2, 1e-9);
+  EXPECT_NEAR(*judge.slowness(of_a_program), 1, 1e-9) << "nothing is remembered of it";
+  EXPECT_EQ(judge.own_fast_by_cores_ns(), (std::map<int, double>{{1, 101}, {2, 155}}));
+  EXPECT_EQ(judge.fast_ns(), 100) << "a study is told by Mileage's own probes on one core";
 }
 
 TEST(YardstickJudge, AQuarterOfTheVisitsShowsTheFastLevel) {
@@ -63,7 +81,7 @@ TEST(YardstickJudge, AMachineThatNeverReachesItsRememberedLevelIsSlowThroughout)
   EXPECT_TRUE(slow.condemns(visit_at(350, 170)));
   const YardstickJudge fast = judge_after(std::vector<double>(30, 101), 100);
   EXPECT_FALSE(fast.is_slow_throughout());
-  EXPECT_GT(slow.fast_deviation(), fast.fast_deviation()) << "what is remembered is less sure than what was seen";
+  EXPECT_GT(slow.fast_deviation({}), fast.fast_deviation({})) << "what is remembered is less sure than what was seen";
 }
 
 TEST(YardstickJudge, AProgramWithAnotherYardstickIsHeldAgainstItselfAlone) {

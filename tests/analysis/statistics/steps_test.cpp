@@ -69,6 +69,12 @@ TEST(Steps, WantsTwoPlacesOnEitherSideAndMoreThanNoise) {
   EXPECT_TRUE(find_steps(points, {0.02 * 0.02, 0}).empty());
 }
 
+TEST(Steps, AreNotToldOverWideGaps) {
+  const auto jumps = [](double n) { return linear(n) * (n < 20'000 ? 1 : 3); };
+  EXPECT_FALSE(find_steps(points_of(ladder(2000, 2.4, 8), jumps), noise_of_two_percent).empty());
+  EXPECT_TRUE(find_steps(points_of(ladder(1000, 2.7, 8), jumps), noise_of_two_percent).empty());
+}
+
 TEST(Steps, TakesThemOutOfThePoints) {
   const auto jumps = [](double n) { return 1e-3 * n * (n < 20'000 ? 1 : 1.5); };
   const Points points = points_of(ladder(8000, 1.2, 10), jumps);

@@ -32,6 +32,18 @@ TEST_F(RememberedLevel, KeepsTheBestLevelOfAMachine) {
   EXPECT_NEAR(*remembered_level_ns(machine_), 117.4, 0.1) << "a quarter of the way: one lucky hour does not decide";
   remember_level(machine_, 60);
   EXPECT_EQ(remembered_level_ns(machine_), 60) << "another speed altogether";
+  EXPECT_FALSE(remembered_level_ns(machine_, 2));
+  remember_level(machine_, 90, 2);
+  EXPECT_EQ(remembered_level_ns(machine_), 60);
+  Head head;
+  head.machine = machine_;
+  head.machine.processor += ", another";
+  head.machine.cores = 2;
+  remember_level(head.machine, 70);
+  remember_level(head.machine, 90, 2);
+  tell_remembered_levels(head);
+  EXPECT_EQ(head.remembered_yardstick_ns, 70);
+  EXPECT_EQ(head.remembered_on_cores_ns.at("2"), 90);
 }
 
 TEST_F(RememberedLevel, TellsMachinesApart) {

@@ -4,6 +4,7 @@
 #include <gmock/gmock.h>
 
 #include "support/scratch.h"
+#include "support/scripted.h"
 
 namespace mileage {
 namespace {
@@ -60,6 +61,26 @@ TEST_F(Commands, ATableBecomesAVisitWithItsWarmUpSetApart) {
   EXPECT_EQ(made.outcome.quantities().front().value, 0.625);
   EXPECT_GT(made.whole_processor_ms, 0);
   EXPECT_FALSE(made.thread_busy_ms) << "nobody knows what a command's threads did in its frames";
+}
+
+TEST_F(Commands, AProgramThatTakesTheYardstickItselfIsAskedToAndTrusted) {
+  int own = 0;
+  scripted::ScriptedYardstick yardstick([&own] {
+    ++own;
+    return 1e6;
+  });
+  plan_.words["plain"] = {"sh", "-c", R"sh(echo "frame_ms,yardstick_us"
+    for i in 1 2 3 4 5 6 7 8 9 10 11 12; do echo "2,$((MILEAGE_YARDSTICK * 15))"; done)sh"};
+  CommandRunner runner({}, plan_, {&clock_, &yardstick});
+  request_.least_frames = 5;
+  const Visit first = runner.run(request_, 5);
+  ASSERT_EQ(first.status, VisitStatus::kept) << first.failure;
+  ASSERT_TRUE(first.yardstick);
+  EXPECT_NEAR(first.yardstick->level_ns(), 15'000, 1e-6);
+  EXPECT_EQ(first.yardstick->program, "sh");
+  EXPECT_EQ(own, 20) << "20 ms before the first visit, when nothing was known of it";
+  EXPECT_TRUE(runner.run(request_, 5).yardstick);
+  EXPECT_EQ(own, 20);
 }
 
 TEST_F(Commands, AFrameTableMayBePrinted) {

@@ -113,8 +113,24 @@ TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
   ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
   EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 30U);
   EXPECT_EQ(line_->sent.front(),
-            (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}}));
+            (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}, {"yardstick", 1}}));
   EXPECT_EQ(runner_->frames_shown(), 30);
+  EXPECT_FALSE(visit.yardstick);
+}
+
+TEST_F(Drive, TakesTheYardstickOfTheProgram) {
+  const Visit visit =
+      answered(R"({"done":1,"alive":100,"yardstick_us":[[1,90],[20,15],[30,16.5]],"frames_ms":)" + times(30) + "}");
+  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+  ASSERT_TRUE(visit.yardstick);
+  EXPECT_EQ(visit.yardstick->probes, 2) << "one is of the warm-up";
+  EXPECT_NEAR(visit.yardstick->one_half_ns, 15'000, 1e-6);
+  EXPECT_NEAR(visit.yardstick->other_half_ns, 16'500, 1e-6);
+  EXPECT_EQ(visit.yardstick->program, "night");
+  for (const char* odd : {"[[0,15]]", "[[31,15]]", "[[1,-1]]", "[15]", "{}", "[[1,1,1]]", "[[1,\"fast\"]]"})
+    EXPECT_THAT(
+        failure(std::string(R"({"done":1,"alive":100,"yardstick_us":)") + odd + R"(,"frames_ms":)" + times(30) + "}"),
+        HasSubstr("\"yardstick_us\" that are no list"));
 }
 
 TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {

@@ -17,6 +17,23 @@ TEST(RecordedVisit, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
   EXPECT_EQ(warmup_of(scripted::uneven_ns(5, 30), 10), frames_until_settled(scripted::uneven_ns(5, 30)));
 }
 
+TEST(RecordedVisit, TellsOfTheYardstickThatStoodBesideItsFrames) {
+  Recording recording;
+  recording.variant = "plain";
+  recording.build = "new";
+  recording.frame_ns.assign(8, 20'000);
+  recording.yardstick_us = {99, 0, 10, 0, 12, 10, 12, 0};
+  const Visit visit = visit_of(recording, 2);
+  ASSERT_TRUE(visit.yardstick);
+  EXPECT_EQ(visit.yardstick->version, recorded_yardstick_version);
+  EXPECT_EQ(visit.yardstick->probes, 4);
+  EXPECT_NEAR(visit.yardstick->one_half_ns, 10'000, 1);
+  EXPECT_NEAR(visit.yardstick->other_half_ns, 12'000, 1);
+  EXPECT_EQ(visit.yardstick->program, "plain new");
+  recording.yardstick_us = {99, 0, 10, 0, 0, 0, 0, 0};
+  EXPECT_FALSE(visit_of(recording, 2).yardstick) << "one probe has no second half";
+}
+
 TEST(RecordedVisit, SetsItsWarmupApartAndSumsTheRest) {
   Recording recording;
   recording.count = 5;

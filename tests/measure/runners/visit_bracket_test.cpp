@@ -77,6 +77,28 @@ TEST_F(Bracket, ProbesLongSamplesOnceForEachOfTheirMilliseconds) {
   EXPECT_EQ(probes_, 26) << "sixteen at most in a row";
 }
 
+TEST_F(Bracket, ProbesSeveralCoresLessOftenAndSaysSo) {
+  VisitBracket bracket(request_, instruments_);
+  bracket.probe_on(2);
+  bracket.expect_samples(1e6);
+  for (int sample = 1; sample <= 8; ++sample) EXPECT_EQ(bracket.between_frames(), sample % 4 == 0);
+  EXPECT_EQ(told_by(bracket).yardstick->cores, 2);
+}
+
+TEST_F(Bracket, TellsWhatProbesSpend) {
+  static std::int64_t spent_ns = 0;
+  instruments_.spent = [] {
+    spent_ns += 1000;
+    return SpentReading{spent_ns, 2 * spent_ns};
+  };
+  VisitBracket bracket(request_, instruments_);
+  bracket.expect_samples(1e6);
+  bracket.between_frames();
+  bracket.between_frames();
+  EXPECT_EQ(bracket.spent().thread_ns, 2000);
+  EXPECT_EQ(bracket.spent().processor_ns, 4000);
+}
+
 TEST_F(Bracket, AVisitOfFewShortFramesIsProbedAtItsEnd) {
   VisitBracket bracket(request_, instruments_);
   bracket.expect_samples(1000);
