@@ -1,10 +1,13 @@
 // How soon is a capacity known? On simulated machines, against the ramp that is done by hand: upwards in steps of a
 // twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (placing,
 // warm-up, repeats), and both sides start without knowing the capacity within a factor of 20.
-// Wanted: where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the
-// ramp's frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals
-// hold the truth when the number of blocks is planned for a wanted precision.
-//     bench_time_to_answer [STUDIES [NOISE]]      (200 unless given; NOISE: only those whose name holds it)
+// Then, with every kind of noise: what studies of 30, 60 and 120 seconds over three and seven ways tell. Wanted:
+// capacities with both ends in at least 95 %, each with its width and how many hold the truth. Wanted of the first:
+// where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the ramp's
+// frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals hold
+// the truth when the number of blocks is planned for a wanted precision.
+//     bench_time_to_answer [STUDIES [NOISE]]      (200 unless given; NOISE: only those whose name holds it; a quarter
+//     as many of the studies by their time)
 // Exit code 1 when a bar is missed.
 #include <cmath>
 #include <cstdlib>
@@ -14,7 +17,9 @@
 
 #include <fmt/format.h>
 
+#include "analysis/analysis.h"
 #include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/statistics.h"
 #include "support/simulated_machine.h"
 #include "support/reports.h"
 
@@ -131,13 +136,79 @@ bool compare(const Disturbance& noise, int studies) {
   return holds;
 }
 
+/// Capacities of studies that end after so many seconds.
+struct InTime {
+  int asked = 0;
+  int with_both_ends = 0;
+  int held = 0;
+  std::vector<double> widths;
+  std::vector<double> blocks;
+
+  void take(double truth, const Capacity& capacity) {
+    ++asked;
+    if (!capacity.at || !capacity.interval.closed()) return;
+    ++with_both_ends;
+    held += *capacity.interval.low <= truth && truth <= *capacity.interval.high;
+    widths.push_back(std::log(*capacity.interval.high / *capacity.interval.low));
+  }
+};
+
+double capacity_of_way(const Truth& truth, const std::string& variant) {
+  double from = 10, to = 1e7;
+  for (int step = 0; step < 100; ++step) {
+    const double middle = std::sqrt(from * to);
+    (truth.ms_of(variant, middle) > simulated::budget_ms ? to : from) = middle;
+  }
+  return std::sqrt(from * to);
+}
+
+InTime studies_in_time(const Disturbance& noise, double seconds, int ways, int studies) {
+  InTime found;
+  for (const Truth& truth : simulated::truths()) {
+    if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
+    for (int i = 0; i < studies; ++i) {
+      Head head = simulated::usual_head(0, static_cast<std::uint64_t>(found.asked + 1) * 104'729);
+      simulated::take_ways(head, ways);
+      head.plan.time_s = seconds;
+      const Study study = simulated::measured_study(truth, noise, head);
+      const Analysis analysis = analyse(study);
+      found.blocks.push_back(static_cast<double>(analysis.evidence.blocks.size()));
+      for (const SeriesCapacity& one : capacity_answer(analysis, {}).capacities)
+        found.take(capacity_of_way(truth, analysis.evidence.series[one.series].series.variant), one.capacity);
+    }
+  }
+  return found;
+}
+
+bool look_at_times(const Disturbance& noise, int studies) {
+  bool all_hold = true;
+  for (const double seconds : {30.0, 60.0, 120.0})
+    for (const int ways : {3, 7}) {
+      const InTime found = studies_in_time(noise, seconds, ways, studies);
+      const double share = 100.0 * found.with_both_ends / found.asked;
+      all_hold = all_hold && share >= 95;
+      fmt::print(
+          "    {:3.0f} s, {} ways: {:5.1f} % of {} capacities with both ends, width {:4.1f} %, {:5.1f} % hold the "
+          "truth, {} "
+          "blocks; {}\n",
+          seconds, ways, share, found.asked, 100 * std::expm1(median(found.widths)),
+          100.0 * found.held / std::max(1, found.with_both_ends), median(found.blocks),
+          share >= 95 ? "holds" : "MISSED");
+      std::fflush(stdout);
+    }
+  return all_hold;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
   const int studies = argc > 1 ? std::atoi(argv[1]) : 200;
   const std::string wanted = argc > 2 ? argv[2] : "";
   bool all_hold = true;
-  for (const Disturbance& noise : simulated::noises())
-    if (noise.name.find(wanted) != std::string::npos) all_hold = compare(noise, studies) && all_hold;
+  for (const Disturbance& noise : simulated::noises()) {
+    if (noise.name.find(wanted) == std::string::npos) continue;
+    all_hold = compare(noise, studies) && all_hold;
+    all_hold = look_at_times(noise, std::max(1, studies / 4)) && all_hold;
+  }
   return all_hold ? 0 : 1;
 }

@@ -79,8 +79,9 @@ std::string adjusted_text(const About& about) {
   double most = -HUGE_VAL;
   for (const NamedSeries& one : about.series)
     if (one.adjusted) {
-      least = std::min(least, 100 * one.adjusted->taken_off);
-      most = std::max(most, 100 * one.adjusted->taken_off);
+      const double percent = std::round(100 * one.adjusted->taken_off) + 0.0;  // no -0
+      least = std::min(least, percent);
+      most = std::max(most, percent);
     }
   if (least > most) return {};
   return fmt::format("; costs brought to that level: {:.0f} to {:.0f} % taken off", least, most);

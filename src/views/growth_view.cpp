@@ -13,6 +13,9 @@ namespace {
 
 using Align = TextTable::Align;
 
+/// A smaller deviation is a matter of rounding.
+constexpr double least_deviation_told = 1e-5;
+
 std::string exponent_text(const SeriesGrowth& series) {
   return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
 }
@@ -30,7 +33,10 @@ std::string law_words(const About& about, const SeriesGrowth& series) {
   if (!series.law)
     return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
                                                   : "no law comes within 20 % of every point" + large_end_text(series);
-  const std::string within = fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
+  const std::string within =
+      series.largest_deviation < least_deviation_told
+          ? "; through every point"
+          : fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
   const std::string laws = laws_text(series.names, about.axis);
   return series.named_by == NamedBy::noise ? laws + within : "about: " + laws + within + large_end_text(series);
 }

@@ -69,10 +69,9 @@ class SimulatedRunner : public Runner {
     } yardstick(*this);
     const Instruments instruments{&clock_, &yardstick, nullptr};
     VisitBracket bracket(request, instruments);
-    const bool is_one = request.series.variant == "one";
-    const auto count = static_cast<double>(request.count);
-    slope_ = is_one ? noise_.one_slope : noise_.other_slope;
-    double level = std::log(is_one ? truth_.one_ms(count) : truth_.other_ms(count)) + noise_.visit * normal();
+    slope_ = request.series.variant == "other" ? noise_.other_slope : noise_.one_slope;
+    double level =
+        std::log(truth_.ms_of(request.series.variant, static_cast<double>(request.count))) + noise_.visit * normal();
     if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
     double measured_ms = 0;
     for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {
@@ -245,6 +244,12 @@ Truth step(double ratio, double at) {
 
 }  // namespace
 
+double Truth::ms_of(const std::string& variant, double n) const {
+  if (variant == "one") return one_ms(n);
+  if (variant == "other") return other_ms(n);
+  return one_ms(n) * std::pow(1.25, std::stod(variant.substr(variant.find(' '))) - 2);
+}
+
 std::vector<Truth> truths() {
   std::vector<Truth> all{
       truth_of("linear", LawKind::linear, 1, [](double n) { return 1000 + n; }),
@@ -307,6 +312,16 @@ Head usual_head(int blocks, std::uint64_t seed) {
   head.plan.aim = true;
   head.plan.seed = seed;
   return head;
+}
+
+void take_ways(Head& head, int ways) {
+  head.scenario.variants.clear();
+  head.plan.series.clear();
+  for (int way = 1; way <= ways; ++way) {
+    const std::string name = way == 1 ? "one" : way == 2 ? "other" : fmt::format("way {}", way);
+    head.scenario.variants.push_back({name, "", {}, ""});
+    head.plan.series.push_back({name, {}});
+  }
 }
 
 Study measured_study(const Truth& truth, const Disturbance& noise, Head head) {

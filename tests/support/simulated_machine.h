@@ -27,6 +27,10 @@ struct Truth {
   double break_even = 0;           ///< 0 where there is none: a study that reports one is wrong.
   bool sharp = false;              ///< A sharp knee inside the window of a local reading.
   bool jumps = false;              ///< Its answers may be the two counts around a jump.
+
+  /// What a frame of a variant takes: of "one" and "other"; of "way 3", "way 4" ... the one's, dearer each by a
+  /// quarter.
+  double ms_of(const std::string& variant, double n) const;
 };
 
 inline constexpr double budget_ms = 10;
@@ -57,6 +61,10 @@ std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, sc
 
 /// A plan for both variants over eight counts, with aims.
 Head usual_head(int blocks, std::uint64_t seed);
+
+/// The variants of a plan of so many ways, of which the third and later ones are cheap copies of the one
+/// (Truth::ms_of).
+void take_ways(Head& head, int ways);
 
 /// What the real loop makes of a plan.
 Study measured_study(const Truth& truth, const Disturbance& noise, Head head);

@@ -85,7 +85,8 @@ void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& 
                     label, mode));
 }
 
-/// Frames in which no thread works for half of the time sleep, or wait for a lock, a file, or a machine that is busy.
+/// Frames in which no thread works for half of the time, or clearly less than in those of another series, sleep, or
+/// wait for a lock, a file, or a machine that is busy.
 void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::vector<double>> busy;
   for (const JudgedVisit& one : evidence.visits) {
@@ -96,8 +97,11 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
     if (frames_ms > 0)
       busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.visit->processor_ms / frames_ms);
   }
-  for (auto& [label, shares] : busy)
-    if (const double share = median(shares); share < frames_wait_below)
+  double busiest = 0;
+  for (const auto& [label, shares] : busy) busiest = std::max(busiest, std::min(1.0, median(shares)));
+  const double expected = std::max(frames_wait_below, waits_more_than_others_below * busiest);
+  for (const auto& [label, shares] : busy)
+    if (const double share = median(shares); share < expected)
       warnings.push_back(
           fmt::format("the frames of {} wait: all its threads together work for {:.0f} % of their time. It "
                       "sleeps, waits for a lock or a file, or the machine was busy",
@@ -179,6 +183,11 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
     warnings.push_back(
         fmt::format("the machine was slow all along, {:.2f} times its best remembered level: costs are brought to that "
                     "level by what the yardstick tells, and their intervals are the wider",
+                    *quiet.slowness));
+  else if (quiet.slowness.value_or(1) > busy_machine_beyond)
+    warnings.push_back(
+        fmt::format("measured beside other work: the machine took {:.2f} times its fast level on average. Costs are "
+                    "brought to that level, and their intervals are the wider",
                     *quiet.slowness));
 }
 

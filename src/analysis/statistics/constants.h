@@ -238,6 +238,10 @@ inline constexpr double choice_patience = 2;
 
 // ---- What is told besides ----
 
+/// Mean level of the visits over the fast one from which answers say first that the machine was busy. Chosen: a
+/// neighbour for a third of the time.
+inline constexpr double busy_machine_beyond = 1.25;
+
 /// Largest count alive at once that the axis takes. Chosen: beyond any memory.
 inline constexpr double axis_most_count = 1e9;
 
@@ -253,6 +257,9 @@ inline constexpr double most_timer_share = 1.05;
 /// Share of their wall time that all threads of a variant must be busy in its frames; below it they wait. Chosen: work
 /// on any number of threads shows at least one, and half of a core may be taken by others.
 inline constexpr double frames_wait_below = 0.5;
+/// The same, as a share of what the busiest series of the study shows: others on the machine keep all of them waiting
+/// alike. Chosen: a worker or two that finish late wait for less.
+inline constexpr double waits_more_than_others_below = 0.85;
 /// Factor between a cache and the entities at a knee within which they are said to fill it. Chosen.
 inline constexpr double about_a_cache = 2;
 /// Factor between a knee and the value of a knob within which the knob is named beside it. Chosen.

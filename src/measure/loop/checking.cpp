@@ -24,7 +24,7 @@ constexpr double longest_check_s = 2;
 /// Largest counts this close to each other are checked at one.
 constexpr double close_counts = 1.25;
 constexpr double fewest_check_frames = 2;
-constexpr int longest_horizon = 600;
+constexpr int longest_horizon = 20'000;
 
 /// False when the first world took too long for all of them to be made, and a smaller count may be taken.
 bool check_at(StudyState& state, std::int64_t count, bool may_be_smaller) {

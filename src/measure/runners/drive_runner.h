@@ -49,7 +49,6 @@ class DriveRunner : public Runner {
   LineChannel& channel_;
   Instruments instruments_;
   std::string hung_up_because_;
-  std::string scenario_name_;
   bool probes_itself_ = false;  ///< Whether the last answer told of a yardstick.
   std::int64_t number_ = 0;
   std::int64_t most_ = 0;

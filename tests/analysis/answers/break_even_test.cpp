@@ -75,6 +75,21 @@ TEST(BreakEven, ThereMayBeSeveral) {
   EXPECT_NE(found[0].cheaper_below, found[1].cheaper_below);
 }
 
+// An index of 16 bits that becomes one of 32, say.
+TEST(BreakEven, InsideAJumpIsBetweenTheCountsAroundIt) {
+  const auto jumping = [](double n) { return n < 65'536 ? 0.8e-4 * n : 1.3e-4 * n; };
+  made::Setting setting = setting_of({{"objects", steep}, {"narrow", jumping}}, 0.01);
+  setting.counts = {10'000, 20'000, 30'000, 40'000, 50'000, 60'000, 70'000, 80'000, 100'000, 130'000};
+  const PairAnswer answer = pairs_of(setting).at(0).answer;
+  ASSERT_EQ(answer.break_evens.size(), 1U);
+  const BreakEven& one = answer.break_evens.front();
+  EXPECT_EQ(one.source, Source::step);
+  EXPECT_EQ(one.interval.low, 60'000);
+  EXPECT_EQ(one.interval.high, 70'000);
+  EXPECT_GT(one.at, 60'000);
+  EXPECT_LT(one.at, 70'000);
+}
+
 TEST(BreakEven, NoneWhereOneIsAlwaysCheaper) {
   const PairAnswer answer =
       pairs_of(setting_of({{"objects", steep}, {"columns", [](double n) { return steep(n) / 4; }}})).at(0).answer;

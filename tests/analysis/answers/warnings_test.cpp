@@ -72,6 +72,39 @@ TEST(Warnings, TellOfFramesThatWait) {
   EXPECT_THAT(warnings_in(study), IsEmpty());
 }
 
+TEST(Warnings, TellOfFramesThatWaitMoreThanThoseOfOthers) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200, 400, 800};
+  setting.blocks = 6;
+  Study study = made::study_of(setting);
+  const auto columns_are_busy_for = [&](double share) {
+    for (Visit& visit : study.visits) {
+      double frames_ms = 0;
+      for (const std::int64_t sample : visit.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+      visit.processor_ms = (visit.series.variant == "columns" ? share : 0.97) * frames_ms;
+    }
+  };
+  columns_are_busy_for(0.8);
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("the frames of columns wait: all its threads together work for 80 "
+                                                     "% of their time")));
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("objects wait"))));
+  columns_are_busy_for(0.9);
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("wait"))));
+}
+
+TEST(Warnings, SayFirstThatTheMachineWasBusy) {
+  Study study = night();
+  const auto probes_take = [&](double ns) {
+    for (std::size_t i = 0; i < study.visits.size(); ++i)
+      study.visits[i].yardstick = YardstickReading{3, 20, ns, ns, i < 12 ? 100 : ns};
+  };
+  probes_take(160);
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("the machine took 1.60 times its fast level")));
+  probes_take(110);
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("fast level"))));
+}
+
 TEST(Warnings, SayWhatTheFileAndItsMakerSay) {
   Study study = night();
   study.warnings = {"the last line is cut off"};

@@ -1,5 +1,6 @@
 #include "measure/loop/aiming.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <gtest/gtest.h>
@@ -65,6 +66,37 @@ TEST(AimedCounts, StandAroundThePlace) {
   aim.by_three = true;
   EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{820, 1000, 1220}));
   EXPECT_EQ(aimed_counts({0, {}, 10, 1, 1}), (std::vector<std::int64_t>{1}));
+}
+
+/// A cost that jumps from 0.8 to 1.6 ms for each thousand.
+AimPoints jumping_at(std::int64_t jump, const std::vector<std::int64_t>& counts) {
+  AimPoints points;
+  for (const std::int64_t count : counts)
+    points[count] = {(count < jump ? 0.8e-3 : 1.6e-3) * static_cast<double>(count), 3};
+  return points;
+}
+
+TEST(AimedCounts, GoIntoAJumpUntilItIsNarrow) {
+  Aim aim{0, {}, 10, 9000, 9000};
+  std::vector<std::int64_t> counts{5000, 6600, 7700, 9000, 10'400, 12'200};
+  for (const std::int64_t expected : {9675, 9331, 9164}) {
+    ASSERT_TRUE(aim_into_jump(aim, jumping_at(9200, counts)));
+    EXPECT_NEAR(static_cast<double>(aim.in_jump.back()), static_cast<double>(expected), 2);
+    counts.push_back(aim.in_jump.back());
+  }
+  EXPECT_FALSE(aim_into_jump(aim, jumping_at(9200, counts))) << "known within 2 %";
+  const auto aimed = aimed_counts(aim);
+  EXPECT_EQ(aimed.size(), 8U);
+  EXPECT_TRUE(std::is_sorted(aimed.begin(), aimed.end()));
+}
+
+TEST(AimedCounts, StayWhereTheJumpIsElsewhere) {
+  Aim aim{0, {}, 10, 12'500, 12'500};
+  EXPECT_FALSE(aim_into_jump(aim, jumping_at(20'000, {9000, 11'000, 12'500, 14'000, 16'000, 19'000, 22'000, 25'000})));
+  Aim of_two{0, 1, 0, 9000, 9000};
+  AimPoints ratios;
+  for (const std::int64_t count : {6600, 7700, 9000, 10'400, 12'200}) ratios[count] = {count < 9500 ? 0.8 : 1.3, 3};
+  EXPECT_TRUE(aim_into_jump(of_two, ratios)) << "the ratio of two ways jumps over 1";
 }
 
 std::vector<Aim> placed(std::vector<Aim> aims) {
