@@ -73,6 +73,7 @@ typedef struct drive {
   int is_probed;
   long frames_to_probe;
   double expected_ns; /* of a frame, as the probes are spread by */
+  double shortest_probe_ns;
 } drive;
 
 static inline int drive_put_(drive* link, const char* text, size_t size) {
@@ -253,10 +254,12 @@ static inline void drive_work_(void) {
 static inline int drive_probe_(drive* link, double frame_ns) {
   const uint64_t begun_ns = drive_now_ns_();
   char frame[32];
-  double interval_ns;
+  double interval_ns, took_ns;
   int times, i;
   drive_work_();
-  interval_ns = 50.0 * (double)(drive_now_ns_() - begun_ns);
+  took_ns = (double)(drive_now_ns_() - begun_ns);
+  if (link->shortest_probe_ns <= 0 || took_ns < link->shortest_probe_ns) link->shortest_probe_ns = took_ns;
+  interval_ns = 50 * link->shortest_probe_ns;
   if (interval_ns < 1e6) interval_ns = 1e6;
   if (frame_ns > 3 * link->expected_ns || 3 * frame_ns < link->expected_ns) link->expected_ns = frame_ns + 1;
   link->frames_to_probe = 1 + (long)(interval_ns / link->expected_ns);

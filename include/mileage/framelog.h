@@ -24,7 +24,8 @@
  *
  * Where the environment holds MILEAGE_YARDSTICK (Mileage sets it for the programs that it starts), a short piece of
  * fixed work is timed between frames, after each millisecond of them: some 15 us, at most 2 % of the time, outside the
- * frames. It tells how fast the machine was meanwhile, in a column yardstick_us.
+ * frames. It tells how fast the machine was meanwhile, in a column yardstick_us. On Linux a column waited_us tells how
+ * long the thread was ready in a frame of 50 us or more, and waited for a core that others had.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -40,6 +41,10 @@
 #if defined(_WIN32)
 #include <windows.h>
 #else
+#if defined(__linux__)
+#include <fcntl.h>
+#include <unistd.h>
+#endif
 #include <time.h>
 #ifndef CLOCK_MONOTONIC
 #error "no monotonic clock: include mileage/framelog.h before any other header, or define _POSIX_C_SOURCE 200809L"
@@ -84,7 +89,7 @@ typedef struct framelog {
   uint64_t written_ns; /* when the rows were last written */
   int64_t alive;
   long frames;                                         /* finished */
-  framelog_figure sums[2 * framelog_most_columns + 1]; /* of the frame in work; the yardstick's comes last */
+  framelog_figure sums[2 * framelog_most_columns + 2]; /* of the frame in work; yardstick and waiting come last */
   uint32_t is_probed;                                  /* whether there is one */
   uint32_t frames_to_probe;
 
@@ -97,6 +102,9 @@ typedef struct framelog {
   char* text;
   int64_t alive_in_text; /* of the row before; INT64_MIN before the first */
   uint64_t expected_ns;  /* of a frame, as the probes are spread by */
+  uint64_t shortest_probe_ns;
+  uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
+  int waits;          /* file that tells; -1: none */
   uint64_t phase_begun_ns[framelog_most_columns];
   double outcomes[framelog_most_columns];
   char names[3][framelog_most_columns][framelog_most_name];
@@ -127,6 +135,7 @@ static inline int framelog_open(framelog* log, const char* path, long frames) {
   log->frames_wanted = frames;
   log->is_probed = getenv("MILEAGE_YARDSTICK") != NULL;
   log->frames_to_probe = 1;
+  log->waits = -1;
   log->opened_ns = framelog_now_ns();
   if (path == NULL || path[0] == '\0') return 0;
   log->file = fopen(path, "wb");
@@ -228,7 +237,7 @@ static inline char* framelog_header_(const framelog* log, char* to) {
   static const char* const kinds[3] = {"phase:", "counter:", "outcome:"};
   int kind, i;
   const char* c;
-  to += sprintf(to, log->is_probed ? "frame_ms,alive,setup_ms,yardstick_us" : "frame_ms,alive,setup_ms");
+  to += sprintf(to, log->is_probed ? "frame_ms,alive,setup_ms,yardstick_us,waited_us" : "frame_ms,alive,setup_ms");
   for (kind = 0; kind < 3; ++kind)
     for (i = 0; i < log->columns[kind]; ++i) {
       to += sprintf(to, ",\"%s", kinds[kind]);
@@ -251,7 +260,7 @@ static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   }
   memset(both, 0, 2 * framelog_buffer);
   log->counters_at = (uint32_t)log->columns[framelog_phases_];
-  log->added = log->counters_at + (uint32_t)log->columns[framelog_counters_] + log->is_probed;
+  log->added = log->counters_at + (uint32_t)log->columns[framelog_counters_] + 2 * log->is_probed;
   log->rows = (framelog_figure*)(void*)both;
   log->row = log->rows;
   log->full = log->rows + framelog_buffer / sizeof *log->rows - (1 + log->added);
@@ -274,8 +283,11 @@ static inline char* framelog_row_(framelog* log, const framelog_figure* row, cha
   if (log->alive_in_text == INT64_MIN) to = framelog_ms_(to, log->first_ns - log->opened_ns);
   log->alive_in_text = row[1].alive;
   if (log->is_probed) {
-    *to++ = ',';
-    if (row[1 + log->added].ns > 0) to = framelog_number_(to, (double)row[1 + log->added].ns / 1000);
+    for (i = 0; i < 2; ++i) {
+      const uint64_t ns = row[log->added + (uint32_t)i].ns;
+      *to++ = ',';
+      if (ns > 0) to = framelog_number_(to, (double)ns / 1000);
+    }
   }
   for (row += 2, i = 0; i < phases; ++i) {
     *to++ = ',';
@@ -339,7 +351,8 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   int times, i;
   framelog_work_();
   mean_ns = framelog_now_ns() - begun_ns;
-  interval_ns = 50 * mean_ns > 1000000u ? 50 * mean_ns : 1000000u;
+  if (log->shortest_probe_ns == 0 || mean_ns < log->shortest_probe_ns) log->shortest_probe_ns = mean_ns;
+  interval_ns = 50 * log->shortest_probe_ns > 1000000u ? 50 * log->shortest_probe_ns : 1000000u;
   if (frame_ns > 3 * log->expected_ns || 3 * frame_ns < log->expected_ns) log->expected_ns = frame_ns + 1;
   log->frames_to_probe = (uint32_t)((interval_ns + log->expected_ns - 1) / log->expected_ns);
   times = log->expected_ns / interval_ns < 16 ? (int)(log->expected_ns / interval_ns) : 16;
@@ -348,10 +361,30 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   return (framelog_now_ns() - begun_ns) / (uint64_t)times + 1;
 }
 
+/* How long this thread has been ready and waited for a core (the second number that the system tells of it), and one;
+ * 0 where it does not tell. */
+static FRAMELOG_APART_ uint64_t framelog_waited_(framelog* log) {
+#if defined(__linux__)
+  char text[96];
+  char* end;
+  ssize_t size;
+  if (log->waits < 0) log->waits = open("/proc/thread-self/schedstat", O_RDONLY | O_CLOEXEC);
+  size = log->waits < 0 ? -1 : pread(log->waits, text, sizeof text - 1, 0);
+  if (size <= 0) return 0;
+  text[size] = '\0';
+  (void)strtoull(text, &end, 10);
+  return (uint64_t)strtoull(end, NULL, 10) + 1;
+#else
+  (void)log;
+  return 0;
+#endif
+}
+
 /* A frame begins here, and ends. What lies between two frames is not counted. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
   if (log->row == NULL) framelog_start_(log);
+  if (log->expected_ns >= 50000u) log->waited_ns = framelog_waited_(log);
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {
@@ -364,8 +397,9 @@ static inline void framelog_end(framelog* log) {
     framelog_write_(log, 0);
     log->written_ns = now_ns;
   }
+  if (log->waited_ns > 0) log->sums[log->added - 1].ns = framelog_waited_(log) - log->waited_ns;
   if (log->is_probed && --log->frames_to_probe == 0)
-    log->sums[log->added - 1].ns = framelog_probe_(log, now_ns - log->begun_ns);
+    log->sums[log->added - 2].ns = framelog_probe_(log, now_ns - log->begun_ns);
   log->row[0].ns = now_ns - log->begun_ns;
   log->row[1].alive = log->alive;
   for (i = 0; i < log->added; ++i) {
@@ -410,6 +444,9 @@ static inline int framelog_close(framelog* log) {
   if (log->row != NULL) framelog_write_(log, 1);
   failed = log->failed;
   if (fclose(log->file) != 0) failed = 1;
+#if defined(__linux__)
+  if (log->waits >= 0) close(log->waits);
+#endif
   free(log->rows);
   log->file = NULL;
   log->rows = NULL;

@@ -230,16 +230,20 @@ class TableReader {
       if (recording.alive.back() < 0)
         refuse_value("alive", "below zero", *columns_->find(row, "alive"), "a whole number from 0");
     }
-    if (columns_->has("yardstick_us")) {
-      const bool is_probed = columns_->find(row, "yardstick_us") != nullptr;
-      recording.yardstick_us.resize(frames - 1, 0);
-      recording.yardstick_us.push_back(is_probed ? not_negative(row, "yardstick_us", most_frame_ms) : 0);
-    }
+    take_microseconds(row, "yardstick_us", frames, recording.yardstick_us);
+    take_microseconds(row, "waited_us", frames, recording.waited_us);
     if (columns_->find(row, "setup_ms") != nullptr) recording.setup_ms = not_negative(row, "setup_ms", most_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
     take_kind(row, "counter:", frames, recording.counters);
     for (const auto& [name, place] : columns_->of_kind("outcome:"))
       if (!row[place].empty()) recording.outcome[name] = parsed(row[place], "outcome:" + name);
+  }
+
+  /// Blank means none.
+  void take_microseconds(const CsvRow& row, const char* column, std::size_t frames, std::vector<double>& into) const {
+    if (!columns_->has(column)) return;
+    into.resize(frames - 1, 0);
+    into.push_back(columns_->find(row, column) != nullptr ? not_negative(row, column, most_frame_ms) : 0);
   }
 
   /// Whether a row holds a frame to set apart, which are always single ones. They come first.

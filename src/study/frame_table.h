@@ -43,8 +43,9 @@ struct Recording {
   bool goes_on = false;  ///< Whether it follows another count in the same run, so that it begins with a change.
   std::optional<double> setup_ms;  ///< Nothing where the table tells none.
   std::vector<std::int64_t> frame_ns;
-  std::vector<std::int64_t> alive;                       ///< One per frame, or empty.
+  std::vector<std::int64_t> alive;   ///< One per frame, or empty.
   std::vector<double> yardstick_us;  ///< One per frame, 0 where none was taken after it; or empty.
+  std::vector<double> waited_us;     ///< One per frame: of it, waiting for a core that others had; or empty.
   std::map<std::string, std::vector<double>> phases_ms;  ///< One per frame; 0 where a row tells none.
   std::map<std::string, std::vector<double>> counters;   ///< The same.
   std::map<std::string, double> outcome;                 ///< As last told.
@@ -54,15 +55,16 @@ struct Recording {
 
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
 /// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row
-/// before), `setup_ms`, `yardstick_us` (of fixed work timed after the frame; blank where none was), `build`, `knobs`
-/// ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, disturbed), `frames_per_sample`, `warmup` (1 for frames to
-/// set apart, which come first), `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is ignored. Without a count
-/// anywhere, how many are alive is the count. Frames of one file, variant, count, block and visit are one recording,
-/// in the order of their rows; where the table names no visits and a count comes back after ten rows or more, it is
-/// another one. Every reading by eye is a recording by itself. Times are in milliseconds with a decimal point. Throws
-/// Error (bad input) with file and line: for a file without rows or without a needed column, for decimal commas and
-/// other separators (with advice), for columns that stand twice, for numbers that are none, for times that are not
-/// above zero, and for what is no regular file or larger than `most_bytes`. About a second for a million rows.
+/// before), `setup_ms`, `yardstick_us` (of fixed work timed after the frame; blank where none was), `waited_us` (for a
+/// core), `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, disturbed), `frames_per_sample`,
+/// `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is
+/// ignored. Without a count anywhere, how many are alive is the count. Frames of one file, variant, count, block and
+/// visit are one recording, in the order of their rows; where the table names no visits and a count comes back after
+/// ten rows or more, it is another one. Every reading by eye is a recording by itself. Times are in milliseconds with
+/// a decimal point. Throws Error (bad input) with file and line: for a file without rows or without a needed column,
+/// for decimal commas and other separators (with advice), for columns that stand twice, for numbers that are none, for
+/// times that are not above zero, and for what is no regular file or larger than `most_bytes`. About a second for a
+/// million rows.
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
                                          std::uintmax_t most_bytes = largest_table_bytes);
 

@@ -136,8 +136,9 @@ struct Memory {
 
 /// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).
 struct MachineLoad {
-  double busy_cores = 0;    ///< Cores busy with anything, the visit included; on average.
-  double stolen_share = 0;  ///< Share of all cores' time that the machine's host took away.
+  double busy_cores = 0;                ///< Cores busy with anything, the visit included; on average.
+  double stolen_share = 0;              ///< Share of all cores' time that the machine's host took away.
+  std::optional<double> waiting_share;  ///< Share of time in which anything was ready to run and had no core.
 };
 
 /// One visit: frames of one series at one count. Times of frames are integers in nanoseconds.
@@ -153,8 +154,11 @@ struct Visit {
 
   std::optional<double> setup_ms;  ///< Nothing where it is not known.
   int frames_per_sample = 1;
-  std::vector<std::int64_t> warmup_ns;      ///< Totals of the samples before the frame time had settled.
-  std::vector<std::int64_t> samples_ns;     ///< Totals of the measured samples, each of frames_per_sample frames.
+  std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
+  std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.
+  /// Of each of these samples, how long its threads were ready and waited for a core that others had: a part of it that
+  /// is no cost of the variant. Empty where it was next to nothing, or nobody told.
+  std::vector<std::int64_t> waited_ns;
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   std::int64_t alive = 0;                   ///< Counted after the last frame.

@@ -211,6 +211,11 @@ const FieldList& fields_of<Visit>() {
           [](double share, Visit& visit) { load_of(visit).stolen_share = share; },
           "Share of all cores' time that the machine's host took away.")
           .finite(),
+      V(
+          "waiting_share", [](const Visit& visit) { return visit.load ? visit.load->waiting_share : std::nullopt; },
+          [](double share, Visit& visit) { load_of(visit).waiting_share = share; },
+          "Share of the time in which anything on the machine was ready to run and had no core.")
+          .finite(),
       V("left_behind", &Visit::left_behind, "Processes that it had left at its end, and that were ended.")
           .from(0, most_number)
           .sparse(),
@@ -246,6 +251,19 @@ const FieldList& fields_of<Visit>() {
           .in("ns")
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
             return fault_in_samples("samples_ns", visit.samples_ns);
+          })
+          .when(has_frames),
+      V("waited_ns", &Visit::waited_ns,
+        "Of each measured sample, how long its threads were ready and waited for a core that others had: no cost of "
+        "the "
+        "variant. Missing where it was next to nothing, or the system does not tell.")
+          .in("ns")
+          .sparse()
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
+            const bool is_time = std::all_of(visit.waited_ns.begin(), visit.waited_ns.end(),
+                                             [](std::int64_t ns) { return ns >= 0 && ns <= most_sample_ns; });
+            if (is_time) return std::nullopt;
+            return Fault{.field = "waited_ns", .problem = "out of range", .accepted = "nanoseconds from 0"};
           })
           .when(has_frames),
       V("phases_ms", &Visit::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.")

@@ -2,6 +2,7 @@
 #include "mileage/framelog.h"
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <csignal>
 #include <cstdlib>
@@ -100,6 +101,35 @@ TEST_F(Framelog, LongFramesAreProbedOnceForEachOfTheirMilliseconds) {
     EXPECT_GT(one.yardstick_us[frame], 0);
     EXPECT_EQ(one.counters.at("calls")[frame], 7);
   }
+}
+
+TEST_F(Framelog, TellsWhatLongFramesWaitedForACore) {
+  ::setenv("MILEAGE_YARDSTICK", "1", 1);
+  framelog log;
+  ASSERT_EQ(framelog_open(&log, (folder_ / "busy.csv").c_str(), 0), 0);
+  ::unsetenv("MILEAGE_YARDSTICK");
+  std::atomic<bool> is_done{false};
+  std::vector<std::thread> others;
+  for (unsigned i = 0; i < 2 * std::thread::hardware_concurrency(); ++i)
+    others.emplace_back([&] {
+      while (!is_done) {}
+    });
+  for (int frame = 0; frame < 8; ++frame) {
+    framelog_begin(&log);
+    const auto end = std::chrono::steady_clock::now() + std::chrono::milliseconds(20);
+    while (std::chrono::steady_clock::now() < end) {}
+    framelog_end(&log);
+  }
+  is_done = true;
+  for (std::thread& other : others) other.join();
+  if (framelog_waited_(&log) == 0) GTEST_SKIP() << "this system does not tell";
+  ASSERT_EQ(framelog_close(&log), 0);
+  const Recording one = tables_of(folder_ / "busy.csv").front();
+  ASSERT_EQ(one.waited_us.size(), 8U);
+  EXPECT_EQ(one.waited_us[0], 0) << "before the first frame nobody knows that frames are long";
+  double waited_us = 0;
+  for (const double us : one.waited_us) waited_us += us;
+  EXPECT_GT(waited_us, 5000) << "three threads for each core";
 }
 
 TEST_F(Framelog, NumbersAreWrittenToTheLastDigit) {

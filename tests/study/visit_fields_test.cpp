@@ -25,12 +25,13 @@ Visit full_visit() {
   visit.failure = "capped";
   visit.seed = 99;
   visit.took_s = 1.5;
-  visit.load = MachineLoad{1.25, 0.125};
+  visit.load = MachineLoad{1.25, 0.125, 0.5};
   visit.left_behind = 1;
   visit.setup_ms = 4;
   visit.frames_per_sample = 3;
   visit.warmup_ns = {9, 8};
   visit.samples_ns = {3, 4};
+  visit.waited_ns = {0, 1};
   visit.phases_ms = {{"drift", 1.0}};
   visit.counters = {{"updates", 600.0}};
   visit.thread_busy_ms = 2;
@@ -106,6 +107,7 @@ TEST(VisitFields, AFaultNamesItsField) {
   EXPECT_EQ(fault_with([](Visit& visit) { visit.count = 0; }), "count");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.setup_ms = std::nan(""); }), "setup_ms");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.samples_ns = {5, 0}; }), "samples_ns");
+  EXPECT_EQ(fault_with([](Visit& visit) { visit.waited_ns = {5, -1}; }), "waited_ns");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.memory.end_bytes = -1; }), "memory_bytes");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.series.cold_bytes = -1; }), "cold_bytes");
   EXPECT_EQ(fault_with([](Visit& visit) { visit.phases_ms["drift"] = -1; }), "phase:drift");

@@ -179,6 +179,19 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
                                    evidence.blocks.size()));
   warn_of_runs(evidence, warnings);
   const Quietness& quiet = evidence.quiet;
+  double doubt = 0;
+  for (const SeriesEvidence& one : evidence.series) doubt = std::max(doubt, one.load_doubt);
+  if (doubt > load_told_beyond)
+    warnings.push_back(fmt::format(
+        "measured beside other work: something waited for a core for {:.0f} % of the time, and these frames "
+        "do not tell how long they did. Intervals are the wider. A program that records itself with "
+        "mileage/framelog.h tells",
+        100 * std::expm1(doubt)));
+  if (quiet.waited_share > load_told_beyond)
+    warnings.push_back(
+        fmt::format("measured beside other work: threads waited for a core for {:.0f} % of the frames' time, which is "
+                    "taken off",
+                    100 * quiet.waited_share));
   if (quiet.slow_throughout)
     warnings.push_back(
         fmt::format("the machine was slow all along, {:.2f} times its best remembered level: costs are brought to that "

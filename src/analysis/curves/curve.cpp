@@ -211,6 +211,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     curve.probed_by = evidence.probed_by;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, evidence.levels), assumed);
     curve.assumed_error = evidence.assumed_error;
+    curve.load_doubt = evidence.load_doubt;
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
       curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
       curve.without.push_back(curve.all);
@@ -225,6 +226,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   curve.probed_by = evidence.probed_by;
   curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
+  curve.load_doubt = evidence.load_doubt;
   return curve;
 }
 
@@ -242,12 +244,12 @@ std::optional<double> half_width(const SeriesCurve& curve, const Readings& witho
                                  double slope) {
   if (curve.assumed_error)
     return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope,
-                      normal_95 * curve.adjusted_error() / slope, bend);
+                      std::hypot(normal_95 * curve.adjusted_error(), curve.load_doubt) / slope, bend);
   const auto width = half_width(without_each_block);
   if (!width) return std::nullopt;
   const double level =
       std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
-  return std::hypot(*width, std::hypot(level, normal_95 * curve.adjusted_error()) / slope, bend);
+  return std::hypot(*width, std::hypot(level, normal_95 * curve.adjusted_error(), curve.load_doubt) / slope, bend);
 }
 
 Interval interval_from_log(double log_value, const std::optional<double>& half_width) {

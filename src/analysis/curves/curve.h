@@ -75,8 +75,8 @@ struct CostTable {
 /// none is tested below blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count.
 /// None is ever tested below places_for_laws places. `gaps`: where steps lie, as all blocks show; looked for unless
 /// given.
-Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise = {},
-                int left_out = 0, const std::vector<Step>* gaps = nullptr);
+Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise = {}, int left_out = 0,
+                const std::vector<Step>* gaps = nullptr);
 
 /// The curve of a series, and what it becomes without each block that has a visit of it.
 struct SeriesCurve {
@@ -88,6 +88,7 @@ struct SeriesCurve {
   LevelAdjustment adjustment;       ///< By which its costs are at the machine's fast level.
   double fast_level_deviation = 0;  ///< Standard deviation of that level; 0 where no yardstick was read.
   YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
+  double load_doubt = 0;            ///< Half-width of its level from work beside it that it does not tell of.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.

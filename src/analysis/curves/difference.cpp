@@ -109,7 +109,7 @@ double Pair::adjusted_error() const {
 
 Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
   // Half-widths become errors that are divided by the factor which will multiply them.
-  const double beside = std::hypot(bend, normal_95 * adjusted_error());
+  const double beside = std::hypot(bend, normal_95 * adjusted_error(), load_doubt());
   if (assumed_error())
     return {log_ratio, std::hypot(*assumed_error(), beside / t_factor(assumed_blocks)), assumed_blocks};
   Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};

@@ -61,6 +61,8 @@ class Pair {
   /// Standard error of the difference from the doubt of both adjustments. The fast level is the same for both where the
   /// same probes tell it.
   double adjusted_error() const;
+  /// Half-width of the difference from other work on the machine: two ways may respond to it as unlike as that.
+  double load_doubt() const { return std::max(one_->load_doubt, other_->load_doubt); }
   /// Noise of the difference of two visits.
   Noise noise() const;
   /// Where a reading of both comes from: between points where one of them has no law.

@@ -121,6 +121,22 @@ void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within
     evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
 }
 
+/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, and of
+/// programs that record themselves.
+bool tells_waiting(const Head& head, const Visit& visit) {
+  return head.made_by == MadeBy::program ||
+         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty());
+}
+
+double load_doubt(const Head& head, const Visits& visits) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) {
+    const auto& load = one->visit->load;
+    if (load && load->waiting_share && !tells_waiting(head, *one->visit)) sum += std::log1p(*load->waiting_share);
+  }
+  return sum / static_cast<double>(visits.size());
+}
+
 int rank_of(const Scenario& scenario, const std::string& variant) {
   const auto found = std::find_if(scenario.variants.begin(), scenario.variants.end(),
                                   [&](const VariantFacts& facts) { return facts.name == variant; });
@@ -185,6 +201,7 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
       evidence.fast_level_deviation = judge.fast_deviation(kind);
       evidence.probed_by = kind;
     }
+    evidence.load_doubt = load_doubt(set.head, evidence.visits);
     assume_errors(set, runs, within_runs, evidence);
     set.series.push_back(std::move(evidence));
   }

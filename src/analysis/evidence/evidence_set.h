@@ -32,6 +32,9 @@ struct SeriesEvidence {
   LevelTables levels;      ///< How slow the machine was during the visits, above its fast level.
   double fast_level_deviation = 0;  ///< Standard deviation of the fast level; 0 where levels are not known.
   YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
+  /// By how much its costs may hold what other work on the machine added, log scale: its frames do not tell how long
+  /// they waited for a core, and others did meanwhile. 0 where they tell, and where nobody waited.
+  double load_doubt = 0;
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double between_runs =

@@ -7,8 +7,17 @@
 
 namespace mileage {
 
+std::int64_t own_ns(const Visit& visit, std::size_t sample) {
+  const std::int64_t all = visit.samples_ns[sample];
+  if (visit.waited_ns.size() != visit.samples_ns.size()) return all;
+  // More than there is: the core was taken away right beside the sample.
+  const std::int64_t waited = visit.waited_ns[sample];
+  return waited < all ? all - waited : all;
+}
+
 double typical_frame_ms(const Visit& visit) {
-  std::vector<std::int64_t> times = visit.samples_ns;
+  std::vector<std::int64_t> times;
+  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) times.push_back(own_ns(visit, i));
   const std::size_t size = times.size();
   const std::size_t cut =
       size < 3 ? 0 : std::max<std::size_t>(1, static_cast<std::size_t>(cut_share * static_cast<double>(size)));

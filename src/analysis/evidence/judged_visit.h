@@ -14,10 +14,13 @@ struct JudgedVisit {
   double typical_ms = 0;         ///< Typical cost of a frame; 0 unless it is evidence.
 };
 
-/// Typical cost of a visit, in milliseconds: exp of the mean log time per frame without the shortest and the longest
-/// 5 % of its samples (one at each end below twenty, none below three). Where the machine's speed flips, frames lie
-/// around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The visit
-/// must have samples.
+/// Time of a sample without what its threads waited for a core that others had, in nanoseconds.
+std::int64_t own_ns(const Visit& visit, std::size_t sample);
+
+/// Typical cost of a visit, in milliseconds: exp of the mean log own time per frame without the shortest and the
+/// longest 5 % of its samples (one at each end below twenty, none below three). Where the machine's speed flips, frames
+/// lie around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The
+/// visit must have samples.
 double typical_frame_ms(const Visit& visit);
 
 }  // namespace mileage

@@ -21,6 +21,18 @@ void read_load(const Evidence& evidence, Quietness& quiet) {
   quiet.stolen_share = stolen / told;
 }
 
+double waited_share(const Evidence& evidence) {
+  double waited = 0, all = 0;
+  for (const JudgedVisit* one : evidence) {
+    const Visit& visit = *one->visit;
+    for (std::size_t sample = 0; sample < visit.samples_ns.size(); ++sample) {
+      all += static_cast<double>(visit.samples_ns[sample]);
+      waited += static_cast<double>(visit.samples_ns[sample] - own_ns(visit, sample));
+    }
+  }
+  return all > 0 ? waited / all : 0;
+}
+
 /// Nothing without a yardstick.
 std::optional<double> mean_slowness(const Evidence& evidence, const YardstickJudge& judge) {
   double sum = 0, told = 0;
@@ -43,6 +55,7 @@ Quietness quietness_of(const std::vector<JudgedVisit>& visits, const YardstickJu
   }
   quiet.kept = evidence.size();
   read_load(evidence, quiet);
+  quiet.waited_share = waited_share(evidence);
   quiet.remembered_ns = judge.remembered_ns();
   quiet.fast_ns = judge.fast_ns();
   quiet.slow_throughout = judge.is_slow_throughout();

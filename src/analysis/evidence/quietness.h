@@ -20,6 +20,7 @@ struct Quietness {
   std::optional<double>
       busy_cores;  ///< On average during these visits, their own work included; nothing where the system told none.
   std::optional<double> stolen_share;  ///< On average during these visits; nothing where the system told none.
+  double waited_share = 0;             ///< Of the frames' time: waiting for a core that others had, which is taken off.
 };
 
 /// `judge` has seen all of these visits.

@@ -241,6 +241,8 @@ inline constexpr double choice_patience = 2;
 /// Mean level of the visits over the fast one from which answers say first that the machine was busy. Chosen: a
 /// neighbour for a third of the time.
 inline constexpr double busy_machine_beyond = 1.25;
+/// Share of time that something waits for a core, from which it is said. Chosen: a desktop at rest shows less.
+inline constexpr double load_told_beyond = 0.05;
 
 /// Largest count alive at once that the axis takes. Chosen: beyond any memory.
 inline constexpr double axis_most_count = 1e9;

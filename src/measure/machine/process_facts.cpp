@@ -1,5 +1,7 @@
 #include "measure/machine/process_facts.h"
 
+#include <algorithm>
+#include <cstdlib>
 #include <utility>
 
 #include <sys/resource.h>
@@ -17,6 +19,14 @@ std::int64_t clock_ns(clockid_t clock) {
   timespec now{};
   ::clock_gettime(clock, &now);
   return std::int64_t{now.tv_sec} * 1'000'000'000 + now.tv_nsec;
+}
+
+/// "some avg10=0.00 avg60=0.00 avg300=0.00 total=5372631246", in microseconds; not every system tells.
+std::optional<double> waiting_s() {
+  std::ifstream stream("/proc/pressure/cpu");
+  for (std::string word; stream >> word;)
+    if (word.rfind("total=", 0) == 0) return std::atof(word.c_str() + 6) * 1e-6;
+  return std::nullopt;
 }
 
 }  // namespace
@@ -48,14 +58,18 @@ LoadReading read_load() {
   stream >> cpu >> user >> nice >> system >> idle >> iowait >> irq >> softirq >> steal;
   const double ticks = static_cast<double>(::sysconf(_SC_CLK_TCK));
   const double busy = user + nice + system + irq + softirq;
-  return {busy / ticks, steal / ticks, (busy + steal + idle + iowait) / ticks};
+  return {busy / ticks, steal / ticks, (busy + steal + idle + iowait) / ticks, waiting_s()};
 }
 
 std::optional<MachineLoad> load_between(const LoadReading& before, const LoadReading& after) {
   const double passed_s = after.all_s - before.all_s;
   if (passed_s <= 0) return std::nullopt;
   const double cores = std::thread::hardware_concurrency();
-  return MachineLoad{(after.busy_s - before.busy_s) / passed_s * cores, (after.stolen_s - before.stolen_s) / passed_s};
+  MachineLoad load{
+      (after.busy_s - before.busy_s) / passed_s * cores, (after.stolen_s - before.stolen_s) / passed_s, {}};
+  if (before.waiting_s && after.waiting_s)
+    load.waiting_share = std::clamp((*after.waiting_s - *before.waiting_s) * cores / passed_s, 0.0, 1.0);
+  return load;
 }
 
 std::string float_mode() {

@@ -37,7 +37,8 @@ double peak_resident_bytes();
 struct LoadReading {
   double busy_s = 0;  ///< All cores together, since the machine started.
   double stolen_s = 0;
-  double all_s = 0;  ///< Busy, stolen and idle together.
+  double all_s = 0;                 ///< Busy, stolen and idle together.
+  std::optional<double> waiting_s;  ///< Time in which anything was ready to run and had no core.
 };
 LoadReading read_load();
 /// Load between two readings; nothing when no time passed by the system's clock (which goes in steps of 10 ms).

@@ -13,6 +13,7 @@
 
 #include "analysis/statistics/statistics.h"
 #include "measure/machine/cold_walk.h"
+#include "measure/machine/thread_waits.h"
 #include "measure/runners/frame_meter.h"
 #include "measure/runners/settling.h"
 #include "measure/runners/speed_check.h"
@@ -23,6 +24,10 @@ namespace {
 
 /// A core is used by frames that keep it busy for more than this share of their time.
 constexpr double share_of_a_core_used = 0.25;
+/// Samples from which waiting is asked for: that takes about 1 us.
+constexpr double shortest_sample_asked_ns = 50e3;
+/// Share of the frames' time from which waiting is told of.
+constexpr double share_of_waiting_told = 0.002;
 
 std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& catalogue) {
   const Scenario* scenario = catalogue.find(request.scenario);
@@ -96,7 +101,42 @@ class MemoryWatch {
   Reading before_, last_;
 };
 
-void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket& bracket, Visit& visit) {
+/// What each sample waited for a core that others had. Shorter samples are not asked: the system lets others run for
+/// milliseconds, so that only a few per cent of such samples hold any of it, and those are cut off.
+class WaitWatch {
+ public:
+  /// `cores`: what samples keep busy; 0 where nobody is to be asked.
+  WaitWatch(FrameMeter& meter, double sample_ns, int cores) : meter_(meter), cores_(cores) {
+    if (cores == 0 || sample_ns < shortest_sample_asked_ns) return;
+    waits_.emplace(cores > 1);
+    last_ = waits_->waited_ns();
+  }
+
+  /// Of work that several cores share, each waits for a part: together they finish later by the mean.
+  void after_sample(Visit& visit) {
+    if (!last_) return;
+    const std::int64_t now = waits_->waited_ns().value_or(*last_);
+    visit.waited_ns.push_back(std::max<std::int64_t>(0, (now - *last_) / cores_));
+    meter_.pass_over();
+    last_ = waits_->waited_ns().value_or(now);
+  }
+  /// Forgets what is next to nothing.
+  void tell(Visit& visit) const {
+    const auto sum = [](const std::vector<std::int64_t>& ns) {
+      return std::accumulate(ns.begin(), ns.end(), 0.0, std::plus<double>());
+    };
+    if (sum(visit.waited_ns) < share_of_waiting_told * sum(visit.samples_ns)) visit.waited_ns.clear();
+  }
+
+ private:
+  FrameMeter& meter_;
+  int cores_;
+  std::optional<ThreadWaits> waits_;
+  std::optional<std::int64_t> last_;
+};
+
+void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket& bracket, WaitWatch& waits,
+                    Visit& visit) {
   double measured_ms = 0;
   visit.samples_ns.reserve(most_samples);
   MemoryWatch memory(meter);
@@ -104,10 +144,12 @@ void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket
   while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
     measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
+    waits.after_sample(visit);
     if (bracket.between_frames()) meter.pass_over();
     memory.after_sample(visit.samples_ns.size());
   }
   bracket.after_last_frame();
+  waits.tell(visit);
   memory.tell(visit.samples_ns.size(), visit.memory);
   visit.phases_ms = meter.phases_ms();
   visit.counters = meter.counters();
@@ -148,11 +190,11 @@ void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
 
 /// Processor times around the measured frames, less what was spent between them: on walking, and on the yardstick.
 void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request,
-                                  VisitBracket& bracket, Visit& visit) {
+                                  VisitBracket& bracket, WaitWatch& waits, Visit& visit) {
   const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
   const std::int64_t thread_before = thread_busy_ns();
   const std::int64_t processor_before = processor_ns();
-  measure_frames(meter, request, bracket, visit);
+  measure_frames(meter, request, bracket, waits, visit);
   const std::int64_t processor_all = processor_ns() - processor_before;
   const std::int64_t thread_all = thread_busy_ns() - thread_before;
   const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
@@ -181,11 +223,14 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
   const SpentReading before = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
   visit.warmup_ns = warm_up(meter);
   const SpentReading after = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
-  bracket.probe_on(cores_used(visit, walk.get(), after.processor_ns - before.processor_ns));
+  const int cores = cores_used(visit, walk.get(), after.processor_ns - before.processor_ns);
+  bracket.probe_on(cores);
   const double frame_ns = frame_after_warmup_ns(visit);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
-  bracket.expect_samples(frame_ns * visit.frames_per_sample);
-  measure_with_processor_times(meter, walk.get(), request, bracket, visit);
+  const double sample_ns = frame_ns * visit.frames_per_sample;
+  bracket.expect_samples(sample_ns);
+  WaitWatch waits(meter, sample_ns, instruments.spent != nullptr ? cores : 0);
+  measure_with_processor_times(meter, walk.get(), request, bracket, waits, visit);
   count_aside(variant, meter, visit);
 }
 

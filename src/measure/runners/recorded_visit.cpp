@@ -1,6 +1,7 @@
 #include "measure/runners/recorded_visit.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 #include "analysis/statistics/statistics.h"
@@ -39,6 +40,9 @@ Visit visit_of(const Recording& recording, std::size_t warmup) {
   visit.frames_per_sample = recording.frames_per_sample;
   visit.alive = recording.alive.empty() ? recording.count : recording.alive.back();
   visit.yardstick = reading_of(recording, warmup, visit);
+  for (std::size_t frame = warmup; frame < recording.waited_us.size(); ++frame)
+    visit.waited_ns.push_back(std::llround(recording.waited_us[frame] * 1000));
+  if (sum_from(recording.waited_us, warmup) <= 0) visit.waited_ns.clear();
   for (const auto& [name, values] : recording.phases_ms) visit.phases_ms[name] = sum_from(values, warmup);
   for (const auto& [name, values] : recording.counters) visit.counters[name] = sum_from(values, warmup);
   for (const auto& [name, value] : recording.outcome) visit.outcome.state(name, value, 0);

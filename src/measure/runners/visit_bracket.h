@@ -13,8 +13,10 @@ namespace mileage {
 struct Instruments {
   Clock* clock = nullptr;
   Yardstick* yardstick = nullptr;
-  LoadReading (*load)() = nullptr;    ///< Tells what the whole machine does; read_load, where that is a real machine.
-  SpentReading (*spent)() = nullptr;  ///< Tells what this process has spent; read_spent, where that is a real machine.
+  LoadReading (*load)() = nullptr;  ///< Tells what the whole machine does; read_load, where that is a real machine.
+  /// Tells what this process has spent; read_spent, where that is a real machine. Only there its threads are asked how
+  /// long they waited for a core.
+  SpentReading (*spent)() = nullptr;
 };
 
 class VisitBracket {

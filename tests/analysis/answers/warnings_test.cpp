@@ -3,6 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include "analysis/curves/curve.h"
 #include "support/made_studies.h"
 
 namespace mileage {
@@ -91,6 +92,32 @@ TEST(Warnings, TellOfFramesThatWaitMoreThanThoseOfOthers) {
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("objects wait"))));
   columns_are_busy_for(0.9);
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("wait"))));
+}
+
+TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
+  Study study = night();
+  study.head.made_by = MadeBy::commands;
+  const auto widths = [&] {
+    const Interval interval = fit_series(gather_evidence(study).series.front()).ms_interval_at(400);
+    return std::log(*interval.high / *interval.low);
+  };
+  const double alone = widths();
+  for (Visit& visit : study.visits) visit.load = MachineLoad{2, 0, 0.5};
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("something waited for a core for 50 % of the time")));
+  EXPECT_GT(widths(), alone + std::log(1.5)) << "its interval is as wide as that is worth";
+  for (Visit& visit : study.visits) {
+    visit.yardstick = YardstickReading{1, 20, 100, 100, 100, 1, "lanterns"};
+    visit.waited_ns.assign(visit.samples_ns.size(), 1000);
+  }
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("do not tell how long"))));
+  EXPECT_LT(widths(), alone + std::log(1.5));
+}
+
+TEST(Warnings, SayThatWaitingWasTakenOff) {
+  Study study = night();
+  for (Visit& visit : study.visits)
+    for (std::int64_t& sample : visit.samples_ns) visit.waited_ns.push_back(sample / 5);
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("threads waited for a core for 20 % of the frames' time")));
 }
 
 TEST(Warnings, SayFirstThatTheMachineWasBusy) {

@@ -29,5 +29,18 @@ TEST(JudgedVisit, AFewLongFramesMoveNothingAndTwoSpeedsAreWeighed) {
   EXPECT_NEAR(typical_frame_ms(visit), std::exp2(35.0 / 90), 1e-12) << "a median would say 1";
 }
 
+TEST(JudgedVisit, WaitingForACoreIsNoCost) {
+  Visit visit;
+  visit.samples_ns.assign(40, 2'000'000);
+  visit.waited_ns.assign(40, 0);
+  for (std::size_t i = 0; i < 40; i += 2) visit.samples_ns[i] += visit.waited_ns[i] = 4'000'000;
+  EXPECT_NEAR(typical_frame_ms(visit), 2, 1e-12);
+  EXPECT_EQ(own_ns(visit, 0), 2'000'000);
+  visit.waited_ns.assign(40, 50'000'000);
+  EXPECT_EQ(own_ns(visit, 0), 6'000'000) << "the core was taken away beside the sample and not in it";
+  visit.waited_ns.assign(3, 1);
+  EXPECT_GT(typical_frame_ms(visit), 2) << "of other samples";
+}
+
 }  // namespace
 }  // namespace mileage

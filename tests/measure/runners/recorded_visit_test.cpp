@@ -34,6 +34,14 @@ TEST(RecordedVisit, TellsOfTheYardstickThatStoodBesideItsFrames) {
   EXPECT_FALSE(visit_of(recording, 2).yardstick) << "one probe has no second half";
 }
 
+TEST(RecordedVisit, TellsWhatItsFramesWaitedForACore) {
+  Recording recording;
+  recording.frame_ns.assign(4, 5'000'000);
+  recording.waited_us = {900, 0, 3000.5, 0};
+  EXPECT_EQ(visit_of(recording, 1).waited_ns, (std::vector<std::int64_t>{0, 3'000'500, 0}));
+  EXPECT_TRUE(visit_of(recording, 3).waited_ns.empty()) << "none of those that count waited";
+}
+
 TEST(RecordedVisit, SetsItsWarmupApartAndSumsTheRest) {
   Recording recording;
   recording.count = 5;

@@ -1,0 +1,76 @@
+#include "measure/machine/thread_waits.h"
+
+#include <atomic>
+#include <chrono>
+#include <thread>
+
+#include <sched.h>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+using namespace std::chrono_literals;
+
+/// Keeps this thread, and those that it starts, on one core.
+class OnOneCore {
+ public:
+  OnOneCore() {
+    sched_getaffinity(0, sizeof before_, &before_);
+    cpu_set_t one;
+    CPU_ZERO(&one);
+    for (int core = 0; core < CPU_SETSIZE && CPU_COUNT(&one) == 0; ++core)
+      if (CPU_ISSET(core, &before_)) CPU_SET(core, &one);
+    sched_setaffinity(0, sizeof one, &one);
+  }
+  ~OnOneCore() { sched_setaffinity(0, sizeof before_, &before_); }
+
+ private:
+  cpu_set_t before_;
+};
+
+void work_for(std::chrono::milliseconds time) {
+  const auto end = std::chrono::steady_clock::now() + time;
+  while (std::chrono::steady_clock::now() < end) {}
+}
+
+TEST(ThreadWaits, CountTheTimeThatOthersHadTheCore) {
+  const OnOneCore on_one_core;
+  const ThreadWaits own(false);
+  if (!own.waited_ns()) GTEST_SKIP() << "this system does not tell";
+  std::atomic<bool> is_done{false};
+  std::thread other([&] {
+    while (!is_done) {}
+  });
+  const std::int64_t before = *own.waited_ns();
+  work_for(200ms);
+  const std::int64_t beside_another = *own.waited_ns() - before;
+  is_done = true;
+  other.join();
+  EXPECT_GT(beside_another, 20'000'000) << "two threads share a core";
+  EXPECT_LT(beside_another, 200'000'000);
+}
+
+TEST(ThreadWaits, SleepingIsNoWaiting) {
+  const ThreadWaits own(false);
+  if (!own.waited_ns()) GTEST_SKIP() << "this system does not tell";
+  const std::int64_t before = *own.waited_ns();
+  std::this_thread::sleep_for(100ms);
+  EXPECT_LT(*own.waited_ns() - before, 60'000'000);
+}
+
+TEST(ThreadWaits, OfAllThreadsAreAtLeastThoseOfOne) {
+  std::atomic<bool> is_done{false};
+  std::thread other([&] {
+    while (!is_done) std::this_thread::yield();
+  });
+  const ThreadWaits own(false);
+  const ThreadWaits all(true);
+  if (own.waited_ns()) EXPECT_GE(*all.waited_ns(), *own.waited_ns());
+  is_done = true;
+  other.join();
+}
+
+}  // namespace
+}  // namespace mileage
