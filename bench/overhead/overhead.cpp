@@ -116,16 +116,25 @@ bool frame_time_seen(Clock& clock) {
 /// Frames in a row, and what lies between them: probes as in a visit, or nothing.
 class ProbedFrames {
  public:
-  ProbedFrames(Variant& variant, Clock& clock) : clock_(clock), yardstick_(clock), meter_(variant, clock) {}
+  ProbedFrames(Variant& variant, Clock& clock, int cores)
+      : clock_(clock), yardstick_(clock), meter_(variant, clock), cores_(cores) {
+    yardstick_.spread_over(cores);
+  }
 
-  /// Mean time of a frame, over 4 ms of frames and at least two.
+  /// Mean time of a frame, over 4 ms of frames (16 on several cores) and at least two.
   double run(bool probed) {
-    VisitBracket bracket(request_, {&clock_, &yardstick_, nullptr});
+    struct SameThreads : Yardstick {  // a visit starts them once
+      explicit SameThreads(Yardstick& yardstick) : yardstick(yardstick) {}
+      double probe_ns() override { return yardstick.probe_ns(); }
+      Yardstick& yardstick;
+    } same_threads(yardstick_);
+    VisitBracket bracket(request_, {&clock_, &same_threads, nullptr});
+    bracket.probe_on(cores_);
     double sum_ns = 0;
     int frames = 0;
     meter_.start();
     bracket.expect_samples(static_cast<double>(meter_.sample(1)));
-    for (; frames < 2 || sum_ns < 4e6; ++frames) {
+    for (; frames < 2 || sum_ns < (cores_ > 1 ? 16e6 : 4e6); ++frames) {
       sum_ns += static_cast<double>(meter_.sample(1));
       if (probed && bracket.between_frames()) meter_.pass_over();
     }
@@ -143,11 +152,12 @@ class ProbedFrames {
   Clock& clock_;
   MachineYardstick yardstick_;
   FrameMeter meter_;
+  int cores_;
   VisitRequest request_;
 };
 
-bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, std::int64_t count) {
-  ProbedFrames frames(*variant, clock);
+bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, std::int64_t count, int cores = 1) {
+  ProbedFrames frames(*variant, clock, cores);
   for (int i = 0; i < 5; ++i) frames.run(false);
   const PairedRatio found = in_pairs([&] { return frames.run(true); }, [&] { return frames.run(false); });
   const bool holds =
@@ -169,6 +179,10 @@ bool all_probes(Clock& clock) {
   hold &= probes(clock, "objects", festival::make_drift_objects(set_up(2000)), 2000);
   hold &= probes(clock, "columns", festival::make_drift_columns(set_up(100'000)), 100'000);
   hold &= probes(clock, "objects", festival::make_drift_objects(set_up(20'000)), 20'000);
+  SetUp on_two_cores = set_up(400'000);
+  on_two_cores.knobs.set("workers", 2.0);
+  on_two_cores.knobs.set("batch", 4096.0);
+  hold &= probes(clock, "lanterns in jobs", festival::make_drift_jobs(on_two_cores), 400'000, 2);
   return hold;
 }
 

@@ -263,6 +263,7 @@ static inline int drive_probe_(drive* link, double frame_ns) {
   if (interval_ns < 1e6) interval_ns = 1e6;
   if (frame_ns > 3 * link->expected_ns || 3 * frame_ns < link->expected_ns) link->expected_ns = frame_ns + 1;
   link->frames_to_probe = 1 + (long)(interval_ns / link->expected_ns);
+  if (link->frames_to_probe > 400) link->frames_to_probe = 400; /* or short stays of tiny frames would hold none */
   times = link->expected_ns < 16 * interval_ns ? (int)(link->expected_ns / interval_ns) : 16;
   for (i = 1; i < times; ++i) drive_work_();
   snprintf(frame, sizeof frame, "[%ld,", link->shown);

@@ -23,9 +23,9 @@
  * do not know of each other. With -std=c99 include this file before any other, since it asks for POSIX clocks.
  *
  * Where the environment holds MILEAGE_YARDSTICK (Mileage sets it for the programs that it starts), a short piece of
- * fixed work is timed between frames, after each millisecond of them: some 15 us, at most 2 % of the time, outside the
- * frames. It tells how fast the machine was meanwhile, in a column yardstick_us. On Linux a column waited_us tells how
- * long the thread was ready in a frame of 50 us or more, and waited for a core that others had.
+ * fixed work is timed between frames, after each millisecond of them or 400: some 15 us, outside the frames. It tells
+ * how fast the machine was meanwhile, in a column yardstick_us. On Linux a column waited_us tells how long the thread
+ * was ready in a frame of 50 us or more, and waited for a core that others had.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -355,6 +355,7 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   interval_ns = 50 * log->shortest_probe_ns > 1000000u ? 50 * log->shortest_probe_ns : 1000000u;
   if (frame_ns > 3 * log->expected_ns || 3 * frame_ns < log->expected_ns) log->expected_ns = frame_ns + 1;
   log->frames_to_probe = (uint32_t)((interval_ns + log->expected_ns - 1) / log->expected_ns);
+  if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* or short visits of tiny frames would hold none */
   times = log->expected_ns / interval_ns < 16 ? (int)(log->expected_ns / interval_ns) : 16;
   if (times < 2) return mean_ns + 1;
   for (i = 1; i < times; ++i) framelog_work_();
