@@ -127,9 +127,23 @@ constexpr int frames_of_tail_visits = 200;
 /// How much longer studies of such visits take than usual ones: 91 to 135 s on the virtual clock, instead of 22 to 31.
 constexpr double times_as_long = 4.2;
 
-/// Where 99 % of the frames of the one are within the budget: frames of a visit scatter about its level.
+double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
+
+/// Where 99 % of the frames of the one are within the budget, on the machine as it is: frames of a visit scatter about
+/// its level, which drifts, and is slow for a share of the time.
 double truth_for_99(const Truth& truth, const Disturbance& noise) {
-  return count_within(truth, budget_ms / std::exp(2.3263 * noise.frame));  // the 99 % point of a normal distribution
+  const double deviation = std::hypot(noise.frame, noise.drift);
+  const double slow = noise.one_slope * std::log(slow_factor);
+  // Frames are counted and not time: slow ones are fewer.
+  const double slow_frames = noise.slow_share / (noise.slow_share + (1 - noise.slow_share) * std::exp(slow));
+  double from = 0, to = 3;
+  for (int step = 0; step < 100; ++step) {
+    const double middle = (from + to) / 2;
+    const double above =
+        slow_frames * share_above(middle - slow, deviation) + (1 - slow_frames) * share_above(middle, deviation);
+    (above > 0.01 ? from : to) = middle;
+  }
+  return count_within(truth, budget_ms / std::exp(from));
 }
 
 void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, CellTally& cell) {

@@ -17,7 +17,6 @@ namespace {
 /// Rough length of a simulated study in seconds, for stretches that are given in shares of it.
 constexpr double study_s = 25;
 constexpr double fast_yardstick_ns = 15'000;
-constexpr double slow_factor = 1.8;
 constexpr double flip_factor = 1.9;
 constexpr double beside_neighbour_s = 1e-3;
 constexpr double neighbour_changes_s = 0.5;

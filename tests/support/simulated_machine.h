@@ -34,6 +34,8 @@ struct Truth {
 };
 
 inline constexpr double budget_ms = 10;
+/// How much longer everything takes while the machine is slow.
+inline constexpr double slow_factor = 1.8;
 
 /// What disturbs a machine. Deviations are on the log scale; stretches and correlation times in shares of a study.
 struct Disturbance {

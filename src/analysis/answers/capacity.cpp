@@ -212,7 +212,7 @@ struct Tail {
 std::vector<Tail> tails_of(const EvidenceSet& evidence) {
   std::vector<Tail> tails;
   for (const SeriesEvidence& series : evidence.series) {
-    Tail tail{gather_tail(series.visits), {}};
+    Tail tail{gather_tail(series, evidence.blocks), {}};
     tail.curve = fit_tail(series, evidence.blocks, tail.evidence);
     tails.push_back(std::move(tail));
   }

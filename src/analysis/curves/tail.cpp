@@ -65,6 +65,15 @@ RatioLine line_without(const TailEvidence& tail, const std::vector<double>& plac
   return {log_x, log_ratio};
 }
 
+/// How slow the machine was during a visit, log scale; 0 where that is not known.
+double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const std::vector<int>& blocks) {
+  if (!evidence.levels.are_known()) return 0;
+  const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), visit.x) - evidence.x.begin();
+  const auto column = std::lower_bound(blocks.begin(), blocks.end(), visit.block) - blocks.begin();
+  const double level = evidence.levels.level(row, column);
+  return std::isnan(level) ? 0 : level;
+}
+
 }  // namespace
 
 std::size_t TailEvidence::frames_near(double x) const {
@@ -74,13 +83,14 @@ std::size_t TailEvidence::frames_near(double x) const {
   return frames;
 }
 
-TailEvidence gather_tail(const std::vector<const JudgedVisit*>& visits) {
+TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks) {
+  const double slope = adjustment_of(evidence.log_ms, evidence.levels).slope;
   std::map<double, TailEvidence::Place> places;
-  for (const JudgedVisit* one : visits) {
+  for (const JudgedVisit* one : evidence.visits) {
     if (one->visit->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
-    const double typical_ns = one->typical_ms * 1e6;
+    const double typical_ns = one->typical_ms * 1e6 * std::exp(-slope * level_of(*one, evidence, blocks));
     for (const std::int64_t sample : one->visit->samples_ns)
       place.ratios.emplace_back(one->block, static_cast<float>(static_cast<double>(sample) / typical_ns));
   }

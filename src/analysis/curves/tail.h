@@ -1,4 +1,5 @@
-// What 99 % of frames stay below: the typical frame times a ratio that frames show within their visits.
+// What 99 % of frames stay below, of the machine as it was: the typical frame at its fast level times a ratio that
+// frames show to that.
 #pragma once
 
 #include <optional>
@@ -8,8 +9,9 @@
 
 namespace mileage {
 
-/// Frames of one series as ratios to the median of their own visit, pooled by place. Samples of several frames carry no
-/// tail and are left out.
+/// Frames of one series as ratios to what their own visit typically takes at the fast level, pooled by place: slow
+/// moments of the machine are in them, the luck of single visits is not. Samples of several frames carry no tail and
+/// are left out.
 struct TailEvidence {
   struct Place {
     double x = 0;
@@ -21,8 +23,8 @@ struct TailEvidence {
   std::size_t frames_near(double x) const;
 };
 
-/// `visits`: the evidence of one series.
-TailEvidence gather_tail(const std::vector<const JudgedVisit*>& visits);
+/// `blocks`: those of the study, ascending.
+TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks);
 
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
 /// 99 % point of the ratios pooled there, which is fitted as a straight line over log(place) so that no place rests on
