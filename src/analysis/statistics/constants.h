@@ -192,6 +192,10 @@ inline constexpr double step_beyond_noise = 1.36;
 /// Factor between two places up to which a rise between them may be a step. Chosen: simulated up to 2.4; over wider
 /// gaps costs bend.
 inline constexpr double widest_step = 2.5;
+/// Share of the weight of the best visited place from which a place tells of steps, and visits of one while a study is
+/// made. Calculated: with fewer, one spike looks like a step.
+inline constexpr double often_visited_share = 1.0 / 3;
+inline constexpr int visits_that_tell_a_step = 2;
 /// Places that a step takes. Calculated: two on either side.
 inline constexpr int fewest_places_around_a_step = 4;
 /// Degrees of freedom of an assumed noise. Calculated: t of so many is the normal distribution.

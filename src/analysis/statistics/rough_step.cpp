@@ -1,6 +1,7 @@
 #include "analysis/statistics/rough_step.h"
 
 #include <cmath>
+#include <vector>
 
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/steps.h"
@@ -9,15 +10,17 @@ namespace mileage {
 namespace {
 
 Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
-  const auto size = static_cast<Eigen::Index>(rough.size());
-  Points points{Eigen::ArrayXd(size), Eigen::ArrayXd(size), Eigen::ArrayXd(size)};
-  Eigen::Index i = 0;
+  std::vector<double> x, log_value, weight;
   for (const auto& [count, point] : rough) {
-    points.x(i) = static_cast<double>(count);
-    points.log_ms(i) = std::log(point.value);
-    points.weight(i++) = point.visits;
+    if (point.visits < visits_that_tell_a_step) continue;
+    x.push_back(static_cast<double>(count));
+    log_value.push_back(std::log(point.value));
+    weight.push_back(point.visits);
   }
-  return points;
+  const auto array = [](const std::vector<double>& values) {
+    return Eigen::ArrayXd(Eigen::Map<const Eigen::ArrayXd>(values.data(), static_cast<Eigen::Index>(values.size())));
+  };
+  return {array(x), array(log_value), array(weight)};
 }
 
 }  // namespace

@@ -9,14 +9,14 @@
 
 namespace mileage {
 
-/// What visits tell of a count: a typical value of so many of them.
+/// What visits tell of a count: a typical value of so many of them, of two the smaller one, since spikes are long.
 struct RoughPoint {
   double value = 0;  ///< More than 0.
   int visits = 1;
 };
 
 /// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where they jump there
-/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not.
+/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not. Counts of a single visit are passed over.
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points);
 
 }  // namespace mileage

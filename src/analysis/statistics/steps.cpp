@@ -68,11 +68,12 @@ Gap gap_between(const Points& points, Eigen::Index before, Eigen::Index after) {
   return gap;
 }
 
+/// A spike of a visit or two would be taken for a step.
 Points often_visited(const Points& points) {
-  const double stray = stray_weight(points);
+  const double enough = points.weight.maxCoeff() * often_visited_share;
   std::vector<Eigen::Index> kept;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
-    if (points.weight(i) >= stray) kept.push_back(i);
+    if (points.weight(i) >= enough) kept.push_back(i);
   return {points.x(kept), points.log_ms(kept), points.weight(kept)};
 }
 

@@ -22,7 +22,7 @@ struct Step {
 
 /// The gaps over which the cost rises by more than 15 % and by more than noise beyond what either neighbouring gap lets
 /// expect, log-log and in proportion (a knee inside the gap explains that much), or falls so. Not over gaps wider than
-/// a factor of 2.5. Two places are needed on either side. Points of a stray visit or two are passed over. `noise` is
+/// a factor of 2.5. Two places are needed on either side. Points that weigh less than a third of the best visited one are passed over. `noise` is
 /// that of one visit; nothing is found where it is not known.
 std::vector<Step> find_steps(const Points& points, const Noise& noise);
 

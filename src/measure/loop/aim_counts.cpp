@@ -106,15 +106,23 @@ void take_costs_of(StudyState& state, std::optional<int> block) {
   }
 }
 
+/// Of two the smaller one: spikes are long.
+double usual_of(std::vector<double> values) {
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>((values.size() - 1) / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
 /// What the good visits of all blocks tell of what a figure is read from.
 AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std::vector<double>>>& good) {
   AimPoints points;
   for (const auto& [count, ms] : good[aim.series]) {
     const auto visits = static_cast<int>(ms.size());
     if (!aim.other) {
-      points[count] = {median(ms), visits};
+      points[count] = {usual_of(ms), visits};
     } else if (const auto there = good[*aim.other].find(count); there != good[*aim.other].end()) {
-      points[count] = {median(ms) / median(there->second), std::min(visits, static_cast<int>(there->second.size()))};
+      points[count] = {usual_of(ms) / usual_of(there->second),
+                       std::min(visits, static_cast<int>(there->second.size()))};
     }
   }
   return points;

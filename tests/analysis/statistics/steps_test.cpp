@@ -69,6 +69,14 @@ TEST(Steps, WantsTwoPlacesOnEitherSideAndMoreThanNoise) {
   EXPECT_TRUE(find_steps(points, {0.02 * 0.02, 0}).empty());
 }
 
+TEST(Steps, AreNoSpikesOfSingleVisits) {
+  Points points = points_of(ladder(8000, 1.2, 12), linear, 10);
+  points.log_ms(6) += 0.4;
+  EXPECT_FALSE(find_steps(points, noise_of_two_percent).empty());
+  points.weight(6) = 1;
+  EXPECT_TRUE(find_steps(points, noise_of_two_percent).empty());
+}
+
 TEST(Steps, AreNotToldOverWideGaps) {
   const auto jumps = [](double n) { return linear(n) * (n < 20'000 ? 1 : 3); };
   EXPECT_FALSE(find_steps(points_of(ladder(2000, 2.4, 8), jumps), noise_of_two_percent).empty());
