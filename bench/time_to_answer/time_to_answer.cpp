@@ -91,7 +91,7 @@ void aimed(const Truth& truth, const Disturbance& noise, double precision, std::
     way.seconds += visit.took_s;
   }
   const Report report = report_of(study);
-  if (report.about.quiet.slow_throughout || report.capacities.capacities.empty()) {
+  if (report.capacities.capacities.empty()) {
     ++way.studies;
     return;
   }

@@ -16,7 +16,8 @@ struct RoughPoint {
 };
 
 /// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where they jump there
-/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not. Counts of a single visit are passed over.
+/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not. Counts of a single visit
+/// are passed over.
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points);
 
 }  // namespace mileage
