@@ -109,16 +109,23 @@ class WaitWatch {
   WaitWatch(FrameMeter& meter, double sample_ns, int cores) : meter_(meter), cores_(cores) {
     if (cores == 0 || sample_ns < shortest_sample_asked_ns) return;
     waits_.emplace(cores > 1);
-    last_ = waits_->waited_ns();
+    if (!waits_->waited_ns()) waits_.reset();
   }
 
+  void before_sample() {
+    if (!waits_) return;
+    const std::int64_t start = thread_busy_ns();
+    before_ns_ = waits_->waited_ns().value_or(before_ns_);
+    asked_for_ns_ += thread_busy_ns() - start;
+    meter_.pass_over();
+  }
   /// Of work that several cores share, each waits for a part: together they finish later by the mean.
   void after_sample(Visit& visit) {
-    if (!last_) return;
-    const std::int64_t now = waits_->waited_ns().value_or(*last_);
-    visit.waited_ns.push_back(std::max<std::int64_t>(0, (now - *last_) / cores_));
-    meter_.pass_over();
-    last_ = waits_->waited_ns().value_or(now);
+    if (!waits_) return;
+    const std::int64_t start = thread_busy_ns();
+    const std::int64_t waited = waits_->waited_ns().value_or(before_ns_) - before_ns_;
+    visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
+    asked_for_ns_ += thread_busy_ns() - start;
   }
   /// Forgets what is next to nothing.
   void tell(Visit& visit) const {
@@ -127,12 +134,15 @@ class WaitWatch {
     };
     if (sum(visit.waited_ns) < share_of_waiting_told * sum(visit.samples_ns)) visit.waited_ns.clear();
   }
+  /// Processor time spent on asking.
+  std::int64_t asked_for_ns() const { return asked_for_ns_; }
 
  private:
   FrameMeter& meter_;
   int cores_;
   std::optional<ThreadWaits> waits_;
-  std::optional<std::int64_t> last_;
+  std::int64_t before_ns_ = 0;
+  std::int64_t asked_for_ns_ = 0;
 };
 
 void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket& bracket, WaitWatch& waits,
@@ -142,6 +152,7 @@ void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket
   MemoryWatch memory(meter);
   meter.start();
   while (visit.samples_ns.size() < most_samples && !has_enough(request, visit.measured_frames(), measured_ms)) {
+    waits.before_sample();
     visit.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(visit.frames_per_sample)));
     measured_ms += static_cast<double>(visit.samples_ns.back()) * 1e-6;
     waits.after_sample(visit);
@@ -188,7 +199,8 @@ void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
     visit.counters[name] += amount * static_cast<double>(visit.measured_frames());
 }
 
-/// Processor times around the measured frames, less what was spent between them: on walking, and on the yardstick.
+/// Processor times around the measured frames, less what was spent between them: on walking, on the yardstick, and on
+/// asking how long threads waited.
 void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request,
                                   VisitBracket& bracket, WaitWatch& waits, Visit& visit) {
   const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
