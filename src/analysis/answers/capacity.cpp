@@ -223,6 +223,9 @@ SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const T
   SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, curve.all.most()};
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
   if (tail.curve && found.tail_frames >= frames_for_tail) found.tail = capacity(*tail.curve, budget_ms);
+  // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
+  const bool is_beyond = found.tail && found.tail->at && found.capacity.at && *found.tail->at > *found.capacity.at;
+  if (is_beyond && found.capacity.source == Source::step) found.tail.reset();
   return found;
 }
 

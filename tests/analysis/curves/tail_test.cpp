@@ -38,6 +38,21 @@ TEST(Tail, HoldsTheBudgetForNinetyNinePercentOfFrames) {
   EXPECT_TRUE(one.tail->interval.closed());
 }
 
+TEST(Tail, NeverLiesBehindAStepThatEndsTheCapacity) {
+  made::Setting setting;
+  setting.truths = {{"narrow", [](double n) { return n < 65'536 ? 0.8e-4 * n : 1.36e-4 * n; }}};
+  setting.counts = {20'000, 30'000, 40'000, 50'000, 60'000, 70'000, 80'000, 100'000, 130'000};
+  setting.blocks = 5;
+  setting.samples = 60;
+  setting.visit_noise = 0.015;
+  setting.frame_noise = 0.02;
+  Questions questions;
+  questions.budgets_ms = {8};
+  const SeriesCapacity one = report_of(made::study_of(setting), questions).capacities.capacities.front();
+  ASSERT_EQ(one.capacity.source, Source::step);
+  EXPECT_TRUE(!one.tail || *one.tail->at <= *one.capacity.at);
+}
+
 TEST(Tail, SamplesOfSeveralFramesCarryNone) {
   Study study = night(400, 0.1);
   for (Visit& visit : study.visits) visit.frames_per_sample = 4;
