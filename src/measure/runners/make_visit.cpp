@@ -13,10 +13,10 @@
 
 #include "analysis/statistics/statistics.h"
 #include "measure/machine/cold_walk.h"
-#include "measure/machine/thread_waits.h"
 #include "measure/runners/frame_meter.h"
 #include "measure/runners/settling.h"
 #include "measure/runners/speed_check.h"
+#include "measure/runners/wait_watch.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -24,10 +24,6 @@ namespace {
 
 /// A core is used by frames that keep it busy for more than this share of their time.
 constexpr double share_of_a_core_used = 0.25;
-/// Samples from which waiting is asked for: that takes about 1 us.
-constexpr double shortest_sample_asked_ns = 50e3;
-/// Share of the frames' time from which waiting is told of.
-constexpr double share_of_waiting_told = 0.002;
 
 std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& catalogue) {
   const Scenario* scenario = catalogue.find(request.scenario);
@@ -99,50 +95,6 @@ class MemoryWatch {
   double settled_bytes_;
   std::size_t next_ = 2;
   Reading before_, last_;
-};
-
-/// What each sample waited for a core that others had. Shorter samples are not asked: the system lets others run for
-/// milliseconds, so that only a few per cent of such samples hold any of it, and those are cut off.
-class WaitWatch {
- public:
-  /// `cores`: what samples keep busy; 0 where nobody is to be asked.
-  WaitWatch(FrameMeter& meter, double sample_ns, int cores) : meter_(meter), cores_(cores) {
-    if (cores == 0 || sample_ns < shortest_sample_asked_ns) return;
-    waits_.emplace(cores > 1);
-    if (!waits_->waited_ns()) waits_.reset();
-  }
-
-  void before_sample() {
-    if (!waits_) return;
-    const std::int64_t start = thread_busy_ns();
-    before_ns_ = waits_->waited_ns().value_or(before_ns_);
-    asked_for_ns_ += thread_busy_ns() - start;
-    meter_.pass_over();
-  }
-  /// Of work that several cores share, each waits for a part: together they finish later by the mean.
-  void after_sample(Visit& visit) {
-    if (!waits_) return;
-    const std::int64_t start = thread_busy_ns();
-    const std::int64_t waited = waits_->waited_ns().value_or(before_ns_) - before_ns_;
-    visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
-    asked_for_ns_ += thread_busy_ns() - start;
-  }
-  /// Forgets what is next to nothing.
-  void tell(Visit& visit) const {
-    const auto sum = [](const std::vector<std::int64_t>& ns) {
-      return std::accumulate(ns.begin(), ns.end(), 0.0, std::plus<double>());
-    };
-    if (sum(visit.waited_ns) < share_of_waiting_told * sum(visit.samples_ns)) visit.waited_ns.clear();
-  }
-  /// Processor time spent on asking.
-  std::int64_t asked_for_ns() const { return asked_for_ns_; }
-
- private:
-  FrameMeter& meter_;
-  int cores_;
-  std::optional<ThreadWaits> waits_;
-  std::int64_t before_ns_ = 0;
-  std::int64_t asked_for_ns_ = 0;
 };
 
 void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket& bracket, WaitWatch& waits,

@@ -1,0 +1,49 @@
+#include "measure/runners/wait_watch.h"
+
+#include <algorithm>
+#include <functional>
+#include <numeric>
+
+#include "measure/machine/process_facts.h"
+
+namespace mileage {
+namespace {
+
+/// Samples from which waiting is asked for: that takes about 1 us.
+constexpr double shortest_sample_asked_ns = 50e3;
+/// Share of the frames' time from which waiting is told of.
+constexpr double share_of_waiting_told = 0.002;
+
+double sum_of(const std::vector<std::int64_t>& ns) {
+  return std::accumulate(ns.begin(), ns.end(), 0.0, std::plus<double>());
+}
+
+}  // namespace
+
+WaitWatch::WaitWatch(FrameMeter& meter, double sample_ns, int cores) : meter_(meter), cores_(cores) {
+  if (cores == 0 || sample_ns < shortest_sample_asked_ns) return;
+  waits_.emplace(cores > 1);
+  if (!waits_->waited_ns()) waits_.reset();
+}
+
+void WaitWatch::before_sample() {
+  if (!waits_) return;
+  const std::int64_t start = thread_busy_ns();
+  before_ns_ = waits_->waited_ns().value_or(before_ns_);
+  asked_for_ns_ += thread_busy_ns() - start;
+  meter_.pass_over();
+}
+
+void WaitWatch::after_sample(Visit& visit) {
+  if (!waits_) return;
+  const std::int64_t start = thread_busy_ns();
+  const std::int64_t waited = waits_->waited_ns().value_or(before_ns_) - before_ns_;
+  visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
+  asked_for_ns_ += thread_busy_ns() - start;
+}
+
+void WaitWatch::tell(Visit& visit) const {
+  if (sum_of(visit.waited_ns) < share_of_waiting_told * sum_of(visit.samples_ns)) visit.waited_ns.clear();
+}
+
+}  // namespace mileage

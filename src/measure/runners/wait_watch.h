@@ -1,0 +1,36 @@
+// What the samples of a visit waited for a core that others had.
+#pragma once
+
+#include <cstdint>
+#include <optional>
+
+#include "measure/machine/thread_waits.h"
+#include "measure/runners/frame_meter.h"
+#include "study/study.h"
+
+namespace mileage {
+
+/// Asks right before and right after every sample, outside its time. Short samples are not asked: the system lets
+/// others run for milliseconds, so that only a few per cent of them hold any of it, and those are cut off.
+class WaitWatch {
+ public:
+  /// `sample_ns`: what a sample is expected to take; `cores`: what samples keep busy, 0 where nobody is to be asked.
+  WaitWatch(FrameMeter& meter, double sample_ns, int cores);
+
+  void before_sample();
+  /// Tells the visit. Of work that several cores share, each waits for a part: together they finish later by the mean.
+  void after_sample(Visit& visit);
+  /// Forgets what is next to nothing.
+  void tell(Visit& visit) const;
+  /// Processor time spent on asking.
+  std::int64_t asked_for_ns() const { return asked_for_ns_; }
+
+ private:
+  FrameMeter& meter_;
+  int cores_;
+  std::optional<ThreadWaits> waits_;
+  std::int64_t before_ns_ = 0;
+  std::int64_t asked_for_ns_ = 0;
+};
+
+}  // namespace mileage

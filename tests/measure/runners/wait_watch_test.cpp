@@ -1,0 +1,80 @@
+#include "measure/runners/wait_watch.h"
+
+#include <atomic>
+#include <chrono>
+#include <thread>
+
+#include <gtest/gtest.h>
+
+#include "support/scripted.h"
+
+namespace mileage {
+namespace {
+
+/// Works for 10 ms a frame.
+class Busy : public Variant {
+ public:
+  void run_frame(Frame&) override {
+    const auto end = std::chrono::steady_clock::now() + std::chrono::milliseconds(10);
+    while (std::chrono::steady_clock::now() < end) {}
+  }
+  std::int64_t alive() const override { return 1; }
+  Outcome outcome() const override { return {}; }
+};
+
+/// Samples of such frames, by whoever watches them.
+Visit watched(double expected_ns, int cores) {
+  SystemClock clock;
+  Busy busy;
+  FrameMeter meter(busy, clock);
+  WaitWatch waits(meter, expected_ns, cores);
+  Visit visit;
+  meter.start();
+  for (int sample = 0; sample < 12; ++sample) {
+    waits.before_sample();
+    visit.samples_ns.push_back(meter.sample(1));
+    waits.after_sample(visit);
+  }
+  waits.tell(visit);
+  return visit;
+}
+
+TEST(WaitWatch, AsksNobodyOnAVirtualMachineOrOfShortSamples) {
+  EXPECT_TRUE(watched(10e6, 0).waited_ns.empty());
+  EXPECT_TRUE(watched(10e3, 1).waited_ns.empty());
+}
+
+TEST(WaitWatch, TellsOfEverySampleBesideOthers) {
+  if (!ThreadWaits(false).waited_ns()) GTEST_SKIP() << "this system does not tell";
+  std::atomic<bool> is_done{false};
+  std::vector<std::thread> others;
+  for (unsigned i = 0; i < 2 * std::thread::hardware_concurrency(); ++i)
+    others.emplace_back([&] {
+      while (!is_done) {}
+    });
+  const Visit alone = watched(10e6, 1);
+  is_done = true;
+  for (std::thread& other : others) other.join();
+  ASSERT_EQ(alone.waited_ns.size(), 12U);
+  std::int64_t waited = 0;
+  for (const std::int64_t ns : alone.waited_ns) waited += ns;
+  EXPECT_GT(waited, 10'000'000) << "three threads for each core";
+}
+
+TEST(WaitWatch, ForgetsWhatIsNextToNothing) {
+  SystemClock clock;
+  Busy busy;
+  FrameMeter meter(busy, clock);
+  const WaitWatch waits(meter, 1e6, 1);
+  Visit visit;
+  visit.samples_ns.assign(4, 1'000'000);
+  visit.waited_ns = {1000, 0, 0, 2000};
+  waits.tell(visit);
+  EXPECT_TRUE(visit.waited_ns.empty());
+  visit.waited_ns = {1000, 0, 0, 20'000};
+  waits.tell(visit);
+  EXPECT_EQ(visit.waited_ns.size(), 4U);
+}
+
+}  // namespace
+}  // namespace mileage
