@@ -178,6 +178,10 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
     warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)",
                                    evidence.blocks.size()));
   warn_of_runs(evidence, warnings);
+}
+
+/// Other work on the machine: what it added, and what is done about that.
+void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const Quietness& quiet = evidence.quiet;
   double doubt = 0;
   for (const SeriesEvidence& one : evidence.series) doubt = std::max(doubt, one.load_doubt);
@@ -218,6 +222,7 @@ std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
   warnings.insert(warnings.end(), evidence.head.notes.begin(), evidence.head.notes.end());
   warn_of_bounds(evidence, warnings);
   warn_of_evidence(evidence, warnings);
+  warn_of_load(evidence, warnings);
   return warnings;
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "measure/machine/clock.h"
+#include "measure/machine/process_facts.h"
 
 namespace mileage {
 
@@ -18,19 +19,15 @@ class ColdWalk {
 
   void walk();
 
-  /// Sums over the walks so far, in nanoseconds: wall time, processor time of the calling thread, and of all threads
-  /// while it walked.
-  struct Spent {
-    std::int64_t wall_ns = 0;
-    std::int64_t thread_ns = 0;
-    std::int64_t processor_ns = 0;
-  };
-  const Spent& spent() const { return spent_; }
+  /// Sums over the walks so far: wall time in nanoseconds, and what was spent meanwhile.
+  std::int64_t wall_ns() const { return wall_ns_; }
+  const SpentReading& spent() const { return spent_; }
 
  private:
   std::vector<unsigned char> memory_;
   Clock* clock_;
-  Spent spent_;
+  std::int64_t wall_ns_ = 0;
+  SpentReading spent_;
 };
 
 }  // namespace mileage

@@ -155,20 +155,18 @@ void count_aside(const Variant& variant, FrameMeter& meter, Visit& visit) {
 /// asking how long threads waited.
 void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const VisitRequest& request,
                                   VisitBracket& bracket, WaitWatch& waits, Visit& visit) {
-  const ColdWalk::Spent walked_before = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
-  const std::int64_t thread_before = thread_busy_ns();
-  const std::int64_t processor_before = processor_ns();
+  const auto aside = [&] {
+    SpentReading spent = walk != nullptr ? walk->spent() : SpentReading{};
+    spent += bracket.spent();
+    return spent += waits.spent();
+  };
+  const SpentReading aside_before = aside();
+  const SpentReading before = read_spent();
   measure_frames(meter, request, bracket, waits, visit);
-  const std::int64_t processor_all = processor_ns() - processor_before;
-  const std::int64_t thread_all = thread_busy_ns() - thread_before;
-  const ColdWalk::Spent walked = walk != nullptr ? walk->spent() : ColdWalk::Spent{};
-  const SpentReading& probed = bracket.spent();
-  visit.processor_ms =
-      static_cast<double>(processor_all - (walked.processor_ns - walked_before.processor_ns) - probed.processor_ns) *
-      1e-6;
-  visit.thread_busy_ms =
-      static_cast<double>(thread_all - (walked.thread_ns - walked_before.thread_ns) - probed.thread_ns) * 1e-6;
-  visit.walked_ms = static_cast<double>(walked.wall_ns) * 1e-6;
+  const SpentReading on_frames = read_spent() - before - (aside() - aside_before);
+  visit.processor_ms = static_cast<double>(on_frames.processor_ns) * 1e-6;
+  visit.thread_busy_ms = static_cast<double>(on_frames.thread_ns) * 1e-6;
+  if (walk != nullptr) visit.walked_ms = static_cast<double>(walk->wall_ns()) * 1e-6;
 }
 
 /// Cores that the frames kept busy, by what the process spent on them; 1 where nobody tells.
@@ -184,16 +182,15 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
   Clock& clock = *instruments.clock;
   const auto walk = walk_for(request.series, clock);
   FrameMeter meter(variant, clock, walk.get());
-  const SpentReading before = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
+  const SpentReading before = instruments.spent_now();
   visit.warmup_ns = warm_up(meter);
-  const SpentReading after = instruments.spent != nullptr ? instruments.spent() : SpentReading{};
-  const int cores = cores_used(visit, walk.get(), after.processor_ns - before.processor_ns);
+  const int cores = cores_used(visit, walk.get(), (instruments.spent_now() - before).processor_ns);
   bracket.probe_on(cores);
   const double frame_ns = frame_after_warmup_ns(visit);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
   const double sample_ns = frame_ns * visit.frames_per_sample;
   bracket.expect_samples(sample_ns);
-  WaitWatch waits(meter, sample_ns, instruments.spent != nullptr ? cores : 0);
+  WaitWatch waits(meter, sample_ns, instruments.is_real() ? cores : 0);
   measure_with_processor_times(meter, walk.get(), request, bracket, waits, visit);
   count_aside(variant, meter, visit);
 }

@@ -58,9 +58,7 @@ void VisitBracket::expect_samples(double sample_ns) {
 
 bool VisitBracket::between_frames() {
   if (!is_probed() || ++since_probe_ < samples_for_a_probe_) return false;
-  const SpentReading before = instruments_.spent != nullptr ? instruments_.spent() : SpentReading{};
   probe_next_half(probes_at_once_);
-  if (instruments_.spent != nullptr) spent_ += instruments_.spent() - before;
   since_probe_ = 0;
   return true;
 }
@@ -70,7 +68,9 @@ void VisitBracket::after_last_frame() {
 }
 
 void VisitBracket::probe_next_half(int probes) {
+  const SpentReading before = instruments_.spent_now();
   for (int probe = 0; probe < probes; ++probe) probes_.add(next_half_, instruments_.yardstick->probe_ns());
+  spent_ += instruments_.spent_now() - before;
   next_half_ = next_half_ == Probes::one ? Probes::other : Probes::one;
 }
 

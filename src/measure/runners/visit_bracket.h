@@ -17,6 +17,10 @@ struct Instruments {
   /// Tells what this process has spent; read_spent, where that is a real machine. Only there its threads are asked how
   /// long they waited for a core.
   SpentReading (*spent)() = nullptr;
+
+  bool is_real() const { return spent != nullptr; }
+  /// Nothing where nobody tells.
+  SpentReading spent_now() const { return is_real() ? spent() : SpentReading{}; }
 };
 
 class VisitBracket {
@@ -41,7 +45,7 @@ class VisitBracket {
   void after_last_frame();
   /// Time that passed in probes so far.
   double probes_ns() const { return probes_.total_ns(); }
-  /// Processor time spent on probes between frames; 0 where nobody tells.
+  /// Processor time spent on probes beside frames; 0 where nobody tells.
   const SpentReading& spent() const { return spent_; }
 
   /// Tells a visit what was read; its yardstick unless it has told its own.

@@ -4,8 +4,6 @@
 #include <functional>
 #include <numeric>
 
-#include "measure/machine/process_facts.h"
-
 namespace mileage {
 namespace {
 
@@ -30,7 +28,7 @@ void WaitWatch::before_sample() {
   if (!waits_) return;
   const std::int64_t start = thread_busy_ns();
   before_ns_ = waits_->waited_ns().value_or(before_ns_);
-  asked_for_ns_ += thread_busy_ns() - start;
+  spent_ns_ += thread_busy_ns() - start;
   meter_.pass_over();
 }
 
@@ -39,7 +37,7 @@ void WaitWatch::after_sample(Visit& visit) {
   const std::int64_t start = thread_busy_ns();
   const std::int64_t waited = waits_->waited_ns().value_or(before_ns_) - before_ns_;
   visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
-  asked_for_ns_ += thread_busy_ns() - start;
+  spent_ns_ += thread_busy_ns() - start;
 }
 
 void WaitWatch::tell(Visit& visit) const {

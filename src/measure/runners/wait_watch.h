@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <optional>
 
+#include "measure/machine/process_facts.h"
 #include "measure/machine/thread_waits.h"
 #include "measure/runners/frame_meter.h"
 #include "study/study.h"
@@ -22,15 +23,15 @@ class WaitWatch {
   void after_sample(Visit& visit);
   /// Forgets what is next to nothing.
   void tell(Visit& visit) const;
-  /// Processor time spent on asking.
-  std::int64_t asked_for_ns() const { return asked_for_ns_; }
+  /// Processor time spent on asking: the calling thread's alone.
+  SpentReading spent() const { return {spent_ns_, spent_ns_}; }
 
  private:
   FrameMeter& meter_;
   int cores_;
   std::optional<ThreadWaits> waits_;
   std::int64_t before_ns_ = 0;
-  std::int64_t asked_for_ns_ = 0;
+  std::int64_t spent_ns_ = 0;
 };
 
 }  // namespace mileage

@@ -61,6 +61,22 @@ TEST(WaitWatch, TellsOfEverySampleBesideOthers) {
   EXPECT_GT(waited, 10'000'000) << "three threads for each core";
 }
 
+TEST(WaitWatch, SaysWhatAskingTakes) {
+  if (!ThreadWaits(false).waited_ns()) GTEST_SKIP() << "this system does not tell";
+  SystemClock clock;
+  Busy busy;
+  FrameMeter meter(busy, clock);
+  WaitWatch waits(meter, 10e6, 1);
+  EXPECT_EQ(waits.spent().thread_ns, 0);
+  Visit visit;
+  for (int sample = 0; sample < 200; ++sample) {
+    waits.before_sample();
+    waits.after_sample(visit);
+  }
+  EXPECT_GT(waits.spent().thread_ns, 0);
+  EXPECT_EQ(waits.spent().processor_ns, waits.spent().thread_ns);
+}
+
 TEST(WaitWatch, ForgetsWhatIsNextToNothing) {
   SystemClock clock;
   Busy busy;
