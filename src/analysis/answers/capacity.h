@@ -23,7 +23,8 @@ enum class NoCapacity {
 
 struct Capacity {
   double budget_ms = 0;
-  std::optional<double> at;  ///< First place where the cost rises through the budget; more is better.
+  std::optional<double> at;  ///< First place where the cost rises through the budget; where it jumps over it, the last
+                             ///< count within it. More is better.
   Interval interval;  ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside
                       ///< the interval of the cost, with an open end where the reading ends before.
   Source source = Source::law;
@@ -31,8 +32,9 @@ struct Capacity {
   std::string interval_missing;  ///< Why both ends are open; empty when one is not.
 };
 
-/// The capacity of a series: read from the counts close around the first place where its points rise through the
-/// budget; where none stand close enough, from its law up to twice the measured range, or between the points. Beyond
+/// The capacity of a series: the two counts that are surely within the budget and over it, where the cost jumps between
+/// them; else read from the counts close around the first place where its points rise through the budget, on their side
+/// of any step; where none stand close enough, from its law up to twice the measured range, or between the points. Beyond
 /// the range it is marked as extrapolated: its interval is the hull of what the laws say that the noise does not
 /// reject, widened so that it holds if nothing worse than a knee of 1.5 comes. budget_ms > 0.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
