@@ -34,8 +34,8 @@ struct Capacity {
 
 /// The capacity of a series: the two counts that are surely within the budget and over it, where the cost jumps between
 /// them; else read from the counts close around the first place where its points rise through the budget, on their side
-/// of any step; where none stand close enough, from its law up to twice the measured range, or between the points. Beyond
-/// the range it is marked as extrapolated: its interval is the hull of what the laws say that the noise does not
+/// of any step; where none stand close enough, from its law up to twice the measured range, or between the points.
+/// Beyond the range it is marked as extrapolated: its interval is the hull of what the laws say that the noise does not
 /// reject, widened so that it holds if nothing worse than a knee of 1.5 comes. budget_ms > 0.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
 
