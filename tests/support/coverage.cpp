@@ -3,6 +3,7 @@
 #include "analysis/answers/report.h"
 #include "analysis/answers/worth_from.h"
 #include "analysis/curves/difference.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
 
 #include <algorithm>
@@ -129,19 +130,28 @@ constexpr double times_as_long = 4.2;
 
 double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
 
-/// Where 99 % of the frames of the one are within the budget, on the machine as it is: frames of a visit scatter about
-/// its level, which drifts, and is slow for a share of the time.
-double truth_for_99(const Truth& truth, const Disturbance& noise) {
-  const double deviation = std::hypot(noise.frame, noise.drift);
-  const double slow = noise.one_slope * std::log(slow_factor);
-  // Frames are counted and not time: slow ones are fewer.
-  const double slow_frames = noise.slow_share / (noise.slow_share + (1 - noise.slow_share) * std::exp(slow));
+/// How slow the machine was at each frame of the one around its capacity, log scale.
+std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_visits,
+                                   double capacity) {
+  std::vector<float> around;
+  for (std::size_t i = 0; i < study.visits.size(); ++i) {
+    const Visit& visit = study.visits[i];
+    const double away = std::fabs(std::log(static_cast<double>(visit.count) / capacity));
+    if (visit.block < 0 || visit.series.variant != "one" || away > std::log(tail_pooled_within)) continue;
+    around.insert(around.end(), of_visits[i].begin(), of_visits[i].end());
+  }
+  return around;
+}
+
+/// Where 99 % of the frames of the one are within the budget, on the machine as it was: frames scatter about its
+/// speed of that moment.
+double truth_for_99(const Truth& truth, const Disturbance& noise, const std::vector<float>& slowness) {
   double from = 0, to = 3;
-  for (int step = 0; step < 100; ++step) {
+  for (int step = 0; step < 60; ++step) {
     const double middle = (from + to) / 2;
-    const double above =
-        slow_frames * share_above(middle - slow, deviation) + (1 - slow_frames) * share_above(middle, deviation);
-    (above > 0.01 ? from : to) = middle;
+    double above = 0;
+    for (const float slow : slowness) above += share_above(middle - slow, noise.frame);
+    (above > 0.01 * static_cast<double>(slowness.size()) ? from : to) = middle;
   }
   return count_within(truth, budget_ms / std::exp(from));
 }
@@ -153,9 +163,10 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_visits;
   noise.drift_length *= times_as_long;
   noise.slow_length *= times_as_long;
-  const Study study = measured_study(truth, noise, head);
+  std::vector<std::vector<float>> slowness;
+  const Study study = measured_study(truth, noise, head, &slowness);
   const Analysis analysis = analyse(study);
-  score(cell.figure[capacity_for_99], truth_for_99(truth, noise),
+  score(cell.figure[capacity_for_99], truth_for_99(truth, noise, slowness_around(study, slowness, truth.capacity)),
         capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 

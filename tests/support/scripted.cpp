@@ -28,7 +28,8 @@ class ScriptedVariant : public Variant {
 
  private:
   bool does_other_work() const {
-    return name_ == other_work || (name_ == narrow_index && count_ > 65'535) || (name_ == stops && frame_ > 64);
+    return name_ == other_work || (name_ == narrow_index && count_ > 65'535) || (name_ == stops && frame_ > 64) ||
+           (name_ == stops_when_large && count_ > 5000 && frame_ > 64);
   }
 
   VirtualClock& clock_;

@@ -42,11 +42,12 @@ class ScriptedYardstick : public Yardstick {
 /// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.
 using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t frame)>;
 
-/// Variants of these names do other work than the rest, and their outcome differs: always, beyond 65,535 entities, and
-/// after 64 frames.
+/// Variants of these names do other work than the rest, and their outcome differs: always, beyond 65,535 entities,
+/// after 64 frames, and after 64 frames of more than 5,000 entities.
 inline constexpr const char* other_work = "other-work";
 inline constexpr const char* narrow_index = "narrow-index";
 inline constexpr const char* stops = "stops";
+inline constexpr const char* stops_when_large = "stops-when-large";
 
 /// A catalogue with one scenario "night" and a variant for each name and script.
 Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);

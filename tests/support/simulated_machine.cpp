@@ -46,12 +46,16 @@ class SimulatedRunner : public Runner {
     visit.count = visit.alive = request.count;
     visit.seed = request.seed;
     visit.outcome.state("frames", 1, 0);
+    slowness_of_frames_.clear();
     if (request.check_frames > 0) return visit;
     drift_for(beside_frames_s);
     pass(beside_frames_s);
     take_frames(request, visit);
     return visit;
   }
+
+  /// How much longer each measured frame of the last visit took than on the fast machine, log scale.
+  const std::vector<float>& log_slowness_of_frames() const { return slowness_of_frames_; }
 
  private:
   /// Slow for a while, then not, in turn.
@@ -74,12 +78,14 @@ class SimulatedRunner : public Runner {
     if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
     double measured_ms = 0;
     for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {
-      const double took_s = frame_s(std::exp(level + noise_.frame * normal()) * 1e-3);
+      const double work_s = std::exp(level + noise_.frame * normal()) * 1e-3;
+      const double took_s = frame_s(work_s);
       const auto ns = std::max<std::int64_t>(1, std::llround(took_s * 1e9));
       (frame < 3 ? visit.warmup_ns : visit.samples_ns).push_back(ns);
       if (frame < 3) continue;
       if (visit.samples_ns.size() == 1) bracket.expect_samples(static_cast<double>(visit.warmup_ns[1]));
       measured_ms += took_s * 1e3;
+      slowness_of_frames_.push_back(static_cast<float>(std::log(took_s / work_s)));
       bracket.between_frames();
     }
     bracket.after_last_frame();
@@ -170,6 +176,7 @@ class SimulatedRunner : public Runner {
   double neighbour_until_s_ = 0;
   double drift_ = 0;
   double slope_ = 1;
+  std::vector<float> slowness_of_frames_;
 };
 
 double solve(const std::function<double(double)>& rising, double from, double to) {
@@ -323,7 +330,8 @@ void take_ways(Head& head, int ways) {
   }
 }
 
-Study measured_study(const Truth& truth, const Disturbance& noise, Head head) {
+Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
+                     std::vector<std::vector<float>>* log_slowness) {
   const std::uint64_t seed = head.plan.seed;
   std::mt19937_64 random(seed + 1);
   head.remembered_yardstick_ns =
@@ -332,7 +340,10 @@ Study measured_study(const Truth& truth, const Disturbance& noise, Head head) {
   SimulatedRunner runner(truth, noise, clock, seed);
   Study study{head, {}, "simulated.study.jsonl", {}};
   Watch watch;
-  watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+  watch.keep = [&](const Visit& visit) {
+    study.visits.push_back(visit);
+    if (log_slowness != nullptr) log_slowness->push_back(runner.log_slowness_of_frames());
+  };
   measure_study(study.head, {}, runner, clock, watch);
   return study;
 }

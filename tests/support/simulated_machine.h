@@ -68,7 +68,9 @@ Head usual_head(int blocks, std::uint64_t seed);
 /// (Truth::ms_of).
 void take_ways(Head& head, int ways);
 
-/// What the real loop makes of a plan.
-Study measured_study(const Truth& truth, const Disturbance& noise, Head head);
+/// What the real loop makes of a plan. `log_slowness`, unless nothing: for each visit, how much longer each of its
+/// measured frames took than on the fast machine.
+Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
+                     std::vector<std::vector<float>>* log_slowness = nullptr);
 
 }  // namespace mileage::simulated

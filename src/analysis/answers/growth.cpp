@@ -50,10 +50,18 @@ std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
   return tests;
 }
 
-/// What the adjustment leaves in doubt: whether frames at both ends of the range follow the yardstick alike.
+/// Half of the range, log scale, in which a cost grows: above the place where the fixed cost is half of it.
+double growing_half(const Curve& curve) {
+  const Law& law = *curve.power;
+  const double grows_from = std::pow(law.fixed_ms / law.coefficients.front(), 1 / law.exponent);
+  return std::log(curve.most() / std::clamp(grows_from, curve.least(), curve.most())) / 2;
+}
+
+/// What the adjustment leaves in doubt: whether frames in both halves of that range follow the yardstick alike. A line
+/// through a step of +-d in the middle of +-h has the slope 1.5 d/h.
 double exponent_doubt(const SeriesCurve& curve) {
-  const double halves = std::log(curve.all.most() / curve.all.least()) / 2;
-  return normal_95 * line_deviation * std::fabs(curve.adjustment.mean_level) / std::max(halves, 1.0);
+  const double step = normal_95 * line_deviation * std::fabs(curve.adjustment.mean_level);
+  return 1.5 * step / std::max(growing_half(curve.all), 1.0);
 }
 
 void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {

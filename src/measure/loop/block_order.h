@@ -19,4 +19,7 @@ struct Cell {
 /// for the same seed, block and cells.
 std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
+/// The cells shuffled: in which order it is asked whether a visit of the block may be checked.
+std::vector<Cell> check_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
+
 }  // namespace mileage

@@ -6,6 +6,7 @@
 #include "analysis/answers/goal.h"
 #include "measure/loop/aim_counts.h"
 #include "measure/loop/block_plan.h"
+#include "measure/loop/checking.h"
 #include "measure/loop/precision.h"
 
 namespace mileage {
@@ -146,6 +147,7 @@ void make_blocks(StudyState& state) {
     if (block > 0 && is_out_of_time(state, 0)) break;
     const double before_s = state.recorder.visits_s();
     make_block(state, block);
+    if (!state.is_cut_short) check_a_visit(state, block);
     if (!state.is_cut_short)
       state.overrun = std::max(1.0, (state.recorder.visits_s() - before_s) / predicted_block_s(state));
     correct_aims(state, block);

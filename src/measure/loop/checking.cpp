@@ -21,6 +21,10 @@ constexpr double share_for_all_checks = 0.12;
 /// Of checks of what is measured, all together; and what one of them takes at most.
 constexpr double share_for_later_checks = 0.08;
 constexpr double longest_check_s = 2;
+/// Of the time of blocks, checks of their visits.
+constexpr double share_for_checks_of_visits = 0.06;
+/// One of them may take what so many blocks allow.
+constexpr int blocks_saved_for = 4;
 /// Largest counts this close to each other are checked at one.
 constexpr double close_counts = 1.25;
 constexpr double fewest_check_frames = 2;
@@ -71,10 +75,10 @@ VisitCost dearest_cost(const StudyState& state, const std::vector<Check>& checks
   return dearest;
 }
 
-/// Frames that each of so many checks may have; none where setting up takes too long already.
-double affordable_frames(const StudyState& state, const std::vector<Check>& checks, std::size_t number) {
+/// Frames that a check may have in so many seconds; none where setting up takes too long already.
+double affordable_frames(const StudyState& state, const std::vector<Check>& checks, double seconds) {
   const VisitCost cost = dearest_cost(state, checks, checks.front().count);
-  return std::max(0.0, (allowed_s(state, number) - cost.beside_s) / cost.frame_s);
+  return std::max(0.0, (seconds - cost.beside_s) / cost.frame_s);
 }
 
 void make_checks(StudyState& state, const std::vector<Check>& checks, int frames, Progress& progress) {
@@ -121,7 +125,7 @@ void check_largest_counts(StudyState& state, Progress& progress) {
   for (const auto& [largest, series] : all)
     for (std::int64_t count = largest; count > checked; count /= 2) {
       const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, series, count);
-      const double frames = affordable_frames(state, checks, number);
+      const double frames = affordable_frames(state, checks, allowed_s(state, number));
       if (frames < fewest_check_frames) continue;
       make_checks(state, checks, static_cast<int>(std::min<double>(frames, check_frames)), progress);
       break;
@@ -140,9 +144,53 @@ void check_long_visit(StudyState& state, Progress& progress) {
   for (const RoughCosts& costs : state.costs)
     if (!costs.empty()) cheapest_ms = std::min(cheapest_ms, rough_cost(costs, count));
   const double of_a_visit = std::max<double>(state.plan.least_frames, state.plan.least_ms / cheapest_ms);
-  const double affordable = affordable_frames(state, checks, checks.size());
+  const double affordable = affordable_frames(state, checks, allowed_s(state, checks.size()));
   const int frames = static_cast<int>(std::min({of_a_visit, affordable, static_cast<double>(longest_horizon)}));
   if (frames > check_frames) make_checks(state, checks, frames, progress);
+}
+
+void drop_what_differs(StudyState& state) {
+  exclude_what_differs(state);
+  const auto is_out = [&](const Cell& cell) { return state.is_excluded[cell.series]; };
+  std::erase_if(state.ladder, is_out);
+  std::erase_if(state.cells, is_out);
+  state.drop_excluded_aims();
+}
+
+/// Frames that a visit of a cell had in a block, warm-up included, as far as outcomes are held over them; 0 where there
+/// is no such visit.
+int frames_of_visit(const StudyState& state, const Cell& cell, int block) {
+  const std::vector<Visit>& visits = state.recorder.study().visits;
+  for (auto visit = visits.rbegin(); visit != visits.rend() && visit->block >= block; ++visit) {
+    if (visit->status == VisitStatus::failed || visit->count != cell.count ||
+        !(visit->series == state.plan.series[cell.series]))
+      continue;
+    const std::size_t samples = visit->warmup_ns.size() + visit->samples_ns.size();
+    return static_cast<int>(
+        std::min<std::int64_t>(visit->frames_per_sample * static_cast<std::int64_t>(samples), longest_horizon));
+  }
+  return 0;
+}
+
+/// A cell's own check and that of its reference, where it is not the reference itself.
+std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
+  return plain_checks(state.head.scenario, state.plan, {state.plan.series[cell.series]}, cell.count);
+}
+
+/// Which visit of a block is held against its reference: the first in random order whose check fits into so many
+/// seconds with more frames than the checks before had.
+void draw_a_visit(StudyState& state, int block, double most_s) {
+  for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
+    const std::vector<Check> checks = checks_of_cell(state, cell);
+    if (checks.size() == 1) continue;  // of the reference
+    const auto both = static_cast<double>(checks.size());
+    const double affordable = affordable_frames(state, checks, most_s / both);
+    const int frames = static_cast<int>(std::min<double>(frames_of_visit(state, cell, block), affordable));
+    if (frames <= check_frames) continue;
+    const VisitCost cost = dearest_cost(state, checks, cell.count);
+    state.drawn = DrawnVisit{cell, frames, both * (cost.beside_s + frames * cost.frame_s)};
+    return;
+  }
 }
 
 }  // namespace
@@ -153,11 +201,23 @@ void check_what_is_measured(StudyState& state) {
   progress.checking = true;
   check_long_visit(state, progress);
   check_largest_counts(state, progress);
-  exclude_what_differs(state);
-  const auto is_out = [&](const Cell& cell) { return state.is_excluded[cell.series]; };
-  std::erase_if(state.ladder, is_out);
-  std::erase_if(state.cells, is_out);
-  state.drop_excluded_aims();
+  drop_what_differs(state);
+}
+
+void check_a_visit(StudyState& state, int block) {
+  if (!states_outcomes(state)) return;
+  const double allowed_s = share_for_checks_of_visits * predicted_block_s(state);
+  if (!state.drawn) draw_a_visit(state, block, allowed_s * blocks_saved_for);
+  if (!state.drawn || state.visit_checks_s + state.drawn->takes_s > allowed_s * (block + 1)) return;
+  const DrawnVisit drawn = *state.drawn;
+  state.drawn.reset();
+  if (!state.may_visit(drawn.cell.series, drawn.cell.count)) return;
+  Progress progress;
+  progress.checking = true;
+  const double before_s = state.recorder.visits_s();
+  make_checks(state, checks_of_cell(state, drawn.cell), drawn.frames, progress);
+  state.visit_checks_s += state.recorder.visits_s() - before_s;
+  drop_what_differs(state);
 }
 
 void check_outcomes(StudyState& state) {

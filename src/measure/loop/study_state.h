@@ -3,6 +3,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <utility>
 #include <vector>
 
@@ -12,6 +13,13 @@
 #include "measure/loop/visit_recorder.h"
 
 namespace mileage {
+
+/// A visit of a block whose outcome is to be held against the reference's.
+struct DrawnVisit {
+  Cell cell;
+  int frames = 0;
+  double takes_s = 0;  ///< At most.
+};
 
 struct StudyState {
   /// All arguments must outlive it.
@@ -46,12 +54,14 @@ struct StudyState {
   std::vector<Aim> aims;
   std::vector<Cell> cells;  ///< What a block visits.
 
-  double overrun = 1;         ///< Time of the last block, by what was foreseen for it.
-  double blocks_since_s = 0;  ///< When the first block began.
-  int blocks_planned = 0;     ///< Blocks in all, as the plan or the stage of a precision has it.
-  bool is_cut_short = false;  ///< In the middle of a block, by time or by the watch.
-  int blocks_looked_at = 0;   ///< Blocks made when the precision was last looked at,
-  double look_took_s = 0;     ///< and how long that took.
+  double overrun = 1;               ///< Time of the last block, by what was foreseen for it.
+  double blocks_since_s = 0;        ///< When the first block began.
+  int blocks_planned = 0;           ///< Blocks in all, as the plan or the stage of a precision has it.
+  bool is_cut_short = false;        ///< In the middle of a block, by time or by the watch.
+  std::optional<DrawnVisit> drawn;  ///< Waits until time for its check is saved.
+  double visit_checks_s = 0;        ///< Spent on checks of visits of the blocks.
+  int blocks_looked_at = 0;         ///< Blocks made when the precision was last looked at,
+  double look_took_s = 0;           ///< and how long that took.
   Summary summary;
 };
 

@@ -36,6 +36,19 @@ TEST(BlockOrder, DependsOnSeedAndBlockAlone) {
   EXPECT_NE(order_of(1, 0), order_of(2, 0));
 }
 
+TEST(BlockOrder, ChecksAreDrawnApartFromTheOrderOfVisits) {
+  const auto drawn = [](std::uint64_t seed, int block) {
+    std::vector<std::pair<std::int64_t, std::size_t>> order;
+    for (const Cell& cell : check_order(grid(3, 8), seed, block)) order.emplace_back(cell.count, cell.series);
+    return order;
+  };
+  const auto one = drawn(1, 0);
+  EXPECT_EQ(std::set(one.begin(), one.end()).size(), 24U);
+  EXPECT_EQ(one, drawn(1, 0));
+  EXPECT_NE(one, drawn(1, 1));
+  EXPECT_NE(one, drawn(2, 0));
+}
+
 // Over many blocks every count stands first about as often as any other.
 TEST(BlockOrder, PrefersNoCount) {
   std::vector<int> first(9, 0);

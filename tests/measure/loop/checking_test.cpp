@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include "measure/loop/blocks.h"
 #include "measure/loop/check_plan.h"
 #include "measure/loop/placing.h"
 #include "measure/loop/scripted_state.h"
@@ -57,6 +58,36 @@ TEST(Checking, FindsWorkThatStopsAfterAWhile) {
   scripted::ScriptedState state({{"objects", 50}, {scripted::stops, 10}, {"columns", 10}},
                                 scripted::counts({100, 1000}));
   EXPECT_EQ(excluded(state), (std::vector<std::string>{scripted::stops}));
+}
+
+/// Cells of a series that are left.
+std::size_t cells_of(scripted::ScriptedState& state, std::size_t series) {
+  const std::vector<Cell>& cells = state->cells;
+  return static_cast<std::size_t>(
+      std::count_if(cells.begin(), cells.end(), [&](const Cell& cell) { return cell.series == series; }));
+}
+
+TEST(Checking, FindsInVisitsOfBlocksWorkThatStopsAtLargeCountsAfterAWhile) {
+  scripted::ScriptedState state({{"objects", 20}, {scripted::stops_when_large, 10}, {"columns", 10}},
+                                scripted::counts({100, 1000, 10'000}, 40));
+  EXPECT_TRUE(excluded(state).empty());
+  EXPECT_EQ(cells_of(state, 1), 3U);
+  make_blocks(*state);
+  EXPECT_EQ(cells_of(state, 1), 0U);
+  EXPECT_EQ(cells_of(state, 2), 3U);
+}
+
+TEST(Checking, OfVisitsInBlocksTakesItsShareOfTheTime) {
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000, 10'000}, 40));
+  EXPECT_TRUE(excluded(state).empty());
+  const double before_s = state->recorder.visits_s();
+  make_blocks(*state);
+  EXPECT_GT(state->visit_checks_s, 0);
+  EXPECT_LE(state->visit_checks_s, 0.07 * (state->recorder.visits_s() - before_s));
+  int held = 0;
+  for (const Visit& visit : state.visits())
+    held += visit.status == VisitStatus::check && visit.check_frames > 64 && visit.series.variant == "columns";
+  EXPECT_GT(held, 3) << "a share of the visits, and not one of the study";
 }
 
 TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
