@@ -185,12 +185,13 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
   const SpentReading before = instruments.spent_now();
   visit.warmup_ns = warm_up(meter);
   const int cores = cores_used(visit, walk.get(), (instruments.spent_now() - before).processor_ns);
-  bracket.probe_on(cores);
   const double frame_ns = frame_after_warmup_ns(visit);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
   const double sample_ns = frame_ns * visit.frames_per_sample;
-  bracket.expect_samples(sample_ns);
+  // Before the yardstick has threads of its own: what they wait for a core, no frame does.
   WaitWatch waits(meter, sample_ns, instruments.is_real() ? cores : 0);
+  bracket.probe_on(cores);
+  bracket.expect_samples(sample_ns);
   measure_with_processor_times(meter, walk.get(), request, bracket, waits, visit);
   count_aside(variant, meter, visit);
 }

@@ -12,7 +12,8 @@
 namespace mileage {
 
 /// Asks right before and right after every sample, outside its time. Short samples are not asked: the system lets
-/// others run for milliseconds, so that only a few per cent of them hold any of it, and those are cut off.
+/// others run for milliseconds, so that only a few per cent of them hold any of it, and those are cut off. Watches the
+/// threads that there are when it is made.
 class WaitWatch {
  public:
   /// `sample_ns`: what a sample is expected to take; `cores`: what samples keep busy, 0 where nobody is to be asked.

@@ -3,6 +3,7 @@
 #include <atomic>
 #include <chrono>
 #include <thread>
+#include <vector>
 
 #include <sched.h>
 
@@ -37,6 +38,24 @@ std::int64_t ns_since(std::chrono::steady_clock::time_point start) {
 void work_for(std::chrono::milliseconds time) {
   const auto end = std::chrono::steady_clock::now() + time;
   while (std::chrono::steady_clock::now() < end) {}
+}
+
+TEST(ThreadWaits, AreNotThoseOfThreadsThatComeLater) {
+  const OnOneCore on_one_core;
+  const ThreadWaits all(true);
+  if (!all.waited_ns()) GTEST_SKIP() << "this system does not tell";
+  const std::int64_t before = *all.waited_ns();
+  std::atomic<std::int64_t> others_waited{0};
+  std::vector<std::thread> others;
+  for (int i = 0; i < 2; ++i)
+    others.emplace_back([&] {
+      const ThreadWaits own(false);
+      work_for(200ms);
+      others_waited += own.waited_ns().value_or(0);
+    });
+  for (std::thread& other : others) other.join();  // asleep meanwhile
+  EXPECT_GT(others_waited, 20'000'000) << "two threads share a core";
+  EXPECT_LT(*all.waited_ns() - before, others_waited / 2);
 }
 
 TEST(ThreadWaits, CountTheTimeThatOthersHadTheCore) {
