@@ -74,6 +74,11 @@ void add_worth(Verb& verb, AnswerOptions& options) {
               "share of the budget that a difference must save to be worth any code (preset: 2%)");
 }
 
+void add_more_and_json(Verb& verb, AnswerOptions& options) {
+  verb.flag("--more", options.more, "tell of the machine, the method and all details too");
+  add_json(verb, options.json);
+}
+
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }
 
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options) {

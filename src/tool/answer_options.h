@@ -20,6 +20,7 @@ struct AnswerOptions {
   std::string worth;
   std::string over;
   std::string against;
+  bool more = false;
   bool json = false;
 };
 
@@ -28,6 +29,8 @@ void add_budgets(Verb& verb, AnswerOptions& options);
 void add_over(Verb& verb, AnswerOptions& options);
 void add_at(Verb& verb, AnswerOptions& options, const char* help);
 void add_worth(Verb& verb, AnswerOptions& options);
+/// --more and --json.
+void add_more_and_json(Verb& verb, AnswerOptions& options);
 void add_json(Verb& verb, bool& json);
 
 /// A study that was read and analysed, and what is asked of it.

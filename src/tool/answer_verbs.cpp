@@ -1,4 +1,4 @@
-// curve, capacity, breakeven, choose: verbs that answer from study files.
+// cost, curve, capacity, breakeven, choose: verbs that answer from study files.
 #include <memory>
 
 #include <nlohmann/json.hpp>
@@ -27,6 +27,8 @@
 namespace mileage {
 namespace {
 
+std::string evidence(const About& about, bool more) { return more ? evidence_footer(about) : evidence_line(about); }
+
 /// Answers study by study: into one JSON with the envelope of the verb, or as text between what stands around it.
 template <class AddJson, class AsText>
 int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsText as_text) {
@@ -40,7 +42,7 @@ int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsT
     return exit_answered;
   }
   std::string text;
-  for (const AskedStudy& one : studies) text += preamble(one.about) + as_text(one) + evidence_footer(one.about);
+  for (const AskedStudy& one : studies) text += preamble(one.about) + as_text(one) + evidence(one.about, options.more);
   print(text);
   return exit_answered;
 }
@@ -75,7 +77,7 @@ int answer_capacities_side_by_side(const AnswerOptions& options) {
   for (const AskedStudy& one : studies) {
     before += preamble(one.about);
     add_capacities_side_by_side(table, one.about, capacity_answer(one.analysis(), one.questions));
-    after += evidence_footer(one.about) + "\n";
+    after += evidence(one.about, options.more);
   }
   print(before + table.text() + "\n" + after);
   return exit_answered;
@@ -96,27 +98,31 @@ int answer_capacity(const AnswerOptions& options) {
 }
 
 int answer_break_even(const AnswerOptions& options) {
+  const auto as_json = [](Json& json, const AskedStudy& one) {
+    add_break_even_json(json, one.about, break_even_answer(one.analysis(), one.questions));
+  };
+  const auto as_text = [](const AskedStudy& one) {
+    return break_even_text(one.about, break_even_answer(one.analysis(), one.questions));
+  };
+  return answer(options, "breakeven", as_json, as_text);
+}
+
+int answer_cost(const AnswerOptions& options) {
   const auto costs = [](const AskedStudy& one) {
     return cost_answer(one.analysis(), parts_answer(one.analysis()), one.questions);
   };
-  const auto as_json = [&](Json& json, const AskedStudy& one) {
-    add_break_even_json(json, one.about, break_even_answer(one.analysis(), one.questions));
-    add_cost_json(json, one.about, costs(one));
-  };
-  const auto as_text = [&](const AskedStudy& one) {
-    return break_even_text(one.about, break_even_answer(one.analysis(), one.questions)) +
-           cost_text(one.about, costs(one));
-  };
-  return answer(options, "breakeven", as_json, as_text);
+  const auto as_json = [&](Json& json, const AskedStudy& one) { add_cost_json(json, one.about, costs(one)); };
+  const auto as_text = [&](const AskedStudy& one) { return cost_text(one.about, costs(one)); };
+  return answer(options, "cost", as_json, as_text);
 }
 
 int answer_choice(const AnswerOptions& options) {
   const auto as_json = [](Json& json, const AskedStudy& one) {
     add_choice_json(json, one.about, choice_answer(one.analysis(), one.questions));
   };
-  const auto as_text = [](const AskedStudy& one) {
+  const auto as_text = [&](const AskedStudy& one) {
     return choice_text(one.about, choice_answer(one.analysis(), one.questions),
-                       capacity_answer(one.analysis(), one.questions));
+                       capacity_answer(one.analysis(), one.questions), options.more);
   };
   return answer(options, "choose", as_json, as_text);
 }
@@ -134,7 +140,7 @@ void add_curve_verb(CommandLine& line) {
   verb.option("--against", options->against, "hold all others against this variant, count by count");
   verb.flag("--points", options->points, "list every measured count too");
   verb.flag("--parts", options->parts, "list where the time goes: threads, phases, counters, memory");
-  add_json(verb, options->json);
+  add_more_and_json(verb, *options);
 }
 
 void add_capacity_verb(CommandLine& line) {
@@ -148,22 +154,34 @@ void add_capacity_verb(CommandLine& line) {
   add_budgets(verb, *options);
   add_at(verb, *options, "counts to state the headroom at, such as 20k");
   add_over(verb, *options);
-  add_json(verb, options->json);
+  add_more_and_json(verb, *options);
 }
 
 void add_breakeven_verb(CommandLine& line) {
   auto options = std::make_shared<AnswerOptions>();
-  Verb verb = line.add_verb("breakeven", "From which count on is one variant cheaper than another; what is saved",
+  Verb verb = line.add_verb("breakeven", "From which count on is one variant cheaper than another, and worth it",
                             "  mileage breakeven demo/drift.study.jsonl\n"
-                            "  mileage breakeven demo/drift.study.jsonl --between objects,jobs --at 3k,30k\n",
+                            "  mileage breakeven demo/drift.study.jsonl --between objects,jobs\n",
                             [options] { return answer_break_even(*options); });
   add_studies(verb, *options);
   verb.option("--between", options->between, "look at all pairs of these variants (preset: each with the next one)");
-  add_at(verb, *options, "counts to state the saving at, such as 3k,30k");
   add_budgets(verb, *options);
   add_worth(verb, *options);
   add_over(verb, *options);
-  add_json(verb, options->json);
+  add_more_and_json(verb, *options);
+}
+
+void add_cost_verb(CommandLine& line) {
+  auto options = std::make_shared<AnswerOptions>();
+  Verb verb = line.add_verb("cost", "What does a frame cost at a count, does it fit, what would be gained",
+                            "  mileage cost demo/drift.study.jsonl --at 50k\n"
+                            "  mileage cost before_after.study.jsonl --budget 60hz --reserve 9ms\n",
+                            [options] { return answer_cost(*options); });
+  add_studies(verb, *options);
+  add_at(verb, *options, "your own counts, such as 50k (preset: those measured where they are few, else three)");
+  add_budgets(verb, *options);
+  add_over(verb, *options);
+  add_more_and_json(verb, *options);
 }
 
 void add_choose_verb(CommandLine& line) {
@@ -177,12 +195,13 @@ void add_choose_verb(CommandLine& line) {
   add_budgets(verb, *options);
   add_worth(verb, *options);
   add_over(verb, *options);
-  add_json(verb, options->json);
+  add_more_and_json(verb, *options);
 }
 
 }  // namespace
 
 void add_answer_verbs(CommandLine& line) {
+  add_cost_verb(line);
   add_curve_verb(line);
   add_capacity_verb(line);
   add_breakeven_verb(line);

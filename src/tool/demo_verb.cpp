@@ -85,13 +85,13 @@ std::string answers(const Report& report) {
   const About& about = report.about;
   return preamble(about) + capacity_text(about, report.capacities) + device_text(about, report.parts) +
          missing_measurements_text(about, report.capacities) + break_even_text(about, report.break_evens) +
-         cost_text(about, report.costs) + strips_text(about, report.choices, report.capacities);
+         strips_text(about, report.choices, report.capacities);
 }
 
 std::string files_text(const DemoFiles& files) {
-  return fmt::format(
-      "study   {0}\nfigure  {1}\npage    {2}\n\nGo on with: mileage curve|capacity|breakeven|report {0}\n",
-      files.study.string(), files.figure.string(), files.page.string());
+  return fmt::format("study   {}\nfigure  {}\npage    {}\n", files.study.string(), files.figure.string(),
+                     files.page.string()) +
+         go_on_with({"cost", "capacity", "breakeven", "choose", "curve"}, files.study.string());
 }
 
 int demo(const DemoOptions& options, const Catalogue& catalogue) {
@@ -109,7 +109,7 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   if (options.json)
     print(report_json({report}));
   else
-    print(answers(report) + evidence_footer(report.about) + "\n");
+    print(answers(report) + evidence_line(report.about) + "\n");
   write_figure(files.figure, report);
   write_page(files.page, report);
   if (!options.json) print(files_text(files));

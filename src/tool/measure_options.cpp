@@ -77,8 +77,10 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
               "measure several builds of one program side by side: before=build-a/night,after=build-b/night");
   verb.option("--memory-limit", options.memory_limit,
               "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
-  verb.flag("--as-given", options.as_given,
-            "measure just the counts given; otherwise some are added around capacities and break-evens");
+  verb.flag(
+      "--as-given", options.as_given,
+      "measure just the counts given; otherwise some are added around capacities and break-evens, unless there is "
+      "one count and no --for");
   verb.flag("--by-hand", options.by_hand,
             "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
   verb.flag("--same-process", options.same_process,
@@ -121,7 +123,9 @@ PlanRequest request_of(const MeasureOptions& options) {
   if (!options.goal.empty()) request.goal = parse_goal(options.goal, "for");
   if (request.goal.budget_ms > 0 && options.budget.empty()) request.budget_ms = request.goal.budget_ms;
   if (!options.time.empty()) request.time_s = parse_duration_s(options.time, "time");
-  request.aim = !options.as_given && !options.by_hand;
+  // Who gives one count asks what a frame costs there.
+  const bool is_of_one_count = request.counts.size() == 1 && options.goal.empty();
+  request.aim = !options.as_given && !options.by_hand && !is_of_one_count;
   request.blocks = options.blocks;
   if (!options.seed.empty()) request.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
   if (options.frames > 0) request.least_frames = options.frames;

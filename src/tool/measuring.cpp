@@ -14,7 +14,9 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
+#include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
+#include "analysis/answers/cost.h"
 #include "analysis/answers/parts.h"
 #include "analysis/answers/questions.h"
 #include "analysis/evidence/unmeasured.h"
@@ -32,7 +34,9 @@
 #include "types/version.h"
 #include "views/about_view.h"
 #include "views/answer_json.h"
+#include "views/break_even_view.h"
 #include "views/capacity_view.h"
+#include "views/cost_view.h"
 #include "views/parts_view.h"
 #include "views/words.h"
 
@@ -241,13 +245,38 @@ std::string summary_text(const Summary& summary, const Plan& plan, const std::st
   return text + "\n";
 }
 
+namespace {
+
+/// Of a study at one count what a frame costs there, of a goal that is a break-even that, else how far each goes.
+std::string answer_first(const About& around, const Analysis& analysis) {
+  if (around.only_place) return cost_text(around, cost_answer(analysis, parts_answer(analysis), {}));
+  const CapacityAnswer capacities = capacity_answer(analysis, {});
+  std::string text;
+  if (around.head.plan.goal.figure == "breakeven") {
+    Questions questions;
+    questions.between = around.head.plan.goal.between;
+    text += break_even_text(around, break_even_answer(analysis, questions));
+  }
+  return text + capacity_text(around, capacities) + device_text(around, parts_answer(analysis)) +
+         missing_measurements_text(around, capacities);
+}
+
+}  // namespace
+
+std::string go_on_with(const std::vector<std::string>& verbs, const std::string& study) {
+  std::string text = "\nGo on with\n";
+  for (const std::string& verb : verbs) text += fmt::format("  mileage {} {}\n", verb, shell_word(study));
+  return text;
+}
+
 std::string what_is_known(const std::string& output) {
   const AnalysedStudy study(read_study(output));
-  const About around = about(study.analysis());
-  const CapacityAnswer capacities = capacity_answer(study.analysis(), {});
-  return preamble(around) + capacity_text(around, capacities) + device_text(around, parts_answer(study.analysis())) +
-         missing_measurements_text(around, capacities) + evidence_footer(around) +
-         fmt::format("\nGo on with: mileage curve|breakeven|report {}\n", shell_word(output));
+  const Analysis& analysis = study.analysis();
+  const About around = about(analysis);
+  const std::vector<std::string> verbs =
+      around.only_place ? std::vector<std::string>{"cost --more", "report"}
+                        : std::vector<std::string>{"cost", "breakeven", "choose", "curve", "report"};
+  return preamble(around) + answer_first(around, analysis) + evidence_line(around) + go_on_with(verbs, output);
 }
 
 std::string why_nothing(const std::string& output) {

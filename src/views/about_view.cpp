@@ -30,6 +30,14 @@ std::string preamble(const About& about) {
   return text.empty() ? text : text + "\n";
 }
 
+std::string evidence_line(const About& about) {
+  const Quietness& quiet = about.quiet;
+  std::string text = evidence_text(about);
+  if (quiet.condemned > 0) text += fmt::format(", {} left out", quiet.condemned);
+  if (quiet.slowness) text += fmt::format("; the machine took {} times its fast level", three_digits(*quiet.slowness));
+  return text + "  (--more: machine and method)\n";
+}
+
 std::string evidence_footer(const About& about) {
   std::string text;
   for (const std::string& line : cold_lines(about)) text += line + "\n";

@@ -10,7 +10,9 @@ namespace mileage {
 
 /// What must be said before any answer: visits that failed, and warnings.
 std::string preamble(const About& about);
-/// Study, blocks and machine; stands last.
+/// What an answer rests on, in one line; stands last.
+std::string evidence_line(const About& about);
+/// The same with machine, build and method.
 std::string evidence_footer(const About& about);
 
 /// One line per series and reason for which visits failed, at most `most` of them and a line that counts the rest.

@@ -161,6 +161,11 @@ std::string break_even_sentence(const BreakEvenAnswer& answer) {
 }
 
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
+  if (about.only_place)
+    return fmt::format(
+        "Measured at {} {} alone: from where on one beats another takes more {}s. Which is cheaper there: mileage cost "
+        "{}\n\n",
+        place_text(*about.only_place, about.axis), about.axis.things, about.axis.name, shell_word(about.study));
   std::string text = break_even_sentence(answer) + "\n\n";
   const TextTable table = break_even_table(about, answer);
   if (!table.empty()) text += table.text() + "\n";

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
+#include <map>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -48,10 +50,24 @@ std::string capacity_words(const About& about, const SeriesCapacity& one) {
                              : fmt::format("{} goes up to {} {}", about.label(one.series), about.axis.name, place);
 }
 
-/// Of a series that no measured count brought over the budget: the best of all.
-std::string within_words(const About& about, const SeriesCapacity& one) {
-  return fmt::format("{} stays within it as far as measured ({} {})", about.label(one.series),
-                     place_text(one.measured_to, about.axis), about.axis.things);
+/// Of series that no measured count brought over the budget: the best of all. Those measured as far stand together.
+std::vector<std::string> within_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
+  std::map<double, std::vector<std::string>, std::greater<>> names;
+  for (const SeriesCapacity* one : all)
+    if (!one->capacity.at && one->capacity.none != NoCapacity::over_at_once)
+      names[one->measured_to].push_back(about.label(one->series));
+  std::vector<std::string> words;
+  for (const auto& [measured_to, of] : names)
+    words.push_back(fmt::format("{} stay{} within it as far as measured ({} {})", fmt::join(of, ", "),
+                                of.size() == 1 ? "s" : "", place_text(measured_to, about.axis), about.axis.things));
+  return words;
+}
+
+/// The capacity, or how far it lies at least.
+std::string capacity_cell(const About& about, const SeriesCapacity& one) {
+  if (one.capacity.at) return place_text(*one.capacity.at, about.axis);
+  if (one.capacity.none == NoCapacity::over_at_once) return "none";
+  return "at least " + place_text(one.measured_to, about.axis);
 }
 
 std::string tail_text(const About& about, const SeriesCapacity& one) {
@@ -78,7 +94,7 @@ void add_capacity_row(TextTable& table, std::vector<std::string> row, const Abou
                       bool with_tails) {
   const Capacity& capacity = one.capacity;
   row.push_back(about.label(one.series));
-  row.push_back(capacity.at ? place_text(*capacity.at, about.axis) : "none");
+  row.push_back(capacity_cell(about, one));
   row.push_back(capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "");
   row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
   if (with_tails) row.push_back(tail_text(about, one));
@@ -126,11 +142,20 @@ Json headroom_row(const About& about, const Headroom& one) {
   return row;
 }
 
+bool is_preset(const Scenario& scenario, const std::string& variant, const std::string& name, const KnobValue& value) {
+  const VariantFacts* facts = scenario.find(variant);
+  std::vector<Knob> knobs = scenario.knobs;
+  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
+  return std::any_of(knobs.begin(), knobs.end(),
+                     [&](const Knob& knob) { return knob.name == name && knob.preset == value; });
+}
+
 /// Options that ask for the same series again.
-std::string options_of(const Series& series) {
+std::string options_of(const Scenario& scenario, const Series& series) {
   std::string options;
   for (const auto& [name, value] : series.knobs.values())
-    options += " --knob " + shell_word(fmt::format("{}={}", name, text_of(value)));
+    if (!is_preset(scenario, series.variant, name, value))
+      options += " --knob " + shell_word(fmt::format("{}={}", name, text_of(value)));
   if (series.is_cold()) options += " --cold " + bytes_text(series.cold_bytes);
   if (!series.build.empty()) options += " --builds " + shell_word(series.build + "=PROGRAM");
   return options;
@@ -207,15 +232,24 @@ TextTable headroom_table(const About& about, const CapacityAnswer& answer, doubl
 std::vector<std::string> missing_measurements(const About& about, const CapacityAnswer& answer) {
   std::vector<std::string> commands;
   if (about.head.made_by == MadeBy::tables || !about.axis.is_whole) return commands;  // by no command of this tool
+  // Variants that are asked for alike stand in one command.
+  std::vector<std::pair<std::string, std::vector<std::string>>> alike;
   for (const SeriesCapacity& one : answer.capacities) {
     if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once) continue;
     const Series& series = about.series[one.series].series;
-    const std::string command =
-        fmt::format("mileage {} --variants {}{} --counts {}..{} --for capacity@{}ms -o more.study.jsonl",
-                    measuring_verb(about), shell_word(series.variant), options_of(series), count_text(one.measured_to),
-                    count_text(look_as_far_as * one.measured_to), three_digits(one.capacity.budget_ms));
-    if (std::find(commands.begin(), commands.end(), command) == commands.end()) commands.push_back(command);
+    const std::string rest =
+        fmt::format("{} --counts {}..{} --for capacity@{} -o more.study.jsonl", options_of(about.head.scenario, series),
+                    count_text(one.measured_to), count_text(look_as_far_as * one.measured_to),
+                    budget_option(one.capacity.budget_ms));
+    auto same = std::find_if(alike.begin(), alike.end(), [&](const auto& other) { return other.first == rest; });
+    if (same == alike.end()) same = alike.insert(alike.end(), {rest, {}});
+    std::vector<std::string>& variants = same->second;
+    if (std::find(variants.begin(), variants.end(), series.variant) == variants.end())
+      variants.push_back(series.variant);
   }
+  for (const auto& [rest, variants] : alike)
+    commands.push_back(fmt::format("mileage {} --variants {}{}", measuring_verb(about),
+                                   shell_word(fmt::format("{}", fmt::join(variants, ","))), rest));
   return commands;
 }
 
@@ -226,8 +260,8 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   for (const SeriesCapacity* one : all) {
     if (one->capacity.at) ranked.push_back(one);
     if (one->capacity.none == NoCapacity::over_at_once) over.push_back(about.label(one->series));
-    if (!one->capacity.at && one->capacity.none != NoCapacity::over_at_once) parts.push_back(within_words(about, *one));
   }
+  parts = within_words(about, all);
   if (ranked.empty() && parts.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
@@ -280,6 +314,8 @@ void add_capacity_json(Json& json, const About& about, const CapacityAnswer& ans
   Json& capacities = rows_of(json, "capacities");
   for (const SeriesCapacity& one : answer.capacities) {
     capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
+    const bool is_bounded = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
+    capacities.back()["at_least"] = is_bounded ? place_json(one.measured_to, about.axis) : Json(nullptr);
     capacities.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
   }
   Json& headroom = rows_of(json, "headroom");

@@ -31,6 +31,7 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
 const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
   if (!stretch.fits) return "over the budget, the best measured";
   if (!stretch.matters) return "no difference is worth it";
+  if (stretch.to_fit) return "fits, and simpler ones that do as well do not";
   return stretch.use == group.members.front() ? "none of the others saves enough"
                                               : "saves enough, and no simpler one does";
 }
@@ -122,7 +123,7 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
                               : advice.use == group.members.front() ? "stay with " + about.label(advice.use)
                                                                     : about.label(advice.use) + " is worth it";
   const std::string later = !advice.next
-                                ? " as far as measured"
+                                ? about.only_place ? "" : " as far as measured"
                                 : fmt::format("; from {}{} on, {} is", place_text(advice.next_from, about.axis),
                                               next_interval_text(about, advice), about.label(*advice.next));
   const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
@@ -135,16 +136,18 @@ std::string worth_text(const ChoiceAnswer& answer) {
                      ms_text(answer.worth_ms), three_digits(100 * answer.worth_ms / answer.budget_ms));
 }
 
-std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities) {
+std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities, bool more) {
   std::string text;
   for (const GroupChoice& group : answer.groups)
     for (const Advice& advice : group.advice)
       text += (group.conditions.empty() ? "" : group.conditions + ": ") + advice_sentence(about, group, advice) + "\n";
   if (!text.empty()) text += "\n";
   text += worth_text(answer) + "\n\n";
+  if (about.only_place) return text;
   for (const GroupChoice& group : answer.groups) {
     text += with_conditions("Which variant to use where", group.conditions) + "\n\n";
-    text += choice_table(about, group).text() + "\n" + everywhere_table(about, group).text() + "\n";
+    text += choice_table(about, group).text() + "\n";
+    if (more) text += everywhere_table(about, group).text() + "\n";
     text += terminal_strip(about, group, capacities) + "\n";
   }
   return text + "  " + strip_legend() + "\n\n";

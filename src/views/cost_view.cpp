@@ -1,6 +1,10 @@
 #include "views/cost_view.h"
 
+#include <algorithm>
+#include <map>
+
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
 #include "views/answer_json.h"
@@ -20,16 +24,104 @@ std::string payback_text(const SeriesCost& one) {
                      three_digits(*one.payback_frames / frames_a_second));
 }
 
-void add_row(TextTable& table, const About& about, const PlaceCosts& place, const SeriesCost& one) {
+std::string fit_text(const SeriesCost& one) {
+  switch (one.fit) {
+    case Fit::fits:
+      return fmt::format("fits, {} left", three_digits(one.left_ms));
+    case Fit::over:
+      return fmt::format("over by {}", three_digits(-one.left_ms));
+    case Fit::cannot_tell:
+      return "cannot tell";
+  }
+  return {};
+}
+
+/// Against the first series of the group.
+std::string share_text(const SeriesCost& one, const PlaceCosts& place) {
   const SeriesCost& first = place.costs.front();
-  const bool is_first = one.series == first.series;
-  const bool has_first = first.cost.has_value();
-  table.row({place_text(place.x, about.axis), about.label(one.series), with_range(one.cost->ms, one.cost->interval),
-             is_first || !has_first ? "" : three_digits(one.saves_ms),
-             is_first    ? "1"
-             : has_first ? with_range(one.share, one.share_interval)
-                         : about.label(first.series) + " was not measured that far",
-             one.setup_ms ? three_digits(*one.setup_ms) : "not known", payback_text(one)});
+  if (one.series == first.series) return "1";
+  return first.cost ? with_range(one.share, one.share_interval) : "not known";
+}
+
+void add_row(TextTable& table, const About& about, const GroupCosts& group, const PlaceCosts& place, std::size_t i) {
+  const SeriesCost& one = place.costs[i];
+  const bool is_first = i == 0;
+  table.row({place_text(place.x, about.axis), group.labels[i], with_range(one.cost->ms, one.cost->interval),
+             fit_text(one), share_text(one, place),
+             is_first || !place.costs.front().cost ? "" : three_digits(one.saves_ms)});
+}
+
+/// The costs of a place that are known, cheapest first, by their places in the group.
+std::vector<std::size_t> cheapest_first(const PlaceCosts& place) {
+  std::vector<std::size_t> known;
+  for (std::size_t i = 0; i < place.costs.size(); ++i)
+    if (place.costs[i].cost) known.push_back(i);
+  std::stable_sort(known.begin(), known.end(),
+                   [&](std::size_t a, std::size_t b) { return place.costs[a].cost->ms < place.costs[b].cost->ms; });
+  return known;
+}
+
+/// Which of them are within the budget: "all fit 16.7 ms", "jobs and columns fit, objects does not".
+std::string fits_words(const GroupCosts& group, const PlaceCosts& place, const std::vector<std::size_t>& known,
+                       double budget_ms) {
+  std::map<Fit, std::vector<std::string>> names;
+  for (const std::size_t i : known) names[place.costs[i].fit].push_back(group.labels[i]);
+  const std::string budget = ms_text(budget_ms);
+  const std::string all = known.size() == 1 ? "" : known.size() == 2 ? "both " : "all ";
+  if (names.size() == 1) {
+    const Fit fit = names.begin()->first;
+    if (fit == Fit::fits) return fmt::format("{}fit{} {}", all, known.size() == 1 ? "s" : "", budget);
+    if (fit == Fit::over)
+      return fmt::format("{}over {}, by {} at least", all, budget, ms_text(-place.costs[known.front()].left_ms));
+    return fmt::format("whether {} fit{} {} cannot be told", known.size() == 1 ? "it" : "they",
+                       known.size() == 1 ? "s" : "", budget);
+  }
+  std::vector<std::string> parts;
+  const auto add = [&](Fit fit, const char* one, const char* many) {
+    if (const auto& of = names[fit]; !of.empty())
+      parts.push_back(fmt::format("{} {}", fmt::join(of, ", "), of.size() == 1 ? one : many));
+  };
+  add(Fit::fits, "fits", "fit");
+  add(Fit::cannot_tell, "may fit", "may fit");
+  add(Fit::over, "is over", "are over");
+  return fmt::format("in {}, {}", budget, fmt::join(parts, ", "));
+}
+
+/// What can be gained against the first: "jobs saves 12.6 ms against objects", "none can be told apart from objects".
+std::string gain_words(const GroupCosts& group, const PlaceCosts& place, const std::vector<std::size_t>& known) {
+  if (known.size() < 2 || !place.costs.front().cost) return {};
+  const std::string& first = group.labels.front();
+  const bool is_any_told =
+      std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_told_apart(); });
+  if (!is_any_told)
+    return fmt::format("; {} can be told apart from {}", known.size() == 2 ? "the other cannot" : "none", first);
+  const SeriesCost& best = place.costs[known.front()];
+  if (best.saves_ms <= 0 || !best.is_told_apart()) return fmt::format("; none saves anything against {}", first);
+  return fmt::format("; {} saves {} against {}", group.labels[known.front()], ms_text(best.saves_ms), first);
+}
+
+/// "objects 0.953, records 0.406; jobs none": the values of a trait.
+std::string trait_words(const GroupCosts& group, const Trait& trait) {
+  std::vector<std::string> values, missing;
+  for (std::size_t i = 0; i < trait.values.size(); ++i) {
+    if (trait.values[i])
+      values.push_back(fmt::format("{} {}", group.labels[i], three_digits(*trait.values[i])));
+    else
+      missing.push_back(group.labels[i]);
+  }
+  return fmt::format("{}{}", fmt::join(values, ", "),
+                     missing.empty() ? "" : fmt::format("; none of {}", fmt::join(missing, ", ")));
+}
+
+/// Set-ups that are dearer than the first one's: after how many frames they are earned back.
+std::vector<std::string> payback_lines(const GroupCosts& group) {
+  std::vector<std::string> lines;
+  const PlaceCosts& place = group.places.back();
+  for (std::size_t i = 0; i < place.costs.size(); ++i)
+    if (place.costs[i].payback_frames)
+      lines.push_back(
+          fmt::format("the set-up of {} is earned back after {}", group.labels[i], payback_text(place.costs[i])));
+  return lines;
 }
 
 Json cost_row(const About& about, const GroupCosts& group, double x, const SeriesCost& one) {
@@ -37,37 +129,74 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
   row["conditions"] = group.conditions;
   row[about.axis.name] = place_json(x, about.axis);
   row["ms"] = one.cost->ms;
+  row["fit"] = one.fit == Fit::fits ? "fits" : one.fit == Fit::over ? "over" : "cannot tell";
+  row["left_ms"] = one.left_ms;
   add_interval(row, one.cost->interval, "low_ms", "high_ms");
   row["saves_ms"] = one.saves_ms;
   row["setup_ms"] = optional_json(one.setup_ms);
   row["payback_frames"] = optional_json(one.payback_frames);
   row["share_of"] = about.label(group.members.front());
   row["share"] = one.share;
+  row["told_apart"] = one.is_told_apart();
   add_interval(row, one.share_interval);
   return row;
 }
 
 }  // namespace
 
-TextTable cost_table(const About& about, const GroupCosts& group) {
+TextTable cost_table(const About& about, const GroupCosts& group, double budget_ms) {
   TextTable table;
   table.column(about.axis.things, Align::right);
   table.column("variant");
   table.column("ms a frame (95 %)");
+  table.column(fmt::format("in {} ms", three_digits(budget_ms)));
+  table.column(fmt::format("of the time of {}", group.labels.front()));
   table.column("saves ms", Align::right);
-  table.column("takes of the first one's time");
-  table.column("set-up ms", Align::right);
-  table.column("earned back after");
   for (const PlaceCosts& place : group.places)
-    for (const SeriesCost& one : place.costs)
-      if (one.cost) add_row(table, about, place, one);
+    for (std::size_t i = 0; i < place.costs.size(); ++i)
+      if (place.costs[i].cost) add_row(table, about, group, place, i);
   return table;
+}
+
+std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place, double budget_ms) {
+  const std::vector<std::size_t> known = cheapest_first(place);
+  const std::string at = fmt::format("At {} {}", place_text(place.x, about.axis), about.axis.things);
+  if (known.empty()) return at + ": not measured there.";
+  std::vector<std::string> costs;
+  for (const std::size_t i : known)
+    costs.push_back(
+        fmt::format("{} {}{}", group.labels[i], costs.empty() ? "takes " : "",
+                    costs.empty() ? ms_text(place.costs[i].cost->ms) : three_digits(place.costs[i].cost->ms)));
+  return fmt::format("{}, {}; {}{}.", at, fmt::join(costs, ", "), fits_words(group, place, known, budget_ms),
+                     gain_words(group, place, known));
+}
+
+std::vector<std::string> trait_lines(const About& about, const GroupCosts& group) {
+  std::vector<std::string> lines;
+  for (const Trait& trait : group.traits)
+    lines.push_back(
+        fmt::format("{}{}: {}", trait.name, trait.unit.empty() ? "" : ", " + trait.unit, trait_words(group, trait)));
+  if (!lines.empty())
+    lines.insert(lines.begin(),
+                 fmt::format("What else differs at {} {}", place_text(group.traits_at, about.axis), about.axis.things));
+  for (const std::string& line : payback_lines(group)) lines.push_back(line);
+  return lines;
 }
 
 std::string cost_text(const About& about, const CostAnswer& answer) {
   std::string text;
-  for (const GroupCosts& group : answer.groups)
-    text += with_conditions("What a frame costs", group.conditions) + "\n\n" + cost_table(about, group).text() + "\n";
+  for (const GroupCosts& group : answer.groups) {
+    text += (group.conditions.empty() ? "" : group.conditions + ": ") +
+            cost_sentence(about, group, group.places.back(), answer.budget_ms) + "\n";
+  }
+  text += "\n";
+  for (const GroupCosts& group : answer.groups) {
+    text += with_conditions("What a frame costs", group.conditions) + "\n\n" +
+            cost_table(about, group, answer.budget_ms).text() + "\n";
+    const std::vector<std::string> lines = trait_lines(about, group);
+    for (const std::string& line : lines) text += (&line == &lines.front() ? "" : "  ") + line + "\n";
+    if (!lines.empty()) text += "\n";
+  }
   return text;
 }
 
@@ -77,6 +206,18 @@ void add_cost_json(Json& json, const About& about, const CostAnswer& answer) {
     for (const PlaceCosts& place : group.places)
       for (const SeriesCost& one : place.costs)
         if (one.cost) rows.push_back(cost_row(about, group, place.x, one));
+  Json& traits = rows_of(json, "traits");
+  for (const GroupCosts& group : answer.groups)
+    for (const Trait& trait : group.traits)
+      for (std::size_t i = 0; i < trait.values.size(); ++i) {
+        Json row = row_of(about, group.members[i]);
+        row["conditions"] = group.conditions;
+        row[about.axis.name] = place_json(group.traits_at, about.axis);
+        row["trait"] = trait.name;
+        row["unit"] = trait.unit;
+        row["value"] = optional_json(trait.values[i]);
+        traits.push_back(std::move(row));
+      }
 }
 
 }  // namespace mileage

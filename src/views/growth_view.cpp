@@ -33,10 +33,9 @@ std::string law_words(const About& about, const SeriesGrowth& series) {
   if (!series.law)
     return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
                                                   : "no law comes within 20 % of every point" + large_end_text(series);
-  const std::string within =
-      series.largest_deviation < least_deviation_told
-          ? "; through every point"
-          : fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
+  const std::string within = series.largest_deviation < least_deviation_told
+                                 ? "; through every point"
+                                 : fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
   const std::string laws = laws_text(series.names, about.axis);
   return series.named_by == NamedBy::noise ? laws + within : "about: " + laws + within + large_end_text(series);
 }
@@ -292,7 +291,15 @@ std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
   return csv;
 }
 
+/// One place tells nothing of growth.
+std::string only_place_text(const About& about) {
+  return fmt::format(
+      "Measured at {} {} alone: how cost grows takes at least three {}s. What a frame costs there: mileage cost {}\n\n",
+      place_text(*about.only_place, about.axis), about.axis.things, about.axis.name, shell_word(about.study));
+}
+
 std::string growth_text(const About& about, const GrowthAnswer& answer) {
+  if (about.only_place) return only_place_text(about);
   std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", about.head.scenario.name,
                                  growth_table(about, answer).text(), law_table(about, answer).text());
   std::vector<std::string> lines = knee_lines(about, answer);

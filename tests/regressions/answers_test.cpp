@@ -127,7 +127,7 @@ TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
       nlohmann::json::parse(run_in(folder.path(), "'" MILEAGE_PROGRAM "' curve t.study.jsonl --json").out)["curves"];
   EXPECT_TRUE(curves[0]["setup_ms_at_max_count"].is_null());
   const auto costs = nlohmann::json::parse(
-      run_in(folder.path(), "'" MILEAGE_PROGRAM "' breakeven t.study.jsonl --at 200 --json").out)["costs"];
+      run_in(folder.path(), "'" MILEAGE_PROGRAM "' cost t.study.jsonl --at 200 --json").out)["costs"];
   ASSERT_FALSE(costs.empty());
   for (const auto& cost : costs) EXPECT_TRUE(cost["setup_ms"].is_null());
 }

@@ -40,7 +40,7 @@ TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
   const Ran ran = run("measure night.toml --counts 500,2k,8k --time 60s --blocks 3 --as-given -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
   EXPECT_THAT(ran.out, testing::ContainsRegex("3 whole blocks, [0-9]+ visits kept, 0 failed"));
-  EXPECT_THAT(ran.out, HasSubstr("commands: "));
+  EXPECT_THAT(run("cost night.study.jsonl --more").out, HasSubstr("commands: "));
   const json capacities = json::parse(run("capacity night.study.jsonl --json").out);
   ASSERT_EQ(capacities["agreement"].size(), 2U);
   for (const json& one : capacities["agreement"]) EXPECT_EQ(one["verdict"], "agrees");

@@ -340,10 +340,37 @@ TEST_F(Tool, CapacityTakesSeveralBudgetsAndAReserve) {
   EXPECT_EQ(answer["capacities"][1]["statistic"], "99%");
 }
 
-TEST_F(Tool, BreakEvenStatesTheSavingAtGivenCounts) {
-  const json answer = json::parse(run("breakeven '" + demo_study + "' --between objects,jobs --at 3k,30k --json").out);
+TEST_F(Tool, BreakEvenLooksAtThePairsAskedFor) {
+  const json answer = json::parse(run("breakeven '" + demo_study + "' --between objects,jobs --json").out);
   EXPECT_EQ(answer["break_evens"].size() + answer["none"].size(), 2U);
+}
+
+TEST_F(Tool, CostStatesWhatFitsAndWhatIsSavedAtGivenCounts) {
+  const json answer = json::parse(run("cost '" + demo_study + "' --at 3k,30k --json").out);
   EXPECT_EQ(answer["costs"][0]["count"], 3000);
+  EXPECT_EQ(answer["costs"][0]["fit"], "fits");
+  const Ran ran = run("cost '" + demo_study + "' --at 30k --budget 1ms");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("At 30k lanterns, "));
+  EXPECT_THAT(ran.out, HasSubstr("over by "));
+  EXPECT_THAT(ran.out, Not(HasSubstr("Linux"))) << "the machine is told of with --more";
+  EXPECT_THAT(run("cost '" + demo_study + "' --at 30k --more").out, HasSubstr("Linux"));
+}
+
+TEST_F(Tool, AtOneCountMeasuresAndAnswersWhatAFrameCostsThere) {
+  const Ran ran =
+      run("measure --scenario drift --variants objects,columns --counts 2k --blocks 3 --frames 3 -o one.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("At 2k lanterns, "));
+  EXPECT_THAT(ran.out, HasSubstr("  mileage cost --more one.study.jsonl\n"));
+  for (const Visit& visit : read_study(folder_ / "one.study.jsonl").visits)
+    if (visit.block >= 0) EXPECT_EQ(visit.count, 2000);
+  for (const char* verb : {"curve", "capacity", "breakeven", "choose", "cost"}) {
+    const Ran answered = run(std::string(verb) + " one.study.jsonl");
+    EXPECT_EQ(answered.code, 0) << verb;
+    EXPECT_THAT(answered.out, Not(HasSubstr("?"))) << verb;
+    EXPECT_THAT(answered.out, Not(ContainsRegex("[ (]0 to 0[ )]"))) << verb;
+  }
 }
 
 TEST_F(Tool, CapacityStatesTheHeadroomAtACount) {
@@ -374,7 +401,7 @@ TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
 
 TEST_F(Tool, ChooseAnswersForTheReadersOwnCountFirst) {
   const std::string arguments = " '" + demo_study + "' --at 3k,100k --reserve 9ms --worth 2%";
-  const Ran text = run("choose" + arguments);
+  const Ran text = run("choose --more" + arguments);
   EXPECT_THAT(text.out, HasSubstr("At 3k lanterns: objects"));
   EXPECT_THAT(text.out, HasSubstr("used everywhere"));
   const json answer = json::parse(run("choose" + arguments + " --json").out);
@@ -476,7 +503,8 @@ TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
 TEST_F(Tool, DemoLeavesStudyFigureAndPage) {
   const Ran ran = run("demo --time 6s");
   ASSERT_EQ(ran.code, 0) << ran.err;
-  for (const char* part : {"capacity", "What a frame costs", "Which variant to use where", "mileage-demo/drift.html"})
+  for (const char* part :
+       {"capacity", "Worth it, saving more than", "Which variant to use where", "mileage-demo/drift.html"})
     EXPECT_THAT(ran.out, HasSubstr(part));
   for (const char* file : {"drift.study.jsonl", "drift.png", "drift.html"})
     EXPECT_TRUE(std::filesystem::exists(folder_ / "mileage-demo" / file)) << file;

@@ -4,6 +4,16 @@
 #include "analysis/answers/warnings.h"
 
 namespace mileage {
+namespace {
+
+std::optional<double> only_place_of(const std::vector<SeriesCurve>& curves) {
+  const double place = curves.front().all.least();
+  for (const SeriesCurve& curve : curves)
+    if (curve.all.least() != place || curve.all.most() != place) return std::nullopt;
+  return place;
+}
+
+}  // namespace
 
 About about(const Analysis& analysis) {
   const EvidenceSet& evidence = analysis.evidence;
@@ -14,6 +24,7 @@ About about(const Analysis& analysis) {
   about.blocks = evidence.blocks.size();
   about.runs = evidence.runs;
   about.visits = evidence.quiet.kept;
+  about.only_place = only_place_of(analysis.curves);
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
     const SeriesEvidence& one = evidence.series[i];
     about.series.push_back({one.series, one.label, one.rank, one.of_variant, {}});

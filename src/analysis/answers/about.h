@@ -37,7 +37,8 @@ struct About {
   std::size_t blocks = 0;
   std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
   std::size_t visits = 0;  ///< Those that answers rest on.
-  std::vector<NamedSeries> series;  ///< Answers name series by their places in it.
+  std::optional<double> only_place;  ///< Where all series were measured, at that place alone.
+  std::vector<NamedSeries> series;   ///< Answers name series by their places in it.
   std::vector<Failure> failures;
   std::vector<Bound> bounds;
   std::vector<Agreement> agreements;

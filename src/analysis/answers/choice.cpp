@@ -48,23 +48,26 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   std::vector<std::size_t> as_well;
   for (const std::size_t i : there)
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
+  const auto is_over = [&](std::size_t i) { return cost_ms(*series[i], x) > budget_ms; };
+  const bool to_fit = !is_over(cheapest) && std::erase_if(as_well, is_over) > 0;
   const bool all = as_well.size() == series.size();
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, cost_ms(*series[use], x) <= budget_ms, {}};
+    return Stretch{x, x, use, matters, !is_over(use), to_fit, {}};
   };
 
   if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
   const std::size_t in_use = below->use;
   if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
   const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
-  const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest;
+  const bool must_change = is_over(in_use) && !is_over(cheapest);
+  const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest && !must_change;
   const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
   if (simpler_may_follow && loses_ms <= choice_patience * worth_ms) return stretch(in_use, below->matters);
   return stretch(better, true);
 }
 
 bool same_answer(const Stretch& a, const Stretch& b) {
-  return a.use == b.use && a.matters == b.matters && a.fits == b.fits;
+  return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.to_fit == b.to_fit;
 }
 
 /// Borders between two series in use, where the change gets worth it, with intervals.
@@ -72,7 +75,7 @@ void place_borders(std::vector<Stretch>& stretches, const std::vector<const Seri
   for (std::size_t i = 1; i < stretches.size(); ++i) {
     Stretch& before = stretches[i - 1];
     Stretch& after = stretches[i];
-    if (before.use == after.use) continue;
+    if (before.use == after.use || after.to_fit) continue;
     const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
     if (!worth) continue;
     if (worth->at > before.from && worth->at < after.to) before.to = after.from = worth->at;
@@ -180,9 +183,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
 }  // namespace
 
 ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions) {
-  std::vector<double> ends;
-  for (const SeriesCurve& curve : analysis.curves) ends.push_back(curve.all.most());
-  const std::vector<double> places = questions.at.empty() ? usual_places(ends) : questions.at;
+  const std::vector<double> places = places_shown(analysis, questions);
   ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.worth_ms(analysis.evidence), {}};
   for (const Group& group : groups_among(analysis.evidence))
     answer.groups.push_back(choice_of(group, analysis, answer, places));

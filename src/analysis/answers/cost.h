@@ -1,4 +1,4 @@
-// What a frame of every series costs at given places, and what that saves.
+// What a frame of every series costs at given places: whether it fits the budget, what it saves, what else differs.
 #pragma once
 
 #include <optional>
@@ -13,14 +13,26 @@ namespace mileage {
 struct Analysis;
 struct Questions;
 
+/// Whether a cost is within the budget.
+enum class Fit {
+  fits,
+  over,
+  cannot_tell  ///< The budget is inside its interval.
+};
+
 struct SeriesCost {
   std::size_t series = 0;                ///< Place among the series of the study.
   std::optional<CostReading> cost;       ///< Nothing where the series was not measured that far.
+  Fit fit = Fit::fits;                   ///< Of a cost that is known; by its value alone where it has no interval,
+  double left_ms = 0;                    ///< and what is left of the budget: negative where it is over.
   double saves_ms = 0;                   ///< Against the first series of the group; negative when it costs more.
   double share = 1;                      ///< Takes this share of the time of the first series of the group.
   Interval share_interval;               ///< 95 %; open for the first series itself.
   std::optional<double> setup_ms;        ///< Set-up time there, between the points.
   std::optional<double> payback_frames;  ///< Frames until a dearer set-up than the first series' is earned back.
+
+  /// Whether it surely takes another time than the first series.
+  bool is_told_apart() const;
 };
 
 /// What a frame costs at one place.
@@ -29,17 +41,29 @@ struct PlaceCosts {
   std::vector<SeriesCost> costs;  ///< One per member of the group.
 };
 
+/// Something besides the frame time in which members of a group differ.
+struct Trait {
+  std::string name;                           ///< "set-up", "cores used", "phase wind", "counter batches" ...
+  std::string unit;                           ///< "ms", "bytes a lantern"; empty for a bare number.
+  std::vector<std::optional<double>> values;  ///< One per member; nothing where it has none or nobody told.
+};
+
 struct GroupCosts {
   std::string conditions;            ///< Empty when all series of the study share theirs.
   std::vector<std::size_t> members;  ///< Simplest first.
+  std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<PlaceCosts> places;
+  double traits_at = 0;  ///< The place that the traits are of: the largest one that was measured.
+  std::vector<Trait> traits;
 };
 
 struct CostAnswer {
+  double budget_ms = 0;  ///< The first one asked for.
   std::vector<GroupCosts> groups;
 };
 
-/// At the places asked for, or at a few round ones. `parts` of the same study tell set-up times.
+/// At the places asked for; at all that were measured, where those are few, or at up to three round ones. `parts` of
+/// the same study tell set-up times and the traits.
 CostAnswer cost_answer(const Analysis& analysis, const PartsAnswer& parts, const Questions& questions);
 
 }  // namespace mileage

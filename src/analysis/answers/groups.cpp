@@ -2,7 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
+#include "analysis/analysis.h"
+#include "analysis/answers/questions.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -11,17 +15,40 @@ std::vector<Group> groups_among(const EvidenceSet& evidence) {
   std::vector<Series> series;
   for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
   std::vector<Group> groups = groups_of(series, evidence.head.scenario);
-  for (Group& group : groups)
+  for (Group& group : groups) {
     std::stable_sort(group.members.begin(), group.members.end(),
                      [&](std::size_t a, std::size_t b) { return evidence.series[a].rank < evidence.series[b].rank; });
+    std::vector<Series> members;
+    for (const std::size_t member : group.members) members.push_back(series[member].warm());
+    for (const Series& member : members) group.labels.push_back(label_of(member, members));
+  }
   return groups;
 }
 
-std::vector<double> usual_places(const std::vector<double>& ends) {
-  const double last = std::pow(10.0, std::floor(std::log10(median(ends)) + 1e-9));
+namespace {
+
+/// Powers of ten that most series have measured; the three largest of them.
+std::vector<double> round_places(double least, double usual_end) {
+  const double last = std::pow(10.0, std::floor(std::log10(usual_end) + 1e-9));
   std::vector<double> places;
-  for (double x = last / 100; x <= last * 1.0001; x *= 10) places.push_back(std::round(x));
+  for (const double x : {last / 100, last / 10, last})
+    if (x >= least) places.push_back(x);
   return places;
+}
+
+}  // namespace
+
+std::vector<double> places_shown(const Analysis& analysis, const Questions& questions) {
+  if (!questions.at.empty()) return questions.at;
+  std::set<double> measured;
+  std::vector<double> ends;
+  for (const SeriesCurve& curve : analysis.curves) {
+    measured.insert(curve.all.points.x.begin(), curve.all.points.x.end());
+    ends.push_back(curve.all.most());
+  }
+  if (measured.size() <= few_places) return {measured.begin(), measured.end()};
+  const std::vector<double> places = round_places(*measured.begin(), median(ends));
+  return places.empty() ? std::vector<double>{*measured.begin(), *measured.rbegin()} : places;
 }
 
 }  // namespace mileage

@@ -8,11 +8,13 @@
 
 namespace mileage {
 
+struct Analysis;
+struct Questions;
+
 /// Members are places among the series of the study, simplest variant first.
 std::vector<Group> groups_among(const EvidenceSet& evidence);
 
-/// Round counts, one per decade that most series have measured; the three largest of them. `ends`: how far each was
-/// measured.
-std::vector<double> usual_places(const std::vector<double>& ends);
+/// The places asked for. Without any, all that were measured, where those are few; else up to three round ones.
+std::vector<double> places_shown(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

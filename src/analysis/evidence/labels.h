@@ -24,6 +24,7 @@ bool same_conditions(const Series& a, const Series& b, const Scenario& scenario)
 struct Group {
   std::string conditions;            ///< "scatter=0, warm"; empty when all series share their conditions.
   std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
+  std::vector<std::string> labels;   ///< One per member, without the conditions; from groups_among() alone.
 };
 
 /// Divides series by the knobs of the scenario in which they differ, and by warm and cold. A variant that such a knob

@@ -275,6 +275,12 @@ inline constexpr double smallest_knob_named = 8;
 /// Factor within which a count was recorded already, and the step to a count beyond all. Chosen.
 inline constexpr double recording_close_by = 1.15;
 inline constexpr double recording_step_beyond = 2;
+/// So many measured places in all are all shown. Chosen.
+inline constexpr std::size_t few_places = 4;
+/// Factor within which a cell tells what else differs at a place. Chosen: phases and counters change little within it.
+inline constexpr double same_place_within = 1.25;
+/// Ratio of the largest to the smallest from which a trait differs. Chosen: set-up times scatter by as much.
+inline constexpr double trait_differs_from = 1.2;
 /// Steps between the places of a drawn curve. Chosen: a figure shows no more.
 inline constexpr int steps_of_a_curve = 160;
 

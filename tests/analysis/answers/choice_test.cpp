@@ -52,6 +52,19 @@ TEST(Choice, StaysWithTheSimplestUntilALaterOneIsWorthIt) {
   })) << change;
 }
 
+TEST(Choice, NoWayOverTheBudgetIsInUseWhereAnotherFits) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double) { return 16.8; }}, {"columns", [](double) { return 16.5; }}};
+  setting.counts = {50'000};
+  setting.visit_noise = 0.001;
+  const ChoiceAnswer answer = choices_of(setting);
+  const ChosenStretch& one = answer.groups.at(0).stretches.at(0);
+  EXPECT_LT(16.8 - 16.5, answer.worth_ms) << "too little to change for, if both were within";
+  EXPECT_EQ(one.use, 1U);
+  EXPECT_TRUE(one.to_fit);
+  EXPECT_TRUE(one.fits);
+}
+
 TEST(Choice, ItsBordersHaveTheIntervalsFromWhichTheChangeIsWorthIt) {
   const Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
   const Analysis analysis = analyse(study);

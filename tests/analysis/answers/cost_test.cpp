@@ -34,6 +34,24 @@ TEST(Cost, ADearerSetUpIsEarnedBackInFrames) {
   EXPECT_FALSE(costs_at({10'000}, 5).groups.at(0).places.at(0).costs[1].payback_frames) << "nothing to earn back";
 }
 
+TEST(Cost, FitsTheBudgetWhereItsIntervalDoes) {
+  Questions questions;
+  questions.at = {10'000};
+  Study study = made::study_of(
+      made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0.02));
+  const AnalysedStudy analysed(study);
+  const auto fits_of = [&](double budget_ms) {
+    questions.budgets_ms = {budget_ms};
+    std::vector<Fit> fits;
+    const CostAnswer answer = cost_answer(analysed.analysis(), parts_answer(analysed.analysis()), questions);
+    for (const SeriesCost& one : answer.groups.at(0).places.at(0).costs) fits.push_back(one.fit);
+    return fits;
+  };
+  EXPECT_EQ(fits_of(2), (std::vector<Fit>{Fit::fits, Fit::fits}));
+  EXPECT_EQ(fits_of(0.5), (std::vector<Fit>{Fit::over, Fit::fits}));
+  EXPECT_EQ(fits_of(1), (std::vector<Fit>{Fit::cannot_tell, Fit::fits})) << "just what it takes";
+}
+
 TEST(Cost, IsNotKnownBeyondWhatWasMeasured) {
   EXPECT_FALSE(costs_at({1'000'000}).groups.at(0).places.at(0).costs[0].cost);
   EXPECT_EQ(costs_at({}).groups.at(0).places.size(), 3U) << "a few round counts where none was asked for";

@@ -3,6 +3,8 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include "analysis/analysis.h"
+#include "analysis/answers/questions.h"
 #include "support/made_studies.h"
 
 namespace mileage {
@@ -24,9 +26,26 @@ TEST(Groups, HaveTheSimplestVariantFirst) {
   EXPECT_THAT(groups[0].members, ElementsAre(1U, 0U));
 }
 
-TEST(Groups, UsualPlacesAreTheLastThreeDecadesThatMostReach) {
-  EXPECT_THAT(usual_places({150'000, 300'000, 5'000}), ElementsAre(1000, 10'000, 100'000));
-  EXPECT_THAT(usual_places({1000}), ElementsAre(10, 100, 1000));
+std::vector<double> shown(std::vector<std::int64_t> counts, std::vector<double> asked = {}) {
+  made::Setting setting;
+  setting.truths = {{"columns", [](double n) { return 1e-3 * n; }}, {"objects", [](double n) { return 2e-3 * n; }}};
+  setting.counts = std::move(counts);
+  const Study study = made::study_of(setting);
+  Questions questions;
+  questions.at = std::move(asked);
+  return places_shown(analyse(study), questions);
+}
+
+TEST(Groups, PlacesShownAreAllThatWereMeasuredWhereThoseAreFew) {
+  EXPECT_THAT(shown({50'000}), ElementsAre(50'000));
+  EXPECT_THAT(shown({3, 7, 20, 90}), ElementsAre(3, 7, 20, 90));
+}
+
+TEST(Groups, PlacesShownAreElseUpToThreeRoundOnesThatWereReached) {
+  EXPECT_THAT(shown({50, 400, 3000, 20'000, 150'000}), ElementsAre(1000, 10'000, 100'000));
+  EXPECT_THAT(shown({50, 60, 90, 200, 700}), ElementsAre(100));
+  EXPECT_THAT(shown({30, 40, 50, 60, 70}), ElementsAre(30, 70)) << "none is round";
+  EXPECT_THAT(shown({50, 400, 3000, 20'000, 150'000}, {77}), ElementsAre(77)) << "asked for";
 }
 
 }  // namespace
