@@ -143,7 +143,13 @@ std::vector<std::pair<std::string, const toml::node*>> tables_below(const toml::
   return all;
 }
 
-Knob knob_of(const std::string& name, Values values) {
+/// A knob of the plan: a condition, or a choice of every variant that it touches.
+struct PlanKnob {
+  Knob knob;
+  bool is_compared = false;
+};
+
+PlanKnob knob_of(const std::string& name, Values values) {
   const std::string meaning = values.text("meaning");
   const std::vector<std::string> choices = values.texts("choices");
   const std::vector<std::string> touches = values.texts("touches");
@@ -158,8 +164,9 @@ Knob knob_of(const std::string& name, Values values) {
     knob.unit = values.text("unit");
   }
   knob.divides = values.truth("divides", false);
+  const bool is_compared = values.truth("compare", false);
   values.refuse_others();
-  return touches.empty() ? knob : knob.touching(touches);
+  return {touches.empty() ? knob : knob.touching(touches), is_compared};
 }
 
 /// Names in braces; braces around anything else are the command's own.
@@ -174,10 +181,11 @@ std::vector<std::string> placeholders_in(const std::string& word) {
   return names;
 }
 
-void check_placeholders(const std::vector<std::string>& command, const Scenario& scenario, const std::string& file,
+void check_placeholders(const std::vector<std::string>& command, const OwnCommands& own, const std::string& file,
                         int line) {
   std::vector<std::string> known(std::begin(command_placeholders), std::end(command_placeholders));
-  for (const Knob& knob : scenario.knobs) known.push_back(knob.name);
+  for (const std::vector<Knob>& knobs : {own.scenario.knobs, own.compared})
+    for (const Knob& knob : knobs) known.push_back(knob.name);
   for (const std::string& word : command)
     for (const std::string& name : placeholders_in(word))
       if (std::find(known.begin(), known.end(), name) == known.end())
@@ -257,7 +265,10 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
   own.scenario.entity = plan["entity"].value_or(std::string());
   own.scenario.reference = plan["reference"].value_or(std::string());
   for (const auto& [name, node] : tables_below(plan, "knob"))
-    own.scenario.knobs.push_back(knob_of(name, Values(*node, file.string(), "knob." + name)));
+    if (auto [knob, is_compared] = knob_of(name, Values(*node, file.string(), "knob." + name)); is_compared)
+      own.compared.push_back(std::move(knob));
+    else
+      own.scenario.knobs.push_back(std::move(knob));
   own.plan = command_of(plan, file);
   for (const auto& [name, node] : variants) {
     Values values(*node, file.string(), "variant." + name);
@@ -266,6 +277,8 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     facts.note = values.text("note");
     facts.approximate = values.truth("approximate", false);
     facts.may_skip = values.truth("may-skip", false);
+    std::copy_if(own.compared.begin(), own.compared.end(), std::back_inserter(facts.knobs),
+                 [&](const Knob& knob) { return knob.is_touching(name); });
     own.plan.words[name] = values.texts("run");
     const int line = values.line_of("run");
     values.refuse_others();
@@ -276,7 +289,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
                    .problem = "the variant has no command",
                    .found = name,
                    .accepted = R"(run = ["./game", "--count", "{count}", "--table", "{table}"])"});
-    check_placeholders(own.plan.words[name], own.scenario, file.string(), line);
+    check_placeholders(own.plan.words[name], own, file.string(), line);
     own.scenario.variants.push_back(std::move(facts));
   }
   for (const Mistake& mistake : mistakes_in(own.scenario)) refuse_mistake(mistake, plan, file.string());

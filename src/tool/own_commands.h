@@ -16,6 +16,7 @@ namespace mileage {
 struct OwnCommands {
   Scenario scenario;
   CommandPlan plan;
+  std::vector<Knob> compared;  ///< Knobs of the plan whose values are compared like variants; variants have them.
 };
 
 /// Whether a key of a plan, with such a value, belongs to it.

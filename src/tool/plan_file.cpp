@@ -140,6 +140,16 @@ class PlanReader {
   MeasureOptions* options_;
 };
 
+/// Of knobs that are compared all choices, unless some were given.
+void measure_all_choices(const OwnCommands& own, MeasureOptions& options) {
+  for (const Knob& knob : own.compared) {
+    const bool was_given = std::any_of(options.knobs.begin(), options.knobs.end(),
+                                       [&](const std::string& given) { return given.rfind(knob.name + "=", 0) == 0; });
+    if (!was_given && !knob.numeric())
+      options.knobs.push_back(fmt::format("{}={}", knob.name, fmt::join(knob.choices, ",")));
+  }
+}
+
 /// A fingerprint of the text (FNV-1a, 64 bits; Fowler, Noll and Vo 1991).
 std::string fingerprint_of(const std::string& text) {
   std::uint64_t print = 14695981039346656037ULL;
@@ -157,7 +167,9 @@ void read_plan_text(const std::string& text, const std::filesystem::path& file, 
   const toml::table plan = parsed_plan(text, file.string());
   PlanReader(file.string(), options).read(plan);
   options.own_commands = read_own_commands(plan, file, options.scenario, options.by_hand);
-  if (options.own_commands) options.plan_fingerprint = fingerprint_of(text);
+  if (!options.own_commands) return;
+  options.plan_fingerprint = fingerprint_of(text);
+  measure_all_choices(*options.own_commands, options);
 }
 
 }  // namespace mileage

@@ -91,11 +91,11 @@ TextTable choice_table(const About& about, const GroupChoice& group) {
   table.column("95 % interval");
   table.column("to", Align::right);
   table.column("use");
-  table.column("saves against " + about.label(group.members.front()));
+  table.column("saves against " + group.label(group.members.front()));
   table.column("because");
   for (const ChosenStretch& stretch : group.stretches)
     table.row({place_text(stretch.from, about.axis), border_text(about, stretch), place_text(stretch.to, about.axis),
-               about.label(stretch.use), saving_text(about, group, stretch), because_text(group, stretch)});
+               group.label(stretch.use), saving_text(about, group, stretch), because_text(group, stretch)});
   return table;
 }
 
@@ -107,10 +107,10 @@ TextTable everywhere_table(const About& about, const GroupChoice& group) {
   table.column("times the cost of the choice there", Align::right);
   for (const Everywhere& one : group.everywhere) {
     if (one.loses_ms <= 0)
-      table.row({about.label(one.series), "nothing", "", ""});
+      table.row({group.label(one.series), "nothing", "", ""});
     else
       table.row(
-          {about.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis), three_digits(one.takes)});
+          {group.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis), three_digits(one.takes)});
   }
   return table;
 }
@@ -118,14 +118,14 @@ TextTable everywhere_table(const About& about, const GroupChoice& group) {
 std::string advice_sentence(const About& about, const GroupChoice& group, const Advice& advice) {
   std::string costs;
   for (const auto& [series, ms] : advice.costs_ms)
-    costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", about.label(series), ms_text(ms));
+    costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", group.label(series), ms_text(ms));
   const std::string verdict = !advice.matters                       ? "no change is worth it"
-                              : advice.use == group.members.front() ? "stay with " + about.label(advice.use)
-                                                                    : about.label(advice.use) + " is worth it";
+                              : advice.use == group.members.front() ? "stay with " + group.label(advice.use)
+                                                                    : group.label(advice.use) + " is worth it";
   const std::string later = !advice.next
                                 ? about.only_place ? "" : " as far as measured"
                                 : fmt::format("; from {}{} on, {} is", place_text(advice.next_from, about.axis),
-                                              next_interval_text(about, advice), about.label(*advice.next));
+                                              next_interval_text(about, advice), group.label(*advice.next));
   const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
   return fmt::format("At {} {}: {}.\n  So {}{}{}.", place_text(advice.at, about.axis), about.axis.things, costs,
                      verdict, fits, later);
@@ -147,10 +147,9 @@ std::string choice_text(const About& about, const ChoiceAnswer& answer, const Ca
   for (const GroupChoice& group : answer.groups) {
     text += with_conditions("Which variant to use where", group.conditions) + "\n\n";
     text += choice_table(about, group).text() + "\n";
-    if (more) text += everywhere_table(about, group).text() + "\n";
-    text += terminal_strip(about, group, capacities) + "\n";
+    if (more) text += everywhere_table(about, group).text() + "\n" + terminal_strip(about, group, capacities) + "\n";
   }
-  return text + "  " + strip_legend() + "\n\n";
+  return more ? text + "  " + strip_legend() + "\n\n" : text;
 }
 
 std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities) {

@@ -20,8 +20,8 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
 /// What "no difference worth it" means in this study.
 std::string worth_text(const ChoiceAnswer& answer);
 
-/// The reader's own place first, then group by group what to use from where to where, and the strip; with `more` what
-/// one variant everywhere would lose.
+/// The reader's own place first, then group by group what to use from where to where; with `more` what one variant
+/// everywhere would lose, and the strip.
 std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities, bool more);
 /// The strips alone, with what their signs mean.
 std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities);

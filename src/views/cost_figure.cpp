@@ -5,6 +5,8 @@
 
 #include <fmt/format.h>
 
+#include "types/text.h"
+#include "views/bars_figure.h"
 #include "views/gnuplot.h"
 #include "views/look.h"
 #include "views/words.h"
@@ -13,7 +15,9 @@ namespace mileage {
 namespace {
 
 /// Share of the height below the strips, for the axis and its name.
-constexpr double strip_bottom = 0.1;
+constexpr double strip_bottom = 0.09;
+/// Share of the height of what a frame takes for each entity.
+constexpr double each_height = 0.24;
 
 /// What the axes span: the measured points, and a little air.
 struct Frame2D {
@@ -33,15 +37,8 @@ Frame2D frame_of(const Report& report) {
   return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
 }
 
-std::string terminal(FigureFormat format, std::size_t strips) {
-  const int height = 800 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0);
-  if (format == FigureFormat::svg)
-    return fmt::format(
-        "set terminal svg noenhanced size 1280,{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", height,
-        look::paper);
-  return fmt::format("set terminal pngcairo noenhanced size 1280,{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n",
-                     height, look::paper);
-}
+/// Height for so many strips.
+int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0); }
 
 /// Labelled tics at the decades and unlabelled ones between them.
 template <class Word>
@@ -93,7 +90,7 @@ std::vector<const Capacity*> capacities_shown(const Report& report) {
 /// Capacities as "x y low high label label-height"; labels of close neighbours stand one above the other.
 std::string capacities_block(const Report& report, const Frame2D& frame) {
   std::string block = "$capacities << END\n";
-  const double one_line = std::pow(frame.y_to / frame.y_from, 0.034);
+  const double one_line = std::pow(frame.y_to / frame.y_from, 0.056);
   const double label_width = std::pow(frame.x_to / frame.x_from, 0.055);
   double previous = 0;
   int line = 0;
@@ -160,10 +157,16 @@ double left_margin(const Report& report) {
   return std::max(0.075, 0.02 + 0.0057 * static_cast<double>(longest));
 }
 
-std::string upper_plot(const Report& report, const Frame2D& frame, double bottom) {
-  std::string script;
+/// Points and curves of all series.
+std::string blocks_of_series(const Report& report) {
+  std::string blocks;
   for (std::size_t i = 0; i < report.about.series.size(); ++i)
-    script += points_block(i, report.growth.series[i]) + curve_block(i, report.curves[i]);
+    blocks += points_block(i, report.growth.series[i]) + curve_block(i, report.curves[i]);
+  return blocks;
+}
+
+std::string upper_plot(const Report& report, const Frame2D& frame, double bottom) {
+  std::string script = blocks_of_series(report);
   const std::string capacities = capacities_block(report, frame);
   const std::string break_evens = break_evens_block(report);
   script += capacities + break_evens;
@@ -180,6 +183,43 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
   return script + plot_command(report, capacities, break_evens);
 }
 
+/// Labelled tics at 1, 2 and 5 of every decade.
+std::string fine_tics(double from, double to) {
+  std::string tics;
+  for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
+    for (const int step : {1, 2, 5})
+      if (const double y = decade * step; y >= from && y <= to)
+        tics += fmt::format("{}\"{:g}\" {}", tics.empty() ? "" : ", ", y, y);
+  return tics;
+}
+
+/// What a frame takes for each entity.
+std::string each_plot(const Report& report, double top, double bottom) {
+  double from = HUGE_VAL;
+  double to = 0;
+  for (const SeriesGrowth& series : report.growth.series)
+    for (const CurvePoint& point : series.points) {
+      from = std::min(from, point.interval.low.value_or(point.ms) * 1e6 / point.x);
+      to = std::max(to, point.interval.high.value_or(point.ms) * 1e6 / point.x);
+    }
+  std::string script = fmt::format(
+      "unset title\nunset key\nset yrange [{}:{}]\nset ytics ({})\nset tmargin at screen {}\nset bmargin at screen {}\n"
+      "set ylabel {} textcolor rgb '{}' offset 1,0\nplot ",
+      from / 1.15, to * 1.15, fine_tics(from / 1.15, to * 1.15), top, bottom,
+      gnuplot_text("ns " + with_article(report.about.axis.thing)), look::ink);
+  for (std::size_t i = 0; i < report.about.series.size(); ++i) {
+    const NamedSeries& series = report.about.series[i];
+    const look::Mark& mark = look::mark_of(series.rank);
+    script += fmt::format(
+        "{0}$curve{1} using 1:($2*1e6/$1) with lines lw 2 dt {2} lc rgb '{3}' notitle, "
+        "$points{1} using 1:($2*1e6/$1):($3*1e6/$1):($4*1e6/$1) with yerrorbars pt {4} ps 0.9*scale lw 1.2 lc rgb "
+        "'{3}' "
+        "notitle",
+        i == 0 ? "" : ", \\\n  ", i, 1 + series.of_variant, mark.colour, mark.point);
+  }
+  return script + "\n";
+}
+
 std::string stretch_box(const Report& report, const ChosenStretch& stretch, int object, double from, double to) {
   const look::Mark& mark = look::mark_of(report.about.series[stretch.use].rank);
   const std::string fill =
@@ -190,10 +230,10 @@ std::string stretch_box(const Report& report, const ChosenStretch& stretch, int 
                      to, fill);
 }
 
-std::string stretch_label(const Report& report, const ChosenStretch& stretch, int label, double y,
+std::string stretch_label(const GroupChoice& group, const ChosenStretch& stretch, int label, double y,
                           const Frame2D& frame) {
   const double share = std::log(stretch.to / stretch.from) / std::log(frame.x_to / frame.x_from);
-  const std::string& name = report.about.series[stretch.use].label;
+  const std::string& name = group.label(stretch.use);
   if (share * 130 < static_cast<double>(name.size()) + 1) return {};
   return fmt::format("set label {} {} at {},{} center front font ',11' textcolor rgb '{}' boxed\n", label,
                      gnuplot_text(name), std::sqrt(stretch.from * stretch.to), y, look::ink);
@@ -202,7 +242,7 @@ std::string stretch_label(const Report& report, const ChosenStretch& stretch, in
 /// One bar per group of conditions, capacities of its members as diamonds on it.
 std::string strips(const Report& report, const Frame2D& frame, double top) {
   std::string script = fmt::format(
-      "unset title\nunset key\nunset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"
+      "unset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"
       "set tmargin at screen {}\nset bmargin at screen {}\nset yrange [0:{}]\n"
       "set xlabel {} textcolor rgb '{}'\nset style textbox opaque noborder fillcolor rgb '{}' margins 0.6,0.3\n",
       top, strip_bottom, report.choices.groups.size(), gnuplot_text(report.about.axis.things), look::ink, look::paper);
@@ -213,7 +253,7 @@ std::string strips(const Report& report, const Frame2D& frame, double top) {
     const double y = static_cast<double>(report.choices.groups.size() - row) - 0.5;
     for (const ChosenStretch& stretch : group.stretches) {
       script += stretch_box(report, stretch, number, y - 0.28, y + 0.28);
-      script += stretch_label(report, stretch, number++, y, frame);
+      script += stretch_label(group, stretch, number++, y, frame);
     }
     script += fmt::format("set label {} {} at graph -0.008,first {} right font ',11' textcolor rgb '{}'\n", number++,
                           gnuplot_text(group.conditions.empty() ? "use" : group.conditions), y, look::ink);
@@ -233,12 +273,16 @@ std::string strips(const Report& report, const Frame2D& frame, double top) {
 }  // namespace
 
 std::string cost_figure_script(const Report& report, FigureFormat format) {
+  if (report.about.only_place) return bars_figure_script(report, format);
   const Frame2D frame = frame_of(report);
   const auto rows = static_cast<double>(report.choices.groups.size());
-  const double strip_top = strip_bottom + 0.06 * rows;
-  std::string script = terminal(format, report.choices.groups.size()) + shared_settings(frame, report.about.axis);
-  script += "set multiplot\n";
-  script += upper_plot(report, frame, strip_top + 0.055);
+  const double strip_top = strip_bottom + 0.05 * rows;
+  const double each_bottom = strip_top + 0.045;
+  const double each_top = each_bottom + each_height;
+  std::string script = gnuplot_terminal(format, height_of(report.choices.groups.size()));
+  script += shared_settings(frame, report.about.axis) + "set multiplot\n";
+  script += upper_plot(report, frame, each_top + 0.045);
+  script += each_plot(report, each_top, each_bottom);
   script += strips(report, frame, strip_top);
   return script + "unset multiplot\n";
 }

@@ -4,10 +4,13 @@
 #include <filesystem>
 #include <sstream>
 
+#include <fmt/format.h>
+
 #include "system/child_process.h"
 #include "system/files.h"
 #include "types/error.h"
 #include "types/text.h"
+#include "views/look.h"
 
 namespace mileage {
 namespace {
@@ -53,6 +56,15 @@ std::string gnuplot_text(const std::string& text) {
     quoted += c;
   }
   return quoted + "\"";
+}
+
+std::string gnuplot_terminal(FigureFormat format, int height, int width) {
+  if (format == FigureFormat::svg)
+    return fmt::format(
+        "set terminal svg noenhanced size {},{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", width,
+        height, look::paper);
+  return fmt::format("set terminal pngcairo noenhanced size {},{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n",
+                     width, height, look::paper);
 }
 
 }  // namespace mileage

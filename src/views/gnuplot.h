@@ -5,6 +5,11 @@
 
 namespace mileage {
 
+enum class FigureFormat { png, svg };
+
+/// What sets size and look of a figure, and `scale`, by which sizes of points are multiplied. In pixels; SVG scales.
+std::string gnuplot_terminal(FigureFormat format, int height, int width = 1280);
+
 /// Runs gnuplot on a script and returns what it wrote to standard output. Throws Error (cannot write) when gnuplot is
 /// not installed or reports an error, with its first line.
 std::string run_gnuplot(const std::string& script);

@@ -59,7 +59,7 @@ std::vector<std::string> capacity_lines(const About& about, const GroupChoice& g
     const bool is_member = std::find(group.members.begin(), group.members.end(), one.series) != group.members.end();
     if (!is_member || one.capacity.budget_ms != capacities.budgets_ms.front() || !one.capacity.at) continue;
     if (*one.capacity.at < scale.from || *one.capacity.at > scale.to) continue;
-    const std::string text = fmt::format("^ {} {}", about.label(one.series), place_text(*one.capacity.at, about.axis));
+    const std::string text = fmt::format("^ {} {}", group.label(one.series), place_text(*one.capacity.at, about.axis));
     const std::size_t column = scale.column(*one.capacity.at);
     const bool is_placed = std::any_of(lines.begin(), lines.end(), [&](std::string& line) {
       return column + text.size() <= line.size() && put(line, column, text);
@@ -80,7 +80,7 @@ std::string terminal_strip(const About& about, const GroupChoice& group, const C
   std::string bar;
   for (const ChosenStretch& stretch : group.stretches) {
     const std::size_t columns = scale.column(stretch.to) - scale.column(stretch.from);
-    bar += bar_piece(about.label(stretch.use), stretch, columns);
+    bar += bar_piece(group.label(stretch.use), stretch, columns);
   }
   std::string text = whole_line("  " + bar + "|") + whole_line("  " + axis_line(scale, about.axis));
   for (const std::string& line : capacity_lines(about, group, capacities, scale)) text += whole_line("  " + line);

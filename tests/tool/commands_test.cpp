@@ -49,6 +49,30 @@ TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
   EXPECT_THAT(study, HasSubstr("linked: night_game --way linked --lanterns {count}"));
 }
 
+TEST_F(NightGame, AKnobThatIsComparedHasItsChoicesHeldAgainstEachOther) {
+  write_text(folder_ / "ways.toml", R"(scenario = "night"
+counts = "500"
+[command]
+directory = "build"
+[knob.way]
+choices = ["linked", "columns"]
+compare = true
+[variant.night]
+run = ["./night_game", "--way", "{way}", "--lanterns", "{count}", "--seed", "{seed}",
+       "--frames", "{frames}", "--table", "{table}"]
+)");
+  const Ran ran = run("measure ways.toml --blocks 4 -o ways.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  EXPECT_THAT(ran.out, testing::ContainsRegex("At 500 entities, way=columns takes .* against way=linked[.]"));
+  const json costs = json::parse(run("cost ways.study.jsonl --json").out)["costs"];
+  ASSERT_EQ(costs.size(), 2U);
+  EXPECT_EQ(costs[1]["knobs"]["way"], "columns");
+  EXPECT_LT(costs[1]["share"], 1);
+  const Ran one = run("measure ways.toml --knob way=columns --blocks 3 -o one.study.jsonl");
+  EXPECT_EQ(one.code, 0) << "a choice that is given is measured alone: " << one.err;
+  EXPECT_EQ(json::parse(run("cost one.study.jsonl --json").out)["costs"].size(), 1U);
+}
+
 TEST_F(NightGame, TheSamePlanGoesOnAndAnotherIsRefused) {
   ASSERT_EQ(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").code, 0);
   EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").err,

@@ -17,12 +17,18 @@ TEST(CostFigure, IsAPicture) {
     return (static_cast<unsigned char>(png[at + 2]) << 8) + static_cast<unsigned char>(png[at + 3]);
   };
   EXPECT_EQ(number(16), 1280);
-  EXPECT_EQ(number(20), 800);
+  EXPECT_EQ(number(20), 930);
   EXPECT_THAT(png, HasSubstr("IEND"));
   const std::string svg = cost_figure(made::known_report(), FigureFormat::svg);
   EXPECT_THAT(svg, HasSubstr("</svg>"));
   EXPECT_THAT(svg, HasSubstr("columns"));
   EXPECT_THAT(svg, HasSubstr("break-even"));
+}
+
+TEST(CostFigure, HasAPanelOfWhatAFrameTakesForEachEntity) {
+  const std::string script = cost_figure_script(made::known_report(), FigureFormat::png);
+  EXPECT_THAT(script, HasSubstr("\"ns a lantern\""));
+  EXPECT_THAT(script, HasSubstr("$curve1 using 1:($2*1e6/$1)"));
 }
 
 TEST(CostFigure, NamesTheAxis) {

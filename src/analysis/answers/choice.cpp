@@ -166,7 +166,7 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
 
 GroupChoice choice_of(const Group& group, const Analysis& analysis, const ChoiceAnswer& asked,
                       const std::vector<double>& places) {
-  GroupChoice choice{group.conditions, group.members, {}, {}, {}};
+  GroupChoice choice{group.conditions, group.members, group.labels, {}, {}, {}};
   std::vector<const SeriesCurve*> curves;
   for (const std::size_t member : choice.members) curves.push_back(&analysis.curves[member]);
   for (Stretch& stretch : choose(curves, asked.budget_ms, asked.worth_ms)) {
@@ -182,8 +182,14 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
 
 }  // namespace
 
+const std::string& GroupChoice::label(std::size_t series) const {
+  const auto place = std::find(members.begin(), members.end(), series) - members.begin();
+  return labels[static_cast<std::size_t>(place)];
+}
+
 ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions) {
-  const std::vector<double> places = places_shown(analysis, questions);
+  std::vector<double> places = places_shown(analysis, questions);
+  if (questions.at.empty() && places.size() > 1) places.clear();
   ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.worth_ms(analysis.evidence), {}};
   for (const Group& group : groups_among(analysis.evidence))
     answer.groups.push_back(choice_of(group, analysis, answer, places));

@@ -74,9 +74,13 @@ struct Advice {
 struct GroupChoice {
   std::string conditions;            ///< Empty when all series of the study share theirs.
   std::vector<std::size_t> members;  ///< Simplest first.
+  std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<ChosenStretch> stretches;
   std::vector<Everywhere> everywhere;
   std::vector<Advice> advice;  ///< One per place asked for that the group has measured.
+
+  /// Of a member.
+  const std::string& label(std::size_t series) const;
 };
 
 struct ChoiceAnswer {
@@ -85,7 +89,7 @@ struct ChoiceAnswer {
   std::vector<GroupChoice> groups;
 };
 
-/// Advice is given at the places asked for, or at a few round ones.
+/// Advice is given at the places asked for, or at the only one.
 ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

@@ -10,6 +10,18 @@
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
+namespace {
+
+/// What tells a series from others under the same conditions; settings of one variant go without its name.
+std::string label_among(const Series& series, const std::vector<Series>& all) {
+  const std::string label = label_of(series, all);
+  const bool is_of_one_variant = all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const Series& other) {
+    return other.variant == series.variant && other.build == series.build;
+  });
+  return is_of_one_variant ? label.substr(label.find(' ') + 1) : label;
+}
+
+}  // namespace
 
 std::vector<Group> groups_among(const EvidenceSet& evidence) {
   std::vector<Series> series;
@@ -20,7 +32,7 @@ std::vector<Group> groups_among(const EvidenceSet& evidence) {
                      [&](std::size_t a, std::size_t b) { return evidence.series[a].rank < evidence.series[b].rank; });
     std::vector<Series> members;
     for (const std::size_t member : group.members) members.push_back(series[member].warm());
-    for (const Series& member : members) group.labels.push_back(label_of(member, members));
+    for (const Series& member : members) group.labels.push_back(label_among(member, members));
   }
   return groups;
 }

@@ -30,8 +30,11 @@ void append(std::string& text, const std::string& knob, const KnobValue& value) 
   text += fmt::format("{}={}", knob, text_of(value));
 }
 
-std::string cold_text(const Series& series) {
-  return series.is_cold() ? "cold " + bytes_text(series.cold_bytes) : "warm";
+std::string cold_text(const Series& series) { return "cold " + bytes_text(series.cold_bytes); }
+
+/// The same as a condition.
+std::string caches_text(const Series& series) {
+  return series.is_cold() ? fmt::format("caches cold ({})", bytes_text(series.cold_bytes)) : "caches warm";
 }
 
 /// What divides series into groups: one value for each knob of the scenario in which they differ, and warm or cold.
@@ -110,12 +113,13 @@ std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& 
   std::vector<Group> groups;
   for (const Conditions& conditions : conditions_of(series, scenario)) {
     Group group;
-    for (const auto& [knob, value] : conditions.knobs) append(group.conditions, knob, value);
+    for (const auto& [knob, value] : conditions.knobs)
+      group.conditions += fmt::format("{}{} {}", group.conditions.empty() ? "" : ", ", knob, text_of(value));
     for (std::size_t i = 0; i < series.size(); ++i)
       if (fits(series[i], conditions)) group.members.push_back(i);
     if (group.members.empty()) continue;
     if (conditions.cold_bytes)
-      group.conditions += (group.conditions.empty() ? "" : ", ") + cold_text(series[group.members.front()]);
+      group.conditions += (group.conditions.empty() ? "" : ", ") + caches_text(series[group.members.front()]);
     groups.push_back(std::move(group));
   }
   std::vector<Group> with_a_choice;

@@ -22,7 +22,7 @@ bool same_conditions(const Series& a, const Series& b, const Scenario& scenario)
 
 /// Series that stand to choice under the same conditions.
 struct Group {
-  std::string conditions;            ///< "scatter=0, warm"; empty when all series share their conditions.
+  std::string conditions;            ///< "scatter 0, caches warm"; empty when all series share their conditions.
   std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
   std::vector<std::string> labels;   ///< One per member, without the conditions; from groups_among() alone.
 };

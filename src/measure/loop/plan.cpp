@@ -146,6 +146,17 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
 /// Behind a capacity: that of 99 % of frames.
 constexpr std::string_view share_of_99 = ":99%";
 
+/// At one count, so many blocks tell as much as more of them with shorter visits, and long visits tell of rare frames.
+constexpr double blocks_at_one_count = 30;
+/// Of the time of a visit, its frames.
+constexpr double share_of_frames = 0.8;
+constexpr double longest_visit_ms = 1000;
+
+double long_visit_ms(const Plan& plan) {
+  const double visits = blocks_at_one_count * static_cast<double>(plan.series.size());
+  return std::min(longest_visit_ms, share_of_frames * plan.time_s * 1000 / visits);
+}
+
 /// Both variants of a break-even must be measured.
 void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
@@ -217,6 +228,8 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.seed = request.seed;
   if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
   plan.least_ms = request.least_ms;
+  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
+    plan.least_ms = std::max(plan.least_ms, long_visit_ms(plan));
   return plan;
 }
 

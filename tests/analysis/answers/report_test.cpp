@@ -29,7 +29,7 @@ TEST(Report, ConditionsAreNeverComparedWithEachOther) {
   EXPECT_EQ(report.break_evens.pairs[0].one, 0U);
   EXPECT_EQ(report.break_evens.pairs[0].other, 2U);
   ASSERT_EQ(report.choices.groups.size(), 2U);
-  EXPECT_EQ(report.choices.groups[0].conditions, "wind=0");
+  EXPECT_EQ(report.choices.groups[0].conditions, "wind 0");
   EXPECT_EQ(report.choices.groups[1].members, (std::vector<std::size_t>{1}));
 }
 

@@ -40,9 +40,9 @@ TEST(Groups, NeverMixWarmAndCold) {
   EXPECT_TRUE(same_conditions(all[2], all[3], lit_night()));
   const auto groups = groups_of(all, lit_night());
   ASSERT_EQ(groups.size(), 2U);
-  EXPECT_EQ(groups[0].conditions, "warm");
+  EXPECT_EQ(groups[0].conditions, "caches warm");
   EXPECT_EQ(groups[0].members, (std::vector<std::size_t>{0, 1}));
-  EXPECT_EQ(groups[1].conditions, "cold 8MB");
+  EXPECT_EQ(groups[1].conditions, "caches cold (8MB)");
   EXPECT_EQ(groups[1].members, (std::vector<std::size_t>{2, 3}));
 }
 
@@ -51,7 +51,8 @@ TEST(Groups, LeaveOutOneWhoseMembersAllStandInALargerOne) {
                                 series("objects", 0, 8e6), series("columns", {}, 8e6)};
   std::vector<std::string> conditions;
   for (const Group& group : groups_of(all, lit_night())) conditions.push_back(group.conditions);
-  EXPECT_EQ(conditions, (std::vector<std::string>{"scatter=0, warm", "scatter=0, cold 8MB", "scatter=1, warm"}));
+  EXPECT_EQ(conditions, (std::vector<std::string>{"scatter 0, caches warm", "scatter 0, caches cold (8MB)",
+                                                  "scatter 1, caches warm"}));
 }
 
 }  // namespace

@@ -133,6 +133,20 @@ TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
   EXPECT_THAT(refusal_of(request), HasSubstr("a whole number from 1 to 64"));
 }
 
+TEST(Plan, AtOneCountVisitsAreLongInsteadOfBlocksMany) {
+  PlanRequest request = plan_request({"objects"});
+  request.time_s = 20;
+  EXPECT_EQ(make_plan(planned_night(), request).least_ms, request.least_ms) << "two counts";
+  request.counts = {1000};
+  const Plan plan = make_plan(planned_night(), request);
+  EXPECT_NEAR(plan.least_ms * static_cast<double>(plan.series.size()), 0.8 * 20'000 / 30, 1);
+  request.aim = true;
+  EXPECT_EQ(make_plan(planned_night(), request).least_ms, request.least_ms) << "more counts are added";
+  request.aim = false;
+  request.time_s = 3600;
+  EXPECT_LE(make_plan(planned_night(), request).least_ms, 1000);
+}
+
 TEST(Plan, TimeAloneLeavesTheNumberOfBlocksOpen) {
   PlanRequest request = plan_request({});
   request.time_s = 30;
