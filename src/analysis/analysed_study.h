@@ -14,7 +14,7 @@ struct Analysis;
 class AnalysedStudy {
  public:
   /// Throws Error as analyse() does.
-  explicit AnalysedStudy(Study study, const std::string& axis = count_axis);
+  explicit AnalysedStudy(Study study, const std::string& axis = count_axis, bool bounds_suffice = false);
   ~AnalysedStudy();
   AnalysedStudy(AnalysedStudy&&) noexcept;
   AnalysedStudy& operator=(AnalysedStudy&&) noexcept;

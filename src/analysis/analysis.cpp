@@ -20,7 +20,8 @@ namespace {
 
 Analysis analyse(const Study& study, const EvidenceWanted& wanted) {
   Analysis analysis{gather_evidence(study, wanted), {}};
-  if (analysis.evidence.series.empty()) refuse_without_evidence(analysis.evidence);
+  const bool has_bounds = wanted.bounds_suffice && !analysis.evidence.bounds.empty();
+  if (analysis.evidence.series.empty() && !has_bounds) refuse_without_evidence(analysis.evidence);
   for (const SeriesEvidence& series : analysis.evidence.series) analysis.curves.push_back(fit_series(series));
   return analysis;
 }

@@ -81,12 +81,12 @@ void add_more_and_json(Verb& verb, AnswerOptions& options) {
 
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }
 
-std::vector<AskedStudy> analyse_studies(const AnswerOptions& options) {
+std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
     Study study = read_study(path);
     Questions questions = questions_for(options, study);
-    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over);
+    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice);
     About around = about(analysed.analysis());
     around.is_one_of_several = options.studies.size() > 1;
     all.push_back({std::move(analysed), std::move(questions), std::move(around)});

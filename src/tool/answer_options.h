@@ -43,7 +43,8 @@ struct AskedStudy {
 };
 
 /// Reads and analyses the studies. Throws Error: usage for an option that does not read (a reserve that leaves nothing
-/// of a budget among them), bad input for a study.
-std::vector<AskedStudy> analyse_studies(const AnswerOptions& options);
+/// of a budget among them), bad input for a study. With
+/// `bounds_suffice` a study of capped recordings alone is one too.
+std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice = false);
 
 }  // namespace mileage

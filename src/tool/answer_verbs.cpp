@@ -31,8 +31,9 @@ std::string evidence(const About& about, bool more) { return more ? evidence_foo
 
 /// Answers study by study: into one JSON with the envelope of the verb, or as text between what stands around it.
 template <class AddJson, class AsText>
-int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsText as_text) {
-  const std::vector<AskedStudy> studies = analyse_studies(options);
+int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsText as_text,
+           bool bounds_suffice = false) {
+  const std::vector<AskedStudy> studies = analyse_studies(options, bounds_suffice);
   if (options.json) {
     std::vector<About> abouts;
     for (const AskedStudy& one : studies) abouts.push_back(one.about);
@@ -94,7 +95,7 @@ int answer_capacity(const AnswerOptions& options) {
     return capacity_text(one.about, capacities) + device_text(one.about, parts_answer(one.analysis())) +
            missing_measurements_text(one.about, capacities);
   };
-  return answer(options, "capacity", as_json, as_text);
+  return answer(options, "capacity", as_json, as_text, true);
 }
 
 int answer_break_even(const AnswerOptions& options) {

@@ -9,6 +9,7 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
+#include "analysis/answers/cost.h"
 #include "analysis/answers/next_recording.h"
 #include "analysis/answers/questions.h"
 #include "measure/runners/recorded_study.h"
@@ -18,6 +19,7 @@
 #include "system/files.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
+#include "tool/measuring.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
 #include "types/error.h"
@@ -25,6 +27,8 @@
 #include "types/text.h"
 #include "types/version.h"
 #include "views/answer_json.h"
+#include "views/capacity_view.h"
+#include "views/cost_view.h"
 
 namespace mileage {
 namespace {
@@ -128,6 +132,27 @@ void write_study(const std::filesystem::path& file, const Study& study) {
   write_whole_file(file, read_regular_file(beside, std::uintmax_t{4} << 30U), IfThere::refuse);
 }
 
+/// What can be said from recordings already: of one count what a frame costs there, else how far each goes.
+std::string said_by(const Study& study) {
+  try {
+    const AnalysedStudy analysed(study, count_axis, true);
+    const Analysis& analysis = analysed.analysis();
+    const About around = about(analysis);
+    std::string text = "\n";
+    if (!around.only_place) {
+      const CapacityAnswer capacities = capacity_answer(analysis, {});
+      return text + capacity_sentence(around, capacities, capacities.budgets_ms.front()) + "\n";
+    }
+    const CostAnswer costs = cost_answer(analysis, parts_answer(analysis), {});
+    for (const GroupCosts& group : costs.groups)
+      text += (group.conditions.empty() ? "" : group.conditions + ": ") +
+              cost_sentence(around, group, group.places.back(), costs.budget_ms) + "\n";
+    return text;
+  } catch (const Error&) {
+    return {};  // nothing yet: the notes say why
+  }
+}
+
 int import_tables(const ImportOptions& options) {
   const Study study = study_of_tables(options);
   const std::string output = options.output.empty() ? study_name(options.tables.front()) : options.output;
@@ -160,10 +185,11 @@ int import_tables(const ImportOptions& options) {
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0)
       print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
+    print(said_by(study));
     if (next)
       print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
                         next->count, study.head.scenario.entities, next->why));
-    print(fmt::format("\nGo on with: mileage curve|capacity|breakeven|choose|report {}\n", shell_word(output)));
+    print(go_on_with({"cost", "capacity", "breakeven", "choose", "curve", "report"}, output));
   }
   return exit_answered;
 }

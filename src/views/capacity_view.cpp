@@ -22,6 +22,8 @@ using Align = TextTable::Align;
 
 /// How many times its largest count a missing capacity is looked for.
 constexpr double look_as_far_as = 8;
+/// And how far below its smallest one, where that is over the budget.
+constexpr double look_as_far_below = 1000;
 
 /// Frames that the capacity for 99 % of them takes: five blocks of three visits, with their warm-up.
 constexpr double frames_in_all_for_99 = 5 * 3 * 110;
@@ -38,6 +40,22 @@ std::vector<const SeriesCapacity*> capacities_for(const CapacityAnswer& answer, 
   for (const SeriesCapacity& one : answer.capacities)
     if (one.capacity.budget_ms == budget_ms) found.push_back(&one);
   return found;
+}
+
+bool is_bounded(const CapacityAnswer& answer, const std::string& label, double budget_ms) {
+  return std::any_of(answer.bounds.begin(), answer.bounds.end(),
+                     [&](const CapacityBound& bound) { return bound.label == label && bound.budget_ms == budget_ms; });
+}
+
+std::string at_least_text(const About& about, const CapacityBound& bound) {
+  return "at least " + place_text(bound.at_least, about.axis);
+}
+
+/// Of capped recordings.
+void add_bound_row(TextTable& table, const About& about, const CapacityBound& bound) {
+  table.row({bound.label, at_least_text(about, bound),
+             bound.below ? fmt::format("below {}", place_text(*bound.below, about.axis)) : "",
+             "capped recordings: a bound"});
 }
 
 bool goes_less_far(const SeriesCapacity* a, const SeriesCapacity* b) {
@@ -189,7 +207,11 @@ TextTable capacity_table(const About& about, const CapacityAnswer& answer, doubl
   TextTable table;
   const auto rows = capacities_for(answer, budget_ms);
   add_capacity_columns(table, has_tails(rows));
-  for (const SeriesCapacity* one : rows) add_capacity_row(table, {}, about, *one, has_tails(rows));
+  for (const SeriesCapacity* one : rows)
+    if (!is_bounded(answer, about.label(one->series), budget_ms))
+      add_capacity_row(table, {}, about, *one, has_tails(rows));
+  for (const CapacityBound& bound : answer.bounds)
+    if (bound.budget_ms == budget_ms) add_bound_row(table, about, bound);
   return table;
 }
 
@@ -235,12 +257,15 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
   // Variants that are asked for alike stand in one command.
   std::vector<std::pair<std::string, std::vector<std::string>>> alike;
   for (const SeriesCapacity& one : answer.capacities) {
-    if (one.capacity.at || one.capacity.none == NoCapacity::over_at_once) continue;
+    if (one.capacity.at) continue;
+    const bool is_over = one.capacity.none == NoCapacity::over_at_once;
+    if (is_over && one.measured_from < 2) continue;
+    const double from = is_over ? std::max(1.0, one.measured_from / look_as_far_below) : one.measured_to;
+    const double to = is_over ? one.measured_from : look_as_far_as * one.measured_to;
     const Series& series = about.series[one.series].series;
     const std::string rest =
         fmt::format("{} --counts {}..{} --for capacity@{} -o more.study.jsonl", options_of(about.head.scenario, series),
-                    count_text(one.measured_to), count_text(look_as_far_as * one.measured_to),
-                    budget_option(one.capacity.budget_ms));
+                    count_text(from), count_text(to), budget_option(one.capacity.budget_ms));
     auto same = std::find_if(alike.begin(), alike.end(), [&](const auto& other) { return other.first == rest; });
     if (same == alike.end()) same = alike.insert(alike.end(), {rest, {}});
     std::vector<std::string>& variants = same->second;
@@ -259,9 +284,14 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   std::vector<std::string> parts, over;
   for (const SeriesCapacity* one : all) {
     if (one->capacity.at) ranked.push_back(one);
-    if (one->capacity.none == NoCapacity::over_at_once) over.push_back(about.label(one->series));
+    if (one->capacity.none == NoCapacity::over_at_once && !is_bounded(answer, about.label(one->series), budget_ms))
+      over.push_back(about.label(one->series));
   }
   parts = within_words(about, all);
+  for (const CapacityBound& bound : answer.bounds)
+    if (bound.budget_ms == budget_ms)
+      parts.push_back(fmt::format("{} holds {} {}{}", bound.label, at_least_text(about, bound), about.axis.things,
+                                  bound.below ? fmt::format(" and not {}", place_text(*bound.below, about.axis)) : ""));
   if (ranked.empty() && parts.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
@@ -317,6 +347,15 @@ void add_capacity_json(Json& json, const About& about, const CapacityAnswer& ans
     const bool is_bounded = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
     capacities.back()["at_least"] = is_bounded ? place_json(one.measured_to, about.axis) : Json(nullptr);
     capacities.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
+  }
+  Json& bounds = rows_of(json, "capacity_bounds");
+  for (const CapacityBound& bound : answer.bounds) {
+    Json row = row_of(about);
+    row["series"] = bound.label;
+    row["budget_ms"] = bound.budget_ms;
+    row["at_least"] = place_json(bound.at_least, about.axis);
+    row["below"] = place_json(bound.below, about.axis);
+    bounds.push_back(std::move(row));
   }
   Json& headroom = rows_of(json, "headroom");
   for (const Headroom& one : answer.headroom)

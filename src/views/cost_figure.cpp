@@ -16,6 +16,8 @@ namespace {
 
 /// Share of the height below the strips, for the axis and its name.
 constexpr double strip_bottom = 0.09;
+/// Ratio of the ends of an axis below which decades are too few labels.
+constexpr double short_range = 40;
 /// Share of the height of what a frame takes for each entity.
 constexpr double each_height = 0.24;
 
@@ -33,6 +35,10 @@ Frame2D frame_of(const Report& report) {
       frame.y_from = std::min(frame.y_from, point.interval.low.value_or(point.ms));
       frame.y_to = std::max(frame.y_to, point.interval.high.value_or(point.ms));
     }
+  for (const CapacityBound& bound : report.capacities.bounds) {
+    frame.x_from = std::min(frame.x_from, bound.at_least);
+    frame.x_to = std::max(frame.x_to, bound.at_least);
+  }
   frame.y_to = std::max(frame.y_to, 1.3 * report.capacities.budgets_ms.front());
   return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
 }
@@ -40,16 +46,18 @@ Frame2D frame_of(const Report& report) {
 /// Height for so many strips.
 int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0); }
 
-/// Labelled tics at the decades and unlabelled ones between them.
+/// Labelled tics at the decades and unlabelled ones between them; over a short range some of those have labels too.
 template <class Word>
 std::string decade_tics(double from, double to, Word word) {
+  const bool is_short = to / from < short_range;
+  const auto is_labelled = [&](int step) { return step == 1 || (is_short && (step == 2 || step == 5)); };
   std::string tics;
   for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
     for (int step = 1; step < 10; ++step) {
       const double x = decade * step;
       if (x < from || x > to) continue;
-      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", step == 1 ? gnuplot_text(word(x)) : "\"\"", x,
-                          step == 1 ? 0 : 1);
+      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", is_labelled(step) ? gnuplot_text(word(x)) : "\"\"", x,
+                          is_labelled(step) ? 0 : 1);
     }
   return tics;
 }
@@ -112,6 +120,23 @@ std::string break_evens_block(const Report& report) {
   return block + "END\n";
 }
 
+/// Arrows that point on from where capped recordings held the first budget.
+std::string bound_arrows(const Report& report) {
+  std::string arrows;
+  int number = 1;
+  for (const CapacityBound& bound : report.capacities.bounds) {
+    if (bound.budget_ms != report.capacities.budgets_ms.front()) continue;
+    arrows += fmt::format(
+        "set arrow {0} from {1},{2} to {3},{2} head filled lw 2.5 lc rgb '{4}' front\n"
+        "set label {0} {5} at {1},{2} right offset -0.6,{6} font ',11' textcolor rgb '{4}' front\n",
+        number, bound.at_least, bound.budget_ms, bound.at_least * 1.2, look::amber,
+        gnuplot_text(fmt::format("{}: at least {}", bound.label, place_text(bound.at_least, report.about.axis))),
+        0.7 * number);
+    ++number;
+  }
+  return arrows;
+}
+
 bool has_rows(const std::string& block) { return std::count(block.begin(), block.end(), '\n') > 2; }
 
 std::string plot_of_series(std::size_t index, const NamedSeries& series) {
@@ -169,7 +194,7 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
   std::string script = blocks_of_series(report);
   const std::string capacities = capacities_block(report, frame);
   const std::string break_evens = break_evens_block(report);
-  script += capacities + break_evens;
+  script += capacities + break_evens + bound_arrows(report);
   script += fmt::format(
       "set logscale y 10\nset yrange [{}:{}]\nset ytics ({})\n"
       "set lmargin at screen {}\nset rmargin at screen 0.975\nset tmargin at screen 0.925\nset bmargin at screen {}\n"
@@ -189,7 +214,8 @@ std::string fine_tics(double from, double to) {
   for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
     for (const int step : {1, 2, 5})
       if (const double y = decade * step; y >= from && y <= to)
-        tics += fmt::format("{}\"{:g}\" {}", tics.empty() ? "" : ", ", y, y);
+        tics += fmt::format("{}{} {}", tics.empty() ? "" : ", ",
+                            gnuplot_text(y < 1 ? fmt::format("{:g}", y) : count_text(y)), y);
   return tics;
 }
 
@@ -203,7 +229,8 @@ std::string each_plot(const Report& report, double top, double bottom) {
       to = std::max(to, point.interval.high.value_or(point.ms) * 1e6 / point.x);
     }
   std::string script = fmt::format(
-      "unset title\nunset key\nset yrange [{}:{}]\nset ytics ({})\nset tmargin at screen {}\nset bmargin at screen {}\n"
+      "unset title\nunset key\nunset arrow\nunset label\nset yrange [{}:{}]\nset ytics ({})\nset tmargin at screen "
+      "{}\nset bmargin at screen {}\n"
       "set ylabel {} textcolor rgb '{}' offset 1,0\nplot ",
       from / 1.15, to * 1.15, fine_tics(from / 1.15, to * 1.15), top, bottom,
       gnuplot_text("ns " + with_article(report.about.axis.thing)), look::ink);

@@ -37,6 +37,24 @@ TEST(CapacityView, TheSentenceNamesEverySeriesAndThoseWithinTheBudgetFirst) {
               testing::ContainsRegex("objects holds 16.*; columns is over it at once"));
 }
 
+TEST(CapacityView, CappedRecordingsBoundACapacity) {
+  Report report = made::known_report();
+  const double budget_ms = report.capacities.budgets_ms[0];
+  report.capacities.capacities[1].capacity.none = NoCapacity::over_at_once;
+  report.capacities.bounds = {{"columns", budget_ms, 7000, 12'000}, {"jobs", budget_ms, 9000, {}}};
+  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
+              HasSubstr("columns holds at least 7k lanterns and not 12k, jobs holds at least 9k lanterns"));
+  const TextTable table = capacity_table(report.about, report.capacities, budget_ms);
+  ASSERT_EQ(table.rows().size(), 3U) << "columns once";
+  EXPECT_EQ(table.rows()[1][1], "at least 7k");
+  EXPECT_EQ(table.rows()[1][2], "below 12k");
+  EXPECT_EQ(table.rows()[2][0], "jobs");
+  Json json;
+  add_capacity_json(json, report.about, report.capacities);
+  EXPECT_EQ(json["capacity_bounds"][0]["at_least"], 7000);
+  EXPECT_TRUE(json["capacity_bounds"][1]["below"].is_null());
+}
+
 TEST(CapacityView, TheTableHasARowPerSeries) {
   const Report& report = made::known_report();
   const TextTable table = capacity_table(report.about, report.capacities, report.capacities.budgets_ms[0]);

@@ -7,6 +7,7 @@ namespace mileage {
 namespace {
 
 std::optional<double> only_place_of(const std::vector<SeriesCurve>& curves) {
+  if (curves.empty()) return std::nullopt;
   const double place = curves.front().all.least();
   for (const SeriesCurve& curve : curves)
     if (curve.all.least() != place || curve.all.most() != place) return std::nullopt;

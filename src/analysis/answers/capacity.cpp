@@ -220,7 +220,7 @@ std::vector<Tail> tails_of(const EvidenceSet& evidence) {
 }
 
 SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
-  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, curve.all.most()};
+  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, curve.all.least(), curve.all.most()};
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
   if (tail.curve && found.tail_frames >= frames_for_tail) found.tail = capacity(*tail.curve, budget_ms);
   // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
@@ -238,6 +238,32 @@ Headroom headroom_of(double budget_ms, double x, std::size_t series, const Serie
 
 }  // namespace
 
+namespace {
+
+/// Of series that have no capacity for a budget and were recorded with a cap that holds it.
+std::vector<CapacityBound> bounds_for(const Analysis& analysis, const CapacityAnswer& answer, double budget_ms) {
+  std::vector<CapacityBound> bounds;
+  for (const Bound& one : analysis.evidence.bounds) {
+    if (one.at_most_ms > budget_ms * cap_holds_within) continue;
+    auto known =
+        std::find_if(bounds.begin(), bounds.end(), [&](const auto& other) { return other.label == one.label; });
+    if (known == bounds.end()) known = bounds.insert(bounds.end(), {one.label, budget_ms, one.x, {}});
+    known->at_least = std::max(known->at_least, one.x);
+  }
+  for (const SeriesCapacity& one : answer.capacities) {
+    if (one.capacity.budget_ms != budget_ms) continue;
+    const std::string& label = analysis.evidence.series[one.series].label;
+    std::erase_if(bounds, [&](const CapacityBound& bound) {
+      return bound.label == label && one.capacity.none != NoCapacity::over_at_once;
+    });
+    for (CapacityBound& bound : bounds)
+      if (bound.label == label && one.measured_from > bound.at_least) bound.below = one.measured_from;
+  }
+  return bounds;
+}
+
+}  // namespace
+
 CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questions) {
   CapacityAnswer answer;
   answer.budgets_ms = questions.budgets_of(analysis.evidence);
@@ -245,6 +271,7 @@ CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questi
   for (const double budget_ms : answer.budgets_ms) {
     for (std::size_t i = 0; i < analysis.curves.size(); ++i)
       answer.capacities.push_back(capacity_of(i, analysis.curves[i], tails[i], budget_ms));
+    for (CapacityBound& bound : bounds_for(analysis, answer, budget_ms)) answer.bounds.push_back(std::move(bound));
     for (const double x : questions.at)
       for (std::size_t i = 0; i < analysis.curves.size(); ++i)
         answer.headroom.push_back(headroom_of(budget_ms, x, i, analysis.curves[i]));

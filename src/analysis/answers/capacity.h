@@ -44,7 +44,8 @@ struct SeriesCapacity {
   Capacity capacity;             ///< For the typical frame.
   std::optional<Capacity> tail;  ///< For 99 % of frames; nothing where there are not enough frames around it.
   std::size_t tail_frames = 0;   ///< Pooled frames at the place nearest to the capacity.
-  double measured_to = 0;        ///< Largest place that was measured.
+  double measured_from = 0;      ///< Smallest place that was measured,
+  double measured_to = 0;        ///< and the largest.
 };
 
 /// What a series takes of a budget at a place that was asked for.
@@ -57,9 +58,18 @@ struct Headroom {
   double left_ms = 0;               ///< and what is left of it; of a cost that is known.
 };
 
+/// What capped recordings tell of a capacity.
+struct CapacityBound {
+  std::string label;  ///< Of the series; one without any other visit stands in no list of series.
+  double budget_ms = 0;
+  double at_least = 0;          ///< Largest place whose frames, capped as they were, held the budget.
+  std::optional<double> below;  ///< Smallest place that was measured over it.
+};
+
 struct CapacityAnswer {
   std::vector<double> budgets_ms;
   std::vector<SeriesCapacity> capacities;  ///< Budget by budget, in each the series in their order.
+  std::vector<CapacityBound> bounds;       ///< Budget by budget; of series that have no capacity for it.
   std::vector<Headroom> headroom;          ///< Budget by budget, place by place; empty where no place was asked for.
 };
 

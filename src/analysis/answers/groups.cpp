@@ -16,8 +16,8 @@ namespace {
 std::string label_among(const Series& series, const std::vector<Series>& all) {
   const std::string label = label_of(series, all);
   const bool is_of_one_variant = all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const Series& other) {
-    return other.variant == series.variant && other.build == series.build;
-  });
+                                   return other.variant == series.variant && other.build == series.build;
+                                 });
   return is_of_one_variant ? label.substr(label.find(' ') + 1) : label;
 }
 

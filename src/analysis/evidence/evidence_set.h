@@ -66,6 +66,8 @@ struct EvidenceWanted {
   std::string axis = count_axis;
   /// Leave out what is assumed between runs of a program: what repeating more within the same runs would narrow.
   bool within_runs = false;
+  /// Analyse a study of which only upper bounds are known too: no series then, and no curves.
+  bool bounds_suffice = false;
 };
 
 /// Puts visits on the axis, judges them by the level of the whole study, and gathers the tables. Several visits of one

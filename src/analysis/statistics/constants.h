@@ -275,6 +275,9 @@ inline constexpr double smallest_knob_named = 8;
 /// Factor within which a count was recorded already, and the step to a count beyond all. Chosen.
 inline constexpr double recording_close_by = 1.15;
 inline constexpr double recording_step_beyond = 2;
+/// A frame capped at a rate holds that rate's budget: frames wait for the display, and the median lies about its period
+/// by so much. Chosen.
+inline constexpr double cap_holds_within = 1.01;
 /// So many measured places in all are all shown. Chosen.
 inline constexpr std::size_t few_places = 4;
 /// Factor within which a cell tells what else differs at a place. Chosen: phases and counters change little within it.

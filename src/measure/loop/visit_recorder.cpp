@@ -15,6 +15,8 @@ constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 /// Of the time allowed, one visit may take this share, and a second at least.
 constexpr double share_for_a_visit = 0.1;
+/// Where there is one count, a slow way is what the question is about, and takes no time from other counts.
+constexpr double share_at_one_count = 0.3;
 constexpr double shortest_limit_s = 1;
 
 /// What a program tells of its visit may be anything.
@@ -73,8 +75,9 @@ Visit VisitRecorder::make(const Order& order, Progress& progress) {
 
 double VisitRecorder::limit_s(const Order& order) const {
   const double limit = std::max(least_limit_s, limit_over_predicted * order.predicted_s);
-  const double time_s = study_.head.plan.time_s;
-  return time_s > 0 ? std::min(limit, std::max(shortest_limit_s, share_for_a_visit * time_s)) : limit;
+  const Plan& plan = study_.head.plan;
+  const double share = plan.counts.size() == 1 && !plan.aim ? share_at_one_count : share_for_a_visit;
+  return plan.time_s > 0 ? std::min(limit, std::max(shortest_limit_s, share * plan.time_s)) : limit;
 }
 
 bool VisitRecorder::ran_into_limit(const Order& order, const Visit& visit) const {

@@ -36,7 +36,7 @@ class VisitRecorder {
   Visit make(const Order& order, Progress& progress);
 
   /// Seconds after which a visit is ended: 20 times what it is foreseen to take, 10 at least; of a study with a time at
-  /// most a tenth of that.
+  /// most a tenth of that, of one at a single count three tenths.
   double limit_s(const Order& order) const;
   /// Whether a visit failed at that limit.
   bool ran_into_limit(const Order& order, const Visit& visit) const;

@@ -23,6 +23,7 @@ constexpr std::size_t least_to_judge = 10;
 /// After a change of the count, a shorter stay is an arrival and no visit.
 constexpr std::size_t least_stay = 10;
 constexpr double loading_above = 2;
+constexpr std::size_t most_rows_of_a_sheet = 200;
 constexpr std::size_t counts_of_a_climb = 3;
 
 /// Leading frames that are loading, not running.
@@ -74,6 +75,7 @@ class RecordedStudy {
   }
 
   Study made() {
+    find_sheets();
     for (const Recording& recording : recordings_) take(recording);
     if (study_.visits.empty()) refuse();
     judge_caps();
@@ -84,7 +86,28 @@ class RecordedStudy {
   }
 
  private:
+  /// Files of which every row is the figure of a cell: averages that somebody wrote down. Where the count changes with
+  /// every frame of a long run, rows are frames.
+  void find_sheets() {
+    std::map<std::string, std::size_t> longest, rows;
+    for (const Recording& recording : recordings_) {
+      longest[recording.file] = std::max(longest[recording.file], recording.frame_ns.size());
+      ++rows[recording.file];
+    }
+    for (const auto& [file, most] : longest)
+      if (most == 1 && rows[file] <= most_rows_of_a_sheet) sheets_.insert(file);
+  }
+
+  void take_row_of_sheet(const Recording& recording) {
+    notes_.add("one figure for each way and count: averages, which tell nothing of single frames or of their spread",
+               recording.file);
+    Visit visit = visit_of(recording, 0);
+    make_averages(visit);
+    add(recording, std::move(visit));
+  }
+
   void take(const Recording& recording) {
+    if (sheets_.count(recording.file) > 0 && !recording.read_share) return take_row_of_sheet(recording);
     if (recording.goes_on && recording.frame_ns.size() < least_stay) {
       notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay),
                  recording.file);
@@ -119,7 +142,7 @@ class RecordedStudy {
       of_file.file = recording.file;
       throw Error(of_file);
     }
-    if (recording.of_rates) {
+    if (recording.of_rates && sheets_.count(recording.file) == 0) {
       make_averages(visit);
       notes_.add("made of frames per second: averages, which tell nothing of single frames", recording.file);
     }
@@ -155,7 +178,8 @@ class RecordedStudy {
   /// Counts that only climb within one run.
   void note_climbs() {
     std::map<std::pair<int, std::string>, std::vector<const Recording*>> runs;
-    for (const Recording& recording : recordings_) runs[{recording.process, recording.variant}].push_back(&recording);
+    for (const Recording& recording : recordings_)
+      if (sheets_.count(recording.file) == 0) runs[{recording.process, recording.variant}].push_back(&recording);
     for (const auto& [run, recordings] : runs) {
       const bool climbs = std::is_sorted(recordings.begin(), recordings.end(),
                                          [](const Recording* a, const Recording* b) { return a->count <= b->count; });
@@ -208,6 +232,7 @@ class RecordedStudy {
   }
 
   const std::vector<Recording>& recordings_;
+  std::set<std::string> sheets_;    ///< Files of averages.
   std::vector<std::string> files_;  ///< One per visit.
   std::map<std::string, int> blocks_of_cells_;
   Study study_;

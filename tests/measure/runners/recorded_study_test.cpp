@@ -105,6 +105,52 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   EXPECT_THAT(
       report.about.warnings,
       testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+  ASSERT_THAT(report.capacities.bounds, SizeIs(1));
+  EXPECT_EQ(report.capacities.bounds[0].at_least, 2000);
+  EXPECT_EQ(report.capacities.bounds[0].below, 4000);
+}
+
+TEST(RecordedVisits, AllCappedBoundTheCapacityAndNothingElse) {
+  const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
+                                           recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
+                                          {});
+  const AnalysedStudy analysed(study, count_axis, true);
+  Questions questions;
+  questions.budgets_ms = {1000.0 / 60, 1000.0 / 60 - 5};
+  const CapacityAnswer answer = capacity_answer(analysed.analysis(), questions);
+  EXPECT_THAT(answer.capacities, IsEmpty());
+  ASSERT_THAT(answer.bounds, SizeIs(1)) << "with a reserve of 5 ms nothing is known";
+  EXPECT_EQ(answer.bounds[0].label, "plain");
+  EXPECT_EQ(answer.bounds[0].at_least, 20);
+  EXPECT_FALSE(answer.bounds[0].below);
+}
+
+/// Rows of "variant, count, ms" as somebody wrote them down.
+std::vector<Recording> sheet(std::size_t rows) {
+  std::vector<Recording> recordings;
+  for (std::size_t row = 0; row < rows; ++row) {
+    recordings.push_back(
+        recording_of(1000 * static_cast<std::int64_t>(row + 1), {static_cast<std::int64_t>(2'000'000 * (row + 1))}));
+    recordings.back().goes_on = row > 0;
+  }
+  return recordings;
+}
+
+TEST(RecordedVisits, ASheetOfAveragesIsAStudyOfOneFigureACell) {
+  const Study study = study_of_recordings(sheet(7), {});
+  ASSERT_THAT(study.visits, SizeIs(7));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: one figure for each way and count")));
+  EXPECT_GT(study.visits[0].frames_per_sample, 1) << "averages of many frames: they have no tail";
+  const Report report = report_of(study);
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("an assumed spread")));
+  EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 8333, 90);
+  EXPECT_TRUE(report.capacities.capacities[0].capacity.interval.closed());
+}
+
+TEST(RecordedVisits, RowsOfALongClimbAreFramesAndNoSheet) {
+  const Study study = study_of_recordings(sheet(1000), {});
+  EXPECT_THAT(study.visits, SizeIs(1)) << "all but the first are arrivals";
+  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("are arrivals and left out")));
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
