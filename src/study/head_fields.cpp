@@ -133,7 +133,7 @@ template <>
 const FieldList& fields_of<Head>() {
   using H = FieldMaker<Head>;
   static const FieldList fields{
-      H("version", &Head::version, "Of this format.").required().schema("enum", {1}),
+      H("version", &Head::version, "Of this format.").required().schema("enum", {1, study_format_version}),
       H("program", &Head::program, "Name and version of what wrote the file."),
       H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
       H("made_by", &Head::made_by,

@@ -74,9 +74,12 @@ enum class MadeBy {
   tables     ///< Frame tables that something else wrote; nothing is known of machine and build.
 };
 
+/// Version of the format that is written; older ones are read.
+inline constexpr int study_format_version = 2;
+
 /// First line of a study file.
 struct Head {
-  int version = 2;
+  int version = study_format_version;
   std::string program;   ///< Name and version of what wrote the file.
   std::string recorded;  ///< Day of recording, YYYY-MM-DD.
   Scenario scenario;     ///< With its variants and their notes.

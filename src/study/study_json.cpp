@@ -7,14 +7,13 @@ namespace mileage {
 namespace {
 
 constexpr const char* format_name = "mileage-study";
-constexpr int newest_version = 2;
 
 void check_format(const Json& json) {
   if (!json.is_object() || !json.contains("format") || json["format"] != format_name)
     throw Error(
         {.problem = "not a study of Mileage", .accepted = "a file written by `mileage measure` (*.study.jsonl)"});
   const int version = read<int>(json, "version");
-  if (version < 1 || version > newest_version)
+  if (version < 1 || version > study_format_version)
     refuse_field("version", "written in a version of the format that this program does not know", &json["version"],
                  "version 1 or 2; a newer Mileage reads newer files");
 }

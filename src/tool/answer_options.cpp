@@ -45,6 +45,7 @@ std::vector<double> places_of(const AnswerOptions& options) {
 Questions questions_for(const AnswerOptions& options, const Study& study) {
   Questions questions;
   questions.budgets_ms = budgets_for(options, study);
+  if (!options.reserve.empty()) questions.reserve_ms = parse_duration_s(options.reserve, "reserve") * 1000;
   if (!options.at.empty()) questions.at = places_of(options);
   questions.against = options.against;
   if (!options.between.empty()) questions.between = split(options.between, ',');

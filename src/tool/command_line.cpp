@@ -113,6 +113,11 @@ void Verb::operands(const char* name, std::vector<std::string>& into, const char
   app_of(parser_).add_option(name, into, help)->required();
 }
 
+void Verb::comes_back(const char* lines) {
+  CLI::App& verb = app_of(parser_);
+  verb.footer(verb.get_footer() + "\nWhat comes back:\n" + lines);
+}
+
 CommandLine::CommandLine(const char* purpose, const char* overview) : parser_(std::make_unique<Parser>()) {
   parser_->app.description(purpose);
   parser_->app.footer(overview);

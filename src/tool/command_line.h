@@ -36,6 +36,9 @@ class Verb {
   /// Names without a dash; at least one is required.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
 
+  /// Shows in the help a few lines of an answer.
+  void comes_back(const char* lines);
+
   /// For command_line.cpp alone.
   explicit Verb(void* parser) : parser_(parser) {}
 

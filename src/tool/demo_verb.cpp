@@ -28,7 +28,6 @@
 namespace mileage {
 namespace {
 
-constexpr double demo_cold_bytes = 8e6;
 /// In a minute more blocks tell more than more frames.
 constexpr int demo_heavy_frames = 6;
 
@@ -57,27 +56,19 @@ DemoFiles make_folder(const std::string& name) {
   return {folder / "drift.study.jsonl", folder / "drift.html", folder / "drift.png"};
 }
 
-/// All variants of drift, the objects at both ends of scatter; the aims find every capacity.
+/// Four variants of drift under one condition; the aims find every capacity.
 PlanRequest demo_request(const DemoOptions& options) {
   PlanRequest request;
   request.variants = {"objects", "records", "columns", "jobs"};
-  request.knobs["scatter"] = {"0", "1"};
   request.counts = parse_counts("100..300k", 8, "counts");
   request.aim = true;
   request.time_s = parse_duration_s(options.time, "time");
   return request;
 }
 
-/// Objects and columns once more with other memory walked between their frames, as the rest of a game's frame does.
 Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
   Plan plan = make_plan(drift, demo_request(options));
   plan.heavy_frames = demo_heavy_frames;
-  const std::vector<Series> warm = plan.series;
-  for (const char* name : {"objects", "columns"}) {
-    Series cold = *std::find_if(warm.begin(), warm.end(), [&](const Series& series) { return series.variant == name; });
-    cold.cold_bytes = demo_cold_bytes;
-    plan.series.push_back(std::move(cold));
-  }
   return plan;
 }
 

@@ -85,6 +85,10 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
             "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
   verb.flag("--same-process", options.same_process,
             "without a process per visit, for a debugger; a crash ends the study");
+  verb.comes_back(
+      "  30 s later the capacities, or at one count what a frame costs, and the commands to go on with:\n"
+      "    variant  capacity  95 % interval     read\n"
+      "    columns     1.62M  (1.58M to 1.65M)  from counts around it\n");
   verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
 }
 

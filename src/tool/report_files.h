@@ -4,11 +4,14 @@
 #include <filesystem>
 
 #include "analysis/answers/report.h"
+#include "views/gnuplot.h"
 
 namespace mileage {
 
+/// By the ending of a name, .png or .svg; Error (usage) for another one.
+FigureFormat figure_format(const std::filesystem::path& path);
+
 void write_page(const std::filesystem::path& path, const Report& report);
-/// The ending of the name, .png or .svg, says which format; Error (usage) for another one.
 void write_figure(const std::filesystem::path& path, const Report& report);
 
 }  // namespace mileage

@@ -58,11 +58,7 @@ int report(const ReportOptions& options) {
 
 }  // namespace
 
-void write_page(const std::filesystem::path& path, const Report& report) {
-  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg)));
-}
-
-void write_figure(const std::filesystem::path& path, const Report& report) {
+FigureFormat figure_format(const std::filesystem::path& path) {
   const std::string ending = path.extension().string();
   if (ending != ".png" && ending != ".svg")
     throw Error({.kind = FaultKind::usage,
@@ -70,7 +66,15 @@ void write_figure(const std::filesystem::path& path, const Report& report) {
                  .problem = "the ending says which format",
                  .found = path.string(),
                  .accepted = "a name that ends in .png or .svg"});
-  write_file(path, cost_figure(report, ending == ".png" ? FigureFormat::png : FigureFormat::svg));
+  return ending == ".png" ? FigureFormat::png : FigureFormat::svg;
+}
+
+void write_page(const std::filesystem::path& path, const Report& report) {
+  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg)));
+}
+
+void write_figure(const std::filesystem::path& path, const Report& report) {
+  write_file(path, cost_figure(report, figure_format(path)));
 }
 
 void add_report_verb(CommandLine& line) {

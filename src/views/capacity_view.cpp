@@ -292,7 +292,8 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
     if (bound.budget_ms == budget_ms)
       parts.push_back(fmt::format("{} holds {} {}{}", bound.label, at_least_text(about, bound), about.axis.things,
                                   bound.below ? fmt::format(" and not {}", place_text(*bound.below, about.axis)) : ""));
-  if (ranked.empty() && parts.empty()) return fmt::format("No capacity can be read for {}.", budget_text(budget_ms));
+  if (ranked.empty() && parts.empty())
+    return fmt::format("No capacity can be read for {}.", budget_text(budget_ms, answer.reserve_ms));
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
   const std::size_t named_in_full = parts.size();
@@ -306,7 +307,7 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   const std::string at_once =
       over.empty() ? ""
                    : fmt::format("; {} {} over it at once", fmt::join(over, ", "), over.size() == 1 ? "is" : "are");
-  return fmt::format("In {}, {}{}.", budget_text(budget_ms), fmt::join(parts, ", "), at_once);
+  return fmt::format("In {}, {}{}.", budget_text(budget_ms, answer.reserve_ms), fmt::join(parts, ", "), at_once);
 }
 
 std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {

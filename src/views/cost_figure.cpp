@@ -9,6 +9,7 @@
 #include "views/bars_figure.h"
 #include "views/gnuplot.h"
 #include "views/look.h"
+#include "views/tics.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -16,8 +17,6 @@ namespace {
 
 /// Share of the height below the strips, for the axis and its name.
 constexpr double strip_bottom = 0.09;
-/// Ratio of the ends of an axis below which decades are too few labels.
-constexpr double short_range = 40;
 /// Share of the height of what a frame takes for each entity.
 constexpr double each_height = 0.24;
 
@@ -45,22 +44,6 @@ Frame2D frame_of(const Report& report) {
 
 /// Height for so many strips.
 int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0); }
-
-/// Labelled tics at the decades and unlabelled ones between them; over a short range some of those have labels too.
-template <class Word>
-std::string decade_tics(double from, double to, Word word) {
-  const bool is_short = to / from < short_range;
-  const auto is_labelled = [&](int step) { return step == 1 || (is_short && (step == 2 || step == 5)); };
-  std::string tics;
-  for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
-    for (int step = 1; step < 10; ++step) {
-      const double x = decade * step;
-      if (x < from || x > to) continue;
-      tics += fmt::format("{}{} {} {}", tics.empty() ? "" : ", ", is_labelled(step) ? gnuplot_text(word(x)) : "\"\"", x,
-                          is_labelled(step) ? 0 : 1);
-    }
-  return tics;
-}
 
 std::string shared_settings(const Frame2D& frame, const Axis& axis) {
   return fmt::format(
@@ -206,17 +189,6 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
       decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report),
       bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(report)), look::ink);
   return script + plot_command(report, capacities, break_evens);
-}
-
-/// Labelled tics at 1, 2 and 5 of every decade.
-std::string fine_tics(double from, double to) {
-  std::string tics;
-  for (double decade = std::pow(10.0, std::floor(std::log10(from))); decade <= to; decade *= 10)
-    for (const int step : {1, 2, 5})
-      if (const double y = decade * step; y >= from && y <= to)
-        tics += fmt::format("{}{} {}", tics.empty() ? "" : ", ",
-                            gnuplot_text(y < 1 ? fmt::format("{:g}", y) : count_text(y)), y);
-  return tics;
 }
 
 /// What a frame takes for each entity.

@@ -106,7 +106,7 @@ std::string trait_words(const GroupCosts& group, const Trait& trait) {
   for (std::size_t i = 0; i < trait.values.size(); ++i) {
     if (trait.values[i])
       values.push_back(fmt::format("{} {}", group.labels[i], three_digits(*trait.values[i])));
-    else
+    else if (trait.is_known[i])
       missing.push_back(group.labels[i]);
   }
   return fmt::format("{}{}", fmt::join(values, ", "),
@@ -116,7 +116,7 @@ std::string trait_words(const GroupCosts& group, const Trait& trait) {
 /// Set-ups that are dearer than the first one's: after how many frames they are earned back.
 std::vector<std::string> payback_lines(const GroupCosts& group) {
   std::vector<std::string> lines;
-  const PlaceCosts& place = group.places.back();
+  const PlaceCosts& place = group.told_place();
   for (std::size_t i = 0; i < place.costs.size(); ++i)
     if (place.costs[i].payback_frames)
       lines.push_back(
@@ -187,7 +187,7 @@ std::string cost_text(const About& about, const CostAnswer& answer) {
   std::string text;
   for (const GroupCosts& group : answer.groups) {
     text += (group.conditions.empty() ? "" : group.conditions + ": ") +
-            cost_sentence(about, group, group.places.back(), answer.budget_ms) + "\n";
+            cost_sentence(about, group, group.told_place(), answer.budget_ms) + "\n";
   }
   text += "\n";
   for (const GroupCosts& group : answer.groups) {

@@ -87,8 +87,17 @@ std::string with_conditions(const std::string& title, const std::string& conditi
   return conditions.empty() ? title : fmt::format("{} ({})", title, conditions);
 }
 
-std::string budget_text(double budget_ms) {
-  return fmt::format("{} ({} frames a second)", ms_text(budget_ms), three_digits(1000 / budget_ms));
+/// "60 Hz"; nothing where that is no whole rate.
+std::string whole_rate(double budget_ms) {
+  const double rate = 1000 / budget_ms;
+  return std::fabs(rate - std::round(rate)) < 1e-6 ? fmt::format("{:.0f} Hz", rate) : "";
+}
+
+std::string budget_text(double budget_ms, double reserve_ms) {
+  const std::string rate = whole_rate(budget_ms + reserve_ms);
+  const std::string before = rate.empty() ? ms_text(budget_ms + reserve_ms) : rate;
+  if (reserve_ms > 0) return fmt::format("{} ({} less {})", ms_text(budget_ms), before, ms_text(reserve_ms));
+  return rate.empty() ? ms_text(budget_ms) : fmt::format("{} ({})", ms_text(budget_ms), rate);
 }
 
 std::string rate_text(double budget_ms) {

@@ -34,8 +34,9 @@ std::string range_text(const Interval& interval);
 /// "0.227 (0.218 to 0.235)"; the number alone where an end is open.
 std::string with_range(double value, const Interval& interval);
 
-/// "16.7 ms (60 frames a second)".
-std::string budget_text(double budget_ms);
+/// "16.7 ms (60 Hz)", the time alone where that is no whole rate; "11.7 ms (60 Hz less 5.00 ms)" of what a reserve
+/// leaves.
+std::string budget_text(double budget_ms, double reserve_ms = 0);
 
 /// "at 60 Hz" where the budget is that of a usual rate, "within 7.7 ms" otherwise.
 std::string rate_text(double budget_ms);

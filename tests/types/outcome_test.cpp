@@ -15,6 +15,16 @@ Outcome outcome_of(double height, double flicker) {
   return outcome;
 }
 
+TEST(Outcome, IsWrittenInOneLineToo) {
+  Outcome stated;
+  stated.state("height", 2, 1e-3);
+  stated.state("spread", 0.5, 1e-3, 1);
+  const Outcome written{{"height", 2, 1e-3}, {"spread", 0.5, 1e-3, 1}};
+  EXPECT_TRUE(disagreements(stated, written).empty());
+  ASSERT_EQ(written.quantities().size(), 2U);
+  EXPECT_EQ(written.quantities()[1].scale, 1);
+}
+
 TEST(Outcome, AgreesWithinItsTolerances) {
   EXPECT_TRUE(disagreements(outcome_of(100, 0), outcome_of(100.9, 0.09)).empty());
   EXPECT_TRUE(disagreements(outcome_of(-100, 0), outcome_of(-100.9, 0)).empty());

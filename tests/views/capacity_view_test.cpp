@@ -20,7 +20,7 @@ Json rows(const Report& report) {
 TEST(CapacityView, TheSentenceAnswersFirst) {
   const Report& report = made::known_report();
   const std::string sentence = capacity_sentence(report.about, report.capacities, report.capacities.budgets_ms[0]);
-  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60.0 frames a second), columns stays within it as far"));
+  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60 Hz), columns stays within it as far"));
   EXPECT_THAT(sentence, HasSubstr("objects only 16"));
 }
 

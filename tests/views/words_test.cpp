@@ -36,7 +36,10 @@ TEST(Words, IntervalsMayBeOpen) {
 }
 
 TEST(Words, BudgetsAreTimesWithTheirRateBeside) {
-  EXPECT_EQ(budget_text(1000.0 / 60), "16.7 ms (60.0 frames a second)");
+  EXPECT_EQ(budget_text(1000.0 / 60), "16.7 ms (60 Hz)");
+  EXPECT_EQ(budget_text(7.7), "7.70 ms") << "not as a rate that nobody asked for";
+  EXPECT_EQ(budget_text(1000.0 / 60 - 5, 5), "11.7 ms (60 Hz less 5.00 ms)");
+  EXPECT_EQ(budget_text(5, 2), "5.00 ms (7.00 ms less 2.00 ms)");
   EXPECT_EQ(rate_text(1000.0 / 60), "at 60 Hz");
   EXPECT_EQ(rate_text(7.7), "within 7.70 ms");
 }

@@ -1,6 +1,7 @@
 // Outcome: what a variant says its world looks like, and the comparison of two such statements.
 #pragma once
 
+#include <initializer_list>
 #include <string>
 #include <vector>
 
@@ -18,6 +19,10 @@ struct Quantity {
 /// same set-up and the same number of frames must agree on it; a variant that does less work shows here.
 class Outcome {
  public:
+  Outcome() = default;
+  /// The same as stating each of them.
+  Outcome(std::initializer_list<Quantity> quantities) : quantities_(quantities) {}
+
   /// Adds a quantity. `tolerance` is relative and >= 0; give `scale` where values near zero are usual.
   void state(std::string name, double value, double tolerance, double scale = 0);
 

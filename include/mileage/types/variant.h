@@ -48,4 +48,10 @@ class Variant {
 /// Builds a variant from a set-up. May use all the time and memory that setting up needs; both are recorded.
 using Factory = std::function<std::unique_ptr<Variant>(const SetUp&)>;
 
+/// The Factory of a world whose constructor takes a SetUp: `make_world<Lanterns>`.
+template <class World>
+std::unique_ptr<Variant> make_world(const SetUp& set_up) {
+  return std::make_unique<World>(set_up);
+}
+
 }  // namespace mileage

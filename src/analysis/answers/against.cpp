@@ -1,5 +1,8 @@
 #include "analysis/answers/against.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
 #include "analysis/curves/difference.h"
@@ -37,6 +40,21 @@ std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const std::s
         all.push_back(held_against(analysis, a, b));
     }
   return all;
+}
+
+const std::string& slowest_variant(const Analysis& analysis) {
+  double reached = HUGE_VAL;
+  for (const SeriesCurve& curve : analysis.curves) reached = std::min(reached, curve.all.most());
+  std::size_t slowest = 0;
+  double most_ms = 0;
+  for (std::size_t i = 0; i < analysis.curves.size(); ++i) {
+    const Curve& curve = analysis.curves[i].all;
+    const double ms = std::exp(curve.log_ms_at(std::clamp(reached, curve.least(), curve.most())));
+    if (ms <= most_ms) continue;
+    most_ms = ms;
+    slowest = i;
+  }
+  return analysis.evidence.series[slowest].series.variant;
 }
 
 }  // namespace mileage

@@ -27,4 +27,7 @@ struct SeriesAgainst {
 /// Throws Error (usage) for a variant that is not in the study.
 std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const std::string& variant);
 
+/// The variant of the series that costs most at the largest place that all have reached.
+const std::string& slowest_variant(const Analysis& analysis);
+
 }  // namespace mileage

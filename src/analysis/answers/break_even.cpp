@@ -250,6 +250,14 @@ std::optional<Divider> divider_of(const EvidenceSet& evidence, const Series& a, 
   return std::nullopt;
 }
 
+/// Where the interval of a break-even is open above: from where a change is surely worth it, it matters.
+void end_even_where_worth(ComparedPair& pair) {
+  if (!pair.worth || !pair.worth->interval.high) return;
+  const double surely_worth = *pair.worth->interval.high;
+  for (BreakEven& one : pair.answer.break_evens)
+    if (!one.interval.high && surely_worth > one.at) one.even.high = std::min(*one.even.high, surely_worth);
+}
+
 }  // namespace
 
 BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& questions) {
@@ -270,6 +278,7 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
       compared.worth = worth_from(Pair(analysis.curves[b], analysis.curves[a]), answer.worth_ms);
       compared.worth_using = Side::one;
     }
+    end_even_where_worth(compared);
     answer.pairs.push_back(std::move(compared));
   }
   return answer;

@@ -267,6 +267,7 @@ std::vector<CapacityBound> bounds_for(const Analysis& analysis, const CapacityAn
 CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questions) {
   CapacityAnswer answer;
   answer.budgets_ms = questions.budgets_of(analysis.evidence);
+  answer.reserve_ms = questions.reserve_ms;
   const std::vector<Tail> tails = tails_of(analysis.evidence);
   for (const double budget_ms : answer.budgets_ms) {
     for (std::size_t i = 0; i < analysis.curves.size(); ++i)

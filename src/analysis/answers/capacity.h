@@ -68,6 +68,7 @@ struct CapacityBound {
 
 struct CapacityAnswer {
   std::vector<double> budgets_ms;
+  double reserve_ms = 0;  ///< What the rest of the frame takes: the budgets are without it.
   std::vector<SeriesCapacity> capacities;  ///< Budget by budget, in each the series in their order.
   std::vector<CapacityBound> bounds;       ///< Budget by budget; of series that have no capacity for it.
   std::vector<Headroom> headroom;          ///< Budget by budget, place by place; empty where no place was asked for.

@@ -10,6 +10,7 @@
 #include "analysis/answers/questions.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -80,55 +81,90 @@ const CellDetail* cell_near(const SeriesParts& parts, double x) {
   return nearest;
 }
 
-/// Everything that one cell tells besides its frame time, by name and unit.
-std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& cell, const Axis& axis) {
+/// Everything that one cell tells besides its frame time, by name and unit; what grows with the place as it is at x.
+std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& cell, double x, const Axis& axis) {
   std::map<std::pair<std::string, std::string>, double> told;
-  const auto add = [&](const char* name, const std::string& unit, const std::optional<double>& value) {
-    if (value) told[{name, unit}] = *value;
-  };
-  add("set-up", "ms", cell.setup_ms);
-  add("cores used", "", cell.cores_used());
-  add("memory", "bytes a " + axis.thing, cell.bytes_per_entity);
-  for (const auto& [name, ms] : cell.phases_ms) told[{"phase " + name, "ms"}] = ms;
-  for (const auto& [name, amount] : cell.counters) told[{"counter " + name, "a frame"}] = amount;
+  const double scaled = x / cell.x;
+  if (cell.setup_ms) told[{"set-up", "ms"}] = scaled * *cell.setup_ms;
+  if (const auto cores = cell.cores_used()) told[{"cores used", ""}] = *cores;
+  if (cell.bytes_per_entity) told[{"memory", "bytes " + with_article(axis.thing)}] = *cell.bytes_per_entity;
+  for (const auto& [name, ms] : cell.phases_ms) told[{"phase " + name, "ms"}] = scaled * ms;
+  for (const auto& [name, amount] : cell.counters) told[{"counter " + name, "a frame"}] = scaled * amount;
   return told;
 }
 
-bool differs(const std::vector<std::optional<double>>& values) {
+/// Whether a trait is another one, or missing, in one of the members that were measured there.
+bool differs(const Trait& trait) {
   double least = HUGE_VAL;
   double most = -HUGE_VAL;
-  for (const auto& value : values) {
-    least = std::min(least, value.value_or(least));
-    most = std::max(most, value.value_or(most));
+  for (std::size_t i = 0; i < trait.values.size(); ++i) {
+    if (!trait.is_known[i]) continue;
+    if (!trait.values[i]) return true;
+    least = std::min(least, *trait.values[i]);
+    most = std::max(most, *trait.values[i]);
   }
-  const bool is_told_by_all =
-      std::all_of(values.begin(), values.end(), [](const auto& one) { return one.has_value(); });
-  return !is_told_by_all || most > least * trait_differs_from;
+  return most > least * trait_differs_from;
 }
 
-/// At the largest place that a member was measured at.
+/// For each member its cell at a place, or nothing.
+std::vector<const CellDetail*> cells_near(const GroupCosts& group, const PartsAnswer& parts, double x) {
+  std::vector<const CellDetail*> cells;
+  for (const std::size_t member : group.members) cells.push_back(cell_near(parts.series[member], x));
+  return cells;
+}
+
+/// Places to compare traits at: those shown, or where none of them was measured, all that were.
+std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer& parts) {
+  std::vector<double> shown, measured;
+  for (const PlaceCosts& place : group.places) {
+    const std::vector<const CellDetail*> near = cells_near(group, parts, place.x);
+    if (std::any_of(near.begin(), near.end(), [](const auto* cell) { return cell != nullptr; }))
+      shown.push_back(place.x);
+  }
+  for (const std::size_t member : group.members)
+    for (const CellDetail& cell : parts.series[member].cells) measured.push_back(cell.x);
+  std::sort(measured.begin(), measured.end());
+  return shown.empty() ? measured : shown;
+}
+
 void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer& parts) {
-  for (const PlaceCosts& place : group.places)
-    for (const std::size_t member : group.members)
-      if (cell_near(parts.series[member], place.x) != nullptr) group.traits_at = place.x;
-  std::map<std::pair<std::string, std::string>, std::vector<std::optional<double>>> traits;
-  for (std::size_t i = 0; i < group.members.size(); ++i) {
-    const CellDetail* cell = cell_near(parts.series[group.members[i]], group.traits_at);
-    if (cell == nullptr) continue;
-    for (const auto& [what, value] : told_by(*cell, analysis.evidence.axis)) {
-      auto& values = traits[what];
-      values.resize(group.members.size());
-      values[i] = value;
+  std::vector<const CellDetail*> cells;
+  std::ptrdiff_t most = 0;
+  for (const double x : places_of_traits(group, parts)) {
+    std::vector<const CellDetail*> near = cells_near(group, parts, x);
+    const auto measured = std::count_if(near.begin(), near.end(), [](const auto* cell) { return cell != nullptr; });
+    if (measured < most || measured == 0) continue;
+    most = measured;
+    group.traits_at = x;
+    cells = std::move(near);
+  }
+  std::map<std::pair<std::string, std::string>, Trait> traits;
+  for (std::size_t i = 0; i < cells.size(); ++i) {
+    if (cells[i] == nullptr) continue;
+    for (const auto& [what, value] : told_by(*cells[i], group.traits_at, analysis.evidence.axis)) {
+      Trait& trait = traits[what];
+      trait.values.resize(cells.size());
+      trait.values[i] = value;
     }
   }
-  for (auto& [what, values] : traits)
-    if (differs(values)) group.traits.push_back({what.first, what.second, std::move(values)});
+  for (auto& [what, trait] : traits) {
+    trait.name = what.first;
+    trait.unit = what.second;
+    for (const CellDetail* cell : cells) trait.is_known.push_back(cell != nullptr);
+    if (differs(trait)) group.traits.push_back(std::move(trait));
+  }
 }
 
 }  // namespace
 
 bool SeriesCost::is_told_apart() const {
   return share_interval.closed() && (*share_interval.low > 1 || *share_interval.high < 1);
+}
+
+const PlaceCosts& GroupCosts::told_place() const {
+  const auto known = std::find_if(places.rbegin(), places.rend(),
+                                  [](const PlaceCosts& place) { return place.costs.front().cost.has_value(); });
+  return known == places.rend() ? places.back() : *known;
 }
 
 CostAnswer cost_answer(const Analysis& analysis, const PartsAnswer& parts, const Questions& questions) {

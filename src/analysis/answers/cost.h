@@ -46,6 +46,7 @@ struct Trait {
   std::string name;                           ///< "set-up", "cores used", "phase wind", "counter batches" ...
   std::string unit;                           ///< "ms", "bytes a lantern"; empty for a bare number.
   std::vector<std::optional<double>> values;  ///< One per member; nothing where it has none or nobody told.
+  std::vector<bool> is_known;                 ///< One per member: whether it was measured there.
 };
 
 struct GroupCosts {
@@ -53,7 +54,9 @@ struct GroupCosts {
   std::vector<std::size_t> members;  ///< Simplest first.
   std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<PlaceCosts> places;
-  double traits_at = 0;  ///< The place that the traits are of: the largest one that was measured.
+  /// The largest place at which the cost of the first series is known; the largest of all where that is nowhere.
+  const PlaceCosts& told_place() const;
+  double traits_at = 0;  ///< The place that the traits are of: the largest at which most members were measured.
   std::vector<Trait> traits;
 };
 

@@ -10,6 +10,7 @@ struct EvidenceSet;
 
 struct Questions {
   std::vector<double> budgets_ms;    ///< Each > 0; empty means the budget of the plan.
+  double reserve_ms = 0;             ///< Of the rest of the frame; taken off the budgets already.
   std::vector<double> at;            ///< Places to state costs at; empty means a few within the measured range.
   std::string against;               ///< Variant that all others are held against, place by place; empty for none.
   std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.

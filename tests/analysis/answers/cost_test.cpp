@@ -34,6 +34,27 @@ TEST(Cost, ADearerSetUpIsEarnedBackInFrames) {
   EXPECT_FALSE(costs_at({10'000}, 5).groups.at(0).places.at(0).costs[1].payback_frames) << "nothing to earn back";
 }
 
+TEST(Cost, TraitsAreOfAPlaceWhereMostWereMeasuredAndScaledToIt) {
+  Study study = made::study_of(
+      made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
+  for (Visit& visit : study.visits) {
+    const double frames = static_cast<double>(visit.measured_frames());
+    visit.counters["updates"] = static_cast<double>(visit.count) * frames;
+    if (visit.series.variant == "columns") visit.counters["batches"] = 3 * frames;
+    visit.setup_ms = 5;
+  }
+  const AnalysedStudy analysed(study);
+  Questions questions;
+  questions.at = {10'000, 9e6};
+  const GroupCosts group = cost_answer(analysed.analysis(), parts_answer(analysed.analysis()), questions).groups.at(0);
+  EXPECT_EQ(group.traits_at, 10'000) << "nothing was measured near nine million";
+  ASSERT_EQ(group.traits.size(), 1U) << "both update all, and take as long to set up";
+  EXPECT_EQ(group.traits[0].name, "counter batches");
+  EXPECT_FALSE(group.traits[0].values[0]);
+  EXPECT_TRUE(group.traits[0].is_known[0]);
+  EXPECT_NEAR(*group.traits[0].values[1], 3, 0.8);
+}
+
 TEST(Cost, FitsTheBudgetWhereItsIntervalDoes) {
   Questions questions;
   questions.at = {10'000};
