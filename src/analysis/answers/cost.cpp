@@ -150,7 +150,9 @@ void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer&
   for (auto& [what, trait] : traits) {
     trait.name = what.first;
     trait.unit = what.second;
-    for (const CellDetail* cell : cells) trait.is_known.push_back(cell != nullptr);
+    const bool may_have_none = trait.name.starts_with("phase ") || trait.name.starts_with("counter ");
+    for (std::size_t i = 0; i < cells.size(); ++i)
+      trait.is_known.push_back(trait.values[i] || (may_have_none && cells[i] != nullptr));
     if (differs(trait)) group.traits.push_back(std::move(trait));
   }
 }

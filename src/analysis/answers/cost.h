@@ -46,7 +46,7 @@ struct Trait {
   std::string name;                           ///< "set-up", "cores used", "phase wind", "counter batches" ...
   std::string unit;                           ///< "ms", "bytes a lantern"; empty for a bare number.
   std::vector<std::optional<double>> values;  ///< One per member; nothing where it has none or nobody told.
-  std::vector<bool> is_known;                 ///< One per member: whether it was measured there.
+  std::vector<bool> is_known;  ///< One per member: whether it tells of it: of a phase or a counter also by having none.
 };
 
 struct GroupCosts {
