@@ -1,5 +1,8 @@
 #include "tool/answer_options.h"
 
+#include <filesystem>
+
+#include "measure/runners/program_runner.h"
 #include "study/study_file.h"
 #include "types/error.h"
 #include "types/notation.h"
@@ -42,6 +45,15 @@ std::vector<double> places_of(const AnswerOptions& options) {
   return places;
 }
 
+/// "demo" is the study that comes along with the program, installed or in the tree that it was built in.
+std::filesystem::path study_named(const std::string& name) {
+  if (name != "demo" || std::filesystem::is_regular_file(name)) return name;
+  const std::filesystem::path beside = own_program().parent_path().parent_path();
+  for (const char* place : {"share/mileage/drift.study.jsonl", "demo/drift.study.jsonl"})
+    if (std::filesystem::exists(beside / place)) return beside / place;
+  return name;
+}
+
 Questions questions_for(const AnswerOptions& options, const Study& study) {
   Questions questions;
   questions.budgets_ms = budgets_for(options, study);
@@ -56,7 +68,7 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
 }  // namespace
 
 void add_studies(Verb& verb, AnswerOptions& options) {
-  verb.operands("STUDY", options.studies, "study files (*.study.jsonl)");
+  verb.operands("STUDY", options.studies, "study files (*.study.jsonl), or `demo` for the one that comes along");
 }
 
 void add_budgets(Verb& verb, AnswerOptions& options) {
@@ -85,7 +97,7 @@ void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the ans
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
-    Study study = read_study(path);
+    Study study = read_study(study_named(path));
     Questions questions = questions_for(options, study);
     AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice);
     About around = about(analysed.analysis());

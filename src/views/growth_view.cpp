@@ -1,9 +1,12 @@
 #include "views/growth_view.h"
 
+#include <algorithm>
+
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "study/csv_reader.h"
+#include "types/notation.h"
 #include "types/text.h"
 #include "views/answer_json.h"
 #include "views/words.h"
@@ -298,7 +301,56 @@ std::string only_place_text(const About& about) {
       place_text(*about.only_place, about.axis), about.axis.things, about.axis.name, shell_word(about.study));
 }
 
+/// "16384".
+std::string value_text(double value) { return text_of(KnobValue(value)); }
+
+/// The point that costs least.
+const CurvePoint& best_of(const SeriesGrowth& series) {
+  return *std::min_element(series.points.begin(), series.points.end(),
+                           [](const CurvePoint& a, const CurvePoint& b) { return a.ms < b.ms; });
+}
+
+/// Whether a point surely costs more than the best one.
+bool is_surely_worse(const CurvePoint& point, const CurvePoint& best) {
+  return point.interval.low && best.interval.high && *point.interval.low > *best.interval.high;
+}
+
+TextTable values_table(const About& about, const SeriesGrowth& series) {
+  TextTable table;
+  table.column(about.axis.name, Align::right);
+  table.column("ms a frame (95 %)");
+  table.column("of the best", Align::right);
+  table.column("verdict");
+  const CurvePoint& best = best_of(series);
+  for (const CurvePoint& point : series.points)
+    table.row({value_text(point.x), with_range(point.ms, point.interval), three_digits(point.ms / best.ms),
+               &point == &best                ? "best"
+               : is_surely_worse(point, best) ? "worse"
+                                              : "cannot be told from the best"});
+  return table;
+}
+
+/// Which value takes least, and whether any is surely worse.
+std::string values_sentence(const About& about, std::size_t index, const SeriesGrowth& series) {
+  const CurvePoint& best = best_of(series);
+  const bool is_any_worse = std::any_of(series.points.begin(), series.points.end(),
+                                        [&](const CurvePoint& point) { return is_surely_worse(point, best); });
+  const std::string least =
+      fmt::format("{} takes least, {} ms a frame", value_text(best.x), with_range(best.ms, best.interval));
+  return fmt::format("{}: of {} {}{}", about.label(index), about.axis.name, least,
+                     is_any_worse ? "" : "; none can be told from another");
+}
+
+/// Of a knob that is a choice: which of its values is best.
+std::string values_text(const About& about, const GrowthAnswer& answer) {
+  std::string text;
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    text += values_sentence(about, i, answer.series[i]) + "\n\n" + values_table(about, answer.series[i]).text() + "\n";
+  return text;
+}
+
 std::string growth_text(const About& about, const GrowthAnswer& answer) {
+  if (about.axis.is_choice) return values_text(about, answer);
   if (about.only_place) return only_place_text(about);
   std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", about.head.scenario.name,
                                  growth_table(about, answer).text(), law_table(about, answer).text());

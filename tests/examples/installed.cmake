@@ -27,6 +27,9 @@ endfunction()
 
 run(${WORK} "" ${CMAKE_COMMAND} --install ${BUILD} --prefix ${WORK}/prefix)
 
+# The study that comes along is found without a path.
+run(${WORK} "At 100k lanterns, jobs takes" ${WORK}/prefix/bin/mileage cost demo)
+
 # No internal header and no third-party header is promised.
 file(GLOB_RECURSE installed RELATIVE ${WORK}/prefix/include ${WORK}/prefix/include/*)
 file(GLOB_RECURSE public RELATIVE ${SOURCE}/include ${SOURCE}/include/*)

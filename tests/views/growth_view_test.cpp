@@ -34,6 +34,40 @@ TEST(GrowthView, KneesKeepTheirPlaceOnAnyAxis) {
   EXPECT_EQ(knee_text(0.5, 0, 1, work), "flat below 0.500");
 }
 
+/// Jobs at 10,000 lanterns with batches of 16, 256 and 4,096.
+Report over_batch(double small_ms, double middle_ms, double large_ms) {
+  made::Setting setting;
+  setting.counts = {10'000};
+  setting.blocks = 8;
+  setting.visit_noise = 0.01;
+  for (const auto& [batch, ms] : {std::pair{16.0, small_ms}, {256.0, middle_ms}, {4096.0, large_ms}}) {
+    Knobs knobs;
+    knobs.set("batch", batch);
+    setting.truths.push_back({"jobs", [ms = ms](double) { return ms; }, knobs});
+  }
+  Study study = made::study_of(setting);
+  study.head.scenario.variants.resize(1);
+  study.head.scenario.variants[0].knobs = {Knob::integer("batch", "lanterns a job", 4096, 1, 1'000'000)};
+  return report_of(study, {}, "batch");
+}
+
+TEST(GrowthView, OverAChoiceEveryValueHasARowAndTheBestIsNamed) {
+  const Report report = over_batch(4, 2, 2.5);
+  const std::string text = growth_text(report.about, report.growth);
+  EXPECT_THAT(text, testing::ContainsRegex("of batch 256 takes least, (2.0|1.9)"));
+  EXPECT_THAT(text, testing::ContainsRegex(" 16  (4.0|3.9).* 2[.0-9]+  worse"));
+  EXPECT_THAT(text, testing::ContainsRegex("256  .* 1[.]00  best"));
+  EXPECT_THAT(text, testing::ContainsRegex("4096  .*  worse"));
+  EXPECT_THAT(text, testing::Not(testing::HasSubstr("ns a")));
+}
+
+TEST(GrowthView, OverAChoiceThatDoesNothingNoneCanBeTold) {
+  const Report report = over_batch(2, 2, 2);
+  const std::string text = growth_text(report.about, report.growth);
+  EXPECT_THAT(text, testing::HasSubstr("; none can be told from another"));
+  EXPECT_THAT(text, testing::HasSubstr("cannot be told from the best"));
+}
+
 TEST(GrowthView, LawsAreWorded) {
   const auto worded = [](const Law& law, std::vector<double> at_1k = {}) {
     return law_text({law, std::move(at_1k)}, lanterns);

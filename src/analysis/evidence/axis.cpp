@@ -75,6 +75,7 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
   });
   const auto is_it = [&](const Knob& one) { return one.name == knob; };
   Scenario& scenario = study.head.scenario;
+  study.axis.is_choice = std::none_of(scenario.knobs.begin(), scenario.knobs.end(), is_it);
   std::erase_if(scenario.knobs, is_it);
   for (VariantFacts& facts : scenario.variants) std::erase_if(facts.knobs, is_it);
   scenario.knobs.push_back(Knob::real(count_axis, "how many are alive", 1, 1, axis_most_count));

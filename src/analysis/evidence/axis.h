@@ -17,6 +17,7 @@ struct Axis {
   bool is_whole = true;           ///< Whether places are whole numbers of things.
   std::string things;             ///< What is counted along it, in the plural: "lanterns", or the name of the axis.
   std::string thing;              ///< One step along it: "lantern", "unit of work".
+  bool is_choice = false;  ///< Whether it is a knob that variants alone have: which value is best is the question.
 };
 
 /// A study with its visits put on an axis.
