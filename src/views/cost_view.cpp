@@ -161,7 +161,7 @@ TextTable cost_table(const About& about, const GroupCosts& group, double budget_
 std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place, double budget_ms) {
   const std::vector<std::size_t> known = cheapest_first(place);
   const std::string at = fmt::format("At {} {}", place_text(place.x, about.axis), about.axis.things);
-  if (known.empty()) return at + ": not measured there.";
+  if (known.empty()) return at + " nothing was measured, and no series reaches that far.";
   std::vector<std::string> costs;
   for (const std::size_t i : known)
     costs.push_back(
@@ -191,8 +191,9 @@ std::string cost_text(const About& about, const CostAnswer& answer) {
   }
   text += "\n";
   for (const GroupCosts& group : answer.groups) {
-    text += with_conditions("What a frame costs", group.conditions) + "\n\n" +
-            cost_table(about, group, answer.budget_ms).text() + "\n";
+    const TextTable table = cost_table(about, group, answer.budget_ms);
+    if (table.empty()) continue;
+    text += with_conditions("What a frame costs", group.conditions) + "\n\n" + table.text() + "\n";
     const std::vector<std::string> lines = trait_lines(about, group);
     for (const std::string& line : lines) text += (&line == &lines.front() ? "" : "  ") + line + "\n";
     if (!lines.empty()) text += "\n";

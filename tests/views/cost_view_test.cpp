@@ -63,6 +63,15 @@ TEST(CostView, HasARowForEachSeriesWithItsInterval) {
   for (const std::string& heading : table.headings()) EXPECT_FALSE(heading.empty());
 }
 
+TEST(CostView, WhereNothingWasMeasuredThereIsNoTable) {
+  Questions questions;
+  questions.at = {77};
+  const Report report = report_of(made::known_study(), questions);
+  const std::string text = cost_text(report.about, report.costs);
+  EXPECT_THAT(text, HasSubstr("At 77 lanterns nothing was measured, and no series reaches that far."));
+  EXPECT_THAT(text, testing::Not(HasSubstr("ms a frame")));
+}
+
 TEST(CostView, SaysWhatElseDiffers) {
   const Report report = at_one_count(20, 10, 5);
   const std::vector<std::string> lines = trait_lines(report.about, report.costs.groups.at(0));
