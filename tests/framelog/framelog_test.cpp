@@ -91,7 +91,7 @@ TEST_F(Framelog, LongFramesAreProbedOnceForEachOfTheirMilliseconds) {
   for (int frame = 0; frame < 3; ++frame) {
     framelog_begin(&log);
     framelog_add(&log, calls, 7);
-    log.begun_ns -= 40'000'000;  // as if it had taken 40 ms
+    log.begun_ns -= 400'000'000;  // as if it had taken 400 ms
     framelog_end(&log);
     EXPECT_EQ(log.frames_to_probe, 1U);
   }

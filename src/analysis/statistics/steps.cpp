@@ -104,7 +104,8 @@ std::vector<Step> steps_seen_by(const Points& points, const std::vector<Step>& g
   for (const Step& step : gaps) {
     const auto after = std::find(points.x.begin(), points.x.end(), step.after) - points.x.begin();
     const auto before = std::find(points.x.begin(), points.x.end(), step.before) - points.x.begin();
-    if (before < 1 || after + 1 >= points.x.size()) continue;
+    const bool are_there = before < after && after < points.x.size();
+    if (!are_there || before < 1 || after + 1 >= points.x.size()) continue;
     steps.push_back({step.before, step.after, jump_of(gap_between(points, before, after))});
   }
   return steps;

@@ -1,5 +1,6 @@
 #include "analysis/statistics/steps.h"
 
+#include <algorithm>
 #include <cmath>
 #include <functional>
 
@@ -111,6 +112,18 @@ TEST(Steps, AreSeenAgainInOtherPointsAtTheSamePlaces) {
   ASSERT_EQ(steps_seen_by(doubled, steps).size(), 1U);
   EXPECT_NEAR(std::exp(steps_seen_by(doubled, steps)[0].log_jump), 3, 0.06);
   EXPECT_TRUE(steps_seen_by(points_of(ladder(30'000, 1.2, 10), jumps), steps).empty());
+}
+
+TEST(Steps, AreNotSeenByPointsThatLackOneOfTheirPlaces) {
+  const auto jumps = [](double n) { return n * (n < 20'000 ? 1 : 3); };
+  const std::vector<double> places = ladder(8000, 1.2, 10);
+  const auto steps = find_steps(points_of(places, jumps), noise_of_two_percent);
+  ASSERT_EQ(steps.size(), 1U);
+  for (const double lost : {steps[0].before, steps[0].after}) {
+    std::vector<double> rest = places;
+    rest.erase(std::find(rest.begin(), rest.end(), lost));
+    EXPECT_TRUE(steps_seen_by(points_of(rest, jumps), steps).empty()) << "without " << lost;
+  }
 }
 
 }  // namespace
