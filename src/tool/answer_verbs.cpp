@@ -52,8 +52,8 @@ int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsT
   return exit_answered;
 }
 
-/// Of ratios over the count; more than one study would overwrite it.
-void draw_ratios(const AnswerOptions& options, const std::string& figure) {
+/// Ratios over the count, where a figure of them is asked for; more than one study would overwrite it.
+void draw_ratios(const AskedStudy& one, const AnswerOptions& options, const std::string& figure) {
   if (figure.empty()) return;
   const FigureFormat format = figure_format(figure);
   if (options.studies.size() > 1)
@@ -61,7 +61,6 @@ void draw_ratios(const AnswerOptions& options, const std::string& figure) {
                  .field = "figure",
                  .problem = "one name for several studies",
                  .accepted = "one study with --figure"});
-  const AskedStudy one = std::move(analyse_studies(options).front());
   const std::string& against = options.against.empty() ? slowest_variant(one.analysis()) : options.against;
   write_file(figure, ratio_figure(one.about, against_answer(one.analysis(), against), format));
   if (!options.json) print(fmt::format("figure: {}\n\n", figure));
@@ -78,14 +77,15 @@ struct CurveOptions : AnswerOptions {
 };
 
 int answer_curve(const CurveOptions& options) {
-  draw_ratios(options, options.figure);
-  const auto as_json = [](Json& json, const AskedStudy& one) {
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    draw_ratios(one, options, options.figure);
     const PartsAnswer parts = parts_answer(one.analysis());
     add_growth_json(json, one.about, growth_answer(one.analysis(), parts, true));
     add_parts_json(json, parts, one.about.axis);
     add_against_json(json, one.about, against_answer(one.analysis(), one.questions.against));
   };
   const auto as_text = [&](const AskedStudy& one) {
+    draw_ratios(one, options, options.figure);
     const PartsAnswer parts = parts_answer(one.analysis());
     const GrowthAnswer growth = growth_answer(one.analysis(), parts, false);
     return against_text(one.about, against_answer(one.analysis(), one.questions.against)) +
@@ -124,11 +124,12 @@ int answer_capacity(const AnswerOptions& options) {
 }
 
 int answer_break_even(const BreakEvenOptions& options) {
-  draw_ratios(options, options.figure);
-  const auto as_json = [](Json& json, const AskedStudy& one) {
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    draw_ratios(one, options, options.figure);
     add_break_even_json(json, one.about, break_even_answer(one.analysis(), one.questions));
   };
-  const auto as_text = [](const AskedStudy& one) {
+  const auto as_text = [&](const AskedStudy& one) {
+    draw_ratios(one, options, options.figure);
     return break_even_text(one.about, break_even_answer(one.analysis(), one.questions));
   };
   return answer(options, "breakeven", as_json, as_text);

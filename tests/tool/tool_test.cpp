@@ -354,6 +354,18 @@ TEST_F(Tool, BreakEvenLooksAtThePairsAskedFor) {
   EXPECT_EQ(answer["break_evens"].size() + answer["none"].size(), 1U);
 }
 
+TEST_F(Tool, RatiosAreDrawnWhereAFigureIsAskedFor) {
+  for (const char* verb : {"breakeven", "curve --against columns"}) {
+    std::filesystem::remove(folder_ / "ratio.png");
+    const Ran ran = run(std::string(verb) + " '" + demo_study + "' --figure ratio.png");
+    EXPECT_EQ(ran.code, 0) << ran.err;
+    EXPECT_THAT(ran.out, testing::StartsWith("figure: ratio.png\n"));
+    EXPECT_EQ(read_text(folder_ / "ratio.png").substr(1, 3), "PNG");
+  }
+  EXPECT_EQ(run("breakeven '" + demo_study + "' --figure ratio.gif").code, 2);
+  EXPECT_EQ(run("breakeven '" + demo_study + "' '" + demo_study + "' --figure ratio.png").code, 2);
+}
+
 TEST_F(Tool, CostStatesWhatFitsAndWhatIsSavedAtGivenCounts) {
   const json answer = json::parse(run("cost '" + demo_study + "' --at 3k,30k --json").out);
   EXPECT_EQ(answer["costs"][0]["count"], 3000);
