@@ -345,8 +345,8 @@ void add_capacity_json(Json& json, const About& about, const CapacityAnswer& ans
   Json& capacities = rows_of(json, "capacities");
   for (const SeriesCapacity& one : answer.capacities) {
     capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
-    const bool is_bounded = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
-    capacities.back()["at_least"] = is_bounded ? place_json(one.measured_to, about.axis) : Json(nullptr);
+    const bool is_within = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
+    capacities.back()["at_least"] = is_within ? place_json(one.measured_to, about.axis) : Json(nullptr);
     capacities.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
   }
   Json& bounds = rows_of(json, "capacity_bounds");

@@ -98,16 +98,12 @@ class RecordedStudy {
       if (most == 1 && rows[file] <= most_rows_of_a_sheet) sheets_.insert(file);
   }
 
-  void take_row_of_sheet(const Recording& recording) {
-    notes_.add("one figure for each way and count: averages, which tell nothing of single frames or of their spread",
-               recording.file);
-    Visit visit = visit_of(recording, 0);
-    make_averages(visit);
-    add(recording, std::move(visit));
+  bool is_row_of_sheet(const Recording& recording) const {
+    return sheets_.count(recording.file) > 0 && !recording.read_share;
   }
 
   void take(const Recording& recording) {
-    if (sheets_.count(recording.file) > 0 && !recording.read_share) return take_row_of_sheet(recording);
+    if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
     if (recording.goes_on && recording.frame_ns.size() < least_stay) {
       notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay),
                  recording.file);
@@ -142,9 +138,13 @@ class RecordedStudy {
       of_file.file = recording.file;
       throw Error(of_file);
     }
-    if (recording.of_rates && sheets_.count(recording.file) == 0) {
+    if (recording.of_rates || is_row_of_sheet(recording)) {
       make_averages(visit);
-      notes_.add("made of frames per second: averages, which tell nothing of single frames", recording.file);
+      notes_.add(
+          is_row_of_sheet(recording)
+              ? "one figure for each way and count: averages, which tell nothing of single frames or of their spread"
+              : "made of frames per second: averages, which tell nothing of single frames",
+          recording.file);
     }
     if (recording.read_share) notes_.add("read by eye: a cost is known no better than it was read", recording.file);
     files_.push_back(recording.file);
