@@ -90,6 +90,7 @@ std::string capacity_cell(const About& about, const SeriesCapacity& one) {
 
 std::string tail_text(const About& about, const SeriesCapacity& one) {
   if (!one.tail) return fmt::format("not enough frames ({} of {})", one.tail_frames, frames_for_tail);
+  if (one.tail->none == NoCapacity::over_at_once) return "below " + place_text(one.tail_from, about.axis);
   if (!one.tail->at) return no_capacity_text(one.tail->none);
   return fmt::format("{} {}", place_text(*one.tail->at, about.axis), interval_text(one.tail->interval, about.axis));
 }
@@ -146,6 +147,16 @@ Json too_few_frames_row(const About& about, const SeriesCapacity& one) {
   row["reason"] = "not enough frames";
   row["frames"] = one.tail_frames;
   row["statistic"] = "99%";
+  return row;
+}
+
+/// Where even the smallest place with enough frames is over the budget, smaller ones may still hold it.
+Json tail_row(const About& about, const SeriesCapacity& one) {
+  if (!one.tail) return too_few_frames_row(about, one);
+  Json row = capacity_row(about, one.series, *one.tail, "99%");
+  if (one.tail->none != NoCapacity::over_at_once) return row;
+  row["reason"] = "over the budget at the smallest count with enough frames";
+  row["below"] = place_json(one.tail_from, about.axis);
   return row;
 }
 
@@ -347,7 +358,7 @@ void add_capacity_json(Json& json, const About& about, const CapacityAnswer& ans
     capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
     const bool is_within = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
     capacities.back()["at_least"] = is_within ? place_json(one.measured_to, about.axis) : Json(nullptr);
-    capacities.push_back(one.tail ? capacity_row(about, one.series, *one.tail, "99%") : too_few_frames_row(about, one));
+    capacities.push_back(tail_row(about, one));
   }
   Json& bounds = rows_of(json, "capacity_bounds");
   for (const CapacityBound& bound : answer.bounds) {

@@ -77,6 +77,21 @@ TEST(CapacityView, NinetyNinePercentOfFramesStandInTheTableOnlyWhereTheyCanBeRea
   EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms), HasSubstr("of this machine as it was"));
 }
 
+TEST(CapacityView, NinetyNinePercentOfFramesOverTheBudgetWhereTheyAreReadMayHoldItBelow) {
+  Report report = made::known_report();
+  SeriesCapacity& one = report.capacities.capacities[0];
+  one.tail = one.capacity;
+  one.tail->at.reset();
+  one.tail->none = NoCapacity::over_at_once;
+  one.tail_from = 41'000;
+  EXPECT_EQ(capacity_table(report.about, report.capacities, report.capacities.budgets_ms[0]).rows()[0].back(),
+            "below 41k");
+  const Json row = rows(report)[1];
+  EXPECT_EQ(row["statistic"], "99%");
+  EXPECT_EQ(row["below"], 41'000);
+  EXPECT_EQ(row["reason"], "over the budget at the smallest count with enough frames");
+}
+
 TEST(CapacityView, RowsHaveTheFieldsThatToolsRelyOn) {
   const Json row = rows(made::known_report())[0];
   for (const char* field :

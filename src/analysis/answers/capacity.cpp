@@ -220,9 +220,12 @@ std::vector<Tail> tails_of(const EvidenceSet& evidence) {
 }
 
 SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
-  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, curve.all.least(), curve.all.most()};
+  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
-  if (tail.curve && found.tail_frames >= frames_for_tail) found.tail = capacity(*tail.curve, budget_ms);
+  if (tail.curve && found.tail_frames >= frames_for_tail) {
+    found.tail = capacity(*tail.curve, budget_ms);
+    found.tail_from = tail.curve->all.least();
+  }
   // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
   const bool is_beyond = found.tail && found.tail->at && found.capacity.at && *found.tail->at > *found.capacity.at;
   if (is_beyond && found.capacity.source == Source::step) found.tail.reset();

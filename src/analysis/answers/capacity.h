@@ -43,6 +43,7 @@ struct SeriesCapacity {
   std::size_t series = 0;        ///< Place among the series of the study.
   Capacity capacity;             ///< For the typical frame.
   std::optional<Capacity> tail;  ///< For 99 % of frames; nothing where there are not enough frames around it.
+  double tail_from = 0;          ///< Smallest place whose frames are enough to tell of it.
   std::size_t tail_frames = 0;   ///< Pooled frames at the place nearest to the capacity.
   double measured_from = 0;      ///< Smallest place that was measured,
   double measured_to = 0;        ///< and the largest.
@@ -68,7 +69,7 @@ struct CapacityBound {
 
 struct CapacityAnswer {
   std::vector<double> budgets_ms;
-  double reserve_ms = 0;  ///< What the rest of the frame takes: the budgets are without it.
+  double reserve_ms = 0;                   ///< What the rest of the frame takes: the budgets are without it.
   std::vector<SeriesCapacity> capacities;  ///< Budget by budget, in each the series in their order.
   std::vector<CapacityBound> bounds;       ///< Budget by budget; of series that have no capacity for it.
   std::vector<Headroom> headroom;          ///< Budget by budget, place by place; empty where no place was asked for.
