@@ -13,6 +13,7 @@
 #include <re2/re2.h>
 
 #include "study/csv_reader.h"
+#include "study/table_columns.h"
 #include "system/files.h"
 #include "types/error.h"
 #include "types/notation.h"
@@ -75,6 +76,23 @@ std::string unescaped(const std::string& text) {
                .accepted = "names with values: scatter=1 workers=2"});
 }
 
+/// What recorder headers write besides the columns that people are told of.
+constexpr const char* columns_of_recorders[] = {"yardstick_us", "waited_us"};
+constexpr const char* kinds_of_columns[] = {"phase:", "counter:", "outcome:", "knob:"};
+
+bool is_of_kind(const std::string& name, const char* kind) {
+  return name.rfind(kind, 0) == 0 && name.size() > std::strlen(kind);
+}
+
+bool is_read(const std::string& name) {
+  const auto& told = table_columns();
+  return std::any_of(told.begin(), told.end(), [&](const TableColumn& column) { return column.name == name; }) ||
+         std::any_of(std::begin(columns_of_recorders), std::end(columns_of_recorders),
+                     [&](const char* column) { return name == column; }) ||
+         std::any_of(std::begin(kinds_of_columns), std::end(kinds_of_columns),
+                     [&](const char* kind) { return is_of_kind(name, kind); });
+}
+
 /// Where the columns of a file stand.
 class Columns {
  public:
@@ -84,8 +102,11 @@ class Columns {
                    .line = line,
                    .problem = "columns are separated by semicolons",
                    .accepted = "commas between columns and a point in numbers; export the table that way"});
+    const bool has_frame_ms = std::find(header.begin(), header.end(), "frame_ms") != header.end();
     for (std::size_t i = 0; i < header.size(); ++i) {
-      const std::string name = own_name(header[i], format);
+      std::string name = own_name(header[i], format);
+      if (name == "ms" && !has_frame_ms && format.column_names.count("frame_ms") == 0) name = "frame_ms";
+      if (!is_read(name)) unread_.push_back(name);
       if (!places_.emplace(name, i).second && !name.empty())
         throw Error({.file = file,
                      .line = line,
@@ -98,15 +119,15 @@ class Columns {
     if (!has("frame_ms") && !has("fps") && !(has("low") && has("high")))
       refuse_missing("frame_ms", "frame_ms", header, line);
     size_ = header.size();
-    for (const char* kind : {"phase:", "counter:", "outcome:"}) {
+    for (const char* kind : kinds_of_columns) {
       auto& named = kinds_[kind];
       for (const auto& [name, place] : places_)
-        if (name.rfind(kind, 0) == 0 && name.size() > std::strlen(kind))
-          named.push_back({name.substr(std::strlen(kind)), place});
+        if (is_of_kind(name, kind)) named.push_back({name.substr(std::strlen(kind)), place});
     }
   }
 
   std::size_t size() const { return size_; }
+  const std::vector<std::string>& unread() const { return unread_; }
   bool has(const std::string& name) const { return places_.count(name) > 0; }
   /// Every row is a reading by itself then.
   bool is_read_by_eye() const { return !has("frame_ms") && !has("fps"); }
@@ -142,6 +163,7 @@ class Columns {
 
   std::string file_;
   std::map<std::string, std::size_t> places_;
+  std::vector<std::string> unread_;
   std::map<std::string, std::vector<Named>, std::less<>> kinds_;
   std::size_t size_ = 0;
 };
@@ -338,7 +360,7 @@ class TableReader {
   Recording& recording_of(const CsvRow& row) {
     RecordingKey key{name_in(row, "variant", variant_),
                      name_in(row, "build", ""),
-                     text(row, "knobs", ""),
+                     knobs_of(row),
                      text(row, "cold_bytes", ""),
                      count_of(row),
                      text(row, "block", ""),
@@ -359,6 +381,7 @@ class TableReader {
     recording.variant = key.variant;
     recording.build = key.build;
     recording.count = key.count;
+    if (of_file_.empty()) recording.unread_columns = columns_->unread();
     recording.visit = key.visit;
     take_series(row, key, recording);
     if (columns_->find(row, "block") != nullptr) recording.block = small_whole(row, "block", 0);
@@ -400,6 +423,15 @@ class TableReader {
   std::string text(const CsvRow& row, const std::string& column, const std::string& otherwise) const {
     const std::string* value = columns_->find(row, column);
     return value != nullptr ? *value : otherwise;
+  }
+
+  /// As in the column `knobs`, with those that have a column of their own; blank means that it does not touch the row.
+  std::string knobs_of(const CsvRow& row) const {
+    std::string cell = text(row, "knobs", "");
+    for (const auto& [name, place] : columns_->of_kind("knob:"))
+      if (!row[place].empty())
+        cell += fmt::format("{}{}={}", cell.empty() ? "" : " ", escaped(name), escaped(row[place]));
+    return cell;
   }
 
   std::string name_in(const CsvRow& row, const std::string& column, const std::string& otherwise) const {

@@ -49,22 +49,23 @@ struct Recording {
   std::map<std::string, std::vector<double>> phases_ms;  ///< One per frame; 0 where a row tells none.
   std::map<std::string, std::vector<double>> counters;   ///< The same.
   std::map<std::string, double> outcome;                 ///< As last told.
-  bool of_rates = false;             ///< Whether rows held frames per second: averages over many frames each.
-  std::optional<double> read_share;  ///< Of readings by eye: half of log(high / low), the widest of them.
+  std::vector<std::string> unread_columns;  ///< Of the first recording of a file: columns that say nothing here.
+  bool of_rates = false;                    ///< Whether rows held frames per second: averages over many frames each.
+  std::optional<double> read_share;         ///< Of readings by eye: half of log(high / low), the widest of them.
 };
 
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
 /// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row
 /// before), `setup_ms`, `yardstick_us` (of fixed work timed after the frame; blank where none was), `waited_us` (for a
-/// core), `build`, `knobs` ("scatter=1 workers=2"), `cold_bytes`, `status` (kept, disturbed), `frames_per_sample`,
-/// `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`, `outcome:NAME`; any other is
-/// ignored. Without a count anywhere, how many are alive is the count. Frames of one file, variant, count, block and
-/// visit are one recording, in the order of their rows; where the table names no visits and a count comes back after
-/// ten rows or more, it is another one. Every reading by eye is a recording by itself. Times are in milliseconds with
-/// a decimal point. Throws Error (bad input) with file and line: for a file without rows or without a needed column,
-/// for decimal commas and other separators (with advice), for columns that stand twice, for numbers that are none, for
-/// times that are not above zero, and for what is no regular file or larger than `most_bytes`. About a second for a
-/// million rows.
+/// core), `build`, `knobs` ("scatter=1 workers=2"), `knob:NAME`, `cold_bytes`, `status` (kept, disturbed),
+/// `frames_per_sample`, `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`,
+/// `outcome:NAME`; any other is told of in `unread_columns`. `ms` is `frame_ms` where there is none. Without a count
+/// anywhere, how many are alive is the count. Frames of one file, variant, count, block and visit are one recording, in
+/// the order of their rows; where the table names no visits and a count comes back after ten rows or more, it is
+/// another one. Every reading by eye is a recording by itself. Times are in milliseconds with a decimal point. Throws
+/// Error (bad input) with file and line: for a file without rows or without a needed column, for decimal commas and
+/// other separators (with advice), for columns that stand twice, for numbers that are none, for times that are not
+/// above zero, and for what is no regular file or larger than `most_bytes`. About a second for a million rows.
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
                                          std::uintmax_t most_bytes = largest_table_bytes);
 

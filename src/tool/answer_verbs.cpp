@@ -245,8 +245,7 @@ void add_choose_verb(CommandLine& line) {
   verb.comes_back(
       "   from  95 % interval        to  use      saves against objects         because\n"
       "    100                     9.4k  objects                                no difference is worth it\n"
-      "   9.4k  (9.09k to 9.72k)  78.4k  columns  0.333 ms to 2.81 ms at 78.4k  saves enough, and no simpler one "
-      "does\n");
+      "   9.4k  (9.09k to 9.72k)  78.4k  columns  0.333 to 2.81 ms at 78.4k  the simplest that saves enough\n");
   add_more_and_json(verb, *options);
 }
 

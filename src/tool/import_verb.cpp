@@ -159,8 +159,10 @@ int import_tables(const ImportOptions& options) {
   write_study(output, study);
   std::size_t frames = 0;
   std::size_t bounds = 0;
+  bool are_frames = false;
   for (const Visit& visit : study.visits) {
     frames += visit.samples_ns.size();
+    are_frames = are_frames || visit.frames_per_sample == 1;
     bounds += visit.status == VisitStatus::bound;
   }
   std::set<std::string> variants;
@@ -180,7 +182,7 @@ int import_tables(const ImportOptions& options) {
         next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
-    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, "frame"), counted(study.visits.size(), "visit"),
+    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"), counted(study.visits.size(), "visit"),
                       counted(variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0)

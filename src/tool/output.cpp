@@ -1,7 +1,12 @@
 #include "tool/output.h"
 
+#include <sys/ioctl.h>
+#include <unistd.h>
+
+#include <algorithm>
 #include <cerrno>
 #include <cstdio>
+#include <cstdlib>
 #include <cstring>
 #include <fstream>
 
@@ -11,6 +16,7 @@
 #include "tool/marks.h"
 #include "types/error.h"
 #include "types/text.h"
+#include "views/terminal.h"
 
 namespace mileage {
 namespace {
@@ -37,16 +43,44 @@ void check_replaceable(const std::filesystem::path& path) {
   if (!has_mark(start)) refuse(path, "the file exists and was not written by mileage; give another name, or remove it");
 }
 
-}  // namespace
+constexpr std::size_t fewest_columns = 40;
+constexpr std::size_t most_columns = 1000;
+constexpr std::size_t preset_columns = 100;
 
-void print(const std::string& text) {
-  const std::string clean = printable(text);
+bool is_set(const char* variable) {
+  const char* value = std::getenv(variable);
+  return value != nullptr && *value != '\0';
+}
+
+/// COLUMNS says it for pipes and files too; a wide terminal does not make sentences longer.
+std::size_t columns_at_hand() {
+  if (is_set("COLUMNS"))
+    if (const int columns = std::atoi(std::getenv("COLUMNS")); columns > 0)
+      return std::clamp(static_cast<std::size_t>(columns), fewest_columns, most_columns);
+  winsize size{};
+  if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return preset_columns;
+  return std::clamp(static_cast<std::size_t>(size.ws_col), fewest_columns, preset_columns);
+}
+
+Terminal terminal_at_hand() {
+  const char* kind = std::getenv("TERM");
+  const bool is_able = ::isatty(STDOUT_FILENO) == 1 && kind != nullptr && std::strcmp(kind, "dumb") != 0;
+  return {columns_at_hand(), is_able && !is_set("NO_COLOR")};
+}
+
+void write_out(const std::string& clean) {
   if (std::fwrite(clean.data(), 1, clean.size(), stdout) == clean.size() && std::fflush(stdout) == 0) return;
   if (errno == EPIPE) throw ClosedPipe{};
   throw Error({.kind = FaultKind::cannot_write, .file = "standard output", .problem = std::strerror(errno)});
 }
 
-void print(const Json& json) { print(to_text(json)); }
+}  // namespace
+
+void print(const std::string& text) { write_out(shown_on(terminal_at_hand(), printable(text))); }
+
+void print(const Json& json) { write_out(printable(to_text(json))); }
+
+void print_as_it_is(const std::string& text) { write_out(printable(text)); }
 
 void tell(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printable(text)); }
 

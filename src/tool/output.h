@@ -13,8 +13,11 @@ struct ClosedPipe {};
 
 /// Answers, for people or as JSON. What would control a terminal is cleaned away. Throws Error (cannot write), and
 /// ClosedPipe.
+/// Text is wrapped to the terminal, or to COLUMNS where that is set, or to 100 columns, and coloured on a terminal
+/// unless NO_COLOR is set; help is printed as it is.
 void print(const std::string& text);
 void print(const Json& json);
+void print_as_it_is(const std::string& text);
 
 /// A message that is no answer: "mileage: ..." on standard error.
 void tell(const std::string& text);

@@ -35,7 +35,7 @@ std::string evidence_line(const About& about) {
   std::string text = evidence_text(about);
   if (quiet.condemned > 0) text += fmt::format(", {} left out", quiet.condemned);
   if (quiet.slowness) text += fmt::format("; the machine took {} times its fast level", three_digits(*quiet.slowness));
-  return text + "  (--more: machine and method)\n";
+  return text + "  (--more)\n";
 }
 
 std::string evidence_footer(const About& about) {
@@ -43,6 +43,7 @@ std::string evidence_footer(const About& about) {
   for (const std::string& line : cold_lines(about)) text += line + "\n";
   text += evidence_text(about) + "\n";
   for (const std::string& line : quietness_lines(about)) text += line + "\n";
+  for (const std::string& line : spent_lines(about)) text += line + "\n";
   for (const std::string& line : origin_lines(about.head)) text += line + "\n";
   return text;
 }
@@ -108,6 +109,24 @@ std::vector<std::string> quietness_lines(const About& about) {
                                : "load not known";
   return {level, fmt::format("{} of {} visits disturbed, left out or repeated; {}", quiet.condemned,
                              quiet.condemned + quiet.kept, load)};
+}
+
+std::vector<std::string> spent_lines(const About& about) {
+  if (!about.spent) return {};
+  const TimeSpent& spent = *about.spent;
+  const auto share = [&](double part_s) { return three_digits(100 * part_s / spent.whole_s) + " %"; };
+  std::string text = fmt::format(
+      "measuring took {} s: measured frames {}, frames until they settled {}, set-up {}, "
+      "yardstick {}, checks and placing {}",
+      three_digits(spent.whole_s), share(spent.frames_s), share(spent.settling_s), share(spent.set_up_s),
+      share(spent.yardstick_s), share(spent.before_s));
+  if (spent.lost_s > 0) text += fmt::format(", failed visits {}", share(spent.lost_s));
+  text += fmt::format(", processes and the rest {}", share(spent.rest_s));
+  std::vector<std::string> lines{text};
+  if (spent.besides_frames_ms)
+    lines.push_back(fmt::format("a process takes {} ms besides its frames: start, set-up and end; no part of any cost",
+                                three_digits(*spent.besides_frames_ms)));
+  return lines;
 }
 
 std::vector<std::string> cold_lines(const About& about) {

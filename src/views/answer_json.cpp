@@ -53,6 +53,20 @@ Json quietness_json(const Quietness& quiet) {
   return json;
 }
 
+Json spent_json(const TimeSpent& spent) {
+  Json json;
+  json["whole_s"] = spent.whole_s;
+  json["frames_s"] = spent.frames_s;
+  json["settling_s"] = spent.settling_s;
+  json["set_up_s"] = spent.set_up_s;
+  json["yardstick_s"] = spent.yardstick_s;
+  json["before_s"] = spent.before_s;
+  json["lost_s"] = spent.lost_s;
+  json["rest_s"] = spent.rest_s;
+  json["besides_frames_ms"] = optional_json(spent.besides_frames_ms);
+  return json;
+}
+
 Json failure_json(const Failure& failure, const Axis& axis) {
   Json json;
   json["series"] = failure.label;
@@ -141,13 +155,15 @@ Json envelope(const char* verb, const std::vector<About>& studies) {
   json["verb"] = verb;
   json["format"] = answer_format;
   json["axis"] = studies.empty() ? Axis().name : studies.front().axis.name;
-  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness", "adjusted"}) rows_of(json, part);
+  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness", "adjusted", "measuring"})
+    rows_of(json, part);
   for (const About& about : studies) {
     for (const std::string& warning : about.warnings) json["warnings"].push_back(warning);
     for (const Failure& failure : about.failures) json["failures"].push_back(failure_json(failure, about.axis));
     for (const Bound& bound : about.bounds) json["bounds"].push_back(bound_json(bound, about.axis));
     for (const Agreement& one : about.agreements) json["agreement"].push_back(agreement_json(one));
     json["quietness"].push_back(quietness_json(about.quiet));
+    json["measuring"].push_back(about.spent ? spent_json(*about.spent) : Json(nullptr));
     for (std::size_t i = 0; i < about.series.size(); ++i)
       if (about.series[i].adjusted) json["adjusted"].push_back(adjusted_row(about, i));
   }

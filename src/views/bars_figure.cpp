@@ -81,8 +81,8 @@ double names_margin(const std::vector<Bar>& bars) {
 }
 
 std::string bars_title(const Report& report) {
-  return fmt::format("{}: time of a frame at {} {}", report.about.head.scenario.name,
-                     place_text(*report.about.only_place, report.about.axis), report.about.axis.things);
+  return fmt::format("{}: time of a frame at {}", report.about.head.scenario.name,
+                     named_place(*report.about.only_place, report.about.axis));
 }
 
 }  // namespace

@@ -163,9 +163,9 @@ std::string break_even_sentence(const BreakEvenAnswer& answer) {
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
   if (about.only_place)
     return fmt::format(
-        "Measured at {} {} alone: from where on one beats another takes more {}s. Which is cheaper there: mileage cost "
+        "Measured at {} alone: from where on one beats another takes more {}s. Which is cheaper there: mileage cost "
         "{}\n\n",
-        place_text(*about.only_place, about.axis), about.axis.things, about.axis.name, shell_word(about.study));
+        named_place(*about.only_place, about.axis), about.axis.name, shell_word(about.study));
   std::string text = break_even_sentence(answer) + "\n\n";
   const TextTable table = break_even_table(about, answer);
   if (!table.empty()) text += table.text() + "\n";
@@ -174,8 +174,8 @@ std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
   if (!lines.empty()) text += "\n";
   if (answer.pairs.empty()) return text;
   return text +
-         fmt::format("Worth it, saving more than {} a frame, from these {} on\n\n", ms_text(answer.worth_ms),
-                     about.axis.things) +
+         fmt::format("Worth it, saving more than {} a frame, from {} {} on\n\n", ms_text(answer.worth_ms),
+                     about.axis.things == about.axis.name ? "this" : "these", about.axis.things) +
          worth_table(about, answer).text() + "\n";
 }
 

@@ -76,8 +76,8 @@ std::vector<std::string> within_words(const About& about, const std::vector<cons
       names[one->measured_to].push_back(about.label(one->series));
   std::vector<std::string> words;
   for (const auto& [measured_to, of] : names)
-    words.push_back(fmt::format("{} stay{} within it as far as measured ({} {})", fmt::join(of, ", "),
-                                of.size() == 1 ? "s" : "", place_text(measured_to, about.axis), about.axis.things));
+    words.push_back(fmt::format("{} stay{} within it as far as measured ({})", fmt::join(of, ", "),
+                                of.size() == 1 ? "s" : "", named_place(measured_to, about.axis)));
   return words;
 }
 

@@ -17,8 +17,8 @@ using Align = TextTable::Align;
 /// What a stretch saves against the first series, as far as that was measured.
 std::string saving_text(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
   if (stretch.use == group.members.front()) return "";
-  if (!stretch.saving) return "it was not measured that far";
-  return fmt::format("{} ms to {} ms at {}", three_digits(stretch.saving->from_ms), three_digits(stretch.saving->to_ms),
+  if (!stretch.saving) return "not measured there";
+  return fmt::format("{} to {} ms at {}", three_digits(stretch.saving->from_ms), three_digits(stretch.saving->to_ms),
                      place_text(stretch.saving->to, about.axis));
 }
 
@@ -32,8 +32,7 @@ const char* because_text(const GroupChoice& group, const ChosenStretch& stretch)
   if (!stretch.fits) return "over the budget, the best measured";
   if (!stretch.matters) return "no difference is worth it";
   if (stretch.to_fit) return "fits, and simpler ones that do as well do not";
-  return stretch.use == group.members.front() ? "none of the others saves enough"
-                                              : "saves enough, and no simpler one does";
+  return stretch.use == group.members.front() ? "none of the others saves enough" : "the simplest that saves enough";
 }
 
 /// By places: whole ones where places are, all digits otherwise.
@@ -127,8 +126,7 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
                                 : fmt::format("; from {}{} on, {} is", place_text(advice.next_from, about.axis),
                                               next_interval_text(about, advice), group.label(*advice.next));
   const std::string fits = advice.fits ? "" : " (over the budget, the best that was measured)";
-  return fmt::format("At {} {}: {}.\n  So {}{}{}.", place_text(advice.at, about.axis), about.axis.things, costs,
-                     verdict, fits, later);
+  return fmt::format("At {}: {}.\n  So {}{}{}.", named_place(advice.at, about.axis), costs, verdict, fits, later);
 }
 
 std::string worth_text(const ChoiceAnswer& answer) {

@@ -193,28 +193,29 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
 
 /// What a frame takes for each entity.
 std::string each_plot(const Report& report, double top, double bottom) {
+  const double factor = each_factor(report.about.axis);
   double from = HUGE_VAL;
   double to = 0;
   for (const SeriesGrowth& series : report.growth.series)
     for (const CurvePoint& point : series.points) {
-      from = std::min(from, point.interval.low.value_or(point.ms) * 1e6 / point.x);
-      to = std::max(to, point.interval.high.value_or(point.ms) * 1e6 / point.x);
+      from = std::min(from, point.interval.low.value_or(point.ms) * factor / point.x);
+      to = std::max(to, point.interval.high.value_or(point.ms) * factor / point.x);
     }
   std::string script = fmt::format(
       "unset title\nunset key\nunset arrow\nunset label\nset yrange [{}:{}]\nset ytics ({})\nset tmargin at screen "
       "{}\nset bmargin at screen {}\n"
       "set ylabel {} textcolor rgb '{}' offset 1,0\nplot ",
       from / 1.15, to * 1.15, fine_tics(from / 1.15, to * 1.15), top, bottom,
-      gnuplot_text("ns " + with_article(report.about.axis.thing)), look::ink);
+      gnuplot_text(each_unit(report.about.axis)), look::ink);
   for (std::size_t i = 0; i < report.about.series.size(); ++i) {
     const NamedSeries& series = report.about.series[i];
     const look::Mark& mark = look::mark_of(series.rank);
     script += fmt::format(
-        "{0}$curve{1} using 1:($2*1e6/$1) with lines lw 2 dt {2} lc rgb '{3}' notitle, "
-        "$points{1} using 1:($2*1e6/$1):($3*1e6/$1):($4*1e6/$1) with yerrorbars pt {4} ps 0.9*scale lw 1.2 lc rgb "
+        "{0}$curve{1} using 1:($2*{5}/$1) with lines lw 2 dt {2} lc rgb '{3}' notitle, "
+        "$points{1} using 1:($2*{5}/$1):($3*{5}/$1):($4*{5}/$1) with yerrorbars pt {4} ps 0.9*scale lw 1.2 lc rgb "
         "'{3}' "
         "notitle",
-        i == 0 ? "" : ", \\\n  ", i, 1 + series.of_variant, mark.colour, mark.point);
+        i == 0 ? "" : ", \\\n  ", i, 1 + series.of_variant, mark.colour, mark.point, factor);
   }
   return script + "\n";
 }

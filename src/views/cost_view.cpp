@@ -160,7 +160,7 @@ TextTable cost_table(const About& about, const GroupCosts& group, double budget_
 
 std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place, double budget_ms) {
   const std::vector<std::size_t> known = cheapest_first(place);
-  const std::string at = fmt::format("At {} {}", place_text(place.x, about.axis), about.axis.things);
+  const std::string at = "At " + named_place(place.x, about.axis);
   if (known.empty()) return at + " nothing was measured, and no series reaches that far.";
   std::vector<std::string> costs;
   for (const std::size_t i : known)
@@ -176,9 +176,7 @@ std::vector<std::string> trait_lines(const About& about, const GroupCosts& group
   for (const Trait& trait : group.traits)
     lines.push_back(
         fmt::format("{}{}: {}", trait.name, trait.unit.empty() ? "" : ", " + trait.unit, trait_words(group, trait)));
-  if (!lines.empty())
-    lines.insert(lines.begin(),
-                 fmt::format("What else differs at {} {}", place_text(group.traits_at, about.axis), about.axis.things));
+  if (!lines.empty()) lines.insert(lines.begin(), "What else differs at " + named_place(group.traits_at, about.axis));
   for (const std::string& line : payback_lines(group)) lines.push_back(line);
   return lines;
 }

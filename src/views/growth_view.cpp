@@ -135,9 +135,7 @@ Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growt
 }  // namespace
 
 std::string law_text(const NamedLaw& law, const Axis& axis) {
-  const auto each = [&](double ms) {
-    return fmt::format("{} ns {}", three_digits(ms * 1e6), with_article(axis.thing));
-  };
+  const auto each = [&](double ms) { return each_text(ms, axis); };
   const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
   switch (law.kind) {
     case LawKind::constant:
@@ -219,7 +217,7 @@ TextTable growth_table(const About& about, const GrowthAnswer& answer) {
   table.column("exponent (95 %)");
   table.column("at the ends");
   table.column("measured");
-  table.column(fmt::format("ns {} there", with_article(about.axis.thing)));
+  table.column(each_unit(about.axis) + " there");
   for (std::size_t i = 0; i < answer.series.size(); ++i) {
     const SeriesGrowth& series = answer.series[i];
     const CurvePoint& first = series.points.front();
@@ -230,7 +228,8 @@ TextTable growth_table(const About& about, const GrowthAnswer& answer) {
              ? fmt::format("{} to {}", three_digits(*series.exponent_at_min), three_digits(*series.exponent_at_max))
              : "not known",
          fmt::format("{} to {}", place_text(first.x, about.axis), place_text(last.x, about.axis)),
-         fmt::format("{} to {}", three_digits(each_ns(first)), three_digits(each_ns(last)))});
+         fmt::format("{} to {}", each_number(first.ms / first.x, about.axis),
+                     each_number(last.ms / last.x, about.axis))});
   }
   return table;
 }
@@ -272,7 +271,7 @@ TextTable point_table(const About& about, const SeriesGrowth& series) {
   table.column(about.axis.things, Align::right);
   table.column("ms a frame", Align::right);
   table.column("95 % interval", Align::right);
-  table.column("ns " + with_article(about.axis.thing), Align::right);
+  table.column(each_unit(about.axis), Align::right);
   table.column("frames a second", Align::right);
   table.column("visits", Align::right);
   for (const CurvePoint& point : series.points)
@@ -280,7 +279,8 @@ TextTable point_table(const About& about, const SeriesGrowth& series) {
                point.interval.closed()
                    ? fmt::format("{} to {}", three_digits(*point.interval.low), three_digits(*point.interval.high))
                    : "none",
-               three_digits(each_ns(point)), three_digits(1000 / point.ms), fmt::format("{}", point.visits)});
+               each_number(point.ms / point.x, about.axis), three_digits(1000 / point.ms),
+               fmt::format("{}", point.visits)});
   return table;
 }
 
@@ -297,8 +297,8 @@ std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
 /// One place tells nothing of growth.
 std::string only_place_text(const About& about) {
   return fmt::format(
-      "Measured at {} {} alone: how cost grows takes at least three {}s. What a frame costs there: mileage cost {}\n\n",
-      place_text(*about.only_place, about.axis), about.axis.things, about.axis.name, shell_word(about.study));
+      "Measured at {} alone: how cost grows takes at least three {}s. What a frame costs there: mileage cost {}\n\n",
+      named_place(*about.only_place, about.axis), about.axis.name, shell_word(about.study));
 }
 
 /// "16384".

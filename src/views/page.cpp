@@ -169,6 +169,7 @@ std::string method(const About& about) {
   for (const std::string& line : origin_lines(head)) text += paragraph(line);
   text += paragraph("Knobs: " + knobs_of_all(about) + ".");
   for (const std::string& line : quietness_lines(about)) text += paragraph(line);
+  for (const std::string& line : spent_lines(about)) text += paragraph(line);
   return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the mean of logs without the ends, "
                                       "at the machine's fast level. Intervals are "
                                       "95 %, from leaving out one block at a time. A law is named where replication "

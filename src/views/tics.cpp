@@ -11,7 +11,7 @@ namespace mileage {
 namespace {
 
 /// Ratio of the ends of an axis below which decades are too few labels.
-constexpr double short_range = 40;
+constexpr double short_range = 100;
 
 }  // namespace
 

@@ -5,6 +5,8 @@
 
 #include <fmt/format.h>
 
+#include "types/text.h"
+
 namespace mileage {
 namespace {
 
@@ -57,7 +59,22 @@ std::string count_text(double count) {
   return fmt::format("{:.0f}", count);
 }
 
-std::string place_text(double x, const Axis& axis) { return axis.is_whole ? count_text(x) : three_digits(x); }
+std::string place_text(double x, const Axis& axis) {
+  return axis.is_whole ? count_text(x) : x < 1e-4 ? three_digits(x) : fmt::format("{:.3g}", x);
+}
+
+std::string named_place(double x, const Axis& axis) {
+  const std::string place = place_text(x, axis);
+  return axis.things == axis.name ? axis.name + " " + place : place + " " + axis.things;
+}
+
+std::string each_number(double ms_each, const Axis& axis) { return three_digits(ms_each * each_factor(axis)); }
+
+double each_factor(const Axis& axis) { return axis.is_whole ? 1e6 : 1; }
+
+std::string each_unit(const Axis& axis) { return (axis.is_whole ? "ns " : "ms ") + with_article(axis.thing); }
+
+std::string each_text(double ms_each, const Axis& axis) { return each_number(ms_each, axis) + " " + each_unit(axis); }
 
 std::string ms_text(double ms) { return three_digits(ms) + " ms"; }
 

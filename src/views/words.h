@@ -14,8 +14,20 @@ std::string three_digits(double value);
 /// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
 std::string count_text(double count);
 
-/// A place on the axis: as a count where places are whole numbers, three digits otherwise.
+/// A place on the axis: as a count where places are whole numbers, at most three digits otherwise.
 std::string place_text(double x, const Axis& axis);
+
+/// A place by what stands there: "50k lanterns", or "reach 0.5" on an axis that counts nothing.
+std::string named_place(double x, const Axis& axis);
+
+/// A cost for each step along the axis: "46.2 ns a lantern" where places are whole numbers of things, "15 ms a unit of
+/// reach" otherwise; and its unit alone.
+std::string each_text(double ms_each, const Axis& axis);
+std::string each_unit(const Axis& axis);
+/// That unit in one millisecond.
+double each_factor(const Axis& axis);
+/// The number alone, in that unit.
+std::string each_number(double ms_each, const Axis& axis);
 
 /// "0.0123 ms".
 std::string ms_text(double ms);

@@ -52,6 +52,20 @@ TEST_F(FrameTable, ReadsRecordingsWithAllTheirColumns) {
   EXPECT_NE(recordings[1].process, first.process);
 }
 
+TEST_F(FrameTable, TellsOfColumnsThatSayNothing) {
+  const auto recordings = read("variant,count,frame_ms,remark,mood\nplain,100,1,first,calm\nplain,200,2,,\n");
+  EXPECT_THAT(recordings.at(0).unread_columns, ElementsAre("remark", "mood"));
+  EXPECT_TRUE(recordings.at(1).unread_columns.empty()) << "once a file";
+}
+
+TEST_F(FrameTable, AKnobMayHaveAColumnOfItsOwn) {
+  const auto recordings = read("variant,count,knob:reach,knob:kind,ms\nplain,100,0.5,all of them,1\nplain,100,,,2\n");
+  ASSERT_EQ(recordings.size(), 2U);
+  EXPECT_EQ(std::get<double>(recordings[0].knobs.values().at("reach")), 0.5);
+  EXPECT_EQ(std::get<std::string>(recordings[0].knobs.values().at("kind")), "all of them");
+  EXPECT_TRUE(recordings[1].knobs.values().empty()) << "blank: it does not touch the row";
+}
+
 TEST_F(FrameTable, TakesVariantAndCountForAWholeFileAndOtherColumnNames) {
   TableFormat format;
   format.count = 300;

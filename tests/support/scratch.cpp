@@ -32,6 +32,7 @@ std::string read_text(const std::filesystem::path& path) {
 }
 
 Ran run_in(const std::filesystem::path& folder, const std::string& command) {
+  ::setenv("COLUMNS", "1000", 0);  // words are tested, not where lines break
   const ScratchFolder scratch;
   const std::string out = (scratch / "out").string();
   const std::string err = (scratch / "err").string();

@@ -19,6 +19,7 @@ namespace {
 using nlohmann::json;
 using testing::ContainsRegex;
 using testing::HasSubstr;
+using testing::Not;
 using testing_support::Ran;
 using testing_support::read_text;
 using testing_support::run_in;
@@ -484,6 +485,23 @@ TEST_F(Tool, ImportsATableAndAnswersFromIt) {
   for (const std::string verb : {"curve", "choose", "report"})
     EXPECT_EQ(run(verb + " night.study.jsonl").code, 0) << verb;
   EXPECT_EQ(run("import night.csv").code, 4);  // nothing is overwritten
+}
+
+TEST_F(Tool, AnswersAreAsWideAsTheTerminal) {
+  const auto longest = [](const std::string& text) {
+    std::size_t longest = 0;
+    std::istringstream lines(text);
+    for (std::string line; std::getline(lines, line);) longest = std::max(longest, line.size());
+    return longest;
+  };
+  const std::string told = run("breakeven '" + demo_study + "'").out;
+  EXPECT_GT(longest(told), 100U) << "tests are wide";
+  const auto breakeven_in = [&](const char* columns) {
+    return run_in(folder_.path(), std::string(columns) + " '" MILEAGE_PROGRAM "' breakeven '" + demo_study + "'").out;
+  };
+  EXPECT_LE(longest(breakeven_in("COLUMNS=70")), 70U);
+  EXPECT_LE(longest(breakeven_in("COLUMNS=")), 100U);
+  EXPECT_THAT(told, Not(HasSubstr("\033"))) << "no terminal, no colour";
 }
 
 TEST_F(Tool, ExportsWhatItCanImportAgain) {

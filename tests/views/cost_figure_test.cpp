@@ -28,7 +28,7 @@ TEST(CostFigure, IsAPicture) {
 TEST(CostFigure, HasAPanelOfWhatAFrameTakesForEachEntity) {
   const std::string script = cost_figure_script(made::known_report(), FigureFormat::png);
   EXPECT_THAT(script, HasSubstr("\"ns a lantern\""));
-  EXPECT_THAT(script, HasSubstr("$curve1 using 1:($2*1e6/$1)"));
+  EXPECT_THAT(script, HasSubstr("$curve1 using 1:($2*1000000/$1)"));
 }
 
 TEST(CostFigure, NamesTheAxis) {
@@ -37,7 +37,7 @@ TEST(CostFigure, NamesTheAxis) {
     visit.counters["share"] = static_cast<double>(visit.count) * 1e-6 * static_cast<double>(visit.measured_frames());
   const std::string script = cost_figure_script(report_of(study, {}, "share"), FigureFormat::svg);
   EXPECT_THAT(script, HasSubstr("time of a frame against share"));
-  EXPECT_THAT(script, HasSubstr("\"0.100\" 0.1"));
+  EXPECT_THAT(script, HasSubstr("\"0.1\" 0.1"));
 }
 
 }  // namespace

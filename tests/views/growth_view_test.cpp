@@ -31,7 +31,7 @@ TEST(GrowthView, KneesKeepTheirPlaceOnAnyAxis) {
   EXPECT_EQ(knee_text(41'234, 1, 3.1, lanterns), "3.10 times steeper above 41.2k");
   EXPECT_EQ(knee_text(2.25, 1, 3.1, work), "3.10 times steeper above 2.25");
   EXPECT_EQ(knee_text(2.25, 2, 1, work), "0.500 of the slope above 2.25");
-  EXPECT_EQ(knee_text(0.5, 0, 1, work), "flat below 0.500");
+  EXPECT_EQ(knee_text(0.5, 0, 1, work), "flat below 0.5");
 }
 
 /// Jobs at 10,000 lanterns with batches of 16, 256 and 4,096.

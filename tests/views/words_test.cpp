@@ -32,7 +32,7 @@ TEST(Words, IntervalsMayBeOpen) {
   EXPECT_EQ(interval_text({std::nullopt, 2000}, lantern_count), "(below 2k)");
   EXPECT_EQ(interval_text({1000, std::nullopt}, lantern_count), "(above 1k)");
   EXPECT_EQ(interval_text({}, lantern_count), "(no interval)");
-  EXPECT_EQ(interval_text({0.5, 0.75}, batch), "(0.500 to 0.750)");
+  EXPECT_EQ(interval_text({0.5, 0.75}, batch), "(0.5 to 0.75)");
 }
 
 TEST(Words, BudgetsAreTimesWithTheirRateBeside) {

@@ -36,6 +36,7 @@ About about(const Analysis& analysis) {
   about.bounds = evidence.bounds;
   about.agreements = evidence.agreements;
   about.quiet = evidence.quiet;
+  about.spent = time_spent(*evidence.study);
   about.warnings = warnings_of(evidence);
   return about;
 }

@@ -8,6 +8,7 @@
 #include "analysis/evidence/agreement.h"
 #include "analysis/evidence/axis.h"
 #include "analysis/evidence/quietness.h"
+#include "analysis/evidence/time_spent.h"
 #include "analysis/evidence/unmeasured.h"
 
 namespace mileage {
@@ -43,6 +44,7 @@ struct About {
   std::vector<Bound> bounds;
   std::vector<Agreement> agreements;
   Quietness quiet;
+  std::optional<TimeSpent> spent;  ///< What measuring cost; nothing where visits do not tell.
   std::vector<std::string> warnings;
   bool is_one_of_several = false;  ///< Whether other studies are answered beside it, so that its rows name it.
 

@@ -165,16 +165,15 @@ void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warni
 void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(),
                                    [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
-  if (assumed)
+  if (assumed && evidence.runs == 0)  // one run says so below
     warnings.push_back(
         fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and "
-                    "{:.0f} %), not "
-                    "on repetition",
+                    "{:.0f} %), not on repetition",
                     100 * assumed_visit_deviation, 100 * assumed_block_deviation));
-  else if (evidence.blocks.size() < 3)
+  if (!assumed && evidence.blocks.size() < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
                                    evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
-  else if (evidence.blocks.size() < blocks_for_trust)
+  else if (!assumed && evidence.blocks.size() < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)",
                                    evidence.blocks.size()));
   warn_of_runs(evidence, warnings);

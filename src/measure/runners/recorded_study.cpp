@@ -103,6 +103,9 @@ class RecordedStudy {
   }
 
   void take(const Recording& recording) {
+    if (!recording.unread_columns.empty())
+      notes_.add(fmt::format("columns that say nothing here: {}", fmt::join(recording.unread_columns, ", ")),
+                 recording.file);
     if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
     if (recording.goes_on && recording.frame_ns.size() < least_stay) {
       notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay),

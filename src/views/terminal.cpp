@@ -1,0 +1,144 @@
+#include "views/terminal.h"
+
+#include <algorithm>
+#include <optional>
+#include <vector>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "views/text_table.h"
+
+namespace mileage {
+namespace {
+
+/// A last column narrower than this is not worth wrapping.
+constexpr std::size_t narrowest_column = 16;
+constexpr std::size_t more_indent = 2;
+
+constexpr const char* plain = "\033[0m";
+constexpr const char* bold = "\033[1m";
+constexpr const char* faint = "\033[2m";
+constexpr const char* amber = "\033[38;5;172m";
+
+bool begins_with(const std::string& text, const std::string& start) {
+  return text.compare(0, start.size(), start) == 0;
+}
+
+std::vector<std::string> lines_of(const std::string& text) {
+  std::vector<std::string> lines;
+  std::size_t from = 0;
+  for (auto end = text.find('\n'); end != std::string::npos; end = text.find('\n', from)) {
+    lines.push_back(text.substr(from, end - from));
+    from = end + 1;
+  }
+  lines.push_back(text.substr(from));
+  return lines;
+}
+
+/// Words, each with the blanks before it.
+std::vector<std::string> words_of(const std::string& text) {
+  std::vector<std::string> words;
+  std::size_t at = 0;
+  while (at < text.size()) {
+    const std::size_t word = text.find_first_not_of(' ', at);
+    if (word == std::string::npos) break;
+    const std::size_t end = std::min(text.find(' ', word), text.size());
+    words.push_back(text.substr(at, end - at));
+    at = end;
+  }
+  return words;
+}
+
+/// A text that begins at a column, in lines that end before another; later lines begin at `indent`. A word that is
+/// wider than a line stands in one of its own.
+std::vector<std::string> wrapped(const std::string& text, std::size_t begin, std::size_t indent, std::size_t columns) {
+  std::vector<std::string> lines{""};
+  std::size_t used = begin;
+  for (const std::string& word : words_of(text)) {
+    const bool is_first = used == begin && lines.size() == 1;
+    if (!is_first && used + width_of(word) > columns) {
+      const std::string bare = word.substr(word.find_first_not_of(' '));
+      lines.push_back(std::string(indent, ' ') + bare);
+      used = indent + width_of(bare);
+    } else {
+      lines.back() += word;
+      used += width_of(word);
+    }
+  }
+  return lines;
+}
+
+bool is_rule(const std::string& line) {
+  return begins_with(line, "  -") && line.find_first_not_of("- ") == std::string::npos;
+}
+
+/// A command to be copied.
+bool is_command(const std::string& line) { return begins_with(line, "  mileage "); }
+
+/// Where in a line a column begins, in bytes: texts may hold characters of several.
+std::size_t byte_at(const std::string& line, std::size_t column) {
+  std::size_t at = 0;
+  for (std::size_t seen = 0; at < line.size(); ++at)
+    if ((static_cast<unsigned char>(line[at]) & 0xC0) != 0x80 && seen++ == column) break;
+  return at;
+}
+
+/// Wraps and colours line by line; a table is one from the line before its rule to the next empty line.
+class Page {
+ public:
+  Page(const Terminal& terminal, const std::string& text) : terminal_(terminal), lines_(lines_of(text)) {}
+
+  std::string text() {
+    std::vector<std::string> shown;
+    for (std::size_t i = 0; i < lines_.size(); ++i) {
+      const std::string& line = lines_[i];
+      const bool is_heading = i + 1 < lines_.size() && is_rule(lines_[i + 1]);
+      if (is_heading) last_column_ = lines_[i + 1].rfind(' ') + 1;
+      if (line.empty()) last_column_.reset();
+      for (const std::string& part : parts_of(line)) shown.push_back(coloured(part, is_heading || is_rule(line)));
+    }
+    return fmt::format("{}", fmt::join(shown, "\n"));
+  }
+
+ private:
+  std::vector<std::string> parts_of(const std::string& line) const {
+    if (width_of(line) <= terminal_.columns || is_command(line)) return {line};
+    if (!last_column_) {
+      const std::size_t indent = std::min(line.find_first_not_of(' '), line.size());
+      return wrapped(line, 0, indent + more_indent, terminal_.columns);
+    }
+    if (*last_column_ + narrowest_column > terminal_.columns) return {line};
+    if (is_rule(line)) return {line.substr(0, terminal_.columns)};
+    const std::size_t last = byte_at(line, *last_column_);
+    std::vector<std::string> parts = wrapped(line.substr(last), *last_column_, *last_column_, terminal_.columns);
+    parts.front() = line.substr(0, last) + parts.front();
+    return parts;
+  }
+
+  std::string coloured(const std::string& line, bool is_head_of_table) {
+    if (!terminal_.colour || line.empty()) return line;
+    const auto in = [&](const char* colour) { return colour + line + plain; };
+    if (begins_with(line, "! ")) return in(amber);
+    if (!started_) {
+      started_ = true;
+      return in(bold);
+    }
+    if (is_head_of_table || line.find("(--more)") != std::string::npos) return in(faint);
+    const auto over = line.find("over by ");
+    if (over == std::string::npos) return line;
+    const auto end = std::min(line.find("  ", over), line.size());
+    return line.substr(0, over) + amber + line.substr(over, end - over) + plain + line.substr(end);
+  }
+
+  const Terminal& terminal_;
+  std::vector<std::string> lines_;
+  std::optional<std::size_t> last_column_;  ///< Of the table that is being shown.
+  bool started_ = false;                    ///< Whether the first sentence was shown.
+};
+
+}  // namespace
+
+std::string shown_on(const Terminal& terminal, const std::string& text) { return Page(terminal, text).text(); }
+
+}  // namespace mileage

@@ -1,0 +1,21 @@
+// Answers as a terminal shows them: no wider than it is, and coloured where that is wanted. Colour only repeats what
+// the words say.
+#pragma once
+
+#include <cstddef>
+#include <string>
+
+namespace mileage {
+
+struct Terminal {
+  std::size_t columns = 100;
+  bool colour = false;
+};
+
+/// Sentences wrapped at blanks, under their own indent; tables wrapped in their last column. Commands stay whole, so
+/// that they can be copied, and so does a table whose other columns leave too little room.
+/// With colour: the first sentence bold, warnings amber, heads of tables and what stands behind --more faint, and amber
+/// whatever is over a budget. Does not change text that fits, without colour.
+std::string shown_on(const Terminal& terminal, const std::string& text);
+
+}  // namespace mileage

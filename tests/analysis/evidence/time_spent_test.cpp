@@ -1,0 +1,56 @@
+#include "analysis/evidence/time_spent.h"
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+/// 20 ms of frames and 5 ms before them, 30 ms of set-up, ten probes of 0.1 ms, in 100 ms.
+Visit visit_of_a_tenth(int block, VisitStatus status = VisitStatus::kept) {
+  Visit visit;
+  visit.block = block;
+  visit.status = status;
+  visit.took_s = 0.1;
+  visit.setup_ms = 30;
+  visit.warmup_ns = {5'000'000};
+  visit.samples_ns = {12'000'000, 8'000'000};
+  visit.yardstick = YardstickReading{3, 10, 1e5, 1e5, 1e5};
+  return visit;
+}
+
+Study study_with(std::vector<Visit> visits, MadeBy made_by = MadeBy::program) {
+  Study study;
+  study.head.made_by = made_by;
+  study.visits = std::move(visits);
+  return study;
+}
+
+TEST(TimeSpent, PartsAddUpToTheWhole) {
+  const auto spent =
+      time_spent(study_with({visit_of_a_tenth(-1, VisitStatus::check), visit_of_a_tenth(0),
+                             visit_of_a_tenth(0, VisitStatus::disturbed), visit_of_a_tenth(1, VisitStatus::failed)}));
+  ASSERT_TRUE(spent);
+  EXPECT_DOUBLE_EQ(spent->whole_s, 0.4);
+  EXPECT_DOUBLE_EQ(spent->before_s, 0.1);
+  EXPECT_DOUBLE_EQ(spent->lost_s, 0.1);
+  EXPECT_DOUBLE_EQ(spent->frames_s, 0.04);
+  EXPECT_DOUBLE_EQ(spent->settling_s, 0.01);
+  EXPECT_DOUBLE_EQ(spent->set_up_s, 0.06);
+  EXPECT_DOUBLE_EQ(spent->yardstick_s, 0.002);
+  EXPECT_NEAR(spent->rest_s, 0.2 - 0.112, 1e-12);
+  EXPECT_FALSE(spent->besides_frames_ms) << "no commands";
+}
+
+TEST(TimeSpent, TheStartOfACommandStandsApartFromItsFrames) {
+  const auto spent = time_spent(study_with({visit_of_a_tenth(0), visit_of_a_tenth(1)}, MadeBy::commands));
+  EXPECT_NEAR(*spent->besides_frames_ms, 100 - 25 - 1, 1e-9);
+}
+
+TEST(TimeSpent, TablesDoNotTell) {
+  Visit visit = visit_of_a_tenth(0);
+  visit.took_s = 0;
+  EXPECT_FALSE(time_spent(study_with({visit}, MadeBy::tables)));
+}
+
+}  // namespace
+}  // namespace mileage
