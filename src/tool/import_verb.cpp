@@ -182,8 +182,9 @@ int import_tables(const ImportOptions& options) {
         next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
-    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"), counted(study.visits.size(), "visit"),
-                      counted(variants.size(), "variant"), counted(study.head.plan.counts.size(), "count")));
+    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"),
+                      counted(study.visits.size(), "visit"), counted(variants.size(), "variant"),
+                      counted(study.head.plan.counts.size(), "count")));
     for (const std::string& note : study.head.notes) print("! " + note + "\n");
     if (bounds > 0)
       print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));

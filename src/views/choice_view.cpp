@@ -30,6 +30,7 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
 
 const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
   if (!stretch.fits) return "over the budget, the best measured";
+  if (stretch.alone) return "the only one measured there";
   if (!stretch.matters) return "no difference is worth it";
   if (stretch.to_fit) return "fits, and simpler ones that do as well do not";
   return stretch.use == group.members.front() ? "none of the others saves enough" : "the simplest that saves enough";
@@ -92,9 +93,15 @@ TextTable choice_table(const About& about, const GroupChoice& group) {
   table.column("use");
   table.column("saves against " + group.label(group.members.front()));
   table.column("because");
-  for (const ChosenStretch& stretch : group.stretches)
+  double to = group.stretches.empty() ? 0 : group.stretches.front().from;
+  for (const ChosenStretch& stretch : group.stretches) {
+    if (stretch.from > to)
+      table.row(
+          {place_text(to, about.axis), "", place_text(stretch.from, about.axis), "", "", "nothing measured there"});
+    to = stretch.to;
     table.row({place_text(stretch.from, about.axis), border_text(about, stretch), place_text(stretch.to, about.axis),
                group.label(stretch.use), saving_text(about, group, stretch), because_text(group, stretch)});
+  }
   return table;
 }
 

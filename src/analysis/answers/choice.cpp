@@ -51,11 +51,13 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const auto is_over = [&](std::size_t i) { return cost_ms(*series[i], x) > budget_ms; };
   const bool to_fit = !is_over(cheapest) && std::erase_if(as_well, is_over) > 0;
   const bool all = as_well.size() == series.size();
+  const bool begins = below == nullptr || !series[below->use]->all.covers(x);
+  const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, !is_over(use), to_fit, {}};
+    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, {}};
   };
 
-  if (below == nullptr || !series[below->use]->all.covers(x)) return stretch(as_well.front(), !all);
+  if (begins) return stretch(as_well.front(), !all);
   const std::size_t in_use = below->use;
   if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
   const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
@@ -67,7 +69,7 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
 }
 
 bool same_answer(const Stretch& a, const Stretch& b) {
-  return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.to_fit == b.to_fit;
+  return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.alone == b.alone && a.to_fit == b.to_fit;
 }
 
 /// Borders between two series in use, where the change gets worth it, with intervals.
@@ -75,7 +77,7 @@ void place_borders(std::vector<Stretch>& stretches, const std::vector<const Seri
   for (std::size_t i = 1; i < stretches.size(); ++i) {
     Stretch& before = stretches[i - 1];
     Stretch& after = stretches[i];
-    if (before.use == after.use || after.to_fit) continue;
+    if (before.use == after.use || before.to < after.from || after.to_fit) continue;
     const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
     if (!worth) continue;
     if (worth->at > before.from && worth->at < after.to) before.to = after.from = worth->at;
@@ -95,11 +97,16 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
     most = std::max(most, one->all.most());
   }
   std::vector<Stretch> stretches;
+  bool follows_gap = false;
   for (const double x : places_between(least, most, choice_places)) {
-    if (measured_at(series, x).empty()) continue;
+    if (measured_at(series, x).empty()) {
+      follows_gap = true;
+      continue;
+    }
     const Stretch here = answer_at(series, stretches.empty() ? nullptr : &stretches.back(), x, budget_ms, worth_ms);
-    if (stretches.empty()) {
+    if (stretches.empty() || follows_gap) {
       stretches.push_back(here);
+      follows_gap = false;
       continue;
     }
     if (!same_answer(stretches.back(), here)) {

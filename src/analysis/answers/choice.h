@@ -21,6 +21,7 @@ struct Stretch {
   std::size_t use = 0;     ///< Index of the series to use.
   bool matters = true;     ///< False where every series does as well: no difference is clear and worth anything.
   bool fits = true;        ///< Whether the series in use is within the budget.
+  bool alone = false;      ///< Whether it began where no other series was measured.
   bool to_fit = false;     ///< Whether it is in use because simpler ones that do as well are over the budget.
   Interval from_interval;  ///< 95 % of `from`, where another series was in use before (worth_from.h).
 };
@@ -31,8 +32,8 @@ struct Stretch {
 /// use. While only the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until
 /// twice `worth_ms` would be lost. No series that is over the budget is in use where another fits. A border between two
 /// series stands where the change gets worth it (worth_from.h), as far as that lies within both stretches. A series
-/// takes part only as far as it was measured. Neighbouring places with the same answer become one stretch. `series`
-/// must not be empty; `worth_ms` >= 0.
+/// takes part only as far as it was measured; where none was, there is no stretch. Neighbouring places with the same
+/// answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.

@@ -48,6 +48,13 @@ std::vector<double> round_places(double least, double usual_end) {
   return places;
 }
 
+/// Of a table with a row for each way at each place, under each of the conditions.
+std::size_t rows_of_a_place(const Analysis& analysis) {
+  std::size_t rows = 0;
+  for (const Group& group : groups_among(analysis.evidence)) rows += group.members.size();
+  return rows;
+}
+
 }  // namespace
 
 std::vector<double> places_shown(const Analysis& analysis, const Questions& questions) {
@@ -59,8 +66,16 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
     ends.push_back(curve.all.most());
   }
   if (measured.size() <= few_places) return {measured.begin(), measured.end()};
-  const std::vector<double> places = round_places(*measured.begin(), median(ends));
-  return places.empty() ? std::vector<double>{*measured.begin(), *measured.rbegin()} : places;
+  std::vector<double> places = round_places(*measured.begin(), median(ends));
+  const auto covered_by = [&](double x) {
+    return std::count_if(analysis.curves.begin(), analysis.curves.end(),
+                         [&](const SeriesCurve& curve) { return curve.all.covers(x); });
+  };
+  std::erase_if(places, [&](double x) { return covered_by(x) == 0; });
+  if (places.empty()) return {*measured.begin(), *measured.rbegin()};
+  if (rows_of_a_place(analysis) * places.size() <= most_rows_shown) return places;
+  return {*std::max_element(places.rbegin(), places.rend(),
+                            [&](double a, double b) { return covered_by(a) < covered_by(b); })};
 }
 
 }  // namespace mileage

@@ -13,6 +13,10 @@ constexpr int blocks_needed = 5;
 constexpr double beside_an_aim = 1.45;
 /// A count of the plan that takes less than this share of the time, in all blocks, is cheap enough to stay.
 constexpr double cheap_share = 0.01;
+/// Every fourth count of the plan stays as a foothold below the figures, while all of these together take at most this
+/// share of the time: without any, a short study told nothing of costs and crossings below its capacities.
+constexpr std::ptrdiff_t rungs_to_a_foothold = 4;
+constexpr double share_of_footholds = 0.25;
 /// Counts of a series that no figure is aimed at.
 constexpr std::size_t fewest_counts = 3;
 constexpr int fewest_frames = 5;
@@ -32,9 +36,11 @@ bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
   });
 }
 
-bool is_every_second(const Plan& plan, const Cell& cell) {
-  return (std::find(plan.counts.begin(), plan.counts.end(), cell.count) - plan.counts.begin()) % 2 == 0;
+std::ptrdiff_t rung_of(const Plan& plan, const Cell& cell) {
+  return std::find(plan.counts.begin(), plan.counts.end(), cell.count) - plan.counts.begin();
 }
+
+bool is_every_second(const Plan& plan, const Cell& cell) { return rung_of(plan, cell) % 2 == 0; }
 
 bool is_among_last(const StudyState& state, const Cell& cell) {
   const auto larger = std::count_if(state.ladder.begin(), state.ladder.end(), [&](const Cell& other) {
@@ -47,13 +53,21 @@ bool is_cheap(const StudyState& state, const Cell& cell) {
   return cell.predicted_s * state.overrun * blocks_that_should_fit < cheap_share * state.plan.time_s;
 }
 
+bool is_foothold(const StudyState& state, const Cell& cell) {
+  const Plan& plan = state.plan;
+  if (rung_of(plan, cell) % rungs_to_a_foothold != 0) return false;
+  const double rungs = std::ceil(static_cast<double>(plan.counts.size()) / rungs_to_a_foothold);
+  const double all_alike_s = cell.predicted_s * state.overrun * rungs * static_cast<double>(plan.series.size());
+  return blocks_needed * all_alike_s < share_of_footholds * plan.time_s;
+}
+
 /// Whether a count of the plan falls victim to the time.
 bool is_given_up(const StudyState& state, const Cell& cell) {
   if (!gives_up(state, GivenUp::half_the_ladder)) return false;
   const bool is_half = !is_every_second(state.plan, cell);
   if (!gives_up(state, GivenUp::ladder)) return is_half && is_aimed_at(state, cell.series);
   if (!is_aimed_at(state, cell.series)) return !is_among_last(state, cell);
-  return is_half || !is_cheap(state, cell);
+  return !is_foothold(state, cell) && (is_half || !is_cheap(state, cell));
 }
 
 void take_ladder(StudyState& state) {

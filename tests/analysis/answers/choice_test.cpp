@@ -84,6 +84,20 @@ TEST(Choice, ItsBordersHaveTheIntervalsFromWhichTheChangeIsWorthIt) {
   EXPECT_FALSE(group.stretches.front().from_interval.low) << "nothing was in use before";
 }
 
+TEST(Choice, SaysNothingWhereNothingWasMeasured) {
+  Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
+  const auto is_apart = [](const Visit& visit) {
+    return visit.series.variant == "objects" ? visit.count > 1000 : visit.count < 10'000;
+  };
+  std::erase_if(study.visits, is_apart);
+  const auto stretches = choice_answer(analyse(study), {}).groups.at(0).stretches;
+  ASSERT_EQ(stretches.size(), 2U);
+  EXPECT_LE(stretches[0].to, 1000);
+  EXPECT_GE(stretches[1].from, 9'000) << "no stretch in between";
+  EXPECT_TRUE(stretches[0].alone);
+  EXPECT_TRUE(stretches[1].alone) << "nothing to hold it against";
+}
+
 TEST(Choice, MarksWhereNothingFits) {
   const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}}, 0));
   const auto& stretches = answer.groups.at(0).stretches;

@@ -50,15 +50,28 @@ TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
     before = given_up;
     EXPECT_EQ(planned.cells(true), given_up >= GivenUp::ends ? 6U : 10U) << time_s;
     if (given_up >= GivenUp::ladder) {
-      EXPECT_EQ(planned.cells(false), 0U) << time_s;
+      EXPECT_LE(planned.cells(false), 4U) << "two footholds a series at most: " << time_s;
     }
     if (!planned.needed_s) {
       EXPECT_LE(5 * predicted_block_s(*planned.state), time_s - planned.state->recorder.visits_s()) << time_s;
     }
     if (given_up < GivenUp::half_the_frames) continue;
-    for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.least_frames, 5);
+    for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.least_frames, cell.aimed ? 5 : 10);
   }
   EXPECT_GE(before, GivenUp::half_the_frames) << "the shortest time must have cost frames";
+}
+
+TEST(BlockPlan, KeepsCheapFootholdsWhereTheLadderIsGivenUp) {
+  const Planned planned(20);
+  ASSERT_GE(planned.state->summary.given_up, GivenUp::ladder);
+  for (const std::size_t series : {0U, 1U})
+    EXPECT_TRUE(std::any_of(planned.state->cells.begin(), planned.state->cells.end(), [&](const Cell& cell) {
+      return cell.series == series && cell.count == 1000;
+    })) << series;
+  double ladder_s = 0;
+  for (const Cell& cell : planned.state->cells)
+    if (!cell.aimed) ladder_s += cell.predicted_s;
+  EXPECT_LE(5 * ladder_s, 0.25 * 20) << "a quarter of the time at most";
 }
 
 TEST(BlockPlan, SaysHowLongFiveBlocksTakeWhereTheyDoNotFit) {
