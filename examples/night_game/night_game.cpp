@@ -2,6 +2,7 @@
 // updated in one of two ways. It has its own loop, its own options and its own main.
 //
 //   night_game --way linked --lanterns 5000 --frames 300 --table night.csv     records itself
+//   night_game ... --arrive 200                                               200 of them come after a third of it
 //   night_game --drive 127.0.0.1:7300                                         shows what `mileage drive` asks for
 
 #include "mileage/framelog.h"
@@ -22,6 +23,7 @@ namespace {
 struct Options {
   std::string way = "linked";
   long lanterns = 1000;
+  long arrive = 0;
   unsigned long seed = 1;
   long frames = 300;
   std::string table;
@@ -59,6 +61,8 @@ class Night {
  public:
   virtual ~Night() = default;
   virtual void update() = 0;
+  /// Sets so many more afloat.
+  virtual void add(long count) = 0;
   virtual long alive() const = 0;
   virtual double mean_along() const = 0;
   virtual double mean_glow() const = 0;
@@ -67,23 +71,23 @@ class Night {
 /// Every lantern a node of its own, linked to the next one.
 class LinkedNight : public Night {
  public:
-  LinkedNight(long count, unsigned long seed) {
-    Chances chances(seed);
-    for (long i = 0; i < count; ++i) {
-      auto node = std::make_unique<Node>();
-      node->along = river_m * chances.next();
-      node->across = 2 * chances.next() - 1;
-      node->speed = chances.next();
-      node->glow = chances.next();
-      node->next = std::move(first_);
-      first_ = std::move(node);
-    }
-  }
+  LinkedNight(long count, unsigned long seed) : chances_(seed) { LinkedNight::add(count); }
   /// One by one: a chain that destroys itself would use up the stack.
   ~LinkedNight() override {
     while (first_) first_ = std::move(first_->next);
   }
 
+  void add(long count) override {
+    for (long i = 0; i < count; ++i) {
+      auto node = std::make_unique<Node>();
+      node->along = river_m * chances_.next();
+      node->across = 2 * chances_.next() - 1;
+      node->speed = chances_.next();
+      node->glow = chances_.next();
+      node->next = std::move(first_);
+      first_ = std::move(node);
+    }
+  }
   void update() override {
     for (Node* node = first_.get(); node != nullptr; node = node->next.get()) node->update();
   }
@@ -112,22 +116,23 @@ class LinkedNight : public Night {
     std::unique_ptr<Node> next;
   };
 
+  Chances chances_;
   std::unique_ptr<Node> first_;
 };
 
 /// One array per field.
 class ColumnsNight : public Night {
  public:
-  ColumnsNight(long count, unsigned long seed) {
-    Chances chances(seed);
+  ColumnsNight(long count, unsigned long seed) : chances_(seed) { ColumnsNight::add(count); }
+
+  void add(long count) override {
     for (long i = 0; i < count; ++i) {
-      along_.push_back(river_m * chances.next());
-      across_.push_back(2 * chances.next() - 1);
-      speed_.push_back(chances.next());
-      glow_.push_back(chances.next());
+      along_.push_back(river_m * chances_.next());
+      across_.push_back(2 * chances_.next() - 1);
+      speed_.push_back(chances_.next());
+      glow_.push_back(chances_.next());
     }
   }
-
   void update() override {
     for (std::size_t i = 0; i < along_.size(); ++i) drift(along_[i], across_[i], speed_[i], glow_[i]);
   }
@@ -142,12 +147,14 @@ class ColumnsNight : public Night {
     return sum / static_cast<double>(column.size());
   }
 
+  Chances chances_;
   std::vector<float> along_, across_, speed_, glow_;
 };
 
 std::unique_ptr<Night> night_of(const Options& options) {
-  if (options.way == "linked") return std::make_unique<LinkedNight>(options.lanterns, options.seed);
-  if (options.way == "columns") return std::make_unique<ColumnsNight>(options.lanterns, options.seed);
+  const long afloat = options.lanterns - options.arrive;
+  if (options.way == "linked") return std::make_unique<LinkedNight>(afloat, options.seed);
+  if (options.way == "columns") return std::make_unique<ColumnsNight>(afloat, options.seed);
   std::fprintf(stderr, "night_game: no such way: %s (linked or columns)\n", options.way.c_str());
   std::exit(2);
 }
@@ -161,6 +168,8 @@ Options read_options(int argc, char** argv) {
       options.way = value;
     else if (name == "--lanterns")
       options.lanterns = std::atol(value);
+    else if (name == "--arrive")
+      options.arrive = std::atol(value);
     else if (name == "--seed")
       options.seed = std::strtoul(value, nullptr, 10);
     else if (name == "--frames")
@@ -191,11 +200,16 @@ int record(const Options& options) {
 
   const auto night = night_of(options);
   log.alive(night->alive());
-  while (!log.done()) {
+  long afloat = options.lanterns - options.arrive;
+  for (long shown = 0; !log.done(); ++shown) {
     const auto frame = log.frame();
     const auto phase = log.in_phase(drifting);
+    if (shown == options.frames / 3) {
+      night->add(options.arrive);
+      log.alive(afloat = options.lanterns);
+    }
     night->update();
-    log.add(updates, static_cast<double>(options.lanterns));
+    log.add(updates, static_cast<double>(afloat));
   }
   log.alive(night->alive());
   log.state(along, night->mean_along());
@@ -217,10 +231,13 @@ int be_driven(const Options& options) {
     Options night_options = options;
     night_options.way = link.variant;
     night_options.lanterns = static_cast<long>(link.count);
+    night_options.arrive = static_cast<long>(link.arrive);
     night_options.seed = static_cast<unsigned long>(link.seed);
     const auto night = night_of(night_options);
     while (!drive_done(&link)) {
+      const long arriving = static_cast<long>(drive_arriving(&link));
       const std::uint64_t start = framelog_now_ns();
+      night->add(arriving);
       night->update();
       drive_frame(&link, static_cast<double>(framelog_now_ns() - start) * 1e-6);
     }

@@ -16,6 +16,9 @@
  *   }
  *   drive_close(&link);
  *
+ * Where `mileage drive --arrive 50` asks for arrivals, link.arrive of the count are to come at once later on. Begin
+ * with link.count - link.arrive, and let in as many as drive_arriving(&link) says within the frame that is timed next.
+ *
  * The first frames after a change may be uneven: Mileage sets them apart. drive_open() waits for the connection and
  * drive_next() until it is told; the others send at most one line and wait only where the connection takes no more. One
  * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
@@ -63,11 +66,13 @@ typedef struct drive {
   int64_t count;
   uint64_t seed;
   long frames;
+  int64_t arrive; /* so many of the count come at once, when drive_arriving() says so; mostly 0 */
   /* The rest is the link's own. */
   int socket; /* -1: there is none */
   long long number;
   int64_t alive;
   long shown;
+  long arrived_at; /* the frame in which they came, counted from 1; 0 before */
   drive_list_ times;  /* "1.25,1.5" */
   drive_list_ probes; /* "[2,15.1],[31,15.2]": frames, counted from 1, and microseconds */
   int is_probed;
@@ -168,6 +173,7 @@ static inline int drive_next(drive* link) {
   const char* count;
   const char* seed;
   const char* frames;
+  const char* arrive;
   size_t size;
   if (link->socket < 0) return -1;
   if (link->number > 0) {
@@ -180,6 +186,10 @@ static inline int drive_next(drive* link) {
         (drive_put_(link, ",\"yardstick_us\":[", 17) != 0 ||
          drive_put_(link, link->probes.text, link->probes.used) != 0 || drive_put_(link, "]", 1) != 0))
       return -1;
+    if (link->arrived_at > 0) {
+      const int came = snprintf(line, sizeof line, ",\"arrived_at\":%ld", link->arrived_at);
+      if (drive_put_(link, line, (size_t)came) != 0) return -1;
+    }
     if (drive_put_(link, "}\n", 2) != 0) return -1;
   }
   if (drive_get_(link, line) != 0) return -1;
@@ -189,6 +199,7 @@ static inline int drive_next(drive* link) {
   count = drive_find_(line, "count");
   seed = drive_find_(line, "seed");
   frames = drive_find_(line, "frames");
+  arrive = drive_find_(line, "arrive");
   if (number == NULL || variant == NULL || count == NULL || seed == NULL || frames == NULL || *variant != '"')
     return -1;
   size = strcspn(variant + 1, "\"");
@@ -199,7 +210,9 @@ static inline int drive_next(drive* link) {
   link->count = atoll(count);
   link->seed = strtoull(seed, NULL, 10);
   link->frames = atol(frames);
+  link->arrive = arrive == NULL ? 0 : atoll(arrive);
   link->shown = 0;
+  link->arrived_at = 0;
   link->times.used = 0;
   link->probes.used = 0;
   link->is_probed = drive_find_(line, "yardstick") != NULL;
@@ -281,6 +294,13 @@ static inline void drive_frame(drive* link, double milliseconds) {
   failed = drive_append_(&link->times, "", ns, 1000000, "");
   if (link->is_probed && --link->frames_to_probe == 0) failed |= drive_probe_(link, (double)ns);
   if (failed) drive_close(link); /* without its times the stay is worth nothing */
+}
+
+/* How many come in the frame that is shown next: link.arrive, once, after a third of the frames; else 0. */
+static inline int64_t drive_arriving(drive* link) {
+  if (link->arrive == 0 || link->arrived_at > 0 || link->shown < link->frames / 3) return 0;
+  link->arrived_at = link->shown + 1;
+  return link->arrive;
 }
 
 /* Whether as many frames were shown as are wanted, or the link is broken. */

@@ -40,6 +40,8 @@ class DriftJobs : public DriftVariant {
     return updated;
   }
 
+  void add_lanterns(std::int64_t more) override { columns_.add(set_up().seed, more); }
+
   Lantern lantern(std::int64_t index) const override { return columns_.lantern(index); }
 
   LanternColumns columns_;

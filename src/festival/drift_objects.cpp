@@ -39,6 +39,13 @@ class DriftObjects : public DriftVariant {
     return alive();
   }
 
+  void add_lanterns(std::int64_t more) override {
+    for (const std::int64_t end = alive() + more; alive() < end;) {
+      objects_.push_back(std::make_unique<LanternObject>());
+      objects_.back()->set_afloat(lantern_set_afloat(set_up().seed, alive() - 1));
+    }
+  }
+
   Lantern lantern(std::int64_t index) const override { return objects_[static_cast<std::size_t>(index)]->lantern(); }
 
   std::vector<std::unique_ptr<LanternObject>> objects_;

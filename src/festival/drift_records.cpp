@@ -23,6 +23,11 @@ class DriftRecords : public DriftVariant {
     return alive();
   }
 
+  void add_lanterns(std::int64_t more) override {
+    for (const std::int64_t end = alive() + more; alive() < end;)
+      records_.push_back(lantern_set_afloat(set_up().seed, alive()));
+  }
+
   Lantern lantern(std::int64_t index) const override { return records_[static_cast<std::size_t>(index)]; }
 
   std::vector<Lantern> records_;

@@ -77,6 +77,7 @@ std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t frame) {
 }
 
 void DriftVariant::run_frame(Frame& frame) {
+  if (frame.arriving() > 0) add_lanterns(frame.arriving());
   frame.add("updates", static_cast<double>(carry_all(moments_of_frame(set_up_, frame_++), frame)));
 }
 

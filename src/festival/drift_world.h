@@ -48,6 +48,8 @@ class DriftVariant : public Variant {
  private:
   /// Takes every lantern through all inner steps of a frame. Returns how many lanterns were updated.
   virtual std::int64_t carry_all(const std::vector<Moment>& moments, Frame& frame) = 0;
+  /// Sets so many more afloat, numbered on from those alive. Without it a variant knows no arrivals.
+  virtual void add_lanterns(std::int64_t) {}
   /// Lantern number `index`, 0 <= index < alive().
   virtual Lantern lantern(std::int64_t index) const = 0;
 

@@ -1,6 +1,7 @@
 #include "festival/lantern_columns.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace mileage::festival {
 namespace {
@@ -36,19 +37,31 @@ LanternColumns::LanternColumns(std::uint64_t seed, std::int64_t count)
       stride_(stride_for(count)),
       numbers_(fields * stride_),
       keys_(keys_begin + static_cast<std::size_t>(count)) {
-  for (std::int64_t i = 0; i < count; ++i) {
-    const Lantern one = lantern_set_afloat(seed, i);
-    column(x_m)[i] = one.x_m;
-    column(y_m)[i] = one.y_m;
-    column(height_m)[i] = one.height_m;
-    column(vx)[i] = one.vx;
-    column(vy)[i] = one.vy;
-    column(vz)[i] = one.vz;
-    column(age_s)[i] = one.age_s;
-    column(flicker)[i] = one.flicker;
-    column(lean)[i] = one.lean;
-    keys()[i] = one.key;
-  }
+  for (std::int64_t i = 0; i < count; ++i) set(i, lantern_set_afloat(seed, i));
+}
+
+void LanternColumns::set(std::int64_t i, const Lantern& one) {
+  column(x_m)[i] = one.x_m;
+  column(y_m)[i] = one.y_m;
+  column(height_m)[i] = one.height_m;
+  column(vx)[i] = one.vx;
+  column(vy)[i] = one.vy;
+  column(vz)[i] = one.vz;
+  column(age_s)[i] = one.age_s;
+  column(flicker)[i] = one.flicker;
+  column(lean)[i] = one.lean;
+  keys()[i] = one.key;
+}
+
+void LanternColumns::add(std::uint64_t seed, std::int64_t more) {
+  const std::size_t stride = stride_for(count_ + more);
+  std::vector<float> numbers(fields * stride);
+  for (std::size_t field = 0; field < fields; ++field)
+    std::copy_n(numbers_.data() + field * stride_, count_, numbers.data() + field * stride);
+  numbers_ = std::move(numbers);
+  stride_ = stride;
+  keys_.resize(keys_begin + static_cast<std::size_t>(count_ + more));
+  for (const std::int64_t end = count_ + more; count_ < end; ++count_) set(count_, lantern_set_afloat(seed, count_));
 }
 
 std::uint32_t* LanternColumns::keys() { return keys_.data() + keys_begin; }

@@ -12,6 +12,9 @@ class LanternColumns {
  public:
   LanternColumns(std::uint64_t seed, std::int64_t count);
 
+  /// Sets so many more afloat. Every column moves to a place where it has room, as it would without a reserve.
+  void add(std::uint64_t seed, std::int64_t more);
+
   std::int64_t size() const { return count_; }
   Lantern lantern(std::int64_t index) const;
 
@@ -25,6 +28,7 @@ class LanternColumns {
 
   float* column(Field field) { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
   const float* column(Field field) const { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
+  void set(std::int64_t index, const Lantern& one);
   std::uint32_t* keys();
   const std::uint32_t* keys() const;
 

@@ -107,6 +107,10 @@ const FieldList& fields_of<Plan>() {
         "Least frames of a visit whose frames take more than a quarter of the budget.")
           .schema("minimum", 1),
       P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").schema("minimum", 0),
+      P("arrive", &Plan::arrive,
+        "So many of the count come at once, after the others have settled; missing where none do.")
+          .schema("minimum", 0)
+          .sparse(),
       P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.")
           .schema("minimum", 0),
       P("goal", &Plan::goal, "The figure that the study is for."),

@@ -73,10 +73,11 @@ struct JsonForm<Knobs> {
 template <class Value, std::size_t Size>
 using ValueNames = std::array<std::pair<Value, const char*>, Size>;
 
-inline constexpr ValueNames<VisitStatus, 6> status_names{{{VisitStatus::kept, "kept"},
+inline constexpr ValueNames<VisitStatus, 7> status_names{{{VisitStatus::kept, "kept"},
                                                           {VisitStatus::disturbed, "disturbed"},
                                                           {VisitStatus::placing, "placing"},
                                                           {VisitStatus::check, "check"},
+                                                          {VisitStatus::climbing, "climbing"},
                                                           {VisitStatus::bound, "bound"},
                                                           {VisitStatus::failed, "failed"}}};
 inline constexpr ValueNames<MadeBy, 5> maker_names{{{MadeBy::program, "program"},

@@ -52,6 +52,7 @@ struct Plan {
   int least_frames = 20;        ///< Measured frames of a visit, at least,
   int heavy_frames = 10;        ///< and of one whose frames take more than a quarter of the budget.
   double least_ms = 20;         ///< Measured time of a visit in milliseconds, at least.
+  std::int64_t arrive = 0;      ///< So many of the count come at once, after the others have settled.
 };
 
 /// The machine, without anything that names it.
@@ -104,6 +105,7 @@ enum class VisitStatus {
               ///< study.
   placing,    ///< Only told where counts lie; takes part in none.
   check,      ///< A short world whose outcome was compared before timing; takes part in none.
+  climbing,   ///< Its count changed before frames had settled: tells what arriving costs, and is no point of a curve.
   bound,  ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a
           ///< curve.
   failed  ///< Has a reason instead of numbers.
@@ -164,7 +166,10 @@ struct Visit {
   std::vector<std::int64_t> waited_ns;
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
-  std::int64_t alive = 0;                   ///< Counted after the last frame.
+  /// So many came at once just before its first frame, the most of them where several did; 0 where the world was set up
+  /// with all of them. Its frames until they settled again are then its warm-up.
+  std::int64_t arrived = 0;
+  std::int64_t alive = 0;  ///< Counted after the last frame.
   std::optional<double>
       thread_busy_ms;  ///< Processor time of the frame's thread over the measured frames; nothing where not known.
   std::optional<double>

@@ -150,6 +150,8 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   compare("what makes the visits", there["made_by"], here["made_by"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
+  for (const auto& [field, value] : there["plan"].items())
+    if (!here["plan"].contains(field)) compare(field, value, Json());
   if (lines.empty())
     compare("the plan with its commands", Json(in_file.plan_fingerprint), Json(asked_for.plan_fingerprint));
   if (lines.empty()) compare("what the scenario offers", there["scenario"], here["scenario"]);

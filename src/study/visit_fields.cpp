@@ -193,7 +193,8 @@ const FieldList& fields_of<Visit>() {
         "judged "
         "again by the level that the whole study shows; placing (told only where counts lie); check (a short world "
         "whose "
-        "outcome is compared); bound (its frames cost at most what was recorded; no point of a curve); failed (has a "
+        "outcome is compared); climbing (its count changed before frames had settled: what arriving costs; no point of "
+        "a curve); bound (its frames cost at most what was recorded; no point of a curve); failed (has a "
         "reason instead of numbers).")
           .required(),
       V("seed", &Visit::seed, "Of its world."),
@@ -276,6 +277,13 @@ const FieldList& fields_of<Visit>() {
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
             return fault_in_sums("counter:", visit.counters, true);
           })
+          .when(has_frames),
+      V("arrived", &Visit::arrived,
+        "So many came at once just before its first frame, the most of them where several did. Its samples before "
+        "frames "
+        "settled are then those of arriving. Missing where the world was set up with all of them.")
+          .from(0, most_count)
+          .sparse()
           .when(has_frames),
       V("alive", &Visit::alive, "Counted after the last frame.")
           .required_of(has_frames)

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/answers/against.h"
+#include "analysis/answers/arrivals.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/choice.h"
@@ -20,6 +21,7 @@
 #include "views/about_view.h"
 #include "views/against_view.h"
 #include "views/answer_json.h"
+#include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
 #include "views/choice_view.h"
@@ -113,12 +115,14 @@ int answer_capacity(const AnswerOptions& options) {
   if (options.studies.size() > 1 && !options.json) return answer_capacities_side_by_side(options);
   const auto as_json = [](Json& json, const AskedStudy& one) {
     add_capacity_json(json, one.about, capacity_answer(one.analysis(), one.questions));
+    add_arrivals_json(json, one.about, arrivals_answer(one.analysis(), one.questions));
     add_devices_json(json, one.about, parts_answer(one.analysis()));
   };
   const auto as_text = [](const AskedStudy& one) {
     const CapacityAnswer capacities = capacity_answer(one.analysis(), one.questions);
-    return capacity_text(one.about, capacities) + device_text(one.about, parts_answer(one.analysis())) +
-           missing_measurements_text(one.about, capacities);
+    return capacity_text(one.about, capacities) +
+           arrivals_text(one.about, arrivals_answer(one.analysis(), one.questions), capacities) +
+           device_text(one.about, parts_answer(one.analysis())) + missing_measurements_text(one.about, capacities);
   };
   return answer(options, "capacity", as_json, as_text, true);
 }

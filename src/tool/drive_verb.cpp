@@ -154,6 +154,7 @@ void add_drive_verb(CommandLine& line) {
   verb.option("--time", options->time, "stop with the last visit that fits into it, such as 60s");
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells, at most");
   verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (preset: 10)");
+  verb.option("--arrive", options->arrive, "let so many of the count come at once in every visit, such as 50");
   verb.option("--seed", options->seed, "of the order of visits (preset: 1)");
   verb.option("-o,--output", options->output,
               "the study file to write; a run of the same program joins one that is there");

@@ -70,6 +70,9 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option(
       "--frames", options.frames, 1, 100'000,
       "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
+  verb.option("--arrive", options.arrive,
+              "let so many of the count come at once in every visit, such as 50: what arriving costs, and how long it "
+              "lasts, is told beside the capacities");
   verb.option("-o,--output", options.output,
               "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
@@ -132,6 +135,7 @@ PlanRequest request_of(const MeasureOptions& options) {
   request.aim = !options.as_given && !options.by_hand && !is_of_one_count;
   request.blocks = options.blocks;
   if (!options.seed.empty()) request.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
+  if (!options.arrive.empty()) request.arrive = parse_count(options.arrive, "arrive");
   if (options.frames > 0) request.least_frames = options.frames;
   return request;
 }

@@ -29,6 +29,7 @@ struct MeasureOptions {
   int blocks = 0;
   std::string seed;
   int frames = 0;
+  std::string arrive;
   std::string output;
   std::string program;
   std::string builds;

@@ -14,6 +14,7 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
+#include "analysis/answers/arrivals.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/cost.h"
@@ -34,6 +35,7 @@
 #include "types/version.h"
 #include "views/about_view.h"
 #include "views/answer_json.h"
+#include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
 #include "views/cost_view.h"
@@ -257,8 +259,8 @@ std::string answer_first(const About& around, const Analysis& analysis) {
     questions.between = around.head.plan.goal.between;
     text += break_even_text(around, break_even_answer(analysis, questions));
   }
-  return text + capacity_text(around, capacities) + device_text(around, parts_answer(analysis)) +
-         missing_measurements_text(around, capacities);
+  return text + capacity_text(around, capacities) + arrivals_text(around, arrivals_answer(analysis, {}), capacities) +
+         device_text(around, parts_answer(analysis)) + missing_measurements_text(around, capacities);
 }
 
 }  // namespace

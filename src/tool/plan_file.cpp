@@ -50,19 +50,13 @@ class PlanReader {
 
  private:
   std::map<std::string, std::string*> text_keys() const {
-    return {{"scenario", &options_->scenario},
-            {"variants", &options_->variants},
-            {"counts", &options_->counts},
-            {"cold", &options_->cold},
-            {"budget", &options_->budget},
-            {"precision", &options_->precision},
-            {"for", &options_->goal},
-            {"time", &options_->time},
-            {"seed", &options_->seed},
-            {"output", &options_->output},
-            {"program", &options_->program},
-            {"builds", &options_->builds},
-            {"memory-limit", &options_->memory_limit}};
+    return {{"scenario", &options_->scenario}, {"variants", &options_->variants},
+            {"counts", &options_->counts},     {"cold", &options_->cold},
+            {"budget", &options_->budget},     {"precision", &options_->precision},
+            {"for", &options_->goal},          {"time", &options_->time},
+            {"seed", &options_->seed},         {"arrive", &options_->arrive},
+            {"output", &options_->output},     {"program", &options_->program},
+            {"builds", &options_->builds},     {"memory-limit", &options_->memory_limit}};
   }
 
   [[noreturn]] void refuse(const std::string& key, const toml::node& value, const char* accepted) const {

@@ -5,6 +5,7 @@
 #include "types/notation.h"
 #include "types/text.h"
 #include "views/about_view.h"
+#include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
 #include "views/choice_view.h"
@@ -121,6 +122,12 @@ std::string evidence(const Report& report) {
   for (const double budget_ms : report.capacities.budgets_ms)
     text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms)) +
             paragraph(tail_line(about, report.capacities, budget_ms), "faint");
+  if (!report.arrivals.empty()) {
+    text += heading("Arrivals");
+    for (const double budget_ms : report.capacities.budgets_ms)
+      text += html(worst_frames_table(about, report.arrivals, report.capacities, budget_ms));
+    text += html(arrival_sizes_table(about, report.arrivals));
+  }
   const TextTable device = device_table(about, report.parts);
   if (!device.empty()) text += heading("Processor and device") + html(device);
   text += heading("Break-evens") + html(worth_table(about, report.break_evens)) +

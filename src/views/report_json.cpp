@@ -1,6 +1,7 @@
 #include "views/report_json.h"
 
 #include "views/answer_json.h"
+#include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
 #include "views/choice_view.h"
@@ -16,6 +17,7 @@ Json report_json(const std::vector<Report>& reports) {
   Json json = envelope("report", abouts);
   for (const Report& one : reports) {
     add_capacity_json(json, one.about, one.capacities);
+    add_arrivals_json(json, one.about, one.arrivals);
     add_devices_json(json, one.about, one.parts);
     add_break_even_json(json, one.about, one.break_evens);
     add_cost_json(json, one.about, one.costs);

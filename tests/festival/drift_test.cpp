@@ -59,6 +59,22 @@ struct Way {
 void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
 class DriftVariantTest : public testing::TestWithParam<Way> {};
 
+TEST_P(DriftVariantTest, LetsInThoseThatArrive) {
+  NoSink sink;
+  mileage::SetUp set_up = set_up_for(1000);
+  set_up.arrivals = 500;
+  const auto variant = GetParam().make(set_up);
+  Frame before(sink), arriving(sink, set_up.arrivals);
+  variant->run_frame(before);
+  variant->run_frame(arriving);
+  EXPECT_EQ(variant->alive(), 1500);
+  EXPECT_EQ(sink.sums["updates"], 1000 + 1500) << "those that came are updated in their first frame";
+  const auto reference = make_drift_objects(set_up);
+  reference->run_frame(before);
+  reference->run_frame(arriving);
+  EXPECT_EQ(listed(disagreements(reference->outcome(), variant->outcome())), "");
+}
+
 TEST_P(DriftVariantTest, AgreesWithTheObjects) {
   for (const std::int64_t count : {1, 3, 100, 2000}) {
     const mileage::SetUp set_up = set_up_for(count);

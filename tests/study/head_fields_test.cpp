@@ -20,6 +20,7 @@ Head full_head() {
   head.plan.series = {{"linked", {}}};
   head.plan.counts = {10, 100};
   head.plan.most_count = 1000;
+  head.plan.arrive = 50;
   head.plan.heavy_frames = 7;
   head.plan.goal = {"breakeven", 0, {"linked", "columns"}};
   head.machine.cache_bytes = {{"L1", 32768.0}};

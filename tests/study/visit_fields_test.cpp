@@ -41,6 +41,7 @@ Visit full_visit() {
   visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6};
   visit.yardstick = YardstickReading{3, 20, 10, 11, 9};
   visit.read_share = 0.1;
+  visit.arrived = 50;
   visit.float_mode = "flush to zero";
   visit.outcome.state("mean height", 0.5, 1e-6, 1);
   return visit;

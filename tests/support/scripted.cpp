@@ -14,7 +14,7 @@ class ScriptedVariant : public Variant {
   }
 
   void run_frame(Frame& frame) override {
-    const std::int64_t time = times_(count_, frame_++);
+    const std::int64_t time = times_(count_ += frame.arriving(), frame_++) + arriving_ns * frame.arriving();
     const auto move = frame.phase("move");
     clock_.pass(time);
     frame.add("updates", static_cast<double>(count_));

@@ -49,6 +49,9 @@ inline constexpr const char* narrow_index = "narrow-index";
 inline constexpr const char* stops = "stops";
 inline constexpr const char* stops_when_large = "stops-when-large";
 
+/// What each entity that arrives adds to its frame.
+inline constexpr std::int64_t arriving_ns = 1000;
+
 /// A catalogue with one scenario "night" and a variant for each name and script.
 Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);
 

@@ -185,6 +185,26 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   EXPECT_THAT(third.out, HasSubstr("3 runs of the program made these visits: each run counts as one repetition"));
 }
 
+TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
+  const Ran measured = run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 -o arrivals.study.jsonl");
+  EXPECT_EQ(measured.code, 0) << measured.err << measured.out;
+  EXPECT_THAT(measured.out, HasSubstr("worst frames as lanterns arrive"));
+  const Ran driven = run_in(
+      folder_.path(),
+      "'" MILEAGE_PROGRAM
+      "' drive --listen 127.0.0.1:0 --counts 2k,8k --arrive 500 --blocks 2 --budget 0.2ms -o "
+      "driven.study.jsonl >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep "
+      "0.05; done; build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); wait $!; cat "
+      "told");
+  EXPECT_THAT(driven.out, HasSubstr("worst frames as lanterns arrive")) << read_text(folder_ / "said");
+  for (const char* study : {"arrivals.study.jsonl", "driven.study.jsonl"})
+    for (const Visit& visit : read_study(folder_ / study).visits)
+      if (visit.block >= 0) {
+        EXPECT_NE(visit.status, VisitStatus::failed) << visit.failure;
+        EXPECT_EQ(visit.arrived, 500);
+      }
+}
+
 TEST_F(NightGame, WhoSpeaksOtherwiseIsRefusedAndTheStudyIsSafe) {
   const Ran ran =
       run_in(folder_.path(), "printf 'GET / HTTP/1.1\\n' | '" MILEAGE_PROGRAM "' drive --listen - -o odd.study.jsonl");

@@ -92,7 +92,7 @@ INSTANTIATE_TEST_SUITE_P(
     testing::Values(
         BadPlan{"scenario = \"drift\"\nvariant = \"objects\"\n",
                 "night.toml:2: variant: no such key in a plan; found \"variant\"; accepted: variants"},
-        BadPlan{"scenario = \"drift\"\nwibble = 1\n", "accepted: as-given, knobs, budget"},
+        BadPlan{"scenario = \"drift\"\nwibble = 1\n", "accepted: as-given, knobs, arrive, budget"},
         BadPlan{"scenario = \"drift\"\nblocks = \"many\"\n",
                 "night.toml:2: blocks: the value has the wrong type; accepted: a whole number"},
         BadPlan{"scenario = \"drift\"\nblocks = 0\n", "night.toml:2: blocks"},

@@ -1,6 +1,8 @@
 // Frame: the handle through which a running frame tells of its phases and counters.
 #pragma once
 
+#include <cstdint>
+
 namespace mileage {
 
 /// Names that answers look for in variants that run on a device: the phase in which a frame waits for it, and the
@@ -34,7 +36,11 @@ class Frame {
     FrameSink* sink_;
   };
 
-  explicit Frame(FrameSink& sink) : sink_(&sink) {}
+  explicit Frame(FrameSink& sink, std::int64_t arriving = 0) : sink_(&sink), arriving_(arriving) {}
+
+  /// So many entities come in this frame, besides those alive: the world is to hold them before the call returns. 0 in
+  /// all frames but one of a visit with arrivals (SetUp::arrivals).
+  std::int64_t arriving() const { return arriving_; }
 
   /// Starts a named part of the frame: `const auto gather = frame.phase("gather");`. Phases may be nested at most once;
   /// one of the same name may occur several times in a frame, its times add up.
@@ -48,6 +54,7 @@ class Frame {
 
  private:
   FrameSink* sink_;
+  std::int64_t arriving_;
 };
 
 }  // namespace mileage

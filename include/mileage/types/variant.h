@@ -18,6 +18,9 @@ struct SetUp {
   std::uint64_t seed = 0;  ///< Everything random must come from it; equal for all variants of a comparison.
   double step_s = 0;       ///< Simulated seconds per frame; fixed during a visit.
   Knobs knobs;             ///< A value for every knob of the scenario and of this variant.
+  /// So many more come at once in a later frame (Frame::arriving()); 0 where a study asks for none. A variant that does
+  /// not let them in fails such visits, and no others.
+  std::int64_t arrivals = 0;
 };
 
 /// A world of entities and one way to bring it forward. Made by a Factory, which does all the setting up (its time is

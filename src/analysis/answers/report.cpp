@@ -9,6 +9,7 @@ Report report_of(const Analysis& analysis, const Questions& questions) {
   report.about = mileage::about(analysis);
   report.parts = parts_answer(analysis);
   report.capacities = capacity_answer(analysis, questions);
+  report.arrivals = arrivals_answer(analysis, questions);
   report.break_evens = break_even_answer(analysis, questions);
   report.costs = cost_answer(analysis, report.parts, questions);
   report.choices = choice_answer(analysis, questions);

@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "analysis/answers/about.h"
+#include "analysis/answers/arrivals.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/choice.h"
@@ -18,6 +19,7 @@ namespace mileage {
 struct Report {
   About about;
   CapacityAnswer capacities;
+  ArrivalsAnswer arrivals;
   BreakEvenAnswer break_evens;
   CostAnswer costs;
   ChoiceAnswer choices;

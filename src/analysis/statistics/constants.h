@@ -278,6 +278,12 @@ inline constexpr double recording_step_beyond = 2;
 /// A frame capped at a rate holds that rate's budget: frames wait for the display, and the median lies about its period
 /// by so much. Chosen.
 inline constexpr double cap_holds_within = 1.01;
+/// After an arrival, frames have settled that stay within this factor of the settled frame. Chosen.
+inline constexpr double calm_within = 1.1;
+/// Arrivals are told together whose sizes lie within this factor. Chosen: doublings stand apart.
+inline constexpr double alike_sizes_within = 1.5;
+/// What arrivals add is told of those within this factor of where their worst frames pass the budget. Chosen.
+inline constexpr double near_an_arrival = 2;
 /// So many measured places in all are all shown. Chosen.
 inline constexpr std::size_t few_places = 4;
 /// A table of costs at more places than that many rows is one of a single place, unless places were asked for. Chosen:

@@ -131,7 +131,45 @@ AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std
 void aim_into_jumps(StudyState& state) {
   const auto good = good_costs(state, std::nullopt);
   for (Aim& aim : state.aims)
-    if (aim.at) aim_into_jump(aim, points_of(aim, good));
+    if (aim.at && !aim.of_worst_frames) aim_into_jump(aim, points_of(aim, good));
+}
+
+/// The worst frames after arrivals, by series and count.
+std::vector<RoughCosts> worst_frames_of(const StudyState& state) {
+  std::vector<std::map<std::int64_t, std::vector<double>>> worst_ms(state.plan.series.size());
+  for (const Visit& visit : state.recorder.study().visits)
+    if (visit.arrived > 0 && is_evidence(visit, state.recorder.judge()))
+      worst_ms[state.index_of(visit.series)][visit.count].push_back(
+          1e-6 * static_cast<double>(*std::max_element(visit.warmup_ns.begin(), visit.warmup_ns.end())));
+  std::vector<RoughCosts> costs(worst_ms.size());
+  for (std::size_t series = 0; series < costs.size(); ++series)
+    for (const auto& [count, ms] : worst_ms[series]) costs[series][count] = median(ms);
+  return costs;
+}
+
+/// Puts an aim where the worst frames of a series pass the budget, and moves it where that lies elsewhere by now.
+/// Returns whether any aim is new or has moved.
+bool aim_at_worst_frames(StudyState& state) {
+  if (state.plan.arrive == 0 || state.plan.goal.figure == "breakeven") return false;
+  const std::vector<RoughCosts> costs = worst_frames_of(state);
+  bool has_moved = false;
+  for (std::size_t series = 0; series < costs.size(); ++series) {
+    Aim wanted;
+    wanted.series = series;
+    wanted.budget_ms = state.plan.goal.budget_ms > 0 ? state.plan.goal.budget_ms : state.plan.budget_ms;
+    wanted.of_worst_frames = true;
+    wanted.at = rough_place(wanted, costs);
+    if (!wanted.at) continue;
+    const auto known = std::find_if(state.aims.begin(), state.aims.end(),
+                                    [&](const Aim& aim) { return aim.of_worst_frames && aim.series == series; });
+    if (known != state.aims.end() && !is_missed(*known, *wanted.at)) continue;
+    if (known == state.aims.end())
+      state.aims.push_back(wanted);
+    else
+      known->at = wanted.at;
+    has_moved = true;
+  }
+  return has_moved;
 }
 
 /// A capacity that turns out to lie beyond everything looked at is taken in proportion.
@@ -172,13 +210,14 @@ void correct_aims(StudyState& state, int block) {
   take_costs_of(state, is_early ? std::optional(block) : std::nullopt);
   bool has_moved = false;
   for (Aim& aim : state.aims) {
-    if (!is_early && (aim.other || !aim.at)) continue;
+    if (aim.of_worst_frames || (!is_early && (aim.other || !aim.at))) continue;
     const auto found = place_by_costs(state, aim);
     if (!found) continue;
     if (aim.at && (is_early ? is_well_aimed(aim, *found, state.costs) : !is_missed(aim, *found))) continue;
     aim.at = found;
     has_moved = true;
   }
+  has_moved = aim_at_worst_frames(state) || has_moved;
   if (has_moved) choose_places(state.aims);
   aim_into_jumps(state);
 }

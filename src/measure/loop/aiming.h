@@ -20,6 +20,7 @@ struct Aim {
   double budget_ms = 0;               ///< Of a capacity.
   std::optional<double> at;           ///< Where it lies, as far as is known.
   double around = 0;                  ///< Middle of the counts that stand around it, where there are any.
+  bool of_worst_frames = false;       ///< Of a capacity by the worst frames after arrivals, and not by settled ones.
   bool by_three = false;              ///< Whether those are three, and not five.
   std::vector<std::int64_t> in_jump;  ///< Counts inside a jump in cost that the figure lies in.
 

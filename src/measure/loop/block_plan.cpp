@@ -31,7 +31,7 @@ bool is_aimed_at(const StudyState& state, std::size_t series) {
 /// Close to a capacity or beyond it.
 bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
   return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
-    return aim.at && !aim.other && aim.series == cell.series &&
+    return aim.at && !aim.other && !aim.of_worst_frames && aim.series == cell.series &&
            static_cast<double>(cell.count) > aim.around / beside_an_aim;
   });
 }

@@ -228,6 +228,7 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.seed = request.seed;
   if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
   plan.least_ms = request.least_ms;
+  plan.arrive = request.arrive;
   if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
     plan.least_ms = std::max(plan.least_ms, long_visit_ms(plan));
   return plan;

@@ -28,6 +28,7 @@ struct PlanRequest {
   std::uint64_t seed = 1;
   std::optional<int> least_frames;  ///< Of every visit; nothing: 20, and 10 where frames are heavy.
   double least_ms = 20;
+  std::int64_t arrive = 0;  ///< So many of the count come at once in every visit; 0: the world is set up with all.
 };
 
 /// Blocks of a plan that names neither blocks, time nor precision.

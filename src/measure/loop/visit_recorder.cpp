@@ -31,6 +31,9 @@ Visit believed(const VisitRequest& request, Visit visit) {
   if (visit.count != request.count)
     return failed_visit(
         request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
+  if (visit.arrived != request.arrive)
+    return failed_visit(request, fmt::format("{} of them were to come at once, and {} did{}", request.arrive,
+                                             visit.arrived, visit.arrived == 0 ? "; build the program anew" : ""));
   return visit;
 }
 
@@ -92,6 +95,7 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == VisitStatus::check) request.check_frames = order.check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
+  if (order.intended == VisitStatus::kept && plan.arrive < order.count) request.arrive = plan.arrive;
   return request;
 }
 

@@ -136,6 +136,20 @@ double sum_ms(const std::vector<std::int64_t>& frame_ns) {
   return sum;
 }
 
+/// Cuts a recording to the frames from the arrival that was asked for on.
+std::int64_t let_in(const VisitRequest& request, Recording& recording) {
+  if (request.arrive == 0) return 0;
+  const std::int64_t arrived = cut_to_arrival(recording);
+  if (arrived != request.arrive)
+    throw Unfit{
+        fmt::format("left a table in which {} come at once, and {} were to: its column alive tells when they do",
+                    arrived, request.arrive)};
+  if (recording.frame_ns.size() < least_frames(request))
+    throw Unfit{fmt::format("left {} frames from the arrival on, too few for a visit of at least {}",
+                            recording.frame_ns.size(), least_frames(request))};
+  return arrived;
+}
+
 std::string last_words(const ChildReport& report) {
   const std::string words = last_lines(report.errors, last_lines_told);
   const std::string told = words.empty() ? last_lines(report.output, last_lines_told) : words;
@@ -167,7 +181,8 @@ int CommandRunner::frames_for(const VisitRequest& request) const {
     return static_cast<int>(std::max<double>(request.least_frames, affordable));
   }
   const double needed = std::max<double>(request.least_frames, request.least_ms / frame_ms);
-  return static_cast<int>(std::min<double>(needed, most_frames) + frames_to_settle(frame_ms, needed));
+  const double settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
+  return static_cast<int>(std::min<double>(needed, most_frames) + settlings * frames_to_settle(frame_ms, needed));
 }
 
 CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std::filesystem::path& folder) const {
@@ -186,6 +201,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
     replace_all(word, "{seed}", std::to_string(request.seed));
     replace_all(word, "{frames}", std::to_string(asked.frames));
     replace_all(word, "{table}", asked.table.string());
+    replace_all(word, "{arrive}", std::to_string(request.arrive));
     if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
     for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
   }
@@ -218,19 +234,22 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
 Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
                                 double took_ms) {
   try {
-    const Recording recording = recording_of(request, asked.table, report.output);
+    Recording recording = recording_of(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);
+    const double recorded_ms = sum_ms(recording.frame_ns);
+    const std::int64_t arrived = let_in(request, recording);
     Visit visit = request.check_frames > 0 ? visit_of(recording, 0)
                                            : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;
+    visit.arrived = arrived;
     if (report.used) visit.memory.peak_bytes = report.used->peak_bytes;
     if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
     check_alive(visit, recording);
     check_speed(visit, scenario_);
     visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
-    if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - sum_ms(recording.frame_ns));
+    if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - recorded_ms);
     if (request.check_frames > 0)
       visit.samples_ns.clear();
     else

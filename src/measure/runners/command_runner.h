@@ -16,7 +16,8 @@ namespace mileage {
 /// How the variants of a scenario are run as commands.
 struct CommandPlan {
   /// By variant: program and arguments, in which {count}, {seed}, {frames}, {table}, {program} and the names of knobs
-  /// in braces are replaced. Without {table} the program prints its table to standard output.
+  /// in braces are replaced. Without {table} the program prints its table to standard output. {arrive} of the count are
+  /// to come at once later on: 0 unless the plan says otherwise.
   std::map<std::string, std::vector<std::string>> words;
   std::filesystem::path directory;                 ///< Where commands run; empty for here.
   std::map<std::string, std::string> environment;  ///< On top of one's own.
@@ -28,7 +29,7 @@ struct CommandPlan {
 };
 
 /// Placeholders that every command may have.
-inline constexpr const char* command_placeholders[] = {"count", "seed", "frames", "table", "program"};
+inline constexpr const char* command_placeholders[] = {"count", "seed", "frames", "table", "program", "arrive"};
 
 /// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
 /// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.

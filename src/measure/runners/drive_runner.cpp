@@ -103,6 +103,16 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
   return ns;
 }
 
+/// Frames before the one in which entities came.
+std::size_t frames_before_arrival(const Json& json, const VisitRequest& request, std::size_t frames) {
+  if (!json.contains("arrived_at"))
+    throw Refused{fmt::format("sent no \"arrived_at\", and {} were to come at once", request.arrive)};
+  const std::int64_t frame = whole(json, "arrived_at");
+  if (frame < 1 || frame + request.least_frames > static_cast<std::int64_t>(frames) + 1)
+    throw Refused{fmt::format("sent an \"arrived_at\" that leaves fewer than {} frames", request.least_frames)};
+  return static_cast<std::size_t>(frame - 1);
+}
+
 /// Microseconds of the probe after each frame, 0 where there was none.
 std::vector<double> probes_after_frames(const Json& json, std::size_t frames) {
   const Json& pairs = field(json, "yardstick_us");
@@ -153,14 +163,14 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
   VisitBracket bracket(request, instruments_);
   if (!probes_itself_) bracket.before_frames();
 
-  const int frames = request.least_frames + frames_to_settle_in_game;
+  const int settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
+  const int frames = request.least_frames + settlings * frames_to_settle_in_game;
   ++number_;
-  channel_.send(to_line({{"next", number_},
-                         {"variant", request.series.variant},
-                         {"count", request.count},
-                         {"seed", request.seed},
-                         {"frames", frames},
-                         {"yardstick", 1}}));
+  Json next{{"next", number_},        {"variant", request.series.variant},
+            {"count", request.count}, {"seed", request.seed},
+            {"frames", frames},       {"yardstick", 1}};
+  if (request.arrive > 0) next["arrive"] = request.arrive;
+  channel_.send(to_line(next));
   const auto line = channel_.receive(limit_s);
   Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
   probes_itself_ = visit.yardstick.has_value();
@@ -204,11 +214,13 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     const std::int64_t alive = whole(answer, "alive");
     if (alive != request.count)
       throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
+    if (request.arrive > 0) drop_first(recording, frames_before_arrival(answer, request, recording.frame_ns.size()));
     Visit visit = visit_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
     if (visit.yardstick) visit.yardstick->program = "driven program";
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;
+    visit.arrived = request.arrive;
     bad_in_a_row_ = 0;
     return visit;
   } catch (const Refused& refused) {

@@ -17,12 +17,12 @@ void FrameMeter::start() {
   last_ns_ = clock_->now_ns();
 }
 
-std::int64_t FrameMeter::sample(int frames) {
+std::int64_t FrameMeter::sample(int frames, std::int64_t arriving) {
   if (walk_ != nullptr) {
     walk_->walk();
     last_ns_ = clock_->now_ns();
   }
-  Frame frame(*this);
+  Frame frame(*this, arriving);
   for (int i = 0; i < frames; ++i) variant_->run_frame(frame);
   const std::int64_t now = clock_->now_ns();
   const std::int64_t took = now - last_ns_;

@@ -24,8 +24,9 @@ class FrameMeter : public FrameSink {
   void start();
   /// What passed since the last sample is of no frame.
   void pass_over() { last_ns_ = clock_->now_ns(); }
-  /// Runs `frames` frames and returns the time since start(), the last sample or the walk, in nanoseconds.
-  std::int64_t sample(int frames);
+  /// Runs `frames` frames and returns the time since start(), the last sample or the walk, in nanoseconds. In each of
+  /// them `arriving` entities come.
+  std::int64_t sample(int frames, std::int64_t arriving = 0);
 
   /// Sums over all frames since start().
   std::map<std::string, double> phases_ms() const;

@@ -32,7 +32,8 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
     throw Error({.kind = FaultKind::variant,
                  .problem = "this program has no such variant",
                  .found = request.series.variant + " of " + request.scenario});
-  auto variant = (*factory)({request.count, request.seed, scenario->step_s, request.series.knobs});
+  auto variant = (*factory)(
+      {request.count - request.arrive, request.seed, scenario->step_s, request.series.knobs, request.arrive});
   if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
   return variant;
 }
@@ -46,6 +47,14 @@ std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
 std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   std::vector<std::int64_t> times;
   meter.start();
+  while (!has_settled(times)) times.push_back(meter.sample(1));
+  return times;
+}
+
+/// Lets so many come in one frame, and runs on until frames have settled again.
+std::vector<std::int64_t> let_arrive(FrameMeter& meter, std::int64_t arriving) {
+  meter.start();
+  std::vector<std::int64_t> times{std::max<std::int64_t>(1, meter.sample(1, arriving))};
   while (!has_settled(times)) times.push_back(meter.sample(1));
   return times;
 }
@@ -128,7 +137,10 @@ void check_alive(const Visit& visit) {
   if (visit.alive != visit.count)
     throw Error(
         {.kind = FaultKind::variant,
-         .problem = fmt::format("{} entities were asked for, and {} are alive at the end", visit.count, visit.alive)});
+         .problem = fmt::format("{} entities were asked for, and {} are alive at the end{}", visit.count, visit.alive,
+                                visit.arrived == visit.count - visit.alive && visit.arrived > 0
+                                    ? "; a variant lets in as many as Frame::arriving() says"
+                                    : "")});
 }
 
 void check_speed(const Visit& visit, const VariantFacts& facts) {
@@ -185,6 +197,10 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
   const SpentReading before = instruments.spent_now();
   visit.warmup_ns = warm_up(meter);
   const int cores = cores_used(visit, walk.get(), (instruments.spent_now() - before).processor_ns);
+  if (request.arrive > 0) {
+    visit.warmup_ns = let_arrive(meter, request.arrive);
+    visit.arrived = request.arrive;
+  }
   const double frame_ns = frame_after_warmup_ns(visit);
   if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
   const double sample_ns = frame_ns * visit.frames_per_sample;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 #include <set>
 
 #include <fmt/format.h>
@@ -25,6 +26,10 @@ constexpr std::size_t least_stay = 10;
 constexpr double loading_above = 2;
 constexpr std::size_t most_rows_of_a_sheet = 200;
 constexpr std::size_t counts_of_a_climb = 3;
+/// Short stays in a row are told together while the count grows by no more than this factor.
+constexpr double told_together_within = 1.05;
+/// A series with fewer counts at which it stayed has no curve but that of its climb.
+constexpr std::size_t fewest_stays = 2;
 
 /// Leading frames that are loading, not running.
 std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
@@ -77,6 +82,8 @@ class RecordedStudy {
   Study made() {
     find_sheets();
     for (const Recording& recording : recordings_) take(recording);
+    end_climb();
+    take_climbs_for_stays();
     if (study_.visits.empty()) refuse();
     judge_caps();
     note_climbs();
@@ -107,15 +114,16 @@ class RecordedStudy {
       notes_.add(fmt::format("columns that say nothing here: {}", fmt::join(recording.unread_columns, ", ")),
                  recording.file);
     if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
-    if (recording.goes_on && recording.frame_ns.size() < least_stay) {
-      notes_.add(fmt::format("counts that lasted for fewer than {} frames are arrivals and left out", least_stay),
-                 recording.file);
-      return;
-    }
+    const std::int64_t arrived =
+        recording.goes_on ? std::max<std::int64_t>(0, recording.count - count_before_) : std::int64_t{0};
+    count_before_ = recording.count;
+    if (recording.goes_on && recording.frame_ns.size() < least_stay) return take_short_stay(recording, arrived);
+    end_climb();
     const std::size_t warmup = recording.warmup    ? *recording.warmup
                                : recording.goes_on ? frames_until_settled(recording.frame_ns)
                                                    : loading_frames(recording.frame_ns);
     if (warmup >= recording.frame_ns.size()) {
+      if (arrived > 0) return take_short_stay(recording, arrived);
       notes_.add("counts at which frames did not settle are left out", recording.file);
       return;
     }
@@ -125,7 +133,65 @@ class RecordedStudy {
       notes_.add("frames after each change of the count are set apart until they settled", recording.file);
     else if (warmup > 0)
       notes_.add("loading frames at the start are set apart", recording.file);
-    add(recording, visit_of(recording, warmup));
+    Visit visit = visit_of(recording, warmup);
+    visit.arrived = arrived;
+    add(recording, std::move(visit));
+  }
+
+  /// A stay too short to settle: where the count grew it tells what arriving costs.
+  void take_short_stay(const Recording& recording, std::int64_t arrived) {
+    if (arrived == 0) {
+      end_climb();
+      notes_.add(fmt::format("counts that fell and lasted for fewer than {} frames are left out", least_stay),
+                 recording.file);
+      return;
+    }
+    const bool goes_on =
+        climb_ && climb_->recording.process == recording.process &&
+        static_cast<double>(recording.count) <= told_together_within * static_cast<double>(climb_->from_count);
+    if (!goes_on) {
+      end_climb();
+      climb_ = Climb{recording, recording.count, arrived};
+      return;
+    }
+    climb_->recording.count = recording.count;
+    climb_->most_arrived = std::max(climb_->most_arrived, arrived);
+    std::vector<std::int64_t>& frame_ns = climb_->recording.frame_ns;
+    frame_ns.insert(frame_ns.end(), recording.frame_ns.begin(), recording.frame_ns.end());
+  }
+
+  void end_climb() {
+    if (!climb_) return;
+    Recording frames;  // phases and counters are told of settled frames alone
+    frames.count = climb_->recording.count;
+    frames.frame_ns = climb_->recording.frame_ns;
+    Visit visit = visit_of(frames, frames.frame_ns.size());
+    visit.arrived = climb_->most_arrived;
+    climb_->recording.status = VisitStatus::climbing;
+    notes_.add(
+        "counts that climbed on before frames had settled tell what arriving costs, and are no points of a curve",
+        climb_->recording.file);
+    add(climb_->recording, std::move(visit));
+    climb_.reset();
+  }
+
+  /// Where a series climbs all along, that is the curve there is.
+  void take_climbs_for_stays() {
+    std::map<std::string, std::set<std::int64_t>> stays;
+    for (const Visit& visit : study_.visits)
+      if (visit.status != VisitStatus::climbing) stays[series_of(visit)].insert(visit.count);
+    for (std::size_t i = 0; i < study_.visits.size(); ++i) {
+      Visit& visit = study_.visits[i];
+      if (visit.status != VisitStatus::climbing || visit.warmup_ns.size() < least_stay ||
+          stays[series_of(visit)].size() >= fewest_stays)
+        continue;
+      visit.status = VisitStatus::kept;
+      visit.samples_ns.swap(visit.warmup_ns);
+      notes_.add(
+          "the count climbs all along: what arriving costs is part of every figure; let it rest for a second at some "
+          "counts",
+          files_[i]);
+    }
   }
 
   void add(const Recording& recording, Visit visit) {
@@ -163,7 +229,8 @@ class RecordedStudy {
   /// Whether frames were capped shows across the counts of a series.
   void judge_caps() {
     std::map<std::string, std::vector<std::size_t>> by_series;
-    for (std::size_t i = 0; i < study_.visits.size(); ++i) by_series[series_of(study_.visits[i])].push_back(i);
+    for (std::size_t i = 0; i < study_.visits.size(); ++i)
+      if (!study_.visits[i].samples_ns.empty()) by_series[series_of(study_.visits[i])].push_back(i);
     for (const auto& [series, places] : by_series) {
       std::vector<const Visit*> visits;
       for (const std::size_t place : places) visits.push_back(&study_.visits[place]);
@@ -201,7 +268,7 @@ class RecordedStudy {
     for (const Visit& visit : study_.visits) {
       if (variants.insert(visit.series.variant).second) scenario.variants.push_back({visit.series.variant, "", {}, ""});
       if (series.insert(series_of(visit)).second) study_.head.plan.series.push_back(visit.series);
-      study_.head.plan.counts.push_back(visit.count);
+      if (visit.status != VisitStatus::climbing) study_.head.plan.counts.push_back(visit.count);
     }
     describe_knobs();
     std::vector<std::int64_t>& counts = study_.head.plan.counts;
@@ -234,7 +301,16 @@ class RecordedStudy {
                  .accepted = fmt::format("at least {} frames at one count", least_stay)});
   }
 
+  /// Short stays that are told together.
+  struct Climb {
+    Recording recording;  ///< The first one, with the frames of all and the count of the last.
+    std::int64_t from_count = 0;
+    std::int64_t most_arrived = 0;
+  };
+
   const std::vector<Recording>& recordings_;
+  std::int64_t count_before_ = 0;  ///< Of the recording before.
+  std::optional<Climb> climb_;
   std::set<std::string> sheets_;    ///< Files of averages.
   std::vector<std::string> files_;  ///< One per visit.
   std::map<std::string, int> blocks_of_cells_;

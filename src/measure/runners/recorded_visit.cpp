@@ -62,4 +62,27 @@ std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t lea
   return std::min(frames_until_settled(frame_ns), frame_ns.size() - std::min(frame_ns.size(), least));
 }
 
+void drop_first(Recording& recording, std::size_t frames) {
+  const auto drop = [frames](auto& values) {
+    values.erase(values.begin(), values.begin() + static_cast<std::ptrdiff_t>(std::min(frames, values.size())));
+  };
+  drop(recording.frame_ns);
+  drop(recording.alive);
+  drop(recording.yardstick_us);
+  drop(recording.waited_us);
+  for (auto& [name, values] : recording.phases_ms) drop(values);
+  for (auto& [name, values] : recording.counters) drop(values);
+}
+
+std::int64_t cut_to_arrival(Recording& recording) {
+  const std::vector<std::int64_t>& alive = recording.alive;
+  for (std::size_t frame = alive.size(); frame-- > 1;) {
+    const std::int64_t came = alive[frame] - alive[frame - 1];
+    if (came <= 0) continue;
+    drop_first(recording, frame);
+    return came;
+  }
+  return 0;
+}
+
 }  // namespace mileage

@@ -23,4 +23,11 @@ std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns);
 /// are left.
 std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least);
 
+/// Cuts a recording to what follows an arrival: the last frame with fewer alive than in the next one is the last that
+/// goes. Returns how many came; 0 where none did, and the recording stays as it is.
+std::int64_t cut_to_arrival(Recording& recording);
+
+/// Takes the first frames away.
+void drop_first(Recording& recording, std::size_t frames);
+
 }  // namespace mileage

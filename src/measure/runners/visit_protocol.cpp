@@ -43,6 +43,7 @@ std::string visit_request_line(const VisitRequest& request) {
   json["least_frames"] = request.least_frames;
   json["least_ms"] = request.least_ms;
   json["check_frames"] = request.check_frames;
+  if (request.arrive > 0) json["arrive"] = request.arrive;
   return to_line(json);
 }
 
@@ -62,6 +63,7 @@ Request parse_request(const std::string& line) {
   request.visit.least_frames = read<int>(json, "least_frames");
   request.visit.least_ms = read<double>(json, "least_ms");
   request.visit.check_frames = read_or<int>(json, "check_frames", 0);
+  request.visit.arrive = read_or<std::int64_t>(json, "arrive", 0);
   return request;
 }
 

@@ -19,6 +19,8 @@ struct VisitRequest {
   /// Above 0: a check instead of a measurement. Exactly so many frames from the set-up on, without warm-up, so that
   /// outcomes can be compared.
   int check_frames = 0;
+  /// Above 0: so many of the count come at once, after the others have settled.
+  std::int64_t arrive = 0;
 };
 
 /// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them

@@ -1,9 +1,11 @@
 #include "measure/loop/aim_counts.h"
 
 #include <algorithm>
+#include <cstdlib>
 
 #include <gtest/gtest.h>
 
+#include "measure/loop/blocks.h"
 #include "measure/loop/placing.h"
 #include "measure/loop/scripted_state.h"
 
@@ -37,6 +39,21 @@ TEST(AimCounts, PutsFiveCountsAroundACapacity) {
   EXPECT_TRUE(std::none_of(state->cells.begin(), state->cells.end(), [](const Cell& cell) {
     return cell.count == 1'000'000;
   })) << "beyond the capacity a count of the ladder says nothing";
+}
+
+// Frames of 50 ns an entity, and 1,000 ns for each of 5,000 that arrive: over 16.67 ms from 233,333 on.
+TEST(AimCounts, PutsCountsAroundTheWorstFramesToo) {
+  PlanRequest request = aiming({10'000, 100'000, 200'000, 300'000});
+  request.arrive = 5000;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  aim_at_figures(*state);
+  make_blocks(*state);
+  const auto counts = aimed_cells(*state);
+  EXPECT_EQ(std::count_if(counts.begin(), counts.end(), [](std::int64_t count) { return count < 280'000; }), 5)
+      << "four around 233,333, beside the first around 333,333";
+  EXPECT_TRUE(std::any_of(counts.begin(), counts.end(),
+                          [](std::int64_t count) { return std::llabs(count - 233'333) < 10'000; }));
 }
 
 TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {

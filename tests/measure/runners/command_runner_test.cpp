@@ -63,6 +63,19 @@ TEST_F(Commands, ATableBecomesAVisitWithItsWarmUpSetApart) {
   EXPECT_FALSE(made.thread_busy_ms) << "nobody knows what a command's threads did in its frames";
 }
 
+TEST_F(Commands, WhatArrivesIsCutOutOfItsTable) {
+  const char* table = R"(awk -v n={frames} -v c={count} -v a={arrive} 'BEGIN {
+    print "frame_ms,alive"
+    for (i = 0; i < n; ++i) printf "%.4f,%d\n", (i == 15 ? 7 : 2 + 0.01 * (i % 3)), (i < 15 ? c - a : c) }' > {table})";
+  request_.arrive = 30;
+  const Visit made = visit(table);
+  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  EXPECT_EQ(made.arrived, 30);
+  EXPECT_EQ(made.warmup_ns.front(), 7'000'000);
+  EXPECT_GE(made.samples_ns.size(), 20U);
+  EXPECT_THAT(failure(usual_table), HasSubstr("left a table in which 0 come at once, and 30 were to"));
+}
+
 TEST_F(Commands, AProgramThatTakesTheYardstickItselfIsAskedToAndTrusted) {
   int own = 0;
   scripted::ScriptedYardstick yardstick([&own] {

@@ -72,6 +72,21 @@ class Drive : public testing::Test {
   std::optional<DriveRunner> runner_;
 };
 
+TEST_F(Drive, WhatArrivesIsToldAndCutOut) {
+  const std::string frames = "[1,1,1,1,1,9,4,2" + times(30).replace(0, 1, ",");
+  line_.emplace(std::vector<std::string>{R"({"done":1,"alive":100,"arrived_at":6,"frames_ms":)" + frames + "}",
+                                         R"({"done":2,"alive":100,"frames_ms":)" + times(60) + "}"});
+  runner_.emplace(*line_, Instruments{&clock_, nullptr});
+  VisitRequest request{"night", {"linked", {}}, 100, 7, 5, 20};
+  request.arrive = 30;
+  const Visit visit = runner_->run(request, 10);
+  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+  EXPECT_EQ(line_->sent.front()["arrive"], 30);
+  EXPECT_EQ(visit.arrived, 30);
+  EXPECT_EQ(visit.warmup_ns.front(), 9'000'000);
+  EXPECT_THAT(runner_->run(request, 10).failure, HasSubstr("sent no \"arrived_at\", and 30 were to come at once"));
+}
+
 std::string refused_hello(const std::string& line) {
   ScriptedLine channel({line});
   SystemClock clock;

@@ -177,6 +177,50 @@ TEST(Visit, ACheckRunsExactlyItsFrames) {
   EXPECT_TRUE(visit.samples_ns.empty());
 }
 
+TEST(Visit, LetsArriveAfterTheOthersHaveSettled) {
+  VirtualClock clock;
+  const Catalogue catalogue =
+      scripted::catalogue_of(clock, {{"objects", [](std::int64_t count, std::int64_t) { return 10'000 * count; }}});
+  VisitRequest request = request_for("objects");
+  request.arrive = 40;
+  const Visit visit = make_visit(request, catalogue, {&clock, nullptr});
+  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+  EXPECT_EQ(visit.arrived, 40);
+  EXPECT_EQ(visit.alive, 100);
+  EXPECT_EQ(visit.warmup_ns.front(), 1'000'000 + 40 * scripted::arriving_ns) << "the frame in which they came";
+  EXPECT_EQ(visit.warmup_ns[1], 1'000'000);
+  EXPECT_EQ(visit.samples_ns.front(), 1'000'000) << "with all of them";
+}
+
+/// Does not know that any may arrive.
+class ClosedVariant : public Variant {
+ public:
+  ClosedVariant(VirtualClock& clock, std::int64_t count) : clock_(clock), count_(count) {}
+  void run_frame(Frame&) override { clock_.pass(1'000'000); }
+  std::int64_t alive() const override { return count_; }
+  Outcome outcome() const override { return {}; }
+
+ private:
+  VirtualClock& clock_;
+  std::int64_t count_;
+};
+
+TEST(Visit, AVariantThatLetsNobodyInFailsWithAdvice) {
+  VirtualClock clock;
+  Catalogue catalogue;
+  Scenario scenario;
+  scenario.name = "night";
+  catalogue.add(scenario);
+  catalogue.add_variant("night", {"closed", "", {}, ""}, [&](const mileage::SetUp& set_up) {
+    return std::make_unique<ClosedVariant>(clock, set_up.count);
+  });
+  VisitRequest request = request_for("closed");
+  request.arrive = 40;
+  EXPECT_THAT(make_visit(request, catalogue, {&clock, nullptr}).failure,
+              HasSubstr("100 entities were asked for, and 60 are alive at the end; a variant lets in as many as "
+                        "Frame::arriving() says"));
+}
+
 TEST(Visit, IsProbedBetweenItsFramesOutsideTheirTime) {
   VirtualClock clock;
   const Catalogue catalogue =

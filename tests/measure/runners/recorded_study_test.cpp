@@ -65,6 +65,7 @@ TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
   next.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), next}, {});
   EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
+  EXPECT_EQ(study.visits[1].arrived, 100);
   EXPECT_GE(study.visits[1].warmup_ns.size(), 5U);
   EXPECT_LT(study.visits[1].warmup_ns.size(), 20U);
 }
@@ -73,9 +74,17 @@ TEST(RecordedVisits, ShortStaysAreArrivals) {
   Recording arrival = recording_of(150, scripted::uneven_ns(7, 3));
   arrival.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {});
-  EXPECT_THAT(study.visits, SizeIs(1));
-  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("arrivals")));
-  EXPECT_THROW(study_of_recordings({arrival}, {}), Error);
+  ASSERT_THAT(study.visits, SizeIs(2));
+  const Visit& visit = study.visits[1];
+  EXPECT_EQ(visit.status, VisitStatus::climbing);
+  EXPECT_EQ(visit.arrived, 50);
+  EXPECT_THAT(visit.warmup_ns, SizeIs(3));
+  EXPECT_THAT(visit.samples_ns, IsEmpty()) << "no point of a curve";
+  EXPECT_THAT(study.head.plan.counts, ElementsAre(100));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("tell what arriving costs")));
+  arrival.count = 50;
+  EXPECT_THAT(study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {}).visits, SizeIs(1))
+      << "where counts fall nobody arrives";
 }
 
 TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
@@ -149,8 +158,12 @@ TEST(RecordedVisits, ASheetOfAveragesIsAStudyOfOneFigureACell) {
 
 TEST(RecordedVisits, RowsOfALongClimbAreFramesAndNoSheet) {
   const Study study = study_of_recordings(sheet(1000), {});
-  EXPECT_THAT(study.visits, SizeIs(1)) << "all but the first are arrivals";
-  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("are arrivals and left out")));
+  EXPECT_LT(study.visits.size(), 100U) << "told together while the count grows by no more than 5 %";
+  EXPECT_EQ(study.visits.back().arrived, 1000);
+  EXPECT_TRUE(std::any_of(study.visits.begin(), study.visits.end(), [](const Visit& visit) {
+    return visit.status != VisitStatus::climbing && visit.arrived > 0;
+  })) << "where it climbs all along that is the curve there is";
+  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count climbs all along")));
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {

@@ -42,6 +42,22 @@ TEST(RecordedVisit, TellsWhatItsFramesWaitedForACore) {
   EXPECT_TRUE(visit_of(recording, 3).waited_ns.empty()) << "none of those that count waited";
 }
 
+TEST(RecordedVisit, IsCutToWhatFollowsAnArrival) {
+  Recording recording;
+  recording.frame_ns = {5, 5, 9, 6, 6};
+  recording.alive = {70, 70, 100, 100, 100};
+  recording.counters["updates"] = {70, 70, 100, 100, 100};
+  recording.yardstick_us = {1, 0, 2, 0, 3};
+  Recording none = recording;
+  EXPECT_EQ(cut_to_arrival(recording), 30);
+  EXPECT_EQ(recording.frame_ns, (std::vector<std::int64_t>{9, 6, 6}));
+  EXPECT_EQ(recording.counters["updates"], (std::vector<double>{100, 100, 100}));
+  EXPECT_EQ(recording.yardstick_us, (std::vector<double>{2, 0, 3}));
+  none.alive.assign(5, 100);
+  EXPECT_EQ(cut_to_arrival(none), 0);
+  EXPECT_EQ(none.frame_ns.size(), 5U);
+}
+
 TEST(RecordedVisit, SetsItsWarmupApartAndSumsTheRest) {
   Recording recording;
   recording.count = 5;

@@ -11,6 +11,7 @@ namespace {
 
 TEST(VisitProtocol, ARequestArrivesAsItWasSent) {
   VisitRequest sent{"drift", {"jobs", {}}, 12'345, 18'446'744'073'709'551'615U, 30, 2.5};
+  sent.arrive = 50;
   sent.series.knobs.set("workers", 2.0);
   const Request got = parse_request(visit_request_line(sent));
   EXPECT_FALSE(got.describe);
@@ -20,6 +21,7 @@ TEST(VisitProtocol, ARequestArrivesAsItWasSent) {
   EXPECT_EQ(got.visit.seed, sent.seed);
   EXPECT_EQ(got.visit.least_frames, 30);
   EXPECT_EQ(got.visit.least_ms, 2.5);
+  EXPECT_EQ(got.visit.arrive, 50);
   EXPECT_TRUE(parse_request(describe_request_line()).describe);
 }
 
