@@ -197,6 +197,23 @@ void check_placeholders(const std::vector<std::string>& command, const OwnComman
                      .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
 }
 
+/// A picture is held against the reference's: all commands leave one, or none does.
+void check_pictures(const OwnCommands& own, const std::string& file) {
+  std::vector<std::string> with, without;
+  for (const auto& [variant, words] : own.plan.words) {
+    const bool has = std::any_of(words.begin(), words.end(),
+                                 [](const std::string& word) { return word.find("{picture}") != std::string::npos; });
+    (has ? with : without).push_back(variant);
+  }
+  if (with.empty() || without.empty()) return;
+  throw Error(
+      {.file = file,
+       .field = "run",
+       .problem = "some variants leave a picture, and others none",
+       .found = fmt::format("{{picture}} in {}, and not in {}", fmt::join(with, ", "), fmt::join(without, ", ")),
+       .accepted = "{picture} in all of them, or in none"});
+}
+
 CommandPlan command_of(const toml::table& plan, const std::filesystem::path& file) {
   CommandPlan command;
   const std::filesystem::path folder = std::filesystem::absolute(file).parent_path();
@@ -292,6 +309,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     check_placeholders(own.plan.words[name], own, file.string(), line);
     own.scenario.variants.push_back(std::move(facts));
   }
+  check_pictures(own, file.string());
   for (const Mistake& mistake : mistakes_in(own.scenario)) refuse_mistake(mistake, plan, file.string());
   return own;
 }

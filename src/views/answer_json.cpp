@@ -29,6 +29,7 @@ Json agreement_json(const Agreement& one) {
   Json json = to_json(one.series);
   json["verdict"] = verdict_name(one.verdict);
   json["largest_error"] = one.largest_error;
+  if (one.picture) json["picture"] = {{"pixels", one.picture->pixels}, {"mean", one.picture->mean}};
   if (!one.worst) return json;
   Json& worst = json["worst"];
   worst["quantity"] = one.worst->quantity;

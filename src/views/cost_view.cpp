@@ -124,6 +124,16 @@ std::vector<std::string> payback_lines(const GroupCosts& group) {
   return lines;
 }
 
+/// What ways give up in what is seen.
+std::vector<std::string> picture_lines(const GroupCosts& group) {
+  std::vector<std::string> lines;
+  for (std::size_t i = 0; i < group.pictures.size(); ++i)
+    if (const auto& one = group.pictures[i]; one && one->pixels > 0)
+      lines.push_back(fmt::format("picture of {}: {} % of its pixels differ from the reference's, by {} % on average",
+                                  group.labels[i], three_digits(100 * one->pixels), three_digits(100 * one->mean)));
+  return lines;
+}
+
 Json cost_row(const About& about, const GroupCosts& group, double x, const SeriesCost& one) {
   Json row = row_of(about, one.series);
   row["conditions"] = group.conditions;
@@ -177,6 +187,7 @@ std::vector<std::string> trait_lines(const About& about, const GroupCosts& group
     lines.push_back(
         fmt::format("{}{}: {}", trait.name, trait.unit.empty() ? "" : ", " + trait.unit, trait_words(group, trait)));
   if (!lines.empty()) lines.insert(lines.begin(), "What else differs at " + named_place(group.traits_at, about.axis));
+  for (const std::string& line : picture_lines(group)) lines.push_back(line);
   for (const std::string& line : payback_lines(group)) lines.push_back(line);
   return lines;
 }

@@ -9,6 +9,7 @@
 #include <nlohmann/json.hpp>
 
 #include "study/study_file.h"
+#include "support/pictures.h"
 #include "support/scratch.h"
 
 namespace mileage {
@@ -203,6 +204,28 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
         EXPECT_NE(visit.status, VisitStatus::failed) << visit.failure;
         EXPECT_EQ(visit.arrived, 500);
       }
+}
+
+TEST_F(NightGame, PicturesStandBesideTheCostOfAnApproximateWay) {
+  testing_support::write_png(folder_ / "fine.png", testing_support::grey_picture());
+  testing_support::write_png(folder_ / "coarse.png", testing_support::grey_picture(250));
+  const std::string run_of = R"(seq {frames} | awk 'BEGIN { print "frame_ms,count" }
+    { print 1 + $1 % 3 / 100 ",{count}" }' > {table}; cp )";
+  std::string plan = "scenario = \"river\"\n";
+  for (const std::string way : {"fine", "coarse"})
+    plan += "[variant." + way + "]\nrun = [\"sh\", \"-c\", '''" + run_of + way + ".png {picture}''']\n" +
+            (way == "coarse" ? "approximate = true\n" : "");
+  write_text(folder_ / "pictures.toml", plan);
+  const Ran measured = run("measure pictures.toml --counts 100 --blocks 3 -o river.study.jsonl");
+  ASSERT_EQ(measured.code, 0) << measured.err << measured.out;
+  EXPECT_THAT(run("cost river.study.jsonl").out,
+              HasSubstr("picture of coarse: 5.00 % of its pixels differ from the reference's, by 1.96 % on average"));
+  const json agreement = json::parse(run("cost river.study.jsonl --json").out)["agreement"];
+  EXPECT_EQ(agreement[1]["picture"]["pixels"], 0.05);
+  plan.replace(plan.rfind("{picture}"), 9, "picture.png");
+  write_text(folder_ / "one.toml", plan);
+  EXPECT_THAT(run("measure one.toml --counts 100 -o one.study.jsonl").err,
+              HasSubstr("some variants leave a picture, and others none"));
 }
 
 TEST_F(NightGame, WhoSpeaksOtherwiseIsRefusedAndTheStudyIsSafe) {

@@ -157,6 +157,18 @@ void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer&
   }
 }
 
+/// By what their checks say, warm ones of cold series.
+std::vector<std::optional<PictureError>> pictures_of(const std::vector<std::size_t>& members,
+                                                     const EvidenceSet& evidence) {
+  std::vector<std::optional<PictureError>> pictures;
+  for (const std::size_t member : members) {
+    const auto found = std::find_if(evidence.agreements.begin(), evidence.agreements.end(),
+                                    [&](const Agreement& one) { return one.series == evidence.series[member].series; });
+    pictures.push_back(found == evidence.agreements.end() ? std::nullopt : found->picture);
+  }
+  return pictures;
+}
+
 }  // namespace
 
 bool SeriesCost::is_told_apart() const {
@@ -177,6 +189,7 @@ CostAnswer cost_answer(const Analysis& analysis, const PartsAnswer& parts, const
     GroupCosts costs{group.conditions, group.members, group.labels, {}};
     for (const double x : places) costs.places.push_back(costs_at(x, group.members, analysis, parts, answer.budget_ms));
     find_traits(costs, analysis, parts);
+    costs.pictures = pictures_of(costs.members, analysis.evidence);
     answer.groups.push_back(std::move(costs));
   }
   return answer;

@@ -7,6 +7,7 @@
 
 #include "analysis/answers/parts.h"
 #include "analysis/curves/reading.h"
+#include "analysis/evidence/agreement.h"
 
 namespace mileage {
 
@@ -58,6 +59,8 @@ struct GroupCosts {
   const PlaceCosts& told_place() const;
   double traits_at = 0;  ///< The place that the traits are of: the largest at which most members were measured.
   std::vector<Trait> traits;
+  /// One per member: how far its pictures are from the reference's; nothing where it leaves none.
+  std::vector<std::optional<PictureError>> pictures;
 };
 
 struct CostAnswer {

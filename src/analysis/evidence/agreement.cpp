@@ -54,6 +54,15 @@ double relative_error(const Outcome& reference, const Outcome& other) {
   return largest;
 }
 
+void take_picture(Agreement& agreement, const Outcome& outcome) {
+  for (const Quantity& one : outcome.quantities()) {
+    if (one.name != picture_pixels && one.name != picture_mean) continue;
+    if (!agreement.picture) agreement.picture = PictureError{};
+    double& worst = one.name == picture_pixels ? agreement.picture->pixels : agreement.picture->mean;
+    worst = std::max(worst, one.value);
+  }
+}
+
 void take_worst(Agreement& agreement, const Visit& check, const std::vector<Disagreement>& differing) {
   for (const Disagreement& one : differing) {
     if (agreement.worst && excess(*agreement.worst) >= excess(one)) continue;
@@ -121,6 +130,7 @@ Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks,
   const Checks& of_reference = checks.of(reference.warm());
   for (const Visit* made : own) {
     const Visit& check = *made;
+    take_picture(agreement, check.outcome);
     if (const Visit* earlier = earlier_run(own, check)) {
       const auto differing = disagreements(earlier->outcome, check.outcome);
       unstable = unstable || !differing.empty();

@@ -17,14 +17,26 @@ enum class AgreementVerdict {
   unstable  ///< Differs from one check to the next.
 };
 
+/// Quantities of a check whose picture was held against the reference's: share of pixels that differ, and mean
+/// difference of all channels.
+inline constexpr const char* picture_pixels = "picture: share of pixels that differ";
+inline constexpr const char* picture_mean = "picture: mean difference";
+
+/// How far its pictures are from the reference's: the worst of its checks.
+struct PictureError {
+  double pixels = 0;
+  double mean = 0;
+};
+
 /// What the checks of one series come to.
 struct Agreement {
   Series series;
   AgreementVerdict verdict = AgreementVerdict::unchecked;
-  std::optional<Disagreement> worst;  ///< The largest difference against its tolerance; nothing where all agree.
-  std::int64_t count = 0;             ///< Where the worst difference was seen.
-  Knobs varied;                       ///< And with which knobs set otherwise.
-  double largest_error = 0;           ///< Largest relative difference of any quantity from the reference.
+  std::optional<Disagreement> worst;    ///< The largest difference against its tolerance; nothing where all agree.
+  std::int64_t count = 0;               ///< Where the worst difference was seen.
+  Knobs varied;                         ///< And with which knobs set otherwise.
+  std::optional<PictureError> picture;  ///< Nothing where it leaves none.
+  double largest_error = 0;             ///< Largest relative difference of any quantity from the reference.
 
   /// Whether the series may take part in verdicts.
   bool may_answer() const { return verdict != AgreementVerdict::differs && verdict != AgreementVerdict::unstable; }

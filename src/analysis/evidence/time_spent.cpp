@@ -49,7 +49,8 @@ std::optional<TimeSpent> time_spent(const Study& study) {
   }
   if (spent.whole_s <= 0) return std::nullopt;
   const double told = spent.frames_s + spent.settling_s + spent.set_up_s + spent.yardstick_s + spent.before_s;
-  spent.rest_s = std::max(0.0, spent.whole_s - told - spent.lost_s);
+  spent.whole_s = std::max(spent.whole_s, told + spent.lost_s);  // tables may claim more than there was
+  spent.rest_s = spent.whole_s - told - spent.lost_s;
   if (study.head.made_by == MadeBy::commands && !besides_ms.empty()) spent.besides_frames_ms = median(besides_ms);
   return spent;
 }

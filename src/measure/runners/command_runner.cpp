@@ -8,8 +8,10 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/evidence/agreement.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/statistics.h"
+#include "measure/runners/picture_check.h"
 #include "measure/runners/recorded_visit.h"
 #include "measure/runners/speed_check.h"
 #include "study/frame_table.h"
@@ -38,6 +40,12 @@ constexpr std::size_t fewest_measured = 3;
 /// Largest table that a visit may leave: millions of frames.
 constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
 constexpr std::size_t last_lines_told = 3;
+/// Pictures differ that have more differing pixels than this share, or a larger mean difference: single pixels at edges
+/// are another order of rounding.
+constexpr double same_pixels = 1e-3;
+constexpr double same_mean = 2e-3;
+constexpr std::size_t pictures_kept = 16;
+constexpr double longest_for_a_picture_s = 60;
 
 bool mentions(const std::vector<std::string>& words, const std::string& placeholder) {
   return std::any_of(words.begin(), words.end(),
@@ -193,6 +201,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
   asked.command.environment.emplace("MILEAGE_YARDSTICK", "1");
   std::vector<std::string>& words = asked.command.words;
   if (mentions(words, "table")) asked.table = folder / "table.csv";
+  if (mentions(words, "picture")) asked.picture = folder / "picture.png";
   if (mentions(words, "frames")) asked.frames = frames_for(request);
   const auto build = plan_.builds.find(request.series.build);
   if (build != plan_.builds.end() && !mentions(words, "program")) words.front() = build->second.string();
@@ -201,6 +210,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
     replace_all(word, "{seed}", std::to_string(request.seed));
     replace_all(word, "{frames}", std::to_string(asked.frames));
     replace_all(word, "{table}", asked.table.string());
+    replace_all(word, "{picture}", asked.picture.string());
     replace_all(word, "{arrive}", std::to_string(request.arrive));
     if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
     for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
@@ -209,6 +219,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
 }
 
 Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
+  if (!first_build_) first_build_ = request.series.build;
   const TemporaryFolder folder;
   const Asked asked = this->asked(request, folder.path());
   VisitBracket bracket(request, instruments_);
@@ -231,6 +242,40 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   return visit;
 }
 
+/// The reference with all its own knobs at their presets.
+Series CommandRunner::reference_of(const Series& series) const {
+  Series reference = reference_series(series, scenario_, first_build_.value_or(""));
+  if (const VariantFacts* facts = scenario_.find(reference.variant))
+    for (const Knob& knob : facts->knobs) reference.knobs.set(knob.name, knob.preset);
+  return reference;
+}
+
+const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
+  const std::string key = fmt::format("{}\n{}\n{}\n{}", reference.count, reference.seed, reference.check_frames,
+                                      knobs_text(reference.series.knobs));
+  if (const auto known = pictures_.find(key); known != pictures_.end()) return known->second;
+  const TemporaryFolder folder;
+  const Asked asked = this->asked(reference, folder.path());
+  const double limit_s = plan_.time_limit_s > 0 ? plan_.time_limit_s : longest_for_a_picture_s;
+  const ChildReport report = run_child(asked.command, {limit_s, memory_limit_bytes_}, {});
+  if (!report.is_well()) throw Unfit{"left a picture, and the reference none to hold it against"};
+  if (pictures_.size() >= pictures_kept) pictures_.clear();
+  return pictures_[key] = read_png(asked.picture);
+}
+
+void CommandRunner::state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome) {
+  const Picture own = read_png(asked.picture);
+  VisitRequest reference = request;
+  reference.series = reference_of(request.series);
+  const Picture& correct = picture_of(reference);
+  if (own.width != correct.width || own.height != correct.height)
+    throw Unfit{fmt::format("left a picture of {} x {}, and that of the reference has {} x {}", own.width, own.height,
+                            correct.width, correct.height)};
+  const PictureDifference difference = difference_of(own, correct);
+  outcome.state(picture_pixels, difference.pixels, same_pixels, 1);
+  outcome.state(picture_mean, difference.mean, same_mean, 1);
+}
+
 Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
                                 double took_ms) {
   try {
@@ -249,6 +294,8 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     check_alive(visit, recording);
     check_speed(visit, scenario_);
     visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
+    if (request.check_frames > 0 && asked.frames > 0 && !asked.picture.empty())
+      state_picture(request, asked, visit.outcome);
     if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - recorded_ms);
     if (request.check_frames > 0)
       visit.samples_ns.clear();

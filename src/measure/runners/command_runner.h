@@ -3,12 +3,14 @@
 
 #include <filesystem>
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
 
 #include "measure/runners/runner.h"
 #include "measure/runners/visit_bracket.h"
+#include "mileage/types/picture.h"
 #include "system/child_process.h"
 
 namespace mileage {
@@ -17,7 +19,8 @@ namespace mileage {
 struct CommandPlan {
   /// By variant: program and arguments, in which {count}, {seed}, {frames}, {table}, {program} and the names of knobs
   /// in braces are replaced. Without {table} the program prints its table to standard output. {arrive} of the count are
-  /// to come at once later on: 0 unless the plan says otherwise.
+  /// to come at once later on: 0 unless the plan says otherwise. {picture} is a PNG file to write; all commands have it
+  /// or none has.
   std::map<std::string, std::vector<std::string>> words;
   std::filesystem::path directory;                 ///< Where commands run; empty for here.
   std::map<std::string, std::string> environment;  ///< On top of one's own.
@@ -29,7 +32,8 @@ struct CommandPlan {
 };
 
 /// Placeholders that every command may have.
-inline constexpr const char* command_placeholders[] = {"count", "seed", "frames", "table", "program", "arrive"};
+inline constexpr const char* command_placeholders[] = {"count",   "seed",   "frames", "table",
+                                                       "program", "arrive", "picture"};
 
 /// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
 /// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.
@@ -53,11 +57,16 @@ class CommandRunner : public Runner {
  private:
   struct Asked {
     Command command;
-    std::filesystem::path table;  ///< Where it is to be left; empty where it is printed.
-    int frames = 0;               ///< 0 where the command is not told.
+    std::filesystem::path table;    ///< Where it is to be left; empty where it is printed.
+    int frames = 0;                 ///< 0 where the command is not told.
+    std::filesystem::path picture;  ///< Where a picture is to be left; empty where none is.
   };
   Asked asked(const VisitRequest& request, const std::filesystem::path& folder) const;
   int frames_for(const VisitRequest& request) const;
+  /// Holds the picture of a check against the reference's, which is drawn anew where it is not known.
+  void state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome);
+  const Picture& picture_of(const VisitRequest& reference);
+  Series reference_of(const Series& series) const;
   Visit visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
 
   Scenario scenario_;
@@ -65,6 +74,8 @@ class CommandRunner : public Runner {
   Instruments instruments_;
   double memory_limit_bytes_;
   std::map<std::string, std::map<std::int64_t, double>> frame_ms_;  ///< Of cells visited before, by series and count.
+  std::map<std::string, Picture> pictures_;                         ///< Of the reference, by what was asked for.
+  std::optional<std::string> first_build_;                          ///< Of the first visit: the reference is of it.
   std::set<std::string> that_probe_;                                ///< Programs that told of a yardstick of their own.
 };
 

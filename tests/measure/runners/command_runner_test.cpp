@@ -3,6 +3,8 @@
 
 #include <gmock/gmock.h>
 
+#include "analysis/evidence/agreement.h"
+#include "support/pictures.h"
 #include "support/scratch.h"
 #include "support/scripted.h"
 
@@ -94,6 +96,39 @@ TEST_F(Commands, AProgramThatTakesTheYardstickItselfIsAskedToAndTrusted) {
   EXPECT_EQ(own, 20) << "20 ms before the first visit, when nothing was known of it";
   EXPECT_TRUE(runner.run(request_, 5).yardstick);
   EXPECT_EQ(own, 20);
+}
+
+double stated(const Visit& visit, const std::string& quantity) {
+  for (const Quantity& one : visit.outcome.quantities())
+    if (one.name == quantity) return one.value;
+  return -1;
+}
+
+TEST_F(Commands, APictureIsHeldAgainstThatOfTheReference) {
+  testing_support::write_png(folder_ / "plain.png", testing_support::grey_picture());
+  testing_support::write_png(folder_ / "coarse.png", testing_support::grey_picture(250));
+  testing_support::write_png(folder_ / "small.png", Picture{10, 10, std::vector<std::uint8_t>(300, 80)});
+  Scenario scenario;
+  scenario.name = "night";
+  for (const char* name : {"plain", "coarse", "small", "none"}) {
+    scenario.variants.push_back({name, "", {}, ""});
+    plan_.words[name] = {"sh", "-c", std::string(usual_table) + "; cp " + name + ".png {picture}"};
+  }
+  plan_.directory = folder_.path();
+  CommandRunner runner(scenario, plan_, {&clock_, nullptr});
+  const auto checked = [&](const char* variant) {
+    VisitRequest request{"night", {variant, {}}, 100, 7, 20, 20};
+    request.check_frames = 30;
+    return runner.run(request, 5);
+  };
+  const Visit coarse = checked("coarse");
+  ASSERT_EQ(coarse.status, VisitStatus::kept) << coarse.failure;
+  EXPECT_DOUBLE_EQ(stated(coarse, picture_pixels), 0.05);
+  EXPECT_NEAR(stated(coarse, picture_mean), 0.05 * 100 / 255, 1e-9);
+  EXPECT_EQ(stated(checked("plain"), picture_pixels), 0);
+  EXPECT_FALSE(disagreements(checked("plain").outcome, coarse.outcome).empty());
+  EXPECT_THAT(checked("small").failure, HasSubstr("left a picture of 10 x 10, and that of the reference has 100 x 50"));
+  EXPECT_THAT(checked("none").failure, HasSubstr("sh ended with exit code 1"));
 }
 
 TEST_F(Commands, AFrameTableMayBePrinted) {
