@@ -146,7 +146,7 @@ std::string said_by(const Study& study) {
     const CostAnswer costs = cost_answer(analysis, parts_answer(analysis), {});
     for (const GroupCosts& group : costs.groups)
       text += (group.conditions.empty() ? "" : group.conditions + ": ") +
-              cost_sentence(around, group, group.told_place(), costs.budget_ms) + "\n";
+              cost_sentence(around, group, group.told_place(), costs) + "\n";
     return text;
   } catch (const Error&) {
     return {};  // nothing yet: the notes say why

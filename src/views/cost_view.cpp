@@ -63,10 +63,11 @@ std::vector<std::size_t> cheapest_first(const PlaceCosts& place) {
 
 /// Which of them are within the budget: "all fit 16.7 ms", "jobs and columns fit, objects does not".
 std::string fits_words(const GroupCosts& group, const PlaceCosts& place, const std::vector<std::size_t>& known,
-                       double budget_ms) {
+                       const CostAnswer& answer) {
   std::map<Fit, std::vector<std::string>> names;
   for (const std::size_t i : known) names[place.costs[i].fit].push_back(group.labels[i]);
-  const std::string budget = ms_text(budget_ms);
+  const std::string budget =
+      answer.reserve_ms > 0 ? budget_text(answer.budget_ms, answer.reserve_ms) : ms_text(answer.budget_ms);
   const std::string all = known.size() == 1 ? "" : known.size() == 2 ? "both " : "all ";
   if (names.size() == 1) {
     const Fit fit = names.begin()->first;
@@ -94,8 +95,11 @@ std::string gain_words(const GroupCosts& group, const PlaceCosts& place, const s
   const bool is_any_told =
       std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_told_apart(); });
   if (!is_any_told)
-    return fmt::format("; {} can be told apart from {}", known.size() == 2 ? "the other cannot" : "none", first);
+    return fmt::format("; {} be told apart from {}", known.size() == 2 ? "the other cannot" : "none can", first);
   const SeriesCost& best = place.costs[known.front()];
+  if (known.size() == 2 && best.saves_ms == 0)
+    return fmt::format("; {} takes {} more than {}", group.labels[known.back()],
+                       ms_text(-place.costs[known.back()].saves_ms), first);
   if (best.saves_ms <= 0 || !best.is_told_apart()) return fmt::format("; none saves anything against {}", first);
   return fmt::format("; {} saves {} against {}", group.labels[known.front()], ms_text(best.saves_ms), first);
 }
@@ -168,7 +172,8 @@ TextTable cost_table(const About& about, const GroupCosts& group, double budget_
   return table;
 }
 
-std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place, double budget_ms) {
+std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place,
+                          const CostAnswer& answer) {
   const std::vector<std::size_t> known = cheapest_first(place);
   const std::string at = "At " + named_place(place.x, about.axis);
   if (known.empty()) return at + " nothing was measured, and no series reaches that far.";
@@ -177,7 +182,7 @@ std::string cost_sentence(const About& about, const GroupCosts& group, const Pla
     costs.push_back(
         fmt::format("{} {}{}", group.labels[i], costs.empty() ? "takes " : "",
                     costs.empty() ? ms_text(place.costs[i].cost->ms) : three_digits(place.costs[i].cost->ms)));
-  return fmt::format("{}, {}; {}{}.", at, fmt::join(costs, ", "), fits_words(group, place, known, budget_ms),
+  return fmt::format("{}, {}; {}{}.", at, fmt::join(costs, ", "), fits_words(group, place, known, answer),
                      gain_words(group, place, known));
 }
 
@@ -196,7 +201,7 @@ std::string cost_text(const About& about, const CostAnswer& answer) {
   std::string text;
   for (const GroupCosts& group : answer.groups) {
     text += (group.conditions.empty() ? "" : group.conditions + ": ") +
-            cost_sentence(about, group, group.told_place(), answer.budget_ms) + "\n";
+            cost_sentence(about, group, group.told_place(), answer) + "\n";
   }
   text += "\n";
   for (const GroupCosts& group : answer.groups) {

@@ -16,7 +16,8 @@ namespace mileage {
 TextTable cost_table(const About& about, const GroupCosts& group, double budget_ms);
 
 /// What stands at one place, in one sentence: costs, whether they fit, what is gained.
-std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place, double budget_ms);
+std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place,
+                          const CostAnswer& answer);
 
 /// What else differs between the members of a group, under a first line that says where.
 std::vector<std::string> trait_lines(const About& about, const GroupCosts& group);

@@ -34,7 +34,7 @@ Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double
 
 std::string sentence_of(const Report& report) {
   const GroupCosts& group = report.costs.groups.at(0);
-  return cost_sentence(report.about, group, group.places.at(0), report.costs.budget_ms);
+  return cost_sentence(report.about, group, group.places.at(0), report.costs);
 }
 
 TEST(CostView, SaysWhatFitsAndWhatIsGained) {

@@ -113,7 +113,7 @@ std::vector<const CellDetail*> cells_near(const GroupCosts& group, const PartsAn
   return cells;
 }
 
-/// Places to compare traits at: those shown, or where none of them was measured, all that were.
+/// Places to compare traits at, the best of equals last: those shown, or where none of them was measured, all others.
 std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer& parts) {
   std::vector<double> shown, measured;
   for (const PlaceCosts& place : group.places) {
@@ -123,7 +123,9 @@ std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer&
   }
   for (const std::size_t member : group.members)
     for (const CellDetail& cell : parts.series[member].cells) measured.push_back(cell.x);
-  std::sort(measured.begin(), measured.end());
+  // The nearest last: of places that tell of as many members, the last is taken.
+  const double told = group.told_place().x;
+  std::sort(measured.begin(), measured.end(), [&](double a, double b) { return away(a, told) > away(b, told); });
   return shown.empty() ? measured : shown;
 }
 
@@ -185,6 +187,7 @@ CostAnswer cost_answer(const Analysis& analysis, const PartsAnswer& parts, const
   const std::vector<double> places = places_shown(analysis, questions);
   CostAnswer answer;
   answer.budget_ms = questions.budgets_of(analysis.evidence).front();
+  answer.reserve_ms = questions.reserve_ms;
   for (const Group& group : groups_among(analysis.evidence)) {
     GroupCosts costs{group.conditions, group.members, group.labels, {}};
     for (const double x : places) costs.places.push_back(costs_at(x, group.members, analysis, parts, answer.budget_ms));

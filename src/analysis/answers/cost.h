@@ -57,14 +57,16 @@ struct GroupCosts {
   std::vector<PlaceCosts> places;
   /// The largest place at which the cost of the first series is known; the largest of all where that is nowhere.
   const PlaceCosts& told_place() const;
-  double traits_at = 0;  ///< The place that the traits are of: the largest at which most members were measured.
+  double traits_at = 0;  ///< The place that the traits are of: the last one shown at which most members were measured,
+                         ///< or where none of those was, the nearest to the told one.
   std::vector<Trait> traits;
   /// One per member: how far its pictures are from the reference's; nothing where it leaves none.
   std::vector<std::optional<PictureError>> pictures;
 };
 
 struct CostAnswer {
-  double budget_ms = 0;  ///< The first one asked for.
+  double budget_ms = 0;   ///< The first one asked for.
+  double reserve_ms = 0;  ///< What the rest of the frame takes: the budget is without it.
   std::vector<GroupCosts> groups;
 };
 

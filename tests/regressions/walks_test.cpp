@@ -1,0 +1,116 @@
+// The walks in the guide: their commands say what stands there.
+#include <cctype>
+#include <cstdlib>
+#include <filesystem>
+#include <sstream>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using testing::Contains;
+using testing::SizeIs;
+using testing_support::Ran;
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+
+struct Step {
+  std::string command;
+  std::string output;
+};
+
+struct Walk {
+  bool is_exact = false;  ///< Its output is the same everywhere; else it measures.
+  std::string folder;
+  std::vector<Step> steps;
+};
+
+/// Blocks behind "<!-- exact: FOLDER -->" or "<!-- measured: FOLDER -->": commands behind "$ ", each with its output.
+std::vector<Walk> walks_in(const std::string& page) {
+  std::vector<Walk> walks;
+  bool inside = false;
+  std::istringstream lines(page);
+  for (std::string line; std::getline(lines, line);) {
+    for (const std::string kind : {"exact", "measured"})
+      if (const std::string mark = "<!-- " + kind + ": "; line.rfind(mark, 0) == 0)
+        walks.push_back({kind == "exact", line.substr(mark.size(), line.rfind(" -->") - mark.size()), {}});
+    if (line.rfind("```", 0) == 0)
+      inside = line == "```console";
+    else if (inside && line.rfind("$ ", 0) == 0)
+      walks.back().steps.push_back({line.substr(2), ""});
+    else if (inside)
+      walks.back().steps.back().output += line + "\n";
+  }
+  return walks;
+}
+
+/// Headings of tables, blanks between their words as one.
+std::vector<std::string> headings_in(const std::string& output) {
+  std::vector<std::string> headings;
+  std::istringstream lines(output);
+  std::string before;
+  for (std::string line; std::getline(lines, line); before = line) {
+    if (line.rfind("  --", 0) != 0 || line.find_first_not_of("- ") != std::string::npos) continue;
+    std::istringstream words(before);
+    std::string heading;
+    for (std::string word; words >> word;) heading += (heading.empty() ? "" : " ") + word;
+    headings.push_back(heading);
+  }
+  return headings;
+}
+
+class Walks : public testing::Test {
+ protected:
+  Walks() {
+    std::filesystem::copy(MILEAGE_SOURCE_DIR "/docs/walks", folder_ / "walks",
+                          std::filesystem::copy_options::recursive);
+    std::filesystem::create_directory(folder_ / "bin");
+    std::filesystem::create_symlink(MILEAGE_PROGRAM, folder_ / "bin/mileage");
+    ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1);
+    walks_ = walks_in(read_text(MILEAGE_SOURCE_DIR "/docs/walks.md"));
+  }
+  Ran run(const Walk& walk, const Step& step) const {
+    const std::string path =
+        "PATH='" + (folder_ / "bin").string() + "':\"$PATH\"; export PATH; COLUMNS=100; export COLUMNS; ";
+    return run_in(folder_ / "walks" / walk.folder, path + step.command);
+  }
+  ScratchFolder folder_;
+  std::vector<Walk> walks_;
+};
+
+TEST_F(Walks, FromTablesSayTheSameEverywhere) {
+  ASSERT_THAT(walks_, SizeIs(4));
+  for (const Walk& walk : walks_) {
+    if (!walk.is_exact) continue;
+    ASSERT_FALSE(walk.steps.empty());
+    for (const Step& step : walk.steps) {
+      const Ran ran = run(walk, step);
+      EXPECT_EQ(ran.code, 0) << step.command << "\n" << ran.err;
+      EXPECT_EQ(ran.out, step.output) << step.command;
+    }
+  }
+}
+
+TEST_F(Walks, ThatMeasureAnswerTheSameQuestions) {
+  if (std::system("command -v python3 >/dev/null") != 0) GTEST_SKIP() << "python3 is not here";
+  std::size_t measured = 0;
+  for (const Walk& walk : walks_) {
+    if (walk.is_exact) continue;
+    for (const Step& step : walk.steps) {
+      const Ran ran = run(walk, step);
+      EXPECT_EQ(ran.code, 0) << step.command << "\n" << ran.out << ran.err;
+      for (const std::string& heading : headings_in(step.output))
+        EXPECT_THAT(headings_in(ran.out), Contains(testing::StartsWith(heading))) << step.command;
+      ++measured;
+    }
+  }
+  EXPECT_GE(measured, 2U);
+}
+
+}  // namespace
+}  // namespace mileage
