@@ -13,6 +13,7 @@
 #include "types/error.h"
 #include "views/cost_figure.h"
 #include "views/page.h"
+#include "views/ratio_figure.h"
 #include "views/report_json.h"
 
 namespace mileage {
@@ -70,7 +71,9 @@ FigureFormat figure_format(const std::filesystem::path& path) {
 }
 
 void write_page(const std::filesystem::path& path, const Report& report) {
-  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg)));
+  const std::string ratios =
+      has_ratios(report.ratios) ? ratio_figure(report.about, report.ratios, FigureFormat::svg) : std::string();
+  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg), ratios));
 }
 
 void write_figure(const std::filesystem::path& path, const Report& report) {

@@ -34,7 +34,7 @@ std::string evidence_line(const About& about) {
   const Quietness& quiet = about.quiet;
   std::string text = evidence_text(about);
   if (quiet.condemned > 0) text += fmt::format(", {} left out", quiet.condemned);
-  if (quiet.slowness) text += fmt::format("; the machine took {} times its fast level", three_digits(*quiet.slowness));
+  if (quiet.slowness) text += fmt::format("; the machine at {} times its fast level", three_digits(*quiet.slowness));
   return text + "  (--more)\n";
 }
 

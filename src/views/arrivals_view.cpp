@@ -83,7 +83,7 @@ std::string arrivals_text(const About& about, const ArrivalsAnswer& answer, cons
   if (answer.empty()) return {};
   std::string text;
   for (const double budget_ms : capacities.budgets_ms)
-    text += fmt::format("How far each goes within {}, by settled frames and by the worst frames as {} arrive\n\n{}\n",
+    text += fmt::format("Within {}, by settled frames and by the worst ones as {} arrive\n\n{}\n",
                         budget_text(budget_ms, capacities.reserve_ms), about.head.scenario.entities,
                         worst_frames_table(about, answer, capacities, budget_ms).text());
   const TextTable sizes = arrival_sizes_table(about, answer);

@@ -327,10 +327,8 @@ std::string tail_line(const About& about, const CapacityAnswer& answer, double b
   const bool is_asked = about.axis.is_whole && about.head.made_by != MadeBy::tables &&
                         std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
   if (!is_asked) return "";
-  return fmt::format(
-      "99 % of frames cannot be told from so few; measure --for capacity@{}:99% would, in about {:.0f} s "
-      "a variant.\n\n",
-      budget_option(budget_ms), std::ceil(frames_in_all_for_99 * budget_ms * 1e-3));
+  return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s a variant.\n\n",
+                     budget_option(budget_ms), std::ceil(frames_in_all_for_99 * budget_ms * 1e-3));
 }
 
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {

@@ -186,12 +186,16 @@ std::string method(const About& about) {
                           "faint");
 }
 
+/// The XML declaration and document type of a picture of its own have no place inside a page.
+std::string figure(const std::string& svg) {
+  const auto start = svg.find("<svg");
+  return "<figure>" + (start == std::string::npos ? std::string() : svg.substr(start)) + "</figure>\n";
+}
+
 }  // namespace
 
-std::string report_page(const Report& report, const std::string& figure_svg) {
+std::string report_page(const Report& report, const std::string& figure_svg, const std::string& ratios_svg) {
   const Scenario& scenario = report.about.head.scenario;
-  // The XML declaration and document type of a picture of its own have no place inside a page.
-  const auto start = figure_svg.find("<svg");
   std::string page = fmt::format(
       "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: "
       "{}</title>\n<style>{}</style></head><body>\n",
@@ -199,8 +203,9 @@ std::string report_page(const Report& report, const std::string& figure_svg) {
   page +=
       fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
   page += warnings(report.about) + answers(report);
-  page += "<figure>" + (start == std::string::npos ? std::string() : figure_svg.substr(start)) + "</figure>\n";
-  page += use_where(report) + evidence(report) + method(report.about);
+  page += figure(figure_svg) + use_where(report);
+  if (!ratios_svg.empty()) page += heading("Held against the slowest") + figure(ratios_svg);
+  page += evidence(report) + method(report.about);
   return page + "</body></html>\n";
 }
 

@@ -78,10 +78,12 @@ std::string ratio_figure_script(const About& about, const std::vector<SeriesAgai
                               gnuplot_text("as long as " + about.label(answer.front().against)));
 }
 
+bool has_ratios(const std::vector<SeriesAgainst>& answer) {
+  return std::any_of(answer.begin(), answer.end(), [](const SeriesAgainst& one) { return one.places.size() > 1; });
+}
+
 std::string ratio_figure(const About& about, const std::vector<SeriesAgainst>& answer, FigureFormat format) {
-  const bool is_drawn =
-      std::any_of(answer.begin(), answer.end(), [](const SeriesAgainst& one) { return one.places.size() > 1; });
-  if (!is_drawn)
+  if (!has_ratios(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
                  .problem = "nothing stands against another at two places or more",

@@ -14,6 +14,9 @@ namespace mileage {
 /// nothing stands against anything at two places, and (cannot write) when gnuplot is missing.
 std::string ratio_figure(const About& about, const std::vector<SeriesAgainst>& answer, FigureFormat format);
 
+/// Whether anything stands against another at two places, so that there is something to draw.
+bool has_ratios(const std::vector<SeriesAgainst>& answer);
+
 /// The script that draws it.
 std::string ratio_figure_script(const About& about, const std::vector<SeriesAgainst>& answer, FigureFormat format);
 

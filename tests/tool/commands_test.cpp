@@ -189,7 +189,7 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
 TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
   const Ran measured = run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 -o arrivals.study.jsonl");
   EXPECT_EQ(measured.code, 0) << measured.err << measured.out;
-  EXPECT_THAT(measured.out, HasSubstr("worst frames as lanterns arrive"));
+  EXPECT_THAT(measured.out, HasSubstr("worst ones as lanterns arrive"));
   const Ran driven = run_in(
       folder_.path(),
       "'" MILEAGE_PROGRAM
@@ -197,7 +197,7 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
       "driven.study.jsonl >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep "
       "0.05; done; build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); wait $!; cat "
       "told");
-  EXPECT_THAT(driven.out, HasSubstr("worst frames as lanterns arrive")) << read_text(folder_ / "said");
+  EXPECT_THAT(driven.out, HasSubstr("worst ones as lanterns arrive")) << read_text(folder_ / "said");
   for (const char* study : {"arrivals.study.jsonl", "driven.study.jsonl"})
     for (const Visit& visit : read_study(folder_ / study).visits)
       if (visit.block >= 0) {

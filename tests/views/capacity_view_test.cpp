@@ -70,7 +70,7 @@ TEST(CapacityView, NinetyNinePercentOfFramesStandInTheTableOnlyWhereTheyCanBeRea
   for (SeriesCapacity& one : report.capacities.capacities) one.tail.reset();
   EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "read");
   EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms),
-              HasSubstr("measure --for capacity@60hz:99% would, in about 28 s a variant"));
+              HasSubstr("measure --for capacity@60hz:99%: about 28 s a variant"));
   Capacity tail = report.capacities.capacities[0].capacity;
   report.capacities.capacities[0].tail = tail;
   EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "for 99 % of frames");

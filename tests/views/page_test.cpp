@@ -12,7 +12,8 @@ using testing::HasSubstr;
 using testing::Not;
 
 TEST(Page, StandsAlone) {
-  const std::string page = report_page(made::known_report(), "<svg>figure</svg>");
+  const std::string page = report_page(made::known_report(), "<svg>figure</svg>", "<svg>ratios</svg>");
+  EXPECT_THAT(page, HasSubstr("<h2>Held against the slowest</h2>\n<figure><svg>ratios</svg></figure>"));
   EXPECT_THAT(page, HasSubstr("<svg>figure</svg>"));
   for (const char* part :
        {"Capacity at 60 Hz", "Break-evens", "How cost grows", "Which variant to use where", "Machine and method"})

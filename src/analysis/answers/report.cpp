@@ -14,6 +14,7 @@ Report report_of(const Analysis& analysis, const Questions& questions) {
   report.costs = cost_answer(analysis, report.parts, questions);
   report.choices = choice_answer(analysis, questions);
   report.growth = growth_answer(analysis, report.parts, true);
+  report.ratios = against_answer(analysis, slowest_variant(analysis));
   report.curves = sampled_curves(analysis, steps_of_a_curve);
   return report;
 }

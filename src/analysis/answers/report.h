@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "analysis/answers/about.h"
+#include "analysis/answers/against.h"
 #include "analysis/answers/arrivals.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
@@ -25,6 +26,7 @@ struct Report {
   ChoiceAnswer choices;
   GrowthAnswer growth;
   PartsAnswer parts;
+  std::vector<SeriesAgainst> ratios;  ///< Against the slowest variant, to be drawn.
   std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
 };
 
