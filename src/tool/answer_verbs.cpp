@@ -104,10 +104,11 @@ int answer_capacities_side_by_side(const AnswerOptions& options) {
   TextTable table = capacities_side_by_side();
   for (const AskedStudy& one : studies) {
     before += preamble(one.about);
+    before += machine_line(one.about);
     add_capacities_side_by_side(table, one.about, capacity_answer(one.analysis(), one.questions));
     after += evidence(one.about, options.more);
   }
-  print(before + table.text() + "\n" + after);
+  print(before + "\n" + table.text() + "\n" + after);
   return exit_answered;
 }
 

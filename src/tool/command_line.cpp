@@ -61,7 +61,7 @@ Fault by_file(Fault fault, const Origin& origin) {
 
 bool printed(const std::string& text) {
   try {
-    print_as_it_is(text);
+    print(text);
     return true;
   } catch (const Error& error) {
     tell(error.what());

@@ -117,7 +117,12 @@ int drive(const DriveOptions& options) {
   if (!early.empty() && !is_stop_asked()) tell(early);
   // What a program is told over standard output is no place for people's words.
   const auto tell = [&](const std::string& text) {
-    options.listen == "-" ? static_cast<void>(std::fputs(printable(text).c_str(), stderr)) : print_as_it_is(text);
+    if (options.listen == "-")
+      std::fputs(printable(text).c_str(), stderr);
+    else if (options.json)
+      print_as_it_is(text);
+    else
+      print(text);
   };
   if (options.json) {
     Json json = summary_json("drive", summary, output);

@@ -111,6 +111,10 @@ std::vector<std::string> quietness_lines(const About& about) {
                              quiet.condemned + quiet.kept, load)};
 }
 
+std::string machine_line(const About& about) {
+  return fmt::format("{}: {}\n", about.study, origin_lines(about.head).front());
+}
+
 std::vector<std::string> spent_lines(const About& about) {
   if (!about.spent) return {};
   const TimeSpent& spent = *about.spent;

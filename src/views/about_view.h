@@ -22,6 +22,8 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
 std::string evidence_text(const About& about);
 /// How fast the machine was and what that took off, then how quiet it was.
 std::vector<std::string> quietness_lines(const About& about);
+/// "mine.study.jsonl: a processor, 2 cores ...": on which machine a study was made.
+std::string machine_line(const About& about);
 /// What measuring itself cost; no lines where visits do not tell.
 std::vector<std::string> spent_lines(const About& about);
 /// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside

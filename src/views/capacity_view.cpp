@@ -108,13 +108,14 @@ void add_capacity_columns(TextTable& table, bool with_tails) {
   if (with_tails) table.column("for 99 % of frames");
 }
 
-/// A row of a table of capacities, after the columns that the caller fills.
-void add_capacity_row(TextTable& table, std::vector<std::string> row, const About& about, const SeriesCapacity& one,
-                      bool with_tails) {
+std::string capacity_interval_cell(const About& about, const Capacity& capacity) {
+  return capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "";
+}
+
+void add_capacity_row(TextTable& table, const About& about, const SeriesCapacity& one, bool with_tails) {
   const Capacity& capacity = one.capacity;
-  row.push_back(about.label(one.series));
-  row.push_back(capacity_cell(about, one));
-  row.push_back(capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "");
+  std::vector<std::string> row{about.label(one.series), capacity_cell(about, one),
+                               capacity_interval_cell(about, capacity)};
   row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
   if (with_tails) row.push_back(tail_text(about, one));
   table.row(std::move(row));
@@ -219,8 +220,7 @@ TextTable capacity_table(const About& about, const CapacityAnswer& answer, doubl
   const auto rows = capacities_for(answer, budget_ms);
   add_capacity_columns(table, has_tails(rows));
   for (const SeriesCapacity* one : rows)
-    if (!is_bounded(answer, about.label(one->series), budget_ms))
-      add_capacity_row(table, {}, about, *one, has_tails(rows));
+    if (!is_bounded(answer, about.label(one->series), budget_ms)) add_capacity_row(table, about, *one, has_tails(rows));
   for (const CapacityBound& bound : answer.bounds)
     if (bound.budget_ms == budget_ms) add_bound_row(table, about, bound);
   return table;
@@ -229,16 +229,18 @@ TextTable capacity_table(const About& about, const CapacityAnswer& answer, doubl
 TextTable capacities_side_by_side() {
   TextTable table;
   table.column("study");
-  table.column("processor");
   table.column("budget", Align::right);
-  add_capacity_columns(table, true);
+  table.column("variant");
+  table.column("capacity", Align::right);
+  table.column("95 % interval");
+  table.column("for 99 % of frames");
   return table;
 }
 
 void add_capacities_side_by_side(TextTable& table, const About& about, const CapacityAnswer& answer) {
   for (const SeriesCapacity& one : answer.capacities)
-    add_capacity_row(table, {about.study, about.head.machine.processor, ms_text(one.capacity.budget_ms)}, about, one,
-                     true);
+    table.row({about.study, ms_text(one.capacity.budget_ms), about.label(one.series), capacity_cell(about, one),
+               capacity_interval_cell(about, one.capacity), one.tail ? tail_text(about, one) : ""});
 }
 
 TextTable headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms) {

@@ -132,7 +132,7 @@ TextTable parts_table(const About& about, const SeriesParts& series) {
   table.column(about.axis.things, Align::right);
   table.column("part");
   table.column("a frame", Align::right);
-  table.column("share of the frame", Align::right);
+  table.column("share", Align::right);
   table.column(with_article(about.axis.thing), Align::right);
   table.column("a second", Align::right);
   for (const CellDetail& cell : series.cells) {

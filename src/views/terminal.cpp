@@ -105,8 +105,7 @@ class Page {
   std::vector<std::string> parts_of(const std::string& line) const {
     if (width_of(line) <= terminal_.columns || is_command(line)) return {line};
     if (!last_column_) {
-      const std::size_t indent = std::min(line.find_first_not_of(' '), line.size());
-      return wrapped(line, 0, indent + more_indent, terminal_.columns);
+      return wrapped(line, 0, indent_of(line), terminal_.columns);
     }
     if (*last_column_ + narrowest_column > terminal_.columns) return {line};
     if (is_rule(line)) return {line.substr(0, terminal_.columns)};
@@ -114,6 +113,16 @@ class Page {
     std::vector<std::string> parts = wrapped(line.substr(last), *last_column_, *last_column_, terminal_.columns);
     parts.front() = line.substr(0, last) + parts.front();
     return parts;
+  }
+
+  /// Of what follows a line: below the meaning where it names something and explains it behind a gap, else a little
+  /// more than its own.
+  std::size_t indent_of(const std::string& line) const {
+    const std::size_t own = std::min(line.find_first_not_of(' '), line.size());
+    const std::size_t gap = line.find("  ", own);
+    const std::size_t meaning = gap == std::string::npos ? gap : line.find_first_not_of(' ', gap);
+    const bool is_explained = meaning != std::string::npos && meaning <= terminal_.columns / 2;
+    return is_explained ? meaning : own + more_indent;
   }
 
   std::string coloured(const std::string& line, bool is_head_of_table) {

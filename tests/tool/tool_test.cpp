@@ -410,8 +410,9 @@ TEST_F(Tool, CapacityStatesTheHeadroomAtACount) {
 TEST_F(Tool, CapacitiesOfSeveralStudiesStandSideBySide) {
   const Ran ran = run("capacity '" + demo_study + "' '" + demo_study + "'");
   EXPECT_EQ(ran.code, 0) << ran.err;
-  for (const char* column : {"study", "processor", "variant", "for 99 % of frames"})
+  for (const char* column : {"study", "2 cores", "variant", "for 99 % of frames"})
     EXPECT_THAT(ran.out, HasSubstr(column));
+  EXPECT_THAT(ran.out, ContainsRegex("drift.study.jsonl: .*2 cores.*\n\n  study ")) << "machines stand above the table";
   const json one = json::parse(run("capacity '" + demo_study + "' --json").out)["capacities"];
   const json two = json::parse(run("capacity '" + demo_study + "' '" + demo_study + "' --json").out)["capacities"];
   ASSERT_EQ(two.size(), 2 * one.size());

@@ -20,6 +20,12 @@ TEST(Terminal, SentencesAreWrappedUnderTheirIndent) {
             "  jobs: 0.842 of the slope above 17.3k,\n    as much as L2 holds\n");
 }
 
+TEST(Terminal, AMeaningBehindAGapIsWrappedBelowItself) {
+  EXPECT_EQ(narrow("  --cold TEXT   walk so much other memory between frames\n"),
+            "  --cold TEXT   walk so much other\n"
+            "                memory between frames\n");
+}
+
 TEST(Terminal, WordsWiderThanTheTerminalStandAlone) {
   const std::string word(60, 'x');
   EXPECT_EQ(narrow("a " + word + " b"), "a\n  " + word + "\n  b");
