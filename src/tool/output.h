@@ -11,9 +11,9 @@ namespace mileage {
 /// Whoever read the answers has gone: there is nobody to tell anything any more.
 struct ClosedPipe {};
 
-/// Answers, for people or as JSON. What would control a terminal is cleaned away. Text is wrapped to the terminal, or to
-/// COLUMNS where that is set, or to 100 columns, and coloured on a terminal unless NO_COLOR is set. Throws Error (cannot
-/// write), and ClosedPipe.
+/// Answers, for people or as JSON. What would control a terminal is cleaned away. Text is wrapped to the terminal, or
+/// to COLUMNS where that is set, or to 100 columns, and coloured on a terminal unless NO_COLOR is set. Throws Error
+/// (cannot write), and ClosedPipe.
 void print(const std::string& text);
 void print(const Json& json);
 /// For other programs: not wrapped, not coloured.
