@@ -43,9 +43,25 @@ std::string share_text(const SeriesCost& one, const PlaceCosts& place) {
   return first.cost ? with_range(one.share, one.share_interval) : "not known";
 }
 
-void add_row(TextTable& table, const About& about, const GroupCosts& group, const PlaceCosts& place, std::size_t i) {
+/// Whether a series stands in a table before, since the conditions do not touch it.
+bool stands_above(const CostAnswer& answer, std::size_t group, std::size_t series) {
+  return std::any_of(answer.groups.begin(), answer.groups.begin() + static_cast<std::ptrdiff_t>(group),
+                     [&](const GroupCosts& earlier) {
+                       return std::find(earlier.members.begin(), earlier.members.end(), series) !=
+                              earlier.members.end();
+                     });
+}
+
+void add_row(TextTable& table, const About& about, const CostAnswer& answer, std::size_t group_index,
+             const PlaceCosts& place, std::size_t i) {
+  const GroupCosts& group = answer.groups[group_index];
   const SeriesCost& one = place.costs[i];
   const bool is_first = i == 0;
+  if (!is_first && stands_above(answer, group_index, one.series)) {
+    table.row({place_text(place.x, about.axis), group.labels[i], "as above", "", share_text(one, place),
+               place.costs.front().cost ? three_digits(one.saves_ms) : ""});
+    return;
+  }
   table.row({place_text(place.x, about.axis), group.labels[i], with_range(one.cost->ms, one.cost->interval),
              fit_text(one), share_text(one, place),
              is_first || !place.costs.front().cost ? "" : three_digits(one.saves_ms)});
@@ -158,17 +174,18 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
 
 }  // namespace
 
-TextTable cost_table(const About& about, const GroupCosts& group, double budget_ms) {
+TextTable cost_table(const About& about, const CostAnswer& answer, std::size_t group_index) {
+  const GroupCosts& group = answer.groups[group_index];
   TextTable table;
   table.column(about.axis.things, Align::right);
   table.column("variant");
   table.column("ms a frame (95 %)");
-  table.column(fmt::format("in {} ms", three_digits(budget_ms)));
+  table.column(fmt::format("in {} ms", three_digits(answer.budget_ms)));
   table.column(fmt::format("of the time of {}", group.labels.front()));
   table.column("saves ms", Align::right);
   for (const PlaceCosts& place : group.places)
     for (std::size_t i = 0; i < place.costs.size(); ++i)
-      if (place.costs[i].cost) add_row(table, about, group, place, i);
+      if (place.costs[i].cost) add_row(table, about, answer, group_index, place, i);
   return table;
 }
 
@@ -204,8 +221,9 @@ std::string cost_text(const About& about, const CostAnswer& answer) {
             cost_sentence(about, group, group.told_place(), answer) + "\n";
   }
   text += "\n";
-  for (const GroupCosts& group : answer.groups) {
-    const TextTable table = cost_table(about, group, answer.budget_ms);
+  for (std::size_t index = 0; index < answer.groups.size(); ++index) {
+    const GroupCosts& group = answer.groups[index];
+    const TextTable table = cost_table(about, answer, index);
     if (table.empty()) continue;
     text += with_conditions("What a frame costs", group.conditions) + "\n\n" + table.text() + "\n";
     const std::vector<std::string> lines = trait_lines(about, group);

@@ -13,7 +13,7 @@ namespace mileage {
 
 /// What a frame costs at given places, per series of a group: whether that is within the budget, and what it saves
 /// against the first series.
-TextTable cost_table(const About& about, const GroupCosts& group, double budget_ms);
+TextTable cost_table(const About& about, const CostAnswer& answer, std::size_t group);
 
 /// What stands at one place, in one sentence: costs, whether they fit, what is gained.
 std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place,

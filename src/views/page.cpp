@@ -132,9 +132,11 @@ std::string evidence(const Report& report) {
   if (!device.empty()) text += heading("Processor and device") + html(device);
   text += heading("Break-evens") + html(worth_table(about, report.break_evens)) +
           html(break_even_table(about, report.break_evens)) + list(lines_without_break_even(about, report.break_evens));
-  for (const GroupCosts& group : report.costs.groups)
+  for (std::size_t i = 0; i < report.costs.groups.size(); ++i) {
+    const GroupCosts& group = report.costs.groups[i];
     text += heading(with_conditions("What a frame costs", group.conditions)) +
-            html(cost_table(about, group, report.costs.budget_ms)) + list(trait_lines(about, group));
+            html(cost_table(about, report.costs, i)) + list(trait_lines(about, group));
+  }
   text += heading("How cost grows") + html(growth_table(about, report.growth)) + html(law_table(about, report.growth));
   for (std::size_t i = 0; i < about.series.size(); ++i)
     text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n",

@@ -54,13 +54,38 @@ TEST(CostView, SaysWhereNothingCanBeToldApart) {
 
 TEST(CostView, HasARowForEachSeriesWithItsInterval) {
   const Report report = at_one_count(20, 10, 5);
-  const TextTable table = cost_table(report.about, report.costs.groups.at(0), report.costs.budget_ms);
+  const TextTable table = cost_table(report.about, report.costs, 0);
   ASSERT_EQ(table.rows().size(), 3U);
   EXPECT_EQ(table.rows()[0][1], "objects");
   EXPECT_THAT(table.rows()[0][3], testing::StartsWith("over by 3."));
   EXPECT_THAT(table.rows()[1][2], testing::MatchesRegex("(10.*|9.*) [(].* to .*[)]"));
   EXPECT_THAT(table.rows()[2][4], testing::StartsWith("0.2"));
   for (const std::string& heading : table.headings()) EXPECT_FALSE(heading.empty());
+}
+
+TEST(CostView, WhatAConditionDoesNotTouchIsToldOnce) {
+  Study study = made::known_study();  // objects and columns
+  study.head.scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
+  for (Series& series : study.head.plan.series)
+    if (series.variant == "objects") series.knobs.set("scatter", 0.0);
+  Series scattered = study.head.plan.series.front();
+  scattered.knobs.set("scatter", 1.0);
+  study.head.plan.series.push_back(scattered);
+  const std::vector<Visit> visits = study.visits;
+  for (Visit& visit : study.visits)
+    if (visit.series.variant == "objects") visit.series.knobs.set("scatter", 0.0);
+  for (Visit visit : visits)
+    if (visit.series.variant == "objects") {
+      visit.series = scattered;
+      study.visits.push_back(visit);
+    }
+  const Report report = report_of(study);
+  ASSERT_EQ(report.costs.groups.size(), 2U);
+  EXPECT_NE(cost_table(report.about, report.costs, 0).rows()[1][2], "as above");
+  const auto row = cost_table(report.about, report.costs, 1).rows()[1];
+  EXPECT_EQ(row[1], "columns");
+  EXPECT_EQ(row[2], "as above");
+  EXPECT_NE(row[4], "") << "its share is of another series here";
 }
 
 TEST(CostView, WhereNothingWasMeasuredThereIsNoTable) {
