@@ -64,6 +64,13 @@ double exponent_doubt(const SeriesCurve& curve) {
   return 1.5 * step / std::max(growing_half(curve.all), 1.0);
 }
 
+/// A small count at which others had the cores looks as dear as it would without them.
+double lost_cores_doubt(const SeriesCurve& curve) {
+  if (curve.lost_cores.empty()) return 0;
+  const auto [least, most] = std::minmax_element(curve.lost_cores.begin(), curve.lost_cores.end());
+  return (*most - *least) / std::max(2 * growing_half(curve.all), 1.0);
+}
+
 void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
   if (!curve.all.power) return;
   growth.exponent = curve.all.power->exponent;
@@ -72,7 +79,7 @@ void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
     readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
   const auto width = half_width(readings);
   if (!width) return;
-  const double whole = std::hypot(*width, exponent_doubt(curve));
+  const double whole = std::hypot(*width, exponent_doubt(curve), lost_cores_doubt(curve));
   growth.exponent_interval = {*growth.exponent - whole, *growth.exponent + whole};
 }
 

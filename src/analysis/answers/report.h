@@ -26,7 +26,7 @@ struct Report {
   ChoiceAnswer choices;
   GrowthAnswer growth;
   PartsAnswer parts;
-  std::vector<SeriesAgainst> ratios;  ///< Against the slowest variant, to be drawn.
+  std::vector<SeriesAgainst> ratios;              ///< Against the slowest variant, to be drawn.
   std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
 };
 

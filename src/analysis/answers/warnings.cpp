@@ -195,6 +195,14 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
         fmt::format("measured beside other work: threads waited for a core for {:.0f} % of the frames' time, which is "
                     "taken off",
                     100 * quiet.waited_share));
+  for (const SeriesEvidence& one : evidence.series) {
+    const auto most = std::max_element(one.lost_cores.begin(), one.lost_cores.end());
+    if (most != one.lost_cores.end() && *most > load_told_beyond)
+      warnings.push_back(fmt::format(
+          "others had cores that the frames of {} use: on free ones they may take down to {:.0f} % of what is told. "
+          "Intervals are as wide as that",
+          one.label, 100 * std::exp(-*most)));
+  }
   if (quiet.slow_throughout)
     warnings.push_back(
         fmt::format("the machine was slow all along, {:.2f} times its best remembered level: costs are brought to that "

@@ -142,6 +142,15 @@ std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
   return curves;
 }
 
+double SeriesCurve::lost_cores_at(double x) const {
+  if (lost_cores.empty()) return 0;
+  const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
+  const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
+  const auto at = [&](std::ptrdiff_t place) { return lost_cores[static_cast<std::size_t>(place)]; };
+  if (above > last) return at(last);
+  return places[static_cast<std::size_t>(above)] == x || above == 0 ? at(above) : std::max(at(above - 1), at(above));
+}
+
 double SeriesCurve::adjusted_error() const {
   return std::hypot(adjustment.slope_error(), adjustment.slope * fast_level_deviation);
 }
@@ -149,7 +158,8 @@ double SeriesCurve::adjusted_error() const {
 Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
-  return interval_from_log(all.log_ms_at(x), half_width(*this, readings, all.interpolation_error(x), 1));
+  return interval_from_log(all.log_ms_at(x),
+                           half_width(*this, readings, std::hypot(all.interpolation_error(x), lost_cores_at(x)), 1));
 }
 
 Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
@@ -158,7 +168,8 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
     const auto same = one->point_at(all.points.x(point));
     readings.push_back(same ? std::optional<double>(one->points.log_ms(*same)) : std::nullopt);
   }
-  return interval_from_log(all.points.log_ms(point), half_width(*this, readings, 0, 1));
+  return interval_from_log(all.points.log_ms(point),
+                           half_width(*this, readings, lost_cores_at(all.points.x(point)), 1));
 }
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
@@ -195,6 +206,12 @@ CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelTables& levels) {
   return {adjustment.at_fast_level(log_ms), adjustment.weight};
 }
 
+void tell_load(const SeriesEvidence& evidence, SeriesCurve& curve) {
+  curve.load_doubt = evidence.load_doubt;
+  curve.places = evidence.x;
+  curve.lost_cores = evidence.lost_cores;
+}
+
 }  // namespace
 
 CostTable costs_at_fast_level(const SeriesEvidence& evidence, std::optional<Eigen::Index> without_block) {
@@ -211,7 +228,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     curve.probed_by = evidence.probed_by;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, evidence.levels), assumed);
     curve.assumed_error = evidence.assumed_error;
-    curve.load_doubt = evidence.load_doubt;
+    tell_load(evidence, curve);
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
       curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
       curve.without.push_back(curve.all);
@@ -226,7 +243,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   curve.probed_by = evidence.probed_by;
   curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
-  curve.load_doubt = evidence.load_doubt;
+  tell_load(evidence, curve);
   return curve;
 }
 

@@ -89,6 +89,8 @@ struct SeriesCurve {
   double fast_level_deviation = 0;  ///< Standard deviation of that level; 0 where no yardstick was read.
   YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
   double load_doubt = 0;            ///< Half-width of its level from work beside it that it does not tell of.
+  std::vector<double> places;       ///< That were measured, ascending,
+  std::vector<double> lost_cores;   ///< and by how much costs there may be too high, log scale; empty for one core.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
@@ -96,6 +98,8 @@ struct SeriesCurve {
   int blocks() const;
   /// Standard error of its level, log scale, from the doubt of the adjustment.
   double adjusted_error() const;
+  /// Half-width of the cost at x from cores that others had: the larger one of the places around it.
+  double lost_cores_at(double x) const;
   /// What it becomes without each block that counts.
   std::vector<const Curve*> without_counting_blocks() const;
   /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.

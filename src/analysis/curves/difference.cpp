@@ -89,13 +89,15 @@ Points Pair::shared_points_without(std::size_t block) const {
 }
 
 double Pair::interpolation_error(double x) const {
-  return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x));
+  return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x), lost_cores_at(x));
 }
 
 std::optional<double> Pair::assumed_error() const {
   if (!one_->assumed_error || !other_->assumed_error) return std::nullopt;
   return std::hypot(*one_->assumed_error, *other_->assumed_error);
 }
+
+double Pair::lost_cores_at(double x) const { return std::hypot(one_->lost_cores_at(x), other_->lost_cores_at(x)); }
 
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
@@ -147,7 +149,7 @@ std::optional<Difference> Pair::measured_at(double x) const {
                                                other_->without[block].points.log_ms(*other_rest)
                                          : log_ratio);
   }
-  return with_error(log_ratio, without, 0);
+  return with_error(log_ratio, without, lost_cores_at(x));
 }
 
 }  // namespace mileage

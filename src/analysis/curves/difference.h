@@ -49,8 +49,11 @@ class Pair {
   /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width
   /// to add to what these show.
   Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;
-  /// Half-width that both readings have from the bends between their points; see Curve::interpolation_error.
+  /// Half-width that both readings have from the bends between their points and from cores that others had; see
+  /// Curve::interpolation_error.
   double interpolation_error(double x) const;
+  /// The same from cores that others had.
+  double lost_cores_at(double x) const;
   /// Curves of log_ratio without each block that counts, for readings of other kinds.
   double log_ratio_without(std::size_t block, double x) const;
   std::vector<std::size_t> counting_blocks() const;

@@ -35,6 +35,10 @@ struct SeriesEvidence {
   /// By how much its costs may hold what other work on the machine added, log scale: its frames do not tell how long
   /// they waited for a core, and others did meanwhile. 0 where they tell, and where nobody waited.
   double load_doubt = 0;
+  /// Of a series whose frames use several cores, one per place: by how much the cost there may be told too high, log
+  /// scale, because others had those cores. Its threads then do one after the other what they do at once on free ones,
+  /// and no waiting that is taken off tells that. Empty where its frames use one.
+  std::vector<double> lost_cores;
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double between_runs =

@@ -245,6 +245,14 @@ inline constexpr double choice_patience = 2;
 /// Mean level of the visits over the fast one from which answers say first that the machine was busy. Chosen: a
 /// neighbour for a third of the time.
 inline constexpr double busy_machine_beyond = 1.25;
+/// Cores that others kept busy during a visit, from which they may have had those that its frames use. Chosen: the
+/// system counts in steps of 10 ms, half a core of a short visit.
+inline constexpr double others_on_cores = 0.4;
+/// Shares of time in which something waited for a core: from the first on, cores may have been lacking; from the second
+/// on they were. Measured: ways of two workers on two free cores make up to 0.6 by themselves, and beside two other
+/// programs 0.88 to 1.
+inline constexpr double cores_may_lack_from = 0.6;
+inline constexpr double cores_lack_from = 0.85;
 /// Share of time that something waits for a core, from which it is said. Chosen: a desktop at rest shows less.
 inline constexpr double load_told_beyond = 0.05;
 

@@ -113,6 +113,19 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
   EXPECT_LT(widths(), alone + std::log(1.5));
 }
 
+TEST(Warnings, SayThatOthersHadTheCores) {
+  Study study = night();
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t sample : visit.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
+    visit.processor_ms = visit.count > 400 ? 2 * wall_ms : wall_ms;
+    visit.load = MachineLoad{2, 0, 0.3};
+  }
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("others had cores"))));
+  for (Visit& visit : study.visits) visit.load = MachineLoad{2, 0, 1.0};
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("on free ones they may take down to 50 % of what is told")));
+}
+
 TEST(Warnings, SayThatWaitingWasTakenOff) {
   Study study = night();
   for (Visit& visit : study.visits)
