@@ -182,17 +182,17 @@ int import_tables(const ImportOptions& options) {
         next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
-    print(fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"),
-                      counted(study.visits.size(), "visit"), counted(variants.size(), "variant"),
-                      counted(study.head.plan.counts.size(), "count")));
-    for (const std::string& note : study.head.notes) print("! " + note + "\n");
+    std::string text = fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"),
+                                   counted(study.visits.size(), "visit"), counted(variants.size(), "variant"),
+                                   counted(study.head.plan.counts.size(), "count"));
+    for (const std::string& note : study.head.notes) text += "! " + note + "\n";
     if (bounds > 0)
-      print(fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study)));
-    print(said_by(study));
+      text += fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study));
+    text += said_by(study);
     if (next)
-      print(fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
-                        next->count, study.head.scenario.entities, next->why));
-    print(go_on_with({"cost", "capacity", "breakeven", "choose", "curve", "report"}, output));
+      text += fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
+                          next->count, study.head.scenario.entities, next->why);
+    print(text + go_on_with({"cost", "capacity", "breakeven", "choose", "curve", "report"}, output));
   }
   return exit_answered;
 }

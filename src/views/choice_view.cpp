@@ -29,7 +29,7 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
 }
 
 const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
-  if (!stretch.fits) return "over the budget, the best measured";
+  if (!stretch.fits) return "over budget, the best measured";
   if (stretch.alone) return "the only one measured there";
   if (!stretch.matters) return "no difference is worth it";
   if (stretch.to_fit) return "fits, and simpler ones that do as well do not";

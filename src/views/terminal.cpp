@@ -36,7 +36,7 @@ std::vector<std::string> lines_of(const std::string& text) {
   return lines;
 }
 
-/// Words, each with the blanks before it.
+/// Words, each with the blanks before it; a percent sign belongs to its number.
 std::vector<std::string> words_of(const std::string& text) {
   std::vector<std::string> words;
   std::size_t at = 0;
@@ -44,7 +44,10 @@ std::vector<std::string> words_of(const std::string& text) {
     const std::size_t word = text.find_first_not_of(' ', at);
     if (word == std::string::npos) break;
     const std::size_t end = std::min(text.find(' ', word), text.size());
-    words.push_back(text.substr(at, end - at));
+    if (text[word] == '%' && !words.empty())
+      words.back() += text.substr(at, end - at);
+    else
+      words.push_back(text.substr(at, end - at));
     at = end;
   }
   return words;
@@ -96,7 +99,8 @@ class Page {
       const bool is_heading = i + 1 < lines_.size() && is_rule(lines_[i + 1]);
       if (is_heading) last_column_ = lines_[i + 1].rfind(' ') + 1;
       if (line.empty()) last_column_.reset();
-      for (const std::string& part : parts_of(line)) shown.push_back(coloured(part, is_heading || is_rule(line)));
+      const char* colour = colour_of(line, is_heading || is_rule(line));
+      for (const std::string& part : parts_of(line)) shown.push_back(coloured(part, colour));
     }
     return fmt::format("{}", fmt::join(shown, "\n"));
   }
@@ -125,19 +129,23 @@ class Page {
     return is_explained ? meaning : own + more_indent;
   }
 
-  std::string coloured(const std::string& line, bool is_head_of_table) {
-    if (!terminal_.colour || line.empty()) return line;
-    const auto in = [&](const char* colour) { return colour + line + plain; };
-    if (begins_with(line, "! ")) return in(amber);
+  /// Of a whole line, however it is wrapped; nothing where it has none.
+  const char* colour_of(const std::string& line, bool is_head_of_table) {
+    if (!terminal_.colour || line.empty()) return nullptr;
+    if (begins_with(line, "! ")) return amber;
     if (!started_) {
       started_ = true;
-      return in(bold);
+      return bold;
     }
-    if (is_head_of_table || line.find("(--more)") != std::string::npos) return in(faint);
-    const auto over = line.find("over by ");
-    if (over == std::string::npos) return line;
-    const auto end = std::min(line.find("  ", over), line.size());
-    return line.substr(0, over) + amber + line.substr(over, end - over) + plain + line.substr(end);
+    return is_head_of_table || line.find("(--more)") != std::string::npos ? faint : nullptr;
+  }
+
+  std::string coloured(const std::string& part, const char* colour) const {
+    if (colour != nullptr) return colour + part + plain;
+    const auto over = part.find("over by ");
+    if (!terminal_.colour || over == std::string::npos) return part;
+    const auto end = std::min(part.find("  ", over), part.size());
+    return part.substr(0, over) + amber + part.substr(over, end - over) + plain + part.substr(end);
   }
 
   const Terminal& terminal_;

@@ -26,6 +26,11 @@ TEST(Terminal, AMeaningBehindAGapIsWrappedBelowItself) {
             "                memory between frames\n");
 }
 
+TEST(Terminal, APercentSignStaysWithItsNumber) {
+  EXPECT_EQ(narrow("of every point, as it is, is within 21.75 % of it\n"),
+            "of every point, as it is, is within\n  21.75 % of it\n");
+}
+
 TEST(Terminal, WordsWiderThanTheTerminalStandAlone) {
   const std::string word(60, 'x');
   EXPECT_EQ(narrow("a " + word + " b"), "a\n  " + word + "\n  b");
@@ -71,6 +76,12 @@ TEST(Terminal, ColourRepeatsWhatTheWordsSay) {
             "\033[38;5;172m! only 2 blocks\033[0m\n\033[1mjobs fits\033[0m\n\n"
             "\033[2m  variant  in 16.7 ms\033[0m\n\033[2m  -------  ----------\033[0m\n"
             "  objects  \033[38;5;172mover by 3.2\033[0m  1\n");
+}
+
+TEST(Terminal, AWrappedLineKeepsItsColour) {
+  EXPECT_EQ(shown_on({20, true}, "! only two blocks of frames\njobs holds the most\n"),
+            "\033[38;5;172m! only two blocks of\033[0m\n\033[38;5;172m  frames\033[0m\n"
+            "\033[1mjobs holds the most\033[0m\n");
 }
 
 }  // namespace
