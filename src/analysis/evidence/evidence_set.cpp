@@ -9,6 +9,7 @@
 #include "analysis/evidence/by_series.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/runs.h"
+#include "analysis/evidence/work_beside.h"
 #include "analysis/evidence/yardstick_judge.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
@@ -121,77 +122,15 @@ void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within
     evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
 }
 
-/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, and of
-/// programs that record themselves.
-bool tells_waiting(const Head& head, const Visit& visit) {
-  return head.made_by == MadeBy::program ||
-         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty());
-}
-
-double load_doubt(const Head& head, const Visits& visits) {
-  double sum = 0;
-  for (const JudgedVisit* one : visits) {
-    const auto& load = one->visit->load;
-    if (load && load->waiting_share && !tells_waiting(head, *one->visit)) sum += std::log1p(*load->waiting_share);
-  }
-  return sum / static_cast<double>(visits.size());
-}
-
-/// What a visit's frames took in all: by the clock, without waiting for a core, and of processors.
-struct Took {
-  double wall_ms = 0, own_ms = 0, processor_ms = 0;
-};
-
-/// Nothing where the system does not tell of processors.
-std::optional<Took> took(const Visit& visit) {
-  if (!visit.processor_ms || *visit.processor_ms <= 0 || visit.samples_ns.empty()) return std::nullopt;
-  Took all{0, 0, *visit.processor_ms};
-  for (std::size_t sample = 0; sample < visit.samples_ns.size(); ++sample) {
-    all.wall_ms += 1e-6 * static_cast<double>(visit.samples_ns[sample]);
-    all.own_ms += 1e-6 * static_cast<double>(own_ns(visit, sample));
-  }
-  return all;
-}
-
-/// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
-int most_cores(const CellVisits& cells) {
-  double most = 1;
+/// The visits of each place.
+std::vector<Visits> by_place(const CellVisits& cells) {
+  std::vector<Visits> places;
   for (const auto& [x, by_block] : cells) {
-    std::vector<double> cores;
+    places.emplace_back();
     for (const auto& [block, visits] : by_block)
-      for (const JudgedVisit* one : visits)
-        if (const auto all = took(*one->visit)) cores.push_back(all->processor_ms / all->own_ms);
-    if (!cores.empty()) most = std::max(most, median(cores));
+      places.back().insert(places.back().end(), visits.begin(), visits.end());
   }
-  return static_cast<int>(std::lround(most));
-}
-
-/// How much longer than on free cores a frame may have taken, log scale: between what it took and its processor time
-/// shared evenly by so many cores, as far as others had some of them.
-double lost_cores(const Visit& visit, int cores) {
-  const auto all = took(visit);
-  if (!all || !visit.load || !visit.load->waiting_share) return 0;
-  if (visit.load->busy_cores - all->processor_ms / all->wall_ms < others_on_cores) return 0;
-  const double lacking = std::clamp(
-      (*visit.load->waiting_share - cores_may_lack_from) / (cores_lack_from - cores_may_lack_from), 0.0, 1.0);
-  return lacking * std::max(0.0, std::log(all->own_ms * cores / all->processor_ms));
-}
-
-/// Of every place; empty where frames use one core.
-std::vector<double> lost_cores(const CellVisits& cells) {
-  const int cores = most_cores(cells);
-  std::vector<double> lost;
-  if (cores < 2) return lost;
-  for (const auto& [x, by_block] : cells) {
-    double sum = 0, visits = 0;
-    for (const auto& [block, made] : by_block)
-      for (const JudgedVisit* one : made) {
-        sum += lost_cores(*one->visit, cores);
-        ++visits;
-      }
-    lost.push_back(sum / visits);
-  }
-  return lost;
+  return places;
 }
 
 int rank_of(const Scenario& scenario, const std::string& variant) {
@@ -259,7 +198,7 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
       evidence.probed_by = kind;
     }
     evidence.load_doubt = load_doubt(set.head, evidence.visits);
-    evidence.lost_cores = lost_cores(cells);
+    evidence.lost_cores = lost_cores(by_place(cells));
     assume_errors(set, runs, within_runs, evidence);
     set.series.push_back(std::move(evidence));
   }

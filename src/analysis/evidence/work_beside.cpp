@@ -1,0 +1,82 @@
+#include "analysis/evidence/work_beside.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, and of
+/// programs that record themselves.
+bool tells_waiting(const Head& head, const Visit& visit) {
+  return head.made_by == MadeBy::program ||
+         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty());
+}
+
+/// What a visit's frames took in all: by the clock, without waiting for a core, and of processors.
+struct Took {
+  double wall_ms = 0, own_ms = 0, processor_ms = 0;
+};
+
+/// Nothing where the system does not tell of processors.
+std::optional<Took> took(const Visit& visit) {
+  if (!visit.processor_ms || *visit.processor_ms <= 0 || visit.samples_ns.empty()) return std::nullopt;
+  Took all{0, 0, *visit.processor_ms};
+  for (std::size_t sample = 0; sample < visit.samples_ns.size(); ++sample) {
+    all.wall_ms += 1e-6 * static_cast<double>(visit.samples_ns[sample]);
+    all.own_ms += 1e-6 * static_cast<double>(own_ns(visit, sample));
+  }
+  return all;
+}
+
+/// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
+int most_cores(const std::vector<JudgedVisits>& by_place) {
+  double most = 1;
+  for (const JudgedVisits& visits : by_place) {
+    std::vector<double> cores;
+    for (const JudgedVisit* one : visits)
+      if (const auto all = took(*one->visit)) cores.push_back(all->processor_ms / all->own_ms);
+    if (!cores.empty()) most = std::max(most, median(cores));
+  }
+  return static_cast<int>(std::lround(most));
+}
+
+/// How much longer than on free cores a frame may have taken, log scale: between what it took and its processor time
+/// shared evenly by so many cores, as far as others had some of them.
+double lost_in(const Visit& visit, int cores) {
+  const auto all = took(visit);
+  if (!all || !visit.load || !visit.load->waiting_share) return 0;
+  if (visit.load->busy_cores - all->processor_ms / all->wall_ms < others_on_cores) return 0;
+  const double lacking = std::clamp(
+      (*visit.load->waiting_share - cores_may_lack_from) / (cores_lack_from - cores_may_lack_from), 0.0, 1.0);
+  return lacking * std::max(0.0, std::log(all->own_ms * cores / all->processor_ms));
+}
+
+}  // namespace
+
+double load_doubt(const Head& head, const JudgedVisits& visits) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) {
+    const auto& load = one->visit->load;
+    if (load && load->waiting_share && !tells_waiting(head, *one->visit)) sum += std::log1p(*load->waiting_share);
+  }
+  return sum / static_cast<double>(visits.size());
+}
+
+std::vector<double> lost_cores(const std::vector<JudgedVisits>& by_place) {
+  const int cores = most_cores(by_place);
+  std::vector<double> lost;
+  if (cores < 2) return lost;
+  for (const JudgedVisits& visits : by_place) {
+    double sum = 0;
+    for (const JudgedVisit* one : visits) sum += lost_in(*one->visit, cores);
+    lost.push_back(sum / static_cast<double>(visits.size()));
+  }
+  return lost;
+}
+
+}  // namespace mileage

@@ -1,0 +1,52 @@
+#include "analysis/evidence/work_beside.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+#include "analysis/curves/curve.h"
+#include "analysis/evidence/evidence_set.h"
+#include "support/made_studies.h"
+
+namespace mileage {
+namespace {
+
+/// Jobs on two cores: half of 1 us an entity, or all of it below 30,000 entities where others have the second core.
+Study jobs_beside(bool others) {
+  made::Setting setting;
+  setting.truths = {{"jobs", [&](double n) { return (others && n < 30'000 ? 1e-3 : 0.5e-3) * n; }}};
+  setting.counts = made::counts_between(1000, 100'000, 9);
+  setting.blocks = 6;
+  setting.visit_noise = 0.01;
+  Study study = made::study_of(setting);
+  for (Visit& visit : study.visits) {
+    visit.processor_ms = 1e-3 * static_cast<double>(visit.count * visit.measured_frames());
+    visit.load = MachineLoad{2, 0, others ? 1.0 : 0.3};
+  }
+  return study;
+}
+
+TEST(WorkBeside, CoresThatOthersHadWidenWhatWasTold) {
+  const Study beside = jobs_beside(true);
+  const EvidenceSet evidence = gather_evidence(beside);
+  const std::vector<double>& lost = evidence.series.at(0).lost_cores;
+  ASSERT_EQ(lost.size(), 9U);
+  EXPECT_NEAR(lost.front(), std::log(2), 0.03) << "told as 1 us each, and half of that on free cores";
+  EXPECT_LT(lost.back(), 0.03) << "long frames come to both cores";
+  const SeriesCurve curve = fit_series(evidence.series.at(0));
+  EXPECT_LT(*curve.ms_interval_at(3000).low, 1.5) << "the cost on free cores is inside";
+  EXPECT_LT(std::log(*curve.ms_interval_at(90'000).high / *curve.ms_interval_at(90'000).low), 0.1);
+
+  const Study free = jobs_beside(false);
+  const EvidenceSet alone = gather_evidence(free);
+  for (const double doubt : alone.series.at(0).lost_cores) EXPECT_EQ(doubt, 0) << "nobody else had a core";
+}
+
+TEST(WorkBeside, AWayOfOneCoreLosesNone) {
+  Study study = jobs_beside(true);
+  for (Visit& visit : study.visits) *visit.processor_ms *= visit.count < 30'000 ? 1.0 : 0.5;
+  EXPECT_TRUE(gather_evidence(study).series.at(0).lost_cores.empty());
+}
+
+}  // namespace
+}  // namespace mileage
