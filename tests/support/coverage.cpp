@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <random>
 #include <thread>
 
@@ -130,22 +131,21 @@ constexpr double times_as_long = 4.2;
 
 double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
 
-/// How slow the machine was at each frame of the one around its capacity, log scale.
-std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_visits,
-                                   double capacity) {
+/// How slow the machine was at each frame of the one around a place, log scale.
+std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_visits, double place) {
   std::vector<float> around;
   for (std::size_t i = 0; i < study.visits.size(); ++i) {
     const Visit& visit = study.visits[i];
-    const double away = std::fabs(std::log(static_cast<double>(visit.count) / capacity));
+    const double away = std::fabs(std::log(static_cast<double>(visit.count) / place));
     if (visit.block < 0 || visit.series.variant != "one" || away > std::log(tail_pooled_within)) continue;
     around.insert(around.end(), of_visits[i].begin(), of_visits[i].end());
   }
   return around;
 }
 
-/// Where 99 % of the frames of the one are within the budget, on the machine as it was: frames scatter about its
-/// speed of that moment.
-double truth_for_99(const Truth& truth, const Disturbance& noise, const std::vector<float>& slowness) {
+/// What 99 % of frames take at most, above those of the fast machine, log scale: frames scatter about its speed of that
+/// moment.
+double slowness_of_99(const Disturbance& noise, const std::vector<float>& slowness) {
   double from = 0, to = 3;
   for (int step = 0; step < 60; ++step) {
     const double middle = (from + to) / 2;
@@ -153,7 +153,34 @@ double truth_for_99(const Truth& truth, const Disturbance& noise, const std::vec
     for (const float slow : slowness) above += share_above(middle - slow, noise.frame);
     (above > 0.01 * static_cast<double>(slowness.size()) ? from : to) = middle;
   }
-  return count_within(truth, budget_ms / std::exp(from));
+  return from;
+}
+
+/// Where 99 % of the frames of the one are within the budget, on the machine as it was. Longer frames add up more of
+/// its moments, so that how slow they are depends on the place: between those that were visited, on a line.
+double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
+                    const std::vector<std::vector<float>>& of_visits) {
+  std::map<double, double> slow_at;
+  for (const Visit& visit : study.visits) {
+    const auto count = static_cast<double>(visit.count);
+    if (visit.block < 0 || visit.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
+    const std::vector<float> around = slowness_around(study, of_visits, count);
+    if (around.size() >= frames_for_tail) slow_at[std::log(count)] = slowness_of_99(noise, around);
+  }
+  const auto slow = [&](double log_place) {
+    const auto above = slow_at.lower_bound(log_place);
+    if (above == slow_at.end()) return slow_at.rbegin()->second;
+    if (above == slow_at.begin()) return above->second;
+    const auto below = std::prev(above);
+    const double share = (log_place - below->first) / (above->first - below->first);
+    return below->second + share * (above->second - below->second);
+  };
+  double from = slow_at.begin()->first - 3, to = slow_at.rbegin()->first + 1;
+  for (int step = 0; step < 60; ++step) {
+    const double middle = (from + to) / 2;
+    (std::log(truth.one_ms(std::exp(middle)) / budget_ms) + slow(middle) > 0 ? to : from) = middle;
+  }
+  return std::exp(from);
 }
 
 void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, CellTally& cell) {
@@ -166,7 +193,7 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   std::vector<std::vector<float>> slowness;
   const Study study = measured_study(truth, noise, head, &slowness);
   const Analysis analysis = analyse(study);
-  score(cell.figure[capacity_for_99], truth_for_99(truth, noise, slowness_around(study, slowness, truth.capacity)),
+  score(cell.figure[capacity_for_99], truth_for_99(truth, noise, study, slowness),
         capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 
