@@ -37,7 +37,9 @@ Json worth_row(const About& about, const ComparedPair& pair) {
   row["high"] = pair.worth ? place_json(pair.worth->interval.high, about.axis) : Json(nullptr);
   row["saves_ms"] = pair.worth ? Json(pair.worth->saves_ms) : Json(nullptr);
   row["saves_ms_at"] = pair.worth ? place_json(pair.worth->range_ends, about.axis) : Json(nullptr);
-  if (!pair.worth) row["reason"] = "neither saves enough at the end of what both have measured";
+  if (!pair.worth)
+    row["reason"] =
+        pair.too_few_blocks ? "fewer than three blocks" : "neither saves enough at the end of what both have measured";
   return row;
 }
 
@@ -121,8 +123,8 @@ TextTable worth_table(const About& about, const BreakEvenAnswer& answer) {
   for (const ComparedPair& pair : answer.pairs) {
     const auto [used, replaced] = used_and_replaced(pair);
     if (!pair.worth) {
-      table.row(
-          {about.label(pair.other), about.label(pair.one), "nowhere", "", "not enough as far as both are measured"});
+      table.row({about.label(pair.other), about.label(pair.one), pair.too_few_blocks ? "not known" : "nowhere", "",
+                 pair.too_few_blocks ? "fewer than three blocks hold both" : "not enough as far as both are measured"});
       continue;
     }
     table.row({about.label(used), about.label(replaced), place_text(pair.worth->at, about.axis),

@@ -274,6 +274,7 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
                           divider_of(evidence, series[a], series[b]),
                           worth_from(pair, answer.worth_ms),
                           Side::other};
+    compared.too_few_blocks = pair.blocks() < 3 && !pair.assumed_error();
     if (!compared.worth) {
       compared.worth = worth_from(Pair(analysis.curves[b], analysis.curves[a]), answer.worth_ms);
       compared.worth_using = Side::one;

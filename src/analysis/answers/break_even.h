@@ -60,7 +60,8 @@ struct ComparedPair {
   PairAnswer answer;
   std::optional<Divider> divider;  ///< Nothing unless the axis is the count.
   std::optional<WorthFrom> worth;  ///< From where on one of them saves enough against the other, up to the end,
-  Side worth_using = Side::other;  ///< and which. Nothing where neither does.
+  Side worth_using = Side::other;  ///< and which. Nothing where neither does, or that cannot be told:
+  bool too_few_blocks = false;     ///< whether fewer than three blocks hold one of them.
 };
 
 struct BreakEvenAnswer {

@@ -29,7 +29,7 @@ std::size_t Pair::places() const {
   return std::max({std::size_t{1}, within(one_->all), within(other_->all)});
 }
 
-int Pair::blocks() const { return static_cast<int>(counting_blocks().size()); }
+int Pair::blocks() const { return std::min(one_->blocks(), other_->blocks()); }
 
 double Pair::log_ratio(double x) const { return one_->all.log_ms_at(x) - other_->all.log_ms_at(x); }
 
@@ -114,9 +114,11 @@ Difference Pair::with_error(double log_ratio, const std::vector<double>& without
   const double beside = std::hypot(bend, normal_95 * adjusted_error(), load_doubt());
   if (assumed_error())
     return {log_ratio, std::hypot(*assumed_error(), beside / t_factor(assumed_blocks)), assumed_blocks};
-  Difference difference{log_ratio, jackknife_error(without_each_block), without_each_block.size()};
+  const auto told_by = static_cast<std::size_t>(blocks());
+  if (told_by < 3) return {log_ratio, HUGE_VAL, told_by};
+  Difference difference{log_ratio, jackknife_error(without_each_block), told_by};
   if (std::isfinite(difference.error))
-    difference.error = std::hypot(difference.error, beside / t_factor(without_each_block.size()), between_runs());
+    difference.error = std::hypot(difference.error, beside / t_factor(told_by), between_runs());
   return difference;
 }
 

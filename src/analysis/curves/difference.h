@@ -33,7 +33,7 @@ class Pair {
   double most() const;
   /// Number of measured places of the series that has more of them in the common range.
   std::size_t places() const;
-  /// Number of blocks that hold visits of at least one of both.
+  /// Number of blocks that hold visits of the one of both that fewer hold: leaving out others tells nothing of it.
   int blocks() const;
 
   double log_ratio(double x) const;

@@ -25,7 +25,8 @@ Difference WindowReading::at(double x) const {
 }
 
 double WindowReading::expected_width(double x, double slope) const {
-  const std::size_t blocks = pair_->assumed_error() ? assumed_blocks : pair_->counting_blocks().size();
+  const std::size_t blocks =
+      pair_->assumed_error() ? assumed_blocks : std::max<std::size_t>(2, static_cast<std::size_t>(pair_->blocks()));
   return t_factor(blocks) * all_.error_at(x, pair_->noise()) / std::fabs(slope);
 }
 

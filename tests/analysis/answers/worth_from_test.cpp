@@ -71,5 +71,15 @@ TEST(WorthFrom, EverywhereIsTheLowerEndOfTheRangeWithAnOpenLowerEnd) {
   EXPECT_FALSE(found->interval.low);
 }
 
+TEST(WorthFrom, ASeriesOfTwoBlocksTellsNothingBesideOneOfMany) {
+  Study study = made::study_of(made::setting_of({{"objects", made::steep}, {"columns", made::flat}}, 0.02));
+  std::erase_if(study.visits, [](const Visit& visit) { return visit.series.variant == "columns" && visit.block > 1; });
+  const AnalysedStudy analysed(study);
+  const Pair pair(analysed.analysis().curves[0], analysed.analysis().curves[1]);
+  EXPECT_EQ(pair.blocks(), 2);
+  EXPECT_FALSE(worth_from(pair, 0.3));
+  EXPECT_FALSE(std::isfinite(pair.at(10'000).error)) << "leaving out the blocks of objects tells nothing of columns";
+}
+
 }  // namespace
 }  // namespace mileage
