@@ -117,6 +117,10 @@ void add_demo_verb(CommandLine& line, const Catalogue& catalogue) {
                             [options, &catalogue] { return demo(*options, catalogue); });
   verb.option("-o,--output", options->folder, "folder to write to; an existing one is left alone");
   verb.option("--time", options->time, "how long to measure");
+  verb.comes_back(
+      "  In 16.7 ms (60 Hz), jobs holds 3.2M lanterns, columns 1.6M, records 362k, objects only 357k.\n"
+      "    use      instead of   from  95 % interval     saves then\n"
+      "    columns  records     9.32k  (8.89k to 9.78k)  16.0 ms at 449k\n");
   add_json(verb, options->json);
 }
 

@@ -163,6 +163,10 @@ void add_drive_verb(CommandLine& line) {
   verb.option("--seed", options->seed, "of the order of visits (preset: 1)");
   verb.option("-o,--output", options->output,
               "the study file to write; a run of the same program joins one that is there");
+  verb.comes_back(
+      "  In 16.7 ms (60 Hz), columns holds 930k lanterns, linked only 152k.\n"
+      "    variant  capacity  95 % interval   read\n"
+      "    linked       152k  (147k to 157k)  from counts around it\n");
   add_json(verb, options->json);
 }
 

@@ -59,6 +59,10 @@ void add_export_verb(CommandLine& line) {
                             [options] { return export_study(options->study, options->name, options->json); });
   verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl)");
   verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
+  verb.comes_back(
+      "  frames     drift.frames.csv\n"
+      "  summaries  drift.summaries.csv\n"
+      "  A row a frame, and a row a count: series,count,ms,low,high,visits,ns_each\n");
   add_json(verb, options->json);
 }
 

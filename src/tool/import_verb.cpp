@@ -220,6 +220,10 @@ void add_import_verb(CommandLine& line) {
   verb.option("--scenario", options->scenario, "what the scenario is called (preset: recording)");
   verb.option("--entities", options->entities, "what is counted, in the plural (preset: entities)");
   verb.option("--budget", options->budget, "the frame budget of the study (preset: 60hz)");
+  verb.comes_back(
+      "  night.study.jsonl: 14 averages, 14 visits, 2 variants at 7 counts\n"
+      "  In 16.7 ms (60 Hz), columns holds 64.5k lanterns, linked only 10.3k.\n"
+      "  The recording that would help most next: columns at 65000 lanterns, about 20 s, since no count ...\n");
   add_json(verb, options->json);
 }
 

@@ -109,6 +109,10 @@ void add_list_verb(CommandLine& line, const Catalogue& catalogue) {
                             [options, &catalogue] { return list(*options, catalogue); });
   verb.option("--scenario", options->scenario, "only this scenario");
   verb.option("--program", options->program, "what another program offers instead of this one");
+  verb.comes_back(
+      "    variant  how\n"
+      "    objects  one heap object per lantern, virtual update\n"
+      "    columns  one array per field, one vectorised loop\n");
   add_json(verb, options->json);
 }
 

@@ -92,6 +92,9 @@ void add_report_verb(CommandLine& line) {
   add_budgets(verb, *options);
   verb.option("--worth", options->worth, "share of the budget a difference must save to be worth code (preset: 2%)");
   verb.option("--at", options->at, "counts to state the saving at");
+  verb.comes_back(
+      "  page: drift.html\n"
+      "  One file that any browser shows: answers, two figures, every table, machine and method.\n");
   add_json(verb, options->json);
 }
 

@@ -109,11 +109,12 @@ INSTANTIATE_TEST_SUITE_P(
 
 TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
   const std::string help = run("--help").out;
-  for (const std::string verb : {"list", "measure", "drive", "curve", "capacity", "breakeven", "choose", "import",
-                                 "export", "report", "picture", "machine", "demo"}) {
+  for (const std::string verb : {"list", "measure", "drive", "cost", "curve", "capacity", "breakeven", "choose",
+                                 "import", "export", "report", "picture", "machine", "demo"}) {
     EXPECT_THAT(help, HasSubstr("\n  " + verb + " ")) << "a line of its own";
     const Ran own = run(verb + " --help");
     EXPECT_EQ(own.code, 0);
+    EXPECT_THAT(own.out, HasSubstr("\nWhat comes back:\n  ")) << verb;
     const auto examples = own.out.find("Examples:\n");
     ASSERT_NE(examples, std::string::npos) << verb;
     const std::string options = own.out.substr(0, examples);
