@@ -1,5 +1,6 @@
 #include <unistd.h>
 
+#include <algorithm>
 #include <filesystem>
 #include <memory>
 
@@ -52,6 +53,18 @@ class PersonRunner : private OwnInstruments, public HandRunner {
                    clock) {}
 };
 
+/// A command lets arrive as many as it is told.
+void check_arrivals(const MeasureOptions& options) {
+  for (const auto& [variant, words] : options.own_commands->plan.words)
+    if (std::none_of(words.begin(), words.end(),
+                     [](const std::string& word) { return word.find("{arrive}") != std::string::npos; }))
+      throw Error({.kind = FaultKind::usage,
+                   .field = "arrive",
+                   .problem = "the command of a variant is not told how many arrive",
+                   .found = variant,
+                   .accepted = "{arrive} among its arguments"});
+}
+
 /// Options that say who makes the visits exclude each other.
 void check_who_measures(const MeasureOptions& options) {
   const auto refuse = [](const char* option, const char* problem) {
@@ -65,7 +78,10 @@ void check_who_measures(const MeasureOptions& options) {
   if (options.by_hand && !options.builds.empty()) refuse("by-hand", "does not go with --builds");
   if (options.by_hand && options.counts.empty())
     refuse("by-hand", "needs the counts to record: counts in the plan, or --counts");
+  if (options.by_hand && !options.arrive.empty())
+    refuse("arrive", "does not go with --by-hand: record a run in which the count climbs, and import it");
   if (!options.own_commands) return;
+  if (!options.arrive.empty()) check_arrivals(options);
   if (options.same_process)
     refuse("same-process", "does not go with a plan of commands, which are processes of their own");
   if (!options.program.empty()) refuse("program", "does not go with a plan of commands, which names its programs");
