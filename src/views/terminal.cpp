@@ -108,9 +108,7 @@ class Page {
  private:
   std::vector<std::string> parts_of(const std::string& line) const {
     if (width_of(line) <= terminal_.columns || is_command(line)) return {line};
-    if (!last_column_) {
-      return wrapped(line, 0, indent_of(line), terminal_.columns);
-    }
+    if (!last_column_) return wrapped(line, 0, indent_of(line), terminal_.columns);
     if (*last_column_ + narrowest_column > terminal_.columns) return {line};
     if (is_rule(line)) return {line.substr(0, terminal_.columns)};
     const std::size_t last = byte_at(line, *last_column_);

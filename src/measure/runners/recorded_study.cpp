@@ -114,8 +114,7 @@ class RecordedStudy {
       notes_.add(fmt::format("columns that say nothing here: {}", fmt::join(recording.unread_columns, ", ")),
                  recording.file);
     if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
-    const std::int64_t arrived =
-        recording.goes_on ? std::max<std::int64_t>(0, recording.count - count_before_) : std::int64_t{0};
+    const std::int64_t arrived = arrived_before(recording);
     count_before_ = recording.count;
     if (recording.goes_on && recording.frame_ns.size() < least_stay) return take_short_stay(recording, arrived);
     end_climb();
@@ -138,12 +137,18 @@ class RecordedStudy {
     add(recording, std::move(visit));
   }
 
+  /// Averages show no single frame, and so no arrival.
+  std::int64_t arrived_before(const Recording& recording) const {
+    return recording.goes_on && !recording.of_rates ? std::max<std::int64_t>(0, recording.count - count_before_) : 0;
+  }
+
   /// A stay too short to settle: where the count grew it tells what arriving costs.
   void take_short_stay(const Recording& recording, std::int64_t arrived) {
     if (arrived == 0) {
       end_climb();
-      notes_.add(fmt::format("counts that fell and lasted for fewer than {} frames are left out", least_stay),
-                 recording.file);
+      notes_.add(
+          fmt::format("counts that fell, or of averages, and lasted for fewer than {} frames are left out", least_stay),
+          recording.file);
       return;
     }
     const bool goes_on =

@@ -87,6 +87,16 @@ TEST(RecordedVisits, ShortStaysAreArrivals) {
       << "where counts fall nobody arrives";
 }
 
+TEST(RecordedVisits, AveragesTellOfNoArrivals) {
+  Recording arrival = recording_of(150, scripted::uneven_ns(7, 3));
+  Recording stay = recording_of(200, scripted::uneven_ns(10, 40));
+  arrival.goes_on = stay.goes_on = true;
+  arrival.of_rates = stay.of_rates = true;
+  const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival, stay}, {});
+  ASSERT_THAT(study.visits, SizeIs(2)) << "the short stay is left out";
+  EXPECT_EQ(study.visits[1].arrived, 0);
+}
+
 TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
   std::vector<Recording> climbing{recording_of(100, scripted::uneven_ns(5, 40)),
                                   recording_of(200, scripted::uneven_ns(9, 40)),
