@@ -74,3 +74,26 @@ function(mileage_compile_as_measured_work target)
   target_compile_definitions(${target} PRIVATE MILEAGE_FESTIVAL_FLAGS="${text}")
   set_target_properties(${target} PROPERTIES UNITY_BUILD OFF)
 endfunction()
+
+# mileage_count_lines(LIBRARY HEADER NAMESPACE FOLDER [NAME FILES...]...): a header of the build folder that tells the
+# library how many lines of code the files of each name have.
+function(mileage_count_lines library header namespace folder)
+  set(sizes "")
+  set(all "")
+  foreach(item ${ARGN})
+    if(item MATCHES "[.]")
+      string(APPEND sizes ",${item}")
+      list(APPEND all ${item})
+    else()
+      string(APPEND sizes "|${item}=")
+    endif()
+  endforeach()
+  list(REMOVE_DUPLICATES all)
+  list(TRANSFORM all PREPEND ${PROJECT_SOURCE_DIR}/${folder}/)
+  add_custom_command(OUTPUT ${PROJECT_BINARY_DIR}/${header}
+    COMMAND ${CMAKE_COMMAND} -DOUT=${PROJECT_BINARY_DIR}/${header} -DNAMESPACE=${namespace} "-DSIZES=${sizes}"
+      -DFOLDER=${PROJECT_SOURCE_DIR}/${folder} -P ${PROJECT_SOURCE_DIR}/cmake/CountLines.cmake
+    DEPENDS ${all} ${PROJECT_SOURCE_DIR}/cmake/CountLines.cmake VERBATIM
+    COMMENT "Counting the lines of ${folder}")
+  target_sources(mileage_${library} PRIVATE ${PROJECT_BINARY_DIR}/${header})
+endfunction()

@@ -8,13 +8,14 @@
 // missed.
 #include <cstdio>
 #include <memory>
-#include <random>
 #include <vector>
 
 #include <fmt/format.h>
 
 #include "analysis/statistics/statistics.h"
-#include "festival/drift_variants.h"
+#include "drift_set_up.h"
+#include "festival/drift/drift_variants.h"
+#include "in_pairs.h"
 #include "measure/machine/clock.h"
 #include "measure/machine/yardstick.h"
 #include "measure/runners/frame_meter.h"
@@ -32,20 +33,6 @@ class EmptyVariant : public Variant {
   std::int64_t alive() const override { return 0; }
   Outcome outcome() const override { return {}; }
 };
-
-/// Runs both sides of each pair in random order; a side returns its time in nanoseconds.
-template <class One, class Other>
-PairedRatio in_pairs(One one, Other other) {
-  std::mt19937 random(1);
-  std::vector<double> ones, others;
-  for (int i = 0; i < pairs; ++i) {
-    const bool one_first = random() % 2 == 0;
-    if (!one_first) others.push_back(other());
-    ones.push_back(one());
-    if (one_first) others.push_back(other());
-  }
-  return paired_ratio(ones, others);
-}
 
 bool report(const char* question, const PairedRatio& found, const char* unit, bool holds, const char* wanted) {
   fmt::print("{}\n  {:.4g} {} (95 % {:.4g} to {:.4g}, {} pairs); wanted: {}; {}\n", question, found.ratio, unit,
@@ -72,7 +59,7 @@ bool empty_frame(Clock& clock) {
     for (std::int64_t& sample : samples) sample = meter.sample(1);
     return static_cast<double>(clock.now_ns() - start);
   };
-  const PairedRatio found = in_pairs(frames, [&] { return readings_ns(clock); });
+  const PairedRatio found = in_pairs(pairs, frames, [&] { return readings_ns(clock); });
   return report("An empty frame costs", found, "clock readings", found.surely_within(0, 2), "at most 2");
 }
 
@@ -85,15 +72,13 @@ bool phase_mark(Clock& clock) {
     for (int i = 0; i < runs; ++i) const auto phase = frame.phase(i % 2 == 0 ? "gather" : "update");
     return static_cast<double>(clock.now_ns() - start);
   };
-  const PairedRatio found = in_pairs(marks, [&] { return readings_ns(clock); });
+  const PairedRatio found = in_pairs(pairs, marks, [&] { return readings_ns(clock); });
   return report("A phase mark, begin and end, costs", found, "clock readings", found.surely_within(0, 3), "at most 3");
 }
 
 bool frame_time_seen(Clock& clock) {
   constexpr int frames = 4;
-  SetUp set_up{10'000, 1, 1.0 / 60.0, {}};
-  set_up.knobs.set("work", 1.0);
-  const auto variant = festival::make_drift_columns(set_up);
+  const auto variant = festival::make_drift_columns(drift_set_up(10'000));
   FrameMeter meter(*variant, clock);
   FrameMeter silent(*variant, clock);
   Frame frame(silent);
@@ -108,7 +93,7 @@ bool frame_time_seen(Clock& clock) {
     for (int i = 0; i < frames; ++i) variant->run_frame(frame);
     return static_cast<double>(clock.now_ns() - start) / frames;
   };
-  const PairedRatio found = in_pairs(seen, bare);
+  const PairedRatio found = in_pairs(pairs, seen, bare);
   return report("The tool sees, of the time that a bare loop takes for a frame of 10,000 columns,", found, "of it",
                 found.surely_within(0.99, 1.01), "0.99 to 1.01");
 }
@@ -159,7 +144,8 @@ class ProbedFrames {
 bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, std::int64_t count, int cores = 1) {
   ProbedFrames frames(*variant, clock, cores);
   for (int i = 0; i < 5; ++i) frames.run(false);
-  const PairedRatio found = in_pairs([&] { return frames.run(true); }, [&] { return frames.run(false); });
+  const PairedRatio found = in_pairs(
+      pairs, [&] { return frames.run(true); }, [&] { return frames.run(false); });
   const bool holds =
       report(fmt::format("Frames of {} {} with probes between them take, of those without,", count, name).c_str(),
              found, "of the time", found.surely_within(0.99, 1.01), "0.99 to 1.01");
@@ -169,19 +155,14 @@ bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, st
 }
 
 bool all_probes(Clock& clock) {
-  const auto set_up = [](std::int64_t count) {
-    SetUp set_up{count, 1, 1.0 / 60.0, {}};
-    set_up.knobs.set("work", 1.0);
-    set_up.knobs.set("scatter", 0.0);
-    return set_up;
+  const auto probed = [&](const char* name, auto make, std::int64_t count) {
+    return probes(clock, name, make(drift_set_up(count)), count);
   };
-  bool hold = probes(clock, "columns", festival::make_drift_columns(set_up(2000)), 2000);
-  hold &= probes(clock, "objects", festival::make_drift_objects(set_up(2000)), 2000);
-  hold &= probes(clock, "columns", festival::make_drift_columns(set_up(100'000)), 100'000);
-  hold &= probes(clock, "objects", festival::make_drift_objects(set_up(20'000)), 20'000);
-  SetUp on_two_cores = set_up(400'000);
-  on_two_cores.knobs.set("workers", 2.0);
-  on_two_cores.knobs.set("batch", 4096.0);
+  bool hold = probed("columns", festival::make_drift_columns, 2000);
+  hold &= probed("objects", festival::make_drift_objects, 2000);
+  hold &= probed("columns", festival::make_drift_columns, 100'000);
+  hold &= probed("objects", festival::make_drift_objects, 20'000);
+  const SetUp on_two_cores = drift_set_up(400'000, {{"workers", 2}});
   hold &= probes(clock, "lanterns in jobs", festival::make_drift_jobs(on_two_cores), 400'000, 2);
   return hold;
 }

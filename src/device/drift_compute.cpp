@@ -7,8 +7,8 @@
 namespace mileage::device {
 namespace {
 
+using festival::FrameWork;
 using festival::Lantern;
-using festival::Moment;
 
 /// What goes to and fro between processor and device in every frame.
 enum class Copies { none, back, there_and_back };
@@ -18,7 +18,7 @@ class DriftCompute : public festival::DriftVariant {
   DriftCompute(const SetUp& set_up, Copies copies)
       : DriftVariant(set_up),
         copies_(copies),
-        drift_(context_, set_up),
+        drift_(context_, set_up, sorting()),
         under_way_(context_, copies == Copies::none ? static_cast<int>(set_up.knobs.whole("in-flight")) : 1) {
     if (copies_ == Copies::there_and_back) drift_.fetch(seen_);
   }
@@ -26,11 +26,11 @@ class DriftCompute : public festival::DriftVariant {
   std::int64_t alive() const override { return drift_.count(); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments, Frame& frame) override {
+  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
     under_way_.begin();
     {
       const auto phase = frame.phase("upload");
-      drift_.send_moments(moments, frame);
+      drift_.send_work(work, frame);
       if (copies_ == Copies::there_and_back) drift_.send(seen_, frame);
     }
     {
@@ -50,6 +50,13 @@ class DriftCompute : public festival::DriftVariant {
     const auto phase = frame.phase("read back");
     drift_.fetch(seen_);
     frame.add("bytes read back", static_cast<double>(drift_.columns().bytes()));
+  }
+
+  void push(std::int64_t index, float vx, float vy) override {
+    if (copies_ == Copies::there_and_back)
+      drift_.push_in(seen_, index, vx, vy);
+    else
+      drift_.push(index, vx, vy);
   }
 
   Lantern lantern(std::int64_t index) const override {

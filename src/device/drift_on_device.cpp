@@ -2,23 +2,29 @@
 
 #include <array>
 #include <cstring>
+#include <string>
 
 #include <epoxy/gl.h>
+#include <fmt/format.h>
 
 namespace mileage::device {
 namespace {
 
+using festival::FrameWork;
 using festival::Lantern;
 using festival::Moment;
 
 constexpr std::int64_t fields = 10;
 
-/// The arithmetic of festival/drift_kernel.h, step by step in the same order.
+/// The arithmetic of festival/drift/drift_kernel.h, step by step in the same order.
 constexpr const char* kernel = R"(
 layout(std430, binding = 0) buffer Lanterns { float column[]; };
 layout(std430, binding = 1) readonly buffer Moments { vec4 moment[]; };  // step, phase, salt as bits, nothing
 uniform uint count;
-uniform uint moments;
+uniform uint light_moments;  // The moments of light lanterns, followed by
+uniform uint heavy_moments;  // those of heavy ones: none where no lantern is heavy.
+uniform uint kinds;
+uniform float temper[6 * MOST_KINDS];
 
 const float edge = 256.0;
 
@@ -52,7 +58,14 @@ void main() {
   float vx = column[3u * count + i], vy = column[4u * count + i], vz = column[5u * count + i];
   float age = column[6u * count + i], flicker = column[7u * count + i], lean = column[8u * count + i];
   uint key = floatBitsToUint(column[9u * count + i]);
-  for (uint m = 0u; m < moments; ++m) {
+  uint kind = (key >> 8) % kinds;
+  float pull_along = temper[6u * kind], pull_across = temper[6u * kind + 1u];
+  float swirl_x = temper[6u * kind + 2u], swirl_y = temper[6u * kind + 3u];
+  float following = temper[6u * kind + 4u], unrest = temper[6u * kind + 5u];
+  bool is_heavy = heavy_moments > 0u && key % LIGHT_FOR_EACH_HEAVY == 0u;
+  uint first = is_heavy ? light_moments : 0u;
+  uint end = first + (is_heavy ? heavy_moments : light_moments);
+  for (uint m = first; m < end; ++m) {
     float dt = moment[m].x;
     float phase = moment[m].y;
     precise float u = x * (1.0 / edge);
@@ -60,10 +73,10 @@ void main() {
     float along = wave(2.0 * u + 3.0 * v + phase);
     float across = wave(3.0 * u - 2.0 * v - 0.5 * phase);
     precise float swirl = wave(u + 0.25) * wave(v);
-    precise float pull_x = 1.6 * along + 0.9 * swirl;
-    precise float pull_y = 1.1 * across - 0.7 * swirl;
+    precise float pull_x = pull_along * along + swirl_x * swirl;
+    precise float pull_y = pull_across * across + swirl_y * swirl;
     precise float swell = 0.20 * along * across;
-    precise float follow = 1.5 * dt;
+    precise float follow = following * dt;
     vx += (pull_x - vx) * follow;
     vy += (pull_y - vy) * follow;
     vz += (4.0 * (swell + 0.35 - height) - vz) * follow;
@@ -72,7 +85,7 @@ void main() {
     height += vz * dt;
     age += dt;
     float chance = chance_of(key, floatBitsToUint(moment[m].z));
-    flicker += (0.5 - flicker) * (2.0 * dt) + (chance - 0.5) * 0.12;
+    flicker += (0.5 - flicker) * (2.0 * dt) + (chance - 0.5) * unrest;
     float reach = abs(vx) + abs(vy) + 1e-6;
     float slope = vy / reach;
     float heading = 1.0 - (vx < 0.0 ? -1.0 : 1.0) * (1.0 - slope);
@@ -83,6 +96,13 @@ void main() {
   column[6u * count + i] = age; column[7u * count + i] = flicker; column[8u * count + i] = lean;
 }
 )";
+
+static_assert(sizeof(festival::Temper) == 6 * sizeof(float), "the shader reads tempers as six floats each");
+
+std::string numbers_of_sorting() {
+  return fmt::format("#define MOST_KINDS {}\n#define LIGHT_FOR_EACH_HEAVY {}u\n", festival::most_kinds,
+                     festival::light_for_each_heavy);
+}
 
 float as_float(std::uint32_t bits) {
   float value = 0;
@@ -110,22 +130,33 @@ std::vector<float> columns_set_afloat(const SetUp& set_up) {
 
 }  // namespace
 
-DriftOnDevice::DriftOnDevice(const Context& context, const SetUp& set_up)
+DriftOnDevice::DriftOnDevice(const Context& context, const SetUp& set_up, const festival::Sorting& sorting)
     : count_(set_up.count),
       columns_(context, count_ * fields * static_cast<std::int64_t>(sizeof(float)), columns_set_afloat(set_up).data()),
-      moments_(context, set_up.knobs.whole("work") * 16),
-      program_(Program::compute(compute_preamble() + kernel)) {
+      moments_(context, set_up.knobs.whole("work") * (1 + sorting.heavy_steps) * 16),
+      program_(Program::compute(compute_preamble() + numbers_of_sorting() + kernel)) {
+  const std::int64_t work = set_up.knobs.whole("work");
   program_.use();
   ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(set_up.count));
-  ::glUniform1ui(program_.uniform("moments"), static_cast<unsigned>(set_up.knobs.whole("work")));
+  ::glUniform1ui(program_.uniform("light_moments"), static_cast<unsigned>(work));
+  ::glUniform1ui(program_.uniform("heavy_moments"),
+                 static_cast<unsigned>(sorting.heavy_steps > 1 ? work * sorting.heavy_steps : 0));
+  ::glUniform1ui(program_.uniform("kinds"), static_cast<unsigned>(sorting.kinds));
+  ::glUniform1fv(program_.uniform("temper[0]"), 6 * festival::most_kinds, &festival::tempers[0].along);
 }
 
-void DriftOnDevice::send_moments(const std::vector<Moment>& moments, Frame& frame) {
+void DriftOnDevice::send_work(const FrameWork& work, Frame& frame) {
   std::vector<float> lines;
-  for (const Moment& now : moments) lines.insert(lines.end(), {now.step_s, now.phase, as_float(now.salt), 0});
+  for (const std::vector<Moment>* moments : {&work.light, &work.heavy})
+    for (const Moment& now : *moments) lines.insert(lines.end(), {now.step_s, now.phase, as_float(now.salt), 0});
   const auto bytes = static_cast<std::int64_t>(lines.size() * sizeof(float));
   moments_.upload(0, bytes, lines.data());
   frame.add("bytes uploaded", static_cast<double>(bytes));
+}
+
+void DriftOnDevice::push(std::int64_t index, float vx, float vy) {
+  columns_.upload((3 * count_ + index) * static_cast<std::int64_t>(sizeof(float)), sizeof vx, &vx);
+  columns_.upload((4 * count_ + index) * static_cast<std::int64_t>(sizeof(float)), sizeof vy, &vy);
 }
 
 void DriftOnDevice::carry() const {
@@ -143,6 +174,11 @@ void DriftOnDevice::send(const std::vector<float>& seen, Frame& frame) {
 void DriftOnDevice::fetch(std::vector<float>& seen) const {
   seen.resize(static_cast<std::size_t>(count_ * fields));
   columns_.download(0, columns_.bytes(), seen.data());
+}
+
+void DriftOnDevice::push_in(std::vector<float>& seen, std::int64_t index, float vx, float vy) const {
+  seen[static_cast<std::size_t>(3 * count_ + index)] = vx;
+  seen[static_cast<std::size_t>(4 * count_ + index)] = vy;
 }
 
 Lantern DriftOnDevice::lantern(const std::vector<float>& seen, std::int64_t index) const {

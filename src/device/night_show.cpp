@@ -9,13 +9,13 @@
 #include "device/drawer.h"
 #include "device/drawn_variant.h"
 #include "device/drift_on_device.h"
-#include "festival/lantern_columns.h"
+#include "festival/drift/sorted_lanterns.h"
 
 namespace mileage::device {
 namespace {
 
+using festival::FrameWork;
 using festival::Lantern;
-using festival::Moment;
 
 constexpr std::int64_t lanterns_sampled = 8;
 /// As in drift: the same arithmetic in the same order, and a square root more.
@@ -70,7 +70,7 @@ class NightShow : public DrawnVariant {
 
  private:
   void bring_forward(Frame& frame) final {
-    carry(festival::moments_of_frame(set_up_, frames() - 1), frame);
+    carry(festival::work_of_frame(set_up_, festival::Sorting(), frames() - 1), frame);
     frame.add("updates", static_cast<double>(alive()));
   }
 
@@ -100,7 +100,7 @@ class NightShow : public DrawnVariant {
   }
 
   /// Takes all lanterns through a frame, and brings their places to the device.
-  virtual void carry(const std::vector<Moment>& moments, Frame& frame) = 0;
+  virtual void carry(const FrameWork& work, Frame& frame) = 0;
   virtual const Buffer& places() const = 0;
 
   SetUp set_up_;
@@ -122,10 +122,10 @@ void place_and_send(SentPlaces& places, float size, const LanternAt& lantern_at,
 }
 
 /// Hands a frame of drift to the device.
-void carry_on_device(DriftOnDevice& drift, const std::vector<Moment>& moments, Frame& frame) {
+void carry_on_device(DriftOnDevice& drift, const FrameWork& work, Frame& frame) {
   {
     const auto phase = frame.phase("upload");
-    drift.send_moments(moments, frame);
+    drift.send_work(work, frame);
   }
   const auto phase = frame.phase("submit");
   drift.carry();
@@ -135,21 +135,23 @@ class ColumnsShow : public NightShow {
  public:
   explicit ColumnsShow(const SetUp& set_up)
       : NightShow(set_up),
-        columns_(set_up.seed, set_up.count),
-        places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
+        columns_(festival::Sorting()),
+        places_(stage().context(), static_cast<std::size_t>(set_up.count)) {
+    columns_.set_afloat(set_up.seed, 0, set_up.count);
+  }
 
  private:
-  void carry(const std::vector<Moment>& moments, Frame& frame) override {
+  void carry(const FrameWork& work, Frame& frame) override {
     {
       const auto phase = frame.phase("carry");
-      columns_.carry_range(0, columns_.size(), moments);
+      festival::carry_all_columns(columns_, work, festival::Vectors::usual);
     }
     place_and_send(
         places_, size(), [this](std::int64_t i) { return columns_.lantern(i); }, frame);
   }
   const Buffer& places() const override { return places_.on_device(); }
 
-  festival::LanternColumns columns_;
+  festival::SortedColumns columns_;
   SentPlaces places_;
 };
 
@@ -157,7 +159,7 @@ class ComputeShow : public NightShow {
  public:
   explicit ComputeShow(const SetUp& set_up)
       : NightShow(set_up),
-        drift_(stage().context(), set_up),
+        drift_(stage().context(), set_up, festival::Sorting()),
         places_(stage().context(), set_up.count * static_cast<std::int64_t>(sizeof(Placed))),
         placing_(Program::compute(compute_preamble() + on_river_in_shaders() + placing_shader)) {
     placing_.use();
@@ -167,8 +169,8 @@ class ComputeShow : public NightShow {
   }
 
  private:
-  void carry(const std::vector<Moment>& moments, Frame& frame) override {
-    carry_on_device(drift_, moments, frame);
+  void carry(const FrameWork& work, Frame& frame) override {
+    carry_on_device(drift_, work, frame);
     const auto phase = frame.phase("submit");
     drift_.columns().bind_storage(0);
     places_.bind_storage(1);
@@ -186,12 +188,12 @@ class RoundTripShow : public NightShow {
  public:
   explicit RoundTripShow(const SetUp& set_up)
       : NightShow(set_up),
-        drift_(stage().context(), set_up),
+        drift_(stage().context(), set_up, festival::Sorting()),
         places_(stage().context(), static_cast<std::size_t>(set_up.count)) {}
 
  private:
-  void carry(const std::vector<Moment>& moments, Frame& frame) override {
-    carry_on_device(drift_, moments, frame);
+  void carry(const FrameWork& work, Frame& frame) override {
+    carry_on_device(drift_, work, frame);
     {
       const auto phase = frame.phase("read back");
       drift_.fetch(seen_);

@@ -2,8 +2,11 @@
 
 #include <algorithm>
 #include <thread>
+#include <utility>
 
-#include "festival/drift_variants.h"
+#include "festival/drift/drift_kernel.h"
+#include "festival/drift/drift_variants.h"
+#include "festival/drift/sizes.h"
 
 namespace mileage {
 namespace {
@@ -14,12 +17,18 @@ Build festival_build() {
   return build;
 }
 
-Knob workers_knob() {
+std::vector<Knob> job_knobs() {
   const auto cores = static_cast<std::int64_t>(std::max(1U, std::thread::hardware_concurrency()));
-  return Knob::integer("workers", "threads that share the batches; preset: all cores", cores, 1, 256);
+  return {Knob::integer("workers", "threads that share the batches; preset: all cores", cores, 1, 256),
+          Knob::integer("batch", "lanterns per batch", 4096, 1, 1'000'000)};
 }
 
-void add_drift(Catalogue& catalogue) {
+std::vector<std::string> with_objects() {
+  return {"objects",        "objects-hoisted",  "columns",        "mirrored",
+          "mirrored-fresh", "mirrored-changed", "mirrored-by-id", "mirrored-jobs"};
+}
+
+void add_drift_scenario(Catalogue& catalogue) {
   Scenario drift;
   drift.name = "drift";
   drift.note = "lanterns are carried by wind and water, flicker, and lean along their velocity";
@@ -27,24 +36,85 @@ void add_drift(Catalogue& catalogue) {
   drift.knobs = {
       Knob::real("scatter", "how far the objects lie from the order of use: 0 freshly built, 1 as after hours of play",
                  0, 0, 1)
-          .touching({"objects"}),
-      Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones", 1, 1, 10'000)};
+          .touching(with_objects()),
+      Knob::integer("ballast", "bytes that an object holds besides what the update touches", 0, 0, 4096)
+          .in("bytes")
+          .touching(with_objects()),
+      Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones", 1, 1, 10'000),
+      Knob::real("uneven", "one lantern in 16 takes up to 32 times the inner steps: at 1, 32 times; at 0, as many", 0,
+                 0, 1),
+      Knob::integer("kinds", "sorts of lantern, each with code of its own", 1, 1, festival::most_kinds),
+      Knob::real("touched", "share of the lanterns that are pushed from outside before each frame", 0, 0, 1),
+      Knob::integer("rest", "what the frame's thread does besides, in inner steps of one lantern more", 0, 0,
+                    10'000'000)};
   drift.reference = "objects";
   drift.build = festival_build();
   catalogue.add(drift);
+}
 
-  catalogue.add_variant("drift", {"objects", "one heap object per lantern, virtual update", {}, ""},
-                        festival::make_drift_objects);
-  catalogue.add_variant("drift", {"records", "one array of structures, one loop", {}, ""},
-                        festival::make_drift_records);
-  catalogue.add_variant("drift", {"columns", "one array per field, one vectorised loop", {}, ""},
-                        festival::make_drift_columns);
-  catalogue.add_variant("drift",
-                        {"jobs",
-                         "columns in batches over a task scheduler",
-                         {workers_knob(), Knob::integer("batch", "lanterns per batch", 4096, 16, 1'000'000)},
-                         ""},
-                        festival::make_drift_jobs);
+struct Way {
+  const char* name;
+  const char* note;
+  const char* asks;
+  std::int64_t lines;
+  Factory factory;
+  std::vector<Knob> knobs = {};
+};
+
+void add_way(Catalogue& catalogue, const char* scenario, Way way) {
+  VariantFacts facts;
+  facts.name = way.name;
+  facts.note = way.note;
+  facts.asks = way.asks;
+  facts.lines = way.lines;
+  facts.knobs = std::move(way.knobs);
+  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory));
+}
+
+void add_drift(Catalogue& catalogue) {
+  add_drift_scenario(catalogue);
+  namespace f = festival;
+  const auto add = [&](Way way) { add_way(catalogue, "drift", std::move(way)); };
+  add({"objects", "one heap object per lantern, virtual update that looks up the wind", "nothing: it is how it grew",
+       f::sizes::objects, f::make_drift_objects});
+  add({"objects-hoisted", "the same, with the wind looked up once a frame", "one argument more for each update",
+       f::sizes::objects_hoisted, f::make_drift_objects_hoisted});
+  add({"records", "one array of structures, one loop", "no pointers to lanterns; their class is gone",
+       f::sizes::records, f::make_drift_records});
+  add({"mirrored", "objects stay the truth: gathered into columns, updated, written back",
+       "objects stay; copying code for each field, both ways", f::sizes::mirrored, f::make_drift_mirrored});
+  add({"mirrored-fresh", "the same with columns made and freed every frame", "as mirrored, and nothing to keep",
+       f::sizes::mirrored_fresh, f::make_drift_mirrored_fresh});
+  add({"mirrored-changed", "mirrored, gathering only objects that were changed from outside",
+       "as mirrored, and every change from outside must be noted", f::sizes::mirrored_changed,
+       f::make_drift_mirrored_changed});
+  add({"mirrored-by-id", "mirrored, with results found back to their objects through a hash table",
+       "as mirrored, with ids instead of pointers", f::sizes::mirrored_by_id, f::make_drift_mirrored_by_id});
+  add({"columns-plain", "columns with vectorising off: what layout alone gives",
+       "as columns, where the loop cannot be vectorised", f::sizes::columns_plain, f::make_drift_columns_plain});
+  add({"columns",
+       "one array per field, one vectorised loop",
+       "each lantern is an index, each field an array",
+       f::sizes::columns,
+       f::make_drift_columns,
+       {Knob::real("converted", "share of the lanterns that went over to columns; the others are objects still", 1, 0,
+                   1)}});
+  add({"columns-wide", "columns with the widest vectors that the processor has",
+       "as columns, and one build for each width of vectors", f::sizes::columns_wide, f::make_drift_columns_wide});
+  add({"groups", "handles; fields in pages of columns, grouped by what entities have",
+       "a library for entities, and thinking in fields and walks", f::sizes::groups, f::make_drift_groups});
+  add({"lean", "only what a frame touches, in blocks of one stream, widest vectors: the mark to beat",
+       "a layout made for this one loop; other fields live elsewhere", f::sizes::lean, f::make_drift_lean});
+  add({"mirrored-jobs", "mirrored, with gathering and writing back as jobs too",
+       "as mirrored, and objects that no one else touches meanwhile", f::sizes::mirrored_jobs,
+       f::make_drift_mirrored_jobs, job_knobs()});
+  add({"jobs", "columns in batches over a task scheduler", "as columns, and updates that do not see each other",
+       f::sizes::jobs, f::make_drift_jobs, job_knobs()});
+  add({"jobs-wide", "jobs with the widest vectors that the processor has",
+       "as jobs, and one build for each width of vectors", f::sizes::jobs_wide, f::make_drift_jobs_wide, job_knobs()});
+  add({"jobs-late", "jobs started before the rest of the frame, joined after it",
+       "as jobs, and a rest of the frame that can do with places a frame old", f::sizes::jobs_late,
+       f::make_drift_jobs_late, job_knobs()});
 }
 
 }  // namespace

@@ -60,7 +60,11 @@ const FieldList& fields_of<VariantFacts>() {
       F("software_device", &VariantFacts::software_device, "Whether that device is the processor's cores in disguise."),
       F("approximate", &VariantFacts::approximate,
         "Whether its outcome may differ: its error then stands beside its cost."),
-      F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame.")};
+      F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame."),
+      F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
+      F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.")
+          .schema("minimum", 0)
+          .sparse()};
   return fields;
 }
 

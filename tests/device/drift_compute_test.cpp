@@ -2,7 +2,7 @@
 
 #include <gmock/gmock.h>
 
-#include "festival/drift_variants.h"
+#include "festival/drift/drift_variants.h"
 #include "support/device_here.h"
 #include "support/unmarked.h"
 

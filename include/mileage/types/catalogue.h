@@ -1,6 +1,7 @@
 // Catalogue: the scenarios and variants that a program offers for measuring.
 #pragma once
 
+#include <cstdint>
 #include <functional>
 #include <string>
 #include <string_view>
@@ -44,6 +45,8 @@ struct VariantFacts {
   bool software_device = false;  ///< Whether that device is the processor's cores in disguise.
   bool approximate = false;      ///< Its outcome may differ: its measured error then stands beside its cost.
   bool may_skip = false;         ///< It may leave entities alone in a frame, and so be faster than touching them all.
+  std::string asks;              ///< One line: what it asks of the programmer; empty when nobody said.
+  std::int64_t lines = 0;        ///< Its size in lines of code, as far as they are its own; 0 when nobody counted.
 };
 
 /// The work itself: what must happen to every entity each frame.

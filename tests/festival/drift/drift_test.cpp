@@ -4,9 +4,9 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "festival/drift_kernel.h"
-#include "festival/drift_variants.h"
-#include "festival/drift_world.h"
+#include "festival/drift/drift_kernel.h"
+#include "festival/drift/drift_variants.h"
+#include "festival/drift/drift_world.h"
 #include "mileage/festival/festival.h"
 
 namespace mileage::festival {

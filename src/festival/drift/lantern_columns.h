@@ -4,23 +4,29 @@
 #include <cstdint>
 #include <vector>
 
-#include "festival/drift_world.h"
+#include "festival/drift/drift_world.h"
+#include "festival/drift/line_aligned.h"
+#include "festival/drift/strips.h"
 
 namespace mileage::festival {
 
+/// Lanterns of one kind.
 class LanternColumns {
  public:
-  LanternColumns(std::uint64_t seed, std::int64_t count);
-
-  /// Sets so many more afloat. Every column moves to a place where it has room, as it would without a reserve.
-  void add(std::uint64_t seed, std::int64_t more);
-
   std::int64_t size() const { return count_; }
+  /// Makes room for so many in all. Where that is more than before, every column moves.
+  void reserve(std::int64_t count);
+  /// Needs room.
+  void append(const Lantern& one) { set(count_++, one); }
+  void clear() { count_ = 0; }
+
+  void set(std::int64_t index, const Lantern& one);
+  void set_velocity(std::int64_t index, float vx_now, float vy_now);
   Lantern lantern(std::int64_t index) const;
 
   /// Takes the lanterns [from, to) through all moments. Disjoint ranges may be carried by different threads at once.
   /// Works through strips that stay in the nearest cache, so that several moments cost one walk through memory.
-  void carry_range(std::int64_t from, std::int64_t to, const std::vector<Moment>& moments);
+  void carry_range(std::int64_t from, std::int64_t to, const std::vector<Moment>& moments, CarryStrip carry_strip);
 
  private:
   /// The fields but the key, in the order of their columns.
@@ -28,14 +34,14 @@ class LanternColumns {
 
   float* column(Field field) { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
   const float* column(Field field) const { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
-  void set(std::int64_t index, const Lantern& one);
   std::uint32_t* keys();
   const std::uint32_t* keys() const;
 
-  std::int64_t count_;
-  std::size_t stride_;  ///< Floats from one column to the next.
-  std::vector<float> numbers_;
-  std::vector<std::uint32_t> keys_;
+  std::int64_t count_ = 0;
+  std::int64_t room_ = 0;
+  std::size_t stride_ = 0;  ///< Floats from one column to the next.
+  LineVector<float> numbers_;
+  LineVector<std::uint32_t> keys_;
 };
 
 }  // namespace mileage::festival

@@ -1,4 +1,4 @@
-#include "festival/drift_world.h"
+#include "festival/drift/drift_world.h"
 
 #include <cmath>
 #include <string>
@@ -48,6 +48,19 @@ void state_lantern(Outcome& outcome, std::int64_t index, const Lantern& one) {
   outcome.state(name + " lean", one.lean, tolerance, 0.1);
 }
 
+/// `steps` inner steps, which together make frame number `frame`.
+std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t steps, std::int64_t frame) {
+  const double step_s = set_up.step_s / static_cast<double>(steps);
+  std::vector<Moment> moments;
+  for (std::int64_t inner = 0; inner < steps; ++inner) {
+    const std::int64_t step = frame * steps + inner;
+    const double turns = wind_turns_per_second * step_s * static_cast<double>(step);
+    moments.push_back({static_cast<float>(step_s), static_cast<float>(turns - std::floor(turns)),
+                       static_cast<std::uint32_t>(splitmix64(set_up.seed ^ static_cast<std::uint64_t>(step)))});
+  }
+  return moments;
+}
+
 }  // namespace
 
 Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
@@ -63,22 +76,37 @@ Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
   return one;
 }
 
-std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t frame) {
+FrameWork work_of_frame(const SetUp& set_up, const Sorting& sorting, std::int64_t frame) {
   const std::int64_t work = set_up.knobs.whole("work");
-  const double step_s = set_up.step_s / static_cast<double>(work);
-  std::vector<Moment> moments;
-  for (std::int64_t inner = 0; inner < work; ++inner) {
-    const std::int64_t step = frame * work + inner;
-    const double turns = wind_turns_per_second * step_s * static_cast<double>(step);
-    moments.push_back({static_cast<float>(step_s), static_cast<float>(turns - std::floor(turns)),
-                       static_cast<std::uint32_t>(splitmix64(set_up.seed ^ static_cast<std::uint64_t>(step)))});
-  }
-  return moments;
+  FrameWork steps{moments_of_frame(set_up, work, frame), {}};
+  if (sorting.heavy_steps > 1) steps.heavy = moments_of_frame(set_up, work * sorting.heavy_steps, frame);
+  return steps;
 }
 
 void DriftVariant::run_frame(Frame& frame) {
   if (frame.arriving() > 0) add_lanterns(frame.arriving());
-  frame.add("updates", static_cast<double>(carry_all(moments_of_frame(set_up_, frame_++), frame)));
+  push_some(frame);
+  frame.add("updates", static_cast<double>(bring_forward(work_of_frame(set_up_, sorting_, frame_), frame)));
+  ++frame_;
+}
+
+void DriftVariant::push_some(Frame& frame) {
+  const auto pushed = std::llround(set_up_.knobs.number("touched") * static_cast<double>(alive()));
+  if (pushed == 0) return;
+  const auto phase = frame.phase("pushed from outside");
+  std::uint64_t chance = splitmix64(set_up_.seed ^ splitmix64(static_cast<std::uint64_t>(frame_)));
+  for (std::int64_t i = 0; i < pushed; ++i) {
+    chance = splitmix64(chance);
+    const auto index = static_cast<std::int64_t>(chance % static_cast<std::uint64_t>(alive()));
+    push(index, share_of(splitmix64(chance + 1)) - 0.5F, share_of(splitmix64(chance + 2)) - 0.5F);
+  }
+}
+
+void DriftVariant::do_the_rest(Frame& frame) {
+  const std::int64_t steps = set_up_.knobs.whole("rest");
+  if (steps == 0) return;
+  const auto phase = frame.phase("rest of the frame");
+  for (std::int64_t i = 0; i < steps; ++i) carry<0>({1e-3F, 0, static_cast<std::uint32_t>(i)}, carried_by_hand_);
 }
 
 Outcome DriftVariant::outcome() const {

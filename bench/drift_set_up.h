@@ -1,0 +1,26 @@
+// A world of drift with every knob at its preset.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <string>
+
+#include "mileage/festival/festival.h"
+#include "mileage/types/catalogue.h"
+
+namespace mileage {
+
+/// `knobs` stand in place of presets.
+inline SetUp drift_set_up(std::int64_t count, const std::map<std::string, double>& knobs = {}) {
+  Catalogue catalogue;
+  add_festival(catalogue);
+  const Scenario& drift = *catalogue.find("drift");
+  SetUp set_up{count, 1, drift.step_s, {}};
+  for (const Knob& knob : drift.knobs) set_up.knobs.set(knob.name, knob.preset);
+  for (const VariantFacts& variant : drift.variants)
+    for (const Knob& knob : variant.knobs) set_up.knobs.set(knob.name, knob.preset);
+  for (const auto& [name, value] : knobs) set_up.knobs.set(name, value);
+  return set_up;
+}
+
+}  // namespace mileage

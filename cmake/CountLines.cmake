@@ -1,0 +1,26 @@
+# Run at build time: writes a header with the size of each variant, in lines of code.
+#   cmake -DOUT=header.h -DNAMESPACE=ns "-DSIZES=name=file,file|name=file" -DFOLDER=dir -P CountLines.cmake
+# A line counts where it holds more than blanks and a comment.
+set(text "// Sizes of variants in lines of code, counted by the build.\n#pragma once\n\n#include <cstdint>\n\n")
+string(APPEND text "namespace ${NAMESPACE} {\n\n")
+string(REPLACE "|" ";" sizes "${SIZES}")
+foreach(size ${sizes})
+  if(NOT size)
+    continue()
+  endif()
+  string(REGEX MATCH "^([a-z_]+)=(.*)$" matched "${size}")
+  set(name ${CMAKE_MATCH_1})
+  string(REPLACE "," ";" files "${CMAKE_MATCH_2}")
+  set(lines 0)
+  foreach(file ${files})
+    file(READ ${FOLDER}/${file} code)
+    # Characters that mean something in a list of CMake.
+    string(REGEX REPLACE "[][;\\]" "x" code "\n${code}")
+    string(REGEX MATCHALL "\n[ \t]*([^ \t\n/]|/[^/])" found "${code}")
+    list(LENGTH found here)
+    math(EXPR lines "${lines} + ${here}")
+  endforeach()
+  string(APPEND text "inline constexpr std::int64_t ${name} = ${lines};\n")
+endforeach()
+string(APPEND text "\n}  // namespace ${NAMESPACE}\n")
+file(WRITE ${OUT} "${text}")

@@ -1,0 +1,64 @@
+// Batches of work over a task scheduler.
+#pragma once
+
+#include <algorithm>
+#include <atomic>
+#include <cstddef>
+#include <cstdint>
+
+#include <tbb/global_control.h>
+#include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
+
+#include "festival/drift/sorted_lanterns.h"
+
+namespace mileage::festival {
+
+/// Knobs workers and batch.
+class Jobs {
+ public:
+  explicit Jobs(const Knobs& knobs)
+      : batch_(knobs.whole("batch")),
+        threads_(tbb::global_control::max_allowed_parallelism, static_cast<std::size_t>(knobs.whole("workers"))),
+        arena_(static_cast<int>(knobs.whole("workers"))) {}
+
+  tbb::task_arena& arena() { return arena_; }
+
+  /// Calls `work(from, to)` for batches that together are [0, count), from several threads at once.
+  template <class Work>
+  void for_batches(std::int64_t count, const Work& work) {
+    arena_.execute([&] { batches_here(count, work); });
+  }
+
+  /// The same from inside the arena.
+  template <class Work>
+  void batches_here(std::int64_t count, const Work& work) const {
+    const std::int64_t batches = (count + batch_ - 1) / batch_;
+    const auto one = [&](std::int64_t index) { work(index * batch_, std::min(count, (index + 1) * batch_)); };
+    tbb::parallel_for(std::int64_t{0}, batches, one, tbb::simple_partitioner{});
+  }
+
+ private:
+  std::int64_t batch_;
+  tbb::global_control threads_;
+  tbb::task_arena arena_;
+};
+
+/// Takes all lanterns through a frame in batches, part by part; from inside the arena. Returns how many lanterns the
+/// batches held.
+inline std::int64_t carry_in_batches(const Jobs& jobs, SortedColumns& columns, const FrameWork& work, Vectors vectors) {
+  std::atomic<std::int64_t> updated{0};
+  const auto carry_part = [&](std::size_t part) {
+    const Sort sort = columns.sort(part);
+    LanternColumns& lanterns = columns.parts()[part];
+    const CarryStrip strip = carry_strip(vectors, sort.kind);
+    jobs.batches_here(lanterns.size(), [&](std::int64_t from, std::int64_t to) {
+      lanterns.carry_range(from, to, work.of(sort), strip);
+      updated.fetch_add(to - from, std::memory_order_relaxed);
+    });
+  };
+  tbb::parallel_for(std::size_t{0}, columns.parts().size(), carry_part, tbb::simple_partitioner{});
+  return updated;
+}
+
+}  // namespace mileage::festival

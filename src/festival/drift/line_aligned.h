@@ -1,0 +1,31 @@
+// Memory that begins with a cache line: a vector of 64 bytes then never lies across two of them.
+#pragma once
+
+#include <cstddef>
+#include <new>
+#include <vector>
+
+namespace mileage::festival {
+
+inline constexpr std::size_t cache_line_bytes = 64;
+
+template <class Value>
+struct LineAligned {
+  using value_type = Value;
+
+  LineAligned() = default;
+  template <class Other>
+  LineAligned(const LineAligned<Other>&) {}
+
+  Value* allocate(std::size_t count) {
+    return static_cast<Value*>(::operator new(count * sizeof(Value), std::align_val_t{cache_line_bytes}));
+  }
+  void deallocate(Value* place, std::size_t) { ::operator delete(place, std::align_val_t{cache_line_bytes}); }
+
+  bool operator==(const LineAligned&) const { return true; }
+};
+
+template <class Value>
+using LineVector = std::vector<Value, LineAligned<Value>>;
+
+}  // namespace mileage::festival
