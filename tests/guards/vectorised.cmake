@@ -1,7 +1,7 @@
 # Compiles a source as the festival does, asks the compiler which loops it vectorised, and looks for the loop that is
-# marked in the source. Also fails when the mark is gone.
-#   cmake -DCOMPILER= -DSOURCE= -DINCLUDES=a;b -DFLAGS= -DWANTED=ON|OFF -P vectorised.cmake
-file(STRINGS ${SOURCE} lines)
+# marked in it, or in a header that it includes. Also fails when the mark is gone.
+#   cmake -DCOMPILER= -DSOURCE= -DMARKED= -DINCLUDES=a;b -DFLAGS= -DWANTED=ON|OFF -P vectorised.cmake
+file(STRINGS ${MARKED} lines)
 set(number 0)
 set(marked 0)
 foreach(line IN LISTS lines)
@@ -11,7 +11,7 @@ foreach(line IN LISTS lines)
   endif()
 endforeach()
 if(marked EQUAL 0)
-  message(FATAL_ERROR "no loop is marked in ${SOURCE}")
+  message(FATAL_ERROR "no loop is marked in ${MARKED}")
 endif()
 
 separate_arguments(flags UNIX_COMMAND "${FLAGS}")
@@ -22,7 +22,7 @@ execute_process(COMMAND ${COMPILER} -std=c++20 ${flags} ${INCLUDES} -fopt-info-v
 if(NOT code EQUAL 0)
   message(FATAL_ERROR "does not compile: ${report}")
 endif()
-get_filename_component(name ${SOURCE} NAME)
+get_filename_component(name ${MARKED} NAME)
 string(REGEX MATCH "${name}:${marked}:[0-9]+: optimized: loop vectorized" found "${report}")
 if(WANTED AND NOT found)
   message(FATAL_ERROR "line ${marked} of ${name} is not vectorised; the compiler reports:\n${report}")

@@ -3,12 +3,13 @@
 
 #include <map>
 #include <string>
+#include <vector>
 
 #include "mileage/types/variant.h"
 
 namespace mileage::testing_support {
 
-/// Keeps the counters, and nothing of the phases.
+/// Keeps the counters.
 class CountingSink : public FrameSink {
  public:
   void begin_phase(const char*) override {}
@@ -16,6 +17,14 @@ class CountingSink : public FrameSink {
   void add(const char* counter, double amount) override { counters[counter] += amount; }
 
   std::map<std::string, double> counters;
+};
+
+/// Keeps the names of phases too, in the order in which they began.
+class PhaseSink : public CountingSink {
+ public:
+  void begin_phase(const char* name) override { phases.push_back(name); }
+
+  std::vector<std::string> phases;
 };
 
 inline void run_frames(Variant& variant, int frames) {

@@ -75,9 +75,11 @@ void Group::add_page() {
 
 bool Group::remove_row(std::int64_t row) {
   const std::int64_t last = --size_;
-  if (row != last)
-    for (const Column& column : columns_)
-      copy_value(page_of(row) + column.offset, row, page_of(last) + column.offset, last, column.bytes);
+  if (row != last) {
+    std::byte* const to = page_of(row);
+    const std::byte* const from = page_of(last);
+    for (const Column& column : columns_) copy_value(to + column.offset, row, from + column.offset, last, column.bytes);
+  }
   // One page is kept in reserve.
   if ((static_cast<std::int64_t>(pages_.size()) - 2) * page_rows >= size_) pages_.pop_back();
   return row != last;
@@ -92,17 +94,6 @@ void Group::copy_row(std::int64_t from, Group& other, std::int64_t to) const {
 
 }  // namespace detail
 
-Handle World::name_one() {
-  ++size_;
-  if (free_.empty()) {
-    slots_.emplace_back();
-    return {static_cast<std::uint32_t>(slots_.size() - 1), 0};
-  }
-  const std::uint32_t index = free_.back();
-  free_.pop_back();
-  return {index, slots_[index].generation};
-}
-
 void World::end(Handle handle) {
   if (!alive(handle)) return;
   Slot& slot = slots_[handle.index];
@@ -113,8 +104,7 @@ void World::end(Handle handle) {
   --size_;
 }
 
-std::int32_t World::group_with(FieldSet fields) {
-  if (fields.bits() == last_fields_) return last_group_;
+std::int32_t World::look_up_group(FieldSet fields) {
   const auto [found, is_new] = by_fields_.try_emplace(fields.bits(), static_cast<std::int32_t>(groups_.size()));
   if (is_new) groups_.push_back(std::make_unique<detail::Group>(fields));
   last_fields_ = fields.bits();

@@ -93,7 +93,8 @@ class FieldSet {
 
   bool holds(FieldSet other) const { return (bits_ & other.bits_) == other.bits_; }
   FieldSet with(FieldSet other) const { return FieldSet(bits_ | other.bits_); }
-  FieldSet without(FieldSet other) const { return FieldSet(bits_ & ~other.bits_); }
+  /// The handle stays.
+  FieldSet without(FieldSet other) const { return FieldSet((bits_ & ~other.bits_) | FieldSet().bits_); }
   std::uint64_t bits() const { return bits_; }
   bool operator==(FieldSet other) const { return bits_ == other.bits_; }
 
@@ -188,7 +189,7 @@ class World {
     change([this, handle, field] {
       if (!is_placed(handle)) return;
       move(handle, group_of(handle).fields().with(FieldSet::of<Field>()));
-      set(handle, field);
+      set_at(group_of(handle), detail::number_of<Field>(), slots_[handle.index].row, field);
     });
   }
   /// Takes a field away, as far as the entity has it.
@@ -258,14 +259,26 @@ class World {
   }
   void catch_up();
 
-  Handle name_one();
+  Handle name_one() {
+    ++size_;
+    if (free_.empty()) {
+      slots_.emplace_back();
+      return {static_cast<std::uint32_t>(slots_.size() - 1), 0};
+    }
+    const std::uint32_t index = free_.back();
+    free_.pop_back();
+    return {index, slots_[index].generation};
+  }
   void end(Handle handle);
   bool is_placed(Handle handle) const { return alive(handle) && slots_[handle.index].group >= 0; }
   detail::Group& group_of(Handle handle) const {
     return *groups_[static_cast<std::size_t>(slots_[handle.index].group)];
   }
   /// The group of a set of fields, made where there is none.
-  std::int32_t group_with(FieldSet fields);
+  std::int32_t group_with(FieldSet fields) {
+    return fields.bits() == last_fields_ ? last_group_ : look_up_group(fields);
+  }
+  std::int32_t look_up_group(FieldSet fields);
   /// To the group of other fields.
   void move(Handle handle, FieldSet fields);
   void leave_row(detail::Group& group, std::int64_t row);
@@ -273,27 +286,24 @@ class World {
   template <class... Fields>
   void place(Handle handle, const Fields&... fields) {
     if (!alive(handle)) return;
+    // Asked for once: numbers are the same throughout the program.
+    static const FieldSet set = FieldSet::of<Fields...>();
+    static const std::array<int, sizeof...(Fields)> numbers{detail::number_of<Fields>()...};
     Slot& slot = slots_[handle.index];
-    slot.group = group_with(FieldSet::of<Fields...>());
+    slot.group = group_with(set);
     detail::Group& group = *groups_[static_cast<std::size_t>(slot.group)];
     slot.row = group.add_row();
     group.handle(slot.row) = handle;
-    (set_at(group, slot.row, fields), ...);
+    std::size_t i = 0;
+    (set_at(group, numbers[i++], slot.row, fields), ...);
   }
   template <class Field>
-  void set(Handle handle, const Field& field) {
-    set_at(group_of(handle), slots_[handle.index].row, field);
-  }
-  template <class Field>
-  static void set_at(detail::Group& group, std::int64_t row, const Field& field) {
-    if constexpr (!std::is_empty_v<Field>) *value<Field>(group, row) = field.value;
+  static void set_at(detail::Group& group, int number, std::int64_t row, const Field& field) {
+    if constexpr (!std::is_empty_v<Field>) *group.at<Value<Field>>(number, row) = field.value;
   }
   template <class Field>
   static Value<Field>* value(const detail::Group& group, std::int64_t row) {
-    if constexpr (std::is_same_v<Field, Handle>)
-      return &group.handle(row);
-    else
-      return group.at<Value<Field>>(detail::number_of<Field>(), row);
+    return group.at<Value<Field>>(detail::number_of<Field>(), row);
   }
 
   std::vector<Slot> slots_;

@@ -8,34 +8,15 @@
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/drift_world.h"
 #include "mileage/festival/festival.h"
+#include "support/drift_set_up.h"
+#include "support/unmarked.h"
 
 namespace mileage::festival {
 namespace {
 
-class NoSink : public FrameSink {
- public:
-  void begin_phase(const char*) override {}
-  void end_phase() override {}
-  void add(const char* counter, double amount) override { sums[counter] += amount; }
-  std::map<std::string, double> sums;
-};
-
-mileage::SetUp set_up_for(std::int64_t count, std::int64_t work = 1) {
-  mileage::SetUp set_up{count, 42, 1.0 / 60.0, {}};
-  set_up.knobs.set("work", static_cast<double>(work));
-  set_up.knobs.set("scatter", 0.0);
-  set_up.knobs.set("workers", 2.0);
-  set_up.knobs.set("batch", 64.0);
-  return set_up;
-}
-
 Outcome outcome_after(const Factory& make, const mileage::SetUp& set_up, int frames) {
-  NoSink sink;
-  Frame frame(sink);
   const auto variant = make(set_up);
-  for (int i = 0; i < frames; ++i) variant->run_frame(frame);
-  EXPECT_EQ(variant->alive(), set_up.count);
-  EXPECT_EQ(sink.sums["updates"], static_cast<double>(set_up.count * frames));
+  testing_support::run_frames(*variant, frames);
   return variant->outcome();
 }
 
@@ -52,70 +33,6 @@ std::string listed(const std::vector<Disagreement>& differing) {
   return text;
 }
 
-struct Way {
-  const char* name;
-  std::unique_ptr<Variant> (*make)(const mileage::SetUp&);
-};
-void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
-class DriftVariantTest : public testing::TestWithParam<Way> {};
-
-TEST_P(DriftVariantTest, LetsInThoseThatArrive) {
-  NoSink sink;
-  mileage::SetUp set_up = set_up_for(1000);
-  set_up.arrivals = 500;
-  const auto variant = GetParam().make(set_up);
-  Frame before(sink), arriving(sink, set_up.arrivals);
-  variant->run_frame(before);
-  variant->run_frame(arriving);
-  EXPECT_EQ(variant->alive(), 1500);
-  EXPECT_EQ(sink.sums["updates"], 1000 + 1500) << "those that came are updated in their first frame";
-  const auto reference = make_drift_objects(set_up);
-  reference->run_frame(before);
-  reference->run_frame(arriving);
-  EXPECT_EQ(listed(disagreements(reference->outcome(), variant->outcome())), "");
-}
-
-TEST_P(DriftVariantTest, AgreesWithTheObjects) {
-  for (const std::int64_t count : {1, 3, 100, 2000}) {
-    const mileage::SetUp set_up = set_up_for(count);
-    const auto differing =
-        disagreements(outcome_after(make_drift_objects, set_up, 90), outcome_after(GetParam().make, set_up, 90));
-    EXPECT_EQ(listed(differing), "") << count;
-  }
-}
-
-TEST_P(DriftVariantTest, AgreesWithSeveralInnerSteps) {
-  const mileage::SetUp set_up = set_up_for(1500, 7);
-  EXPECT_EQ(
-      listed(disagreements(outcome_after(make_drift_objects, set_up, 20), outcome_after(GetParam().make, set_up, 20))),
-      "");
-}
-
-INSTANTIATE_TEST_SUITE_P(Drift, DriftVariantTest,
-                         testing::Values(Way{"records", make_drift_records}, Way{"columns", make_drift_columns},
-                                         Way{"jobs", make_drift_jobs}),
-                         [](const auto& way) { return std::string(way.param.name); });
-
-TEST(Drift, ScatteringTheObjectsChangesNothingButTheirPlaces) {
-  mileage::SetUp scattered = set_up_for(500);
-  scattered.knobs.set("scatter", 1.0);
-  EXPECT_EQ(listed(disagreements(outcome_after(make_drift_objects, set_up_for(500), 30),
-                                 outcome_after(make_drift_objects, scattered, 30))),
-            "");
-}
-
-TEST(Drift, NoSplitIntoJobsChangesTheOutcome) {
-  const Outcome reference = outcome_after(make_drift_columns, set_up_for(1000), 30);
-  for (const double workers : {1.0, 2.0, 5.0})
-    for (const double batch : {16.0, 999.0, 100'000.0}) {
-      mileage::SetUp set_up = set_up_for(1000);
-      set_up.knobs.set("workers", workers);
-      set_up.knobs.set("batch", batch);
-      EXPECT_EQ(listed(disagreements(reference, outcome_after(make_drift_jobs, set_up, 30))), "")
-          << workers << " " << batch;
-    }
-}
-
 /// Records in which one thing is done wrong.
 class WrongRecords : public DriftVariant {
  public:
@@ -128,11 +45,12 @@ class WrongRecords : public DriftVariant {
   std::int64_t alive() const override { return static_cast<std::int64_t>(records_.size()); }
 
  private:
-  std::int64_t carry_all(const std::vector<Moment>& moments, Frame&) override {
+  std::int64_t carry_all(const FrameWork& work, Frame&) override {
     for (std::size_t i = 0; i + (wrong_ == Wrong::skips_last ? 1 : 0) < records_.size(); ++i)
-      for (const Moment& now : moments) carry(now, records_[i]);
+      for (const Moment& now : work.light) carry<0>(now, records_[i]);
     return alive();
   }
+  void push(std::int64_t, float, float) override {}
   Lantern lantern(std::int64_t index) const override { return records_[static_cast<std::size_t>(index)]; }
 
   Wrong wrong_;
@@ -140,7 +58,7 @@ class WrongRecords : public DriftVariant {
 };
 
 std::string noticed(WrongRecords::Wrong wrong, std::int64_t count) {
-  const mileage::SetUp set_up = set_up_for(count);
+  const mileage::SetUp set_up = drift_set_up(count);
   const auto make = [wrong](const mileage::SetUp& given) { return std::make_unique<WrongRecords>(given, wrong); };
   return listed(disagreements(outcome_after(make_drift_objects, set_up, 60), outcome_after(make, set_up, 60)));
 }
@@ -154,7 +72,7 @@ TEST(DriftOutcome, NoticesASingleLanternThatIsForgotten) {
 }
 
 TEST(Drift, LanternsStayInThePondAndAlive) {
-  mileage::SetUp set_up = set_up_for(300);
+  const mileage::SetUp set_up = drift_set_up(300);
   const Outcome outcome = outcome_after(make_drift_records, set_up, 3000);
   for (const Quantity& one : outcome.quantities()) {
     ASSERT_TRUE(std::isfinite(one.value)) << one.name;
@@ -166,6 +84,33 @@ TEST(Drift, LanternsStayInThePondAndAlive) {
   EXPECT_NEAR(value_of(outcome, "mean height"), 0.35, 0.1);
   EXPECT_NEAR(value_of(outcome, "mean flicker"), 0.5, 0.1);
   EXPECT_GT(value_of(outcome, "spread of flicker"), 0.05);
+}
+
+TEST(DriftWorld, HeavyLanternsTakeSmallerStepsThroughTheSameTime) {
+  const mileage::SetUp set_up = drift_set_up(1, {{"work", 2}, {"uneven", 1}});
+  const FrameWork work = work_of_frame(set_up, Sorting(set_up.knobs), 3);
+  ASSERT_EQ(work.light.size(), 2U);
+  ASSERT_EQ(work.heavy.size(), 64U);
+  EXPECT_NEAR(work.light.front().step_s * 2, set_up.step_s, 1e-9);
+  EXPECT_NEAR(work.heavy.front().step_s * 64, set_up.step_s, 1e-9);
+  EXPECT_EQ(work.light.front().phase, work.heavy.front().phase) << "both begin with the frame";
+}
+
+TEST(DriftWorld, OneLanternInSixteenIsHeavyAndKindsAreEven) {
+  const Sorting sorting(drift_set_up(1, {{"kinds", 5}, {"uneven", 0.5}}).knobs);
+  EXPECT_EQ(sorting.heavy_steps, 17);
+  EXPECT_EQ(sorting.sorts().size(), 10U);
+  constexpr int lanterns = 20'000;
+  std::map<int, int> of_kind;
+  int heavy = 0;
+  for (int i = 0; i < lanterns; ++i) {
+    const Sort sort = sorting.sort_of(lantern_set_afloat(7, i).key);
+    EXPECT_EQ(sorting.sorts()[sorting.place_of(sort)], sort);
+    ++of_kind[sort.kind];
+    heavy += sort.is_heavy;
+  }
+  EXPECT_NEAR(heavy, lanterns / 16, 150);
+  for (int kind = 0; kind < 5; ++kind) EXPECT_NEAR(of_kind[kind], lanterns / 5, 300) << kind;
 }
 
 TEST(DriftKernel, WaveIsASineOfTurns) {
@@ -202,7 +147,12 @@ TEST(Festival, RegistersDriftWithoutMistakes) {
   EXPECT_TRUE(catalogue.mistakes().empty()) << catalogue.mistakes().front();
   const Scenario* drift = catalogue.find("drift");
   ASSERT_NE(drift, nullptr);
-  EXPECT_EQ(drift->variants.size(), 4U);
+  EXPECT_EQ(drift->variants.size(), 16U);
+  for (const VariantFacts& variant : drift->variants) {
+    EXPECT_FALSE(variant.asks.empty()) << variant.name;
+    EXPECT_GT(variant.lines, 20) << variant.name;
+    EXPECT_LT(variant.lines, 1000) << variant.name;
+  }
   EXPECT_TRUE(drift->build.optimised);
 }
 
