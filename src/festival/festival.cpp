@@ -24,7 +24,7 @@ std::vector<Knob> job_knobs() {
 }
 
 std::vector<std::string> with_objects() {
-  return {"objects",        "objects-hoisted",  "columns",        "mirrored",
+  return {"objects",        "objects-hoisted",  "in-part",        "mirrored",
           "mirrored-fresh", "mirrored-changed", "mirrored-by-id", "mirrored-jobs"};
 }
 
@@ -81,6 +81,12 @@ void add_drift(Catalogue& catalogue) {
        f::sizes::objects_hoisted, f::make_drift_objects_hoisted});
   add({"records", "one array of structures, one loop", "no pointers to lanterns; their class is gone",
        f::sizes::records, f::make_drift_records});
+  add({"in-part",
+       "some lanterns went over to columns, the others are objects still",
+       "both kinds of code at once, and knowing which lantern is which",
+       f::sizes::in_part,
+       f::make_drift_in_part,
+       {Knob::real("converted", "share of the lanterns that went over to columns", 0.5, 0, 1)}});
   add({"mirrored", "objects stay the truth: gathered into columns, updated, written back",
        "objects stay; copying code for each field, both ways", f::sizes::mirrored, f::make_drift_mirrored});
   add({"mirrored-fresh", "the same with columns made and freed every frame", "as mirrored, and nothing to keep",
@@ -92,13 +98,8 @@ void add_drift(Catalogue& catalogue) {
        "as mirrored, with ids instead of pointers", f::sizes::mirrored_by_id, f::make_drift_mirrored_by_id});
   add({"columns-plain", "columns with vectorising off: what layout alone gives",
        "as columns, where the loop cannot be vectorised", f::sizes::columns_plain, f::make_drift_columns_plain});
-  add({"columns",
-       "one array per field, one vectorised loop",
-       "each lantern is an index, each field an array",
-       f::sizes::columns,
-       f::make_drift_columns,
-       {Knob::real("converted", "share of the lanterns that went over to columns; the others are objects still", 1, 0,
-                   1)}});
+  add({"columns", "one array per field, one vectorised loop", "each lantern is an index, each field an array",
+       f::sizes::columns, f::make_drift_columns});
   add({"columns-wide", "columns with the widest vectors that the processor has",
        "as columns, and one build for each width of vectors", f::sizes::columns_wide, f::make_drift_columns_wide});
   add({"groups", "handles; fields in pages of columns, grouped by what entities have",

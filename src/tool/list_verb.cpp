@@ -1,3 +1,5 @@
+#include <algorithm>
+#include <map>
 #include <memory>
 
 #include <fmt/format.h>
@@ -39,28 +41,54 @@ std::string accepted_text(const Knob& knob) {
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 
+/// The first part of a variant's name: "mirrored" of "mirrored-jobs".
+std::string family(const std::string& variant) { return variant.substr(0, variant.find('-')); }
+
+/// Variants by name; a family that is there as a whole as "mirrored*".
+std::string touches_text(const std::vector<std::string>& touches, const Scenario& scenario) {
+  if (touches.empty()) return "all";
+  std::map<std::string, std::size_t> of_family, touched_of_family;
+  for (const VariantFacts& variant : scenario.variants) ++of_family[family(variant.name)];
+  for (const std::string& name : touches) ++touched_of_family[family(name)];
+  std::vector<std::string> texts;
+  for (const std::string& name : touches) {
+    const std::string own = family(name);
+    const bool is_whole = of_family[own] > 1 && of_family[own] == touched_of_family[own];
+    const std::string text = is_whole ? own + "*" : name;
+    if (std::find(texts.begin(), texts.end(), text) == texts.end()) texts.push_back(text);
+  }
+  return fmt::format("{}", fmt::join(texts, ", "));
+}
+
 /// Name, preset, accepted values, variants that it touches, meaning. Variants that declare the same knob share a row.
 class KnobRows {
  public:
-  void add(const Knob& knob, const std::string& touches) {
-    for (auto& row : rows_)
-      if (row[0] == knob.name && row[1] == preset_text(knob) && row[2] == accepted_text(knob) &&
-          row[4] == knob.meaning) {
-        row[3] += ", " + touches;
+  /// `touches` empty: all of them.
+  void add(const Knob& knob, const std::vector<std::string>& touches) {
+    for (Row& row : rows_)
+      if (row.name == knob.name && row.preset == preset_text(knob) && row.accepts == accepted_text(knob) &&
+          row.meaning == knob.meaning) {
+        row.touches.insert(row.touches.end(), touches.begin(), touches.end());
         return;
       }
     rows_.push_back({knob.name, preset_text(knob), accepted_text(knob), touches, knob.meaning});
   }
 
-  TextTable table() const {
+  TextTable table(const Scenario& scenario) const {
     TextTable table;
     for (const char* heading : {"knob", "preset", "accepts", "touches", "meaning"}) table.column(heading);
-    for (const auto& row : rows_) table.row(row);
+    for (const Row& row : rows_)
+      table.row({row.name, row.preset, row.accepts, touches_text(row.touches, scenario), row.meaning});
     return table;
   }
 
  private:
-  std::vector<std::vector<std::string>> rows_;
+  struct Row {
+    std::string name, preset, accepts;
+    std::vector<std::string> touches;
+    std::string meaning;
+  };
+  std::vector<Row> rows_;
 };
 
 std::string scenario_text(const Scenario& scenario) {
@@ -68,18 +96,17 @@ std::string scenario_text(const Scenario& scenario) {
   variants.column("variant");
   variants.column("how");
   KnobRows knobs;
-  for (const Knob& knob : scenario.knobs)
-    knobs.add(knob, knob.touches.empty() ? "all" : fmt::format("{}", fmt::join(knob.touches, ", ")));
+  for (const Knob& knob : scenario.knobs) knobs.add(knob, knob.touches);
   std::string device;
   for (const VariantFacts& facts : scenario.variants) {
     variants.row(
         {facts.name, facts.unavailable.empty() ? facts.note : facts.note + " - not here: " + facts.unavailable});
     if (!facts.device.empty()) device = facts.device + (facts.software_device ? ", a software device" : "");
-    for (const Knob& knob : facts.knobs) knobs.add(knob, facts.name);
+    for (const Knob& knob : facts.knobs) knobs.add(knob, {facts.name});
   }
   std::string text = fmt::format("{}: {}\n\n{}\n", scenario.name, scenario.note, variants.text());
   if (!device.empty()) text += fmt::format("graphics device: {}\n\n", device);
-  const TextTable table = knobs.table();
+  const TextTable table = knobs.table(scenario);
   return table.empty() ? text : text + table.text() + "\n";
 }
 

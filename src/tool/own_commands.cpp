@@ -16,6 +16,7 @@ namespace {
 
 constexpr double largest_number = 1e15;
 constexpr double most_frames = 1'000'000;
+constexpr double most_lines = 1e9;
 
 /// Values of one table of the plan, each read once; what is left over is refused.
 class Values {
@@ -294,6 +295,8 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     facts.note = values.text("note");
     facts.approximate = values.truth("approximate", false);
     facts.may_skip = values.truth("may-skip", false);
+    facts.asks = values.text("asks");
+    facts.lines = static_cast<std::int64_t>(values.number("lines", 0, 0, most_lines, true));
     std::copy_if(own.compared.begin(), own.compared.end(), std::back_inserter(facts.knobs),
                  [&](const Knob& knob) { return knob.is_touching(name); });
     own.plan.words[name] = values.texts("run");

@@ -1,11 +1,13 @@
 #include "views/choice_view.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "views/answer_json.h"
+#include "views/price_view.h"
 #include "views/strip.h"
 #include "views/words.h"
 
@@ -136,6 +138,16 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
   return fmt::format("At {}: {}.\n  So {}{}{}.", named_place(advice.at, about.axis), costs, verdict, fits, later);
 }
 
+std::vector<std::size_t> chosen_series(const GroupChoice& group) {
+  std::vector<std::size_t> chosen;
+  for (const std::size_t member : group.members)
+    if (member == group.members.front() ||
+        std::any_of(group.stretches.begin(), group.stretches.end(),
+                    [&](const ChosenStretch& stretch) { return stretch.use == member; }))
+      chosen.push_back(member);
+  return chosen;
+}
+
 std::string worth_text(const ChoiceAnswer& answer) {
   return fmt::format("Staying with the simplest variant until a later one saves more than {} ({} % of the budget).",
                      ms_text(answer.worth_ms), three_digits(100 * answer.worth_ms / answer.budget_ms));
@@ -151,7 +163,7 @@ std::string choice_text(const About& about, const ChoiceAnswer& answer, const Ca
   if (about.only_place) return text;
   for (const GroupChoice& group : answer.groups) {
     text += with_conditions("Which variant to use where", group.conditions) + "\n\n";
-    text += choice_table(about, group).text() + "\n";
+    text += choice_table(about, group).text() + "\n" + price_text(about, chosen_series(group));
     if (more) text += everywhere_table(about, group).text() + "\n" + terminal_strip(about, group, capacities) + "\n";
   }
   return more ? text + "  " + strip_legend() + "\n\n" : text;
@@ -173,6 +185,7 @@ void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer)
     for (const Advice& advice : group.advice) json["at"].push_back(advice_row(about, group, advice));
     for (const Everywhere& one : group.everywhere) json["everywhere"].push_back(everywhere_row(about, group, one));
   }
+  add_price_json(json, about);
 }
 
 }  // namespace mileage

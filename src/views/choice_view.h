@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "analysis/answers/about.h"
 #include "analysis/answers/capacity.h"
@@ -13,6 +14,8 @@ namespace mileage {
 
 /// From where to where which series is to be used.
 TextTable choice_table(const About& about, const GroupChoice& group);
+/// The series that are used somewhere, and the first one.
+std::vector<std::size_t> chosen_series(const GroupChoice& group);
 /// What each series would lose if it were used everywhere.
 TextTable everywhere_table(const About& about, const GroupChoice& group);
 /// What frames cost at a place that was asked for, whether anything is worth changing there, and from where on it is.
@@ -26,7 +29,7 @@ std::string choice_text(const About& about, const ChoiceAnswer& answer, const Ca
 /// The strips alone, with what their signs mean.
 std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities);
 
-/// "choices", "at" (what to do at the places asked for) and "everywhere".
+/// "choices", "at" (what to do at the places asked for), "everywhere" and "prices".
 void add_choice_json(Json& json, const About& about, const ChoiceAnswer& answer);
 
 }  // namespace mileage

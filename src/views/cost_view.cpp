@@ -8,6 +8,7 @@
 #include <nlohmann/json.hpp>
 
 #include "views/answer_json.h"
+#include "views/price_view.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -229,6 +230,7 @@ std::string cost_text(const About& about, const CostAnswer& answer) {
     const std::vector<std::string> lines = trait_lines(about, group);
     for (const std::string& line : lines) text += (&line == &lines.front() ? "" : "  ") + line + "\n";
     if (!lines.empty()) text += "\n";
+    text += price_text(about, group.members);
   }
   return text;
 }
@@ -239,6 +241,7 @@ void add_cost_json(Json& json, const About& about, const CostAnswer& answer) {
     for (const PlaceCosts& place : group.places)
       for (const SeriesCost& one : place.costs)
         if (one.cost) rows.push_back(cost_row(about, group, place.x, one));
+  add_price_json(json, about);
   Json& traits = rows_of(json, "traits");
   for (const GroupCosts& group : answer.groups)
     for (const Trait& trait : group.traits)

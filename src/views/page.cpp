@@ -13,6 +13,7 @@
 #include "views/growth_view.h"
 #include "views/look.h"
 #include "views/parts_view.h"
+#include "views/price_view.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -112,6 +113,8 @@ std::string use_where(const Report& report) {
   for (const GroupChoice& group : report.choices.groups) {
     if (!group.conditions.empty()) text += paragraph(group.conditions);
     text += html(choice_table(report.about, group));
+    const TextTable prices = price_table(report.about, chosen_series(group));
+    if (!prices.empty()) text += paragraph("What each asks for, in lines of code") + html(prices);
   }
   return text;
 }

@@ -14,9 +14,11 @@ std::unique_ptr<Variant> make_drift_objects(const SetUp& set_up);
 std::unique_ptr<Variant> make_drift_objects_hoisted(const SetUp& set_up);
 /// One contiguous array of structures, one loop.
 std::unique_ptr<Variant> make_drift_records(const SetUp& set_up);
-/// One array per field, one loop that the compiler vectorises. Knob converted: below 1, the other lanterns are objects.
+/// One array per field, one loop that the compiler vectorises.
 std::unique_ptr<Variant> make_drift_columns(const SetUp& set_up);
-/// The same loop without vectors.
+/// Adopted in part: some lanterns are columns, the others objects still. Knobs scatter, ballast and converted.
+std::unique_ptr<Variant> make_drift_in_part(const SetUp& set_up);
+/// The loop over columns without vectors.
 std::unique_ptr<Variant> make_drift_columns_plain(const SetUp& set_up);
 /// The same loop with the widest vectors of the processor at hand.
 std::unique_ptr<Variant> make_drift_columns_wide(const SetUp& set_up);

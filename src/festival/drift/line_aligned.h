@@ -18,9 +18,9 @@ struct LineAligned {
   LineAligned(const LineAligned<Other>&) {}
 
   Value* allocate(std::size_t count) {
-    return static_cast<Value*>(::operator new(count * sizeof(Value), std::align_val_t{cache_line_bytes}));
+    return static_cast<Value*>(::operator new (count * sizeof(Value), std::align_val_t{cache_line_bytes}));
   }
-  void deallocate(Value* place, std::size_t) { ::operator delete(place, std::align_val_t{cache_line_bytes}); }
+  void deallocate(Value* place, std::size_t) { ::operator delete (place, std::align_val_t{cache_line_bytes}); }
 
   bool operator==(const LineAligned&) const { return true; }
 };

@@ -7,6 +7,7 @@ mileage_count_lines(festival generated/festival/drift/sizes.h mileage::festival:
   objects drift_objects.cpp ${objects} directory.h directory.cpp
   objects_hoisted drift_objects.cpp ${objects}
   records drift_records.cpp
+  in_part drift_in_part.cpp ${objects} directory.h directory.cpp ${columns} strips_usual.cpp
   columns drift_columns.cpp ${columns} strips_usual.cpp
   columns_plain drift_columns.cpp ${columns} strips_plain.cpp
   columns_wide drift_columns.cpp ${columns} ${wide}

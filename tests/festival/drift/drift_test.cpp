@@ -147,7 +147,7 @@ TEST(Festival, RegistersDriftWithoutMistakes) {
   EXPECT_TRUE(catalogue.mistakes().empty()) << catalogue.mistakes().front();
   const Scenario* drift = catalogue.find("drift");
   ASSERT_NE(drift, nullptr);
-  EXPECT_EQ(drift->variants.size(), 16U);
+  EXPECT_EQ(drift->variants.size(), 17U);
   for (const VariantFacts& variant : drift->variants) {
     EXPECT_FALSE(variant.asks.empty()) << variant.name;
     EXPECT_GT(variant.lines, 20) << variant.name;

@@ -92,7 +92,8 @@ TEST_P(DriftVariants, AgreeWhateverTheFrameDoesBesides) {
 INSTANTIATE_TEST_SUITE_P(
     All, DriftVariants,
     testing::Values(Way{"objects_hoisted", make_drift_objects_hoisted}, Way{"records", make_drift_records},
-                    Way{"mirrored", make_drift_mirrored}, Way{"mirrored_fresh", make_drift_mirrored_fresh},
+                    Way{"in_part", make_drift_in_part}, Way{"mirrored", make_drift_mirrored},
+                    Way{"mirrored_fresh", make_drift_mirrored_fresh},
                     Way{"mirrored_changed", make_drift_mirrored_changed},
                     Way{"mirrored_by_id", make_drift_mirrored_by_id}, Way{"mirrored_jobs", make_drift_mirrored_jobs},
                     Way{"columns", make_drift_columns}, Way{"columns_plain", make_drift_columns_plain},
@@ -117,23 +118,19 @@ INSTANTIATE_TEST_SUITE_P(All, DriftJobsVariants,
                                          Way{"jobs_late", make_drift_jobs_late}),
                          [](const auto& way) { return std::string(way.param.name); });
 
-TEST(DriftColumns, AgreeHoweverManyAreConverted) {
-  for (const double converted : {0.0, 0.3, 0.999}) {
+TEST(DriftInPart, AgreesHoweverManyAreConverted) {
+  for (const double converted : {0.0, 0.3, 0.999, 1.0}) {
     mileage::SetUp set_up = small(600, {{"converted", converted}, {"touched", 0.2}, {"kinds", 2}});
     set_up.arrivals = 40;
-    EXPECT_EQ(differing(make_drift_columns, set_up), "") << converted;
+    EXPECT_EQ(differing(make_drift_in_part, set_up), "") << converted;
   }
 }
 
-TEST(DriftColumns, TellWhatThoseTakeThatAreObjectsStill) {
-  const auto phases = [](double converted) {
-    testing_support::PhaseSink sink;
-    Frame frame(sink);
-    make_drift_columns(small(100, {{"converted", converted}}))->run_frame(frame);
-    return sink.phases;
-  };
-  EXPECT_THAT(phases(1), testing::IsEmpty());
-  EXPECT_THAT(phases(0.5), testing::ElementsAre("columns", "objects"));
+TEST(DriftInPart, TellsWhatEitherPartTakes) {
+  testing_support::PhaseSink sink;
+  Frame frame(sink);
+  make_drift_in_part(small(100))->run_frame(frame);
+  EXPECT_THAT(sink.phases, testing::ElementsAre("columns", "objects"));
 }
 
 TEST(DriftMirrored, TellsOfItsPhases) {
