@@ -1,12 +1,16 @@
 #include "mileage/device/device.h"
 
+#include <utility>
+
 #include <fmt/format.h>
 
 #include "device/context.h"
-#include "device/draw_world.h"
 #include "device/draw_variants.h"
+#include "device/draw_world.h"
 #include "device/drift_compute.h"
+#include "device/lantern_meshes.h"
 #include "device/night_show.h"
+#include "device/sizes.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -38,26 +42,73 @@ Knob in_flight_knob() {
                        "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
 }
 
+struct DeviceWay {
+  const char* name;
+  const char* note;
+  const char* asks;
+  std::int64_t lines;
+  Factory factory;
+  std::vector<Knob> knobs = {};
+  bool approximate = false;
+  bool may_skip = false;
+};
+
+void add_way(Catalogue& catalogue, const char* scenario, DeviceWay way) {
+  VariantFacts facts;
+  facts.name = way.name;
+  facts.note = way.note;
+  facts.asks = way.asks;
+  facts.lines = way.lines;
+  facts.knobs = std::move(way.knobs);
+  facts.approximate = way.approximate;
+  facts.may_skip = way.may_skip;
+  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory), look_for_device,
+                        [] { const device::Context once; });
+}
+
 void add_compute_of_drift(Catalogue& catalogue) {
-  catalogue.add_variant("drift", {"compute", "columns that live on the graphics device", {in_flight_knob()}, ""},
-                        device::make_drift_compute, look_for_device);
-  catalogue.add_variant("drift", {"compute-readback", "on the graphics device, copied back every frame", {}, ""},
-                        device::make_drift_compute_readback, look_for_device);
-  catalogue.add_variant("drift", {"compute-upload", "sent to the graphics device and copied back every frame", {}, ""},
-                        device::make_drift_compute_upload, look_for_device);
+  const auto add = [&](DeviceWay way) { add_way(catalogue, "drift", std::move(way)); };
+  const std::int64_t lines = device::sizes::drift_compute;
+  add({"compute",
+       "columns that live on the graphics device",
+       "the update in a second language; lanterns out of reach",
+       lines,
+       device::make_drift_compute,
+       {in_flight_knob()}});
+  add({"compute-readback", "on the graphics device, copied back every frame",
+       "the update in a second language; waiting for the device", lines, device::make_drift_compute_readback});
+  add({"compute-upload", "sent to the graphics device and copied back every frame",
+       "the update in a second language; columns at hand for both", lines, device::make_drift_compute_upload});
 }
 
 Knob kinds_knob() { return Knob::integer("kinds", "kinds of lanterns, each with its own mesh", 3, 1, 64).dividing(); }
 
 Knob size_knob() { return Knob::real("size", "how large they are, against usual ones", 1, 0.1, 10); }
 
+Knob facets_knob() {
+  return Knob::integer("facets", "triangles of a lantern, at most: 2 a petal of paper, from 12 on with a body", 2, 2,
+                       device::most_facets);
+}
+
+Knob pixels_knob() {
+  return Knob::choice("pixels", "size of the picture: parts what pixels cost from what calls and triangles cost",
+                      device::picture_sizes());
+}
+
 Scenario draw_scenario() {
   Scenario draw;
   draw.name = "draw";
-  draw.note = "lanterns of several kinds are drawn from a bridge, off screen at 1280 x 720";
+  draw.note = "lanterns of several kinds are drawn from a bridge, off screen";
   draw.entities = "lanterns";
-  draw.knobs = {kinds_knob(), Knob::integer("parts", "calls that one lantern needs", 1, 1, 16), size_knob(),
-                Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1), in_flight_knob()};
+  draw.knobs = {kinds_knob(),
+                Knob::integer("parts", "calls that one lantern needs", 1, 1, 16),
+                facets_knob(),
+                pixels_knob(),
+                size_knob(),
+                Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1),
+                Knob::real("single", "share of the lanterns that cannot be drawn together with others", 0, 0, 1),
+                Knob::real("regroup", "share of the lanterns that become another kind in each frame", 0, 0, 1),
+                in_flight_knob()};
   draw.reference = "each";
   draw.build = build_of_this_file();
   return draw;
@@ -66,49 +117,58 @@ Scenario draw_scenario() {
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
   const Knob least_height =
-      Knob::real("least-height", "lanterns less high on the picture are left out", 12, 0, device::picture_height)
-          .in("px");
-  const auto add = [&](VariantFacts facts, Factory factory) {
-    catalogue.add_variant("draw", std::move(facts), std::move(factory), look_for_device);
-  };
-  add({"each", "one call per lantern with its own uniforms", {}, ""}, device::make_draw_each);
-  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", {}, ""},
-      device::make_draw_each_own);
+      Knob::real("least-height", "lanterns less high on the picture are left out", 6, 0, 1080).in("px");
+  const Knob payload =
+      Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it", 32, 32, 1024)
+          .in("bytes");
+  const auto add = [&](DeviceWay way) { add_way(catalogue, "draw", std::move(way)); };
+  add({"each", "one call per lantern with its own uniforms", "nothing: it is how it grew", 0, device::make_draw_each});
+  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "nothing, and memory for copies",
+       0, device::make_draw_each_own});
   add({"instanced",
        "one call per kind and batch, places sent once a batch",
-       {Knob::integer("per-call", "most lanterns in a call", 512, 1, 1'000'000)},
-       ""},
-      device::make_draw_instanced);
-  add({"instanced-all", "all places sent at once, one call per kind", {}, ""}, device::make_draw_instanced_all);
-  add({"multi-draw", "all places sent at once, one indirect call for all kinds", {}, ""}, device::make_draw_multi);
-  add({"resident", "lanterns live on the device, its shader places them", {}, ""}, device::make_draw_resident);
+       "lanterns of a kind share a mesh, and lie together",
+       0,
+       device::make_draw_instanced,
+       {Knob::integer("per-call", "most lanterns in a call", 512, 1, 1'000'000), payload}});
+  add({"instanced-all",
+       "all places sent at once, one call per kind",
+       "lanterns of a kind share a mesh, and lie together",
+       0,
+       device::make_draw_instanced_all,
+       {payload}});
+  add({"multi-draw",
+       "all places sent at once, one indirect call for all kinds",
+       "all meshes in one buffer, all kinds drawn by one program",
+       0,
+       device::make_draw_multi,
+       {payload}});
+  add({"resident", "lanterns live on the device, its shader places them",
+       "their movement in the shader; changes must be sent", 0, device::make_draw_resident});
   add({"large",
        "only what is high enough on the picture, chosen on the processor",
-       {least_height},
-       "",
-       "",
-       false,
+       "a picture that lacks small lanterns",
+       0,
+       device::make_draw_large,
+       {least_height, payload},
        true,
-       true},
-      device::make_draw_large);
+       true});
   add({"large-device",
        "only what is high enough on the picture, chosen by a compute pass",
+       "a picture that lacks small lanterns; a pass of compute that writes calls",
+       0,
+       device::make_draw_large_device,
        {least_height},
-       "",
-       "",
-       false,
        true,
-       true},
-      device::make_draw_large_device);
+       true});
   add({"detail",
        "coarser meshes with distance",
-       {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m")},
-       "",
-       "",
-       false,
+       "several meshes for each kind",
+       0,
+       device::make_draw_detail,
+       {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m"), payload},
        true,
-       false},
-      device::make_draw_detail);
+       false});
 }
 
 void add_night_show(Catalogue& catalogue) {
@@ -116,19 +176,22 @@ void add_night_show(Catalogue& catalogue) {
   show.name = "night-show";
   show.note = "lanterns are carried by wind and water, and drawn where they are";
   show.entities = "lanterns";
-  show.knobs = {kinds_knob(), size_knob(), Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000),
+  show.knobs = {kinds_knob(),
+                facets_knob(),
+                pixels_knob(),
+                size_knob(),
+                Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000),
                 in_flight_knob()};
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  catalogue.add_variant("night-show",
-                        {"columns", "carried on the processor, places sent to the device every frame", {}, ""},
-                        device::make_show_columns, look_for_device);
-  catalogue.add_variant("night-show", {"compute", "carried, placed and drawn on the device; nothing leaves it", {}, ""},
-                        device::make_show_compute, look_for_device);
-  catalogue.add_variant(
-      "night-show", {"round-trip", "carried on the device, read back, placed on the processor and sent again", {}, ""},
-      device::make_show_round_trip, look_for_device);
+  const auto add = [&](DeviceWay way) { add_way(catalogue, "night-show", std::move(way)); };
+  add({"columns", "carried on the processor, places sent to the device every frame",
+       "lanterns as columns, and a copy of their places", 0, device::make_show_columns});
+  add({"compute", "carried, placed and drawn on the device; nothing leaves it",
+       "the update in a second language; lanterns out of reach", 0, device::make_show_compute});
+  add({"round-trip", "carried on the device, read back, placed on the processor and sent again",
+       "the update in a second language; waiting for the device", 0, device::make_show_round_trip});
 }
 
 }  // namespace

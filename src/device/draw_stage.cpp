@@ -20,8 +20,7 @@ constexpr const char* vertex_shader = R"(
 layout(location = 0) in vec3 corner;
 layout(location = 1) in vec3 tint;
 #ifdef UNIFORMS
-uniform vec4 own_place;
-uniform vec4 own_turn;
+uniform vec4 own[2];
 #else
 layout(location = 2) in vec4 in_place;
 layout(location = 3) in vec4 in_turn;
@@ -38,8 +37,8 @@ out vec3 colour;
 void main() {
   vec4 p, q;
 #if defined(UNIFORMS)
-  p = own_place;
-  q = own_turn;
+  p = own[0];
+  q = own[1];
 #elif defined(RESIDENT)
   place(in_place, in_turn, time, p, q);
 #else
@@ -48,13 +47,12 @@ void main() {
 #endif
 #ifdef COUNTING
   vec4 middle = camera * vec4(p.xyz, 1.0);
-  seen[uint(q.z)] = all(lessThanEqual(abs(middle.xyz), vec3(middle.w))) ? 3u : 1u;
+  seen[uint(q.w)] = all(lessThanEqual(abs(middle.xyz), vec3(middle.w))) ? 3u : 1u;
 #endif
-  float c = cos(q.x), s = sin(q.x);
-  vec3 at = vec3(c * corner.x - s * corner.z, corner.y, s * corner.x + c * corner.z) * p.w + p.xyz;
-  gl_Position = camera * vec4(at, 1.0);
-  float haze = exp(-gl_Position.w * 0.008);
-  colour = mix(vec3(0.62, 0.36, 0.22), tint * q.y * 1.2, haze);
+  vec2 turned = vec2(q.x * corner.x - q.y * corner.z, q.y * corner.x + q.x * corner.z);
+  gl_Position = camera * vec4(vec3(turned.x, corner.y, turned.y) * p.w + p.xyz, 1.0);
+  float clear = 1.0 / (1.0 + 0.01 * gl_Position.w);
+  colour = mix(vec3(0.62, 0.36, 0.22), tint * q.z * 1.2, clear);
 }
 )";
 
@@ -112,7 +110,7 @@ std::int64_t bytes_of(std::size_t size, std::size_t each) { return static_cast<s
 
 DrawStage::DrawStage(const SetUp& set_up)
     : world_(set_up),
-      canvas_(picture_width, picture_height),
+      canvas_(world_.size.width, world_.size.height),
       background_(Program::drawing(background_vertex_shader, background_fragment_shader)),
       seen_(context_, 4 * set_up.count) {
   build_meshes();
@@ -128,7 +126,7 @@ void DrawStage::build_meshes() {
   std::vector<std::uint32_t> indices;
   for (int kind = 0; kind < world_.kinds; ++kind)
     for (int detail = 0; detail < details; ++detail) {
-      const Mesh mesh = lantern_mesh(kind, detail);
+      const Mesh mesh = lantern_mesh(kind, world_.facets, detail);
       for (const MeshRange& range : parts_of(mesh, world_.parts, indices.size(), vertices.size()))
         ranges_.push_back(range);
       vertices.insert(vertices.end(), mesh.vertices.begin(), mesh.vertices.end());
@@ -153,13 +151,10 @@ void DrawStage::build_meshes() {
 }
 
 DrawStage::Drawing DrawStage::drawing(Feed feed, bool counting) const {
-  Drawing made{Program::drawing(vertex_source(feed, counting), fragment_shader), -1, -1, -1, -1};
+  Drawing made{Program::drawing(vertex_source(feed, counting), fragment_shader), -1, -1, -1};
   made.camera = made.program.uniform("camera");
   if (feed == Feed::resident) made.time = made.program.uniform("time");
-  if (feed == Feed::uniforms) {
-    made.place = made.program.uniform("own_place");
-    made.turn = made.program.uniform("own_turn");
-  }
+  if (feed == Feed::uniforms) made.own = made.program.uniform("own[0]");
   return made;
 }
 
@@ -173,8 +168,13 @@ const MeshRange& DrawStage::range(int kind, int detail, int part) const {
 
 void DrawStage::clear() const {
   canvas_.bind();
+  ::glEnable(GL_DEPTH_TEST);
+  ::glClearColor(0.02F, 0.03F, 0.08F, 1);
+  ::glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
+}
+
+void DrawStage::draw_background() const {
   ::glDisable(GL_DEPTH_TEST);
-  ::glClear(GL_DEPTH_BUFFER_BIT);
   draw_whole_canvas(background_);
   ::glEnable(GL_DEPTH_TEST);
 }
@@ -188,14 +188,13 @@ void DrawStage::use(Feed feed, float time_s) const {
 
 void DrawStage::give(const Placed& lantern) const {
   const Drawing& drawing = current(Feed::uniforms);
-  ::glUniform4f(drawing.place, lantern.x_m, lantern.y_m, lantern.z_m, lantern.scale);
-  ::glUniform4f(drawing.turn, lantern.turn, lantern.glow, lantern.number, lantern.unused);
+  ::glUniform4fv(drawing.own, 2, &lantern.x_m);
 }
 
-void DrawStage::bind(const Buffer* instances) const {
+void DrawStage::bind(const Buffer* instances, std::int64_t stride) const {
   ::glBindVertexArray(layout_.id());
   const Buffer& source = instances != nullptr ? *instances : *vertices_;
-  ::glBindVertexBuffer(instance_binding, source.id(), 0, sizeof(Placed));
+  ::glBindVertexBuffer(instance_binding, source.id(), 0, static_cast<int>(stride));
 }
 
 void DrawStage::draw_one(const MeshRange& range, Frame& frame) const {
@@ -207,9 +206,9 @@ void DrawStage::draw_one(const MeshRange& range, Frame& frame) const {
 }
 
 void DrawStage::draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
-                               Frame& frame) const {
+                               Frame& frame, std::int64_t stride) const {
   if (count == 0) return;
-  instances.require((first + count) * static_cast<std::int64_t>(sizeof(Placed)), "the instances of a call");
+  instances.require((first + count) * stride, "the instances of a call");
   const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
   ::glDrawElementsInstancedBaseVertexBaseInstance(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT,
                                                   offset, static_cast<int>(count), range.first_vertex,

@@ -41,31 +41,34 @@ class DrawStage {
 
   const Context& context() const { return context_; }
   const DrawWorld& world() const { return world_; }
+  DrawWorld& world() { return world_; }
   const Canvas& canvas() const { return canvas_; }
 
   /// The part of the mesh of a kind at a detail.
   const MeshRange& range(int kind, int detail, int part) const;
-  /// Begins a frame: sky and river.
+  /// Begins a frame: darkness. Sky and river are no lanterns, and would hide in every frame what lanterns cost.
   void clear() const;
+  /// Sky and river, for pictures.
+  void draw_background() const;
   /// Makes the program for a feed current; the time matters for `resident`. While counting, the vertex shader notes
   /// every lantern that it sees.
   void use(Feed feed, float time_s) const;
-  /// Places of the two uniforms of Feed::uniforms.
+  /// What the shader is to know of the next lantern of Feed::uniforms.
   void give(const Placed& lantern) const;
-  /// Makes meshes and an instance buffer (which may be missing) current.
-  void bind(const Buffer* instances) const;
+  /// Makes meshes and an instance buffer (which may be missing) current. An instance begins every `stride` bytes.
+  void bind(const Buffer* instances, std::int64_t stride = sizeof(Placed)) const;
 
   /// One call, with its counters.
   void draw_one(const MeshRange& range, Frame& frame) const;
   void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
-                      Frame& frame) const;
+                      Frame& frame, std::int64_t stride = sizeof(Placed)) const;
 
   /// From here to stop_counting(), lanterns are noted that reach the device.
   void start_counting();
   struct Counted {
     std::int64_t lanterns = 0;  ///< Different ones.
     std::int64_t in_view = 0;   ///< Those of them whose middle lies within the picture.
-    std::int64_t samples = 0;   ///< That passed the depth test, those of sky and river included.
+    std::int64_t samples = 0;   ///< That passed the depth test.
   };
   Counted stop_counting();
 
@@ -73,9 +76,8 @@ class DrawStage {
   struct Drawing {
     Program program;
     int camera;
-    int time;   ///< -1 where it has none.
-    int place;  ///< Of Feed::uniforms, -1 else.
-    int turn;
+    int time;  ///< -1 where it has none.
+    int own;   ///< Of Feed::uniforms, -1 else.
   };
   Drawing drawing(Feed feed, bool counting) const;
   const Drawing& current(Feed feed) const;

@@ -23,12 +23,18 @@ class DrawVariant : public DrawnVariant {
   DrawVariant(const SetUp& set_up, MakeDrawer make) : DrawnVariant(set_up), drawer_(make(stage(), set_up.knobs)) {}
 
  private:
+  void bring_forward(Frame& frame) override {
+    if (stage().world().changing <= 0) return;
+    stage().world().change_kinds();
+    drawer_->regroup(frame);
+  }
+
   void paint(Frame& frame) const override { drawer_->draw(time_s(), frame); }
 
-  /// The picture as it is drawn must be, pixel by pixel, what the drawer's rule says of every single lantern.
+  /// The picture as it was drawn last must be, pixel by pixel, what the drawer's rule says of every single lantern.
   void state_more(Outcome& outcome) const override {
     if (alive() > most_lanterns_by_rule) return;
-    const Picture as_drawn = picture();
+    const Picture as_drawn = stage().canvas().picture();
     draw_again([this] { drawer_->draw_by_rule(time_s()); });
     const std::int64_t unlike = unlike_pixels(as_drawn, stage().canvas().picture());
     const auto pixels = static_cast<double>(as_drawn.width) * as_drawn.height;

@@ -34,6 +34,18 @@ class Chances {
   std::uint64_t state_;
 };
 
+/// A share in [0, 1) that belongs to a lantern.
+float share_of_its_own(std::int64_t index, std::uint64_t salt) {
+  return festival::share_of(festival::splitmix64(salt ^ festival::splitmix64(static_cast<std::uint64_t>(index))));
+}
+constexpr std::uint64_t single_salt = 0x51;
+constexpr std::uint64_t changing_salt = 0xc4;
+
+/// "640x360".
+PictureSize size_named(const std::string& name) {
+  return {std::stoi(name), std::stoi(name.substr(name.find('x') + 1))};
+}
+
 Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float size) {
   Chances chances(set_up.seed, index);
   Afloat lantern;
@@ -52,24 +64,55 @@ Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float siz
 
 }  // namespace
 
+std::vector<std::string> picture_sizes() { return {"640x360", "1280x720", "1920x1080", "320x180", "160x90"}; }
+
 DrawWorld::DrawWorld(const SetUp& set_up)
-    : kinds(static_cast<int>(set_up.knobs.whole("kinds"))), parts(static_cast<int>(set_up.knobs.whole("parts"))) {
+    : kinds(static_cast<int>(set_up.knobs.whole("kinds"))),
+      parts(static_cast<int>(set_up.knobs.whole("parts"))),
+      facets(static_cast<int>(set_up.knobs.whole("facets"))),
+      changing(static_cast<float>(set_up.knobs.number("regroup"))),
+      size(size_named(set_up.knobs.text("pixels"))) {
   if (set_up.count > most_lanterns)
     throw Error({.kind = FaultKind::variant,
                  .problem = "more lanterns than this scenario can number",
                  .found = fmt::format("{}", set_up.count),
                  .accepted = fmt::format("at most {}", most_lanterns)});
   const auto view = static_cast<float>(set_up.knobs.number("view"));
-  const auto size = static_cast<float>(set_up.knobs.number("size"));
+  const auto scale = static_cast<float>(set_up.knobs.number("size"));
+  const auto single = static_cast<float>(set_up.knobs.number("single"));
+  std::vector<Afloat> singles;
   lanterns.reserve(static_cast<std::size_t>(set_up.count));
   for (int kind = 0; kind < kinds; ++kind) {
-    first_of_kind.push_back(static_cast<std::int64_t>(lanterns.size()));
+    first_of_kind.push_back(count());
     for (std::int64_t index = kind; index < set_up.count; index += kinds) {
-      lanterns.push_back(set_afloat(set_up, index, view, size));
-      lanterns.back().kind = static_cast<float>(kind);
+      Afloat lantern = set_afloat(set_up, index, view, scale);
+      lantern.kind = static_cast<float>(kind);
+      (share_of_its_own(index, single_salt) < single ? singles : lanterns).push_back(lantern);
     }
   }
-  first_of_kind.push_back(static_cast<std::int64_t>(lanterns.size()));
+  first_of_kind.push_back(count());
+  lanterns.insert(lanterns.end(), singles.begin(), singles.end());
+}
+
+void DrawWorld::change_kinds() {
+  for (std::int64_t i = 0; i < first_single(); ++i) {
+    Afloat& lantern = lanterns[static_cast<std::size_t>(i)];
+    if (share_of_its_own(static_cast<std::int64_t>(lantern.number), changing_salt) < changing)
+      lantern.kind = static_cast<float>((static_cast<int>(lantern.kind) + 1) % kinds);
+  }
+}
+
+void DrawWorld::regroup() {
+  // Counting sort: how many of each kind, where each begins, and each lantern to its place.
+  const auto end = lanterns.begin() + first_single();
+  std::vector<std::int64_t> next(static_cast<std::size_t>(kinds) + 1);
+  for (auto lantern = lanterns.begin(); lantern != end; ++lantern) ++next[static_cast<std::size_t>(lantern->kind) + 1];
+  for (std::size_t kind = 1; kind < next.size(); ++kind) next[kind] += next[kind - 1];
+  first_of_kind = next;
+  sorting_.resize(static_cast<std::size_t>(first_single()));
+  for (auto lantern = lanterns.begin(); lantern != end; ++lantern)
+    sorting_[static_cast<std::size_t>(next[static_cast<std::size_t>(lantern->kind)]++)] = *lantern;
+  std::copy(sorting_.begin(), sorting_.end(), lanterns.begin());
 }
 
 std::int64_t DrawWorld::count_of_kind(int kind) const {
@@ -95,14 +138,15 @@ vec2 on_river(float across, float along) {{
 
 Placed placed(const Afloat& lantern, float time_s) {
   const float swing = std::sin(tau * (lantern.swing + 0.3F * time_s));
+  const float turn = lantern.turn + 0.2F * swing;
   return {lantern.x_m,
           0.06F * swing,
           lantern.z_m,
           lantern.scale,
-          lantern.turn + 0.2F * swing,
+          std::cos(turn),
+          std::sin(turn),
           lantern.glow * (0.9F + 0.1F * swing),
-          lantern.number,
-          0};
+          lantern.number};
 }
 
 const char* placed_in_shaders() {
@@ -110,14 +154,15 @@ const char* placed_in_shaders() {
 void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q) {
   float swing = sin(6.28318530718 * (b.x + 0.3 * time));
   p = vec4(a.x, 0.06 * swing, a.y, a.z);
-  q = vec4(a.w + 0.2 * swing, b.y * (0.9 + 0.1 * swing), b.z, 0.0);
+  float turn = a.w + 0.2 * swing;
+  q = vec4(cos(turn), sin(turn), b.y * (0.9 + 0.1 * swing), b.z);
 }
 )";
 }
 
 std::array<float, 16> camera() {
   // Along z forwards, tilted down; w is the distance along the view.
-  const float aspect = static_cast<float>(picture_width) / picture_height;
+  constexpr float aspect = 16.0F / 9;
   const float depth = (clip_far_m + clip_near_m) / (clip_far_m - clip_near_m);
   const float depth_shift = -2 * clip_far_m * clip_near_m / (clip_far_m - clip_near_m);
   const float x_scale = 1 / half_width;
@@ -135,7 +180,7 @@ std::array<float, 16> camera() {
   return by_columns;
 }
 
-float height_px_at_1m() { return camera()[5] * static_cast<float>(picture_height) / 2; }
+float height_px_at_1m(PictureSize size) { return camera()[5] * static_cast<float>(size.height) / 2; }
 
 float distance_m(const Placed& lantern) { return std::hypot(lantern.x_m, lantern.z_m - viewer_z_m); }
 

@@ -11,8 +11,13 @@
 
 namespace mileage::device {
 
-inline constexpr int picture_width = 1280;
-inline constexpr int picture_height = 720;
+/// Size of the picture: knob `pixels`. All are 16 to 9.
+struct PictureSize {
+  int width;
+  int height;
+};
+/// The values that the knob takes, the preset first.
+std::vector<std::string> picture_sizes();
 
 /// One lantern as it is set afloat: 8 floats, as shaders read it.
 struct Afloat {
@@ -29,23 +34,38 @@ struct Afloat {
 /// One lantern in one frame: 8 floats, as shaders read it.
 struct Placed {
   float x_m, y_m, z_m, scale;
-  float turn, glow, number, unused;
+  float cosine, sine;  ///< Of its turn.
+  float glow, number;
 };
 
 /// Most lanterns of a world: their numbers are floats on the device.
 inline constexpr std::int64_t most_lanterns = 16'000'000;
 
-/// All lanterns of a set-up, kind after kind. Depends on count, seed and the knobs kinds, size and view alone. Throws
-/// Error (variant) beyond most_lanterns.
+/// All lanterns of a set-up: those that can be drawn together kind after kind, then the single ones. Depends on count,
+/// seed and the knobs kinds, parts, facets, size, view, pixels, single and regroup alone. Throws Error (variant) beyond
+/// most_lanterns.
 struct DrawWorld {
   explicit DrawWorld(const SetUp& set_up);
 
   int kinds = 0;
   int parts = 0;
+  int facets = 0;
+  float changing = 0;  ///< Share of the lanterns that change their kind with every frame.
+  PictureSize size{};
   std::vector<Afloat> lanterns;
-  std::vector<std::int64_t> first_of_kind;  ///< kinds + 1 places.
+  std::vector<std::int64_t> first_of_kind;  ///< kinds + 1 places; the last one is that of the first single lantern.
 
+  std::int64_t count() const { return static_cast<std::int64_t>(lanterns.size()); }
   std::int64_t count_of_kind(int kind) const;
+  std::int64_t first_single() const { return first_of_kind.back(); }
+
+  /// Those that change become the next kind, where they stand; kinds no longer lie together.
+  void change_kinds();
+  /// Brings kinds together again.
+  void regroup();
+
+ private:
+  std::vector<Afloat> sorting_;  ///< Room for regroup().
 };
 
 /// Metres across the river and away from the viewer of a place in the picture: `across` in [-1, 1], and `along` in [0,
@@ -70,6 +90,6 @@ inline constexpr float viewer_z_m = -4;
 float distance_m(const Placed& lantern);
 /// Height on the picture of what is one metre high, one metre ahead of the viewer. It falls with the distance along the
 /// view.
-float height_px_at_1m();
+float height_px_at_1m(PictureSize size);
 
 }  // namespace mileage::device

@@ -1,5 +1,6 @@
 // Drawers of every lantern.
 #include <algorithm>
+#include <cstring>
 #include <memory>
 #include <vector>
 
@@ -26,24 +27,31 @@ class EachDrawer : public Drawer {
     }
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
+
+  /// One call a lantern needs no kinds that lie together.
+  void regroup(Frame&) override {}
 };
 
-/// Buffers of its own for every lantern.
+/// Buffers of its own for every lantern; for every kind that it becomes, where it changes.
 class EachOwnDrawer : public Drawer {
  public:
-  explicit EachOwnDrawer(DrawStage& stage) : Drawer(stage) {
-    for (const Afloat& lantern : world().lanterns) add_copy(static_cast<int>(lantern.kind));
+  explicit EachOwnDrawer(DrawStage& stage) : Drawer(stage), kinds_owned_(world().changing > 0 ? world().kinds : 1) {
+    for (const Afloat& lantern : world().lanterns)
+      for (int i = 0; i < kinds_owned_; ++i) add_copy(kinds_owned_ == 1 ? static_cast<int>(lantern.kind) : i);
   }
 
   void draw(float time_s, Frame& frame) override {
     const auto phase = frame.phase("submit");
     stage().use(Feed::uniforms, time_s);
     for (std::size_t i = 0; i < world().lanterns.size(); ++i) {
+      const auto kind = static_cast<int>(world().lanterns[i].kind);
       stage().give(placed(world().lanterns[i], time_s));
-      ::glBindVertexArray(layouts_[i].id());
+      const std::size_t own =
+          i * static_cast<std::size_t>(kinds_owned_) + static_cast<std::size_t>(kinds_owned_ == 1 ? 0 : kind);
+      ::glBindVertexArray(layouts_[own].id());
       for (int part = 0; part < world().parts; ++part) {
-        MeshRange range = stage().range(static_cast<int>(world().lanterns[i].kind), 0, part);
-        range.first_index -= stage().range(static_cast<int>(world().lanterns[i].kind), 0, 0).first_index;
+        MeshRange range = stage().range(kind, 0, part);
+        range.first_index -= stage().range(kind, 0, 0).first_index;
         range.first_vertex = 0;
         stage().draw_one(range, frame);
       }
@@ -51,9 +59,11 @@ class EachOwnDrawer : public Drawer {
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
+  void regroup(Frame&) override {}
+
  private:
   void add_copy(int kind) {
-    const Mesh mesh = lantern_mesh(kind, 0);
+    const Mesh mesh = lantern_mesh(kind, world().facets, 0);
     buffers_.push_back(std::make_unique<Buffer>(
         stage().context(), static_cast<std::int64_t>(mesh.vertices.size() * sizeof(MeshVertex)), mesh.vertices.data()));
     const unsigned vertices = buffers_.back()->id();
@@ -71,6 +81,7 @@ class EachOwnDrawer : public Drawer {
     }
   }
 
+  int kinds_owned_;
   std::vector<std::unique_ptr<Buffer>> buffers_;
   std::vector<DeviceName> layouts_;
 };
@@ -83,14 +94,15 @@ void place_lanterns(const DrawWorld& world, std::int64_t first, std::int64_t cou
 
 class InstancedDrawer : public Drawer {
  public:
-  InstancedDrawer(DrawStage& stage, std::int64_t per_call)
-      : Drawer(stage), per_call_(per_call), places_(stage.context(), world().lanterns.size()) {}
+  InstancedDrawer(DrawStage& stage, std::int64_t per_call, std::int64_t bytes)
+      : Drawer(stage), per_call_(per_call), places_(stage.context(), together(world()), bytes) {}
 
   void draw(float time_s, Frame& frame) override {
     stage().use(Feed::instances, time_s);
-    stage().bind(&places_.on_device());
-    if (per_call_ == 0) build_and_send(0, static_cast<std::int64_t>(world().lanterns.size()), time_s, frame);
+    stage().bind(&places_.on_device(), places_.stride());
+    if (per_call_ == 0) build_and_send(0, world().first_single(), time_s, frame);
     for (int kind = 0; kind < world().kinds; ++kind) draw_kind(kind, time_s, frame);
+    draw_singles(time_s, frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
@@ -104,7 +116,8 @@ class InstancedDrawer : public Drawer {
       if (per_call_ > 0) build_and_send(first, count, time_s, frame);
       const auto phase = frame.phase("submit");
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
+        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame,
+                               places_.stride());
     }
   }
 
@@ -122,51 +135,67 @@ class InstancedDrawer : public Drawer {
 
 class MultiDrawer : public Drawer {
  public:
-  explicit MultiDrawer(DrawStage& stage)
+  MultiDrawer(DrawStage& stage, std::int64_t bytes)
       : Drawer(stage),
         lines_(commands_of(stage)),
         commands_(stage.context(), bytes_of(lines_), lines_.data()),
-        places_(stage.context(), world().lanterns.size()) {
-    for (const DrawCommand& line : lines_) triangles_ += static_cast<double>(line.instances) * line.indices / 3;
+        places_(stage.context(), together(world()), bytes) {}
+
+  void regroup(Frame& frame) override {
+    Drawer::regroup(frame);
+    lines_ = commands_of(stage());
+    const auto phase = frame.phase("upload");
+    commands_.upload(0, bytes_of(lines_), lines_.data());
+    frame.add("bytes uploaded", static_cast<double>(bytes_of(lines_)));
   }
 
   void draw(float time_s, Frame& frame) override {
     {
       const auto phase = frame.phase("build");
-      place_lanterns(world(), 0, static_cast<std::int64_t>(world().lanterns.size()), time_s, places_.on_processor());
+      place_lanterns(world(), 0, world().first_single(), time_s, places_.on_processor());
     }
     places_.send_all(frame);
-    const auto phase = frame.phase("submit");
-    stage().use(Feed::instances, time_s);
-    stage().bind(&places_.on_device());
-    draw_commands(commands_, frame);
+    {
+      const auto phase = frame.phase("submit");
+      stage().use(Feed::instances, time_s);
+      stage().bind(&places_.on_device(), places_.stride());
+      draw_commands(commands_, frame);
+    }
+    for (const DrawCommand& line : lines_)
+      frame.add("triangles", static_cast<double>(line.instances) * line.indices / 3);
+    draw_singles(time_s, frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
-    frame.add("triangles", triangles_);
   }
 
  private:
   std::vector<DrawCommand> lines_;
   Buffer commands_;
   SentPlaces places_;
-  double triangles_ = 0;
 };
 
 class ResidentDrawer : public Drawer {
  public:
   explicit ResidentDrawer(DrawStage& stage)
-      : Drawer(stage),
-        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)),
-                  world().lanterns.data()) {}
+      : Drawer(stage), lanterns_(stage.context(), bytes_together(world()), world().lanterns.data()) {}
 
   void draw(float time_s, Frame& frame) override {
-    const auto phase = frame.phase("submit");
-    stage().use(Feed::resident, time_s);
-    stage().bind(&lanterns_);
-    for (int kind = 0; kind < world().kinds; ++kind)
-      for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(kind, 0, part), world().first_of_kind[static_cast<std::size_t>(kind)],
-                               world().count_of_kind(kind), lanterns_, frame);
+    {
+      const auto phase = frame.phase("submit");
+      stage().use(Feed::resident, time_s);
+      stage().bind(&lanterns_);
+      for (int kind = 0; kind < world().kinds; ++kind)
+        for (int part = 0; part < world().parts; ++part)
+          stage().draw_instances(stage().range(kind, 0, part), world().first_of_kind[static_cast<std::size_t>(kind)],
+                                 world().count_of_kind(kind), lanterns_, frame);
+    }
+    draw_singles(time_s, frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
+  }
+
+  /// What lives on the device is sent there again.
+  void regroup(Frame& frame) override {
+    Drawer::regroup(frame);
+    send_lanterns(lanterns_, world(), frame);
   }
 
  private:
@@ -180,23 +209,64 @@ void Drawer::draw_by_rule(float time_s) const {
   Frame frame(unmarked);
   stage_.use(Feed::uniforms, time_s);
   stage_.bind(nullptr);
-  for (const Afloat& lantern : world().lanterns) {
-    const auto look = rule(lantern, time_s);
-    if (!look) continue;
-    stage_.give(look->place);
-    for (int part = 0; part < world().parts; ++part)
-      stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
-  }
+  for (const Afloat& lantern : world().lanterns) draw_one_by_rule(lantern, time_s, frame);
 }
 
-SentPlaces::SentPlaces(const Context& context, std::size_t most)
-    : on_processor_(most), on_device_(context, static_cast<std::int64_t>(most * sizeof(Placed))) {}
+void Drawer::draw_one_by_rule(const Afloat& lantern, float time_s, Frame& frame) const {
+  const auto look = rule(lantern, time_s);
+  if (!look) return;
+  stage_.give(look->place);
+  for (int part = 0; part < world().parts; ++part)
+    stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
+}
+
+void Drawer::draw_singles(float time_s, Frame& frame) const {
+  if (world().first_single() == world().count()) return;
+  const auto phase = frame.phase("singles");
+  stage_.use(Feed::uniforms, time_s);
+  stage_.bind(nullptr);
+  for (std::int64_t i = world().first_single(); i < world().count(); ++i)
+    draw_one_by_rule(world().lanterns[static_cast<std::size_t>(i)], time_s, frame);
+}
+
+void Drawer::regroup(Frame& frame) {
+  const auto phase = frame.phase("regroup");
+  world().regroup();
+}
+
+std::size_t together(const DrawWorld& world) { return static_cast<std::size_t>(world.first_single()); }
+
+std::int64_t bytes_together(const DrawWorld& world) {
+  return world.first_single() * static_cast<std::int64_t>(sizeof(Afloat));
+}
+
+void send_lanterns(Buffer& lanterns, const DrawWorld& world, Frame& frame) {
+  const auto phase = frame.phase("upload");
+  lanterns.upload(0, bytes_together(world), world.lanterns.data());
+  frame.add("bytes uploaded", static_cast<double>(bytes_together(world)));
+}
+
+std::int64_t bytes_of_instance(const Knobs& knobs) {
+  constexpr std::int64_t step = 16;
+  return (knobs.whole("payload") + step - 1) / step * step;
+}
+
+SentPlaces::SentPlaces(const Context& context, std::size_t most, std::int64_t bytes)
+    : on_processor_(most),
+      stride_(bytes),
+      carried_(bytes == sizeof(Placed) ? 0 : most * static_cast<std::size_t>(bytes)),
+      on_device_(context, static_cast<std::int64_t>(most) * bytes) {}
 
 void SentPlaces::send(std::int64_t first, std::int64_t count, Frame& frame) {
   const auto phase = frame.phase("upload");
-  constexpr std::int64_t each = sizeof(Placed);
-  on_device_.upload(first * each, count * each, on_processor_.data() + first);
-  frame.add("bytes uploaded", static_cast<double>(count * each));
+  const void* from = on_processor_.data() + first;
+  if (!carried_.empty()) {
+    for (std::int64_t i = first; i < first + count; ++i)
+      std::memcpy(carried_.data() + i * stride_, on_processor_.data() + i, sizeof(Placed));
+    from = carried_.data() + first * stride_;
+  }
+  on_device_.upload(first * stride_, count * stride_, from);
+  frame.add("bytes uploaded", static_cast<double>(count * stride_));
 }
 
 std::vector<DrawCommand> commands_of(const DrawStage& stage) {
@@ -229,15 +299,15 @@ std::unique_ptr<Drawer> make_each_own_drawer(DrawStage& stage, const Knobs&) {
 }
 
 std::unique_ptr<Drawer> make_instanced_drawer(DrawStage& stage, const Knobs& knobs) {
-  return std::make_unique<InstancedDrawer>(stage, knobs.whole("per-call"));
+  return std::make_unique<InstancedDrawer>(stage, knobs.whole("per-call"), bytes_of_instance(knobs));
 }
 
-std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs&) {
-  return std::make_unique<InstancedDrawer>(stage, 0);
+std::unique_ptr<Drawer> make_instanced_all_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<InstancedDrawer>(stage, 0, bytes_of_instance(knobs));
 }
 
-std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs&) {
-  return std::make_unique<MultiDrawer>(stage);
+std::unique_ptr<Drawer> make_multi_drawer(DrawStage& stage, const Knobs& knobs) {
+  return std::make_unique<MultiDrawer>(stage, bytes_of_instance(knobs));
 }
 
 std::unique_ptr<Drawer> make_resident_drawer(DrawStage& stage, const Knobs&) {

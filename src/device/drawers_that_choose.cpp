@@ -16,8 +16,10 @@ namespace {
 /// Lanterns that are less high on the picture are left out, and so are those behind the viewer.
 class LeastHeight {
  public:
-  LeastHeight(const Knobs& knobs, int kinds) : least_px_(static_cast<float>(knobs.number("least-height"))) {
-    for (int kind = 0; kind < kinds; ++kind) px_at_1m_.push_back(height_px_at_1m() * lantern_height_m(kind));
+  LeastHeight(const Knobs& knobs, const DrawWorld& world)
+      : least_px_(static_cast<float>(knobs.number("least-height"))) {
+    for (int kind = 0; kind < world.kinds; ++kind)
+      px_at_1m_.push_back(height_px_at_1m(world.size) * lantern_height_m(kind));
   }
 
   std::optional<Look> look(const Afloat& lantern, float time_s) const {
@@ -39,7 +41,7 @@ class LeastHeight {
 class LargeDrawer : public Drawer {
  public:
   LargeDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), least_(knobs, world().kinds), places_(stage.context(), world().lanterns.size()) {}
+      : Drawer(stage), least_(knobs, world()), places_(stage.context(), together(world()), bytes_of_instance(knobs)) {}
 
   void draw(float time_s, Frame& frame) override {
     std::vector<std::int64_t> first_of_kind;
@@ -48,24 +50,31 @@ class LargeDrawer : public Drawer {
       choose(time_s, first_of_kind);
     }
     places_.send_all(frame);
-    const auto phase = frame.phase("submit");
-    stage().use(Feed::instances, time_s);
-    stage().bind(&places_.on_device());
-    for (int kind = 0; kind < world().kinds; ++kind) {
-      const std::int64_t first = first_of_kind[static_cast<std::size_t>(kind)];
-      const std::int64_t count = first_of_kind[static_cast<std::size_t>(kind) + 1] - first;
-      for (int part = 0; part < world().parts; ++part)
-        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame);
-    }
+    submit(first_of_kind, time_s, frame);
+    draw_singles(time_s, frame);
     frame.add("instances", static_cast<double>(places_.on_processor().size()));
   }
 
  private:
+  void submit(const std::vector<std::int64_t>& first_of_kind, float time_s, Frame& frame) {
+    const auto phase = frame.phase("submit");
+    stage().use(Feed::instances, time_s);
+    stage().bind(&places_.on_device(), places_.stride());
+    for (int kind = 0; kind < world().kinds; ++kind) {
+      const std::int64_t first = first_of_kind[static_cast<std::size_t>(kind)];
+      const std::int64_t count = first_of_kind[static_cast<std::size_t>(kind) + 1] - first;
+      for (int part = 0; part < world().parts; ++part)
+        stage().draw_instances(stage().range(kind, 0, part), first, count, places_.on_device(), frame,
+                               places_.stride());
+    }
+  }
+
   void choose(float time_s, std::vector<std::int64_t>& first_of_kind) {
     std::vector<Placed>& places = places_.on_processor();
     places.clear();
     int kind = -1;
-    for (const Afloat& lantern : world().lanterns) {
+    for (std::size_t i = 0; i < together(world()); ++i) {
+      const Afloat& lantern = world().lanterns[i];
       for (; kind < static_cast<int>(lantern.kind); ++kind)
         first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
       if (const auto look = least_.look(lantern, time_s)) places.push_back(look->place);
@@ -114,18 +123,16 @@ class LargeDeviceDrawer : public Drawer {
       : Drawer(stage),
         lines_(commands_without_instances(stage)),
         commands_(stage.context(), bytes_of(lines_), lines_.data()),
-        lanterns_(stage.context(), static_cast<std::int64_t>(world().lanterns.size() * sizeof(Afloat)),
-                  world().lanterns.data()),
+        lanterns_(stage.context(), bytes_together(world()), world().lanterns.data()),
         large_(stage.context(), lanterns_.bytes()),
         firsts_(stage.context(), 4 * world().kinds),
         program_(Program::compute(compute_preamble() + placed_in_shaders() + large_shader)),
-        least_(knobs, world().kinds),
+        least_(knobs, world()),
         heights_(stage.context(), 4 * world().kinds, least_.px_at_1m().data()),
         time_(program_.uniform("time")) {
-    std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
-    firsts_.upload(0, firsts_.bytes(), firsts.data());
+    send_firsts();
     program_.use();
-    ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(world().lanterns.size()));
+    ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(world().first_single()));
     ::glUniform1ui(program_.uniform("parts"), static_cast<unsigned>(world().parts));
     ::glUniform1f(program_.uniform("least_px"), least_.least_px());
     ::glUniform1f(program_.uniform("viewer_z"), viewer_z_m);
@@ -137,6 +144,19 @@ class LargeDeviceDrawer : public Drawer {
       commands_.upload(0, bytes_of(lines_), lines_.data());
       frame.add("bytes uploaded", static_cast<double>(bytes_of(lines_)));
     }
+    choose_and_submit(time_s, frame);
+    draw_singles(time_s, frame);
+  }
+
+  void regroup(Frame& frame) override {
+    Drawer::regroup(frame);
+    lines_ = commands_without_instances(stage());
+    send_lanterns(lanterns_, world(), frame);
+    send_firsts();
+  }
+
+ private:
+  void choose_and_submit(float time_s, Frame& frame) {
     const auto phase = frame.phase("submit");
     lanterns_.bind_storage(0);
     large_.bind_storage(1);
@@ -145,14 +165,18 @@ class LargeDeviceDrawer : public Drawer {
     heights_.bind_storage(4);
     program_.use();
     ::glUniform1f(time_, time_s);
-    dispatch(program_, static_cast<std::int64_t>(world().lanterns.size()));
+    dispatch(program_, world().first_single());
     ::glMemoryBarrier(GL_COMMAND_BARRIER_BIT | GL_VERTEX_ATTRIB_ARRAY_BARRIER_BIT);
     stage().use(Feed::instances, time_s);
     stage().bind(&large_);
     draw_commands(commands_, frame);
   }
 
- private:
+  void send_firsts() {
+    const std::vector<std::uint32_t> firsts(world().first_of_kind.begin(), world().first_of_kind.end() - 1);
+    firsts_.upload(0, firsts_.bytes(), firsts.data());
+  }
+
   static std::vector<DrawCommand> commands_without_instances(const DrawStage& stage) {
     std::vector<DrawCommand> lines = commands_of(stage);
     for (DrawCommand& line : lines) line.instances = 0;
@@ -177,7 +201,7 @@ class DetailDrawer : public Drawer {
       : Drawer(stage),
         finest_within_m_(static_cast<float>(knobs.number("finest"))),
         bins_(static_cast<std::size_t>(world().kinds * details)),
-        places_(stage.context(), world().lanterns.size()) {}
+        places_(stage.context(), together(world()), bytes_of_instance(knobs)) {}
 
   void draw(float time_s, Frame& frame) override {
     {
@@ -185,24 +209,33 @@ class DetailDrawer : public Drawer {
       sort_by_kind_and_detail(time_s);
     }
     places_.send_all(frame);
+    submit(time_s, frame);
+    draw_singles(time_s, frame);
+    frame.add("instances", static_cast<double>(world().lanterns.size()));
+  }
+
+  /// They are sorted into their calls anew in every frame.
+  void regroup(Frame&) override {}
+
+ private:
+  void submit(float time_s, Frame& frame) {
     const auto phase = frame.phase("submit");
     stage().use(Feed::instances, time_s);
-    stage().bind(&places_.on_device());
+    stage().bind(&places_.on_device(), places_.stride());
     std::int64_t first = 0;
     for (std::size_t bin = 0; bin < bins_.size(); ++bin) {
       const auto count = static_cast<std::int64_t>(bins_[bin].size());
       for (int part = 0; part < world().parts; ++part)
         stage().draw_instances(stage().range(static_cast<int>(bin) / details, static_cast<int>(bin) % details, part),
-                               first, count, places_.on_device(), frame);
+                               first, count, places_.on_device(), frame, places_.stride());
       first += count;
     }
-    frame.add("instances", static_cast<double>(first));
   }
 
- private:
   void sort_by_kind_and_detail(float time_s) {
     for (auto& bin : bins_) bin.clear();
-    for (const Afloat& lantern : world().lanterns) {
+    for (std::size_t i = 0; i < together(world()); ++i) {
+      const Afloat& lantern = world().lanterns[i];
       const Placed place = placed(lantern, time_s);
       bins_[static_cast<std::size_t>(static_cast<int>(lantern.kind) * details + detail_of(distance_m(place)))]
           .push_back(place);

@@ -67,7 +67,10 @@ void DrawnVariant::count_aside(Frame& frame) const {
 }
 
 Picture DrawnVariant::picture() const {
-  paint_again();
+  draw_again([this] {
+    stage_->draw_background();
+    paint_unmarked();
+  });
   return stage_->canvas().picture();
 }
 
@@ -78,11 +81,13 @@ DrawStage::Counted DrawnVariant::counted() const {
 }
 
 void DrawnVariant::paint_again() const {
-  draw_again([this] {
-    Unmarked unmarked;
-    Frame frame(unmarked);
-    paint(frame);
-  });
+  draw_again([this] { paint_unmarked(); });
+}
+
+void DrawnVariant::paint_unmarked() const {
+  Unmarked unmarked;
+  Frame frame(unmarked);
+  paint(frame);
 }
 
 void DrawnVariant::finish() const {

@@ -18,6 +18,7 @@ class DrawnVariant : public Variant {
   /// Draws the last frame once more, counting: in measured frames that would alter the time.
   Outcome outcome() const final;
   void count_aside(Frame& frame) const final;
+  /// With sky and river, which frames leave out.
   Picture picture() const final;
 
  protected:
@@ -41,6 +42,7 @@ class DrawnVariant : public Variant {
   /// Adds to the outcome.
   virtual void state_more(Outcome&) const {}
 
+  void paint_unmarked() const;
   void finish() const;
   DrawStage::Counted counted() const;
 

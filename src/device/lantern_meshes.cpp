@@ -21,8 +21,6 @@ Colour blended(const Colour& from, const Colour& to, double share) {
 }
 
 struct Shape {
-  int rings;  ///< Of the finest detail,
-  int segments;
   std::function<double(double)> radius;          ///< In metres over the height in [0, 1],
   std::function<double(double, double)> petals;  ///< times this, over height and angle.
   double height_m;
@@ -32,13 +30,11 @@ struct Shape {
 double plain(double, double) { return 1; }
 
 Shape hexagon() {
-  return {1, 6, [](double t) { return 0.42 + 0.08 * t; }, plain, 0.9, {1.0F, 0.62F, 0.22F}, {1.0F, 0.85F, 0.55F}};
+  return {[](double t) { return 0.42 + 0.08 * t; }, plain, 0.9, {1.0F, 0.62F, 0.22F}, {1.0F, 0.85F, 0.55F}};
 }
 
 Shape lotus() {
-  return {10,
-          24,
-          [](double t) { return 0.18 + 0.55 * std::sqrt(t); },
+  return {[](double t) { return 0.18 + 0.55 * std::sqrt(t); },
           [](double t, double angle) { return 1 + 0.18 * t * std::cos(6 * angle); },
           0.45,
           {0.75F, 0.25F, 0.35F},
@@ -46,9 +42,7 @@ Shape lotus() {
 }
 
 Shape reed() {
-  return {40,
-          25,
-          [](double t) { return 0.20 + 0.06 * std::sin(9 * pi * t) * (1 - t) + 0.05 * std::sin(pi * t); },
+  return {[](double t) { return 0.20 + 0.06 * std::sin(9 * pi * t) * (1 - t) + 0.05 * std::sin(pi * t); },
           plain,
           1.7,
           {0.95F, 0.45F, 0.12F},
@@ -64,26 +58,40 @@ Shape shape_of(int kind) {
   return shape;
 }
 
-/// Number of steps at a detail: a half and a quarter of the finest.
-int steps_at(int finest, int least, int detail) { return std::max(least, finest >> detail); }
+MeshVertex vertex(double x, double y, double z, const Colour& colour) {
+  return {static_cast<float>(x), static_cast<float>(y), static_cast<float>(z), colour.red, colour.green, colour.blue};
+}
 
-}  // namespace
+/// Upright leaves of paper around the flame, each of two triangles that meet in a fold.
+Mesh petals(const Shape& shape, int count) {
+  Mesh mesh;
+  for (int petal = 0; petal < count; ++petal) {
+    const double angle = 2 * pi * petal / count;
+    const double across_x = std::cos(angle), across_z = std::sin(angle);
+    const double half = shape.radius(0.5);
+    const double fold = 0.3 * half;
+    const auto at = [&](double across, double height, double out) {
+      return vertex(across * across_x - out * across_z, height * shape.height_m, across * across_z + out * across_x,
+                    blended(shape.low, shape.high, height));
+    };
+    const auto first = static_cast<std::uint32_t>(mesh.vertices.size());
+    mesh.vertices.insert(mesh.vertices.end(),
+                         {at(0, 0, -fold), at(half, 0.55, fold), at(0, 1, -fold), at(-half, 0.55, fold)});
+    for (const std::uint32_t corner : {0U, 1U, 2U, 0U, 2U, 3U}) mesh.indices.push_back(first + corner);
+  }
+  return mesh;
+}
 
-float lantern_height_m(int kind) { return static_cast<float>(shape_of(kind).height_m); }
-
-Mesh lantern_mesh(int kind, int detail) {
-  const Shape shape = shape_of(kind);
-  const int rings = steps_at(shape.rings, 1, detail);
-  const int segments = steps_at(shape.segments, std::min(shape.segments, 5), detail);
+/// A surface of revolution.
+Mesh body(const Shape& shape, int rings, int segments) {
   Mesh mesh;
   for (int ring = 0; ring <= rings; ++ring)
     for (int segment = 0; segment < segments; ++segment) {
       const double t = static_cast<double>(ring) / rings;
       const double angle = 2 * pi * segment / segments;
       const double radius = shape.radius(t) * shape.petals(t, angle);
-      const Colour colour = blended(shape.low, shape.high, t * (0.8 + 0.2 * std::cos(angle)));
-      mesh.vertices.push_back({static_cast<float>(radius * std::cos(angle)), static_cast<float>(shape.height_m * t),
-                               static_cast<float>(radius * std::sin(angle)), colour.red, colour.green, colour.blue});
+      mesh.vertices.push_back(vertex(radius * std::cos(angle), shape.height_m * t, radius * std::sin(angle),
+                                     blended(shape.low, shape.high, t * (0.8 + 0.2 * std::cos(angle)))));
     }
   for (int ring = 0; ring < rings; ++ring)
     for (int segment = 0; segment < segments; ++segment) {
@@ -93,6 +101,19 @@ Mesh lantern_mesh(int kind, int detail) {
         mesh.indices.push_back(corner);
     }
   return mesh;
+}
+
+}  // namespace
+
+float lantern_height_m(int kind) { return static_cast<float>(shape_of(kind).height_m); }
+
+Mesh lantern_mesh(int kind, int facets, int detail) {
+  const Shape shape = shape_of(kind);
+  const int here = std::max(2, facets >> detail);
+  if (here < least_facets_of_body) return petals(shape, here / 2);
+  // Rings that are about as high as they are wide; a ring has two triangles a segment.
+  const int segments = std::max(6, static_cast<int>(std::sqrt(here)));
+  return body(shape, std::max(1, here / (2 * segments)), segments);
 }
 
 }  // namespace mileage::device

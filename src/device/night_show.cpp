@@ -1,6 +1,7 @@
 #include "device/night_show.h"
 
 #include <algorithm>
+#include <cmath>
 #include <string>
 #include <vector>
 
@@ -20,19 +21,22 @@ using festival::Lantern;
 constexpr std::int64_t lanterns_sampled = 8;
 /// As in drift: the same arithmetic in the same order, and a square root more.
 constexpr double tolerance = 1e-5;
+/// Shaders may take sines by approximation.
+constexpr double shader_tolerance = 1e-3;
 
 /// Where a lantern of drift is seen: its pond is laid out along the river.
 Placed placed_in_show(const Lantern& one, std::int64_t index, float size) {
   const OnRiver at = on_river(one.x_m * (2 / festival::pond_edge_m) - 1, one.y_m * (1 / festival::pond_edge_m));
+  const float turn = 3.14159265F * one.lean;
   const float own = static_cast<float>(one.key >> 8U) * (1.0F / 16777216);
   return {at.x_m,
           one.height_m - 0.35F,
           at.z_m,
           size * (0.8F + 0.4F * own),
-          3.14159265F * one.lean,
+          std::cos(turn),
+          std::sin(turn),
           0.6F + 0.5F * one.flicker,
-          static_cast<float>(index),
-          0};
+          static_cast<float>(index)};
 }
 
 constexpr const char* placing_shader = R"(
@@ -48,7 +52,8 @@ void main() {
   vec2 at = on_river(column[i] * (2.0 / edge) - 1.0, column[count + i] * (1.0 / edge));
   float own = float(floatBitsToUint(column[9u * count + i]) >> 8) * (1.0 / 16777216.0);
   placed[2u * i] = vec4(at.x, column[2u * count + i] - 0.35, at.y, size * (0.8 + 0.4 * own));
-  placed[2u * i + 1u] = vec4(3.14159265 * column[8u * count + i], 0.6 + 0.5 * column[7u * count + i], float(i), 0.0);
+  float turn = 3.14159265 * column[8u * count + i];
+  placed[2u * i + 1u] = vec4(cos(turn), sin(turn), 0.6 + 0.5 * column[7u * count + i], float(i));
 }
 )";
 
@@ -56,6 +61,8 @@ void main() {
 SetUp staged(SetUp set_up) {
   set_up.knobs.set("parts", 1.0);
   set_up.knobs.set("view", 1.0);
+  set_up.knobs.set("single", 0.0);
+  set_up.knobs.set("regroup", 0.0);
   return set_up;
 }
 
@@ -94,7 +101,7 @@ class NightShow : public DrawnVariant {
       const std::string name = "lantern " + std::to_string(index);
       outcome.state(name + " across", one.x_m, tolerance, 1);
       outcome.state(name + " away", one.z_m, tolerance, 1);
-      outcome.state(name + " turn", one.turn, tolerance, 1);
+      outcome.state(name + " turn", one.sine, shader_tolerance, 1);
       outcome.state(name + " glow", one.glow, tolerance, 1);
     }
   }

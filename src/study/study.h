@@ -131,6 +131,7 @@ struct YardstickReading {
 
 /// Resident memory of a visit process in bytes; nothing where it is not known.
 struct Memory {
+  std::optional<double> start_bytes;    ///< Taken by a driver that was started before; nothing where none was.
   std::optional<double> empty_bytes;    ///< Before setting up.
   std::optional<double> built_bytes;    ///< After setting up.
   std::optional<double> settled_bytes;  ///< Before the first measured frame.
@@ -158,6 +159,7 @@ struct Visit {
   std::uint64_t seed = 0;
 
   std::optional<double> setup_ms;  ///< Nothing where it is not known.
+  std::optional<double> start_ms;  ///< Of a driver, before setting up; nothing where none was started.
   int frames_per_sample = 1;
   std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
   std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.

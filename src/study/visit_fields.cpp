@@ -137,6 +137,9 @@ template <>
 const FieldList& fields_of<Memory>() {
   using M = FieldMaker<Memory>;
   static const FieldList fields{
+      M("start", &Memory::start_bytes, "Taken by a driver that was started before; missing where none was.")
+          .in("bytes")
+          .sparse(),
       M("empty", &Memory::empty_bytes, "Before setting up.").in("bytes").from(0).zero_is_unknown(),
       M("built", &Memory::built_bytes, "After setting up.").in("bytes").from(0).zero_is_unknown(),
       M("settled", &Memory::settled_bytes, "Before the first measured frame.").in("bytes").from(0).zero_is_unknown(),
@@ -236,6 +239,10 @@ const FieldList& fields_of<Visit>() {
           .from(0)
           .zero_is_unknown()
           .when(has_frames),
+      V("start_ms", &Visit::start_ms, "Starting a driver before setting up; missing where none was started.")
+          .in("ms")
+          .from(0)
+          .sparse(),
       V("frames_per_sample", &Visit::frames_per_sample,
         "Frames much shorter than the clock can resolve are timed several at once.")
           .required_of(has_frames)

@@ -28,7 +28,8 @@ void Catalogue::add(Scenario scenario) {
   scenarios_.push_back(std::move(scenario));
 }
 
-void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around) {
+void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around,
+                            Starter starter) {
   const std::string where = fmt::format("variant \"{}\" of \"{}\"", facts.name, scenario);
   const auto home =
       std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
@@ -39,7 +40,8 @@ void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Facto
   for (const Mistake& mistake : mistakes_in_variant(facts, *home)) mistakes_.push_back(where + ": " + mistake.text());
   if (home->find(facts.name) != nullptr) mistakes_.push_back(where + " is added twice");
   if (!factory && facts.unavailable.empty()) mistakes_.push_back(where + " has no factory");
-  recipes_.push_back({std::string(scenario), facts.name, std::move(factory), std::move(look_around)});
+  recipes_.push_back(
+      {std::string(scenario), facts.name, std::move(factory), std::move(look_around), std::move(starter)});
   home->variants.push_back(std::move(facts));
 }
 
@@ -58,6 +60,12 @@ const Scenario* Catalogue::find(std::string_view scenario) const { return find_n
 const Factory* Catalogue::factory(std::string_view scenario, std::string_view variant) const {
   for (const Recipe& recipe : recipes_)
     if (recipe.scenario == scenario && recipe.variant == variant && recipe.factory) return &recipe.factory;
+  return nullptr;
+}
+
+const Starter* Catalogue::starter(std::string_view scenario, std::string_view variant) const {
+  for (const Recipe& recipe : recipes_)
+    if (recipe.scenario == scenario && recipe.variant == variant && recipe.starter) return &recipe.starter;
   return nullptr;
 }
 

@@ -54,6 +54,11 @@ class CellRows {
   void add_memory() {
     table_.row({place_, "memory beyond the smallest world", "", "",
                 cell_.bytes_per_entity ? three_digits(*cell_.bytes_per_entity) + " bytes" : "not known", ""});
+    if (cell_.start_ms)
+      table_.row({place_,
+                  fmt::format("starting the driver, before the world: {}{}", ms_text(*cell_.start_ms),
+                              cell_.start_bytes ? ", " + memory_text(*cell_.start_bytes) : ""),
+                  "", "", "", ""});
     if (cell_.peak_bytes) table_.row({place_, "memory at most: " + memory_text(*cell_.peak_bytes), "", "", "", ""});
     if (cell_.growth_bytes_per_frame)
       table_.row({place_, "memory keeps growing (a leak?)", three_digits(*cell_.growth_bytes_per_frame) + " bytes", "",
@@ -120,6 +125,8 @@ Json cell_json(const CellDetail& cell, const std::optional<DeviceShare>& share, 
   json["counters_per_second"] = per_second;
   json["device"] = share ? device_json(*share) : Json(nullptr);
   json["bytes_per_entity"] = optional_json(cell.bytes_per_entity);
+  json["start_ms"] = optional_json(cell.start_ms);
+  json["start_bytes"] = optional_json(cell.start_bytes);
   json["peak_bytes"] = optional_json(cell.peak_bytes);
   json["growth_bytes_per_frame"] = optional_json(cell.growth_bytes_per_frame);
   return json;

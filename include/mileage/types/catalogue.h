@@ -67,6 +67,11 @@ struct Scenario {
 /// Fills in what is known only on the machine itself: `unavailable`, `device`, `software_device`. May take its time.
 using LookAround = std::function<void(VariantFacts&)>;
 
+/// Starts what a variant needs from the system before it has a world, such as the driver of a device, and lets go of it
+/// again. A visit calls it before setting up: its time and memory stand apart from the world's. May throw, which fails
+/// the visit.
+using Starter = std::function<void()>;
+
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
@@ -77,8 +82,10 @@ class Catalogue {
  public:
   void add(Scenario scenario);
   /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be
-  /// empty; it is called by scenarios_here() only, never in a visit.
-  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {});
+  /// empty; it is called by scenarios_here() only, never in a visit. `starter` may be empty; it is called once in each
+  /// visit.
+  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {},
+                   Starter starter = {});
 
   const std::vector<Scenario>& scenarios() const { return scenarios_; }
   /// The same, with what is known only on this machine.
@@ -86,6 +93,8 @@ class Catalogue {
   const Scenario* find(std::string_view scenario) const;
   /// The factory of a variant, or nullptr when there is none of that name.
   const Factory* factory(std::string_view scenario, std::string_view variant) const;
+  /// The starter of a variant, or nullptr when it has none.
+  const Starter* starter(std::string_view scenario, std::string_view variant) const;
 
   /// One line per mistake made while adding; empty when all is well.
   const std::vector<std::string>& mistakes() const { return mistakes_; }
@@ -96,6 +105,7 @@ class Catalogue {
     std::string variant;
     Factory factory;
     LookAround look_around;
+    Starter starter;
   };
 
   std::vector<Scenario> scenarios_;

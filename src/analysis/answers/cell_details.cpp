@@ -115,6 +115,8 @@ CellDetail detail_of(double x, const Visits& visits) {
   });
   detail.phases_ms = typical_sums(visits, &Visit::phases_ms);
   detail.counters = typical_sums(visits, &Visit::counters);
+  detail.start_ms = typical_known(visits, [](const Visit& visit) { return visit.start_ms; });
+  detail.start_bytes = typical_known(visits, [](const Visit& visit) { return visit.memory.start_bytes; });
   detail.peak_bytes = typical_known(visits, [](const Visit& visit) { return visit.memory.peak_bytes; });
   detail.growth_bytes_per_frame = growth_per_frame(visits);
   for (const Visit* visit : visits)

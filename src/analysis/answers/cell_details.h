@@ -21,11 +21,13 @@ struct CellDetail {
       whole_cores_used;  ///< Of a command: cores used over its whole run, set-up included; nothing where not known.
   std::map<std::string, double> phases_ms;  ///< Wall time on the frame's thread.
   std::map<std::string, double> counters;   ///< Per frame.
-  /// Resident memory that setting up takes beyond the series' smallest world, per entity beyond it: what a driver or a
-  /// library takes for itself is in both. Nothing at the smallest world itself, where it is not known, and below 256
+  /// Resident memory that setting up takes beyond the series' smallest world, per entity beyond it: what a library
+  /// takes for itself is in both. Nothing at the smallest world itself, where it is not known, and below 256
   /// KiB: memory comes in pages.
   std::optional<double> bytes_per_entity;
-  std::optional<double> peak_bytes;  ///< Of resident memory; nothing where it is not known.
+  std::optional<double> start_ms;     ///< Of a driver, before the world; nothing where none was started.
+  std::optional<double> start_bytes;  ///< What it took.
+  std::optional<double> peak_bytes;   ///< Of resident memory; nothing where it is not known.
   /// Of resident memory over the measured frames. Only where it grows in three quarters of the visits, three at least,
   /// by more than 256 KiB in each half of the frames: caches that fill and pools that settle do not.
   std::optional<double> growth_bytes_per_frame;

@@ -38,6 +38,18 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
   return variant;
 }
 
+/// What a variant needs before its world is apart from what the world takes.
+void start_driver(const VisitRequest& request, const Catalogue& catalogue, Clock& clock, Visit& visit) {
+  const Starter* starter = catalogue.starter(request.scenario, request.series.variant);
+  if (starter == nullptr) return;
+  const std::optional<double> before = resident_bytes();
+  const std::int64_t start = clock.now_ns();
+  (*starter)();
+  visit.start_ms = static_cast<double>(clock.now_ns() - start) * 1e-6;
+  const std::optional<double> after = resident_bytes();
+  if (before && after) visit.memory.start_bytes = *after - *before;
+}
+
 /// Nothing for a series whose frames run back to back.
 std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
   return series.is_cold() ? std::make_unique<ColdWalk>(static_cast<std::size_t>(series.cold_bytes), clock) : nullptr;
@@ -215,6 +227,7 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
 void run(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments, Visit& visit) {
   VisitBracket bracket(request, instruments);
   Clock& clock = *instruments.clock;
+  start_driver(request, catalogue, clock, visit);
   visit.memory.empty_bytes = resident_bytes();
   const std::int64_t start = clock.now_ns();
   const auto variant = set_up(request, catalogue);
