@@ -13,8 +13,9 @@ namespace {
 SetUp show_of(std::int64_t count, double work = 1) {
   mileage::SetUp set_up{count, 8, 1.0 / 60, {}};
   for (const auto& [name, value] :
-       std::map<std::string, double>{{"kinds", 3}, {"size", 1}, {"work", work}, {"in-flight", 1}})
+       std::map<std::string, double>{{"kinds", 3}, {"size", 1}, {"facets", 12}, {"work", work}, {"in-flight", 1}})
     set_up.knobs.set(name, value);
+  set_up.knobs.set("pixels", std::string("1280x720"));
   return set_up;
 }
 

@@ -40,5 +40,20 @@ TEST(PartsView, CountersAreGivenPerSecondToo) {
   EXPECT_NEAR(json["curves"][0]["parts"][0]["counters_per_second"]["calls"].get<double>(), 40'000, 2'000);
 }
 
+TEST(PartsView, TellsWhatADriverTookAtItsStart) {
+  Report report = report_of(made::drawn_study(false));
+  SeriesParts& parts = report.parts.series[0];
+  const auto told = [&] {
+    const TextTable table = parts_table(report.about, parts);
+    for (const auto& row : table.rows())
+      if (row[1].find("starting the driver") != std::string::npos) return row[1];
+    return std::string();
+  };
+  EXPECT_EQ(told(), "");
+  parts.cells.front().start_ms = 52.04;
+  parts.cells.front().start_bytes = 52.0 * 1024 * 1024;
+  EXPECT_EQ(told(), "starting the driver, before the world: 52.0 ms, 52.0 MiB");
+}
+
 }  // namespace
 }  // namespace mileage

@@ -42,12 +42,12 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
 void start_driver(const VisitRequest& request, const Catalogue& catalogue, Clock& clock, Visit& visit) {
   const Starter* starter = catalogue.starter(request.scenario, request.series.variant);
   if (starter == nullptr) return;
-  const std::optional<double> before = resident_bytes();
+  const double before = resident_bytes();
   const std::int64_t start = clock.now_ns();
   (*starter)();
   visit.start_ms = static_cast<double>(clock.now_ns() - start) * 1e-6;
-  const std::optional<double> after = resident_bytes();
-  if (before && after) visit.memory.start_bytes = *after - *before;
+  const double after = resident_bytes();
+  if (before > 0 && after > 0) visit.memory.start_bytes = after - before;
 }
 
 /// Nothing for a series whose frames run back to back.

@@ -291,5 +291,26 @@ TEST(Visit, WhatIsCountedAsideHoldsForEveryFrame) {
   EXPECT_EQ(visit.counters.at("pixels"), 10'000);
 }
 
+TEST(Visit, ADriversStartStandsApartFromTheWorlds) {
+  VirtualClock clock;
+  Catalogue catalogue;
+  Scenario night;
+  night.name = "night";
+  catalogue.add(night);
+  const auto factory = [&](const mileage::SetUp&) {
+    clock.pass(3'000'000);
+    return std::make_unique<CountsAside>(clock);
+  };
+  catalogue.add_variant("night", {"compute", "", {}, ""}, factory, {}, [&] { clock.pass(40'000'000); });
+  catalogue.add_variant("night", {"objects", "", {}, ""}, factory);
+  catalogue.add_variant("night", {"broken", "", {}, ""}, factory, {}, [] { throw std::runtime_error("no driver"); });
+  const Visit visit = make_visit(request_for("compute"), catalogue, {&clock, nullptr});
+  EXPECT_DOUBLE_EQ(visit.start_ms.value_or(0), 40);
+  EXPECT_TRUE(visit.memory.start_bytes);
+  EXPECT_DOUBLE_EQ(*visit.setup_ms, 3);
+  EXPECT_FALSE(make_visit(request_for("objects"), catalogue, {&clock, nullptr}).start_ms);
+  EXPECT_THAT(make_visit(request_for("broken"), catalogue, {&clock, nullptr}).failure, HasSubstr("no driver"));
+}
+
 }  // namespace
 }  // namespace mileage
