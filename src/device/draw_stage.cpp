@@ -222,12 +222,15 @@ void DrawStage::start_counting() {
   const std::uint32_t zero = 0;
   ::glClearNamedBufferData(seen_.id(), GL_R32UI, GL_RED_INTEGER, GL_UNSIGNED_INT, &zero);
   seen_.bind_storage(seen_binding);
+  // What hides what depends on the order of drawing, which is up to each way: all that is covered is counted.
+  ::glDepthFunc(GL_ALWAYS);
   ::glBeginQuery(GL_SAMPLES_PASSED, samples_query_.id());
 }
 
 DrawStage::Counted DrawStage::stop_counting() {
   counting_ = false;
   ::glEndQuery(GL_SAMPLES_PASSED);
+  ::glDepthFunc(GL_LESS);
   ::glMemoryBarrier(GL_SHADER_STORAGE_BARRIER_BIT | GL_BUFFER_UPDATE_BARRIER_BIT);
   GLint64 samples = 0;
   ::glGetQueryObjecti64v(samples_query_.id(), GL_QUERY_RESULT, &samples);

@@ -68,7 +68,7 @@ class DrawStage {
   struct Counted {
     std::int64_t lanterns = 0;  ///< Different ones.
     std::int64_t in_view = 0;   ///< Those of them whose middle lies within the picture.
-    std::int64_t samples = 0;   ///< That passed the depth test.
+    std::int64_t samples = 0;   ///< That lanterns cover, hidden ones too.
   };
   Counted stop_counting();
 

@@ -54,7 +54,8 @@ Outcome DrawnVariant::outcome() const {
   const DrawStage::Counted counts = counted();
   Outcome outcome;
   outcome.state("lanterns drawn", static_cast<double>(counts.lanterns), 0);
-  outcome.state("samples passed", static_cast<double>(counts.samples), tile_tolerance, 1);
+  outcome.state("samples covered", static_cast<double>(counts.samples), tile_tolerance, 1);
+  paint_again();
   state_picture(outcome, stage_->canvas().picture());
   state_more(outcome);
   return outcome;
