@@ -11,6 +11,7 @@
 #include "device/lantern_meshes.h"
 #include "device/night_show.h"
 #include "device/sizes.h"
+#include "festival/ways.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -42,32 +43,12 @@ Knob in_flight_knob() {
                        "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
 }
 
-struct DeviceWay {
-  const char* name;
-  const char* note;
-  const char* asks;
-  std::int64_t lines;
-  Factory factory;
-  std::vector<Knob> knobs = {};
-  bool approximate = false;
-  bool may_skip = false;
-};
-
-void add_way(Catalogue& catalogue, const char* scenario, DeviceWay way) {
-  VariantFacts facts;
-  facts.name = way.name;
-  facts.note = way.note;
-  facts.asks = way.asks;
-  facts.lines = way.lines;
-  facts.knobs = std::move(way.knobs);
-  facts.approximate = way.approximate;
-  facts.may_skip = way.may_skip;
-  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory), look_for_device,
-                        [] { const device::Context once; });
+void add_way(Catalogue& catalogue, const char* scenario, festival::Way way) {
+  festival::add_way(catalogue, scenario, std::move(way), look_for_device, [] { const device::Context once; });
 }
 
 void add_compute_of_drift(Catalogue& catalogue) {
-  const auto add = [&](DeviceWay way) { add_way(catalogue, "drift", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_way(catalogue, "drift", std::move(way)); };
   const std::int64_t lines = device::sizes::drift_compute;
   add({"compute",
        "columns that live on the graphics device",
@@ -121,7 +102,7 @@ void add_draw(Catalogue& catalogue) {
   const Knob payload =
       Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it", 32, 32, 1024)
           .in("bytes");
-  const auto add = [&](DeviceWay way) { add_way(catalogue, "draw", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_way(catalogue, "draw", std::move(way)); };
   add({"each", "one call per lantern with its own uniforms", "nothing: it is how it grew", 0, device::make_draw_each});
   add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "nothing, and memory for copies",
        0, device::make_draw_each_own});
@@ -185,7 +166,7 @@ void add_night_show(Catalogue& catalogue) {
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  const auto add = [&](DeviceWay way) { add_way(catalogue, "night-show", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_way(catalogue, "night-show", std::move(way)); };
   add({"columns", "carried on the processor, places sent to the device every frame",
        "lanterns as columns, and a copy of their places", 0, device::make_show_columns});
   add({"compute", "carried, placed and drawn on the device; nothing leaves it",

@@ -7,6 +7,7 @@
 #include "festival/drift/drift_kernel.h"
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/sizes.h"
+#include "festival/ways.h"
 
 namespace mileage {
 namespace {
@@ -52,29 +53,10 @@ void add_drift_scenario(Catalogue& catalogue) {
   catalogue.add(drift);
 }
 
-struct Way {
-  const char* name;
-  const char* note;
-  const char* asks;
-  std::int64_t lines;
-  Factory factory;
-  std::vector<Knob> knobs = {};
-};
-
-void add_way(Catalogue& catalogue, const char* scenario, Way way) {
-  VariantFacts facts;
-  facts.name = way.name;
-  facts.note = way.note;
-  facts.asks = way.asks;
-  facts.lines = way.lines;
-  facts.knobs = std::move(way.knobs);
-  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory));
-}
-
 void add_drift(Catalogue& catalogue) {
   add_drift_scenario(catalogue);
   namespace f = festival;
-  const auto add = [&](Way way) { add_way(catalogue, "drift", std::move(way)); };
+  const auto add = [&](f::Way way) { f::add_way(catalogue, "drift", std::move(way)); };
   add({"objects", "one heap object per lantern, virtual update that looks up the wind", "nothing: it is how it grew",
        f::sizes::objects, f::make_drift_objects});
   add({"objects-hoisted", "the same, with the wind looked up once a frame", "one argument more for each update",

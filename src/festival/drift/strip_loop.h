@@ -33,5 +33,17 @@ template <int kind>
   }
 }
 
+/// Compiled as the source that includes this.
+template <int kind>
+void carry_as_compiled(std::int64_t count, const Moment& now, const StripStart& start) {
+  carry_columns<kind>(count, now, start);
+}
+
+template <int... kinds>
+CarryStrip as_compiled(int kind, std::integer_sequence<int, kinds...>) {
+  static constexpr std::array<CarryStrip, sizeof...(kinds)> all{carry_as_compiled<kinds>...};
+  return all[static_cast<std::size_t>(kind)];
+}
+
 }  // namespace
 }  // namespace mileage::festival

@@ -1,0 +1,36 @@
+// A way of a scenario, as the bundled ones are written down.
+#pragma once
+
+#include <cstdint>
+#include <utility>
+#include <vector>
+
+#include "mileage/types/catalogue.h"
+
+namespace mileage::festival {
+
+struct Way {
+  const char* name;
+  const char* note;
+  const char* asks;    ///< Of the programmer.
+  std::int64_t lines;  ///< 0 where nobody counted.
+  Factory factory;
+  std::vector<Knob> knobs = {};
+  bool approximate = false;
+  bool may_skip = false;
+};
+
+inline void add_way(Catalogue& catalogue, const char* scenario, Way way, LookAround look_around = {},
+                    Starter starter = {}) {
+  VariantFacts facts;
+  facts.name = way.name;
+  facts.note = way.note;
+  facts.asks = way.asks;
+  facts.lines = way.lines;
+  facts.knobs = std::move(way.knobs);
+  facts.approximate = way.approximate;
+  facts.may_skip = way.may_skip;
+  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory), std::move(look_around), std::move(starter));
+}
+
+}  // namespace mileage::festival
