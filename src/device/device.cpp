@@ -43,12 +43,12 @@ Knob in_flight_knob() {
                        "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
 }
 
-void add_way(Catalogue& catalogue, const char* scenario, festival::Way way) {
+void add_device_way(Catalogue& catalogue, const char* scenario, festival::Way way) {
   festival::add_way(catalogue, scenario, std::move(way), look_for_device, [] { const device::Context once; });
 }
 
 void add_compute_of_drift(Catalogue& catalogue) {
-  const auto add = [&](festival::Way way) { add_way(catalogue, "drift", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_device_way(catalogue, "drift", std::move(way)); };
   const std::int64_t lines = device::sizes::drift_compute;
   add({"compute",
        "columns that live on the graphics device",
@@ -102,7 +102,7 @@ void add_draw(Catalogue& catalogue) {
   const Knob payload =
       Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it", 32, 32, 1024)
           .in("bytes");
-  const auto add = [&](festival::Way way) { add_way(catalogue, "draw", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_device_way(catalogue, "draw", std::move(way)); };
   add({"each", "one call per lantern with its own uniforms", "nothing: it is how it grew", 0, device::make_draw_each});
   add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "nothing, and memory for copies",
        0, device::make_draw_each_own});
@@ -166,7 +166,7 @@ void add_night_show(Catalogue& catalogue) {
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  const auto add = [&](festival::Way way) { add_way(catalogue, "night-show", std::move(way)); };
+  const auto add = [&](festival::Way way) { add_device_way(catalogue, "night-show", std::move(way)); };
   add({"columns", "carried on the processor, places sent to the device every frame",
        "lanterns as columns, and a copy of their places", 0, device::make_show_columns});
   add({"compute", "carried, placed and drawn on the device; nothing leaves it",
