@@ -64,7 +64,7 @@ Afloat set_afloat(const SetUp& set_up, std::int64_t index, float view, float siz
 
 }  // namespace
 
-std::vector<std::string> picture_sizes() { return {"640x360", "1280x720", "1920x1080", "320x180", "160x90"}; }
+std::vector<std::string> picture_sizes() { return {"640x360", "160x90", "1280x720", "1920x1080"}; }
 
 DrawWorld::DrawWorld(const SetUp& set_up)
     : kinds(static_cast<int>(set_up.knobs.whole("kinds"))),

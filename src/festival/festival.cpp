@@ -86,7 +86,7 @@ void add_drift(Catalogue& catalogue) {
        "as columns, and one build for each width of vectors", f::sizes::columns_wide, f::make_drift_columns_wide});
   add({"groups", "handles; fields in pages of columns, grouped by what entities have",
        "a library for entities, and thinking in fields and walks", f::sizes::groups, f::make_drift_groups});
-  add({"lean", "only what a frame touches, in blocks of one stream, widest vectors: the mark to beat",
+  add({"lean", "only what a frame touches, in blocks of one stream, widest vectors",
        "a layout made for this one loop; other fields live elsewhere", f::sizes::lean, f::make_drift_lean});
   add({"mirrored-jobs", "mirrored, with gathering and writing back as jobs too",
        "as mirrored, and objects that no one else touches meanwhile", f::sizes::mirrored_jobs,

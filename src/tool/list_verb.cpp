@@ -46,7 +46,6 @@ std::string family(const std::string& variant) { return variant.substr(0, varian
 
 /// Variants by name; a family that is there as a whole as "mirrored*".
 std::string touches_text(const std::vector<std::string>& touches, const Scenario& scenario) {
-  if (touches.empty()) return "all";
   std::map<std::string, std::size_t> of_family, touched_of_family;
   for (const VariantFacts& variant : scenario.variants) ++of_family[family(variant.name)];
   for (const std::string& name : touches) ++touched_of_family[family(name)];
@@ -60,7 +59,8 @@ std::string touches_text(const std::vector<std::string>& touches, const Scenario
   return fmt::format("{}", fmt::join(texts, ", "));
 }
 
-/// Name, preset, accepted values, variants that it touches, meaning. Variants that declare the same knob share a row.
+/// Name, preset, accepted values, meaning with the variants that it touches where that is not all of them. Variants
+/// that declare the same knob share a row.
 class KnobRows {
  public:
   /// `touches` empty: all of them.
@@ -76,9 +76,10 @@ class KnobRows {
 
   TextTable table(const Scenario& scenario) const {
     TextTable table;
-    for (const char* heading : {"knob", "preset", "accepts", "touches", "meaning"}) table.column(heading);
+    for (const char* heading : {"knob", "preset", "accepts", "meaning"}) table.column(heading);
     for (const Row& row : rows_)
-      table.row({row.name, row.preset, row.accepts, touches_text(row.touches, scenario), row.meaning});
+      table.row({row.name, row.preset, row.accepts,
+                 row.meaning + (row.touches.empty() ? "" : "; touches " + touches_text(row.touches, scenario))});
     return table;
   }
 
@@ -138,7 +139,7 @@ void add_list_verb(CommandLine& line, const Catalogue& catalogue) {
   verb.option("--program", options->program, "what another program offers instead of this one");
   verb.comes_back(
       "    variant  how\n"
-      "    objects  one heap object per lantern, virtual update\n"
+      "    objects  one heap object per lantern, virtual update that looks up the wind\n"
       "    columns  one array per field, one vectorised loop\n");
   add_json(verb, options->json);
 }

@@ -80,7 +80,7 @@ int take_picture(const PictureOptions& options, const Catalogue& catalogue) {
     json["height"] = picture.height;
     print(json);
   } else {
-    print(fmt::format("picture  {} ({} x {}): {} of {}, {} after {} frames\n", options.output, picture.width,
+    print(fmt::format("picture  {} ({} x {}): {} {} drawn by `{}`, after {} frames\n", options.output, picture.width,
                       picture.height, count_text(static_cast<double>(plan.counts.front())), scenario.entities, name,
                       options.frames));
   }
@@ -104,7 +104,7 @@ void add_picture_verb(CommandLine& line, const Catalogue& catalogue) {
   verb.option("--seed", options->world.seed, "of the world (preset: 1)");
   verb.option("--frames", options->frames, 1, 100'000, "frames before the picture");
   verb.option("-o,--output", options->output, "the PNG file to write");
-  verb.comes_back("  picture  lanterns.png (1280 x 720): 1.5k of lanterns, each after 3 frames\n");
+  verb.comes_back("  picture  lanterns.png (640 x 360): 5k lanterns drawn by `each`, after 3 frames\n");
   add_json(verb, options->world.json);
 }
 

@@ -106,8 +106,9 @@ INSTANTIATE_TEST_SUITE_P(
                 "night.toml:2: budget: not a budget; found \"fast\"; accepted: a rate such as 60hz"},
         BadPlan{"scenario = \"drift\"\nprecision = \"0%\"\n",
                 "night.toml:2: precision: no measurement is without error; found \"0%\""},
-        BadPlan{"scenario = \"drift\"\n[knobs]\nscater = 1\n",
-                "night.toml:3: knob scater: no such knob in this scenario; found \"scater\"; accepted: ballast, batch,"}));
+        BadPlan{
+            "scenario = \"drift\"\n[knobs]\nscater = 1\n",
+            "night.toml:3: knob scater: no such knob in this scenario; found \"scater\"; accepted: ballast, batch,"}));
 
 TEST_F(PlanFile, OneThatIsMissingIsNamed) {
   const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' measure none.toml");
