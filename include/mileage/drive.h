@@ -24,7 +24,9 @@
  * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
  *
  * Where Mileage asks for it, drive_frame() times a short piece of fixed work after each millisecond of frames: some 15
- * us, at most 2 % of the time. It tells how fast the machine was meanwhile. Call it outside of what you time.
+ * us, at most 2 % of the time. It tells how fast the machine was meanwhile. On Linux it also tells how long the thread
+ * was ready since the call before, for frames of 50 us or more, and waited for a core that others had: that is no cost
+ * of yours. Call it outside of what you time, from the thread that draws.
  */
 #ifndef MILEAGE_DRIVE_H
 #define MILEAGE_DRIVE_H
@@ -42,6 +44,7 @@
 #include <string.h>
 
 #include <arpa/inet.h>
+#include <fcntl.h>
 #include <netinet/in.h>
 #include <sys/socket.h>
 #include <time.h>
@@ -72,9 +75,12 @@ typedef struct drive {
   long long number;
   int64_t alive;
   long shown;
-  long arrived_at; /* the frame in which they came, counted from 1; 0 before */
+  long arrived_at;    /* the frame in which they came, counted from 1; 0 before */
   drive_list_ times;  /* "1.25,1.5" */
   drive_list_ probes; /* "[2,15.1],[31,15.2]": frames, counted from 1, and microseconds */
+  drive_list_ waits;  /* the same, of waiting for a core */
+  int waits_file;     /* of the system, and one; 0: not open */
+  uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
   int is_probed;
   long frames_to_probe;
   double expected_ns; /* of a frame, as the probes are spread by */
@@ -109,11 +115,15 @@ static inline int drive_get_(drive* link, char* line) {
 /* Ends the link and frees what it holds. May be called twice. */
 static inline void drive_close(drive* link) {
   if (link->socket >= 0) close(link->socket);
+  if (link->waits_file > 0) close(link->waits_file - 1);
   free(link->times.text);
   free(link->probes.text);
+  free(link->waits.text);
   link->socket = -1;
+  link->waits_file = 0;
   memset(&link->times, 0, sizeof link->times);
   memset(&link->probes, 0, sizeof link->probes);
+  memset(&link->waits, 0, sizeof link->waits);
 }
 
 /* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and
@@ -164,6 +174,32 @@ static inline const char* drive_find_(const char* line, const char* name) {
   return at == NULL ? NULL : at + strlen(quoted);
 }
 
+/* A list behind its name, where it holds anything. */
+static inline int drive_put_pairs_(drive* link, const char* name, const drive_list_* pairs) {
+  if (pairs->used == 0) return 0;
+  if (drive_put_(link, name, strlen(name)) != 0 || drive_put_(link, pairs->text, pairs->used) != 0) return -1;
+  return drive_put_(link, "]", 1);
+}
+
+/* How long this thread has been ready and waited for a core (the second number that the system tells of it), and one;
+ * 0 where it does not tell. */
+static inline uint64_t drive_waited_(drive* link) {
+#if defined(__linux__)
+  char text[96];
+  char* end;
+  ssize_t size;
+  if (link->waits_file == 0) link->waits_file = open("/proc/thread-self/schedstat", O_RDONLY | O_CLOEXEC) + 1;
+  size = link->waits_file == 0 ? -1 : pread(link->waits_file - 1, text, sizeof text - 1, 0);
+  if (size <= 0) return 0;
+  text[size] = '\0';
+  (void)strtoull(text, &end, 10);
+  return (uint64_t)strtoull(end, NULL, 10) + 1;
+#else
+  (void)link;
+  return 0;
+#endif
+}
+
 /* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show,
  * 0 when Mileage has seen enough, -1 when the link is broken. */
 static inline int drive_next(drive* link) {
@@ -182,9 +218,8 @@ static inline int drive_next(drive* link) {
     if (drive_put_(link, line, (size_t)head) != 0 || drive_put_(link, link->times.text, link->times.used) != 0 ||
         drive_put_(link, "]", 1) != 0)
       return -1;
-    if (link->probes.used > 0 &&
-        (drive_put_(link, ",\"yardstick_us\":[", 17) != 0 ||
-         drive_put_(link, link->probes.text, link->probes.used) != 0 || drive_put_(link, "]", 1) != 0))
+    if (drive_put_pairs_(link, ",\"yardstick_us\":[", &link->probes) != 0 ||
+        drive_put_pairs_(link, ",\"waited_us\":[", &link->waits) != 0)
       return -1;
     if (link->arrived_at > 0) {
       const int came = snprintf(line, sizeof line, ",\"arrived_at\":%ld", link->arrived_at);
@@ -215,7 +250,9 @@ static inline int drive_next(drive* link) {
   link->arrived_at = 0;
   link->times.used = 0;
   link->probes.used = 0;
+  link->waits.used = 0;
   link->is_probed = drive_find_(line, "yardstick") != NULL;
+  link->waited_ns = link->is_probed ? drive_waited_(link) : 0;
   link->frames_to_probe = 1;
   link->expected_ns = 0;
   link->alive = link->count;
@@ -284,6 +321,16 @@ static inline int drive_probe_(drive* link, double frame_ns) {
                        "]");
 }
 
+/* Notes what the thread waited since the frame before. A frame cannot have waited for longer than it took. */
+static inline int drive_note_waiting_(drive* link, uint64_t frame_ns) {
+  const uint64_t now_ns = link->waited_ns > 0 ? drive_waited_(link) : 0;
+  const uint64_t waited_ns = now_ns > link->waited_ns ? now_ns - link->waited_ns : 0;
+  char frame[32];
+  if (waited_ns == 0) return 0;
+  snprintf(frame, sizeof frame, "[%ld,", link->shown);
+  return drive_append_(&link->waits, frame, waited_ns < frame_ns ? waited_ns : frame_ns, 1000, "]");
+}
+
 /* One frame was shown, and took so many milliseconds. Where there is no memory to keep that, the link is broken:
  * drive_done() says so, and drive_next() returns -1. */
 static inline void drive_frame(drive* link, double milliseconds) {
@@ -292,7 +339,9 @@ static inline void drive_frame(drive* link, double milliseconds) {
   if (link->socket < 0) return;
   ++link->shown;
   failed = drive_append_(&link->times, "", ns, 1000000, "");
+  failed |= drive_note_waiting_(link, ns);
   if (link->is_probed && --link->frames_to_probe == 0) failed |= drive_probe_(link, (double)ns);
+  link->waited_ns = link->is_probed && ns >= 50000 ? drive_waited_(link) : 0;
   if (failed) drive_close(link); /* without its times the stay is worth nothing */
 }
 

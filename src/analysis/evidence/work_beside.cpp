@@ -10,11 +10,12 @@
 namespace mileage {
 namespace {
 
-/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, and of
-/// programs that record themselves.
+/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, of programs
+/// that record themselves, and of driven ones that told of any waiting.
 bool tells_waiting(const Head& head, const Visit& visit) {
   return head.made_by == MadeBy::program ||
-         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty());
+         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty()) ||
+         (head.made_by == MadeBy::game && !visit.waited_ns.empty());
 }
 
 /// What a visit's frames took in all: by the clock, without waiting for a core, and of processors.

@@ -113,19 +113,19 @@ std::size_t frames_before_arrival(const Json& json, const VisitRequest& request,
   return static_cast<std::size_t>(frame - 1);
 }
 
-/// Microseconds of the probe after each frame, 0 where there was none.
-std::vector<double> probes_after_frames(const Json& json, std::size_t frames) {
-  const Json& pairs = field(json, "yardstick_us");
-  const auto is_probe = [&](const Json& pair) {
+/// Microseconds that the answer tells for some of its frames, 0 for the others.
+std::vector<double> told_of_frames(const Json& json, const char* name, std::size_t frames) {
+  const Json& pairs = field(json, name);
+  const auto is_pair = [&](const Json& pair) {
     return pair.is_array() && pair.size() == 2 && pair[0].is_number_unsigned() && pair[1].is_number() &&
            pair[0].get<std::size_t>() >= 1 && pair[0].get<std::size_t>() <= frames && pair[1].get<double>() > 0 &&
            pair[1].get<double>() < most_frame_ms;
   };
-  if (!pairs.is_array() || !std::all_of(pairs.begin(), pairs.end(), is_probe))
-    throw Refused{"sent \"yardstick_us\" that are no list of [frame, microseconds]"};
-  std::vector<double> after(frames, 0);
-  for (const Json& pair : pairs) after[pair[0].get<std::size_t>() - 1] = pair[1].get<double>();
-  return after;
+  if (!pairs.is_array() || !std::all_of(pairs.begin(), pairs.end(), is_pair))
+    throw Refused{fmt::format("sent \"{}\" that are no list of [frame, microseconds]", name)};
+  std::vector<double> told(frames, 0);
+  for (const Json& pair : pairs) told[pair[0].get<std::size_t>() - 1] = pair[1].get<double>();
+  return told;
 }
 
 }  // namespace
@@ -209,7 +209,9 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     recording.count = request.count;
     recording.frame_ns = frame_times(answer, static_cast<std::size_t>(frames));
     if (answer.contains("yardstick_us"))
-      recording.yardstick_us = probes_after_frames(answer, recording.frame_ns.size());
+      recording.yardstick_us = told_of_frames(answer, "yardstick_us", recording.frame_ns.size());
+    if (answer.contains("waited_us"))
+      recording.waited_us = told_of_frames(answer, "waited_us", recording.frame_ns.size());
     frames_shown_ += static_cast<std::int64_t>(recording.frame_ns.size());
     const std::int64_t alive = whole(answer, "alive");
     if (alive != request.count)

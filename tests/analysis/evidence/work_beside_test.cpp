@@ -42,6 +42,21 @@ TEST(WorkBeside, CoresThatOthersHadWidenWhatWasTold) {
   for (const double doubt : alone.series.at(0).lost_cores) EXPECT_EQ(doubt, 0) << "nobody else had a core";
 }
 
+TEST(WorkBeside, ADrivenGameThatTellsOfItsWaitingNeedsNoDoubtForIt) {
+  Visit visit;
+  visit.load = MachineLoad{2, 0, 0.5};
+  JudgedVisit judged;
+  judged.visit = &visit;
+  const JudgedVisits visits{&judged};
+  Head head;
+  head.made_by = MadeBy::game;
+  EXPECT_NEAR(load_doubt(head, visits), std::log(1.5), 1e-9) << "it may have waited, and did not say so";
+  visit.waited_ns = {0, 2000};
+  EXPECT_EQ(load_doubt(head, visits), 0);
+  head.made_by = MadeBy::tables;
+  EXPECT_GT(load_doubt(head, visits), 0);
+}
+
 TEST(WorkBeside, AWayOfOneCoreLosesNone) {
   Study study = jobs_beside(true);
   for (Visit& visit : study.visits) *visit.processor_ms *= visit.count < 30'000 ? 1.0 : 0.5;

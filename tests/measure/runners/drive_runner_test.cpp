@@ -133,6 +133,17 @@ TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
   EXPECT_FALSE(visit.yardstick);
 }
 
+TEST_F(Drive, TakesOffWhatFramesWaitedForACore) {
+  const Visit visit =
+      answered(R"({"done":1,"alive":100,"waited_us":[[1,90],[30,250.5]],"frames_ms":)" + times(30) + "}");
+  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+  ASSERT_EQ(visit.waited_ns.size(), visit.samples_ns.size()) << "the first frame is of the warm-up";
+  EXPECT_EQ(visit.waited_ns.back(), 250'500);
+  EXPECT_EQ(visit.waited_ns.front(), 0);
+  EXPECT_THAT(failure(R"({"done":1,"alive":100,"waited_us":[[31,15]],"frames_ms":)" + times(30) + "}"),
+              HasSubstr("\"waited_us\" that are no list"));
+}
+
 TEST_F(Drive, TakesTheYardstickOfTheProgram) {
   const Visit visit =
       answered(R"({"done":1,"alive":100,"yardstick_us":[[1,90],[20,15],[30,16.5]],"frames_ms":)" + times(30) + "}");
