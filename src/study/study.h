@@ -131,13 +131,13 @@ struct YardstickReading {
 
 /// Resident memory of a visit process in bytes; nothing where it is not known.
 struct Memory {
-  std::optional<double> start_bytes;    ///< Taken by a driver that was started before; nothing where none was.
   std::optional<double> empty_bytes;    ///< Before setting up.
   std::optional<double> built_bytes;    ///< After setting up.
   std::optional<double> settled_bytes;  ///< Before the first measured frame.
   std::optional<double> middle_bytes;   ///< After about half of the measured frames.
   std::optional<double> end_bytes;      ///< After the last frame.
   std::optional<double> peak_bytes;
+  std::optional<double> start_bytes;  ///< Taken by a driver that was started before; nothing where none was.
 };
 
 /// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).

@@ -28,6 +28,7 @@ Visit full_visit() {
   visit.load = MachineLoad{1.25, 0.125, 0.5};
   visit.left_behind = 1;
   visit.setup_ms = 4;
+  visit.start_ms = 52;
   visit.frames_per_sample = 3;
   visit.warmup_ns = {9, 8};
   visit.samples_ns = {3, 4};
@@ -38,7 +39,7 @@ Visit full_visit() {
   visit.processor_ms = 3;
   visit.whole_processor_ms = 5;
   visit.walked_ms = 6;
-  visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6};
+  visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6, 5e7};
   visit.yardstick = YardstickReading{3, 20, 10, 11, 9};
   visit.read_share = 0.1;
   visit.arrived = 50;
