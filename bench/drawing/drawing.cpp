@@ -22,6 +22,7 @@
 #include "measure/machine/clock.h"
 #include "mileage/device/device.h"
 #include "mileage/types/catalogue.h"
+#include "support/preset_set_up.h"
 #include "types/unmarked.h"
 
 namespace {
@@ -132,12 +133,7 @@ class BareQuads {
 SetUp draw_set_up(std::int64_t count) {
   Catalogue catalogue;
   add_device(catalogue);
-  const Scenario& draw = *catalogue.find("draw");
-  SetUp set_up{count, 1, draw.step_s, {}};
-  for (const Knob& knob : draw.knobs) set_up.knobs.set(knob.name, knob.preset);
-  for (const VariantFacts& variant : draw.variants)
-    for (const Knob& knob : variant.knobs) set_up.knobs.set(knob.name, knob.preset);
-  return set_up;
+  return preset_set_up(*catalogue.find("draw"), count);
 }
 
 /// Milliseconds of a frame, over so many that a side takes a while.

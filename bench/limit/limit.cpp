@@ -25,7 +25,7 @@
 #include <tbb/parallel_for.h>
 
 #include "analysis/statistics/statistics.h"
-#include "support/drift_set_up.h"
+#include "support/preset_set_up.h"
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/lean_lanterns.h"
 #include "festival/drift/strips.h"

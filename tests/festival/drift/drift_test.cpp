@@ -8,7 +8,7 @@
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/drift_world.h"
 #include "mileage/festival/festival.h"
-#include "support/drift_set_up.h"
+#include "support/preset_set_up.h"
 #include "support/unmarked.h"
 
 namespace mileage::festival {

@@ -6,7 +6,7 @@
 
 #include "festival/drift/mirrored_lanterns.h"
 #include "festival/drift/strips.h"
-#include "support/drift_set_up.h"
+#include "support/preset_set_up.h"
 #include "support/unmarked.h"
 
 namespace mileage::festival {
