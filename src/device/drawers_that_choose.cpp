@@ -157,6 +157,7 @@ class LargeDeviceDrawer : public Drawer {
 
  private:
   void choose_and_submit(float time_s, Frame& frame) {
+    if (together(world()) == 0) return;
     const auto phase = frame.phase("submit");
     lanterns_.bind_storage(0);
     large_.bind_storage(1);

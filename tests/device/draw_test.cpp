@@ -223,6 +223,17 @@ TEST(Draw, WhatChoosesFollowsItsRuleWithSinglesAndChangingKinds) {
     EXPECT_LT(stated(outcome_of(make, set_up), "pixels unlike its rule"), 40);
 }
 
+TEST(Draw, EveryWayDrawsLanternsOfWhichNoneCanBeDrawnTogether) {
+  SKIP_WITHOUT_DEVICE();
+  mileage::SetUp set_up = set_up_with(60, 3);
+  set_up.knobs.set("single", 1.0);
+  set_up.knobs.set("least-height", 0.0);
+  for (const Make make :
+       {make_draw_each, make_draw_each_own, make_draw_instanced, make_draw_instanced_all, make_draw_multi,
+        make_draw_resident, make_draw_large, make_draw_large_device, make_draw_detail})
+    EXPECT_EQ(drawn(outcome_of(make, set_up)), 60);
+}
+
 TEST(Draw, ChangingKindsAreSeen) {
   SKIP_WITHOUT_DEVICE();
   mileage::SetUp set_up = set_up_with(300, 4);
