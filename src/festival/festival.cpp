@@ -49,6 +49,7 @@ void add_drift_scenario(Catalogue& catalogue) {
       Knob::integer("rest", "what the frame's thread does besides, in inner steps of one lantern more", 0, 0,
                     10'000'000)};
   drift.reference = "objects";
+  drift.expects = {{"updates", 1}};
   drift.build = festival_build();
   catalogue.add(drift);
 }
@@ -69,8 +70,12 @@ void add_drift(Catalogue& catalogue) {
        f::sizes::in_part,
        f::make_drift_in_part,
        {Knob::real("converted", "share of the lanterns that went over to columns", 0.5, 0, 1)}});
-  add({"mirrored", "objects stay the truth: gathered into columns, updated, written back",
-       "objects stay; copying code for each field, both ways", f::sizes::mirrored, f::make_drift_mirrored});
+  add({.name = "mirrored",
+       .note = "objects stay the truth: gathered into columns, updated, written back",
+       .asks = "objects stay; copying code for each field, both ways",
+       .lines = f::sizes::mirrored,
+       .factory = f::make_drift_mirrored,
+       .stubs = {"gather", "write back"}});
   add({"mirrored-fresh", "the same with columns made and freed every frame", "as mirrored, and nothing to keep",
        f::sizes::mirrored_fresh, f::make_drift_mirrored_fresh});
   add({"mirrored-changed", "mirrored, gathering only objects that were changed from outside",

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <string>
 #include <utility>
 #include <vector>
 
@@ -18,6 +19,7 @@ struct Way {
   std::vector<Knob> knobs = {};
   bool approximate = false;
   bool may_skip = false;
+  std::vector<std::string> stubs = {};  ///< Phases that it can leave out.
 };
 
 inline void add_way(Catalogue& catalogue, const char* scenario, Way way, LookAround look_around = {},
@@ -30,6 +32,7 @@ inline void add_way(Catalogue& catalogue, const char* scenario, Way way, LookAro
   facts.knobs = std::move(way.knobs);
   facts.approximate = way.approximate;
   facts.may_skip = way.may_skip;
+  facts.stubs = std::move(way.stubs);
   catalogue.add_variant(scenario, std::move(facts), std::move(way.factory), std::move(look_around), std::move(starter));
 }
 

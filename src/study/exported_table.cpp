@@ -37,9 +37,9 @@ std::string comments_of(const Study& study) {
 
 void append_rows(const Visit& visit, std::string& csv) {
   const std::string before =
-      fmt::format("{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build),
-                  csv_field(knobs_cell(visit.series.knobs)), visit.series.cold_bytes, visit.count, visit.block,
-                  visit.order, status_of_rows(visit));
+      fmt::format("{},{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build),
+                  csv_field(knobs_cell(visit.series.knobs)), visit.series.cold_bytes, csv_field(visit.series.without),
+                  visit.count, visit.block, visit.order, status_of_rows(visit));
   const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive,
                                         visit.setup_ms ? fmt::format("{}", *visit.setup_ms) : std::string());
   std::size_t frame = 0;
@@ -90,13 +90,14 @@ Told read_comments(const std::filesystem::path& table) {
 
 /// The frames of a visit, from the rows that name it; false where they are those of another one.
 bool take_frames(const Recording& recording, Visit& visit) {
-  const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build};
+  const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
   if (recording.count != visit.count || recording.block != visit.block ||
       recording.frames_per_sample != visit.frames_per_sample)
     return false;
   if (csv_field(series.variant) != csv_field(visit.series.variant) ||
       csv_field(series.build) != csv_field(visit.series.build) ||
-      knobs_cell(series.knobs) != knobs_cell(visit.series.knobs) || series.cold_bytes != visit.series.cold_bytes)
+      knobs_cell(series.knobs) != knobs_cell(visit.series.knobs) || series.cold_bytes != visit.series.cold_bytes ||
+      csv_field(series.without) != csv_field(visit.series.without))
     return false;
   const auto measured = recording.frame_ns.begin() + static_cast<std::ptrdiff_t>(recording.warmup.value_or(0));
   visit.warmup_ns.assign(recording.frame_ns.begin(), measured);

@@ -8,6 +8,7 @@
 #include <map>
 #include <optional>
 #include <string>
+#include <type_traits>
 #include <utility>
 #include <vector>
 
@@ -141,16 +142,17 @@ struct JsonForm<std::vector<Item>> {
   }
 };
 
-template <>
-struct JsonForm<std::map<std::string, double>> {
-  static constexpr const char* type = "numbers by name";
-  static Json schema() { return {{"type", "object"}, {"additionalProperties", {{"type", "number"}}}}; }
-  static Json json(const std::map<std::string, double>& numbers) { return numbers; }
-  static std::map<std::string, double> value(const Json& json, const std::string& field) {
-    if (!json.is_object()) refuse_field(field, "the value has the wrong type", &json, "an object of numbers");
-    std::map<std::string, double> numbers;
-    for (const auto& [name, number] : json.items()) numbers[name] = read_value<double>(number, field);
-    return numbers;
+/// Values by name.
+template <class Value>
+struct JsonForm<std::map<std::string, Value>> {
+  static constexpr const char* type = std::is_same_v<Value, double> ? "numbers by name" : "lists by name";
+  static Json schema() { return {{"type", "object"}, {"additionalProperties", JsonForm<Value>::schema()}}; }
+  static Json json(const std::map<std::string, Value>& values) { return values; }
+  static std::map<std::string, Value> value(const Json& json, const std::string& field) {
+    if (!json.is_object()) refuse_field(field, "the value has the wrong type", &json, "an object");
+    std::map<std::string, Value> values;
+    for (const auto& [name, value] : json.items()) values[name] = JsonForm<Value>::value(value, field);
+    return values;
   }
 };
 

@@ -35,16 +35,17 @@ struct RecordingKey {
   std::string build;
   std::string knobs;
   std::string cold_bytes;
+  std::string without;
   std::int64_t count = 0;
   std::string block;
   std::string visit;
 
-  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, count, block, visit); }
+  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, without, count, block, visit); }
   bool operator<(const RecordingKey& other) const { return tied() < other.tied(); }
   bool operator==(const RecordingKey& other) const { return tied() == other.tied(); }
   bool is_same_series(const RecordingKey& other) const {
-    return std::tie(variant, build, knobs, cold_bytes) ==
-           std::tie(other.variant, other.build, other.knobs, other.cold_bytes);
+    return std::tie(variant, build, knobs, cold_bytes, without) ==
+           std::tie(other.variant, other.build, other.knobs, other.cold_bytes, other.without);
   }
 };
 
@@ -362,6 +363,7 @@ class TableReader {
                      name_in(row, "build", ""),
                      knobs_of(row),
                      text(row, "cold_bytes", ""),
+                     name_in(row, "without", ""),
                      count_of(row),
                      text(row, "block", ""),
                      text(row, "visit", "")};
@@ -380,6 +382,7 @@ class TableReader {
     recording.file = name_;
     recording.variant = key.variant;
     recording.build = key.build;
+    recording.without = key.without;
     recording.count = key.count;
     if (of_file_.empty()) recording.unread_columns = columns_->unread();
     recording.visit = key.visit;

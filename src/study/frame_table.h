@@ -33,6 +33,7 @@ struct Recording {
   std::string build;  ///< Where the table names it.
   Knobs knobs;
   double cold_bytes = 0;
+  std::string without;  ///< The phase that its frames leave out.
   std::int64_t count = 0;
   std::optional<int> block;                ///< Where the table names it.
   VisitStatus status = VisitStatus::kept;  ///< kept or disturbed.
@@ -57,7 +58,7 @@ struct Recording {
 /// Reads frame tables. Columns: `frame_ms` (required; or `fps`, frames per second; or `low` and `high`, between which
 /// milliseconds were read by eye), `variant`, `count`, `visit`, `block`, `frame`, `alive` (blank: as in the row
 /// before), `setup_ms`, `yardstick_us` (of fixed work timed after the frame; blank where none was), `waited_us` (for a
-/// core), `build`, `knobs` ("scatter=1 workers=2"), `knob:NAME`, `cold_bytes`, `status` (kept, disturbed),
+/// core), `build`, `knobs` ("scatter=1 workers=2"), `knob:NAME`, `cold_bytes`, `without`, `status` (kept, disturbed),
 /// `frames_per_sample`, `warmup` (1 for frames to set apart, which come first), `phase:NAME`, `counter:NAME`,
 /// `outcome:NAME`; any other is told of in `unread_columns`. `ms` is `frame_ms` where there is none. Without a count
 /// anywhere, how many are alive is the count. Frames of one file, variant, count, block and visit are one recording, in

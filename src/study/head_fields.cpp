@@ -64,7 +64,19 @@ const FieldList& fields_of<VariantFacts>() {
       F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
       F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.")
           .schema("minimum", 0)
-          .sparse()};
+          .sparse(),
+      F("stubs", &VariantFacts::stubs, "Phases that it can leave out; missing where there are none.").sparse()};
+  return fields;
+}
+
+template <>
+const FieldList& fields_of<Expectation>() {
+  using E = FieldMaker<Expectation>;
+  static const FieldList fields{
+      E("counter", &Expectation::counter, "Its name.").required().not_empty(),
+      E("per_entity", &Expectation::per_entity, "What it is to come to, for each entity and frame.")
+          .required()
+          .above_zero()};
   return fields;
 }
 
@@ -79,6 +91,9 @@ const FieldList& fields_of<Scenario>() {
       S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").schema("exclusiveMinimum", 0),
       S("reference", &Scenario::reference, "Variant whose outcome counts as correct; empty means the first one."),
       S("build", &Scenario::build, "How the variants were built.").required(),
+      S("expects", &Scenario::expects, "Counters whose amounts are known beforehand; missing where none are.")
+          .since(2)
+          .sparse(),
       S("variants", &Scenario::variants, "Simplest first.").required(),
       S("entity", &Scenario::entity, "One of the entities, where the plural does not tell it.").sparse()};
   return fields;
@@ -115,6 +130,10 @@ const FieldList& fields_of<Plan>() {
         "So many of the count come at once, after the others have settled; missing where none do.")
           .schema("minimum", 0)
           .sparse(),
+      P("trace", &Plan::trace, "Visits of every cell that keep their frames one by one; missing for none.")
+          .schema("minimum", 0)
+          .since(2)
+          .sparse(),
       P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.")
           .schema("minimum", 0),
       P("goal", &Plan::goal, "The figure that the study is for."),
@@ -133,6 +152,12 @@ const FieldList& fields_of<Machine>() {
       M("memory_bytes", &Machine::memory_bytes, "Of the machine.").in("bytes"),
       M("system", &Machine::system, "Kernel name and release."),
       M("governor", &Machine::governor, "How the processor chooses its frequency; empty when unknown."),
+      M("copy_bytes_per_s", &Machine::copy_bytes_per_s,
+        "What a bare copy reads and writes far beyond the caches, by how many cores copy at once; missing where it was "
+        "not timed.")
+          .in("bytes/s")
+          .since(2)
+          .sparse(),
       M("debugger", &Machine::debugger, "Whether one was attached.")};
   return fields;
 }

@@ -35,6 +35,12 @@ const FieldList& fields_of<Memory>();
 template <>
 const FieldList& fields_of<Quantity>();
 template <>
+const FieldList& fields_of<Expectation>();
+template <>
+const FieldList& fields_of<WorkByWorker>();
+template <>
+const FieldList& fields_of<Trace>();
+template <>
 const FieldList& fields_of<Visit>();
 
 /// A knob's value: a number or a text.
@@ -73,10 +79,11 @@ struct JsonForm<Knobs> {
 template <class Value, std::size_t Size>
 using ValueNames = std::array<std::pair<Value, const char*>, Size>;
 
-inline constexpr ValueNames<VisitStatus, 7> status_names{{{VisitStatus::kept, "kept"},
+inline constexpr ValueNames<VisitStatus, 8> status_names{{{VisitStatus::kept, "kept"},
                                                           {VisitStatus::disturbed, "disturbed"},
                                                           {VisitStatus::placing, "placing"},
                                                           {VisitStatus::check, "check"},
+                                                          {VisitStatus::traced, "traced"},
                                                           {VisitStatus::climbing, "climbing"},
                                                           {VisitStatus::bound, "bound"},
                                                           {VisitStatus::failed, "failed"}}};
@@ -166,6 +173,12 @@ struct JsonForm<YardstickReading> : RecordJsonForm<YardstickReading> {
 };
 template <>
 struct JsonForm<Quantity> : RecordJsonForm<Quantity> {};
+template <>
+struct JsonForm<Expectation> : RecordJsonForm<Expectation> {};
+template <>
+struct JsonForm<WorkByWorker> : RecordJsonForm<WorkByWorker> {};
+template <>
+struct JsonForm<Trace> : RecordJsonForm<Trace> {};
 
 template <>
 struct JsonForm<Plan> : RecordJsonForm<Plan> {

@@ -21,11 +21,14 @@ struct Series {
   Knobs knobs;
   double cold_bytes = 0;  ///< 0: frames run back to back and keep their data in the caches.
   std::string build;      ///< Name of the build that its program is of; empty where there is only one.
+  std::string without;    ///< The phase that it leaves out: the floor of another series; empty for a whole one.
   bool operator==(const Series&) const = default;
 
   bool is_cold() const { return cold_bytes > 0; }
   /// The same with nothing between its frames; its outcome is the same.
-  Series warm() const { return {variant, knobs, 0, build}; }
+  Series warm() const { return {variant, knobs, 0, build, without}; }
+  /// Whether it leaves a phase out, so that its outcome is not compared and no verdict is about it.
+  bool is_floor() const { return !without.empty(); }
 };
 
 /// The figure that a study is for.
@@ -53,6 +56,7 @@ struct Plan {
   int heavy_frames = 10;        ///< and of one whose frames take more than a quarter of the budget.
   double least_ms = 20;         ///< Measured time of a visit in milliseconds, at least.
   std::int64_t arrive = 0;      ///< So many of the count come at once, after the others have settled.
+  int trace = 0;                ///< So many visits of every cell keep their frames one by one.
 };
 
 /// The machine, without anything that names it.
@@ -64,6 +68,9 @@ struct Machine {
   std::string system;     ///< Kernel name and release.
   bool debugger = false;  ///< Whether a debugger was attached to what measured.
   std::string governor;   ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
+  /// Bytes that a bare copy reads and writes in a second, far beyond the caches, by how many cores copy at once ("1",
+  /// "2"): the fastest of a few. Empty where it was not timed.
+  std::map<std::string, double> copy_bytes_per_s;
 };
 
 /// Who made the visits of a study: what kind of evidence they are.
@@ -105,6 +112,7 @@ enum class VisitStatus {
               ///< study.
   placing,    ///< Only told where counts lie; takes part in none.
   check,      ///< A short world whose outcome was compared before timing; takes part in none.
+  traced,     ///< Kept its frames with their parts one by one: tells of single frames, and is no point of a curve.
   climbing,   ///< Its count changed before frames had settled: tells what arriving costs, and is no point of a curve.
   bound,  ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a
           ///< curve.
@@ -140,6 +148,25 @@ struct Memory {
   std::optional<double> start_bytes;  ///< Taken by a driver that was started before; nothing where none was.
 };
 
+/// What the workers of a visit did, as far as its frames noted it; summed over the measured frames.
+struct WorkByWorker {
+  std::vector<double> busy_ms;   ///< By worker: inside its batches.
+  std::vector<double> entities;  ///< By worker,
+  std::vector<double> batches;   ///< and how many of them.
+  double largest_ms = 0;         ///< The longest batch of all.
+  /// From the start of a frame to its first batch, and from the last one's end to the frame's; nothing where frames are
+  /// timed several at once.
+  std::optional<double> before_ms;
+  std::optional<double> after_ms;
+};
+
+/// Frames of a visit one by one: one value for each measured frame.
+struct Trace {
+  std::map<std::string, std::vector<std::int64_t>> phases_ns;
+  /// Batches of work: frame, worker, begin and end in nanoseconds after the frame's start, entities.
+  std::vector<std::vector<double>> spans;
+};
+
 /// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).
 struct MachineLoad {
   double busy_cores = 0;                ///< Cores busy with anything, the visit included; on average.
@@ -167,6 +194,7 @@ struct Visit {
   /// is no cost of the variant. Empty where it was next to nothing, or nobody told.
   std::vector<std::int64_t> waited_ns;
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
+  std::vector<std::string> inner_phases;    ///< Those of them that lie inside others, whose time holds theirs.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
   /// So many came at once just before its first frame, the most of them where several did; 0 where the world was set up
   /// with all of them. Its frames until they settled again are then its warm-up.
@@ -176,6 +204,13 @@ struct Visit {
       thread_busy_ms;  ///< Processor time of the frame's thread over the measured frames; nothing where not known.
   std::optional<double>
       processor_ms;  ///< Processor time of all threads over the measured frames; nothing where not known.
+  /// Part of thread_busy_ms that the system's calls took, such as for memory that is asked for anew. A system that
+  /// counts in ticks tells it by lot: only the mean over visits says anything. Nothing where it is not known.
+  std::optional<double> kernel_ms;
+  std::optional<double> page_faults;  ///< Pages of memory that the frame's thread touched first, over those frames.
+  std::optional<double> halts;        ///< How often it gave up its core to wait, over the measured frames.
+  std::optional<WorkByWorker> work;   ///< Nothing where its frames noted none.
+  std::optional<Trace> trace;         ///< Of a traced visit, and of a recording that tells of phases.
   std::optional<double> whole_processor_ms;  ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;

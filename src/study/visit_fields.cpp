@@ -11,6 +11,7 @@ namespace {
 constexpr double most_count = 1e15;
 constexpr double most_number = 1e9;
 /// Some thirty years in one sample.
+constexpr std::size_t numbers_of_a_span = 5;
 constexpr std::int64_t most_sample_ns = 1'000'000'000'000'000'000;
 
 using ByName = std::map<std::string, double>;
@@ -76,6 +77,35 @@ std::optional<Fault> fault_in_yardstick(const Visit& visit) {
   return visit.yardstick ? under("yardstick", first_fault(*visit.yardstick)) : std::nullopt;
 }
 
+std::optional<Fault> fault_in_work(const Visit& visit) {
+  if (!visit.work) return std::nullopt;
+  if (auto fault = under("work", first_fault(*visit.work))) return fault;
+  const WorkByWorker& work = *visit.work;
+  if (work.entities.size() != work.busy_ms.size() || work.batches.size() != work.busy_ms.size())
+    return Fault{.field = "work", .problem = "lists of several lengths", .accepted = "one value for each worker"};
+  for (const auto* list : {&work.busy_ms, &work.entities, &work.batches})
+    for (const double value : *list)
+      if (auto fault = fault_in_number("work", value, false)) return fault;
+  return std::nullopt;
+}
+
+std::optional<Fault> fault_in_trace(const Visit& visit) {
+  if (!visit.trace) return std::nullopt;
+  for (const auto& [name, times] : visit.trace->phases_ns)
+    if (times.size() != visit.samples_ns.size() || visit.frames_per_sample != 1)
+      return Fault{.field = "trace",
+                   .problem = "not as many times as frames",
+                   .found = fmt::format("{} of phase {}", times.size(), name),
+                   .accepted = fmt::format("{}", visit.samples_ns.size())};
+  for (const std::vector<double>& span : visit.trace->spans)
+    if (span.size() != numbers_of_a_span)
+      return Fault{.field = "trace",
+                   .problem = "not a span",
+                   .found = fmt::format("{} numbers", span.size()),
+                   .accepted = "frame, worker, begin, end and entities"};
+  return std::nullopt;
+}
+
 MachineLoad& load_of(Visit& visit) {
   if (!visit.load) visit.load = MachineLoad{};
   return *visit.load;
@@ -98,6 +128,38 @@ const FieldList& fields_of<Series>() {
           .sparse(),
       S("build", &Series::build, "Name of the build that its program is of; missing where there is only one.")
           .not_empty()
+          .sparse(),
+      S("without", &Series::without,
+        "The phase that it leaves out, so that it is a floor and no verdict is about it; missing for whole frames.")
+          .since(2)
+          .not_empty()
+          .sparse()};
+  return fields;
+}
+
+template <>
+const FieldList& fields_of<WorkByWorker>() {
+  using W = FieldMaker<WorkByWorker>;
+  static const FieldList fields{
+      W("busy_ms", &WorkByWorker::busy_ms, "By worker: inside its batches.").required().in("ms"),
+      W("entities", &WorkByWorker::entities, "By worker.").required(),
+      W("batches", &WorkByWorker::batches, "By worker: how many.").required(),
+      W("largest_ms", &WorkByWorker::largest_ms, "The longest batch.").required().in("ms").from(0),
+      W("before_ms", &WorkByWorker::before_ms,
+        "From the start of a frame to its first batch; missing where frames are timed several at once.")
+          .in("ms")
+          .from(0),
+      W("after_ms", &WorkByWorker::after_ms, "From the end of its last batch to the frame's end.").in("ms").from(0)};
+  return fields;
+}
+
+template <>
+const FieldList& fields_of<Trace>() {
+  using T = FieldMaker<Trace>;
+  static const FieldList fields{
+      T("phases_ns", &Trace::phases_ns, "By phase: one time for each measured frame.").required().in("ns"),
+      T("spans", &Trace::spans,
+        "Batches of work: frame, worker, begin and end in nanoseconds after the frame's start, entities.")
           .sparse()};
   return fields;
 }
@@ -196,7 +258,8 @@ const FieldList& fields_of<Visit>() {
         "judged "
         "again by the level that the whole study shows; placing (told only where counts lie); check (a short world "
         "whose "
-        "outcome is compared); climbing (its count changed before frames had settled: what arriving costs; no point of "
+        "outcome is compared); traced (kept its frames with their parts one by one; no point of a curve); climbing "
+        "(its count changed before frames had settled: what arriving costs; no point of "
         "a curve); bound (its frames cost at most what was recorded; no point of a curve); failed (has a "
         "reason instead of numbers).")
           .required(),
@@ -280,6 +343,10 @@ const FieldList& fields_of<Visit>() {
             return fault_in_sums("phase:", visit.phases_ms, false);
           })
           .when(has_frames),
+      V("inner_phases", &Visit::inner_phases, "Phases that lie inside others, whose time holds theirs.")
+          .since(2)
+          .sparse()
+          .when(has_frames),
       V("counters", &Visit::counters, "Summed over the measured frames.")
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> {
             return fault_in_sums("counter:", visit.counters, true);
@@ -309,6 +376,32 @@ const FieldList& fields_of<Visit>() {
           .in("ms")
           .finite()
           .zero_is_unknown()
+          .when(has_frames),
+      V("kernel_ms", &Visit::kernel_ms,
+        "Part of thread_busy_ms that the system's calls took; where the system counts in ticks, told by lot. Missing "
+        "where "
+        "it is not known.")
+          .in("ms")
+          .finite()
+          .since(2)
+          .when(has_frames),
+      V("page_faults", &Visit::page_faults,
+        "Pages of memory that the frame's thread touched first, over the measured frames; missing where not known.")
+          .finite()
+          .since(2)
+          .when(has_frames),
+      V("halts", &Visit::halts,
+        "How often the frame's thread gave up its core to wait, over the measured frames; missing where not known.")
+          .finite()
+          .since(2)
+          .when(has_frames),
+      V("work", &Visit::work, "What its workers did; missing where its frames noted none.")
+          .since(2)
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return fault_in_work(visit); })
+          .when(has_frames),
+      V("trace", &Visit::trace, "Of a traced visit, and of a recording that tells of phases: its frames one by one.")
+          .since(2)
+          .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return fault_in_trace(visit); })
           .when(has_frames),
       V("whole_processor_ms", &Visit::whole_processor_ms,
         "Of a command: processor time of its whole run, set-up and every process that it waited for included.")

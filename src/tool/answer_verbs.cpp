@@ -7,9 +7,11 @@
 #include "analysis/answers/against.h"
 #include "analysis/answers/arrivals.h"
 #include "analysis/answers/break_even.h"
+#include "analysis/answers/breakdown.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/choice.h"
 #include "analysis/answers/cost.h"
+#include "analysis/answers/frames.h"
 #include "analysis/answers/growth.h"
 #include "analysis/answers/parts.h"
 #include "tool/answer_options.h"
@@ -23,9 +25,12 @@
 #include "views/answer_json.h"
 #include "views/arrivals_view.h"
 #include "views/break_even_view.h"
+#include "views/breakdown_view.h"
 #include "views/capacity_view.h"
 #include "views/choice_view.h"
 #include "views/cost_view.h"
+#include "views/frames_figure.h"
+#include "views/frames_view.h"
 #include "views/growth_view.h"
 #include "views/parts_view.h"
 #include "views/ratio_figure.h"
@@ -54,15 +59,20 @@ int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsT
   return exit_answered;
 }
 
-/// Ratios over the count, where a figure of them is asked for; more than one study would overwrite it.
-void draw_ratios(const AskedStudy& one, const AnswerOptions& options, const std::string& figure) {
-  if (figure.empty()) return;
-  const FigureFormat format = figure_format(figure);
+/// More than one study would overwrite the figure.
+FigureFormat only_figure(const AnswerOptions& options, const std::string& figure) {
   if (options.studies.size() > 1)
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
                  .problem = "one name for several studies",
                  .accepted = "one study with --figure"});
+  return figure_format(figure);
+}
+
+/// Ratios over the count, where a figure of them is asked for.
+void draw_ratios(const AskedStudy& one, const AnswerOptions& options, const std::string& figure) {
+  if (figure.empty()) return;
+  const FigureFormat format = only_figure(options, figure);
   const std::string& against = options.against.empty() ? slowest_variant(one.analysis()) : options.against;
   write_file(figure, ratio_figure(one.about, against_answer(one.analysis(), against), format));
   if (!options.json) print(fmt::format("figure: {}\n\n", figure));
@@ -144,9 +154,35 @@ int answer_cost(const AnswerOptions& options) {
   const auto costs = [](const AskedStudy& one) {
     return cost_answer(one.analysis(), parts_answer(one.analysis()), one.questions);
   };
-  const auto as_json = [&](Json& json, const AskedStudy& one) { add_cost_json(json, one.about, costs(one)); };
-  const auto as_text = [&](const AskedStudy& one) { return cost_text(one.about, costs(one)); };
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    add_cost_json(json, one.about, costs(one));
+    add_breakdown_json(json, one.about, breakdown_answer(one.analysis(), one.questions));
+  };
+  const auto as_text = [&](const AskedStudy& one) {
+    const BreakdownAnswer breakdown = breakdown_answer(one.analysis(), one.questions);
+    return breakdown.empty() ? cost_text(one.about, costs(one)) : breakdown_text(one.about, breakdown);
+  };
   return answer(options, "cost", as_json, as_text);
+}
+
+struct FramesOptions : AnswerOptions {
+  std::string figure;
+};
+
+FramesAnswer frames_with_figure(const AskedStudy& one, const FramesOptions& options) {
+  FramesAnswer frames = frames_answer(one.analysis(), one.questions);
+  if (options.figure.empty()) return frames;
+  write_file(options.figure, frames_figure(one.about, frames, only_figure(options, options.figure)));
+  if (!options.json) print(fmt::format("figure: {}\n\n", options.figure));
+  return frames;
+}
+
+int answer_frames(const FramesOptions& options) {
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    add_frames_json(json, one.about, frames_with_figure(one, options));
+  };
+  const auto as_text = [&](const AskedStudy& one) { return frames_text(one.about, frames_with_figure(one, options)); };
+  return answer(options, "frames", as_json, as_text);
 }
 
 int answer_choice(const AnswerOptions& options) {
@@ -223,16 +259,38 @@ void add_cost_verb(CommandLine& line) {
   auto options = std::make_shared<AnswerOptions>();
   Verb verb = line.add_verb("cost", "What does a frame cost at a count, does it fit, what would be gained",
                             "  mileage cost demo/drift.study.jsonl --at 50k\n"
-                            "  mileage cost before_after.study.jsonl --budget 60hz --reserve 9ms\n",
+                            "  mileage cost before_after.study.jsonl --budget 60hz --reserve 9ms\n"
+                            "  mileage cost work.study.jsonl --at 100k --between columns,mirrored\n",
                             [options] { return answer_cost(*options); });
   add_studies(verb, *options);
   add_at(verb, *options, "your own counts, such as 50k (preset: those measured where they are few, else three)");
+  verb.option("--between", options->between,
+              "what the difference of these two is made of, such as columns,mirrored: phases, waiting, counters");
   add_budgets(verb, *options);
   add_over(verb, *options);
   verb.comes_back(
       "  At 50k lanterns, jobs takes 0.312 ms, columns 0.527, objects 2.38; all fit 16.7 ms; jobs saves 2.06 ms ...\n"
       "    lanterns  variant  ms a frame (95 %)    in 16.7 ms       of the time of objects  saves ms\n"
       "         50k  jobs     0.312 (0.29 to 0.33) fits, 16.3 left  0.131 (0.12 to 0.14)        2.06\n");
+  add_more_and_json(verb, *options);
+}
+
+void add_frames_verb(CommandLine& line) {
+  auto options = std::make_shared<FramesOptions>();
+  Verb verb = line.add_verb("frames", "One cell frame by frame: spikes, settling, frames over the budget",
+                            "  mileage frames work.study.jsonl --at 100k\n"
+                            "  mileage frames work.study.jsonl --variants jobs --at 100k --figure frames.png\n",
+                            [options] { return answer_frames(*options); });
+  add_studies(verb, *options);
+  add_at(verb, *options, "the count to look at, such as 100k (preset: the largest within the budget)");
+  verb.option("--variants", options->between, "only these variants, such as objects,jobs");
+  add_budgets(verb, *options);
+  verb.option("--figure", options->figure,
+              "draw the first frames laid over each other, and all frames sorted by time, as .png or .svg");
+  verb.comes_back(
+      "  jobs at 100k lanterns: 11.1 of 1,000 frames spike, to 2.1 times the frames around them, every 90 frames ...\n"
+      "    variant  frames  typical ms  spikes in 1,000 (95 %)  times around  they come\n"
+      "    jobs       1200       0.530  11.1 (10.2 to 12.0)             2.10  every 90.0 frames (12 of 13 due)\n");
   add_more_and_json(verb, *options);
 }
 
@@ -262,6 +320,7 @@ void add_answer_verbs(CommandLine& line) {
   add_capacity_verb(line);
   add_breakeven_verb(line);
   add_choose_verb(line);
+  add_frames_verb(line);
 }
 
 }  // namespace mileage

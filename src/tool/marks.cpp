@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-constexpr std::string_view words = "written by mileage";
+constexpr std::string_view mark_words = "written by mileage";
 constexpr std::string_view png_signature = "\x89PNG\r\n\x1a\n";
 /// Signature and header of a PNG, behind which other chunks may stand.
 constexpr std::size_t png_head = 8 + 25;
@@ -21,7 +21,7 @@ std::string big_endian(std::uint32_t number) {
 
 /// A text chunk (PNG specification, third edition, 11.3.3.2).
 std::string png_text_chunk() {
-  const std::string body = std::string("tEXtSoftware") + '\0' + std::string(words);
+  const std::string body = std::string("tEXtSoftware") + '\0' + std::string(mark_words);
   const auto checksum = static_cast<std::uint32_t>(
       ::crc32(0, reinterpret_cast<const unsigned char*>(body.data()), static_cast<unsigned>(body.size())));
   return big_endian(static_cast<std::uint32_t>(body.size() - 4)) + body + big_endian(checksum);
@@ -31,7 +31,7 @@ std::string png_text_chunk() {
 
 std::string with_mark(const std::string& bytes) {
   std::string marked = bytes;
-  const std::string comment = "<!-- " + std::string(words) + " -->\n";
+  const std::string comment = "<!-- " + std::string(mark_words) + " -->\n";
   if (bytes.rfind(png_signature, 0) == 0 && bytes.size() > png_head)
     marked.insert(png_head, png_text_chunk());
   else if (bytes.rfind("<?xml", 0) == 0 || bytes.rfind("<!DOCTYPE html>", 0) == 0)
@@ -39,6 +39,6 @@ std::string with_mark(const std::string& bytes) {
   return marked;
 }
 
-bool has_mark(const std::string& start) { return start.find(words) != std::string::npos; }
+bool has_mark(const std::string& start) { return start.find(mark_words) != std::string::npos; }
 
 }  // namespace mileage

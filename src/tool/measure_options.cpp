@@ -73,6 +73,11 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--arrive", options.arrive,
               "let so many of the count come at once in every visit, such as 50: what arriving costs, and how long it "
               "lasts, is told beside the capacities");
+  verb.option("--without", options.without,
+              "measure each variant that can leave these phases out once more without them, such as gather: the floor "
+              "under whatever the phase could be made to cost");
+  verb.option("--trace", options.trace, 1, 100,
+              "so many visits of every cell keep their frames one by one, for `mileage frames` (preset: none)");
   verb.option("-o,--output", options.output,
               "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
@@ -136,6 +141,8 @@ PlanRequest request_of(const MeasureOptions& options) {
   request.blocks = options.blocks;
   if (!options.seed.empty()) request.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
   if (!options.arrive.empty()) request.arrive = parse_count(options.arrive, "arrive");
+  if (!options.without.empty()) request.without = split(options.without, ',');
+  request.trace = options.trace;
   if (options.frames > 0) request.least_frames = options.frames;
   return request;
 }

@@ -30,6 +30,8 @@ struct MeasureOptions {
   std::string seed;
   int frames = 0;
   std::string arrive;
+  std::string without;
+  int trace = 0;
   std::string output;
   std::string program;
   std::string builds;

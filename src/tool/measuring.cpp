@@ -79,6 +79,8 @@ class ProgressLine {
     // How many there will be at the largest counts is not known beforehand.
     const std::string of = progress.cells > 0 ? fmt::format(" of {}", progress.cells) : "";
     if (progress.checking) return fmt::format("comparing outcomes: {}{}, {}", progress.done, of, cell);
+    if (progress.tracing)
+      return fmt::format("keeping frames one by one: {} of {}, {}", progress.done, progress.cells, cell);
     if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
     return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
                        progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s,

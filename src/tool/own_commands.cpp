@@ -15,6 +15,8 @@ namespace mileage {
 namespace {
 
 constexpr double largest_number = 1e15;
+/// Of a counter, for each entity: nothing that is expected is nothing.
+constexpr double least_expected = 1e-9;
 constexpr double most_frames = 1'000'000;
 constexpr double most_lines = 1e9;
 
@@ -198,6 +200,33 @@ void check_placeholders(const std::vector<std::string>& command, const OwnComman
                      .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
 }
 
+/// Who can leave phases out has to be told which.
+void check_stubs(const std::vector<std::string>& command, const std::string& variant, const std::string& file,
+                 int line) {
+  const bool is_told = std::any_of(command.begin(), command.end(),
+                                   [](const std::string& word) { return word.find("{without}") != std::string::npos; });
+  if (is_told) return;
+  throw Error({.file = file,
+               .line = line,
+               .field = "stubs",
+               .problem = "the command is not told which phase to leave out",
+               .found = variant,
+               .accepted = "{without} among its arguments: the name of a phase, or nothing"});
+}
+
+/// What counters come to for each entity and frame.
+std::vector<Expectation> expectations_of(const toml::table& plan, const std::string& file) {
+  std::vector<Expectation> expects;
+  const toml::node* node = plan.get("expect");
+  if (node == nullptr) return expects;
+  Values values(*node, file, "expect");
+  for (const auto& [key, value] : *node->as_table()) {
+    const std::string counter(key.str());
+    expects.push_back({counter, values.number(counter.c_str(), 1, least_expected, largest_number)});
+  }
+  return expects;
+}
+
 /// A picture is held against the reference's: all commands leave one, or none does.
 void check_pictures(const OwnCommands& own, const std::string& file) {
   std::vector<std::string> with, without;
@@ -253,7 +282,7 @@ CommandPlan command_of(const toml::table& plan, const std::filesystem::path& fil
 }  // namespace
 
 bool is_own_command_key(const std::string& name, const toml::node& value) {
-  if (name == "variant" || name == "command" || name == "knob") return value.is_table();
+  if (name == "variant" || name == "command" || name == "knob" || name == "expect") return value.is_table();
   return (name == "entities" || name == "entity" || name == "note" || name == "reference") && value.is_string();
 }
 
@@ -261,7 +290,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
                                              const std::string& scenario, bool by_hand) {
   const auto variants = tables_below(plan, "variant");
   if (variants.empty()) {
-    for (const char* key : {"command", "knob", "reference"})
+    for (const char* key : {"command", "expect", "knob", "reference"})
       if (plan.get(key) != nullptr)
         throw Error({.file = file.string(),
                      .line = static_cast<int>(plan.get(key)->source().begin.line),
@@ -282,6 +311,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
   own.scenario.entities = plan["entities"].value_or(std::string("entities"));
   own.scenario.entity = plan["entity"].value_or(std::string());
   own.scenario.reference = plan["reference"].value_or(std::string());
+  own.scenario.expects = expectations_of(plan, file.string());
   for (const auto& [name, node] : tables_below(plan, "knob"))
     if (auto [knob, is_compared] = knob_of(name, Values(*node, file.string(), "knob." + name)); is_compared)
       own.compared.push_back(std::move(knob));
@@ -296,6 +326,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     facts.approximate = values.truth("approximate", false);
     facts.may_skip = values.truth("may-skip", false);
     facts.asks = values.text("asks");
+    facts.stubs = values.texts("stubs");
     facts.lines = static_cast<std::int64_t>(values.number("lines", 0, 0, most_lines, true));
     std::copy_if(own.compared.begin(), own.compared.end(), std::back_inserter(facts.knobs),
                  [&](const Knob& knob) { return knob.is_touching(name); });
@@ -310,6 +341,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
                    .found = name,
                    .accepted = R"(run = ["./game", "--count", "{count}", "--table", "{table}"])"});
     check_placeholders(own.plan.words[name], own, file.string(), line);
+    if (!facts.stubs.empty() && !by_hand) check_stubs(own.plan.words[name], name, file.string(), line);
     own.scenario.variants.push_back(std::move(facts));
   }
   check_pictures(own, file.string());

@@ -25,8 +25,10 @@ class PlanReader {
 
   void read(const toml::table& plan) {
     const std::map<std::string, std::string*> texts = text_keys();
-    const std::map<std::string, int*> numbers{
-        {"points", &options_->points}, {"blocks", &options_->blocks}, {"frames", &options_->frames}};
+    const std::map<std::string, int*> numbers{{"points", &options_->points},
+                                              {"blocks", &options_->blocks},
+                                              {"frames", &options_->frames},
+                                              {"trace", &options_->trace}};
     for (const auto& [key, value] : plan) {
       const std::string name(key.str());
       const auto line = static_cast<int>(value.source().begin.line);
@@ -50,13 +52,21 @@ class PlanReader {
 
  private:
   std::map<std::string, std::string*> text_keys() const {
-    return {{"scenario", &options_->scenario}, {"variants", &options_->variants},
-            {"counts", &options_->counts},     {"cold", &options_->cold},
-            {"budget", &options_->budget},     {"precision", &options_->precision},
-            {"for", &options_->goal},          {"time", &options_->time},
-            {"seed", &options_->seed},         {"arrive", &options_->arrive},
-            {"output", &options_->output},     {"program", &options_->program},
-            {"builds", &options_->builds},     {"memory-limit", &options_->memory_limit}};
+    return {{"scenario", &options_->scenario},
+            {"variants", &options_->variants},
+            {"counts", &options_->counts},
+            {"cold", &options_->cold},
+            {"budget", &options_->budget},
+            {"precision", &options_->precision},
+            {"for", &options_->goal},
+            {"time", &options_->time},
+            {"seed", &options_->seed},
+            {"arrive", &options_->arrive},
+            {"without", &options_->without},
+            {"output", &options_->output},
+            {"program", &options_->program},
+            {"builds", &options_->builds},
+            {"memory-limit", &options_->memory_limit}};
   }
 
   [[noreturn]] void refuse(const std::string& key, const toml::node& value, const char* accepted) const {
@@ -73,7 +83,7 @@ class PlanReader {
     std::vector<std::string> known{"as-given", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
-    for (const char* own : {"variant", "command", "knob", "entities", "entity", "note", "reference"})
+    for (const char* own : {"variant", "command", "expect", "knob", "entities", "entity", "note", "reference"})
       known.emplace_back(own);
     std::erase(known, name);  // the name of a table, given as a text
     const std::string near = nearest_name(name, known);

@@ -20,10 +20,14 @@ Head full_head() {
   head.plan.series = {{"linked", {}}};
   head.plan.counts = {10, 100};
   head.plan.most_count = 1000;
+  head.scenario.variants.front().stubs = {"gather"};
+  head.scenario.expects = {{"updates", 1}};
   head.plan.arrive = 50;
+  head.plan.trace = 2;
   head.plan.heavy_frames = 7;
   head.plan.goal = {"breakeven", 0, {"linked", "columns"}};
   head.machine.cache_bytes = {{"L1", 32768.0}};
+  head.machine.copy_bytes_per_s = {{"1", 9e9}};
   head.notes = {"odd"};
   head.commands = {"linked: game {count}"};
   head.plan_fingerprint = "0123";
@@ -38,6 +42,8 @@ TEST(HeadFields, AreAllWrittenAndReadBack) {
   const Json json = to_json(full_head());
   for (const Field& field : fields_of<Head>()) EXPECT_TRUE(json.contains(field.name)) << field.name;
   for (const Field& field : fields_of<Plan>()) EXPECT_TRUE(json["plan"].contains(field.name)) << field.name;
+  for (const Field& field : fields_of<Machine>()) EXPECT_TRUE(json["machine"].contains(field.name)) << field.name;
+  for (const Field& field : fields_of<Scenario>()) EXPECT_TRUE(json["scenario"].contains(field.name)) << field.name;
   EXPECT_EQ(to_line(to_json(head_from_json(json))), to_line(json));
 }
 

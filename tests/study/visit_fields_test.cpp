@@ -17,6 +17,7 @@ Visit full_visit() {
   visit.series.knobs.set("wind", 2.0);
   visit.series.cold_bytes = 8e6;
   visit.series.build = "after";
+  visit.series.without = "gather";
   visit.count = visit.alive = 100;
   visit.block = 2;
   visit.order = 7;
@@ -29,12 +30,18 @@ Visit full_visit() {
   visit.left_behind = 1;
   visit.setup_ms = 4;
   visit.start_ms = 52;
-  visit.frames_per_sample = 3;
+  visit.frames_per_sample = 1;
   visit.warmup_ns = {9, 8};
   visit.samples_ns = {3, 4};
   visit.waited_ns = {0, 1};
   visit.phases_ms = {{"drift", 1.0}};
+  visit.inner_phases = {"drift"};
   visit.counters = {{"updates", 600.0}};
+  visit.kernel_ms = 0.5;
+  visit.page_faults = 12;
+  visit.halts = 3;
+  visit.work = WorkByWorker{{1.5, 0.5}, {60, 40}, {2, 1}, 0.75, 0.25, 0.125};
+  visit.trace = Trace{{{"drift", {1, 2}}}, {{0, 1, 5, 9, 20}}};
   visit.thread_busy_ms = 2;
   visit.processor_ms = 3;
   visit.whole_processor_ms = 5;

@@ -47,6 +47,15 @@ struct VariantFacts {
   bool may_skip = false;         ///< It may leave entities alone in a frame, and so be faster than touching them all.
   std::string asks;              ///< One line: what it asks of the programmer; empty when nobody said.
   std::int64_t lines = 0;        ///< Its size in lines of code, as far as they are its own; 0 when nobody counted.
+  /// Phases that it leaves out of its frames where SetUp::without names them, so that a frame without one can be
+  /// measured: what is left is the floor under whatever that phase could be made to cost.
+  std::vector<std::string> stubs;
+};
+
+/// What a counter is to come to, for each entity and frame.
+struct Expectation {
+  std::string counter;    ///< Such as "updates".
+  double per_entity = 1;  ///< > 0.
 };
 
 /// The work itself: what must happen to every entity each frame.
@@ -59,6 +68,7 @@ struct Scenario {
   double step_s = 1.0 / 60.0;          ///< Simulated seconds per frame; > 0.
   std::string reference;               ///< Variant whose outcome counts as correct; empty means the first one.
   Build build;                         ///< Give build_of_this_file() in the file that holds the variants.
+  std::vector<Expectation> expects;    ///< Counters whose amounts are known beforehand: where they differ, it is said.
   std::vector<VariantFacts> variants;  ///< Filled by Catalogue::add_variant, simplest first by convention.
 
   const VariantFacts* find(std::string_view variant) const;

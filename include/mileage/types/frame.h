@@ -18,10 +18,13 @@ class FrameSink {
   virtual void begin_phase(const char* name) = 0;
   virtual void end_phase() = 0;
   virtual void add(const char* counter, double amount) = 0;
+  /// From the thread of the worker. A sink that does not ask for work by worker leaves both as they are.
+  virtual void begin_work(int /*worker*/, double /*entities*/) {}
+  virtual void end_work(int /*worker*/) {}
 };
 
-/// Valid during one call of Variant::run_frame, on the thread that was called. Names must be string literals or live
-/// as long as the variant. A phase costs two clock readings, a counter none.
+/// Valid during one call of Variant::run_frame, on the thread that was called (work() apart). Names must be string
+/// literals or live as long as the variant. A phase costs two clock readings, a counter none.
 class Frame {
  public:
   /// Ends its phase when it goes out of scope.
@@ -34,6 +37,19 @@ class Frame {
 
    private:
     FrameSink* sink_;
+  };
+
+  /// Ends a batch of work when it goes out of scope.
+  class Work {
+   public:
+    Work(FrameSink& sink, int worker) : sink_(&sink), worker_(worker) {}
+    ~Work() { sink_->end_work(worker_); }
+    Work(const Work&) = delete;
+    Work& operator=(const Work&) = delete;
+
+   private:
+    FrameSink* sink_;
+    int worker_;
   };
 
   explicit Frame(FrameSink& sink, std::int64_t arriving = 0) : sink_(&sink), arriving_(arriving) {}
@@ -51,6 +67,15 @@ class Frame {
 
   /// Adds to a named per-frame quantity that is not time, such as "updates", "draws" or "bytes copied".
   void add(const char* counter, double amount) { sink_->add(counter, amount); }
+
+  /// Notes a batch of so many entities that a worker works through, until what comes back goes out of scope:
+  /// `const auto work = frame.work(worker, to - from);`. The one call that may come from any thread: workers are
+  /// numbered from 0, and a number is used by one thread at a time. Numbers below 0 and above 255 are not noted.
+  /// Batches of a worker may be nested: the outer one counts. Costs two clock readings a batch.
+  [[nodiscard]] Work work(int worker, double entities) {
+    sink_->begin_work(worker, entities);
+    return Work(*sink_, worker);
+  }
 
  private:
   FrameSink* sink_;

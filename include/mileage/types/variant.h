@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <string>
 
 #include "mileage/types/frame.h"
 #include "mileage/types/knobs.h"
@@ -21,6 +22,9 @@ struct SetUp {
   /// So many more come at once in a later frame (Frame::arriving()); 0 where a study asks for none. A variant that does
   /// not let them in fails such visits, and no others.
   std::int64_t arrivals = 0;
+  /// The phase that is left out of every frame, one of VariantFacts::stubs; empty where none is. The outcome is then
+  /// not compared.
+  std::string without;
 };
 
 /// A world of entities and one way to bring it forward. Made by a Factory, which does all the setting up (its time is

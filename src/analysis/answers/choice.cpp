@@ -187,6 +187,17 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
   return choice;
 }
 
+/// No frame that leaves a phase out is a way to do the work.
+Group without_floors(const Group& group, const EvidenceSet& evidence) {
+  Group whole{group.conditions, {}, {}};
+  for (std::size_t i = 0; i < group.members.size(); ++i) {
+    if (evidence.series[group.members[i]].series.is_floor()) continue;
+    whole.members.push_back(group.members[i]);
+    whole.labels.push_back(group.labels[i]);
+  }
+  return whole;
+}
+
 }  // namespace
 
 const std::string& GroupChoice::label(std::size_t series) const {
@@ -199,7 +210,8 @@ ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions)
   if (questions.at.empty() && places.size() > 1) places.clear();
   ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.worth_ms(analysis.evidence), {}};
   for (const Group& group : groups_among(analysis.evidence))
-    answer.groups.push_back(choice_of(group, analysis, answer, places));
+    if (const Group whole = without_floors(group, analysis.evidence); !whole.members.empty())
+      answer.groups.push_back(choice_of(whole, analysis, answer, places));
   return answer;
 }
 

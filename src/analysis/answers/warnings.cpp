@@ -12,6 +12,7 @@
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/notation.h"
+#include "types/text.h"
 
 namespace mileage {
 namespace {
@@ -131,6 +132,23 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
   }
 }
 
+/// What a counter comes to for each entity and frame, where the scenario says what it should.
+void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  for (const Expectation& expected : evidence.head.scenario.expects)
+    for (const SeriesEvidence& series : evidence.series) {
+      std::vector<double> found;
+      for (const JudgedVisit* one : series.visits)
+        if (const auto sum = one->visit->counters.find(expected.counter); sum != one->visit->counters.end())
+          found.push_back(sum->second / static_cast<double>(one->visit->measured_frames() * one->visit->count));
+      if (found.empty() || series.series.is_floor()) continue;
+      const double typical = median(found);
+      if (std::fabs(typical - expected.per_entity) > expected_within * expected.per_entity)
+        warnings.push_back(fmt::format("{} makes {:.3g} {} {} and frame, where {:.3g} {} expected", series.label,
+                                       typical, expected.counter, with_article(evidence.axis.thing),
+                                       expected.per_entity, expected.per_entity == 1 ? "is" : "are"));
+    }
+}
+
 /// Visits of one run share its luck: where its memory came to lie, what else ran.
 void warn_of_runs(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.runs == 0) return;
@@ -222,6 +240,7 @@ std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
   warn_of_build_and_machine(evidence, warnings);
   warn_of_devices(evidence, warnings);
   warn_of_outcomes(evidence, warnings);
+  warn_of_expectations(evidence, warnings);
   warn_of_float_modes(evidence, warnings);
   warn_of_waiting(evidence, warnings);
   warn_of_leftovers(evidence, warnings);

@@ -121,6 +121,7 @@ Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks,
                        const Series& series) {
   Agreement agreement;
   agreement.series = series;
+  if (series.is_floor()) return agreement;
   const Scenario& scenario = study.head.scenario;
   const VariantFacts* facts = scenario.find(series.variant);
   const Series reference = reference_series(series, scenario, study.head.plan.series.front().build);

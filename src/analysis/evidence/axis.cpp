@@ -36,7 +36,7 @@ std::set<std::string> counters_of(const StudyOnAxis& study) {
 
 /// A series as it is called when the knob stands on the axis.
 Series divided_by_count(const Series& series, const std::string& knob, std::int64_t count) {
-  Series divided{series.variant, {}, series.cold_bytes};
+  Series divided{series.variant, {}, series.cold_bytes, "", series.without};
   for (const auto& [name, value] : series.knobs.values())
     if (name != knob) divided.knobs.set(name, value);
   divided.knobs.set(count_axis, static_cast<double>(count));

@@ -39,7 +39,8 @@ std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vecto
                                                                 const std::vector<std::string>& between) {
   std::vector<std::pair<std::size_t, std::size_t>> pairs;
   const auto add = [&](std::size_t a, std::size_t b) {
-    if (a != b && same_conditions(series[a], series[b], scenario)) pairs.emplace_back(std::min(a, b), std::max(a, b));
+    if (a != b && !series[a].is_floor() && !series[b].is_floor() && same_conditions(series[a], series[b], scenario))
+      pairs.emplace_back(std::min(a, b), std::max(a, b));
   };
   if (!between.empty()) {
     Indices named;

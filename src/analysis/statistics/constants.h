@@ -301,6 +301,32 @@ inline constexpr std::size_t most_rows_shown = 15;
 inline constexpr double same_place_within = 1.25;
 /// Ratio of the largest to the smallest from which a trait differs. Chosen: set-up times scatter by as much.
 inline constexpr double trait_differs_from = 1.2;
+/// A frame is a spike from so many times the frames around it on, and the typical one. Chosen: a machine that shares
+/// its core takes 1.2 to 1.6 times as long for milliseconds, but then for the frames around it too.
+inline constexpr double spike_over = 1.5;
+/// Frames on either side that a spike is held against. Chosen: a spike of up to five frames is one still.
+inline constexpr std::ptrdiff_t frames_around = 5;
+/// Frames after an arrival that are laid over each other, and times that all frames sorted are thinned to. Chosen: what
+/// a figure shows.
+inline constexpr std::size_t frames_of_beginning = 60;
+inline constexpr std::size_t most_sorted = 400;
+/// Probability at which events without order would look as if they came back: a period is told below. Chosen: many
+/// cells are looked at.
+inline constexpr double period_p_value = 0.001;
+/// Shortest period looked for, and places of it that must hold an event. Chosen: fewer tell nothing.
+inline constexpr std::size_t shortest_period = 3;
+inline constexpr std::size_t hits_for_a_period = 3;
+/// An event may be early or late by this share of the period, and by 1. Chosen: frames differ by that.
+inline constexpr double early_or_late_share = 0.02;
+/// Events of a run that are looked at. Chosen: the search takes their square.
+inline constexpr std::size_t most_events_of_a_run = 200;
+/// Share of what a counter is expected to come to, within which it does. Chosen: counts are exact, arrivals are not.
+inline constexpr double expected_within = 0.005;
+/// Page faults a frame from which a difference of them is told. Chosen: one in two frames is next to nothing.
+inline constexpr double page_faults_told = 0.5;
+/// Share of a frame beyond which a phase is taken to be so much: without it, a frame would take next to nothing, and no
+/// capacity could be told. Chosen.
+inline constexpr double most_share_of_a_phase = 0.98;
 /// Steps between the places of a drawn curve. Chosen: a figure shows no more.
 inline constexpr int steps_of_a_curve = 160;
 

@@ -19,11 +19,13 @@ class DriftJobs : public DriftVariant {
 
  protected:
   Jobs& jobs() { return jobs_; }
-  std::int64_t carry_here(const FrameWork& work) { return carry_in_batches(jobs_, columns_, work, vectors_); }
+  std::int64_t carry_here(const FrameWork& work, Frame& frame) {
+    return carry_in_batches(frame, jobs_, columns_, work, vectors_);
+  }
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame&) override {
-    return jobs_.arena().execute([&] { return carry_here(work); });
+  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
+    return jobs_.arena().execute([&] { return carry_here(work, frame); });
   }
 
   void add_lanterns(std::int64_t more) override { columns_.set_afloat(set_up().seed, alive(), alive() + more); }
@@ -46,7 +48,7 @@ class DriftJobsLate : public DriftJobs {
     tbb::task_group carrying;
     {
       const auto phase = frame.phase("start");
-      jobs().arena().execute([&] { carrying.run([&] { updates = carry_here(work); }); });
+      jobs().arena().execute([&] { carrying.run([&] { updates = carry_here(work, frame); }); });
     }
     do_the_rest(frame);
     const auto phase = frame.phase("join");

@@ -12,16 +12,20 @@ class DriftMirrored : public MirroredLanterns {
 
  private:
   std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
-    {
+    if (has(gather_phase)) {
       const auto phase = frame.phase(gather_phase);
       gather_into(columns_);
+    } else {
+      append_new(columns_);
     }
     {
       const auto phase = frame.phase(update_phase);
       carry_all_columns(columns_, work, Vectors::usual);
     }
-    const auto phase = frame.phase(write_back_phase);
-    write_back(columns_, 0, alive());
+    if (has(write_back_phase)) {
+      const auto phase = frame.phase(write_back_phase);
+      write_back(columns_, 0, alive());
+    }
     return alive();
   }
 

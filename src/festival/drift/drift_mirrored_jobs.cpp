@@ -19,16 +19,16 @@ class DriftMirroredJobs : public MirroredLanterns {
     {
       const auto phase = frame.phase(gather_phase);
       append_new(columns_);
-      jobs_.for_batches(alive(), [&](std::int64_t from, std::int64_t to) {
+      jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) {
         for (std::int64_t i = from; i < to; ++i) columns_.set(i, objects().at(i).lantern());
       });
     }
     {
       const auto phase = frame.phase(update_phase);
-      updates = jobs_.arena().execute([&] { return carry_in_batches(jobs_, columns_, work, Vectors::usual); });
+      updates = jobs_.arena().execute([&] { return carry_in_batches(frame, jobs_, columns_, work, Vectors::usual); });
     }
     const auto phase = frame.phase(write_back_phase);
-    jobs_.for_batches(alive(), [&](std::int64_t from, std::int64_t to) { write_back(columns_, from, to); });
+    jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) { write_back(columns_, from, to); });
     return updates;
   }
 

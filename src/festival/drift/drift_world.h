@@ -49,6 +49,9 @@ class DriftVariant : public Variant {
   const SetUp& set_up() const { return set_up_; }
   const Sorting& sorting() const { return sorting_; }
 
+  /// Whether a phase that can be left out is not.
+  bool has(const char* phase) const { return set_up_.without != phase; }
+
   /// What the frame's thread does besides the lanterns: knob rest. Called once a frame.
   void do_the_rest(Frame& frame);
 

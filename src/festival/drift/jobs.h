@@ -24,17 +24,22 @@ class Jobs {
 
   tbb::task_arena& arena() { return arena_; }
 
-  /// Calls `work(from, to)` for batches that together are [0, count), from several threads at once.
+  /// Calls `work(from, to)` for batches that together are [0, count), from several threads at once, and notes them.
   template <class Work>
-  void for_batches(std::int64_t count, const Work& work) {
-    arena_.execute([&] { batches_here(count, work); });
+  void for_batches(Frame& frame, std::int64_t count, const Work& work) {
+    arena_.execute([&] { batches_here(frame, count, work); });
   }
 
   /// The same from inside the arena.
   template <class Work>
-  void batches_here(std::int64_t count, const Work& work) const {
+  void batches_here(Frame& frame, std::int64_t count, const Work& work) const {
     const std::int64_t batches = (count + batch_ - 1) / batch_;
-    const auto one = [&](std::int64_t index) { work(index * batch_, std::min(count, (index + 1) * batch_)); };
+    const auto one = [&](std::int64_t index) {
+      const std::int64_t from = index * batch_;
+      const std::int64_t to = std::min(count, from + batch_);
+      const auto noted = frame.work(tbb::this_task_arena::current_thread_index(), static_cast<double>(to - from));
+      work(from, to);
+    };
     tbb::parallel_for(std::int64_t{0}, batches, one, tbb::simple_partitioner{});
   }
 
@@ -46,13 +51,14 @@ class Jobs {
 
 /// Takes all lanterns through a frame in batches, part by part; from inside the arena. Returns how many lanterns the
 /// batches held.
-inline std::int64_t carry_in_batches(const Jobs& jobs, SortedColumns& columns, const FrameWork& work, Vectors vectors) {
+inline std::int64_t carry_in_batches(Frame& frame, const Jobs& jobs, SortedColumns& columns, const FrameWork& work,
+                                     Vectors vectors) {
   std::atomic<std::int64_t> updated{0};
   const auto carry_part = [&](std::size_t part) {
     const Sort sort = columns.sort(part);
     LanternColumns& lanterns = columns.parts()[part];
     const CarryStrip strip = carry_strip(vectors, sort.kind);
-    jobs.batches_here(lanterns.size(), [&](std::int64_t from, std::int64_t to) {
+    jobs.batches_here(frame, lanterns.size(), [&](std::int64_t from, std::int64_t to) {
       lanterns.carry_range(from, to, work.of(sort), strip);
       updated.fetch_add(to - from, std::memory_order_relaxed);
     });

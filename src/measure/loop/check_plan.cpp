@@ -59,9 +59,11 @@ std::vector<std::int64_t> counts_checked(const Plan& plan) {
 std::vector<Check> plain_checks(const Scenario& scenario, const Plan& plan, const std::vector<Series>& of,
                                 std::int64_t count) {
   std::vector<Check> checks;
-  for (const Series& series : of)
+  for (const Series& series : of) {
+    if (series.is_floor()) continue;
     for (const Series& one : {reference_series(series, scenario, plan.series.front().build), series.warm()})
       if (!is_planned(checks, one, count)) checks.push_back({one, {}, count});
+  }
   return checks;
 }
 
@@ -69,7 +71,7 @@ std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::in
   std::vector<Check> checks = plain_checks(scenario, plan, plan.series, count);
   for (const Series& series : plan.series) {
     const Knob* workers = workers_of(scenario, series.variant);
-    if (workers == nullptr || is_worked_through(checks, series.warm(), count)) continue;
+    if (workers == nullptr || series.is_floor() || is_worked_through(checks, series.warm(), count)) continue;
     for (const double value : workers_checked(*workers))
       for (int time = 0; time < 2; ++time) {
         checks.push_back({series.warm(), {}, count});

@@ -96,6 +96,7 @@ void make_checks(StudyState& state, const std::vector<Check>& checks, int frames
 std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& state) {
   std::map<std::int64_t, std::vector<Series>, std::greater<>> all;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    if (state.plan.series[series].is_floor()) continue;
     std::int64_t largest = 0;
     for (const Cell& cell : state.cells)
       if (cell.series == series) largest = std::max(largest, cell.count);
@@ -182,7 +183,7 @@ std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
 void draw_a_visit(StudyState& state, int block, double most_s) {
   for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
     const std::vector<Check> checks = checks_of_cell(state, cell);
-    if (checks.size() == 1) continue;  // of the reference
+    if (checks.size() <= 1) continue;  // of the reference, or of a floor
     const auto both = static_cast<double>(checks.size());
     const double affordable = affordable_frames(state, checks, most_s / both);
     const int frames = static_cast<int>(std::min<double>(frames_of_visit(state, cell, block), affordable));

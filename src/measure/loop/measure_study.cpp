@@ -6,6 +6,7 @@
 #include "measure/loop/blocks.h"
 #include "measure/loop/checking.h"
 #include "measure/loop/placing.h"
+#include "measure/loop/traces.h"
 
 namespace mileage {
 namespace {
@@ -19,6 +20,7 @@ void make_visits(StudyState& state) {
   }
   if (state.plan.aim) aim_at_figures(state);
   if (state.head.made_by != MadeBy::person) check_what_is_measured(state);
+  make_traces(state);
   make_blocks(state);
 }
 

@@ -123,6 +123,35 @@ std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& fac
   return all;
 }
 
+/// The whole series, and one more for each phase asked for that the variant can leave out.
+std::vector<Series> with_floors(const std::vector<Series>& whole, const VariantFacts& facts,
+                                const PlanRequest& request) {
+  std::vector<Series> all = whole;
+  for (const std::string& phase : request.without)
+    if (std::find(facts.stubs.begin(), facts.stubs.end(), phase) != facts.stubs.end())
+      for (Series floor : whole) {
+        floor.without = phase;
+        all.push_back(std::move(floor));
+      }
+  return all;
+}
+
+void check_without(const std::vector<const VariantFacts*>& variants, const PlanRequest& request) {
+  std::vector<std::string> known;
+  for (const VariantFacts* facts : variants)
+    for (const std::string& phase : facts->stubs)
+      if (std::find(known.begin(), known.end(), phase) == known.end()) known.push_back(phase);
+  for (const std::string& phase : request.without) {
+    if (std::find(known.begin(), known.end(), phase) != known.end()) continue;
+    throw Error({.kind = FaultKind::usage,
+                 .field = "without",
+                 .problem = "none of these variants can leave this phase out",
+                 .found = phase,
+                 .accepted = known.empty() ? "variants that declare one (VariantFacts::stubs)"
+                                           : fmt::format("{}", fmt::join(known, ", "))});
+  }
+}
+
 void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants,
                       const PlanRequest& request) {
   std::set<std::string> touching;
@@ -206,10 +235,11 @@ const Scenario& scenario_named(const std::string& name, const std::vector<Scenar
 Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   const std::vector<const VariantFacts*> variants = chosen_variants(scenario, request);
   check_knob_names(scenario, variants, request);
+  check_without(variants, request);
   Plan plan;
   for (const VariantFacts* facts : variants)
     for (const double cold_bytes : request.cold_bytes)
-      for (Series& series : series_for(scenario, *facts, request)) {
+      for (Series& series : with_floors(series_for(scenario, *facts, request), *facts, request)) {
         series.cold_bytes = cold_bytes;
         for (const std::string& build : request.builds.empty() ? std::vector<std::string>{""} : request.builds) {
           series.build = build;
@@ -229,6 +259,7 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
   plan.least_ms = request.least_ms;
   plan.arrive = request.arrive;
+  plan.trace = request.trace;
   if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
     plan.least_ms = std::max(plan.least_ms, long_visit_ms(plan));
   return plan;

@@ -15,6 +15,7 @@ struct PlanRequest {
   std::vector<std::string>
       variants;  ///< Empty: all that can run here, those on a software device only where there are no others.
   std::map<std::string, std::vector<std::string>> knobs;  ///< Values as written; several make several series.
+  std::vector<std::string> without;  ///< Phases: each is left out in a series more of the variants that can.
   std::vector<std::string> builds;   ///< Names of builds of one program; several make a series each.
   std::vector<std::int64_t> counts;  ///< Ascending.
   double budget_ms = 1000.0 / 60.0;
@@ -29,6 +30,7 @@ struct PlanRequest {
   std::optional<int> least_frames;  ///< Of every visit; nothing: 20, and 10 where frames are heavy.
   double least_ms = 20;
   std::int64_t arrive = 0;  ///< So many of the count come at once in every visit; 0: the world is set up with all.
+  int trace = 0;            ///< So many visits of every cell keep their frames one by one.
 };
 
 /// Blocks of a plan that names neither blocks, time nor precision.

@@ -14,6 +14,7 @@ namespace mileage {
 struct Progress {
   bool checking = false;   ///< In the checks of outcomes, before everything else.
   bool placing = false;    ///< In the placing pass, before the first block.
+  bool tracing = false;    ///< Visits that keep their frames one by one.
   bool repeating = false;  ///< Visiting again what the yardstick condemned.
   int block = 0;           ///< Block in work, counted from 0.
   int blocks = 0;          ///< Blocks foreseen, the last one perhaps in part.

@@ -95,7 +95,9 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == VisitStatus::check) request.check_frames = order.check_frames;
   if (order.intended == VisitStatus::placing) request.least_ms = 0;
-  if (order.intended == VisitStatus::kept && plan.arrive < order.count) request.arrive = plan.arrive;
+  request.traced = order.intended == VisitStatus::traced;
+  const bool is_whole = order.intended == VisitStatus::kept || order.intended == VisitStatus::traced;
+  if (is_whole && plan.arrive < order.count) request.arrive = plan.arrive;
   return request;
 }
 

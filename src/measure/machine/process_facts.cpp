@@ -35,7 +35,12 @@ std::int64_t thread_busy_ns() { return clock_ns(CLOCK_THREAD_CPUTIME_ID); }
 
 std::int64_t processor_ns() { return clock_ns(CLOCK_PROCESS_CPUTIME_ID); }
 
-SpentReading read_spent() { return {thread_busy_ns(), processor_ns()}; }
+SpentReading read_spent() {
+  rusage usage{};
+  ::getrusage(RUSAGE_THREAD, &usage);
+  const std::int64_t kernel_us = std::int64_t{usage.ru_stime.tv_sec} * 1'000'000 + usage.ru_stime.tv_usec;
+  return {thread_busy_ns(), processor_ns(), kernel_us * 1000, usage.ru_minflt + usage.ru_majflt, usage.ru_nvcsw};
+}
 
 double resident_bytes() {
   std::ifstream stream("/proc/self/statm");

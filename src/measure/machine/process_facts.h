@@ -13,18 +13,25 @@ namespace mileage {
 std::int64_t thread_busy_ns();
 std::int64_t processor_ns();
 
-/// Both of these.
+/// Both of these, and what the system did for the calling thread.
 struct SpentReading {
   std::int64_t thread_ns = 0;
   std::int64_t processor_ns = 0;
+  std::int64_t kernel_ns = 0;  ///< Part of thread_ns, inside the system's calls; in steps that some systems make long.
+  std::int64_t page_faults = 0;  ///< Pages of memory that it touched first.
+  std::int64_t halts = 0;        ///< How often it gave up its core to wait.
 
   SpentReading& operator+=(const SpentReading& other) {
     thread_ns += other.thread_ns;
     processor_ns += other.processor_ns;
+    kernel_ns += other.kernel_ns;
+    page_faults += other.page_faults;
+    halts += other.halts;
     return *this;
   }
   SpentReading operator-(const SpentReading& other) const {
-    return {thread_ns - other.thread_ns, processor_ns - other.processor_ns};
+    return {thread_ns - other.thread_ns, processor_ns - other.processor_ns, kernel_ns - other.kernel_ns,
+            page_faults - other.page_faults, halts - other.halts};
   }
 };
 SpentReading read_spent();

@@ -212,6 +212,7 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
     replace_all(word, "{table}", asked.table.string());
     replace_all(word, "{picture}", asked.picture.string());
     replace_all(word, "{arrive}", std::to_string(request.arrive));
+    replace_all(word, "{without}", request.series.without);
     if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
     for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
   }
@@ -283,8 +284,9 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     check_frames(recording, request, asked.frames);
     const double recorded_ms = sum_ms(recording.frame_ns);
     const std::int64_t arrived = let_in(request, recording);
-    Visit visit = request.check_frames > 0 ? visit_of(recording, 0)
-                                           : visit_of(recording, warmup_of(recording.frame_ns, least_frames(request)));
+    const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, least_frames(request));
+    Visit visit = visit_of(recording, warmup);
+    if (request.traced) visit.trace = trace_of(recording, warmup);
     visit.series = request.series;
     visit.count = request.count;
     visit.seed = request.seed;

@@ -32,8 +32,8 @@ struct CommandPlan {
 };
 
 /// Placeholders that every command may have.
-inline constexpr const char* command_placeholders[] = {"count",   "seed",   "frames", "table",
-                                                       "program", "arrive", "picture"};
+inline constexpr const char* command_placeholders[] = {"count",   "seed",    "frames", "table",
+                                                       "without", "program", "arrive", "picture"};
 
 /// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
 /// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.

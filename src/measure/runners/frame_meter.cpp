@@ -14,6 +14,8 @@ constexpr std::size_t deepest_nesting = 2;
 void FrameMeter::start() {
   for (Sum& sum : phases_) sum.total = 0;
   for (Sum& sum : counters_) sum.total = 0;
+  work_.forget();
+  if (trace_) trace();
   last_ns_ = clock_->now_ns();
 }
 
@@ -26,11 +28,42 @@ std::int64_t FrameMeter::sample(int frames, std::int64_t arriving) {
   for (int i = 0; i < frames; ++i) variant_->run_frame(frame);
   const std::int64_t now = clock_->now_ns();
   const std::int64_t took = now - last_ns_;
-  last_ns_ = now;
+  work_.after_frame(last_ns_, now, frames == 1);
+  if (trace_) {
+    keep_frame(last_ns_);
+    last_ns_ = clock_->now_ns();
+  } else {
+    last_ns_ = now;
+  }
   return took;
 }
 
+void FrameMeter::trace() {
+  trace_ = Trace{};
+  frames_kept_ = 0;
+  for (Sum& sum : phases_) sum.before = sum.total;
+  work_.keep_batches();
+}
+
+void FrameMeter::keep_frame(std::int64_t began_ns) {
+  for (Sum& sum : phases_) {
+    std::vector<std::int64_t>& times = trace_->phases_ns[sum.name];
+    times.resize(frames_kept_, 0);  // it may have begun in this frame
+    times.push_back(static_cast<std::int64_t>(sum.total - sum.before));
+    sum.before = sum.total;
+  }
+  work_.after_traced_frame(frames_kept_, began_ns, trace_->spans);
+  ++frames_kept_;
+}
+
 std::map<std::string, double> FrameMeter::phases_ms() const { return by_name(phases_, 1e-6); }
+
+std::vector<std::string> FrameMeter::inner_phases() const {
+  std::vector<std::string> inner;
+  for (const Sum& sum : phases_)
+    if (sum.is_inner) inner.emplace_back(sum.name);
+  return inner;
+}
 
 std::map<std::string, double> FrameMeter::counters() const { return by_name(counters_, 1.0); }
 
@@ -38,6 +71,7 @@ void FrameMeter::begin_phase(const char* name) {
   if (open_.size() == deepest_nesting)
     throw Error({.kind = FaultKind::variant, .problem = "phases are nested more than once", .found = name});
   const std::size_t sum = place_of(phases_, name);
+  phases_[sum].is_inner = !open_.empty();
   open_.push_back({sum, clock_->now_ns()});
 }
 

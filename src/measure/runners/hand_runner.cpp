@@ -105,7 +105,9 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   const Recording& recording = recordings.front();
   if (recording.frame_ns.size() < fewest_by_hand)
     refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_by_hand));
-  Visit visit = visit_of(recording, warmup_of(recording.frame_ns, fewest_by_hand));
+  const std::size_t warmup = warmup_of(recording.frame_ns, fewest_by_hand);
+  Visit visit = visit_of(recording, warmup);
+  visit.trace = trace_of(recording, warmup);
   if (recording.count != request.count || visit.alive != request.count)
     refuse(fmt::format("{} were asked for, and it holds {}", request.count,
                        recording.count != request.count ? recording.count : visit.alive));

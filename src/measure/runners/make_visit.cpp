@@ -32,8 +32,8 @@ std::unique_ptr<Variant> set_up(const VisitRequest& request, const Catalogue& ca
     throw Error({.kind = FaultKind::variant,
                  .problem = "this program has no such variant",
                  .found = request.series.variant + " of " + request.scenario});
-  auto variant = (*factory)(
-      {request.count - request.arrive, request.seed, scenario->step_s, request.series.knobs, request.arrive});
+  auto variant = (*factory)({request.count - request.arrive, request.seed, scenario->step_s, request.series.knobs,
+                             request.arrive, request.series.without});
   if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
   return variant;
 }
@@ -136,6 +136,9 @@ void measure_frames(FrameMeter& meter, const VisitRequest& request, VisitBracket
   waits.tell(visit);
   memory.tell(visit.samples_ns.size(), visit.memory);
   visit.phases_ms = meter.phases_ms();
+  visit.inner_phases = meter.inner_phases();
+  visit.work = meter.work();
+  visit.trace = meter.traced();
   visit.counters = meter.counters();
 }
 
@@ -155,7 +158,9 @@ void check_alive(const Visit& visit) {
                                     : "")});
 }
 
+/// A floor is meant to do less.
 void check_speed(const Visit& visit, const VariantFacts& facts) {
+  if (visit.series.is_floor()) return;
   if (const auto reason = too_fast_to_be_true(visit, facts))
     throw Error({.kind = FaultKind::variant, .problem = *reason});
 }
@@ -190,6 +195,9 @@ void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const
   const SpentReading on_frames = read_spent() - before - (aside() - aside_before);
   visit.processor_ms = static_cast<double>(on_frames.processor_ns) * 1e-6;
   visit.thread_busy_ms = static_cast<double>(on_frames.thread_ns) * 1e-6;
+  visit.kernel_ms = std::clamp(static_cast<double>(on_frames.kernel_ns) * 1e-6, 0.0, *visit.thread_busy_ms);
+  visit.page_faults = static_cast<double>(on_frames.page_faults);
+  visit.halts = static_cast<double>(on_frames.halts);
   if (walk != nullptr) visit.walked_ms = static_cast<double>(walk->wall_ns()) * 1e-6;
 }
 
@@ -214,8 +222,10 @@ void run_measured(Variant& variant, const VisitRequest& request, const Instrumen
     visit.arrived = request.arrive;
   }
   const double frame_ns = frame_after_warmup_ns(visit);
-  if (!request.series.is_cold()) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
+  if (!request.series.is_cold() && !request.traced) visit.frames_per_sample = frames_per_sample(frame_ns, clock);
   const double sample_ns = frame_ns * visit.frames_per_sample;
+  meter.give_up_short_batches();
+  if (request.traced) meter.trace();
   // Before the yardstick has threads of its own: what they wait for a core, no frame does.
   WaitWatch waits(meter, sample_ns, instruments.is_real() ? cores : 0);
   bracket.probe_on(cores);

@@ -134,6 +134,7 @@ class RecordedStudy {
       notes_.add("loading frames at the start are set apart", recording.file);
     Visit visit = visit_of(recording, warmup);
     visit.arrived = arrived;
+    visit.trace = trace_of(recording, warmup);
     add(recording, std::move(visit));
   }
 
@@ -200,7 +201,7 @@ class RecordedStudy {
   }
 
   void add(const Recording& recording, Visit visit) {
-    visit.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build};
+    visit.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
     visit.count = recording.count;
     visit.order = static_cast<int>(study_.visits.size());
     visit.process = recording.process;
@@ -227,7 +228,8 @@ class RecordedStudy {
 
   static std::string series_of(const Visit& visit) {
     const Series& series = visit.series;
-    return fmt::format("{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes);
+    return fmt::format("{}\n{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes,
+                       series.without);
   }
   static std::string cell_of(const Visit& visit) { return fmt::format("{}\n{}", series_of(visit), visit.count); }
 

@@ -11,6 +11,9 @@
 namespace mileage {
 namespace {
 
+/// Of recordings: longer ones keep sums alone.
+constexpr std::size_t most_frames_kept = 20'000;
+
 double sum_from(const std::vector<double>& values, std::size_t from) {
   return from >= values.size() ? 0
                                : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
@@ -47,6 +50,19 @@ Visit visit_of(const Recording& recording, std::size_t warmup) {
   for (const auto& [name, values] : recording.counters) visit.counters[name] = sum_from(values, warmup);
   for (const auto& [name, value] : recording.outcome) visit.outcome.state(name, value, 0);
   return visit;
+}
+
+std::optional<Trace> trace_of(const Recording& recording, std::size_t warmup) {
+  if (recording.phases_ms.empty() || recording.frames_per_sample != 1 ||
+      recording.frame_ns.size() - warmup > most_frames_kept)
+    return std::nullopt;
+  Trace trace;
+  for (const auto& [name, values] : recording.phases_ms) {
+    std::vector<std::int64_t>& times = trace.phases_ns[name];
+    for (std::size_t frame = warmup; frame < values.size(); ++frame) times.push_back(std::llround(values[frame] * 1e6));
+    times.resize(recording.frame_ns.size() - warmup, 0);
+  }
+  return trace;
 }
 
 std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns) {

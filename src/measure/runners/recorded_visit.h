@@ -1,6 +1,7 @@
 // From what a program recorded of itself to a visit: warm-up set apart.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "study/frame_table.h"
@@ -15,6 +16,10 @@ inline constexpr int recorded_yardstick_version = 1;
 /// others, and so is what the program told of a yardstick: of itself alone, for its own compiler made the work. Series,
 /// block, order, process and status are the caller's. `warmup` is below the number of frames.
 Visit visit_of(const Recording& recording, std::size_t warmup);
+
+/// The phases of the same frames one by one; nothing where it tells of none, and where frames are so many that only
+/// their sums are kept (20,000).
+std::optional<Trace> trace_of(const Recording& recording, std::size_t warmup);
 
 /// Frames until a series of frame times has settled (settling.h), at least three; all of them when it has not.
 std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns);

@@ -44,6 +44,7 @@ std::string visit_request_line(const VisitRequest& request) {
   json["least_ms"] = request.least_ms;
   json["check_frames"] = request.check_frames;
   if (request.arrive > 0) json["arrive"] = request.arrive;
+  if (request.traced) json["traced"] = true;
   return to_line(json);
 }
 
@@ -64,6 +65,7 @@ Request parse_request(const std::string& line) {
   request.visit.least_ms = read<double>(json, "least_ms");
   request.visit.check_frames = read_or<int>(json, "check_frames", 0);
   request.visit.arrive = read_or<std::int64_t>(json, "arrive", 0);
+  request.visit.traced = read_or<bool>(json, "traced", false);
   return request;
 }
 

@@ -21,6 +21,7 @@ struct VisitRequest {
   int check_frames = 0;
   /// Above 0: so many of the count come at once, after the others have settled.
   std::int64_t arrive = 0;
+  bool traced = false;  ///< Whether frames are kept with their parts one by one.
 };
 
 /// The visit that a request would have become, failed for this reason. Reasons may come from programs: paths in them

@@ -24,8 +24,8 @@ class WaitWatch {
   void after_sample(Visit& visit);
   /// Forgets what is next to nothing.
   void tell(Visit& visit) const;
-  /// Processor time spent on asking: the calling thread's alone.
-  SpentReading spent() const { return {spent_ns_, spent_ns_}; }
+  /// Processor time spent on asking: the calling thread's alone, nearly all of it inside the system's calls.
+  SpentReading spent() const { return {spent_ns_, spent_ns_, spent_ns_}; }
 
  private:
   FrameMeter& meter_;

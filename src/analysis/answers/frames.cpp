@@ -1,0 +1,322 @@
+#include "analysis/answers/frames.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/arrivals.h"
+#include "analysis/answers/questions.h"
+#include "analysis/evidence/labels.h"
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+using Visits = std::vector<const Visit*>;
+
+std::vector<double> measured_ms(const Visit& visit) {
+  std::vector<double> frames;
+  for (const std::int64_t ns : visit.samples_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
+  return frames;
+}
+
+std::vector<double> all_ms(const Visit& visit) {
+  std::vector<double> frames;
+  for (const std::int64_t ns : visit.warmup_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
+  for (const double ms : measured_ms(visit)) frames.push_back(ms);
+  return frames;
+}
+
+bool tells_of_frames(const Visit& visit) {
+  return visit.status == VisitStatus::traced || visit.status == VisitStatus::kept ||
+         visit.status == VisitStatus::disturbed || visit.status == VisitStatus::climbing;
+}
+
+Visits visits_at(const EvidenceSet& evidence, std::size_t series, double x) {
+  Visits visits;
+  for (const JudgedVisit& one : evidence.visits)
+    if (one.series == evidence.series[series].series && one.x == x && tells_of_frames(*one.visit) &&
+        !one.visit->samples_ns.empty())
+      visits.push_back(one.visit);
+  return visits;
+}
+
+/// The frame and those around it, in the middle of which it lies.
+double around_ms(const std::vector<double>& frames, std::size_t at) {
+  const auto place = static_cast<std::ptrdiff_t>(at);
+  const auto size = static_cast<std::ptrdiff_t>(frames.size());
+  const std::ptrdiff_t from = std::max<std::ptrdiff_t>(0, place - frames_around);
+  const std::ptrdiff_t to = std::min(size, place + frames_around + 1);
+  return median({frames.begin() + from, frames.begin() + to});
+}
+
+struct Spike {
+  std::size_t at = 0;  ///< Its highest frame.
+  double ms = 0;
+  double around_ms = 0;
+};
+
+std::vector<Spike> spikes_in(const std::vector<double>& frames) {
+  std::vector<Spike> spikes;
+  if (frames.empty()) return spikes;
+  const double typical = median(frames);
+  std::optional<std::size_t> last;
+  for (std::size_t i = 0; i < frames.size(); ++i) {
+    if (frames[i] <= spike_over * typical) continue;
+    const Spike spike{i, frames[i], around_ms(frames, i)};
+    if (spike.ms <= spike_over * spike.around_ms) continue;
+    if (last && i - *last == 1) {  // one spike of several frames
+      if (spike.ms > spikes.back().ms) spikes.back() = spike;
+    } else {
+      spikes.push_back(spike);
+    }
+    last = i;
+  }
+  return spikes;
+}
+
+/// Mean over visits with its interval by their spread; not below 0.
+Interval mean_interval(const std::vector<double>& values, double most) {
+  const double n = static_cast<double>(values.size());
+  if (values.size() < 3) return {};
+  double mean = 0, squares = 0;
+  for (const double value : values) mean += value / n;
+  for (const double value : values) squares += (value - mean) * (value - mean);
+  const double half = t_factor(values.size()) * std::sqrt(squares / (n - 1) / n);
+  return {std::max(0.0, mean - half), std::min(most, mean + half)};
+}
+
+/// By how much each phase is longer in the spikes than around them, summed over the spikes of a visit.
+void add_parts(const Visit& visit, const std::vector<Spike>& spikes, std::map<std::string, double>& more_ms,
+               double& all_more_ms) {
+  if (!visit.trace) return;
+  double in_phases = 0, whole = 0;
+  for (const Spike& spike : spikes) whole += spike.ms - spike.around_ms;
+  for (const auto& [name, times_ns] : visit.trace->phases_ns) {
+    std::vector<double> times;
+    for (const std::int64_t ns : times_ns) times.push_back(static_cast<double>(ns) * 1e-6);
+    double more = 0;
+    for (const Spike& spike : spikes) more += times[spike.at] - around_ms(times, spike.at);
+    more_ms[name] += more;
+    const bool is_inner =
+        std::find(visit.inner_phases.begin(), visit.inner_phases.end(), name) != visit.inner_phases.end();
+    if (!is_inner) in_phases += more;
+  }
+  more_ms[""] += whole - in_phases;
+  all_more_ms += whole;
+}
+
+Spikes spikes_of(const Visits& visits) {
+  Spikes all;
+  std::vector<double> heights, rates;
+  std::vector<EventRun> runs;
+  std::map<std::string, double> more_ms;
+  double all_more_ms = 0, frames_in_all = 0;
+  for (const Visit* visit : visits) {
+    const std::vector<double> frames = measured_ms(*visit);
+    const std::vector<Spike> spikes = spikes_in(frames);
+    EventRun run{{}, frames.size()};
+    for (const Spike& spike : spikes) {
+      run.at.push_back(spike.at);
+      heights.push_back(spike.ms / spike.around_ms);
+      all.worst_ms = std::max(all.worst_ms, spike.ms);
+    }
+    runs.push_back(std::move(run));
+    rates.push_back(1000 * static_cast<double>(spikes.size()) / static_cast<double>(frames.size()));
+    frames_in_all += static_cast<double>(frames.size());
+    add_parts(*visit, spikes, more_ms, all_more_ms);
+  }
+  all.seen = heights.size();
+  all.a_thousand_frames = 1000 * static_cast<double>(all.seen) / frames_in_all;
+  all.rate_interval = mean_interval(rates, 1000);
+  if (heights.empty()) return all;
+  all.times_around = median(heights);
+  all.period = period_of(runs);
+  if (all_more_ms > 0)
+    for (const auto& [phase, ms] : more_ms) all.parts.push_back({phase, ms / all_more_ms});
+  std::stable_sort(all.parts.begin(), all.parts.end(),
+                   [](const SpikePart& a, const SpikePart& b) { return a.share > b.share; });
+  return all;
+}
+
+/// Visits that tell how frames begin: those into which entities came, and where there are none all with a warm-up.
+Visits with_beginnings(const Visits& visits, bool& after_arrival) {
+  Visits arrivals, starts;
+  for (const Visit* visit : visits) {
+    if (visit->warmup_ns.empty()) continue;
+    (visit->arrived > 0 ? arrivals : starts).push_back(visit);
+  }
+  after_arrival = !arrivals.empty();
+  return after_arrival ? arrivals : starts;
+}
+
+std::optional<Settling> settling_of(const Visits& visits) {
+  Settling settling;
+  const Visits beginnings = with_beginnings(visits, settling.after_arrival);
+  if (beginnings.empty()) return std::nullopt;
+  std::vector<double> highest, frames, times;
+  for (const Visit* visit : beginnings) {
+    const std::vector<double> first = all_ms(*visit);
+    const double settled = typical_frame_ms(*visit);
+    const auto end = first.begin() + static_cast<std::ptrdiff_t>(visit->warmup_ns.size());
+    highest.push_back(*std::max_element(first.begin(), end));
+    auto last = first.begin();
+    for (auto frame = first.begin(); frame != end; ++frame)
+      if (*frame > calm_within * settled) last = frame + 1;
+    if (last == end && end != first.end() && *end > calm_within * settled) ++settling.never;
+    frames.push_back(static_cast<double>(last - first.begin()));
+    times.push_back(0);
+    for (auto frame = first.begin(); frame != last; ++frame) times.back() += *frame;
+  }
+  settling.seen = beginnings.size();
+  settling.from_ms = median(highest);
+  settling.frames = median(frames);
+  settling.takes_ms = median(times);
+  return settling;
+}
+
+std::vector<FrameAfter> beginning_of(const Visits& visits) {
+  bool after_arrival = false;
+  const Visits beginnings = with_beginnings(visits, after_arrival);
+  std::vector<FrameAfter> beginning;
+  for (std::size_t number = 0; number < frames_of_beginning; ++number) {
+    std::vector<double> frames;
+    for (const Visit* visit : beginnings) {
+      const std::vector<double> of_visit = all_ms(*visit);
+      if (number < of_visit.size()) frames.push_back(of_visit[number]);
+    }
+    if (2 * frames.size() < beginnings.size() || frames.empty()) break;
+    const double worst = *std::max_element(frames.begin(), frames.end());
+    beginning.push_back({number, median(std::move(frames)), worst});
+  }
+  return beginning;
+}
+
+void hold_against_budget(const Visits& visits, double budget_ms, CellFrames& cell) {
+  std::vector<double> shares;
+  double over = 0;
+  for (const Visit* visit : visits) {
+    std::size_t run = 0, over_here = 0;
+    for (const double ms : measured_ms(*visit)) {
+      cell.worst_ms = std::max(cell.worst_ms, ms);
+      run = ms > budget_ms ? run + 1 : 0;
+      over_here += ms > budget_ms;
+      cell.longest_run_over = std::max(cell.longest_run_over, run);
+    }
+    over += static_cast<double>(over_here);
+    shares.push_back(static_cast<double>(over_here) / static_cast<double>(visit->samples_ns.size()));
+  }
+  cell.share_over = over / static_cast<double>(cell.frames);
+  cell.share_over_interval = mean_interval(shares, 1);
+}
+
+std::vector<double> sorted_frames(const Visits& visits) {
+  std::vector<double> frames, thinned;
+  for (const Visit* visit : visits)
+    for (const double ms : measured_ms(*visit)) frames.push_back(ms);
+  std::sort(frames.begin(), frames.end());
+  const std::size_t kept = std::min(most_sorted, frames.size());
+  for (std::size_t i = 0; i < kept; ++i)
+    thinned.push_back(frames[kept == 1 ? 0 : i * (frames.size() - 1) / (kept - 1)]);
+  return thinned;
+}
+
+/// A straight line through log frames over log arriving; Student's t on what scatters around it.
+std::optional<SettlingLaw> settling_law(const ArrivalsAnswer& arrivals, std::size_t series) {
+  std::vector<double> x, y;
+  for (const ArrivalSize& size : arrivals.sizes)
+    if (size.series == series && size.settles_frames && *size.settles_frames > 0 && size.arriving > 0) {
+      x.push_back(std::log(static_cast<double>(size.arriving)));
+      y.push_back(std::log(*size.settles_frames));
+    }
+  if (x.size() < 3) return std::nullopt;
+  const double n = static_cast<double>(x.size());
+  double mean_x = 0, mean_y = 0, xx = 0, xy = 0, squares = 0;
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    mean_x += x[i] / n;
+    mean_y += y[i] / n;
+  }
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    xx += (x[i] - mean_x) * (x[i] - mean_x);
+    xy += (x[i] - mean_x) * (y[i] - mean_y);
+  }
+  if (xx <= 0) return std::nullopt;
+  SettlingLaw law{xy / xx, {}};
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    const double rest = y[i] - mean_y - law.exponent * (x[i] - mean_x);
+    squares += rest * rest;
+  }
+  const double half = t_factor(x.size() - 1) * std::sqrt(squares / (n - 2) / xx);
+  law.interval = {law.exponent - half, law.exponent + half};
+  return law;
+}
+
+CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, double budget_ms) {
+  CellFrames cell;
+  cell.series = series;
+  cell.x = x;
+  Visits visits = visits_at(evidence, series, x);
+  cell.visits = visits.size();
+  for (const Visit* visit : visits) cell.frames_per_sample = std::max(cell.frames_per_sample, visit->frames_per_sample);
+  const bool some_alone =
+      std::any_of(visits.begin(), visits.end(), [](const Visit* visit) { return visit->frames_per_sample == 1; });
+  if (some_alone) {  // traced visits time frames one by one where others do not
+    std::erase_if(visits, [](const Visit* visit) { return visit->frames_per_sample > 1; });
+    cell.frames_per_sample = 1;
+    cell.visits = visits.size();
+  }
+  if (cell.frames_per_sample > 1 || visits.empty()) return cell;
+  std::vector<double> all;
+  for (const Visit* visit : visits) {
+    cell.traced += visit->trace.has_value();
+    for (const double ms : measured_ms(*visit)) all.push_back(ms);
+  }
+  cell.frames = all.size();
+  cell.typical_ms = median(std::move(all));
+  cell.spikes = spikes_of(visits);
+  cell.settling = settling_of(visits);
+  cell.beginning = beginning_of(visits);
+  cell.sorted_ms = sorted_frames(visits);
+  hold_against_budget(visits, budget_ms, cell);
+  return cell;
+}
+
+/// The place of a series to look at; nothing where it was never visited.
+std::optional<double> place_of(const Analysis& analysis, std::size_t series, const Questions& questions,
+                               double budget_ms) {
+  const SeriesEvidence& evidence = analysis.evidence.series[series];
+  if (evidence.x.empty()) return std::nullopt;
+  if (!questions.at.empty())
+    return *std::min_element(evidence.x.begin(), evidence.x.end(), [&](double a, double b) {
+      return std::fabs(std::log(a / questions.at.front())) < std::fabs(std::log(b / questions.at.front()));
+    });
+  double chosen = evidence.x.front();
+  for (const double x : evidence.x)
+    if (std::exp(analysis.curves[series].all.log_ms_at(x)) <= budget_ms) chosen = x;
+  return chosen;
+}
+
+}  // namespace
+
+FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions) {
+  const EvidenceSet& evidence = analysis.evidence;
+  check_variants(evidence, questions.between, "variants");
+  FramesAnswer answer;
+  answer.budget_ms = questions.budgets_of(evidence).front();
+  const ArrivalsAnswer arrivals = arrivals_answer(analysis, questions);
+  for (std::size_t series = 0; series < evidence.series.size(); ++series) {
+    const bool is_asked = questions.between.empty() ||
+                          std::any_of(questions.between.begin(), questions.between.end(), [&](const std::string& name) {
+                            return is_called(evidence.series[series].series, name);
+                          });
+    const auto x = is_asked ? place_of(analysis, series, questions, answer.budget_ms) : std::nullopt;
+    if (!x) continue;
+    answer.cells.push_back(cell_of(evidence, series, *x, answer.budget_ms));
+    answer.cells.back().settling_law = settling_law(arrivals, series);
+  }
+  return answer;
+}
+
+}  // namespace mileage

@@ -1,0 +1,88 @@
+// Frames: one cell frame by frame. How high spikes are, how often they come, where in the frame they sit and whether
+// they come back; how frames settle; how many are over the budget, and the longest run of those.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "analysis/statistics/interval.h"
+#include "analysis/statistics/periods.h"
+
+namespace mileage {
+
+struct Analysis;
+struct Questions;
+
+/// What a phase has of the time by which spikes pass the frames around them.
+struct SpikePart {
+  std::string phase;  ///< Empty for what lies in no phase.
+  double share = 0;
+};
+
+/// A spike: a frame, or a few in a row, that takes half more than the frames around it and than the typical one. A slow
+/// stretch of the machine is none, as far as it lasts longer than that.
+struct Spikes {
+  std::size_t seen = 0;
+  double a_thousand_frames = 0;
+  Interval rate_interval;   ///< 95 %, of that rate, from the spread between visits; open below three of them.
+  double times_around = 0;  ///< A spike takes so many times the frames around it: median.
+  double worst_ms = 0;      ///< The highest.
+  std::optional<Period> period;
+  /// Of visits whose phases were kept frame by frame, the largest first; empty where there are none.
+  std::vector<SpikePart> parts;
+};
+
+/// The first frames of visits: after entities came, or after a world was set up.
+struct Settling {
+  bool after_arrival = false;
+  std::size_t seen = 0;   ///< Visits.
+  double from_ms = 0;     ///< The highest of the first frames: median over visits.
+  double frames = 0;      ///< Until frames stay within a tenth of the settled one: median,
+  double takes_ms = 0;    ///< and the time these take.
+  std::size_t never = 0;  ///< Visits whose frames did not settle.
+};
+
+/// How frames settle against how many arrive, where three sizes or more were seen.
+struct SettlingLaw {
+  double exponent = 0;  ///< Of frames until settled, over how many arrive at once.
+  Interval interval;    ///< 95 %, from the scatter of the sizes around it.
+};
+
+/// Frames at one place after the beginning, over all visits: what stands in a figure.
+struct FrameAfter {
+  std::size_t number = 0;  ///< From 0.
+  double typical_ms = 0;   ///< Median over visits,
+  double worst_ms = 0;     ///< and the worst of them.
+};
+
+struct CellFrames {
+  std::size_t series = 0;  ///< Place among the series of the study.
+  double x = 0;
+  std::size_t visits = 0;
+  std::size_t traced = 0;  ///< Visits among them that kept their phases frame by frame.
+  std::size_t frames = 0;
+  int frames_per_sample = 1;  ///< Above 1 nothing is known of single frames, and all below is empty.
+  double typical_ms = 0;      ///< Median of all frames.
+  Spikes spikes;
+  std::optional<Settling> settling;  ///< Nothing where no visit tells of its first frames.
+  std::optional<SettlingLaw> settling_law;
+  double share_over = 0;  ///< Of frames that are over the budget.
+  Interval share_over_interval;
+  std::size_t longest_run_over = 0;  ///< Frames in a row that are.
+  double worst_ms = 0;
+  std::vector<FrameAfter> beginning;  ///< The first frames, from the arrival or the set-up on.
+  std::vector<double> sorted_ms;      ///< All frames by time, ascending, thinned to at most 400.
+};
+
+struct FramesAnswer {
+  double budget_ms = 0;
+  std::vector<CellFrames> cells;
+};
+
+/// One cell for each series, or for those of the variants named in Questions::between: the measured place nearest to
+/// the (first) one asked for; without it the largest whose typical frame is within the first budget, or the smallest.
+/// Times are wall times, as a player sees them: what frames waited for a core is in them.
+FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions);
+
+}  // namespace mileage

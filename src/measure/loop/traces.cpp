@@ -1,0 +1,44 @@
+#include "measure/loop/traces.h"
+
+#include <algorithm>
+
+#include "measure/loop/block_plan.h"
+
+namespace mileage {
+namespace {
+
+constexpr double share_for_traces = 0.2;
+constexpr double most_frames_traced = 400;
+constexpr double fewest_frames_traced = 30;
+
+/// Frames of one traced visit of a cell; 0 where too few fit into its share of the time.
+int frames_to_trace(const StudyState& state, const Cell& cell) {
+  if (state.plan.time_s <= 0) return static_cast<int>(most_frames_traced);
+  const double visits = static_cast<double>(state.ladder.size()) * state.plan.trace;
+  const VisitCost cost = cost_near(state, cell.series, cell.count);
+  const double frames_s = share_for_traces * state.plan.time_s / visits - cost.beside_s;
+  const double frames = std::min(most_frames_traced, frames_s / std::max(cost.frame_s, 1e-9) - cost.warmup_frames);
+  return frames < fewest_frames_traced ? 0 : static_cast<int>(frames);
+}
+
+}  // namespace
+
+void make_traces(StudyState& state) {
+  Progress progress;
+  progress.tracing = true;
+  progress.cells = state.ladder.size() * static_cast<std::size_t>(state.plan.trace);
+  for (int number = 0; number < state.plan.trace; ++number)
+    for (const Cell& cell : state.ladder) {
+      if (state.is_stop_asked()) return;
+      if (!state.may_visit(cell.series, cell.count)) continue;
+      const int frames = frames_to_trace(state, cell);
+      if (frames == 0) continue;
+      const double frames_s = frames * cost_near(state, cell.series, cell.count).frame_s;
+      const Order order{state.plan.series[cell.series], {}, cell.count, -1, VisitStatus::traced, frames,
+                        cell.predicted_s + frames_s};
+      const Visit visit = state.recorder.make(order, progress);
+      if (state.recorder.ran_into_limit(order, visit)) state.end_at(cell.series, cell.count);
+    }
+}
+
+}  // namespace mileage

@@ -1,0 +1,18 @@
+// The figure of `frames`: beginnings laid over each other, and all frames sorted by time with the budget across.
+#pragma once
+
+#include <string>
+
+#include "analysis/answers/about.h"
+#include "analysis/answers/frames.h"
+#include "views/gnuplot.h"
+
+namespace mileage {
+
+/// Throws Error (usage) where no cell tells of single frames, and (cannot write) when gnuplot is missing.
+std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format);
+
+/// The script that draws it.
+std::string frames_figure_script(const About& about, const FramesAnswer& answer, FigureFormat format);
+
+}  // namespace mileage

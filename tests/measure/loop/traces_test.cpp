@@ -1,0 +1,60 @@
+#include "measure/loop/traces.h"
+
+#include <gtest/gtest.h>
+
+#include "measure/loop/placing.h"
+#include "measure/loop/scripted_state.h"
+
+namespace mileage {
+namespace {
+
+std::vector<Visit> traced_in(const std::vector<Visit>& visits) {
+  std::vector<Visit> traced;
+  for (const Visit& visit : visits)
+    if (visit.status == VisitStatus::traced) traced.push_back(visit);
+  return traced;
+}
+
+TEST(Traces, SoManyVisitsOfEveryCellKeepTheirFrames) {
+  PlanRequest request = scripted::counts({1000, 100'000});
+  request.trace = 2;
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, request);
+  place_series(*state);
+  make_traces(*state);
+  const std::vector<Visit> traced = traced_in(state.visits());
+  ASSERT_EQ(traced.size(), 8U);
+  for (const Visit& visit : traced) {
+    EXPECT_EQ(visit.block, -1) << "no point of a curve";
+    EXPECT_EQ(visit.frames_per_sample, 1);
+    EXPECT_GE(visit.samples_ns.size(), 400U);
+    EXPECT_TRUE(visit.trace);
+  }
+}
+
+TEST(Traces, NobodyAskedForThem) {
+  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
+  place_series(*state);
+  make_traces(*state);
+  EXPECT_TRUE(traced_in(state.visits()).empty());
+}
+
+// 2 s allow 0.4 s of traces: 80 frames of 5 ms, and none of a frame of 50 ms.
+TEST(Traces, LongFramesGetFewerAndAtLastNone) {
+  PlanRequest request = scripted::counts({100'000}, 0);
+  request.trace = 1;
+  request.time_s = 2;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  make_traces(*state);
+  ASSERT_EQ(traced_in(state.visits()).size(), 1U);
+  EXPECT_LT(traced_in(state.visits())[0].samples_ns.size(), 100U);
+
+  request.budget_ms = 1000;
+  scripted::ScriptedState slow({{"objects", 500}}, request);
+  place_series(*slow);
+  make_traces(*slow);
+  EXPECT_TRUE(traced_in(slow.visits()).empty());
+}
+
+}  // namespace
+}  // namespace mileage
