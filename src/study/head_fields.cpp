@@ -111,6 +111,16 @@ const FieldList& fields_of<Goal>() {
 }
 
 template <>
+const FieldList& fields_of<Rung>() {
+  using R = FieldMaker<Rung>;
+  static const FieldList fields{
+      R("name", &Rung::name, "As it was written: \"scatter=0\".").required().not_empty(),
+      R("knobs", &Rung::knobs, "Values that it sets.").sparse(),
+      R("variant", &Rung::variant, "The way that it changes to; missing where that stays.").sparse()};
+  return fields;
+}
+
+template <>
 const FieldList& fields_of<Plan>() {
   using P = FieldMaker<Plan>;
   static const FieldList fields{
@@ -130,6 +140,11 @@ const FieldList& fields_of<Plan>() {
         "So many of the count come at once, after the others have settled; missing where none do.")
           .schema("minimum", 0)
           .sparse(),
+      P("rungs", &Plan::rungs,
+        "Changes of a ladder whose base is the first series, in order; missing where there is none.")
+          .since(2)
+          .sparse(),
+      P("tune", &Plan::tune, "Knobs whose best value was looked for; missing where there was none.").since(2).sparse(),
       P("trace", &Plan::trace, "Visits of every cell that keep their frames one by one; missing for none.")
           .schema("minimum", 0)
           .since(2)
@@ -152,8 +167,9 @@ const FieldList& fields_of<Machine>() {
       M("memory_bytes", &Machine::memory_bytes, "Of the machine.").in("bytes"),
       M("system", &Machine::system, "Kernel name and release."),
       M("governor", &Machine::governor, "How the processor chooses its frequency; empty when unknown."),
-      M("copy_bytes_per_s", &Machine::copy_bytes_per_s,
-        "What a bare copy reads and writes far beyond the caches, by how many cores copy at once; missing where it was "
+      M("pass_bytes_per_s", &Machine::pass_bytes_per_s,
+        "What a bare pass reads and writes far beyond the caches, by how many cores do it at once; missing where it "
+        "was "
         "not timed.")
           .in("bytes/s")
           .since(2)

@@ -37,6 +37,8 @@ const FieldList& fields_of<Quantity>();
 template <>
 const FieldList& fields_of<Expectation>();
 template <>
+const FieldList& fields_of<Rung>();
+template <>
 const FieldList& fields_of<WorkByWorker>();
 template <>
 const FieldList& fields_of<Trace>();
@@ -175,6 +177,8 @@ template <>
 struct JsonForm<Quantity> : RecordJsonForm<Quantity> {};
 template <>
 struct JsonForm<Expectation> : RecordJsonForm<Expectation> {};
+template <>
+struct JsonForm<Rung> : RecordJsonForm<Rung> {};
 template <>
 struct JsonForm<WorkByWorker> : RecordJsonForm<WorkByWorker> {};
 template <>

@@ -40,6 +40,14 @@ struct Goal {
   bool operator==(const Goal&) const = default;
 };
 
+/// One change of a ladder: settings on top of those before.
+struct Rung {
+  std::string name;     ///< As it was written: "scatter=0".
+  Knobs knobs;          ///< Set by it.
+  std::string variant;  ///< The way that it changes to; empty where that stays.
+  bool operator==(const Rung&) const = default;
+};
+
 /// What was asked for. Stands in the file's head.
 struct Plan {
   std::vector<Series> series;
@@ -48,15 +56,17 @@ struct Plan {
   int blocks = 0;                    ///< Passes wanted at most; 0 means as many as time or precision ask for.
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
-  bool aim = false;             ///< Whether counts are added around the figures of the goal.
-  std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
-  double time_s = 0;            ///< Time allowed for measuring; 0 means no limit.
-  std::uint64_t seed = 1;       ///< Of the order of visits and of every world.
-  int least_frames = 20;        ///< Measured frames of a visit, at least,
-  int heavy_frames = 10;        ///< and of one whose frames take more than a quarter of the budget.
-  double least_ms = 20;         ///< Measured time of a visit in milliseconds, at least.
-  std::int64_t arrive = 0;      ///< So many of the count come at once, after the others have settled.
-  int trace = 0;                ///< So many visits of every cell keep their frames one by one.
+  bool aim = false;               ///< Whether counts are added around the figures of the goal.
+  std::int64_t most_count = 0;    ///< Largest count that may be tried; 0 means any.
+  double time_s = 0;              ///< Time allowed for measuring; 0 means no limit.
+  std::uint64_t seed = 1;         ///< Of the order of visits and of every world.
+  int least_frames = 20;          ///< Measured frames of a visit, at least,
+  int heavy_frames = 10;          ///< and of one whose frames take more than a quarter of the budget.
+  double least_ms = 20;           ///< Measured time of a visit in milliseconds, at least.
+  std::int64_t arrive = 0;        ///< So many of the count come at once, after the others have settled.
+  std::vector<Rung> rungs;        ///< Of a ladder whose base is the first series, in order; else empty.
+  std::vector<std::string> tune;  ///< Knobs whose best value is looked for: what is clearly dearer is dropped.
+  int trace = 0;                  ///< So many visits of every cell keep their frames one by one.
 };
 
 /// The machine, without anything that names it.
@@ -68,9 +78,9 @@ struct Machine {
   std::string system;     ///< Kernel name and release.
   bool debugger = false;  ///< Whether a debugger was attached to what measured.
   std::string governor;   ///< How the processor chooses its frequency, such as "performance"; empty when unknown.
-  /// Bytes that a bare copy reads and writes in a second, far beyond the caches, by how many cores copy at once ("1",
+  /// Bytes that a bare pass reads and writes in a second, far beyond the caches, by how many cores do it at once ("1",
   /// "2"): the fastest of a few. Empty where it was not timed.
-  std::map<std::string, double> copy_bytes_per_s;
+  std::map<std::string, double> pass_bytes_per_s;
 };
 
 /// Who made the visits of a study: what kind of evidence they are.

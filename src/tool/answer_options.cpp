@@ -61,6 +61,15 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
   if (!options.at.empty()) questions.at = places_of(options);
   questions.against = options.against;
   if (!options.between.empty()) questions.between = split(options.between, ',');
+  if (!options.memory.empty()) questions.memory_bytes = parse_bytes(options.memory, "memory");
+  if (!options.tick.empty()) questions.tick_ms = parse_budget_ms(options.tick, "tick");
+  if (!options.spike.empty()) questions.spike_ms = parse_duration_s(options.spike, "spike") * 1000;
+  if (questions.tick_ms > 0 && questions.reserve_ms >= questions.tick_ms)
+    throw Error({.kind = FaultKind::usage,
+                 .field = "reserve",
+                 .problem = "leaves nothing of the tick",
+                 .found = options.reserve,
+                 .accepted = "less than the tick"});
   if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "worth");
   return questions;
 }

@@ -18,6 +18,9 @@ struct AnswerOptions {
   std::string at;
   std::string between;
   std::string worth;
+  std::string memory;
+  std::string tick;
+  std::string spike;
   std::string over;
   std::string against;
   bool more = false;

@@ -13,6 +13,7 @@
 #include "analysis/answers/cost.h"
 #include "analysis/answers/frames.h"
 #include "analysis/answers/growth.h"
+#include "analysis/answers/limits.h"
 #include "analysis/answers/parts.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
@@ -32,6 +33,7 @@
 #include "views/frames_figure.h"
 #include "views/frames_view.h"
 #include "views/growth_view.h"
+#include "views/limits_view.h"
 #include "views/parts_view.h"
 #include "views/ratio_figure.h"
 
@@ -107,6 +109,10 @@ int answer_curve(const CurveOptions& options) {
   return answer(options, "curve", as_json, as_text);
 }
 
+LimitsAnswer limits_of(const AskedStudy& one, const PartsAnswer& parts) {
+  return limits_answer(one.analysis(), parts, growth_answer(one.analysis(), parts, false), one.questions);
+}
+
 /// Studies in one table.
 int answer_capacities_side_by_side(const AnswerOptions& options) {
   const std::vector<AskedStudy> studies = analyse_studies(options);
@@ -127,13 +133,17 @@ int answer_capacity(const AnswerOptions& options) {
   const auto as_json = [](Json& json, const AskedStudy& one) {
     add_capacity_json(json, one.about, capacity_answer(one.analysis(), one.questions));
     add_arrivals_json(json, one.about, arrivals_answer(one.analysis(), one.questions));
-    add_devices_json(json, one.about, parts_answer(one.analysis()));
+    const PartsAnswer parts = parts_answer(one.analysis());
+    add_devices_json(json, one.about, parts);
+    add_limits_json(json, one.about, limits_of(one, parts));
   };
   const auto as_text = [](const AskedStudy& one) {
     const CapacityAnswer capacities = capacity_answer(one.analysis(), one.questions);
+    const PartsAnswer parts = parts_answer(one.analysis());
     return capacity_text(one.about, capacities) +
            arrivals_text(one.about, arrivals_answer(one.analysis(), one.questions), capacities) +
-           device_text(one.about, parts_answer(one.analysis())) + missing_measurements_text(one.about, capacities);
+           device_text(one.about, parts) + limits_text(one.about, limits_of(one, parts)) +
+           missing_measurements_text(one.about, capacities);
   };
   return answer(options, "capacity", as_json, as_text, true);
 }
@@ -228,6 +238,10 @@ void add_capacity_verb(CommandLine& line) {
   add_studies(verb, *options);
   add_budgets(verb, *options);
   add_at(verb, *options, "counts to state the headroom at, such as 20k");
+  verb.option("--memory", options->memory, "how far each goes in so much memory, such as 512MB");
+  verb.option("--tick", options->tick,
+              "a fixed tick with catch-up, such as 50hz: the count from which it falls behind for ever");
+  verb.option("--spike", options->spike, "a spike that such ticks are to make good within a second (preset: 100ms)");
   add_over(verb, *options);
   verb.comes_back(
       "  In 16.7 ms (60 Hz), jobs holds 3.19M lanterns, columns 1.62M, objects only 354k.\n"

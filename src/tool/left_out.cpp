@@ -36,6 +36,8 @@ Reason reason_of(LeftOutWhy why) {
       return {"no time to find their cost", "a longer --time or --as-given"};
     case LeftOutWhy::block_time:
       return {"so that enough blocks fit into the time", "a longer --time or --as-given"};
+    case LeftOutWhy::not_best:
+      return {"clearly dearer than the best value", "mileage measure with these values"};
     case LeftOutWhy::not_reached:
       return {"the study ended before", "a longer --time"};
   }

@@ -1,153 +1,26 @@
-#include <unistd.h>
-
-#include <algorithm>
-#include <filesystem>
 #include <memory>
 
-#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/runners/command_runner.h"
-#include "measure/runners/hand_runner.h"
-#include "measure/machine/machine_facts.h"
-#include "measure/runners/program_runner.h"
-#include "measure/runners/same_process_runner.h"
-#include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/dry_run.h"
-#include "tool/measure_options.h"
-#include "tool/measuring.h"
-#include "tool/output.h"
-#include "tool/plan_file.h"
-#include "tool/verbs.h"
 #include "tool/exit_codes.h"
-#include "types/error.h"
-#include "types/notation.h"
+#include "tool/measure_request.h"
+#include "tool/output.h"
+#include "tool/verbs.h"
 
 namespace mileage {
 namespace {
 
-/// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine
-/// along.
-double memory_limit_of(const MeasureOptions& options) {
-  return options.memory_limit.empty() ? machine_facts().memory_bytes / 2
-                                      : parse_bytes(options.memory_limit, "memory-limit");
-}
-
-/// A runner that lives together with its instruments.
-template <class Made>
-class WithInstruments : private OwnInstruments, public Made {
- public:
-  explicit WithInstruments(const Catalogue& catalogue) : Made(catalogue, instruments) {}
-  WithInstruments(Scenario scenario, CommandPlan plan, double memory_limit_bytes)
-      : Made(std::move(scenario), std::move(plan), instruments, memory_limit_bytes) {}
-};
-
-/// A person at this terminal, who saves recordings in the current folder.
-class PersonRunner : private OwnInstruments, public HandRunner {
- public:
-  explicit PersonRunner(const Scenario& scenario)
-      : HandRunner(scenario, std::filesystem::current_path(),
-                   {[](const std::string& line) { print((::isatty(STDERR_FILENO) == 1 ? "\n" : "") + line + "\n"); },
-                    is_stop_asked},
-                   clock) {}
-};
-
-/// A command lets arrive as many as it is told.
-void check_arrivals(const MeasureOptions& options) {
-  for (const auto& [variant, words] : options.own_commands->plan.words)
-    if (std::none_of(words.begin(), words.end(),
-                     [](const std::string& word) { return word.find("{arrive}") != std::string::npos; }))
-      throw Error({.kind = FaultKind::usage,
-                   .field = "arrive",
-                   .problem = "the command of a variant is not told how many arrive",
-                   .found = variant,
-                   .accepted = "{arrive} among its arguments"});
-}
-
-/// Options that say who makes the visits exclude each other.
-void check_who_measures(const MeasureOptions& options) {
-  const auto refuse = [](const char* option, const char* problem) {
-    throw Error({.kind = FaultKind::usage, .field = option, .problem = problem});
-  };
-  if (options.same_process && !options.program.empty()) refuse("same-process", "does not go with --program");
-  if (options.same_process && !options.builds.empty()) refuse("same-process", "does not go with --builds");
-  if (!options.program.empty() && !options.builds.empty()) refuse("builds", "does not go with --program");
-  if (options.by_hand && !options.own_commands)
-    refuse("by-hand", "needs a plan file that names the variants: [variant.NAME]");
-  if (options.by_hand && !options.builds.empty()) refuse("by-hand", "does not go with --builds");
-  if (options.by_hand && options.counts.empty())
-    refuse("by-hand", "needs the counts to record: counts in the plan, or --counts");
-  if (options.by_hand && !options.arrive.empty())
-    refuse("arrive", "does not go with --by-hand: record a run in which the count climbs, and import it");
-  if (!options.own_commands) return;
-  if (!options.arrive.empty()) check_arrivals(options);
-  if (options.same_process)
-    refuse("same-process", "does not go with a plan of commands, which are processes of their own");
-  if (!options.program.empty()) refuse("program", "does not go with a plan of commands, which names its programs");
-  if (!options.cold.empty())
-    refuse("cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
-}
-
-/// Without it no command can be started.
-void check_folder(const std::filesystem::path& folder, const std::string& plan_file) {
-  if (std::filesystem::is_directory(folder)) return;
-  throw Error({.file = plan_file,
-               .field = "directory",
-               .problem = "there is no such folder",
-               .found = folder.filename().string(),
-               .accepted = "the folder that the commands run in, relative to the plan"});
-}
-
-std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {
-  check_who_measures(options);
-  const auto builds = builds_of(options);
-  if (options.by_hand) return std::make_unique<PersonRunner>(options.own_commands->scenario);
-  if (options.own_commands) {
-    CommandPlan plan = options.own_commands->plan;
-    check_folder(plan.directory, options.plan_file);
-    plan.builds.insert(builds.begin(), builds.end());
-    return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan),
-                                                            memory_limit_of(options));
-  }
-  if (!builds.empty()) return std::make_unique<BuildsRunner>(builds, memory_limit_of(options));
-  if (options.same_process) return std::make_unique<WithInstruments<SameProcessRunner>>(catalogue);
-  const std::filesystem::path program =
-      options.program.empty() ? own_program() : std::filesystem::path(options.program);
-  return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
-}
-
-Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Scenario>& offered) {
-  if (!options.scenario.empty()) return scenario_named(options.scenario, offered);
-  if (offered.size() == 1) return offered.front();
-  throw Error({.kind = FaultKind::usage,
-               .field = "scenario",
-               .problem = "say which scenario",
-               .accepted = "see `mileage list`"});
-}
-
 int measure(MeasureOptions& options, const Catalogue& catalogue) {
-  if (!options.plan_file.empty()) read_plan_file(options.plan_file, options);
-  const PlanRequest request = request_of(options);
-  const auto runner = runner_for(options, catalogue);
-  const std::vector<Scenario> offered = runner->describe();
-  const Scenario scenario = scenario_asked_for(options, offered);
-  const std::string output = options.output.empty() ? scenario.name + ".study.jsonl" : options.output;
-  const Plan plan = make_plan(scenario, request);
+  const MeasureRequest request = measure_request(options, catalogue);
+  const std::string& output = request.output;
+  const Plan plan = make_plan(request.scenario, request.asked);
   if (options.dry_run) {
-    show_dry_run(scenario, plan, output, options.json);
+    show_dry_run(request.scenario, plan, output, options.json);
     return exit_answered;
   }
-
-  Head head = head_for(scenario, plan, runner->made_by());
-  if (head.made_by == MadeBy::commands) {
-    CommandPlan told = options.own_commands->plan;
-    for (const auto& [name, program] : builds_of(options)) told.builds[name] = program;
-    head.commands = told_commands(told);
-  }
-  head.plan_fingerprint = options.plan_fingerprint;
-  head.plan_file = std::filesystem::path(options.plan_file).filename().string();
-  const Summary summary = measure_into(output, head, *runner);
+  const Summary summary = measure_now(request, plan, options);
   if (options.json)
     print(summary_json("measure", summary, output));
   else

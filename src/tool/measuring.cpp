@@ -22,6 +22,7 @@
 #include "analysis/answers/questions.h"
 #include "analysis/evidence/unmeasured.h"
 #include "analysis/evidence/labels.h"
+#include "measure/machine/pass_speed.h"
 #include "measure/machine/machine_facts.h"
 #include "measure/machine/remembered_level.h"
 #include "study/study_file.h"
@@ -192,6 +193,7 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   head.plan = plan;
   head.made_by = made_by;
   head.machine = machine_facts();
+  if (made_by != MadeBy::person && made_by != MadeBy::tables) head.machine.pass_bytes_per_s = pass_speeds(head.machine);
   tell_remembered_levels(head);
   return head;
 }

@@ -9,8 +9,9 @@ namespace mileage {
 void add_list_verb(CommandLine& line, const Catalogue& catalogue);
 void add_measure_verb(CommandLine& line, const Catalogue& catalogue);
 void add_drive_verb(CommandLine& line);
-/// curve, capacity, breakeven, choose.
+/// cost, curve, capacity, breakeven, choose, frames.
 void add_answer_verbs(CommandLine& line);
+void add_tune_verb(CommandLine& line, const Catalogue& catalogue);
 void add_import_verb(CommandLine& line);
 void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);

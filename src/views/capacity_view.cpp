@@ -72,7 +72,8 @@ std::string capacity_words(const About& about, const SeriesCapacity& one) {
 std::vector<std::string> within_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
   std::map<double, std::vector<std::string>, std::greater<>> names;
   for (const SeriesCapacity* one : all)
-    if (!one->capacity.at && one->capacity.none != NoCapacity::over_at_once)
+    if (!about.series[one->series].series.is_floor() && !one->capacity.at &&
+        one->capacity.none != NoCapacity::over_at_once)
       names[one->measured_to].push_back(about.label(one->series));
   std::vector<std::string> words;
   for (const auto& [measured_to, of] : names)
@@ -296,6 +297,7 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   std::vector<const SeriesCapacity*> ranked;
   std::vector<std::string> parts, over;
   for (const SeriesCapacity* one : all) {
+    if (about.series[one->series].series.is_floor()) continue;  // no way to do the work
     if (one->capacity.at) ranked.push_back(one);
     if (one->capacity.none == NoCapacity::over_at_once && !is_bounded(answer, about.label(one->series), budget_ms))
       over.push_back(about.label(one->series));

@@ -24,10 +24,13 @@ Head full_head() {
   head.scenario.expects = {{"updates", 1}};
   head.plan.arrive = 50;
   head.plan.trace = 2;
+  head.plan.tune = {"kinds"};
+  head.plan.rungs = {{"kinds=2", {}, "linked"}};
+  head.plan.rungs.front().knobs.set("kinds", 2.0);
   head.plan.heavy_frames = 7;
   head.plan.goal = {"breakeven", 0, {"linked", "columns"}};
   head.machine.cache_bytes = {{"L1", 32768.0}};
-  head.machine.copy_bytes_per_s = {{"1", 9e9}};
+  head.machine.pass_bytes_per_s = {{"1", 9e9}};
   head.notes = {"odd"};
   head.commands = {"linked: game {count}"};
   head.plan_fingerprint = "0123";

@@ -30,7 +30,7 @@ TEST(Keeper, EndsWhatAChildLeaves) {
 }
 
 TEST(Keeper, EndsWhatLeftItsGroupToo) {
-  const ChildReport report = run_watched("setsid sleep 600 & sleep 0.1; pgrep -n -x sleep");
+  const ChildReport report = run_watched("setsid sleep 600 & sleep 0.1; echo $!");
   EXPECT_EQ(report.left_behind, 1);
   EXPECT_FALSE(is_alive(std::stoi(report.output)));
 }

@@ -9,6 +9,9 @@ namespace mileage {
 /// counter for the time in milliseconds that the device's own timer gives for the frame's work.
 inline constexpr const char* wait_phase = "wait";
 inline constexpr const char* device_time_counter = "device ms";
+/// Counter for the bytes of memory that a frame reads and writes, where a variant knows them: held against what a bare
+/// pass over memory moves in that time.
+inline constexpr const char* bytes_counter = "bytes touched";
 
 /// Where a frame's marks go. Implemented by the measuring side; a program that wants to run its variants outside
 /// Mileage, in its own tests for example, may implement it with empty bodies.

@@ -14,6 +14,9 @@ struct Questions {
   std::vector<double> at;            ///< Places to state costs at; empty means a few within the measured range.
   std::string against;               ///< Variant that all others are held against, place by place; empty for none.
   std::vector<std::string> between;  ///< Variants whose pairs are asked for; empty means each with the next one.
+  double memory_bytes = 0;           ///< That a world may take; 0 where no limit was asked for.
+  double tick_ms = 0;                ///< Of a fixed tick with catch-up; 0 where none was asked for.
+  double spike_ms = 100;             ///< Of the spike that such ticks are to make good.
   double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
 
   /// The budgets asked for, or that of the plan.

@@ -320,6 +320,29 @@ inline constexpr std::size_t hits_for_a_period = 3;
 inline constexpr double early_or_late_share = 0.02;
 /// Events of a run that are looked at. Chosen: the search takes their square.
 inline constexpr std::size_t most_events_of_a_run = 200;
+/// A resource runs out where so much of it is used. Chosen: threads change over, and clocks differ by a few per cent.
+inline constexpr double used_up = 0.8;
+/// The same of a bare pass over memory. Chosen: no frame moves its bytes as well as that does.
+inline constexpr double used_up_traffic = 0.7;
+/// Share of a frame that handing work to a device takes to be what ends it. Chosen.
+inline constexpr double mostly = 0.5;
+/// Cores used from which frames are taken to share their work. Chosen.
+inline constexpr double many_cores_from = 1.25;
+/// Share of a frame that threads wait to be what ends it. Chosen.
+inline constexpr double waits_from = 0.25;
+/// More workers help where they save this share of what they could at best. Chosen.
+inline constexpr double useful_share_of_a_worker = 0.3;
+/// Times that processor time grows by with more workers, from which they are in each other's way. Chosen.
+inline constexpr double grows_with_workers = 1.3;
+/// Values of a knob at a count from which a best one is looked for. Chosen: of two, `cost` tells which is cheaper.
+inline constexpr std::size_t values_to_tune = 3;
+/// Numbers of workers from which a serial share has an interval: one more than there are terms.
+inline constexpr std::size_t values_for_scaling = 4;
+/// A worker more is useful where it saves this share of the time, and no more than so many are tried. Chosen.
+inline constexpr double least_saved_by_a_worker = 0.05;
+inline constexpr double most_useful_workers = 256;
+/// Cores used beyond the workers asked for, as a share of these, that their number is honoured with. Chosen.
+inline constexpr double workers_within = 0.2;
 /// Share of what a counter is expected to come to, within which it does. Chosen: counts are exact, arrivals are not.
 inline constexpr double expected_within = 0.005;
 /// Page faults a frame from which a difference of them is told. Chosen: one in two frames is next to nothing.

@@ -8,6 +8,7 @@
 #include "measure/loop/block_plan.h"
 #include "measure/loop/checking.h"
 #include "measure/loop/precision.h"
+#include "measure/loop/tuning.h"
 
 namespace mileage {
 namespace {
@@ -140,6 +141,7 @@ void plan_next_stage(StudyState& state, int made, int most) {
 void make_blocks(StudyState& state) {
   const Plan& plan = state.plan;
   state.blocks_since_s = state.recorder.elapsed_s();
+  plan_tuning_block(state);
   if (state.cells.empty()) return;
   const int most = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? most_blocks : any_number;
   state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
@@ -152,6 +154,7 @@ void make_blocks(StudyState& state) {
       state.overrun = std::max(1.0, (state.recorder.visits_s() - before_s) / predicted_block_s(state));
     correct_aims(state, block);
     if (plan.aim) plan_block(state, block + 1);
+    plan_tuning_block(state);
     plan_next_stage(state, block + 1, most);
   }
   if (plan.time_s <= 0 && !state.is_cut_short) repeat_what_lacks_evidence(state);

@@ -260,6 +260,7 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.least_ms = request.least_ms;
   plan.arrive = request.arrive;
   plan.trace = request.trace;
+  plan.tune = request.tune;
   if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
     plan.least_ms = std::max(plan.least_ms, long_visit_ms(plan));
   return plan;

@@ -31,6 +31,7 @@ struct PlanRequest {
   double least_ms = 20;
   std::int64_t arrive = 0;  ///< So many of the count come at once in every visit; 0: the world is set up with all.
   int trace = 0;            ///< So many visits of every cell keep their frames one by one.
+  std::vector<std::string> tune;  ///< Knobs whose best value is looked for.
 };
 
 /// Blocks of a plan that names neither blocks, time nor precision.

@@ -35,6 +35,7 @@ enum class LeftOutWhy {
   beside_aim,       ///< Close below a capacity or beyond it, where other counts stand.
   placing_time,     ///< Finding its cost would have taken too much of the time.
   block_time,       ///< So that enough blocks fit into the time.
+  not_best,         ///< Clearly dearer than the best value of the knob that is tuned.
   not_reached       ///< The study ended before.
 };
 

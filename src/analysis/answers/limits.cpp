@@ -1,0 +1,296 @@
+#include "analysis/answers/limits.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "analysis/analysis.h"
+#include "analysis/answers/growth.h"
+#include "analysis/answers/questions.h"
+#include "analysis/statistics/constants.h"
+#include "types/notation.h"
+
+namespace mileage {
+namespace {
+
+double away_from(double a, double b) { return std::fabs(std::log(a / b)); }
+
+/// One series at the place of its evidence.
+struct Scene {
+  const Analysis& analysis;
+  std::size_t series;
+  const CellDetail& cell;
+  const std::optional<DeviceShare>& device;
+  double budget_ms;
+
+  const Machine& machine() const { return analysis.evidence.head.machine; }
+  const VariantFacts* facts() const {
+    return analysis.evidence.head.scenario.find(analysis.evidence.series[series].series.variant);
+  }
+  bool is_on_device() const { return facts() != nullptr && !facts()->device.empty(); }
+  double share(const std::optional<double>& ms) const { return ms ? *ms / cell.frame_ms : 0; }
+  double phase_share(const char* phase) const {
+    const auto found = cell.phases_ms.find(phase);
+    return found == cell.phases_ms.end() ? 0 : found->second / cell.frame_ms;
+  }
+};
+
+/// Where a resource of which so much is used would fill the budget by itself.
+std::optional<double> filled_at(const Scene& scene, double share) {
+  if (share <= 0) return std::nullopt;
+  return capacity(scene.analysis.curves[scene.series], scene.budget_ms / share).at;
+}
+
+void add_use(const Scene& scene, Resource what, double share, SeriesLimit& limit) {
+  limit.uses.push_back({what, share, filled_at(scene, share)});
+}
+
+double largest_cache(const Machine& machine) {
+  double largest = 0;
+  for (const auto& [name, bytes] : machine.cache_bytes) largest = std::max(largest, bytes);
+  return largest;
+}
+
+/// Bytes that a frame moves; nothing where nobody tells, and where they stay in the caches.
+std::optional<double> bytes_moved(const Scene& scene) {
+  const auto told = scene.cell.counters.find(bytes_counter);
+  if (told != scene.cell.counters.end()) return told->second;
+  if (!scene.cell.bytes_per_entity || scene.is_on_device()) return std::nullopt;
+  const double world = *scene.cell.bytes_per_entity * scene.cell.x;
+  return world > largest_cache(scene.machine()) ? std::optional(2 * world) : std::nullopt;
+}
+
+/// Of a bare pass on as many cores as the frame uses.
+std::optional<double> pass_speed(const Scene& scene) {
+  const auto& speeds = scene.machine().pass_bytes_per_s;
+  if (speeds.empty()) return std::nullopt;
+  const double cores = scene.cell.cores_used().value_or(1);
+  const auto of_one = speeds.find("1");
+  const bool is_of_many = cores > many_cores_from && speeds.size() > 1;
+  if (!is_of_many && of_one != speeds.end()) return of_one->second;
+  double fastest = 0;
+  for (const auto& [number, speed] : speeds) fastest = std::max(fastest, speed);
+  return fastest;
+}
+
+void add_memory_traffic(const Scene& scene, SeriesLimit& limit) {
+  const auto bytes = bytes_moved(scene);
+  const auto speed = pass_speed(scene);
+  if (!bytes || !speed || *bytes <= 0) return;
+  const double pass_ms = *bytes / *speed * 1e3;
+  const double at = scene.cell.x * scene.budget_ms / pass_ms;
+  limit.uses.push_back({Resource::memory_traffic, pass_ms / scene.cell.frame_ms, at});
+  const bool is_counted = scene.cell.counters.count(bytes_counter) > 0;
+  limit.evidence.push_back(fmt::format("a bare pass over {}{} takes {:.0f} % of it", bytes_text(*bytes),
+                                       is_counted ? "" : " (its world, read and written)",
+                                       100 * pass_ms / scene.cell.frame_ms));
+}
+
+void add_memory_size(const Scene& scene, double limit_bytes, SeriesLimit& limit) {
+  if (!scene.cell.bytes_per_entity || !scene.cell.peak_bytes || limit_bytes <= 0) return;
+  const double besides = std::max(0.0, *scene.cell.peak_bytes - *scene.cell.bytes_per_entity * scene.cell.x);
+  const double at = (limit_bytes - besides) / *scene.cell.bytes_per_entity;
+  limit.uses.push_back(
+      {Resource::memory_size, *scene.cell.peak_bytes / limit_bytes, at > 0 ? std::optional(at) : std::nullopt});
+}
+
+void add_threads(const Scene& scene, SeriesLimit& limit) {
+  const CellDetail& cell = scene.cell;
+  if (cell.thread_busy_ms) {
+    const double busy = std::clamp(scene.share(cell.thread_busy_ms), 0.0, 1.0);
+    add_use(scene, Resource::frame_thread, busy, limit);
+    limit.evidence.push_back(fmt::format("its thread is busy for {:.0f} % of a frame", 100 * busy));
+  }
+  if (cell.processor_ms && scene.machine().cores > 0) {
+    const double cores = cell.cores_used().value_or(0);
+    add_use(scene, Resource::all_cores, std::min(1.0, cores / scene.machine().cores), limit);
+    limit.evidence.push_back(fmt::format("{:.1f} of {} cores", cores, scene.machine().cores));
+  }
+}
+
+void add_device(const Scene& scene, SeriesLimit& limit) {
+  if (!scene.is_on_device()) return;
+  if (scene.device && !scene.device->shares_cores)
+    add_use(scene, Resource::device, std::min(1.0, scene.device->device_ms / scene.cell.frame_ms), limit);
+  if (const double submit = scene.phase_share("submit"); submit > 0) {
+    add_use(scene, Resource::submission, submit, limit);
+    limit.evidence.push_back(fmt::format("phase submit takes {:.0f} % of the frame", 100 * submit));
+  }
+  if (scene.device && scene.device->shares_cores)
+    limit.evidence.emplace_back("a software device: it draws with the cores that frames run on");
+}
+
+/// Time in which workers wait for the slowest of them, and before and after all batches; nothing where no work is
+/// noted, or frames are timed several at once.
+std::optional<double> unbalanced_share(const Scene& scene) {
+  std::vector<double> shares;
+  for (const JudgedVisit* one : scene.analysis.evidence.series[scene.series].visits) {
+    const auto& work = one->visit->work;
+    if (one->x != scene.cell.x || !work || !work->before_ms || !work->after_ms || work->busy_ms.size() < 2) continue;
+    double frames_ms = 0, busy_ms = 0;
+    for (const std::int64_t ns : one->visit->samples_ns) frames_ms += static_cast<double>(ns) * 1e-6;
+    for (const double ms : work->busy_ms) busy_ms += ms;
+    const double span_ms = frames_ms - *work->before_ms - *work->after_ms;
+    if (span_ms > 0) shares.push_back(1 - busy_ms / static_cast<double>(work->busy_ms.size()) / span_ms);
+  }
+  if (shares.empty()) return std::nullopt;
+  double sum = 0;
+  for (const double share : shares) sum += share;
+  return sum / static_cast<double>(shares.size());
+}
+
+/// The same variant with another number of workers at the same place: how much faster more of them are.
+struct MoreWorkers {
+  double fewer = 0, more = 0;  ///< Workers.
+  double takes = 1;            ///< With more of them, of the time with fewer.
+  double processor = 1;        ///< And of the processor time.
+};
+
+double workers_of(const Series& series) {
+  const auto found = series.knobs.values().find("workers");
+  const double* number = found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
+  return number == nullptr ? 0 : *number;
+}
+
+std::optional<MoreWorkers> with_more_workers(const Scene& scene, const PartsAnswer& parts) {
+  const EvidenceSet& evidence = scene.analysis.evidence;
+  const Series& own = evidence.series[scene.series].series;
+  if (workers_of(own) == 0) return std::nullopt;
+  for (std::size_t i = 0; i < evidence.series.size(); ++i) {
+    Series other = evidence.series[i].series;
+    const double workers = workers_of(other);
+    other.knobs.set("workers", workers_of(own));
+    if (i == scene.series || workers == 0 || workers == workers_of(own) || !(other == own)) continue;
+    for (const CellDetail& cell : parts.series[i].cells) {
+      if (cell.x != scene.cell.x || !cell.processor_ms || !scene.cell.processor_ms) continue;
+      const bool own_is_more = workers_of(own) > workers;
+      const CellDetail& more = own_is_more ? scene.cell : cell;
+      const CellDetail& fewer = own_is_more ? cell : scene.cell;
+      return MoreWorkers{std::min(workers, workers_of(own)), std::max(workers, workers_of(own)),
+                         more.frame_ms / fewer.frame_ms, *more.processor_ms / *fewer.processor_ms};
+    }
+  }
+  return std::nullopt;
+}
+
+double share_of(const SeriesLimit& limit, Resource what) {
+  for (const ResourceUse& use : limit.uses)
+    if (use.what == what) return use.share;
+  return 0;
+}
+
+/// The first of these that holds.
+Resource first_of(const Scene& scene, const SeriesLimit& limit, const std::optional<MoreWorkers>& workers) {
+  const double traffic = share_of(limit, Resource::memory_traffic);
+  const double thread = share_of(limit, Resource::frame_thread);
+  const double cores = scene.cell.cores_used().value_or(thread);
+  const bool workers_do_not_help =
+      workers && workers->takes > 1 - useful_share_of_a_worker * (1 - workers->fewer / workers->more);
+  if (share_of(limit, Resource::device) >= used_up) return Resource::device;
+  if (share_of(limit, Resource::submission) >= mostly) return Resource::submission;
+  if (traffic >= used_up_traffic) return Resource::memory_traffic;
+  if (workers_do_not_help && workers->processor > grows_with_workers) return Resource::memory_traffic;
+  if (scene.machine().cores > 1 && share_of(limit, Resource::all_cores) >= used_up) return Resource::all_cores;
+  if (!scene.cell.thread_busy_ms) return Resource::cannot_tell;
+  if (thread >= used_up && cores < many_cores_from) return Resource::frame_thread;
+  // Threads beside the frame's: work that they share is waited for.
+  const auto unbalanced = unbalanced_share(scene);
+  if (unbalanced && *unbalanced >= waits_from) return Resource::waiting;
+  if (thread < 1 - waits_from && cores < used_up) return Resource::waiting;
+  return Resource::cannot_tell;
+}
+
+SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory_bytes) {
+  SeriesLimit limit;
+  limit.series = scene.series;
+  limit.x = scene.cell.x;
+  add_device(scene, limit);
+  add_threads(scene, limit);
+  add_memory_traffic(scene, limit);
+  add_memory_size(scene, memory_bytes, limit);
+  if (const auto unbalanced = unbalanced_share(scene))
+    limit.evidence.push_back(fmt::format(
+        "workers stand still for {:.0f} % of the time between the first batch and the last", 100 * *unbalanced));
+  const auto workers = with_more_workers(scene, parts);
+  if (workers)
+    limit.evidence.push_back(
+        fmt::format("with {:.0f} workers instead of {:.0f} it takes {:.2f} of the time and {:.2f} "
+                    "of the processor time",
+                    workers->more, workers->fewer, workers->takes, workers->processor));
+  limit.first = first_of(scene, limit, workers);
+  std::stable_sort(limit.uses.begin(), limit.uses.end(),
+                   [](const ResourceUse& a, const ResourceUse& b) { return a.share > b.share; });
+  return limit;
+}
+
+/// Knees below the capacity at which the entities no longer fit a cache.
+void add_caches(const SeriesGrowth& growth, SeriesLimit& limit) {
+  for (const Knee& knee : growth.knees)
+    if (!knee.cache.empty() && knee.at < limit.x && knee.slope_above > knee.slope_below)
+      limit.evidence.push_back(
+          fmt::format("each costs more from {:.3g} on, where its world passes {}", knee.at, knee.cache));
+}
+
+/// The measured cell nearest to the capacity, or the largest where there is none.
+const CellDetail* cell_at_capacity(const SeriesParts& parts, const Capacity& capacity, std::size_t& index) {
+  const CellDetail* nearest = nullptr;
+  for (std::size_t i = 0; i < parts.cells.size(); ++i) {
+    const CellDetail& cell = parts.cells[i];
+    if (nearest != nullptr && capacity.at && away_from(cell.x, *capacity.at) >= away_from(nearest->x, *capacity.at))
+      continue;
+    nearest = &cell;
+    index = i;
+  }
+  return nearest;
+}
+
+MemoryCapacity memory_capacity(std::size_t series, const SeriesParts& parts, double limit_bytes) {
+  MemoryCapacity found{series, {}, 0};
+  if (parts.cells.empty()) return found;
+  const CellDetail& largest = parts.cells.back();
+  if (!largest.bytes_per_entity || !largest.peak_bytes) return found;
+  found.bytes_each = *largest.bytes_per_entity;
+  const double besides = std::max(0.0, *largest.peak_bytes - found.bytes_each * largest.x);
+  found.at = std::max(0.0, (limit_bytes - besides) / found.bytes_each);
+  return found;
+}
+
+/// With catch-up, time that ticks leave over makes good what is late: falling behind for ever begins where they leave
+/// none. A spike is made good within a second where the ticks of a second leave as much as it took.
+TickLimit tick_limit(std::size_t series, const SeriesCurve& curve, const Questions& questions) {
+  const double left_ms = questions.tick_ms - questions.reserve_ms;
+  const double left_after_spike_ms = left_ms - questions.spike_ms * questions.tick_ms * 1e-3;
+  TickLimit limit{series, capacity(curve, left_ms), {}};
+  limit.makes_good.none = NoCapacity::over_at_once;
+  if (left_after_spike_ms > 0) limit.makes_good = capacity(curve, left_after_spike_ms);
+  return limit;
+}
+
+}  // namespace
+
+LimitsAnswer limits_answer(const Analysis& analysis, const PartsAnswer& parts, const GrowthAnswer& growth,
+                           const Questions& questions) {
+  const EvidenceSet& evidence = analysis.evidence;
+  LimitsAnswer answer;
+  answer.budget_ms = questions.budgets_of(evidence).front();
+  answer.memory_limit_bytes = questions.memory_bytes;
+  answer.tick_ms = questions.tick_ms;
+  answer.spike_ms = questions.spike_ms;
+  const double memory_bytes = questions.memory_bytes > 0 ? questions.memory_bytes : evidence.head.machine.memory_bytes;
+  for (std::size_t series = 0; series < analysis.curves.size(); ++series) {
+    std::size_t index = 0;
+    const Capacity ends_at = capacity(analysis.curves[series], answer.budget_ms);
+    const CellDetail* cell = cell_at_capacity(parts.series[series], ends_at, index);
+    if (cell == nullptr || cell->frame_ms <= 0) continue;
+    const Scene scene{analysis, series, *cell, parts.series[series].devices[index], answer.budget_ms};
+    answer.limits.push_back(limit_of(scene, parts, memory_bytes));
+    add_caches(growth.series[series], answer.limits.back());
+    if (questions.memory_bytes > 0)
+      answer.memory.push_back(memory_capacity(series, parts.series[series], questions.memory_bytes));
+    if (questions.tick_ms > 0) answer.ticks.push_back(tick_limit(series, analysis.curves[series], questions));
+  }
+  return answer;
+}
+
+}  // namespace mileage

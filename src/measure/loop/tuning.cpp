@@ -1,0 +1,144 @@
+#include "measure/loop/tuning.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/yardstick_judge.h"
+
+namespace mileage {
+namespace {
+
+/// Every so many values are visited first, where there are more than a handful.
+constexpr std::size_t coarse_stride = 3;
+constexpr std::size_t few_values = 6;
+/// A value is near the best below this ratio, and given up above it.
+constexpr double near_best = 1.25;
+/// Standard errors that leave no doubt.
+constexpr double errors_without_doubt = 4;
+/// A value that was visited at all is visited so often, so that its cost has an interval worth having.
+constexpr int least_visits = 6;
+/// Of one visit, log scale, at least: restless machines show 5 to 10 %, and few visits may lie close by luck.
+constexpr double least_scatter = 0.08;
+
+const double* tuned_value(const Series& series, const std::string& knob) {
+  const auto found = series.knobs.values().find(knob);
+  return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
+}
+
+/// Mean log cost of a cell over its visits in blocks.
+struct CellCost {
+  double sum = 0;
+  double squares = 0;
+  int visits = 0;
+  double mean() const { return sum / visits; }
+  /// Standard error.
+  double error() const {
+    const double variance = visits > 1 ? std::max(0.0, squares - sum * sum / visits) / (visits - 1) : 0;
+    return std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(visits));
+  }
+};
+
+using CellCosts = std::map<std::pair<std::size_t, std::int64_t>, CellCost>;
+
+CellCosts costs_of_blocks(const StudyState& state) {
+  CellCosts costs;
+  for (const Visit& visit : state.recorder.study().visits) {
+    if (!is_of_a_block(visit) || visit.samples_ns.empty()) continue;
+    CellCost& cost = costs[{state.index_of(visit.series), visit.count}];
+    const double log_ms = std::log(typical_frame_ms(visit));
+    cost.sum += log_ms;
+    cost.squares += log_ms * log_ms;
+    ++cost.visits;
+  }
+  return costs;
+}
+
+std::map<std::int64_t, CellCost> best_by_count(const CellCosts& costs) {
+  std::map<std::int64_t, CellCost> best;
+  for (const auto& [cell, cost] : costs) {
+    const auto known = best.find(cell.second);
+    if (known == best.end() || cost.mean() < known->second.mean()) best[cell.second] = cost;
+  }
+  return best;
+}
+
+bool is_preset(const StudyState& state, std::size_t series) {
+  const Series& own = state.plan.series[series];
+  const VariantFacts* facts = state.head.scenario.find(own.variant);
+  std::vector<Knob> knobs = state.head.scenario.knobs;
+  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
+  return std::all_of(state.plan.tune.begin(), state.plan.tune.end(), [&](const std::string& name) {
+    const auto value = own.knobs.values().find(name);
+    return value != own.knobs.values().end() && std::any_of(knobs.begin(), knobs.end(), [&](const Knob& knob) {
+             return knob.name == name && knob.preset == value->second;
+           });
+  });
+}
+
+/// Series by the value of the one numeric knob that is tuned; none where it is named, or there are two.
+std::vector<std::size_t> by_value(const StudyState& state) {
+  std::vector<std::size_t> series;
+  if (state.plan.tune.size() != 1) return series;
+  const auto value = [&](std::size_t one) { return tuned_value(state.plan.series[one], state.plan.tune.front()); };
+  for (std::size_t i = 0; i < state.plan.series.size(); ++i)
+    if (value(i) != nullptr) series.push_back(i);
+  std::stable_sort(series.begin(), series.end(), [&](std::size_t a, std::size_t b) { return *value(a) < *value(b); });
+  return series;
+}
+
+/// Whether a value stands between two coarse ones of which none is near the best at this count, or nobody knows yet.
+class Coarse {
+ public:
+  Coarse(const StudyState& state, const CellCosts& costs, const std::map<std::int64_t, CellCost>& best)
+      : state_(state), costs_(costs), best_(best), order_(by_value(state)) {}
+
+  bool waits(std::size_t series, std::int64_t count) const {
+    if (order_.size() <= few_values || is_preset(state_, series)) return false;
+    const auto place = std::find(order_.begin(), order_.end(), series);
+    if (place == order_.end()) return false;
+    const auto at = static_cast<std::size_t>(place - order_.begin());
+    if (at % coarse_stride == 0 || at + 1 == order_.size()) return false;
+    const std::size_t below = at - at % coarse_stride;
+    const std::size_t above = std::min(below + coarse_stride, order_.size() - 1);
+    return !is_near(order_[below], count) && !is_near(order_[above], count);
+  }
+
+ private:
+  bool is_near(std::size_t series, std::int64_t count) const {
+    const auto cost = costs_.find({series, count});
+    const auto best = best_.find(count);
+    return cost != costs_.end() && best != best_.end() &&
+           cost->second.mean() < best->second.mean() + std::log(near_best);
+  }
+
+  const StudyState& state_;
+  const CellCosts& costs_;
+  const std::map<std::int64_t, CellCost>& best_;
+  std::vector<std::size_t> order_;
+};
+
+}  // namespace
+
+void plan_tuning_block(StudyState& state) {
+  if (state.plan.tune.empty()) return;
+  state.cells = state.ladder;
+  const CellCosts costs = costs_of_blocks(state);
+  const auto best = best_by_count(costs);
+  const Coarse coarse(state, costs, best);
+  const auto is_out = [&](const Cell& cell) {
+    const auto cost = costs.find({cell.series, cell.count});
+    if (cost == costs.end()) return coarse.waits(cell.series, cell.count);
+    if (cost->second.visits < least_visits || is_preset(state, cell.series)) return false;
+    const CellCost& least = best.at(cell.count);
+    const double more = cost->second.mean() - least.mean();
+    const double doubt = errors_without_doubt * std::hypot(cost->second.error(), least.error());
+    return more > std::log(near_best) && more > doubt;
+  };
+  for (const Cell& cell : state.cells)
+    if (is_out(cell)) state.leave_out(cell.series, cell.count, LeftOutWhy::not_best);
+  std::erase_if(state.cells, is_out);
+}
+
+}  // namespace mileage

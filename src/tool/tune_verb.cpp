@@ -1,0 +1,170 @@
+// tune: a knob's best value. Measures over the knob, or answers from a study that was.
+#include <algorithm>
+#include <cmath>
+#include <memory>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "analysis/answers/tuning.h"
+#include "tool/answer_options.h"
+#include "tool/exit_codes.h"
+#include "tool/measure_request.h"
+#include "tool/output.h"
+#include "tool/report_files.h"
+#include "tool/verbs.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "views/about_view.h"
+#include "views/answer_json.h"
+#include "views/tuning_view.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* usual_tuning_time = "60s";
+constexpr const char* usual_tuning_count = "100k";
+/// A span of values reads as about so many a decade.
+constexpr int values_a_decade = 4;
+
+struct TuneOptions {
+  std::string from;  ///< A plan or a study.
+  MeasureOptions measuring;
+  AnswerOptions answering;
+  std::string figure;
+};
+
+bool is_study(const std::string& name) { return name == "demo" || name.ends_with(".jsonl"); }
+
+/// "batch=16..1M" becomes a list of values; what is no span stays.
+std::string with_spans_spelled(const std::string& knob) {
+  const auto named = named_value(knob);
+  if (!named || named->second.find("..") == std::string::npos) return knob;
+  const std::vector<std::int64_t> ends = parse_counts(named->second, 2, "knob " + named->first);
+  const double decades = std::log10(static_cast<double>(ends.back()) / static_cast<double>(ends.front()));
+  const int points = std::max(4, static_cast<int>(std::lround(values_a_decade * decades)) + 1);
+  std::string values;
+  for (const std::int64_t value : parse_counts(named->second, points, "knob " + named->first))
+    values += fmt::format("{}{}", values.empty() ? "" : ",", value);
+  return named->first + "=" + values;
+}
+
+/// The preset stands among the values: what it loses is a part of the answer.
+void add_preset(const Scenario& scenario, const std::string& name, PlanRequest& request) {
+  const auto add = [&](const Knob& knob) {
+    if (knob.name != name) return;
+    std::vector<std::string>& values = request.knobs[name];
+    const double* preset = std::get_if<double>(&knob.preset);
+    const bool is_there = std::any_of(values.begin(), values.end(), [&](const std::string& value) {
+      return preset != nullptr ? parse_number(value, name) == *preset : value == std::get<std::string>(knob.preset);
+    });
+    if (!is_there) values.push_back(text_of(knob.preset));
+  };
+  for (const Knob& knob : scenario.knobs) add(knob);
+  for (const VariantFacts& facts : scenario.variants)
+    if (request.variants.empty() || facts.name == request.variants.front())
+      for (const Knob& knob : facts.knobs) {
+        add(knob);
+        if (knob.name == name) return;
+      }
+}
+
+/// Knobs with several values.
+std::vector<std::string> tuned_knobs(const PlanRequest& request) {
+  std::vector<std::string> knobs;
+  for (const auto& [name, values] : request.knobs)
+    if (values.size() > 1) knobs.push_back(name);
+  if (knobs.empty() || knobs.size() > 2)
+    throw Error({.kind = FaultKind::usage,
+                 .field = "knob",
+                 .problem = knobs.empty() ? "no knob has several values" : "more than two knobs have several values",
+                 .accepted = "one knob or two with several values, such as batch=16..1M"});
+  return knobs;
+}
+
+void print_answer(const TuneOptions& options, const std::vector<std::string>& knobs) {
+  for (const AskedStudy& one : analyse_studies(options.answering)) {
+    const TuningAnswer answer = tuning_answer(one.analysis(), knobs, one.questions);
+    if (!options.figure.empty()) {
+      write_file(options.figure, tuning_figure(one.about, answer, figure_format(options.figure)));
+      if (!options.answering.json) print(fmt::format("figure: {}\n\n", options.figure));
+    }
+    if (options.answering.json) {
+      Json json = envelope("tune", {one.about});
+      add_tuning_json(json, one.about, answer);
+      print(json);
+    } else {
+      print(preamble(one.about) + tuning_text(one.about, answer) +
+            (options.answering.more ? evidence_footer(one.about) : evidence_line(one.about)));
+    }
+  }
+}
+
+/// Answers over the knobs that were named, with or without values.
+int answer_only(TuneOptions& options) {
+  std::vector<std::string> knobs;
+  for (const std::string& knob : options.measuring.knobs) knobs.push_back(knob.substr(0, knob.find('=')));
+  options.answering.studies = {options.from};
+  print_answer(options, knobs);
+  return exit_answered;
+}
+
+int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
+  MeasureOptions& measuring = options.measuring;
+  measuring.plan_file = options.from;
+  measuring.counts = options.answering.at.empty() ? usual_tuning_count : options.answering.at;
+  if (measuring.time.empty()) measuring.time = usual_tuning_time;
+  if (!options.answering.budgets.empty()) measuring.budget = options.answering.budgets;
+  measuring.as_given = true;
+  for (std::string& knob : measuring.knobs) knob = with_spans_spelled(knob);
+  MeasureRequest request = measure_request(measuring, catalogue);
+  const std::vector<std::string> knobs = tuned_knobs(request.asked);
+  for (const std::string& knob : knobs) add_preset(request.scenario, knob, request.asked);
+  request.asked.tune = knobs;
+  if (measuring.output.empty()) request.output = request.scenario.name + ".tune.study.jsonl";
+  const Plan plan = make_plan(request.scenario, request.asked);
+  const Summary summary = measure_now(request, plan, measuring);
+  if (summary.kept == 0) {
+    tell(why_nothing(request.output));
+    return exit_code_of(summary);
+  }
+  options.answering.studies = {request.output};
+  print_answer(options, knobs);
+  return exit_code_of(summary);
+}
+
+}  // namespace
+
+void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
+  auto options = std::make_shared<TuneOptions>();
+  Verb verb = line.add_verb(
+      "tune", "Which value of a knob is best, which are as good, what the preset loses",
+      "  mileage tune --scenario drift --variant jobs --knob batch=16..1M --at 3k,100k\n"
+      "  mileage tune --scenario drift --variant jobs --knob workers=1,2,4 --at 300k\n"
+      "  mileage tune night.toml --knob layout=rows,tiles --at 20k --time 2min\n"
+      "  mileage tune drift.tune.study.jsonl --figure batch.png\n",
+      [options, &catalogue] {
+        return is_study(options->from) ? answer_only(*options) : measure_and_answer(*options, catalogue);
+      },
+      &options->measuring.origins);
+  verb.operand("FROM", options->from,
+               "a plan of commands (*.toml), or a study over a knob (*.study.jsonl) to answer from");
+  verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
+  verb.option("--variant", options->measuring.variants, "the variant whose knob it is");
+  verb.option("--knob", options->measuring.knobs,
+              "the knob with its values, a list or a span: batch=16..1M; others with one value: scatter=1");
+  add_at(verb, options->answering, "fixed counts, such as 3k,100k (preset: 100k)");
+  verb.option("--time", options->measuring.time, "stop with the last visit that fits into it (preset: 60s)");
+  verb.option("--program", options->measuring.program,
+              "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("-o,--output", options->measuring.output, "the study file to write (preset: SCENARIO.tune.study.jsonl)");
+  add_worth(verb, options->answering);
+  verb.option("--figure", options->figure, "draw the cost over the knob, as .png or .svg");
+  verb.comes_back(
+      "  At 100k lanterns, batch 4.1k is best with 0.53 ms; any of 1k to 16.4k may be; as good (within 2 %): ...\n"
+      "    batch at 100k  ms a frame (95 %)       of the time of the best\n"
+      "               16  4.11 (3.9 to 4.3)       7.76 (7.2 to 8.3)\n");
+  add_more_and_json(verb, options->answering);
+}
+
+}  // namespace mileage

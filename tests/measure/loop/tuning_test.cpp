@@ -1,0 +1,97 @@
+#include "measure/loop/tuning.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <set>
+
+#include "measure/loop/measure_study.h"
+#include "measure/runners/same_process_runner.h"
+#include "support/scripted.h"
+
+namespace mileage {
+namespace {
+
+/// A variant whose frame takes what its knob says.
+class BatchVariant : public Variant {
+ public:
+  BatchVariant(scripted::VirtualClock& clock, const SetUp& set_up) : clock_(clock), set_up_(set_up) {}
+  void run_frame(Frame& frame) override {
+    frame.add("updates", static_cast<double>(set_up_.count));
+    const double off = std::log10(set_up_.knobs.number("batch") / 1000);
+    clock_.pass(std::llround(1e6 * (1 + 0.5 * off * off)));
+  }
+  std::int64_t alive() const override { return set_up_.count; }
+  Outcome outcome() const override { return {}; }
+
+ private:
+  scripted::VirtualClock& clock_;
+  SetUp set_up_;
+};
+
+class TuningLoop : public testing::Test {
+ protected:
+  TuningLoop() {
+    Scenario scenario;
+    scenario.name = "night";
+    catalogue_.add(scenario);
+    VariantFacts jobs;
+    jobs.name = "jobs";
+    jobs.knobs = {Knob::integer("batch", "", 100'000, 1, 1'000'000)};
+    catalogue_.add_variant(
+        "night", jobs, [this](const mileage::SetUp& set_up) { return std::make_unique<BatchVariant>(clock_, set_up); });
+  }
+
+  Study measured(std::vector<std::string> values, std::vector<std::string> tune) {
+    PlanRequest request;
+    request.counts = {1000};
+    request.blocks = 8;
+    request.knobs["batch"] = std::move(values);
+    request.tune = std::move(tune);
+    Head head;
+    head.scenario = catalogue_.scenarios().front();
+    head.plan = make_plan(head.scenario, request);
+    SameProcessRunner runner(catalogue_, Instruments{&clock_, &yardstick_, nullptr});
+    Study study{head, {}, {}, {}};
+    Watch watch;
+    watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+    measure_study(head, {}, runner, clock_, watch);
+    return study;
+  }
+
+  /// Visits in blocks by the value of the knob.
+  static std::map<double, int> visits_by_value(const Study& study) {
+    std::map<double, int> visits;
+    for (const Visit& visit : study.visits)
+      if (visit.block >= 0) ++visits[visit.series.knobs.number("batch")];
+    return visits;
+  }
+
+  scripted::VirtualClock clock_;
+  scripted::ScriptedYardstick yardstick_{[] { return 100.0; }};
+  Catalogue catalogue_;
+};
+
+const std::vector<std::string> many_values{"1",    "5",     "10",    "50",     "100",    "300",    "1000",
+                                           "3000", "10000", "30000", "100000", "500000", "1000000"};
+
+TEST_F(TuningLoop, TimeGoesToWhatMayBeBest) {
+  const auto visits = visits_by_value(measured(many_values, {"batch"}));
+  EXPECT_EQ(visits.at(1000), 8);
+  EXPECT_EQ(visits.at(1), 6) << "four and a half times as dear: enough for an interval, and no more";
+  EXPECT_EQ(visits.count(5), 0U) << "between two coarse values that are dear";
+  EXPECT_EQ(visits.at(100'000), 8) << "the preset stays";
+}
+
+TEST_F(TuningLoop, ValuesBesideTheBestAreLookedAt) {
+  const auto visits = visits_by_value(measured(many_values, {"batch"}));
+  EXPECT_GE(visits.at(300), 7);
+  EXPECT_GE(visits.at(3000), 7);
+}
+
+TEST_F(TuningLoop, APlanThatTunesNothingVisitsAll) {
+  for (const auto& [value, visits] : visits_by_value(measured(many_values, {}))) EXPECT_EQ(visits, 8) << value;
+}
+
+}  // namespace
+}  // namespace mileage
