@@ -109,6 +109,10 @@ void Verb::required_operand(const char* name, std::string& into, const char* hel
   app_of(parser_).add_option(name, into, help)->required();
 }
 
+void Verb::operands_or_none(const char* name, std::vector<std::string>& into, const char* help) {
+  app_of(parser_).add_option(name, into, help);
+}
+
 void Verb::operands(const char* name, std::vector<std::string>& into, const char* help) {
   app_of(parser_).add_option(name, into, help)->required();
 }

@@ -33,6 +33,8 @@ class Verb {
   /// A name without a dash that may be left out.
   void operand(const char* name, std::string& into, const char* help);
   void required_operand(const char* name, std::string& into, const char* help);
+  /// Names without a dash that may be left out.
+  void operands_or_none(const char* name, std::vector<std::string>& into, const char* help);
   /// Names without a dash; at least one is required.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
 

@@ -28,6 +28,7 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   add_drive_verb(line);
   add_answer_verbs(line);
   add_tune_verb(line, catalogue);
+  add_ladder_verb(line, catalogue);
   add_report_verb(line);
   add_import_verb(line);
   add_export_verb(line);

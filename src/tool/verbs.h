@@ -12,6 +12,7 @@ void add_drive_verb(CommandLine& line);
 /// cost, curve, capacity, breakeven, choose, frames.
 void add_answer_verbs(CommandLine& line);
 void add_tune_verb(CommandLine& line, const Catalogue& catalogue);
+void add_ladder_verb(CommandLine& line, const Catalogue& catalogue);
 void add_import_verb(CommandLine& line);
 void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);

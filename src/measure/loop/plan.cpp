@@ -257,13 +257,17 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.time_s = request.time_s;
   plan.seed = request.seed;
   if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
-  plan.least_ms = request.least_ms;
   plan.arrive = request.arrive;
   plan.trace = request.trace;
   plan.tune = request.tune;
-  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
-    plan.least_ms = std::max(plan.least_ms, long_visit_ms(plan));
+  lengthen_visits_at_one_count(plan, request.least_ms);
   return plan;
+}
+
+void lengthen_visits_at_one_count(Plan& plan, double least_ms) {
+  plan.least_ms = least_ms;
+  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
+    plan.least_ms = std::max(least_ms, long_visit_ms(plan));
 }
 
 }  // namespace mileage

@@ -50,4 +50,8 @@ Goal parse_goal(const std::string& text, const std::string& field);
 /// names what would be accepted.
 Plan make_plan(const Scenario& scenario, const PlanRequest& request);
 
+/// Gives visits of a plan with a time at a single count, where nothing is aimed at, as much of it as its series allow:
+/// `least_ms` at least. make_plan() does; who changes the series of a plan does again.
+void lengthen_visits_at_one_count(Plan& plan, double least_ms);
+
 }  // namespace mileage

@@ -1,0 +1,200 @@
+// ladder: changes in order. Measures them, or answers from a study of a ladder, or from studies one after the other.
+#include <algorithm>
+#include <memory>
+
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
+
+#include "analysis/answers/ladder.h"
+#include "tool/answer_options.h"
+#include "tool/exit_codes.h"
+#include "tool/measure_request.h"
+#include "tool/output.h"
+#include "tool/report_files.h"
+#include "tool/verbs.h"
+#include "types/error.h"
+#include "types/notation.h"
+#include "views/about_view.h"
+#include "views/answer_json.h"
+#include "views/ladder_view.h"
+
+namespace mileage {
+namespace {
+
+constexpr const char* usual_ladder_time = "60s";
+
+struct LadderOptions {
+  std::vector<std::string> from;  ///< A plan, or studies.
+  std::string rungs;
+  MeasureOptions measuring;
+  AnswerOptions answering;
+  std::string figure;
+};
+
+bool is_plan(const std::vector<std::string>& from) { return from.size() == 1 && from.front().ends_with(".toml"); }
+
+[[noreturn]] void refuse_rung(const std::string& text, const char* problem, const std::string& accepted) {
+  throw Error({.kind = FaultKind::usage, .field = "rungs", .problem = problem, .found = text, .accepted = accepted});
+}
+
+const Knob& knob_named(const Scenario& scenario, const std::string& name, const std::string& text) {
+  for (const Knob& knob : scenario.knobs)
+    if (knob.name == name) return knob;
+  for (const VariantFacts& facts : scenario.variants)
+    for (const Knob& knob : facts.knobs)
+      if (knob.name == name) return knob;
+  refuse_rung(text, "no such knob in this scenario", "see `mileage list --scenario " + scenario.name + "`");
+}
+
+KnobValue value_of(const Knob& knob, const std::string& text) {
+  if (!knob.numeric()) {
+    if (std::find(knob.choices.begin(), knob.choices.end(), text) == knob.choices.end())
+      refuse_rung(text, "not a value of this knob", fmt::format("{}", fmt::join(knob.choices, ", ")));
+    return text;
+  }
+  const double value = knob.whole ? static_cast<double>(parse_whole(text, "rungs")) : parse_number(text, "rungs");
+  if (value < knob.least || value > knob.most)
+    refuse_rung(text, "not a value of this knob", fmt::format("a number from {} to {}", knob.least, knob.most));
+  return value;
+}
+
+/// "scatter=0" or "variant=columns", or several of them with commas between.
+Rung parse_rung(const std::string& text, const Scenario& scenario) {
+  Rung rung;
+  rung.name = text;
+  for (const std::string& setting : split(text, ',')) {
+    const auto named = named_value(setting);
+    if (!named) refuse_rung(setting, "not a setting", "KNOB=VALUE or variant=NAME");
+    if (named->first == "variant") {
+      if (scenario.find(named->second) == nullptr) refuse_rung(setting, "no such variant", "one of the scenario");
+      rung.variant = named->second;
+    } else {
+      rung.knobs.set(named->first, value_of(knob_named(scenario, named->first, setting), named->second));
+    }
+  }
+  return rung;
+}
+
+/// All that the answer holds against each other, each once; the base first.
+void add_series(const Scenario& scenario, Plan& plan) {
+  const Ladder ladder(scenario, plan);
+  const auto add = [&](const Series& series) {
+    if (std::find(plan.series.begin(), plan.series.end(), series) == plan.series.end()) plan.series.push_back(series);
+  };
+  for (std::size_t i = 0; i <= ladder.rungs(); ++i) add(ladder.up_to(i));
+  for (std::size_t i = 0; i < ladder.rungs(); ++i) {
+    add(ladder.alone(i));
+    add(ladder.without(i));
+  }
+}
+
+void draw(const LadderOptions& options, const About& about, const LadderAnswer& answer) {
+  if (options.figure.empty()) return;
+  write_file(options.figure, ladder_figure(about, answer, figure_format(options.figure)));
+  if (!options.answering.json) print(fmt::format("figure: {}\n\n", options.figure));
+}
+
+void print_ladder(const LadderOptions& options, const std::vector<About>& abouts, const LadderAnswer& answer) {
+  const About& about = abouts.front();
+  draw(options, about, answer);
+  if (options.answering.json) {
+    Json json = envelope("ladder", abouts);
+    add_ladder_json(json, about, answer);
+    return print(json);
+  }
+  std::string before, after;
+  for (const About& one : abouts) {
+    before += preamble(one);
+    after += options.answering.more ? evidence_footer(one) : evidence_line(one);
+  }
+  print(before + ladder_text(about, answer) + after);
+}
+
+int answer_only(LadderOptions& options) {
+  options.answering.studies = options.from;
+  const std::vector<AskedStudy> studies = analyse_studies(options.answering);
+  std::vector<About> abouts;
+  std::vector<const Analysis*> analyses;
+  std::vector<std::string> names;
+  for (const AskedStudy& one : studies) {
+    abouts.push_back(one.about);
+    analyses.push_back(&one.analysis());
+    names.push_back(one.about.study);
+  }
+  print_ladder(options, abouts,
+               studies.size() == 1 ? ladder_answer(studies.front().analysis(), studies.front().questions)
+                                   : ladder_of_studies(analyses, names, studies.front().questions));
+  return exit_answered;
+}
+
+int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
+  MeasureOptions& measuring = options.measuring;
+  if (!options.from.empty()) measuring.plan_file = options.from.front();
+  if (!options.answering.at.empty()) measuring.counts = options.answering.at;
+  if (measuring.time.empty()) measuring.time = usual_ladder_time;
+  if (!options.answering.budgets.empty()) measuring.budget = options.answering.budgets;
+  MeasureRequest request = measure_request(measuring, catalogue);
+  if (measuring.output.empty()) request.output = request.scenario.name + ".ladder.study.jsonl";
+  if (request.asked.variants.empty()) request.asked.variants = {request.scenario.variants.front().name};
+  Plan plan = make_plan(request.scenario, request.asked);
+  plan.series.resize(1);
+  for (const std::string& text : split(options.rungs, ';')) plan.rungs.push_back(parse_rung(text, request.scenario));
+  add_series(request.scenario, plan);
+  lengthen_visits_at_one_count(plan, request.asked.least_ms);
+  const Summary summary = measure_now(request, plan, measuring);
+  if (summary.kept == 0) {
+    tell(why_nothing(request.output));
+    return exit_code_of(summary);
+  }
+  options.from = {request.output};
+  answer_only(options);
+  return exit_code_of(summary);
+}
+
+int run_ladder(LadderOptions& options, const Catalogue& catalogue) {
+  const bool measures = options.from.empty() || is_plan(options.from);
+  if (measures && options.rungs.empty())
+    throw Error(
+        {.kind = FaultKind::usage,
+         .field = "rungs",
+         .problem = "say which changes, in order",
+         .accepted = "--rungs \"scatter=0; variant=columns; variant=jobs,workers=2\", or studies to answer from"});
+  return measures ? measure_and_answer(options, catalogue) : answer_only(options);
+}
+
+}  // namespace
+
+void add_ladder_verb(CommandLine& line, const Catalogue& catalogue) {
+  auto options = std::make_shared<LadderOptions>();
+  Verb verb = line.add_verb(
+      "ladder", "Changes in order: what each brings on top, alone, and when it is taken away again",
+      "  mileage ladder --scenario drift --variant objects --knob scatter=1 --rungs \"scatter=0; variant=columns; "
+      "variant=jobs\" --at 100k\n"
+      "  mileage ladder drift.ladder.study.jsonl --at 100k --figure ladder.png\n"
+      "  mileage ladder monday.study.jsonl tuesday.study.jsonl --variants objects --at 20k\n",
+      [options, &catalogue] { return run_ladder(*options, catalogue); }, &options->measuring.origins);
+  verb.operands_or_none("FROM", options->from,
+                        "a plan of commands (*.toml), or studies one after the other, each a rung");
+  verb.option("--rungs", options->rungs,
+              "the changes in order, with semicolons between: \"scatter=0; variant=jobs,workers=2\"");
+  verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
+  verb.option("--variant", options->measuring.variants, "the variant of the base (preset: the first)");
+  verb.option("--knob", options->measuring.knobs, "a knob of the base: scatter=1");
+  verb.option("--variants", options->answering.between, "of studies: the variant that is the rung");
+  add_at(verb, options->answering, "the count, such as 100k; several give capacities more to rest on");
+  add_budgets(verb, options->answering);
+  verb.option("--time", options->measuring.time, "stop with the last visit that fits into it (preset: 60s)");
+  verb.option("--program", options->measuring.program,
+              "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("-o,--output", options->measuring.output,
+              "the study file to write (preset: SCENARIO.ladder.study.jsonl)");
+  verb.option("--figure", options->figure, "draw the cost rung by rung, as .png or .svg");
+  verb.comes_back(
+      "  At 100k lanterns, 3 changes together take 0.08 of the time of the base (0.07 to 0.09); ...\n"
+      "    rung             ms a frame (95 %)      of the rung before    alone, of the base\n"
+      "    variant=columns  1.02 (0.98 to 1.06)    0.21 (0.20 to 0.22)   0.07 (0.06 to 0.08)\n");
+  add_more_and_json(verb, options->answering);
+}
+
+}  // namespace mileage

@@ -1,0 +1,80 @@
+#include "views/ladder_view.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "types/error.h"
+#include "views/known_report.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+using testing::Not;
+
+const About& around_ladder() { return made::known_report().about; }
+
+LadderAnswer known_ladder() {
+  LadderAnswer answer;
+  answer.x = 100'000;
+  answer.budget_ms = 1000.0 / 60;
+  RungAt base, tidy, paint;
+  base.name = "base";
+  base.cost = {20, Interval{19, 21}};
+  base.capacity.at = 80'000;
+  tidy.name = "tidy=1";
+  tidy.series = 1;
+  tidy.cost = {10, Interval{9.5, 10.5}};
+  tidy.on_top = Change{0.5, Interval{0.48, 0.52}, 10};
+  tidy.alone = tidy.on_top;
+  tidy.capacity.at = 160'000;
+  tidy.capacity.interval = {150'000, 170'000};
+  paint.name = "paint=1,wings=1";
+  paint.cost = {10, Interval{9.5, 10.5}};
+  paint.on_top = Change{1, Interval{0.97, 1.03}, 0};
+  paint.cannot_be_told = paint.changes_several = true;
+  paint.error = 0.02;
+  answer.rungs = {base, tidy, paint};
+  answer.all = tidy.on_top;
+  answer.first_within = 1;
+  return answer;
+}
+
+TEST(LadderView, TheSentenceSaysWhatAllBringAndWhereTheBudgetIsMet) {
+  EXPECT_EQ(
+      ladder_sentence(around_ladder(), known_ladder()),
+      "At 100k lanterns, 2 changes together take 0.500 (0.480 to 0.520) of the time of the base; the first within "
+      "16.7 ms is tidy=1.");
+  LadderAnswer none = known_ladder();
+  none.first_within.reset();
+  EXPECT_THAT(ladder_sentence(around_ladder(), none), HasSubstr("none of the rungs is within 16.7 ms"));
+}
+
+TEST(LadderView, EachRungHasARowAndARemarkWhereOneIsDue) {
+  const std::string text = ladder_text(around_ladder(), known_ladder());
+  for (const char* said :
+       {"0.500 (0.480 to 0.520)", "160k (150k to 170k)", "cannot be told: paint=1,wings=1.",
+        "several things at once, so that nobody knows which of them did it: paint=1,wings=1.", "2 %"})
+    EXPECT_THAT(text, HasSubstr(said));
+  EXPECT_THAT(text, Not(HasSubstr("only together")));
+}
+
+TEST(LadderView, WithoutALadderThatIsSaid) {
+  EXPECT_THAT(ladder_text(around_ladder(), {}), HasSubstr("The study holds no ladder"));
+}
+
+TEST(LadderView, JsonAndFigureHoldTheRungs) {
+  Json json;
+  add_ladder_json(json, around_ladder(), known_ladder());
+  EXPECT_EQ(json["rungs"][1]["on_top"]["takes"], 0.5);
+  EXPECT_TRUE(json["rungs"][0]["on_top"].is_null());
+  EXPECT_EQ(json["ladder"]["first_within"], "tidy=1");
+  const std::string script = ladder_figure_script(around_ladder(), known_ladder(), FigureFormat::png);
+  for (const char* part : {"tidy=1", "budget 16.7 ms", "takes 0.500"}) EXPECT_THAT(script, HasSubstr(part));
+  EXPECT_THAT(ladder_figure(around_ladder(), known_ladder(), FigureFormat::svg), HasSubstr("</svg>"));
+  EXPECT_THROW(ladder_figure(around_ladder(), {}, FigureFormat::svg), Error);
+}
+
+}  // namespace
+}  // namespace mileage
