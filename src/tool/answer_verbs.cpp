@@ -177,13 +177,21 @@ int answer_cost(const AnswerOptions& options) {
 
 struct FramesOptions : AnswerOptions {
   std::string figure;
+  std::string work_figure;
+  std::string spans;
 };
 
 FramesAnswer frames_with_figure(const AskedStudy& one, const FramesOptions& options) {
   FramesAnswer frames = frames_answer(one.analysis(), one.questions);
-  if (options.figure.empty()) return frames;
-  write_file(options.figure, frames_figure(one.about, frames, only_figure(options, options.figure)));
-  if (!options.json) print(fmt::format("figure: {}\n\n", options.figure));
+  const auto written = [&](const char* what, const std::string& file, const std::string& content) {
+    write_file(file, content);
+    if (!options.json) print(fmt::format("{}: {}\n\n", what, file));
+  };
+  if (!options.figure.empty())
+    written("figure", options.figure, frames_figure(one.about, frames, only_figure(options, options.figure)));
+  if (!options.work_figure.empty())
+    written("figure", options.work_figure, work_figure(one.about, frames, only_figure(options, options.work_figure)));
+  if (!options.spans.empty()) written("spans", options.spans, spans_csv(one.analysis(), frames));
   return frames;
 }
 
@@ -301,6 +309,8 @@ void add_frames_verb(CommandLine& line) {
   add_budgets(verb, *options);
   verb.option("--figure", options->figure,
               "draw the first frames laid over each other, and all frames sorted by time, as .png or .svg");
+  verb.option("--work-figure", options->work_figure, "draw the work by worker as sorted bars, as .png or .svg");
+  verb.option("--spans", options->spans, "write the batches of traced visits as CSV");
   verb.comes_back(
       "  jobs at 100k lanterns: 11.1 of 1,000 frames spike, to 2.1 times the frames around them, every 90 frames ...\n"
       "    variant  frames  typical ms  spikes in 1,000 (95 %)  times around  they come\n"

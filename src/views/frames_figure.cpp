@@ -14,6 +14,7 @@ namespace mileage {
 namespace {
 
 constexpr int frames_height = 800;
+constexpr int work_height = 620;
 /// The budget is drawn where the highest frame takes this share of it at least.
 constexpr double budget_drawn_from = 0.1;
 
@@ -109,6 +110,53 @@ std::string frames_figure_script(const About& about, const FramesAnswer& answer,
       "set xlabel 'all measured frames, sorted by time: share of them, %' textcolor rgb '{}'\nplot {}{}\n",
       beginnings.empty() ? 0.07 : 0.5, look::ink, sorted, budget_plot(answer, span, true));
   return script + "unset multiplot\n";
+}
+
+std::string work_figure_script(const About& about, const FramesAnswer& answer, FigureFormat format) {
+  double longest = 0, y = 0;
+  std::string bars, tics;
+  int object = 0;
+  std::size_t longest_name = 0;
+  for (const CellFrames& cell : answer.cells) {
+    if (!cell.work) continue;
+    const look::Mark& mark = look::mark_of(about.series[cell.series].rank);
+    const std::string name = fmt::format("{} at {}", about.label(cell.series), place_text(cell.x, about.axis));
+    longest_name = std::max(longest_name, name.size());
+    tics += fmt::format("{}{} {}", tics.empty() ? "" : ", ", gnuplot_text(name),
+                        -y - static_cast<double>(cell.work->busy_ms.size()) / 2);
+    for (const double ms : cell.work->busy_ms) {
+      bars += fmt::format("set object {} rectangle from 0,{} to {},{} fc rgb '{}' fs solid 0.85 noborder\n", ++object,
+                          -y - 0.88, ms, -y - 0.12, mark.colour);
+      longest = std::max(longest, ms);
+      ++y;
+    }
+    bars += fmt::format("set arrow {0} from {1},{2} to {1},{3} nohead lw 3 lc rgb '{4}' front\n", ++object,
+                        cell.work->largest_ms, -y + static_cast<double>(cell.work->busy_ms.size()), -y, look::amber);
+    longest = std::max(longest, cell.work->largest_ms);
+    y += 0.8;
+  }
+  return gnuplot_terminal(format, work_height) + bars +
+         fmt::format(
+             "set encoding utf8\nset border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
+             "set ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at screen 0.9\n"
+             "set bmargin at screen 0.12\nset xrange [0:{3}]\nset yrange [{4}:0]\nset grid xtics lc rgb '{5}'\n"
+             "set key bottom right textcolor rgb '{0}'\n"
+             "set xlabel 'busy milliseconds a frame, a bar for each worker, sorted' textcolor rgb '{0}'\n"
+             "set title {6} font ',15' textcolor rgb '{0}'\n"
+             "plot 1/0 with lines lw 3 lc rgb '{7}' title 'the largest batch of all frames'\n",
+             look::ink, tics, 0.03 + 0.0068 * static_cast<double>(longest_name), 1.08 * longest, -y, look::rule,
+             gnuplot_text(about.head.scenario.name + ": work by worker"), look::amber);
+}
+
+std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format) {
+  const bool has_any = std::any_of(answer.cells.begin(), answer.cells.end(),
+                                   [](const CellFrames& cell) { return cell.work.has_value(); });
+  if (!has_any)
+    throw Error({.kind = FaultKind::usage,
+                 .field = "work-figure",
+                 .problem = "no cell notes work by worker",
+                 .accepted = "variants that call Frame::work"});
+  return run_gnuplot(work_figure_script(about, answer, format));
 }
 
 std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format) {

@@ -9,6 +9,11 @@
 
 namespace mileage {
 
+/// The busy time of each worker as sorted bars, the largest batch marked on them; of cells that note work. Throws as
+/// frames_figure().
+std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format);
+std::string work_figure_script(const About& about, const FramesAnswer& answer, FigureFormat format);
+
 /// Throws Error (usage) where no cell tells of single frames, and (cannot write) when gnuplot is missing.
 std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format);
 

@@ -13,6 +13,8 @@ using Align = TextTable::Align;
 
 /// Parts of spikes that are worded have at least this share.
 constexpr double share_of_spikes_told = 0.1;
+/// Workers that a row lists.
+constexpr std::size_t workers_told = 6;
 
 std::string percent(double share) { return three_digits(100 * share) + " %"; }
 
@@ -77,6 +79,21 @@ Json cell_row(const About& about, const CellFrames& cell, double budget_ms) {
   for (const SpikePart& part : cell.spikes.parts)
     row["parts"].push_back({{"phase", part.phase}, {"share", part.share}});
   return row;
+}
+
+void add_work(Json& row, const CellFrames& cell) {
+  row["work"] = nullptr;
+  if (!cell.work) return;
+  const WorkShare& work = *cell.work;
+  row["work"] = {{"busy_ms", work.busy_ms},
+                 {"entities", work.entities},
+                 {"batches", work.batches},
+                 {"largest_ms", work.largest_ms},
+                 {"before_ms", optional_json(work.before_ms)},
+                 {"after_ms", optional_json(work.after_ms)},
+                 {"idle_share", optional_json(work.idle_share)},
+                 {"balance_saves_ms", optional_json(work.balance_saves_ms)}};
+  add_interval(row["work"], work.balance_interval, "balance_low_ms", "balance_high_ms");
 }
 
 void add_settling(Json& row, const CellFrames& cell) {
@@ -160,6 +177,34 @@ TextTable settling_table(const About& about, const FramesAnswer& answer) {
   return table;
 }
 
+TextTable work_table(const About& about, const FramesAnswer& answer) {
+  TextTable table;
+  table.column("variant");
+  table.column("busy ms by worker");
+  table.column("batches", Align::right);
+  table.column("largest ms", Align::right);
+  table.column("before the first", Align::right);
+  table.column("after the last", Align::right);
+  table.column("idle between", Align::right);
+  table.column("perfect balance saves ms (95 %)");
+  const auto optional_cell = [](const std::optional<double>& ms) { return ms ? three_digits(*ms) : ""; };
+  for (const CellFrames& cell : answer.cells) {
+    if (!cell.work) continue;
+    const WorkShare& work = *cell.work;
+    std::string busy;
+    for (std::size_t i = 0; i < work.busy_ms.size() && i < workers_told; ++i)
+      busy += (i == 0 ? "" : ", ") + three_digits(work.busy_ms[i]);
+    if (work.busy_ms.size() > workers_told)
+      busy += fmt::format(" ... {} ({} workers)", three_digits(work.busy_ms.back()), work.busy_ms.size());
+    table.row({about.label(cell.series), busy, three_digits(work.batches), three_digits(work.largest_ms),
+               optional_cell(work.before_ms), optional_cell(work.after_ms),
+               work.idle_share ? percent(*work.idle_share) : "",
+               work.balance_saves_ms ? with_range(*work.balance_saves_ms, work.balance_interval)
+                                     : "not known: frames in runs"});
+  }
+  return table;
+}
+
 std::string frames_text(const About& about, const FramesAnswer& answer) {
   std::string text;
   for (const CellFrames& cell : answer.cells) text += frames_sentence(about, cell) + "\n";
@@ -169,6 +214,7 @@ std::string frames_text(const About& about, const FramesAnswer& answer) {
   add("Spikes: frames that take half more than those around them", spikes_table(about, answer));
   add("Over the budget, by wall time", over_table(about, answer));
   add("How frames begin", settling_table(about, answer));
+  add("Work by worker, a frame", work_table(about, answer));
   const bool is_any_traced =
       std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.traced > 0; });
   if (!is_any_traced)
@@ -181,6 +227,7 @@ void add_frames_json(Json& json, const About& about, const FramesAnswer& answer)
   for (const CellFrames& cell : answer.cells) {
     Json row = cell_row(about, cell, answer.budget_ms);
     add_settling(row, cell);
+    add_work(row, cell);
     rows.push_back(std::move(row));
   }
 }

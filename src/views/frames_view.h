@@ -16,6 +16,8 @@ std::string frames_sentence(const About& about, const CellFrames& cell);
 
 TextTable spikes_table(const About& about, const FramesAnswer& answer);
 TextTable over_table(const About& about, const FramesAnswer& answer);
+/// Worker by worker, and what perfect balance would save.
+TextTable work_table(const About& about, const FramesAnswer& answer);
 TextTable settling_table(const About& about, const FramesAnswer& answer);
 
 std::string frames_text(const About& about, const FramesAnswer& answer);

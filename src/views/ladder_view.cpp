@@ -157,7 +157,7 @@ std::string ladder_figure_script(const About& about, const LadderAnswer& answer,
   }
   if (longest >= budget_in_sight * answer.budget_ms)
     script += fmt::format(
-        "set arrow 1 from {0},graph 0 to {0},graph 1 nohead lw 1.6 dt (14,6) lc rgb '{1}'\n"
+        "set arrow 1 from {0},graph 0 to {0},graph 1 nohead lw 1.6 dt (14,6) lc rgb '{1}' back\n"
         "set label 1000 {2} at {0},graph 1 center offset 0,0.7 textcolor rgb '{1}'\n",
         answer.budget_ms, look::amber, gnuplot_text("budget " + ms_text(answer.budget_ms)));
   return script +
@@ -168,7 +168,8 @@ std::string ladder_figure_script(const About& about, const LadderAnswer& answer,
              "set xlabel 'milliseconds a frame, with 95 % intervals' textcolor rgb '{0}'\n"
              "set title {7} font ',15' textcolor rgb '{0}' offset 0,0.8\nplot -1 with lines\n",
              look::ink, tics, 0.03 + 0.0068 * static_cast<double>(longest_name), 0.82, 0.16,
-             std::max(1.9 * longest, longest >= budget_in_sight * answer.budget_ms ? 1.1 * answer.budget_ms : 0), rungs,
+             std::max(1.55 * longest, longest >= budget_in_sight * answer.budget_ms ? 1.1 * answer.budget_ms : 0),
+             rungs,
              gnuplot_text(
                  fmt::format("{}: rung by rung at {}", about.head.scenario.name, named_place(answer.x, about.axis))));
 }

@@ -35,6 +35,16 @@ TEST(FramesFigure, ABudgetFarAboveAllFramesIsNotDrawn) {
   EXPECT_THAT(frames_figure_script(made::known_report().about, answer, FigureFormat::png), Not(HasSubstr("budget")));
 }
 
+TEST(FramesFigure, WorkersAreSortedBarsWithTheLargestBatch) {
+  FramesAnswer answer = drawn_frames();
+  EXPECT_THROW(work_figure(made::known_report().about, answer, FigureFormat::svg), Error) << "nobody noted work";
+  answer.cells[0].work = WorkShare{{0.8, 0.4}, 120, 12, 0.3, 0.1, 0.1, 0.25, 0.2, {}};
+  const std::string script = work_figure_script(made::known_report().about, answer, FigureFormat::png);
+  EXPECT_THAT(script, HasSubstr("to 0.8,"));
+  EXPECT_THAT(script, HasSubstr("from 0.3,"));
+  EXPECT_THAT(work_figure(made::known_report().about, answer, FigureFormat::svg), HasSubstr("</svg>"));
+}
+
 TEST(FramesFigure, IsRefusedWhereNoFrameStandsAlone) {
   EXPECT_THROW(frames_figure(made::known_report().about, {16.7, {CellFrames{}}}, FigureFormat::png), Error);
 }

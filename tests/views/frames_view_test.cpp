@@ -54,6 +54,17 @@ TEST(FramesView, TablesHoldSpikesBudgetAndSettling) {
     EXPECT_THAT(text, HasSubstr(said));
 }
 
+TEST(FramesView, WorkStandsWorkerByWorker) {
+  FramesAnswer answer = known_frames();
+  answer.cells[0].work = WorkShare{{0.8, 0.4}, 120, 12, 0.3, 0.1, 0.1, 0.25, 0.2, Interval{0.1, 0.3}};
+  EXPECT_THAT(frames_text(around_frames(), answer), HasSubstr("0.800, 0.400"));
+  EXPECT_THAT(frames_text(around_frames(), answer), HasSubstr("0.200 (0.100 to 0.300)"));
+  Json json;
+  add_frames_json(json, around_frames(), answer);
+  EXPECT_EQ(json["frames"][0]["work"]["idle_share"], 0.25);
+  EXPECT_TRUE(json["frames"][1]["work"].is_null());
+}
+
 TEST(FramesView, JsonHoldsAllOfIt) {
   Json json;
   add_frames_json(json, around_frames(), known_frames());

@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numeric>
+
+#include <fmt/format.h>
 
 #include "analysis/analysis.h"
 #include "analysis/answers/arrivals.h"
@@ -10,6 +13,7 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
+#include "study/csv_reader.h"
 
 namespace mileage {
 namespace {
@@ -253,12 +257,56 @@ std::optional<SettlingLaw> settling_law(const ArrivalsAnswer& arrivals, std::siz
   return law;
 }
 
+std::optional<WorkShare> work_of(const Visits& visits) {
+  WorkShare share;
+  std::vector<double> saves;
+  double told = 0, told_alone = 0, before_ms = 0, after_ms = 0, idle = 0;
+  for (const Visit* visit : visits) {
+    if (!visit->work) continue;
+    const WorkByWorker& work = *visit->work;
+    const auto frames = static_cast<double>(visit->measured_frames());
+    std::vector<double> busy = work.busy_ms;
+    std::sort(busy.rbegin(), busy.rend());
+    if (share.busy_ms.size() < busy.size()) share.busy_ms.resize(busy.size(), 0);
+    for (std::size_t i = 0; i < busy.size(); ++i) share.busy_ms[i] += busy[i] / frames;
+    for (std::size_t i = 0; i < busy.size(); ++i) {
+      share.entities += work.entities[i] / frames;
+      share.batches += work.batches[i] / frames;
+    }
+    share.largest_ms = std::max(share.largest_ms, work.largest_ms);
+    ++told;
+    if (!work.before_ms || !work.after_ms) continue;
+    double wall_ms = 0, busy_ms = 0;
+    for (const double ms : measured_ms(*visit)) wall_ms += ms;
+    for (const double ms : busy) busy_ms += ms;
+    const double span_ms = std::max(wall_ms - *work.before_ms - *work.after_ms, 1e-9);
+    const double even_ms = busy_ms / static_cast<double>(busy.size());
+    before_ms += *work.before_ms / frames;
+    after_ms += *work.after_ms / frames;
+    idle += std::max(0.0, 1 - even_ms / span_ms);
+    saves.push_back(std::max(0.0, span_ms - even_ms) / frames);
+    ++told_alone;
+  }
+  if (told == 0) return std::nullopt;
+  for (double& ms : share.busy_ms) ms /= told;
+  share.entities /= told;
+  share.batches /= told;
+  if (told_alone == 0) return share;
+  share.before_ms = before_ms / told_alone;
+  share.after_ms = after_ms / told_alone;
+  share.idle_share = idle / told_alone;
+  share.balance_saves_ms = std::accumulate(saves.begin(), saves.end(), 0.0) / told_alone;
+  share.balance_interval = mean_interval(saves, HUGE_VAL);
+  return share;
+}
+
 CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, double budget_ms) {
   CellFrames cell;
   cell.series = series;
   cell.x = x;
   Visits visits = visits_at(evidence, series, x);
   cell.visits = visits.size();
+  cell.work = work_of(visits);
   for (const Visit* visit : visits) cell.frames_per_sample = std::max(cell.frames_per_sample, visit->frames_per_sample);
   const bool some_alone =
       std::any_of(visits.begin(), visits.end(), [](const Visit* visit) { return visit->frames_per_sample == 1; });
@@ -299,6 +347,19 @@ std::optional<double> place_of(const Analysis& analysis, std::size_t series, con
 }
 
 }  // namespace
+
+std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer) {
+  std::string csv = "series,place,visit,frame,worker,begin_ms,end_ms,entities\n";
+  for (const CellFrames& cell : answer.cells)
+    for (const Visit* visit : visits_at(analysis.evidence, cell.series, cell.x)) {
+      if (!visit->trace) continue;
+      for (const std::vector<double>& span : visit->trace->spans)
+        csv += fmt::format("{},{},{},{:.0f},{:.0f},{:.6f},{:.6f},{:.0f}\n",
+                           csv_field(analysis.evidence.series[cell.series].label), cell.x, visit->order, span[0],
+                           span[1], span[2] * 1e-6, span[3] * 1e-6, span[4]);
+    }
+  return csv;
+}
 
 FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions) {
   const EvidenceSet& evidence = analysis.evidence;

@@ -8,6 +8,7 @@
 
 #include "analysis/statistics/interval.h"
 #include "analysis/statistics/periods.h"
+#include "study/study.h"
 
 namespace mileage {
 
@@ -56,6 +57,20 @@ struct FrameAfter {
   double worst_ms = 0;     ///< and the worst of them.
 };
 
+/// What the workers of a cell do in a frame, where its frames note it: means over visits, in milliseconds a frame.
+struct WorkShare {
+  std::vector<double> busy_ms;  ///< Of each worker, the busiest first: whose number is whose says nothing.
+  double entities = 0;          ///< Worked through by all of them, a frame,
+  double batches = 0;           ///< in so many batches.
+  double largest_ms = 0;        ///< The longest batch of all.
+  /// Nothing where frames are timed several at once.
+  std::optional<double> before_ms;         ///< Until the first batch,
+  std::optional<double> after_ms;          ///< and from the last one on.
+  std::optional<double> idle_share;        ///< Of the workers' time between these.
+  std::optional<double> balance_saves_ms;  ///< What a frame would save if the work were shared out evenly.
+  Interval balance_interval;               ///< 95 %, from the spread between visits; open below three.
+};
+
 struct CellFrames {
   std::size_t series = 0;  ///< Place among the series of the study.
   double x = 0;
@@ -67,7 +82,8 @@ struct CellFrames {
   Spikes spikes;
   std::optional<Settling> settling;  ///< Nothing where no visit tells of its first frames.
   std::optional<SettlingLaw> settling_law;
-  double share_over = 0;  ///< Of frames that are over the budget.
+  std::optional<WorkShare> work;  ///< Nothing where nobody noted work.
+  double share_over = 0;          ///< Of frames that are over the budget.
   Interval share_over_interval;
   std::size_t longest_run_over = 0;  ///< Frames in a row that are.
   double worst_ms = 0;
@@ -79,6 +95,10 @@ struct FramesAnswer {
   double budget_ms = 0;
   std::vector<CellFrames> cells;
 };
+
+/// Batches of the traced visits of these cells as CSV: series, place, visit, frame, worker, begin_ms and end_ms after
+/// the frame's start, entities. The header alone where none noted any.
+std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer);
 
 /// One cell for each series, or for those of the variants named in Questions::between: the measured place nearest to
 /// the (first) one asked for; without it the largest whose typical frame is within the first budget, or the smallest.

@@ -95,6 +95,36 @@ TEST(Frames, ThePlaceIsTheNearestOrTheLargestWithinTheBudget) {
   EXPECT_THROW(frames_of(spiking_study(), {}, {"nobody"}), Error);
 }
 
+TEST(Frames, WorkIsSharedOutWorkerByWorker) {
+  Study study = spiking_study();
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    // One of two workers is busy for 0.8 of the time between a tenth before and a tenth after, the other for 0.4.
+    visit.work = WorkByWorker{{0.4 * wall_ms, 0.8 * wall_ms}, {40, 80}, {4, 8}, 0.3, 0.1 * wall_ms, 0.1 * wall_ms};
+  }
+  const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
+  ASSERT_TRUE(cell.work);
+  EXPECT_NEAR(cell.work->busy_ms.at(0), 0.8, 0.05) << "the busiest first";
+  EXPECT_NEAR(cell.work->busy_ms.at(1), 0.4, 0.03);
+  EXPECT_NEAR(*cell.work->idle_share, 0.25, 1e-6);
+  EXPECT_NEAR(*cell.work->balance_saves_ms, 0.2, 0.02);
+  EXPECT_NEAR(*cell.work->before_ms, 0.1, 0.01);
+  EXPECT_EQ(cell.work->largest_ms, 0.3);
+  EXPECT_FALSE(frames_of(spiking_study(), {10'000}, {"plain"}).cells.at(0).work);
+}
+
+TEST(Frames, SpansOfTracedVisitsAreRows) {
+  Study study = spiking_study();
+  study.visits.front().trace = Trace{{}, {{3, 1, 100'000, 250'000, 64}}};
+  const AnalysedStudy analysed(study);
+  Questions questions;
+  questions.at = {static_cast<double>(study.visits.front().count)};
+  const FramesAnswer answer = frames_answer(analysed.analysis(), questions);
+  const std::string csv = spans_csv(analysed.analysis(), answer);
+  EXPECT_NE(csv.find(",3,1,0.100000,0.250000,64\n"), std::string::npos) << csv;
+}
+
 TEST(Frames, FramesTimedInRunsTellOfNoSingleOneUnlessTraced) {
   Study study = spiking_study();
   for (Visit& visit : study.visits)

@@ -51,6 +51,23 @@ TEST(Warnings, CountTheProcessesThatAVariantLeaves) {
               Contains(HasSubstr("objects leaves processes running when it ends: 3 were ended after 2 visits")));
 }
 
+TEST(Warnings, TellOfCountersThatAreNotAsExpected) {
+  Study study = night();
+  study.head.scenario.expects = {{"updates", 1}};
+  EXPECT_THAT(warnings_in(study), IsEmpty()) << "nobody counts them";
+  const auto count = [&](double each) {
+    for (Visit& visit : study.visits)
+      visit.counters["updates"] = each * static_cast<double>(visit.count * visit.measured_frames());
+  };
+  count(1);
+  EXPECT_THAT(warnings_in(study), IsEmpty());
+  count(3.96);
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects makes 3.96 updates")));
+  study.head.plan.series.front().without = "glow";
+  for (Visit& visit : study.visits) visit.series.without = "glow";
+  EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("updates")))) << "a floor may do less";
+}
+
 TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
   Study study = night();
   study.visits[3].float_mode = "flush to zero";

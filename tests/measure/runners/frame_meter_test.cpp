@@ -49,6 +49,39 @@ TEST(FrameMeter, DeeperNestingIsAMistakeOfTheVariant) {
   EXPECT_THROW(meter.sample(1), Error);
 }
 
+TEST(FrameMeter, PhasesInsideOthersAreKnown) {
+  scripted::VirtualClock clock;
+  FunctionVariant variant([](Frame& frame) {
+    const auto outer = frame.phase("update");
+    const auto inner = frame.phase("gather");
+  });
+  FrameMeter meter(variant, clock);
+  meter.start();
+  meter.sample(1);
+  EXPECT_EQ(meter.inner_phases(), std::vector<std::string>{"gather"});
+}
+
+TEST(FrameMeter, ATraceKeepsEachFrameWithItsPhasesAndBatches) {
+  scripted::VirtualClock clock;
+  int frame_number = 0;
+  FunctionVariant variant([&](Frame& frame) {
+    ++frame_number;
+    if (frame_number == 1) return;  // a phase that begins later
+    const auto phase = frame.phase("glow");
+    const auto work = frame.work(1, 64);
+    clock.pass(frame_number * 1000);
+  });
+  FrameMeter meter(variant, clock);
+  meter.trace();
+  meter.start();
+  for (int i = 0; i < 3; ++i) meter.sample(1);
+  ASSERT_TRUE(meter.traced());
+  EXPECT_EQ(meter.traced()->phases_ns.at("glow"), (std::vector<std::int64_t>{0, 2000, 3000}));
+  EXPECT_EQ(meter.traced()->spans, (std::vector<std::vector<double>>{{1, 1, 0, 2000, 64}, {2, 1, 0, 3000, 64}}));
+  ASSERT_TRUE(meter.work());
+  EXPECT_DOUBLE_EQ(meter.work()->busy_ms.at(1), 0.005);
+}
+
 TEST(FrameMeter, StartForgetsWhatWasMarkedBefore) {
   scripted::VirtualClock clock;
   FunctionVariant variant([&](Frame& frame) { frame.add("draws", 3); });

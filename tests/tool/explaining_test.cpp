@@ -1,0 +1,179 @@
+// The verbs that explain a number, as people use them: on the festival, on commands, on tables; and causes that were
+// planted.
+#include <cstdlib>
+
+#include <fmt/format.h>
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+#include <nlohmann/json.hpp>
+
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using nlohmann::json;
+using testing::Contains;
+using testing::HasSubstr;
+using testing::Not;
+using testing_support::Ran;
+using testing_support::read_text;
+using testing_support::run_in;
+using testing_support::ScratchFolder;
+using testing_support::write_text;
+
+class Explaining : public testing::Test {
+ protected:
+  Explaining() {
+    ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1);
+    ::setenv("MILEAGE_DEVICE", "off", 1);
+  }
+  Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
+  json answer(const std::string& arguments) const {
+    const Ran ran = run(arguments + " --json");
+    EXPECT_EQ(ran.code, 0) << arguments << "\n" << ran.err;
+    return json::parse(ran.out, nullptr, false);
+  }
+  static json row_where(const json& rows, const char* key, const std::string& value) {
+    for (const json& row : rows)
+      if (row[key] == value) return row;
+    return {};
+  }
+  ScratchFolder folder_;
+};
+
+/// Six recordings of two ways of 200 frames each: `slow` gathers for 2 ms longer, and takes 8 ms more in every 40th
+/// frame, all of it in phase "glow".
+void write_tables(const ScratchFolder& folder) {
+  for (const std::string way : {"plain", "slow"})
+    for (int recording = 0; recording < 6; ++recording) {
+      std::string csv = "frame_ms,count,phase:gather,phase:glow,counter:updates\n";
+      for (int frame = 0; frame < 200; ++frame) {
+        const double wobble = 1 + 0.01 * ((frame * 7 + recording * 3) % 11 - 5);
+        const double gather = (way == "slow" ? 3.0 : 1.0) * wobble;
+        const double glow = 2 * wobble + (way == "slow" && frame % 40 == recording * 5 ? 8 : 0);
+        csv += fmt::format("{:.4f},1000,{:.4f},{:.4f},{}\n", gather + glow + 0.5, gather, glow,
+                           way == "slow" ? 3960 : 1000);
+      }
+      write_text(folder / fmt::format("{}-{}.csv", way, recording), csv);
+    }
+}
+
+TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
+  write_tables(folder_);
+  ASSERT_EQ(run("import plain-*.csv slow-*.csv --variant-from '(\\w+)-' -o two.study.jsonl").code, 0);
+  const json parts = answer("cost two.study.jsonl --between plain,slow")["difference_parts"];
+  const json gather = row_where(parts, "part", "gather");
+  EXPECT_NEAR(gather["ms"], 2, 0.15);
+  EXPECT_EQ(gather["told"], true);
+  EXPECT_LT(row_where(parts, "part", "glow")["ms"], 0.5);
+
+  const json slow = answer("frames two.study.jsonl --variants slow")["frames"][0];
+  EXPECT_NEAR(slow["every_frames"], 40, 0.1);
+  EXPECT_EQ(slow["parts"][0]["phase"], "glow");
+  EXPECT_GT(slow["parts"][0]["share"], 0.9);
+  EXPECT_EQ(answer("frames two.study.jsonl --variants plain")["frames"][0]["spikes_in_1000"], 0);
+}
+
+TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
+  ASSERT_EQ(
+      run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,30k --blocks 4 --frames "
+          "8 --without gather --trace 1 -o m.study.jsonl")
+          .code,
+      0);
+  const json told = answer("cost m.study.jsonl --at 30k --between columns,mirrored-fresh");
+  EXPECT_GT(row_where(told["difference_parts"], "part", "gather")["ms"], 0);
+  EXPECT_GT(told["differences"][0]["page_faults_more"], 10) << "columns made and freed every frame";
+  const json floor =
+      row_where(answer("cost m.study.jsonl --at 30k --between columns,mirrored")["floors"], "phase", "gather");
+  EXPECT_EQ(floor["measured"], true) << "by the series without it";
+  EXPECT_THAT(run("choose m.study.jsonl").out, Not(HasSubstr("a floor"))) << "no way to do the work";
+  EXPECT_THAT(run("breakeven m.study.jsonl").out, Not(HasSubstr("a floor")));
+  const std::string ends = run("capacity m.study.jsonl").out;
+  EXPECT_THAT(ends, HasSubstr("What runs out first"));
+  EXPECT_THAT(ends, HasSubstr("the frame's thread"));
+  const json frames = answer("frames m.study.jsonl --at 30k --variants mirrored");
+  EXPECT_GE(frames["frames"][0]["traced"], 1);
+  EXPECT_EQ(run("measure --scenario drift --without glow --counts 10 -o x.study.jsonl").code, 2);
+}
+
+TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
+  const Ran ran =
+      run("tune --scenario drift --variant jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 6s -o "
+          "t.study.jsonl --figure t.svg --json");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const json tuned = json::parse(ran.out)["tuned"];
+  for (const json& value : tuned)
+    if (value["values"]["batch"] == 1) EXPECT_EQ(value["best"], false);
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "t.svg"));
+  const json again = answer("tune t.study.jsonl --knob batch --at 20k");
+  EXPECT_EQ(again["tuned"].size(), tuned.size());
+  EXPECT_EQ(run("tune t.study.jsonl --knob wind").code, 2);
+  EXPECT_EQ(run("tune --scenario drift --variant jobs --knob batch=64 --at 1k").code, 2) << "a single value";
+}
+
+TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
+  const Ran ran =
+      run("ladder --scenario drift --variant objects --rungs \"ballast=0; variant=columns; variant=jobs,workers=1\" "
+          "--at 20k "
+          "--time 6s -o l.study.jsonl --json");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const json rungs = json::parse(ran.out)["rungs"];
+  ASSERT_EQ(rungs.size(), 4U);
+  EXPECT_EQ(rungs[0]["rung"], "base");
+  EXPECT_NEAR(rungs[1]["on_top"]["takes"], 1, 1e-9) << "a setting that is the preset does nothing";
+  EXPECT_EQ(rungs[1]["cannot_be_told"], true);
+  EXPECT_LT(rungs[2]["on_top"]["takes"], 1);
+  EXPECT_EQ(rungs[3]["changes_several"], true);
+  EXPECT_THAT(run("ladder l.study.jsonl --at 20k --figure l.svg").out, HasSubstr("3 changes together take"));
+  EXPECT_THAT(run("ladder demo").out, HasSubstr("holds no ladder"));
+  EXPECT_EQ(run("ladder --scenario drift").code, 2) << "no rungs";
+  EXPECT_EQ(run("ladder --scenario drift --rungs \"wind=3\"").code, 2);
+}
+
+TEST_F(Explaining, StudiesOneAfterTheOtherAreALadder) {
+  for (const char* work : {"2", "1"})
+    ASSERT_EQ(run(fmt::format("measure --scenario drift --variants columns --knob work={0} --counts 3k,10k --as-given "
+                              "--blocks 4 --frames 6 -o w{0}.study.jsonl",
+                              work))
+                  .code,
+              0);
+  const json rungs = answer("ladder w2.study.jsonl w1.study.jsonl --at 10k")["rungs"];
+  ASSERT_EQ(rungs.size(), 2U);
+  EXPECT_LT(rungs[1]["on_top"]["takes"], 0.9);
+}
+
+TEST_F(Explaining, CommandsTellWhatTheyLeaveOutAndWhatIsExpected) {
+  const std::string game = R"(#!/bin/sh
+# Writes 60 frames, of 2 ms or 1 ms without its glow; twice as many updates as there are lanterns.
+frame=0
+ms=2.$1; phase=1.0
+[ "$3" = glow ] && { ms=1.$1; phase=0.0; }
+echo frame_ms,phase:glow,counter:updates,alive > "$2"
+while [ $frame -lt 60 ]; do echo "$ms$((frame % 3)),$phase,$((2 * $4)),$4" >> "$2"; frame=$((frame + 1)); done
+)";
+  write_text(folder_ / "game.sh", game);
+  write_text(folder_ / "game.toml", R"(scenario = "night"
+[expect]
+updates = 1
+[variant.glowing]
+run = ["sh", "game.sh", "0", "{table}", "{without}", "{count}"]
+stubs = ["glow"]
+)");
+  const Ran ran = run("measure game.toml --counts 100,1000 --as-given --blocks 3 --without glow -o g.study.jsonl");
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  EXPECT_THAT(ran.out, HasSubstr("glowing makes 2 updates"));
+  const json costs = answer("cost g.study.jsonl --at 1000")["costs"];
+  ASSERT_EQ(costs.size(), 2U);
+  EXPECT_NEAR(costs[0]["ms"], 2, 0.2);
+  EXPECT_NEAR(costs[1]["ms"], 1, 0.2) << "the floor";
+  std::string untold = read_text(folder_ / "game.toml");
+  untold.replace(untold.find("{without}"), 9, "-");
+  write_text(folder_ / "untold.toml", untold);
+  EXPECT_THAT(run("measure untold.toml --counts 100").err, HasSubstr("not told which phase to leave out"));
+  write_text(folder_ / "none.toml", "[expect]\nupdates = 0\n[variant.a]\nrun = [\"sh\", \"game.sh\", \"{count}\"]\n");
+  EXPECT_EQ(run("measure none.toml --counts 100").code, 3) << "nothing that is expected is nothing";
+}
+
+}  // namespace
+}  // namespace mileage
