@@ -250,6 +250,11 @@ std::string summary_text(const Summary& summary, const Plan& plan, const std::st
                                  summary.stopped ? "; stopped before the plan was done" : "");
   if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
   text += left_out_text(summary, plan);
+  if (summary.untraced > 0)
+    text += fmt::format(
+        "left out: {} visits that were to keep their frames one by one; a fifth of the time goes to "
+        "these (a longer --time keeps them)\n",
+        summary.untraced);
   return text + "\n";
 }
 

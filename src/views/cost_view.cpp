@@ -68,11 +68,11 @@ void add_row(TextTable& table, const About& about, const CostAnswer& answer, std
              is_first || !place.costs.front().cost ? "" : three_digits(one.saves_ms)});
 }
 
-/// The costs of a place that are known, cheapest first, by their places in the group.
-std::vector<std::size_t> cheapest_first(const PlaceCosts& place) {
+/// The costs of a place that are known, cheapest first, by their places in the group. A floor is no way to do the work.
+std::vector<std::size_t> cheapest_first(const About& about, const PlaceCosts& place) {
   std::vector<std::size_t> known;
   for (std::size_t i = 0; i < place.costs.size(); ++i)
-    if (place.costs[i].cost) known.push_back(i);
+    if (place.costs[i].cost && !about.series[place.costs[i].series].series.is_floor()) known.push_back(i);
   std::stable_sort(known.begin(), known.end(),
                    [&](std::size_t a, std::size_t b) { return place.costs[a].cost->ms < place.costs[b].cost->ms; });
   return known;
@@ -192,7 +192,7 @@ TextTable cost_table(const About& about, const CostAnswer& answer, std::size_t g
 
 std::string cost_sentence(const About& about, const GroupCosts& group, const PlaceCosts& place,
                           const CostAnswer& answer) {
-  const std::vector<std::size_t> known = cheapest_first(place);
+  const std::vector<std::size_t> known = cheapest_first(about, place);
   const std::string at = "At " + named_place(place.x, about.axis);
   if (known.empty()) return at + " nothing was measured, and no series reaches that far.";
   std::vector<std::string> costs;

@@ -115,7 +115,10 @@ void add_settling(Json& row, const CellFrames& cell) {
 }  // namespace
 
 std::string frames_sentence(const About& about, const CellFrames& cell) {
-  const std::string who = fmt::format("{} at {}", about.label(cell.series), named_place(cell.x, about.axis));
+  const bool is_elsewhere = cell.asked_at && *cell.asked_at != cell.x;
+  const std::string who =
+      fmt::format("{} at {}{}", about.label(cell.series), named_place(cell.x, about.axis),
+                  is_elsewhere ? fmt::format(" (measured nearest to {})", place_text(*cell.asked_at, about.axis)) : "");
   if (!has_frames(cell))
     return fmt::format("{}: frames are timed {} at once, so that none stands alone: measure with --trace 3.", who,
                        cell.frames_per_sample);

@@ -93,12 +93,12 @@ std::string ladder_text(const About& about, const LadderAnswer& answer) {
     return answer.not_measured.empty() ? "The study holds no ladder: mileage ladder --scenario ... --rungs \"...\".\n\n"
                                        : "No rung was measured.\n\n";
   std::string text = ladder_sentence(about, answer) + "\n\n" + ladder_table(about, answer).text() + "\n";
-  text += remark("Whether it does anything cannot be told", names_where(answer, &RungAt::cannot_be_told));
-  text += remark("Brings something only together with others", names_where(answer, &RungAt::only_together));
-  text += remark("Changes several things at once, so that nobody knows which of them did it",
-                 names_where(answer, &RungAt::changes_several));
-  text += remark("Not measured there", answer.not_measured);
-  return text + "\n";
+  std::string remarks = remark("Whether it does anything cannot be told", names_where(answer, &RungAt::cannot_be_told));
+  remarks += remark("Brings something only together with others", names_where(answer, &RungAt::only_together));
+  remarks += remark("Changes several things at once, so that nobody knows which of them did it",
+                    names_where(answer, &RungAt::changes_several));
+  remarks += remark("Not measured there", answer.not_measured);
+  return remarks.empty() ? text : text + remarks + "\n";
 }
 
 void add_ladder_json(Json& json, const About& about, const LadderAnswer& answer) {

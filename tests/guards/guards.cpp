@@ -172,10 +172,11 @@ std::size_t columns_of(const std::string& line) {
       std::count_if(line.begin(), line.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; }));
 }
 
-/// Rows of tables, commands and texts of tests cannot be broken.
+/// Rows of tables (also of those that commands print), commands and texts of tests cannot be broken.
 bool may_be_long(const fs::path& file, const std::string& line) {
   if (file.extension() == ".md")
-    return line.rfind("|", 0) == 0 || line.rfind("    ", 0) == 0 || line.rfind("run = ", 0) == 0;
+    return line.rfind("|", 0) == 0 || line.rfind("    ", 0) == 0 || line.rfind("run = ", 0) == 0 ||
+           (line.rfind("  ", 0) == 0 && line.find("  ", 3) != std::string::npos) || line.rfind("  mileage ", 0) == 0;
   return line.find("R\"") != std::string::npos;
 }
 

@@ -47,7 +47,7 @@ class Explaining : public testing::Test {
 void write_tables(const ScratchFolder& folder) {
   for (const std::string way : {"plain", "slow"})
     for (int recording = 0; recording < 6; ++recording) {
-      std::string csv = "frame_ms,count,phase:gather,phase:glow,counter:updates\n";
+      std::string csv = "frame_ms,count,phase:gather,phase:glow,counter:steps\n";
       for (int frame = 0; frame < 200; ++frame) {
         const double wobble = 1 + 0.01 * ((frame * 7 + recording * 3) % 11 - 5);
         const double gather = (way == "slow" ? 3.0 : 1.0) * wobble;
@@ -76,23 +76,22 @@ TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
 }
 
 TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
-  ASSERT_EQ(
-      run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,30k --blocks 4 --frames "
-          "8 --without gather --trace 1 -o m.study.jsonl")
-          .code,
-      0);
-  const json told = answer("cost m.study.jsonl --at 30k --between columns,mirrored-fresh");
+  ASSERT_EQ(run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,100k --as-given "
+                "--time 8s --frames 8 --without gather --trace 1 -o m.study.jsonl")
+                .code,
+            0);
+  const json told = answer("cost m.study.jsonl --at 100k --between columns,mirrored-fresh");
   EXPECT_GT(row_where(told["difference_parts"], "part", "gather")["ms"], 0);
   EXPECT_GT(told["differences"][0]["page_faults_more"], 10) << "columns made and freed every frame";
   const json floor =
-      row_where(answer("cost m.study.jsonl --at 30k --between columns,mirrored")["floors"], "phase", "gather");
+      row_where(answer("cost m.study.jsonl --at 100k --between columns,mirrored")["floors"], "phase", "gather");
   EXPECT_EQ(floor["measured"], true) << "by the series without it";
   EXPECT_THAT(run("choose m.study.jsonl").out, Not(HasSubstr("a floor"))) << "no way to do the work";
   EXPECT_THAT(run("breakeven m.study.jsonl").out, Not(HasSubstr("a floor")));
   const std::string ends = run("capacity m.study.jsonl").out;
   EXPECT_THAT(ends, HasSubstr("What runs out first"));
   EXPECT_THAT(ends, HasSubstr("the frame's thread"));
-  const json frames = answer("frames m.study.jsonl --at 30k --variants mirrored");
+  const json frames = answer("frames m.study.jsonl --at 3k --variants mirrored");
   EXPECT_GE(frames["frames"][0]["traced"], 1);
   EXPECT_EQ(run("measure --scenario drift --without glow --counts 10 -o x.study.jsonl").code, 2);
 }

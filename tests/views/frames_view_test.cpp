@@ -45,6 +45,9 @@ TEST(FramesView, TheSentenceSaysHowOftenHowHighAndWhere) {
             "objects at 100k lanterns: 11.0 of 1,000 frames spike, to 2.10 times the frames around them, every 90.0 "
             "frames (12 of 13 due); of what they take more, 92.0 % in phase gather.");
   EXPECT_THAT(frames_sentence(around_frames(), answer.cells[1]), HasSubstr("timed 8 at once"));
+  CellFrames elsewhere = answer.cells[0];
+  elsewhere.asked_at = 120'000;
+  EXPECT_THAT(frames_sentence(around_frames(), elsewhere), HasSubstr("(measured nearest to 120k)"));
 }
 
 TEST(FramesView, TablesHoldSpikesBudgetAndSettling) {

@@ -81,6 +81,9 @@ std::vector<Spike> spikes_in(const std::vector<double>& frames) {
   return spikes;
 }
 
+/// Of something that was not seen once in so many frames: it may be as frequent as leaves that a chance of 5 %.
+Interval none_seen_interval(double frames, double times) { return {0, -std::log(0.05) / frames * times}; }
+
 /// Mean over visits with its interval by their spread; not below 0.
 Interval mean_interval(const std::vector<double>& values, double most) {
   const double n = static_cast<double>(values.size());
@@ -134,7 +137,7 @@ Spikes spikes_of(const Visits& visits) {
   }
   all.seen = heights.size();
   all.a_thousand_frames = 1000 * static_cast<double>(all.seen) / frames_in_all;
-  all.rate_interval = mean_interval(rates, 1000);
+  all.rate_interval = heights.empty() ? none_seen_interval(frames_in_all, 1000) : mean_interval(rates, 1000);
   if (heights.empty()) return all;
   all.times_around = median(heights);
   all.period = period_of(runs);
@@ -213,7 +216,8 @@ void hold_against_budget(const Visits& visits, double budget_ms, CellFrames& cel
     shares.push_back(static_cast<double>(over_here) / static_cast<double>(visit->samples_ns.size()));
   }
   cell.share_over = over / static_cast<double>(cell.frames);
-  cell.share_over_interval = mean_interval(shares, 1);
+  cell.share_over_interval =
+      over > 0 ? mean_interval(shares, 1) : none_seen_interval(static_cast<double>(cell.frames), 1);
 }
 
 std::vector<double> sorted_frames(const Visits& visits) {
@@ -376,6 +380,7 @@ FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions)
     if (!x) continue;
     answer.cells.push_back(cell_of(evidence, series, *x, answer.budget_ms));
     answer.cells.back().settling_law = settling_law(arrivals, series);
+    if (!questions.at.empty()) answer.cells.back().asked_at = questions.at.front();
   }
   return answer;
 }

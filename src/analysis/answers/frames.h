@@ -74,6 +74,7 @@ struct WorkShare {
 struct CellFrames {
   std::size_t series = 0;  ///< Place among the series of the study.
   double x = 0;
+  std::optional<double> asked_at;  ///< Nothing where no place was asked for.
   std::size_t visits = 0;
   std::size_t traced = 0;  ///< Visits among them that kept their phases frame by frame.
   std::size_t frames = 0;

@@ -78,6 +78,7 @@ struct Summary {
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.
   std::vector<LeftOut> left_out;        ///< By series, then count.
   GivenUp given_up = GivenUp::nothing;  ///< In the last block.
+  std::size_t untraced = 0;             ///< Visits that were to keep their frames one by one, and found no time.
   bool stopped = false;                 ///< By the watch, before the plan was done.
   double elapsed_s = 0;
 };

@@ -32,6 +32,7 @@ void make_traces(StudyState& state) {
       if (state.is_stop_asked()) return;
       if (!state.may_visit(cell.series, cell.count)) continue;
       const int frames = frames_to_trace(state, cell);
+      state.summary.untraced += frames == 0;
       if (frames == 0) continue;
       const double frames_s = frames * cost_near(state, cell.series, cell.count).frame_s;
       const Order order{state.plan.series[cell.series], {}, cell.count, -1, VisitStatus::traced, frames,

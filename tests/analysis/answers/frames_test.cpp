@@ -56,6 +56,8 @@ TEST(Frames, WithoutSpikesThereAreNone) {
   EXPECT_EQ(cell.spikes.seen, 0U);
   EXPECT_FALSE(cell.spikes.period);
   EXPECT_EQ(cell.longest_run_over, 0U);
+  EXPECT_NEAR(*cell.spikes.rate_interval.high, 1000 * 3.0 / 2400, 0.01) << "none in 2,400 frames";
+  EXPECT_NEAR(*cell.share_over_interval.high, 3.0 / 2400, 1e-5);
 }
 
 /// The machine at half its speed for 40 frames: each of them is like those around it.

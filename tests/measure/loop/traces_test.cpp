@@ -54,6 +54,7 @@ TEST(Traces, LongFramesGetFewerAndAtLastNone) {
   place_series(*slow);
   make_traces(*slow);
   EXPECT_TRUE(traced_in(slow.visits()).empty());
+  EXPECT_EQ(slow->summary.untraced, 1U);
 }
 
 }  // namespace
