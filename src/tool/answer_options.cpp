@@ -85,6 +85,22 @@ void add_budgets(Verb& verb, AnswerOptions& options) {
   verb.option("--reserve", options.reserve, "time that the rest of the frame takes, such as 9ms");
 }
 
+void add_rest(Verb& verb, AnswerOptions& options) {
+  verb.option("--rest", options.rest, "a study of another system in the same frame, in place of --reserve");
+  verb.option("--rest-variant", options.rest_variant, "which of its variants, where it has several");
+  verb.option("--rest-at", options.rest_at, "how many it has, such as 20k: its cost there is the reserve");
+}
+
+std::shared_ptr<const RestOfFrame> rest_of_frame(const AnswerOptions& options) {
+  if (options.rest.empty()) return nullptr;
+  if (!options.reserve.empty())
+    throw Error({.kind = FaultKind::usage, .field = "rest", .problem = "does not go with --reserve"});
+  auto rest = std::make_shared<RestOfFrame>(RestOfFrame{AnalysedStudy(read_study(study_named(options.rest))), {}});
+  rest->asked.variant = options.rest_variant;
+  if (!options.rest_at.empty()) rest->asked.at = static_cast<double>(parse_count(options.rest_at, "rest-at"));
+  return rest;
+}
+
 void add_over(Verb& verb, AnswerOptions& options) {
   verb.option("--over", options.over, "what stands on the axis: a numeric knob or a counter (preset: count)");
 }

@@ -1,12 +1,15 @@
 // What the verbs that answer from studies share.
 #pragma once
 
+#include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "analysis/analysed_study.h"
 #include "analysis/answers/about.h"
 #include "analysis/answers/questions.h"
+#include "analysis/answers/shared_frame.h"
 #include "tool/command_line.h"
 
 namespace mileage {
@@ -18,6 +21,9 @@ struct AnswerOptions {
   std::string at;
   std::string between;
   std::string worth;
+  std::string rest;          ///< A study of another system in the same frame,
+  std::string rest_variant;  ///< its variant,
+  std::string rest_at;       ///< and how many it has.
   std::string memory;
   std::string tick;
   std::string spike;
@@ -29,12 +35,23 @@ struct AnswerOptions {
 
 void add_studies(Verb& verb, AnswerOptions& options);
 void add_budgets(Verb& verb, AnswerOptions& options);
+/// --rest, --rest-variant, --rest-at.
+void add_rest(Verb& verb, AnswerOptions& options);
 void add_over(Verb& verb, AnswerOptions& options);
 void add_at(Verb& verb, AnswerOptions& options, const char* help);
 void add_worth(Verb& verb, AnswerOptions& options);
 /// --more and --json.
 void add_more_and_json(Verb& verb, AnswerOptions& options);
 void add_json(Verb& verb, bool& json);
+
+/// Another system that takes its part of the same frame.
+struct RestOfFrame {
+  AnalysedStudy analysed;
+  OtherAsked asked;
+};
+
+/// The other system; nothing where none was named. Throws Error as its options and its study read.
+std::shared_ptr<const RestOfFrame> rest_of_frame(const AnswerOptions& options);
 
 /// A study that was read and analysed, and what is asked of it.
 struct AskedStudy {

@@ -15,6 +15,7 @@
 #include "analysis/answers/growth.h"
 #include "analysis/answers/limits.h"
 #include "analysis/answers/parts.h"
+#include "analysis/answers/shared_frame.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
@@ -36,6 +37,7 @@
 #include "views/limits_view.h"
 #include "views/parts_view.h"
 #include "views/ratio_figure.h"
+#include "views/shared_frame_view.h"
 
 namespace mileage {
 namespace {
@@ -128,16 +130,34 @@ int answer_capacities_side_by_side(const AnswerOptions& options) {
   return exit_answered;
 }
 
-int answer_capacity(const AnswerOptions& options) {
+struct CapacityOptions : AnswerOptions {
+  std::string map;
+};
+
+/// Nothing where no rest of the frame was named; draws the map where that is asked for.
+std::optional<SharedFrameAnswer> beside_the_rest(const AskedStudy& one, const RestOfFrame* rest,
+                                                 const CapacityOptions& options) {
+  if (rest == nullptr) return std::nullopt;
+  SharedFrameAnswer answer = shared_frame_answer(one.analysis(), rest->analysed.analysis(), rest->asked, one.questions);
+  if (options.map.empty()) return answer;
+  write_file(options.map, shared_frame_figure(one.about, answer, only_figure(options, options.map)));
+  if (!options.json) print(fmt::format("figure: {}\n\n", options.map));
+  return answer;
+}
+
+int answer_capacity(const CapacityOptions& options) {
+  const auto rest = rest_of_frame(options);
   if (options.studies.size() > 1 && !options.json) return answer_capacities_side_by_side(options);
-  const auto as_json = [](Json& json, const AskedStudy& one) {
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    if (const auto shared = beside_the_rest(one, rest.get(), options)) add_shared_frame_json(json, one.about, *shared);
     add_capacity_json(json, one.about, capacity_answer(one.analysis(), one.questions));
     add_arrivals_json(json, one.about, arrivals_answer(one.analysis(), one.questions));
     const PartsAnswer parts = parts_answer(one.analysis());
     add_devices_json(json, one.about, parts);
     add_limits_json(json, one.about, limits_of(one, parts));
   };
-  const auto as_text = [](const AskedStudy& one) {
+  const auto as_text = [&](const AskedStudy& one) {
+    if (const auto shared = beside_the_rest(one, rest.get(), options)) return shared_frame_text(one.about, *shared);
     const CapacityAnswer capacities = capacity_answer(one.analysis(), one.questions);
     const PartsAnswer parts = parts_answer(one.analysis());
     return capacity_text(one.about, capacities) +
@@ -237,15 +257,19 @@ void add_curve_verb(CommandLine& line) {
 }
 
 void add_capacity_verb(CommandLine& line) {
-  auto options = std::make_shared<AnswerOptions>();
-  Verb verb = line.add_verb("capacity", "How many entities fit a frame budget",
-                            "  mileage capacity demo/drift.study.jsonl --budget 60hz\n"
-                            "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms --at 20k\n"
-                            "  mileage capacity mine.study.jsonl yours.study.jsonl\n",
-                            [options] { return answer_capacity(*options); });
+  auto options = std::make_shared<CapacityOptions>();
+  Verb verb =
+      line.add_verb("capacity", "How many entities fit a frame budget",
+                    "  mileage capacity demo/drift.study.jsonl --budget 60hz\n"
+                    "  mileage capacity demo/drift.study.jsonl --budget 60hz,30hz --reserve 9ms --at 20k\n"
+                    "  mileage capacity mine.study.jsonl yours.study.jsonl\n"
+                    "  mileage capacity drift.study.jsonl --rest show.study.jsonl --rest-at 5k --map both.png\n",
+                    [options] { return answer_capacity(*options); });
   add_studies(verb, *options);
   add_budgets(verb, *options);
   add_at(verb, *options, "counts to state the headroom at, such as 20k");
+  add_rest(verb, *options);
+  verb.option("--map", options->map, "draw how many of both fit together, as .png or .svg");
   verb.option("--memory", options->memory, "how far each goes in so much memory, such as 512MB");
   verb.option("--tick", options->tick,
               "a fixed tick with catch-up, such as 50hz: the count from which it falls behind for ever");

@@ -142,6 +142,18 @@ TEST_F(Explaining, StudiesOneAfterTheOtherAreALadder) {
   EXPECT_LT(rungs[1]["on_top"]["takes"], 0.9);
 }
 
+TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
+  const std::string demo = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
+  const json beside =
+      answer("capacity " + demo + " --rest " + demo + " --rest-variant objects --rest-at 100k --map m.svg")["beside"];
+  ASSERT_FALSE(beside.empty());
+  EXPECT_GT(row_where(beside, "variant", "jobs")["count"], row_where(beside, "variant", "objects")["count"]);
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
+  EXPECT_THAT(run("capacity " + demo + " --rest " + demo).err, HasSubstr("has several, and one is meant"));
+  EXPECT_EQ(run("capacity " + demo + " --rest " + demo + " --rest-variant objects --reserve 2ms").code, 2);
+  EXPECT_EQ(run("capacity " + demo + " --rest " + demo + " --rest-variant objects --rest-at 900M").code, 2);
+}
+
 TEST_F(Explaining, CommandsTellWhatTheyLeaveOutAndWhatIsExpected) {
   const std::string game = R"(#!/bin/sh
 # Writes 60 frames, of 2 ms or 1 ms without its glow; twice as many updates as there are lanterns.

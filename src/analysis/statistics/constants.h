@@ -343,6 +343,8 @@ inline constexpr double least_saved_by_a_worker = 0.05;
 inline constexpr double most_useful_workers = 256;
 /// Cores used beyond the workers asked for, as a share of these, that their number is honoured with. Chosen.
 inline constexpr double workers_within = 0.2;
+/// Places of another system that a map of both is read at. Chosen: a table of so many rows is read.
+inline constexpr int places_of_a_map = 9;
 /// Share of what a counter is expected to come to, within which it does. Chosen: counts are exact, arrivals are not.
 inline constexpr double expected_within = 0.005;
 /// Page faults a frame from which a difference of them is told. Chosen: one in two frames is next to nothing.
