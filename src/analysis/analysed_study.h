@@ -5,6 +5,7 @@
 #include <string>
 
 #include "analysis/evidence/axis.h"
+#include "analysis/evidence/judged_visit.h"
 #include "study/study.h"
 
 namespace mileage {
@@ -14,7 +15,8 @@ struct Analysis;
 class AnalysedStudy {
  public:
   /// Throws Error as analyse() does.
-  explicit AnalysedStudy(Study study, const std::string& axis = count_axis, bool bounds_suffice = false);
+  explicit AnalysedStudy(Study study, const std::string& axis = count_axis, bool bounds_suffice = false,
+                         CostOf cost_of = CostOf::frame);
   ~AnalysedStudy();
   AnalysedStudy(AnalysedStudy&&) noexcept;
   AnalysedStudy& operator=(AnalysedStudy&&) noexcept;

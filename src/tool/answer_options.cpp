@@ -119,12 +119,34 @@ void add_more_and_json(Verb& verb, AnswerOptions& options) {
 
 void add_json(Verb& verb, bool& json) { verb.flag("--json", json, "print the answer as JSON"); }
 
+namespace {
+
+CostOf cost_asked_for(const std::string& by) {
+  if (by.empty() || by == "frame") return CostOf::frame;
+  if (by == "frame-thread") return CostOf::frame_thread;
+  if (by == "processor-time") return CostOf::processor;
+  if (by == "energy")
+    throw Error({.kind = FaultKind::usage,
+                 .field = "by",
+                 .problem = "no study holds energy: this version reads no energy counters",
+                 .found = by,
+                 .accepted = "frame, frame-thread or processor-time"});
+  throw Error({.kind = FaultKind::usage,
+               .field = "by",
+               .problem = "nothing to choose by",
+               .found = by,
+               .accepted = "frame, frame-thread or processor-time"});
+}
+
+}  // namespace
+
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
     Study study = read_study(study_named(path));
     Questions questions = questions_for(options, study);
-    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice);
+    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice,
+                           cost_asked_for(options.by));
     About around = about(analysed.analysis());
     around.is_one_of_several = options.studies.size() > 1;
     all.push_back({std::move(analysed), std::move(questions), std::move(around)});

@@ -28,6 +28,7 @@ struct AnswerOptions {
   std::string tick;
   std::string spike;
   std::string over;
+  std::string by;
   std::string against;
   bool more = false;
   bool json = false;

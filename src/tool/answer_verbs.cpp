@@ -352,6 +352,10 @@ void add_choose_verb(CommandLine& line) {
   add_at(verb, *options, "your own counts, such as 3k");
   add_budgets(verb, *options);
   add_worth(verb, *options);
+  verb.option(
+      "--by", options->by,
+      "what a frame costs: frame (its length), frame-thread (how long its thread is busy) or processor-time (of "
+      "all threads)");
   add_over(verb, *options);
   verb.comes_back(
       "   from  95 % interval        to  use      saves against objects         because\n"

@@ -154,6 +154,16 @@ TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
   EXPECT_EQ(run("capacity " + demo + " --rest " + demo + " --rest-variant objects --rest-at 900M").code, 2);
 }
 
+TEST_F(Explaining, AChoiceMayBeByProcessorTime) {
+  const std::string choose = "choose '" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl' --at 100k";
+  const auto used = [&](const std::string& by) { return answer(choose + by)["at"][0]["variant"]; };
+  EXPECT_EQ(used(""), "jobs");
+  EXPECT_EQ(used(" --by processor-time"), "columns") << "its threads take more together";
+  EXPECT_THAT(run(choose + " --by processor-time").out, HasSubstr("processor time of all threads"));
+  EXPECT_THAT(run(choose + " --by energy").err, HasSubstr("reads no energy counters"));
+  EXPECT_EQ(run(choose + " --by luck").code, 2);
+}
+
 TEST_F(Explaining, CommandsTellWhatTheyLeaveOutAndWhatIsExpected) {
   const std::string game = R"(#!/bin/sh
 # Writes 60 frames, of 2 ms or 1 ms without its glow; twice as many updates as there are lanterns.

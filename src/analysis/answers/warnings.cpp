@@ -233,10 +233,19 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
                     *quiet.slowness));
 }
 
+/// All numbers below are of something else than they are of elsewhere.
+void warn_of_cost(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  if (evidence.cost_of == CostOf::frame_thread)
+    warnings.push_back("all milliseconds are those in which the frame's thread is busy, and not the frame's length");
+  if (evidence.cost_of == CostOf::processor)
+    warnings.push_back("all milliseconds are processor time of all threads, and not the frame's length");
+}
+
 }  // namespace
 
 std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
   std::vector<std::string> warnings;
+  warn_of_cost(evidence, warnings);
   warn_of_build_and_machine(evidence, warnings);
   warn_of_devices(evidence, warnings);
   warn_of_outcomes(evidence, warnings);

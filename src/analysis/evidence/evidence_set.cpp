@@ -140,13 +140,15 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
 }
 
 /// Judges all visits by the level of the whole study.
-YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, const Head& head) {
+YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, const Head& head, CostOf what) {
   YardstickJudge judge(head);
   for (const JudgedVisit& one : visits) judge.add(*one.visit);
   for (JudgedVisit& one : visits) {
     one.block = runs.block_of(one.block);
     one.is_evidence = is_evidence(*one.visit, judge);
-    if (one.is_evidence) one.typical_ms = typical_frame_ms(*one.visit);
+    const auto cost_ms = one.is_evidence ? typical_cost_ms(*one.visit, what) : std::nullopt;
+    one.is_evidence = cost_ms.has_value();
+    one.typical_ms = cost_ms.value_or(0);
   }
   return judge;
 }
@@ -209,6 +211,7 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
 EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   EvidenceSet set;
   set.study = &study;
+  set.cost_of = wanted.cost_of;
   set.agreements = agreements_of(study);
   StudyOnAxis on = put_on_axis(study, wanted.axis, set.agreements);
   set.axis = std::move(on.axis);
@@ -216,7 +219,7 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   set.visits = std::move(on.visits);
   const BlocksOfRuns runs = blocks_of_runs(study);
   set.runs = runs.runs;
-  const YardstickJudge judge = judge_all(set.visits, runs, study.head);
+  const YardstickJudge judge = judge_all(set.visits, runs, study.head, wanted.cost_of);
   set.quiet = quietness_of(set.visits, judge);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);

@@ -54,6 +54,7 @@ struct EvidenceSet {
   EvidenceSet& operator=(const EvidenceSet&) = delete;
 
   const Study* study = nullptr;
+  CostOf cost_of = CostOf::frame;
   Axis axis;
   Head head;                        ///< As it is on this axis.
   std::vector<JudgedVisit> visits;  ///< In the order of the study.
@@ -72,6 +73,8 @@ struct EvidenceWanted {
   bool within_runs = false;
   /// Analyse a study of which only upper bounds are known too: no series then, and no curves.
   bool bounds_suffice = false;
+  /// What costs are counted in; visits that do not tell of it are no evidence.
+  CostOf cost_of = CostOf::frame;
 };
 
 /// Puts visits on the axis, judges them by the level of the whole study, and gathers the tables. Several visits of one

@@ -32,4 +32,13 @@ double typical_frame_ms(const Visit& visit) {
   return std::exp(sum / static_cast<double>(end - begin)) / visit.frames_per_sample * 1e-6;
 }
 
+std::optional<double> typical_cost_ms(const Visit& visit, CostOf what) {
+  if (what == CostOf::frame) return typical_frame_ms(visit);
+  const std::optional<double>& busy_ms = what == CostOf::frame_thread ? visit.thread_busy_ms : visit.processor_ms;
+  double own = 0;
+  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) own += static_cast<double>(own_ns(visit, i)) * 1e-6;
+  if (!busy_ms || *busy_ms <= 0 || own <= 0) return std::nullopt;
+  return typical_frame_ms(visit) * *busy_ms / own;
+}
+
 }  // namespace mileage

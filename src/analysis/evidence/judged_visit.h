@@ -1,9 +1,18 @@
 // A visit as the analysis sees it: where it stands, and whether answers rest on it.
 #pragma once
 
+#include <optional>
+
 #include "study/study.h"
 
 namespace mileage {
+
+/// What the cost of a frame is counted in.
+enum class CostOf {
+  frame,         ///< Wall time.
+  frame_thread,  ///< Time in which the frame's thread was busy: what is left of it serves the rest of the game.
+  processor      ///< Processor time of all threads.
+};
 
 struct JudgedVisit {
   const Visit* visit = nullptr;  ///< In the study, which must outlive this.
@@ -22,5 +31,9 @@ std::int64_t own_ns(const Visit& visit, std::size_t sample);
 /// lie around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The
 /// visit must have samples.
 double typical_frame_ms(const Visit& visit);
+
+/// The same of what else a frame may cost: its share of the frames' own time, times that. Nothing where the visit does
+/// not tell of it.
+std::optional<double> typical_cost_ms(const Visit& visit, CostOf what);
 
 }  // namespace mileage

@@ -105,5 +105,30 @@ TEST(Choice, MarksWhereNothingFits) {
   EXPECT_FALSE(stretches.back().fits);
 }
 
+/// Two workers halve the frame and take a half more processor time.
+TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
+  Study study = made::study_of(
+      made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    const bool is_jobs = visit.series.variant == "jobs";
+    visit.thread_busy_ms = (is_jobs ? 0.4 : 1) * wall_ms;
+    visit.processor_ms = (is_jobs ? 3 : 1) * wall_ms;
+  }
+  const auto cost_at = [&](CostOf what) {
+    const AnalysedStudy analysed(study, count_axis, false, what);
+    Questions questions;
+    questions.at = {100'000};
+    return choice_answer(analysed.analysis(), questions).groups.at(0).advice.at(0);
+  };
+  EXPECT_EQ(cost_at(CostOf::frame).use, 1U);
+  EXPECT_NEAR(cost_at(CostOf::frame).costs_ms.at(1).second, 5, 0.2);
+  EXPECT_NEAR(cost_at(CostOf::frame_thread).costs_ms.at(1).second, 2, 0.1);
+  EXPECT_EQ(cost_at(CostOf::processor).use, 0U) << "15 ms instead of 10";
+  for (Visit& visit : study.visits) visit.processor_ms.reset();
+  EXPECT_THROW(cost_at(CostOf::processor), Error);
+}
+
 }  // namespace
 }  // namespace mileage
