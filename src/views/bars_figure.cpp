@@ -96,8 +96,7 @@ std::string bars_figure_script(const Report& report, FigureFormat format) {
   const int height = beside_rows + row_height * static_cast<int>(std::max<std::size_t>(bars.size(), 2));
   std::string script = gnuplot_terminal(format, height);
   script += fmt::format(
-      "set encoding utf8\nunset key\nset border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb "
-      "'{0}'\n"
+      "unset key\n"
       "set lmargin at screen {1}\nset rmargin at screen 0.975\nset tmargin at screen {2}\nset bmargin at screen {3}\n"
       "set xrange [0:{4}]\nset yrange [0:{5}]\nset ytics ({6}) scale 0\nset grid xtics lc rgb '{7}' lw 1 dt 1\n"
       "set xlabel {8} textcolor rgb '{0}'\nset title {9} font ',15' textcolor rgb '{0}' offset 0,1.2\n",

@@ -47,8 +47,7 @@ int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 
 
 std::string shared_settings(const Frame2D& frame, const Axis& axis) {
   return fmt::format(
-      "set encoding utf8\nset logscale x 10\n"
-      "set border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
+      "set logscale x 10\n"
       "set xrange [{1}:{2}]\nset xtics ({3})\n",
       look::ink, frame.x_from, frame.x_to,
       decade_tics(frame.x_from, frame.x_to, [&](double x) { return place_text(x, axis); }));

@@ -95,8 +95,8 @@ std::string frames_figure_script(const About& about, const FramesAnswer& answer,
     sorted += (sorted.empty() ? "" : ", ") + plot_of_sorted(about, i, cell);
   }
   script += fmt::format(
-      "set encoding utf8\nset multiplot\nset logscale y 10\nset border 3 lc rgb '{0}' lw 1\n"
-      "set tics nomirror out scale 0.6 textcolor rgb '{0}'\nset grid xtics ytics lc rgb '{1}' lw 1 dt 1\n"
+      "set multiplot\nset logscale y 10\n"
+      "set grid xtics ytics lc rgb '{1}' lw 1 dt 1\n"
       "set tmargin at screen 0.9\nset bmargin at screen 0.1\nset yrange [{2}:{3}]\nset ytics ({4})\n"
       "set key top left Left reverse samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{5}'\n",
       look::ink, look::rule, span.from_ms, span.to_ms, fine_tics(span.from_ms, span.to_ms), look::paper);
@@ -142,7 +142,6 @@ std::string work_figure_script(const About& about, const FramesAnswer& answer, F
   }
   return gnuplot_terminal(format, work_height) + bars +
          fmt::format(
-             "set encoding utf8\nset border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n"
              "set ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at screen 0.9\n"
              "set bmargin at screen 0.12\nset xrange [0:{3}]\nset yrange [{4}:0]\nset grid xtics lc rgb '{5}'\n"
              "set key bottom right textcolor rgb '{0}'\n"

@@ -59,12 +59,17 @@ std::string gnuplot_text(const std::string& text) {
 }
 
 std::string gnuplot_terminal(FigureFormat format, int height, int width) {
+  const std::string axes = fmt::format(
+      "set encoding utf8\nset border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb '{0}'\n",
+      look::ink);
   if (format == FigureFormat::svg)
     return fmt::format(
-        "set terminal svg noenhanced size {},{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n", width,
-        height, look::paper);
+               "set terminal svg noenhanced size {},{} dynamic background '{}' font 'DejaVu Sans,15'\nscale = 0.6\n",
+               width, height, look::paper) +
+           axes;
   return fmt::format("set terminal pngcairo noenhanced size {},{} background '{}' font 'DejaVu Sans,12'\nscale = 1\n",
-                     width, height, look::paper);
+                     width, height, look::paper) +
+         axes;
 }
 
 }  // namespace mileage

@@ -7,7 +7,8 @@ namespace mileage {
 
 enum class FigureFormat { png, svg };
 
-/// What sets size and look of a figure, and `scale`, by which sizes of points are multiplied. In pixels; SVG scales.
+/// What sets size and look of a figure (paper, border, tics), and `scale`, by which sizes of points are multiplied. In
+/// pixels; SVG scales.
 std::string gnuplot_terminal(FigureFormat format, int height, int width = 1280);
 
 /// Runs gnuplot on a script and returns what it wrote to standard output. Throws Error (cannot write) when gnuplot is

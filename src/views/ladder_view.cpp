@@ -162,8 +162,7 @@ std::string ladder_figure_script(const About& about, const LadderAnswer& answer,
         answer.budget_ms, look::amber, gnuplot_text("budget " + ms_text(answer.budget_ms)));
   return script +
          fmt::format(
-             "set encoding utf8\nset border 3 lc rgb '{0}' lw 1\nset tics nomirror out scale 0.6 textcolor rgb "
-             "'{0}'\nset ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at "
+             "set ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at "
              "screen {3}\nset bmargin at screen {4}\nset xrange [0:{5}]\nset yrange [0:{6}]\nunset key\n"
              "set xlabel 'milliseconds a frame, with 95 % intervals' textcolor rgb '{0}'\n"
              "set title {7} font ',15' textcolor rgb '{0}' offset 0,0.8\nplot -1 with lines\n",

@@ -224,8 +224,8 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
   }
   return script +
          fmt::format(
-             "set encoding utf8\nset logscale xy 10\nset border 3 lc rgb '{0}' lw 1\n"
-             "set tics nomirror out scale 0.6 textcolor rgb '{0}'\nset grid xtics ytics lc rgb '{1}' lw 1 dt 1\n"
+             "set logscale xy 10\n"
+             "set grid xtics ytics lc rgb '{1}' lw 1 dt 1\n"
              "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.92\nset bmargin at "
              "screen 0.09\nset xrange [{2}:{3}]\nset yrange [{4}:{5}]\nset xtics ({6})\nset ytics ({7})\n"
              "set key top center horizontal samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{8}'\n"
