@@ -11,6 +11,7 @@
 
 #include "analysis/statistics/constants.h"
 #include "types/notation.h"
+#include "types/scenario_knobs.h"
 #include "types/text.h"
 #include "views/answer_json.h"
 #include "views/words.h"
@@ -171,14 +172,6 @@ Json headroom_row(const About& about, const Headroom& one) {
   row["share"] = one.share;
   row["left_ms"] = one.left_ms;
   return row;
-}
-
-bool is_preset(const Scenario& scenario, const std::string& variant, const std::string& name, const KnobValue& value) {
-  const VariantFacts* facts = scenario.find(variant);
-  std::vector<Knob> knobs = scenario.knobs;
-  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
-  return std::any_of(knobs.begin(), knobs.end(),
-                     [&](const Knob& knob) { return knob.name == name && knob.preset == value; });
 }
 
 /// Options that ask for the same series again.

@@ -33,14 +33,6 @@ struct Read {
   }
 };
 
-/// Of the measured frames; `own`: without what their threads waited for a core.
-double frames_ms(const Visit& visit, bool own) {
-  double sum = 0;
-  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i)
-    sum += static_cast<double>(own ? own_ns(visit, i) : visit.samples_ns[i]);
-  return sum * 1e-6;
-}
-
 /// Shares of the frames of one series at one place, block by block.
 class Shares {
  public:
@@ -79,8 +71,8 @@ class Shares {
 
   void take(const JudgedVisit& judged) {
     const Visit& visit = *judged.visit;
-    const double wall_ms = frames_ms(visit, false);
-    const double own_ms = frames_ms(visit, true);
+    const double wall_ms = measured_wall_ms(visit);
+    const double own_ms = measured_wall_ms(visit, true);
     const auto block = std::find(blocks_.begin(), blocks_.end(), judged.block) - blocks_.begin();
     if (wall_ms <= 0 || block == static_cast<std::ptrdiff_t>(blocks_.size())) return;
     Sums& own = by_block_[static_cast<std::size_t>(block)];

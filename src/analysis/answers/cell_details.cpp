@@ -32,12 +32,6 @@ std::optional<double> typical_known(const Visits& visits, Read read) {
 
 double per_frame(double sum, const Visit& visit) { return sum / static_cast<double>(visit.measured_frames()); }
 
-double wall_ms(const Visit& visit) {
-  return std::accumulate(visit.samples_ns.begin(), visit.samples_ns.end(), 0.0,
-                         [](double sum, std::int64_t sample) { return sum + static_cast<double>(sample); }) *
-         1e-6;
-}
-
 /// Per frame and name, over the visits that have the name.
 std::map<std::string, double> typical_sums(const Visits& visits, std::map<std::string, double> Visit::*sums) {
   std::set<std::string> names;
@@ -103,7 +97,7 @@ void tell_bytes_per_entity(const std::map<double, Visits>& cells, std::vector<Ce
 CellDetail detail_of(double x, const Visits& visits) {
   CellDetail detail;
   detail.x = x;
-  detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(wall_ms(visit), visit); });
+  detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(measured_wall_ms(visit), visit); });
   detail.setup_ms = typical_known(visits, [](const Visit& visit) { return visit.setup_ms; });
   detail.thread_busy_ms =
       typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.thread_busy_ms, visit); });

@@ -280,10 +280,9 @@ std::optional<WorkShare> work_of(const Visits& visits) {
     share.largest_ms = std::max(share.largest_ms, work.largest_ms);
     ++told;
     if (!work.before_ms || !work.after_ms) continue;
-    double wall_ms = 0, busy_ms = 0;
-    for (const double ms : measured_ms(*visit)) wall_ms += ms;
+    double busy_ms = 0;
     for (const double ms : busy) busy_ms += ms;
-    const double span_ms = std::max(wall_ms - *work.before_ms - *work.after_ms, 1e-9);
+    const double span_ms = std::max(measured_wall_ms(*visit) - *work.before_ms - *work.after_ms, 1e-9);
     const double even_ms = busy_ms / static_cast<double>(busy.size());
     before_ms += *work.before_ms / frames;
     after_ms += *work.after_ms / frames;

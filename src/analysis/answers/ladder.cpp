@@ -9,6 +9,7 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/constants.h"
 #include "types/error.h"
+#include "types/scenario_knobs.h"
 
 namespace mileage {
 namespace {
@@ -118,12 +119,7 @@ Series Ladder::without(std::size_t rung) const {
 
 Series Ladder::fitted(const Series& series) const {
   Series fitted{series.variant, {}, series.cold_bytes, series.build, series.without};
-  const VariantFacts* facts = scenario_.find(series.variant);
-  std::vector<Knob> knobs;
-  for (const Knob& knob : scenario_.knobs)
-    if (knob.is_touching(series.variant)) knobs.push_back(knob);
-  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
-  for (const Knob& knob : knobs) {
+  for (const Knob& knob : knobs_of(scenario_, series.variant)) {
     const auto own = series.knobs.values().find(knob.name);
     fitted.knobs.set(knob.name, own == series.knobs.values().end() ? knob.preset : own->second);
   }

@@ -128,10 +128,9 @@ std::optional<double> unbalanced_share(const Scene& scene) {
   for (const JudgedVisit* one : scene.analysis.evidence.series[scene.series].visits) {
     const auto& work = one->visit->work;
     if (one->x != scene.cell.x || !work || !work->before_ms || !work->after_ms || work->busy_ms.size() < 2) continue;
-    double frames_ms = 0, busy_ms = 0;
-    for (const std::int64_t ns : one->visit->samples_ns) frames_ms += static_cast<double>(ns) * 1e-6;
+    double busy_ms = 0;
     for (const double ms : work->busy_ms) busy_ms += ms;
-    const double span_ms = frames_ms - *work->before_ms - *work->after_ms;
+    const double span_ms = measured_wall_ms(*one->visit) - *work->before_ms - *work->after_ms;
     if (span_ms > 0) shares.push_back(1 - busy_ms / static_cast<double>(work->busy_ms.size()) / span_ms);
   }
   if (shares.empty()) return std::nullopt;

@@ -15,6 +15,7 @@
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/least_squares.h"
 #include "types/error.h"
+#include "types/scenario_knobs.h"
 
 namespace mileage {
 namespace {
@@ -44,15 +45,6 @@ std::vector<std::string> differing_knobs(const EvidenceSet& evidence) {
     if (several.size() > 1 && std::find(knobs.begin(), knobs.end(), of.second) == knobs.end())
       knobs.push_back(of.second);
   return knobs;
-}
-
-bool is_preset(const EvidenceSet& evidence, const Series& series, const std::string& name) {
-  const VariantFacts* facts = evidence.head.scenario.find(series.variant);
-  std::vector<Knob> knobs = evidence.head.scenario.knobs;
-  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
-  const KnobValue* value = value_of(series, name);
-  return value != nullptr && std::any_of(knobs.begin(), knobs.end(),
-                                         [&](const Knob& knob) { return knob.name == name && knob.preset == *value; });
 }
 
 /// The series that differ in the knobs alone, by their values; the most of them that there are.
@@ -154,8 +146,9 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
     const Series& series = evidence.series[member].series;
     TunedValue one{member, {}, *analysis.curves[member].cost_at(x)};
     for (const std::string& knob : knobs) one.values.push_back(*value_of(series, knob));
-    one.is_preset = std::all_of(knobs.begin(), knobs.end(),
-                                [&](const std::string& knob) { return is_preset(evidence, series, knob); });
+    one.is_preset = std::all_of(knobs.begin(), knobs.end(), [&](const std::string& knob) {
+      return is_preset(evidence.head.scenario, series.variant, knob, *value_of(series, knob));
+    });
     if (one.is_preset) at.preset = at.values.size();
     at.values.push_back(std::move(one));
   }
@@ -262,9 +255,7 @@ std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t serie
       workers.by_notes = true;
       for (const double batches : one->visit->work->batches) worked += batches > 0;
     } else if (one->visit->processor_ms) {
-      double frames_ms = 0;
-      for (const std::int64_t ns : one->visit->samples_ns) frames_ms += static_cast<double>(ns) * 1e-6;
-      worked = *one->visit->processor_ms / frames_ms;
+      worked = *one->visit->processor_ms / measured_wall_ms(*one->visit);
     } else {
       continue;
     }

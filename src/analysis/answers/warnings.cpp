@@ -93,8 +93,7 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
   for (const JudgedVisit& one : evidence.visits) {
     const VariantFacts* facts = evidence.head.scenario.find(one.series.variant);
     if (!one.visit->processor_ms || (facts != nullptr && !facts->device.empty())) continue;
-    double frames_ms = 0;
-    for (const std::int64_t sample : one.visit->samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+    const double frames_ms = measured_wall_ms(*one.visit);
     if (frames_ms > 0)
       busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.visit->processor_ms / frames_ms);
   }

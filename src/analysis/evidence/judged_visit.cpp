@@ -15,6 +15,13 @@ std::int64_t own_ns(const Visit& visit, std::size_t sample) {
   return waited < all ? all - waited : all;
 }
 
+double measured_wall_ms(const Visit& visit, bool own) {
+  double sum = 0;
+  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i)
+    sum += static_cast<double>(own ? own_ns(visit, i) : visit.samples_ns[i]);
+  return sum * 1e-6;
+}
+
 double typical_frame_ms(const Visit& visit) {
   std::vector<std::int64_t> times;
   for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) times.push_back(own_ns(visit, i));
@@ -35,8 +42,7 @@ double typical_frame_ms(const Visit& visit) {
 std::optional<double> typical_cost_ms(const Visit& visit, CostOf what) {
   if (what == CostOf::frame) return typical_frame_ms(visit);
   const std::optional<double>& busy_ms = what == CostOf::frame_thread ? visit.thread_busy_ms : visit.processor_ms;
-  double own = 0;
-  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) own += static_cast<double>(own_ns(visit, i)) * 1e-6;
+  const double own = measured_wall_ms(visit, true);
   if (!busy_ms || *busy_ms <= 0 || own <= 0) return std::nullopt;
   return typical_frame_ms(visit) * *busy_ms / own;
 }

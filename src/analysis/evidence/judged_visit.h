@@ -26,6 +26,9 @@ struct JudgedVisit {
 /// Time of a sample without what its threads waited for a core that others had, in nanoseconds.
 std::int64_t own_ns(const Visit& visit, std::size_t sample);
 
+/// Of all measured frames, in milliseconds; `own`: without what their threads waited for a core that others had.
+double measured_wall_ms(const Visit& visit, bool own = false);
+
 /// Typical cost of a visit, in milliseconds: exp of the mean log own time per frame without the shortest and the
 /// longest 5 % of its samples (one at each end below twenty, none below three). Where the machine's speed flips, frames
 /// lie around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The

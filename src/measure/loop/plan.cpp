@@ -10,6 +10,7 @@
 #include "analysis/evidence/labels.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "types/scenario_knobs.h"
 
 namespace mileage {
 namespace {
@@ -70,15 +71,6 @@ std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const
   return chosen;
 }
 
-/// Knobs that touch a variant: those of the scenario, then its own.
-std::vector<const Knob*> knobs_touching(const Scenario& scenario, const VariantFacts& facts) {
-  std::vector<const Knob*> knobs;
-  for (const Knob& knob : scenario.knobs)
-    if (knob.is_touching(facts.name)) knobs.push_back(&knob);
-  for (const Knob& knob : facts.knobs) knobs.push_back(&knob);
-  return knobs;
-}
-
 std::string range_of(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
   return fmt::format("{} from {} to {}{}{}", knob.whole ? "a whole number" : "a number", knob.least, knob.most,
@@ -110,12 +102,12 @@ std::vector<KnobValue> values_for(const Knob& knob, const PlanRequest& request) 
 
 std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& facts, const PlanRequest& request) {
   std::vector<Series> all{{facts.name, {}}};
-  for (const Knob* knob : knobs_touching(scenario, facts)) {
+  for (const Knob& knob : knobs_of(scenario, facts.name)) {
     std::vector<Series> longer;
     for (const Series& series : all)
-      for (const KnobValue& value : values_for(*knob, request)) {
+      for (const KnobValue& value : values_for(knob, request)) {
         Series with = series;
-        with.knobs.set(knob->name, value);
+        with.knobs.set(knob.name, value);
         if (std::find(longer.begin(), longer.end(), with) == longer.end()) longer.push_back(std::move(with));
       }
     all = std::move(longer);
@@ -160,7 +152,7 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
   for (const VariantFacts& facts : scenario.variants)
     for (const Knob& knob : facts.knobs) known.insert(knob.name);
   for (const VariantFacts* facts : variants)
-    for (const Knob* knob : knobs_touching(scenario, *facts)) touching.insert(knob->name);
+    for (const Knob& knob : knobs_of(scenario, facts->name)) touching.insert(knob.name);
   for (const auto& [name, values] : request.knobs) {
     if (known.count(name) == 0)
       refuse_name(("knob " + name).c_str(), "no such knob in this scenario", name, {known.begin(), known.end()});
@@ -266,8 +258,7 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
 
 void lengthen_visits_at_one_count(Plan& plan, double least_ms) {
   plan.least_ms = least_ms;
-  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0)
-    plan.least_ms = std::max(least_ms, long_visit_ms(plan));
+  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0) plan.least_ms = std::max(least_ms, long_visit_ms(plan));
 }
 
 }  // namespace mileage

@@ -6,6 +6,7 @@
 
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/evidence/yardstick_judge.h"
+#include "types/scenario_knobs.h"
 
 namespace mileage {
 namespace {
@@ -64,16 +65,11 @@ std::map<std::int64_t, CellCost> best_by_count(const CellCosts& costs) {
   return best;
 }
 
-bool is_preset(const StudyState& state, std::size_t series) {
+bool is_preset_of_all(const StudyState& state, std::size_t series) {
   const Series& own = state.plan.series[series];
-  const VariantFacts* facts = state.head.scenario.find(own.variant);
-  std::vector<Knob> knobs = state.head.scenario.knobs;
-  if (facts != nullptr) knobs.insert(knobs.end(), facts->knobs.begin(), facts->knobs.end());
   return std::all_of(state.plan.tune.begin(), state.plan.tune.end(), [&](const std::string& name) {
     const auto value = own.knobs.values().find(name);
-    return value != own.knobs.values().end() && std::any_of(knobs.begin(), knobs.end(), [&](const Knob& knob) {
-             return knob.name == name && knob.preset == value->second;
-           });
+    return value != own.knobs.values().end() && is_preset(state.head.scenario, own.variant, name, value->second);
   });
 }
 
@@ -95,7 +91,7 @@ class Coarse {
       : state_(state), costs_(costs), best_(best), order_(by_value(state)) {}
 
   bool waits(std::size_t series, std::int64_t count) const {
-    if (order_.size() <= few_values || is_preset(state_, series)) return false;
+    if (order_.size() <= few_values || is_preset_of_all(state_, series)) return false;
     const auto place = std::find(order_.begin(), order_.end(), series);
     if (place == order_.end()) return false;
     const auto at = static_cast<std::size_t>(place - order_.begin());
@@ -130,7 +126,7 @@ void plan_tuning_block(StudyState& state) {
   const auto is_out = [&](const Cell& cell) {
     const auto cost = costs.find({cell.series, cell.count});
     if (cost == costs.end()) return coarse.waits(cell.series, cell.count);
-    if (cost->second.visits < least_visits || is_preset(state, cell.series)) return false;
+    if (cost->second.visits < least_visits || is_preset_of_all(state, cell.series)) return false;
     const CellCost& least = best.at(cell.count);
     const double more = cost->second.mean() - least.mean();
     const double doubt = errors_without_doubt * std::hypot(cost->second.error(), least.error());

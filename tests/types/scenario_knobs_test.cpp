@@ -1,0 +1,39 @@
+#include "types/scenario_knobs.h"
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+Scenario lit_river() {
+  Scenario scenario;
+  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 9)};
+  VariantFacts objects, jobs;
+  objects.name = "objects";
+  jobs.name = "jobs";
+  jobs.knobs = {Knob::integer("workers", "", 2, 1, 8)};
+  scenario.variants = {objects, jobs};
+  return scenario;
+}
+
+std::vector<std::string> names_for(const char* variant) {
+  std::vector<std::string> names;
+  for (const Knob& knob : knobs_of(lit_river(), variant)) names.push_back(knob.name);
+  return names;
+}
+
+TEST(ScenarioKnobs, AreThoseThatTouchAVariantAndItsOwn) {
+  EXPECT_THAT(names_for("objects"), testing::ElementsAre("scatter", "work"));
+  EXPECT_THAT(names_for("jobs"), testing::ElementsAre("work", "workers"));
+  EXPECT_THAT(names_for("nobody"), testing::ElementsAre("work"));
+}
+
+TEST(ScenarioKnobs, HaveAPreset) {
+  EXPECT_TRUE(is_preset(lit_river(), "jobs", "workers", 2.0));
+  EXPECT_FALSE(is_preset(lit_river(), "jobs", "workers", 3.0));
+  EXPECT_FALSE(is_preset(lit_river(), "jobs", "scatter", 0.0)) << "it does not touch jobs";
+}
+
+}  // namespace
+}  // namespace mileage
