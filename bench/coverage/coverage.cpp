@@ -3,7 +3,9 @@
 // analysed like any other study. For every truth and kind of noise: the share of 95 % intervals of exponent, capacity
 // and break-even that hold the truth, misses on either side, abstentions, median width, and the share of wrongly named
 // laws. An interval of which one end lies beyond the measured range answers too ("above 4,200"), and is counted apart.
-// Of pairs that never cross: how many studies report a break-even.
+// The same for what explains: whether the best value of a knob is among those that may be it, whether its plateau
+// leaves out none that is as good, the serial share of time against workers, and what changes of a ladder bring. Of
+// pairs that never cross: how many studies report a break-even.
 //     bench_coverage [STUDIES [NOISE [TRUTH]]]
 // 500 studies of each unless given: about 20 minutes on two cores. NOISE and TRUTH: only those whose name holds it.
 // Wanted: 93 to 97 % in each group (figure x noise), no cell of which the lower bound lies below 90 % (500 studies tell
@@ -80,9 +82,11 @@ class Report {
   void close_groups(const Disturbance& noise) {
     for (std::size_t i = 0; i < figures; ++i) {
       if (groups_[i].asked == 0) continue;
-      const bool holds = groups_[i].share() >= 93 && groups_[i].share() <= 97;
-      fmt::print("  group {} x {}: {:.1f} % of {} intervals; wanted 93 to 97 %; {}\n", figure_names[i], noise.name,
-                 groups_[i].share(), groups_[i].answered, holds ? "holds" : "MISSED");
+      const bool is_set = simulated::is_a_set(i);
+      const bool holds = groups_[i].share() >= 93 && (is_set || groups_[i].share() <= 97);
+      fmt::print("  group {} x {}: {:.1f} % of {} {}; wanted {}; {}\n", figure_names[i], noise.name, groups_[i].share(),
+                 groups_[i].answered, is_set ? "sets" : "intervals", is_set ? "at least 93 %" : "93 to 97 %",
+                 holds ? "holds" : "MISSED");
       missed_ += !holds;
       groups_[i] = {};
     }
@@ -141,6 +145,10 @@ int main(int argc, char** argv) {
       report.take(truth, simulated::run_cell(truth, noise, studies));
       if (has_tail_cell(truth)) report.take(truth, simulated::run_tail_cell(truth, noise, studies));
     }
+    Truth knobs;
+    knobs.name = "over knobs and changes";
+    if (knobs.name.find(wanted_truth) != std::string::npos)
+      report.take(knobs, simulated::run_explaining_cell(noise, studies));
     report.close_groups(noise);
   }
   const int missed = report.close();

@@ -11,12 +11,15 @@ namespace {
   std::string told;
   for (const JudgedVisit& one : evidence.visits)
     if (told.empty()) told = one.visit->failure;
-  throw Error({.file = evidence.study->name,
-               .problem = evidence.cost_of == CostOf::frame
-                              ? "the study holds no finished visit to answer from" + (told.empty() ? "" : "; " + told)
-                              : "no visit of the study tells of processor time",
-               .accepted = evidence.cost_of == CostOf::frame ? "a study with at least one kept visit"
-                                                             : "--by frame, or a study of a linked program"});
+  throw Error(
+      {.file = evidence.study->name,
+       .problem = evidence.cost_of == CostOf::frame
+                      ? "the study holds no finished visit to answer from" + (told.empty() ? "" : "; " + told)
+                  : evidence.cost_of == CostOf::energy
+                      ? "no visit of the study tells of energy: the kernel of its machine gives no counters of it"
+                      : "no visit of the study tells of processor time",
+       .accepted = evidence.cost_of == CostOf::frame ? "a study with at least one kept visit"
+                                                     : "--by frame, or a study of a linked program"});
 }
 
 }  // namespace

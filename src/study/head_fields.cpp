@@ -91,6 +91,7 @@ const FieldList& fields_of<Scenario>() {
       S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").schema("exclusiveMinimum", 0),
       S("reference", &Scenario::reference, "Variant whose outcome counts as correct; empty means the first one."),
       S("build", &Scenario::build, "How the variants were built.").required(),
+      S("prepares", &Scenario::prepares, "Whether its visits are copies of one process that loaded once.").sparse(),
       S("expects", &Scenario::expects, "Counters whose amounts are known beforehand; missing where none are.")
           .since(2)
           .sparse(),

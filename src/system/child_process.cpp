@@ -72,6 +72,8 @@ std::string found_in_path(const std::string& name, const std::vector<std::string
   return {};
 }
 
+}  // namespace
+
 double resident_bytes_of(pid_t process) {
   std::ifstream stream(fmt::format("/proc/{}/statm", process));
   double all_pages = 0;
@@ -79,6 +81,8 @@ double resident_bytes_of(pid_t process) {
   stream >> all_pages >> resident_pages;
   return resident_pages * static_cast<double>(::sysconf(_SC_PAGESIZE));
 }
+
+namespace {
 
 /// Keeps the end of a text.
 void cut_front(std::string& text, std::size_t most) {
@@ -120,6 +124,10 @@ class Running {
     child.directory = directory.empty() ? nullptr : directory.c_str();
     if (streams.request) child.request = request.read.number();
     if (streams.request) child.reply = reply.write.number();
+    const Descriptor socket(streams.socket);
+    const Descriptor socket_again(streams.socket >= 0 ? ::fcntl(streams.socket, F_DUPFD_CLOEXEC, 10) : -1);
+    if (socket.is_open()) child.request = socket.number();
+    if (socket.is_open()) child.reply = socket_again.number();
     if (streams.output) child.output = output.write.number();
     child.errors = errors.write.number();
     keeper_ = start_keeper(child, status.write.number(), lifeline.read.number());

@@ -2,6 +2,8 @@
 // this process.
 #pragma once
 
+#include <sys/types.h>
+
 #include <filesystem>
 #include <map>
 #include <optional>
@@ -27,7 +29,9 @@ struct Limits {
 /// What is exchanged with a child besides its standard error, of which the end is always kept.
 struct Streams {
   std::optional<std::string>
-      request;         ///< Written to its descriptor 3, which ends then; its descriptor 4 is read as its reply.
+      request;  ///< Written to its descriptor 3, which ends then; its descriptor 4 is read as its reply.
+  /// Of a socket that becomes its descriptors 3 and 4, instead of a request and a reply; closed here once it has them.
+  int socket = -1;
   bool output = true;  ///< Whether its standard output is kept, or thrown away.
 };
 
@@ -61,6 +65,9 @@ ChildReport run_child(const Command& command, const Limits& limits, const Stream
 /// "took longer than its limit of 10 s", "was ended by SIGSEGV (Segmentation fault)", "ended with exit code 3", "could
 /// not be started: No such file or directory".
 std::string worded(const ChildReport& report, const Limits& limits);
+
+/// Of a process; 0 where there is none.
+double resident_bytes_of(pid_t process);
 
 /// The last lines of a text that say anything, at most `most`, joined by " / ".
 std::string last_lines(const std::string& text, std::size_t most);

@@ -10,6 +10,7 @@
 #include "analysis/answers/breakdown.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/choice.h"
+#include "analysis/answers/choice_map.h"
 #include "analysis/answers/cost.h"
 #include "analysis/answers/frames.h"
 #include "analysis/answers/growth.h"
@@ -29,6 +30,7 @@
 #include "views/break_even_view.h"
 #include "views/breakdown_view.h"
 #include "views/capacity_view.h"
+#include "views/choice_map_view.h"
 #include "views/choice_view.h"
 #include "views/cost_view.h"
 #include "views/frames_figure.h"
@@ -223,13 +225,38 @@ int answer_frames(const FramesOptions& options) {
   return answer(options, "frames", as_json, as_text);
 }
 
-int answer_choice(const AnswerOptions& options) {
-  const auto as_json = [](Json& json, const AskedStudy& one) {
-    add_choice_json(json, one.about, choice_answer(one.analysis(), one.questions));
+struct ChoiceOptions : AnswerOptions {
+  std::string map;
+  std::string map_knob;
+};
+
+struct ChoiceWithMaps {
+  ChoiceAnswer choice;
+  std::vector<ChoiceMap> maps;
+};
+
+/// Draws the map where that is asked for.
+ChoiceWithMaps choice_with_maps(const AskedStudy& one, const ChoiceOptions& options) {
+  ChoiceWithMaps answer{choice_answer(one.analysis(), one.questions), {}};
+  answer.maps = choice_maps(one.analysis(), answer.choice);
+  if (!options.map_knob.empty()) answer.maps = {map_over(answer.maps, options.map_knob)};
+  if (options.map.empty()) return answer;
+  const FigureFormat format = only_figure(options, options.map);
+  write_file(options.map, choice_map_figure(one.about, answer.choice, map_over(answer.maps, ""), format));
+  if (!options.json) print(fmt::format("figure: {}\n\n", options.map));
+  return answer;
+}
+
+int answer_choice(const ChoiceOptions& options) {
+  const auto as_json = [&](Json& json, const AskedStudy& one) {
+    const ChoiceWithMaps answer = choice_with_maps(one, options);
+    add_choice_json(json, one.about, answer.choice);
+    add_choice_map_json(json, one.about, answer.choice, answer.maps);
   };
   const auto as_text = [&](const AskedStudy& one) {
-    return choice_text(one.about, choice_answer(one.analysis(), one.questions),
-                       capacity_answer(one.analysis(), one.questions), options.more);
+    const ChoiceWithMaps answer = choice_with_maps(one, options);
+    return choice_text(one.about, answer.choice, capacity_answer(one.analysis(), one.questions), options.more) +
+           choice_map_text(one.about, answer.choice, answer.maps);
   };
   return answer(options, "choose", as_json, as_text);
 }
@@ -343,19 +370,21 @@ void add_frames_verb(CommandLine& line) {
 }
 
 void add_choose_verb(CommandLine& line) {
-  auto options = std::make_shared<AnswerOptions>();
+  auto options = std::make_shared<ChoiceOptions>();
   Verb verb = line.add_verb("choose", "Which variant to use from which count to which; what to do at a count",
                             "  mileage choose demo/drift.study.jsonl --at 3k --reserve 9ms\n"
-                            "  mileage choose demo/drift.study.jsonl --at 3k,100k --worth 5%\n",
+                            "  mileage choose demo/drift.study.jsonl --at 3k,100k --worth 5%\n"
+                            "  mileage choose scatter.study.jsonl --map where.png\n",
                             [options] { return answer_choice(*options); });
   add_studies(verb, *options);
   add_at(verb, *options, "your own counts, such as 3k");
   add_budgets(verb, *options);
   add_worth(verb, *options);
-  verb.option(
-      "--by", options->by,
-      "what a frame costs: frame (its length), frame-thread (how long its thread is busy) or processor-time (of "
-      "all threads)");
+  verb.option("--by", options->by,
+              "what a frame costs: frame (its length), frame-thread (how long its thread is busy), processor-time (of "
+              "all threads) or energy (of the machine)");
+  verb.option("--map", options->map, "draw where each wins over the count and a knob of the scenario, as .png or .svg");
+  verb.option("--map-knob", options->map_knob, "that knob, where several were measured at several values");
   add_over(verb, *options);
   verb.comes_back(
       "   from  95 % interval        to  use      saves against objects         because\n"

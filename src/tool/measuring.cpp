@@ -182,6 +182,11 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
                      summary.blocks_lacking, summary.blocks_lacking == 1 ? "" : "s");
 }
 
+/// What visits assume that are copies of one process.
+constexpr const char* prepared_note =
+    "visits are copies of one process that loaded once: what it loaded lies at the same places in all of them, so that "
+    "the luck of such places is in no interval (another run of the study shows it)";
+
 }  // namespace
 
 Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
@@ -192,6 +197,7 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   head.scenario.build.flags = without_paths(scenario.build.flags);
   head.plan = plan;
   head.made_by = made_by;
+  if (scenario.prepares && made_by == MadeBy::program) head.notes.push_back(prepared_note);
   head.machine = machine_facts();
   if (made_by != MadeBy::person && made_by != MadeBy::tables) head.machine.pass_bytes_per_s = pass_speeds(head.machine);
   tell_remembered_levels(head);

@@ -13,7 +13,6 @@
 #include "types/error.h"
 #include "views/cost_figure.h"
 #include "views/page.h"
-#include "views/ratio_figure.h"
 #include "views/report_json.h"
 
 namespace mileage {
@@ -71,9 +70,7 @@ FigureFormat figure_format(const std::filesystem::path& path) {
 }
 
 void write_page(const std::filesystem::path& path, const Report& report) {
-  const std::string ratios =
-      has_ratios(report.ratios) ? ratio_figure(report.about, report.ratios, FigureFormat::svg) : std::string();
-  write_file(path, report_page(report, cost_figure(report, FigureFormat::svg), ratios));
+  write_file(path, report_page(report, page_figures(report)));
 }
 
 void write_figure(const std::filesystem::path& path, const Report& report) {
@@ -94,7 +91,7 @@ void add_report_verb(CommandLine& line) {
   verb.option("--at", options->at, "counts to state the saving at");
   verb.comes_back(
       "  page: drift.html\n"
-      "  One file that any browser shows: answers, two figures, every table, machine and method.\n");
+      "  One file that any browser shows: answers, figures, every table, machine and method.\n");
   add_json(verb, options->json);
 }
 

@@ -25,6 +25,7 @@ void Catalogue::add(Scenario scenario) {
   for (const Mistake& mistake : mistakes_in_work(scenario)) mistakes_.push_back(where + ": " + mistake.text());
   if (find(scenario.name) != nullptr) mistakes_.push_back(where + " is added twice");
   scenario.variants.clear();
+  scenario.prepares = false;
   scenarios_.push_back(std::move(scenario));
 }
 
@@ -43,6 +44,28 @@ void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Facto
   recipes_.push_back(
       {std::string(scenario), facts.name, std::move(factory), std::move(look_around), std::move(starter)});
   home->variants.push_back(std::move(facts));
+}
+
+void Catalogue::prepare(std::string_view scenario, Preparation preparation) {
+  const auto home =
+      std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
+  const std::string where = fmt::format("what \"{}\" prepares", scenario);
+  if (home == scenarios_.end())
+    mistakes_.push_back(where + ": there is no such scenario");
+  else if (!preparation)
+    mistakes_.push_back(where + " is no function");
+  else if (home->prepares)
+    mistakes_.push_back(where + " is given twice");
+  else {
+    home->prepares = true;
+    preparations_.emplace_back(scenario, std::move(preparation));
+  }
+}
+
+const Preparation* Catalogue::preparation(std::string_view scenario) const {
+  for (const auto& [name, preparation] : preparations_)
+    if (name == scenario) return &preparation;
+  return nullptr;
 }
 
 std::vector<Scenario> Catalogue::scenarios_here() const {

@@ -16,12 +16,16 @@ namespace {
 
 using Align = TextTable::Align;
 
+std::string cost_text(const About& about, double cost) {
+  return fmt::format("{} {}", three_digits(cost), about.cost_unit);
+}
+
 /// What a stretch saves against the first series, as far as that was measured.
 std::string saving_text(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
   if (stretch.use == group.members.front()) return "";
   if (!stretch.saving) return "not measured there";
-  return fmt::format("{} to {} ms at {}", three_digits(stretch.saving->from_ms), three_digits(stretch.saving->to_ms),
-                     place_text(stretch.saving->to, about.axis));
+  return fmt::format("{} to {} {} at {}", three_digits(stretch.saving->from_ms), three_digits(stretch.saving->to_ms),
+                     about.cost_unit, place_text(stretch.saving->to, about.axis));
 }
 
 /// Nothing where no other series was in use before.
@@ -54,6 +58,7 @@ Json choice_row(const About& about, const GroupChoice& group, const ChosenStretc
   row["to"] = place_json(stretch.to, about.axis);
   row["matters"] = stretch.matters;
   row["fits"] = stretch.fits;
+  row["unit"] = about.cost_unit;
   row["saves_ms_at"] = savings_json(about, stretch);
   return row;
 }
@@ -117,8 +122,8 @@ TextTable everywhere_table(const About& about, const GroupChoice& group) {
     if (one.loses_ms <= 0)
       table.row({group.label(one.series), "nothing", "", ""});
     else
-      table.row(
-          {group.label(one.series), ms_text(one.loses_ms), place_text(one.at, about.axis), three_digits(one.takes)});
+      table.row({group.label(one.series), cost_text(about, one.loses_ms), place_text(one.at, about.axis),
+                 three_digits(one.takes)});
   }
   return table;
 }
@@ -126,7 +131,7 @@ TextTable everywhere_table(const About& about, const GroupChoice& group) {
 std::string advice_sentence(const About& about, const GroupChoice& group, const Advice& advice) {
   std::string costs;
   for (const auto& [series, ms] : advice.costs_ms)
-    costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", group.label(series), ms_text(ms));
+    costs += fmt::format("{}{} {}", costs.empty() ? "" : ", ", group.label(series), cost_text(about, ms));
   const std::string verdict = !advice.matters                       ? "no change is worth it"
                               : advice.use == group.members.front() ? "stay with " + group.label(advice.use)
                                                                     : group.label(advice.use) + " is worth it";
@@ -148,9 +153,9 @@ std::vector<std::size_t> chosen_series(const GroupChoice& group) {
   return chosen;
 }
 
-std::string worth_text(const ChoiceAnswer& answer) {
+std::string worth_text(const About& about, const ChoiceAnswer& answer) {
   return fmt::format("Staying with the simplest variant until a later one saves more than {} ({} % of the budget).",
-                     ms_text(answer.worth_ms), three_digits(100 * answer.worth_ms / answer.budget_ms));
+                     cost_text(about, answer.worth_ms), three_digits(100 * answer.worth_ms / answer.budget_ms));
 }
 
 std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities, bool more) {
@@ -159,18 +164,20 @@ std::string choice_text(const About& about, const ChoiceAnswer& answer, const Ca
     for (const Advice& advice : group.advice)
       text += (group.conditions.empty() ? "" : group.conditions + ": ") + advice_sentence(about, group, advice) + "\n";
   if (!text.empty()) text += "\n";
-  text += worth_text(answer) + "\n\n";
+  text += worth_text(about, answer) + "\n\n";
   if (about.only_place) return text;
+  std::vector<std::size_t> priced;
   for (const GroupChoice& group : answer.groups) {
     text += with_conditions("Which variant to use where", group.conditions) + "\n\n";
-    text += choice_table(about, group).text() + "\n" + price_text(about, chosen_series(group));
+    for (const std::size_t chosen : chosen_series(group)) priced.push_back(chosen);
+    text += choice_table(about, group).text() + "\n";
     if (more) text += everywhere_table(about, group).text() + "\n" + terminal_strip(about, group, capacities) + "\n";
   }
-  return more ? text + "  " + strip_legend() + "\n\n" : text;
+  return text + price_text(about, priced) + (more ? "  " + strip_legend() + "\n\n" : "");
 }
 
 std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities) {
-  std::string text = "Which variant to use where\n  " + worth_text(answer) + "\n  " + strip_legend() + "\n\n";
+  std::string text = "Which variant to use where\n  " + worth_text(about, answer) + "\n  " + strip_legend() + "\n\n";
   for (const GroupChoice& group : answer.groups) {
     if (!group.conditions.empty()) text += "  " + group.conditions + "\n";
     text += terminal_strip(about, group, capacities) + "\n";

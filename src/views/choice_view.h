@@ -21,10 +21,10 @@ TextTable everywhere_table(const About& about, const GroupChoice& group);
 /// What frames cost at a place that was asked for, whether anything is worth changing there, and from where on it is.
 std::string advice_sentence(const About& about, const GroupChoice& group, const Advice& advice);
 /// What "no difference worth it" means in this study.
-std::string worth_text(const ChoiceAnswer& answer);
+std::string worth_text(const About& about, const ChoiceAnswer& answer);
 
-/// The reader's own place first, then group by group what to use from where to where; with `more` what one variant
-/// everywhere would lose, and the strip.
+/// The reader's own place first, then group by group what to use from where to where, and what those ways ask for; with
+/// `more` what one variant everywhere would lose, and the strip.
 std::string choice_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities, bool more);
 /// The strips alone, with what their signs mean.
 std::string strips_text(const About& about, const ChoiceAnswer& answer, const CapacityAnswer& capacities);

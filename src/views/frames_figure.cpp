@@ -152,10 +152,17 @@ std::string work_figure_script(const About& about, const FramesAnswer& answer, F
              gnuplot_text(about.head.scenario.name + ": work by worker"), look::amber);
 }
 
+bool notes_work(const FramesAnswer& answer) {
+  return std::any_of(answer.cells.begin(), answer.cells.end(),
+                     [](const CellFrames& cell) { return cell.work.has_value(); });
+}
+
+bool tells_of_frames(const FramesAnswer& answer) {
+  return std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.frames > 0; });
+}
+
 std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format) {
-  const bool has_any = std::any_of(answer.cells.begin(), answer.cells.end(),
-                                   [](const CellFrames& cell) { return cell.work.has_value(); });
-  if (!has_any)
+  if (!notes_work(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "work-figure",
                  .problem = "no cell notes work by worker",
@@ -164,9 +171,7 @@ std::string work_figure(const About& about, const FramesAnswer& answer, FigureFo
 }
 
 std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format) {
-  const bool has_any =
-      std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.frames > 0; });
-  if (!has_any)
+  if (!tells_of_frames(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
                  .problem = "no cell tells of single frames",

@@ -9,6 +9,10 @@
 
 namespace mileage {
 
+/// Whether any cell notes work by worker, and whether any tells of single frames.
+bool notes_work(const FramesAnswer& answer);
+bool tells_of_frames(const FramesAnswer& answer);
+
 /// The busy time of each worker as sorted bars, the largest batch marked on them; of cells that note work. Throws as
 /// frames_figure().
 std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format);

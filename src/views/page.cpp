@@ -8,12 +8,20 @@
 #include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
+#include "views/choice_map_view.h"
 #include "views/choice_view.h"
+#include "views/cost_figure.h"
 #include "views/cost_view.h"
+#include "views/frames_figure.h"
+#include "views/frames_view.h"
 #include "views/growth_view.h"
+#include "views/ladder_view.h"
+#include "views/limits_view.h"
 #include "views/look.h"
 #include "views/parts_view.h"
 #include "views/price_view.h"
+#include "views/ratio_figure.h"
+#include "views/tuning_view.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -108,14 +116,60 @@ std::string warnings(const About& about) {
   return text + heading("Visits that failed") + list(failure_lines(about.failures, about.axis, failures_shown));
 }
 
-std::string use_where(const Report& report) {
-  std::string text = heading("Which variant to use where") + paragraph(worth_text(report.choices), "faint");
+/// The XML declaration and document type of a picture of its own have no place inside a page; nothing where there is
+/// none.
+std::string figure(const std::string& svg) {
+  const auto start = svg.find("<svg");
+  return start == std::string::npos ? "" : "<figure>" + svg.substr(start) + "</figure>\n";
+}
+
+std::string use_where(const Report& report, const std::string& map_svg) {
+  std::vector<std::size_t> chosen;
+  std::string text =
+      heading("Which variant to use where") + paragraph(worth_text(report.about, report.choices), "faint");
   for (const GroupChoice& group : report.choices.groups) {
     if (!group.conditions.empty()) text += paragraph(group.conditions);
     text += html(choice_table(report.about, group));
-    const TextTable prices = price_table(report.about, chosen_series(group));
-    if (!prices.empty()) text += paragraph("What each asks for, in lines of code") + html(prices);
+    for (const std::size_t one : chosen_series(group)) chosen.push_back(one);
   }
+  const TextTable prices = price_table(report.about, chosen);
+  if (!prices.empty()) text += paragraph("What each asks for, in lines of code") + html(prices);
+  for (const ChoiceMap& map : report.maps)
+    text +=
+        paragraph(fmt::format("Over {} and {} (any: no difference is worth it)", report.about.axis.things, map.knob)) +
+        html(choice_map_table(report.about, report.choices, map));
+  return text + figure(map_svg);
+}
+
+/// A study that tuned a knob, or of a ladder.
+std::string settings(const Report& report, const PageFigures& figures) {
+  std::string text;
+  if (!report.ladder.empty())
+    text += heading("Change by change") + paragraph(ladder_sentence(report.about, report.ladder), "answer") +
+            html(ladder_table(report.about, report.ladder)) + figure(figures.ladder);
+  if (report.tuning.empty()) return text;
+  text += heading("The best value");
+  for (const TunedAt& at : report.tuning.places)
+    text += paragraph(tuning_sentence(report.about, report.tuning, at), "answer") +
+            html(tuning_table(report.about, report.tuning, at));
+  return text + figure(figures.tuning);
+}
+
+/// What runs out first, and one cell of each series frame by frame.
+std::string explanations(const Report& report, const PageFigures& figures) {
+  const About& about = report.about;
+  std::string text;
+  if (const TextTable limits = limits_table(about, report.limits); !limits.empty())
+    text += heading("What runs out first") + html(limits);
+  std::vector<std::string> lines;
+  for (const CellFrames& cell : report.frames.cells)
+    if (cell.frames > 0) lines.push_back(frames_sentence(about, cell));
+  if (!lines.empty())
+    text += heading("Frame by frame") + list(lines) + html(spikes_table(about, report.frames)) +
+            html(over_table(about, report.frames)) + html(settling_table(about, report.frames)) +
+            figure(figures.frames);
+  if (const TextTable work = work_table(about, report.frames); !work.empty())
+    text += heading("Work by worker") + html(work) + figure(figures.work);
   return text;
 }
 
@@ -191,15 +245,23 @@ std::string method(const About& about) {
                           "faint");
 }
 
-/// The XML declaration and document type of a picture of its own have no place inside a page.
-std::string figure(const std::string& svg) {
-  const auto start = svg.find("<svg");
-  return "<figure>" + (start == std::string::npos ? std::string() : svg.substr(start)) + "</figure>\n";
-}
-
 }  // namespace
 
-std::string report_page(const Report& report, const std::string& figure_svg, const std::string& ratios_svg) {
+PageFigures page_figures(const Report& report) {
+  const About& about = report.about;
+  constexpr FigureFormat svg = FigureFormat::svg;
+  PageFigures figures;
+  figures.costs = cost_figure(report, svg);
+  if (has_ratios(report.ratios)) figures.ratios = ratio_figure(about, report.ratios, svg);
+  if (!report.maps.empty()) figures.map = choice_map_figure(about, report.choices, report.maps.front(), svg);
+  if (tells_of_frames(report.frames)) figures.frames = frames_figure(about, report.frames, svg);
+  if (notes_work(report.frames)) figures.work = work_figure(about, report.frames, svg);
+  if (can_draw_tuning(report.tuning)) figures.tuning = tuning_figure(about, report.tuning, svg);
+  if (report.ladder.rungs.size() > 1) figures.ladder = ladder_figure(about, report.ladder, svg);
+  return figures;
+}
+
+std::string report_page(const Report& report, const PageFigures& figures) {
   const Scenario& scenario = report.about.head.scenario;
   std::string page = fmt::format(
       "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: "
@@ -208,9 +270,9 @@ std::string report_page(const Report& report, const std::string& figure_svg, con
   page +=
       fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
   page += warnings(report.about) + answers(report);
-  page += figure(figure_svg) + use_where(report);
-  if (!ratios_svg.empty()) page += heading("Held against the slowest") + figure(ratios_svg);
-  page += evidence(report) + method(report.about);
+  page += figure(figures.costs) + settings(report, figures) + use_where(report, figures.map);
+  if (!figures.ratios.empty()) page += heading("Held against the slowest") + figure(figures.ratios);
+  page += explanations(report, figures) + evidence(report) + method(report.about);
   return page + "</body></html>\n";
 }
 

@@ -7,8 +7,16 @@
 
 namespace mileage {
 
-/// The page of a study: the answers first, the figure, the evidence, then machine and method. `figure_svg` and
-/// `ratios_svg` (which may be empty) are drawn into it. Nothing is loaded from elsewhere, and no script runs.
-std::string report_page(const Report& report, const std::string& figure_svg, const std::string& ratios_svg = {});
+/// What is drawn into a page, as SVG; empty where a study has nothing of the kind.
+struct PageFigures {
+  std::string costs, ratios, map, frames, work, tuning, ladder;
+};
+
+/// All that a study has.
+PageFigures page_figures(const Report& report);
+
+/// The page of a study: the answers first, the figures, the evidence, then machine and method. Nothing is loaded from
+/// elsewhere, and no script runs.
+std::string report_page(const Report& report, const PageFigures& figures);
 
 }  // namespace mileage

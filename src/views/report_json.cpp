@@ -4,10 +4,15 @@
 #include "views/arrivals_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
+#include "views/choice_map_view.h"
 #include "views/choice_view.h"
 #include "views/cost_view.h"
+#include "views/frames_view.h"
 #include "views/growth_view.h"
+#include "views/ladder_view.h"
+#include "views/limits_view.h"
 #include "views/parts_view.h"
+#include "views/tuning_view.h"
 
 namespace mileage {
 
@@ -24,6 +29,11 @@ Json report_json(const std::vector<Report>& reports) {
     add_growth_json(json, one.about, one.growth);
     add_parts_json(json, one.parts, one.about.axis);
     add_choice_json(json, one.about, one.choices);
+    add_choice_map_json(json, one.about, one.choices, one.maps);
+    add_limits_json(json, one.about, one.limits);
+    add_frames_json(json, one.about, one.frames);
+    add_tuning_json(json, one.about, one.tuning);
+    add_ladder_json(json, one.about, one.ladder);
   }
   return json;
 }

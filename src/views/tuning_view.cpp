@@ -239,10 +239,13 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
              look::amber);
 }
 
+bool can_draw_tuning(const TuningAnswer& answer) {
+  return !answer.places.empty() && answer.knobs.size() == 1 &&
+         std::holds_alternative<double>(answer.places.front().values.front().values.front());
+}
+
 std::string tuning_figure(const About& about, const TuningAnswer& answer, FigureFormat format) {
-  const bool is_drawable = !answer.places.empty() && answer.knobs.size() == 1 &&
-                           std::holds_alternative<double>(answer.places.front().values.front().values.front());
-  if (!is_drawable)
+  if (!can_draw_tuning(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
                  .problem = "a figure is of one knob with numbers",

@@ -22,6 +22,8 @@ std::string tuning_text(const About& about, const TuningAnswer& answer);
 /// Adds rows "tuned", "scaling" and "workers".
 void add_tuning_json(Json& json, const About& about, const TuningAnswer& answer);
 
+/// Whether the knob is a single numeric one.
+bool can_draw_tuning(const TuningAnswer& answer);
 /// Cost over one numeric knob, a curve for each count, with the plateau marked. Throws Error (usage) where the knob is
 /// not a single numeric one, and (cannot write) when gnuplot is missing.
 std::string tuning_figure(const About& about, const TuningAnswer& answer, FigureFormat format);

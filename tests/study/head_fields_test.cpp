@@ -32,6 +32,7 @@ Head full_head() {
   head.machine.cache_bytes = {{"L1", 32768.0}};
   head.machine.pass_bytes_per_s = {{"1", 9e9}};
   head.notes = {"odd"};
+  head.scenario.prepares = true;
   head.commands = {"linked: game {count}"};
   head.plan_fingerprint = "0123";
   head.plan_file = "night.toml";

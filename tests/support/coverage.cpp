@@ -1,6 +1,8 @@
 #include "support/coverage.h"
 #include "analysis/analysis.h"
+#include "analysis/answers/ladder.h"
 #include "analysis/answers/report.h"
+#include "analysis/answers/tuning.h"
 #include "analysis/answers/worth_from.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
@@ -197,6 +199,116 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
         capacity_answer(analysis, {}).capacities.front().tail.value_or(Capacity{}).interval);
 }
 
+/// Whether a set holds what it is to hold.
+void score_set(Tally& tally, bool holds) {
+  ++tally.asked;
+  ++tally.answered;
+  tally.held += holds;
+}
+
+Head head_at_one_count(std::uint64_t seed) {
+  Head head = usual_head(8, seed);
+  head.plan.counts = {1000};
+  head.plan.aim = false;
+  head.plan.series.clear();
+  return head;
+}
+
+/// Series of "one" over the values of a knob.
+Head head_over(Knob knob, const std::vector<double>& values, std::uint64_t seed) {
+  Head head = head_at_one_count(seed);
+  for (const double value : values) {
+    Series one{"one", {}};
+    one.knobs.set(knob.name, value);
+    head.plan.series.push_back(one);
+  }
+  head.scenario.variants.front().knobs = {std::move(knob)};
+  return head;
+}
+
+Truth truth_over(const std::string& knob, std::function<double(double)> ms) {
+  Truth truth;
+  truth.of_series = [=](const Series& series) { return ms(series.knobs.number(knob)); };
+  return truth;
+}
+
+/// Least at 1,000; from 100 to 10,000 at most 1.5 % more.
+double over_batch(double batch) { return 1 + 0.015 * std::pow(std::log10(batch / 1000), 2); }
+
+void run_tuning_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
+  Head head = head_over(Knob::integer("batch", "", 100'000, 1, 1'000'000),
+                        {1, 10, 100, 300, 1000, 3000, 10'000, 100'000, 1'000'000}, seed);
+  head.plan.tune = {"batch"};
+  const Study study = measured_study(truth_over("batch", over_batch), noise, head);
+  const Analysis analysis = analyse(study);
+  const TuningAnswer answer = tuning_answer(analysis, {"batch"}, {});
+  if (answer.places.empty()) return;
+  bool holds_best = false, holds_plateau = true;
+  int told = 0, as_good = 0;
+  for (const TunedValue& value : answer.places.front().values) {
+    const double batch = analysis.evidence.series[value.series].series.knobs.number("batch");
+    const bool is_as_good = over_batch(batch) <= 1 + answer.worth_share;
+    if (batch == 1000) holds_best = value.may_be_best;
+    holds_plateau = holds_plateau && (value.is_as_good || !is_as_good);
+    told += value.is_as_good;
+    as_good += is_as_good;
+  }
+  score_set(cell.figure[best_value], holds_best);
+  score_set(cell.figure[plateau], holds_plateau);
+  if (told > 0) cell.figure[plateau].widths.push_back(std::log(static_cast<double>(told) / as_good));
+}
+
+void run_workers_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
+  constexpr double serial = 0.2, contention = 0.02;
+  const auto ms = [](double workers) { return 2 * (serial + (1 - serial) / workers + contention * (workers - 1)); };
+  const Study study = measured_study(truth_over("workers", ms), noise,
+                                     head_over(Knob::integer("workers", "", 1, 1, 8), {1, 2, 3, 4, 6, 8}, seed));
+  const Analysis analysis = analyse(study);
+  const TuningAnswer answer = tuning_answer(analysis, {"workers"}, {});
+  if (!answer.scaling.empty()) score(cell.figure[serial_share], serial, answer.scaling.front().serial_interval);
+}
+
+/// 30 % off without scatter, half with the other variant, nothing with the batch.
+double of_ladder(const Series& series) {
+  return 4 * (series.knobs.number("scatter") > 0 ? 1 : 0.7) * (series.variant == "other" ? 0.5 : 1);
+}
+
+void run_ladder_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
+  Head head = head_at_one_count(seed);
+  head.scenario.knobs = {Knob::integer("scatter", "", 1, 0, 1), Knob::integer("batch", "", 1, 1, 9)};
+  Series base{"one", {}};
+  base.knobs.set("scatter", 1.0);
+  base.knobs.set("batch", 1.0);
+  Rung tidy{"scatter=0", {}, ""}, batch{"batch=9", {}, ""};
+  tidy.knobs.set("scatter", 0.0);
+  batch.knobs.set("batch", 9.0);
+  head.plan.series = {base};
+  head.plan.rungs = {tidy, batch, {"variant=other", {}, "other"}};
+  const Ladder ladder(head.scenario, head.plan);
+  const auto add = [&](const Series& one) {
+    auto& all = head.plan.series;
+    if (std::find(all.begin(), all.end(), one) == all.end()) all.push_back(one);
+  };
+  for (std::size_t i = 0; i <= ladder.rungs(); ++i) add(ladder.up_to(i));
+  for (std::size_t i = 0; i < ladder.rungs(); ++i) {
+    add(ladder.alone(i));
+    add(ladder.without(i));
+  }
+  Truth truth;
+  truth.of_series = of_ladder;
+  const Study study = measured_study(truth, noise, head);
+  const Analysis analysis = analyse(study);
+  const LadderAnswer answer = ladder_answer(analysis, {});
+  const double brings[] = {0.7, 1, 0.5};
+  for (std::size_t i = 1; i < answer.rungs.size(); ++i) {
+    const RungAt& rung = answer.rungs[i];
+    const double truth_of_rung = brings[i - 1];
+    if (rung.on_top) score(cell.figure[rung_on_top], truth_of_rung, rung.on_top->takes_interval);
+    if (rung.alone) score(cell.figure[rung_alone], truth_of_rung, rung.alone->takes_interval);
+    if (rung.taken_away) score(cell.figure[rung_taken_away], truth_of_rung, rung.taken_away->takes_interval);
+  }
+}
+
 /// As many studies of one cell as are wanted, on all cores.
 template <class RunStudy>
 CellTally in_parallel(int studies, RunStudy run) {
@@ -227,6 +339,14 @@ CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
 
 CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies) {
   return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) { run_tail_study(truth, noise, seed, cell); });
+}
+
+CellTally run_explaining_cell(const Disturbance& noise, int studies) {
+  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) {
+    run_tuning_study(noise, seed, cell);
+    run_workers_study(noise, seed, cell);
+    run_ladder_study(noise, seed, cell);
+  });
 }
 
 }  // namespace mileage::simulated

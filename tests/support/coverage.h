@@ -42,12 +42,21 @@ enum Figure {
   worth_it_from,
   capacity_at_half,
   capacity_beyond,
+  best_value,       ///< Of a knob: whether the best one is among those that may be.
+  plateau,          ///< Whether no value that is as good is left out of them; widths: told against true, how many.
+  serial_share,     ///< Of time against workers.
+  rung_on_top,      ///< What a change of a ladder brings on top of those before,
+  rung_alone,       ///< alone,
+  rung_taken_away,  ///< and taken away from the last.
   figures
 };
 inline constexpr std::array<const char*, figures> figure_names{
-    "exponent", "capacity",      "break-even",         "99 % capacity", "cost",
-    "share",    "worth it from", "at half the budget", "at 1.8 budgets"};
+    "exponent", "capacity",      "break-even",         "99 % capacity",  "cost",
+    "share",    "worth it from", "at half the budget", "at 1.8 budgets", "best value",
+    "plateau",  "serial share",  "rung on top",        "rung alone",     "rung taken away"};
 inline constexpr bool is_aimed_at(std::size_t figure) { return figure <= capacity_for_99; }
+/// Sets that are to hold something: how often they do has no upper bound.
+inline constexpr bool is_a_set(std::size_t figure) { return figure == best_value || figure == plateau; }
 
 struct CellTally {
   std::array<Tally, figures> figure;
@@ -63,5 +72,9 @@ CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 
 /// The same for the capacity that 99 % of frames hold, which takes visits of many more frames.
 CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies);
+
+/// Studies that tune a batch, that tell time against workers, and of a ladder of three changes: their values cost what
+/// this file says, on a machine of that noise.
+CellTally run_explaining_cell(const Disturbance& noise, int studies);
 
 }  // namespace mileage::simulated

@@ -45,6 +45,16 @@ TEST(CoverageOfNearlyParallelCurves, HoldsWithOneEndOpenWhereNothingIsClear) {
   }
 }
 
+TEST(CoverageOfExplanations, BestValuesSerialSharesAndRungsHold) {
+  const CellTally cell = simulated::run_explaining_cell(simulated::noises().front(), 40);
+  for (const auto figure : {simulated::best_value, simulated::plateau, simulated::serial_share, simulated::rung_on_top,
+                            simulated::rung_alone, simulated::rung_taken_away}) {
+    const Tally& tally = cell.figure[figure];
+    EXPECT_GE(tally.answered, 40) << simulated::figure_names[figure];
+    EXPECT_GE(tally.share(), 85) << simulated::figure_names[figure];
+  }
+}
+
 TEST(CoverageOfNearlyParallelCurves, EqualOnesAreRarelyToldApart) {
   for (const simulated::Truth& truth : simulated::truths()) {
     if (truth.name != "equal") continue;

@@ -15,12 +15,20 @@ namespace {
 
 using Deed = void (*)();
 
+/// Process that loaded what visits share; 0 before.
+pid_t loaded_by = 0;
+void tell_processes() {}
+
 class OddVariant : public mileage::Variant {
  public:
   OddVariant(Deed deed, std::int64_t count) : deed_(deed), count_(count) {}
   void run_frame(mileage::Frame& frame) override {
     std::this_thread::sleep_for(std::chrono::microseconds(200));
     if (deed_ == nullptr) frame.add("calls", 1e308);
+    if (deed_ == tell_processes) {
+      frame.add("loaded by", static_cast<double>(loaded_by));
+      frame.add("made by", static_cast<double>(::getpid()));
+    }
     if (++frame_ == 2 && deed_ != nullptr) deed_();
   }
   std::int64_t alive() const override { return count_; }
@@ -60,13 +68,7 @@ void chatter() {
   for (int i = 0; i < 1000; ++i) std::printf("{\"not\":\"the answer\"}\n");
 }
 
-}  // namespace
-
-int main(int argc, char** argv) {
-  mileage::Catalogue catalogue;
-  mileage::Scenario odd;
-  odd.name = "odd";
-  catalogue.add(odd);
+void add_variants(mileage::Catalogue& catalogue, const char* scenario) {
   const std::pair<const char*, Deed> deeds[] = {{"behaves", behave},
                                                 {"throws", throw_it},
                                                 {"worker-throws", throw_in_worker},
@@ -80,9 +82,39 @@ int main(int argc, char** argv) {
                                                 {"leaves-a-child", leave_a_child},
                                                 {"overflows", nullptr}};
   for (const auto& [name, deed] : deeds)
-    catalogue.add_variant("odd", {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {
+    catalogue.add_variant(scenario, {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {
       return std::make_unique<OddVariant>(deed, set_up.count);
     });
+}
+
+#if defined(ODD_LOADS)
+/// A scenario that loads once for all visits, and one that cannot.
+void add_what_loads(mileage::Catalogue& catalogue) {
+  mileage::Scenario scenario;
+  for (const char* name : {"loaded", "unloadable"}) {
+    scenario.name = name;
+    catalogue.add(scenario);
+    add_variants(catalogue, name);
+    catalogue.add_variant(name, {"tells-processes", "", {}, ""}, [](const mileage::SetUp& set_up) {
+      return std::make_unique<OddVariant>(tell_processes, set_up.count);
+    });
+  }
+  catalogue.prepare("loaded", [] { loaded_by = ::getpid(); });
+  catalogue.prepare("unloadable", [] { throw std::runtime_error("the level file is missing"); });
+}
+#endif
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  mileage::Catalogue catalogue;
+  mileage::Scenario odd;
+  odd.name = "odd";
+  catalogue.add(odd);
+#if defined(ODD_LOADS)
+  add_what_loads(catalogue);
+#endif
+  add_variants(catalogue, "odd");
   if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;
   std::puts("an ordinary run");
   return 0;

@@ -73,8 +73,9 @@ class SimulatedRunner : public Runner {
     const Instruments instruments{&clock_, &yardstick, nullptr};
     VisitBracket bracket(request, instruments);
     slope_ = request.series.variant == "other" ? noise_.other_slope : noise_.one_slope;
-    double level =
-        std::log(truth_.ms_of(request.series.variant, static_cast<double>(request.count))) + noise_.visit * normal();
+    const double ms = truth_.of_series ? truth_.of_series(request.series)
+                                       : truth_.ms_of(request.series.variant, static_cast<double>(request.count));
+    double level = std::log(ms) + noise_.visit * normal();
     if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
     double measured_ms = 0;
     for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {

@@ -28,6 +28,9 @@ struct Truth {
   bool sharp = false;              ///< A sharp knee inside the window of a local reading.
   bool jumps = false;              ///< Its answers may be the two counts around a jump.
 
+  /// Of whatever series, in place of the two: for studies over knobs.
+  std::function<double(const Series&)> of_series;
+
   /// What a frame of a variant takes: of "one" and "other"; of "way 3", "way 4" ... the one's, dearer each by a
   /// quarter.
   double ms_of(const std::string& variant, double n) const;

@@ -7,6 +7,8 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/evidence/judged_visit.h"
+#include "study/study_file.h"
 #include "support/scratch.h"
 
 namespace mileage {
@@ -160,7 +162,7 @@ TEST_F(Explaining, AChoiceMayBeByProcessorTime) {
   EXPECT_EQ(used(""), "jobs");
   EXPECT_EQ(used(" --by processor-time"), "columns") << "its threads take more together";
   EXPECT_THAT(run(choose + " --by processor-time").out, HasSubstr("processor time of all threads"));
-  EXPECT_THAT(run(choose + " --by energy").err, HasSubstr("reads no energy counters"));
+  EXPECT_THAT(run(choose + " --by energy").err, HasSubstr("the kernel of its machine gives no counters of it"));
   EXPECT_EQ(run(choose + " --by luck").code, 2);
 }
 
@@ -186,8 +188,10 @@ stubs = ["glow"]
   EXPECT_THAT(ran.out, HasSubstr("glowing makes 2 updates"));
   const json costs = answer("cost g.study.jsonl --at 1000")["costs"];
   ASSERT_EQ(costs.size(), 2U);
-  EXPECT_NEAR(costs[0]["ms"], 2, 0.2);
-  EXPECT_NEAR(costs[1]["ms"], 1, 0.2) << "the floor";
+  // The costs are brought to the fast level of a machine that these frames know nothing of.
+  EXPECT_LT(costs[1]["ms"], costs[0]["ms"]) << "the floor";
+  for (const Visit& visit : read_study(folder_ / "g.study.jsonl").visits)
+    if (visit.block >= 0) EXPECT_NEAR(typical_frame_ms(visit), visit.series.is_floor() ? 1 : 2, 0.01);
   std::string untold = read_text(folder_ / "game.toml");
   untold.replace(untold.find("{without}"), 9, "-");
   write_text(folder_ / "untold.toml", untold);

@@ -5,6 +5,7 @@
 #include <functional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "mileage/types/knobs.h"
@@ -68,6 +69,7 @@ struct Scenario {
   double step_s = 1.0 / 60.0;          ///< Simulated seconds per frame; > 0.
   std::string reference;               ///< Variant whose outcome counts as correct; empty means the first one.
   Build build;                         ///< Give build_of_this_file() in the file that holds the variants.
+  bool prepares = false;               ///< Set by Catalogue::prepare.
   std::vector<Expectation> expects;    ///< Counters whose amounts are known beforehand: where they differ, it is said.
   std::vector<VariantFacts> variants;  ///< Filled by Catalogue::add_variant, simplest first by convention.
 
@@ -81,6 +83,13 @@ using LookAround = std::function<void(VariantFacts&)>;
 /// again. A visit calls it before setting up: its time and memory stand apart from the world's. May throw, which fails
 /// the visit.
 using Starter = std::function<void()>;
+
+/// Loads what the worlds of a scenario share, such as files of a level: it may take long, and leaves what it loaded
+/// where factories find it. It is called once in a process that makes visits. Mileage starts one such process for a
+/// study, and makes every visit in a copy of it (fork): so it starts no thread, opens no device, and leaves nothing
+/// behind that two processes cannot share, such as a position in an open file. What it loaded lies at the same
+/// addresses in all visits. May throw, which fails the visits.
+using Preparation = std::function<void()>;
 
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
@@ -97,6 +106,9 @@ class Catalogue {
   void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {},
                    Starter starter = {});
 
+  /// Gives a scenario of this catalogue something to prepare, once.
+  void prepare(std::string_view scenario, Preparation preparation);
+
   const std::vector<Scenario>& scenarios() const { return scenarios_; }
   /// The same, with what is known only on this machine.
   std::vector<Scenario> scenarios_here() const;
@@ -105,6 +117,9 @@ class Catalogue {
   const Factory* factory(std::string_view scenario, std::string_view variant) const;
   /// The starter of a variant, or nullptr when it has none.
   const Starter* starter(std::string_view scenario, std::string_view variant) const;
+
+  /// What a scenario prepares, or nullptr when it has nothing.
+  const Preparation* preparation(std::string_view scenario) const;
 
   /// One line per mistake made while adding; empty when all is well.
   const std::vector<std::string>& mistakes() const { return mistakes_; }
@@ -120,6 +135,7 @@ class Catalogue {
 
   std::vector<Scenario> scenarios_;
   std::vector<Recipe> recipes_;
+  std::vector<std::pair<std::string, Preparation>> preparations_;
   std::vector<std::string> mistakes_;
 };
 

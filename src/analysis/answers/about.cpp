@@ -22,6 +22,7 @@ About about(const Analysis& analysis) {
   about.study = evidence.study->name;
   about.head = evidence.head;
   about.axis = evidence.axis;
+  if (evidence.cost_of == CostOf::energy) about.cost_unit = "mJ";
   about.blocks = evidence.blocks.size();
   about.runs = evidence.runs;
   about.visits = evidence.quiet.kept;

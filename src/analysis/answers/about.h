@@ -35,6 +35,7 @@ struct About {
   std::string study;  ///< Base name of the study file.
   Head head;          ///< As it is on this axis.
   Axis axis;
+  const char* cost_unit = "ms";  ///< Of all costs: "mJ" where they are energy.
   std::size_t blocks = 0;
   std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
   std::size_t visits = 0;  ///< Those that answers rest on.

@@ -121,6 +121,12 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
   return stretches;
 }
 
+const ChosenStretch* stretch_at(const GroupChoice& group, double x) {
+  for (const ChosenStretch& stretch : group.stretches)
+    if (x >= stretch.from && x <= stretch.to) return &stretch;
+  return nullptr;
+}
+
 namespace {
 
 ChosenStretch with_savings(const Stretch& stretch, const Curve& first, const Curve& used) {
@@ -133,18 +139,11 @@ ChosenStretch with_savings(const Stretch& stretch, const Curve& first, const Cur
   return chosen;
 }
 
-/// Nothing outside the stretches of a group.
-const ChosenStretch* stretch_at(const std::vector<ChosenStretch>& stretches, double x) {
-  for (const ChosenStretch& stretch : stretches)
-    if (x >= stretch.from && x <= stretch.to) return &stretch;
-  return nullptr;
-}
-
 Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
   const Curve& curve = analysis.curves[member].all;
   Everywhere worst{member, 0, curve.least(), 1};
   for (const double x : places_between(curve.least(), curve.most(), loss_places)) {
-    const ChosenStretch* choice = stretch_at(group.stretches, x);
+    const ChosenStretch* choice = stretch_at(group, x);
     if (choice == nullptr) continue;
     const double own_ms = std::exp(curve.log_ms_at(x));
     const double choice_ms = std::exp(analysis.curves[choice->use].all.log_ms_at(x));
@@ -154,7 +153,7 @@ Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const A
 }
 
 std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analysis& analysis) {
-  const ChosenStretch* here = stretch_at(group.stretches, x);
+  const ChosenStretch* here = stretch_at(group, x);
   if (here == nullptr) return std::nullopt;
   Advice advice{x, here->use, here->matters, here->fits, {}, 0, {}, {}};
   const ChosenStretch* end = group.stretches.data() + group.stretches.size();
@@ -173,7 +172,7 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
 
 GroupChoice choice_of(const Group& group, const Analysis& analysis, const ChoiceAnswer& asked,
                       const std::vector<double>& places) {
-  GroupChoice choice{group.conditions, group.members, group.labels, {}, {}, {}};
+  GroupChoice choice{group.shared, group.conditions, group.members, group.labels, {}, {}, {}};
   std::vector<const SeriesCurve*> curves;
   for (const std::size_t member : choice.members) curves.push_back(&analysis.curves[member]);
   for (Stretch& stretch : choose(curves, asked.budget_ms, asked.worth_ms)) {
@@ -189,7 +188,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
 
 /// No frame that leaves a phase out is a way to do the work.
 Group without_floors(const Group& group, const EvidenceSet& evidence) {
-  Group whole{group.conditions, {}, {}};
+  Group whole{group.shared, group.conditions, {}, {}};
   for (std::size_t i = 0; i < group.members.size(); ++i) {
     if (evidence.series[group.members[i]].series.is_floor()) continue;
     whole.members.push_back(group.members[i]);

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "analysis/curves/reading.h"
+#include "analysis/evidence/labels.h"
 
 namespace mileage {
 
@@ -73,7 +74,8 @@ struct Advice {
 
 /// The choice among series that share their conditions; series are named by their places in the study.
 struct GroupChoice {
-  std::string conditions;            ///< Empty when all series of the study share theirs.
+  Conditions shared;
+  std::string conditions;            ///< Their text; empty when all series of the study share theirs.
   std::vector<std::size_t> members;  ///< Simplest first.
   std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<ChosenStretch> stretches;
@@ -83,6 +85,9 @@ struct GroupChoice {
   /// Of a member.
   const std::string& label(std::size_t series) const;
 };
+
+/// What is in use at a place; nullptr outside the stretches of the group.
+const ChosenStretch* stretch_at(const GroupChoice& group, double x);
 
 struct ChoiceAnswer {
   double budget_ms = 0;  ///< The first one asked for.

@@ -9,7 +9,9 @@
 namespace mileage {
 
 std::vector<double> Questions::budgets_of(const EvidenceSet& evidence) const {
-  return budgets_ms.empty() ? std::vector<double>{evidence.head.plan.budget_ms} : budgets_ms;
+  std::vector<double> budgets = budgets_ms.empty() ? std::vector<double>{evidence.head.plan.budget_ms} : budgets_ms;
+  for (double& budget : budgets) budget *= evidence.power_w;
+  return budgets;
 }
 
 double Questions::worth_ms(const EvidenceSet& evidence) const { return worth_share * budgets_of(evidence).front(); }

@@ -19,7 +19,8 @@ struct Questions {
   double spike_ms = 100;             ///< Of the spike that such ticks are to make good.
   double worth_share = 0.02;         ///< Share of the first budget that a difference must save to be worth any code.
 
-  /// The budgets asked for, or that of the plan.
+  /// The budgets asked for, or that of the plan, in what costs are counted in: where that is energy, what a frame of
+  /// that length uses at the study's usual power.
   std::vector<double> budgets_of(const EvidenceSet& evidence) const;
   /// What a difference must save to be worth any code.
   double worth_ms(const EvidenceSet& evidence) const;

@@ -13,7 +13,13 @@ Report report_of(const Analysis& analysis, const Questions& questions) {
   report.break_evens = break_even_answer(analysis, questions);
   report.costs = cost_answer(analysis, report.parts, questions);
   report.choices = choice_answer(analysis, questions);
+  report.maps = choice_maps(analysis, report.choices);
   report.growth = growth_answer(analysis, report.parts, true);
+  report.limits = limits_answer(analysis, report.parts, report.growth, questions);
+  report.frames = frames_answer(analysis, questions);
+  const std::vector<std::string>& tuned = analysis.evidence.head.plan.tune;
+  if (!tuned.empty()) report.tuning = tuning_answer(analysis, tuned, questions);
+  report.ladder = ladder_answer(analysis, questions);
   report.ratios = against_answer(analysis, slowest_variant(analysis));
   report.curves = sampled_curves(analysis, steps_of_a_curve);
   return report;

@@ -9,11 +9,16 @@
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/choice.h"
+#include "analysis/answers/choice_map.h"
 #include "analysis/answers/cost.h"
+#include "analysis/answers/frames.h"
 #include "analysis/answers/growth.h"
+#include "analysis/answers/ladder.h"
+#include "analysis/answers/limits.h"
 #include "analysis/answers/parts.h"
 #include "analysis/answers/questions.h"
 #include "analysis/answers/sampled_curves.h"
+#include "analysis/answers/tuning.h"
 
 namespace mileage {
 
@@ -24,8 +29,13 @@ struct Report {
   BreakEvenAnswer break_evens;
   CostAnswer costs;
   ChoiceAnswer choices;
+  std::vector<ChoiceMap> maps;  ///< Of the choices.
   GrowthAnswer growth;
   PartsAnswer parts;
+  LimitsAnswer limits;
+  FramesAnswer frames;
+  TuningAnswer tuning;                            ///< Of a study that tuned a knob; else empty.
+  LadderAnswer ladder;                            ///< Of a study of a ladder; else empty.
   std::vector<SeriesAgainst> ratios;              ///< Against the slowest variant, to be drawn.
   std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
 };

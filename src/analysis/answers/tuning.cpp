@@ -121,7 +121,7 @@ void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share
             interval_from_log(difference.log_ratio, t_factor(difference.blocks, verdicts) * difference.error);
     }
     one.may_be_best = is_best || may_be_best(analysis, at, one);
-    one.is_as_good = one.may_be_best || one.share <= 1 + worth_share;
+    one.is_as_good = one.may_be_best || one.share_interval.low.value_or(one.share) <= 1 + worth_share;
   }
 }
 

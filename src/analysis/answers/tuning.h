@@ -21,7 +21,8 @@ struct TunedValue {
   double share = 1;          ///< Takes so many times what the best takes.
   Interval share_interval;   ///< 95 %, shared among all values held against the best.
   bool may_be_best = false;  ///< Whether no other value is clearly cheaper.
-  bool is_as_good = false;   ///< May be best, or costs less than the share asked for (Questions::worth_share) more.
+  /// May be best, or is not told to cost more than the share asked for (Questions::worth_share) above it.
+  bool is_as_good = false;
   bool is_preset = false;
 };
 

@@ -236,6 +236,11 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
 void warn_of_cost(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.cost_of == CostOf::frame_thread)
     warnings.push_back("all milliseconds are those in which the frame's thread is busy, and not the frame's length");
+  if (evidence.cost_of == CostOf::energy)
+    warnings.push_back(fmt::format(
+        "all costs are energy of the whole machine, in millijoules a frame; a budget is what a frame of that "
+        "length uses at the study's usual {:.3g} W",
+        evidence.power_w));
   if (evidence.cost_of == CostOf::processor)
     warnings.push_back("all milliseconds are processor time of all threads, and not the frame's length");
 }

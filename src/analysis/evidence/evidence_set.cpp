@@ -162,6 +162,13 @@ std::vector<Series> series_of(const EvidenceSet& set) {
   return all;
 }
 
+double usual_power_w(const std::vector<JudgedVisit>& visits) {
+  std::vector<double> powers;
+  for (const JudgedVisit& one : visits)
+    if (const auto power_w = one.is_evidence ? power_of(*one.visit) : std::nullopt) powers.push_back(*power_w);
+  return powers.empty() ? 1 : median(powers);
+}
+
 std::vector<int> blocks_of(const std::vector<JudgedVisit>& visits) {
   std::set<int> blocks;
   for (const JudgedVisit& one : visits)
@@ -220,6 +227,7 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   const BlocksOfRuns runs = blocks_of_runs(study);
   set.runs = runs.runs;
   const YardstickJudge judge = judge_all(set.visits, runs, study.head, wanted.cost_of);
+  if (set.cost_of == CostOf::energy) set.power_w = usual_power_w(set.visits);
   set.quiet = quietness_of(set.visits, judge);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);

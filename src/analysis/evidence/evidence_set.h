@@ -55,6 +55,9 @@ struct EvidenceSet {
 
   const Study* study = nullptr;
   CostOf cost_of = CostOf::frame;
+  /// Median of what the machine drew during its visits, where costs are energy; 1 otherwise. A budget times this is
+  /// what a frame of that length uses.
+  double power_w = 1;
   Axis axis;
   Head head;                        ///< As it is on this axis.
   std::vector<JudgedVisit> visits;  ///< In the order of the study.

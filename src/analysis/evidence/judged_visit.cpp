@@ -39,8 +39,19 @@ double typical_frame_ms(const Visit& visit) {
   return std::exp(sum / static_cast<double>(end - begin)) / visit.frames_per_sample * 1e-6;
 }
 
+std::optional<double> power_of(const Visit& visit) {
+  const auto joules = visit.counters.find(joules_counter);
+  const double wall_ms = measured_wall_ms(visit);
+  if (joules == visit.counters.end() || joules->second <= 0 || wall_ms <= 0) return std::nullopt;
+  return joules->second / wall_ms * 1000;
+}
+
 std::optional<double> typical_cost_ms(const Visit& visit, CostOf what) {
   if (what == CostOf::frame) return typical_frame_ms(visit);
+  if (what == CostOf::energy) {
+    const auto power_w = power_of(visit);
+    return power_w ? std::optional(typical_frame_ms(visit) * *power_w) : std::nullopt;
+  }
   const std::optional<double>& busy_ms = what == CostOf::frame_thread ? visit.thread_busy_ms : visit.processor_ms;
   const double own = measured_wall_ms(visit, true);
   if (!busy_ms || *busy_ms <= 0 || own <= 0) return std::nullopt;

@@ -11,8 +11,12 @@ namespace mileage {
 enum class CostOf {
   frame,         ///< Wall time.
   frame_thread,  ///< Time in which the frame's thread was busy: what is left of it serves the rest of the game.
-  processor      ///< Processor time of all threads.
+  processor,     ///< Processor time of all threads.
+  energy         ///< Of the whole machine, in millijoules instead of milliseconds.
 };
+
+/// Counter that holds the energy of a visit's frames.
+inline constexpr const char* joules_counter = "joules";
 
 struct JudgedVisit {
   const Visit* visit = nullptr;  ///< In the study, which must outlive this.
@@ -34,6 +38,10 @@ double measured_wall_ms(const Visit& visit, bool own = false);
 /// lie around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The
 /// visit must have samples.
 double typical_frame_ms(const Visit& visit);
+
+/// What the machine drew while the frames of a visit ran, in watts (millijoules a millisecond); nothing where nobody
+/// told.
+std::optional<double> power_of(const Visit& visit);
 
 /// The same of what else a frame may cost: its share of the frames' own time, times that. Nothing where the visit does
 /// not tell of it.

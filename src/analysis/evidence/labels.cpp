@@ -32,17 +32,6 @@ void append(std::string& text, const std::string& knob, const KnobValue& value) 
 
 std::string cold_text(const Series& series) { return "cold " + bytes_text(series.cold_bytes); }
 
-/// The same as a condition.
-std::string caches_text(const Series& series) {
-  return series.is_cold() ? fmt::format("caches cold ({})", bytes_text(series.cold_bytes)) : "caches warm";
-}
-
-/// What divides series into groups: one value for each knob of the scenario in which they differ, and warm or cold.
-struct Conditions {
-  std::map<std::string, KnobValue> knobs;
-  std::optional<double> cold_bytes;
-};
-
 bool fits(const Series& series, const Conditions& conditions) {
   if (conditions.cold_bytes && series.cold_bytes != *conditions.cold_bytes) return false;
   return std::all_of(conditions.knobs.begin(), conditions.knobs.end(), [&](const auto& condition) {
@@ -89,6 +78,14 @@ bool is_called(const Series& series, const std::string& name) {
          (!series.build.empty() && (name == series.build || name == series.build + "/" + series.variant));
 }
 
+std::string Conditions::text() const {
+  std::string text;
+  const auto add = [&](const std::string& one) { text += (text.empty() ? "" : ", ") + one; };
+  for (const auto& [knob, value] : knobs) add(knob + " " + text_of(value));
+  if (cold_bytes) add(*cold_bytes > 0 ? fmt::format("caches cold ({})", bytes_text(*cold_bytes)) : "caches warm");
+  return text;
+}
+
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario) {
   return a.cold_bytes == b.cold_bytes &&
          std::all_of(scenario.knobs.begin(), scenario.knobs.end(), [&](const Knob& knob) {
@@ -113,14 +110,10 @@ bool is_part_of_another(const Group& group, const std::vector<Group>& all) {
 std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& scenario) {
   std::vector<Group> groups;
   for (const Conditions& conditions : conditions_of(series, scenario)) {
-    Group group;
-    for (const auto& [knob, value] : conditions.knobs)
-      group.conditions += fmt::format("{}{} {}", group.conditions.empty() ? "" : ", ", knob, text_of(value));
+    Group group{conditions, conditions.text(), {}, {}};
     for (std::size_t i = 0; i < series.size(); ++i)
       if (fits(series[i], conditions)) group.members.push_back(i);
     if (group.members.empty()) continue;
-    if (conditions.cold_bytes)
-      group.conditions += (group.conditions.empty() ? "" : ", ") + caches_text(series[group.members.front()]);
     groups.push_back(std::move(group));
   }
   std::vector<Group> with_a_choice;

@@ -1,6 +1,8 @@
 // Which series a study has, what to call them, and which of them may be compared.
 #pragma once
 
+#include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -20,9 +22,21 @@ bool is_called(const Series& series, const std::string& name);
 /// scenario that touches both has the same value. Knobs that a variant alone has are choices, not conditions.
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario);
 
+/// What series share that stand to choice, where not all of a study do: one value for each knob of the scenario in
+/// which they differ, and warm or cold.
+struct Conditions {
+  std::map<std::string, KnobValue> knobs;
+  std::optional<double> cold_bytes;
+  bool operator==(const Conditions&) const = default;
+
+  /// "scatter 0, caches warm"; empty when all series share their conditions.
+  std::string text() const;
+};
+
 /// Series that stand to choice under the same conditions.
 struct Group {
-  std::string conditions;            ///< "scatter 0, caches warm"; empty when all series share their conditions.
+  Conditions shared;
+  std::string conditions;            ///< Their text.
   std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
   std::vector<std::string> labels;   ///< One per member, without the conditions; from groups_among() alone.
 };

@@ -8,6 +8,7 @@
 #include <string>
 
 #include "measure/runners/make_visit.h"
+#include "measure/runners/prepared_program.h"
 #include "measure/runners/visit_protocol.h"
 #include "system/descriptors.h"
 
@@ -16,6 +17,7 @@ namespace {
 
 constexpr int answered = 0;
 constexpr int not_answered = 3;
+constexpr int prepared_socket = 3;
 
 /// Second argument of a visit process.
 struct Line {
@@ -41,16 +43,28 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
     if (request.describe) return describe_answer_line(catalogue.scenarios_here());
     SystemClock clock;
     MachineYardstick yardstick(clock);
-    return visit_answer_line(make_visit(request.visit, catalogue, {&clock, &yardstick, read_load, read_spent}));
+    HardwareMeter hardware(machine_sources());
+    return visit_answer_line(
+        make_visit(request.visit, catalogue, {&clock, &yardstick, read_load, read_spent, &hardware}));
   } catch (const std::exception& error) {
     return refusal_line(error.what());
   }
+}
+
+int answer_prepared(const Catalogue& catalogue) {
+  open_standard_descriptors();
+  const BrokenPipeGuard guard;
+  serve_prepared(
+      prepared_socket, [&](const std::string& scenario) { prepare_once(catalogue, scenario); },
+      [&](const std::string& line) { return answer_to(line, catalogue); });
+  return answered;
 }
 
 }  // namespace
 
 std::optional<int> answer_if_asked(int argc, char** argv, const Catalogue& catalogue) {
   if (argc < 3 || std::strcmp(argv[1], visit_argument) != 0) return std::nullopt;
+  if (std::strcmp(argv[2], prepared_descriptor) == 0) return answer_prepared(catalogue);
   Line line;
   if (std::sscanf(argv[2], "%d,%d", &line.request, &line.answer) != 2) return not_answered;
   open_standard_descriptors();

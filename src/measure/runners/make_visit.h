@@ -12,11 +12,15 @@ inline constexpr std::size_t most_samples = 20'000;
 /// A sample shorter than this many readings of the clock is made of several frames instead.
 inline constexpr double readings_per_sample = 100;
 
-/// Sets up, warms up, measures with the yardstick between frames, and reads the outcome. Fills everything that
-/// happens inside a visit; block, order and status are the caller's. What a variant throws becomes a failed visit with
-/// its message as the reason. So does a scenario or variant that the catalogue does not hold, an outcome with a value
-/// that is no number, a world that does not hold as many entities as asked for, and a frame that is too fast to be
-/// true.
+/// Does what a scenario prepares, once in each process; nothing where it prepares nothing. What that throws comes
+/// through.
+void prepare_once(const Catalogue& catalogue, const std::string& scenario);
+
+/// Prepares where that is still to do, sets up, warms up, measures with the yardstick between frames, and reads the
+/// outcome. Fills everything that happens inside a visit; block, order and status are the caller's. What a variant
+/// throws becomes a failed visit with its message as the reason. So does a scenario or variant that the catalogue does
+/// not hold, an outcome with a value that is no number, a world that does not hold as many entities as asked for, and a
+/// frame that is too fast to be true.
 Visit make_visit(const VisitRequest& request, const Catalogue& catalogue, const Instruments& instruments);
 
 }  // namespace mileage

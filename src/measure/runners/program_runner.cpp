@@ -12,15 +12,8 @@ namespace {
 
 constexpr double describe_limit_s = 20;
 
-/// What a program answers to a line of the visit protocol, or why it does not.
-struct Answer {
-  std::string line;
-  std::string failure;  ///< Empty where there is a line.
-  int left_behind = 0;
-};
-
 /// Whoever answers completely has answered, however it ends.
-Answer ask(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
+ProgramAnswer ask(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
   Command command;
   command.words = {std::filesystem::absolute(program).string(), visit_argument, visit_descriptors};
   Streams streams;
@@ -52,7 +45,7 @@ std::vector<std::string> names_in(const Scenario& scenario) {
 }  // namespace
 
 std::vector<Scenario> ProgramRunner::describe() {
-  const Answer answer = ask(program_, describe_request_line(), {describe_limit_s, 0});
+  const ProgramAnswer answer = ask(program_, describe_request_line(), {describe_limit_s, 0});
   const std::string name = program_.filename().string();
   if (!answer.failure.empty())
     throw Error({.kind = FaultKind::cannot_measure,
@@ -64,6 +57,8 @@ std::vector<Scenario> ProgramRunner::describe() {
     for (const Scenario& scenario : scenarios)
       for (const Mistake& mistake : mistakes_in(scenario))
         throw Error({.problem = "its scenario " + scenario.name + " has a mistake: " + mistake.text()});
+    for (const Scenario& scenario : scenarios)
+      if (scenario.prepares) preparing_.insert(scenario.name);
     return scenarios;
   } catch (const Error& error) {
     throw Error({.kind = FaultKind::cannot_measure, .file = name, .problem = error.what()});
@@ -71,7 +66,11 @@ std::vector<Scenario> ProgramRunner::describe() {
 }
 
 Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
-  const Answer answer = ask(program_, visit_request_line(request), {limit_s, memory_limit_bytes_});
+  const bool prepares = preparing_.count(request.scenario) > 0;
+  if (prepares && !prepared_) prepared_ = std::make_unique<PreparedProgram>(program_, memory_limit_bytes_);
+  const std::string line = visit_request_line(request);
+  const ProgramAnswer answer =
+      prepares ? prepared_->ask(request.scenario, line, limit_s) : ask(program_, line, {limit_s, memory_limit_bytes_});
   if (!answer.failure.empty()) return failed_visit(request, answer.failure);
   try {
     Visit visit = parse_visit_answer(answer.line);

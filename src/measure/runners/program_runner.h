@@ -2,15 +2,19 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
+#include <set>
 #include <string>
 #include <utility>
 #include <vector>
 
+#include "measure/runners/prepared_program.h"
 #include "measure/runners/runner.h"
 
 namespace mileage {
 
-/// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main).
+/// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main); of a scenario
+/// that describe() tells to prepare, in a copy of one process that has.
 class ProgramRunner : public Runner {
  public:
   /// A visit whose resident memory exceeds `memory_limit_bytes` is ended; 0 means no limit.
@@ -24,6 +28,8 @@ class ProgramRunner : public Runner {
  private:
   std::filesystem::path program_;
   double memory_limit_bytes_;
+  std::set<std::string> preparing_;  ///< Scenarios that prepare.
+  std::unique_ptr<PreparedProgram> prepared_;
 };
 
 /// Makes each visit in a fresh process of the build that its series names: several builds of one program, side by side.

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "measure/machine/clock.h"
+#include "measure/machine/hardware_meter.h"
 #include "measure/machine/process_facts.h"
 #include "measure/machine/yardstick.h"
 #include "measure/runners/visit_request.h"
@@ -17,6 +18,7 @@ struct Instruments {
   /// Tells what this process has spent; read_spent, where that is a real machine. Only there its threads are asked how
   /// long they waited for a core.
   SpentReading (*spent)() = nullptr;
+  HardwareMeter* hardware = nullptr;  ///< Made before the world is set up.
 
   bool is_real() const { return spent != nullptr; }
   /// Nothing where nobody tells.

@@ -69,6 +69,22 @@ Request parse_request(const std::string& line) {
   return request;
 }
 
+std::string prepare_request_line(const std::string& scenario, double memory_limit_bytes) {
+  Json json = message("prepare");
+  json["scenario"] = scenario;
+  json["memory_limit_bytes"] = memory_limit_bytes;
+  return to_line(json);
+}
+
+Preparing parse_prepare_request(const std::string& line) {
+  const Json json = open_answer(line, "prepare");
+  return {read<std::string>(json, "scenario"), read<double>(json, "memory_limit_bytes")};
+}
+
+std::string prepare_answer_line() { return to_line(message("prepare")); }
+
+void parse_prepare_answer(const std::string& line) { open_answer(line, "prepare"); }
+
 std::string visit_answer_line(const Visit& visit) {
   Json json = message("visit");
   json["visit"] = to_json(visit);

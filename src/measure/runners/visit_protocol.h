@@ -15,6 +15,8 @@ inline constexpr int protocol_version = 2;
 /// First argument of a visit process; the second one names the descriptors of the request and of the answer.
 inline constexpr const char* visit_argument = "--mileage-visit";
 inline constexpr const char* visit_descriptors = "3,4";
+/// In place of both: a socket over which a process prepares once and has copies of itself answer.
+inline constexpr const char* prepared_descriptor = "prepared,3";
 
 std::string visit_request_line(const VisitRequest& request);
 std::string describe_request_line();
@@ -26,6 +28,17 @@ struct Request {
 };
 /// Throws Error (bad input) for a line that is no request, or one of another protocol version.
 Request parse_request(const std::string& line);
+
+/// The first line to a process that prepares, and its answer.
+struct Preparing {
+  std::string scenario;
+  double memory_limit_bytes = 0;  ///< Of a copy; 0 means no limit.
+};
+std::string prepare_request_line(const std::string& scenario, double memory_limit_bytes);
+Preparing parse_prepare_request(const std::string& line);
+std::string prepare_answer_line();
+/// Throws Error (bad input), for a refusal with its reason.
+void parse_prepare_answer(const std::string& line);
 
 std::string visit_answer_line(const Visit& visit);
 std::string describe_answer_line(const std::vector<Scenario>& scenarios);

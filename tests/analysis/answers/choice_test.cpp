@@ -105,6 +105,30 @@ TEST(Choice, MarksWhereNothingFits) {
   EXPECT_FALSE(stretches.back().fits);
 }
 
+/// Two workers halve the frame, and the machine draws 2.5 times as much meanwhile.
+TEST(Choice, MayBeByEnergy) {
+  Study study = made::study_of(
+      made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
+  const auto choose_by_energy = [&] {
+    const AnalysedStudy analysed(study, count_axis, false, CostOf::energy);
+    Questions questions;
+    questions.at = {100'000};
+    return choice_answer(analysed.analysis(), questions);
+  };
+  EXPECT_THROW(choose_by_energy(), Error) << "no visit tells of it";
+  for (Visit& visit : study.visits) {
+    double wall_ms = 0;
+    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    visit.counters["joules"] = wall_ms * 1e-3 * (visit.series.variant == "jobs" ? 50 : 20);
+  }
+  const ChoiceAnswer answer = choose_by_energy();
+  const Advice& advice = answer.groups.at(0).advice.at(0);
+  EXPECT_NEAR(advice.costs_ms.at(0).second, 200, 8) << "10 ms at 20 W, in millijoules";
+  EXPECT_NEAR(advice.costs_ms.at(1).second, 250, 10) << "5 ms at 50 W";
+  EXPECT_EQ(advice.use, 0U);
+  EXPECT_NEAR(answer.budget_ms, 1000.0 / 60 * 35, 40) << "what a frame of the budget uses at 35 W, the usual power";
+}
+
 /// Two workers halve the frame and take a half more processor time.
 TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   Study study = made::study_of(

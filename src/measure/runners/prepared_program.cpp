@@ -1,0 +1,197 @@
+#include "measure/runners/prepared_program.h"
+
+#include <fcntl.h>
+#include <poll.h>
+#include <sys/prctl.h>
+#include <sys/socket.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <csignal>
+#include <cstdio>
+#include <optional>
+#include <thread>
+#include <utility>
+
+#include "measure/machine/process_facts.h"
+#include "measure/runners/line_channel.h"
+#include "measure/runners/runner.h"
+#include "measure/runners/visit_protocol.h"
+#include "system/child_process.h"
+#include "system/descriptors.h"
+#include "system/stop_signals.h"
+#include "types/error.h"
+
+namespace mileage {
+namespace {
+
+constexpr double preparing_within_s = 600;
+constexpr double whole_study_s = 1e7;
+constexpr int copy_looked_at_every_ms = 100;
+constexpr std::size_t last_words_kept = 4096;
+
+}  // namespace
+
+/// The process that was prepared, while it runs; a thread of ours waits for its end.
+class PreparedProgram::Process {
+ public:
+  explicit Process(const std::filesystem::path& program) {
+    int ends[2] = {-1, -1};
+    if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, ends) != 0) return;
+    channel_ = std::make_unique<DescriptorChannel>(ends[0], ends[0], true);
+    Command command;
+    command.words = {std::filesystem::absolute(program).string(), visit_argument, prepared_descriptor};
+    waiting_ = std::thread([this, command, theirs = ends[1]] {
+      Streams streams;
+      streams.socket = theirs;
+      streams.output = false;
+      report_ = run_child(command, limits_, streams);
+    });
+  }
+  ~Process() { end(); }
+
+  bool send(const std::string& line) { return channel_ && channel_->send(line); }
+  std::optional<std::string> receive(double seconds) { return channel_ ? channel_->receive(seconds) : std::nullopt; }
+  bool is_gone() const { return !channel_ || channel_->is_closed(); }
+  /// How it ended.
+  std::string end() {
+    if (channel_) channel_->hang_up();
+    if (waiting_.joinable()) waiting_.join();
+    const std::string words = last_lines(report_.errors, 1);
+    return worded(report_, limits_) + (words.empty() ? "" : "; its last words: " + words);
+  }
+
+ private:
+  Limits limits_{whole_study_s, 0};
+  std::unique_ptr<DescriptorChannel> channel_;
+  ChildReport report_;
+  std::thread waiting_;
+};
+
+PreparedProgram::PreparedProgram(std::filesystem::path program, double memory_limit_bytes)
+    : program_(std::move(program)), memory_limit_bytes_(memory_limit_bytes) {}
+
+PreparedProgram::~PreparedProgram() = default;
+
+ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::string& line, double limit_s) {
+  const auto heard = [&](double seconds, const Limits& limits, const char* who) -> ProgramAnswer {
+    if (auto answer = process_->receive(seconds)) return {std::move(*answer), "", 0};
+    if (!process_->is_gone() && is_stop_asked()) throw Runner::Stopped{};
+    const bool is_gone = process_->is_gone();
+    const std::string ending = process_->end();
+    process_.reset();
+    return {"", who + (is_gone ? ending : worded({.ending = ChildEnding::out_of_time}, limits)), 0};
+  };
+  if (!process_ || scenario_ != scenario) {
+    process_ = std::make_unique<Process>(program_);
+    scenario_ = scenario;
+    process_->send(prepare_request_line(scenario, memory_limit_bytes_));
+    const ProgramAnswer prepared = heard(preparing_within_s, {preparing_within_s, 0}, "preparing ");
+    if (!prepared.failure.empty()) return prepared;
+    try {
+      parse_prepare_answer(prepared.line);
+    } catch (const Error& error) {
+      process_.reset();
+      return {"", std::string("preparing failed: ") + error.what(), 0};
+    }
+  }
+  process_->send(line);
+  return heard(limit_s, {limit_s, memory_limit_bytes_}, "the visit ");
+}
+
+namespace {
+
+/// One copy of this process, which answers one line.
+class PreparedCopy {
+ public:
+  PreparedCopy(const std::string& line, const std::function<std::string(const std::string&)>& answer) {
+    Channel reply = make_pipe(), errors = make_pipe();
+    std::fflush(nullptr);
+    process_ = ::fork();
+    if (process_ == 0) {
+      ::setpgid(0, 0);
+      ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+      ::dup2(errors.write.number(), STDERR_FILENO);
+      reply.read.close();
+      write_all(reply.write.number(), answer(line) + "\n");
+      ::_exit(0);
+    }
+    ::setpgid(process_, process_);
+    reply_ = std::move(reply.read);
+    errors_ = std::move(errors.read);
+    for (const Descriptor* from : {&reply_, &errors_}) ::fcntl(from->number(), F_SETFL, O_NONBLOCK);
+  }
+
+  /// Its answer, or a refusal that says why there is none.
+  std::string answer(int asked_by, const Limits& limits) {
+    ChildReport report{.ending = ChildEnding::by_signal};
+    while (reply_.is_open()) {
+      pollfd streams[] = {{reply_.number(), POLLIN, 0}, {errors_.number(), POLLIN, 0}, {asked_by, POLLRDHUP, 0}};
+      ::poll(streams, 3, copy_looked_at_every_ms);
+      take(errors_, words_);
+      take(reply_, line_);
+      if (!line_.empty() && line_.back() == '\n') break;
+      const bool is_unwanted = (streams[2].revents & (POLLRDHUP | POLLHUP)) != 0;
+      if (limits.memory_bytes > 0 && resident_bytes_of(process_) > limits.memory_bytes)
+        report.ending = ChildEnding::out_of_memory;
+      if (is_unwanted || report.ending == ChildEnding::out_of_memory) ::kill(-process_, SIGKILL);
+    }
+    note_end(report);
+    if (!line_.empty() && line_.back() == '\n') return line_.substr(0, line_.size() - 1);
+    const std::string words = last_lines(words_, 1);
+    return refusal_line("the visit " + worded(report, limits) +
+                        (report.ending == ChildEnding::exited ? " before its record was complete" : "") +
+                        (words.empty() ? "" : "; its last words: " + words));
+  }
+
+ private:
+  static void take(Descriptor& from, std::string& into) {
+    char buffer[65536];
+    while (from.is_open()) {
+      const ssize_t got = ::read(from.number(), buffer, sizeof buffer);
+      if (got > 0) into.append(buffer, static_cast<std::size_t>(got));
+      if (got == 0 || (got < 0 && errno != EAGAIN && errno != EINTR)) from.close();
+      if (got < 0 && errno != EINTR) return;
+    }
+  }
+
+  /// Whatever it has left in its process group goes with it.
+  void note_end(ChildReport& report) {
+    int status = 0;
+    while (::waitpid(process_, &status, 0) < 0 && errno == EINTR) {}
+    ::kill(-process_, SIGKILL);
+    take(errors_, words_);
+    if (words_.size() > last_words_kept) words_.erase(0, words_.size() - last_words_kept);
+    if (report.ending == ChildEnding::out_of_memory) return;
+    report.ending = WIFSIGNALED(status) ? ChildEnding::by_signal : ChildEnding::exited;
+    report.code = WIFSIGNALED(status) ? WTERMSIG(status) : WEXITSTATUS(status);
+  }
+
+  pid_t process_ = -1;
+  Descriptor reply_, errors_;
+  std::string line_, words_;
+};
+
+}  // namespace
+
+void serve_prepared(int descriptor, const std::function<void(const std::string& scenario)>& prepare,
+                    const std::function<std::string(const std::string& line)>& answer) {
+  DescriptorChannel asked(descriptor, descriptor, true);
+  const auto first = asked.receive(whole_study_s);
+  if (!first) return;
+  Limits limits;
+  try {
+    const Preparing wanted = parse_prepare_request(*first);
+    limits.memory_bytes = wanted.memory_limit_bytes;
+    prepare(wanted.scenario);
+    asked.send(prepare_answer_line());
+  } catch (const std::exception& error) {
+    asked.send(refusal_line(error.what()));
+    return;
+  }
+  while (const auto line = asked.receive(whole_study_s))
+    asked.send(PreparedCopy(*line, answer).answer(descriptor, limits));
+}
+
+}  // namespace mileage

@@ -1,0 +1,106 @@
+// Visits made by copies of one process that prepared once.
+#include "measure/runners/prepared_program.h"
+
+#include <signal.h>
+#include <unistd.h>
+
+#include <set>
+
+#include <gmock/gmock.h>
+#include <gtest/gtest.h>
+
+#include "measure/runners/program_runner.h"
+#include "support/scratch.h"
+
+namespace mileage {
+namespace {
+
+using testing::HasSubstr;
+
+Visit visit_of(ProgramRunner& runner, const char* variant, double limit_s = 20) {
+  return runner.run({"loaded", {variant, {}}, 1, 1, 5, 1}, limit_s);
+}
+
+/// What a counter comes to in each frame.
+double a_frame(const Visit& visit, const char* counter) {
+  return visit.counters.at(counter) / static_cast<double>(visit.measured_frames());
+}
+
+/// A runner that knows what the program prepares.
+struct Prepared {
+  explicit Prepared(double memory_limit_bytes = 0) : runner(MILEAGE_LOADING_PROGRAM, memory_limit_bytes) {
+    runner.describe();
+  }
+  ProgramRunner runner;
+};
+
+TEST(PreparedProgram, LoadsOnceAndMakesEveryVisitInACopy) {
+  Prepared odd;
+  std::set<double> loaders, visitors;
+  for (int i = 0; i < 3; ++i) {
+    const Visit visit = visit_of(odd.runner, "tells-processes");
+    ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+    loaders.insert(a_frame(visit, "loaded by"));
+    visitors.insert(a_frame(visit, "made by"));
+  }
+  EXPECT_EQ(loaders.size(), 1U) << "one process loaded";
+  EXPECT_EQ(visitors.size(), 3U) << "each visit is a process of its own";
+  EXPECT_EQ(visitors.count(*loaders.begin()), 0U);
+}
+
+TEST(PreparedProgram, ACopyThatCrashesTakesNothingElseWithIt) {
+  Prepared odd;
+  const double loader = a_frame(visit_of(odd.runner, "tells-processes"), "loaded by");
+  const Visit crashed = visit_of(odd.runner, "crashes");
+  EXPECT_EQ(crashed.status, VisitStatus::failed);
+  EXPECT_THAT(crashed.failure, HasSubstr("SIGSEGV"));
+  const Visit left = visit_of(odd.runner, "leaves");
+  EXPECT_THAT(left.failure, HasSubstr("exit code 3 before its record was complete"));
+  EXPECT_THAT(visit_of(odd.runner, "worker-throws").failure, HasSubstr("the wick of a worker is wet"));
+  const Visit after = visit_of(odd.runner, "tells-processes");
+  ASSERT_EQ(after.status, VisitStatus::kept) << after.failure;
+  EXPECT_EQ(a_frame(after, "loaded by"), loader) << "still the same process";
+}
+
+TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextVisitPreparesAnew) {
+  Prepared odd;
+  const Visit visit = visit_of(odd.runner, "hangs", 0.7);
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_THAT(visit.failure, HasSubstr("longer than its limit of 0.7 s"));
+  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept);
+}
+
+TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
+  Prepared odd(100e6);
+  const Visit visit = visit_of(odd.runner, "allocates");
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
+}
+
+TEST(PreparedProgram, WhatCannotBePreparedFailsItsVisitsWithTheReason) {
+  Prepared odd;
+  const Visit visit = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
+  EXPECT_EQ(visit.status, VisitStatus::failed);
+  EXPECT_THAT(visit.failure, HasSubstr("the level file is missing"));
+}
+
+TEST(PreparedProgram, GoesWithWhoAsked) {
+  double loader = 0;
+  {
+    Prepared odd;
+    loader = a_frame(visit_of(odd.runner, "tells-processes"), "loaded by");
+  }
+  EXPECT_NE(::kill(static_cast<pid_t>(loader), 0), 0) << "the process that loaded is gone";
+}
+
+TEST(PreparedProgram, StudyTellsWhatCopiesShare) {
+  const testing_support::ScratchFolder folder;
+  const auto ran = testing_support::run_in(
+      folder.path(), std::string("'") + MILEAGE_PROGRAM + "' measure --program '" + MILEAGE_LOADING_PROGRAM +
+                         "' --scenario loaded --variants behaves --counts 1,2 --blocks 1 --output s.study.jsonl");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("copies of one process that loaded once"));
+}
+
+}  // namespace
+}  // namespace mileage
