@@ -57,7 +57,7 @@ std::string preset_words(const TuningAnswer& answer, const TunedAt& at) {
   const std::string loses =
       fmt::format("{} loses {}: {} of the time", name, ms_text(preset.cost.ms - at.values[at.best].cost.ms),
                   with_range(preset.share, preset.share_interval));
-  return preset.is_as_good ? loses + ", which is as good" : loses;
+  return preset.is_as_good ? loses + ", and is not told to be dearer" : loses;
 }
 
 std::string verdict_cell(const TunedAt& at, std::size_t index) {
@@ -112,7 +112,7 @@ std::string tuning_sentence(const About& about, const TuningAnswer& answer, cons
                                  values_text(answer, best.values), ms_text(best.cost.ms));
   if (at.best_between && !(at.best_between->from == at.best_between->to))
     text += fmt::format("; any of {} may be", stretch_text(*at.best_between));
-  text += fmt::format("; as good (within {:.3g} %): {}", 100 * answer.worth_share, as_good_text(answer, at));
+  text += fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share, as_good_text(answer, at));
   return text + "; " + preset_words(answer, at) + ".";
 }
 

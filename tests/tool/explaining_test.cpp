@@ -200,5 +200,76 @@ stubs = ["glow"]
   EXPECT_EQ(run("measure none.toml --counts 100").code, 3) << "nothing that is expected is nothing";
 }
 
+/// A plan whose command takes 2 ms for each step of detail away from 3, and 2 more; half of it with tiles.
+void write_plan_with_knobs(const ScratchFolder& folder) {
+  write_text(folder / "knobs.sh", R"(#!/bin/sh
+frame=0
+off=$(($3 - 3)); [ $off -lt 0 ] && off=$((-off))
+ms=$((2 + 2 * off)); [ "$4" = tiles ] && ms=$((ms / 2))
+echo frame_ms,alive > "$1"
+while [ $frame -lt 40 ]; do echo "$ms.0$((frame % 3)),$2" >> "$1"; frame=$((frame + 1)); done
+)");
+  write_text(folder / "knobs.toml", R"(scenario = "night"
+counts = [100, 1000]
+[knob.detail]
+preset = 9
+least = 1
+most = 9
+whole = true
+[knob.layout]
+choices = ["rows", "tiles"]
+[variant.glowing]
+run = ["sh", "knobs.sh", "{table}", "{count}", "{detail}", "{layout}"]
+)");
+}
+
+TEST_F(Explaining, CommandsAreTunedOverAKnobOfTheirPlan) {
+  write_plan_with_knobs(folder_);
+  const Ran ran = run("tune knobs.toml --knob detail=1..9 --at 1000 --time 8s -o t.study.jsonl --json");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const json tuned = json::parse(ran.out)["tuned"];
+  for (const json& row : tuned) {
+    EXPECT_EQ(row["best"], row["values"]["detail"] == 3) << row.dump();
+    EXPECT_EQ(row["preset"], row["values"]["detail"] == 9);
+    if (row["values"]["detail"] == 9) EXPECT_EQ(row["as_good"], false) << "seven times as dear";
+  }
+  EXPECT_GE(tuned.size(), 4U);
+}
+
+TEST_F(Explaining, CommandsAreRungsOfALadder) {
+  write_plan_with_knobs(folder_);
+  const Ran ran =
+      run("ladder knobs.toml --rungs \"layout=tiles; detail=3\" --at 1000 --time 6s -o l.study.jsonl --json");
+  ASSERT_EQ(ran.code, 0) << ran.err;
+  const json rungs = json::parse(ran.out)["rungs"];
+  ASSERT_EQ(rungs.size(), 3U);
+  EXPECT_LT(rungs[1]["on_top"]["takes"], 0.8) << "half";
+  EXPECT_LT(rungs[2]["on_top"]["takes"], 0.4) << "a seventh";
+  EXPECT_LT(rungs[2]["on_top"]["takes"], rungs[1]["on_top"]["takes"]);
+}
+
+TEST_F(Explaining, TablesAreRungs) {
+  write_tables(folder_);
+  for (const std::string way : {"plain", "slow"})
+    ASSERT_EQ(run("import " + way + "-*.csv --variant night -o " + way + ".study.jsonl").code, 0);
+  const json rungs = answer("ladder slow.study.jsonl plain.study.jsonl")["rungs"];
+  ASSERT_EQ(rungs.size(), 2U);
+  EXPECT_NEAR(rungs[1]["on_top"]["takes"], 3.5 / 5.5, 0.05);
+}
+
+TEST_F(Explaining, AMapShowsWhereEachWayWinsOverCountAndKnob) {
+  ASSERT_EQ(run("measure --scenario drift --variants objects,columns --knob scatter=0,1 --counts 300,3k,30k,100k "
+                "--as-given --blocks 3 --frames 5 -o s.study.jsonl")
+                .code,
+            0);
+  const json map = answer("choose s.study.jsonl --map m.svg")["map"];
+  ASSERT_EQ(map.size(), 8U) << "two values, four counts";
+  for (const json& row : map)
+    if (row["count"] == 100'000) EXPECT_EQ(row["variant"], "columns") << row.dump();
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
+  EXPECT_EQ(run("choose s.study.jsonl --map m.svg --map-knob wind").code, 2);
+  EXPECT_EQ(run("choose demo --map m.svg").code, 2) << "no knob at several values";
+}
+
 }  // namespace
 }  // namespace mileage

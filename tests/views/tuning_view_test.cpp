@@ -32,7 +32,7 @@ TuningAnswer known_tuning() {
 TEST(TuningView, TheSentenceNamesTheBestThePlateauAndWhatThePresetLoses) {
   const TuningAnswer answer = known_tuning();
   EXPECT_EQ(tuning_sentence(around_tuning(), answer, answer.places[0]),
-            "At 100k lanterns, batch 1k is best with 0.500 ms; as good (within 2 %): 1k; the preset (batch 16k) loses "
+            "At 100k lanterns, batch 1k is best with 0.500 ms; not told to be more than 2 % dearer: 1k; the preset (batch 16k) loses "
             "0.100 ms: 1.20 (1.10 to 1.30) of the time.");
 }
 
