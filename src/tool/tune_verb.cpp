@@ -161,7 +161,7 @@ void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
   add_worth(verb, options->answering);
   verb.option("--figure", options->figure, "draw the cost over the knob, as .png or .svg");
   verb.comes_back(
-      "  At 100k lanterns, batch 4.1k is best with 0.53 ms; any of 1k to 16.4k may be; not told to be more than 2 % dearer: ...\n"
+      "  At 100k lanterns, batch 4.1k is best with 0.53 ms; any of 1k to 16.4k may be; not told ...\n"
       "    batch at 100k  ms a frame (95 %)       of the time of the best\n"
       "               16  4.11 (3.9 to 4.3)       7.76 (7.2 to 8.3)\n");
   add_more_and_json(verb, options->answering);

@@ -112,7 +112,8 @@ std::string tuning_sentence(const About& about, const TuningAnswer& answer, cons
                                  values_text(answer, best.values), ms_text(best.cost.ms));
   if (at.best_between && !(at.best_between->from == at.best_between->to))
     text += fmt::format("; any of {} may be", stretch_text(*at.best_between));
-  text += fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share, as_good_text(answer, at));
+  text += fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share,
+                      as_good_text(answer, at));
   return text + "; " + preset_words(answer, at) + ".";
 }
 
@@ -231,7 +232,7 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
              "set key top center horizontal samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{8}'\n"
              "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'milliseconds a frame, with 95 % bands' textcolor rgb "
              "'{0}' offset 1,0\nset title {10} font ',15' textcolor rgb '{0}'\nplot {11}, 1/0 with lines lw 7 lc rgb "
-             "'{12}' title 'values as good as the best'\n",
+             "'{12}' title 'values not told to be dearer'\n",
              look::ink, look::rule, x_from, x_to, y_from, y_to,
              decade_tics(x_from, x_to, [](double x) { return value_text(x); }), fine_tics(y_from, y_to), look::paper,
              gnuplot_text(answer.knobs.front()),
