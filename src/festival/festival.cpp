@@ -1,112 +1,19 @@
 #include "mileage/festival/festival.h"
 
-#include <algorithm>
-#include <thread>
-#include <utility>
-
-#include "festival/drift/drift_kernel.h"
-#include "festival/drift/drift_variants.h"
-#include "festival/drift/sizes.h"
-#include "festival/ways.h"
+#include "festival/drift/drift.h"
+#include "festival/jetty/jetty.h"
+#include "festival/jostle/jostle.h"
+#include "festival/moths/moths.h"
+#include "festival/wicks/wicks.h"
 
 namespace mileage {
-namespace {
 
-Build festival_build() {
-  Build build = build_of_this_file();
-  build.flags = MILEAGE_FESTIVAL_FLAGS;
-  return build;
+void add_festival(Catalogue& catalogue) {
+  festival::add_drift(catalogue);
+  festival::add_jostle(catalogue);
+  festival::add_jetty(catalogue);
+  festival::add_wicks(catalogue);
+  festival::add_moths(catalogue);
 }
-
-std::vector<Knob> job_knobs() {
-  const auto cores = static_cast<std::int64_t>(std::max(1U, std::thread::hardware_concurrency()));
-  return {Knob::integer("workers", "threads that share the batches; preset: all cores", cores, 1, 256),
-          Knob::integer("batch", "lanterns per batch", 4096, 1, 1'000'000)};
-}
-
-std::vector<std::string> with_objects() {
-  return {"objects",        "objects-hoisted",  "in-part",        "mirrored",
-          "mirrored-fresh", "mirrored-changed", "mirrored-by-id", "mirrored-jobs"};
-}
-
-void add_drift_scenario(Catalogue& catalogue) {
-  Scenario drift;
-  drift.name = "drift";
-  drift.note = "lanterns are carried by wind and water, flicker, and lean along their velocity";
-  drift.entities = "lanterns";
-  drift.knobs = {
-      Knob::real("scatter", "how far the objects lie from the order of use: 0 freshly built, 1 as after hours of play",
-                 0, 0, 1)
-          .touching(with_objects()),
-      Knob::integer("ballast", "bytes that an object holds besides what the update touches", 0, 0, 4096)
-          .in("bytes")
-          .touching(with_objects()),
-      Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones", 1, 1, 10'000),
-      Knob::real("uneven", "one lantern in 16 takes up to 32 times the inner steps: at 1, 32 times; at 0, as many", 0,
-                 0, 1),
-      Knob::integer("kinds", "sorts of lantern, each with code of its own", 1, 1, festival::most_kinds),
-      Knob::real("touched", "share of the lanterns that are pushed from outside before each frame", 0, 0, 1),
-      Knob::integer("rest", "what the frame's thread does besides, in inner steps of one lantern more", 0, 0,
-                    10'000'000)};
-  drift.reference = "objects";
-  drift.expects = {{"updates", 1}};
-  drift.build = festival_build();
-  catalogue.add(drift);
-}
-
-void add_drift(Catalogue& catalogue) {
-  add_drift_scenario(catalogue);
-  namespace f = festival;
-  const auto add = [&](f::Way way) { f::add_way(catalogue, "drift", std::move(way)); };
-  add({"objects", "one heap object per lantern, virtual update that looks up the wind", "nothing: it is how it grew",
-       f::sizes::objects, f::make_drift_objects});
-  add({"objects-hoisted", "the same, with the wind looked up once a frame", "one argument more for each update",
-       f::sizes::objects_hoisted, f::make_drift_objects_hoisted});
-  add({"records", "one array of structures, one loop", "no pointers to lanterns; their class is gone",
-       f::sizes::records, f::make_drift_records});
-  add({"in-part",
-       "some lanterns went over to columns, the others are objects still",
-       "both kinds of code at once, and knowing which lantern is which",
-       f::sizes::in_part,
-       f::make_drift_in_part,
-       {Knob::real("converted", "share of the lanterns that went over to columns", 0.5, 0, 1)}});
-  add({.name = "mirrored",
-       .note = "objects stay the truth: gathered into columns, updated, written back",
-       .asks = "objects stay; copying code for each field, both ways",
-       .lines = f::sizes::mirrored,
-       .factory = f::make_drift_mirrored,
-       .stubs = {"gather", "write back"}});
-  add({"mirrored-fresh", "the same with columns made and freed every frame", "as mirrored, and nothing to keep",
-       f::sizes::mirrored_fresh, f::make_drift_mirrored_fresh});
-  add({"mirrored-changed", "mirrored, gathering only objects that were changed from outside",
-       "as mirrored, and every change from outside must be noted", f::sizes::mirrored_changed,
-       f::make_drift_mirrored_changed});
-  add({"mirrored-by-id", "mirrored, with results found back to their objects through a hash table",
-       "as mirrored, with ids instead of pointers", f::sizes::mirrored_by_id, f::make_drift_mirrored_by_id});
-  add({"columns-plain", "columns with vectorising off: what layout alone gives",
-       "as columns, where the loop cannot be vectorised", f::sizes::columns_plain, f::make_drift_columns_plain});
-  add({"columns", "one array per field, one vectorised loop", "each lantern is an index, each field an array",
-       f::sizes::columns, f::make_drift_columns});
-  add({"columns-wide", "columns with the widest vectors that the processor has",
-       "as columns, and one build for each width of vectors", f::sizes::columns_wide, f::make_drift_columns_wide});
-  add({"groups", "handles; fields in pages of columns, grouped by what entities have",
-       "a library for entities, and thinking in fields and walks", f::sizes::groups, f::make_drift_groups});
-  add({"lean", "only what a frame touches, in blocks of one stream, widest vectors",
-       "a layout made for this one loop; other fields live elsewhere", f::sizes::lean, f::make_drift_lean});
-  add({"mirrored-jobs", "mirrored, with gathering and writing back as jobs too",
-       "as mirrored, and objects that no one else touches meanwhile", f::sizes::mirrored_jobs,
-       f::make_drift_mirrored_jobs, job_knobs()});
-  add({"jobs", "columns in batches over a task scheduler", "as columns, and updates that do not see each other",
-       f::sizes::jobs, f::make_drift_jobs, job_knobs()});
-  add({"jobs-wide", "jobs with the widest vectors that the processor has",
-       "as jobs, and one build for each width of vectors", f::sizes::jobs_wide, f::make_drift_jobs_wide, job_knobs()});
-  add({"jobs-late", "jobs started before the rest of the frame, joined after it",
-       "as jobs, and a rest of the frame that can do with places a frame old", f::sizes::jobs_late,
-       f::make_drift_jobs_late, job_knobs()});
-}
-
-}  // namespace
-
-void add_festival(Catalogue& catalogue) { add_drift(catalogue); }
 
 }  // namespace mileage

@@ -10,6 +10,12 @@
 
 namespace mileage::festival {
 
+/// How the festival's variants were compiled.
+Build festival_build();
+
+/// Knobs workers and batch, of so many things each.
+std::vector<Knob> job_knobs(const char* things, std::int64_t batch);
+
 struct Way {
   const char* name;
   const char* note;

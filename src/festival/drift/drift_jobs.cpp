@@ -3,7 +3,7 @@
 #include <tbb/task_group.h>
 
 #include "festival/drift/drift_variants.h"
-#include "festival/drift/jobs.h"
+#include "festival/drift/carry_in_batches.h"
 
 namespace mileage::festival {
 namespace {

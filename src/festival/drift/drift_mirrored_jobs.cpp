@@ -1,7 +1,7 @@
 #include <memory>
 
 #include "festival/drift/drift_variants.h"
-#include "festival/drift/jobs.h"
+#include "festival/drift/carry_in_batches.h"
 #include "festival/drift/mirrored_lanterns.h"
 
 namespace mileage::festival {

@@ -13,11 +13,11 @@ mileage_count_lines(festival generated/festival/drift/sizes.h mileage::festival:
   columns_wide drift_columns.cpp ${columns} ${wide}
   lean drift_lean.cpp lean_lanterns.h lean_lanterns.cpp sorted_lanterns.h widest.h
   groups drift_groups.cpp ../groups/groups.h ../groups/groups.cpp strips.h strip_loop.h strips_usual.cpp
-  jobs drift_jobs.cpp jobs.h ${columns} strips_usual.cpp
-  jobs_wide drift_jobs.cpp jobs.h ${columns} ${wide}
-  jobs_late drift_jobs.cpp jobs.h ${columns} strips_usual.cpp
+  jobs drift_jobs.cpp ../jobs.h carry_in_batches.h ${columns} strips_usual.cpp
+  jobs_wide drift_jobs.cpp ../jobs.h carry_in_batches.h ${columns} ${wide}
+  jobs_late drift_jobs.cpp ../jobs.h carry_in_batches.h ${columns} strips_usual.cpp
   mirrored drift_mirrored.cpp ${mirrored}
   mirrored_fresh drift_mirrored_fresh.cpp ${mirrored}
   mirrored_changed drift_mirrored_changed.cpp ${mirrored}
   mirrored_by_id drift_mirrored_by_id.cpp ${mirrored}
-  mirrored_jobs drift_mirrored_jobs.cpp jobs.h ${mirrored})
+  mirrored_jobs drift_mirrored_jobs.cpp ../jobs.h carry_in_batches.h ${mirrored})

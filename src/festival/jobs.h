@@ -2,7 +2,6 @@
 #pragma once
 
 #include <algorithm>
-#include <atomic>
 #include <cstddef>
 #include <cstdint>
 
@@ -10,7 +9,8 @@
 #include <tbb/parallel_for.h>
 #include <tbb/task_arena.h>
 
-#include "festival/drift/sorted_lanterns.h"
+#include "mileage/types/frame.h"
+#include "mileage/types/knobs.h"
 
 namespace mileage::festival {
 
@@ -23,6 +23,7 @@ class Jobs {
         arena_(static_cast<int>(knobs.whole("workers"))) {}
 
   tbb::task_arena& arena() { return arena_; }
+  std::int64_t batch() const { return batch_; }
 
   /// Calls `work(from, to)` for batches that together are [0, count), from several threads at once, and notes them.
   template <class Work>
@@ -48,23 +49,5 @@ class Jobs {
   tbb::global_control threads_;
   tbb::task_arena arena_;
 };
-
-/// Takes all lanterns through a frame in batches, part by part; from inside the arena. Returns how many lanterns the
-/// batches held.
-inline std::int64_t carry_in_batches(Frame& frame, const Jobs& jobs, SortedColumns& columns, const FrameWork& work,
-                                     Vectors vectors) {
-  std::atomic<std::int64_t> updated{0};
-  const auto carry_part = [&](std::size_t part) {
-    const Sort sort = columns.sort(part);
-    LanternColumns& lanterns = columns.parts()[part];
-    const CarryStrip strip = carry_strip(vectors, sort.kind);
-    jobs.batches_here(frame, lanterns.size(), [&](std::int64_t from, std::int64_t to) {
-      lanterns.carry_range(from, to, work.of(sort), strip);
-      updated.fetch_add(to - from, std::memory_order_relaxed);
-    });
-  };
-  tbb::parallel_for(std::size_t{0}, columns.parts().size(), carry_part, tbb::simple_partitioner{});
-  return updated;
-}
 
 }  // namespace mileage::festival

@@ -1,0 +1,76 @@
+#include "festival/jostle/jostle.h"
+
+#include <utility>
+
+#include "festival/jostle/jostle_variants.h"
+#include "festival/jostle/sizes.h"
+#include "festival/ways.h"
+
+namespace mileage::festival {
+namespace {
+
+Knob cell_knob() { return Knob::real("cell", "edge of a cell, in diameters of a lantern", 1, 1, 32); }
+
+std::vector<Knob> with_cells(std::vector<Knob> knobs) {
+  knobs.insert(knobs.begin(), cell_knob());
+  return knobs;
+}
+
+void add_jostle_scenario(Catalogue& catalogue) {
+  Scenario jostle;
+  jostle.name = "jostle";
+  jostle.note = "lanterns on still water push each other apart, come to rest, and wake when pushed";
+  jostle.entities = "lanterns";
+  jostle.knobs = {
+      Knob::real("density", "share of the water that lanterns cover", 0.6, 0.01, 2),
+      Knob::choice("rest", "whether lanterns that lie still are left alone until something pushes them", {"off", "on"}),
+      Knob::real("launch", "lanterns that are taken out and set afloat anew in a frame, on average", 0, 0, 1e6),
+      Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})};
+  jostle.reference = "grid";
+  jostle.build = festival_build();
+  catalogue.add(jostle);
+}
+
+}  // namespace
+
+void add_jostle(Catalogue& catalogue) {
+  using namespace jostle;
+  add_jostle_scenario(catalogue);
+  const auto add = [&](Way way) {
+    way.may_skip = true;  // those asleep
+    add_way(catalogue, "jostle", std::move(way));
+  };
+  add({"pairs", "all against all", "nothing: two loops", sizes::pairs, make_pairs});
+  add({"sweep", "sorted along one axis, kept sorted; looks on until out of reach",
+       "an order that is kept from frame to frame", sizes::sweep, make_sweep});
+  add({"grid",
+       "cells by counting sort; each looks at itself and four neighbours",
+       "an edge of the world, and cells of the right size",
+       sizes::grid,
+       make_grid,
+       {cell_knob()}});
+  add({.name = "grid-capped",
+       .note = "the grid with at most so many partners a lantern; contacts are missed",
+       .asks = "as grid, and a look at what goes missing",
+       .lines = sizes::grid_capped,
+       .factory = make_grid_capped,
+       .knobs = {cell_knob(), Knob::integer("partners", "contacts that a lantern takes part in at most", 4, 1, 64)},
+       .approximate = true});
+  add({"hashed",
+       "cells in a hash table, a chain of lanterns for each slot",
+       "cells of the right size, and no edge",
+       sizes::hashed,
+       make_hashed,
+       {cell_knob()}});
+  std::vector<Knob> stages = with_cells(job_knobs("lanterns", 2048));
+  stages.push_back(
+      Knob::choice("stage", "what is done in jobs: sorting into cells, pairs, or both", {"both", "cells", "pairs"}));
+  add({"grid-jobs", "the grid in jobs: counting, pairs in strips of rows, moving",
+       "as grid, strips that touch no common row, and sums that know no order", sizes::grid_jobs, make_grid_jobs,
+       std::move(stages)});
+  add({"hashed-jobs", "one hash table that all workers fill; every pair is tested from both sides",
+       "as hashed, and writes to one's own lantern alone", sizes::hashed_jobs, make_hashed_jobs,
+       with_cells(job_knobs("lanterns", 2048))});
+}
+
+}  // namespace mileage::festival
