@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <string>
+#include <utility>
 
 #include "festival/mixing.h"
 #include "festival/plot.h"
@@ -13,9 +14,8 @@ constexpr double area_m2 = 3.14159265358979 * radius_m * radius_m;
 constexpr double eddies_every_m = 1.6;
 constexpr float drawn_m_per_s2 = 4.0F;
 constexpr float slowed_per_s = 3.0F;
-/// Turn from one lantern of a raft to the next, and its pace outwards: a sunflower's, in which they overlap a little.
-constexpr float raft_turn = 2.39996323F;
-constexpr float raft_pace_m = 1.02F * radius_m;
+/// From one lantern of a raft to the next: they overlap a little.
+constexpr float raft_pace_m = 0.985F * diameter_m;
 constexpr float far_away_m = 1e9F;
 constexpr std::int64_t lanterns_sampled = 6;
 /// All ways of the processor do the same arithmetic; only a device may round otherwise.
@@ -30,6 +30,20 @@ float towards_middle(float place_m, float eddy_m) {
 
 std::uint64_t chance(std::uint64_t seed, std::int64_t index, std::int64_t frame) {
   return splitmix64(seed ^ splitmix64(static_cast<std::uint64_t>(index) * 0x10001 + static_cast<std::uint64_t>(frame)));
+}
+
+/// Places of a raft around its middle, as close as lanterns lie together: the nearest ones first.
+std::vector<std::pair<float, float>> raft_places(std::size_t lanterns) {
+  const int reach = 2 + static_cast<int>(std::sqrt(static_cast<double>(lanterns)));
+  std::vector<std::pair<float, float>> places;
+  for (int row = -reach; row <= reach; ++row)
+    for (int column = -reach; column <= reach; ++column)
+      places.emplace_back(raft_pace_m * (static_cast<float>(column) + (row % 2 != 0 ? 0.5F : 0.0F)),
+                          raft_pace_m * 0.8660254F * static_cast<float>(row));
+  std::stable_sort(places.begin(), places.end(), [](const auto& a, const auto& b) {
+    return a.first * a.first + a.second * a.second < b.first * b.first + b.second * b.second;
+  });
+  return places;
 }
 
 }  // namespace
@@ -60,17 +74,19 @@ JostleVariant::JostleVariant(const SetUp& set_up)
 /// Into rafts in the eddies, each lantern into any of them, as they would have come together.
 void JostleVariant::add_to_rafts(std::int64_t lanterns) {
   const auto across = static_cast<std::uint64_t>(std::max(1.0F, std::round(basin_.side_m / basin_.eddy_m)));
-  std::vector<int> in_raft(across * across);
-  lanterns_.resize(lanterns);
+  std::vector<std::size_t> in_raft(across * across), raft_of;
   for (std::int64_t i = 0; i < lanterns; ++i) {
-    const std::uint64_t raft = chance(set_up_.seed, i, -1) % in_raft.size();
-    const auto number = static_cast<float>(in_raft[raft]++);
-    const float away_m = raft_pace_m * std::sqrt(number + 0.5F);
-    const float middle_x = (static_cast<float>(raft % across) + 0.5F) * basin_.eddy_m;
-    const float middle_y = (static_cast<float>(raft / across) + 0.5F) * basin_.eddy_m;
-    lanterns_.number[static_cast<std::size_t>(i)] = static_cast<std::int32_t>(i);
-    set_afloat(static_cast<std::size_t>(i), middle_x + away_m * std::cos(raft_turn * number),
-               middle_y + away_m * std::sin(raft_turn * number));
+    raft_of.push_back(chance(set_up_.seed, i, -1) % in_raft.size());
+    ++in_raft[raft_of.back()];
+  }
+  const auto places = raft_places(*std::max_element(in_raft.begin(), in_raft.end()));
+  lanterns_.resize(lanterns);
+  for (std::size_t i = raft_of.size(); i-- > 0;) {
+    const std::size_t raft = raft_of[i];
+    const auto& [x, y] = places[--in_raft[raft]];
+    lanterns_.number[i] = static_cast<std::int32_t>(i);
+    set_afloat(i, (static_cast<float>(raft % across) + 0.5F) * basin_.eddy_m + x,
+               (static_cast<float>(raft / across) + 0.5F) * basin_.eddy_m + y);
   }
 }
 
@@ -97,8 +113,8 @@ void JostleVariant::set_afloat(std::size_t place, float x, float y) {
 /// one spot where they overlap four deep.
 void JostleVariant::launch(Frame& frame) {
   const double each_frame = std::min(set_up_.knobs.number("launch"), static_cast<double>(alive()));
-  const auto due = [&](std::int64_t frame) {
-    return static_cast<std::int64_t>(each_frame * static_cast<double>(frame));
+  const auto due = [&](std::int64_t frames) {
+    return static_cast<std::int64_t>(each_frame * static_cast<double>(frames));
   };
   const std::int64_t first = due(frame_);
   const std::int64_t launched = due(frame_ + 1) - first;
