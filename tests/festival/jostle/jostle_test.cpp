@@ -86,7 +86,7 @@ std::string noticed(WrongPairs::Wrong wrong, const mileage::SetUp& set_up, int f
 }
 
 TEST(JostleOutcome, NoticesALanternThatNobodyPushes) {
-  EXPECT_THAT(noticed(WrongPairs::Wrong::forgets_last, set_up_of("jostle", 200), 10), HasSubstr("contacts a lantern"));
+  EXPECT_THAT(noticed(WrongPairs::Wrong::forgets_last, set_up_of("jostle", 200), 60), HasSubstr("mean energy"));
 }
 
 TEST(JostleOutcome, NoticesThatSleepersAreNeverWoken) {
