@@ -8,9 +8,11 @@
 #include "device/draw_variants.h"
 #include "device/draw_world.h"
 #include "device/drift_compute.h"
+#include "device/jostle_compute.h"
 #include "device/lantern_meshes.h"
 #include "device/night_show.h"
 #include "device/sizes.h"
+#include "festival/jostle/jostle.h"
 #include "festival/ways.h"
 #include "types/error.h"
 
@@ -60,6 +62,17 @@ void add_compute_of_drift(Catalogue& catalogue) {
        "the update in a second language; waiting for the device", lines, device::make_drift_compute_readback});
   add({"compute-upload", "sent to the graphics device and copied back every frame",
        "the update in a second language; columns at hand for both", lines, device::make_drift_compute_upload});
+}
+
+void add_compute_of_jostle(Catalogue& catalogue) {
+  add_device_way(catalogue, "jostle",
+                 {.name = "compute",
+                  .note = "on the graphics device: chains of cells, every lantern looks at all its neighbours",
+                  .asks = "pairs and moving in a second language; lanterns out of reach",
+                  .lines = device::sizes::jostle_compute,
+                  .factory = device::make_jostle_compute,
+                  .knobs = {festival::jostle_cell_knob()},
+                  .may_skip = true});
 }
 
 Knob kinds_knob() { return Knob::integer("kinds", "kinds of lanterns, each with its own mesh", 3, 1, 64).dividing(); }
@@ -179,6 +192,7 @@ void add_night_show(Catalogue& catalogue) {
 
 void add_device(Catalogue& catalogue) {
   add_compute_of_drift(catalogue);
+  add_compute_of_jostle(catalogue);
   add_draw(catalogue);
   add_night_show(catalogue);
 }

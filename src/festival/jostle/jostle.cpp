@@ -9,10 +9,8 @@
 namespace mileage::festival {
 namespace {
 
-Knob cell_knob() { return Knob::real("cell", "edge of a cell, in diameters of a lantern", 1, 1, 32); }
-
 std::vector<Knob> with_cells(std::vector<Knob> knobs) {
-  knobs.insert(knobs.begin(), cell_knob());
+  knobs.insert(knobs.begin(), jostle_cell_knob());
   return knobs;
 }
 
@@ -33,6 +31,8 @@ void add_jostle_scenario(Catalogue& catalogue) {
 
 }  // namespace
 
+Knob jostle_cell_knob() { return Knob::real("cell", "edge of a cell, in diameters of a lantern", 1, 1, 32); }
+
 void add_jostle(Catalogue& catalogue) {
   using namespace jostle;
   add_jostle_scenario(catalogue);
@@ -48,20 +48,21 @@ void add_jostle(Catalogue& catalogue) {
        "an edge of the world, and cells of the right size",
        sizes::grid,
        make_grid,
-       {cell_knob()}});
+       {jostle_cell_knob()}});
   add({.name = "grid-capped",
        .note = "the grid with at most so many partners a lantern; contacts are missed",
        .asks = "as grid, and a look at what goes missing",
        .lines = sizes::grid_capped,
        .factory = make_grid_capped,
-       .knobs = {cell_knob(), Knob::integer("partners", "contacts that a lantern takes part in at most", 4, 1, 64)},
+       .knobs = {jostle_cell_knob(),
+                 Knob::integer("partners", "contacts that a lantern takes part in at most", 4, 1, 64)},
        .approximate = true});
   add({"hashed",
        "cells in a hash table, a chain of lanterns for each slot",
        "cells of the right size, and no edge",
        sizes::hashed,
        make_hashed,
-       {cell_knob()}});
+       {jostle_cell_knob()}});
   std::vector<Knob> stages = with_cells(job_knobs("lanterns", 2048));
   stages.push_back(
       Knob::choice("stage", "what is done in jobs: sorting into cells, pairs, or both", {"both", "cells", "pairs"}));

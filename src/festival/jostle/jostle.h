@@ -7,4 +7,7 @@ namespace mileage::festival {
 
 void add_jostle(Catalogue& catalogue);
 
+/// Of all ways that sort lanterns into cells.
+Knob jostle_cell_knob();
+
 }  // namespace mileage::festival

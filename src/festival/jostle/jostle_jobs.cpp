@@ -66,7 +66,10 @@ class StripGrid : public Grid {
         by_strip_[static_cast<std::size_t>(next[strip_of_[static_cast<std::size_t>(i)]]++)] =
             static_cast<std::int32_t>(i);
     });
-    each_strip(frame, jobs, 0, 1, [&](std::int64_t strip) { sort_strip(lanterns, strip); });
+    const auto gathered = [&](std::int64_t strip) {
+      return strip_start_[static_cast<std::size_t>(strip) + 1] - strip_start_[static_cast<std::size_t>(strip)];
+    };
+    each_strip(frame, jobs, 0, 1, gathered, [&](std::int64_t strip) { sort_strip(lanterns, strip); });
     start_.back() = static_cast<std::int32_t>(count);
     std::swap(lanterns, into_);
   }
@@ -74,10 +77,13 @@ class StripGrid : public Grid {
   /// A strip pushes lanterns of its rows and of the next one: first all even strips, then all odd ones.
   Found push_apart_in_jobs(Frame& frame, Jobs& jobs, Lanterns& lanterns) {
     FoundByAll found;
+    const auto end_row = [&](std::int64_t strip) { return std::min(cells_.across(), (strip + 1) * rows_); };
+    const auto held = [&](std::int64_t strip) {
+      return end_of(end_row(strip) - 1, cells_.across()) - begin_of(strip * rows_, 0);
+    };
     for (const std::int64_t first : {0, 1})
-      each_strip(frame, jobs, first, 2, [&](std::int64_t strip) {
-        found.add(push_apart(lanterns, strip * rows_, std::min(cells_.across(), (strip + 1) * rows_)));
-      });
+      each_strip(frame, jobs, first, 2, held,
+                 [&](std::int64_t strip) { found.add(push_apart(lanterns, strip * rows_, end_row(strip))); });
     return found.sum();
   }
 
@@ -125,13 +131,12 @@ class StripGrid : public Grid {
     }
   }
 
-  template <class Work>
-  void each_strip(Frame& frame, Jobs& jobs, std::int64_t first, std::int64_t step, const Work& work) {
+  /// Every so many strips from the first on; `held` tells how many lanterns a strip has.
+  template <class Held, class Work>
+  void each_strip(Frame& frame, Jobs& jobs, std::int64_t first, std::int64_t step, const Held& held, const Work& work) {
     const auto one = [&](std::int64_t index) {
       const std::int64_t strip = first + index * step;
-      const auto held =
-          strip_start_[static_cast<std::size_t>(strip) + 1] - strip_start_[static_cast<std::size_t>(strip)];
-      const auto noted = frame.work(tbb::this_task_arena::current_thread_index(), held);
+      const auto noted = frame.work(tbb::this_task_arena::current_thread_index(), static_cast<double>(held(strip)));
       work(strip);
     };
     jobs.arena().execute([&] {

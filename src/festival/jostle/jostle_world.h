@@ -26,6 +26,8 @@ inline constexpr float wakes_from_m_per_s =
     0.06F;  ///< A lantern that moves so fast wakes the sleepers that it touches.
 inline constexpr float still_below_m_per_s = 0.02F;  ///< So slow for still_frames in a row, a lantern falls asleep.
 inline constexpr int still_frames = 12;
+inline constexpr float drawn_m_per_s2 = 4.0F;  ///< Towards the middle of an eddy, at most.
+inline constexpr float slowed_per_s = 3.0F;    ///< By the water, of the speed.
 
 /// Bits of a lantern's state.
 inline constexpr std::uint8_t asleep = 1;
@@ -171,6 +173,13 @@ class JostleVariant : public Variant {
   Lanterns& lanterns() { return lanterns_; }
   const Lanterns& lanterns() const { return lanterns_; }
   const Found& found() const { return found_; }
+  bool rests() const { return rests_; }
+  /// What of its speed a lantern keeps in a frame.
+  float kept_a_frame() const { return 1.0F / (1.0F + slowed_per_s * static_cast<float>(set_up_.step_s)); }
+
+  /// For variants whose lanterns lie elsewhere: what look() fills in.
+  Lanterns& seen() const { return lanterns_; }
+  void tell_overlap(std::int64_t overlap) const { found_.overlap = overlap; }
 
   /// Moves the lanterns at places [from, to) by their pushes, which are 0 then. Returns how many of them are awake.
   std::int64_t move(std::int64_t from, std::int64_t to);
@@ -180,6 +189,10 @@ class JostleVariant : public Variant {
   virtual Found push_apart(Frame& frame) = 0;
   /// Moves all lanterns. Returns how many are awake.
   virtual std::int64_t move_all(Frame&) { return move(0, alive()); }
+  /// Brings the lanterns here up to what they are, where they lie elsewhere.
+  virtual void look() const {}
+  /// A lantern was set afloat anew, or came.
+  virtual void was_set_afloat(std::size_t) {}
 
   void add_to_rafts(std::int64_t lanterns);
   void add_anywhere(std::int64_t lanterns);
@@ -190,8 +203,8 @@ class JostleVariant : public Variant {
   SetUp set_up_;
   Basin basin_;
   bool rests_;
-  Lanterns lanterns_;
-  Found found_;
+  mutable Lanterns lanterns_;
+  mutable Found found_;
   std::int64_t awake_ = 0;
   std::int64_t frame_ = 0;
 };
