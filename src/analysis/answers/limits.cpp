@@ -223,12 +223,13 @@ SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory
   return limit;
 }
 
-/// Knees below the capacity at which the entities no longer fit a cache.
-void add_caches(const SeriesGrowth& growth, SeriesLimit& limit) {
+/// Knees below the capacity from which on entities cost more: how much, and which cache they no longer fit.
+void add_knees(const SeriesGrowth& growth, SeriesLimit& limit) {
   for (const Knee& knee : growth.knees)
-    if (!knee.cache.empty() && knee.at < limit.x && knee.slope_above > knee.slope_below)
-      limit.evidence.push_back(
-          fmt::format("each costs more from {:.3g} on, where its world passes {}", knee.at, knee.cache));
+    if (knee.at < limit.x && knee.slope_above > knee.slope_below && knee.slope_below > 0)
+      limit.evidence.push_back(fmt::format("from {:.3g} on each costs {:.2f} times as much{}", knee.at,
+                                           knee.slope_above / knee.slope_below,
+                                           knee.cache.empty() ? "" : ": its world passes " + knee.cache));
 }
 
 /// The measured cell nearest to the capacity, or the largest where there is none.
@@ -284,7 +285,7 @@ LimitsAnswer limits_answer(const Analysis& analysis, const PartsAnswer& parts, c
     if (cell == nullptr || cell->frame_ms <= 0) continue;
     const Scene scene{analysis, series, *cell, parts.series[series].devices[index], answer.budget_ms};
     answer.limits.push_back(limit_of(scene, parts, memory_bytes));
-    add_caches(growth.series[series], answer.limits.back());
+    add_knees(growth.series[series], answer.limits.back());
     if (questions.memory_bytes > 0)
       answer.memory.push_back(memory_capacity(series, parts.series[series], questions.memory_bytes));
     if (questions.tick_ms > 0) answer.ticks.push_back(tick_limit(series, analysis.curves[series], questions));

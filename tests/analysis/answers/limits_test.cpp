@@ -146,6 +146,17 @@ TEST(Limits, NothingIsToldWhereNobodyTells) {
   EXPECT_TRUE(limit.uses.empty());
 }
 
+TEST(Limits, AKneeTellsHowMuchDearerEntitiesGetAndTheCacheTheyPass) {
+  made::Setting setting =
+      made::setting_of({{"plain", [](double n) { return 1e-5 * n + 2e-5 * std::max(0.0, n - 20'000); }}}, 0.003);
+  Study study = made::study_of(setting);
+  study.head.machine.cache_bytes = {{"L2", 1e6}};
+  give_memory(study, 50);
+  const SeriesLimit limit = limits_of(study).limits.at(0);
+  EXPECT_THAT(limit.evidence, Contains(testing::ContainsRegex("on each costs (2.9|3.0|3.1).* times as much: its world "
+                                                              "passes L2")));
+}
+
 TEST(Limits, AMemoryLimitHoldsSoMany) {
   Study study = study_with(1, 1);
   give_memory(study, 200);
