@@ -75,6 +75,18 @@ TEST(ChoiceMap, HoldsOtherConditionsTogether) {
   EXPECT_EQ(&map_over(maps, ""), &maps.front());
 }
 
+TEST(ChoiceMap, LeavesOutWhatHasNothingBesideIt) {
+  made::Setting setting = made::setting_of({}, 0.005);
+  for (const auto& [scatter, work] : {std::pair{0.0, 1.0}, std::pair{1.0, 1.0}, std::pair{0.0, 4.0}})
+    for (const auto& [variant, each] : {std::pair{"objects", 1e-4}, std::pair{"columns", 2e-5}})
+      setting.truths.push_back({variant, [each = each](double n) { return each * n; }, scattered(scatter, work)});
+  const AnalysedStudy study(with_knobs(setting));
+  const auto maps = choice_maps(study.analysis(), choice_answer(study.analysis(), {}));
+  std::vector<std::string> rows;
+  for (const ChoiceMap::Row& row : map_over(maps, "scatter").rows) rows.push_back(row.conditions);
+  EXPECT_THAT(rows, ElementsAre("work 1, scatter 0", "work 1, scatter 1")) << "at work 4 nothing else was measured";
+}
+
 TEST(ChoiceMap, ThereIsNoneWithoutAKnobAtSeveralValues) {
   const AnalysedStudy study(
       with_knobs(made::setting_of({{"objects", made::steep, scattered(1)}, {"columns", made::flat, {}}})));
