@@ -16,7 +16,7 @@ void add_jetty_scenario(Catalogue& catalogue) {
   jetty.entities = "lanterns";
   jetty.knobs = {Knob::integer("planks", "planks that the jetties are laid of", 1000, 1, 200'000),
                  Knob::real("changes", "planks that are laid or taken in a second", 0, 0, 6000)};
-  jetty.reference = "planks";
+  jetty.reference = "decks";
   jetty.expects = {{"updates", 1}};
   jetty.build = festival_build();
   catalogue.add(jetty);

@@ -17,7 +17,7 @@ void add_moths_scenario(Catalogue& catalogue) {
   moths.knobs = {Knob::integer("lanterns", "lanterns that drift among them", 5000, 1, 1'000'000),
                  Knob::real("churn", "share of the lanterns that go out and are replaced in a second", 0.05, 0, 10),
                  Knob::real("forget", "share of the moths that look anew in each frame", 0.02, 0, 1)};
-  moths.reference = "scan";
+  moths.reference = "kept";
   moths.expects = {{"updates", 1}};
   moths.build = festival_build();
   catalogue.add(moths);
