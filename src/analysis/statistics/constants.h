@@ -297,8 +297,7 @@ inline constexpr std::size_t few_places = 4;
 /// A table of costs at more places than that many rows is one of a single place, unless places were asked for. Chosen:
 /// an answer is read in 25 lines.
 inline constexpr std::size_t most_rows_shown = 15;
-
-/// A map of choices shows so many places along the axis at most: they fit a line of the terminal.
+/// A map of choices shows so many places along the axis at most. Chosen: they fit a line of the terminal.
 inline constexpr std::size_t most_map_places = 7;
 /// Factor within which a cell tells what else differs at a place. Chosen: phases and counters change little within it.
 inline constexpr double same_place_within = 1.25;
