@@ -24,6 +24,8 @@ using testing_support::run_in;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
+const std::string demo_study = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
+
 class Explaining : public testing::Test {
  protected:
   Explaining() {
@@ -127,7 +129,7 @@ TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
   EXPECT_LT(rungs[2]["on_top"]["takes"], 1);
   EXPECT_EQ(rungs[3]["changes_several"], true);
   EXPECT_THAT(run("ladder l.study.jsonl --at 20k --figure l.svg").out, HasSubstr("3 changes together take"));
-  EXPECT_THAT(run("ladder demo").out, HasSubstr("holds no ladder"));
+  EXPECT_THAT(run("ladder " + demo_study).out, HasSubstr("holds no ladder"));
   EXPECT_EQ(run("ladder --scenario drift").code, 2) << "no rungs";
   EXPECT_EQ(run("ladder --scenario drift --rungs \"wind=3\"").code, 2);
 }
@@ -157,7 +159,7 @@ TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
 }
 
 TEST_F(Explaining, AChoiceMayBeByProcessorTime) {
-  const std::string choose = "choose '" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl' --at 100k";
+  const std::string choose = "choose " + demo_study + " --at 100k";
   const auto used = [&](const std::string& by) { return answer(choose + by)["at"][0]["variant"]; };
   EXPECT_EQ(used(""), "jobs");
   EXPECT_EQ(used(" --by processor-time"), "columns") << "its threads take more together";
@@ -268,7 +270,7 @@ TEST_F(Explaining, AMapShowsWhereEachWayWinsOverCountAndKnob) {
     if (row["count"] == 100'000) EXPECT_EQ(row["variant"], "columns") << row.dump();
   EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
   EXPECT_EQ(run("choose s.study.jsonl --map m.svg --map-knob wind").code, 2);
-  EXPECT_EQ(run("choose demo --map m.svg").code, 2) << "no knob at several values";
+  EXPECT_EQ(run("choose " + demo_study + " --map m.svg").code, 2) << "no knob at several values";
 }
 
 }  // namespace
