@@ -4,6 +4,8 @@
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <future>
+#include <mutex>
 #include <stdexcept>
 #include <thread>
 
@@ -88,6 +90,29 @@ void add_variants(mileage::Catalogue& catalogue, const char* scenario) {
 }
 
 #if defined(ODD_LOADS)
+/// Another thread holds a lock for a millisecond an entity, and the frame needs it.
+class WaitsForLock : public mileage::Variant {
+ public:
+  explicit WaitsForLock(const mileage::SetUp& set_up) : count_(set_up.count) {}
+  void run_frame(mileage::Frame&) override {
+    std::promise<void> is_held;
+    std::thread holder([&] {
+      const std::lock_guard held(lock_);
+      is_held.set_value();
+      std::this_thread::sleep_for(std::chrono::milliseconds(count_));
+    });
+    is_held.get_future().wait();
+    { const std::lock_guard held(lock_); }
+    holder.join();
+  }
+  std::int64_t alive() const override { return count_; }
+  mileage::Outcome outcome() const override { return {}; }
+
+ private:
+  std::int64_t count_;
+  std::mutex lock_;
+};
+
 /// A scenario that loads once for all visits, and one that cannot.
 void add_what_loads(mileage::Catalogue& catalogue) {
   mileage::Scenario scenario;
@@ -99,6 +124,7 @@ void add_what_loads(mileage::Catalogue& catalogue) {
       return std::make_unique<OddVariant>(tell_processes, set_up.count);
     });
   }
+  catalogue.add_variant("loaded", {"waits-for-lock", "", {}, ""}, mileage::make_world<WaitsForLock>);
   catalogue.prepare("loaded", [] { loaded_by = ::getpid(); });
   catalogue.prepare("unloadable", [] { throw std::runtime_error("the level file is missing"); });
 }

@@ -24,7 +24,7 @@ using testing_support::run_in;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-const std::string demo_study = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
+const std::string quoted_demo = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
 
 class Explaining : public testing::Test {
  protected:
@@ -129,7 +129,7 @@ TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
   EXPECT_LT(rungs[2]["on_top"]["takes"], 1);
   EXPECT_EQ(rungs[3]["changes_several"], true);
   EXPECT_THAT(run("ladder l.study.jsonl --at 20k --figure l.svg").out, HasSubstr("3 changes together take"));
-  EXPECT_THAT(run("ladder " + demo_study).out, HasSubstr("holds no ladder"));
+  EXPECT_THAT(run("ladder " + quoted_demo).out, HasSubstr("holds no ladder"));
   EXPECT_EQ(run("ladder --scenario drift").code, 2) << "no rungs";
   EXPECT_EQ(run("ladder --scenario drift --rungs \"wind=3\"").code, 2);
 }
@@ -147,19 +147,21 @@ TEST_F(Explaining, StudiesOneAfterTheOtherAreALadder) {
 }
 
 TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
-  const std::string demo = "'" MILEAGE_SOURCE_DIR "/demo/drift.study.jsonl'";
-  const json beside =
-      answer("capacity " + demo + " --rest " + demo + " --rest-variant objects --rest-at 100k --map m.svg")["beside"];
+  const json beside = answer("capacity " + quoted_demo + " --rest " + quoted_demo +
+                             " --rest-variant objects --rest-at 100k --map m.svg")["beside"];
   ASSERT_FALSE(beside.empty());
   EXPECT_GT(row_where(beside, "variant", "jobs")["count"], row_where(beside, "variant", "objects")["count"]);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
-  EXPECT_THAT(run("capacity " + demo + " --rest " + demo).err, HasSubstr("has several, and one is meant"));
-  EXPECT_EQ(run("capacity " + demo + " --rest " + demo + " --rest-variant objects --reserve 2ms").code, 2);
-  EXPECT_EQ(run("capacity " + demo + " --rest " + demo + " --rest-variant objects --rest-at 900M").code, 2);
+  EXPECT_THAT(run("capacity " + quoted_demo + " --rest " + quoted_demo).err,
+              HasSubstr("has several, and one is meant"));
+  EXPECT_EQ(run("capacity " + quoted_demo + " --rest " + quoted_demo + " --rest-variant objects --reserve 2ms").code,
+            2);
+  EXPECT_EQ(run("capacity " + quoted_demo + " --rest " + quoted_demo + " --rest-variant objects --rest-at 900M").code,
+            2);
 }
 
 TEST_F(Explaining, AChoiceMayBeByProcessorTime) {
-  const std::string choose = "choose " + demo_study + " --at 100k";
+  const std::string choose = "choose " + quoted_demo + " --at 100k";
   const auto used = [&](const std::string& by) { return answer(choose + by)["at"][0]["variant"]; };
   EXPECT_EQ(used(""), "jobs");
   EXPECT_EQ(used(" --by processor-time"), "columns") << "its threads take more together";
@@ -270,7 +272,16 @@ TEST_F(Explaining, AMapShowsWhereEachWayWinsOverCountAndKnob) {
     if (row["count"] == 100'000) EXPECT_EQ(row["variant"], "columns") << row.dump();
   EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
   EXPECT_EQ(run("choose s.study.jsonl --map m.svg --map-knob wind").code, 2);
-  EXPECT_EQ(run("choose " + demo_study + " --map m.svg").code, 2) << "no knob at several values";
+  EXPECT_EQ(run("choose " + quoted_demo + " --map m.svg").code, 2) << "no knob at several values";
+}
+
+TEST_F(Explaining, ALockIsFoundAsWaiting) {
+  ASSERT_EQ(run("measure --program '" MILEAGE_LOADING_PROGRAM "' --scenario loaded --variants waits-for-lock --counts "
+                "3,6,12,24 --as-given --blocks 3 --frames 4 -o w.study.jsonl")
+                .code,
+            0);
+  const json limit = answer("capacity w.study.jsonl --budget 60hz")["limits"][0];
+  EXPECT_EQ(limit["ended_by"], "waiting: a lock, or uneven work") << limit.dump();
 }
 
 }  // namespace
