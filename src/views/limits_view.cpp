@@ -116,8 +116,10 @@ std::string limits_text(const About& about, const LimitsAnswer& answer) {
   const bool is_any_known = std::any_of(answer.limits.begin(), answer.limits.end(),
                                         [](const SeriesLimit& limit) { return !limit.uses.empty(); });
   if (is_any_known) {
-    text += fmt::format("What runs out first, and how far each would go alone in {} ms\n\n{}\n",
-                        three_digits(answer.budget_ms), limits_table(about, answer).text());
+    text += fmt::format(
+        "What runs out first, and how far each would go alone in {} ms (by the shares at one place: no "
+        "intervals)\n\n{}\n",
+        three_digits(answer.budget_ms), limits_table(about, answer).text());
     for (const SeriesLimit& limit : answer.limits)
       if (!limit.evidence.empty())
         text += fmt::format("{} at {}: {}.\n", about.label(limit.series), place_text(limit.x, about.axis),

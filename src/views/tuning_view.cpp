@@ -73,8 +73,11 @@ std::string scaling_words(const About& about, const Scaling& scaling) {
           ? fmt::format("{:.1f} % ({:.1f} to {:.1f})", 100 * scaling.serial, 100 * *scaling.serial_interval.low,
                         100 * *scaling.serial_interval.high)
           : fmt::format("{:.1f} % (no interval: {} numbers of workers)", 100 * scaling.serial, scaling.values);
-  return fmt::format("At {}: serial share {}; each worker more costs the others {:.2f} %; useful workers: {:.0f}.\n",
-                     named_place(scaling.x, about.axis), serial, 100 * scaling.contention, scaling.useful_workers);
+  return fmt::format(
+      "At {}: serial share {}; each worker more costs the others {:.2f} %; useful workers: {:.0f} (both by the fit, "
+      "without an "
+      "interval).\n",
+      named_place(scaling.x, about.axis), serial, 100 * scaling.contention, scaling.useful_workers);
 }
 
 std::string workers_words(const About& about, const Workers& one) {
@@ -112,8 +115,8 @@ std::string tuning_sentence(const About& about, const TuningAnswer& answer, cons
                                  values_text(answer, best.values), ms_text(best.cost.ms));
   if (at.best_between && !(at.best_between->from == at.best_between->to))
     text += fmt::format("; any of {} may be", stretch_text(*at.best_between));
-  text += fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share,
-                      as_good_text(answer, at));
+  text +=
+      fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share, as_good_text(answer, at));
   return text + "; " + preset_words(answer, at) + ".";
 }
 
