@@ -60,7 +60,7 @@ std::string count_text(double count) {
 }
 
 std::string place_text(double x, const Axis& axis) {
-  return axis.is_whole ? count_text(x) : x < 1e-4 ? three_digits(x) : fmt::format("{:.3g}", x);
+  return axis.is_whole || x >= 1000 ? count_text(x) : x < 1e-4 ? three_digits(x) : fmt::format("{:.3g}", x);
 }
 
 std::string named_place(double x, const Axis& axis) {

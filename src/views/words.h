@@ -14,7 +14,7 @@ std::string three_digits(double value);
 /// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
 std::string count_text(double count);
 
-/// A place on the axis: as a count where places are whole numbers, at most three digits otherwise.
+/// A place on the axis: as a count where places are whole numbers and from 1,000 on, at most three digits otherwise.
 std::string place_text(double x, const Axis& axis);
 
 /// A place by what stands there: "50k lanterns", or "reach 0.5" on an axis that counts nothing.
