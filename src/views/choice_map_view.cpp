@@ -7,11 +7,11 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "types/notation.h"
 #include "views/answer_json.h"
 #include "views/look.h"
 #include "views/tics.h"
 #include "views/words.h"
-#include "types/notation.h"
 
 namespace mileage {
 namespace {

@@ -66,6 +66,13 @@ void throw_a_path() { throw std::runtime_error("cannot open /somewhere/private/w
 void leave_a_child() {
   if (::fork() == 0) ::execlp("sleep", "sleep", "86125.25", static_cast<char*>(nullptr));
 }
+void leave_a_child_and_crash() {
+  if (::fork() == 0) {
+    ::setsid();
+    ::execlp("sleep", "sleep", "3", static_cast<char*>(nullptr));
+  }
+  crash();
+}
 void chatter() {
   for (int i = 0; i < 1000; ++i) std::printf("{\"not\":\"the answer\"}\n");
 }
@@ -124,6 +131,9 @@ void add_what_loads(mileage::Catalogue& catalogue) {
       return std::make_unique<OddVariant>(tell_processes, set_up.count);
     });
   }
+  catalogue.add_variant("loaded", {"leaves-a-child-and-crashes", "", {}, ""}, [](const mileage::SetUp& set_up) {
+    return std::make_unique<OddVariant>(leave_a_child_and_crash, set_up.count);
+  });
   catalogue.add_variant("loaded", {"waits-for-lock", "", {}, ""}, mileage::make_world<WaitsForLock>);
   catalogue.prepare("loaded", [] { loaded_by = ::getpid(); });
   catalogue.prepare("unloadable", [] { throw std::runtime_error("the level file is missing"); });

@@ -108,7 +108,8 @@ class PreparedCopy {
   PreparedCopy(const std::string& line, const std::function<std::string(const std::string&)>& answer) {
     Channel reply = make_pipe(), errors = make_pipe();
     std::fflush(nullptr);
-    process_ = ::fork();
+    process_ = reply.is_open() && errors.is_open() ? ::fork() : -1;
+    if (process_ < 0) return;
     if (process_ == 0) {
       ::setpgid(0, 0);
       ::prctl(PR_SET_PDEATHSIG, SIGKILL);
@@ -125,17 +126,20 @@ class PreparedCopy {
 
   /// Its answer, or a refusal that says why there is none.
   std::string answer(int asked_by, const Limits& limits) {
+    if (process_ < 0) return refusal_line("the visit could not be started: no copy could be made of the process");
     ChildReport report{.ending = ChildEnding::by_signal};
-    while (reply_.is_open()) {
+    for (bool is_over = false; !is_over && reply_.is_open();) {
       pollfd streams[] = {{reply_.number(), POLLIN, 0}, {errors_.number(), POLLIN, 0}, {asked_by, POLLRDHUP, 0}};
       ::poll(streams, 3, copy_looked_at_every_ms);
+      is_over = has_ended();  // before its last words are taken; whatever it has left may hold the pipe open
       take(errors_, words_);
       take(reply_, line_);
       if (!line_.empty() && line_.back() == '\n') break;
       const bool is_unwanted = (streams[2].revents & (POLLRDHUP | POLLHUP)) != 0;
       if (limits.memory_bytes > 0 && resident_bytes_of(process_) > limits.memory_bytes)
         report.ending = ChildEnding::out_of_memory;
-      if (is_unwanted || report.ending == ChildEnding::out_of_memory) ::kill(-process_, SIGKILL);
+      is_over = is_over || is_unwanted || report.ending == ChildEnding::out_of_memory;
+      if (is_over) ::kill(-process_, SIGKILL);
     }
     note_end(report);
     if (!line_.empty() && line_.back() == '\n') return line_.substr(0, line_.size() - 1);
@@ -146,6 +150,12 @@ class PreparedCopy {
   }
 
  private:
+  /// It stays to be waited for.
+  bool has_ended() const {
+    siginfo_t info{};
+    return ::waitid(P_PID, static_cast<id_t>(process_), &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid != 0;
+  }
+
   static void take(Descriptor& from, std::string& into) {
     char buffer[65536];
     while (from.is_open()) {

@@ -77,6 +77,13 @@ TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
   EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
 
+TEST(PreparedProgram, WhatACopyLeavesHoldsNothingUp) {
+  Prepared odd;
+  EXPECT_EQ(visit_of(odd.runner, "leaves-a-child").status, VisitStatus::kept);
+  EXPECT_THAT(visit_of(odd.runner, "leaves-a-child-and-crashes").failure, HasSubstr("SIGSEGV"));
+  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept);
+}
+
 TEST(PreparedProgram, WhatCannotBePreparedFailsItsVisitsWithTheReason) {
   Prepared odd;
   const Visit visit = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
