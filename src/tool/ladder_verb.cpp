@@ -76,19 +76,6 @@ Rung parse_rung(const std::string& text, const Scenario& scenario) {
   return rung;
 }
 
-/// All that the answer holds against each other, each once; the base first.
-void add_series(const Scenario& scenario, Plan& plan) {
-  const Ladder ladder(scenario, plan);
-  const auto add = [&](const Series& series) {
-    if (std::find(plan.series.begin(), plan.series.end(), series) == plan.series.end()) plan.series.push_back(series);
-  };
-  for (std::size_t i = 0; i <= ladder.rungs(); ++i) add(ladder.up_to(i));
-  for (std::size_t i = 0; i < ladder.rungs(); ++i) {
-    add(ladder.alone(i));
-    add(ladder.without(i));
-  }
-}
-
 void draw(const LadderOptions& options, const About& about, const LadderAnswer& answer) {
   if (options.figure.empty()) return;
   write_file(options.figure, ladder_figure(about, answer, figure_format(options.figure)));
@@ -140,7 +127,7 @@ int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
   Plan plan = make_plan(request.scenario, request.asked);
   plan.series.resize(1);
   for (const std::string& text : split(options.rungs, ';')) plan.rungs.push_back(parse_rung(text, request.scenario));
-  add_series(request.scenario, plan);
+  plan.series = Ladder(request.scenario, plan).all();
   lengthen_visits_at_one_count(plan, request.asked.least_ms);
   const Summary summary = measure_now(request, plan, measuring);
   if (summary.kept == 0) {

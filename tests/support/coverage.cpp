@@ -284,16 +284,7 @@ void run_ladder_study(const Disturbance& noise, std::uint64_t seed, CellTally& c
   batch.knobs.set("batch", 9.0);
   head.plan.series = {base};
   head.plan.rungs = {tidy, batch, {"variant=other", {}, "other"}};
-  const Ladder ladder(head.scenario, head.plan);
-  const auto add = [&](const Series& one) {
-    auto& all = head.plan.series;
-    if (std::find(all.begin(), all.end(), one) == all.end()) all.push_back(one);
-  };
-  for (std::size_t i = 0; i <= ladder.rungs(); ++i) add(ladder.up_to(i));
-  for (std::size_t i = 0; i < ladder.rungs(); ++i) {
-    add(ladder.alone(i));
-    add(ladder.without(i));
-  }
+  head.plan.series = Ladder(head.scenario, head.plan).all();
   Truth truth;
   truth.of_series = of_ladder;
   const Study study = measured_study(truth, noise, head);

@@ -117,6 +117,19 @@ Series Ladder::without(std::size_t rung) const {
   return fitted(series);
 }
 
+std::vector<Series> Ladder::all() const {
+  std::vector<Series> all;
+  const auto add = [&](const Series& series) {
+    if (std::find(all.begin(), all.end(), series) == all.end()) all.push_back(series);
+  };
+  for (std::size_t i = 0; i <= rungs(); ++i) add(up_to(i));
+  for (std::size_t i = 0; i < rungs(); ++i) {
+    add(alone(i));
+    add(without(i));
+  }
+  return all;
+}
+
 Series Ladder::fitted(const Series& series) const {
   Series fitted{series.variant, {}, series.cold_bytes, series.build, series.without};
   for (const Knob& knob : knobs_of(scenario_, series.variant)) {

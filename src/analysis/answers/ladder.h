@@ -64,6 +64,8 @@ class Ladder {
   Series alone(std::size_t rung) const;
   /// All rungs but one.
   Series without(std::size_t rung) const;
+  /// All that the answer holds against each other, each once; the base first.
+  std::vector<Series> all() const;
 
  private:
   Series fitted(const Series& series) const;

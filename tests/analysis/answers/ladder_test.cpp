@@ -38,17 +38,9 @@ Study ladder_study(double noise = 0.01) {
   plan.series = {{"plain", {}}};
   for (const Knob& knob : scenario.knobs) plan.series.front().knobs.set(knob.name, 0.0);
   plan.rungs = {rung_of("tidy", 1), rung_of("paint", 1), rung_of("wings", 1), rung_of("feathers", 1)};
-  const Ladder ladder(scenario, plan);
-  std::vector<Series> all;
-  const auto add = [&](const Series& one) {
-    if (std::find(all.begin(), all.end(), one) == all.end()) all.push_back(one);
-  };
-  for (std::size_t i = 0; i <= 4; ++i) add(ladder.up_to(i));
-  for (std::size_t i = 0; i < 4; ++i) add(ladder.alone(i));
-  for (std::size_t i = 0; i < 4; ++i) add(ladder.without(i));
   made::Setting setting = made::setting_of({}, noise);
   setting.counts = {10'000, 30'000, 100'000, 200'000, 300'000};
-  for (const Series& one : all)
+  for (const Series& one : Ladder(scenario, plan).all())
     setting.truths.push_back({"plain", [one](double n) { return cost_of(one, n); }, one.knobs});
   Study study = made::study_of(setting);
   study.head.scenario = scenario;
