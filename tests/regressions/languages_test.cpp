@@ -54,7 +54,8 @@ INSTANTIATE_TEST_SUITE_P(
         Language{"lua", "lua5.4",
                  R"(record("t.csv", "linked", 500, function() local s = 0 for i = 1, 50000 do s = s + i end end, 40))"},
         Language{"js", "node",
-                 R"(record("t.csv", "linked", 500, () => { let s = 0; for (let i = 0; i < 5e5; ++i) s += i; }, 40);)"}));
+                 R"(record("t.csv", "linked", 500, )"
+                 R"(() => { let s = 0; for (let i = 0; i < 5e5; ++i) s += i; }, 40);)"}));
 
 }  // namespace
 }  // namespace mileage

@@ -4,6 +4,7 @@
 #include <string>
 
 #include "festival/mixing.h"
+#include "festival/sampled.h"
 
 namespace mileage::festival {
 namespace {
@@ -126,9 +127,7 @@ Outcome DriftVariant::outcome() const {
   state_spread(outcome, "flicker", flicker);
   state_spread(outcome, "age", age);
   state_spread(outcome, "lean", lean);
-  const std::int64_t sampled = std::min(lanterns_sampled, alive());
-  for (std::int64_t i = 0; i < sampled; ++i) {
-    const std::int64_t index = i * alive() / sampled;
+  for (const std::int64_t index : sampled(alive(), lanterns_sampled)) {
     state_lantern(outcome, index, lantern(index));
   }
   return outcome;

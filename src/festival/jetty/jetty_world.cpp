@@ -5,6 +5,7 @@
 
 #include "festival/mixing.h"
 #include "festival/plot.h"
+#include "festival/sampled.h"
 
 namespace mileage::festival::jetty {
 namespace {
@@ -147,9 +148,8 @@ Outcome JettyVariant::outcome() const {
   outcome.state("contacts", static_cast<double>(contacts_), 0);
   outcome.state("mean x", x / count, tolerance, 1);
   outcome.state("mean y", y / count, tolerance, 1);
-  const std::int64_t sampled = std::min(lanterns_sampled, alive());
-  for (std::int64_t i = 0; i < sampled; ++i) {
-    const auto number = static_cast<std::size_t>(i * alive() / sampled);
+  for (const std::int64_t one : sampled(alive(), lanterns_sampled)) {
+    const auto number = static_cast<std::size_t>(one);
     const std::string name = "lantern " + std::to_string(number);
     outcome.state(name + " x", x_[number], tolerance, 1);
     outcome.state(name + " y", y_[number], tolerance, 1);

@@ -6,6 +6,7 @@
 
 #include "festival/mixing.h"
 #include "festival/plot.h"
+#include "festival/sampled.h"
 
 namespace mileage::festival::jostle {
 namespace {
@@ -216,9 +217,7 @@ Outcome JostleVariant::outcome() const {
                 tolerance, 1e-3);
   outcome.state("mean energy", energy / count, tolerance, 0.05);
   outcome.state("share awake", static_cast<double>(awake_) / count, tolerance, 1e-6);
-  const std::int64_t sampled = std::min(lanterns_sampled, alive());
-  for (std::int64_t i = 0; i < sampled; ++i) {
-    const std::int64_t number = i * alive() / sampled;
+  for (const std::int64_t number : sampled(alive(), lanterns_sampled)) {
     const std::size_t place = place_of[static_cast<std::size_t>(number)];
     const std::string name = "lantern " + std::to_string(number);
     outcome.state(name + " x", lanterns_.x[place], tolerance, 1);

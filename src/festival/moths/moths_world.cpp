@@ -6,6 +6,7 @@
 
 #include "festival/mixing.h"
 #include "festival/plot.h"
+#include "festival/sampled.h"
 
 namespace mileage::festival::moths {
 namespace {
@@ -165,9 +166,7 @@ Outcome MothsVariant::outcome() const {
   outcome.state("mean x", x / count, tolerance, 1);
   outcome.state("mean y", y / count, tolerance, 1);
   outcome.state("mean number of the lantern", numbers / count, tolerance, 1);
-  const std::int64_t sampled = std::min(moths_sampled, alive());
-  for (std::int64_t i = 0; i < sampled; ++i) {
-    const std::int64_t number = i * alive() / sampled;
+  for (const std::int64_t number : sampled(alive(), moths_sampled)) {
     const Moth& moth = moths_[static_cast<std::size_t>(number)];
     const std::string name = "moth " + std::to_string(number);
     outcome.state(name + " x", moth.x, tolerance, 1);
