@@ -33,9 +33,13 @@ std::string page_name(const std::string& study) {
 }
 
 int report(const ReportOptions& options) {
+  const auto rest = rest_of_frame(options);
   std::vector<Report> studies;
   for (const AskedStudy& one : analyse_studies(options)) {
     studies.push_back(report_of(one.analysis(), one.questions));
+    if (rest != nullptr)
+      studies.back().beside =
+          shared_frame_answer(one.analysis(), rest->analysed.analysis(), rest->asked, one.questions);
     studies.back().about.is_one_of_several = one.about.is_one_of_several;
   }
   if (studies.size() > 1 && (!options.page.empty() || !options.figure.empty()))
@@ -81,12 +85,14 @@ void add_report_verb(CommandLine& line) {
   auto options = std::make_shared<ReportOptions>();
   Verb verb = line.add_verb("report", "One self-contained HTML page with all answers, or a single figure",
                             "  mileage report demo/drift.study.jsonl -o drift.html\n"
-                            "  mileage report demo/drift.study.jsonl --figure cost.png\n",
+                            "  mileage report demo/drift.study.jsonl --figure cost.png\n"
+                            "  mileage report drift.study.jsonl --rest show.study.jsonl --rest-at 5k\n",
                             [options] { return report(*options); });
   add_studies(verb, *options);
   verb.option("-o,--output", options->page, "the page to write (preset: the study's name with .html)");
   verb.option("--figure", options->figure, "write the cost figure, as .png or .svg; without -o, only that");
   add_budgets(verb, *options);
+  add_rest(verb, *options);
   verb.option("--worth", options->worth, "share of the budget a difference must save to be worth code (preset: 2%)");
   verb.option("--at", options->at, "counts to state the saving at");
   verb.comes_back(

@@ -18,6 +18,8 @@ using Align = TextTable::Align;
 
 /// A smaller deviation is a matter of rounding.
 constexpr double least_deviation_told = 1e-5;
+/// Slopes of which the largest is at most so many times the smallest are nearly one.
+constexpr double alike_slopes = 1.25;
 
 std::string exponent_text(const SeriesGrowth& series) {
   return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
@@ -132,6 +134,12 @@ Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growt
   return row;
 }
 
+/// Whether the slopes beside knees differ so little that whoever plans by counts need not care.
+bool slopes_are_alike(const NamedLaw& law) {
+  const auto [least, most] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
+  return *least > 0 && *most <= alike_slopes * *least;
+}
+
 }  // namespace
 
 std::string law_text(const NamedLaw& law, const Axis& axis) {
@@ -156,7 +164,8 @@ std::string law_text(const NamedLaw& law, const Axis& axis) {
     case LawKind::two_knees:
       break;
   }
-  std::string text = fmt::format("linear, {}{}", fixed, each(law.coefficients[0]));
+  std::string text = fmt::format("{}{}{}", slopes_are_alike(law) ? "grows nearly in proportion: " : "linear, ", fixed,
+                                 each(law.coefficients[0]));
   for (std::size_t i = 0; i < law.knees.size(); ++i)
     text += ", " + knee_text(law.knees[i], law.coefficients[i], law.coefficients[i + 1], axis);
   return text;

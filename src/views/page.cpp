@@ -21,6 +21,7 @@
 #include "views/parts_view.h"
 #include "views/price_view.h"
 #include "views/ratio_figure.h"
+#include "views/shared_frame_view.h"
 #include "views/tuning_view.h"
 #include "views/words.h"
 
@@ -155,6 +156,15 @@ std::string settings(const Report& report, const PageFigures& figures) {
   return text + figure(figures.tuning);
 }
 
+/// How far each goes beside another system of the same frame, where one was named.
+std::string beside_another(const Report& report, const PageFigures& figures) {
+  if (!report.beside) return {};
+  const SharedFrameAnswer& beside = *report.beside;
+  return heading(fmt::format("Beside {} in one frame", beside.other_scenario)) +
+         list(shared_frame_lines(report.about, beside)) + html(shared_frame_table(report.about, beside)) +
+         figure(figures.beside);
+}
+
 /// What runs out first, and one cell of each series frame by frame.
 std::string explanations(const Report& report, const PageFigures& figures) {
   const About& about = report.about;
@@ -254,6 +264,7 @@ PageFigures page_figures(const Report& report) {
   figures.costs = cost_figure(report, svg);
   if (has_ratios(report.ratios)) figures.ratios = ratio_figure(about, report.ratios, svg);
   if (!report.maps.empty()) figures.map = choice_map_figure(about, report.choices, report.maps.front(), svg);
+  if (report.beside && has_map(*report.beside)) figures.beside = shared_frame_figure(about, *report.beside, svg);
   if (tells_of_frames(report.frames)) figures.frames = frames_figure(about, report.frames, svg);
   if (notes_work(report.frames)) figures.work = work_figure(about, report.frames, svg);
   if (can_draw_tuning(report.tuning)) figures.tuning = tuning_figure(about, report.tuning, svg);
@@ -272,6 +283,7 @@ std::string report_page(const Report& report, const PageFigures& figures) {
   page += warnings(report.about) + answers(report);
   page += figure(figures.costs) + settings(report, figures) + use_where(report, figures.map);
   if (!figures.ratios.empty()) page += heading("Held against the slowest") + figure(figures.ratios);
+  page += beside_another(report, figures);
   page += explanations(report, figures) + evidence(report) + method(report.about);
   return page + "</body></html>\n";
 }

@@ -9,7 +9,7 @@ namespace mileage {
 
 /// What is drawn into a page, as SVG; empty where a study has nothing of the kind.
 struct PageFigures {
-  std::string costs, ratios, map, frames, work, tuning, ladder;
+  std::string costs, ratios, map, beside, frames, work, tuning, ladder;
 };
 
 /// All that a study has.

@@ -12,6 +12,7 @@
 #include "views/ladder_view.h"
 #include "views/limits_view.h"
 #include "views/parts_view.h"
+#include "views/shared_frame_view.h"
 #include "views/tuning_view.h"
 
 namespace mileage {
@@ -21,6 +22,7 @@ Json report_json(const std::vector<Report>& reports) {
   for (const Report& one : reports) abouts.push_back(one.about);
   Json json = envelope("report", abouts);
   for (const Report& one : reports) {
+    if (one.beside) add_shared_frame_json(json, one.about, *one.beside);
     add_capacity_json(json, one.about, one.capacities);
     add_arrivals_json(json, one.about, one.arrivals);
     add_devices_json(json, one.about, one.parts);

@@ -33,9 +33,9 @@ std::string improve_words(const About& about, const SharedFrameAnswer& answer, c
   };
   const Improvement& improve = *one.improve;
   const bool own_first = improve.own_halved.value_or(HUGE_VAL) >= improve.other_halved.value_or(HUGE_VAL);
-  return fmt::format("{}: at half its own cost {} fit, at half of {}'s {}: improve {} first.\n",
-                     about.label(one.series), place(improve.own_halved), answer.other_scenario,
-                     place(improve.other_halved), own_first ? about.label(one.series) : answer.other_scenario);
+  return fmt::format("{}: at half its own cost {} fit, at half of {}'s {}: improve {} first.", about.label(one.series),
+                     place(improve.own_halved), answer.other_scenario, place(improve.other_halved),
+                     own_first ? about.label(one.series) : answer.other_scenario);
 }
 
 const BesideOther* at_place(const SharedSeries& one, double other_x) {
@@ -74,16 +74,22 @@ TextTable shared_frame_table(const About& about, const SharedFrameAnswer& answer
   return table;
 }
 
-std::string shared_frame_text(const About& about, const SharedFrameAnswer& answer) {
-  std::string text, improve;
+std::vector<std::string> shared_frame_lines(const About& about, const SharedFrameAnswer& answer) {
+  std::vector<std::string> lines, improve;
   for (const SharedSeries& one : answer.series) {
     if (!one.asked) continue;
-    text += fmt::format("Beside {} {} of {} ({}), {} holds {}.\n", count_text(*answer.other_at), answer.other_things,
-                        answer.other, ms_text(one.asked->other.ms), about.label(one.series),
-                        capacity_beside(about, *one.asked));
-    improve += improve_words(about, answer, one);
+    lines.push_back(fmt::format("Beside {} {} of {} ({}), {} holds {}.", count_text(*answer.other_at),
+                                answer.other_things, answer.other, ms_text(one.asked->other.ms),
+                                about.label(one.series), capacity_beside(about, *one.asked)));
+    if (const std::string words = improve_words(about, answer, one); !words.empty()) improve.push_back(words);
   }
-  text += improve;
+  lines.insert(lines.end(), improve.begin(), improve.end());
+  return lines;
+}
+
+std::string shared_frame_text(const About& about, const SharedFrameAnswer& answer) {
+  std::string text;
+  for (const std::string& line : shared_frame_lines(about, answer)) text += line + "\n";
   return text + fmt::format("{}What fits into {} beside {} of {}, {}\n\n{}\n", text.empty() ? "" : "\n",
                             ms_text(answer.budget_ms), answer.other_scenario, answer.other, about.axis.things,
                             shared_frame_table(about, answer).text());
@@ -160,12 +166,15 @@ std::string shared_frame_figure_script(const About& about, const SharedFrameAnsw
              plots);
 }
 
-std::string shared_frame_figure(const About& about, const SharedFrameAnswer& answer, FigureFormat format) {
-  const bool is_drawable = std::any_of(answer.series.begin(), answer.series.end(), [](const SharedSeries& one) {
+bool has_map(const SharedFrameAnswer& answer) {
+  return std::any_of(answer.series.begin(), answer.series.end(), [](const SharedSeries& one) {
     return std::count_if(one.map.begin(), one.map.end(),
                          [](const BesideOther& beside) { return beside.capacity.at.has_value(); }) > 1;
   });
-  if (!is_drawable)
+}
+
+std::string shared_frame_figure(const About& about, const SharedFrameAnswer& answer, FigureFormat format) {
+  if (!has_map(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "map",
                  .problem = "no series has a capacity at two places of the other system",

@@ -66,11 +66,14 @@ void throw_a_path() { throw std::runtime_error("cannot open /somewhere/private/w
 void leave_a_child() {
   if (::fork() == 0) ::execlp("sleep", "sleep", "86125.25", static_cast<char*>(nullptr));
 }
-void leave_a_child_and_crash() {
+void leave_a_session() {
   if (::fork() == 0) {
     ::setsid();
     ::execlp("sleep", "sleep", "3", static_cast<char*>(nullptr));
   }
+}
+void leave_a_session_and_crash() {
+  leave_a_session();
   crash();
 }
 void chatter() {
@@ -131,9 +134,11 @@ void add_what_loads(mileage::Catalogue& catalogue) {
       return std::make_unique<OddVariant>(tell_processes, set_up.count);
     });
   }
-  catalogue.add_variant("loaded", {"leaves-a-child-and-crashes", "", {}, ""}, [](const mileage::SetUp& set_up) {
-    return std::make_unique<OddVariant>(leave_a_child_and_crash, set_up.count);
-  });
+  for (const auto& [name, deed] : {std::pair{"leaves-a-session", leave_a_session},
+                                   std::pair{"leaves-a-session-and-crashes", leave_a_session_and_crash}})
+    catalogue.add_variant("loaded", {name, "", {}, ""}, [deed = deed](const mileage::SetUp& set_up) {
+      return std::make_unique<OddVariant>(deed, set_up.count);
+    });
   catalogue.add_variant("loaded", {"waits-for-lock", "", {}, ""}, mileage::make_world<WaitsForLock>);
   catalogue.prepare("loaded", [] { loaded_by = ::getpid(); });
   catalogue.prepare("unloadable", [] { throw std::runtime_error("the level file is missing"); });

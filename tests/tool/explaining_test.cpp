@@ -152,6 +152,12 @@ TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
   ASSERT_FALSE(beside.empty());
   EXPECT_GT(row_where(beside, "variant", "jobs")["count"], row_where(beside, "variant", "objects")["count"]);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
+  const std::string report = "report " + quoted_demo + " --rest " + quoted_demo + " --rest-variant objects ";
+  EXPECT_EQ(answer(report + "--rest-at 100k")["beside"], beside);
+  ASSERT_EQ(run(report + "--rest-at 100k -o page.html").code, 0);
+  const std::string page = read_text(folder_ / "page.html");
+  for (const char* part : {"Beside drift in one frame", "of drift's", "that fit beside them"})
+    EXPECT_THAT(page, HasSubstr(part));
   EXPECT_THAT(run("capacity " + quoted_demo + " --rest " + quoted_demo).err,
               HasSubstr("has several, and one is meant"));
   EXPECT_EQ(run("capacity " + quoted_demo + " --rest " + quoted_demo + " --rest-variant objects --reserve 2ms").code,

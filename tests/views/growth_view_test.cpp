@@ -79,6 +79,10 @@ TEST(GrowthView, LawsAreWorded) {
   EXPECT_EQ(worded({LawKind::quadratic, 0.5, {1e-7}, 0, {}}, {0.1}), "quadratic: 0.500 ms fixed + 0.100 ms at 1k");
   EXPECT_EQ(worded({LawKind::one_knee, 0.5, {2e-5, 6.2e-5}, 0, {41'000}}),
             "linear, 0.500 ms fixed + 20.0 ns a lantern, 3.10 times steeper above 41k");
+  EXPECT_EQ(worded({LawKind::one_knee, 0, {8.27e-5, 9.1e-5}, 0, {547}}),
+            "grows nearly in proportion: no fixed cost, 82.7 ns a lantern, 1.10 times steeper above 547");
+  EXPECT_EQ(worded({LawKind::two_knees, 0, {8e-5, 9e-5, 1.01e-4}, 0, {547, 5000}}),
+            "linear, no fixed cost, 80.0 ns a lantern, 1.13 times steeper above 547, 1.12 times steeper above 5k");
   EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 2, {}}, {1.0}),
             "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
   EXPECT_EQ(

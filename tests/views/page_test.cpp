@@ -29,6 +29,18 @@ TEST(Page, StandsAlone) {
     EXPECT_THAT(page, Not(HasSubstr(outside)));
 }
 
+TEST(Page, ShowsAnotherSystemOfTheSameFrameWhereOneWasNamed) {
+  Report report = made::known_report();
+  EXPECT_THAT(report_page(report, page_figures(report)), Not(HasSubstr("in one frame")));
+  const AnalysedStudy both(made::known_study());
+  report.beside = shared_frame_answer(both.analysis(), both.analysis(), {"columns", 20'000}, {});
+  const PageFigures figures = page_figures(report);
+  EXPECT_THAT(figures.beside, HasSubstr("that fit beside them"));
+  const std::string page = report_page(report, figures);
+  for (const char* part : {"in one frame</h2>", "<li>Beside 20k", "columns takes ms", "that fit beside them"})
+    EXPECT_THAT(page, HasSubstr(part));
+}
+
 TEST(Page, EscapesWhatComesFromAStudy) {
   Report report = made::known_report();
   report.about.head.scenario.note = "<script>alert(1)</script>";

@@ -1,6 +1,7 @@
 // Every answer to a study at once.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "analysis/answers/about.h"
@@ -18,6 +19,7 @@
 #include "analysis/answers/parts.h"
 #include "analysis/answers/questions.h"
 #include "analysis/answers/sampled_curves.h"
+#include "analysis/answers/shared_frame.h"
 #include "analysis/answers/tuning.h"
 
 namespace mileage {
@@ -33,6 +35,7 @@ struct Report {
   GrowthAnswer growth;
   PartsAnswer parts;
   LimitsAnswer limits;
+  std::optional<SharedFrameAnswer> beside;  ///< Where the rest of the frame was named; not filled by report_of.
   FramesAnswer frames;
   TuningAnswer tuning;                            ///< Of a study that tuned a knob; else empty.
   LadderAnswer ladder;                            ///< Of a study of a ladder; else empty.

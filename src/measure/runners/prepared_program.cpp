@@ -7,10 +7,15 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <csignal>
 #include <cstdio>
+#include <fstream>
+#include <iterator>
 #include <optional>
+#include <set>
+#include <system_error>
 #include <thread>
 #include <utility>
 
@@ -29,6 +34,9 @@ namespace {
 constexpr double preparing_within_s = 600;
 constexpr double whole_study_s = 1e7;
 constexpr int copy_looked_at_every_ms = 100;
+constexpr double left_behind_within_s = 10;
+/// What a copy has left may end by itself for so long before it is ended.
+constexpr int grace_ms = 50;
 constexpr std::size_t last_words_kept = 4096;
 
 }  // namespace
@@ -97,10 +105,27 @@ ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::strin
     }
   }
   process_->send(line);
-  return heard(limit_s, {limit_s, memory_limit_bytes_}, "the visit ");
+  ProgramAnswer answer = heard(limit_s, {limit_s, memory_limit_bytes_}, "the visit ");
+  if (!answer.failure.empty()) return answer;
+  if (const auto left = process_->receive(left_behind_within_s))
+    answer.left_behind = parse_left_behind(*left);
+  else
+    process_.reset();
+  return answer;
 }
 
 namespace {
+
+/// Of this process.
+std::set<pid_t> children() {
+  std::set<pid_t> all;
+  std::error_code no_error;
+  for (const auto& thread : std::filesystem::directory_iterator("/proc/self/task", no_error)) {
+    std::ifstream listed(thread.path() / "children");
+    for (pid_t process = 0; listed >> process;) all.insert(process);
+  }
+  return all;
+}
 
 /// One copy of this process, which answers one line.
 class PreparedCopy {
@@ -108,6 +133,7 @@ class PreparedCopy {
   PreparedCopy(const std::string& line, const std::function<std::string(const std::string&)>& answer) {
     Channel reply = make_pipe(), errors = make_pipe();
     std::fflush(nullptr);
+    others_ = children();
     process_ = reply.is_open() && errors.is_open() ? ::fork() : -1;
     if (process_ < 0) return;
     if (process_ == 0) {
@@ -149,6 +175,9 @@ class PreparedCopy {
                         (words.empty() ? "" : "; its last words: " + words));
   }
 
+  /// Processes that it had left and that were ended; once its answer was taken.
+  int left_behind() const { return left_behind_; }
+
  private:
   /// It stays to be waited for.
   bool has_ended() const {
@@ -166,11 +195,29 @@ class PreparedCopy {
     }
   }
 
-  /// Whatever it has left in its process group goes with it.
+  /// Whatever it has left came to this process, and goes with it.
+  void end_what_is_left() {
+    for (int ms = 0; ms < grace_ms && !left().empty(); ++ms) {
+      for (const pid_t process : left()) ::waitpid(process, nullptr, WNOHANG);
+      ::poll(nullptr, 0, 1);
+    }
+    for (std::set<pid_t> some = left(); !some.empty(); some = left())
+      for (const pid_t process : some) {
+        ::kill(process, SIGKILL);
+        left_behind_ += ::waitpid(process, nullptr, 0) == process;
+      }
+  }
+  /// Children of this process that it did not have before.
+  std::set<pid_t> left() const {
+    std::set<pid_t> all = children(), some;
+    std::set_difference(all.begin(), all.end(), others_.begin(), others_.end(), std::inserter(some, some.end()));
+    return some;
+  }
+
   void note_end(ChildReport& report) {
     int status = 0;
     while (::waitpid(process_, &status, 0) < 0 && errno == EINTR) {}
-    ::kill(-process_, SIGKILL);
+    end_what_is_left();
     take(errors_, words_);
     if (words_.size() > last_words_kept) words_.erase(0, words_.size() - last_words_kept);
     if (report.ending == ChildEnding::out_of_memory) return;
@@ -179,8 +226,10 @@ class PreparedCopy {
   }
 
   pid_t process_ = -1;
+  std::set<pid_t> others_;  ///< Children that this process had before: of what was prepared.
   Descriptor reply_, errors_;
   std::string line_, words_;
+  int left_behind_ = 0;
 };
 
 }  // namespace
@@ -200,8 +249,12 @@ void serve_prepared(int descriptor, const std::function<void(const std::string& 
     asked.send(refusal_line(error.what()));
     return;
   }
-  while (const auto line = asked.receive(whole_study_s))
-    asked.send(PreparedCopy(*line, answer).answer(descriptor, limits));
+  ::prctl(PR_SET_CHILD_SUBREAPER, 1);
+  while (const auto line = asked.receive(whole_study_s)) {
+    PreparedCopy copy(*line, answer);
+    asked.send(copy.answer(descriptor, limits));
+    asked.send(left_behind_line(copy.left_behind()));
+  }
 }
 
 }  // namespace mileage

@@ -85,6 +85,14 @@ std::string prepare_answer_line() { return to_line(message("prepare")); }
 
 void parse_prepare_answer(const std::string& line) { open_answer(line, "prepare"); }
 
+std::string left_behind_line(int processes) {
+  Json json = message("left behind");
+  json["processes"] = processes;
+  return to_line(json);
+}
+
+int parse_left_behind(const std::string& line) { return read<int>(open_answer(line, "left behind"), "processes"); }
+
 std::string visit_answer_line(const Visit& visit) {
   Json json = message("visit");
   json["visit"] = to_json(visit);

@@ -40,6 +40,10 @@ std::string prepare_answer_line();
 /// Throws Error (bad input), for a refusal with its reason.
 void parse_prepare_answer(const std::string& line);
 
+/// After the answer of a copy: how many processes it had left that had to be ended.
+std::string left_behind_line(int processes);
+int parse_left_behind(const std::string& line);
+
 std::string visit_answer_line(const Visit& visit);
 std::string describe_answer_line(const std::vector<Scenario>& scenarios);
 

@@ -77,11 +77,17 @@ TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
   EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
 
-TEST(PreparedProgram, WhatACopyLeavesHoldsNothingUp) {
+TEST(PreparedProgram, WhatACopyLeavesIsEndedToldAndHoldsNothingUp) {
   Prepared odd;
-  EXPECT_EQ(visit_of(odd.runner, "leaves-a-child").status, VisitStatus::kept);
-  EXPECT_THAT(visit_of(odd.runner, "leaves-a-child-and-crashes").failure, HasSubstr("SIGSEGV"));
-  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept);
+  for (const char* leaving : {"leaves-a-child", "leaves-a-session"}) {
+    const Visit visit = visit_of(odd.runner, leaving);
+    EXPECT_EQ(visit.status, VisitStatus::kept);
+    EXPECT_EQ(visit.left_behind, 1) << leaving;
+  }
+  EXPECT_THAT(visit_of(odd.runner, "leaves-a-session-and-crashes").failure, HasSubstr("SIGSEGV"));
+  const Visit after = visit_of(odd.runner, "behaves");
+  EXPECT_EQ(after.status, VisitStatus::kept);
+  EXPECT_EQ(after.left_behind, 0);
 }
 
 TEST(PreparedProgram, WhatCannotBePreparedFailsItsVisitsWithTheReason) {
