@@ -2,9 +2,10 @@
 // 20,000 lanterns with the presets (three kinds, two triangles each, 640 x 360), pair by pair in random order:
 //   1. Which share of the time of `each` does `instanced-all` take?   wanted: at most 0.6 at 1,000 and 0.5 at 20,000
 //   2. What does bare drawing at once take, of bare drawing one by one?    told: what the device gives at all
+//      the same for the smallest quads, of a tenth of the size: what no way of drawing can be below
 //   3. What do both take, of the time of bare drawing?                told: kinds, depth, haze, places, marks
-// Bare drawing: the same number of quads of about the same size, of one kind, flat, without depth. On a software device
-// these are figures of the processor. Exit code 1 when a bar is missed.
+// Bare drawing: the same number of quads of about the same size, of one kind, without depth. On a software device these
+// are figures of the processor. Exit code 1 when a bar is missed.
 #include <cmath>
 #include <cstdint>
 #include <functional>
@@ -31,6 +32,9 @@ using namespace mileage;
 using namespace mileage::device;
 
 constexpr int pairs = 40;
+/// Half a side of a quad, in halves of the picture: a few pixels, and less than one.
+constexpr float usual_quad = 0.005F;
+constexpr float smallest_quad = 0.0005F;
 
 struct Quad {
   float x, y, half_size, glow;
@@ -63,8 +67,8 @@ std::string one_quad_shader() {
 /// Quads, drawn one by one or all at once.
 class BareQuads {
  public:
-  BareQuads(const Context& context, std::int64_t count)
-      : quads_(made(count)),
+  BareQuads(const Context& context, std::int64_t count, float half_size)
+      : quads_(made(count, half_size)),
         corners_(context, sizeof corner_places, corner_places),
         indices_(context, sizeof corner_order, corner_order),
         instances_(context, count * static_cast<std::int64_t>(sizeof(Quad)), quads_.data()),
@@ -102,12 +106,13 @@ class BareQuads {
   static constexpr float corner_places[] = {-1, -1, 1, -1, -1, 1, 1, 1};
   static constexpr std::uint32_t corner_order[] = {0, 1, 2, 2, 1, 3};
 
-  static std::vector<Quad> made(std::int64_t count) {
+  static std::vector<Quad> made(std::int64_t count, float half_size) {
     std::mt19937 random(1);
     std::uniform_real_distribution<float> share(0, 1);
     std::vector<Quad> quads;
     for (std::int64_t i = 0; i < count; ++i)
-      quads.push_back({share(random) * 2 - 1, share(random) * 2 - 1, 0.005F * (0.5F + share(random)), share(random)});
+      quads.push_back(
+          {share(random) * 2 - 1, share(random) * 2 - 1, half_size * (0.5F + share(random)), share(random)});
     return quads;
   }
 
@@ -157,9 +162,9 @@ struct Sides {
     Frame frame(unmarked);
     return frame_ms(clock, count, [&] { variant->run_frame(frame); });
   }
-  double bare(void (BareQuads::*draw)() const) const {
+  double bare(void (BareQuads::*draw)() const, float half_size = usual_quad) const {
     const Context context;
-    const BareQuads quads(context, count);
+    const BareQuads quads(context, count, half_size);
     return frame_ms(clock, count, [&] { (quads.*draw)(); });
   }
 };
@@ -177,6 +182,13 @@ bool drawing_at(Clock& clock, std::int64_t count, double most) {
   fmt::print("{} lanterns: each {:.2f} ms, instanced-all {:.2f}; bare one by one {:.2f}, bare at once {:.2f}\n", count,
              each(), at_once(), bare_each(), bare_at_once());
   tell("bare drawing at once takes, of bare drawing one by one,", in_pairs(pairs, bare_at_once, bare_each));
+  const auto smallest_each = [&] { return sides.bare(&BareQuads::draw_each, smallest_quad); };
+  const auto smallest_at_once = [&] { return sides.bare(&BareQuads::draw_at_once, smallest_quad); };
+  tell("the smallest quads at once take, of the smallest one by one,",
+       in_pairs(pairs, smallest_at_once, smallest_each));
+  fmt::print("  of the smallest, a frame at 60 Hz holds {:.0f} one by one and {:.0f} at once\n",
+             1000.0 / 60 * static_cast<double>(count) / smallest_each(),
+             1000.0 / 60 * static_cast<double>(count) / smallest_at_once());
   tell("each takes, of bare drawing one by one,", in_pairs(pairs, each, bare_each));
   tell("instanced-all takes, of bare drawing at once,", in_pairs(pairs, at_once, bare_at_once));
   const PairedRatio found = in_pairs(pairs, at_once, each);

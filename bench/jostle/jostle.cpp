@@ -1,21 +1,23 @@
 // What finding neighbours costs, in one run:
 //   1. At 20,000 lanterns and the best edge of a cell: pairs tested for each contact   wanted: at most 4
 //      and which share of the frame building the cells takes                           wanted: at most 1/3
-//   2. At 50,000 lanterns: what grid-jobs takes of the time of grid, pair by pair      wanted: at most 1/1.6 on two
-//   free
-//      cores
+//   2. At 50,000 lanterns: what grid-jobs takes of the time of grid, pair by pair      wanted: at most 1/1.6; not
+//      judged where arithmetic alone gains less by a second core
 //   3. At 100,000 lanterns, all awake: what a frame of grid-jobs takes                 wanted: at most 16.7 ms
 // Exit code 1 when a bar is missed.
+#include <algorithm>
 #include <cmath>
 #include <memory>
 #include <string>
 
 #include <fmt/format.h>
 
+#include "festival/drift/drift_variants.h"
 #include "in_pairs.h"
 #include "measure/machine/clock.h"
 #include "measure/runners/frame_meter.h"
 #include "mileage/festival/festival.h"
+#include "second_core.h"
 #include "support/preset_set_up.h"
 
 namespace {
@@ -80,13 +82,25 @@ bool cells_at_20k() {
   return told("share of the frame that building cells takes", share, 1.0 / 3) && holds;
 }
 
+/// The second core is looked at before and after: it is not always free for long.
 bool jobs_at_50k() {
+  constexpr double most = 1 / 1.6;
+  SystemClock clock;
+  const auto second_core = [&] {
+    return arithmetic_on_two_cores(clock, festival::make_drift_jobs, festival::make_drift_columns, 3 * pairs).ratio;
+  };
   Metered grid("grid", 50'000), jobs("grid-jobs", 50'000);
+  const double before = second_core();
   const PairedRatio ratio = in_pairs(
       pairs, [&] { return jobs.frame_ms(frames_of_a_side); }, [&] { return grid.frame_ms(frames_of_a_side); });
+  const double after = second_core();
   fmt::print("50,000 lanterns: grid-jobs takes, of grid, {:.3f} ({:.3f} to {:.3f})\n", ratio.ratio,
              ratio.interval.low.value_or(0), ratio.interval.high.value_or(HUGE_VAL));
-  return told("of the time of grid", ratio.ratio, 1 / 1.6);
+  fmt::print("  arithmetic alone takes, on two cores, {:.3f} before and {:.3f} after of its time on one\n", before,
+             after);
+  if (std::max(before, after) <= most) return told("of the time of grid", ratio.ratio, most);
+  fmt::print("  not judged: the second core was not free\n");
+  return true;
 }
 
 bool frame_at_100k() {

@@ -33,6 +33,7 @@
 #include "festival/groups/groups.h"
 #include "in_pairs.h"
 #include "measure/machine/clock.h"
+#include "second_core.h"
 #include "types/unmarked.h"
 
 namespace {
@@ -40,8 +41,6 @@ namespace {
 using namespace mileage;
 
 constexpr int pairs = 300;
-/// Lanterns whose columns stay in the nearest cache: 20 KB.
-constexpr std::int64_t near_lanterns = 512;
 /// Each side of a pair goes on for about so many updates.
 constexpr std::int64_t updates_a_side = 400'000;
 constexpr double fields_bytes = 40;
@@ -201,21 +200,16 @@ bool limits_at(Clock& clock, std::int64_t count) {
   return hold && lean_holds;
 }
 
-/// What a second core can bring at all, here and now, is measured beside it: cores are not always free, and share
-/// memory.
+/// What a second core can bring at all is measured beside it: cores share memory, too.
 bool on_two_cores(Clock& clock) {
   constexpr std::int64_t count = 300'000;
   constexpr std::int64_t frames = 10;
-  const std::map<std::string, double> near{{"work", 500}, {"workers", 2}, {"batch", near_lanterns}};
-  const auto near_side = [&](const Factory& make) {
-    return frames_of(clock, make(drift_set_up(2 * near_lanterns, near)), 2 * near_lanterns * 500);
-  };
   const PairedRatio found =
       share(frames_of(clock, festival::make_drift_jobs_wide(drift_set_up(count, {{"workers", 2}})), count, frames),
             way(clock, festival::make_drift_columns_wide, count, frames));
   const PairedRatio memory_alone = share(memory<9>(clock, count, true), memory<9>(clock, count, false));
   const PairedRatio arithmetic_alone =
-      share(near_side(festival::make_drift_jobs_wide), near_side(festival::make_drift_columns_wide));
+      arithmetic_on_two_cores(clock, festival::make_drift_jobs_wide, festival::make_drift_columns_wide, pairs);
   fmt::print("{} lanterns on two cores: of its time on one, a bare pass takes {:.3f}, arithmetic alone {:.3f}\n", count,
              memory_alone.ratio, arithmetic_alone.ratio);
   constexpr double most = 1 / 1.8;

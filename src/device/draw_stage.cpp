@@ -197,12 +197,17 @@ void DrawStage::bind(const Buffer* instances, std::int64_t stride) const {
   ::glBindVertexBuffer(instance_binding, source.id(), 0, static_cast<int>(stride));
 }
 
-void DrawStage::draw_one(const MeshRange& range, Frame& frame) const {
+void DrawStage::Called::tell(Frame& frame) const {
+  frame.add("calls", static_cast<double>(calls));
+  frame.add("triangles", static_cast<double>(triangles));
+}
+
+void DrawStage::draw_one(const MeshRange& range, Called& called) const {
   const auto offset = reinterpret_cast<const void*>(std::uintptr_t{range.first_index} * sizeof(std::uint32_t));
   ::glDrawElementsBaseVertex(GL_TRIANGLES, static_cast<int>(range.indices), GL_UNSIGNED_INT, offset,
                              range.first_vertex);
-  frame.add("calls", 1);
-  frame.add("triangles", range.indices / 3);
+  ++called.calls;
+  called.triangles += range.indices / 3;
 }
 
 void DrawStage::draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,

@@ -58,8 +58,15 @@ class DrawStage {
   /// Makes meshes and an instance buffer (which may be missing) current. An instance begins every `stride` bytes.
   void bind(const Buffer* instances, std::int64_t stride = sizeof(Placed)) const;
 
+  /// Calls of one mesh each, that are told together: adding to counters for each of them would be timed.
+  struct Called {
+    std::int64_t calls = 0;
+    std::int64_t triangles = 0;
+    void tell(Frame& frame) const;
+  };
+  /// One call.
+  void draw_one(const MeshRange& range, Called& called) const;
   /// One call, with its counters.
-  void draw_one(const MeshRange& range, Frame& frame) const;
   void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
                       Frame& frame, std::int64_t stride = sizeof(Placed)) const;
 

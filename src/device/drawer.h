@@ -70,7 +70,7 @@ class Drawer {
   /// chooses.
   virtual std::optional<Look> rule(const Afloat& lantern, float time_s) const { return Look{placed(lantern, time_s)}; }
   /// One lantern by the rule, one call a part.
-  void draw_one_by_rule(const Afloat& lantern, float time_s, Frame& frame) const;
+  void draw_one_by_rule(const Afloat& lantern, float time_s, DrawStage::Called& called) const;
 
   DrawStage& stage_;
 };

@@ -20,11 +20,13 @@ class EachDrawer : public Drawer {
     const auto phase = frame.phase("submit");
     stage().use(Feed::uniforms, time_s);
     stage().bind(nullptr);
+    DrawStage::Called called;
     for (const Afloat& lantern : world().lanterns) {
       stage().give(placed(lantern, time_s));
       for (int part = 0; part < world().parts; ++part)
-        stage().draw_one(stage().range(static_cast<int>(lantern.kind), 0, part), frame);
+        stage().draw_one(stage().range(static_cast<int>(lantern.kind), 0, part), called);
     }
+    called.tell(frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
@@ -43,6 +45,7 @@ class EachOwnDrawer : public Drawer {
   void draw(float time_s, Frame& frame) override {
     const auto phase = frame.phase("submit");
     stage().use(Feed::uniforms, time_s);
+    DrawStage::Called called;
     for (std::size_t i = 0; i < world().lanterns.size(); ++i) {
       const auto kind = static_cast<int>(world().lanterns[i].kind);
       stage().give(placed(world().lanterns[i], time_s));
@@ -53,9 +56,10 @@ class EachOwnDrawer : public Drawer {
         MeshRange range = stage().range(kind, 0, part);
         range.first_index -= stage().range(kind, 0, 0).first_index;
         range.first_vertex = 0;
-        stage().draw_one(range, frame);
+        stage().draw_one(range, called);
       }
     }
+    called.tell(frame);
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
@@ -205,19 +209,18 @@ class ResidentDrawer : public Drawer {
 }  // namespace
 
 void Drawer::draw_by_rule(float time_s) const {
-  Unmarked unmarked;
-  Frame frame(unmarked);
   stage_.use(Feed::uniforms, time_s);
   stage_.bind(nullptr);
-  for (const Afloat& lantern : world().lanterns) draw_one_by_rule(lantern, time_s, frame);
+  DrawStage::Called untold;
+  for (const Afloat& lantern : world().lanterns) draw_one_by_rule(lantern, time_s, untold);
 }
 
-void Drawer::draw_one_by_rule(const Afloat& lantern, float time_s, Frame& frame) const {
+void Drawer::draw_one_by_rule(const Afloat& lantern, float time_s, DrawStage::Called& called) const {
   const auto look = rule(lantern, time_s);
   if (!look) return;
   stage_.give(look->place);
   for (int part = 0; part < world().parts; ++part)
-    stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), frame);
+    stage_.draw_one(stage_.range(static_cast<int>(lantern.kind), look->detail, part), called);
 }
 
 void Drawer::draw_singles(float time_s, Frame& frame) const {
@@ -225,8 +228,10 @@ void Drawer::draw_singles(float time_s, Frame& frame) const {
   const auto phase = frame.phase("singles");
   stage_.use(Feed::uniforms, time_s);
   stage_.bind(nullptr);
+  DrawStage::Called called;
   for (std::int64_t i = world().first_single(); i < world().count(); ++i)
-    draw_one_by_rule(world().lanterns[static_cast<std::size_t>(i)], time_s, frame);
+    draw_one_by_rule(world().lanterns[static_cast<std::size_t>(i)], time_s, called);
+  called.tell(frame);
 }
 
 void Drawer::regroup(Frame& frame) {

@@ -8,6 +8,7 @@
 
 #include "study/csv_reader.h"
 #include "study/frame_table.h"
+#include "study/knobs_cell.h"
 #include "study/study_json.h"
 #include "study/table_columns.h"
 #include "system/files.h"

@@ -74,9 +74,4 @@ std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path
 std::vector<Recording> read_frame_table(std::istream& stream, const std::filesystem::path& name,
                                         const TableFormat& format);
 
-/// Knobs as they stand in the column `knobs`, and back. A value with a blank, "=" or "%" in it has those as "%20" and
-/// the like. Reading throws Error (bad input).
-std::string knobs_cell(const Knobs& knobs);
-Knobs knobs_from_cell(const std::string& cell);
-
 }  // namespace mileage

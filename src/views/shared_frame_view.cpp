@@ -29,11 +29,11 @@ std::string capacity_beside(const About& about, const BesideOther& one) {
 std::string improve_words(const About& about, const SharedFrameAnswer& answer, const SharedSeries& one) {
   if (!one.improve || !one.improve->now) return {};
   const auto place = [&](const std::optional<double>& x) {
-    return x ? place_text(*x, about.axis) : "more than can be told";
+    return x ? place_text(*x, about.axis) + " fit" : "more fit than can be told";
   };
   const Improvement& improve = *one.improve;
   const bool own_first = improve.own_halved.value_or(HUGE_VAL) >= improve.other_halved.value_or(HUGE_VAL);
-  return fmt::format("{}: at half its own cost {} fit, at half of {}'s {}: improve {} first.", about.label(one.series),
+  return fmt::format("{}: at half its own cost {}, at half of {}'s {}: improve {} first.", about.label(one.series),
                      place(improve.own_halved), answer.other_scenario, place(improve.other_halved),
                      own_first ? about.label(one.series) : answer.other_scenario);
 }

@@ -191,7 +191,6 @@ TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   EXPECT_EQ(first.warmup, 1U);
   EXPECT_THAT(first.frame_ns,
               ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one
-  EXPECT_EQ(knobs_cell(first.knobs), "scatter=1 way=far%20off");
 }
 
 }  // namespace

@@ -39,7 +39,7 @@ TEST(SharedFrameView, SaysWhatFitsBesideAndWhatToImproveFirst) {
   const std::string text = shared_frame_text(around_shared(), known_shared());
   for (const char* said :
        {"Beside 20k sparks of sparks (10.0 ms), objects holds 66k (59.4k to 72.6k)",
-        "at half its own cost 132k fit, at half of fireworks's 116k: improve objects first", "160k (144k to 176k)"})
+        "at half its own cost 132k fit, at half of fireworks's 116k fit: improve objects first", "160k (144k to 176k)"})
     EXPECT_THAT(text, HasSubstr(said));
 }
 

@@ -163,11 +163,14 @@ double rough_cost(const RoughCosts& costs, std::int64_t count) {
 }
 
 VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count) {
-  const double frame_s = rough_cost(state.costs[series], count) * 1e-3;
-  const auto& known = state.visit_costs[series];
-  if (known.empty()) return VisitCost{}.at(1, frame_s);
-  const auto above = known.lower_bound(count);
-  const auto near = above == known.end() ? std::prev(above) : above;
+  return cost_near(state.costs[series], state.visit_costs[series], count);
+}
+
+VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs, std::int64_t count) {
+  const double frame_s = rough_cost(costs, count) * 1e-3;
+  if (visit_costs.empty()) return VisitCost{}.at(1, frame_s);
+  const auto above = visit_costs.lower_bound(count);
+  const auto near = above == visit_costs.end() ? std::prev(above) : above;
   return near->second.at(static_cast<double>(count) / static_cast<double>(near->first), frame_s);
 }
 

@@ -19,6 +19,8 @@ bool may_be_tried(const StudyState& state, std::size_t series, double count);
 
 /// What a visit would take at a count, by the nearest one that was looked at.
 VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
+/// The same by what frames and visits of a series cost at some counts; of frames at one at least.
+VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs, std::int64_t count);
 
 /// Cost of the nearest count that was looked at, in proportion.
 double rough_cost(const RoughCosts& costs, std::int64_t count);

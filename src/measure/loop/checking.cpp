@@ -7,6 +7,7 @@
 
 #include "analysis/evidence/agreement.h"
 #include "measure/loop/block_plan.h"
+#include "measure/loop/check_costs.h"
 #include "measure/loop/check_plan.h"
 
 namespace mileage {
@@ -65,12 +66,10 @@ double allowed_s(const StudyState& state, std::size_t checks) {
 /// Of the series that are checked, the dearest set-up and the dearest frame at a count, as far as costs are known.
 VisitCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
   VisitCost dearest{0, 0, 1e-9};
-  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
-    for (const Check& check : checks) {
-      if (!(state.plan.series[series].warm() == check.series) || state.costs[series].empty()) continue;
-      const VisitCost cost = cost_near(state, series, count);
-      dearest.frame_s = std::max(dearest.frame_s, cost.frame_s);
-      dearest.beside_s = std::max(dearest.beside_s, cost.beside_s);
+  for (const Check& check : checks)
+    if (const auto cost = check_cost(state, check.series, count)) {
+      dearest.frame_s = std::max(dearest.frame_s, cost->frame_s);
+      dearest.beside_s = std::max(dearest.beside_s, cost->beside_s);
     }
   return dearest;
 }
@@ -118,11 +117,26 @@ bool states_outcomes(const StudyState& state) {
                      [](const Visit& visit) { return visit.status == VisitStatus::check && !visit.outcome.empty(); });
 }
 
+using ByLargestCount = std::map<std::int64_t, std::vector<Series>>;
+
+std::size_t checks_of_largest(const StudyState& state, const ByLargestCount& all) {
+  std::size_t number = 0;
+  for (const auto& [count, series] : all) number += plain_checks(state.head.scenario, state.plan, series, count).size();
+  return number;
+}
+
+void look_at_references(StudyState& state, Progress& progress) {
+  const ByLargestCount all = by_largest_count(state);
+  const double most_s = allowed_s(state, checks_of_largest(state, all));
+  for (const auto& [largest, series] : all)
+    for (const Check& check : plain_checks(state.head.scenario, state.plan, series, largest))
+      if (!check_cost(state, check.series, largest)) look_at_reference(state, check.series, largest, most_s, progress);
+}
+
 void check_largest_counts(StudyState& state, Progress& progress) {
   const auto all = by_largest_count(state);
   const std::int64_t checked = counts_checked(state.plan).back();
-  std::size_t number = 0;
-  for (const auto& [count, series] : all) number += plain_checks(state.head.scenario, state.plan, series, count).size();
+  const std::size_t number = checks_of_largest(state, all);
   for (const auto& [largest, series] : all)
     for (std::int64_t count = largest; count > checked; count /= 2) {
       const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, series, count);
@@ -200,6 +214,7 @@ void check_what_is_measured(StudyState& state) {
   if (state.cells.empty() || !states_outcomes(state)) return;
   Progress progress;
   progress.checking = true;
+  look_at_references(state, progress);
   check_long_visit(state, progress);
   check_largest_counts(state, progress);
   drop_what_differs(state);

@@ -13,6 +13,7 @@
 #include "analysis/statistics/statistics.h"
 #include "measure/runners/caps.h"
 #include "measure/runners/recorded_visit.h"
+#include "study/knobs_cell.h"
 #include "study/visit_check.h"
 #include "types/error.h"
 #include "types/notation.h"

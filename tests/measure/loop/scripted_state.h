@@ -16,10 +16,10 @@ namespace mileage::scripted {
 /// What the phases of the loop work on: variants whose frames take so many nanoseconds an entity.
 class ScriptedState {
  public:
-  ScriptedState(const std::vector<std::pair<std::string, std::int64_t>>& ns_each, const PlanRequest& request) {
-    std::vector<std::pair<std::string, FrameTimes>> variants;
-    for (const auto& [name, ns] : ns_each)
-      variants.emplace_back(name, [ns = ns](std::int64_t count, std::int64_t) { return ns * count; });
+  ScriptedState(const std::vector<std::pair<std::string, std::int64_t>>& ns_each, const PlanRequest& request)
+      : ScriptedState(in_proportion(ns_each), request) {}
+  /// The same with any times; the first variant is the reference.
+  ScriptedState(std::vector<std::pair<std::string, FrameTimes>> variants, const PlanRequest& request) {
     catalogue_ = catalogue_of(clock, std::move(variants));
     head.scenario = catalogue_.scenarios().front();
     head.plan = make_plan(head.scenario, request);
@@ -37,6 +37,14 @@ class ScriptedState {
   double yardstick_ns = 100;
 
  private:
+  static std::vector<std::pair<std::string, FrameTimes>> in_proportion(
+      const std::vector<std::pair<std::string, std::int64_t>>& ns_each) {
+    std::vector<std::pair<std::string, FrameTimes>> variants;
+    for (const auto& [name, ns] : ns_each)
+      variants.emplace_back(name, [ns = ns](std::int64_t count, std::int64_t) { return ns * count; });
+    return variants;
+  }
+
   ScriptedYardstick yardstick_{[this] { return yardstick_ns; }};
   Catalogue catalogue_;
   std::vector<Visit> made_;

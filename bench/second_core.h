@@ -1,0 +1,36 @@
+// What a second core brings at all, here and now: cores are not always free, and some are halves of one.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <memory>
+#include <string>
+
+#include "in_pairs.h"
+#include "measure/machine/clock.h"
+#include "mileage/types/catalogue.h"
+#include "support/preset_set_up.h"
+#include "types/unmarked.h"
+
+namespace mileage {
+
+/// Lanterns whose columns stay in the nearest cache: 20 KB.
+inline constexpr std::int64_t near_lanterns = 512;
+
+/// The time of arithmetic alone on two cores, of its time on one: lanterns near at hand, a batch for each of two
+/// workers, carried 500 times a frame. `two` and `one` make ways of drift.
+inline PairedRatio arithmetic_on_two_cores(Clock& clock, const Factory& two, const Factory& one, int pairs) {
+  const std::map<std::string, double> near{{"work", 500}, {"workers", 2}, {"batch", near_lanterns}};
+  const auto frame_of = [&](const Factory& make) {
+    return [&clock, world = std::shared_ptr<Variant>(make(drift_set_up(2 * near_lanterns, near)))] {
+      Unmarked unmarked;
+      Frame frame(unmarked);
+      const std::int64_t start = clock.now_ns();
+      world->run_frame(frame);
+      return static_cast<double>(clock.now_ns() - start);
+    };
+  };
+  return in_pairs(pairs, frame_of(two), frame_of(one));
+}
+
+}  // namespace mileage

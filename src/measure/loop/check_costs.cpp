@@ -1,0 +1,88 @@
+#include "measure/loop/check_costs.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "measure/loop/block_plan.h"
+#include "measure/loop/check_plan.h"
+
+namespace mileage {
+namespace {
+
+/// The power of growth is told by counts at least so many times apart, and lies within these bounds; where no counts
+/// tell it, it is taken to be the square.
+constexpr double counts_tell_from = 2;
+constexpr double least_power = 1;
+constexpr double most_power = 3;
+constexpr double unknown_power = 2;
+/// Looks at a reference: how much larger each count is, the frames of a look, and of one more where those were cheap.
+constexpr std::int64_t larger_look = 4;
+constexpr int frames_of_a_look = 2;
+constexpr int frames_of_a_longer_look = 64;
+constexpr double least_frame_s = 1e-6;
+
+double frame_s_at(const RoughCosts& costs, std::int64_t count) {
+  const auto last = std::prev(costs.end());
+  if (count <= last->first) return 1e-3 * rough_cost(costs, count);
+  double power = unknown_power;
+  for (const auto& [smaller, ms] : costs) {
+    const double times = static_cast<double>(last->first) / static_cast<double>(smaller);
+    if (times >= counts_tell_from) power = std::clamp(std::log(last->second / ms) / std::log(times), least_power, most_power);
+  }
+  return 1e-3 * last->second * std::pow(static_cast<double>(count) / static_cast<double>(last->first), power);
+}
+
+VisitCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs,
+                     std::int64_t count) {
+  VisitCost cost = cost_near(costs, visit_costs, count);
+  cost.frame_s = frame_s_at(costs, count);
+  return cost;
+}
+
+/// Two short visits tell what frames cost, and what comes beside them; a dear one tells enough.
+VisitCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double most_s,
+               Progress& progress) {
+  const auto took_s = [&](int frames) {
+    Order order{reference, {}, count, -1, VisitStatus::check};
+    order.check_frames = frames;
+    order.predicted_s = foreseen_s;
+    return state.recorder.make(order, progress).took_s;
+  };
+  const double few_s = took_s(frames_of_a_look);
+  if (few_s * frames_of_a_longer_look / frames_of_a_look > most_s) return {0, 0, few_s / frames_of_a_look};
+  const double more_s = took_s(frames_of_a_longer_look);
+  return {few_s, 0, std::max(least_frame_s, (more_s - few_s) / (frames_of_a_longer_look - frames_of_a_look))};
+}
+
+}  // namespace
+
+std::optional<VisitCost> check_cost(const StudyState& state, const Series& of, std::int64_t count) {
+  for (const ReferenceCosts& known : state.reference_costs)
+    if (known.reference == of) return carried_on(known.costs, known.visit_costs, count);
+  std::optional<VisitCost> dearest;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    if (!(state.plan.series[series].warm() == of) || state.costs[series].empty()) continue;
+    const VisitCost cost = carried_on(state.costs[series], state.visit_costs[series], count);
+    if (!dearest || dearest->frame_s < cost.frame_s) dearest = cost;
+  }
+  return dearest;
+}
+
+void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double most_s,
+                       Progress& progress) {
+  ReferenceCosts told{reference, {}, {}};
+  double next_s = 0;
+  for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= most_s;
+       count = std::min(largest, count * larger_look)) {
+    if (state.is_stop_asked()) return;
+    const VisitCost cost = look(state, reference, count, next_s, most_s, progress);
+    told.visit_costs[count] = cost;
+    told.costs[count] = 1e3 * cost.frame_s;
+    if (count == largest) break;
+    const VisitCost next = cost.at(larger_look, cost.frame_s * std::pow(larger_look, unknown_power));
+    next_s = next.beside_s + frames_of_a_look * next.frame_s;
+  }
+  state.reference_costs.push_back(told);
+}
+
+}  // namespace mileage

@@ -1,0 +1,87 @@
+// A row of a frame table, with its columns by name. Whatever a value is refused for, the error names file, line and
+// column.
+#pragma once
+
+#include <cstdint>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "study/csv_reader.h"
+
+namespace mileage {
+
+/// Where the columns of a file stand.
+class TableHeader {
+ public:
+  /// `column_names`: another name for a column, "frame_ms" -> "tick_ms". Throws Error (bad input) for a needed column
+  /// that is missing, one that stands twice, and other separators than commas.
+  TableHeader(const std::string& file, const CsvRow& header, const std::map<std::string, std::string>& column_names,
+              int line);
+
+  std::size_t size() const { return size_; }
+  /// Columns that say nothing here.
+  const std::vector<std::string>& unread() const { return unread_; }
+  bool has(const std::string& name) const { return places_.count(name) > 0; }
+  /// Every row is a reading by itself then.
+  bool is_read_by_eye() const { return !has("frame_ms") && !has("fps"); }
+
+  /// Columns of a kind such as "phase:": the name behind it, and their place.
+  struct Named {
+    std::string name;
+    std::size_t place;
+  };
+  const std::vector<Named>& of_kind(const char* kind) const { return kinds_.find(kind)->second; }
+
+ private:
+  friend class TableRow;
+  [[noreturn]] void refuse_missing(const std::string& own, const std::string& wanted, const CsvRow& header,
+                                   int line) const;
+
+  std::string file_;
+  std::map<std::string, std::size_t> places_;
+  std::vector<std::string> unread_;
+  std::map<std::string, std::vector<Named>, std::less<>> kinds_;
+  std::size_t size_ = 0;
+};
+
+/// Header and values must outlive it. All of its functions throw Error (bad input) for a value that is not as asked.
+class TableRow {
+ public:
+  /// Refuses a row that has not as many values as the header has names.
+  TableRow(const TableHeader& header, const CsvRow& values, int line);
+
+  /// Whether the row has a value in that column.
+  bool tells(const std::string& column) const { return find(column) != nullptr; }
+  std::string text(const std::string& column, const std::string& otherwise) const;
+  /// Without the apostrophe that keeps a spreadsheet from taking it for a formula.
+  std::string name(const std::string& column, const std::string& otherwise) const;
+
+  double number(const std::string& column) const;
+  double not_negative(const char* column, double most) const;
+  /// A time, or a rate of frames.
+  double positive(const char* column, const char* accepted, double most) const;
+  std::int64_t whole(const std::string& column) const;
+  int small_whole(const char* column, std::int64_t least) const;
+  std::int64_t count(const char* column) const;
+
+  /// A value of a column of a kind; empty for none.
+  const std::string& value_of(const TableHeader::Named& column) const { return values_[column.place]; }
+  double parsed(const std::string& value, const std::string& column) const;
+
+  /// Refuses what the row has in a column, or another value.
+  [[noreturn]] void refuse(const std::string& column, const std::string& problem, const std::string& accepted) const {
+    refuse_value(column, problem, text(column, ""), accepted);
+  }
+  [[noreturn]] void refuse_value(const std::string& column, const std::string& problem, const std::string& found,
+                                 const std::string& accepted) const;
+
+ private:
+  const std::string* find(const std::string& column) const;
+
+  const TableHeader& header_;
+  const CsvRow& values_;
+  int line_;
+};
+
+}  // namespace mileage
