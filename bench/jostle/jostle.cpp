@@ -1,8 +1,8 @@
 // What finding neighbours costs, in one run:
 //   1. At 20,000 lanterns and the best edge of a cell: pairs tested for each contact   wanted: at most 4
 //      and which share of the frame building the cells takes                           wanted: at most 1/3
-//   2. At 50,000 lanterns: what grid-jobs takes of the time of grid, pair by pair      wanted: at most 1/1.6; not
-//      judged where arithmetic alone gains less by a second core
+//   2. At 50,000 lanterns: what grid-jobs takes of the time of grid, pair by pair      wanted: at most 1/1.6, by
+//      its interval; a miss is not judged where arithmetic alone gains less by a second core
 //   3. At 100,000 lanterns, all awake: what a frame of grid-jobs takes                 wanted: at most 16.7 ms
 // Exit code 1 when a bar is missed.
 #include <algorithm>
@@ -98,7 +98,8 @@ bool jobs_at_50k() {
              ratio.interval.low.value_or(0), ratio.interval.high.value_or(HUGE_VAL));
   fmt::print("  arithmetic alone takes, on two cores, {:.3f} before and {:.3f} after of its time on one\n", before,
              after);
-  if (std::max(before, after) <= most) return told("of the time of grid", ratio.ratio, most);
+  const double at_most = ratio.interval.high.value_or(HUGE_VAL);
+  if (at_most <= most || std::max(before, after) <= most) return told("of the time of grid, at most", at_most, most);
   fmt::print("  not judged: the second core was not free\n");
   return true;
 }

@@ -1,6 +1,7 @@
 #include "views/growth_view.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -20,6 +21,8 @@ using Align = TextTable::Align;
 constexpr double least_deviation_told = 1e-5;
 /// Slopes of which the largest is at most so many times the smallest are nearly one.
 constexpr double alike_slopes = 1.25;
+/// A power this close to one takes an eighth more for each entity over a factor of ten.
+constexpr double alike_power = 0.05;
 
 std::string exponent_text(const SeriesGrowth& series) {
   return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
@@ -158,8 +161,9 @@ std::string law_text(const NamedLaw& law, const Axis& axis) {
       return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]),
                          ms_text(law.ms_at_1k[1]));
     case LawKind::power:
-      return fmt::format("grows with the power {}: {}{} ms at 1k", three_digits(law.exponent), fixed,
-                         three_digits(law.ms_at_1k[0]));
+      return fmt::format("grows {}with the power {}: {}{} ms at 1k",
+                         std::fabs(law.exponent - 1) <= alike_power ? "nearly in proportion, " : "",
+                         three_digits(law.exponent), fixed, three_digits(law.ms_at_1k[0]));
     case LawKind::one_knee:
     case LawKind::two_knees:
       break;

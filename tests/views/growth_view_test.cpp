@@ -85,6 +85,8 @@ TEST(GrowthView, LawsAreWorded) {
             "linear, no fixed cost, 80.0 ns a lantern, 1.13 times steeper above 547, 1.12 times steeper above 5k");
   EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 2, {}}, {1.0}),
             "grows with the power 2.00: no fixed cost, 1.00 ms at 1k");
+  EXPECT_EQ(worded({LawKind::power, 0, {1e-6}, 1.02, {}}, {0.1}),
+            "grows nearly in proportion, with the power 1.02: no fixed cost, 0.100 ms at 1k");
   EXPECT_EQ(
       laws_text({{{LawKind::linear, 0, {6.12e-5}, 0, {}}, {}}, {{LawKind::n_log_n, 0, {6e-6}, 0, {}}, {}}}, lanterns),
       "cannot tell: grows in proportion: no fixed cost, 61.2 ns a lantern; or N log N: no fixed cost, 6.00 ns a "

@@ -27,7 +27,8 @@ double frame_s_at(const RoughCosts& costs, std::int64_t count) {
   double power = unknown_power;
   for (const auto& [smaller, ms] : costs) {
     const double times = static_cast<double>(last->first) / static_cast<double>(smaller);
-    if (times >= counts_tell_from) power = std::clamp(std::log(last->second / ms) / std::log(times), least_power, most_power);
+    if (times >= counts_tell_from)
+      power = std::clamp(std::log(last->second / ms) / std::log(times), least_power, most_power);
   }
   return 1e-3 * last->second * std::pow(static_cast<double>(count) / static_cast<double>(last->first), power);
 }
