@@ -53,8 +53,9 @@ struct Disturbance {
   /// Whether a neighbour on the core comes and goes within milliseconds: the yardstick takes 1.9 times as long beside
   /// him. He stays for 1 ms and is away for 1 to 5 ms, changing with the seconds.
   bool flips = false;
-  double one_slope = 1;  ///< Slopes by which frames of both ways follow the yardstick, log over log.
+  double one_slope = 1;  ///< Slopes by which frames of both ways follow the yardstick, log over log,
   double other_slope = 1;
+  double slope_deviation = 0;  ///< and by how much they differ from study to study; none lies beyond 0 and 1.1.
 };
 
 std::vector<Truth> truths();

@@ -6,7 +6,6 @@
 
 #include "analysis/evidence/evidence_set.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/level_drift.h"
 
 namespace mileage {
 namespace {
@@ -28,50 +27,65 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
   return std::log(static_cast<double>(*end));
 }
 
-/// The ratio as a function of the place: a straight line over log(place), or the mean of few places.
-class RatioLine {
- public:
-  RatioLine(const std::vector<double>& log_x, const std::vector<double>& log_ratio) {
-    const auto size = static_cast<double>(log_x.size());
-    for (std::size_t i = 0; i < log_x.size(); ++i) {
-      middle_ += log_x[i] / size;
-      level_ += log_ratio[i] / size;
-    }
-    if (log_x.size() < tail_places_for_a_line) return;
-    double products = 0;
-    double squares = 0;
-    for (std::size_t i = 0; i < log_x.size(); ++i) {
-      products += (log_x[i] - middle_) * (log_ratio[i] - level_);
-      squares += (log_x[i] - middle_) * (log_x[i] - middle_);
-    }
-    slope_ = products / squares;
-  }
-  double at(double x) const { return std::max(0.0, level_ + slope_ * (std::log(x) - middle_)); }
-
- private:
-  double middle_ = 0;
-  double level_ = 0;
-  double slope_ = 0;
-};
-
-RatioLine line_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<int> block) {
+/// Places, and where the ratios end there, log scale.
+struct RatioEnds {
   std::vector<double> log_x;
   std::vector<double> log_ratio;
+};
+
+/// The ratio at a place: on a straight line over log(place) through the places around it, the near ones before the far
+/// ones, or the mean of few places. Longer frames add up more moments of the machine, up to a point: one line through
+/// all places would bend away.
+double log_ratio_at(const RatioEnds& ends, double x) {
+  double sum = 0, sum_x = 0, sum_y = 0, sum_xx = 0, sum_xy = 0;
+  int near = 0;
+  for (std::size_t i = 0; i < ends.log_x.size(); ++i) {
+    const double away = ends.log_x[i] - std::log(x);
+    const double share = std::fabs(away) / std::log(tail_line_within);
+    if (share >= 1) continue;
+    const double weight = std::pow(1 - share * share * share, 3);
+    ++near;
+    sum += weight;
+    sum_x += weight * away;
+    sum_y += weight * ends.log_ratio[i];
+    sum_xx += weight * away * away;
+    sum_xy += weight * away * ends.log_ratio[i];
+  }
+  const double spread = sum * sum_xx - sum_x * sum_x;
+  const bool is_a_line = near >= tail_places_for_a_line && spread > 0;
+  return std::max(0.0, is_a_line ? (sum_xx * sum_y - sum_x * sum_xy) / spread : sum_y / sum);
+}
+
+RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<int> block) {
+  RatioEnds ends;
   for (const double x : places)
     if (const auto end = log_end(tail, x, block)) {
-      log_x.push_back(std::log(x));
-      log_ratio.push_back(*end);
+      ends.log_x.push_back(std::log(x));
+      ends.log_ratio.push_back(*end);
     }
-  return {log_x, log_ratio};
+  return ends;
 }
 
 /// How slow the machine was during a visit, log scale; 0 where that is not known.
-double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const std::vector<int>& blocks) {
-  if (!evidence.levels.are_known()) return 0;
+double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+                const std::vector<int>& blocks) {
+  if (adjustment.level.size() == 0) return 0;
   const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), visit.x) - evidence.x.begin();
   const auto column = std::lower_bound(blocks.begin(), blocks.end(), visit.block) - blocks.begin();
-  const double level = evidence.levels.level(row, column);
+  const double level = adjustment.level(row, column);
   return std::isnan(level) ? 0 : level;
+}
+
+/// How much slower the machine was at the slowest visit than on average, log scale.
+double beyond_the_mean(const LevelAdjustment& adjustment, const Eigen::ArrayXXd& log_ms) {
+  if (adjustment.level.size() == 0) return 0;
+  const Eigen::ArrayXXd above = (log_ms == log_ms).select(adjustment.level - adjustment.mean_level, 0.0);
+  return std::max(0.0, above.maxCoeff());
+}
+
+CostTable without_block(const CostTable& costs, Eigen::Index block) {
+  return {without_column(costs.log_ms, block),
+          costs.weight.size() > 0 ? without_column(costs.weight, block) : Eigen::ArrayXXd()};
 }
 
 }  // namespace
@@ -84,13 +98,14 @@ std::size_t TailEvidence::frames_near(double x) const {
 }
 
 TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks) {
-  const double slope = adjustment_of(evidence.log_ms, evidence.levels).slope;
+  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   std::map<double, TailEvidence::Place> places;
   for (const JudgedVisit* one : evidence.visits) {
     if (one->visit->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
-    const double typical_ns = one->typical_ms * 1e6 * std::exp(-slope * level_of(*one, evidence, blocks));
+    const double typical_ns =
+        one->typical_ms * 1e6 * std::exp(-adjustment.slope * level_of(*one, evidence, adjustment, blocks));
     for (const std::int64_t sample : one->visit->samples_ns)
       place.ratios.emplace_back(one->block, static_cast<float>(static_cast<double>(sample) / typical_ns));
   }
@@ -111,20 +126,22 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
     x.push_back(place.x);
   }
   if (x.empty()) return std::nullopt;
+  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  const Eigen::ArrayXXd fast_ms = adjustment.at_fast_level(evidence.log_ms);
   SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    const RatioLine line =
-        line_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
-    CostTable costs = costs_at_fast_level(evidence, block);
-    costs.log_ms = costs.log_ms(rows, Eigen::all).eval();
-    if (costs.weight.size() > 0) costs.weight = costs.weight(rows, Eigen::all).eval();
+    const RatioEnds ends =
+        ends_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
+    CostTable costs{fast_ms(rows, Eigen::all), {}};
+    if (adjustment.weight.size() > 0) costs.weight = adjustment.weight(rows, Eigen::all);
+    if (block) costs = without_block(costs, *block);
     for (Eigen::Index row = 0; row < costs.log_ms.rows(); ++row)
-      costs.log_ms.row(row) += line.at(x[static_cast<std::size_t>(row)]);
+      costs.log_ms.row(row) += log_ratio_at(ends, x[static_cast<std::size_t>(row)]);
     return costs;
   });
-  // Of the whole series: both figures share its level.
-  curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
-  curve.fast_level_deviation = evidence.fast_level_deviation;
-  curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
+  // What the slope takes off the typical frame, it gives back to the ratio, but for what the slowest visits differ; and
+  // drift of the level is of the machine as it was.
+  curve.adjustment = adjustment;
+  curve.adjustment.mean_level = beyond_the_mean(adjustment, evidence.log_ms);
   return curve;
 }
 

@@ -41,9 +41,10 @@ inline constexpr double load_told_from_s = 0.2;
 
 /// Change of log cost per unit of log level, and its standard deviation, before anything is known of a series.
 /// Simulated; the mean is that of 19 recorded slopes (0.25 to 0.70), the deviation includes time that the host takes
-/// away, which has slope 1.
+/// away, which has slope 1, and no slope lies below 0: a normal distribution of 0.3 between 0 and 1.1 has 0.25. With
+/// 0.3, all intervals of a machine that was slow throughout held.
 inline constexpr double slope_prior = 0.55;
-inline constexpr double slope_prior_deviation = 0.3;
+inline constexpr double slope_prior_deviation = 0.26;
 /// Standard deviation by which slopes differ between visits of a series. Simulated.
 inline constexpr double line_deviation = 0.05;
 /// Standard deviation of blocks beside what the level does to them, log scale. Simulated.
@@ -55,6 +56,8 @@ inline constexpr double level_that_halves = 0.3;
 /// Visits by which the reliability of a row's levels is drawn to that of the whole table. Chosen: as many as a short
 /// study has.
 inline constexpr double visits_for_reliability = 4;
+/// The same of blocks, which are drawn to being reliable: they mostly hold many visits. Simulated.
+inline constexpr double blocks_for_reliability = 0.5;
 /// Fits of the slope: noise is told by what the last one leaves. Chosen: the third changes nothing.
 inline constexpr int slope_rounds = 3;
 /// Standard deviation of the fast level, log scale: where the study itself was fast, and where it rests on what is
@@ -210,7 +213,9 @@ inline constexpr std::size_t frames_for_tail = 1000;
 /// Factor within which frames of places are pooled. Chosen: aimed counts share one end.
 inline constexpr double tail_pooled_within = 1.35;
 /// Places from which the end follows a line over counts. Calculated: two always lie on one.
-inline constexpr std::size_t tail_places_for_a_line = 3;
+inline constexpr int tail_places_for_a_line = 3;
+/// Factor within which places tell where the end lies at one of them. Simulated.
+inline constexpr double tail_line_within = 8;
 
 // ---- Crossings: capacities and break-evens ----
 

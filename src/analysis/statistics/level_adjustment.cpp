@@ -24,11 +24,23 @@ struct CalibratedLevel {
   Table table() const { return model.fitted() + residuals; }
 };
 
+/// Blocks of few visits are moved by chance as single visits are: what both halves share of them stays.
+Eigen::ArrayXd calibrated_blocks(const Eigen::ArrayXd& plain, const Eigen::ArrayXd& one, const Eigen::ArrayXd& other) {
+  const double mean = plain.mean();
+  const double squares = (plain - mean).square().sum();
+  if (squares <= 0) return plain;
+  const double shared = ((one - one.mean()) * (other - other.mean())).sum();
+  const double drawn = blocks_for_reliability * squares / static_cast<double>(plain.size());
+  return mean + std::clamp((shared + drawn) / (squares + drawn), 0.0, 1.0) * (plain - mean);
+}
+
 CalibratedLevel calibrated(const LevelTables& levels) {
   CalibratedLevel level{fit_additive(levels.level), {}};
+  const Additive model_of_one = fit_additive(levels.one_half), model_of_other = fit_additive(levels.other_half);
   const Table plain = residuals_of(levels.level, level.model);
-  const Table one = residuals_of(levels.one_half, fit_additive(levels.one_half));
-  const Table other = residuals_of(levels.other_half, fit_additive(levels.other_half));
+  const Table one = residuals_of(levels.one_half, model_of_one);
+  const Table other = residuals_of(levels.other_half, model_of_other);
+  level.model.block = calibrated_blocks(level.model.block, model_of_one.block, model_of_other.block);
   const double cells = (levels.level == levels.level).cast<double>().sum();
   const double typical = plain.square().sum() / cells;
   if (typical <= 0) {

@@ -33,11 +33,11 @@ struct LevelAdjustment {
   double slope_error() const;
 };
 
-/// The slope is drawn to a prior (0.55 +- 0.3: recorded slopes lie between 0.25 and 0.7, and time that the host takes
+/// The slope is drawn to a prior (0.55 +- 0.26: recorded slopes lie between 0.25 and 0.7, and time that the host takes
 /// away has 1) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
-/// other things move as well. Few probes dilute a slope; so levels are first shrunk to what both halves agree on
-/// (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models",
-/// 2006). No effect where levels are not known.
+/// other things move as well. Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what
+/// both halves agree on (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in
+/// Nonlinear Models", 2006). No effect where levels are not known.
 /// `log_ms`: rows places, columns blocks, NaN where there is no visit.
 LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 

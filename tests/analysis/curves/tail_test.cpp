@@ -59,6 +59,43 @@ TEST(Tail, SamplesOfSeveralFramesCarryNone) {
   EXPECT_EQ(report_of(study).capacities.capacities.front().tail_frames, 0U);
 }
 
+/// A study of a machine that took so many times as long throughout, and remembers that it was faster.
+Study slow_throughout(double times) {
+  Study study = night(400, 0.1);
+  study.head.remembered_yardstick_ns = 100;
+  for (Visit& visit : study.visits) {
+    for (std::int64_t& sample : visit.samples_ns)
+      sample = std::llround(static_cast<double>(sample) * std::pow(times, 0.9));
+    visit.yardstick = YardstickReading{3, 200, 100 * times, 100 * times, 100 * times};
+  }
+  return study;
+}
+
+double log_width(const Interval& interval) { return std::log(*interval.high / *interval.low); }
+
+TEST(Tail, IsOfTheMachineAsItWasWhateverItsFastLevel) {
+  const SeriesCapacity slow = report_of(slow_throughout(1.5)).capacities.capacities.front();
+  const SeriesCapacity usual = report_of(slow_throughout(1)).capacities.capacities.front();
+  EXPECT_NEAR(std::log(*slow.tail->at / *usual.tail->at), -0.9 * std::log(1.5), 0.01);
+  EXPECT_LT(log_width(slow.tail->interval), 2 * log_width(usual.tail->interval)) << "no doubt about that level";
+  EXPECT_GT(log_width(slow.capacity.interval), 4 * log_width(slow.tail->interval));
+}
+
+/// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.
+TEST(Tail, FollowsEndsThatBendOverPlaces) {
+  Study study = night(400, 0.1);
+  for (Visit& visit : study.visits)
+    if (visit.count <= 4000)
+      for (std::int64_t& sample : visit.samples_ns) {
+        const double typical_ns = 1e3 * static_cast<double>(visit.count);
+        sample = std::llround(typical_ns * std::pow(static_cast<double>(sample) / typical_ns, 3));
+      }
+  Questions questions;
+  questions.budgets_ms = {25};
+  const double expected = 25 / std::exp(0.1 * 2.326) * 1e3;
+  EXPECT_NEAR(*report_of(study, questions).capacities.capacities.front().tail->at, expected, 0.03 * expected);
+}
+
 TEST(Tail, QuietFramesHaveATailNextToTheirMedian) {
   const Report report = report_of(night(400, 0.001));
   EXPECT_NEAR(*report.capacities.capacities.front().tail->at / *report.capacities.capacities.front().capacity.at, 1,

@@ -16,10 +16,10 @@ struct Made {
 };
 
 /// `levels_apart`: standard deviation of the levels. `chance`: of each half of the probes about them.
-Made made(double slope, double levels_apart, double chance = 0, Eigen::Index blocks = 12, double mean_level = 0.2) {
+Made made(double slope, double levels_apart, double chance = 0, Eigen::Index blocks = 12, double mean_level = 0.2,
+          Eigen::Index rows = 6) {
   std::mt19937 random(7);
   std::normal_distribution<double> normal;
-  const Eigen::Index rows = 6;
   Made all{Eigen::ArrayXXd(rows, blocks),
            {Eigen::ArrayXXd(rows, blocks), Eigen::ArrayXXd(rows, blocks), Eigen::ArrayXXd(rows, blocks)}};
   for (Eigen::Index row = 0; row < rows; ++row)
@@ -64,6 +64,15 @@ TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
   const Made exact = made(0.8, 0.15, 0, 30);
   const Made chancy = made(0.8, 0.15, 0.15, 30);
   EXPECT_NEAR(adjustment_of(chancy.log_ms, chancy.levels).slope, adjustment_of(exact.log_ms, exact.levels).slope, 0.12);
+}
+
+TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlopeOfASinglePlaceEither) {
+  const Made exact = made(1, 0.15, 0, 60, 0.2, 1);
+  const Made chancy = made(1, 0.15, 0.15, 60, 0.2, 1);
+  const double slope = adjustment_of(chancy.log_ms, chancy.levels).slope;
+  EXPECT_NEAR(slope, adjustment_of(exact.log_ms, exact.levels).slope, 0.15) << "0.7 of it where chance is left in";
+  const Eigen::ArrayXXd adjusted = adjustment_of(chancy.log_ms, chancy.levels).at_fast_level(chancy.log_ms);
+  EXPECT_NEAR(adjusted.mean(), 0, 0.06);
 }
 
 TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
