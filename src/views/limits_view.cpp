@@ -101,7 +101,7 @@ TextTable limits_table(const About& about, const LimitsAnswer& answer) {
   table.column("variant");
   table.column("ended by");
   for (const Resource what : resources)
-    if (is_known_of_any(answer, what)) table.column(fmt::format("{} alone", resource_name(what)), Align::right);
+    if (is_known_of_any(answer, what)) table.column(resource_name(what), Align::right);
   for (const SeriesLimit& limit : answer.limits) {
     std::vector<std::string> row{about.label(limit.series), resource_name(limit.first)};
     for (const Resource what : resources)

@@ -170,7 +170,7 @@ std::string explanations(const Report& report, const PageFigures& figures) {
   const About& about = report.about;
   std::string text;
   if (const TextTable limits = limits_table(about, report.limits); !limits.empty())
-    text += heading("What runs out first") + html(limits);
+    text += heading("What runs out first, and how far each would go alone") + html(limits);
   std::vector<std::string> lines;
   for (const CellFrames& cell : report.frames.cells)
     if (cell.frames > 0) lines.push_back(frames_sentence(about, cell));
