@@ -25,6 +25,8 @@ std::string change_cell(const std::optional<Change>& change) {
   return change ? with_range(change->takes, change->takes_interval) : "";
 }
 
+bool is_beyond(const Capacity& capacity) { return !capacity.at && capacity.none != NoCapacity::over_at_once; }
+
 std::string capacity_of_rung(const About& about, const Capacity& capacity) {
   if (!capacity.at) return capacity.none == NoCapacity::over_at_once ? "none" : "beyond what was measured";
   const std::string at = place_text(*capacity.at, about.axis);
@@ -65,25 +67,31 @@ std::string ladder_sentence(const About& about, const LadderAnswer& answer) {
 }
 
 TextTable ladder_table(const About& about, const LadderAnswer& answer) {
+  const auto any_of = [&](auto holds) { return std::any_of(answer.rungs.begin(), answer.rungs.end(), holds); };
+  const bool any_error = any_of([](const RungAt& rung) { return rung.error > 0; });
+  const bool any_capacity = any_of([](const RungAt& rung) { return !is_beyond(rung.capacity); });
   TextTable table;
   table.column("rung");
   table.column("ms a frame (95 %)");
-  table.column("of the rung before");
-  table.column("alone, of the base");
-  table.column("at the end, of all without it");
-  table.column(fmt::format("capacity in {} ms", three_digits(answer.budget_ms)));
-  const bool any_error =
-      std::any_of(answer.rungs.begin(), answer.rungs.end(), [](const RungAt& rung) { return rung.error > 0; });
+  if (any_capacity) table.column(fmt::format("capacity in {} ms", three_digits(answer.budget_ms)));
   if (any_error) table.column("error given up", Align::right);
   for (const RungAt& rung : answer.rungs) {
-    std::vector<std::string> row{rung.name,
-                                 with_range(rung.cost.ms, rung.cost.interval),
-                                 change_cell(rung.on_top),
-                                 change_cell(rung.alone),
-                                 rung.has_no_part_at_end ? "no part in it" : change_cell(rung.taken_away),
-                                 capacity_of_rung(about, rung.capacity)};
+    std::vector<std::string> row{rung.name, with_range(rung.cost.ms, rung.cost.interval)};
+    if (any_capacity) row.push_back(capacity_of_rung(about, rung.capacity));
     if (any_error) row.push_back(rung.error > 0 ? fmt::format("{:.3g} %", 100 * rung.error) : "");
     table.row(std::move(row));
+  }
+  return table;
+}
+
+TextTable changes_table(const LadderAnswer& answer) {
+  TextTable table;
+  for (const char* heading : {"rung", "of the rung before", "alone, of the base", "at the end, of all without it"})
+    table.column(heading);
+  for (std::size_t i = 1; i < answer.rungs.size(); ++i) {
+    const RungAt& rung = answer.rungs[i];
+    table.row({rung.name, change_cell(rung.on_top), change_cell(rung.alone),
+               rung.has_no_part_at_end ? "no part in it" : change_cell(rung.taken_away)});
   }
   return table;
 }
@@ -93,11 +101,16 @@ std::string ladder_text(const About& about, const LadderAnswer& answer) {
     return answer.not_measured.empty() ? "The study holds no ladder: mileage ladder --scenario ... --rungs \"...\".\n\n"
                                        : "No rung was measured.\n\n";
   std::string text = ladder_sentence(about, answer) + "\n\n" + ladder_table(about, answer).text() + "\n";
+  if (answer.rungs.size() > 1) text += "Share of the time that each change leaves\n\n" + changes_table(answer).text() + "\n";
   std::string remarks = remark("Whether it does anything cannot be told", names_where(answer, &RungAt::cannot_be_told));
   remarks += remark("Brings something only together with others", names_where(answer, &RungAt::only_together));
   remarks += remark("Changes several things at once, so that nobody knows which of them did it",
                     names_where(answer, &RungAt::changes_several));
   remarks += remark("Not measured there", answer.not_measured);
+  if (std::all_of(answer.rungs.begin(), answer.rungs.end(),
+                  [](const RungAt& rung) { return is_beyond(rung.capacity); }))
+    remarks += fmt::format("Capacities in {} lie beyond what was measured: more counts with --at tell them.\n",
+                           ms_text(answer.budget_ms));
   return remarks.empty() ? text : text + remarks + "\n";
 }
 

@@ -15,7 +15,10 @@ namespace mileage {
 /// ms."
 std::string ladder_sentence(const About& about, const LadderAnswer& answer);
 
+/// What each rung costs, and its capacity where any of them was measured that far.
 TextTable ladder_table(const About& about, const LadderAnswer& answer);
+/// What each change brings on top of those before it, by itself, and at the end.
+TextTable changes_table(const LadderAnswer& answer);
 
 std::string ladder_text(const About& about, const LadderAnswer& answer);
 

@@ -147,7 +147,8 @@ std::string settings(const Report& report, const PageFigures& figures) {
   std::string text;
   if (!report.ladder.empty())
     text += heading("Change by change") + paragraph(ladder_sentence(report.about, report.ladder), "answer") +
-            html(ladder_table(report.about, report.ladder)) + figure(figures.ladder);
+            html(ladder_table(report.about, report.ladder)) + html(changes_table(report.ladder)) +
+            figure(figures.ladder);
   if (report.tuning.empty()) return text;
   text += heading("The best value");
   for (const TunedAt& at : report.tuning.places)

@@ -60,6 +60,15 @@ TEST(LadderView, EachRungHasARowAndARemarkWhereOneIsDue) {
   EXPECT_THAT(text, Not(HasSubstr("only together")));
 }
 
+TEST(LadderView, CapacitiesBeyondWhatWasMeasuredAreSaidOnce) {
+  LadderAnswer answer = known_ladder();
+  for (RungAt& rung : answer.rungs) rung.capacity = {};
+  const std::string text = ladder_text(around_ladder(), answer);
+  EXPECT_THAT(text, Not(HasSubstr("capacity in 16.7 ms")));
+  EXPECT_THAT(text, HasSubstr("Capacities in 16.7 ms lie beyond what was measured"));
+  EXPECT_THAT(ladder_text(around_ladder(), known_ladder()), Not(HasSubstr("lie beyond")));
+}
+
 TEST(LadderView, WithoutALadderThatIsSaid) {
   EXPECT_THAT(ladder_text(around_ladder(), {}), HasSubstr("The study holds no ladder"));
 }
