@@ -161,13 +161,13 @@ TextTable floors_table(const About& about, const BreakdownAnswer& answer) {
   table.column("variant");
   table.column("without phase");
   table.column("takes ms", Align::right);
-  table.column("a frame would take ms (95 %)");
-  table.column(fmt::format("capacity then, in {} ms", three_digits(answer.budget_ms)));
+  table.column("ms a frame then (95 %)");
+  table.column(fmt::format("capacity in {} ms", three_digits(answer.budget_ms)));
   table.column("by");
   for (const PhaseFloor& one : answer.floors)
     table.row({about.label(one.series), one.phase, three_digits(one.phase_ms),
                with_range(one.floor_ms, one.floor_interval), capacity_cell(about, one.capacity),
-               one.is_measured ? "measured without it" : "what the phase takes"});
+               one.is_measured ? "measured" : "subtracted"});
   return table;
 }
 

@@ -101,7 +101,8 @@ std::string ladder_text(const About& about, const LadderAnswer& answer) {
     return answer.not_measured.empty() ? "The study holds no ladder: mileage ladder --scenario ... --rungs \"...\".\n\n"
                                        : "No rung was measured.\n\n";
   std::string text = ladder_sentence(about, answer) + "\n\n" + ladder_table(about, answer).text() + "\n";
-  if (answer.rungs.size() > 1) text += "Share of the time that each change leaves\n\n" + changes_table(answer).text() + "\n";
+  if (answer.rungs.size() > 1)
+    text += "Share of the time that each change leaves\n\n" + changes_table(answer).text() + "\n";
   std::string remarks = remark("Whether it does anything cannot be told", names_where(answer, &RungAt::cannot_be_told));
   remarks += remark("Brings something only together with others", names_where(answer, &RungAt::only_together));
   remarks += remark("Changes several things at once, so that nobody knows which of them did it",
