@@ -33,16 +33,17 @@ double border_between(double from, double to, IsBeyond is_beyond) {
 }  // namespace
 
 std::optional<WorthFrom> worth_from(const Pair& pair, double worth_ms) {
-  if (pair.least() >= pair.most()) return std::nullopt;
+  const double most = pair.most_told();
+  if (pair.least() >= most) return std::nullopt;
   if (pair.blocks() < 3 && !pair.assumed_error()) return std::nullopt;
   const auto at = [&](double x) { return Beyond{x, pair.at_worth(x, worth_ms)}; };
   std::vector<Beyond> places;
-  for (const double x : places_between(pair.least(), pair.most(), worth_places)) places.push_back(at(x));
+  for (const double x : places_between(pair.least(), most, worth_places)) places.push_back(at(x));
   if (places.back().difference.log_ratio <= 0) return std::nullopt;
 
   WorthFrom answer;
-  answer.range_ends = pair.most();
-  answer.saves_ms = -pair.saves_ms(pair.most());
+  answer.range_ends = most;
+  answer.saves_ms = -pair.saves_ms(most);
   const auto is_less = [](const Beyond& place) { return place.difference.log_ratio <= 0; };
   const auto is_unsure = [](const Beyond& place) { return !place.is_surely_worth(); };
   const auto is_not = [](const Beyond& place) { return place.is_surely_not(); };

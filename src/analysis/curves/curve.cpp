@@ -177,6 +177,12 @@ std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
   return point && all.visits(*point) >= visits_that_tell_a_spike ? point : std::nullopt;
 }
 
+double SeriesCurve::most_told() const {
+  for (Eigen::Index point = all.points.x.size() - 1; point >= 0; --point)
+    if (all.visits(point) >= visits_that_tell_a_spike) return all.points.x(point);
+  return all.points.x(all.points.x.size() - 1);
+}
+
 std::optional<CostReading> SeriesCurve::cost_at(double x) const {
   if (!all.covers(x)) return std::nullopt;
   if (const auto point = measured_point_at(x))

@@ -106,6 +106,8 @@ struct SeriesCurve {
   Interval ms_interval_at(double x) const;
   /// 95 % interval of a point, from leaving out blocks.
   Interval ms_interval_of_point(Eigen::Index point) const;
+  /// The largest place that was measured often enough to tell a spike from its value; else the largest of all.
+  double most_told() const;
   /// The point at x where that was measured often enough to tell a spike from its value; nothing elsewhere.
   std::optional<Eigen::Index> measured_point_at(double x) const;
   /// The cost at x with its interval: as measured where that was measured, and along the curve elsewhere. Nothing where

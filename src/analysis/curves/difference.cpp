@@ -20,6 +20,8 @@ Interval Difference::ratio_interval() const {
 
 double Pair::least() const { return std::max(one_->all.least(), other_->all.least()); }
 
+double Pair::most_told() const { return std::min(one_->most_told(), other_->most_told()); }
+
 double Pair::most() const { return std::min(one_->all.most(), other_->all.most()); }
 
 std::size_t Pair::places() const {

@@ -31,6 +31,9 @@ class Pair {
   /// Ends of the range that both have measured. There is none when least() >= most().
   double least() const;
   double most() const;
+  /// Upper end of the range that both have measured often enough to tell a spike from its value; most() where one of
+  /// them nowhere has.
+  double most_told() const;
   /// Number of measured places of the series that has more of them in the common range.
   std::size_t places() const;
   /// Number of blocks that hold visits of the one of both that fewer hold: leaving out others tells nothing of it.

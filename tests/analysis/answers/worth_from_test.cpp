@@ -40,6 +40,19 @@ TEST(WorthFrom, IsWhereTheSavingPassesTheWorth) {
   EXPECT_NEAR(found->range_ends, 400'000, 1);
 }
 
+/// Both cost as much; one visit at the far end found the other cheaper.
+TEST(WorthFrom, AStrayVisitAtTheEndTellsNothing) {
+  made::Setting setting = made::setting_of({{"objects", steep}, {"columns", steep}}, 0.01);
+  Study study = made::study_of(setting);
+  const std::int64_t last = setting.counts.back();
+  std::erase_if(study.visits, [&](const Visit& visit) { return visit.count == last && visit.block > 0; });
+  for (Visit& visit : study.visits)
+    if (visit.count == last && visit.series.variant == "columns")
+      for (std::int64_t& sample : visit.samples_ns) sample = sample * 9 / 10;
+  const Analysis analysis = analyse(study);
+  EXPECT_FALSE(worth_from(Pair(analysis.curves[0], analysis.curves[1]), worth_ms));
+}
+
 TEST(WorthFrom, AlwaysExistsWhereOneIsCheaperThroughout) {
   const auto half = [](double n) { return steep(n) / 2; };
   const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", half}}, 0.01)).found();
