@@ -4,9 +4,9 @@
 #include <gmock/gmock.h>
 
 #include "study/study_file.h"
+#include "support/refusal.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
-#include "types/error.h"
 #include "support/reports.h"
 
 namespace mileage {
@@ -15,6 +15,7 @@ namespace {
 using testing::HasSubstr;
 using testing_support::Ran;
 using testing_support::read_text;
+using testing_support::refusal;
 using testing_support::run_in;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
@@ -32,16 +33,6 @@ std::filesystem::path write(const ScratchFolder& folder, const Study& study) {
   StudyWriter writer(folder / "x.study.jsonl", study.head);
   for (const Visit& visit : study.visits) writer.append(visit);
   return folder / "x.study.jsonl";
-}
-
-template <class Call>
-std::string refusal(Call call) {
-  try {
-    call();
-  } catch (const Error& error) {
-    return error.what();
-  }
-  return "accepted";
 }
 
 TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {

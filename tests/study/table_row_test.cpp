@@ -5,27 +5,17 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "types/error.h"
+#include "support/refusal.h"
 
 namespace mileage {
 namespace {
 
 using testing::ElementsAre;
 using testing::HasSubstr;
+using testing_support::refusal;
 
 TableHeader header_of(const CsvRow& columns, const std::map<std::string, std::string>& names = {}) {
   return {"night.csv", columns, names, 1};
-}
-
-/// What asking throws.
-template <class Ask>
-std::string refusal(Ask ask) {
-  try {
-    ask();
-  } catch (const Error& error) {
-    return error.what();
-  }
-  return "nothing";
 }
 
 TEST(TableHeader, FindsColumnsByTheirNamesAndByOthers) {

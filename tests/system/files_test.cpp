@@ -4,26 +4,17 @@
 
 #include <gmock/gmock.h>
 
+#include "support/refusal.h"
 #include "support/scratch.h"
-#include "types/error.h"
 
 namespace mileage {
 namespace {
 
 using testing::HasSubstr;
 using testing_support::read_text;
+using testing_support::refusal;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
-
-template <class Call>
-std::string refusal(Call call) {
-  try {
-    call();
-  } catch (const Error& error) {
-    return error.what();
-  }
-  return "done";
-}
 
 std::size_t files_in(const ScratchFolder& folder) {
   std::size_t files = 0;

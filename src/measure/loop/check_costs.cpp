@@ -33,6 +33,12 @@ double frame_s_at(const RoughCosts& costs, std::int64_t count) {
   return 1e-3 * last->second * std::pow(static_cast<double>(count) / static_cast<double>(last->first), power);
 }
 
+RoughCosts frames_of(const std::map<std::int64_t, VisitCost>& visit_costs) {
+  RoughCosts costs;
+  for (const auto& [count, cost] : visit_costs) costs[count] = 1e3 * cost.frame_s;
+  return costs;
+}
+
 VisitCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs,
                      std::int64_t count) {
   VisitCost cost = cost_near(costs, visit_costs, count);
@@ -59,7 +65,7 @@ VisitCost look(StudyState& state, const Series& reference, std::int64_t count, d
 
 std::optional<VisitCost> check_cost(const StudyState& state, const Series& of, std::int64_t count) {
   for (const ReferenceCosts& known : state.reference_costs)
-    if (known.reference == of) return carried_on(known.costs, known.visit_costs, count);
+    if (known.reference == of) return carried_on(frames_of(known.visit_costs), known.visit_costs, count);
   std::optional<VisitCost> dearest;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!(state.plan.series[series].warm() == of) || state.costs[series].empty()) continue;
@@ -71,14 +77,13 @@ std::optional<VisitCost> check_cost(const StudyState& state, const Series& of, s
 
 void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double most_s,
                        Progress& progress) {
-  ReferenceCosts told{reference, {}, {}};
+  ReferenceCosts told{reference, {}};
   double next_s = 0;
   for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= most_s;
        count = std::min(largest, count * larger_look)) {
     if (state.is_stop_asked()) return;
     const VisitCost cost = look(state, reference, count, next_s, most_s, progress);
     told.visit_costs[count] = cost;
-    told.costs[count] = 1e3 * cost.frame_s;
     if (count == largest) break;
     const VisitCost next = cost.at(larger_look, cost.frame_s * std::pow(larger_look, unknown_power));
     next_s = next.beside_s + frames_of_a_look * next.frame_s;

@@ -21,10 +21,9 @@ struct DrawnVisit {
   double takes_s = 0;  ///< At most.
 };
 
-/// What a reference costs that is none of the series.
+/// What a reference costs that is none of the series, by count.
 struct ReferenceCosts {
   Series reference;
-  RoughCosts costs;
   std::map<std::int64_t, VisitCost> visit_costs;
 };
 

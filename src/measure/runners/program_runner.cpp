@@ -69,10 +69,10 @@ Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
   const bool prepares = preparing_.count(request.scenario) > 0;
   if (prepares && !prepared_) prepared_ = std::make_unique<PreparedProgram>(program_, memory_limit_bytes_);
   const std::string line = visit_request_line(request);
-  const ProgramAnswer answer =
-      prepares ? prepared_->ask(request.scenario, line, limit_s) : ask(program_, line, {limit_s, memory_limit_bytes_});
-  if (!answer.failure.empty()) return failed_visit(request, answer.failure);
   try {
+    const ProgramAnswer answer = prepares ? prepared_->ask(request.scenario, line, limit_s)
+                                          : ask(program_, line, {limit_s, memory_limit_bytes_});
+    if (!answer.failure.empty()) return failed_visit(request, answer.failure);
     Visit visit = parse_visit_answer(answer.line);
     visit.left_behind = answer.left_behind;
     return visit;
