@@ -4,10 +4,10 @@
 #include <gmock/gmock.h>
 
 #include "study/study_file.h"
-#include "support/refusal.h"
 #include "support/made_studies.h"
-#include "support/scratch.h"
+#include "support/refusal.h"
 #include "support/reports.h"
+#include "support/scratch.h"
 
 namespace mileage {
 namespace {
