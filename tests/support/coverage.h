@@ -75,6 +75,6 @@ CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studie
 
 /// Studies that tune a batch, that tell time against workers, and of a ladder of three changes: their values cost what
 /// this file says, on a machine of that noise.
-CellTally run_explaining_cell(const Disturbance& noise, int studies);
+CellTally run_explaining_cell(Disturbance noise, int studies);
 
 }  // namespace mileage::simulated

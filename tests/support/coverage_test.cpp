@@ -45,8 +45,12 @@ TEST(CoverageOfNearlyParallelCurves, HoldsWithOneEndOpenWhereNothingIsClear) {
   }
 }
 
-TEST(CoverageOfExplanations, BestValuesSerialSharesAndRungsHold) {
-  const CellTally cell = simulated::run_explaining_cell(simulated::noises().front(), 40);
+class CoverageOfExplanations : public testing::TestWithParam<const char*> {};
+
+TEST_P(CoverageOfExplanations, BestValuesSerialSharesAndRungsHold) {
+  const auto noises = simulated::noises();
+  const auto noise = std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
+  const CellTally cell = simulated::run_explaining_cell(*noise, 40);
   for (const auto figure : {simulated::best_value, simulated::plateau, simulated::serial_share, simulated::rung_on_top,
                             simulated::rung_alone, simulated::rung_taken_away}) {
     const Tally& tally = cell.figure[figure];
@@ -54,6 +58,10 @@ TEST(CoverageOfExplanations, BestValuesSerialSharesAndRungsHold) {
     EXPECT_GE(tally.share(), 85) << simulated::figure_names[figure];
   }
 }
+
+// Slow throughout, only what settings are held to respond alike to would tell them apart.
+INSTANTIATE_TEST_SUITE_P(Noises, CoverageOfExplanations, testing::Values("quiet", "slow throughout"),
+                         [](const auto& info) { return std::string(info.param) == "quiet" ? "Quiet" : "Slow"; });
 
 TEST(CoverageOfNearlyParallelCurves, EqualOnesAreRarelyToldApart) {
   for (const simulated::Truth& truth : simulated::truths()) {

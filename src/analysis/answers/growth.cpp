@@ -57,17 +57,18 @@ double growing_half(const Curve& curve) {
   return std::log(curve.most() / std::clamp(grows_from, curve.least(), curve.most())) / 2;
 }
 
-/// What the adjustment leaves in doubt: whether frames in both halves of that range follow the yardstick alike. A line
-/// through a step of +-d in the middle of +-h has the slope 1.5 d/h.
+/// What the adjustment leaves in doubt: whether frames in both halves of that range follow the yardstick alike. Half of
+/// what two halves differ has the deviation of one over the root of 2. A line through a step of +-d in the middle of
+/// +-h has the slope 1.5 d/h.
 double exponent_doubt(const SeriesCurve& curve) {
-  const double step = normal_95 * line_deviation * std::fabs(curve.adjustment.mean_level);
+  const double step = normal_95 * line_deviation / std::sqrt(2.0) * std::fabs(curve.adjustment.mean_level);
   return 1.5 * step / std::max(growing_half(curve.all), 1.0);
 }
 
 /// A small count at which others had the cores looks as dear as it would without them.
-double lost_cores_doubt(const SeriesCurve& curve) {
-  if (curve.lost_cores.empty()) return 0;
-  const auto [least, most] = std::minmax_element(curve.lost_cores.begin(), curve.lost_cores.end());
+double doubt_between_places(const SeriesCurve& curve) {
+  if (curve.place_doubts.empty()) return 0;
+  const auto [least, most] = std::minmax_element(curve.place_doubts.begin(), curve.place_doubts.end());
   return (*most - *least) / std::max(2 * growing_half(curve.all), 1.0);
 }
 
@@ -79,7 +80,7 @@ void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
     readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
   const auto width = half_width(readings);
   if (!width) return;
-  const double whole = std::hypot(*width, exponent_doubt(curve), lost_cores_doubt(curve));
+  const double whole = std::hypot(*width, exponent_doubt(curve), doubt_between_places(curve));
   growth.exponent_interval = {*growth.exponent - whole, *growth.exponent + whole};
 }
 

@@ -99,14 +99,15 @@ Source Curve::source_at(double x) const {
   return law_reads ? Source::law : Source::interpolated;
 }
 
-double Curve::interpolation_error(double x) const {
+Bend Curve::bend_at(double x) const {
+  Bend bend = interpolant.bend_at(x, noise.variance);
   std::optional<double> other;
   if (other_interpolant && !law->knees.empty() && interpolant.has_knee_around(x))
     other = other_interpolant->curved_log_ms_at(x);
   if (other_interpolant && law->knees.empty()) other = other_interpolant->log_ms_at(x);
-  const Step* step = step_at(x, steps);
-  return std::hypot(interpolant.interpolation_error(x, noise.variance), other ? *other - log_ms_at(x) : 0,
-                    step != nullptr ? step->log_jump : 0);
+  if (other) bend.other = *other - log_ms_at(x);
+  if (const Step* step = step_at(x, steps)) bend.step = step->log_jump;
+  return bend;
 }
 
 Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise, int left_out,
@@ -142,11 +143,11 @@ std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
   return curves;
 }
 
-double SeriesCurve::lost_cores_at(double x) const {
-  if (lost_cores.empty()) return 0;
+double SeriesCurve::doubt_at(double x) const {
+  if (place_doubts.empty()) return 0;
   const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
   const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
-  const auto at = [&](std::ptrdiff_t place) { return lost_cores[static_cast<std::size_t>(place)]; };
+  const auto at = [&](std::ptrdiff_t place) { return place_doubts[static_cast<std::size_t>(place)]; };
   if (above > last) return at(last);
   return places[static_cast<std::size_t>(above)] == x || above == 0 ? at(above) : std::max(at(above - 1), at(above));
 }
@@ -159,7 +160,7 @@ Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
   return interval_from_log(all.log_ms_at(x),
-                           half_width(*this, readings, std::hypot(all.interpolation_error(x), lost_cores_at(x)), 1));
+                           half_width(*this, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
 }
 
 Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
@@ -168,8 +169,7 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
     const auto same = one->point_at(all.points.x(point));
     readings.push_back(same ? std::optional<double>(one->points.log_ms(*same)) : std::nullopt);
   }
-  return interval_from_log(all.points.log_ms(point),
-                           half_width(*this, readings, lost_cores_at(all.points.x(point)), 1));
+  return interval_from_log(all.points.log_ms(point), half_width(*this, readings, doubt_at(all.points.x(point)), 1));
 }
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
@@ -215,7 +215,7 @@ CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelTables& levels) {
 void tell_load(const SeriesEvidence& evidence, SeriesCurve& curve) {
   curve.load_doubt = evidence.load_doubt;
   curve.places = evidence.x;
-  curve.lost_cores = evidence.lost_cores;
+  curve.place_doubts = evidence.lost_cores;
 }
 
 }  // namespace

@@ -58,9 +58,11 @@ struct Curve {
   /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and
   /// straight in log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
-  /// Half-width on the log scale that a reading has from what may lie between its points, or behind the last of them:
-  /// how far a parabola and another interpolant are from it, and inside a step all of that.
-  double interpolation_error(double x) const;
+  /// What may lie between the points around x, or behind the last of them: a parabola and another interpolant, and
+  /// inside a step all of that.
+  Bend bend_at(double x) const;
+  /// Half-width on the log scale that a reading has from it.
+  double interpolation_error(double x) const { return bend_at(x).half_width(); }
 };
 
 /// Log costs (rows: places, columns: blocks; NaN where there is no visit), and how much each tells, in (0, 1]; all
@@ -84,13 +86,14 @@ struct SeriesCurve {
   std::vector<Curve> without;  ///< One per block of the study; a copy of `all` where the block holds no visit.
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
-  double drift_error = 0;           ///< Standard error of its level beyond what blocks show (level_drift.h).
-  LevelAdjustment adjustment;       ///< By which its costs are at the machine's fast level.
-  double fast_level_deviation = 0;  ///< Standard deviation of that level; 0 where no yardstick was read.
-  YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
-  double load_doubt = 0;            ///< Half-width of its level from work beside it that it does not tell of.
-  std::vector<double> places;       ///< That were measured, ascending,
-  std::vector<double> lost_cores;   ///< and by how much costs there may be too high, log scale; empty for one core.
+  double drift_error = 0;            ///< Standard error of its level beyond what blocks show (level_drift.h).
+  LevelAdjustment adjustment;        ///< By which its costs are at the machine's fast level.
+  double fast_level_deviation = 0;   ///< Standard deviation of that level; 0 where no yardstick was read.
+  YardstickJudge::Kind probed_by;    ///< Whose probes tell that level.
+  double load_doubt = 0;             ///< Half-width of its level from work beside it that it does not tell of.
+  std::vector<double> places;        ///< That were measured, ascending,
+  std::vector<double> place_doubts;  ///< and half-widths of costs there that leaving out blocks does not show: cores
+                                     ///< that others had, the frames that a 99 % end rests on. Empty where none are.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
@@ -98,8 +101,8 @@ struct SeriesCurve {
   int blocks() const;
   /// Standard error of its level, log scale, from the doubt of the adjustment.
   double adjusted_error() const;
-  /// Half-width of the cost at x from cores that others had: the larger one of the places around it.
-  double lost_cores_at(double x) const;
+  /// Half-width of the cost at x from what place_doubts tells: the larger one of the places around it.
+  double doubt_at(double x) const;
   /// What it becomes without each block that counts.
   std::vector<const Curve*> without_counting_blocks() const;
   /// 95 % interval of the cost at x in ms: from leaving out blocks, and the bend.

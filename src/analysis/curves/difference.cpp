@@ -90,8 +90,9 @@ Points Pair::shared_points_without(std::size_t block) const {
   return shared(one_->without[block].points, other_->without[block].points);
 }
 
-double Pair::interpolation_error(double x) const {
-  return std::hypot(one_->all.interpolation_error(x), other_->all.interpolation_error(x), lost_cores_at(x));
+double Pair::interpolation_error(double x, double other_share) const {
+  const Bend bend = one_->all.bend_at(x).less(other_->all.bend_at(x), other_share);
+  return std::hypot(bend.half_width(), one_->doubt_at(x), other_share * other_->doubt_at(x));
 }
 
 std::optional<double> Pair::assumed_error() const {
@@ -99,21 +100,22 @@ std::optional<double> Pair::assumed_error() const {
   return std::hypot(*one_->assumed_error, *other_->assumed_error);
 }
 
-double Pair::lost_cores_at(double x) const { return std::hypot(one_->lost_cores_at(x), other_->lost_cores_at(x)); }
+double Pair::doubt_at(double x) const { return std::hypot(one_->doubt_at(x), other_->doubt_at(x)); }
 
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
-double Pair::adjusted_error() const {
+double Pair::adjusted_error(double other_share) const {
   const double one_level = one_->adjustment.slope * one_->fast_level_deviation;
-  const double other_level = other_->adjustment.slope * other_->fast_level_deviation;
+  const double other_level = other_share * other_->adjustment.slope * other_->fast_level_deviation;
   const double levels =
       one_->probed_by == other_->probed_by ? one_level - other_level : std::hypot(one_level, other_level);
-  return std::hypot(one_->adjustment.slope_error(), other_->adjustment.slope_error(), levels);
+  return std::hypot(one_->adjustment.slope_error(), other_share * other_->adjustment.slope_error(), levels);
 }
 
-Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const {
+Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend,
+                            double other_share) const {
   // Half-widths become errors that are divided by the factor which will multiply them.
-  const double beside = std::hypot(bend, normal_95 * adjusted_error(), load_doubt());
+  const double beside = std::hypot(bend, normal_95 * adjusted_error(other_share), load_doubt());
   if (assumed_error())
     return {log_ratio, std::hypot(*assumed_error(), beside / t_factor(assumed_blocks)), assumed_blocks};
   const auto told_by = static_cast<std::size_t>(blocks());
@@ -137,7 +139,9 @@ Difference Pair::at_worth(double x, double worth_ms) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks())
     without.push_back(less_worth(one_->without[block], other_->without[block]));
-  return with_error(less_worth(one_->all, other_->all), without, interpolation_error(x));
+  const double other_ms = std::exp(other_->all.log_ms_at(x));
+  const double other_share = other_ms / (other_ms + worth_ms);
+  return with_error(less_worth(one_->all, other_->all), without, interpolation_error(x, other_share), other_share);
 }
 
 std::optional<Difference> Pair::measured_at(double x) const {
@@ -153,7 +157,7 @@ std::optional<Difference> Pair::measured_at(double x) const {
                                                other_->without[block].points.log_ms(*other_rest)
                                          : log_ratio);
   }
-  return with_error(log_ratio, without, lost_cores_at(x));
+  return with_error(log_ratio, without, doubt_at(x));
 }
 
 }  // namespace mileage

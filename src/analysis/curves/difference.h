@@ -50,13 +50,14 @@ class Pair {
   /// As it was measured at x; nothing where one of them was not measured there often enough.
   std::optional<Difference> measured_at(double x) const;
   /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width
-  /// to add to what these show.
-  Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend) const;
-  /// Half-width that both readings have from the bends between their points and from cores that others had; see
-  /// Curve::interpolation_error.
-  double interpolation_error(double x) const;
-  /// The same from cores that others had.
-  double lost_cores_at(double x) const;
+  /// to add to what these show. `other_share`: how much of an error of the other one's log cost the difference has.
+  Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend,
+                        double other_share = 1) const;
+  /// Half-width that the difference has from the bends between the points of both (Curve::bend_at) and from the doubt
+  /// of their places (SeriesCurve::doubt_at).
+  double interpolation_error(double x, double other_share = 1) const;
+  /// The same from the places alone.
+  double doubt_at(double x) const;
   /// Curves of log_ratio without each block that counts, for readings of other kinds.
   double log_ratio_without(std::size_t block, double x) const;
   std::vector<std::size_t> counting_blocks() const;
@@ -66,7 +67,7 @@ class Pair {
   double between_runs() const;
   /// Standard error of the difference from the doubt of both adjustments. The fast level is the same for both where the
   /// same probes tell it.
-  double adjusted_error() const;
+  double adjusted_error(double other_share = 1) const;
   /// Half-width of the difference from other work on the machine: two ways may respond to it as unlike as that.
   double load_doubt() const { return std::max(one_->load_doubt, other_->load_doubt); }
   /// Noise of the difference of two visits.

@@ -21,7 +21,7 @@ Difference WindowReading::at(double x) const {
   std::vector<double> without;
   for (const LocalFit& fit : without_) without.push_back(fit.value_at(x));
   return pair_->with_error(all_.value_at(x), without,
-                           std::hypot(all_.scatter_at(x, pair_->noise()), pair_->lost_cores_at(x)));
+                           std::hypot(all_.scatter_at(x, pair_->noise()), pair_->doubt_at(x)));
 }
 
 double WindowReading::expected_width(double x, double slope) const {

@@ -18,8 +18,8 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
   ratios.reserve(tail.frames_near(x));
   for (const TailEvidence::Place& place : tail.places) {
     if (!are_pooled(place.x, x)) continue;
-    for (const auto& [block, ratio] : place.ratios)
-      if (block != without_block) ratios.push_back(ratio);
+    for (const TailEvidence::Frame& frame : place.frames)
+      if (frame.block != without_block) ratios.push_back(frame.ratio);
   }
   if (ratios.empty()) return std::nullopt;
   const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(ratios.size() - 1));
@@ -76,11 +76,19 @@ double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const 
   return std::isnan(level) ? 0 : level;
 }
 
-/// How much slower the machine was at the slowest visit than on average, log scale.
-double beyond_the_mean(const LevelAdjustment& adjustment, const Eigen::ArrayXXd& log_ms) {
-  if (adjustment.level.size() == 0) return 0;
-  const Eigen::ArrayXXd above = (log_ms == log_ms).select(adjustment.level - adjustment.mean_level, 0.0);
-  return std::max(0.0, above.maxCoeff());
+/// How much slower the machine was during the visits whose frames lie beyond the end at a place than on average, log
+/// scale.
+double level_beyond_end(const TailEvidence& tail, double x, double mean_level) {
+  const double end = std::exp(log_end(tail, x, std::nullopt).value_or(0));
+  double sum = 0;
+  int frames = 0;
+  for (const TailEvidence::Place& place : tail.places)
+    for (const TailEvidence::Frame& frame : place.frames)
+      if (are_pooled(place.x, x) && frame.ratio >= end) {
+        sum += frame.level - mean_level;
+        ++frames;
+      }
+  return frames > 0 ? sum / frames : 0;
 }
 
 CostTable without_block(const CostTable& costs, Eigen::Index block) {
@@ -93,7 +101,7 @@ CostTable without_block(const CostTable& costs, Eigen::Index block) {
 std::size_t TailEvidence::frames_near(double x) const {
   std::size_t frames = 0;
   for (const Place& place : places)
-    if (are_pooled(place.x, x)) frames += place.ratios.size();
+    if (are_pooled(place.x, x)) frames += place.frames.size();
   return frames;
 }
 
@@ -104,10 +112,11 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     if (one->visit->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
-    const double typical_ns =
-        one->typical_ms * 1e6 * std::exp(-adjustment.slope * level_of(*one, evidence, adjustment, blocks));
+    const double level = level_of(*one, evidence, adjustment, blocks);
+    const double typical_ns = one->typical_ms * 1e6 * std::exp(-adjustment.slope * level);
     for (const std::int64_t sample : one->visit->samples_ns)
-      place.ratios.emplace_back(one->block, static_cast<float>(static_cast<double>(sample) / typical_ns));
+      place.frames.push_back(
+          {one->block, static_cast<float>(static_cast<double>(sample) / typical_ns), static_cast<float>(level)});
   }
   TailEvidence tail;
   for (auto& [x, place] : places) tail.places.push_back(std::move(place));
@@ -138,10 +147,15 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
       costs.log_ms.row(row) += log_ratio_at(ends, x[static_cast<std::size_t>(row)]);
     return costs;
   });
-  // What the slope takes off the typical frame, it gives back to the ratio, but for what the slowest visits differ; and
-  // drift of the level is of the machine as it was.
-  curve.adjustment = adjustment;
-  curve.adjustment.mean_level = beyond_the_mean(adjustment, evidence.log_ms);
+  // What the slope takes off the typical frame, it gives back to the ratio, but for what the visits of the slowest
+  // frames differ from the mean; and drift of the level is of the machine as it was.
+  curve.places = x;
+  for (std::size_t i = 0; i < x.size(); ++i) {
+    const double slope_error = (1 - adjustment.trust) * slope_prior_deviation;
+    const double by_slope = slope_error * std::fabs(level_beyond_end(tail, x[i], adjustment.mean_level));
+    const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
+    curve.place_doubts.push_back(std::hypot(normal_95 * by_slope, by_cores));
+  }
   return curve;
 }
 

@@ -13,9 +13,14 @@ namespace mileage {
 /// moments of the machine are in them, the luck of single visits is not. Samples of several frames carry no tail and
 /// are left out.
 struct TailEvidence {
+  struct Frame {
+    int block;
+    float ratio;
+    float level;  ///< How slow the machine was during its visit, log scale.
+  };
   struct Place {
     double x = 0;
-    std::vector<std::pair<int, float>> ratios;  ///< Block and ratio of every frame.
+    std::vector<Frame> frames;
   };
   std::vector<Place> places;  ///< Ascending.
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 #include <vector>
 
 #include <Eigen/Core>
@@ -23,6 +24,10 @@ Table without_holes(const Table& table) { return (table == table).select(table, 
 
 Eigen::ArrayXd one_where_zero(const Eigen::ArrayXd& sums) { return (sums > 0).select(sums, 1.0); }
 
+/// Whether anything tells what a block does from what its visits do. Where no block holds two visits, "row + block"
+/// fits every table, spikes as well: blocks count as visits then, and the model has rows alone.
+bool tells_of_blocks(const Table& present) { return (present.colwise().sum() > 1).any(); }
+
 /// Weighted least squares of the additive model for one table of weights, 0 where there is no visit: rows are
 /// eliminated, and what remains for the blocks is factorised once.
 class AdditiveFit {
@@ -30,15 +35,17 @@ class AdditiveFit {
   explicit AdditiveFit(const Table& weights)
       : weights_(weights),
         row_weights_(one_where_zero(weights.rowwise().sum())),
-        block_weights_(weights.colwise().sum().transpose()),
-        blocks_(without_rows()) {}
+        block_weights_(weights.colwise().sum().transpose()) {
+    if (tells_of_blocks((weights > 0).cast<double>())) blocks_.emplace(without_rows());
+  }
 
   Additive operator()(const Table& values) const {
     const Table there = values * weights_;
     const Eigen::ArrayXd row_means = there.rowwise().sum() / row_weights_;
+    if (!blocks_) return {row_means, Eigen::ArrayXd::Zero(values.cols())};
     const Eigen::ArrayXd lacking =
         there.colwise().sum().transpose() - (weights_.matrix().transpose() * row_means.matrix()).array();
-    Additive model{row_means, blocks_(lacking.matrix()).array()};  // the shortest: only differences are known
+    Additive model{row_means, (*blocks_)(lacking.matrix()).array()};  // the shortest: only differences are known
     model.block -= (model.block * block_weights_).sum() / block_weights_.sum();
     model.row -= (weights_.matrix() * model.block.matrix()).array() / row_weights_;
     return model;
@@ -54,7 +61,7 @@ class AdditiveFit {
   Table weights_;
   Eigen::ArrayXd row_weights_;
   Eigen::ArrayXd block_weights_;
-  LeastSquares blocks_;
+  std::optional<LeastSquares> blocks_;  ///< Nothing where blocks are not told.
 };
 
 /// Median of one row or column over the cells that are present.
@@ -70,6 +77,7 @@ double median_present(const Values& values, const Present& present) {
 Additive start_from_medians(const Table& values, const Table& present) {
   Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
   for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(values.row(i), present.row(i));
+  if (!tells_of_blocks(present)) return model;
   const Table from_rows = values - model.fitted();
   for (Eigen::Index j = 0; j < values.cols(); ++j) model.block(j) = median_present(from_rows.col(j), present.col(j));
   const Table from_blocks = values - model.block.transpose().replicate(values.rows(), 1);
@@ -90,6 +98,7 @@ std::vector<double> values_present(const Table& all, const Table& present) {
 /// Cells that are present less the coefficients that they determine.
 int degrees_of_freedom_in(const Table& present) {
   const auto rows = (present.rowwise().sum() > 0).count();
+  if (!tells_of_blocks(present)) return std::max(0, static_cast<int>(std::lround(present.sum()) - rows));
   const auto blocks = (present.colwise().sum() > 0).count();
   return std::max(0, static_cast<int>(std::lround(present.sum()) - rows - blocks + 1));
 }

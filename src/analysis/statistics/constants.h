@@ -45,7 +45,7 @@ inline constexpr double load_told_from_s = 0.2;
 /// 0.3, all intervals of a machine that was slow throughout held.
 inline constexpr double slope_prior = 0.55;
 inline constexpr double slope_prior_deviation = 0.26;
-/// Standard deviation by which slopes differ between visits of a series. Simulated.
+/// Standard deviation by which slopes differ between places of a series. Simulated.
 inline constexpr double line_deviation = 0.05;
 /// Standard deviation of blocks beside what the level does to them, log scale. Simulated.
 inline constexpr double block_deviation_beside_level = 0.04;
@@ -215,7 +215,7 @@ inline constexpr double tail_pooled_within = 1.35;
 /// Places from which the end follows a line over counts. Calculated: two always lie on one.
 inline constexpr int tail_places_for_a_line = 3;
 /// Factor within which places tell where the end lies at one of them. Simulated.
-inline constexpr double tail_line_within = 8;
+inline constexpr double tail_line_within = 3.5;
 
 // ---- Crossings: capacities and break-evens ----
 
@@ -345,6 +345,8 @@ inline constexpr double grows_with_workers = 1.3;
 inline constexpr std::size_t values_to_tune = 3;
 /// Numbers of workers from which a serial share has an interval: one more than there are terms.
 inline constexpr std::size_t values_for_scaling = 4;
+/// Draws from which the interval of a serial share is told, and their seed. Chosen: 10 lie beyond either end.
+inline constexpr int serial_draws = 400;
 /// A worker more is useful where it saves this share of the time, and no more than so many are tried. Chosen.
 inline constexpr double least_saved_by_a_worker = 0.05;
 inline constexpr double most_useful_workers = 256;

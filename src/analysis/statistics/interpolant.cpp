@@ -54,6 +54,16 @@ Points without_light_ones(const Points& groups) {
 
 }  // namespace
 
+double Bend::half_width() const {
+  // The parabola and the other interpolant tell of the same bend.
+  return std::hypot(std::max(std::sqrt(std::max(0.0, parabola * parabola - variance)), std::fabs(other)), step);
+}
+
+Bend Bend::less(const Bend& subtracted, double share) const {
+  return {parabola - share * subtracted.parabola, variance + share * share * subtracted.variance,
+          other - share * subtracted.other, std::hypot(step, share * subtracted.step)};
+}
+
 Interpolant::Interpolant(const Points& points, const std::optional<Law>& shape, const std::vector<Step>& steps)
     : shape_(shape) {
   Points above = points;
@@ -87,11 +97,10 @@ std::optional<double> Interpolant::curved_log_ms_at(double x) const {
   return shape_at(x) + (parabola(x) * groups_.log_ms).sum();
 }
 
-double Interpolant::interpolation_error(double x, double variance) const {
-  if (groups_.x.size() < 3 || !is_inside(x)) return 0;
+Bend Interpolant::bend_at(double x, double variance) const {
+  if (groups_.x.size() < 3 || !is_inside(x)) return {};
   const Eigen::ArrayXd apart = parabola(x) - factors(groups_, left_of(x), 2, x);
-  const double sum = (apart * groups_.log_ms).sum();
-  return std::sqrt(std::max(0.0, sum * sum - variance * (apart.square() / groups_.weight).sum()));
+  return {(apart * groups_.log_ms).sum(), variance * (apart.square() / groups_.weight).sum()};
 }
 
 bool Interpolant::has_knee_around(double x) const {

@@ -10,6 +10,20 @@
 
 namespace mileage {
 
+/// What may be wrong with a reading between points, on the log scale. Signed, so that what bends two curves alike is no
+/// bend of their difference.
+struct Bend {
+  double parabola = 0;  ///< How far a parabola lies above the reading,
+  double variance = 0;  ///< and the variance that noise gives to that.
+  double other = 0;     ///< How far another interpolant lies above it.
+  double step = 0;      ///< Jump in cost that it lies in, without a sign.
+
+  /// Of all that noise does not explain.
+  double half_width() const;
+  /// Of the difference of two readings, of which the other counts as much as `share`.
+  Bend less(const Bend& subtracted, double share) const;
+};
+
 /// Groups of neighbouring points, joined by what is straight in log-log above a law, or above nothing.
 class Interpolant {
  public:
@@ -24,9 +38,8 @@ class Interpolant {
   /// The same with a parabola through the three nearest groups in place of the straight line; nothing where there are
   /// not three, or outside of them.
   std::optional<double> curved_log_ms_at(double x) const;
-  /// How far the two are apart, as far as the noise of the points does not explain it; 0 where there is no parabola.
-  /// `variance` is that of one visit.
-  double interpolation_error(double x, double variance) const;
+  /// How far the parabola lies above the straight line; 0 where there is none. `variance` is that of one visit.
+  Bend bend_at(double x, double variance) const;
   /// Whether the law has a knee between the two groups that x lies between.
   bool has_knee_around(double x) const;
 

@@ -121,6 +121,18 @@ TEST(Tuning, SerialShareAndUsefulWorkersComeFromTimeAgainstWorkers) {
   EXPECT_EQ(scaling.useful_workers, 4);
 }
 
+TEST(Tuning, ABusyMachineLeavesTheSerialShareInDoubt) {
+  Study study = workers_study({1, 2, 3, 4, 6, 8});
+  const Interval quiet = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
+  study.head.remembered_yardstick_ns = 100;
+  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 200, 150, 150, 150};
+  const Interval busy = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
+  // Six values that follow the yardstick by a slope of 0.55 +- 0.26 each, 41 % above the fast level.
+  EXPECT_GT(*busy.high - *busy.low, 5 * (*quiet.high - *quiet.low));
+  EXPECT_GE(*busy.low, 0);
+  EXPECT_LE(*busy.high, 1);
+}
+
 TEST(Tuning, FewNumbersOfWorkersTellLess) {
   EXPECT_TRUE(tuned(workers_study({1, 2}), {100'000}, {"workers"}).scaling.empty());
   const TuningAnswer three = tuned(workers_study({1, 2, 4}), {}, {"workers"});

@@ -1,6 +1,7 @@
 #include "analysis/curves/difference.h"
 
 #include <cmath>
+#include <vector>
 
 #include <gtest/gtest.h>
 
@@ -24,6 +25,29 @@ TEST(Difference, HasARatioInItsInterval) {
   EXPECT_NEAR(difference.ratio(), 0.5, 1e-12);
   EXPECT_NEAR(*difference.ratio_interval().low, 0.5 * std::exp(-0.2306), 1e-4);
   EXPECT_NEAR(*difference.ratio_interval().high, 0.5 * std::exp(0.2306), 1e-4);
+}
+
+/// A curve of so many ms at every place, that leaving out blocks moves by nothing, with a doubt about its level.
+SeriesCurve flat_curve(double ms, double level_doubt) {
+  SeriesCurve curve;
+  const std::vector<double> x{100, 1000, 10'000};
+  curve.all = fit_curve(x, {Eigen::ArrayXXd::Constant(3, 4, std::log(ms)), {}});
+  curve.without.assign(4, curve.all);
+  curve.block_counts.assign(4, true);
+  curve.adjustment.trust = 1;
+  curve.adjustment.mean_level = level_doubt / line_deviation;
+  return curve;
+}
+
+TEST(Pair, WorthCountsTheDoubtOfTheOtherAsFarAsTheOtherCounts) {
+  const SeriesCurve sure = flat_curve(4, 0);
+  const SeriesCurve doubted = flat_curve(1, 0.1);
+  const Pair pair(sure, doubted);
+  const double error = pair.at(1000).error;
+  EXPECT_GT(error, 0.05);
+  EXPECT_NEAR(pair.at_worth(1000, 3).error, error / 4, 1e-9) << "1 of 1 + 3 ms";
+  EXPECT_NEAR(pair.at_worth(1000, 3).log_ratio, 0, 1e-9);
+  EXPECT_NEAR(Pair(doubted, sure).at_worth(1000, 3).error, error, 1e-9) << "its own doubt counts whole";
 }
 
 }  // namespace

@@ -1,5 +1,6 @@
 #include "analysis/curves/tail.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <gtest/gtest.h>
@@ -79,6 +80,33 @@ TEST(Tail, IsOfTheMachineAsItWasWhateverItsFastLevel) {
   EXPECT_NEAR(std::log(*slow.tail->at / *usual.tail->at), -0.9 * std::log(1.5), 0.01);
   EXPECT_LT(log_width(slow.tail->interval), 2 * log_width(usual.tail->interval)) << "no doubt about that level";
   EXPECT_GT(log_width(slow.capacity.interval), 4 * log_width(slow.tail->interval));
+}
+
+/// A study whose first block was made at 1.6 times the fast level, where each frame took so many times as long.
+Study slow_block(double times) {
+  Study study = night(400, 0.1);
+  study.head.remembered_yardstick_ns = 100;
+  for (Visit& visit : study.visits) {
+    const bool is_slow = visit.block == 0;
+    if (is_slow)
+      for (std::int64_t& sample : visit.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
+    const double level_ns = is_slow ? 160 : 100;
+    visit.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+  }
+  return study;
+}
+
+double most_doubt(const Study& study) {
+  const EvidenceSet evidence = gather_evidence(study);
+  const SeriesEvidence& series = evidence.series.at(0);
+  const auto curve = fit_tail(series, evidence.blocks, gather_tail(series, evidence.blocks));
+  return *std::max_element(curve->place_doubts.begin(), curve->place_doubts.end());
+}
+
+TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
+  EXPECT_EQ(most_doubt(night(400, 0.1)), 0) << "no yardstick";
+  EXPECT_LT(most_doubt(slow_block(1)), 0.02) << "the slowest frames lie in any block";
+  EXPECT_GT(most_doubt(slow_block(1.6)), 1.5 * most_doubt(slow_block(1)));
 }
 
 /// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.

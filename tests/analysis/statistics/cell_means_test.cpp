@@ -54,6 +54,15 @@ TEST(CellMeans, ASpikedVisitPullsLittle) {
   EXPECT_LT(std::fabs(pull), 0.02);  // the plain mean would move by 0.5
 }
 
+TEST(CellMeans, ASpikeAtASinglePlacePullsLittleToo) {
+  Eigen::ArrayXXd one_place(1, 8);
+  one_place << 0, 0.01, -0.01, 0.02, -0.02, 0.01, -0.01, 0.7;
+  const CellMeans means = cell_means(one_place);
+  EXPECT_LT(std::fabs(means.log_ms(0)), 0.02) << "the plain mean is 0.09";
+  EXPECT_EQ(means.noise.degrees_of_freedom, 7) << "no block is told from its visit";
+  EXPECT_LT(std::sqrt(means.noise.variance), 0.05) << "0.25 with the spike";
+}
+
 TEST(CellMeans, DoNotDependOnTheOrderOfBlocks) {
   const Eigen::ArrayXXd table = noisy_table(0.05, 9);
   const Eigen::ArrayXXd turned = table.rowwise().reverse();

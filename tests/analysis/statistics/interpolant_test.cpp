@@ -73,20 +73,32 @@ TEST(Interpolant, BendsByWhatNoiseDoesNotExplain) {
   const double x = std::sqrt(100.0 * 1000);
   EXPECT_NEAR(*interpolant.curved_log_ms_at(x), mileage::log_ms_at(proportional, x) + 0.045, 1e-12)
       << "a parabola with its top at 1000";
-  EXPECT_NEAR(interpolant.interpolation_error(x, 0), 0.015, 1e-12);
-  EXPECT_LT(interpolant.interpolation_error(x, 0.0001), 0.015);
-  EXPECT_GT(interpolant.interpolation_error(x, 0.0001), 0.01);
-  EXPECT_EQ(interpolant.interpolation_error(x, 0.04), 0) << "visits scatter by a fifth";
-  EXPECT_NEAR(interpolant.interpolation_error(1000, 0), 0, 1e-12) << "on a point";
+  EXPECT_NEAR(interpolant.bend_at(x, 0).half_width(), 0.015, 1e-12);
+  EXPECT_LT(interpolant.bend_at(x, 0.0001).half_width(), 0.015);
+  EXPECT_GT(interpolant.bend_at(x, 0.0001).half_width(), 0.01);
+  EXPECT_EQ(interpolant.bend_at(x, 0.04).half_width(), 0) << "visits scatter by a fifth";
+  EXPECT_NEAR(interpolant.bend_at(1000, 0).half_width(), 0, 1e-12) << "on a point";
+}
+
+TEST(Interpolant, ABendThatTwoCurvesShareIsNoneOfTheirDifference) {
+  const Interpolant one(above(proportional, {{100, 0}, {1000, 0.06}, {10'000, 0}}), proportional);
+  const Interpolant other(above(proportional, {{100, 0.5}, {1000, 0.56}, {10'000, 0.5}}), proportional);
+  const Interpolant against(above(proportional, {{100, 0}, {1000, -0.06}, {10'000, 0}}), proportional);
+  const Bend bend = one.bend_at(316, 0);
+  EXPECT_NEAR(bend.less(other.bend_at(316, 0), 1).half_width(), 0, 1e-12);
+  EXPECT_NEAR(bend.less(other.bend_at(316, 0), 0.5).half_width(), bend.half_width() / 2, 1e-12);
+  EXPECT_NEAR(bend.less(against.bend_at(316, 0), 1).half_width(), 2 * bend.half_width(), 1e-12);
+  EXPECT_NEAR((Bend{0.03, 0, 0.02, 0.04}.half_width()), 0.05, 1e-12) << "two looks at one bend, and a step";
+  EXPECT_NEAR((Bend{0.03, 0, 0, 0.3}.less({0.01, 0, 0, 0.4}, 1).step), 0.5, 1e-12) << "steps have no sign";
 }
 
 TEST(Interpolant, HasNoParabolaWithoutThreeGroupsOrBesideThem) {
   const Interpolant two(above(proportional, {{100, 0}, {1000, 0.1}}), proportional);
   EXPECT_FALSE(two.curved_log_ms_at(300));
-  EXPECT_EQ(two.interpolation_error(300, 0), 0);
+  EXPECT_EQ(two.bend_at(300, 0).half_width(), 0);
   const Interpolant three(above(proportional, {{100, 0}, {1000, 0.1}, {10'000, 0}}), proportional);
   EXPECT_FALSE(three.curved_log_ms_at(50));
-  EXPECT_EQ(three.interpolation_error(50'000, 0), 0);
+  EXPECT_EQ(three.bend_at(50'000, 0).half_width(), 0);
 }
 
 TEST(Interpolant, KnowsWhetherAKneeIsHiddenBetweenItsGroups) {

@@ -75,6 +75,16 @@ TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlopeOfASinglePlaceEither) {
   EXPECT_NEAR(adjusted.mean(), 0, 0.06);
 }
 
+TEST(LevelAdjustment, ASpikeTiltsNoSlopeAtASinglePlace) {
+  const Made calm = made(0.6, 0.05, 0, 10, 0.2, 1);
+  Made spiked = calm;
+  Eigen::Index slowest = 0;
+  spiked.levels.level.row(0).maxCoeff(&slowest);
+  spiked.log_ms(0, slowest) += 0.6;
+  EXPECT_NEAR(adjustment_of(spiked.log_ms, spiked.levels).slope, adjustment_of(calm.log_ms, calm.levels).slope, 0.25)
+      << "up to 2 where blocks take the spike in";
+}
+
 TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
   const Made one = made(0.8, 0, 0.2);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
