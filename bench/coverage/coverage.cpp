@@ -7,13 +7,14 @@
 // leaves out none that is as good, the serial share of time against workers, and what changes of a ladder bring. Of
 // pairs that never cross: how many studies report a break-even.
 //     bench_coverage [STUDIES [NOISE [TRUTH]]]
-// 500 studies of each unless given: about 20 minutes on two cores. NOISE and TRUTH: only those whose name holds it.
-// Wanted: 93 to 97 % in each group (figure x noise), no cell of which the lower bound lies below 90 % (500 studies tell
-// 93 % from 90), at most 2 % wrong laws, and at most 5 % break-evens where there
-// is none. The capacity at a sharp knee inside the window of its reading is counted apart. So are costs that jump: the
-// answer there may be the two counts around the jump, which hold it always. Figures that no count was
-// aimed at (costs and shares between counts, capacities at other budgets) are judged by their groups alone: a bump
-// between two counts shows in none of them. Exit code 1 when a bar is missed.
+// 500 studies of each unless given: about an hour and a half on two cores. NOISE and TRUTH: only those whose name holds
+// it. Wanted: 93 to 97 % in each group (figure x noise), at least 93 % where an interval keeps room for what may come
+// (a knee beyond the measured range) or a set is told; no cell of which the lower bound lies below 90 % (500 studies
+// tell 93 % from 90), at most 2 % wrong laws, and at most 5 % break-evens where there is none. The capacity at a sharp
+// knee inside the window of its reading is counted apart. So are costs that jump: the answer there may be the two
+// counts around the jump, which hold it always. Figures that no count was aimed at (costs and shares between counts,
+// capacities at other budgets) are judged by their groups alone: a bump between two counts shows in none of them. Exit
+// code 1 when a bar is missed.
 #include <algorithm>
 #include <array>
 #include <chrono>
@@ -82,11 +83,11 @@ class Report {
   void close_groups(const Disturbance& noise) {
     for (std::size_t i = 0; i < figures; ++i) {
       if (groups_[i].asked == 0) continue;
-      const bool is_set = simulated::is_a_set(i);
-      const bool holds = groups_[i].share() >= 93 && (is_set || groups_[i].share() <= 97);
+      const bool keeps_room = simulated::is_a_set(i) || i == simulated::capacity_beyond;
+      const bool holds = groups_[i].share() >= 93 && (keeps_room || groups_[i].share() <= 97);
       fmt::print("  group {} x {}: {:.1f} % of {} {}; wanted {}; {}\n", figure_names[i], noise.name, groups_[i].share(),
-                 groups_[i].answered, is_set ? "sets" : "intervals", is_set ? "at least 93 %" : "93 to 97 %",
-                 holds ? "holds" : "MISSED");
+                 groups_[i].answered, simulated::is_a_set(i) ? "sets" : "intervals",
+                 keeps_room ? "at least 93 %" : "93 to 97 %", holds ? "holds" : "MISSED");
       missed_ += !holds;
       groups_[i] = {};
     }

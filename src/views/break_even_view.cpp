@@ -153,13 +153,39 @@ std::vector<std::string> lines_without_break_even(const About& about, const Brea
   return lines;
 }
 
-std::string break_even_sentence(const BreakEvenAnswer& answer) {
-  std::size_t found = 0;
-  for (const ComparedPair& pair : answer.pairs) found += pair.answer.break_evens.size();
+namespace {
+
+constexpr std::size_t most_named = 3;
+
+/// "a from 640 lanterns on, b from 1.2k, and 4 more": what is said of each place, the first ones.
+std::string from_places(const About& about, const std::vector<std::pair<std::string, double>>& said) {
+  std::string text;
+  for (std::size_t i = 0; i < std::min(said.size(), most_named); ++i) {
+    const auto& [what, place] = said[i];
+    text += i == 0 ? fmt::format("{} from {} on", what, named_place(place, about.axis))
+                   : fmt::format(", {} from {}", what, place_text(place, about.axis));
+  }
+  return said.size() > most_named ? fmt::format("{}, and {} more", text, said.size() - most_named) : text;
+}
+
+}  // namespace
+
+std::string break_even_sentence(const About& about, const BreakEvenAnswer& answer) {
   if (answer.pairs.empty()) return "There is only one variant to look at: nothing to compare.";
-  const std::string pairs = fmt::format("{} pair{}", answer.pairs.size(), answer.pairs.size() == 1 ? "" : "s");
-  if (found == 0) return fmt::format("No break-even among {} in the measured range.", pairs);
-  return fmt::format("{} break-even{} among {}.", found, found == 1 ? "" : "s", pairs);
+  std::vector<std::pair<std::string, double>> crossings, worth;
+  for (const ComparedPair& pair : answer.pairs) {
+    for (const BreakEven& one : pair.answer.break_evens) {
+      const auto [below, above] = below_and_above(pair, one);
+      crossings.emplace_back(fmt::format("{} beats {}", about.label(above), about.label(below)), one.at);
+    }
+    const auto [used, replaced] = used_and_replaced(pair);
+    if (pair.worth)
+      worth.emplace_back(fmt::format("{} instead of {}", about.label(used), about.label(replaced)), pair.worth->at);
+  }
+  if (!crossings.empty()) return fmt::format("Break-even: {}.", from_places(about, crossings));
+  const std::string none = fmt::format("No break-even among {} pair{} in the measured range", answer.pairs.size(),
+                                       answer.pairs.size() == 1 ? "" : "s");
+  return worth.empty() ? none + "." : fmt::format("{}; worth it: {}.", none, from_places(about, worth));
 }
 
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
@@ -168,7 +194,7 @@ std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
         "Measured at {} alone: from where on one beats another takes more {}s. Which is cheaper there: mileage cost "
         "{}\n\n",
         named_place(*about.only_place, about.axis), about.axis.name, shell_word(about.study));
-  std::string text = break_even_sentence(answer) + "\n\n";
+  std::string text = break_even_sentence(about, answer) + "\n\n";
   const TextTable table = break_even_table(about, answer);
   if (!table.empty()) text += table.text() + "\n";
   const auto lines = lines_without_break_even(about, answer);

@@ -17,7 +17,8 @@ TextTable break_even_table(const About& about, const BreakEvenAnswer& answer);
 std::vector<std::string> lines_without_break_even(const About& about, const BreakEvenAnswer& answer);
 /// For each pair the place from which on one saves enough against the other.
 TextTable worth_table(const About& about, const BreakEvenAnswer& answer);
-std::string break_even_sentence(const BreakEvenAnswer& answer);
+/// Who beats whom from where on; where no pair crosses, which changes are worth it from where on. The first three.
+std::string break_even_sentence(const About& about, const BreakEvenAnswer& answer);
 
 /// Sentence, table, the pairs without a break-even, and from where on changes are worth it.
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer);

@@ -122,7 +122,7 @@ std::string bound_arrows(const Report& report) {
 bool has_rows(const std::string& block) { return std::count(block.begin(), block.end(), '\n') > 2; }
 
 std::string plot_of_series(std::size_t index, const NamedSeries& series) {
-  const look::Mark& mark = look::mark_of(series.rank);
+  const look::Mark mark = look::mark_of(series.rank);
   const int dash = 1 + series.of_variant;
   return fmt::format(
       "$curve{0} using 1:2 with lines lw 2 dt {1} lc rgb '{2}' notitle, "
@@ -208,7 +208,7 @@ std::string each_plot(const Report& report, double top, double bottom) {
       gnuplot_text(each_unit(report.about.axis)), look::ink);
   for (std::size_t i = 0; i < report.about.series.size(); ++i) {
     const NamedSeries& series = report.about.series[i];
-    const look::Mark& mark = look::mark_of(series.rank);
+    const look::Mark mark = look::mark_of(series.rank);
     script += fmt::format(
         "{0}$curve{1} using 1:($2*{5}/$1) with lines lw 2 dt {2} lc rgb '{3}' notitle, "
         "$points{1} using 1:($2*{5}/$1):($3*{5}/$1):($4*{5}/$1) with yerrorbars pt {4} ps 0.9*scale lw 1.2 lc rgb "
@@ -220,7 +220,7 @@ std::string each_plot(const Report& report, double top, double bottom) {
 }
 
 std::string stretch_box(const Report& report, const ChosenStretch& stretch, int object, double from, double to) {
-  const look::Mark& mark = look::mark_of(report.about.series[stretch.use].rank);
+  const look::Mark mark = look::mark_of(report.about.series[stretch.use].rank);
   const std::string fill =
       !stretch.fits     ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
       : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)

@@ -58,7 +58,7 @@ std::string blocks_of(std::size_t index, const CellFrames& cell) {
 
 std::string plot_of_beginning(const About& about, std::size_t index, const CellFrames& cell) {
   const NamedSeries& series = about.series[cell.series];
-  const look::Mark& mark = look::mark_of(series.rank);
+  const look::Mark mark = look::mark_of(series.rank);
   return fmt::format(
       "$beginning{0} using 1:2:3 with filledcurves fc rgb '{1}' fs transparent solid 0.18 noborder notitle, "
       "$beginning{0} using 1:2 with linespoints lw 2 dt {2} pt {3} ps 0.7*scale lc rgb '{1}' notitle",
@@ -67,7 +67,7 @@ std::string plot_of_beginning(const About& about, std::size_t index, const CellF
 
 std::string plot_of_sorted(const About& about, std::size_t index, const CellFrames& cell) {
   const NamedSeries& series = about.series[cell.series];
-  const look::Mark& mark = look::mark_of(series.rank);
+  const look::Mark mark = look::mark_of(series.rank);
   return fmt::format("$sorted{} using 1:2 with linespoints lw 2.2 dt {} pt {} pi -8 ps 1*scale lc rgb '{}' title {}",
                      index, 1 + series.of_variant, mark.point, mark.colour,
                      gnuplot_text(fmt::format("{} at {}", series.label, place_text(cell.x, about.axis))));
@@ -124,7 +124,7 @@ std::string work_figure_script(const About& about, const FramesAnswer& answer, F
   std::size_t longest_name = 0;
   for (const CellFrames& cell : answer.cells) {
     if (!cell.work) continue;
-    const look::Mark& mark = look::mark_of(about.series[cell.series].rank);
+    const look::Mark mark = look::mark_of(about.series[cell.series].rank);
     const std::string name = fmt::format("{} at {}", about.label(cell.series), place_text(cell.x, about.axis));
     longest_name = std::max(longest_name, name.size());
     tics += fmt::format("{}{} {}", tics.empty() ? "" : ", ", gnuplot_text(name),

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <array>
+#include <cstddef>
 
 namespace mileage::look {
 
@@ -12,7 +13,7 @@ inline constexpr const char* faint_ink = "#8a93a5";
 inline constexpr const char* rule = "#dcdcd4";
 inline constexpr const char* amber = "#d98200";
 
-/// Hue and marker (gnuplot's number) of the variants, by their place in the scenario; more variants start anew.
+/// Hue and marker (gnuplot's number) of the variants, by their place in the scenario.
 struct Mark {
   const char* colour;
   int point;
@@ -26,6 +27,10 @@ inline constexpr std::array<Mark, 8> marks{{{"#a63d40", 7},
                                             {"#4f6d3a", 4},
                                             {"#60656f", 8}}};
 
-inline const Mark& mark_of(int rank) { return marks[static_cast<std::size_t>(rank) % marks.size()]; }
+/// From the ninth on hues come again, each with another marker: 64 variants can be told apart.
+inline Mark mark_of(int rank) {
+  const auto place = static_cast<std::size_t>(rank);
+  return {marks[place % marks.size()].colour, marks[(place + place / marks.size()) % marks.size()].point};
+}
 
 }  // namespace mileage::look

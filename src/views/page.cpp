@@ -107,7 +107,7 @@ std::string answers(const Report& report) {
   std::string text;
   for (const double budget_ms : report.capacities.budgets_ms)
     text += paragraph(capacity_sentence(report.about, report.capacities, budget_ms), "answer");
-  return text + paragraph(break_even_sentence(report.break_evens), "answer");
+  return text + paragraph(break_even_sentence(report.about, report.break_evens), "answer");
 }
 
 std::string warnings(const About& about) {

@@ -44,7 +44,7 @@ std::string shares_block(std::size_t index, const SeriesAgainst& one) {
 
 std::string plot_of_shares(const About& about, std::size_t index, const SeriesAgainst& one) {
   const NamedSeries& series = about.series[one.series];
-  const look::Mark& mark = look::mark_of(series.rank);
+  const look::Mark mark = look::mark_of(series.rank);
   return fmt::format(
       "$shares{0} using 1:3:4 with filledcurves fc rgb '{1}' fs transparent solid 0.15 noborder notitle, "
       "$shares{0} using 1:2 with linespoints lw 2 dt {2} pt {3} ps 1.1*scale lc rgb '{1}' title {4}",

@@ -126,7 +126,7 @@ std::string shared_frame_figure_script(const About& about, const SharedFrameAnsw
   for (std::size_t i = 0; i < answer.series.size(); ++i) {
     const SharedSeries& one = answer.series[i];
     const NamedSeries& named = about.series[one.series];
-    const look::Mark& mark = look::mark_of(named.rank);
+    const look::Mark mark = look::mark_of(named.rank);
     script += fmt::format("$map{} << END\n", i);
     for (const BesideOther& beside : one.map) {
       if (!beside.capacity.at) continue;

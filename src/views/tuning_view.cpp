@@ -214,7 +214,7 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
   std::string script = gnuplot_terminal(format, tuning_height), plots;
   for (std::size_t i = 0; i < answer.places.size(); ++i) {
     const TunedAt& at = answer.places[i];
-    const look::Mark& mark = look::mark_of(static_cast<int>(i));
+    const look::Mark mark = look::mark_of(static_cast<int>(i));
     const double best_ms = at.values[at.best].cost.ms;
     script += costs_block(i, at);
     if (at.plateau)

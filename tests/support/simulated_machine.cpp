@@ -168,14 +168,14 @@ class SimulatedRunner : public Runner {
     return {neighbour_away_s_, beside_neighbour_s};
   }
 
-  /// Slope of a series in the middle of the counts, and what it differs at either end.
+  /// Slope of a series, and what it differs by at either end of the counts.
   struct Response {
     Series series;
     double slope;
     double at_first, at_last;
   };
 
-  /// Other settings respond in other ways, as other ways do; so do large counts, which leave caches.
+  /// Other settings respond in other ways, as other ways do; so do other counts, which lie in other caches.
   double slope_of(const Series& series, double count) {
     auto known =
         std::find_if(responses_.begin(), responses_.end(), [&](const auto& one) { return one.series == series; });
@@ -318,6 +318,9 @@ std::vector<Truth> truths() {
       step(1.2, 15'000),
       step(1.5, 15'000),
       step(3, 15'000),
+      // Nothing of these knees shows in the counts around the capacity.
+      truth_of("knee x1.25 beyond", {}, {}, [](double n) { return knee(n, 26'000, 1.25); }),
+      truth_of("knee x1.5 beyond", {}, {}, [](double n) { return knee(n, 28'000, 1.5); }),
       truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),
   };
   all[9].sharp = true;
@@ -331,7 +334,7 @@ std::vector<Disturbance> noises() {
   Disturbance half{"two speeds, slow stretches of 0.5 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.5};
   Disturbance twice{"two speeds, slow stretches of 2 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 2};
   // Slopes as the prior of the analysis has them: of 19 recorded ones, and of time that the host takes away; and as
-  // unlike at both ends of the counts as it takes them to be.
+  // unlike between counts as it takes them to be.
   Disturbance flips{"speed flips within milliseconds", 0.03, 0.03, 0, 0.1, 0.01, 0, 0.1, true, 0.55, 0.55, 0.3, 0.05};
   Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.55, 0.55, 0.3, 0.05};
   Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.55, 0.55, 0.3, 0.05};

@@ -56,7 +56,7 @@ struct Disturbance {
   double one_slope = 1;  ///< Slopes by which frames of both ways follow the yardstick, log over log,
   double other_slope = 1;
   double slope_deviation = 0;  ///< and by how much they differ from study to study; none lies beyond 0 and 1.1.
-  double place_deviation = 0;  ///< By how much slopes of one way differ from one end of the counts to the other.
+  double place_deviation = 0;  ///< By how much slopes of one way differ between counts.
 };
 
 std::vector<Truth> truths();

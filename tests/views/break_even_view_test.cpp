@@ -16,7 +16,9 @@ Json json_of(const Report& report) {
 }
 
 TEST(BreakEvenView, NamesBothSides) {
-  EXPECT_EQ(break_even_sentence(made::known_report().break_evens), "1 break-even among 1 pair.");
+  const Report report = made::known_report();
+  EXPECT_THAT(break_even_sentence(report.about, report.break_evens),
+              testing::MatchesRegex("Break-even: columns beats objects from [0-9.k]+ lanterns on\\."));
   const Json json = json_of(made::known_report());
   ASSERT_EQ(json["break_evens"].size(), 1U);
   EXPECT_EQ(json["break_evens"][0]["cheaper_below"], "objects");
@@ -49,6 +51,9 @@ TEST(BreakEvenView, APairWithoutOneSaysWhichIsCheaper) {
   EXPECT_EQ(json["worth_from"][0]["variant"], "columns");
   EXPECT_EQ(json["worth_from"][0]["instead_of"], "objects");
   EXPECT_NEAR(json["worth_from"][0]["count"].get<double>(), 444, 30) << "0.333 ms of 0.75 us each";
+  EXPECT_THAT(break_even_sentence(report.about, report.break_evens),
+              testing::MatchesRegex("No break-even among 1 pair in the measured range; worth it: columns instead of "
+                                    "objects from 4[0-9]+ lanterns on\\."));
   const std::string text = break_even_text(report.about, report.break_evens);
   EXPECT_THAT(text, testing::HasSubstr("Worth it, saving more than 0.333 ms a frame, from these lanterns on"));
   EXPECT_THAT(text, testing::ContainsRegex("columns +objects +4[0-9][0-9]  [(]4"));
@@ -62,6 +67,22 @@ TEST(BreakEvenView, APairThatSavesNothingIsWorthItNowhere) {
   const Report report = report_of(made::study_of(setting));
   EXPECT_EQ(worth_table(report.about, report.break_evens).rows()[0][2], "nowhere");
   EXPECT_TRUE(json_of(report)["worth_from"][0]["count"].is_null());
+  EXPECT_EQ(break_even_sentence(report.about, report.break_evens), "No break-even among 1 pair in the measured range.");
+}
+
+TEST(BreakEvenView, TheSentenceNamesTheFirstThreeOfMany) {
+  made::Setting setting;
+  for (const auto& [name, each] : {std::pair{"a", 1e-3}, {"b", 5e-4}, {"c", 2e-4}, {"d", 1e-4}, {"e", 2e-5}})
+    setting.truths.push_back({name, [each = each](double n) { return each * n; }});
+  setting.counts = made::counts_between(100, 10'000, 8);
+  setting.visit_noise = 0.002;
+  const Report report = report_of(made::study_of(setting));
+  ASSERT_EQ(report.break_evens.pairs.size(), 4U);
+  const std::string sentence = break_even_sentence(report.about, report.break_evens);
+  EXPECT_THAT(sentence, testing::HasSubstr("worth it: b instead of a from 6"));
+  EXPECT_THAT(sentence, testing::HasSubstr("c instead of b from 1."));
+  EXPECT_THAT(sentence, testing::EndsWith(", and 1 more."));
+  EXPECT_THAT(sentence, testing::Not(testing::HasSubstr("e instead of d")));
 }
 
 }  // namespace

@@ -56,12 +56,14 @@ Points without_light_ones(const Points& groups) {
 
 double Bend::half_width() const {
   // The parabola and the other interpolant tell of the same bend.
-  return std::hypot(std::max(std::sqrt(std::max(0.0, parabola * parabola - variance)), std::fabs(other)), step);
+  const double bend = std::max(std::fabs(parabola), std::fabs(other));
+  const double by_noise = (of_two ? bend_of_two_beyond : 1) * variance;
+  return std::hypot(std::sqrt(std::max(0.0, bend * bend - by_noise)), step);
 }
 
 Bend Bend::less(const Bend& subtracted, double share) const {
   return {parabola - share * subtracted.parabola, variance + share * share * subtracted.variance,
-          other - share * subtracted.other, std::hypot(step, share * subtracted.step)};
+          other - share * subtracted.other, std::hypot(step, share * subtracted.step), true};
 }
 
 Interpolant::Interpolant(const Points& points, const std::optional<Law>& shape, const std::vector<Step>& steps)

@@ -17,6 +17,7 @@ struct Bend {
   double variance = 0;  ///< and the variance that noise gives to that.
   double other = 0;     ///< How far another interpolant lies above it.
   double step = 0;      ///< Jump in cost that it lies in, without a sign.
+  bool of_two = false;  ///< Whether it is of a difference.
 
   /// Of all that noise does not explain.
   double half_width() const;

@@ -92,8 +92,8 @@ LevelTables LevelTables::without_column(Eigen::Index column) const {
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
 
-double LevelAdjustment::slope_error() const {
-  return mean_level * std::hypot((1 - trust) * slope_prior_deviation, line_deviation);
+double LevelAdjustment::slope_deviation(double place_share) const {
+  return std::hypot((1 - trust) * slope_prior_deviation, place_share * line_deviation);
 }
 
 Table LevelAdjustment::at_fast_level(const Table& log_ms) const {

@@ -29,8 +29,11 @@ struct LevelAdjustment {
   double taken_off() const;
   /// The costs of the same table at level 0.
   Eigen::ArrayXXd at_fast_level(const Eigen::ArrayXXd& log_ms) const;
-  /// Standard error on the log scale of what is adjusted, from the doubt about the slope, and about the line.
-  double slope_error() const;
+  /// Standard deviation of the slope: from the prior, as far as the study told no better, and from place to place, as
+  /// much of that as `place_share`.
+  double slope_deviation(double place_share = 1) const;
+  /// Standard error on the log scale of what is adjusted, from that.
+  double slope_error() const { return mean_level * slope_deviation(); }
 };
 
 /// The slope is drawn to a prior (0.55 +- 0.26: recorded slopes lie between 0.25 and 0.7, and time that the host takes

@@ -56,7 +56,7 @@ TEST(Curve, HoldsAKneeThatMayBeHiddenBetweenItsCounts) {
   ASSERT_TRUE(curve.all.other_interpolant);
   const double apart = std::fabs(curve.all.other_interpolant->log_ms_at(2000) - curve.all.log_ms_at(2000));
   EXPECT_GT(apart, 0.01);
-  EXPECT_GE(curve.all.interpolation_error(2000), apart);
+  EXPECT_GT(curve.all.interpolation_error(2000), 0.95 * apart) << "all but what noise explains";
   const Interval interval = curve.ms_interval_at(2000);
   EXPECT_LT(*interval.low, hidden(2000));
   EXPECT_GT(*interval.high, hidden(2000));

@@ -90,6 +90,9 @@ TEST(Interpolant, ABendThatTwoCurvesShareIsNoneOfTheirDifference) {
   EXPECT_NEAR(bend.less(against.bend_at(316, 0), 1).half_width(), 2 * bend.half_width(), 1e-12);
   EXPECT_NEAR((Bend{0.03, 0, 0.02, 0.04}.half_width()), 0.05, 1e-12) << "two looks at one bend, and a step";
   EXPECT_NEAR((Bend{0.03, 0, 0, 0.3}.less({0.01, 0, 0, 0.4}, 1).step), 0.5, 1e-12) << "steps have no sign";
+  const Bend noisy{0.03, 0.0004, 0, 0};
+  EXPECT_NEAR(noisy.half_width(), std::sqrt(0.0005), 1e-12);
+  EXPECT_EQ(noisy.less({}, 1).half_width(), 0) << "that is noise, where two curves have the chance of it";
 }
 
 TEST(Interpolant, HasNoParabolaWithoutThreeGroupsOrBesideThem) {
