@@ -3,10 +3,8 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <random>
 #include <set>
 
-#include <Eigen/Core>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -14,7 +12,6 @@
 #include "analysis/answers/questions.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/least_squares.h"
 #include "types/error.h"
 #include "types/scenario_knobs.h"
 
@@ -166,149 +163,12 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
   return at;
 }
 
-/// Log times against workers as one of the curves of each member tells them.
-struct WorkerTimes {
-  std::vector<double> workers;
-  std::vector<double> ms;
-};
-
-/// Coefficients that are not negative, of least squares: the best of all choices of terms whose solution has none
-/// below zero.
-Eigen::Vector3d non_negative(const Eigen::MatrixXd& terms, const Eigen::VectorXd& target) {
-  Eigen::Vector3d best = Eigen::Vector3d::Zero();
-  double least = target.squaredNorm();
-  for (int choice = 1; choice < 8; ++choice) {
-    std::vector<Eigen::Index> taken;
-    for (int term = 0; term < 3; ++term)
-      if ((choice >> term) & 1) taken.push_back(term);
-    Eigen::MatrixXd chosen(terms.rows(), static_cast<Eigen::Index>(taken.size()));
-    for (std::size_t i = 0; i < taken.size(); ++i) chosen.col(static_cast<Eigen::Index>(i)) = terms.col(taken[i]);
-    const Eigen::VectorXd found = LeastSquares(chosen)(target);
-    const double squares = (chosen * found - target).squaredNorm();
-    if (found.minCoeff() < 0 || squares >= least) continue;
-    least = squares;
-    best.setZero();
-    for (std::size_t i = 0; i < taken.size(); ++i) best(taken[i]) = found(static_cast<Eigen::Index>(i));
-  }
-  return best;
-}
-
-/// Coefficients of T(w) = serial + parallel / w + contention (w - 1), each relative to T(1), none negative.
-Eigen::Vector3d fit_scaling(const WorkerTimes& times) {
-  const auto rows = static_cast<Eigen::Index>(times.workers.size());
-  Eigen::MatrixXd terms(rows, 3);
-  Eigen::VectorXd ones = Eigen::VectorXd::Ones(rows);
-  // Each row divided by its time: relative residuals, which are what log residuals come to.
-  for (Eigen::Index i = 0; i < rows; ++i) {
-    const double w = times.workers[static_cast<std::size_t>(i)];
-    const double ms = times.ms[static_cast<std::size_t>(i)];
-    terms.row(i) << 1 / ms, 1 / w / ms, (w - 1) / ms;
-  }
-  const Eigen::Vector3d found = non_negative(terms, ones);
-  const double of_one = found(0) + found(1);
-  return of_one > 0 ? Eigen::Vector3d(found / of_one) : Eigen::Vector3d(1, 0, 0);
-}
-
-double scaled_time(const Eigen::Vector3d& of, double workers) {
-  return of(0) + of(1) / workers + of(2) * (workers - 1);
-}
-
-/// 95 % half-width of a value's log time that leaving out blocks does not show.
-double doubt_beside_blocks(const SeriesCurve& curve, double x) {
-  return std::hypot(std::hypot(normal_95 * curve.adjustment.slope_error(), curve.load_doubt), curve.doubt_at(x),
-                    t_factor(assumed_blocks) * curve.between_runs);
-}
-
-/// Times of all values, with the curves of all blocks or without one.
-WorkerTimes times_at(const Analysis& analysis, const TunedAt& at, std::optional<std::size_t> without) {
-  WorkerTimes times;
-  for (const TunedValue& one : at.values) {
-    const SeriesCurve& curve = analysis.curves[one.series];
-    const Curve& of = without ? curve.without[*without] : curve.all;
-    times.workers.push_back(std::get<double>(one.values.front()));
-    times.ms.push_back(std::exp(of.log_ms_at(at.x)));
-  }
-  return times;
-}
-
-/// How far log times lie from their mean without each block: a column for each block that counts. What blocks do to all
-/// values stays together.
-Eigen::MatrixXd moved_by_blocks(const Analysis& analysis, const TunedAt& at) {
-  const SeriesCurve& first = analysis.curves[at.values.front().series];
-  const auto values = static_cast<Eigen::Index>(at.values.size());
-  Eigen::MatrixXd moved(values, 0);
-  for (std::size_t block = 0; block < first.without.size(); ++block) {
-    if (!first.block_counts[block]) continue;
-    const WorkerTimes times = times_at(analysis, at, block);
-    moved.conservativeResize(Eigen::NoChange, moved.cols() + 1);
-    moved.rightCols(1) = Eigen::Map<const Eigen::VectorXd>(times.ms.data(), values).array().log();
-  }
-  return moved.colwise() - moved.rowwise().mean().eval();
-}
-
-/// Degrees of freedom of a serial share of which each value's error rests on its own blocks (F. E. Satterthwaite, "An
-/// approximate distribution of estimates of variance components", Biometrics Bulletin 2, 1946).
-int degrees_of_serial(const WorkerTimes& times, const Eigen::MatrixXd& moved_by_blocks) {
-  double variances = 0, of_variances = 0;
-  for (std::size_t i = 0; i < times.ms.size(); ++i) {
-    const double error = moved_by_blocks.row(static_cast<Eigen::Index>(i)).norm();
-    WorkerTimes up = times, down = times;
-    up.ms[i] *= std::exp(error);
-    down.ms[i] /= std::exp(error);
-    const double variance = std::pow(fit_scaling(up)(0) - fit_scaling(down)(0), 2);
-    variances += variance;
-    of_variances += variance * variance;
-  }
-  const auto of_one = static_cast<double>(moved_by_blocks.cols() - 1);
-  return static_cast<int>(of_variances > 0 ? of_one * variances * variances / of_variances : of_one);
-}
-
-/// 95 % of the serial shares that come out when log times move by all that is in doubt of them: by what leaving out
-/// blocks shows, by how unlike values may respond to a busy machine, each by itself, and by the fast level, which is
-/// the same for all. Drawn, since the share has ends at 0 and 1 that errors do not know.
-Interval serial_interval(const Analysis& analysis, const TunedAt& at, const WorkerTimes& times,
-                         const Eigen::MatrixXd& moved_by_blocks) {
-  const auto blocks = static_cast<double>(moved_by_blocks.cols());
-  const double of_blocks =
-      std::sqrt((blocks - 1) / blocks) * t_quantile(0.975, degrees_of_serial(times, moved_by_blocks)) / normal_95;
-  std::mt19937_64 random(serial_draws);
-  std::normal_distribution<double> normal;
-  std::vector<double> shares;
-  for (int draw = 0; draw < serial_draws; ++draw) {
-    const Eigen::VectorXd moved =
-        of_blocks *
-        (moved_by_blocks * Eigen::VectorXd::NullaryExpr(moved_by_blocks.cols(), [&] { return normal(random); }));
-    const double level = normal(random);
-    WorkerTimes drawn = times;
-    for (std::size_t i = 0; i < at.values.size(); ++i) {
-      const SeriesCurve& curve = analysis.curves[at.values[i].series];
-      const double own = doubt_beside_blocks(curve, at.x) / normal_95 * normal(random);
-      drawn.ms[i] *= std::exp(moved(static_cast<Eigen::Index>(i)) + own +
-                              level * curve.adjustment.slope * curve.fast_level_deviation);
-    }
-    shares.push_back(fit_scaling(drawn)(0));
-  }
-  std::sort(shares.begin(), shares.end());
-  const std::size_t beyond = shares.size() / 40;
-  return {shares[beyond], std::min(1.0, shares[shares.size() - 1 - beyond])};
-}
-
+/// What `scaling_of` makes of a place.
 Scaling scaling_at(const Analysis& analysis, const TunedAt& at) {
-  Scaling scaling;
-  scaling.x = at.x;
-  scaling.values = at.values.size();
-  const WorkerTimes times = times_at(analysis, at, {});
-  const Eigen::Vector3d found = fit_scaling(times);
-  scaling.serial = found(0);
-  scaling.contention = found(2);
-  const Eigen::MatrixXd by_blocks = moved_by_blocks(analysis, at);
-  if (at.values.size() >= values_for_scaling && by_blocks.cols() >= 3)
-    scaling.serial_interval = serial_interval(analysis, at, times, by_blocks);
-  while (scaling.useful_workers < most_useful_workers &&
-         scaled_time(found, scaling.useful_workers + 1) <
-             (1 - least_saved_by_a_worker) * scaled_time(found, scaling.useful_workers))
-    ++scaling.useful_workers;
-  return scaling;
+  std::vector<WorkersCurve> curves;
+  for (const TunedValue& one : at.values)
+    curves.push_back({std::get<double>(one.values.front()), &analysis.curves[one.series]});
+  return scaling_of(curves, at.x);
 }
 
 /// How many workers worked at a cell.

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "analysis/answers/scaling.h"
 #include "analysis/curves/reading.h"
 #include "mileage/types/knobs.h"
 
@@ -39,18 +40,6 @@ struct TunedAt {
   std::optional<ValueStretch> best_between;
   std::optional<ValueStretch> plateau;
   std::optional<std::size_t> preset;  ///< Index into the values; nothing where it was not measured.
-};
-
-/// Time against workers: T(w) = T(1) (serial + (1 - serial) / w + contention (w - 1)). The first two terms are Amdahl's
-/// law (G. Amdahl, AFIPS 1967); the third stands for what each worker more costs all others. Least squares on log time
-/// with coefficients that are not negative.
-struct Scaling {
-  double x = 0;
-  std::size_t values = 0;  ///< Numbers of workers measured there.
-  double serial = 0;
-  Interval serial_interval;  ///< 95 %, from leaving out blocks; open where fewer than four numbers were measured.
-  double contention = 0;
-  double useful_workers = 1;  ///< More of them save less than 5 % of the time each, or cost some.
 };
 
 /// Whether as many workers worked as were asked for.
