@@ -1,6 +1,7 @@
 // A short form of bench/coverage: intervals of whole studies, made by the real loop on simulated machines, hold the
 // truth about as often as they claim.
 #include <algorithm>
+#include <string>
 
 #include <gmock/gmock.h>
 
@@ -12,16 +13,18 @@ namespace {
 using simulated::CellTally;
 using simulated::Tally;
 
+simulated::Disturbance noise_called(const std::string& name) {
+  const auto noises = simulated::noises();
+  return *std::find_if(noises.begin(), noises.end(), [&](const auto& one) { return one.name == name; });
+}
+
 class Coverage : public testing::TestWithParam<const char*> {};
 
 TEST_P(Coverage, IsWhatIsClaimed) {
   Tally all;
   for (const simulated::Truth& truth : simulated::truths()) {
     if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
-    const auto noises = simulated::noises();
-    const auto noise =
-        std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
-    const CellTally cell = simulated::run_cell(truth, *noise, 25);
+    const CellTally cell = simulated::run_cell(truth, noise_called(GetParam()), 25);
     for (const Tally& tally : cell.figure) all.add(tally);
     EXPECT_EQ(cell.laws_wrong, 0) << truth.name;
   }
@@ -48,9 +51,7 @@ TEST(CoverageOfNearlyParallelCurves, HoldsWithOneEndOpenWhereNothingIsClear) {
 class CoverageOfExplanations : public testing::TestWithParam<const char*> {};
 
 TEST_P(CoverageOfExplanations, BestValuesSerialSharesAndRungsHold) {
-  const auto noises = simulated::noises();
-  const auto noise = std::find_if(noises.begin(), noises.end(), [](const auto& one) { return one.name == GetParam(); });
-  const CellTally cell = simulated::run_explaining_cell(*noise, 40);
+  const CellTally cell = simulated::run_explaining_cell(noise_called(GetParam()), 40);
   for (const auto figure : {simulated::best_value, simulated::plateau, simulated::serial_share, simulated::rung_on_top,
                             simulated::rung_alone, simulated::rung_taken_away}) {
     const Tally& tally = cell.figure[figure];

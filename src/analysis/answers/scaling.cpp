@@ -14,7 +14,7 @@
 namespace mileage {
 namespace {
 
-/// Log times against workers as one of the curves of each member tells them.
+/// Times against workers as one of the curves of each number tells them.
 struct WorkerTimes {
   std::vector<double> workers;
   std::vector<double> ms;
@@ -118,6 +118,8 @@ Interval serial_interval(const std::vector<WorkersCurve>& curves, double x, cons
   const auto blocks = static_cast<double>(moved_by_blocks.cols());
   const double of_blocks =
       std::sqrt((blocks - 1) / blocks) * t_quantile(0.975, degrees_of_serial(times, moved_by_blocks)) / normal_95;
+  std::vector<double> own_deviations;
+  for (const WorkersCurve& one : curves) own_deviations.push_back(doubt_beside_blocks(*one.curve, x) / normal_95);
   std::mt19937_64 random(serial_draws);
   std::normal_distribution<double> normal;
   std::vector<double> shares;
@@ -129,8 +131,7 @@ Interval serial_interval(const std::vector<WorkersCurve>& curves, double x, cons
     WorkerTimes drawn = times;
     for (std::size_t i = 0; i < curves.size(); ++i) {
       const SeriesCurve& curve = *curves[i].curve;
-      const double own = doubt_beside_blocks(curve, x) / normal_95 * normal(random);
-      drawn.ms[i] *= std::exp(moved(static_cast<Eigen::Index>(i)) + own +
+      drawn.ms[i] *= std::exp(moved(static_cast<Eigen::Index>(i)) + own_deviations[i] * normal(random) +
                               level * curve.adjustment.slope * curve.fast_level_deviation);
     }
     shares.push_back(fit_scaling(drawn)(0));

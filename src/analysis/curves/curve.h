@@ -93,7 +93,7 @@ struct SeriesCurve {
   double load_doubt = 0;             ///< Half-width of its level from work beside it that it does not tell of.
   std::vector<double> places;        ///< That were measured, ascending,
   std::vector<double> place_doubts;  ///< and half-widths of costs there that leaving out blocks does not show: cores
-                                     ///< that others had, the frames that a 99 % end rests on. Empty where none are.
+                                     ///< that others had, slow visits under a 99 % end. Empty where there are none.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.

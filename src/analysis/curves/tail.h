@@ -34,8 +34,9 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
 /// 99 % point of the ratios pooled there, read from a straight line over log(place) through the places around, so that
 /// no place rests on its own ten slowest frames; everything without each block in turn, by one slope of the level. That
-/// slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve. Nothing where no place
-/// has enough frames. Averaging each visit's own 99 % point instead is biased downwards.
+/// slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve, but for how far the
+/// visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its place_doubts.
+/// Nothing where no place has enough frames. Averaging each visit's own 99 % point instead is biased downwards.
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks,
                                     const TailEvidence& tail);
 
