@@ -308,7 +308,7 @@ constexpr double settings_differ_by = 0.3;
 
 /// As many studies of one cell as are wanted, on all cores.
 template <class RunStudy>
-CellTally in_parallel(int studies, RunStudy run) {
+CellTally in_parallel(int studies, std::uint64_t seed, RunStudy run) {
   std::array<CellTally, 2> parts;
   std::vector<std::thread> threads;
   const auto step = static_cast<int>(parts.size());
@@ -316,7 +316,8 @@ CellTally in_parallel(int studies, RunStudy run) {
     threads.emplace_back([=, &parts, &run] {
       CellTally& tally = parts[static_cast<std::size_t>(part)];
       const int wanted = (studies + part) / step;
-      for (int made = 0; made < wanted; ++made) run(static_cast<std::uint64_t>(made * step + part + 1) * 7919, tally);
+      for (int made = 0; made < wanted; ++made)
+        run(1'000'003 * seed + 7919 * static_cast<std::uint64_t>(made * step + part + 1), tally);
     });
   for (std::thread& thread : threads) thread.join();
   CellTally sum = parts[0];
@@ -331,16 +332,18 @@ CellTally in_parallel(int studies, RunStudy run) {
 }  // namespace
 
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
-  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) { run_study(truth, noise, seed, cell); });
+  return in_parallel(studies, truth.seed,
+                     [&](std::uint64_t seed, CellTally& cell) { run_study(truth, noise, seed, cell); });
 }
 
 CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies) {
-  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) { run_tail_study(truth, noise, seed, cell); });
+  return in_parallel(studies, truth.seed,
+                     [&](std::uint64_t seed, CellTally& cell) { run_tail_study(truth, noise, seed, cell); });
 }
 
 CellTally run_explaining_cell(Disturbance noise, int studies) {
   noise.slope_deviation = std::max(noise.slope_deviation, settings_differ_by);
-  return in_parallel(studies, [&](std::uint64_t seed, CellTally& cell) {
+  return in_parallel(studies, 0, [&](std::uint64_t seed, CellTally& cell) {
     run_tuning_study(noise, seed, cell);
     run_workers_study(noise, seed, cell);
     run_ladder_study(noise, seed, cell);

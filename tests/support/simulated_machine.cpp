@@ -324,6 +324,7 @@ std::vector<Truth> truths() {
       truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),
   };
   all[9].sharp = true;
+  for (std::size_t i = 0; i < all.size(); ++i) all[i].seed = i + 1;
   return all;
 }
 

@@ -19,6 +19,7 @@ namespace mileage::simulated {
 /// Two variants with known costs.
 struct Truth {
   std::string name;
+  std::uint64_t seed = 0;  ///< Studies of other truths are disturbed in other ways.
   std::function<double(double)> one_ms;
   std::function<double(double)> other_ms;
   std::optional<LawKind> law;      ///< Of the one; nothing outside the list of laws.

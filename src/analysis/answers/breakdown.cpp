@@ -139,11 +139,11 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
     assumed = std::hypot(assumed, parts_ms[i] * sides[i]->curve->assumed_error.value_or(0));
     levels = std::hypot(levels, parts_ms[i] * sides[i]->curve->adjusted_error());
   }
-  if (is_assumed) return std::hypot(t_factor(assumed_blocks) * assumed, normal_95 * levels);
+  if (is_assumed) return sum_of({{assumed, assumed_degrees}, {levels}}).half_width();
   std::vector<double> values;
   for (const std::size_t block : blocks) values.push_back(read.without[block]);
   if (values.size() < 3) return HUGE_VAL;
-  return std::hypot(t_factor(values.size()) * jackknife_error(values), normal_95 * levels);
+  return sum_of({{jackknife_error(values), static_cast<double>(values.size() - 1)}, {levels}}).half_width();
 }
 
 Part part_of(const std::string& name, const Read& read, const std::vector<const Side*>& sides,

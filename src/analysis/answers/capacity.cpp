@@ -213,7 +213,7 @@ std::vector<Tail> tails_of(const EvidenceSet& evidence) {
   std::vector<Tail> tails;
   for (const SeriesEvidence& series : evidence.series) {
     Tail tail{gather_tail(series, evidence.blocks), {}};
-    tail.curve = fit_tail(series, evidence.blocks, tail.evidence);
+    tail.curve = fit_tail(series, tail.evidence);
     tails.push_back(std::move(tail));
   }
   return tails;

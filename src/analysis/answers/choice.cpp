@@ -26,7 +26,7 @@ std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& seri
 bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
   if (cost_ms(one, x) - cost_ms(cheapest, x) <= worth_ms) return true;
   const Difference difference = Pair(one, cheapest).at(x);
-  return std::isfinite(difference.error) && !difference.is_clear();
+  return std::isfinite(difference.error.value) && !difference.is_clear();
 }
 
 /// The simplest of those that do as well as the cheapest and save enough against what is in use; the cheapest does.

@@ -57,12 +57,12 @@ double growing_half(const Curve& curve) {
   return std::log(curve.most() / std::clamp(grows_from, curve.least(), curve.most())) / 2;
 }
 
-/// What the adjustment leaves in doubt: whether frames in both halves of that range follow the yardstick alike. Half of
-/// what two halves differ has the deviation of one over the root of 2. A line through a step of +-d in the middle of
-/// +-h has the slope 1.5 d/h.
+/// What the adjustment leaves in doubt, as a standard error: whether frames at both ends of the range follow the
+/// yardstick alike.
 double exponent_doubt(const SeriesCurve& curve) {
-  const double step = normal_95 * line_deviation / std::sqrt(2.0) * std::fabs(curve.adjustment.mean_level);
-  return 1.5 * step / std::max(growing_half(curve.all), 1.0);
+  const double range = std::max(std::log(curve.all.most() / curve.all.least()), 2.0);
+  const double steepest = std::acos(0.0) / range;
+  return exponent_share_of_a_wave * steepest * line_deviation * std::fabs(curve.adjustment.mean_level);
 }
 
 /// A small count at which others had the cores looks as dear as it would without them.
@@ -78,9 +78,11 @@ void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
   Readings readings;
   for (const Curve* without : curve.without_counting_blocks())
     readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
-  const auto width = half_width(readings);
-  if (!width) return;
-  const double whole = std::hypot(*width, exponent_doubt(curve), doubt_between_places(curve));
+  const auto error = error_of(readings);
+  if (!error) return;
+  const double whole =
+      sum_of({{*error, curve.degrees_of_freedom}, {exponent_doubt(curve)}, {doubt_between_places(curve) / normal_95}})
+          .half_width();
   growth.exponent_interval = {*growth.exponent - whole, *growth.exponent + whole};
 }
 

@@ -63,7 +63,7 @@ double scaled_time(const Eigen::Vector3d& of, double workers) {
 
 /// 95 % half-width of a value's log time that leaving out blocks does not show.
 double doubt_beside_blocks(const SeriesCurve& curve, double x) {
-  return std::hypot(std::hypot(normal_95 * curve.adjustment.slope_error(), curve.load_doubt), curve.doubt_at(x),
+  return std::hypot(std::hypot(normal_95 * curve.slope_error(), curve.load_doubt), curve.doubt_at(x),
                     t_factor(assumed_blocks) * curve.between_runs);
 }
 
@@ -93,26 +93,24 @@ Eigen::MatrixXd moved_by_blocks(const std::vector<WorkersCurve>& curves, double 
   return moved.colwise() - moved.rowwise().mean().eval();
 }
 
-/// Degrees of freedom of a serial share of which each value's error rests on its own blocks (F. E. Satterthwaite, "An
-/// approximate distribution of estimates of variance components", Biometrics Bulletin 2, 1946).
-int degrees_of_serial(const WorkerTimes& times, const Eigen::MatrixXd& moved_by_blocks) {
-  double variances = 0, of_variances = 0;
+/// Degrees of freedom of a serial share of which each value's error rests on its own blocks.
+double degrees_of_serial(const WorkerTimes& times, const Eigen::MatrixXd& moved_by_blocks) {
+  const auto of_one = static_cast<double>(moved_by_blocks.cols() - 1);
+  std::vector<StandardError> errors;
   for (std::size_t i = 0; i < times.ms.size(); ++i) {
     const double error = moved_by_blocks.row(static_cast<Eigen::Index>(i)).norm();
     WorkerTimes up = times, down = times;
     up.ms[i] *= std::exp(error);
     down.ms[i] /= std::exp(error);
-    const double variance = std::pow(fit_scaling(up)(0) - fit_scaling(down)(0), 2);
-    variances += variance;
-    of_variances += variance * variance;
+    errors.push_back({(fit_scaling(up)(0) - fit_scaling(down)(0)) / 2, of_one});
   }
-  const auto of_one = static_cast<double>(moved_by_blocks.cols() - 1);
-  return static_cast<int>(of_variances > 0 ? of_one * variances * variances / of_variances : of_one);
+  return sum_of(errors).degrees_of_freedom;
 }
 
 /// 95 % of the serial shares that come out when log times move by all that is in doubt of them: by what leaving out
 /// blocks shows, by how unlike values may respond to a busy machine, each by itself, and by the fast level, which is
-/// the same for all. Drawn, since the share has ends at 0 and 1 that errors do not know.
+/// the same for all. Drawn, since the share has ends at 0 and 1 that errors do not know: where so many come out as 0
+/// that the interval begins there, nothing is missed on that side, and all of the 5 % lie above.
 Interval serial_interval(const std::vector<WorkersCurve>& curves, double x, const WorkerTimes& times,
                          const Eigen::MatrixXd& moved_by_blocks) {
   const auto blocks = static_cast<double>(moved_by_blocks.cols());
@@ -138,7 +136,8 @@ Interval serial_interval(const std::vector<WorkersCurve>& curves, double x, cons
   }
   std::sort(shares.begin(), shares.end());
   const std::size_t beyond = shares.size() / 40;
-  return {shares[beyond], std::min(1.0, shares[shares.size() - 1 - beyond])};
+  const bool begins_at_0 = shares[beyond] <= 0;
+  return {shares[beyond], std::min(1.0, shares[shares.size() - 1 - (begins_at_0 ? 2 : 1) * beyond])};
 }
 
 }  // namespace

@@ -114,9 +114,8 @@ void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share
     if (!is_best) {
       const Difference difference = difference_at(analysis, one, at.values[at.best], at.x);
       one.share = difference.ratio();
-      if (std::isfinite(difference.error))
-        one.share_interval =
-            interval_from_log(difference.log_ratio, t_factor(difference.blocks, verdicts) * difference.error);
+      if (std::isfinite(difference.error.value))
+        one.share_interval = interval_from_log(difference.log_ratio, difference.error.half_width(verdicts));
     }
     one.may_be_best = is_best || may_be_best(analysis, at, one);
     one.is_as_good = one.may_be_best || one.share_interval.low.value_or(one.share) <= 1 + worth_share;

@@ -83,6 +83,15 @@ std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
 
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
+/// One less than so many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965).
+double degrees_of_freedom_of(const CostTable& costs) {
+  const Eigen::ArrayXXd present = (costs.log_ms == costs.log_ms).cast<double>();
+  const Eigen::ArrayXd told =
+      (costs.weight.size() > 0 ? (present > 0).select(costs.weight, 0.0).eval() : present).colwise().sum();
+  const double squares = told.square().sum();
+  return squares > 0 ? told.sum() * told.sum() / squares - 1 : 0;
+}
+
 int blocks_with_visits(const Eigen::ArrayXXd& table) {
   return static_cast<int>((table == table).colwise().any().count());
 }
@@ -152,8 +161,13 @@ double SeriesCurve::doubt_at(double x) const {
   return places[static_cast<std::size_t>(above)] == x || above == 0 ? at(above) : std::max(at(above - 1), at(above));
 }
 
+double SeriesCurve::slope_error() const {
+  const double told = adjustment.mean_level * adjustment.mean_level - fast_level_deviation * fast_level_deviation;
+  return std::sqrt(std::max(0.0, told)) * adjustment.slope_deviation();
+}
+
 double SeriesCurve::adjusted_error() const {
-  return std::hypot(adjustment.slope_error(), adjustment.slope * fast_level_deviation);
+  return std::hypot(slope_error(), adjustment.slope * fast_level_deviation);
 }
 
 Interval SeriesCurve::ms_interval_at(double x) const {
@@ -196,6 +210,7 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
   SeriesCurve curve;
   curve.all = fit_curve(x, whole);
   curve.all.other_interpolant = other_interpolant_of(curve.all);
+  curve.degrees_of_freedom = degrees_of_freedom_of(whole);
   for (Eigen::Index block = 0; block < blocks; ++block) {
     const bool counts = has_visit(whole.log_ms.col(block));
     curve.block_counts.push_back(counts);
@@ -253,26 +268,35 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   return curve;
 }
 
-std::optional<double> half_width(const Readings& without_each_block) {
+std::optional<double> error_of(const Readings& without_each_block) {
   std::vector<double> values;
   for (const auto& reading : without_each_block) {
     if (!reading) return std::nullopt;
     values.push_back(*reading);
   }
   if (values.size() < 3) return std::nullopt;
-  return t_factor(values.size()) * jackknife_error(values);
+  return jackknife_error(values);
+}
+
+std::optional<double> half_width(const Readings& without_each_block) {
+  const auto error = error_of(without_each_block);
+  if (!error) return std::nullopt;
+  return t_factor(without_each_block.size()) * *error;
 }
 
 std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
                                  double slope) {
-  if (curve.assumed_error)
-    return std::hypot(t_factor(assumed_blocks) * *curve.assumed_error / slope,
-                      std::hypot(normal_95 * curve.adjusted_error(), curve.load_doubt) / slope, bend);
-  const auto width = half_width(without_each_block);
-  if (!width) return std::nullopt;
-  const double level =
-      std::hypot(t_factor(stretches_of_drift) * curve.drift_error, t_factor(assumed_blocks) * curve.between_runs);
-  return std::hypot(*width, std::hypot(level, normal_95 * curve.adjusted_error(), curve.load_doubt) / slope, bend);
+  const StandardError beside{std::hypot(curve.adjusted_error(), curve.load_doubt / normal_95) / slope};
+  const StandardError bends{bend / normal_95};
+  if (curve.assumed_error) return sum_of({{*curve.assumed_error / slope, assumed_degrees}, beside, bends}).half_width();
+  const auto error = error_of(without_each_block);
+  if (!error) return std::nullopt;
+  return sum_of({{*error, curve.degrees_of_freedom},
+                 {curve.drift_error / slope, stretches_of_drift - 1},
+                 {curve.between_runs / slope, assumed_degrees},
+                 beside,
+                 bends})
+      .half_width();
 }
 
 Interval interval_from_log(double log_value, const std::optional<double>& half_width) {

@@ -96,10 +96,14 @@ struct SeriesCurve {
                                      ///< that others had, slow visits under a 99 % end. Empty where there are none.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
+  double degrees_of_freedom = 0;   ///< Of what leaving out blocks shows: fewer where some count little.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
-  /// Standard error of its level, log scale, from the doubt of the adjustment.
+  /// Standard error of its level, log scale, from the doubt of the slope: times the mean level, as far as that is more
+  /// than the doubt of the fast level makes it.
+  double slope_error() const;
+  /// The same from all the doubt of the adjustment.
   double adjusted_error() const;
   /// Half-width of the cost at x from what place_doubts tells: the larger one of the places around it.
   double doubt_at(double x) const;
@@ -133,8 +137,11 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
 /// The number that is read off without each block in turn, natural logarithm; nothing where it does not exist then.
 using Readings = std::vector<std::optional<double>>;
 
-/// 95 % half-width on the log scale from the readings without each block; nothing below three blocks, or when a reading
+/// Standard error on the log scale from the readings without each block; nothing below three blocks, or when a reading
 /// does not exist in one of them.
+std::optional<double> error_of(const Readings& without_each_block);
+
+/// 95 % half-width of the same.
 std::optional<double> half_width(const Readings& without_each_block);
 
 /// The same for a curve: the drift of its level, the doubt of its adjustment, what is assumed between runs, and `bend`,

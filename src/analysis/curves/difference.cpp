@@ -8,14 +8,14 @@
 namespace mileage {
 
 bool Difference::is_clear(std::size_t verdicts) const {
-  return std::isfinite(error) && std::fabs(log_ratio) > t_factor(blocks, verdicts) * error;
+  return std::isfinite(error.value) && std::fabs(log_ratio) > error.half_width(verdicts);
 }
 
 double Difference::ratio() const { return std::exp(log_ratio); }
 
 Interval Difference::ratio_interval() const {
-  if (!std::isfinite(error)) return {};
-  return interval_from_log(log_ratio, t_factor(blocks) * error);
+  if (!std::isfinite(error.value)) return {};
+  return interval_from_log(log_ratio, error.half_width());
 }
 
 double Pair::least() const { return std::max(one_->all.least(), other_->all.least()); }
@@ -109,21 +109,18 @@ double Pair::adjusted_error(double other_share) const {
   const double other_level = other_share * other_->adjustment.slope * other_->fast_level_deviation;
   const double levels =
       one_->probed_by == other_->probed_by ? one_level - other_level : std::hypot(one_level, other_level);
-  return std::hypot(one_->adjustment.slope_error(), other_share * other_->adjustment.slope_error(), levels);
+  return std::hypot(one_->slope_error(), other_share * other_->slope_error(), levels);
 }
 
 Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend,
                             double other_share) const {
-  // Half-widths become errors that are divided by the factor which will multiply them.
-  const double beside = std::hypot(bend, normal_95 * adjusted_error(other_share), load_doubt());
-  if (assumed_error())
-    return {log_ratio, std::hypot(*assumed_error(), beside / t_factor(assumed_blocks)), assumed_blocks};
-  const auto told_by = static_cast<std::size_t>(blocks());
-  if (told_by < 3) return {log_ratio, HUGE_VAL, told_by};
-  Difference difference{log_ratio, jackknife_error(without_each_block), told_by};
-  if (std::isfinite(difference.error))
-    difference.error = std::hypot(difference.error, beside / t_factor(told_by), between_runs());
-  return difference;
+  const StandardError beside{std::hypot(bend / normal_95, adjusted_error(other_share), load_doubt() / normal_95)};
+  if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
+  if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
+  const double between_blocks = jackknife_error(without_each_block);
+  if (!std::isfinite(between_blocks)) return {log_ratio, {HUGE_VAL}};
+  const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
+  return {log_ratio, sum_of({{between_blocks, degrees}, {between_runs(), assumed_degrees}, beside})};
 }
 
 Difference Pair::at(double x) const {

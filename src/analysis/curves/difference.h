@@ -10,9 +10,8 @@ namespace mileage {
 
 /// log(cost of one) - log(cost of other) at one place.
 struct Difference {
-  double log_ratio = 0;  ///< Below 0: the one is cheaper.
-  double error = 0;      ///< Standard error from leaving out blocks, bends included; infinity below three blocks.
-  std::size_t blocks = 0;
+  double log_ratio = 0;      ///< Below 0: the one is cheaper.
+  StandardError error = {};  ///< From leaving out blocks, bends included; infinite below three blocks.
 
   /// Whether the difference is more than its interval: at 95 %, shared among so many verdicts given together. Without
   /// an interval nothing is.

@@ -12,14 +12,14 @@ namespace {
 
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
-/// Where 99 % of the ratios around a place end, on the log scale, without one block.
-std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<int> without_block) {
+/// Where 99 % of the ratios around a place end, on the log scale, without one part of each visit.
+std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<Eigen::Index> without_part) {
   std::vector<float> ratios;
   ratios.reserve(tail.frames_near(x));
   for (const TailEvidence::Place& place : tail.places) {
     if (!are_pooled(place.x, x)) continue;
     for (const TailEvidence::Frame& frame : place.frames)
-      if (frame.block != without_block) ratios.push_back(frame.ratio);
+      if (frame.part != without_part) ratios.push_back(frame.ratio);
   }
   if (ratios.empty()) return std::nullopt;
   const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(ratios.size() - 1));
@@ -56,10 +56,10 @@ double log_ratio_at(const RatioEnds& ends, double x) {
   return std::max(0.0, is_a_line ? (sum_xx * sum_y - sum_x * sum_xy) / spread : sum_y / sum);
 }
 
-RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<int> block) {
+RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<Eigen::Index> part) {
   RatioEnds ends;
   for (const double x : places)
-    if (const auto end = log_end(tail, x, block)) {
+    if (const auto end = log_end(tail, x, part)) {
       ends.log_x.push_back(std::log(x));
       ends.log_ratio.push_back(*end);
     }
@@ -114,17 +114,18 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     place.x = one->x;
     const double level = level_of(*one, evidence, adjustment, blocks);
     const double typical_ns = one->typical_ms * 1e6 * std::exp(-adjustment.slope * level);
-    for (const std::int64_t sample : one->visit->samples_ns)
-      place.frames.push_back(
-          {one->block, static_cast<float>(static_cast<double>(sample) / typical_ns), static_cast<float>(level)});
+    const std::vector<std::int64_t>& samples = one->visit->samples_ns;
+    for (std::size_t i = 0; i < samples.size(); ++i)
+      place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
+                              static_cast<float>(static_cast<double>(samples[i]) / typical_ns),
+                              static_cast<float>(level)});
   }
   TailEvidence tail;
   for (auto& [x, place] : places) tail.places.push_back(std::move(place));
   return tail;
 }
 
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks,
-                                    const TailEvidence& tail) {
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEvidence& tail) {
   std::vector<Eigen::Index> rows;
   std::vector<double> x;
   for (const TailEvidence::Place& place : tail.places) {
@@ -138,8 +139,7 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::v
   const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   const Eigen::ArrayXXd fast_ms = adjustment.at_fast_level(evidence.log_ms);
   SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    const RatioEnds ends =
-        ends_without(tail, x, block ? std::optional(blocks[static_cast<std::size_t>(*block)]) : std::nullopt);
+    const RatioEnds ends = ends_without(tail, x, block);
     CostTable costs{fast_ms(rows, Eigen::all), {}};
     if (adjustment.weight.size() > 0) costs.weight = adjustment.weight(rows, Eigen::all);
     if (block) costs = without_block(costs, *block);

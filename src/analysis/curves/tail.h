@@ -14,7 +14,7 @@ namespace mileage {
 /// are left out.
 struct TailEvidence {
   struct Frame {
-    int block;
+    int part;  ///< Of its visit, which is split into as many as the study has blocks, one after the other.
     float ratio;
     float level;  ///< How slow the machine was during its visit, log scale.
   };
@@ -33,11 +33,12 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
 
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
 /// 99 % point of the ratios pooled there, read from a straight line over log(place) through the places around, so that
-/// no place rests on its own ten slowest frames; everything without each block in turn, by one slope of the level. That
-/// slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve, but for how far the
-/// visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its place_doubts.
-/// Nothing where no place has enough frames. Averaging each visit's own 99 % point instead is biased downwards.
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks,
-                                    const TailEvidence& tail);
+/// no place rests on its own ten slowest frames. All of it without each block in turn, by one slope of the level; of
+/// the ratios, one part of each visit is left out instead: how slow the machine was in a block is what is told, and no
+/// sample of it. That slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve, but
+/// for how far the visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its
+/// place_doubts. Nothing where no place has enough frames. Averaging each visit's own 99 % point instead is biased
+/// downwards.
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEvidence& tail);
 
 }  // namespace mileage

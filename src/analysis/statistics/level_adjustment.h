@@ -32,11 +32,9 @@ struct LevelAdjustment {
   /// Standard deviation of the slope: from the prior, as far as the study told no better, and from place to place, as
   /// much of that as `place_share`.
   double slope_deviation(double place_share = 1) const;
-  /// Standard error on the log scale of what is adjusted, from that.
-  double slope_error() const { return mean_level * slope_deviation(); }
 };
 
-/// The slope is drawn to a prior (0.55 +- 0.26: recorded slopes lie between 0.25 and 0.7, and time that the host takes
+/// The slope is drawn to a prior (0.55 +- 0.25: recorded slopes lie between 0.25 and 0.7, and time that the host takes
 /// away has 1) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
 /// other things move as well. Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what
 /// both halves agree on (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in

@@ -24,7 +24,7 @@ double robust_deviation(std::vector<double> values) {
 /// Without the detour through long double, which costs time and gives no digit that matters here.
 using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
 
-double t_quantile(double probability, int degrees_of_freedom) {
+double t_quantile(double probability, double degrees_of_freedom) {
   return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(degrees_of_freedom), probability);
 }
 
@@ -69,6 +69,21 @@ double jackknife_error(const std::vector<double>& without_each_block) {
   double squares = 0;
   for (const double value : without_each_block) squares += (value - mean) * (value - mean);
   return std::sqrt((blocks - 1) / blocks * squares);
+}
+
+double StandardError::half_width(std::size_t verdicts) const {
+  return value * t_quantile(1 - 0.025 / static_cast<double>(verdicts), degrees_of_freedom);
+}
+
+StandardError sum_of(const std::vector<StandardError>& errors) {
+  double variance = 0;
+  double told = 0;
+  for (const StandardError& error : errors) {
+    const double of_one = error.value * error.value;
+    variance += of_one;
+    told += of_one * of_one / error.degrees_of_freedom;
+  }
+  return {std::sqrt(variance), told > 0 ? variance * variance / told : HUGE_VAL};
 }
 
 double t_factor(std::size_t blocks, std::size_t verdicts) {

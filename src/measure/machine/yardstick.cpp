@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
 #include "measure/machine/probe_threads.h"
 #include "measure/machine/yardstick_work.h"
 
@@ -14,37 +15,44 @@ namespace {
 /// Share of the probes that a fast moment has to have lasted for.
 constexpr double fast_share = 0.1;
 
-/// Frames that take so long lie halfway between those of one state and those that average over many.
-constexpr double states_last_ns = 1e6;
+/// Frames that take so long lie halfway between those of one state and those that average over many. Three times the
+/// time for which states of a shared core stay alike: fast stretches of 1 to 5 ms and slow ones of 1 ms were recorded.
+constexpr double states_last_ns = 2.25e6;
 /// A power mean with a smaller exponent is the geometric one.
 constexpr double least_power = 1e-3;
 
 double sum_of(const std::vector<double>& values) { return std::accumulate(values.begin(), values.end(), 0.0); }
 
-/// How the probes of a half become their mean.
-struct Mean {
-  double power = 0;
-  double weight_power = 0;  ///< Each probe counts as much as its value to this power.
-  double cut = 0;           ///< Share of the weight that is cut off at each end.
+/// One probe: its time relative to the middle one, so that nothing overflows, and how much it counts.
+struct Weighted {
+  double ratio;
+  double weight;
 };
 
-/// Relative to the middle one, so that nothing overflows.
-double mean_of(std::vector<double> values, const Mean& mean) {
-  std::sort(values.begin(), values.end());
-  const double scale = values[values.size() / 2];
-  std::vector<double> weights;
-  for (const double value : values) weights.push_back(std::pow(value / scale, mean.weight_power));
-  const double all = sum_of(weights);
-  const double from = mean.cut * all, to = all - from;
-  double before = 0, sum = 0;
-  for (std::size_t i = 0; i < values.size(); ++i) {
-    const double inside = std::min(before + weights[i], to) - std::max(before, from);
-    const double ratio = values[i] / scale;
-    sum += std::max(0.0, inside) * (mean.power < least_power ? std::log(ratio) : std::pow(ratio, mean.power));
-    before += weights[i];
+/// Cuts off so much of the weight at each end.
+void cut_ends(std::vector<Weighted>& probes, double share) {
+  std::sort(probes.begin(), probes.end(), [](const Weighted& a, const Weighted& b) { return a.ratio < b.ratio; });
+  double all = 0, before = 0;
+  for (const Weighted& probe : probes) all += probe.weight;
+  for (Weighted& probe : probes) {
+    const double inside = std::min(before + probe.weight, (1 - share) * all) - std::max(before, share * all);
+    before += probe.weight;
+    probe.weight = std::max(0.0, inside);
   }
-  const double found = sum / (to - from);
-  return scale * (mean.power < least_power ? std::exp(found) : std::pow(found, 1 / mean.power));
+}
+
+/// The power mean, log scale. `of_moments`: so few moments vary less among themselves than they do on the whole, and
+/// the mean lies less above the geometric one.
+double log_power_mean(const std::vector<Weighted>& probes, double power, double of_moments) {
+  double sum = 0, logs = 0, all = 0;
+  for (const Weighted& probe : probes) {
+    sum += probe.weight * std::pow(probe.ratio, power);
+    logs += probe.weight * std::log(probe.ratio);
+    all += probe.weight;
+  }
+  const double geometric = logs / all;
+  if (power < least_power) return geometric;
+  return geometric + (std::log(sum / all) / power - geometric) * of_moments / std::max(1.0, of_moments - 1);
 }
 
 }  // namespace
@@ -63,6 +71,12 @@ double MachineYardstick::probe_ns() {
   return others_ ? std::max(own_ns, others_->slowest_ns()) : own_ns;
 }
 
+void Probes::add(Half half, double ns) {
+  moments_[half] += ns_[half].empty() || half != last_half_;
+  last_half_ = half;
+  ns_[half].push_back(ns);
+}
+
 double Probes::total_ns() const { return sum_of(ns_[one]) + sum_of(ns_[other]); }
 
 std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, int cores) const {
@@ -71,15 +85,18 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
   all.insert(all.end(), ns_[other].begin(), ns_[other].end());
   const auto fast = all.begin() + static_cast<std::ptrdiff_t>(fast_share * static_cast<double>(all.size() - 1));
   std::nth_element(all.begin(), fast, all.end());
+  const double middle_ns = median(all);
   const double averaging = frame_ns / (frame_ns + states_last_ns);
-  const Mean mean{slope_prior * averaging, by == ProbedBy::time ? -slope_prior : 0, cut_share * (1 - averaging)};
-  return YardstickReading{yardstick_version,
-                          static_cast<int>(all.size()),
-                          mean_of(ns_[one], mean),
-                          mean_of(ns_[other], mean),
-                          *fast,
-                          cores,
-                          {}};
+  const auto mean_ns = [&](Half half) {
+    std::vector<Weighted> probes;
+    for (const double ns : ns_[half])
+      probes.push_back({ns / middle_ns, by == ProbedBy::time ? std::pow(ns / middle_ns, -slope_prior) : 1});
+    cut_ends(probes, cut_share * (1 - averaging));
+    const auto moments = static_cast<double>(by == ProbedBy::work ? moments_[half] : probes.size());
+    return middle_ns * std::exp(log_power_mean(probes, slope_prior * averaging, moments));
+  };
+  return YardstickReading{
+      yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores, {}};
 }
 
 }  // namespace mileage

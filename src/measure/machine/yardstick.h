@@ -51,7 +51,8 @@ class Probes {
  public:
   enum Half { one, other };
 
-  void add(Half half, double ns) { ns_[half].push_back(ns); }
+  /// Probes that follow each other in one half are of the same moment.
+  void add(Half half, double ns);
   std::size_t size() const { return ns_[one].size() + ns_[other].size(); }
   double total_ns() const;
   bool are_in_both_halves() const { return !ns_[one].empty() && !ns_[other].empty(); }
@@ -60,11 +61,14 @@ class Probes {
   /// without the longest and shortest; a long frame adds up moments of several states, slowed down like its work. So
   /// the mean of a half is the power mean of its probes, weighted by the work done meanwhile, with an exponent from 0
   /// (the geometric mean, without as many at the ends; frames far below a millisecond) to the usual slope of log frame
-  /// time over log probe (all of them; far above it).
+  /// time over log probe (all of them; far above it). n moments vary less among themselves than the machine does: what
+  /// the power mean lies above the geometric one counts n / (n - 1) times.
   std::optional<YardstickReading> reading(ProbedBy by, double frame_ns, int cores = 1) const;
 
  private:
   std::array<std::vector<double>, 2> ns_;
+  Half last_half_ = one;
+  std::array<std::size_t, 2> moments_{};
 };
 
 }  // namespace mileage

@@ -91,7 +91,8 @@ TEST(WorthFrom, ASeriesOfTwoBlocksTellsNothingBesideOneOfMany) {
   const Pair pair(analysed.analysis().curves[0], analysed.analysis().curves[1]);
   EXPECT_EQ(pair.blocks(), 2);
   EXPECT_FALSE(worth_from(pair, 0.3));
-  EXPECT_FALSE(std::isfinite(pair.at(10'000).error)) << "leaving out the blocks of objects tells nothing of columns";
+  EXPECT_FALSE(std::isfinite(pair.at(10'000).error.value))
+      << "leaving out the blocks of objects tells nothing of columns";
 }
 
 }  // namespace

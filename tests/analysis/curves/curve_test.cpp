@@ -103,6 +103,27 @@ TEST(SeriesCurve, ABlockWithoutAVisitOfItDoesNotCount) {
   EXPECT_FALSE(curve.block_counts[2]);
 }
 
+TEST(SeriesCurve, ABlockThatCountsLittleTellsLittleOfItsError) {
+  const std::vector<double> x{100, 200, 400};
+  Eigen::ArrayXXd log_ms(3, 6);
+  for (Eigen::Index row = 0; row < 3; ++row)
+    for (Eigen::Index block = 0; block < 6; ++block)
+      log_ms(row, block) = static_cast<double>(row) + 0.01 * std::sin(row + 2.0 * static_cast<double>(block));
+  const auto degrees = [&](double weight_of_two_blocks) {
+    Eigen::ArrayXXd weight = Eigen::ArrayXXd::Ones(3, 6);
+    weight.rightCols(2) = weight_of_two_blocks;
+    return fit_series(x, 6,
+                      [&](std::optional<Eigen::Index> block) {
+                        return block ? CostTable{without_column(log_ms, *block), without_column(weight, *block)}
+                                     : CostTable{log_ms, weight};
+                      })
+        .degrees_of_freedom;
+  };
+  EXPECT_NEAR(degrees(1), 5, 1e-9);
+  EXPECT_NEAR(degrees(1e-6), 3, 1e-4) << "four blocks";
+  EXPECT_NEAR(degrees(0.5), 25 / 4.5 - 1, 1e-9);
+}
+
 TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {
   EXPECT_FALSE(half_width({1.0, 2.0}));
   EXPECT_FALSE(half_width({1.0, std::nullopt, 2.0, 3.0}));
@@ -112,13 +133,14 @@ TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {
 TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
   const Readings readings{1.0, 1.1, 1.2};
   SeriesCurve curve;
-  EXPECT_EQ(half_width(curve, readings, 0, 1), half_width(readings));
-  const double plain = *half_width(readings);
-  EXPECT_NEAR(*half_width(curve, readings, 0.5, 1), std::hypot(plain, 0.5), 1e-12);
+  curve.degrees_of_freedom = 2;
+  EXPECT_NEAR(*error_of(readings), 0.1155, 1e-4);
+  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 4.303 * 0.1155, 1e-3);  // Student's t of two degrees
+  EXPECT_NEAR(*half_width(curve, readings, 0.5, 1), 1.995 * std::hypot(0.1155, 0.5 / 1.96), 1e-3);  // of 69
   curve.drift_error = 0.1;
-  EXPECT_NEAR(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1), 1e-3);  // Student's t of two degrees
+  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 2.80 * std::hypot(0.1155, 0.1), 2e-3);  // of 3.9
   curve.between_runs = 0.2;
-  EXPECT_GT(*half_width(curve, readings, 0, 1), std::hypot(plain, 4.303 * 0.1, 2.5 * 0.2));
+  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 2.338 * std::hypot(0.1155, 0.1, 0.2), 2e-3);  // of 7.4
   curve.assumed_error = 0.03;
   EXPECT_NEAR(*half_width(curve, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
   EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";

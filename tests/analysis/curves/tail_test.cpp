@@ -96,17 +96,28 @@ Study slow_block(double times) {
   return study;
 }
 
-double most_doubt(const Study& study) {
+SeriesCurve tail_of(const Study& study) {
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& series = evidence.series.at(0);
-  const auto curve = fit_tail(series, evidence.blocks, gather_tail(series, evidence.blocks));
-  return *std::max_element(curve->place_doubts.begin(), curve->place_doubts.end());
+  return *fit_tail(series, gather_tail(series, evidence.blocks));
+}
+
+double most_doubt(const Study& study) {
+  const SeriesCurve curve = tail_of(study);
+  return *std::max_element(curve.place_doubts.begin(), curve.place_doubts.end());
 }
 
 TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
   EXPECT_EQ(most_doubt(night(400, 0.1)), 0) << "no yardstick";
   EXPECT_LT(most_doubt(slow_block(1)), 0.03) << "the slowest frames lie in any block";
   EXPECT_GT(most_doubt(slow_block(1.6)), 1.5 * most_doubt(slow_block(1)));
+}
+
+TEST(Tail, HowSlowTheMachineWasInABlockIsNoSample) {
+  const SeriesCurve curve = tail_of(slow_block(1.6));
+  EXPECT_GT(curve.all.log_ms_at(8000), std::log(8) + std::log(1.6) + 0.05) << "a sixth of the frames were slow";
+  for (const Curve& without : curve.without)
+    EXPECT_NEAR(without.log_ms_at(8000), curve.all.log_ms_at(8000), 0.05) << "and are so without any block";
 }
 
 /// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.

@@ -1,6 +1,7 @@
 #include "measure/machine/yardstick.h"
 
 #include <cmath>
+#include <random>
 
 #include <gtest/gtest.h>
 
@@ -40,22 +41,38 @@ TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
   const double slower = std::pow(2, slope);
   const auto level = [](int slow, int fast, ProbedBy by, double frame_ns) {
     Probes probes;
-    for (const auto half : {Probes::one, Probes::other}) {
-      for (int i = 0; i < slow; ++i) probes.add(half, 200);
-      for (int i = 0; i < fast; ++i) probes.add(half, 100);
-    }
+    for (int i = 0; i < slow + fast; ++i)
+      for (const auto half : {Probes::one, Probes::other}) probes.add(half, i < slow ? 200 : 100);
     return std::log(probes.reading(by, frame_ns)->level_ns() / 100);
   };
   const double short_frames = 0.15 / 0.9 * slope * std::log(2);  // a fifth of them take longer, 5 % are cut off
   const double long_frames = std::log(0.8 + 0.2 * slower);       // each takes longer for a fifth of its work
   EXPECT_NEAR(slope * level(200, 800, ProbedBy::work, 0), short_frames, 1e-6);
-  EXPECT_NEAR(slope * level(200, 800, ProbedBy::work, 1e12), long_frames, 1e-6);
+  EXPECT_NEAR(slope * level(20'000, 80'000, ProbedBy::work, 1e12), long_frames, 1e-6);
   const int slow = static_cast<int>(std::lround(20'000 * slower));
   EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 0), short_frames, 1e-5);
   EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 1e12), long_frames, 1e-5);
   const double between = level(200, 800, ProbedBy::work, 1e6);
   EXPECT_GT(between, level(200, 800, ProbedBy::work, 1e4));
   EXPECT_LT(between, level(200, 800, ProbedBy::work, 1e8));
+}
+
+// Nine long frames of a visit, with 14 probes after each: nine moments.
+TEST(Probes, OfFewMomentsTellAsMuchOnAverageAsOfMany) {
+  const double slope = 0.55;
+  std::mt19937_64 random(5);
+  std::bernoulli_distribution is_slow(0.2);
+  double sum = 0;
+  constexpr int visits = 20'000;
+  for (int visit = 0; visit < visits; ++visit) {
+    Probes probes;
+    for (int moment = 0; moment < 9; ++moment) {
+      const double ns = is_slow(random) ? 190 : 100;
+      for (int i = 0; i < 14; ++i) probes.add(moment % 2 == 0 ? Probes::one : Probes::other, ns);
+    }
+    sum += slope * std::log(probes.reading(ProbedBy::work, 1e9)->level_ns() / 100);
+  }
+  EXPECT_NEAR(sum / visits, std::log(0.8 + 0.2 * std::pow(1.9, slope)), 0.0008);
 }
 
 TEST(Probes, OfOneHalfAloneTellNothing) {
