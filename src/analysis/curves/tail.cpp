@@ -152,7 +152,7 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
   curve.places = x;
   for (std::size_t i = 0; i < x.size(); ++i) {
     const double by_slope =
-        adjustment.slope_deviation(tail_place_share) * std::fabs(level_beyond_end(tail, x[i], adjustment.mean_level));
+        adjustment.slope_deviation() * std::fabs(level_beyond_end(tail, x[i], adjustment.mean_level));
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
     curve.place_doubts.push_back(std::hypot(normal_95 * by_slope, by_cores));
   }

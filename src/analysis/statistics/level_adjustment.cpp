@@ -92,8 +92,9 @@ LevelTables LevelTables::without_column(Eigen::Index column) const {
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
 
-double LevelAdjustment::slope_deviation(double place_share) const {
-  return std::hypot((1 - trust) * slope_prior_deviation, place_share * line_deviation);
+double LevelAdjustment::slope_deviation() const {
+  const double left_of_places = 1 - trust * (1 - left_by_own_slope);
+  return std::hypot((1 - trust) * slope_prior_deviation, left_of_places * line_deviation);
 }
 
 Table LevelAdjustment::at_fast_level(const Table& log_ms) const {

@@ -29,9 +29,9 @@ struct LevelAdjustment {
   double taken_off() const;
   /// The costs of the same table at level 0.
   Eigen::ArrayXXd at_fast_level(const Eigen::ArrayXXd& log_ms) const;
-  /// Standard deviation of the slope: from the prior, as far as the study told no better, and from place to place, as
-  /// much of that as `place_share`.
-  double slope_deviation(double place_share = 1) const;
+  /// Standard deviation of the slope at a place: from the prior, as far as the study told no better, and from place to
+  /// place, of which the slope of the whole series, as far as the study told it, takes the part that all share.
+  double slope_deviation() const;
 };
 
 /// The slope is drawn to a prior (0.55 +- 0.25: recorded slopes lie between 0.25 and 0.7, and time that the host takes

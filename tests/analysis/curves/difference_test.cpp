@@ -36,7 +36,7 @@ SeriesCurve flat_curve(double ms, double level_doubt) {
   curve.block_counts.assign(4, true);
   curve.degrees_of_freedom = 3;
   curve.adjustment.trust = 1;
-  curve.adjustment.mean_level = level_doubt / line_deviation;
+  curve.adjustment.mean_level = level_doubt / (left_by_own_slope * line_deviation);
   return curve;
 }
 

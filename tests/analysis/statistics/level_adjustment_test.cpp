@@ -60,6 +60,15 @@ TEST(LevelAdjustment, KeepsToWhatIsUsualWhereLevelsHardlyDiffer) {
   EXPECT_GT(adjustment.slope_deviation(), 0.2) << "the doubt says so";
 }
 
+TEST(LevelAdjustment, ItsOwnSlopeTakesWhatPlacesShare) {
+  LevelAdjustment adjustment;
+  adjustment.trust = 1;
+  EXPECT_NEAR(adjustment.slope_deviation(), left_by_own_slope * line_deviation, 1e-12);
+  adjustment.trust = 0;
+  EXPECT_NEAR(adjustment.slope_deviation(), std::hypot(slope_prior_deviation, line_deviation), 1e-12)
+      << "none is its own";
+}
+
 TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
   const Made exact = made(0.8, 0.15, 0, 30);
   const Made chancy = made(0.8, 0.15, 0.15, 30);
