@@ -1,8 +1,11 @@
 #include "analysis/answers/growth.h"
 
+#include <cmath>
+
 #include <gtest/gtest.h>
 
 #include "analysis/answers/known_truths.h"
+#include "analysis/statistics/constants.h"
 
 namespace mileage {
 namespace {
@@ -30,6 +33,25 @@ TEST(Growth, ALineHasALawAnExponentAndPoints) {
   EXPECT_NEAR(*growth.exponent_at_min, 1, 0.05);
   ASSERT_EQ(growth.points.size(), 12U);
   EXPECT_EQ(growth.points.front().visits, 6);
+}
+
+/// Half-width of the exponent of a line, on a machine that took so many times its remembered level all along.
+double exponent_half_width(double level) {
+  Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
+  study.head.remembered_yardstick_ns = 100;
+  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 200, 100 * level, 100 * level, 100 * level};
+  const AnalysedStudy analysed(study);
+  const SeriesGrowth growth =
+      growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false).series.front();
+  return (*growth.exponent_interval.high - *growth.exponent_interval.low) / 2;
+}
+
+TEST(Growth, WhereSmallAndLargeCountsMayFollowTheYardstickUnlikeTheExponentIsInDoubt) {
+  const double steepest = std::acos(0.0) / std::log(400'000.0 / 100);
+  const double doubt = normal_95 * exponent_share_of_a_wave * steepest * line_deviation * std::log(1.5);
+  const double plain = exponent_half_width(1);
+  EXPECT_LT(plain, doubt / 2) << "hardly any, at the fast level";
+  EXPECT_NEAR(exponent_half_width(1.5), std::hypot(plain, doubt), 0.1 * doubt);
 }
 
 TEST(Growth, LeftOutErrorsAreComputedWhereAskedFor) {

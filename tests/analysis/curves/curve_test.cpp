@@ -146,6 +146,17 @@ TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
   EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
 }
 
+TEST(SeriesCurve, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
+  SeriesCurve curve;
+  curve.fast_level_deviation = 0.01;
+  curve.adjustment.mean_level = -0.01;
+  EXPECT_EQ(curve.slope_error(), 0);
+  curve.adjustment.mean_level = 0.05;
+  EXPECT_NEAR(curve.slope_error(), std::sqrt(0.0024) * curve.adjustment.slope_deviation(), 1e-12);
+  curve.adjustment.slope = 0.6;
+  EXPECT_NEAR(curve.adjusted_error(), std::hypot(curve.slope_error(), 0.006), 1e-12);
+}
+
 /// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.
 Study on_restless_machine(double slope) {
   made::Setting setting;
