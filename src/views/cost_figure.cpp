@@ -203,7 +203,7 @@ std::string each_plot(const Report& report, double top, double bottom) {
   std::string script = fmt::format(
       "unset title\nunset key\nunset arrow\nunset label\nset yrange [{}:{}]\nset ytics ({})\nset tmargin at screen "
       "{}\nset bmargin at screen {}\n"
-      "set ylabel {} textcolor rgb '{}' offset 1,0\nplot ",
+      "set ylabel {} textcolor rgb '{}' offset -1,0\nplot ",
       from / 1.15, to * 1.15, fine_tics(from / 1.15, to * 1.15), top, bottom,
       gnuplot_text(each_unit(report.about.axis)), look::ink);
   for (std::size_t i = 0; i < report.about.series.size(); ++i) {
