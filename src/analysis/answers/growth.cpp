@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "analysis/analysis.h"
 #include "analysis/curves/law_names.h"
@@ -61,7 +62,7 @@ double growing_half(const Curve& curve) {
 /// yardstick alike.
 double exponent_doubt(const SeriesCurve& curve) {
   const double range = std::max(std::log(curve.all.most() / curve.all.least()), 2.0);
-  const double steepest = std::acos(0.0) / range;
+  const double steepest = std::numbers::pi / 2 / range;
   return exponent_share_of_a_wave * steepest * line_deviation * std::fabs(curve.adjustment.mean_level);
 }
 

@@ -83,13 +83,14 @@ std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
 
 bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
-/// One less than so many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965).
+/// One less than so many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965); 1
+/// where one block outweighs all others.
 double degrees_of_freedom_of(const CostTable& costs) {
   const Eigen::ArrayXXd present = (costs.log_ms == costs.log_ms).cast<double>();
   const Eigen::ArrayXd told =
       (costs.weight.size() > 0 ? (present > 0).select(costs.weight, 0.0).eval() : present).colwise().sum();
   const double squares = told.square().sum();
-  return squares > 0 ? told.sum() * told.sum() / squares - 1 : 0;
+  return squares > 0 ? std::max(1.0, told.sum() * told.sum() / squares - 1) : 1;
 }
 
 int blocks_with_visits(const Eigen::ArrayXXd& table) {

@@ -96,7 +96,7 @@ struct SeriesCurve {
                                      ///< that others had, slow visits under a 99 % end. Empty where there are none.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
-  double degrees_of_freedom = 0;   ///< Of what leaving out blocks shows: fewer where some count little.
+  double degrees_of_freedom = 1;   ///< Of what leaving out blocks shows: fewer where some count little, 1 at least.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;

@@ -117,10 +117,9 @@ Difference Pair::with_error(double log_ratio, const std::vector<double>& without
   const StandardError beside{std::hypot(bend / normal_95, adjusted_error(other_share), load_doubt() / normal_95)};
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
-  const double between_blocks = jackknife_error(without_each_block);
-  if (!std::isfinite(between_blocks)) return {log_ratio, {HUGE_VAL}};
-  const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
-  return {log_ratio, sum_of({{between_blocks, degrees}, {between_runs(), assumed_degrees}, beside})};
+  const StandardError between_blocks{jackknife_error(without_each_block),
+                                     std::min(one_->degrees_of_freedom, other_->degrees_of_freedom)};
+  return {log_ratio, sum_of({between_blocks, {between_runs(), assumed_degrees}, beside})};
 }
 
 Difference Pair::at(double x) const {

@@ -83,6 +83,7 @@ StandardError sum_of(const std::vector<StandardError>& errors) {
     variance += of_one;
     told += of_one * of_one / error.degrees_of_freedom;
   }
+  if (!std::isfinite(variance)) return {HUGE_VAL};
   return {std::sqrt(variance), told > 0 ? variance * variance / told : HUGE_VAL};
 }
 

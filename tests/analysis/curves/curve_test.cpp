@@ -109,9 +109,9 @@ TEST(SeriesCurve, ABlockThatCountsLittleTellsLittleOfItsError) {
   for (Eigen::Index row = 0; row < 3; ++row)
     for (Eigen::Index block = 0; block < 6; ++block)
       log_ms(row, block) = static_cast<double>(row) + 0.01 * std::sin(row + 2.0 * static_cast<double>(block));
-  const auto degrees = [&](double weight_of_two_blocks) {
+  const auto degrees = [&](double weight_of_last_blocks, Eigen::Index last = 2) {
     Eigen::ArrayXXd weight = Eigen::ArrayXXd::Ones(3, 6);
-    weight.rightCols(2) = weight_of_two_blocks;
+    weight.rightCols(last) = weight_of_last_blocks;
     return fit_series(x, 6,
                       [&](std::optional<Eigen::Index> block) {
                         return block ? CostTable{without_column(log_ms, *block), without_column(weight, *block)}
@@ -122,6 +122,7 @@ TEST(SeriesCurve, ABlockThatCountsLittleTellsLittleOfItsError) {
   EXPECT_NEAR(degrees(1), 5, 1e-9);
   EXPECT_NEAR(degrees(1e-6), 3, 1e-4) << "four blocks";
   EXPECT_NEAR(degrees(0.5), 25 / 4.5 - 1, 1e-9);
+  EXPECT_EQ(degrees(1e-6, 5), 1) << "one block outweighs all others";
 }
 
 TEST(HalfWidth, NeedsThreeBlocksAndAReadingInEach) {

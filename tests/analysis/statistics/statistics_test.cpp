@@ -61,6 +61,12 @@ TEST(StandardError, OfNothingIsGiven) {
   EXPECT_TRUE(std::isinf(sum_of({{0, 4}}).degrees_of_freedom));
 }
 
+TEST(StandardError, ASumIsInfiniteWhereAPartIs) {
+  const StandardError sum = sum_of({{HUGE_VAL, 2}, {0.1}});
+  EXPECT_TRUE(std::isinf(sum.value));
+  EXPECT_TRUE(std::isinf(sum.half_width()));
+}
+
 // Leaving out one value of a mean gives back the textbook standard error of the mean.
 TEST(Jackknife, OfAMeanIsItsStandardError) {
   const std::vector<double> values{2, 4, 4, 5, 9};
