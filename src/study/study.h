@@ -142,6 +142,7 @@ struct YardstickReading {
   double fast_ns = 0;   ///< A tenth of the probes took at most this.
   int cores = 1;        ///< So many were probed at once; the slowest of them told.
   std::string program;  ///< Whose compiler made the probe, where that was not Mileage's own: the program's name.
+  int moments = 0;      ///< Between frames, at which probes were made; 0 where they were made around the frames alone.
 
   /// Geometric mean of both halves.
   double level_ns() const { return std::sqrt(one_half_ns * other_half_ns); }

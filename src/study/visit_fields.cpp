@@ -191,6 +191,11 @@ const FieldList& fields_of<YardstickReading>() {
           .sparse(),
       R("program", &YardstickReading::program,
         "Whose compiler made the work, where that was not Mileage's own: the program's name.")
+          .sparse(),
+      R("moments", &YardstickReading::moments,
+        "Moments between frames at which it was timed, several times in a row after long ones; missing where it was "
+        "timed around the frames alone.")
+          .from(1, most_number)
           .sparse()};
   return fields;
 }

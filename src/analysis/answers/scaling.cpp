@@ -4,12 +4,14 @@
 #include <cmath>
 #include <optional>
 #include <random>
+#include <vector>
 
 #include <Eigen/Core>
 
 #include "analysis/curves/curve.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/least_squares.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
@@ -93,51 +95,67 @@ Eigen::MatrixXd moved_by_blocks(const std::vector<WorkersCurve>& curves, double 
   return moved.colwise() - moved.rowwise().mean().eval();
 }
 
-/// Degrees of freedom of a serial share of which each value's error rests on its own blocks.
-double degrees_of_serial(const WorkerTimes& times, const Eigen::MatrixXd& moved_by_blocks) {
-  const auto of_one = static_cast<double>(moved_by_blocks.cols() - 1);
-  std::vector<StandardError> errors;
-  for (std::size_t i = 0; i < times.ms.size(); ++i) {
-    const double error = moved_by_blocks.row(static_cast<Eigen::Index>(i)).norm();
-    WorkerTimes up = times, down = times;
-    up.ms[i] *= std::exp(error);
-    down.ms[i] /= std::exp(error);
-    errors.push_back({(fit_scaling(up)(0) - fit_scaling(down)(0)) / 2, of_one});
+/// What is in doubt of log times, as standard deviations: what leaving out blocks shows, a column for each, which stays
+/// together over values; how unlike values may respond to a busy machine, each by itself; and the fast level, which is
+/// the same for all.
+struct TimesInDoubt {
+  Eigen::MatrixXd by_blocks;
+  Eigen::VectorXd own;
+  Eigen::VectorXd by_level;
+
+  Eigen::VectorXd drawn(std::mt19937_64& random) const {
+    std::normal_distribution<double> normal;
+    const auto draw = [&] { return normal(random); };
+    const Eigen::VectorXd of_blocks = Eigen::VectorXd::NullaryExpr(by_blocks.cols(), draw);
+    const Eigen::VectorXd of_values = Eigen::VectorXd::NullaryExpr(own.size(), draw);
+    return by_blocks * of_blocks + own.cwiseProduct(of_values) + draw() * by_level;
   }
-  return sum_of(errors).degrees_of_freedom;
+};
+
+TimesInDoubt times_in_doubt(const std::vector<WorkersCurve>& curves, double x, const Eigen::MatrixXd& moved_by_blocks) {
+  const auto values = static_cast<Eigen::Index>(curves.size());
+  const auto blocks = static_cast<double>(moved_by_blocks.cols());
+  TimesInDoubt doubt{std::sqrt((blocks - 1) / blocks) * moved_by_blocks, Eigen::VectorXd(values),
+                     Eigen::VectorXd(values)};
+  for (Eigen::Index i = 0; i < values; ++i) {
+    const SeriesCurve& curve = *curves[static_cast<std::size_t>(i)].curve;
+    doubt.own(i) = doubt_beside_blocks(curve, x) / normal_95;
+    doubt.by_level(i) = curve.adjustment.slope * curve.fast_level_deviation;
+  }
+  return doubt;
 }
 
-/// 95 % of the serial shares that come out when log times move by all that is in doubt of them: by what leaving out
-/// blocks shows, by how unlike values may respond to a busy machine, each by itself, and by the fast level, which is
-/// the same for all. Drawn, since the share has ends at 0 and 1 that errors do not know: where so many come out as 0
-/// that the interval begins there, nothing is missed on that side, and all of the 5 % lie above.
-Interval serial_interval(const std::vector<WorkersCurve>& curves, double x, const WorkerTimes& times,
-                         const Eigen::MatrixXd& moved_by_blocks) {
-  const auto blocks = static_cast<double>(moved_by_blocks.cols());
-  const double of_blocks =
-      std::sqrt((blocks - 1) / blocks) * t_quantile(0.975, degrees_of_serial(times, moved_by_blocks)) / normal_95;
-  std::vector<double> own_deviations;
-  for (const WorkersCurve& one : curves) own_deviations.push_back(doubt_beside_blocks(*one.curve, x) / normal_95);
-  std::mt19937_64 random(serial_draws);
-  std::normal_distribution<double> normal;
-  std::vector<double> shares;
-  for (int draw = 0; draw < serial_draws; ++draw) {
-    const Eigen::VectorXd moved =
-        of_blocks *
-        (moved_by_blocks * Eigen::VectorXd::NullaryExpr(moved_by_blocks.cols(), [&] { return normal(random); }));
-    const double level = normal(random);
-    WorkerTimes drawn = times;
-    for (std::size_t i = 0; i < curves.size(); ++i) {
-      const SeriesCurve& curve = *curves[i].curve;
-      drawn.ms[i] *= std::exp(moved(static_cast<Eigen::Index>(i)) + own_deviations[i] * normal(random) +
-                              level * curve.adjustment.slope * curve.fast_level_deviation);
-    }
-    shares.push_back(fit_scaling(drawn)(0));
+WorkerTimes moved(const WorkerTimes& times, const Eigen::VectorXd& log_by) {
+  WorkerTimes moved = times;
+  for (std::size_t i = 0; i < moved.ms.size(); ++i) moved.ms[i] *= std::exp(log_by(static_cast<Eigen::Index>(i)));
+  return moved;
+}
+
+/// Standard error of the serial share by small moves of the times.
+StandardError error_of_serial(const WorkerTimes& times, const TimesInDoubt& doubt) {
+  const Eigen::Index values = doubt.own.size();
+  Eigen::RowVectorXd by_time(values);
+  for (Eigen::Index i = 0; i < values; ++i) {
+    const Eigen::VectorXd small = small_move * Eigen::VectorXd::Unit(values, i);
+    by_time(i) = (fit_scaling(moved(times, small))(0) - fit_scaling(moved(times, -small))(0)) / (2 * small_move);
   }
+  const double of_blocks = (by_time * doubt.by_blocks).norm();
+  const double beside = std::hypot(by_time.transpose().cwiseProduct(doubt.own).norm(), by_time * doubt.by_level);
+  return sum_of({{of_blocks, static_cast<double>(doubt.by_blocks.cols() - 1)}, {beside}});
+}
+
+/// 95 % of the serial shares that come out when log times move by all that is in doubt of them. Drawn, since the share
+/// has ends at 0 and 1 that errors do not know.
+Interval serial_interval(const WorkerTimes& times, const TimesInDoubt& doubt) {
+  const double degrees = error_of_serial(times, doubt).degrees_of_freedom;
+  const double widened = t_quantile(0.975, degrees) / normal_95;
+  std::mt19937_64 random(serial_draws);
+  std::vector<double> shares;
+  for (int draw = 0; draw < serial_draws; ++draw)
+    shares.push_back(fit_scaling(moved(times, widened * doubt.drawn(random)))(0));
   std::sort(shares.begin(), shares.end());
   const std::size_t beyond = shares.size() / 40;
-  const bool begins_at_0 = shares[beyond] <= 0;
-  return {shares[beyond], std::min(1.0, shares[shares.size() - 1 - (begins_at_0 ? 2 : 1) * beyond])};
+  return {shares[beyond], std::min(1.0, shares[shares.size() - 1 - beyond])};
 }
 
 }  // namespace
@@ -152,7 +170,7 @@ Scaling scaling_of(const std::vector<WorkersCurve>& curves, double x) {
   scaling.contention = found(2);
   const Eigen::MatrixXd by_blocks = moved_by_blocks(curves, x);
   if (curves.size() >= values_for_scaling && by_blocks.cols() >= 3)
-    scaling.serial_interval = serial_interval(curves, x, times, by_blocks);
+    scaling.serial_interval = serial_interval(times, times_in_doubt(curves, x, by_blocks));
   while (scaling.useful_workers < most_useful_workers &&
          scaled_time(found, scaling.useful_workers + 1) <
              (1 - least_saved_by_a_worker) * scaled_time(found, scaling.useful_workers))

@@ -61,10 +61,21 @@ double mean_level(const Visits& visits, double YardstickReading::*half, const Ya
   return sum / static_cast<double>(visits.size());
 }
 
+/// Milliseconds of frames between two moments at which probes were made; 0 where none were made between frames.
+double apart_ms(const Visits& visits) {
+  double frames_ms = 0;
+  int moments = 0;
+  for (const JudgedVisit* one : visits) {
+    frames_ms += measured_wall_ms(*one->visit);
+    moments += one->visit->yardstick->moments;
+  }
+  return moments > 0 ? frames_ms / moments : 0;
+}
+
 /// NaN where the table of costs has no visit.
 LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
                       const YardstickJudge& judge) {
-  LevelTables levels{costs, costs, costs};
+  LevelTables levels{costs, costs, costs, Eigen::ArrayXd(costs.rows())};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
     for (const auto& [block, visits] : by_block) {
@@ -73,8 +84,12 @@ LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, c
       levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, judge);
       levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
     }
+    Visits of_row;
+    for (const auto& [block, visits] : by_block) of_row.insert(of_row.end(), visits.begin(), visits.end());
+    levels.apart_ms(row) = apart_ms(of_row);
     ++row;
   }
+  if ((levels.apart_ms <= 0).any()) levels.apart_ms.resize(0);
   levels.level = (levels.one_half + levels.other_half) / 2;
   return levels;
 }

@@ -60,6 +60,13 @@ inline constexpr double least_slope_noise = 0.02;
 /// Level at which a visit counts half, log scale. Simulated: with 0.3, visits of which the level was read too low by
 /// chance counted too much, and costs of long frames came out half a per cent too high beside a restless neighbour.
 inline constexpr double level_that_halves = 0.6;
+/// Milliseconds of a frame that lies halfway between those of one state of the machine and those that average over many.
+/// Measured: three times the time for which states of a shared core stay alike: fast stretches of 1 to 5 ms and slow
+/// ones of 1 ms were recorded.
+inline constexpr double states_last_ms = 2.25;
+/// How far probes see the very frames beside them, where frames between two probes are short against that: share of
+/// what the reliability by both halves lacks to 1. Simulated: 0.5 at 1 ms between probes, 0.1 to 0.15 at 10 ms.
+inline constexpr double seen_beside_probes = 0.72;
 /// Visits by which the reliability of a row's levels is drawn to that of the whole table. Chosen: as many as a short
 /// study has.
 inline constexpr double visits_for_reliability = 4;
@@ -360,6 +367,8 @@ inline constexpr std::size_t values_to_tune = 3;
 inline constexpr std::size_t values_for_scaling = 4;
 /// Draws from which the interval of a serial share is told, and their seed. Chosen: 10 lie beyond either end.
 inline constexpr int serial_draws = 400;
+/// Move of a log time that tells how a serial share follows it. Chosen: far above rounding.
+inline constexpr double small_move = 1e-4;
 /// A worker more is useful where it saves this share of the time, and no more than so many are tried. Chosen.
 inline constexpr double least_saved_by_a_worker = 0.05;
 inline constexpr double most_useful_workers = 256;

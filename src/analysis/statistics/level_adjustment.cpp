@@ -34,6 +34,30 @@ Eigen::ArrayXd calibrated_blocks(const Eigen::ArrayXd& plain, const Eigen::Array
   return mean + std::clamp((shared + drawn) / (squares + drawn), 0.0, 1.0) * (plain - mean);
 }
 
+/// How much rows tell of each other: probes see frames alike that run alike long between them.
+Eigen::MatrixXd likeness_of(const LevelTables& levels) {
+  const Eigen::Index rows = levels.level.rows();
+  if (levels.apart_ms.size() == 0) return Eigen::MatrixXd::Identity(rows, rows);
+  const Eigen::ArrayXd apart = levels.apart_ms.log() / std::log(2.0);
+  const Table distance = apart.replicate(1, rows) - apart.transpose().replicate(rows, 1);
+  return (1 / (1 + distance.square())).matrix();
+}
+
+/// Share of what a level tells of the machine during its visit, by row. Both halves of the probes tell how much of it
+/// they share; frames that run beside a probe without a change of the machine are seen by that one alone.
+Eigen::ArrayXd reliability_of_rows(const LevelTables& levels, const Table& shared, const Table& squares) {
+  const double visits = (levels.level == levels.level).cast<double>().sum();
+  const double drawn = visits_for_reliability * squares.sum() / visits;
+  const double whole = shared.sum() / squares.sum();
+  const Eigen::MatrixXd likeness = likeness_of(levels);
+  const Eigen::ArrayXd shared_by = likeness * shared.rowwise().sum().matrix();
+  const Eigen::ArrayXd squares_by = likeness * squares.rowwise().sum().matrix();
+  const Eigen::ArrayXd by_halves = ((shared_by + drawn * whole) / (squares_by + drawn)).max(0.0).min(1.0);
+  if (levels.apart_ms.size() == 0) return by_halves;
+  const Eigen::ArrayXd beside = seen_beside_probes * states_last_ms / (states_last_ms + levels.apart_ms);
+  return by_halves + beside * (1 - by_halves);
+}
+
 CalibratedLevel calibrated(const LevelTables& levels) {
   CalibratedLevel level{fit_additive(levels.level), {}};
   const Additive model_of_one = fit_additive(levels.one_half), model_of_other = fit_additive(levels.other_half);
@@ -41,18 +65,9 @@ CalibratedLevel calibrated(const LevelTables& levels) {
   const Table one = residuals_of(levels.one_half, model_of_one);
   const Table other = residuals_of(levels.other_half, model_of_other);
   level.model.block = calibrated_blocks(level.model.block, model_of_one.block, model_of_other.block);
-  const double cells = (levels.level == levels.level).cast<double>().sum();
-  const double typical = plain.square().sum() / cells;
-  if (typical <= 0) {
-    level.residuals = plain;
-    return level;
-  }
-  // Frames of different lengths are seen by probes in different ways: row by row, drawn to the whole table.
-  const double whole = (one * other).sum() / plain.square().sum();
-  const double drawn = visits_for_reliability * typical;
-  const Eigen::ArrayXd of_row =
-      ((one * other).rowwise().sum() + drawn * whole) / (plain.square().rowwise().sum() + drawn);
-  level.residuals = plain.colwise() * of_row.max(0.0).min(1.0);
+  const Table squares = plain.square();
+  level.residuals = plain;
+  if (squares.sum() > 0) level.residuals.colwise() *= reliability_of_rows(levels, one * other, squares);
   return level;
 }
 
@@ -87,7 +102,7 @@ Told told_between_blocks(const Eigen::ArrayXd& cost, const Eigen::ArrayXd& level
 LevelTables LevelTables::without_column(Eigen::Index column) const {
   if (!are_known()) return {};
   return {mileage::without_column(level, column), mileage::without_column(one_half, column),
-          mileage::without_column(other_half, column)};
+          mileage::without_column(other_half, column), apart_ms};
 }
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }

@@ -12,6 +12,8 @@ struct LevelTables {
   Eigen::ArrayXXd level;
   Eigen::ArrayXXd one_half;
   Eigen::ArrayXXd other_half;
+  /// Of each row: milliseconds of frames between two moments at which probes were made; empty where that is not known.
+  Eigen::ArrayXd apart_ms = {};
 
   bool are_known() const { return level.size() > 0; }
   LevelTables without_column(Eigen::Index column) const;

@@ -15,9 +15,6 @@ namespace {
 /// Share of the probes that a fast moment has to have lasted for.
 constexpr double fast_share = 0.1;
 
-/// Frames that take so long lie halfway between those of one state and those that average over many. Three times the
-/// time for which states of a shared core stay alike: fast stretches of 1 to 5 ms and slow ones of 1 ms were recorded.
-constexpr double states_last_ns = 2.25e6;
 /// A power mean with a smaller exponent is the geometric one.
 constexpr double least_power = 1e-3;
 
@@ -86,7 +83,7 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
   const auto fast = all.begin() + static_cast<std::ptrdiff_t>(fast_share * static_cast<double>(all.size() - 1));
   std::nth_element(all.begin(), fast, all.end());
   const double middle_ns = median(all);
-  const double averaging = frame_ns / (frame_ns + states_last_ns);
+  const double averaging = frame_ns / (frame_ns + 1e6 * states_last_ms);
   const auto mean_ns = [&](Half half) {
     std::vector<Weighted> probes;
     for (const double ns : ns_[half])
@@ -95,8 +92,10 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
     const auto moments = static_cast<double>(by == ProbedBy::work ? moments_[half] : probes.size());
     return middle_ns * std::exp(log_power_mean(probes, slope_prior * averaging, moments));
   };
-  return YardstickReading{
-      yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores, {}};
+  YardstickReading reading{
+      yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores};
+  if (by == ProbedBy::work) reading.moments = static_cast<int>(moments_[one] + moments_[other]);
+  return reading;
 }
 
 }  // namespace mileage
