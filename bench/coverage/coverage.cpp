@@ -125,7 +125,7 @@ class Report {
   int missed_ = 0;
 };
 
-/// Studies of what explains, for each of the others: they take a tenth of the time, and a group of them rests on one cell.
+/// Studies of what explains, for each of the others: they take little time, and a group of them rests on one cell.
 constexpr int studies_that_explain = 6;
 
 /// Truths of which the 99 % figure is read too: it rests on the frames, and little on the law.

@@ -195,7 +195,7 @@ const FieldList& fields_of<YardstickReading>() {
       R("moments", &YardstickReading::moments,
         "Moments between frames at which it was timed, several times in a row after long ones; missing where it was "
         "timed around the frames alone.")
-          .from(1, most_number)
+          .from(0, most_number)
           .sparse()};
   return fields;
 }

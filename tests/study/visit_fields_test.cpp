@@ -48,6 +48,7 @@ Visit full_visit() {
   visit.walked_ms = 6;
   visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6, 5e7};
   visit.yardstick = YardstickReading{3, 20, 10, 11, 9};
+  visit.yardstick->moments = 7;
   visit.read_share = 0.1;
   visit.arrived = 50;
   visit.float_mode = "flush to zero";
@@ -60,6 +61,13 @@ TEST(VisitFields, AllButThoseOfAnotherKindAreWrittenAndReadBack) {
   for (const Field& field : fields_of<Visit>())
     EXPECT_EQ(json.contains(field.name), field.name != "varied" && field.name != "check_frames") << field.name;
   EXPECT_EQ(to_line(to_json(visit_from_json(json))), to_line(json));
+}
+
+TEST(VisitFields, MomentsOfProbesAreKeptAndMissingInOlderFiles) {
+  Json json = to_json(full_visit());
+  EXPECT_EQ(visit_from_json(json).yardstick->moments, 7);
+  json["yardstick"].erase("moments");
+  EXPECT_EQ(visit_from_json(json).yardstick->moments, 0);
 }
 
 TEST(VisitFields, HaveAMeaningEach) {

@@ -92,8 +92,7 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
     const auto moments = static_cast<double>(by == ProbedBy::work ? moments_[half] : probes.size());
     return middle_ns * std::exp(log_power_mean(probes, slope_prior * averaging, moments));
   };
-  YardstickReading reading{
-      yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores};
+  YardstickReading reading{yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores};
   if (by == ProbedBy::work) reading.moments = static_cast<int>(moments_[one] + moments_[other]);
   return reading;
 }

@@ -55,6 +55,25 @@ TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
   EXPECT_EQ(evidence.quiet.condemned, 1U);
 }
 
+TEST(EvidenceSet, TellsHowFarProbesLieApart) {
+  Study study = night_of_two();
+  for (Visit& visit : study.visits) {
+    visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
+    visit.yardstick->moments = 4;
+  }
+  const EvidenceSet evidence = gather_evidence(study);
+  const SeriesEvidence& known = evidence.series.front();
+  ASSERT_EQ(known.levels.apart_ms.size(), 3);
+  EXPECT_NEAR(known.levels.apart_ms(2) / known.levels.apart_ms(0), std::exp(known.log_ms(2, 0) - known.log_ms(0, 0)),
+              1e-2);
+  const JudgedVisit& first = *known.visits.front();
+  EXPECT_NEAR(known.levels.apart_ms(known.x.front() == first.x ? 0 : 2), measured_wall_ms(*first.visit) / 4, 1e-3);
+  study.visits.front().yardstick->moments = 0;
+  EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 3) << "others of the place tell";
+  for (Visit& visit : study.visits) visit.yardstick->moments = 0;
+  EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 0) << "probed around the frames alone";
+}
+
 TEST(EvidenceSet, SeveralVisitsOfACellAreAveragedOnTheLogScale) {
   Study study = night_of_two(1);
   Visit again = study.visits.front();

@@ -15,9 +15,10 @@ struct Made {
   LevelTables levels;
 };
 
-/// `levels_apart`: standard deviation of the levels. `chance`: of each half of the probes about them.
+/// `levels_apart`: standard deviation of the levels. `chance`: of each half of the probes about them. `seen`: share of
+/// the chance that frames see too, since they run beside the probes.
 Made made(double slope, double levels_apart, double chance = 0, Eigen::Index blocks = 12, double mean_level = 0.2,
-          Eigen::Index rows = 6) {
+          Eigen::Index rows = 6, double seen = 0) {
   std::mt19937 random(7);
   std::normal_distribution<double> normal;
   Made all{Eigen::ArrayXXd(rows, blocks),
@@ -27,7 +28,9 @@ Made made(double slope, double levels_apart, double chance = 0, Eigen::Index blo
       const double level = mean_level + levels_apart * normal(random);
       all.levels.one_half(row, block) = level + chance * normal(random);
       all.levels.other_half(row, block) = level + chance * normal(random);
-      all.log_ms(row, block) = std::log(1.0 + static_cast<double>(row)) + slope * level + 0.02 * normal(random);
+      const double by_chance = (all.levels.one_half(row, block) + all.levels.other_half(row, block)) / 2 - level;
+      all.log_ms(row, block) =
+          std::log(1.0 + static_cast<double>(row)) + slope * (level + seen * by_chance) + 0.02 * normal(random);
     }
   all.levels.level = (all.levels.one_half + all.levels.other_half) / 2;
   return all;
@@ -99,6 +102,38 @@ TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   const Eigen::ArrayXXd moved = adjustment.at_fast_level(one.log_ms) - one.log_ms;
   EXPECT_LT((moved - moved.mean()).abs().maxCoeff(), 0.12) << "by the levels as they were told it would be 0.3";
+}
+
+// Half of what the levels of visits differ by is chance of the moments that were probed.
+TEST(LevelAdjustment, ProbesBetweenShortFramesSeeTheVeryFramesBesideThem) {
+  Made one = made(0.8, 0.1, 0.14, 12, 0.2, 6, 0.7);
+  EXPECT_GT(adjustment_of(one.log_ms, one.levels).slope, 1.1) << "as if the frames saw nothing of that chance";
+  one.levels.apart_ms = Eigen::ArrayXd::Constant(6, 0.1);
+  EXPECT_NEAR(adjustment_of(one.log_ms, one.levels).slope, 0.8, 0.1);
+  Made of_long_frames = made(0.8, 0.1, 0.14);
+  of_long_frames.levels.apart_ms = Eigen::ArrayXd::Constant(6, 100);
+  EXPECT_NEAR(adjustment_of(of_long_frames.log_ms, of_long_frames.levels).slope, 0.8, 0.1);
+}
+
+TEST(LevelAdjustment, HowReliableLevelsAreIsToldByFramesOfLikeLength) {
+  Made one = made(0.6, 0.1, 0.02, 30);
+  const Made restless = made(0.6, 0.1, 0.2, 30);
+  for (auto half : {&LevelTables::level, &LevelTables::one_half, &LevelTables::other_half})
+    (one.levels.*half).bottomRows(3) = (restless.levels.*half).bottomRows(3);
+  const auto shrunk_to = [&](const std::vector<double>& apart_ms) {
+    one.levels.apart_ms = Eigen::Map<const Eigen::ArrayXd>(apart_ms.data(), 6);
+    const auto spread = [](const Eigen::ArrayXXd& rows) {
+      const Eigen::ArrayXXd beside_rows = rows.colwise() - rows.rowwise().mean();
+      return std::sqrt((beside_rows.rowwise() - beside_rows.colwise().mean()).square().sum());
+    };
+    return spread(adjustment_of(one.log_ms, one.levels).level.bottomRows(3)) / spread(one.levels.level.bottomRows(3));
+  };
+  const double by_all = shrunk_to({200, 200, 200, 200, 200, 200});
+  const double with_others_half_as_long = shrunk_to({100, 100, 100, 200, 200, 200});
+  const double by_themselves = shrunk_to({2, 2, 2, 200, 200, 200});
+  EXPECT_GT(by_all, 1.05 * with_others_half_as_long);
+  EXPECT_GT(with_others_half_as_long, 1.05 * by_themselves);
+  EXPECT_NEAR(by_themselves, 1 / 3.0, 0.1) << "of 0.01 + 0.02, 0.01 are shared";
 }
 
 TEST(LevelAdjustment, VisitsFarFromTheFastLevelTellLess) {

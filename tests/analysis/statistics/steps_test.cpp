@@ -70,6 +70,15 @@ TEST(Steps, WantsTwoPlacesOnEitherSideAndMoreThanNoise) {
   EXPECT_TRUE(find_steps(points, {0.02 * 0.02, 0}).empty());
 }
 
+// With gaps of one width, 95 % of noise move what a gap rises beside a neighbour by at most 2.021 (Student's t) x
+// sqrt(4 / 8 + 1 / 8 + 1 / 8) deviations. The jump rises by log(1.2 x 1.3), where the gap behind it would rise by
+// log(1 + 0.2 x 1.3) in proportion: a deviation of 0.122 is the limit.
+TEST(Steps, PassTheLimitOfNoiseByASeventh) {
+  const Points points = points_of(ladder(8000, 1.2, 10), [](double n) { return 1e-3 * n * (n < 20'000 ? 1 : 1.3); });
+  EXPECT_EQ(find_steps(points, {std::pow(0.122 / 1.2, 2), 40}).size(), 1U);
+  EXPECT_TRUE(find_steps(points, {std::pow(0.122 / 1.1, 2), 40}).empty());
+}
+
 TEST(Steps, AreNoSpikesOfSingleVisits) {
   Points points = points_of(ladder(8000, 1.2, 12), linear, 10);
   points.log_ms(6) += 0.4;
