@@ -142,10 +142,16 @@ struct YardstickReading {
   double fast_ns = 0;   ///< A tenth of the probes took at most this.
   int cores = 1;        ///< So many were probed at once; the slowest of them told.
   std::string program;  ///< Whose compiler made the probe, where that was not Mileage's own: the program's name.
-  int moments = 0;      ///< Between frames, at which probes were made; 0 where they were made around the frames alone.
+  /// Geometric mean of all probes, weighted alike; nothing in older files. The means of both halves lie above it where
+  /// long frames add up moments of several states, and are right for frames that follow the probe as usual; those that
+  /// follow it more steeply lie farther above (statistics/level_adjustment.h).
+  std::optional<double> geometric_ns;
+  int moments = 0;  ///< Between frames, at which probes were made; 0 where they were made around the frames alone.
 
   /// Geometric mean of both halves.
   double level_ns() const { return std::sqrt(one_half_ns * other_half_ns); }
+  /// How far that lies above the geometric mean of all probes, log scale.
+  double log_raised() const { return geometric_ns ? std::log(level_ns() / *geometric_ns) : 0; }
 };
 
 /// Resident memory of a visit process in bytes; nothing where it is not known.

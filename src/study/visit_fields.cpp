@@ -192,6 +192,11 @@ const FieldList& fields_of<YardstickReading>() {
       R("program", &YardstickReading::program,
         "Whose compiler made the work, where that was not Mileage's own: the program's name.")
           .sparse(),
+      R("geometric_ns", &YardstickReading::geometric_ns,
+        "Geometric mean of all times; both halves lie above it the more, the longer frames are and the more times "
+        "vary.")
+          .in("ns")
+          .above_zero(),
       R("moments", &YardstickReading::moments,
         "Moments between frames at which it was timed, several times in a row after long ones; missing where it was "
         "timed around the frames alone.")

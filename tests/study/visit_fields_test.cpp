@@ -49,6 +49,7 @@ Visit full_visit() {
   visit.memory = {1e6, 2e6, 3e6, 4e6, 5e6, 6e6, 5e7};
   visit.yardstick = YardstickReading{3, 20, 10, 11, 9};
   visit.yardstick->moments = 7;
+  visit.yardstick->geometric_ns = 10.2;
   visit.read_share = 0.1;
   visit.arrived = 50;
   visit.float_mode = "flush to zero";
@@ -63,11 +64,14 @@ TEST(VisitFields, AllButThoseOfAnotherKindAreWrittenAndReadBack) {
   EXPECT_EQ(to_line(to_json(visit_from_json(json))), to_line(json));
 }
 
-TEST(VisitFields, MomentsOfProbesAreKeptAndMissingInOlderFiles) {
+TEST(VisitFields, OlderFilesTellLessOfProbes) {
   Json json = to_json(full_visit());
   EXPECT_EQ(visit_from_json(json).yardstick->moments, 7);
+  EXPECT_EQ(visit_from_json(json).yardstick->geometric_ns, 10.2);
   json["yardstick"].erase("moments");
+  json["yardstick"].erase("geometric_ns");
   EXPECT_EQ(visit_from_json(json).yardstick->moments, 0);
+  EXPECT_EQ(visit_from_json(json).yardstick->log_raised(), 0);
 }
 
 TEST(VisitFields, HaveAMeaningEach) {

@@ -163,7 +163,8 @@ double SeriesCurve::doubt_at(double x) const {
 }
 
 double SeriesCurve::slope_error() const {
-  const double told = adjustment.mean_level * adjustment.mean_level - fast_level_deviation * fast_level_deviation;
+  const double by_slope = adjustment.told_by_slope();
+  const double told = by_slope * by_slope - fast_level_deviation * fast_level_deviation;
   return std::sqrt(std::max(0.0, told)) * adjustment.slope_deviation();
 }
 

@@ -61,6 +61,12 @@ double mean_level(const Visits& visits, double YardstickReading::*half, const Ya
   return sum / static_cast<double>(visits.size());
 }
 
+double mean_raised(const Visits& visits) {
+  double sum = 0;
+  for (const JudgedVisit* one : visits) sum += one->visit->yardstick->log_raised();
+  return sum / static_cast<double>(visits.size());
+}
+
 /// Milliseconds of frames between two moments at which probes were made; 0 where none were made between frames.
 double apart_ms(const Visits& visits) {
   double frames_ms = 0;
@@ -75,7 +81,7 @@ double apart_ms(const Visits& visits) {
 /// NaN where the table of costs has no visit.
 LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
                       const YardstickJudge& judge) {
-  LevelTables levels{costs, costs, costs, Eigen::ArrayXd(costs.rows())};
+  LevelTables levels{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows())};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
     for (const auto& [block, visits] : by_block) {
@@ -83,6 +89,7 @@ LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, c
       if (std::isnan(costs(row, column))) continue;
       levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, judge);
       levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
+      levels.raised(row, column) = mean_raised(visits);
     }
     Visits of_row;
     for (const auto& [block, visits] : by_block) of_row.insert(of_row.end(), visits.begin(), visits.end());

@@ -102,7 +102,8 @@ Told told_between_blocks(const Eigen::ArrayXd& cost, const Eigen::ArrayXd& level
 LevelTables LevelTables::without_column(Eigen::Index column) const {
   if (!are_known()) return {};
   return {mileage::without_column(level, column), mileage::without_column(one_half, column),
-          mileage::without_column(other_half, column), apart_ms};
+          mileage::without_column(other_half, column),
+          raised.size() > 0 ? mileage::without_column(raised, column) : raised, apart_ms};
 }
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
@@ -111,6 +112,9 @@ double LevelAdjustment::slope_deviation() const {
   const double left_of_places = 1 - trust * (1 - left_by_own_slope);
   return std::hypot((1 - trust) * slope_prior_deviation, left_of_places * line_deviation);
 }
+
+/// The raised part is one of the slope itself, and counts twice.
+double LevelAdjustment::told_by_slope() const { return mean_level + mean_raised; }
 
 Table LevelAdjustment::at_fast_level(const Table& log_ms) const {
   return level.size() > 0 ? (log_ms - slope * level).eval() : log_ms;
@@ -123,13 +127,14 @@ LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
   adjustment.slope = slope_prior;
 
   const CalibratedLevel level = calibrated(levels);
-  adjustment.level = level.table();
-  adjustment.weight = 1 / (1 + (adjustment.level / level_that_halves).square());
-  const Table weights = (present > 0).select(adjustment.weight, 0.0);
-  adjustment.mean_level = (present > 0).select(adjustment.level * weights, 0.0).sum() / weights.sum();
+  const Table usual = level.table();
+  const auto seen_with = [&](double slope) {
+    return levels.raised.size() > 0 ? (usual + (slope / slope_prior - 1) * levels.raised).eval() : usual;
+  };
   const Eigen::ArrayXd visits = present.colwise().sum().transpose();
   const double prior_told = 1 / (slope_prior_deviation * slope_prior_deviation);
   for (int round = 0; round < slope_rounds; ++round) {
+    adjustment.level = seen_with(adjustment.slope);
     const ClippedFit cost = fit_clipped(adjustment.at_fast_level(log_ms));
     const double variance = std::max(cost.noise.variance, least_slope_noise * least_slope_noise);
     // Clipped where the cost lies off the line, and back on the scale of costs as they were measured.
@@ -141,6 +146,14 @@ LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
     adjustment.slope = (within.products + between.products + slope_prior * prior_told) / (told + prior_told);
     adjustment.trust = told / (told + prior_told);
   }
+  adjustment.level = seen_with(adjustment.slope);
+  adjustment.weight = 1 / (1 + (adjustment.level / level_that_halves).square());
+  const Table weights = (present > 0).select(adjustment.weight, 0.0);
+  const auto mean = [&](const Table& table) {
+    return (present > 0).select(table * weights, 0.0).sum() / weights.sum();
+  };
+  adjustment.mean_level = mean(adjustment.level);
+  if (levels.raised.size() > 0) adjustment.mean_raised = adjustment.slope / slope_prior * mean(levels.raised);
   return adjustment;
 }
 

@@ -12,6 +12,9 @@ struct LevelTables {
   Eigen::ArrayXXd level;
   Eigen::ArrayXXd one_half;
   Eigen::ArrayXXd other_half;
+  /// Part of the level that comes of long frames adding up moments of several states, for frames that follow the
+  /// yardstick as usual; empty for none.
+  Eigen::ArrayXXd raised = {};
   /// Of each row: milliseconds of frames between two moments at which probes were made; empty where that is not known.
   Eigen::ArrayXd apart_ms = {};
 
@@ -26,6 +29,7 @@ struct LevelAdjustment {
   double slope = 0;        ///< Change of the log cost per unit of level.
   double trust = 0;        ///< Share of the slope that the study told, in [0, 1); the rest is the prior.
   double mean_level = 0;   ///< Of the visits, each as much as it tells.
+  double mean_raised = 0;  ///< The part of it that comes of long frames adding up moments of several states.
 
   /// What it takes off, as a share: 0.2 where frames would be 20 % shorter on the fast machine.
   double taken_off() const;
@@ -34,14 +38,17 @@ struct LevelAdjustment {
   /// Standard deviation of the slope at a place: from the prior, as far as the study told no better, and from place to
   /// place, of which the slope of the whole series, as far as the study told it, takes the part that all share.
   double slope_deviation() const;
+  /// By how much costs at the fast level fall for each unit that the slope is steeper, log scale, on average.
+  double told_by_slope() const;
 };
 
 /// The slope is drawn to a prior (0.55 +- 0.25: recorded slopes lie between 0.25 and 0.7, and time that the host takes
 /// away has 1) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
-/// other things move as well. Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what
-/// both halves agree on (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in
-/// Nonlinear Models", 2006). No effect where levels are not known.
-/// `log_ms`: rows places, columns blocks, NaN where there is no visit.
+/// other things move as well. The mean of moments that long frames add up is their power mean with the slope as its
+/// exponent: it lies above the geometric one in proportion to the slope (to second order). Few probes dilute a slope;
+/// so levels of visits and of blocks are first shrunk to what both halves agree on (regression calibration by the
+/// reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models", 2006). No effect where levels are
+/// not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
 LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 
 }  // namespace mileage

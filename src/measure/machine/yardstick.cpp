@@ -38,18 +38,25 @@ void cut_ends(std::vector<Weighted>& probes, double share) {
   }
 }
 
-/// The power mean, log scale. `of_moments`: so few moments vary less among themselves than they do on the whole, and
-/// the mean lies less above the geometric one.
-double log_power_mean(const std::vector<Weighted>& probes, double power, double of_moments) {
+/// Means on the log scale: the geometric one, and how far the power mean lies above it.
+struct LogMeans {
+  double geometric;
+  double raised = 0;
+};
+
+/// `of_moments`: so few moments vary less among themselves than they do on the whole, and the power mean lies less
+/// above the geometric one.
+LogMeans log_means(const std::vector<Weighted>& probes, double power, double of_moments) {
   double sum = 0, logs = 0, all = 0;
   for (const Weighted& probe : probes) {
     sum += probe.weight * std::pow(probe.ratio, power);
     logs += probe.weight * std::log(probe.ratio);
     all += probe.weight;
   }
-  const double geometric = logs / all;
-  if (power < least_power) return geometric;
-  return geometric + (std::log(sum / all) / power - geometric) * of_moments / std::max(1.0, of_moments - 1);
+  LogMeans means{logs / all};
+  if (power >= least_power)
+    means.raised = (std::log(sum / all) / power - means.geometric) * of_moments / std::max(1.0, of_moments - 1);
+  return means;
 }
 
 }  // namespace
@@ -84,15 +91,23 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
   std::nth_element(all.begin(), fast, all.end());
   const double middle_ns = median(all);
   const double averaging = frame_ns / (frame_ns + 1e6 * states_last_ms);
-  const auto mean_ns = [&](Half half) {
+  const auto means_of = [&](Half half) {
     std::vector<Weighted> probes;
     for (const double ns : ns_[half])
       probes.push_back({ns / middle_ns, by == ProbedBy::time ? std::pow(ns / middle_ns, -slope_prior) : 1});
     cut_ends(probes, cut_share * (1 - averaging));
     const auto moments = static_cast<double>(by == ProbedBy::work ? moments_[half] : probes.size());
-    return middle_ns * std::exp(log_power_mean(probes, slope_prior * averaging, moments));
+    return log_means(probes, slope_prior * averaging, moments);
   };
-  YardstickReading reading{yardstick_version, static_cast<int>(all.size()), mean_ns(one), mean_ns(other), *fast, cores};
+  const LogMeans of_one = means_of(one), of_other = means_of(other);
+  YardstickReading reading;
+  reading.version = yardstick_version;
+  reading.probes = static_cast<int>(all.size());
+  reading.one_half_ns = middle_ns * std::exp(of_one.geometric + of_one.raised);
+  reading.other_half_ns = middle_ns * std::exp(of_other.geometric + of_other.raised);
+  reading.geometric_ns = middle_ns * std::exp((of_one.geometric + of_other.geometric) / 2);
+  reading.fast_ns = *fast;
+  reading.cores = cores;
   if (by == ProbedBy::work) reading.moments = static_cast<int>(moments_[one] + moments_[other]);
   return reading;
 }

@@ -55,14 +55,16 @@ TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
   EXPECT_EQ(evidence.quiet.condemned, 1U);
 }
 
-TEST(EvidenceSet, TellsHowFarProbesLieApart) {
+TEST(EvidenceSet, TellsHowFarProbesLieApartAndWhatLongFramesAddUp) {
   Study study = night_of_two();
   for (Visit& visit : study.visits) {
     visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
     visit.yardstick->moments = 4;
+    visit.yardstick->geometric_ns = 80;
   }
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& known = evidence.series.front();
+  EXPECT_NEAR(known.levels.raised(1, 1), std::log(100.0 / 80), 1e-9);
   ASSERT_EQ(known.levels.apart_ms.size(), 3);
   EXPECT_NEAR(known.levels.apart_ms(2) / known.levels.apart_ms(0), std::exp(known.log_ms(2, 0) - known.log_ms(0, 0)),
               1e-2);

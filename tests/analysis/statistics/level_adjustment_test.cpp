@@ -104,6 +104,34 @@ TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
   EXPECT_LT((moved - moved.mean()).abs().maxCoeff(), 0.12) << "by the levels as they were told it would be 0.3";
 }
 
+// Long frames that follow the yardstick by 0.9 lie farther above the geometric mean of its moments than usual ones do.
+TEST(LevelAdjustment, LongFramesAreBroughtDownByTheirOwnSlope) {
+  Made one = made(0.9, 0.15);
+  const double geometric_above = 0.05;  // for the slope 0.9
+  one.levels.raised = Eigen::ArrayXXd::Zero(6, 12);
+  one.levels.raised.bottomRows(3) = geometric_above * 0.55 / 0.9;
+  for (auto half : {&LevelTables::level, &LevelTables::one_half, &LevelTables::other_half})
+    (one.levels.*half) += one.levels.raised;
+  one.log_ms.bottomRows(3) += 0.9 * geometric_above;
+  const auto apart = [&] {
+    const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+    EXPECT_NEAR(adjustment.slope, 0.9, 0.05);
+    const Eigen::ArrayXd rows = adjustment.at_fast_level(one.log_ms).rowwise().mean();
+    return rows(5) - std::log(6.0) - (rows(0) - std::log(1.0));
+  };
+  const double by_own_slope = apart();
+  one.levels.raised.resize(0, 0);
+  EXPECT_NEAR(apart() - by_own_slope, 0.9 * (geometric_above - geometric_above * 0.55 / 0.9), 0.003);
+}
+
+TEST(LevelAdjustment, RaisedLevelsMakeTheSlopeMatterMore) {
+  Made one = made(0.6, 0.15);
+  const double usual = adjustment_of(one.log_ms, one.levels).told_by_slope();
+  one.levels.raised = Eigen::ArrayXXd::Constant(6, 12, 0.03);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_NEAR(adjustment.told_by_slope() - usual, (2 * adjustment.slope / 0.55 - 1) * 0.03, 0.005);
+}
+
 // Half of what the levels of visits differ by is chance of the moments that were probed.
 TEST(LevelAdjustment, ProbesBetweenShortFramesSeeTheVeryFramesBesideThem) {
   Made one = made(0.8, 0.1, 0.14, 12, 0.2, 6, 0.7);

@@ -31,6 +31,8 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
   EXPECT_NEAR(reading->one_half_ns, 200, 1e-9) << "geometric";
   EXPECT_NEAR(reading->other_half_ns, 95, 0.1);
   EXPECT_EQ(reading->fast_ns, 92);
+  EXPECT_NEAR(*reading->geometric_ns, reading->level_ns(), 1e-9);
+  EXPECT_GT(probes.reading(ProbedBy::work, 1e9)->log_raised(), 0.05) << "long frames add up 100 and 400";
   EXPECT_EQ(reading->moments, 2) << "probes that follow each other in a half";
   EXPECT_EQ(probes.reading(ProbedBy::time, 0)->moments, 0) << "none between frames";
   EXPECT_NEAR(reading->level_ns(), std::sqrt(reading->one_half_ns * reading->other_half_ns), 1e-9);
