@@ -29,6 +29,17 @@ CellVisits cells_of(const Visits& visits) {
   return cells;
 }
 
+/// The visits of each place.
+std::vector<Visits> by_place(const CellVisits& cells) {
+  std::vector<Visits> places;
+  for (const auto& [x, by_block] : cells) {
+    places.emplace_back();
+    for (const auto& [block, visits] : by_block)
+      places.back().insert(places.back().end(), visits.begin(), visits.end());
+  }
+  return places;
+}
+
 double mean_log_ms(const Visits& visits) {
   double sum = 0;
   for (const JudgedVisit* one : visits) sum += std::log(one->typical_ms);
@@ -91,11 +102,10 @@ LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, c
       levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
       levels.raised(row, column) = mean_raised(visits);
     }
-    Visits of_row;
-    for (const auto& [block, visits] : by_block) of_row.insert(of_row.end(), visits.begin(), visits.end());
-    levels.apart_ms(row) = apart_ms(of_row);
     ++row;
   }
+  const std::vector<Visits> places = by_place(cells);
+  std::transform(places.begin(), places.end(), levels.apart_ms.begin(), apart_ms);
   if ((levels.apart_ms <= 0).any()) levels.apart_ms.resize(0);
   levels.level = (levels.one_half + levels.other_half) / 2;
   return levels;
@@ -142,17 +152,6 @@ void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within
   if (runs.are_few() && !within_runs) evidence.between_runs = assumed_visit_deviation;
   if (const double read = widest_reading(evidence.visits); read > 0)
     evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
-}
-
-/// The visits of each place.
-std::vector<Visits> by_place(const CellVisits& cells) {
-  std::vector<Visits> places;
-  for (const auto& [x, by_block] : cells) {
-    places.emplace_back();
-    for (const auto& [block, visits] : by_block)
-      places.back().insert(places.back().end(), visits.begin(), visits.end());
-  }
-  return places;
 }
 
 int rank_of(const Scenario& scenario, const std::string& variant) {
