@@ -148,13 +148,16 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
     return costs;
   });
   // What the slope takes off the typical frame, it gives back to the ratio, but for what the visits of the slowest
-  // frames differ from the mean; and drift of the level is of the machine as it was.
+  // frames differ from the mean; and drift of the level is of the machine as it was. Where few visits were slow, ends
+  // jump from place to place, and the line passes them by.
+  const RatioEnds ends = ends_without(tail, x, std::nullopt);
   curve.places = x;
   for (std::size_t i = 0; i < x.size(); ++i) {
+    const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
     const double by_slope =
         adjustment.slope_deviation() * std::fabs(level_beyond_end(tail, x[i], adjustment.mean_level));
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
-    curve.place_doubts.push_back(std::hypot(normal_95 * by_slope, by_cores));
+    curve.place_doubts.push_back(std::hypot(normal_95 * by_slope, by_cores, off_line));
   }
   return curve;
 }

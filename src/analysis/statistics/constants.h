@@ -48,8 +48,8 @@ inline constexpr double slope_prior_deviation = 0.25;
 inline constexpr double line_deviation = 0.05;
 /// Share of that by which the slope at a place differs from that of the whole series. Calculated for a quarter of a
 /// wave between ends that differ each by itself: 0.1 in the middle, 0.73 at either end, 0.44 on the whole. Simulated:
-/// with 1, 98 % hold where the machine was slow half of the time, and with 0, 88 % of 99 % ends.
-inline constexpr double left_by_own_slope = 0.5;
+/// with 0.5 and 1, 97.2 and 98 % hold where the machine was slow half of the time.
+inline constexpr double left_by_own_slope = 0.4;
 /// Where slopes at both ends of a range differ so, each by itself, and run like a quarter of a wave between them: share
 /// of the steepest rise of that wave that a fitted exponent takes. Simulated: 0.7 to 1.05, by where the cost grows.
 inline constexpr double exponent_share_of_a_wave = 0.85;

@@ -108,9 +108,25 @@ double most_doubt(const Study& study) {
 }
 
 TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
-  EXPECT_EQ(most_doubt(night(400, 0.1)), 0) << "no yardstick";
+  EXPECT_LT(most_doubt(night(400, 0.1)), 0.01) << "no yardstick";
   EXPECT_LT(most_doubt(slow_block(1)), 0.03) << "the slowest frames lie in any block";
   EXPECT_GT(most_doubt(slow_block(1.6)), 1.5 * most_doubt(slow_block(1)));
+}
+
+/// At one place, each tenth frame was slow.
+TEST(Tail, DoubtsItsLineWhereEndsJumpFromPlaceToPlace) {
+  Study study = night(400, 0.02);
+  const std::int64_t slow_at = made::counts_between(1000, 32'000, 8).at(4);
+  for (Visit& visit : study.visits)
+    if (visit.count == slow_at)
+      for (std::size_t i = 0; i < visit.samples_ns.size(); i += 10)
+        visit.samples_ns[i] = std::llround(1.5 * static_cast<double>(visit.samples_ns[i]));
+  const SeriesCurve curve = tail_of(study);
+  const SeriesCurve even = tail_of(night(400, 0.02));
+  const auto x = static_cast<double>(slow_at);
+  EXPECT_GT(curve.doubt_at(x), 0.1);
+  EXPECT_LT(curve.doubt_at(1000), 0.01) << "far from there";
+  EXPECT_LT(even.doubt_at(x), 0.01);
 }
 
 TEST(Tail, HowSlowTheMachineWasInABlockIsNoSample) {
