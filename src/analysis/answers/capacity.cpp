@@ -203,38 +203,28 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
 
 namespace {
 
-/// What 99 % of a series' frames stay below: fitted where a first reader asks.
-class Tail {
- public:
-  Tail(const SeriesEvidence& series, const std::vector<int>& blocks)
-      : series_(&series), evidence_(gather_tail(series, blocks)) {}
-
-  std::size_t frames_near(double x) const { return evidence_.frames_near(x); }
-  const std::optional<SeriesCurve>& curve() {
-    if (!is_fitted_) curve_ = fit_tail(*series_, evidence_);
-    is_fitted_ = true;
-    return curve_;
-  }
-
- private:
-  const SeriesEvidence* series_;
-  TailEvidence evidence_;
-  std::optional<SeriesCurve> curve_;
-  bool is_fitted_ = false;
+/// What 99 % of a series' frames stay below.
+struct Tail {
+  TailEvidence evidence;
+  std::optional<SeriesCurve> curve;
 };
 
 std::vector<Tail> tails_of(const EvidenceSet& evidence) {
   std::vector<Tail> tails;
-  for (const SeriesEvidence& series : evidence.series) tails.emplace_back(series, evidence.blocks);
+  for (const SeriesEvidence& series : evidence.series) {
+    Tail tail{gather_tail(series, evidence.blocks), {}};
+    tail.curve = fit_tail(series, tail.evidence);
+    tails.push_back(std::move(tail));
+  }
   return tails;
 }
 
-SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, Tail& tail, double budget_ms) {
+SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
   SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
-  found.tail_frames = tail.frames_near(found.capacity.at.value_or(curve.all.most()));
-  if (found.tail_frames >= frames_for_tail && tail.curve()) {
-    found.tail = capacity(*tail.curve(), budget_ms);
-    found.tail_from = tail.curve()->all.least();
+  found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
+  if (tail.curve && found.tail_frames >= frames_for_tail) {
+    found.tail = capacity(*tail.curve, budget_ms);
+    found.tail_from = tail.curve->all.least();
   }
   // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
   const bool is_beyond = found.tail && found.tail->at && found.capacity.at && *found.tail->at > *found.capacity.at;
@@ -281,7 +271,7 @@ CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questi
   CapacityAnswer answer;
   answer.budgets_ms = questions.budgets_of(analysis.evidence);
   answer.reserve_ms = questions.reserve_ms;
-  std::vector<Tail> tails = tails_of(analysis.evidence);
+  const std::vector<Tail> tails = tails_of(analysis.evidence);
   for (const double budget_ms : answer.budgets_ms) {
     for (std::size_t i = 0; i < analysis.curves.size(); ++i)
       answer.capacities.push_back(capacity_of(i, analysis.curves[i], tails[i], budget_ms));

@@ -37,8 +37,8 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
 /// the ratios, one part of each visit is left out instead: how slow the machine was in a block is what is told, and no
 /// sample of it. That slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve, but
 /// for how far the visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its
-/// place_doubts. Nothing where no place has enough frames. Averaging each visit's own 99 % point instead is biased
-/// downwards.
+/// place_doubts, and how far the end pooled at a place lies off that line. Nothing where no place has enough frames.
+/// Averaging each visit's own 99 % point instead is biased downwards.
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEvidence& tail);
 
 }  // namespace mileage
