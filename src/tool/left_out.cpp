@@ -79,22 +79,23 @@ std::string told(const OneReason& reason, const Plan& plan) {
   return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_told(reason.counts, plan));
 }
 
-const char* given_up_text(GivenUp given_up) {
-  switch (given_up) {
-    case GivenUp::nothing:
-    case GivenUp::half_the_ladder:
-    case GivenUp::ladder:
-      return nullptr;
-    case GivenUp::ends:
-      return "two of five counts around each figure";
-    case GivenUp::half_the_frames:
-      return "two of five counts around each figure, half of the frames";
-    case GivenUp::most_of_the_frames:
-      return "two of five counts around each figure, most of the frames";
-    case GivenUp::break_evens:
-      return "counts around break-evens, two of five around each capacity, most of the frames";
-  }
-  return nullptr;
+const char* counts_given_up(GivenUp given_up) {
+  if (given_up < GivenUp::middles) return "two of five";
+  return given_up < GivenUp::sides ? "three of five" : "four of five";
+}
+
+const char* frames_given_up(GivenUp given_up) {
+  if (given_up < GivenUp::half_the_frames) return "";
+  return given_up < GivenUp::most_of_the_frames ? ", half of the frames" : ", most of the frames";
+}
+
+/// Counts of the plan are named one by one.
+std::string given_up_text(GivenUp given_up, const Goal& goal) {
+  if (given_up < GivenUp::ends) return {};
+  const bool without_break_evens = given_up >= GivenUp::break_evens && goal.figure != "breakeven";
+  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", counts_given_up(given_up),
+                     without_break_evens ? " around each capacity" : " counts around each figure") +
+         frames_given_up(given_up);
 }
 
 }  // namespace
@@ -111,7 +112,8 @@ std::string left_out_text(const Summary& summary, const Plan& plan) {
                         kept_by == nullptr ? "" : fmt::format(" ({} keeps them)", kept_by));
     lines.clear();
   }
-  if (const char* given_up = given_up_text(summary.given_up))
+  const std::string given_up = given_up_text(summary.given_up, plan.goal);
+  if (!given_up.empty())
     text +=
         fmt::format("left out, so that enough blocks fit into the time: {} (a longer --time keeps them)\n", given_up);
   return text;

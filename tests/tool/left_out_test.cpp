@@ -44,7 +44,16 @@ TEST(LeftOut, TellsWhatBlocksGaveUp) {
   summary.given_up = GivenUp::ladder;
   EXPECT_EQ(left_out_text(summary, plan_of_three()), "") << "counts of the plan are named one by one";
   summary.given_up = GivenUp::ends;
-  EXPECT_THAT(left_out_text(summary, plan_of_three()), HasSubstr("two of five counts around each figure"));
+  EXPECT_THAT(left_out_text(summary, plan_of_three()), HasSubstr("two of five counts around each figure (a longer"));
+  summary.given_up = GivenUp::half_the_frames;
+  EXPECT_THAT(left_out_text(summary, plan_of_three()), HasSubstr("around each figure, half of the frames (a longer"));
+  summary.given_up = GivenUp::sides;
+  EXPECT_THAT(left_out_text(summary, plan_of_three()),
+              HasSubstr("counts around break-evens, four of five around each capacity, most of the frames (a longer"));
+  Plan pair = plan_of_three();
+  pair.goal.figure = "breakeven";
+  EXPECT_THAT(left_out_text(summary, pair),
+              HasSubstr(" fit into the time: four of five counts around each figure, most of the frames (a longer"));
 }
 
 TEST(LeftOut, StandsInJson) {

@@ -11,6 +11,9 @@ namespace {
 
 const std::vector<double> five_factors{0.74, 0.86, 1.0, 1.16, 1.35};
 const std::vector<double> three_factors{0.82, 1.0, 1.22};
+const std::vector<double> two_factors{0.82, 1.22};
+/// Above it: below it, a figure would be told as not reached.
+const std::vector<double> one_factor{1.15};
 constexpr double middle_within = 1.2;
 /// A figure this close to the outermost of its counts, or beyond it, is missed by them.
 constexpr double inside_by = 1.05;
@@ -22,7 +25,16 @@ constexpr std::size_t most_in_jump = 4;
 /// Differences below this, on the log scale, may be noise of single visits.
 constexpr double told_apart = 0.1;
 
-const std::vector<double>& factors_of(const Aim& aim) { return aim.by_three ? three_factors : five_factors; }
+bool is_single(const Aim& aim) { return aim.counts_around == 1; }
+
+const std::vector<double>& factors_of(const Aim& aim) {
+  if (aim.counts_around >= five_factors.size()) return five_factors;
+  if (aim.counts_around >= three_factors.size()) return three_factors;
+  return is_single(aim) ? one_factor : two_factors;
+}
+
+/// A single count serves its own figure alone.
+double middle_of(const Aim& aim) { return is_single(aim) ? aim.at.value_or(aim.around) : aim.around; }
 
 /// Between two places on the axis where a value passes zero.
 double between(std::int64_t below, std::int64_t above, double value_below, double value_above) {
@@ -82,7 +94,7 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
 std::vector<std::int64_t> aimed_counts(const Aim& aim) {
   std::vector<std::int64_t> counts;
   for (const double factor : factors_of(aim))
-    counts.push_back(std::max<std::int64_t>(1, std::llround(aim.around * factor)));
+    counts.push_back(std::max<std::int64_t>(1, std::llround(middle_of(aim) * factor)));
   counts.insert(counts.end(), aim.in_jump.begin(), aim.in_jump.end());
   std::sort(counts.begin(), counts.end());
   counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
@@ -115,6 +127,7 @@ void choose_places(std::vector<Aim>& aims) {
 }
 
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs) {
+  if (is_single(aim)) return !is_missed(aim, found);
   if (found < *aim.at * middle_within && found > *aim.at / middle_within) return true;
   if (!aim.other) return false;
   std::vector<double> there;
@@ -125,7 +138,9 @@ bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& 
 
 bool is_missed(const Aim& aim, double found) {
   const std::vector<double>& factors = factors_of(aim);
-  return found < aim.around * factors.front() * inside_by || found > aim.around * factors.back() / inside_by;
+  const double lowest = is_single(aim) ? 1 / middle_within : factors.front() * inside_by;
+  const double middle = middle_of(aim);
+  return found < middle * lowest || found > middle * factors.back() / inside_by;
 }
 
 }  // namespace mileage

@@ -21,7 +21,7 @@ struct Aim {
   std::optional<double> at;           ///< Where it lies, as far as is known.
   double around = 0;                  ///< Middle of the counts that stand around it, where there are any.
   bool of_worst_frames = false;       ///< Of a capacity by the worst frames after arrivals, and not by settled ones.
-  bool by_three = false;              ///< Whether those are three, and not five.
+  std::size_t counts_around = 5;      ///< How many those are: 5, 3, 2 or 1.
   std::vector<std::int64_t> in_jump;  ///< Counts inside a jump in cost that the figure lies in.
 
   bool concerns(std::size_t one) const { return series == one || other == one; }
@@ -36,8 +36,8 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 /// there is none.
 std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs);
 
-/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %; and
-/// those inside a jump.
+/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %; or
+/// both sides of these, or a single one 15 % above the figure; and those inside a jump.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
 /// What visits tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
@@ -56,8 +56,8 @@ void choose_places(std::vector<Aim>& aims);
 /// than another.
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
 
-/// Whether it lies outside of the counts that stand around it, or at the outermost: what is measured there cannot tell
-/// it.
+/// Whether it lies outside of the counts that stand around it, or at the outermost, or too far from a single one: what
+/// is measured there cannot tell it.
 bool is_missed(const Aim& aim, double found);
 
 }  // namespace mileage

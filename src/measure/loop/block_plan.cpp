@@ -17,7 +17,7 @@ constexpr double cheap_share = 0.01;
 /// share of the time: without any, a short study told nothing of costs and crossings below its capacities.
 constexpr std::ptrdiff_t rungs_to_a_foothold = 4;
 constexpr double share_of_footholds = 0.25;
-/// Counts of a series that no figure is aimed at.
+/// Counts that a series has left when all is given up.
 constexpr std::size_t fewest_counts = 3;
 constexpr int fewest_frames = 5;
 
@@ -90,10 +90,38 @@ void add_aimed(StudyState& state, std::size_t series, std::int64_t count) {
                          predicted_s(state.plan, state.plan.series[series], cost_near(state, series, count), frames)});
 }
 
+/// Of both, the series with fewer counts of the plan left needs more around the figure.
+std::size_t fewest_counts_around(const StudyState& state, const Aim& aim) {
+  std::size_t fewest = 1;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    if (!aim.concerns(series)) continue;
+    const auto others =
+        static_cast<std::size_t>(std::count_if(state.cells.begin(), state.cells.end(),
+                                               [&](const Cell& cell) { return cell.series == series && !cell.aimed; }));
+    fewest = std::max(fewest, fewest_counts - std::min(others, fewest_counts));
+  }
+  return fewest;
+}
+
+/// Whether every series may be measured beyond the figure, so that it lies between counts.
+bool may_be_passed(const StudyState& state, Aim aim) {
+  aim.counts_around = 2;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+    if (aim.concerns(series) && !may_be_tried(state, series, static_cast<double>(aimed_counts(aim).back())))
+      return false;
+  return true;
+}
+
+std::size_t counts_around(const StudyState& state, const Aim& aim) {
+  if (!gives_up(state, GivenUp::ends)) return 5;
+  if (!gives_up(state, GivenUp::middles) || !may_be_passed(state, aim)) return 3;
+  return std::max<std::size_t>(gives_up(state, GivenUp::sides) ? 1 : 2, fewest_counts_around(state, aim));
+}
+
 void put_counts_around(StudyState& state, Aim& aim) {
   const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
   if (!aim.at || is_given_up) return;
-  aim.by_three = gives_up(state, GivenUp::ends);
+  aim.counts_around = counts_around(state, aim);
   for (const std::int64_t count : aimed_counts(aim))
     for (std::size_t series = 0; series < state.plan.series.size(); ++series)
       if (aim.concerns(series) && !state.costs[series].empty()) add_aimed(state, series, count);
@@ -138,7 +166,7 @@ void plan_block(StudyState& state, int made) {
   GivenUp& given_up = state.summary.given_up;
   put_cells(state);
   if (state.plan.time_s <= 0) return;
-  while (!fits(state, made) && given_up != GivenUp::break_evens) {
+  while (!fits(state, made) && given_up != GivenUp::sides) {
     given_up = static_cast<GivenUp>(static_cast<int>(given_up) + 1);
     put_cells(state);
   }

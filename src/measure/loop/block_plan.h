@@ -7,8 +7,9 @@
 namespace mileage {
 
 /// Says anew what the next block visits, after `made` whole ones. As much is given up (GivenUp), one after the other,
-/// as it takes for eight blocks to fit into the time; frames and break-evens only where five would not fit else.
-/// Nothing is taken back later. Tells the watch before the first block where five do not fit even so.
+/// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
+/// would not fit else. Nothing is taken back later. Tells the watch before the first block where five do not fit even
+/// so.
 void plan_block(StudyState& state, int made);
 
 /// Seconds that a block takes, as its cells foresee.

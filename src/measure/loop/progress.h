@@ -54,7 +54,9 @@ enum class GivenUp {
   ends,             ///< three counts around a figure instead of five;
   half_the_frames,  ///< fewer frames a visit,
   most_of_the_frames,
-  break_evens  ///< and counts around break-evens, unless they are the goal.
+  break_evens,  ///< and counts around break-evens, unless they are the goal;
+  middles,      ///< two counts around a figure, where each series still has three in all,
+  sides         ///< and in the end one.
 };
 
 /// What happens around the loop. Empty functions are left out.

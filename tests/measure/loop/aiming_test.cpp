@@ -63,8 +63,14 @@ TEST(RoughPlace, OfABreakEvenNeedsARealDifferenceOnBothSides) {
 TEST(AimedCounts, StandAroundThePlace) {
   Aim aim{0, {}, 10, 1000, 1000};
   EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{740, 860, 1000, 1160, 1350}));
-  aim.by_three = true;
+  aim.counts_around = 3;
   EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{820, 1000, 1220}));
+  aim.counts_around = 2;
+  EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{820, 1220}));
+  aim.counts_around = 1;
+  EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{1150})) << "above: below, the budget would not be crossed";
+  aim.around = 900;
+  EXPECT_EQ(aimed_counts(aim), (std::vector<std::int64_t>{1150})) << "it shares no place with another figure";
   EXPECT_EQ(aimed_counts({0, {}, 10, 1, 1}), (std::vector<std::int64_t>{1}));
 }
 
@@ -127,8 +133,13 @@ TEST(WellAimed, MeansInTheMiddleOfTheCounts) {
   EXPECT_FALSE(is_missed(aim, 1250));
   EXPECT_TRUE(is_missed(aim, 1400));
   EXPECT_TRUE(is_missed(aim, 700));
-  aim.by_three = true;
+  aim.counts_around = 3;
   EXPECT_TRUE(is_missed(aim, 1300)) << "three counts do not reach as far";
+  aim.counts_around = 1;
+  EXPECT_FALSE(is_missed(aim, 900)) << "a single one stands at 1150";
+  EXPECT_TRUE(is_missed(aim, 800));
+  EXPECT_TRUE(is_missed(aim, 1120));
+  EXPECT_FALSE(is_well_aimed(aim, 1120, {}));
 }
 
 TEST(WellAimed, ABreakEvenIsWhereNoDifferenceCanBeTold) {

@@ -12,16 +12,18 @@
 namespace mileage {
 namespace {
 
-PlanRequest aiming_within(double time_s) {
+PlanRequest aiming_within(double time_s, std::int64_t most_count = 0) {
   PlanRequest request = scripted::counts({1000, 3000, 10'000, 30'000, 100'000, 300'000}, 0);
   request.aim = true;
+  request.most_count = most_count;
   request.time_s = time_s;
   return request;
 }
 
 /// Objects and columns, whose capacities at 60 Hz are 333,333 and 166,667, planned for so many seconds.
 struct Planned {
-  explicit Planned(double time_s) : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s)) {
+  explicit Planned(double time_s, std::int64_t most_count = 0)
+      : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s, most_count)) {
     state.watch.too_short = [this](double seconds) { needed_s = seconds; };
     place_series(*state);
     aim_at_figures(*state);
@@ -48,7 +50,9 @@ TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
     const GivenUp given_up = planned.state->summary.given_up;
     EXPECT_GE(given_up, before) << "with less time, more is given up: " << time_s;
     before = given_up;
-    EXPECT_EQ(planned.cells(true), given_up >= GivenUp::ends ? 6U : 10U) << time_s;
+    if (given_up < GivenUp::middles) {
+      EXPECT_EQ(planned.cells(true), given_up >= GivenUp::ends ? 6U : 10U) << time_s;
+    }
     if (given_up >= GivenUp::ladder) {
       EXPECT_LE(planned.cells(false), 4U) << "two footholds a series at most: " << time_s;
     }
@@ -59,6 +63,34 @@ TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
     for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.least_frames, cell.aimed ? 5 : 10);
   }
   EXPECT_GE(before, GivenUp::half_the_frames) << "the shortest time must have cost frames";
+}
+
+TEST(BlockPlan, GivesUpCountsAroundFiguresLastAndLeavesThreeOfEverySeries) {
+  bool has_given_up_sides = false;
+  for (const double time_s : {5.0, 4.5, 4.0, 3.5, 3.0}) {
+    const Planned planned(time_s);
+    const GivenUp given_up = planned.state->summary.given_up;
+    if (given_up < GivenUp::middles) continue;
+    has_given_up_sides = has_given_up_sides || given_up == GivenUp::sides;
+    for (const std::size_t series : {0U, 1U}) {
+      const auto of_series = [&](const Cell& cell) { return cell.series == series; };
+      const auto aimed = [&](const Cell& cell) { return cell.series == series && cell.aimed; };
+      const auto& cells = planned.state->cells;
+      const auto all = std::count_if(cells.begin(), cells.end(), of_series);
+      const auto around = std::count_if(cells.begin(), cells.end(), aimed);
+      EXPECT_GE(all, 3) << time_s;
+      const auto wanted = given_up == GivenUp::middles ? 2 : 1;
+      EXPECT_EQ(around, std::max<std::ptrdiff_t>(wanted, 3 - (all - around))) << time_s;
+    }
+  }
+  EXPECT_TRUE(has_given_up_sides);
+}
+
+TEST(BlockPlan, KeepsCountsBelowAFigureThatMayNotBePassed) {
+  const Planned planned(3, 340'000);
+  ASSERT_EQ(planned.state->summary.given_up, GivenUp::sides);
+  const auto below = [&](const Cell& cell) { return cell.series == 0 && cell.aimed; };
+  EXPECT_EQ(std::count_if(planned.state->cells.begin(), planned.state->cells.end(), below), 2);
 }
 
 TEST(BlockPlan, KeepsCheapFootholdsWhereTheLadderIsGivenUp) {
@@ -97,9 +129,7 @@ TEST(BlockPlan, ABlockTakesWhatItsCellsTake) {
 }
 
 TEST(BlockPlan, NothingIsTriedBeyondALimitOrALargestCount) {
-  PlanRequest request = aiming_within(60);
-  request.most_count = 120'000;
-  scripted::ScriptedState state({{"objects", 50}}, request);
+  scripted::ScriptedState state({{"objects", 50}}, aiming_within(60, 120'000));
   EXPECT_TRUE(may_be_tried(*state, 0, 100'000));
   EXPECT_FALSE(may_be_tried(*state, 0, 121'000));
   state->end_at(0, 50'000);
