@@ -219,8 +219,8 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   watch.too_short = [&](double needed_s) {
     line.clear();
     tell(
-        fmt::format("{} s are too short for five blocks, which an interval needs to be worth having; --time {:.0f}s "
-                    "would do",
+        fmt::format("{} s are too short for five blocks of three counts, which an interval needs to be worth having; "
+                    "--time {:.0f}s would do",
                     three_digits(head.plan.time_s), std::ceil(1.1 * needed_s)));
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };

@@ -3,12 +3,17 @@
 #include <algorithm>
 #include <cmath>
 
+#include "measure/loop/placing.h"
+
 namespace mileage {
 namespace {
 
 /// Blocks that should fit, and those that are needed for an interval worth having.
 constexpr int blocks_that_should_fit = 8;
 constexpr int blocks_needed = 5;
+/// Checks of visits and looks at the precision come between blocks, which differ themselves: without room for that, the
+/// last block lacked its last visits.
+constexpr double room_between_blocks = 1.05;
 /// Counts of the plan this close to an aim say nothing besides, and what lies beyond it costs most.
 constexpr double beside_an_aim = 1.45;
 /// A count of the plan that takes less than this share of the time, in all blocks, is cheap enough to stay.
@@ -23,9 +28,23 @@ constexpr int fewest_frames = 5;
 
 bool gives_up(const StudyState& state, GivenUp what) { return state.summary.given_up >= what; }
 
+/// Whether counts stand around a figure.
+bool is_pursued(const StudyState& state, const Aim& aim) {
+  const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
+  return aim.at && !is_given_up;
+}
+
+/// Whether a series may be measured at any count around a figure.
+bool is_within_reach(const StudyState& state, const Aim& aim, std::size_t series) {
+  const std::vector<std::int64_t> counts = aimed_counts(aim);
+  return std::any_of(counts.begin(), counts.end(),
+                     [&](std::int64_t count) { return may_be_tried(state, series, static_cast<double>(count)); });
+}
+
 bool is_aimed_at(const StudyState& state, std::size_t series) {
-  return std::any_of(state.aims.begin(), state.aims.end(),
-                     [&](const Aim& aim) { return aim.at && aim.concerns(series); });
+  return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
+    return is_pursued(state, aim) && aim.concerns(series) && is_within_reach(state, aim, series);
+  });
 }
 
 /// Close to a capacity or beyond it.
@@ -119,8 +138,7 @@ std::size_t counts_around(const StudyState& state, const Aim& aim) {
 }
 
 void put_counts_around(StudyState& state, Aim& aim) {
-  const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
-  if (!aim.at || is_given_up) return;
+  if (!is_pursued(state, aim)) return;
   aim.counts_around = counts_around(state, aim);
   for (const std::int64_t count : aimed_counts(aim))
     for (std::size_t series = 0; series < state.plan.series.size(); ++series)
@@ -145,7 +163,9 @@ void put_cells(StudyState& state) {
   thin_frames(state);
 }
 
-double corrected_block_s(const StudyState& state) { return predicted_block_s(state) * state.overrun; }
+double corrected_block_s(const StudyState& state) {
+  return predicted_block_s(state) * state.overrun * room_between_blocks;
+}
 
 /// Once there are enough, the last ones come as time allows.
 bool fits(const StudyState& state, int made) {
@@ -155,9 +175,36 @@ bool fits(const StudyState& state, int made) {
   return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
 }
 
+/// Seconds of a block and of placing more if every series had its fewest counts, though there was no time to place
+/// them.
+double missing_s(const StudyState& state) {
+  const std::size_t wanted = std::min(fewest_counts, state.plan.counts.size());
+  double missing = 0;
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
+    std::size_t counts = 0;
+    double dearest_s = 0;
+    for (const Cell& cell : state.cells) {
+      if (cell.series != series) continue;
+      ++counts;
+      dearest_s = std::max(dearest_s, cell.predicted_s);
+    }
+    const bool was_time_short = std::any_of(state.left_out.begin(), state.left_out.end(), [&](const auto& left_out) {
+      return left_out.first.first == series && left_out.second == LeftOutWhy::placing_time;
+    });
+    if (was_time_short && counts < wanted) missing += static_cast<double>(wanted - counts) * dearest_s;
+  }
+  return missing;
+}
+
+/// With more time, placing takes its whole share of it.
 void tell_if_too_short(StudyState& state) {
-  const double needed_s = state.recorder.visits_s() + blocks_needed * corrected_block_s(state);
-  if (state.watch.too_short && needed_s > state.plan.time_s) state.watch.too_short(needed_s);
+  const double missing = missing_s(state);
+  const double before_s = state.recorder.visits_s() + missing;
+  const double blocks_s = blocks_needed * (corrected_block_s(state) + missing);
+  double needed_s = before_s + blocks_s;
+  if (missing > 0) needed_s = std::max({needed_s, before_s / share_for_placing, blocks_s / (1 - share_for_placing)});
+  const bool is_too_short = missing > 0 || needed_s > state.plan.time_s;
+  if (state.watch.too_short && is_too_short) state.watch.too_short(needed_s);
 }
 
 }  // namespace

@@ -17,6 +17,8 @@ namespace {
 /// they would take longer.
 constexpr double share_for_checks = 0.1;
 constexpr std::int64_t smaller_check = 4;
+/// A larger count says something besides the smallest from here on.
+constexpr std::int64_t least_larger = 2;
 /// Of all checks. Beyond it only the plain ones are made, a variant once each, and those with several workers are not.
 constexpr double share_for_all_checks = 0.12;
 /// Of checks of what is measured, all together; and what one of them takes at most.
@@ -31,21 +33,49 @@ constexpr double close_counts = 1.25;
 constexpr double fewest_check_frames = 2;
 constexpr int longest_horizon = 20'000;
 
-/// False when the first world took too long for all of them to be made, and a smaller count may be taken.
-bool check_at(StudyState& state, std::int64_t count, bool may_be_smaller) {
+/// What a check took at a count.
+struct CheckTime {
+  std::int64_t count = 0;
+  double seconds = 0;
+};
+
+/// All checks at a count, or only the first where all would take too long and a smaller count may be taken. Returns
+/// what the first took.
+CheckTime check_at(StudyState& state, const std::vector<Check>& checks, double longest_s) {
   Progress progress;
   progress.checking = true;
-  const std::vector<Check> checks = checks_at(state.head.scenario, state.plan, count);
   progress.cells = checks.size();
+  CheckTime first;
   for (const Check& one : checks) {
-    if (state.is_stop_asked()) return true;
-    if (!(one.varied == Knobs{}) && !state.has_spent_less_than(share_for_all_checks)) return true;
+    if (state.is_stop_asked()) break;
+    if (!(one.varied == Knobs{}) && !state.has_spent_less_than(share_for_all_checks)) break;
     const Visit visit = state.recorder.make({one.series, one.varied, one.count, -1, VisitStatus::check}, progress);
-    const double all_s = visit.took_s * static_cast<double>(checks.size());
-    const double allowed_s = share_for_checks * state.plan.time_s;
-    if (&one == &checks.front() && may_be_smaller && allowed_s > 0 && all_s > allowed_s) return false;
+    if (&one != &checks.front()) continue;
+    first = {one.count, visit.took_s};
+    if (first.seconds > longest_s) break;
   }
-  return true;
+  return first;
+}
+
+/// A count whose check takes so long, on the line between two that were tried: what setting up takes at any count is
+/// not saved by a smaller one.
+std::int64_t count_that_takes(double seconds, const CheckTime& small, const CheckTime& large) {
+  const double share = (seconds - small.seconds) / std::max(large.seconds - small.seconds, 1e-9);
+  const double count = static_cast<double>(small.count) + share * static_cast<double>(large.count - small.count);
+  return std::min(static_cast<std::int64_t>(std::max(count, 0.0)), large.count / smaller_check);
+}
+
+/// At a count of the plan or, where that takes too long, at a smaller one above the smallest.
+void check_larger(StudyState& state, std::int64_t count, const CheckTime& small) {
+  std::int64_t next = count;
+  do {
+    const std::vector<Check> checks = checks_at(state.head.scenario, state.plan, next);
+    const double longest_s =
+        state.plan.time_s > 0 ? share_for_checks * state.plan.time_s / static_cast<double>(checks.size()) : HUGE_VAL;
+    const CheckTime large = check_at(state, checks, longest_s);
+    if (large.seconds <= longest_s) return;
+    next = count_that_takes(longest_s, small, large);
+  } while (next >= least_larger * small.count && !state.is_stop_asked());
 }
 
 void exclude_what_differs(StudyState& state) {
@@ -238,10 +268,8 @@ void check_a_visit(StudyState& state, int block) {
 
 void check_outcomes(StudyState& state) {
   const std::vector<std::int64_t> counts = counts_checked(state.plan);
-  for (std::int64_t count : counts) {
-    if (count != counts.front() && !state.has_spent_less_than(share_for_all_checks)) break;
-    while (!check_at(state, count, count / smaller_check > counts.front())) count /= smaller_check;
-  }
+  const CheckTime small = check_at(state, checks_at(state.head.scenario, state.plan, counts.front()), HUGE_VAL);
+  if (counts.size() > 1 && state.has_spent_less_than(share_for_all_checks)) check_larger(state, counts.back(), small);
   exclude_what_differs(state);
 }
 

@@ -14,8 +14,6 @@ namespace {
 constexpr double surely_over_budget = 1.2;
 /// Placing visits of a count that looks over the budget.
 constexpr int looks_at_an_end = 2;
-/// Of the time allowed, checks and the visits that place the counts of the plan take this share.
-constexpr double share_for_placing = 0.25;
 constexpr int placing_frames = 3;
 /// What a recording by hand takes.
 constexpr double by_hand_s = 40;

@@ -7,6 +7,9 @@
 
 namespace mileage {
 
+/// Of the time allowed, checks and the visits that place the counts of the plan take this share.
+inline constexpr double share_for_placing = 0.25;
+
 /// Every series upwards along the counts of the plan until it is far over the budget; what was placed becomes the
 /// ladder, and the cells of a block.
 void place_series(StudyState& state);

@@ -64,8 +64,8 @@ struct Watch {
   std::function<void(const Visit&)> keep;         ///< Called with each visit as it is finished, failed ones too.
   std::function<void(const Progress&)> progress;  ///< Called before each visit.
   std::function<bool()> stop;                     ///< Asked before each visit; true ends the study cleanly.
-  /// Called once, before the first block, where too few blocks fit into the time even after all was given up: with the
-  /// time that the study would take.
+  /// Called once, before the first block, where too few blocks of three counts a series fit into the time even after
+  /// all was given up: with the time that the study would take at least.
   std::function<void(double needed_s)> too_short;
 };
 

@@ -32,7 +32,18 @@ TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
   check_outcomes(*state);
   std::set<std::int64_t> counts;
   for (const Visit& visit : state.visits()) counts.insert(visit.count);
-  EXPECT_EQ(counts, (std::set<std::int64_t>{10, 31, 125, 500, 2000})) << "until all of them fit";
+  EXPECT_EQ(counts, (std::set<std::int64_t>{10, 24, 2000})) << "what fits by the two that were tried";
+}
+
+TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
+  PlanRequest request = scripted::counts({10, 2000}, 0);
+  request.time_s = 18;  // a tenth of it for two worlds, which take a second each, whatever the count
+  const scripted::FrameTimes alike = [](std::int64_t, std::int64_t) { return 50'000'000; };
+  scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
+  check_outcomes(*state);
+  std::vector<std::int64_t> counts;
+  for (const Visit& visit : state.visits()) counts.push_back(visit.count);
+  EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 10, 2000}));
 }
 
 /// Series that are out after all checks.
