@@ -90,6 +90,18 @@ Json none_row(const About& about, const ComparedPair& pair) {
 
 }  // namespace
 
+namespace {
+
+/// Whether it is known no better than by the two counts between which a cost jumps.
+bool is_inside_jump(const BreakEven& one) { return one.source == Source::step && one.interval.closed(); }
+
+std::string between_text(const BreakEven& one, const About& about) {
+  return fmt::format("between {} and {}", place_text(*one.interval.low, about.axis),
+                     place_text(*one.interval.high, about.axis));
+}
+
+}  // namespace
+
 TextTable break_even_table(const About& about, const BreakEvenAnswer& answer) {
   TextTable table;
   table.column("cheaper below");
@@ -103,9 +115,11 @@ TextTable break_even_table(const About& about, const BreakEvenAnswer& answer) {
   for (const ComparedPair& pair : answer.pairs)
     for (const BreakEven& one : pair.answer.break_evens) {
       const auto [below, above] = below_and_above(pair, one);
+      const bool jumps = is_inside_jump(one);
       std::vector<std::string> row{
-          about.label(below), place_text(one.at, about.axis),
-          interval_or_reason(one.interval, about.axis, one.interval_missing), about.label(above),
+          about.label(below), jumps ? between_text(one, about) : place_text(one.at, about.axis),
+          jumps ? "where the cost jumps" : interval_or_reason(one.interval, about.axis, one.interval_missing),
+          about.label(above),
           fmt::format("{} and {}", place_text(*one.even.low, about.axis), place_text(*one.even.high, about.axis))};
       if (is_divided) row.push_back(pair.divider ? divided_text(one.at, *pair.divider) : "");
       table.row(std::move(row));
@@ -157,13 +171,21 @@ namespace {
 
 constexpr std::size_t most_named = 3;
 
-/// "a from 640 lanterns on, b from 1.2k, and 4 more": what is said of each place, the first ones.
-std::string from_places(const About& about, const std::vector<std::pair<std::string, double>>& said) {
+/// What is said of a place, and where that is: between two, or at one.
+struct Said {
+  std::string what;
+  std::optional<double> after;
+  double place = 0;
+};
+
+/// "a from 640 lanterns on, b from 1.2k, and 4 more": of each place, the first ones.
+std::string from_places(const About& about, const std::vector<Said>& said) {
   std::string text;
   for (std::size_t i = 0; i < std::min(said.size(), most_named); ++i) {
-    const auto& [what, place] = said[i];
-    text += i == 0 ? fmt::format("{} from {} on", what, named_place(place, about.axis))
-                   : fmt::format(", {} from {}", what, place_text(place, about.axis));
+    const std::string after =
+        said[i].after ? fmt::format("somewhere between {} and ", place_text(*said[i].after, about.axis)) : "";
+    text += i == 0 ? fmt::format("{} from {}{} on", said[i].what, after, named_place(said[i].place, about.axis))
+                   : fmt::format(", {} from {}{}", said[i].what, after, place_text(said[i].place, about.axis));
   }
   return said.size() > most_named ? fmt::format("{}, and {} more", text, said.size() - most_named) : text;
 }
@@ -172,15 +194,18 @@ std::string from_places(const About& about, const std::vector<std::pair<std::str
 
 std::string break_even_sentence(const About& about, const BreakEvenAnswer& answer) {
   if (answer.pairs.empty()) return "There is only one variant to look at: nothing to compare.";
-  std::vector<std::pair<std::string, double>> crossings, worth;
+  std::vector<Said> crossings, worth;
   for (const ComparedPair& pair : answer.pairs) {
     for (const BreakEven& one : pair.answer.break_evens) {
       const auto [below, above] = below_and_above(pair, one);
-      crossings.emplace_back(fmt::format("{} beats {}", about.label(above), about.label(below)), one.at);
+      crossings.push_back({fmt::format("{} beats {}", about.label(above), about.label(below)), {}, one.at});
+      if (!is_inside_jump(one)) continue;
+      crossings.back().after = one.interval.low;
+      crossings.back().place = *one.interval.high;
     }
     const auto [used, replaced] = used_and_replaced(pair);
     if (pair.worth)
-      worth.emplace_back(fmt::format("{} instead of {}", about.label(used), about.label(replaced)), pair.worth->at);
+      worth.push_back({fmt::format("{} instead of {}", about.label(used), about.label(replaced)), {}, pair.worth->at});
   }
   if (!crossings.empty()) return fmt::format("Break-even: {}.", from_places(about, crossings));
   const std::string none = fmt::format("No break-even among {} pair{} in the measured range", answer.pairs.size(),

@@ -26,6 +26,21 @@ TEST(BreakEvenView, NamesBothSides) {
   EXPECT_TRUE(json["none"].empty());
 }
 
+TEST(BreakEvenView, InsideAJumpItIsBetweenTwoCounts) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }},
+                    {"columns", [](double n) { return (n < 2500 ? 6e-4 : 2e-3) * n; }}};
+  setting.counts = {100, 300, 1000, 1500, 2000, 3000, 4000, 6000};
+  setting.visit_noise = 0.01;
+  const Report report = report_of(made::study_of(setting));
+  EXPECT_EQ(break_even_sentence(report.about, report.break_evens),
+            "Break-even: objects beats columns from somewhere between 2k and 3k lanterns on.");
+  const TextTable table = break_even_table(report.about, report.break_evens);
+  ASSERT_EQ(table.rows().size(), 1U);
+  EXPECT_EQ(table.rows()[0][1], "between 2k and 3k");
+  EXPECT_EQ(table.rows()[0][2], "where the cost jumps");
+}
+
 TEST(BreakEvenView, TheyAreGivenForEachOfTheKindsToo) {
   const Report report = report_of(made::drawn_study(false));
   const TextTable table = break_even_table(report.about, report.break_evens);
