@@ -134,7 +134,9 @@ bool may_be_passed(const StudyState& state, Aim aim) {
 std::size_t counts_around(const StudyState& state, const Aim& aim) {
   if (!gives_up(state, GivenUp::ends)) return 5;
   if (!gives_up(state, GivenUp::middles) || !may_be_passed(state, aim)) return 3;
-  return std::max<std::size_t>(gives_up(state, GivenUp::sides) ? 1 : 2, fewest_counts_around(state, aim));
+  const bool needs_both_sides = aim.of_worst_frames;  // read from arrivals on either of them
+  return std::max<std::size_t>(gives_up(state, GivenUp::sides) && !needs_both_sides ? 1 : 2,
+                               fewest_counts_around(state, aim));
 }
 
 void put_counts_around(StudyState& state, Aim& aim) {
@@ -211,9 +213,10 @@ void tell_if_too_short(StudyState& state) {
 
 void plan_block(StudyState& state, int made) {
   GivenUp& given_up = state.summary.given_up;
+  const GivenUp most = state.plan.goal.for_99 ? GivenUp::break_evens : GivenUp::sides;
   put_cells(state);
   if (state.plan.time_s <= 0) return;
-  while (!fits(state, made) && given_up != GivenUp::sides) {
+  while (!fits(state, made) && given_up != most) {
     given_up = static_cast<GivenUp>(static_cast<int>(given_up) + 1);
     put_cells(state);
   }

@@ -107,6 +107,17 @@ TEST(BlockPlan, KeepsCountsBelowAFigureThatMayNotBePassed) {
   EXPECT_EQ(std::count_if(planned.state->cells.begin(), planned.state->cells.end(), below), 2);
 }
 
+TEST(BlockPlan, KeepsThreeCountsAroundWhatMostFramesHold) {
+  PlanRequest request = aiming_within(3);
+  request.goal.for_99 = true;
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 100}}, request);
+  place_series(*state);
+  aim_at_figures(*state);
+  EXPECT_EQ(state->summary.given_up, GivenUp::break_evens);
+  const auto is_aimed = [](const Cell& cell) { return cell.aimed; };
+  EXPECT_EQ(std::count_if(state->cells.begin(), state->cells.end(), is_aimed), 6);
+}
+
 TEST(BlockPlan, KeepsCheapFootholdsWhereTheLadderIsGivenUp) {
   const Planned planned(20);
   ASSERT_GE(planned.state->summary.given_up, GivenUp::ladder);
