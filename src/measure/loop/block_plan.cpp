@@ -213,7 +213,8 @@ void tell_if_too_short(StudyState& state) {
 
 void plan_block(StudyState& state, int made) {
   GivenUp& given_up = state.summary.given_up;
-  const GivenUp most = state.plan.goal.for_99 ? GivenUp::break_evens : GivenUp::sides;
+  const bool may_move_counts = made == 0 && !state.plan.goal.for_99;
+  const GivenUp most = std::max(given_up, may_move_counts ? GivenUp::sides : GivenUp::break_evens);
   put_cells(state);
   if (state.plan.time_s <= 0) return;
   while (!fits(state, made) && given_up != most) {
@@ -249,7 +250,8 @@ VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitC
   if (visit_costs.empty()) return VisitCost{}.at(1, frame_s);
   const auto above = visit_costs.lower_bound(count);
   const auto near = above == visit_costs.end() ? std::prev(above) : above;
-  return near->second.at(static_cast<double>(count) / static_cast<double>(near->first), frame_s);
+  const double slowness = std::max(1.0, 1e3 * near->second.frame_s / rough_cost(costs, near->first));
+  return near->second.at(static_cast<double>(count) / static_cast<double>(near->first), frame_s * slowness);
 }
 
 }  // namespace mileage

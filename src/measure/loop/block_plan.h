@@ -8,8 +8,9 @@ namespace mileage {
 
 /// Says anew what the next block visits, after `made` whole ones. As much is given up (GivenUp), one after the other,
 /// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
-/// would not fit else. The figures of 99 % of frames keep their counts and their frames. Nothing is taken back later.
-/// Tells the watch before the first block where five do not fit even so.
+/// would not fit else. Counts around figures are given up before the first block alone: blocks that differ in them
+/// would tell little together. The figures of 99 % of frames keep their counts and their frames. Nothing is taken back
+/// later. Tells the watch before the first block where five do not fit even so.
 void plan_block(StudyState& state, int made);
 
 /// Seconds that a block takes, as its cells foresee.
@@ -18,7 +19,7 @@ double predicted_block_s(const StudyState& state);
 /// Whether larger counts may be tried at all, by the plan and for this series.
 bool may_be_tried(const StudyState& state, std::size_t series, double count);
 
-/// What a visit would take at a count, by the nearest one that was looked at.
+/// What a visit would take at a count, by the nearest one that was looked at, on the machine as slow as it was then.
 VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
 /// The same by what frames and visits of a series cost at some counts; of frames at one at least.
 VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs, std::int64_t count);

@@ -165,6 +165,14 @@ TEST(BlockPlan, ABlockThatOverranIsFollowedByASmallerOne) {
   EXPECT_LT(planned.state->cells.size(), before);
 }
 
+TEST(BlockPlan, BlocksOfOneStudyDoNotDifferInTheirCountsAroundFigures) {
+  Planned planned(60);
+  planned.state->overrun = 100;
+  plan_block(*planned.state, 1);
+  EXPECT_EQ(planned.state->summary.given_up, GivenUp::break_evens);
+  EXPECT_EQ(planned.cells(true), 6U);
+}
+
 TEST(BlockPlan, ABlockTakesWhatItsCellsTake) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
   state->cells = {{0, 1000, false, 20, 0.5}, {0, 2000, false, 20, 0.25}};
@@ -183,6 +191,13 @@ TEST(BlockPlan, NothingIsTriedBeyondALimitOrALargestCount) {
 TEST(RoughCost, IsThatOfTheNearestCountAboveInProportion) {
   EXPECT_DOUBLE_EQ(rough_cost({{100, 1.0}, {1000, 8.0}}, 500), 4.0);
   EXPECT_DOUBLE_EQ(rough_cost({{100, 1.0}, {1000, 8.0}}, 2000), 16.0);
+}
+
+TEST(CostNear, IsOfTheMachineAsSlowAsItWas) {
+  const VisitCost visit{0.5, 4, 3e-3};
+  ASSERT_EQ(visit.frame_s, 3e-3);
+  EXPECT_NEAR(cost_near({{100, 2.0}}, {{100, visit}}, 200).frame_s, 6e-3, 1e-12) << "3 ms where 2 are usual";
+  EXPECT_NEAR(cost_near({{100, 4.0}}, {{100, visit}}, 200).frame_s, 8e-3, 1e-12) << "never faster than usual";
 }
 
 }  // namespace
