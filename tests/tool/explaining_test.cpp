@@ -135,13 +135,13 @@ TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
 }
 
 TEST_F(Explaining, StudiesOneAfterTheOtherAreALadder) {
-  for (const char* work : {"2", "1"})
+  for (const char* work : {"8", "1"})
     ASSERT_EQ(run(fmt::format("measure --scenario drift --variants columns --knob work={0} --counts 3k,10k --as-given "
                               "--blocks 4 --frames 6 -o w{0}.study.jsonl",
                               work))
                   .code,
               0);
-  const json rungs = answer("ladder w2.study.jsonl w1.study.jsonl --at 10k")["rungs"];
+  const json rungs = answer("ladder w8.study.jsonl w1.study.jsonl --at 10k")["rungs"];
   ASSERT_EQ(rungs.size(), 2U);
   EXPECT_LT(rungs[1]["on_top"]["takes"], 0.9);
 }
