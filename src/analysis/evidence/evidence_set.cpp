@@ -52,13 +52,18 @@ double mean_order(const Visits& visits) {
   return sum / static_cast<double>(visits.size());
 }
 
-/// A block that holds less than half as many cells as the fullest one (time ran out in it) would count as a repetition
-/// and be none.
+/// A block that holds less than half as many cells as the usual one (time ran out in it) would count as a repetition
+/// and be none. The fullest one is no measure: it may be the first, before its counts were too many for the time.
 void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
-  const auto present = (table == table).cast<int>().colwise().sum().eval();
-  const int fullest = present.maxCoeff();
+  const Eigen::ArrayXi present = (table == table).cast<int>().colwise().sum();
+  std::vector<int> sizes;
+  for (const int size : present)
+    if (size > 0) sizes.push_back(size);
+  if (sizes.empty()) return;
+  const auto middle = sizes.begin() + static_cast<std::ptrdiff_t>((sizes.size() - 1) / 2);
+  std::nth_element(sizes.begin(), middle, sizes.end());
   for (Eigen::Index block = 0; block < table.cols(); ++block) {
-    if (2 * present(block) < fullest) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
+    if (2 * present(block) < *middle) table.col(block).setConstant(std::numeric_limits<double>::quiet_NaN());
   }
 }
 

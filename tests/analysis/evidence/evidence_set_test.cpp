@@ -46,6 +46,19 @@ TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
   EXPECT_EQ(evidence.failures.size(), 1U);
 }
 
+TEST(EvidenceSet, ABlockInWhichTimeRanOutIsNoRepetitionAndSmallerOnesThanTheFirstAre) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200, 400, 800, 1600, 3200, 6400};
+  setting.blocks = 5;
+  Study study = made::study_of(setting);
+  std::erase_if(study.visits,
+                [](const Visit& visit) { return visit.block > 0 && visit.count < (visit.block < 4 ? 1600 : 6400); });
+  const Eigen::ArrayXXd& log_ms = gather_evidence(study).series.front().log_ms;
+  const Eigen::ArrayXi present = (log_ms == log_ms).cast<int>().colwise().sum();
+  EXPECT_THAT(std::vector<int>(present.begin(), present.end()), ElementsAre(7, 3, 3, 3, 0));
+}
+
 TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
   Study study = night_of_two();
   for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
