@@ -81,7 +81,7 @@ TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
 
 TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   ASSERT_EQ(run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,100k --as-given "
-                "--time 8s --frames 8 --without gather --trace 1 -o m.study.jsonl")
+                "--time 8s --frames 8 --without gather --trace 3 -o m.study.jsonl")
                 .code,
             0);
   const json told = answer("cost m.study.jsonl --at 100k --between columns,mirrored-fresh");
