@@ -158,11 +158,14 @@ std::vector<std::string> lines_without_break_even(const About& about, const Brea
       continue;
     }
     const std::size_t cheaper = *pair.answer.cheaper == Side::one ? pair.one : pair.other;
-    lines.push_back(
-        fmt::format("{}: {} is cheaper {}; it takes {} of the time at {} and {} at {}", names, about.label(cheaper),
-                    pair.answer.throughout ? "throughout" : "where it can be told",
-                    three_digits(pair.answer.share_at_lower), place_text(*pair.answer.clear.low, about.axis),
-                    three_digits(pair.answer.share_at_upper), place_text(*pair.answer.clear.high, about.axis)));
+    const bool is_one_place = *pair.answer.clear.low == *pair.answer.clear.high;
+    lines.push_back(fmt::format("{}: {} is cheaper {}; it takes {} of the time at {}", names, about.label(cheaper),
+                                pair.answer.throughout ? "throughout" : "where it can be told",
+                                three_digits(pair.answer.share_at_lower),
+                                place_text(*pair.answer.clear.low, about.axis)));
+    if (!is_one_place)
+      lines.back() += fmt::format(" and {} at {}", three_digits(pair.answer.share_at_upper),
+                                  place_text(*pair.answer.clear.high, about.axis));
   }
   return lines;
 }

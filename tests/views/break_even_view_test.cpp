@@ -60,6 +60,10 @@ TEST(BreakEvenView, APairWithoutOneSaysWhichIsCheaper) {
   const auto lines = lines_without_break_even(report.about, report.break_evens);
   ASSERT_EQ(lines.size(), 1U);
   EXPECT_THAT(lines[0], testing::HasSubstr("objects and columns: columns is cheaper throughout; it takes 0.2"));
+  BreakEvenAnswer at_one_place = report.break_evens;
+  at_one_place.pairs[0].answer.clear.high = at_one_place.pairs[0].answer.clear.low;
+  EXPECT_THAT(lines_without_break_even(report.about, at_one_place)[0],
+              testing::MatchesRegex("objects and columns: .* it takes 0[.]2[0-9]+ of the time at 100"));
   const Json json = json_of(report);
   EXPECT_EQ(json["none"][0]["cheaper"], "columns");
   ASSERT_EQ(json["worth_from"].size(), 1U);
