@@ -543,7 +543,7 @@ TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
 }
 
 TEST_F(Tool, DemoLeavesStudyFigureAndPage) {
-  const Ran ran = run("demo --time 10s");
+  const Ran ran = run("demo --time 20s");
   ASSERT_EQ(ran.code, 0) << ran.err;
   for (const char* part :
        {"capacity", "Worth it, saving more than", "Which variant to use where", "mileage-demo/drift.html"})
