@@ -54,7 +54,8 @@ TEST(EvidenceSet, ABlockInWhichTimeRanOutIsNoRepetitionAndSmallerOnesThanTheFirs
   Study study = made::study_of(setting);
   std::erase_if(study.visits,
                 [](const Visit& visit) { return visit.block > 0 && visit.count < (visit.block < 4 ? 1600 : 6400); });
-  const Eigen::ArrayXXd& log_ms = gather_evidence(study).series.front().log_ms;
+  const EvidenceSet evidence = gather_evidence(study);
+  const Eigen::ArrayXXd& log_ms = evidence.series.front().log_ms;
   const Eigen::ArrayXi present = (log_ms == log_ms).cast<int>().colwise().sum();
   EXPECT_THAT(std::vector<int>(present.begin(), present.end()), ElementsAre(7, 3, 3, 3, 0));
 }
