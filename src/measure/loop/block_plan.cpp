@@ -69,14 +69,14 @@ bool is_among_last(const StudyState& state, const Cell& cell) {
 }
 
 bool is_cheap(const StudyState& state, const Cell& cell) {
-  return cell.predicted_s * state.overrun * blocks_that_should_fit < cheap_share * state.plan.time_s;
+  return cell.predicted_s * blocks_that_should_fit < cheap_share * state.plan.time_s;
 }
 
 bool is_foothold(const StudyState& state, const Cell& cell) {
   const Plan& plan = state.plan;
   if (rung_of(plan, cell) % rungs_to_a_foothold != 0) return false;
   const double rungs = std::ceil(static_cast<double>(plan.counts.size()) / rungs_to_a_foothold);
-  const double all_alike_s = cell.predicted_s * state.overrun * rungs * static_cast<double>(plan.series.size());
+  const double all_alike_s = cell.predicted_s * rungs * static_cast<double>(plan.series.size());
   return blocks_needed * all_alike_s < share_of_footholds * plan.time_s;
 }
 

@@ -173,6 +173,16 @@ TEST(BlockPlan, BlocksOfOneStudyDoNotDifferInTheirCountsAroundFigures) {
   EXPECT_EQ(planned.cells(true), 6U);
 }
 
+TEST(BlockPlan, ASlowBlockCostsNoFootholds) {
+  Planned planned(20);
+  ASSERT_GE(planned.state->summary.given_up, GivenUp::ladder);
+  const std::size_t footholds = planned.cells(false);
+  ASSERT_GT(footholds, 0U);
+  planned.state->overrun = 100;
+  plan_block(*planned.state, 1);
+  EXPECT_EQ(planned.cells(false), footholds) << "what the first block measured there would be lost";
+}
+
 TEST(BlockPlan, ABlockTakesWhatItsCellsTake) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
   state->cells = {{0, 1000, false, 20, 0.5}, {0, 2000, false, 20, 0.25}};
