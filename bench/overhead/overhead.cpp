@@ -119,14 +119,12 @@ class ProbedFrames {
     int frames = 0;
     meter_.start();
     bracket.expect_samples(static_cast<double>(meter_.sample(1)));
+    meter_.pass_over();
     for (; frames < 2 || sum_ns < (cores_ > 1 ? 16e6 : 4e6); ++frames) {
       sum_ns += static_cast<double>(meter_.sample(1));
-      if (probed && bracket.between_frames()) meter_.pass_over();
+      if (probed) probe(bracket);
     }
-    if (probed) {
-      probes_ns += bracket.probes_ns();
-      frames_ns += sum_ns;
-    }
+    if (probed) frames_ns += sum_ns;
     return sum_ns / frames;
   }
 
@@ -134,6 +132,14 @@ class ProbedFrames {
   double frames_ns = 0;
 
  private:
+  /// Waking other threads is part of it.
+  void probe(VisitBracket& bracket) {
+    const std::int64_t start_ns = clock_.now_ns();
+    if (!bracket.between_frames()) return;
+    probes_ns += static_cast<double>(clock_.now_ns() - start_ns);
+    meter_.pass_over();
+  }
+
   Clock& clock_;
   MachineYardstick yardstick_;
   FrameMeter meter_;

@@ -309,7 +309,7 @@ static inline int drive_probe_(drive* link, double frame_ns) {
   drive_work_();
   took_ns = (double)(drive_now_ns_() - begun_ns);
   if (link->shortest_probe_ns <= 0 || took_ns < link->shortest_probe_ns) link->shortest_probe_ns = took_ns;
-  interval_ns = 50 * link->shortest_probe_ns;
+  interval_ns = 55 * link->shortest_probe_ns;
   if (interval_ns < 1e6) interval_ns = 1e6;
   if (frame_ns > 3 * link->expected_ns || 3 * frame_ns < link->expected_ns) link->expected_ns = frame_ns + 1;
   link->frames_to_probe = 1 + (long)(interval_ns / link->expected_ns);

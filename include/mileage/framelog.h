@@ -352,7 +352,7 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   framelog_work_();
   mean_ns = framelog_now_ns() - begun_ns;
   if (log->shortest_probe_ns == 0 || mean_ns < log->shortest_probe_ns) log->shortest_probe_ns = mean_ns;
-  interval_ns = 50 * log->shortest_probe_ns > 1000000u ? 50 * log->shortest_probe_ns : 1000000u;
+  interval_ns = 55 * log->shortest_probe_ns > 1000000u ? 55 * log->shortest_probe_ns : 1000000u;
   if (frame_ns > 3 * log->expected_ns || 3 * frame_ns < log->expected_ns) log->expected_ns = frame_ns + 1;
   log->frames_to_probe = (uint32_t)((interval_ns + log->expected_ns - 1) / log->expected_ns);
   if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* or short visits of tiny frames would hold none */

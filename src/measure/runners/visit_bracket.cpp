@@ -13,10 +13,13 @@ namespace {
 constexpr double reading_ns = 20e6;
 /// A clock that stands still must not keep anybody.
 constexpr int most_in_a_reading = 4000;
-/// A probe takes 1.5 % of this.
+/// A probe takes 1.5 % of this on a fast machine.
 constexpr double frames_for_a_probe_ns = 1e6;
 /// Waking other threads makes a probe four times as long.
 constexpr double frames_for_a_probe_of_many_ns = 4e6;
+/// On a slow machine a probe slows down more than most frames: so many times its own length is left to them.
+constexpr double frames_for_a_probe = 55;
+constexpr int probes_to_tell_their_length = 3;
 constexpr int most_between_frames = 16;
 
 }  // namespace
@@ -49,8 +52,20 @@ void VisitBracket::probe_on(int cores) {
   if (is_probed()) instruments_.yardstick->spread_over(cores);
 }
 
+double VisitBracket::probe_takes_ns() const {
+  double shortest_ns = HUGE_VAL;
+  for (int probe = 0; probe < probes_to_tell_their_length; ++probe) {
+    const std::int64_t start_ns = instruments_.clock->now_ns();
+    instruments_.yardstick->probe_ns();
+    shortest_ns = std::min(shortest_ns, static_cast<double>(instruments_.clock->now_ns() - start_ns));
+  }
+  return shortest_ns;
+}
+
 void VisitBracket::expect_samples(double sample_ns) {
-  const double every_ns = cores_ > 1 ? frames_for_a_probe_of_many_ns : frames_for_a_probe_ns;
+  if (!is_probed()) return;
+  const double least_ns = cores_ > 1 ? frames_for_a_probe_of_many_ns : frames_for_a_probe_ns;
+  const double every_ns = std::max(least_ns, frames_for_a_probe * probe_takes_ns());
   const double samples = every_ns / std::max(sample_ns, 1.0);
   samples_for_a_probe_ = static_cast<int>(std::ceil(samples));
   probes_at_once_ = static_cast<int>(std::clamp<double>(1 / samples, 1, most_between_frames));

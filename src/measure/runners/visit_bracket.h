@@ -37,6 +37,7 @@ class VisitBracket {
 
   /// Of a program that is probed between its frames: how long a sample of them is expected to take. Probes come after
   /// the samples that take about a millisecond; one for each millisecond where a sample takes more, sixteen at most.
+  /// A slow machine has fewer of them, so that they take no more than 2 % of the time: three probes tell beforehand.
   /// They keep to samples and not to the clock, so that slow moments are not seen more often than frames were in them.
   void expect_samples(double sample_ns);
   /// Frames keep so many cores busy: all of them are probed at once, and less often, for that takes longer.
@@ -56,6 +57,8 @@ class VisitBracket {
  private:
   bool is_probed() const { return instruments_.yardstick != nullptr && request_.check_frames == 0; }
   void probe_for_a_while(Probes::Half half);
+  /// By the clock, so that waking other threads counts; the shortest of a few, so that an interruption does not.
+  double probe_takes_ns() const;
   /// Probes in a row see the same moment, and are of the same half.
   void probe_next_half(int probes);
 

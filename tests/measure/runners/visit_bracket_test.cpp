@@ -13,11 +13,17 @@ class Bracket : public testing::Test {
   VisitRequest request_;
   double probe_ns_ = 100;
   int probes_ = 0;
+  int interrupted_ = 0;  ///< So many of the next probes take 4 ms.
   scripted::ScriptedYardstick yardstick_{[this] {
     ++probes_;
-    return probe_ns_;
+    const double ns = interrupted_-- > 0 ? 4e6 : probe_ns_;
+    clock_.pass(static_cast<std::int64_t>(ns));
+    return ns;
   }};
   Instruments instruments_{&clock_, &yardstick_, nullptr};
+
+  /// Tell how long a probe takes.
+  static constexpr int before_frames_ = 3;
 
   static Visit told_by(const VisitBracket& bracket) {
     Visit visit;
@@ -55,9 +61,9 @@ TEST_F(Bracket, ProbesAfterTheSamplesOfAMillisecondAndHalvesTakeTurns) {
     EXPECT_EQ(bracket.between_frames(), is_probed);
     if (is_probed) probe_ns_ = 200;
   }
-  EXPECT_EQ(probes_, 2);
+  EXPECT_EQ(probes_, before_frames_ + 2);
   bracket.after_last_frame();
-  EXPECT_EQ(probes_, 2);
+  EXPECT_EQ(probes_, before_frames_ + 2);
   const Visit visit = told_by(bracket);
   EXPECT_NEAR(visit.yardstick->one_half_ns, 100, 1e-9);
   EXPECT_NEAR(visit.yardstick->other_half_ns, 200, 1e-9);
@@ -68,13 +74,30 @@ TEST_F(Bracket, ProbesLongSamplesOnceForEachOfTheirMilliseconds) {
   VisitBracket bracket(request_, instruments_);
   bracket.expect_samples(5e6);
   EXPECT_TRUE(bracket.between_frames());
-  EXPECT_EQ(probes_, 5);
+  EXPECT_EQ(probes_, before_frames_ + 5);
   probe_ns_ = 200;
   EXPECT_TRUE(bracket.between_frames());
   EXPECT_NEAR(told_by(bracket).yardstick->one_half_ns, 100, 1e-9) << "probes in a row are of one half";
   bracket.expect_samples(300e6);
   EXPECT_TRUE(bracket.between_frames());
-  EXPECT_EQ(probes_, 26) << "sixteen at most in a row";
+  EXPECT_EQ(probes_, 2 * before_frames_ + 26) << "sixteen at most in a row";
+}
+
+TEST_F(Bracket, SlowProbesAreFewer) {
+  probe_ns_ = 36'000;
+  VisitBracket bracket(request_, instruments_);
+  bracket.expect_samples(0.5e6);
+  for (int sample = 1; sample <= 8; ++sample) EXPECT_EQ(bracket.between_frames(), sample % 4 == 0) << "55 of 36 us";
+  const Visit visit = told_by(bracket);
+  ASSERT_TRUE(visit.yardstick);
+  EXPECT_EQ(visit.yardstick->probes, 2) << "none of those before the frames";
+}
+
+TEST_F(Bracket, AnInterruptedProbeMakesNoneRare) {
+  VisitBracket bracket(request_, instruments_);
+  interrupted_ = 2;
+  bracket.expect_samples(1e6);
+  EXPECT_TRUE(bracket.between_frames());
 }
 
 TEST_F(Bracket, ProbesSeveralCoresLessOftenAndSaysSo) {
