@@ -254,7 +254,8 @@ TEST_F(Tool, CtrlCEndsCleanlyAndAnswersFromWhatThereIs) {
 }
 
 const char* const long_study =
-    "measure --scenario drift --variants objects,jobs --counts 500,1k,2k --blocks 12 --frames 5 -o long.study.jsonl";
+    "measure --scenario drift --variants objects,jobs --counts 500,1k,2k --blocks 12 --frames 5 --budget 0.2ms "
+    "-o long.study.jsonl";
 
 TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   const std::string program = "'" MILEAGE_PROGRAM "' ";

@@ -6,7 +6,7 @@
 namespace mileage {
 
 /// As many visits of each cell of the ladder as the plan asks for, before the blocks. Of a study with a time they take
-/// a fifth of it at most: long ones get fewer frames, and where those would tell nothing there is none.
+/// a fifth of it at most: long ones get fewer frames, then there are fewer of them, and at last none.
 void make_traces(StudyState& state);
 
 }  // namespace mileage

@@ -38,7 +38,22 @@ TEST(Traces, NobodyAskedForThem) {
   EXPECT_TRUE(traced_in(state.visits()).empty());
 }
 
-// 2 s allow 0.4 s of traces: 80 frames of 5 ms, and none of a frame of 50 ms.
+// 2 s allow 0.4 s of traces: one visit of frames of 5 ms, where three were asked for.
+TEST(Traces, OfLongFramesThereAreFewerVisits) {
+  PlanRequest request = scripted::counts({100'000}, 0);
+  request.trace = 3;
+  request.time_s = 2;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  place_series(*state);
+  make_traces(*state);
+  const std::vector<Visit> traced = traced_in(state.visits());
+  ASSERT_GE(traced.size(), 1U);
+  EXPECT_LT(traced.size(), 3U);
+  EXPECT_EQ(state->summary.untraced, 3 - traced.size());
+  for (const Visit& visit : traced) EXPECT_GE(visit.samples_ns.size(), 30U);
+}
+
+// 80 frames of 5 ms fit, and none of a frame of 50 ms.
 TEST(Traces, LongFramesGetFewerAndAtLastNone) {
   PlanRequest request = scripted::counts({100'000}, 0);
   request.trace = 1;

@@ -226,8 +226,8 @@ TEST(Visit, IsProbedBetweenItsFramesOutsideTheirTime) {
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 2'000'000; }}});
   scripted::ScriptedYardstick yardstick([&] {
-    clock.pass(500'000);
-    return 500'000.0;
+    clock.pass(15'000);
+    return 15'000.0;
   });
   const Visit visit = make_visit(request_for("objects"), catalogue, {&clock, &yardstick});
   ASSERT_TRUE(visit.yardstick);
