@@ -41,6 +41,13 @@ bool is_out_of_time(const StudyState& state, double visit_s) {
          state.recorder.elapsed_s() + visit_s > state.plan.time_s;
 }
 
+/// Until so many blocks are made, or the time allowed has passed.
+double foreseen_left_s(const StudyState& state, int blocks) {
+  double end_s = state.blocks_since_s + blocks * block_s(state);
+  if (state.plan.time_s > 0) end_s = std::min(end_s, state.plan.time_s);
+  return std::max(0.0, end_s - state.recorder.elapsed_s());
+}
+
 /// Visits the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
 void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
   Progress progress;
@@ -55,8 +62,7 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     state.is_cut_short =
         state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : state.overrun * cell.predicted_s);
     if (state.is_cut_short) return;
-    const double end_s = state.blocks_since_s + progress.blocks * block_s(state);
-    progress.left_s = std::max(0.0, end_s - state.recorder.elapsed_s());
+    progress.left_s = foreseen_left_s(state, progress.blocks);
     const Order order{
         state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
     const Visit visit = state.recorder.make(order, progress);

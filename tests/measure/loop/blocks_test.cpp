@@ -42,6 +42,20 @@ TEST(Blocks, EndWithTheTime) {
   EXPECT_GE(state->summary.blocks, 2);
 }
 
+TEST(Blocks, NoMoreTimeIsForeseenThanThereIs) {
+  PlanRequest request = scripted::counts({100'000, 200'000}, 0);
+  request.time_s = 0.5;
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 40}}, request);
+  place_series(*state);
+  int told = 0;
+  state.watch.progress = [&](const Progress& progress) {
+    ++told;
+    EXPECT_LE(state->recorder.elapsed_s() + progress.left_s, 0.5 + 1e-9);
+  };
+  make_blocks(*state);
+  EXPECT_GT(told, 0);
+}
+
 TEST(Blocks, ThePrecisionOfAllBlocksIsKnownInTheEnd) {
   PlanRequest request = scripted::counts({10'000, 20'000, 40'000, 80'000, 160'000, 320'000, 640'000}, 0);
   request.precision = 0.05;
