@@ -38,12 +38,16 @@ TEST(Traces, NobodyAskedForThem) {
   EXPECT_TRUE(traced_in(state.visits()).empty());
 }
 
-// 2 s allow 0.4 s of traces: one visit of frames of 5 ms, where three were asked for.
-TEST(Traces, OfLongFramesThereAreFewerVisits) {
+/// Frames of 5 ms, of which 80 fit into the 0.4 s that 2 s allow for traces.
+PlanRequest short_study(int trace) {
   PlanRequest request = scripted::counts({100'000}, 0);
-  request.trace = 3;
+  request.trace = trace;
   request.time_s = 2;
-  scripted::ScriptedState state({{"objects", 50}}, request);
+  return request;
+}
+
+TEST(Traces, OfLongFramesThereAreFewerVisits) {
+  scripted::ScriptedState state({{"objects", 50}}, short_study(3));
   place_series(*state);
   make_traces(*state);
   const std::vector<Visit> traced = traced_in(state.visits());
@@ -53,11 +57,8 @@ TEST(Traces, OfLongFramesThereAreFewerVisits) {
   for (const Visit& visit : traced) EXPECT_GE(visit.samples_ns.size(), 30U);
 }
 
-// 80 frames of 5 ms fit, and none of a frame of 50 ms.
 TEST(Traces, LongFramesGetFewerAndAtLastNone) {
-  PlanRequest request = scripted::counts({100'000}, 0);
-  request.trace = 1;
-  request.time_s = 2;
+  PlanRequest request = short_study(1);
   scripted::ScriptedState state({{"objects", 50}}, request);
   place_series(*state);
   make_traces(*state);
