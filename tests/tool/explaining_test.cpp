@@ -81,7 +81,7 @@ TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
 
 TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   ASSERT_EQ(run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,100k --as-given "
-                "--time 8s --frames 8 --without gather --trace 3 -o m.study.jsonl")
+                "--time 8s --frames 8 --without gather -o m.study.jsonl")
                 .code,
             0);
   const json told = answer("cost m.study.jsonl --at 100k --between columns,mirrored-fresh");
@@ -95,9 +95,16 @@ TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   const std::string ends = run("capacity m.study.jsonl").out;
   EXPECT_THAT(ends, HasSubstr("What runs out first"));
   EXPECT_THAT(ends, HasSubstr("the frame's thread"));
-  const json frames = answer("frames m.study.jsonl --at 3k --variants mirrored");
-  EXPECT_GE(frames["frames"][0]["traced"], 1);
   EXPECT_EQ(run("measure --scenario drift --without glow --counts 10 -o x.study.jsonl").code, 2);
+}
+
+TEST_F(Explaining, TracedVisitsAreShownFrameByFrame) {
+  ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --as-given --time 4s --trace 2 -o "
+                "r.study.jsonl")
+                .code,
+            0);
+  const json frames = answer("frames r.study.jsonl --at 3k");
+  EXPECT_GE(frames["frames"][0]["traced"], 1);
 }
 
 TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
