@@ -92,7 +92,7 @@ const char* frames_given_up(GivenUp given_up) {
 /// Counts of the plan are named one by one.
 std::string given_up_text(GivenUp given_up, const Goal& goal) {
   if (given_up < GivenUp::ends) return {};
-  const bool without_break_evens = given_up >= GivenUp::break_evens && goal.figure != "breakeven";
+  const bool without_break_evens = given_up >= GivenUp::break_evens && goal.figure.empty();
   return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", counts_given_up(given_up),
                      without_break_evens ? " around each capacity" : " counts around each figure") +
          frames_given_up(given_up);

@@ -28,6 +28,10 @@ constexpr double look_as_far_below = 1000;
 
 /// Frames that the capacity for 99 % of them takes: five blocks of three visits, with their warm-up.
 constexpr double frames_in_all_for_99 = 5 * 3 * 110;
+/// Share of the time that blocks have: checks, placing and aiming take the rest at most.
+constexpr double share_of_blocks = 2.0 / 3;
+/// The time is told in whole steps of so many seconds.
+constexpr double told_in_steps_of_s = 5;
 
 /// As an option reads it: whole rates as a rate.
 std::string budget_option(double budget_ms) {
@@ -271,8 +275,9 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
     const double to = is_over ? one.measured_from : look_as_far_as * one.measured_to;
     const Series& series = about.series[one.series].series;
     const std::string rest =
-        fmt::format("{} --counts {}..{} --for capacity@{} -o more.study.jsonl", options_of(about.head.scenario, series),
-                    count_text(from), count_text(to), budget_option(one.capacity.budget_ms));
+        fmt::format("{} --counts {}..{} --for capacity@{}{} -o more.study.jsonl",
+                    options_of(about.head.scenario, series), count_text(from), count_text(to),
+                    budget_option(one.capacity.budget_ms), about.head.plan.goal.for_99 ? ":99%" : "");
     auto same = std::find_if(alike.begin(), alike.end(), [&](const auto& other) { return other.first == rest; });
     if (same == alike.end()) same = alike.insert(alike.end(), {rest, {}});
     std::vector<std::string>& variants = same->second;
@@ -318,6 +323,12 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   return fmt::format("In {}, {}{}.", budget_text(budget_ms, answer.reserve_ms), fmt::join(parts, ", "), at_once);
 }
 
+/// What the capacity for 99 % of frames takes on a machine as slow as it was, for one series.
+double time_for_99_s(const About& about, double budget_ms) {
+  const double frame_s = 1e-3 * budget_ms * std::max(1.0, about.quiet.slowness.value_or(1));
+  return told_in_steps_of_s * std::ceil(frames_in_all_for_99 * frame_s / share_of_blocks / told_in_steps_of_s);
+}
+
 std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {
   const auto rows = capacities_for(answer, budget_ms);
   if (has_tails(rows)) return "99 % of frames: of this machine as it was, its slow moments within visits included.\n\n";
@@ -325,7 +336,7 @@ std::string tail_line(const About& about, const CapacityAnswer& answer, double b
                         std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
   if (!is_asked) return "";
   return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s a variant.\n\n",
-                     budget_option(budget_ms), std::ceil(frames_in_all_for_99 * budget_ms * 1e-3));
+                     budget_option(budget_ms), time_for_99_s(about, budget_ms));
 }
 
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {

@@ -160,33 +160,6 @@ double slowness_of_99(const Disturbance& noise, const std::vector<float>& slowne
   return from;
 }
 
-/// Where 99 % of the frames of the one are within the budget, on the machine as it was. Longer frames add up more of
-/// its moments, so that how slow they are depends on the place: between those that were visited, on a line.
-double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
-                    const std::vector<std::vector<float>>& of_visits) {
-  std::map<double, double> slow_at;
-  for (const Visit& visit : study.visits) {
-    const auto count = static_cast<double>(visit.count);
-    if (visit.block < 0 || visit.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
-    const std::vector<float> around = slowness_around(study, of_visits, count);
-    if (around.size() >= frames_for_tail) slow_at[std::log(count)] = slowness_of_99(noise, around);
-  }
-  const auto slow = [&](double log_place) {
-    const auto above = slow_at.lower_bound(log_place);
-    if (above == slow_at.end()) return slow_at.rbegin()->second;
-    if (above == slow_at.begin()) return above->second;
-    const auto below = std::prev(above);
-    const double share = (log_place - below->first) / (above->first - below->first);
-    return below->second + share * (above->second - below->second);
-  };
-  double from = slow_at.begin()->first - 3, to = slow_at.rbegin()->first + 1;
-  for (int step = 0; step < 60; ++step) {
-    const double middle = (from + to) / 2;
-    (std::log(truth.one_ms(std::exp(middle)) / budget_ms) + slow(middle) > 0 ? to : from) = middle;
-  }
-  return std::exp(from);
-}
-
 void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, CellTally& cell) {
   std::mt19937_64 random(seed);
   Head head = usual_head(5 + static_cast<int>(random() % 8), seed);
@@ -330,6 +303,31 @@ CellTally in_parallel(int studies, std::uint64_t seed, RunStudy run) {
 }
 
 }  // namespace
+
+double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
+                    const std::vector<std::vector<float>>& log_slowness) {
+  std::map<double, double> slow_at;
+  for (const Visit& visit : study.visits) {
+    const auto count = static_cast<double>(visit.count);
+    if (visit.block < 0 || visit.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
+    const std::vector<float> around = slowness_around(study, log_slowness, count);
+    if (around.size() >= frames_for_tail) slow_at[std::log(count)] = slowness_of_99(noise, around);
+  }
+  const auto slow = [&](double log_place) {
+    const auto above = slow_at.lower_bound(log_place);
+    if (above == slow_at.end()) return slow_at.rbegin()->second;
+    if (above == slow_at.begin()) return above->second;
+    const auto below = std::prev(above);
+    const double share = (log_place - below->first) / (above->first - below->first);
+    return below->second + share * (above->second - below->second);
+  };
+  double from = slow_at.begin()->first - 3, to = slow_at.rbegin()->first + 1;
+  for (int step = 0; step < 60; ++step) {
+    const double middle = (from + to) / 2;
+    (std::log(truth.one_ms(std::exp(middle)) / budget_ms) + slow(middle) > 0 ? to : from) = middle;
+  }
+  return std::exp(from);
+}
 
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies) {
   return in_parallel(studies, truth.seed,

@@ -66,6 +66,12 @@ struct CellTally {
   int told_anyway = 0;  ///< and those of them that report a break-even.
 };
 
+/// Where 99 % of the frames of the one are within the budget, on the machine as it was in a study with at least a
+/// thousand of them around one place. Longer frames add up more of its moments, so that how slow they are depends on
+/// the place: between those that were visited, on a line. `log_slowness`: what measured_study told.
+double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
+                    const std::vector<std::vector<float>>& log_slowness);
+
 /// So many studies of one machine, on all cores. Seeds depend on the number of the study
 /// alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);

@@ -50,10 +50,12 @@ TEST(LeftOut, TellsWhatBlocksGaveUp) {
   summary.given_up = GivenUp::sides;
   EXPECT_THAT(left_out_text(summary, plan_of_three()),
               HasSubstr("counts around break-evens, four of five around each capacity, most of the frames (a longer"));
-  Plan pair = plan_of_three();
-  pair.goal.figure = "breakeven";
-  EXPECT_THAT(left_out_text(summary, pair),
-              HasSubstr(" fit into the time: four of five counts around each figure, most of the frames (a longer"));
+  for (const char* figure : {"breakeven", "capacity"}) {
+    Plan with_goal = plan_of_three();
+    with_goal.goal.figure = figure;
+    EXPECT_THAT(left_out_text(summary, with_goal),
+                HasSubstr(" fit into the time: four of five counts around each figure, most of the frames (a longer"));
+  }
 }
 
 TEST(LeftOut, StandsInJson) {

@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
+#include "support/simulated_machine.h"
 #include "views/known_report.h"
 
 namespace mileage {
@@ -70,11 +71,37 @@ TEST(CapacityView, NinetyNinePercentOfFramesStandInTheTableOnlyWhereTheyCanBeRea
   for (SeriesCapacity& one : report.capacities.capacities) one.tail.reset();
   EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "read");
   EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms),
-              HasSubstr("measure --for capacity@60hz:99%: about 28 s a variant"));
+              HasSubstr("measure --for capacity@60hz:99%: about 45 s a variant"));
   Capacity tail = report.capacities.capacities[0].capacity;
   report.capacities.capacities[0].tail = tail;
   EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "for 99 % of frames");
   EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms), HasSubstr("of this machine as it was"));
+}
+
+TEST(CapacityView, TheTimeToldForNinetyNinePercentOfFramesIsEnough) {
+  const simulated::Truth linear = simulated::truths().front();
+  for (const simulated::Disturbance& noise : simulated::noises()) {
+    Head head = simulated::usual_head(0, 7);
+    simulated::take_ways(head, 1);
+    head.plan.time_s = 12;
+    const auto report_of_one = [&] { return report_of(simulated::measured_study(linear, noise, head), {}); };
+    const Report before = report_of_one();
+    ASSERT_FALSE(before.capacities.capacities[0].tail) << noise.name;
+    head.plan.time_s = time_for_99_s(before.about, simulated::budget_ms);
+    head.plan.goal = {"capacity", 0, {}, true};
+    const Report after = report_of_one();
+    ASSERT_TRUE(after.capacities.capacities[0].tail) << noise.name << ", " << head.plan.time_s << " s";
+    EXPECT_TRUE(after.capacities.capacities[0].tail->at) << noise.name;
+  }
+}
+
+TEST(CapacityView, MeasuringWhatIsMissingKeepsTheGoal) {
+  Report report = made::known_report();
+  SeriesCapacity& columns = report.capacities.capacities[1];
+  ASSERT_FALSE(columns.capacity.at);
+  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--for capacity@60hz -o"));
+  report.about.head.plan.goal = {"capacity", 0, {}, true};
+  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--for capacity@60hz:99% -o"));
 }
 
 TEST(CapacityView, NinetyNinePercentOfFramesOverTheBudgetWhereTheyAreReadMayHoldItBelow) {

@@ -222,8 +222,11 @@ std::vector<Tail> tails_of(const EvidenceSet& evidence) {
 SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
   SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
-  if (tail.curve && found.tail_frames >= frames_for_tail) {
-    found.tail = capacity(*tail.curve, budget_ms);
+  if (tail.curve) {
+    const Capacity read = capacity(*tail.curve, budget_ms);
+    if (read.at) found.tail_frames = std::max(found.tail_frames, tail.evidence.frames_near(*read.at));
+    const bool is_below_all = read.none == NoCapacity::over_at_once;  // where there are frames enough
+    if (is_below_all || found.tail_frames >= frames_for_tail) found.tail = read;
     found.tail_from = tail.curve->all.least();
   }
   // It rests on fewer places, and may not see a step that ends the typical frame's capacity.

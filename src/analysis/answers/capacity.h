@@ -44,7 +44,7 @@ struct SeriesCapacity {
   Capacity capacity;             ///< For the typical frame.
   std::optional<Capacity> tail;  ///< For 99 % of frames; nothing where there are not enough frames around it.
   double tail_from = 0;          ///< Smallest place whose frames are enough to tell of it.
-  std::size_t tail_frames = 0;   ///< Pooled frames at the place nearest to the capacity.
+  std::size_t tail_frames = 0;   ///< Pooled around the capacity, or around that for 99 % where there are more.
   double measured_from = 0;      ///< Smallest place that was measured,
   double measured_to = 0;        ///< and the largest.
 };

@@ -22,7 +22,10 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
       if (frame.part != without_part) ratios.push_back(frame.ratio);
   }
   if (ratios.empty()) return std::nullopt;
-  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(ratios.size() - 1));
+  // The k-th of n lies above a share of k / (n + 1) on average.
+  const double last = static_cast<double>(ratios.size() - 1);
+  const double at = std::min(last, tail_share * static_cast<double>(ratios.size() + 1) - 1);
+  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(std::ceil(at));
   std::nth_element(ratios.begin(), end, ratios.end());
   return std::log(static_cast<double>(*end));
 }
@@ -91,6 +94,11 @@ double level_beyond_end(const TailEvidence& tail, double x, double mean_level) {
   return frames > 0 ? sum / frames : 0;
 }
 
+/// Frames deviate less from the mean of their own visit, which they are part of: so many times as much.
+double nearer_to_own_mean(std::size_t frames) {
+  return frames > 1 ? std::sqrt(1 - 1 / static_cast<double>(frames)) : 1;
+}
+
 CostTable without_block(const CostTable& costs, Eigen::Index block) {
   return {without_column(costs.log_ms, block),
           costs.weight.size() > 0 ? without_column(costs.weight, block) : Eigen::ArrayXXd()};
@@ -113,12 +121,14 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
     const double level = level_of(*one, evidence, adjustment, blocks);
-    const double typical_ns = one->typical_ms * 1e6 * std::exp(-adjustment.slope * level);
     const std::vector<std::int64_t>& samples = one->visit->samples_ns;
-    for (std::size_t i = 0; i < samples.size(); ++i)
+    const double own_share = nearer_to_own_mean(samples.size());
+    for (std::size_t i = 0; i < samples.size(); ++i) {
+      const double log_ratio = std::log(static_cast<double>(samples[i]) / (one->typical_ms * 1e6)) / own_share;
       place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
-                              static_cast<float>(static_cast<double>(samples[i]) / typical_ns),
+                              static_cast<float>(std::exp(log_ratio + adjustment.slope * level)),
                               static_cast<float>(level)});
+    }
   }
   TailEvidence tail;
   for (auto& [x, place] : places) tail.places.push_back(std::move(place));

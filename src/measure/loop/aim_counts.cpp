@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "analysis/evidence/judged_visit.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/placing.h"
@@ -131,7 +132,7 @@ AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std
 void aim_into_jumps(StudyState& state) {
   const auto good = good_costs(state, std::nullopt);
   for (Aim& aim : state.aims)
-    if (aim.at && !aim.of_worst_frames) aim_into_jump(aim, points_of(aim, good));
+    if (aim.at && aim.frames == FramesOf::typical) aim_into_jump(aim, points_of(aim, good));
 }
 
 /// The worst frames after arrivals, by series and count.
@@ -147,21 +148,62 @@ std::vector<RoughCosts> worst_frames_of(const StudyState& state) {
   return costs;
 }
 
-/// Puts an aim where the worst frames of a series pass the budget, and moves it where that lies elsewhere by now.
+/// Frames by count, as multiples of what their visit typically takes at the fast level.
+using FrameRatios = std::map<std::int64_t, std::vector<double>>;
+
+FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
+  FrameRatios ratios;
+  for (const Visit& visit : state.recorder.study().visits) {
+    if (visit.frames_per_sample != 1 || state.index_of(visit.series) != series) continue;
+    if (!is_evidence(visit, state.recorder.judge())) continue;
+    const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(visit);
+    for (const std::int64_t ns : visit.samples_ns) ratios[visit.count].push_back(static_cast<double>(ns) / fast_ns);
+  }
+  return ratios;
+}
+
+/// What 99 % of the ratios pooled around a count stay below; of the nearest count where none were taken there. Pooled
+/// farther than for the answer: an end that jumps from place to place would be run after.
+double end_of_ratios(const FrameRatios& ratios, std::int64_t count) {
+  const auto away = [&](const auto& one) {
+    return std::fabs(std::log(static_cast<double>(one.first) / static_cast<double>(count)));
+  };
+  const auto nearest =
+      std::min_element(ratios.begin(), ratios.end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
+  if (nearest == ratios.end()) return 1;
+  const double within = std::max(away(*nearest), std::log(tail_line_within));
+  std::vector<double> pooled;
+  for (const auto& one : ratios)
+    if (away(one) <= within) pooled.insert(pooled.end(), one.second.begin(), one.second.end());
+  const auto end = pooled.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(pooled.size() - 1));
+  std::nth_element(pooled.begin(), end, pooled.end());
+  return *end;
+}
+
+/// What 99 % of frames stay below, by series and count: of the machine as it was. The typical cost until frames are
+/// measured.
+std::vector<RoughCosts> most_frames_of(const StudyState& state) {
+  std::vector<RoughCosts> costs = state.costs;
+  for (std::size_t series = 0; series < costs.size(); ++series) {
+    const FrameRatios ratios = frame_ratios_of(state, series);
+    for (auto& [count, ms] : costs[series]) ms *= end_of_ratios(ratios, count);
+  }
+  return costs;
+}
+
+/// Puts an aim where certain frames of a series pass the budget, and moves it where that lies elsewhere by now.
 /// Returns whether any aim is new or has moved.
-bool aim_at_worst_frames(StudyState& state) {
-  if (state.plan.arrive == 0 || state.plan.goal.figure == "breakeven") return false;
-  const std::vector<RoughCosts> costs = worst_frames_of(state);
+bool aim_at(StudyState& state, FramesOf frames, const std::vector<RoughCosts>& costs) {
   bool has_moved = false;
   for (std::size_t series = 0; series < costs.size(); ++series) {
     Aim wanted;
     wanted.series = series;
     wanted.budget_ms = state.plan.goal.budget_ms > 0 ? state.plan.goal.budget_ms : state.plan.budget_ms;
-    wanted.of_worst_frames = true;
+    wanted.frames = frames;
     wanted.at = rough_place(wanted, costs);
     if (!wanted.at) continue;
     const auto known = std::find_if(state.aims.begin(), state.aims.end(),
-                                    [&](const Aim& aim) { return aim.of_worst_frames && aim.series == series; });
+                                    [&](const Aim& aim) { return aim.frames == frames && aim.series == series; });
     if (known != state.aims.end() && !is_missed(*known, *wanted.at)) continue;
     if (known == state.aims.end())
       state.aims.push_back(wanted);
@@ -183,6 +225,14 @@ std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   return static_cast<double>(count) * std::min(most_in_proportion, times);
 }
 
+/// The aims of a study besides typical frames: those of its goal, and of arrivals. Returns whether any is new or has
+/// moved.
+bool aim_at_other_frames(StudyState& state) {
+  if (state.plan.goal.figure == "breakeven") return false;
+  const bool has_moved = state.plan.goal.for_99 && aim_at(state, FramesOf::most, most_frames_of(state));
+  return (state.plan.arrive > 0 && aim_at(state, FramesOf::worst, worst_frames_of(state))) || has_moved;
+}
+
 }  // namespace
 
 void aim_at_figures(StudyState& state) {
@@ -200,6 +250,7 @@ void aim_at_figures(StudyState& state) {
     }
     aim.at = place_by_costs(state, aim);
   }
+  aim_at_other_frames(state);
   choose_places(state.aims);
   plan_block(state, 0);
 }
@@ -210,14 +261,14 @@ void correct_aims(StudyState& state, int block) {
   take_costs_of(state, is_early ? std::optional(block) : std::nullopt);
   bool has_moved = false;
   for (Aim& aim : state.aims) {
-    if (aim.of_worst_frames || (!is_early && (aim.other || !aim.at))) continue;
+    if (aim.frames != FramesOf::typical || (!is_early && (aim.other || !aim.at))) continue;
     const auto found = place_by_costs(state, aim);
     if (!found) continue;
     if (aim.at && (is_early ? is_well_aimed(aim, *found, state.costs) : !is_missed(aim, *found))) continue;
     aim.at = found;
     has_moved = true;
   }
-  has_moved = aim_at_worst_frames(state) || has_moved;
+  has_moved = aim_at_other_frames(state) || has_moved;
   if (has_moved) choose_places(state.aims);
   aim_into_jumps(state);
 }

@@ -13,14 +13,21 @@ namespace mileage {
 /// What frames of one series cost, as far as single visits tell: milliseconds by count.
 using RoughCosts = std::map<std::int64_t, double>;
 
+/// The frames that a capacity is told of.
+enum class FramesOf {
+  typical,
+  most,  ///< 99 % of them.
+  worst  ///< After arrivals.
+};
+
 /// A figure to be aimed at: the capacity of one series, or the break-even of two.
 struct Aim {
-  std::size_t series = 0;             ///< Index into the plan's series.
-  std::optional<std::size_t> other;   ///< The second one of a break-even.
-  double budget_ms = 0;               ///< Of a capacity.
-  std::optional<double> at;           ///< Where it lies, as far as is known.
-  double around = 0;                  ///< Middle of the counts that stand around it, where there are any.
-  bool of_worst_frames = false;       ///< Of a capacity by the worst frames after arrivals, and not by settled ones.
+  std::size_t series = 0;            ///< Index into the plan's series.
+  std::optional<std::size_t> other;  ///< The second one of a break-even.
+  double budget_ms = 0;              ///< Of a capacity.
+  std::optional<double> at;          ///< Where it lies, as far as is known.
+  double around = 0;                 ///< Middle of the counts that stand around it, where there are any.
+  FramesOf frames = FramesOf::typical;
   std::size_t counts_around = 5;      ///< How many those are: 5, 3, 2 or 1.
   std::vector<std::int64_t> in_jump;  ///< Counts inside a jump in cost that the figure lies in.
 
@@ -36,8 +43,9 @@ std::vector<Aim> aims_of(const Scenario& scenario, const Plan& plan);
 /// there is none.
 std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>& costs);
 
-/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %; or
-/// both sides of these, or a single one 15 % above the figure; and those inside a jump.
+/// The counts to measure for a figure: five at about 15 and 35 % to either side of its middle, or three at 22 %,
+/// which lie a tenth lower for 99 % of frames; or both sides of these, or a single one 15 % above the figure; and those
+/// inside a jump.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
 /// What visits tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
@@ -48,7 +56,7 @@ using AimPoints = std::map<std::int64_t, RoughPoint>;
 bool aim_into_jump(Aim& aim, const AimPoints& points);
 
 /// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so
-/// that their series are seen side by side there.
+/// that their series are seen side by side there. Those of 99 % of frames keep their own: these tell them alone.
 void choose_places(std::vector<Aim>& aims);
 
 /// Whether a figure that turned out to lie at `found` is where it was thought to be. A break-even also is where the

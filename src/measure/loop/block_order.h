@@ -13,6 +13,7 @@ struct Cell {
   bool aimed = false;  ///< Added around a figure.
   int least_frames = 0;
   double predicted_s = 0;  ///< Time of a visit in a block.
+  bool pooled = false;     ///< 99 % of frames are told from its frames, and none of them is given up.
 };
 
 /// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same

@@ -50,7 +50,7 @@ bool is_aimed_at(const StudyState& state, std::size_t series) {
 /// Close to a capacity or beyond it.
 bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
   return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
-    return aim.at && !aim.other && !aim.of_worst_frames && aim.series == cell.series &&
+    return aim.at && !aim.other && aim.frames == FramesOf::typical && aim.series == cell.series &&
            static_cast<double>(cell.count) > aim.around / beside_an_aim;
   });
 }
@@ -100,13 +100,19 @@ void take_ladder(StudyState& state) {
   }
 }
 
-void add_aimed(StudyState& state, std::size_t series, std::int64_t count) {
-  const bool is_there = std::any_of(state.cells.begin(), state.cells.end(),
-                                    [&](const Cell& cell) { return cell.series == series && cell.count == count; });
-  if (is_there || !may_be_tried(state, series, static_cast<double>(count))) return;
-  const int frames = frames_for(state.plan, rough_cost(state.costs[series], count));
-  state.cells.push_back({series, count, true, frames,
-                         predicted_s(state.plan, state.plan.series[series], cost_near(state, series, count), frames)});
+void add_aimed(StudyState& state, const Aim& aim, std::size_t series, std::int64_t count) {
+  const bool is_pooled = aim.frames == FramesOf::most;
+  std::vector<Cell>& cells = state.cells;
+  const auto there = std::find_if(cells.begin(), cells.end(),
+                                  [&](const Cell& cell) { return cell.series == series && cell.count == count; });
+  if (!may_be_tried(state, series, static_cast<double>(count))) return;
+  if (there != cells.end() && (there->pooled || !is_pooled)) return;
+  if (there != cells.end()) cells.erase(there);
+  const VisitCost cost = cost_near(state, series, count);
+  const int frames = is_pooled ? pooled_frames_for(state.plan, cost)
+                               : frames_for(state.plan, rough_cost(state.costs[series], count), cost);
+  cells.push_back(
+      {series, count, true, frames, predicted_s(state.plan, state.plan.series[series], cost, frames), is_pooled});
 }
 
 /// Of both, the series with fewer counts of the plan left needs more around the figure.
@@ -134,7 +140,7 @@ bool may_be_passed(const StudyState& state, Aim aim) {
 std::size_t counts_around(const StudyState& state, const Aim& aim) {
   if (!gives_up(state, GivenUp::ends)) return 5;
   if (!gives_up(state, GivenUp::middles) || !may_be_passed(state, aim)) return 3;
-  const bool needs_both_sides = aim.of_worst_frames;  // read from arrivals on either of them
+  const bool needs_both_sides = aim.frames == FramesOf::worst;  // read from arrivals on either of them
   return std::max<std::size_t>(gives_up(state, GivenUp::sides) && !needs_both_sides ? 1 : 2,
                                fewest_counts_around(state, aim));
 }
@@ -144,12 +150,13 @@ void put_counts_around(StudyState& state, Aim& aim) {
   aim.counts_around = counts_around(state, aim);
   for (const std::int64_t count : aimed_counts(aim))
     for (std::size_t series = 0; series < state.plan.series.size(); ++series)
-      if (aim.concerns(series) && !state.costs[series].empty()) add_aimed(state, series, count);
+      if (aim.concerns(series) && !state.costs[series].empty()) add_aimed(state, aim, series, count);
 }
 
 void thin_frames(StudyState& state) {
-  if (!gives_up(state, GivenUp::half_the_frames) || state.plan.goal.for_99) return;
+  if (!gives_up(state, GivenUp::half_the_frames)) return;
   for (Cell& cell : state.cells) {
+    if (cell.pooled) continue;
     const int thinned = gives_up(state, GivenUp::most_of_the_frames) ? fewest_frames : cell.least_frames / 2;
     const int frames = std::min(cell.least_frames, std::max(fewest_frames, thinned));
     const VisitCost cost = cost_near(state, cell.series, cell.count);
@@ -169,10 +176,19 @@ double corrected_block_s(const StudyState& state) {
   return predicted_block_s(state) * state.overrun * room_between_blocks;
 }
 
+/// Shorter visits take more blocks to pool as many frames.
+int blocks_needed_for(const StudyState& state) {
+  int frames = most_pooled_frames;
+  for (const Cell& cell : state.cells)
+    if (cell.pooled) frames = std::min(frames, cell.least_frames);
+  return (blocks_needed * most_pooled_frames + frames - 1) / frames;
+}
+
 /// Once there are enough, the last ones come as time allows.
 bool fits(const StudyState& state, int made) {
-  if (made >= blocks_needed) return true;
-  const int wanted = gives_up(state, GivenUp::ends) ? blocks_needed : blocks_that_should_fit;
+  const int needed = blocks_needed_for(state);
+  if (made >= needed) return true;
+  const int wanted = gives_up(state, GivenUp::ends) ? needed : std::max(needed, blocks_that_should_fit);
   const double left_s = state.plan.time_s - state.recorder.visits_s();
   return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
 }
@@ -202,7 +218,7 @@ double missing_s(const StudyState& state) {
 void tell_if_too_short(StudyState& state) {
   const double missing = missing_s(state);
   const double before_s = state.recorder.visits_s() + missing;
-  const double blocks_s = blocks_needed * (corrected_block_s(state) + missing);
+  const double blocks_s = blocks_needed_for(state) * (corrected_block_s(state) + missing);
   double needed_s = before_s + blocks_s;
   if (missing > 0) needed_s = std::max({needed_s, before_s / share_for_placing, blocks_s / (1 - share_for_placing)});
   const bool is_too_short = missing > 0 || needed_s > state.plan.time_s;
@@ -213,6 +229,7 @@ void tell_if_too_short(StudyState& state) {
 
 void plan_block(StudyState& state, int made) {
   GivenUp& given_up = state.summary.given_up;
+  // Beside pooled frames, counts of few frames take little time.
   const bool may_move_counts = made == 0 && !state.plan.goal.for_99;
   const GivenUp most = std::max(given_up, may_move_counts ? GivenUp::sides : GivenUp::break_evens);
   put_cells(state);

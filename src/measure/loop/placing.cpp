@@ -92,8 +92,8 @@ std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std:
     const Visit again = state.recorder.make(order, progress);
     if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
   }
-  const int frames = frames_for(plan, frame_ms);
   const VisitCost cost = visit_cost_of(visit);
+  const int frames = frames_for(plan, frame_ms, cost);
   state.costs[series][count] = frame_ms;
   state.visit_costs[series][count] = cost;
   return PlacedCell{{series, count, false, frames, predicted_s(plan, plan.series[series], cost, frames)}, frame_ms};

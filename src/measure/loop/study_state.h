@@ -54,7 +54,7 @@ struct StudyState {
   std::vector<bool> is_excluded;   ///< By series: by the checks.
   std::vector<std::int64_t> ends;  ///< By series: the count that ran into the limit of time; the largest there is.
   std::vector<RoughCosts> costs;   ///< By series, as far as visits have told.
-  std::vector<std::map<std::int64_t, VisitCost>> visit_costs;           ///< The same of what visits take.
+  std::vector<std::map<std::int64_t, VisitCost>> visit_costs;  ///< The same of what visits take.
   std::vector<ReferenceCosts> reference_costs;  ///< Of references that are not measured, as far as checks have told.
   std::map<std::pair<std::size_t, std::int64_t>, LeftOutWhy> left_out;  ///< By series and count.
   std::vector<Cell> ladder;  ///< The counts of the plan, as far as each series was placed.

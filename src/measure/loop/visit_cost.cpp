@@ -1,6 +1,7 @@
 #include "measure/loop/visit_cost.h"
 
 #include <algorithm>
+#include <limits>
 
 #include "analysis/evidence/judged_visit.h"
 
@@ -8,21 +9,41 @@ namespace mileage {
 namespace {
 
 constexpr int fewest_frames = 3;
-/// Where 99 % of frames are the goal: five blocks of two neighbouring counts pool a thousand.
-constexpr int frames_for_99 = 100;
 /// Share of the budget above which frames are heavy.
 constexpr double heavy_share = 0.25;
-constexpr double most_frames = 1e6;
 /// Share of the time allowed above which a visit is dear.
 constexpr double dear_share = 0.015;
+/// Of the time allowed, one visit may take this share, and a second at least.
+constexpr double share_for_a_visit = 0.1;
+/// Where there is one count, a slow way is what the question is about, and takes no time from other counts.
+constexpr double share_at_one_count = 0.3;
+constexpr double shortest_limit_s = 1;
+/// Of the longest visit, frames fill this share as foreseen: a machine in a slow moment takes twice as long.
+constexpr double share_of_longest = 0.5;
+
+/// At most so many frames, and no more than are affordable and leave the rest of the longest visit free.
+int within_limit(const Plan& plan, const VisitCost& cost, int most, double affordable) {
+  const double frames = (share_of_longest * longest_visit_s(plan) - cost.beside_s) / cost.frame_s - cost.warmup_frames;
+  return static_cast<int>(
+      std::clamp(std::min(affordable, frames), double{std::min(fewest_frames, most)}, double{most}));
+}
 
 }  // namespace
 
-int frames_for(const Plan& plan, double frame_ms) {
-  const int usual = frame_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.least_frames;
-  const int frames = plan.goal.for_99 ? std::max(usual, frames_for_99) : usual;
-  const double affordable = frames * far_over_budget * plan.budget_ms / frame_ms;
-  return std::clamp(static_cast<int>(std::min(affordable, most_frames)), std::min(fewest_frames, frames), frames);
+double longest_visit_s(const Plan& plan) {
+  if (plan.time_s <= 0) return std::numeric_limits<double>::infinity();
+  const double share = plan.counts.size() == 1 && !plan.aim ? share_at_one_count : share_for_a_visit;
+  return std::max(shortest_limit_s, share * plan.time_s);
+}
+
+int frames_for(const Plan& plan, double fast_ms, const VisitCost& cost) {
+  const int frames = fast_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.least_frames;
+  const double affordable = frames * far_over_budget * plan.budget_ms / fast_ms;
+  return within_limit(plan, cost, frames, affordable);
+}
+
+int pooled_frames_for(const Plan& plan, const VisitCost& cost) {
+  return within_limit(plan, cost, most_pooled_frames, most_pooled_frames);
 }
 
 VisitCost VisitCost::at(double times_as_many, double frame_s_there) const {

@@ -4,6 +4,7 @@
 
 #include <fmt/format.h>
 
+#include "measure/loop/visit_cost.h"
 #include "study/visit_check.h"
 #include "types/error.h"
 #include "types/splitmix.h"
@@ -13,11 +14,6 @@ namespace {
 
 constexpr double least_limit_s = 10;
 constexpr double limit_over_predicted = 20;
-/// Of the time allowed, one visit may take this share, and a second at least.
-constexpr double share_for_a_visit = 0.1;
-/// Where there is one count, a slow way is what the question is about, and takes no time from other counts.
-constexpr double share_at_one_count = 0.3;
-constexpr double shortest_limit_s = 1;
 
 /// What a program tells of its visit may be anything.
 Visit believed(const VisitRequest& request, Visit visit) {
@@ -77,10 +73,7 @@ Visit VisitRecorder::make(const Order& order, Progress& progress) {
 }
 
 double VisitRecorder::limit_s(const Order& order) const {
-  const double limit = std::max(least_limit_s, limit_over_predicted * order.predicted_s);
-  const Plan& plan = study_.head.plan;
-  const double share = plan.counts.size() == 1 && !plan.aim ? share_at_one_count : share_for_a_visit;
-  return plan.time_s > 0 ? std::min(limit, std::max(shortest_limit_s, share * plan.time_s)) : limit;
+  return std::min(std::max(least_limit_s, limit_over_predicted * order.predicted_s), longest_visit_s(study_.head.plan));
 }
 
 bool VisitRecorder::ran_into_limit(const Order& order, const Visit& visit) const {

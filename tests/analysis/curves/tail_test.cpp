@@ -29,6 +29,46 @@ TEST(Tail, NeedsAThousandFramesAtThePlaceOfTheCapacity) {
   EXPECT_TRUE(report_of(night(200, 0.1)).capacities.capacities.front().tail);
 }
 
+/// The typical capacity is 16,667, where visits are short; the others have 400 frames at some smaller counts.
+SeriesCapacity with_many_frames_at(const std::vector<int>& places, double frame_noise) {
+  Study study = night(400, frame_noise);
+  for (Visit& visit : study.visits)
+    if (std::find(places.begin(), places.end(), visit.count) == places.end()) visit.samples_ns.resize(10);
+  return report_of(study).capacities.capacities.front();
+}
+
+TEST(Tail, IsToldFromTheFramesAroundItselfToo) {
+  const SeriesCapacity one = with_many_frames_at({7246, 11'888}, 0.15);  // 99 % within exp(0.15 * 2.326)
+  ASSERT_TRUE(one.tail && one.tail->at);
+  EXPECT_NEAR(*one.tail->at, 16'667 / std::exp(0.15 * 2.326), 500);
+  EXPECT_EQ(one.tail_frames, 2400U);
+}
+
+TEST(Tail, LiesBelowAllPlacesWithEnoughFramesWhereTheseAreOverTheBudget) {
+  const SeriesCapacity one = with_many_frames_at({11'888}, 0.2);
+  ASSERT_TRUE(one.tail);
+  EXPECT_EQ(one.tail->none, NoCapacity::over_at_once);
+  EXPECT_EQ(one.tail_from, 11'888);
+}
+
+// Five frames deviate by sqrt(4 / 5) of their spread from their own mean.
+TEST(Tail, FramesOfShortVisitsSpreadAsFarAsThoseOfLongOnes) {
+  const auto spread = [](int samples) {
+    const Study study = night(samples, 0.2);
+    const EvidenceSet evidence = gather_evidence(study);
+    double squares = 0;
+    int frames = 0;
+    for (const TailEvidence::Place& place : gather_tail(evidence.series.at(0), evidence.blocks).places)
+      for (const TailEvidence::Frame& frame : place.frames) {
+        squares += std::pow(std::log(frame.ratio), 2);
+        ++frames;
+      }
+    return std::sqrt(squares / frames);
+  };
+  EXPECT_NEAR(spread(400), 0.2, 0.005);
+  EXPECT_NEAR(spread(5), 0.2, 0.012);
+}
+
 // Frames spread by exp(0.1 * normal): 99 % of them stay below exp(0.1 * 2.326) times the median.
 TEST(Tail, HoldsTheBudgetForNinetyNinePercentOfFrames) {
   const Report report = report_of(night(400, 0.1));

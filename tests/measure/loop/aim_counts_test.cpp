@@ -56,6 +56,35 @@ TEST(AimCounts, PutsCountsAroundTheWorstFramesToo) {
                           [](std::int64_t count) { return std::llabs(count - 233'333) < 10'000; }));
 }
 
+// Frames of 50 ns an entity, every twentieth of twice that: 99 % of them pass 16.67 ms at 166,667.
+TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
+  PlanRequest request = aiming({10'000, 100'000, 200'000, 300'000});
+  request.goal.for_99 = true;
+  const scripted::FrameTimes with_spikes = [](std::int64_t count, std::int64_t frame) {
+    return (frame % 20 == 10 ? 100 : 50) * count;
+  };
+  scripted::ScriptedState state({{"objects", with_spikes}}, request);
+  place_series(*state);
+  aim_at_figures(*state);
+  const auto pooled = [&] {
+    std::vector<std::int64_t> counts;
+    for (const Cell& cell : state->cells)
+      if (cell.pooled) counts.push_back(cell.count);
+    std::sort(counts.begin(), counts.end());
+    return counts;
+  };
+  ASSERT_EQ(pooled().size(), 5U);
+  EXPECT_NEAR(static_cast<double>(pooled()[2]), 333'333, 5000) << "until frames are measured, at the typical ones";
+  make_blocks(*state);
+  ASSERT_EQ(pooled().size(), 5U);
+  EXPECT_LT(pooled().front(), 150'000);
+  EXPECT_GT(pooled().back(), 185'000);
+  EXPECT_LT(pooled().back(), 260'000);
+  const auto aimed = aimed_cells(*state);
+  EXPECT_EQ(std::count_if(aimed.begin(), aimed.end(), [](std::int64_t count) { return count > 260'000; }), 4)
+      << "those around the typical capacity stay";
+}
+
 TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
   scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000}));
   place_series(*state);

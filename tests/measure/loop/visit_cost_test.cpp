@@ -15,17 +15,29 @@ Plan plan_of_10_ms() {
 }
 
 TEST(VisitCost, HeavyFramesAreFewerAndThoseFarOverTheBudgetFewerStill) {
-  EXPECT_EQ(frames_for(plan_of_10_ms(), 1), 20);
-  EXPECT_EQ(frames_for(plan_of_10_ms(), 5), 10) << "more than a quarter of the budget";
-  EXPECT_EQ(frames_for(plan_of_10_ms(), 40), 4) << "as long as ten at 1.6 times the budget";
-  EXPECT_EQ(frames_for(plan_of_10_ms(), 1e6), 3) << "three at least";
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 1, {}), 20);
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 5, {}), 10) << "more than a quarter of the budget";
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 40, {}), 4) << "as long as ten at 1.6 times the budget";
+  EXPECT_EQ(frames_for(plan_of_10_ms(), 1e6, {}), 3) << "three at least";
 }
 
-TEST(VisitCost, NinetyNinePercentOfFramesTakeMoreOfThem) {
+TEST(VisitCost, FramesLeaveHalfOfTheLongestVisitFreeOnAMachineAsSlowAsItIs) {
   Plan plan = plan_of_10_ms();
-  plan.goal = {"capacity", 0, {}, true};
-  EXPECT_EQ(frames_for(plan, 9), 100);
-  EXPECT_EQ(frames_for(plan, 1), 100);
+  plan.counts = {1000, 2000};
+  const double slow_s = 0.018;
+  const VisitCost cost{0.14, 4, slow_s};
+  EXPECT_EQ(pooled_frames_for(plan, cost), 100) << "no time is allowed that a visit might take too much of";
+  plan.time_s = 30;
+  EXPECT_DOUBLE_EQ(longest_visit_s(plan), 3);
+  const int frames = pooled_frames_for(plan, cost);
+  EXPECT_EQ(frames, 71);
+  EXPECT_LE(predicted_s(plan, {}, cost, frames), 1.5);
+  EXPECT_GT(predicted_s(plan, {}, cost, frames + 1), 1.5);
+  EXPECT_EQ(frames_for(plan, 10, cost), 10) << "these are few anyway";
+  EXPECT_EQ(frames_for(plan, 10, {1.4, 4, slow_s}), 3) << "setting up takes nearly all";
+  EXPECT_EQ(pooled_frames_for(plan, {1.6, 4, slow_s}), 3);
+  plan.time_s = 300;
+  EXPECT_EQ(pooled_frames_for(plan, cost), 100);
 }
 
 Visit placing_visit(double frame_ms, double took_s) {
