@@ -6,10 +6,10 @@
 #include <optional>
 
 #include "analysis/evidence/judged_visit.h"
-#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/placing.h"
+#include "measure/loop/slow_frames.h"
 #include "measure/loop/visit_cost.h"
 
 namespace mileage {
@@ -133,62 +133,6 @@ void aim_into_jumps(StudyState& state) {
   const auto good = good_costs(state, std::nullopt);
   for (Aim& aim : state.aims)
     if (aim.at && aim.frames == FramesOf::typical) aim_into_jump(aim, points_of(aim, good));
-}
-
-/// The worst frames after arrivals, by series and count.
-std::vector<RoughCosts> worst_frames_of(const StudyState& state) {
-  std::vector<std::map<std::int64_t, std::vector<double>>> worst_ms(state.plan.series.size());
-  for (const Visit& visit : state.recorder.study().visits)
-    if (visit.arrived > 0 && is_evidence(visit, state.recorder.judge()))
-      worst_ms[state.index_of(visit.series)][visit.count].push_back(
-          1e-6 * static_cast<double>(*std::max_element(visit.warmup_ns.begin(), visit.warmup_ns.end())));
-  std::vector<RoughCosts> costs(worst_ms.size());
-  for (std::size_t series = 0; series < costs.size(); ++series)
-    for (const auto& [count, ms] : worst_ms[series]) costs[series][count] = median(ms);
-  return costs;
-}
-
-/// Frames by count, as multiples of what their visit typically takes at the fast level.
-using FrameRatios = std::map<std::int64_t, std::vector<double>>;
-
-FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
-  FrameRatios ratios;
-  for (const Visit& visit : state.recorder.study().visits) {
-    if (visit.frames_per_sample != 1 || state.index_of(visit.series) != series) continue;
-    if (!is_evidence(visit, state.recorder.judge())) continue;
-    const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(visit);
-    for (const std::int64_t ns : visit.samples_ns) ratios[visit.count].push_back(static_cast<double>(ns) / fast_ns);
-  }
-  return ratios;
-}
-
-/// What 99 % of the ratios pooled around a count stay below; of the nearest count where none were taken there. Pooled
-/// farther than for the answer: an end that jumps from place to place would be run after.
-double end_of_ratios(const FrameRatios& ratios, std::int64_t count) {
-  const auto away = [&](const auto& one) {
-    return std::fabs(std::log(static_cast<double>(one.first) / static_cast<double>(count)));
-  };
-  const auto nearest =
-      std::min_element(ratios.begin(), ratios.end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
-  if (nearest == ratios.end()) return 1;
-  const double within = std::max(away(*nearest), std::log(tail_line_within));
-  std::vector<double> pooled;
-  for (const auto& one : ratios)
-    if (away(one) <= within) pooled.insert(pooled.end(), one.second.begin(), one.second.end());
-  const auto end = pooled.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(pooled.size() - 1));
-  std::nth_element(pooled.begin(), end, pooled.end());
-  return *end;
-}
-
-/// What 99 % of frames stay below, by series and count: of the machine as it was. The typical cost until frames are
-/// measured.
-std::vector<RoughCosts> most_frames_of(const StudyState& state) {
-  std::vector<RoughCosts> costs = state.costs;
-  for (std::size_t series = 0; series < costs.size(); ++series) {
-    const FrameRatios ratios = frame_ratios_of(state, series);
-    for (auto& [count, ms] : costs[series]) ms *= end_of_ratios(ratios, count);
-  }
-  return costs;
 }
 
 /// Puts an aim where certain frames of a series pass the budget, and moves it where that lies elsewhere by now.

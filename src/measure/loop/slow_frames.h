@@ -1,0 +1,17 @@
+// What slow frames take, as far as visits tell: where counts are to stand around capacities of other than typical ones.
+#pragma once
+
+#include <vector>
+
+#include "measure/loop/study_state.h"
+
+namespace mileage {
+
+/// What 99 % of frames stay below, by series and count: of the machine as it was. The typical cost until frames are
+/// measured.
+std::vector<RoughCosts> most_frames_of(const StudyState& state);
+
+/// The worst frames after arrivals, by series and count: medians over visits. Empty where nothing arrived.
+std::vector<RoughCosts> worst_frames_of(const StudyState& state);
+
+}  // namespace mileage
