@@ -1,6 +1,7 @@
 #include "measure/runners/make_visit.h"
 
 #include <cmath>
+#include <ctime>
 #include <stdexcept>
 #include <thread>
 
@@ -66,10 +67,12 @@ TEST(Visit, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
 }
 
 TEST(Visit, ProcessorTimesLeaveOutTheWalk) {
-  const Visit visit = cold_visit(1'000'000);  // frames pass no real time
+  const std::clock_t before = std::clock();
+  const Visit visit = cold_visit(1'000'000);  // frames pass no real time, the walk takes nearly all of it
+  const double with_the_walk_ms = 1e3 * static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC;
   EXPECT_GE(visit.thread_busy_ms, 0);
-  EXPECT_LT(visit.thread_busy_ms, 1);
-  EXPECT_LT(visit.processor_ms, 1);
+  EXPECT_LT(visit.thread_busy_ms, with_the_walk_ms / 2);
+  EXPECT_LT(visit.processor_ms, with_the_walk_ms / 2);
 }
 
 TEST(Visit, KeepsWarmUpApart) {
