@@ -3,9 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <utility>
 
 #include "analysis/evidence/evidence_set.h"
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
@@ -22,12 +24,7 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
       if (frame.part != without_part) ratios.push_back(frame.ratio);
   }
   if (ratios.empty()) return std::nullopt;
-  // The k-th of n lies above a share of k / (n + 1) on average.
-  const double last = static_cast<double>(ratios.size() - 1);
-  const double at = std::min(last, tail_share * static_cast<double>(ratios.size() + 1) - 1);
-  const auto end = ratios.begin() + static_cast<std::ptrdiff_t>(std::ceil(at));
-  std::nth_element(ratios.begin(), end, ratios.end());
-  return std::log(static_cast<double>(*end));
+  return std::log(end_of_most(std::move(ratios)));
 }
 
 /// Places, and where the ratios end there, log scale.

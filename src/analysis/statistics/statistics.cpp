@@ -10,6 +10,8 @@
 #include <boost/math/distributions/students_t.hpp>
 #include <boost/math/statistics/univariate_statistics.hpp>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 
 double median(std::vector<double> values) { return boost::math::statistics::median(values); }
@@ -23,6 +25,14 @@ double robust_deviation(std::vector<double> values) {
 
 /// Without the detour through long double, which costs time and gives no digit that matters here.
 using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
+
+double end_of_most(std::vector<float> values) {
+  const double last = static_cast<double>(values.size() - 1);
+  const double at = std::min(last, tail_share * static_cast<double>(values.size() + 1) - 1);
+  const auto end = values.begin() + static_cast<std::ptrdiff_t>(std::ceil(at));
+  std::nth_element(values.begin(), end, values.end());
+  return *end;
+}
 
 double t_quantile(double probability, double degrees_of_freedom) {
   return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(degrees_of_freedom), probability);

@@ -17,6 +17,10 @@ double median(std::vector<double> values);
 /// distribution). 0 for fewer than two values.
 double robust_deviation(std::vector<double> values);
 
+/// What 99 % of values stay below: the k-th of n lies above a share of k / (n + 1) on average. Needs at least one.
+/// Linear time.
+double end_of_most(std::vector<float> values);
+
 /// Quantile of Student's t with `degrees_of_freedom` > 0 degrees of freedom, which need not be whole and may be
 /// infinite (the normal distribution); probability in (0, 1).
 double t_quantile(double probability, double degrees_of_freedom);

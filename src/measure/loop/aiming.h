@@ -22,14 +22,14 @@ enum class FramesOf {
 
 /// A figure to be aimed at: the capacity of one series, or the break-even of two.
 struct Aim {
-  std::size_t series = 0;            ///< Index into the plan's series.
-  std::optional<std::size_t> other;  ///< The second one of a break-even.
-  double budget_ms = 0;              ///< Of a capacity.
-  std::optional<double> at;          ///< Where it lies, as far as is known.
-  double around = 0;                 ///< Middle of the counts that stand around it, where there are any.
-  FramesOf frames = FramesOf::typical;
-  std::size_t counts_around = 5;      ///< How many those are: 5, 3, 2 or 1.
-  std::vector<std::int64_t> in_jump;  ///< Counts inside a jump in cost that the figure lies in.
+  std::size_t series = 0;               ///< Index into the plan's series.
+  std::optional<std::size_t> other;     ///< The second one of a break-even.
+  double budget_ms = 0;                 ///< Of a capacity.
+  std::optional<double> at;             ///< Where it lies, as far as is known.
+  double around = 0;                    ///< Middle of the counts that stand around it, where there are any.
+  FramesOf frames = FramesOf::typical;  ///< Of a capacity: what it is told of.
+  std::size_t counts_around = 5;        ///< How many those are: 5, 3, 2 or 1.
+  std::vector<std::int64_t> in_jump;    ///< Counts inside a jump in cost that the figure lies in.
 
   bool concerns(std::size_t one) const { return series == one || other == one; }
 };

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <utility>
 
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/statistics/constants.h"
@@ -12,7 +13,7 @@ namespace mileage {
 namespace {
 
 /// Frames by count, as multiples of what their visit typically takes at the fast level.
-using FrameRatios = std::map<std::int64_t, std::vector<double>>;
+using FrameRatios = std::map<std::int64_t, std::vector<float>>;
 
 FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
   FrameRatios ratios;
@@ -20,7 +21,8 @@ FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
     if (visit.frames_per_sample != 1 || state.index_of(visit.series) != series) continue;
     if (!is_evidence(visit, state.recorder.judge())) continue;
     const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(visit);
-    for (const std::int64_t ns : visit.samples_ns) ratios[visit.count].push_back(static_cast<double>(ns) / fast_ns);
+    for (const std::int64_t ns : visit.samples_ns)
+      ratios[visit.count].push_back(static_cast<float>(static_cast<double>(ns) / fast_ns));
   }
   return ratios;
 }
@@ -35,12 +37,10 @@ double end_of_ratios(const FrameRatios& ratios, std::int64_t count) {
       std::min_element(ratios.begin(), ratios.end(), [&](const auto& a, const auto& b) { return away(a) < away(b); });
   if (nearest == ratios.end()) return 1;
   const double within = std::max(away(*nearest), std::log(tail_line_within));
-  std::vector<double> pooled;
+  std::vector<float> pooled;
   for (const auto& one : ratios)
     if (away(one) <= within) pooled.insert(pooled.end(), one.second.begin(), one.second.end());
-  const auto end = pooled.begin() + static_cast<std::ptrdiff_t>(tail_share * static_cast<double>(pooled.size() - 1));
-  std::nth_element(pooled.begin(), end, pooled.end());
-  return *end;
+  return end_of_most(std::move(pooled));
 }
 
 }  // namespace

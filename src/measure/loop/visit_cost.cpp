@@ -24,8 +24,8 @@ constexpr double share_of_longest = 0.5;
 /// At most so many frames, and no more than are affordable and leave the rest of the longest visit free.
 int within_limit(const Plan& plan, const VisitCost& cost, int most, double affordable) {
   const double frames = (share_of_longest * longest_visit_s(plan) - cost.beside_s) / cost.frame_s - cost.warmup_frames;
-  return static_cast<int>(
-      std::clamp(std::min(affordable, frames), double{std::min(fewest_frames, most)}, double{most}));
+  const auto fewest = static_cast<double>(std::min(fewest_frames, most));
+  return static_cast<int>(std::clamp(std::min(affordable, frames), fewest, static_cast<double>(most)));
 }
 
 }  // namespace
