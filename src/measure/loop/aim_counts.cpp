@@ -72,8 +72,7 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!aim.concerns(series) || !state.may_visit(series, count)) continue;
     const Order order{state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames};
-    const Visit visit = state.recorder.make(order, progress);
-    if (state.recorder.ran_into_limit(order, visit)) state.end_at(series, count);
+    const Visit visit = state.visit(order, foreseen_placing_s(state, series, count, aiming_frames), progress);
     if (visit.status == VisitStatus::failed) continue;
     state.costs[series][count] = state.recorder.judge().rough_fast_ms(visit);
     state.visit_costs[series][count] = visit_cost_of(visit);

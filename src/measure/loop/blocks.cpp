@@ -65,8 +65,7 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     progress.left_s = foreseen_left_s(state, progress.blocks);
     const Order order{
         state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
-    const Visit visit = state.recorder.make(order, progress);
-    if (state.recorder.ran_into_limit(order, visit)) state.end_at(cell.series, cell.count);
+    state.visit(order, cell.predicted_s, progress);
   }
 }
 

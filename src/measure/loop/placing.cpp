@@ -2,8 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "analysis/evidence/judged_visit.h"
+#include "measure/loop/block_plan.h"
 #include "measure/loop/visit_cost.h"
 
 namespace mileage {
@@ -80,11 +82,15 @@ void take_all_cells(StudyState& state) {
       state.cells.push_back({series, count, false, state.plan.least_frames, by_hand_s});
 }
 
+double foreseen_placing_s(const StudyState& state, std::size_t series, std::int64_t count, int frames) {
+  if (state.costs[series].empty()) return std::numeric_limits<double>::infinity();
+  return predicted_s(state.plan, state.plan.series[series], cost_near(state, series, count), frames);
+}
+
 std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress) {
   const Plan& plan = state.plan;
   const Order order{plan.series[series], {}, count, -1, VisitStatus::placing, placing_frames};
-  const Visit visit = state.recorder.make(order, progress);
-  if (state.recorder.ran_into_limit(order, visit)) state.end_at(series, count);
+  const Visit visit = state.visit(order, foreseen_placing_s(state, series, count, placing_frames), progress);
   if (visit.status == VisitStatus::failed) return std::nullopt;
   double frame_ms = state.recorder.judge().rough_fast_ms(visit);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {

@@ -22,6 +22,10 @@ struct PlacedCell {
   double frame_ms = 0;
 };
 
+/// What a placing visit of so many frames will take, by what its series took at other counts; infinite where nothing is
+/// known of it.
+double foreseen_placing_s(const StudyState& state, std::size_t series, std::int64_t count, int frames);
+
 /// A placing visit, and another one where it looks over the budget: the faster one decides. Nothing when the first one
 /// fails.
 std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress);

@@ -4,6 +4,12 @@
 #include <limits>
 
 namespace mileage {
+namespace {
+
+/// A visit that takes so many times as long as was foreseen tells of the machine, and not of itself.
+constexpr double far_beyond_foreseen = 4;
+
+}  // namespace
 
 StudyState::StudyState(const Head& of_study, const std::vector<Visit>& made, Runner& runner, Clock& clock,
                        const Watch& watched_by)
@@ -23,6 +29,14 @@ bool StudyState::is_stop_asked() {
 
 bool StudyState::may_visit(std::size_t series, std::int64_t count) const {
   return !is_excluded[series] && count < ends[series];
+}
+
+Visit StudyState::visit(const Order& order, double foreseen_s, Progress& progress) {
+  Visit visit = recorder.make(order, progress);
+  if (recorder.ran_into_limit(order, visit) && far_beyond_foreseen * foreseen_s <= recorder.limit_s(order))
+    visit = recorder.make(order, progress);
+  if (recorder.ran_into_limit(order, visit)) end_at(index_of(order.series), order.count);
+  return visit;
 }
 
 void StudyState::end_at(std::size_t series, std::int64_t count) {

@@ -41,8 +41,7 @@ void make_traces(StudyState& state) {
       const double frames_s = frames * cost_near(state, cell.series, cell.count).frame_s;
       const Order order{state.plan.series[cell.series], {}, cell.count, -1, VisitStatus::traced, frames,
                         cell.predicted_s + frames_s};
-      const Visit visit = state.recorder.make(order, progress);
-      if (state.recorder.ran_into_limit(order, visit)) state.end_at(cell.series, cell.count);
+      state.visit(order, order.predicted_s, progress);
     }
 }
 
