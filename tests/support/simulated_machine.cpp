@@ -23,6 +23,11 @@ constexpr double neighbour_changes_s = 0.5;
 constexpr double probe_noise = 0.002;
 /// Time that the host takes away lengthens frames as much as the yardstick, and a little more in its caches.
 constexpr double steepest_slope = 1.1;
+/// Where responses bend, and the slopes beyond that.
+constexpr double bends_at = 1.5;
+constexpr double steepest_beside_neighbour = 1.4;
+constexpr double flattest_beyond = 0.1;
+constexpr double steepest_beyond = 0.5;
 /// A tenth of such probes are faster by so much than the middle one.
 constexpr double fast_below_middle = 1.2816 * probe_noise;
 /// Ends of the usual plan's counts.
@@ -77,7 +82,7 @@ class SimulatedRunner : public Runner {
     } yardstick(*this);
     const Instruments instruments{&clock_, &yardstick, nullptr};
     VisitBracket bracket(request, instruments);
-    slope_ = slope_of(request.series, static_cast<double>(request.count));
+    response_ = response_of(request.series, static_cast<double>(request.count));
     const double ms = truth_.of_series ? truth_.of_series(request.series)
                                        : truth_.ms_of(request.series.variant, static_cast<double>(request.count));
     double level = std::log(ms) + noise_.visit * normal();
@@ -103,7 +108,7 @@ class SimulatedRunner : public Runner {
     drift_for(work_s);
     double took_s = 0;
     while (work_s > 0) {
-      const double slowness = std::exp(slope_ * log_slowness());
+      const double slowness = std::exp(response_.log_slower_at(log_slowness()));
       const double until_change_s = std::min(stretch_.next_change_s, flip_.next_change_s) - now_s();
       const double needs_s = work_s * slowness;
       const double passes_s = std::min(needs_s, std::max(until_change_s, 1e-7));
@@ -121,7 +126,9 @@ class SimulatedRunner : public Runner {
   }
 
   double log_slowness() const {
-    return drift_ + (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
+    const double by_stretch = stretch_.is_slow ? std::log(slow_factor) : 0;
+    if (noise_.bends) return stretch_.is_slow ? std::max(0.0, by_stretch + drift_) : 0;
+    return drift_ + by_stretch + (flip_.is_slow ? std::log(flip_factor) : 0);
   }
 
   double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }
@@ -168,31 +175,45 @@ class SimulatedRunner : public Runner {
     return {neighbour_away_s_, beside_neighbour_s};
   }
 
-  /// Slope of a series, and what it differs by at either end of the counts.
+  /// Slopes by which frames follow the yardstick.
   struct Response {
+    double slope = 1;
+    double beyond = 1;
+
+    double log_slower_at(double log_slowness) const {
+      const double bend = std::log(bends_at);
+      return slope * std::min(log_slowness, bend) + beyond * std::max(0.0, log_slowness - bend);
+    }
+  };
+
+  /// The same of a series, and what it differs by at either end of the counts.
+  struct SeriesResponse {
     Series series;
-    double slope;
+    Response response;
     double at_first, at_last;
   };
 
   /// Other settings respond in other ways, as other ways do; so do other counts, which lie in other caches.
-  double slope_of(const Series& series, double count) {
+  Response response_of(const Series& series, double count) {
     auto known =
         std::find_if(responses_.begin(), responses_.end(), [&](const auto& one) { return one.series == series; });
     if (known == responses_.end()) {
-      const double mean = series.variant == "other" ? noise_.other_slope : noise_.one_slope;
+      const double slope = slope_around(series.variant == "other" ? noise_.other_slope : noise_.one_slope);
+      const double beyond = noise_.bends ? flattest_beyond + (steepest_beyond - flattest_beyond) * uniform() : slope;
       responses_.push_back(
-          {series, slope_around(mean), noise_.place_deviation * normal(), noise_.place_deviation * normal()});
+          {series, {slope, beyond}, noise_.place_deviation * normal(), noise_.place_deviation * normal()});
       known = std::prev(responses_.end());
     }
     const double along = std::log(count / first_count) / std::log(last_count / first_count) * std::acos(0.0);
-    return known->slope + known->at_first * std::cos(along) + known->at_last * std::sin(along);
+    const double of_place = known->at_first * std::cos(along) + known->at_last * std::sin(along);
+    return {known->response.slope + of_place, known->response.beyond + of_place};
   }
 
   double slope_around(double mean) {
     if (noise_.slope_deviation <= 0) return mean;
+    const double steepest = noise_.bends ? steepest_beside_neighbour : steepest_slope;
     double slope = -1;
-    while (slope < 0 || slope > steepest_slope) slope = mean + noise_.slope_deviation * normal();
+    while (slope < 0 || slope > steepest) slope = mean + noise_.slope_deviation * normal();
     return slope;
   }
 
@@ -209,8 +230,8 @@ class SimulatedRunner : public Runner {
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
-  std::vector<Response> responses_;
-  double slope_ = 1;
+  std::vector<SeriesResponse> responses_;
+  Response response_;
   std::vector<float> slowness_of_frames_;
 };
 
@@ -340,7 +361,11 @@ std::vector<Disturbance> noises() {
   Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.55, 0.55, 0.3, 0.05};
   Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.55, 0.55, 0.3, 0.05};
   Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25, 0, 0.05};
-  return {quiet, drift, tenth, half, twice, flips, half_slow, throughout, unlike};
+  // Recorded: 1.5 to 2.2 times the fast level nearly all along, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
+  // beyond.
+  Disturbance neighbour{
+      "a neighbour nearly all along", 0.045, 0.03, 0.15, 0.02, 0.01, 0.92, 0.3, false, 0.8, 0.8, 0.6, 0.05, true, 0.02};
+  return {quiet, drift, tenth, half, twice, flips, half_slow, throughout, unlike, neighbour};
 }
 
 std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock,
@@ -376,7 +401,8 @@ Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
   const std::uint64_t seed = head.plan.seed;
   std::mt19937_64 random(seed + 1);
   head.remembered_yardstick_ns =
-      fast_yardstick_ns * std::exp(0.01 * std::normal_distribution<double>()(random) - fast_below_middle);
+      fast_yardstick_ns *
+      std::exp(noise.remembered_deviation * std::normal_distribution<double>()(random) - fast_below_middle);
   scripted::VirtualClock clock;
   SimulatedRunner runner(truth, noise, clock, seed);
   Study study{head, {}, "simulated.study.jsonl", {}};

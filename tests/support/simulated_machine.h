@@ -58,6 +58,10 @@ struct Disturbance {
   double other_slope = 1;
   double slope_deviation = 0;  ///< and by how much they differ from study to study; none lies beyond 0 and 1.1.
   double place_deviation = 0;  ///< By how much slopes of one way differ between counts.
+  /// Whether what a neighbour does differs, which the drift tells, and frames follow that by a slope of its own: beyond
+  /// 1.5 times the fast level.
+  bool bends = false;
+  double remembered_deviation = 0.01;  ///< Of the fast level that earlier studies left, log scale.
 };
 
 std::vector<Truth> truths();

@@ -12,6 +12,8 @@
 namespace mileage {
 namespace {
 
+constexpr double share_of_bend = 1.0;
+
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
 /// Where 99 % of the ratios around a place end, on the log scale, without one part of each visit.
@@ -76,19 +78,28 @@ double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const 
   return std::isnan(level) ? 0 : level;
 }
 
-/// How much slower the machine was during the visits whose frames lie beyond the end at a place than on average, log
-/// scale.
-double level_beyond_end(const TailEvidence& tail, double x, double mean_level) {
+/// How slow the machine was during visits around a place, log scale: the least of all, and the mean of those whose
+/// frames lie beyond the end.
+struct Levels {
+  double least = HUGE_VAL;
+  double beyond_end = 0;
+};
+
+std::optional<Levels> levels_at(const TailEvidence& tail, double x) {
   const double end = std::exp(log_end(tail, x, std::nullopt).value_or(0));
-  double sum = 0;
+  Levels levels;
   int frames = 0;
-  for (const TailEvidence::Place& place : tail.places)
-    for (const TailEvidence::Frame& frame : place.frames)
-      if (are_pooled(place.x, x) && frame.ratio >= end) {
-        sum += frame.level - mean_level;
-        ++frames;
-      }
-  return frames > 0 ? sum / frames : 0;
+  for (const TailEvidence::Place& place : tail.places) {
+    if (!are_pooled(place.x, x)) continue;
+    for (const TailEvidence::Frame& frame : place.frames) {
+      levels.least = std::min<double>(levels.least, frame.level);
+      if (frame.ratio < end) continue;
+      levels.beyond_end += frame.level;
+      ++frames;
+    }
+  }
+  levels.beyond_end /= frames;
+  return frames > 0 ? std::optional(levels) : std::nullopt;
 }
 
 /// Frames deviate less from the mean of their own visit, which they are part of: so many times as much.
@@ -123,7 +134,7 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     for (std::size_t i = 0; i < samples.size(); ++i) {
       const double log_ratio = std::log(static_cast<double>(samples[i]) / (one->typical_ms * 1e6)) / own_share;
       place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
-                              static_cast<float>(std::exp(log_ratio + adjustment.slope * level)),
+                              static_cast<float>(std::exp(log_ratio + adjustment.log_slower_at(level))),
                               static_cast<float>(level)});
     }
   }
@@ -161,10 +172,11 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
   curve.places = x;
   for (std::size_t i = 0; i < x.size(); ++i) {
     const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
-    const double by_slope =
-        adjustment.slope_deviation() * std::fabs(level_beyond_end(tail, x[i], adjustment.mean_level));
+    const Levels levels = levels_at(tail, x[i]).value_or(Levels{adjustment.mean_level, adjustment.mean_level});
+    const double by_slope = adjustment.slope_deviation() * std::fabs(levels.beyond_end - adjustment.mean_level);
+    const double by_bend = share_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
-    curve.place_doubts.push_back(std::hypot(normal_95 * by_slope, by_cores, off_line));
+    curve.place_doubts.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));
   }
   return curve;
 }

@@ -86,7 +86,7 @@ bool YardstickJudge::condemns(const Visit& visit) const {
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {
-  return typical_frame_ms(visit) * std::pow(slowness(visit).value_or(1), -slope_prior);
+  return typical_frame_ms(visit) * std::pow(slowness(visit).value_or(1), -usual_slope);
 }
 
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {

@@ -39,11 +39,19 @@ inline constexpr double load_told_from_s = 0.2;
 
 // ---- Adjusting by the yardstick: bringing visits to the fast level ----
 
-/// Change of log cost per unit of log level, and its standard deviation, before anything is known of a series.
-/// Simulated; the mean is that of 19 recorded slopes (0.25 to 0.70), the deviation includes time that the host takes
-/// away, which has slope 1, and no slope lies below 0: that of a normal distribution of 0.3 between 0 and 1.1.
-inline constexpr double slope_prior = 0.55;
-inline constexpr double slope_prior_deviation = 0.25;
+/// Change of log cost per unit of log level where nothing is known of a series: the mean of 19 recorded slopes (0.25 to
+/// 0.70).
+inline constexpr double usual_slope = 0.55;
+/// Level from which on the slope may be another, log scale. Recorded: at 1.5 times the fast level a neighbour is on the
+/// core all the time. Up to there the share of his time counts, and beyond it what he does.
+inline constexpr double level_of_bend = 0.4;
+/// The slopes up to the bend and beyond it, and their standard deviations, before anything is known of a series.
+/// Recorded: 0.1 to 1.4 and 0.15 to 0.5 beside a neighbour; time that the host takes away has 1 everywhere. Simulated:
+/// with them, intervals also hold where one slope between 0 and 1.1 goes all the way.
+inline constexpr double slope_prior = 0.6;
+inline constexpr double slope_prior_deviation = 0.32;
+inline constexpr double slope_prior_beyond_bend = 0.45;
+inline constexpr double slope_prior_deviation_beyond_bend = 0.25;
 /// Standard deviation by which slopes differ between places of a series. Simulated.
 inline constexpr double line_deviation = 0.05;
 /// Share of that by which the slope at a place differs from that of the whole series. Calculated for a quarter of a

@@ -22,15 +22,24 @@ struct LevelTables {
   LevelTables without_column(Eigen::Index column) const;
 };
 
-/// A line through log cost over level, by which costs are brought to level 0.
+/// A bent line through log cost over level, by which costs are brought to level 0.
 struct LevelAdjustment {
-  Eigen::ArrayXXd level;   ///< Of each cell, as far as it is reliable; empty where levels are not known.
-  Eigen::ArrayXXd weight;  ///< How much each cell tells, in (0, 1]: the farther from the fast level, the less.
-  double slope = 0;        ///< Change of the log cost per unit of level.
-  double trust = 0;        ///< Share of the slope that the study told, in [0, 1); the rest is the prior.
-  double mean_level = 0;   ///< Of the visits, each as much as it tells.
-  double mean_raised = 0;  ///< The part of it that comes of long frames adding up moments of several states.
+  Eigen::ArrayXXd level;       ///< Of each cell, as far as it is reliable; empty where levels are not known.
+  Eigen::ArrayXXd weight;      ///< How much each cell tells, in (0, 1]: the farther from the fast level, the less.
+  double below_bend = 0;       ///< Change of the log cost per unit of level up to the bend,
+  double beyond_bend = 0;      ///< and beyond it.
+  double bend_deviation = 0;   ///< Standard deviation of what they differ by.
+  double slope = 0;            ///< Both together: the change per unit on the way from the mean level to 0.
+  double trust = 0;            ///< Share of that slope that the study told, in [0, 1); the rest is the prior.
+  double prior_deviation = 0;  ///< Standard deviation of that slope before anything was told.
+  double mean_level = 0;       ///< Of the visits, each as much as it tells.
+  double mean_raised = 0;      ///< The part of it that comes of long frames adding up moments of several states.
 
+  /// Log cost at a level, less that at level 0.
+  double log_slower_at(double level) const;
+  /// How far the bend lies off the straight line between two levels, log scale, as far as it is told: visits that are
+  /// fast in part and slow in part lie on that line. 0 where both levels are on one side of it.
+  double log_bent_between(double low, double high) const;
   /// What it takes off, as a share: 0.2 where frames would be 20 % shorter on the fast machine.
   double taken_off() const;
   /// The costs of the same table at level 0.
@@ -42,8 +51,9 @@ struct LevelAdjustment {
   double told_by_slope() const;
 };
 
-/// The slope is drawn to a prior (0.55 +- 0.25: recorded slopes lie between 0.25 and 0.7, and time that the host takes
-/// away has 1) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
+/// Beside a neighbour on the core, frames slow down with the share of his time up to the bend, and with what he does
+/// beyond it, so that visits of one kind tell little of the other. Both slopes are drawn to priors of their own
+/// (constants.h) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
 /// other things move as well. The mean of moments that long frames add up is their power mean with the slope as its
 /// exponent: it lies above the geometric one in proportion to the slope (to second order). Few probes dilute a slope;
 /// so levels of visits and of blocks are first shrunk to what both halves agree on (regression calibration by the

@@ -94,10 +94,10 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
   const auto means_of = [&](Half half) {
     std::vector<Weighted> probes;
     for (const double ns : ns_[half])
-      probes.push_back({ns / middle_ns, by == ProbedBy::time ? std::pow(ns / middle_ns, -slope_prior) : 1});
+      probes.push_back({ns / middle_ns, by == ProbedBy::time ? std::pow(ns / middle_ns, -usual_slope) : 1});
     cut_ends(probes, cut_share * (1 - averaging));
     const auto moments = static_cast<double>(by == ProbedBy::work ? moments_[half] : probes.size());
-    return log_means(probes, slope_prior * averaging, moments);
+    return log_means(probes, usual_slope * averaging, moments);
   };
   const LogMeans of_one = means_of(one), of_other = means_of(other);
   YardstickReading reading;

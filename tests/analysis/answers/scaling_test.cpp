@@ -29,6 +29,7 @@ class WorkersScale : public testing::Test {
         return CostTable{rest, {}};
       }));
       kept_.back().adjustment.mean_level = level;
+      kept_.back().adjustment.prior_deviation = 0.25;
       curves_.push_back({workers, &kept_.back()});
     }
   }

@@ -63,13 +63,41 @@ TEST(LevelAdjustment, KeepsToWhatIsUsualWhereLevelsHardlyDiffer) {
   EXPECT_GT(adjustment.slope_deviation(), 0.2) << "the doubt says so";
 }
 
+/// What a neighbour on the core does to frames: by one slope as long as his share of the time grows, and by another one
+/// beyond that.
+Made beside_a_neighbour(double below_bend, double beyond_bend, double mean_level, double levels_apart) {
+  Made one = made(0, levels_apart, 0, 12, mean_level);
+  one.log_ms += below_bend * one.levels.level.min(0.4) + beyond_bend * (one.levels.level - 0.4).max(0.0);
+  return one;
+}
+
+TEST(LevelAdjustment, FindsTheBendWhereVisitsLieOnEitherSide) {
+  const Made one = beside_a_neighbour(1.0, 0.2, 0.4, 0.2);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_NEAR(adjustment.below_bend, 1.0, 0.06);
+  EXPECT_NEAR(adjustment.beyond_bend, 0.2, 0.06);
+  EXPECT_GT(adjustment.trust, 0.9);
+  EXPECT_NEAR(mean_error(one, adjustment), 0, 0.015);
+  EXPECT_NEAR(adjustment.log_slower_at(0.3), 0.3, 0.02);
+  EXPECT_NEAR(adjustment.log_slower_at(0.6), 0.4 + 0.2 * 0.2, 0.03);
+}
+
+TEST(LevelAdjustment, VisitsBeyondTheBendTellNothingOfTheWayBelowIt) {
+  const Made one = beside_a_neighbour(1.0, 0.2, 0.65, 0.06);
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_NEAR(adjustment.beyond_bend, 0.2, 0.1);
+  EXPECT_NEAR(adjustment.below_bend, slope_prior, 0.02);
+  EXPECT_NEAR(adjustment.told_by_slope() * adjustment.slope_deviation(), 0.4 * slope_prior_deviation, 0.02);
+  EXPECT_LT(std::fabs(mean_error(one, adjustment)), 1.96 * adjustment.told_by_slope() * adjustment.slope_deviation());
+}
+
 TEST(LevelAdjustment, ItsOwnSlopeTakesWhatPlacesShare) {
   LevelAdjustment adjustment;
+  adjustment.prior_deviation = 0.3;
   adjustment.trust = 1;
   EXPECT_NEAR(adjustment.slope_deviation(), left_by_own_slope * line_deviation, 1e-12);
   adjustment.trust = 0;
-  EXPECT_NEAR(adjustment.slope_deviation(), std::hypot(slope_prior_deviation, line_deviation), 1e-12)
-      << "none is its own";
+  EXPECT_NEAR(adjustment.slope_deviation(), std::hypot(0.3, line_deviation), 1e-12) << "none is its own";
 }
 
 TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
@@ -93,7 +121,7 @@ TEST(LevelAdjustment, ASpikeTiltsNoSlopeAtASinglePlace) {
   Eigen::Index slowest = 0;
   spiked.levels.level.row(0).maxCoeff(&slowest);
   spiked.log_ms(0, slowest) += 0.6;
-  EXPECT_NEAR(adjustment_of(spiked.log_ms, spiked.levels).slope, adjustment_of(calm.log_ms, calm.levels).slope, 0.25)
+  EXPECT_NEAR(adjustment_of(spiked.log_ms, spiked.levels).slope, adjustment_of(calm.log_ms, calm.levels).slope, 0.3)
       << "up to 2 where blocks take the spike in";
 }
 
