@@ -236,6 +236,7 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
   json["blocks"] = summary.blocks;
   json["visits_kept"] = summary.kept;
   json["visits_failed"] = summary.failed;
+  json["visits_made_again"] = summary.made_again;
   json["stopped"] = summary.stopped;
   json["elapsed_s"] = summary.elapsed_s;
   const Study study = read_study(output);
@@ -251,8 +252,9 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
 }
 
 std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output) {
-  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed, in {} s{}\n", output, summary.blocks,
-                                 summary.kept, summary.failed, three_digits(summary.elapsed_s),
+  const std::string again = summary.made_again > 0 ? fmt::format(" ({} of them made again)", summary.made_again) : "";
+  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed{}, in {} s{}\n", output,
+                                 summary.blocks, summary.kept, summary.failed, again, three_digits(summary.elapsed_s),
                                  summary.stopped ? "; stopped before the plan was done" : "");
   if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
   text += left_out_text(summary, plan);
@@ -308,7 +310,7 @@ std::string why_nothing(const std::string& output) {
 int exit_code_of(const Summary& summary) {
   if (summary.stopped) return exit_interrupted;
   if (summary.kept == 0) return exit_nothing_measured;
-  return summary.failed > 0 ? exit_some_visits_failed : exit_answered;
+  return summary.failed > summary.made_again ? exit_some_visits_failed : exit_answered;
 }
 
 }  // namespace mileage

@@ -120,6 +120,17 @@ TEST_F(Messages, FailuresOfAMeasurementStandInItsJson) {
   EXPECT_THAT(told["failures"][0]["reason"].get<std::string>(), HasSubstr("SIGSEGV"));
 }
 
+TEST_F(Messages, AVisitDuringWhichTheMachineStoodStillIsMadeAgain) {
+  write_text(folder_ / "night.toml",
+             "counts = [10, 20, 30]\nblocks = 3\nas-given = true\ntime = \"10s\"\n[variant.plain]\n"
+             "run = [\"sh\", \"-c\", '''echo >> runs; [ $(wc -l < runs) = 8 ] && exec sleep 20\n"
+             "echo frame_ms; seq {frames} | awk '{ print 1 + ($1 % 4) / 100 }' ''']\n");
+  const Ran ran = run("measure night.toml -o night.study.jsonl");
+  EXPECT_EQ(ran.code, 0) << ran.err;
+  EXPECT_THAT(ran.out, HasSubstr("3 whole blocks, 9 visits kept, 1 failed (1 of them made again), in"));
+  EXPECT_THAT(ran.out, HasSubstr("! failed: plain at"));
+}
+
 TEST_F(Messages, SuggestedCommandsNameThePlanAndQuoteWhatAShellNeeds) {
   write_text(folder_ / "my night.toml",
              "counts = [10, 20, 30]\nblocks = 1\nas-given = true\n[variant.plain]\n"

@@ -1,4 +1,5 @@
 // The walks in the guide: their commands say what stands there.
+#include <algorithm>
 #include <cctype>
 #include <cstdlib>
 #include <filesystem>
@@ -12,7 +13,6 @@
 namespace mileage {
 namespace {
 
-using testing::Contains;
 using testing::SizeIs;
 using testing_support::Ran;
 using testing_support::read_text;
@@ -64,6 +64,13 @@ std::vector<std::string> headings_in(const std::string& output) {
   return headings;
 }
 
+void remove_studies(const std::filesystem::path& folder) {
+  std::vector<std::filesystem::path> studies;
+  for (const auto& entry : std::filesystem::directory_iterator(folder))
+    if (entry.path().string().find(".study.jsonl") != std::string::npos) studies.push_back(entry.path());
+  for (const auto& study : studies) std::filesystem::remove(study);
+}
+
 class Walks : public testing::Test {
  protected:
   Walks() {
@@ -80,6 +87,21 @@ class Walks : public testing::Test {
     const std::string path =
         "PATH='" + (folder_ / "bin").string() + "':\"$PATH\"; export PATH; COLUMNS=100; export COLUMNS; ";
     return run_in(folder_ / "walks" / walk.folder, path + step.command);
+  }
+  /// Runs a walk that measures, from its beginning; empty where every command answers what stands in the guide.
+  std::string what_is_wrong(const Walk& walk) const {
+    remove_studies(folder_ / "walks" / walk.folder);
+    std::string wrong;
+    for (const Step& step : walk.steps) {
+      const Ran ran = run(walk, step);
+      if (ran.code != 0) wrong += step.command + " ended with " + std::to_string(ran.code) + "\n" + ran.out + ran.err;
+      const std::vector<std::string> headings = headings_in(ran.out);
+      for (const std::string& heading : headings_in(step.output))
+        if (std::none_of(headings.begin(), headings.end(),
+                         [&](const std::string& one) { return one.rfind(heading, 0) == 0; }))
+          wrong += step.command + " lacks \"" + heading + "\"\n" + ran.out + ran.err;
+    }
+    return wrong;
   }
   ScratchFolder folder_;
   std::vector<Walk> walks_;
@@ -103,13 +125,11 @@ TEST_F(Walks, ThatMeasureAnswerTheSameQuestions) {
   std::size_t measured = 0;
   for (const Walk& walk : walks_) {
     if (walk.is_exact) continue;
-    for (const Step& step : walk.steps) {
-      const Ran ran = run(walk, step);
-      EXPECT_EQ(ran.code, 0) << step.command << "\n" << ran.out << ran.err;
-      for (const std::string& heading : headings_in(step.output))
-        EXPECT_THAT(headings_in(ran.out), Contains(testing::StartsWith(heading))) << step.command;
-      ++measured;
-    }
+    // A shared machine may stand still for longer than a study takes.
+    std::string wrong = what_is_wrong(walk);
+    for (int again = 0; again < 2 && !wrong.empty(); ++again) wrong = what_is_wrong(walk);
+    EXPECT_EQ(wrong, "");
+    measured += walk.steps.size();
   }
   EXPECT_GE(measured, 2U);
 }

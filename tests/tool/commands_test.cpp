@@ -187,7 +187,8 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
 }
 
 TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
-  const Ran measured = run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 -o arrivals.study.jsonl");
+  const Ran measured =
+      run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 --time 100s -o arrivals.study.jsonl");
   EXPECT_EQ(measured.code, 0) << measured.err << measured.out;
   EXPECT_THAT(measured.out, HasSubstr("worst ones as lanterns arrive"));
   const Ran driven = run_in(

@@ -81,7 +81,7 @@ TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
 
 TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   ASSERT_EQ(run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,100k --as-given "
-                "--time 8s --frames 8 --without gather -o m.study.jsonl")
+                "--time 20s --frames 8 --without gather -o m.study.jsonl")
                 .code,
             0);
   const json told = answer("cost m.study.jsonl --at 100k --between columns,mirrored-fresh");
@@ -99,7 +99,7 @@ TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
 }
 
 TEST_F(Explaining, TracedVisitsAreShownFrameByFrame) {
-  ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --as-given --time 4s --trace 2 -o "
+  ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --as-given --time 20s --trace 2 -o "
                 "r.study.jsonl")
                 .code,
             0);
@@ -109,7 +109,7 @@ TEST_F(Explaining, TracedVisitsAreShownFrameByFrame) {
 
 TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
   const Ran ran =
-      run("tune --scenario drift --variant jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 6s -o "
+      run("tune --scenario drift --variant jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 20s -o "
           "t.study.jsonl --figure t.svg --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json tuned = json::parse(ran.out)["tuned"];
@@ -126,7 +126,7 @@ TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
   const Ran ran =
       run("ladder --scenario drift --variant objects --rungs \"ballast=0; variant=columns; variant=jobs,workers=1\" "
           "--at 20k "
-          "--time 6s -o l.study.jsonl --json");
+          "--time 20s -o l.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json rungs = json::parse(ran.out)["rungs"];
   ASSERT_EQ(rungs.size(), 4U);
@@ -242,7 +242,7 @@ run = ["sh", "knobs.sh", "{table}", "{count}", "{detail}", "{layout}"]
 
 TEST_F(Explaining, CommandsAreTunedOverAKnobOfTheirPlan) {
   write_plan_with_knobs(folder_);
-  const Ran ran = run("tune knobs.toml --knob detail=1..9 --at 1000 --time 8s -o t.study.jsonl --json");
+  const Ran ran = run("tune knobs.toml --knob detail=1..9 --at 1000 --time 20s -o t.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json tuned = json::parse(ran.out)["tuned"];
   for (const json& row : tuned) {
@@ -256,7 +256,7 @@ TEST_F(Explaining, CommandsAreTunedOverAKnobOfTheirPlan) {
 TEST_F(Explaining, CommandsAreRungsOfALadder) {
   write_plan_with_knobs(folder_);
   const Ran ran =
-      run("ladder knobs.toml --rungs \"layout=tiles; detail=3\" --at 1000 --time 6s -o l.study.jsonl --json");
+      run("ladder knobs.toml --rungs \"layout=tiles; detail=3\" --at 1000 --time 20s -o l.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json rungs = json::parse(ran.out)["rungs"];
   ASSERT_EQ(rungs.size(), 3U);

@@ -19,6 +19,8 @@ namespace mileage {
 namespace {
 
 constexpr const char* workers_knob = "workers";
+/// Two visits may lie a tenth off.
+constexpr double far_below = 1.1;
 
 const KnobValue* value_of(const Series& series, const std::string& knob) {
   const auto found = series.knobs.values().find(knob);
@@ -125,6 +127,21 @@ void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share
 /// By the upper ends of their intervals: a value that was measured badly is not the best for being low once.
 double surely_at_most(const CostReading& cost) { return cost.interval.high.value_or(HUGE_VAL); }
 
+/// The value that surely costs least; or a cheaper one that was measured too seldom for an interval, where it lies
+/// below all that the other may cost.
+std::size_t best_of(const std::vector<TunedValue>& values) {
+  const auto least = [&](auto counts) {
+    return std::min_element(values.begin(), values.end(), [&](const TunedValue& a, const TunedValue& b) {
+      return std::pair(counts(a.cost), a.cost.ms) < std::pair(counts(b.cost), b.cost.ms);
+    });
+  };
+  const auto surely_least = least(surely_at_most);
+  const double may_cost = surely_least->cost.interval.low.value_or(surely_least->cost.ms) / far_below;
+  const auto cheaper = least([&](const CostReading& cost) { return cost.interval.high || cost.ms >= may_cost; });
+  const bool is_cheaper = !cheaper->cost.interval.high && cheaper->cost.ms < may_cost;
+  return static_cast<std::size_t>((is_cheaper ? cheaper : surely_least) - values.begin());
+}
+
 template <class Holds>
 ValueStretch stretch_around(const TunedAt& at, Holds holds) {
   std::size_t from = at.best, to = at.best;
@@ -149,10 +166,7 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
     if (one.is_preset) at.preset = at.values.size();
     at.values.push_back(std::move(one));
   }
-  for (std::size_t i = 0; i < at.values.size(); ++i)
-    if (std::pair(surely_at_most(at.values[i].cost), at.values[i].cost.ms) <
-        std::pair(surely_at_most(at.values[at.best].cost), at.values[at.best].cost.ms))
-      at.best = i;
+  at.best = best_of(at.values);
   hold_against_best(analysis, at, worth_share);
   const bool is_numeric = knobs.size() == 1 && std::holds_alternative<double>(at.values.front().values.front());
   if (is_numeric) {

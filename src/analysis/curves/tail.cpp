@@ -12,8 +12,6 @@
 namespace mileage {
 namespace {
 
-constexpr double share_of_bend = 1.0;
-
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
 /// Where 99 % of the ratios around a place end, on the log scale, without one part of each visit.
@@ -174,7 +172,7 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
     const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
     const Levels levels = levels_at(tail, x[i]).value_or(Levels{adjustment.mean_level, adjustment.mean_level});
     const double by_slope = adjustment.slope_deviation() * std::fabs(levels.beyond_end - adjustment.mean_level);
-    const double by_bend = share_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
+    const double by_bend = doubt_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
     curve.place_doubts.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));
   }

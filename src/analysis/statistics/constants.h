@@ -244,6 +244,9 @@ inline constexpr int tail_places_for_a_line = 3;
 /// Factor within which places tell where the end lies at one of them. Simulated: with 3.5, ends beside a restless
 /// neighbour lay half a per cent too high.
 inline constexpr double tail_line_within = 2;
+/// Half-width of a 99 % end from visits that are fast in part and slow in part, as a share of how far the bend of their
+/// slopes lies off a straight line. Simulated: with 0.5, 90 % hold beside a neighbour.
+inline constexpr double doubt_of_bend = 1.2;
 
 // ---- Crossings: capacities and break-evens ----
 

@@ -74,7 +74,8 @@ struct Summary {
   int blocks = 0;        ///< Blocks finished as a whole.
   std::size_t kept = 0;  ///< Visits that answers rest on.
   std::size_t failed = 0;
-  std::size_t condemned = 0;  ///< Visits of the blocks that were disturbed, by the level that the study ended with.
+  std::size_t made_again = 0;  ///< Of these, the ones during which the machine stood still, and that went well then.
+  std::size_t condemned = 0;   ///< Visits of the blocks that were disturbed, by the level that the study ended with.
   std::map<int, double> yardstick_ns;  ///< Fast level that the study showed, by the cores probed at once.
   std::optional<double> reached;       ///< Relative half-width of the goal's widest interval.
   int blocks_lacking = 0;  ///< Blocks that a wanted precision would still take, when time or blocks ended before.

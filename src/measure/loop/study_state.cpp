@@ -33,8 +33,10 @@ bool StudyState::may_visit(std::size_t series, std::int64_t count) const {
 
 Visit StudyState::visit(const Order& order, double foreseen_s, Progress& progress) {
   Visit visit = recorder.make(order, progress);
-  if (recorder.ran_into_limit(order, visit) && far_beyond_foreseen * foreseen_s <= recorder.limit_s(order))
+  if (recorder.ran_into_limit(order, visit) && far_beyond_foreseen * foreseen_s <= recorder.limit_s(order)) {
     visit = recorder.make(order, progress);
+    summary.made_again += visit.status != VisitStatus::failed;
+  }
   if (recorder.ran_into_limit(order, visit)) end_at(index_of(order.series), order.count);
   return visit;
 }

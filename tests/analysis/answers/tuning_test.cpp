@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "analysis/answers/known_truths.h"
@@ -46,6 +47,29 @@ TEST(Tuning, TheBestValueStandsWithinWhatMayBeIt) {
   EXPECT_GT(number(at.best_between->from), 100) << "30 % dearer";
   EXPECT_FALSE(at.values.front().may_be_best);
   EXPECT_NEAR(at.values.front().share, over_batch(10, 1) / over_batch(1000, 1), 0.05);
+}
+
+/// A study in which batches of some sizes were measured twice alone: too seldom for an interval.
+Study seldom_measured(std::vector<double> batches, double noise) {
+  Study study = batches_study(noise);
+  std::erase_if(study.visits, [&](const Visit& visit) {
+    const double batch = visit.series.knobs.number("batch");
+    return visit.block >= 2 && std::find(batches.begin(), batches.end(), batch) != batches.end();
+  });
+  return study;
+}
+
+TEST(Tuning, AFarCheaperValueIsTheBestWithoutAnInterval) {
+  const TunedAt at = tuned(seldom_measured({500, 1000, 2000}, 0.002), {100'000}).places.at(0);
+  const TunedValue& best = at.values[at.best];
+  EXPECT_EQ(number(best.values.front()), 1000) << "the others with an interval take 30 % more";
+  EXPECT_FALSE(best.cost.interval.high);
+  EXPECT_EQ(best.share, 1);
+}
+
+TEST(Tuning, AValueThatIsLowOnceIsNotTheBest) {
+  const TunedAt at = tuned(seldom_measured({1000}, 0.05), {100'000}).places.at(0);
+  EXPECT_TRUE(at.values[at.best].cost.interval.closed()) << "by chance 1,000 lies a little below what another may cost";
 }
 
 TEST(Tuning, ThePlateauHoldsWhatCostsNoMoreThanIsWorthAnything) {

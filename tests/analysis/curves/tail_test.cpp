@@ -153,6 +153,28 @@ TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
   EXPECT_GT(most_doubt(slow_block(1.6)), 1.5 * most_doubt(slow_block(1)));
 }
 
+/// A study whose blocks were made at 1, 1.5 and 1.9 times the fast level, two each, where frames took so many times as
+/// long.
+Study three_speeds(double at_middle, double at_slow) {
+  Study study = night(400, 0.1);
+  study.head.remembered_yardstick_ns = 100;
+  for (Visit& visit : study.visits) {
+    const int speed = visit.block / 2;
+    const double times = speed == 0 ? 1 : speed == 1 ? at_middle : at_slow;
+    for (std::int64_t& sample : visit.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
+    const double level_ns = speed == 0 ? 100 : speed == 1 ? 150 : 190;
+    visit.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+  }
+  return study;
+}
+
+TEST(Tail, DoubtsTheBendWhereVisitsMayBeFastInPart) {
+  const double straight = most_doubt(three_speeds(std::pow(1.5, 0.6), std::pow(1.9, 0.6)));
+  const double bent = most_doubt(three_speeds(1.5, 1.5 * std::pow(1.9 / 1.5, 0.1)));
+  EXPECT_GT(bent, straight + 0.05);
+  EXPECT_LT(straight, 0.05);
+}
+
 /// At one place, each tenth frame was slow.
 TEST(Tail, DoubtsItsLineWhereEndsJumpFromPlaceToPlace) {
   Study study = night(400, 0.02);

@@ -82,6 +82,20 @@ TEST(LevelAdjustment, FindsTheBendWhereVisitsLieOnEitherSide) {
   EXPECT_NEAR(adjustment.log_slower_at(0.6), 0.4 + 0.2 * 0.2, 0.03);
 }
 
+TEST(LevelAdjustment, TheBendLiesOffAStraightLineAsFarAsItIsTold) {
+  LevelAdjustment adjustment;
+  adjustment.below_bend = 1;
+  adjustment.beyond_bend = 0.2;
+  EXPECT_NEAR(adjustment.log_bent_between(0, 0.8), 0.4 - 0.48 / 2, 1e-12);
+  EXPECT_NEAR(adjustment.log_bent_between(0.2, 0.8), 0.4 - (0.2 + 0.28 / 3), 1e-12);
+  EXPECT_EQ(adjustment.log_bent_between(0, 0.4), 0);
+  EXPECT_EQ(adjustment.log_bent_between(0.4, 0.8), 0);
+  adjustment.bend_deviation = 0.4;
+  EXPECT_NEAR(adjustment.log_bent_between(0, 0.8), 0.08, 1e-12) << "half of it may be chance";
+  adjustment.bend_deviation = 1;
+  EXPECT_EQ(adjustment.log_bent_between(0, 0.8), 0);
+}
+
 TEST(LevelAdjustment, VisitsBeyondTheBendTellNothingOfTheWayBelowIt) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.65, 0.06);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);

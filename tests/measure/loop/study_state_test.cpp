@@ -56,6 +56,7 @@ TEST_F(StandingStill, OnceIsNoLimitOfTheVisit) {
   EXPECT_EQ(state->visit(order, 0.1, progress).status, VisitStatus::kept);
   EXPECT_EQ(state.visits().size(), 2U);
   EXPECT_EQ(state.visits()[0].status, VisitStatus::failed);
+  EXPECT_EQ(state->summary.made_again, 1U);
   EXPECT_TRUE(state->may_visit(0, 4000));
 }
 
@@ -63,6 +64,7 @@ TEST_F(StandingStill, TwiceIsOne) {
   visits_to_come = 2;
   EXPECT_EQ(state->visit(order, 0.1, progress).status, VisitStatus::failed);
   EXPECT_EQ(state.visits().size(), 2U);
+  EXPECT_EQ(state->summary.made_again, 0U);
   EXPECT_FALSE(state->may_visit(0, 2000));
   EXPECT_TRUE(state->may_visit(0, 1000));
 }
