@@ -363,8 +363,21 @@ std::vector<Disturbance> noises() {
   Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25, 0, 0.05};
   // Recorded: 1.5 to 2.2 times the fast level nearly all along, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
   // beyond.
-  Disturbance neighbour{
-      "a neighbour nearly all along", 0.045, 0.03, 0.15, 0.02, 0.01, 0.92, 0.3, false, 0.8, 0.8, 0.6, 0.05, true, 0.02};
+  Disturbance neighbour{"a neighbour nearly all along",
+                        0.045,
+                        0.03,
+                        0.15,
+                        0.02,
+                        0.01,
+                        0.92,
+                        0.3,
+                        false,
+                        0.65,
+                        0.65,
+                        0.33,
+                        0.05,
+                        true,
+                        0.015};
   return {quiet, drift, tenth, half, twice, flips, half_slow, throughout, unlike, neighbour};
 }
 

@@ -19,8 +19,6 @@ namespace mileage {
 namespace {
 
 constexpr const char* workers_knob = "workers";
-/// Two visits may lie a tenth off.
-constexpr double far_below = 1.1;
 
 const KnobValue* value_of(const Series& series, const std::string& knob) {
   const auto found = series.knobs.values().find(knob);
@@ -136,7 +134,7 @@ std::size_t best_of(const std::vector<TunedValue>& values) {
     });
   };
   const auto surely_least = least(surely_at_most);
-  const double may_cost = surely_least->cost.interval.low.value_or(surely_least->cost.ms) / far_below;
+  const double may_cost = surely_least->cost.interval.low.value_or(surely_least->cost.ms) / far_below_an_interval;
   const auto cheaper = least([&](const CostReading& cost) { return cost.interval.high || cost.ms >= may_cost; });
   const bool is_cheaper = !cheaper->cost.interval.high && cheaper->cost.ms < may_cost;
   return static_cast<std::size_t>((is_cheaper ? cheaper : surely_least) - values.begin());

@@ -49,9 +49,12 @@ inline constexpr double level_of_bend = 0.4;
 /// Recorded: 0.1 to 1.4 and 0.15 to 0.5 beside a neighbour; time that the host takes away has 1 everywhere. Simulated:
 /// with them, intervals also hold where one slope between 0 and 1.1 goes all the way.
 inline constexpr double slope_prior = 0.6;
-inline constexpr double slope_prior_deviation = 0.32;
+inline constexpr double slope_prior_deviation = 0.28;
 inline constexpr double slope_prior_beyond_bend = 0.45;
-inline constexpr double slope_prior_deviation_beyond_bend = 0.25;
+inline constexpr double slope_prior_deviation_beyond_bend = 0.48;
+/// Mean level from which its parts below and beyond the bend are told; up to it, all lies below. Chosen: about the
+/// deviation of the fast level.
+inline constexpr double least_mean_level = 0.01;
 /// Standard deviation by which slopes differ between places of a series. Simulated.
 inline constexpr double line_deviation = 0.05;
 /// Share of that by which the slope at a place differs from that of the whole series. Calculated for a quarter of a
@@ -374,6 +377,9 @@ inline constexpr double useful_share_of_a_worker = 0.3;
 inline constexpr double grows_with_workers = 1.3;
 /// Values of a knob at a count from which a best one is looked for. Chosen: of two, `cost` tells which is cheaper.
 inline constexpr std::size_t values_to_tune = 3;
+/// A value without an interval is the best from so many times below all that another one may cost. Chosen: two visits
+/// may lie a tenth off.
+inline constexpr double far_below_an_interval = 1.1;
 /// Numbers of workers from which a serial share has an interval: one more than there are terms.
 inline constexpr std::size_t values_for_scaling = 4;
 /// Draws from which the interval of a serial share is told, and their seed. Chosen: 10 lie beyond either end.

@@ -15,9 +15,6 @@ namespace {
 
 using Table = Eigen::ArrayXXd;
 
-/// A mean level that is told from the fast one.
-constexpr double least_way = 0.01;
-
 /// What is left of a table without the effects of rows and blocks, 0 where there is no visit.
 Table residuals_of(const Table& table, const Additive& model) {
   return (table == table).select(table - model.fitted(), 0.0);
@@ -177,7 +174,7 @@ double mean_over_visits(const Table& table, const Table& weights) {
 Eigen::Vector2d shares_of_way(const Table& level, const Table& weights) {
   const Eigen::Vector2d means(mean_over_visits(below_bend(level), weights),
                               mean_over_visits(beyond_bend(level), weights));
-  return means.sum() > least_way ? (means / means.sum()).eval() : Eigen::Vector2d(1, 0);
+  return means.sum() > least_mean_level ? (means / means.sum()).eval() : Eigen::Vector2d(1, 0);
 }
 
 /// The adjustment by these slopes. `usual`: levels of frames that follow the yardstick as usual.
