@@ -59,12 +59,12 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
   const bool is_first_pass = block == 0 && !repeating;
   for (const Cell& cell : cells) {
     if (!state.may_visit(cell.series, cell.count)) continue;
-    state.is_cut_short =
-        state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : state.overrun * cell.predicted_s);
-    if (state.is_cut_short) return;
-    progress.left_s = foreseen_left_s(state, progress.blocks);
     const Order order{
         state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
+    const double takes_s = std::min(state.overrun * cell.predicted_s, state.recorder.limit_s(order));
+    state.is_cut_short = state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : takes_s);
+    if (state.is_cut_short) return;
+    progress.left_s = foreseen_left_s(state, progress.blocks);
     state.visit(order, cell.predicted_s, progress);
   }
 }

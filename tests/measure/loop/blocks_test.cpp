@@ -42,6 +42,28 @@ TEST(Blocks, EndWithTheTime) {
   EXPECT_GE(state->summary.blocks, 2);
 }
 
+// The machine stands still for six of ten seconds in the first block. A visit takes three tenths of the time at most,
+// at one count.
+TEST(Blocks, AfterABlockThatTookFarTooLongTheRestOfTheTimeIsUsed) {
+  PlanRequest request = scripted::counts({100'000}, 0);
+  request.time_s = 10;
+  bool is_still = false;
+  scripted::ScriptedState* machine = nullptr;
+  scripted::ScriptedState state({{"objects",
+                                  [&](std::int64_t count, std::int64_t) {
+                                    if (is_still) machine->clock.pass(6'000'000'000);
+                                    is_still = false;
+                                    return 5 * count;
+                                  }}},
+                                request);
+  machine = &state;
+  place_series(*state);
+  is_still = true;
+  make_blocks(*state);
+  EXPECT_GE(state->summary.blocks, 2);
+  EXPECT_GT(state->recorder.elapsed_s(), 9);
+}
+
 TEST(Blocks, NoMoreTimeIsForeseenThanThereIs) {
   PlanRequest request = scripted::counts({100'000, 200'000}, 0);
   request.time_s = 0.5;
