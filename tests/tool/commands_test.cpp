@@ -106,7 +106,7 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
 TEST_F(NightGame, BuildsOfALinkedProgramStandSideBySideToo) {
   const std::string builds = "--builds before='" MILEAGE_ODD_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "'";
   const Ran ran = run("measure --scenario odd " + builds +
-                      " --variants behaves --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+                      " --variants behaves --counts 1,4 --blocks 5 --frames 3 --as-given -o odd.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json curve = json::parse(run("curve odd.study.jsonl --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
