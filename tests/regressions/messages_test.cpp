@@ -1,9 +1,11 @@
 // What is said holds no path, nothing that controls a terminal, and the words that fit.
+#include <set>
 #include <cstdlib>
 
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
+#include "study/study_file.h"
 #include "support/made_studies.h"
 #include "support/scratch.h"
 #include "types/error.h"
@@ -130,6 +132,10 @@ TEST_F(Messages, AVisitDuringWhichTheMachineStoodStillIsMadeAgain) {
   EXPECT_THAT(ran.out, HasSubstr("3 whole blocks"));
   EXPECT_THAT(ran.out, HasSubstr("kept, 1 failed (1 of them made again), in"));
   EXPECT_THAT(ran.out, HasSubstr("! failed: plain at"));
+  std::set<std::pair<int, std::int64_t>> cells;
+  for (const Visit& visit : read_study(folder_ / "night.study.jsonl").visits)
+    if (visit.block >= 0 && visit.status != VisitStatus::failed) cells.emplace(visit.block, visit.count);
+  EXPECT_EQ(cells.size(), 9U) << "none is lacking";
 }
 
 TEST_F(Messages, SuggestedCommandsNameThePlanAndQuoteWhatAShellNeeds) {

@@ -126,7 +126,7 @@ void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share
 double surely_at_most(const CostReading& cost) { return cost.interval.high.value_or(HUGE_VAL); }
 
 /// The value that surely costs least; or a cheaper one that was measured too seldom for an interval, where it lies
-/// below all that the other may cost.
+/// far below all that the other may cost.
 std::size_t best_of(const std::vector<TunedValue>& values) {
   const auto least = [&](auto counts) {
     return std::min_element(values.begin(), values.end(), [&](const TunedValue& a, const TunedValue& b) {

@@ -33,7 +33,8 @@ bool StudyState::may_visit(std::size_t series, std::int64_t count) const {
 
 Visit StudyState::visit(const Order& order, double foreseen_s, Progress& progress) {
   Visit visit = recorder.make(order, progress);
-  if (recorder.ran_into_limit(order, visit) && far_beyond_foreseen * foreseen_s <= recorder.limit_s(order)) {
+  const bool was_unforeseen = far_beyond_foreseen * foreseen_s <= recorder.limit_s(order);
+  if (recorder.ran_into_limit(order, visit) && was_unforeseen && has_spent_less_than(1)) {
     visit = recorder.make(order, progress);
     summary.made_again += visit.status != VisitStatus::failed;
   }

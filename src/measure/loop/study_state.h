@@ -38,7 +38,8 @@ struct StudyState {
   /// Whether a series may be visited at a count: its outcome agrees, and it did not run into a limit of time there.
   bool may_visit(std::size_t series, std::int64_t count) const;
   /// A visit. Where it runs into its limit of time though it was foreseen to take far less, the machine stood still: it
-  /// is made once more. Where it runs into it for itself, its series ends at that count.
+  /// is made once more, unless the time allowed is over. Where it runs into it for itself, its series ends at that
+  /// count.
   Visit visit(const Order& order, double foreseen_s, Progress& progress);
   /// From this count on no visit of the series is made: one ran into its limit of time there.
   void end_at(std::size_t series, std::int64_t count);

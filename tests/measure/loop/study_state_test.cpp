@@ -76,6 +76,16 @@ TEST_F(StandingStill, AVisitThatWasForeseenToTakeLongIsNotMadeAgain) {
   EXPECT_FALSE(state->may_visit(0, 2000));
 }
 
+TEST_F(StandingStill, NoVisitIsMadeAgainWhenTheTimeIsOver) {
+  for (int made = 0; made < 5; ++made) {
+    visits_to_come = 1;
+    state->visit(order, 0.3, progress);
+  }
+  visits_to_come = 1;
+  EXPECT_EQ(state->visit(order, 0.1, progress).status, VisitStatus::failed);
+  EXPECT_EQ(state.visits().size(), 6U);
+}
+
 TEST_F(StandingStill, PlacingGoesOnToo) {
   visits_to_come = 1;
   EXPECT_TRUE(place_cell(*state, 0, 2000, progress));
