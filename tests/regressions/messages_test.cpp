@@ -1,6 +1,6 @@
 // What is said holds no path, nothing that controls a terminal, and the words that fit.
-#include <set>
 #include <cstdlib>
+#include <set>
 
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
