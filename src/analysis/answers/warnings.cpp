@@ -213,12 +213,14 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
                     "taken off",
                     100 * quiet.waited_share));
   for (const SeriesEvidence& one : evidence.series) {
-    const auto most = std::max_element(one.lost_cores.begin(), one.lost_cores.end());
-    if (most != one.lost_cores.end() && *most > load_told_beyond)
-      warnings.push_back(fmt::format(
-          "others had cores that the frames of {} use: on free ones they may take down to {:.0f} % of what is told. "
-          "Intervals are as wide as that",
-          one.label, 100 * std::exp(-*most)));
+    const auto is_told = [](double lost) { return lost > load_told_beyond; };
+    const auto places = std::count_if(one.lost_cores.begin(), one.lost_cores.end(), is_told);
+    if (places == 0) continue;
+    const double most = *std::max_element(one.lost_cores.begin(), one.lost_cores.end());
+    warnings.push_back(
+        fmt::format("others had cores that the frames of {} use at {} of {} places: on free ones they may take down to "
+                    "{:.0f} % of what is told there. Intervals there are as wide as that",
+                    one.label, places, one.lost_cores.size(), 100 * std::exp(-most)));
   }
   if (quiet.slow_throughout)
     warnings.push_back(
