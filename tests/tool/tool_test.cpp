@@ -90,7 +90,7 @@ INSTANTIATE_TEST_SUITE_P(
                     BadCall{"measure --scenario drift -o no/such/folder/x", 4, "no/such/folder"},
                     BadCall{"measure --scenario drift -o other.txt", 4, "is no study to go on with"},
                     BadCall{"measure --scenario drift -o cut.study.jsonl", 4,
-                            "the file holds another study, and nothing measured is overwritten: series is"},
+                            "the file holds another study, and nothing measured is overwritten: "},
                     BadCall{"measure --scenario drift --memory-limit much -o x", 2, "--memory-limit"},
                     BadCall{"measure --scenario drift --same-process --program /bin/true -o x", 2, "--same-process"},
                     BadCall{"measure --program /bin/true -o x", 5, "does not tell what it can measure"},

@@ -140,7 +140,7 @@ TEST(Warnings, SayThatOthersHadTheCores) {
   }
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("others had cores"))));
   for (Visit& visit : study.visits) visit.load = MachineLoad{2, 0, 1.0};
-  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("use at 2 of 4 places: on free ones they may take down to 50 % of "
+  EXPECT_THAT(warnings_in(study), Contains(HasSubstr("use at 3 of 4 places: on free ones they may take down to 50 % of "
                                                      "what is told there. Intervals there are as wide as that")));
 }
 
