@@ -1,5 +1,5 @@
 // How people write counts, budgets and durations: 20k, 1.5M, 100..200k, 60hz, 16.7ms, 30s.
-// Every function throws Error (usage) that names `field`, what was found and what would be accepted.
+// Functions that read throw Error (usage) that names `field`, what was found and what would be accepted.
 #pragma once
 
 #include <cstdint>
@@ -34,6 +34,12 @@ double parse_bytes(std::string_view text, std::string_view field);
 
 /// A size as parse_bytes reads it, with up to three digits: 8000000 is "8MB".
 std::string bytes_text(double bytes);
+
+/// Three significant digits without an exponent: 0.0123, 1.23, 12.3, 123, 12,300.
+std::string three_digits(double value);
+
+/// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
+std::string count_text(double count);
 
 /// "name=value" as its two parts; nothing where either is missing. The value may hold further "=".
 std::optional<std::pair<std::string, std::string>> named_value(std::string_view text);

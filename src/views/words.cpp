@@ -8,55 +8,10 @@
 #include "types/text.h"
 
 namespace mileage {
-namespace {
-
-/// Digits after the point that leave three significant ones.
-int decimals_for(double value) {
-  if (value == 0) return 0;
-  return std::max(0, 2 - static_cast<int>(std::floor(std::log10(std::fabs(value)) + 1e-12)));
-}
-
-double rounded_to_three(double value) {
-  if (value == 0 || !std::isfinite(value)) return value;
-  const double unit = std::pow(10.0, std::floor(std::log10(std::fabs(value)) + 1e-12) - 2);
-  return std::round(value / unit) * unit;
-}
-
-std::string with_thousands(double whole) {
-  std::string text = fmt::format("{:.0f}", std::fabs(whole));
-  for (int i = static_cast<int>(text.size()) - 3; i > 0; i -= 3) text.insert(static_cast<std::size_t>(i), ",");
-  return whole < 0 ? "-" + text : text;
-}
-
-std::string scaled(double value, double unit, const char* suffix) {
-  std::string text = fmt::format("{:.{}f}", value / unit, decimals_for(value / unit));
-  if (text.find('.') != std::string::npos) {
-    text.erase(text.find_last_not_of('0') + 1);
-    if (text.back() == '.') text.pop_back();
-  }
-  return text + suffix;
-}
-
-}  // namespace
-
 std::string memory_text(double bytes) {
   const double mib = bytes / (1024.0 * 1024.0);
   if (mib >= 1024) return fmt::format("{} GiB", three_digits(mib / 1024));
   return mib >= 1 ? fmt::format("{} MiB", three_digits(mib)) : fmt::format("{} KiB", three_digits(bytes / 1024));
-}
-
-std::string three_digits(double value) {
-  if (!std::isfinite(value)) return "?";
-  const double rounded = rounded_to_three(value);
-  if (std::fabs(rounded) >= 1000) return with_thousands(rounded);
-  return fmt::format("{:.{}f}", rounded, decimals_for(rounded));
-}
-
-std::string count_text(double count) {
-  const double rounded = rounded_to_three(count);
-  if (rounded >= 1e6) return scaled(rounded, 1e6, "M");
-  if (rounded >= 1e3) return scaled(rounded, 1e3, "k");
-  return fmt::format("{:.0f}", count);
 }
 
 std::string place_text(double x, const Axis& axis) {

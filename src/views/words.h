@@ -5,14 +5,9 @@
 
 #include "analysis/curves/reading.h"
 #include "analysis/evidence/axis.h"
+#include "types/notation.h"
 
 namespace mileage {
-
-/// Three significant digits without an exponent: 0.0123, 1.23, 12.3, 123, 12,300.
-std::string three_digits(double value);
-
-/// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
-std::string count_text(double count);
 
 /// A place on the axis: as a count where places are whole numbers and from 1,000 on, at most three digits otherwise.
 std::string place_text(double x, const Axis& axis);

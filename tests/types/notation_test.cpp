@@ -78,5 +78,24 @@ TEST(Notation, SuggestsTheNearestName) {
   EXPECT_EQ(nearest_name("zebra", {"objects", "records", "columns"}), "");
 }
 
+TEST(Notation, NumbersHaveThreeSignificantDigits) {
+  EXPECT_EQ(three_digits(0.012345), "0.0123");
+  EXPECT_EQ(three_digits(1.005), "1.00");
+  EXPECT_EQ(three_digits(16.6667), "16.7");
+  EXPECT_EQ(three_digits(99.96), "100");
+  EXPECT_EQ(three_digits(12'345), "12,300");
+  EXPECT_EQ(three_digits(-0.5), "-0.500");
+  EXPECT_EQ(three_digits(0), "0");
+  EXPECT_EQ(three_digits(1.0 / 0.0), "?");
+}
+
+TEST(Notation, CountsCanBeTypedBackIn) {
+  EXPECT_EQ(count_text(870), "870");
+  EXPECT_EQ(count_text(1000), "1k");
+  EXPECT_EQ(count_text(12'345), "12.3k");
+  EXPECT_EQ(count_text(999'900), "1M");
+  EXPECT_EQ(count_text(1'044'000), "1.04M");
+}
+
 }  // namespace
 }  // namespace mileage

@@ -8,25 +8,6 @@ namespace {
 const Axis lantern_count{"count", true, "lanterns", "lantern"};
 const Axis batch{"batch", false, "batch", "unit of batch"};
 
-TEST(Words, NumbersHaveThreeSignificantDigits) {
-  EXPECT_EQ(three_digits(0.012345), "0.0123");
-  EXPECT_EQ(three_digits(1.005), "1.00");
-  EXPECT_EQ(three_digits(16.6667), "16.7");
-  EXPECT_EQ(three_digits(99.96), "100");
-  EXPECT_EQ(three_digits(12'345), "12,300");
-  EXPECT_EQ(three_digits(-0.5), "-0.500");
-  EXPECT_EQ(three_digits(0), "0");
-  EXPECT_EQ(three_digits(1.0 / 0.0), "?");
-}
-
-TEST(Words, CountsCanBeTypedBackIn) {
-  EXPECT_EQ(count_text(870), "870");
-  EXPECT_EQ(count_text(1000), "1k");
-  EXPECT_EQ(count_text(12'345), "12.3k");
-  EXPECT_EQ(count_text(999'900), "1M");
-  EXPECT_EQ(count_text(1'044'000), "1.04M");
-}
-
 TEST(Words, IntervalsMayBeOpen) {
   EXPECT_EQ(interval_text({1000, 2000}, lantern_count), "(1k to 2k)");
   EXPECT_EQ(interval_text({std::nullopt, 2000}, lantern_count), "(below 2k)");

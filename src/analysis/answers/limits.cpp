@@ -225,11 +225,13 @@ SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory
 
 /// Knees below the capacity from which on entities cost more: how much, and which cache they no longer fit.
 void add_knees(const SeriesGrowth& growth, SeriesLimit& limit) {
-  for (const Knee& knee : growth.knees)
+  for (const Knee& knee : growth.knees) {
+    const std::string at = knee.at < 1000 ? fmt::format("{:.3g}", knee.at) : count_text(knee.at);
     if (knee.at < limit.x && knee.slope_above > knee.slope_below && knee.slope_below > 0)
-      limit.evidence.push_back(fmt::format("from {:.3g} on each costs {:.2f} times as much{}", knee.at,
+      limit.evidence.push_back(fmt::format("from {} on each costs {:.2f} times as much{}", at,
                                            knee.slope_above / knee.slope_below,
                                            knee.cache.empty() ? "" : ": its world passes " + knee.cache));
+  }
 }
 
 /// The measured cell nearest to the capacity, or the largest where there is none.
