@@ -8,14 +8,11 @@
 #include "types/text.h"
 
 namespace mileage {
+
 std::string memory_text(double bytes) {
   const double mib = bytes / (1024.0 * 1024.0);
   if (mib >= 1024) return fmt::format("{} GiB", three_digits(mib / 1024));
   return mib >= 1 ? fmt::format("{} MiB", three_digits(mib)) : fmt::format("{} KiB", three_digits(bytes / 1024));
-}
-
-std::string place_text(double x, const Axis& axis) {
-  return axis.is_whole || x >= 1000 ? count_text(x) : x < 1e-4 ? three_digits(x) : fmt::format("{:.3g}", x);
 }
 
 std::string named_place(double x, const Axis& axis) {

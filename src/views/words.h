@@ -9,9 +9,6 @@
 
 namespace mileage {
 
-/// A place on the axis: as a count where places are whole numbers and from 1,000 on, at most three digits otherwise.
-std::string place_text(double x, const Axis& axis);
-
 /// A place by what stands there: "50k lanterns", or "reach 0.5" on an axis that counts nothing.
 std::string named_place(double x, const Axis& axis);
 

@@ -224,14 +224,12 @@ SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory
 }
 
 /// Knees below the capacity from which on entities cost more: how much, and which cache they no longer fit.
-void add_knees(const SeriesGrowth& growth, SeriesLimit& limit) {
-  for (const Knee& knee : growth.knees) {
-    const std::string at = knee.at < 1000 ? fmt::format("{:.3g}", knee.at) : count_text(knee.at);
+void add_knees(const SeriesGrowth& growth, const Axis& axis, SeriesLimit& limit) {
+  for (const Knee& knee : growth.knees)
     if (knee.at < limit.x && knee.slope_above > knee.slope_below && knee.slope_below > 0)
-      limit.evidence.push_back(fmt::format("from {} on each costs {:.2f} times as much{}", at,
+      limit.evidence.push_back(fmt::format("from {} on each costs {:.2f} times as much{}", place_text(knee.at, axis),
                                            knee.slope_above / knee.slope_below,
                                            knee.cache.empty() ? "" : ": its world passes " + knee.cache));
-  }
 }
 
 /// The measured cell nearest to the capacity, or the largest where there is none.
@@ -287,7 +285,7 @@ LimitsAnswer limits_answer(const Analysis& analysis, const PartsAnswer& parts, c
     if (cell == nullptr || cell->frame_ms <= 0) continue;
     const Scene scene{analysis, series, *cell, parts.series[series].devices[index], answer.budget_ms};
     answer.limits.push_back(limit_of(scene, parts, memory_bytes));
-    add_knees(growth.series[series], answer.limits.back());
+    add_knees(growth.series[series], evidence.axis, answer.limits.back());
     if (questions.memory_bytes > 0)
       answer.memory.push_back(memory_capacity(series, parts.series[series], questions.memory_bytes));
     if (questions.tick_ms > 0) answer.ticks.push_back(tick_limit(series, analysis.curves[series], questions));

@@ -107,6 +107,10 @@ StudyOnAxis over_count(const Study& study) {
 
 }  // namespace
 
+std::string place_text(double x, const Axis& axis) {
+  return axis.is_whole || x >= 1000 ? count_text(x) : x < 1e-4 ? three_digits(x) : fmt::format("{:.3g}", x);
+}
+
 std::string one_entity(const Scenario& scenario) {
   return scenario.entity.empty() ? singular(scenario.entities) : scenario.entity;
 }

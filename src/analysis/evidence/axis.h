@@ -20,6 +20,9 @@ struct Axis {
   bool is_choice = false;  ///< Whether it is a knob that variants alone have: which value is best is the question.
 };
 
+/// A place on the axis: as a count where places are whole numbers and from 1,000 on, at most three digits otherwise.
+std::string place_text(double x, const Axis& axis);
+
 /// A study with its visits put on an axis.
 struct StudyOnAxis {
   Axis axis;

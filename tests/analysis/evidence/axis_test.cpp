@@ -47,6 +47,15 @@ std::string refusal(const std::string& axis) {
   return "accepted";
 }
 
+TEST(Axis, PlacesAreWrittenAsPeopleTypeThem) {
+  const Axis lanterns{"count", true, "lanterns", "lantern"};
+  const Axis reach{"reach", false, "reach", "unit of reach"};
+  EXPECT_EQ(place_text(870, lanterns), "870");
+  EXPECT_EQ(place_text(43'712, lanterns), "43.7k");
+  EXPECT_EQ(place_text(0.5, reach), "0.5");
+  EXPECT_EQ(place_text(4096, reach), "4.1k");
+}
+
 TEST(Axis, OverTheCountEveryVisitStandsAtItsCount) {
   const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, count_axis, {});
