@@ -275,8 +275,8 @@ void run_ladder_study(const Disturbance& noise, std::uint64_t seed, CellTally& c
   }
 }
 
-/// Slopes by which frames of settings follow the yardstick differ by so much, on any machine: what is known of one
-/// setting tells nothing of another. Spread of the analysis's prior.
+/// Slopes by which frames of settings follow the yardstick differ by so much, on any machine, by their counts and
+/// otherwise: what is known of one setting tells nothing of another. Spread of the analysis's prior.
 constexpr double settings_differ_by = 0.3;
 
 /// As many studies of one cell as are wanted, on all cores.
@@ -340,7 +340,8 @@ CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studie
 }
 
 CellTally run_explaining_cell(Disturbance noise, int studies) {
-  noise.slope_deviation = std::max(noise.slope_deviation, settings_differ_by);
+  const double otherwise = std::sqrt(settings_differ_by * settings_differ_by - std::pow(noise.place_deviation, 2));
+  noise.slope_deviation = std::max(noise.slope_deviation, otherwise);
   return in_parallel(studies, 0, [&](std::uint64_t seed, CellTally& cell) {
     run_tuning_study(noise, seed, cell);
     run_workers_study(noise, seed, cell);

@@ -137,7 +137,7 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
   for (std::size_t i = 0; i < sides.size(); ++i) {
     is_assumed = is_assumed && sides[i]->curve->assumed_error;
     assumed = std::hypot(assumed, parts_ms[i] * sides[i]->curve->assumed_error.value_or(0));
-    levels = std::hypot(levels, parts_ms[i] * sides[i]->curve->adjusted_error());
+    levels = std::hypot(levels, parts_ms[i] * sides[i]->curve->adjusted_error_at(sides[i]->x));
   }
   if (is_assumed) return sum_of({{assumed, assumed_degrees}, {levels}}).half_width();
   std::vector<double> values;

@@ -55,7 +55,7 @@ Interval where_unclear(const SeriesCurve& series, const Reading& reading, double
   const auto is_clear = [&](double x) {
     Readings costs;
     for (const LogCost& cost : reading.without) costs.emplace_back(cost(x));
-    const auto width = half_width(series, costs, std::hypot(reading.bend(x), series.doubt_at(x)), 1);
+    const auto width = half_width(series, x, costs, std::hypot(reading.bend(x), series.doubt_at(x)), 1);
     return width && std::fabs(reading.all(x) - log_budget) > *width;
   };
   return unclear_around(at, is_clear, reading.range);
@@ -73,7 +73,7 @@ void give_interval(const SeriesCurve& series, const Reading& reading, double log
   for (const LogCost& cost : reading.without) rises.push_back(log_rise(cost));
   const double slope = std::max(reading.slope_at(*answer.at), least_slope);
   const double bend = std::hypot(reading.bend(*answer.at), series.doubt_at(*answer.at));
-  answer.interval = interval_from_log(std::log(*answer.at), half_width(series, rises, bend / slope, slope));
+  answer.interval = interval_from_log(std::log(*answer.at), half_width(series, *answer.at, rises, bend / slope, slope));
   if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
   if (!answer.interval.low && !answer.interval.high)
     answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks"
@@ -134,7 +134,8 @@ Interval said_by_law(const SeriesCurve& series, LawKind kind, double log_budget)
   Readings rises;
   for (const Curve* curve : series.without_counting_blocks()) rises.push_back(rise_of(fit_law(kind, curve->smooth)));
   const double slope = std::max(exponent_at(fit->law, std::exp(*rise)), least_slope);
-  return interval_from_log(*rise, half_width(series, rises, series.doubt_at(std::exp(*rise)) / slope, slope));
+  const double at = std::exp(*rise);
+  return interval_from_log(*rise, half_width(series, at, rises, series.doubt_at(at) / slope, slope));
 }
 
 /// The laws that may go on beyond the range: the one that the curve is read by, and two that bend more, unless the

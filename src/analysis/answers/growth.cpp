@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include <Eigen/Eigenvalues>
 
 #include "analysis/analysis.h"
 #include "analysis/curves/law_names.h"
@@ -58,12 +59,31 @@ double growing_half(const Curve& curve) {
   return std::log(curve.most() / std::clamp(grows_from, curve.least(), curve.most())) / 2;
 }
 
-/// What the adjustment leaves in doubt, as a standard error: whether frames at both ends of the range follow the
-/// yardstick alike.
+/// Covariance of the curve's points from what the adjustment leaves in doubt; empty where it leaves nothing.
+Eigen::MatrixXd covariance_of_points(const SeriesCurve& curve) {
+  if (curve.adjustment.cost_covariance.size() == 0) return {};
+  std::vector<Eigen::Index> rows;
+  for (const double x : curve.all.points.x)
+    rows.push_back(std::lower_bound(curve.places.begin(), curve.places.end(), x) - curve.places.begin());
+  return curve.adjustment.cost_covariance(rows, rows);
+}
+
+/// What that makes of the exponent, as a standard error: of the points moved by one standard deviation each way in
+/// which they move together.
 double exponent_doubt(const SeriesCurve& curve) {
-  const double range = std::max(std::log(curve.all.most() / curve.all.least()), 2.0);
-  const double steepest = std::numbers::pi / 2 / range;
-  return exponent_share_of_a_wave * steepest * line_deviation * std::fabs(curve.adjustment.mean_level);
+  const Eigen::MatrixXd covariance = covariance_of_points(curve);
+  if (covariance.size() == 0) return 0;
+  const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> ways(covariance);
+  double doubt = 0;
+  for (Eigen::Index way = 0; way < covariance.rows(); ++way) {
+    const double variance = ways.eigenvalues()(way);
+    if (variance <= way_that_matters * covariance.trace()) continue;
+    Points moved = curve.all.smooth;
+    moved.log_ms += std::sqrt(variance) * ways.eigenvectors().col(way).array();
+    if (const auto fit = fit_law(LawKind::power, moved))
+      doubt = std::hypot(doubt, fit->law.exponent - curve.all.power->exponent);
+  }
+  return doubt;
 }
 
 /// A small count at which others had the cores looks as dear as it would without them.

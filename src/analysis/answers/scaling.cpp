@@ -65,7 +65,7 @@ double scaled_time(const Eigen::Vector3d& of, double workers) {
 
 /// 95 % half-width of a value's log time that leaving out blocks does not show.
 double doubt_beside_blocks(const SeriesCurve& curve, double x) {
-  return std::hypot(std::hypot(normal_95 * curve.slope_error(), curve.load_doubt), curve.doubt_at(x),
+  return std::hypot(std::hypot(normal_95 * curve.slope_error_at(x), curve.load_doubt), curve.doubt_at(x),
                     t_factor(assumed_blocks) * curve.between_runs);
 }
 

@@ -162,21 +162,27 @@ double SeriesCurve::doubt_at(double x) const {
   return places[static_cast<std::size_t>(above)] == x || above == 0 ? at(above) : std::max(at(above - 1), at(above));
 }
 
-double SeriesCurve::slope_error() const {
-  const double by_slope = adjustment.told_by_slope();
-  const double told = by_slope * by_slope - fast_level_deviation * fast_level_deviation;
-  return std::sqrt(std::max(0.0, told)) * adjustment.slope_deviation();
+double SeriesCurve::slope_error_at(double x) const {
+  const Eigen::MatrixXd& covariance = adjustment.cost_covariance;
+  if (covariance.size() == 0) return 0;
+  const auto error = [&](std::ptrdiff_t place) { return std::sqrt(std::max(0.0, covariance(place, place))); };
+  const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
+  const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
+  if (above == 0 || above > last) return error(std::min(above, last));
+  const double from = places[static_cast<std::size_t>(above - 1)], to = places[static_cast<std::size_t>(above)];
+  const double share = (x - from) / (to - from);
+  return (1 - share) * error(above - 1) + share * error(above);
 }
 
-double SeriesCurve::adjusted_error() const {
-  return std::hypot(slope_error(), adjustment.slope * fast_level_deviation);
+double SeriesCurve::adjusted_error_at(double x) const {
+  return std::hypot(slope_error_at(x), adjustment.slope * fast_level_deviation);
 }
 
 Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
   return interval_from_log(all.log_ms_at(x),
-                           half_width(*this, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
+                           half_width(*this, x, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
 }
 
 Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
@@ -185,7 +191,8 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
     const auto same = one->point_at(all.points.x(point));
     readings.push_back(same ? std::optional<double>(one->points.log_ms(*same)) : std::nullopt);
   }
-  return interval_from_log(all.points.log_ms(point), half_width(*this, readings, doubt_at(all.points.x(point)), 1));
+  const double x = all.points.x(point);
+  return interval_from_log(all.points.log_ms(point), half_width(*this, x, readings, doubt_at(x), 1));
 }
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
@@ -286,9 +293,9 @@ std::optional<double> half_width(const Readings& without_each_block) {
   return t_factor(without_each_block.size()) * *error;
 }
 
-std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
+std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,
                                  double slope) {
-  const StandardError beside{std::hypot(curve.adjusted_error(), curve.load_doubt / normal_95) / slope};
+  const StandardError beside{std::hypot(curve.adjusted_error_at(x), curve.load_doubt / normal_95) / slope};
   const StandardError bends{bend / normal_95};
   if (curve.assumed_error) return sum_of({{*curve.assumed_error / slope, assumed_degrees}, beside, bends}).half_width();
   const auto error = error_of(without_each_block);

@@ -100,11 +100,10 @@ struct SeriesCurve {
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
-  /// Standard error of its level, log scale, from the doubt of the slope: times the mean level, as far as that is more
-  /// than the doubt of the fast level makes it.
-  double slope_error() const;
+  /// Standard error of the cost at x, log scale, from the doubt of the slopes: between the places around it.
+  double slope_error_at(double x) const;
   /// The same from all the doubt of the adjustment.
-  double adjusted_error() const;
+  double adjusted_error_at(double x) const;
   /// Half-width of the cost at x from what place_doubts tells: the larger one of the places around it.
   double doubt_at(double x) const;
   /// What it becomes without each block that counts.
@@ -144,10 +143,11 @@ std::optional<double> error_of(const Readings& without_each_block);
 /// 95 % half-width of the same.
 std::optional<double> half_width(const Readings& without_each_block);
 
-/// The same for a curve: the drift of its level, the doubt of its adjustment, what is assumed between runs, and `bend`,
-/// a half-width (0 for none), are added in quadrature. From the assumed error where there is one. `slope` is the
-/// steepness (> 0) with which the curve passes the reading, 1 for a cost: the errors of its level are divided by it.
-std::optional<double> half_width(const SeriesCurve& curve, const Readings& without_each_block, double bend,
+/// The same for a reading of a curve at x: the drift of its level, the doubt of its adjustment there, what is assumed
+/// between runs, and `bend`, a half-width (0 for none), are added in quadrature. From the assumed error where there is
+/// one. `slope` is the steepness (> 0) with which the curve passes the reading, 1 for a cost: the errors of its level
+/// are divided by it.
+std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,
                                  double slope);
 
 /// exp(log_value -+ half-width); open when there is no half-width.

@@ -104,17 +104,17 @@ double Pair::doubt_at(double x) const { return std::hypot(one_->doubt_at(x), oth
 
 double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
 
-double Pair::adjusted_error(double other_share) const {
+double Pair::adjusted_error_at(double x, double other_share) const {
   const double one_level = one_->adjustment.slope * one_->fast_level_deviation;
   const double other_level = other_share * other_->adjustment.slope * other_->fast_level_deviation;
   const double levels =
       one_->probed_by == other_->probed_by ? one_level - other_level : std::hypot(one_level, other_level);
-  return std::hypot(one_->slope_error(), other_share * other_->slope_error(), levels);
+  return std::hypot(one_->slope_error_at(x), other_share * other_->slope_error_at(x), levels);
 }
 
-Difference Pair::with_error(double log_ratio, const std::vector<double>& without_each_block, double bend,
+Difference Pair::with_error(double x, double log_ratio, const std::vector<double>& without_each_block, double bend,
                             double other_share) const {
-  const StandardError beside{std::hypot(bend / normal_95, adjusted_error(other_share), load_doubt() / normal_95)};
+  const StandardError beside{std::hypot(bend / normal_95, adjusted_error_at(x, other_share), load_doubt() / normal_95)};
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
   const StandardError between_blocks{jackknife_error(without_each_block),
@@ -125,7 +125,7 @@ Difference Pair::with_error(double log_ratio, const std::vector<double>& without
 Difference Pair::at(double x) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
-  return with_error(log_ratio(x), without, interpolation_error(x));
+  return with_error(x, log_ratio(x), without, interpolation_error(x));
 }
 
 Difference Pair::at_worth(double x, double worth_ms) const {
@@ -137,7 +137,7 @@ Difference Pair::at_worth(double x, double worth_ms) const {
     without.push_back(less_worth(one_->without[block], other_->without[block]));
   const double other_ms = std::exp(other_->all.log_ms_at(x));
   const double other_share = other_ms / (other_ms + worth_ms);
-  return with_error(less_worth(one_->all, other_->all), without, interpolation_error(x, other_share), other_share);
+  return with_error(x, less_worth(one_->all, other_->all), without, interpolation_error(x, other_share), other_share);
 }
 
 std::optional<Difference> Pair::measured_at(double x) const {
@@ -153,7 +153,7 @@ std::optional<Difference> Pair::measured_at(double x) const {
                                                other_->without[block].points.log_ms(*other_rest)
                                          : log_ratio);
   }
-  return with_error(log_ratio, without, doubt_at(x));
+  return with_error(x, log_ratio, without, doubt_at(x));
 }
 
 }  // namespace mileage

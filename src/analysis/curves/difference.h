@@ -48,9 +48,10 @@ class Pair {
   Difference at_worth(double x, double worth_ms) const;
   /// As it was measured at x; nothing where one of them was not measured there often enough.
   std::optional<Difference> measured_at(double x) const;
-  /// A difference that was read in another way: what it becomes without each block that counts, and a 95 % half-width
-  /// to add to what these show. `other_share`: how much of an error of the other one's log cost the difference has.
-  Difference with_error(double log_ratio, const std::vector<double>& without_each_block, double bend,
+  /// A difference at x that was read in another way: what it becomes without each block that counts, and a 95 %
+  /// half-width to add to what these show. `other_share`: how much of an error of the other one's log cost the
+  /// difference has.
+  Difference with_error(double x, double log_ratio, const std::vector<double>& without_each_block, double bend,
                         double other_share = 1) const;
   /// Half-width that the difference has from the bends between the points of both (Curve::bend_at) and from the doubt
   /// of their places (SeriesCurve::doubt_at).
@@ -64,9 +65,9 @@ class Pair {
   std::optional<double> assumed_error() const;
   /// Standard error assumed of the difference because too few runs of a program made all visits; 0 where they did not.
   double between_runs() const;
-  /// Standard error of the difference from the doubt of both adjustments. The fast level is the same for both where the
-  /// same probes tell it.
-  double adjusted_error(double other_share = 1) const;
+  /// Standard error of the difference at x from the doubt of both adjustments. The fast level is the same for both
+  /// where the same probes tell it.
+  double adjusted_error_at(double x, double other_share = 1) const;
   /// Half-width of the difference from other work on the machine: two ways may respond to it as unlike as that.
   double load_doubt() const { return std::max(one_->load_doubt, other_->load_doubt); }
   /// Noise of the difference of two visits.

@@ -128,12 +128,13 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     place.x = one->x;
     const double level = level_of(*one, evidence, adjustment, blocks);
     const std::vector<std::int64_t>& samples = one->visit->samples_ns;
+    const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), one->x) - evidence.x.begin();
+    const double log_slower = adjustment.log_slower_at(row, level);
     const double own_share = nearer_to_own_mean(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i) {
       const double log_ratio = std::log(static_cast<double>(samples[i]) / (one->typical_ms * 1e6)) / own_share;
       place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
-                              static_cast<float>(std::exp(log_ratio + adjustment.log_slower_at(level))),
-                              static_cast<float>(level)});
+                              static_cast<float>(std::exp(log_ratio + log_slower)), static_cast<float>(level)});
     }
   }
   TailEvidence tail;
@@ -171,7 +172,9 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
   for (std::size_t i = 0; i < x.size(); ++i) {
     const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
     const Levels levels = levels_at(tail, x[i]).value_or(Levels{adjustment.mean_level, adjustment.mean_level});
-    const double by_slope = adjustment.slope_deviation() * std::fabs(levels.beyond_end - adjustment.mean_level);
+    const double by_slope = adjustment.level.size() > 0 ? adjustment.slope_deviation(rows[i]) *
+                                                              std::fabs(levels.beyond_end - adjustment.mean_level)
+                                                        : 0;
     const double by_bend = doubt_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
     curve.place_doubts.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));

@@ -97,7 +97,7 @@ double apart_ms(const Visits& visits) {
 /// NaN where the table of costs has no visit.
 LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
                       const YardstickJudge& judge) {
-  LevelTables levels{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows())};
+  LevelTables levels{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows()), Eigen::ArrayXd(costs.rows())};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
     for (const auto& [block, visits] : by_block) {
@@ -107,11 +107,13 @@ LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, c
       levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
       levels.raised(row, column) = mean_raised(visits);
     }
+    levels.log_x(row) = std::log(x);
     ++row;
   }
   const std::vector<Visits> places = by_place(cells);
   std::transform(places.begin(), places.end(), levels.apart_ms.begin(), apart_ms);
   if ((levels.apart_ms <= 0).any()) levels.apart_ms.resize(0);
+  if (!levels.log_x.allFinite()) levels.log_x.resize(0);
   levels.level = (levels.one_half + levels.other_half) / 2;
   return levels;
 }

@@ -27,12 +27,14 @@ void YardstickJudge::add(const Visit& visit) {
   fast.insert(std::upper_bound(fast.begin(), fast.end(), visit.yardstick->fast_ns), visit.yardstick->fast_ns);
 }
 
-std::optional<double> YardstickJudge::own_fast_ns(const Kind& kind) const {
+std::optional<double> YardstickJudge::shown_by(double share, const Kind& kind) const {
   const auto found = fast_of_visits_.find(kind);
   if (found == fast_of_visits_.end()) return std::nullopt;
   const std::vector<double>& fast = found->second;
-  return fast[static_cast<std::size_t>(fast_visits_share * static_cast<double>(fast.size() - 1))];
+  return fast[static_cast<std::size_t>(share * static_cast<double>(fast.size() - 1))];
 }
+
+std::optional<double> YardstickJudge::own_fast_ns(const Kind& kind) const { return shown_by(fast_visits_share, kind); }
 
 std::optional<double> YardstickJudge::remembered_ns(const Kind& kind) const {
   const auto found = remembered_ns_.find(kind);
@@ -46,9 +48,11 @@ std::optional<double> YardstickJudge::fast_ns(const Kind& kind) const {
 }
 
 double YardstickJudge::fast_deviation(const Kind& kind) const {
-  const auto own = own_fast_ns(kind);
+  const auto own = shown_by(visits_of_a_fast_study, kind);
   const auto remembered = remembered_ns(kind);
-  const bool rests_on_memory = own && remembered && *own > *remembered * fast_level_seen_within;
+  if (own && !remembered)
+    return std::clamp(std::log(*own / *own_fast_ns(kind)), fast_level_deviation, most_level_deviation);
+  const bool rests_on_memory = own && *own > *remembered * fast_level_seen_within;
   return rests_on_memory ? remembered_level_deviation : fast_level_deviation;
 }
 
@@ -64,7 +68,7 @@ std::map<int, double> YardstickJudge::own_fast_by_cores_ns() const {
 }
 
 bool YardstickJudge::is_slow_throughout() const {
-  const auto own = own_fast_ns();
+  const auto own = shown_by(visits_of_a_fast_study, main_kind());
   const auto remembered = remembered_ns();
   return own && remembered && *own > same_speed_within * *remembered;
 }
@@ -82,7 +86,7 @@ bool YardstickJudge::condemns(const Visit& visit) const {
   const auto fast = fast_ns(kind);
   if (!fast) return false;
   // A machine that is slow throughout is measured as it is.
-  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *own_fast_ns(kind));
+  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *shown_by(visits_of_a_fast_study, kind));
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {

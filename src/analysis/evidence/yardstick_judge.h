@@ -15,9 +15,9 @@ namespace mileage {
 
 /// The fast level of a machine is the time that its yardstick takes when nothing disturbs it: the one remembered of it,
 /// so that studies of different hours are held against the same. Where none is remembered, or where the study shows one
-/// that is faster by more than 1.15, it is what a quarter of the study's visits show in a tenth of their probes. A
-/// visit is condemned where its level is twice that (twice what the study shows, where that is slower), and where the
-/// machine's host took more than a quarter of the time away. All others are brought to the fast level
+/// that is faster by more than 1.15, it is what a twentieth of the study's visits show in a tenth of their probes. A
+/// visit is condemned where its level is twice that (twice what a quarter of the visits show, where that is slower),
+/// and where the machine's host took more than a quarter of the time away. All others are brought to the fast level
 /// (statistics/level_adjustment.h): throwing away more would leave little on a machine whose speed changes every few
 /// milliseconds. The fast level moves while a study is made, and visits are judged again by the last one.
 class YardstickJudge {
@@ -54,7 +54,8 @@ class YardstickJudge {
   std::optional<double> fast_ns() const { return fast_ns(main_kind()); }
   /// What the study shows of Mileage's own probes, by their cores.
   std::map<int, double> own_fast_by_cores_ns() const;
-  /// Whether the study never came within 1.15 of the remembered level: the machine as it was, not as it can be.
+  /// Whether a quarter of the visits never came within 1.15 of the remembered level: the machine as it was, not as it
+  /// can be.
   bool is_slow_throughout() const;
   /// Best level known of the machine before; nothing where none was known.
   std::optional<double> remembered_ns() const { return remembered_ns(main_kind()); }
@@ -67,6 +68,8 @@ class YardstickJudge {
 
  private:
   std::optional<double> remembered_ns(const Kind& kind) const;
+  /// What so large a share of the visits shows of probes of a kind; nothing before the first.
+  std::optional<double> shown_by(double share, const Kind& kind) const;
 
   std::map<Kind, double> remembered_ns_;
   int version_ = 0;

@@ -159,6 +159,13 @@ Table without_column(const Table& table, Eigen::Index column) {
 
 Additive fit_additive(const Table& table) { return AdditiveFit(presence(table))(without_holes(table)); }
 
+std::vector<Additive> fit_additive(const std::vector<Table>& tables, const Table& weights) {
+  const AdditiveFit fit(weights);
+  std::vector<Additive> models;
+  for (const Table& table : tables) models.push_back(fit((weights > 0).select(table, 0.0)));
+  return models;
+}
+
 ClippedFit fit_clipped(const Table& table, const Table& weights) {
   const Table present = presence(table);
   return clipped_fit(without_holes(table), present, weights_where_present(weights, present));

@@ -1,6 +1,8 @@
 // The two-way table of a series reduced to one value per place on the axis, and the noise of that table.
 #pragma once
 
+#include <vector>
+
 #include <Eigen/Core>
 
 namespace mileage {
@@ -20,6 +22,8 @@ struct Additive {
 
 /// Least squares of the model for the cells that are not NaN.
 Additive fit_additive(const Eigen::ArrayXXd& table);
+/// The same of several tables of one shape, each cell by its weight; 0: there is no visit.
+std::vector<Additive> fit_additive(const std::vector<Eigen::ArrayXXd>& tables, const Eigen::ArrayXXd& weights);
 
 /// The model fitted with residuals clipped at two robust standard deviations.
 struct ClippedFit {

@@ -1,11 +1,10 @@
 #include "analysis/statistics/level_adjustment.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <limits>
+#include <vector>
 
-#include <Eigen/LU>
+#include <Eigen/Cholesky>
 
 #include "analysis/statistics/cell_means.h"
 #include "analysis/statistics/constants.h"
@@ -79,91 +78,124 @@ CalibratedLevel calibrated(const LevelTables& levels) {
 Table below_bend(const Table& level) { return level.min(level_of_bend); }
 Table beyond_bend(const Table& level) { return (level - level_of_bend).max(0.0); }
 
-/// The two parts of a level that costs follow, each by its own slope.
-struct BentLevel {
-  std::array<Table, 2> residuals;
-  std::array<Eigen::ArrayXd, 2> of_blocks;
+/// What costs follow the level by: both parts of it with the slopes of the whole series, and the whole of it with what
+/// the slopes of rows differ by, as independent parts of standard deviation 1.
+class Regressors {
+ public:
+  Regressors(const Table& level, const Eigen::MatrixXd& of_places) : tables_{below_bend(level), beyond_bend(level)} {
+    for (Eigen::Index part = 0; part < of_places.cols(); ++part)
+      tables_.push_back(level.colwise() * of_places.col(part).array());
+  }
 
-  Table residuals_by(const Eigen::Vector2d& slopes) const {
-    return slopes(0) * residuals[0] + slopes(1) * residuals[1];
+  const std::vector<Table>& tables() const { return tables_; }
+
+  /// What all of them make of the cost.
+  Table by(const Eigen::VectorXd& slopes) const {
+    Table sum = slopes(0) * tables_[0];
+    for (std::size_t i = 1; i < tables_.size(); ++i) sum += slopes(static_cast<Eigen::Index>(i)) * tables_[i];
+    return sum;
   }
-  Eigen::ArrayXd of_blocks_by(const Eigen::Vector2d& slopes) const {
-    return slopes(0) * of_blocks[0] + slopes(1) * of_blocks[1];
-  }
+
+ private:
+  std::vector<Table> tables_;
 };
 
-BentLevel bent(const CalibratedLevel& level, const Table& present) {
-  const Table beyond = (present > 0).select(beyond_bend(level.table()), std::numeric_limits<double>::quiet_NaN());
-  const Additive model = fit_additive(beyond);
-  const Table residuals = residuals_of(beyond, model);
-  return {{level.residuals - residuals, residuals}, {level.model.block - model.block, model.block}};
+/// Rows of it times independent numbers of standard deviation 1: what the slopes of rows differ by.
+Eigen::MatrixXd slopes_of_places(const LevelTables& levels) {
+  const Eigen::Index rows = levels.level.rows();
+  const Eigen::ArrayXd log_x = levels.log_x.size() > 0 ? levels.log_x : Eigen::ArrayXd::Zero(rows).eval();
+  const Table apart = (log_x.replicate(1, rows) - log_x.transpose().replicate(rows, 1)) / std::log(slopes_alike_within);
+  Eigen::MatrixXd alike = (-apart.square() / 2).exp().matrix();
+  alike.diagonal().array() += least_slope_variance_of_its_own;
+  return place_slope_deviation * Eigen::MatrixXd(alike.llt().matrixL());
 }
 
-/// Sums of squares and products that a regression takes, each over the variance of what it is about.
-struct Told {
-  Eigen::Matrix2d squares = Eigen::Matrix2d::Zero();
-  Eigen::Vector2d products = Eigen::Vector2d::Zero();
-};
-
-Told told_within(const Table& cost_residuals, const BentLevel& level, double variance) {
-  Told told;
-  for (std::size_t i = 0; i < 2; ++i) {
-    for (std::size_t j = 0; j < 2; ++j) told.squares(i, j) = (level.residuals[i] * level.residuals[j]).sum() / variance;
-    told.products(i) = (level.residuals[i] * cost_residuals).sum() / variance;
-  }
-  return told;
-}
-
-Told told_between_blocks(const Eigen::ArrayXd& cost, const BentLevel& level, const Eigen::ArrayXd& visits,
-                         double variance) {
-  Told told;
-  const double counting = (visits > 0).cast<double>().sum();
-  if (counting < 2) return told;
-  const auto beside_mean = [&](const Eigen::ArrayXd& of_blocks) {
-    return (of_blocks - (visits > 0).select(of_blocks, 0.0).sum() / counting).eval();
-  };
-  const Eigen::ArrayXd costs = beside_mean(cost);
-  const std::array<Eigen::ArrayXd, 2> levels{beside_mean(level.of_blocks[0]), beside_mean(level.of_blocks[1])};
-  for (Eigen::Index block = 0; block < visits.size(); ++block) {
-    if (visits(block) == 0) continue;
-    const double of_block = block_deviation_beside_level * block_deviation_beside_level + variance / visits(block);
-    const Eigen::Vector2d at(levels[0](block), levels[1](block));
-    told.squares += at * at.transpose() / of_block;
-    told.products += at * costs(block) / of_block;
-  }
-  return told;
-}
-
-/// Both slopes, and what the study told of them.
+/// Slopes of all regressors, and what is in doubt of them.
 struct Slopes {
-  Eigen::Vector2d values = prior();
-  Eigen::Matrix2d variance = prior_variance();  ///< Of both, by what was told.
-  Eigen::Matrix2d left = prior_variance();      ///< The part of it that is the prior's; the rest is chance of visits.
+  Eigen::VectorXd values;
+  Eigen::MatrixXd variance;
+  Eigen::MatrixXd left;  ///< The part of it that is the prior's; the rest is chance of visits.
 
-  static Eigen::Vector2d prior() { return {slope_prior, slope_prior_beyond_bend}; }
-  static Eigen::Matrix2d prior_variance() {
-    return Eigen::Vector2d(slope_prior_deviation, slope_prior_deviation_beyond_bend)
-        .array()
-        .square()
-        .matrix()
-        .asDiagonal();
+  static Eigen::VectorXd prior(Eigen::Index size) {
+    Eigen::VectorXd prior = Eigen::VectorXd::Zero(size);
+    prior.head(2) << slope_prior, slope_prior_beyond_bend;
+    return prior;
+  }
+  static Eigen::VectorXd prior_variance(Eigen::Index size) {
+    Eigen::VectorXd variance = Eigen::VectorXd::Ones(size);
+    variance.head(2) << slope_prior_deviation * slope_prior_deviation,
+        slope_prior_deviation_beyond_bend * slope_prior_deviation_beyond_bend;
+    return variance;
+  }
+  static Slopes before_any_visit(Eigen::Index size) {
+    const Eigen::MatrixXd variance = prior_variance(size).asDiagonal();
+    return {prior(size), variance, variance};
   }
 };
 
-/// The means of the prior and of what was told, each as sure as it is.
-Slopes slopes_from(const Told& told) {
-  const Eigen::Matrix2d prior_told = Slopes::prior_variance().inverse();
-  const Eigen::Matrix2d variance = (told.squares + prior_told).inverse();
-  return {variance * (told.products + prior_told * Slopes::prior()), variance, variance * prior_told * variance};
-}
+/// A regression on a table of visits whose rows may lie anywhere and whose blocks differ by chance
+/// (block_deviation_beside_level).
+class MixedRegression {
+ public:
+  MixedRegression(const Regressors& regressors, const Table& present)
+      : present_(present),
+        visits_of_rows_(present.rowwise().sum().max(1)),
+        in_rows_(present.size(), static_cast<Eigen::Index>(regressors.tables().size())),
+        in_blocks_(present.cols(), in_rows_.cols()) {
+    for (Eigen::Index i = 0; i < in_rows_.cols(); ++i) {
+      const Table centred = beside_rows(regressors.tables()[static_cast<std::size_t>(i)]);
+      in_rows_.col(i) = centred.reshaped();
+      in_blocks_.col(i) = centred.colwise().sum().transpose();
+    }
+    products_ = in_rows_.transpose() * in_rows_;
+    blocks_ = present.colwise().sum().matrix().asDiagonal();
+    blocks_ -= present.matrix().transpose() * (present.colwise() / visits_of_rows_).matrix();
+  }
+
+  /// The means of the priors and of what the visits tell, each as sure as it is. `variance`: of a visit.
+  Slopes operator()(const Table& costs, double variance) const {
+    const Table centred = beside_rows(costs);
+    Eigen::MatrixXd told = products_;
+    Eigen::VectorXd products = in_rows_.transpose() * centred.reshaped().matrix();
+    if (blocks_differ()) {
+      Eigen::MatrixXd blocks = blocks_;
+      blocks.diagonal().array() += variance / (block_deviation_beside_level * block_deviation_beside_level);
+      const Eigen::MatrixXd by_blocks = blocks.ldlt().solve(in_blocks_);
+      told -= in_blocks_.transpose() * by_blocks;
+      products -= by_blocks.transpose() * centred.colwise().sum().matrix().transpose();
+    }
+    const Eigen::VectorXd prior_told = Slopes::prior_variance(told.cols()).cwiseInverse();
+    Eigen::MatrixXd sure = told / variance;
+    sure.diagonal() += prior_told;
+    const Eigen::VectorXd sum = products / variance + prior_told.cwiseProduct(Slopes::prior(told.cols()));
+    Slopes slopes;
+    slopes.variance = sure.ldlt().solve(Eigen::MatrixXd::Identity(told.cols(), told.cols()));
+    slopes.values = slopes.variance * sum;
+    slopes.left = slopes.variance * prior_told.asDiagonal() * slopes.variance;
+    return slopes;
+  }
+
+ private:
+  /// Where no block holds two visits, nothing tells what a block does from what its visits do.
+  bool blocks_differ() const { return (present_.colwise().sum() > 1).any(); }
+
+  Table beside_rows(const Table& table) const {
+    const Table there = (present_ > 0).select(table, 0.0);
+    return present_ * (there.colwise() - there.rowwise().sum() / visits_of_rows_);
+  }
+
+  Table present_;
+  Eigen::ArrayXd visits_of_rows_;
+  Eigen::MatrixXd in_rows_;    ///< Regressors less their means of rows, a column each.
+  Eigen::MatrixXd in_blocks_;  ///< The same summed over blocks.
+  Eigen::MatrixXd products_;
+  Eigen::MatrixXd blocks_;  ///< What the blocks are told by, once rows are taken off.
+};
 
 /// What a level is above 0 up to the bend, and beyond it.
 Eigen::Vector2d parts_of(double level) {
   return {std::min(level, level_of_bend), std::max(level - level_of_bend, 0.0)};
 }
-
-/// Share of what slopes differ by from place to place that the slope of the whole series does not take.
-double left_of_places(double trust) { return 1 - trust * (1 - left_by_own_slope); }
 
 /// Mean over the visits, each as much as it tells.
 double mean_over_visits(const Table& table, const Table& weights) {
@@ -177,81 +209,111 @@ Eigen::Vector2d shares_of_way(const Table& level, const Table& weights) {
   return means.sum() > least_mean_level ? (means / means.sum()).eval() : Eigen::Vector2d(1, 0);
 }
 
+Table weights_of(const Table& level, const Table& present) {
+  return (present > 0).select(1 / (1 + (level / level_that_halves).square()), 0.0);
+}
+
+/// The slopes of rows on the way from the mean level to 0, as sums of all slopes.
+Eigen::MatrixXd ways_of_rows(const Eigen::Vector2d& shares, const Eigen::MatrixXd& of_places) {
+  Eigen::MatrixXd ways(of_places.rows(), 2 + of_places.cols());
+  ways << shares.transpose().replicate(of_places.rows(), 1), of_places;
+  return ways;
+}
+
 /// The adjustment by these slopes. `usual`: levels of frames that follow the yardstick as usual.
-LevelAdjustment adjustment_by(const Slopes& slopes, const Table& usual, const Table& raised, const Table& present) {
-  const auto weights_of = [](const Table& level) { return (1 / (1 + (level / level_that_halves).square())).eval(); };
-  const auto of_visits = [&](const Table& weights) { return (present > 0).select(weights, 0.0).eval(); };
+LevelAdjustment adjustment_by(const Slopes& slopes, const Table& usual, const LevelTables& levels,
+                              const Eigen::MatrixXd& of_places, const Table& present) {
   LevelAdjustment adjustment;
-  adjustment.below_bend = slopes.values(0);
-  adjustment.beyond_bend = slopes.values(1);
+  const Eigen::ArrayXd of_rows = of_places * slopes.values.tail(of_places.cols());
+  adjustment.below_bend = slopes.values(0) + of_rows;
+  adjustment.beyond_bend = slopes.values(1) + of_rows;
   adjustment.bend_deviation = std::sqrt(slopes.variance(0, 0) + slopes.variance(1, 1) - 2 * slopes.variance(0, 1));
-  const double slope = slopes.values.dot(shares_of_way(usual, of_visits(weights_of(usual))));
-  adjustment.level = raised.size() > 0 ? (usual + (slope / usual_slope - 1) * raised).eval() : usual;
-  adjustment.weight = weights_of(adjustment.level);
-  const Table weights = of_visits(adjustment.weight);
-  const Eigen::Vector2d shares = shares_of_way(adjustment.level, weights);
-  adjustment.slope = slopes.values.dot(shares);
-  adjustment.prior_deviation = std::sqrt(shares.dot(Slopes::prior_variance() * shares));
-  adjustment.trust = 1 - std::sqrt(shares.dot(slopes.left * shares)) / adjustment.prior_deviation;
-  adjustment.mean_level = mean_over_visits(adjustment.level, weights);
-  if (raised.size() > 0) adjustment.mean_raised = slope / usual_slope * mean_over_visits(raised, weights);
+  adjustment.level = usual;
+  if (levels.raised.size() > 0) {
+    const Eigen::MatrixXd ways = ways_of_rows(shares_of_way(usual, weights_of(usual, present)), of_places);
+    adjustment.level += levels.raised.colwise() * ((ways * slopes.values).array() / usual_slope - 1);
+  }
+  adjustment.weight = 1 / (1 + (adjustment.level / level_that_halves).square());
   return adjustment;
+}
+
+/// What is in doubt of costs at level 0, once all else is known. Costs of rows also rest on the blocks that they share
+/// with others. The raised part of a level is one of the slope itself, and counts twice.
+void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::MatrixXd& of_places,
+                 const Table& present, LevelAdjustment& adjustment) {
+  const Table weights = (present > 0).select(adjustment.weight, 0.0);
+  const Eigen::MatrixXd ways = ways_of_rows(shares_of_way(adjustment.level, weights), of_places);
+  const Eigen::VectorXd share_of_rows = weights.rowwise().sum() / weights.sum();
+  const Eigen::VectorXd mean_way = ways.transpose() * share_of_rows;
+  adjustment.mean_level = mean_over_visits(adjustment.level, weights);
+  adjustment.slope = slopes.values.dot(mean_way);
+  adjustment.slope_deviation = (ways * slopes.left).cwiseProduct(ways).rowwise().sum().cwiseSqrt();
+  const double before = mean_way.cwiseAbs2().dot(Slopes::prior_variance(mean_way.size()));
+  adjustment.trust = 1 - std::sqrt(mean_way.dot(slopes.left * mean_way) / before);
+
+  Table told = adjustment.level;
+  if (levels.raised.size() > 0) told += levels.raised.colwise() * ((ways * slopes.values).array() / usual_slope);
+  const Regressors regressors(told, of_places);
+  Eigen::MatrixXd moved(present.rows(), mean_way.size());
+  std::vector<Table> tables = regressors.tables();
+  tables.push_back(told);
+  const std::vector<Additive> models = fit_additive(tables, weights);
+  for (Eigen::Index i = 0; i < moved.cols(); ++i) moved.col(i) = models[static_cast<std::size_t>(i)].row;
+  const Eigen::ArrayXd level = models.back().row;
+  const Eigen::ArrayXd beyond_doubt =
+      (1 - (fast_level_deviation / level.abs().max(fast_level_deviation)).square()).sqrt();
+  moved = beyond_doubt.matrix().asDiagonal() * moved;
+  adjustment.cost_covariance = moved * slopes.left * moved.transpose();
 }
 
 }  // namespace
 
 LevelTables LevelTables::without_column(Eigen::Index column) const {
   if (!are_known()) return {};
-  return {mileage::without_column(level, column), mileage::without_column(one_half, column),
+  return {mileage::without_column(level, column),
+          mileage::without_column(one_half, column),
           mileage::without_column(other_half, column),
-          raised.size() > 0 ? mileage::without_column(raised, column) : raised, apart_ms};
+          raised.size() > 0 ? mileage::without_column(raised, column) : raised,
+          apart_ms,
+          log_x};
 }
 
-double LevelAdjustment::log_slower_at(double at) const {
-  return parts_of(at).dot(Eigen::Vector2d(below_bend, beyond_bend));
+double LevelAdjustment::log_slower_at(Eigen::Index row, double at) const {
+  return level.size() > 0 ? parts_of(at).dot(Eigen::Vector2d(below_bend(row), beyond_bend(row))) : 0;
 }
 
 double LevelAdjustment::log_bent_between(double low, double high) const {
   if (low >= level_of_bend || high <= level_of_bend) return 0;
-  const double bend = std::max(0.0, std::fabs(below_bend - beyond_bend) - bend_deviation);
-  return bend * (level_of_bend - low) * (high - level_of_bend) / (high - low);
+  const double bent = std::fabs((below_bend - beyond_bend).mean());  // the same of all rows
+  return std::max(0.0, bent - bend_deviation) * (level_of_bend - low) * (high - level_of_bend) / (high - low);
 }
 
 double LevelAdjustment::taken_off() const { return -std::expm1(-slope * mean_level); }
 
-double LevelAdjustment::slope_deviation() const {
-  return std::hypot((1 - trust) * prior_deviation, left_of_places(trust) * line_deviation);
-}
-
-/// The raised part is one of the slope itself, and counts twice.
-double LevelAdjustment::told_by_slope() const { return mean_level + mean_raised; }
-
 Table LevelAdjustment::at_fast_level(const Table& log_ms) const {
   if (level.size() == 0) return log_ms;
-  return log_ms - level.unaryExpr([this](double at) { return log_slower_at(at); });
+  return log_ms - mileage::below_bend(level).colwise() * below_bend -
+         mileage::beyond_bend(level).colwise() * beyond_bend;
 }
 
 LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
   const Table present = (log_ms == log_ms).cast<double>();
   if (!levels.are_known() || present.sum() == 0) return {};
 
-  const CalibratedLevel level = calibrated(levels);
-  const BentLevel parts = bent(level, present);
-  const Table usual = level.table();
-  const Eigen::ArrayXd visits = present.colwise().sum().transpose();
-  Slopes slopes;
-  LevelAdjustment adjustment = adjustment_by(slopes, usual, levels.raised, present);
+  const Table usual = calibrated(levels).table();
+  const Eigen::MatrixXd of_places = slopes_of_places(levels);
+  const Regressors regressors(usual, of_places);
+  const MixedRegression regression(regressors, present);
+  Slopes slopes = Slopes::before_any_visit(2 + of_places.cols());
+  LevelAdjustment adjustment = adjustment_by(slopes, usual, levels, of_places, present);
   for (int round = 0; round < slope_rounds; ++round) {
     const ClippedFit cost = fit_clipped(adjustment.at_fast_level(log_ms));
     const double variance = std::max(cost.noise.variance, least_slope_noise * least_slope_noise);
     // Clipped where the cost lies off the line, and back on the scale of costs as they were measured.
-    const Table cost_residuals = cost.clipped_residuals + parts.residuals_by(slopes.values);
-    const Eigen::ArrayXd cost_of_blocks = cost.model.block + parts.of_blocks_by(slopes.values);
-    const Told within = told_within(cost_residuals, parts, variance);
-    const Told between = told_between_blocks(cost_of_blocks, parts, visits, variance);
-    slopes = slopes_from({within.squares + between.squares, within.products + between.products});
-    adjustment = adjustment_by(slopes, usual, levels.raised, present);
+    slopes = regression(cost.model.fitted() + cost.clipped_residuals + regressors.by(slopes.values), variance);
+    adjustment = adjustment_by(slopes, usual, levels, of_places, present);
   }
+  tell_doubts(slopes, levels, of_places, present, adjustment);
   return adjustment;
 }
 

@@ -17,26 +17,31 @@ struct LevelTables {
   Eigen::ArrayXXd raised = {};
   /// Of each row: milliseconds of frames between two moments at which probes were made; empty where that is not known.
   Eigen::ArrayXd apart_ms = {};
+  /// Of each row: logarithm of its place on the axis, by which rows respond alike; empty: all alike.
+  Eigen::ArrayXd log_x = {};
 
   bool are_known() const { return level.size() > 0; }
   LevelTables without_column(Eigen::Index column) const;
 };
 
-/// A bent line through log cost over level, by which costs are brought to level 0.
+/// Bent lines through log cost over level, one for each row, by which costs are brought to level 0.
 struct LevelAdjustment {
   Eigen::ArrayXXd level;       ///< Of each cell, as far as it is reliable; empty where levels are not known.
   Eigen::ArrayXXd weight;      ///< How much each cell tells, in (0, 1]: the farther from the fast level, the less.
-  double below_bend = 0;       ///< Change of the log cost per unit of level up to the bend,
-  double beyond_bend = 0;      ///< and beyond it.
+  Eigen::ArrayXd below_bend;   ///< Change of the log cost of each row per unit of level up to the bend,
+  Eigen::ArrayXd beyond_bend;  ///< and beyond it.
   double bend_deviation = 0;   ///< Standard deviation of what they differ by.
-  double slope = 0;            ///< Both together: the change per unit on the way from the mean level to 0.
+  double slope = 0;            ///< Of the whole series: the change per unit on the way from the mean level to 0.
   double trust = 0;            ///< Share of that slope that the study told, in [0, 1); the rest is the prior.
-  double prior_deviation = 0;  ///< Standard deviation of that slope before anything was told.
   double mean_level = 0;       ///< Of the visits, each as much as it tells.
-  double mean_raised = 0;      ///< The part of it that comes of long frames adding up moments of several states.
+  /// Standard deviation of the slope of each row, as far as it is the prior's; the rest is chance, which blocks show.
+  Eigen::ArrayXd slope_deviation;
+  /// Covariance of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is
+  /// left out: levels within that put no slope in doubt.
+  Eigen::MatrixXd cost_covariance;
 
-  /// Log cost at a level, less that at level 0.
-  double log_slower_at(double level) const;
+  /// Log cost of a row at a level, less that at level 0.
+  double log_slower_at(Eigen::Index row, double level) const;
   /// How far the bend lies off the straight line between two levels, log scale, as far as it is told: visits that are
   /// fast in part and slow in part lie on that line. 0 where both levels are on one side of it.
   double log_bent_between(double low, double high) const;
@@ -44,21 +49,17 @@ struct LevelAdjustment {
   double taken_off() const;
   /// The costs of the same table at level 0.
   Eigen::ArrayXXd at_fast_level(const Eigen::ArrayXXd& log_ms) const;
-  /// Standard deviation of the slope at a place: from the prior, as far as the study told no better, and from place to
-  /// place, of which the slope of the whole series, as far as the study told it, takes the part that all share.
-  double slope_deviation() const;
-  /// By how much costs at the fast level fall for each unit that the slope is steeper, log scale, on average.
-  double told_by_slope() const;
 };
 
 /// Beside a neighbour on the core, frames slow down with the share of his time up to the bend, and with what he does
-/// beyond it, so that visits of one kind tell little of the other. Both slopes are drawn to priors of their own
-/// (constants.h) by what the visits tell: residuals of "row + block", clipped, and differences between blocks, which
-/// other things move as well. The mean of moments that long frames add up is their power mean with the slope as its
-/// exponent: it lies above the geometric one in proportion to the slope (to second order). Few probes dilute a slope;
-/// so levels of visits and of blocks are first shrunk to what both halves agree on (regression calibration by the
-/// reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models", 2006). No effect where levels are
-/// not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
+/// beyond it, so that visits of one kind tell little of the other. Costs are a mixed model: a row, a block by chance, a
+/// slope for each part of the level, and what the slope of a row differs by, which is like that of rows close by
+/// (a Gaussian process along the axis: C. E. Rasmussen, C. K. I. Williams, "Gaussian Processes for Machine Learning",
+/// 2006). All have priors (constants.h); spikes are clipped. The mean of moments that long frames add up is their power
+/// mean with the slope as its exponent: it lies above the geometric one in proportion to the slope (to second order).
+/// Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what both halves agree on
+/// (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models",
+/// 2006). No effect where levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
 LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 
 }  // namespace mileage

@@ -16,9 +16,11 @@
 namespace mileage {
 namespace {
 
-/// A better level is taken over by this share, on the log scale: studies of the same week are held against nearly the
-/// same, and one lucky hour does not move what all later ones are brought to.
-constexpr double share_of_the_news = 0.25;
+/// A better level is taken over by a quarter, on the log scale: studies of the same week are held against nearly the
+/// same, and one lucky hour does not move what all later ones are brought to. A worse one of the same speed by a
+/// twentieth: the best of ever more studies would fall for ever.
+constexpr double share_of_better_news = 0.25;
+constexpr double share_of_worse_news = 0.05;
 
 std::filesystem::path state_folder() {
   if (const char* own = std::getenv("MILEAGE_STATE")) return own;
@@ -65,11 +67,12 @@ void tell_remembered_levels(Head& head) {
 void remember_level(const Machine& machine, double level_ns, int probed_cores) {
   const auto known = remembered_level_ns(machine, probed_cores);
   const std::filesystem::path file = remembered_levels_file();
-  if (file.empty() || (known && *known <= level_ns)) return;
+  if (file.empty() || (known && level_ns > *known * same_speed_within)) return;
   Json levels = read_levels();
   const bool is_another_speed = known && *known > level_ns * same_speed_within;
+  const double share = known && level_ns > *known ? share_of_worse_news : share_of_better_news;
   levels[key_of(machine, probed_cores)] =
-      known && !is_another_speed ? *known * std::pow(level_ns / *known, share_of_the_news) : level_ns;
+      known && !is_another_speed ? *known * std::pow(level_ns / *known, share) : level_ns;
   std::error_code failed;
   std::filesystem::create_directories(file.parent_path(), failed);
   try {

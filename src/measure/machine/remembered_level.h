@@ -20,9 +20,9 @@ std::optional<double> remembered_level_ns(const Machine& machine, int probed_cor
 /// Fills what the head of a study says of it.
 void tell_remembered_levels(Head& head);
 
-/// Remembers a level if it is better than the one known: a quarter of the way, and wholly where it is better by more
-/// than 1.15. Quietly does nothing where it cannot write: forgetting costs a
-/// warning only.
+/// Remembers a level: a quarter of the way where it is better than the one known, a twentieth where it is worse, wholly
+/// where it is better by more than 1.15, and not at all where it is worse by more. Quietly does nothing where it cannot
+/// write: forgetting costs a warning only.
 void remember_level(const Machine& machine, double level_ns, int probed_cores = 1);
 
 }  // namespace mileage

@@ -28,8 +28,8 @@ class WorkersScale : public testing::Test {
         if (block) rest.col(*block) = NAN;
         return CostTable{rest, {}};
       }));
-      kept_.back().adjustment.mean_level = level;
-      kept_.back().adjustment.prior_deviation = 0.25;
+      kept_.back().places = {place};
+      kept_.back().adjustment.cost_covariance = Eigen::MatrixXd::Constant(1, 1, 0.25 * level * 0.25 * level);
       curves_.push_back({workers, &kept_.back()});
     }
   }

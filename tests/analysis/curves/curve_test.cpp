@@ -136,26 +136,30 @@ TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
   SeriesCurve curve;
   curve.degrees_of_freedom = 2;
   EXPECT_NEAR(*error_of(readings), 0.1155, 1e-4);
-  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 4.303 * 0.1155, 1e-3);  // Student's t of two degrees
-  EXPECT_NEAR(*half_width(curve, readings, 0.5, 1), 1.995 * std::hypot(0.1155, 0.5 / 1.96), 1e-3);  // of 69
+  EXPECT_NEAR(*half_width(curve, 1000, readings, 0, 1), 4.303 * 0.1155, 1e-3);  // Student's t of two degrees
+  EXPECT_NEAR(*half_width(curve, 1000, readings, 0.5, 1), 1.995 * std::hypot(0.1155, 0.5 / 1.96), 1e-3);  // of 69
   curve.drift_error = 0.1;
-  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 2.80 * std::hypot(0.1155, 0.1), 2e-3);  // of 3.9
+  EXPECT_NEAR(*half_width(curve, 1000, readings, 0, 1), 2.80 * std::hypot(0.1155, 0.1), 2e-3);  // of 3.9
   curve.between_runs = 0.2;
-  EXPECT_NEAR(*half_width(curve, readings, 0, 1), 2.338 * std::hypot(0.1155, 0.1, 0.2), 2e-3);  // of 7.4
+  EXPECT_NEAR(*half_width(curve, 1000, readings, 0, 1), 2.338 * std::hypot(0.1155, 0.1, 0.2), 2e-3);  // of 7.4
   curve.assumed_error = 0.03;
-  EXPECT_NEAR(*half_width(curve, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
-  EXPECT_NEAR(*half_width(curve, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
+  EXPECT_NEAR(*half_width(curve, 1000, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
+  EXPECT_NEAR(*half_width(curve, 1000, {}, 0, 1), 2.776 * 0.03, 1e-3) << "nothing was repeated";
 }
 
-TEST(SeriesCurve, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
+TEST(SeriesCurve, TheDoubtOfSlopesIsThatOfThePlacesAround) {
   SeriesCurve curve;
-  curve.fast_level_deviation = 0.01;
-  curve.adjustment.mean_level = -0.01;
-  EXPECT_EQ(curve.slope_error(), 0);
-  curve.adjustment.mean_level = 0.05;
-  EXPECT_NEAR(curve.slope_error(), std::sqrt(0.0024) * curve.adjustment.slope_deviation(), 1e-12);
+  EXPECT_EQ(curve.slope_error_at(100), 0) << "no levels are known";
+  curve.places = {100, 1000};
+  curve.adjustment.cost_covariance = Eigen::Vector2d(0.01 * 0.01, 0.03 * 0.03).asDiagonal();
+  EXPECT_NEAR(curve.slope_error_at(50), 0.01, 1e-12);
+  EXPECT_NEAR(curve.slope_error_at(100), 0.01, 1e-12);
+  EXPECT_NEAR(curve.slope_error_at(550), 0.02, 1e-12);
+  EXPECT_NEAR(curve.slope_error_at(1000), 0.03, 1e-12);
+  EXPECT_NEAR(curve.slope_error_at(5000), 0.03, 1e-12);
   curve.adjustment.slope = 0.6;
-  EXPECT_NEAR(curve.adjusted_error(), std::hypot(curve.slope_error(), 0.006), 1e-12);
+  curve.fast_level_deviation = 0.01;
+  EXPECT_NEAR(curve.adjusted_error_at(550), std::hypot(0.02, 0.006), 1e-12);
 }
 
 /// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.

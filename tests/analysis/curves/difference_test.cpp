@@ -35,8 +35,8 @@ SeriesCurve flat_curve(double ms, double level_doubt) {
   curve.without.assign(4, curve.all);
   curve.block_counts.assign(4, true);
   curve.degrees_of_freedom = 3;
-  curve.adjustment.trust = 1;
-  curve.adjustment.mean_level = level_doubt / (left_by_own_slope * line_deviation);
+  curve.places = x;
+  curve.adjustment.cost_covariance = Eigen::MatrixXd::Constant(3, 3, level_doubt * level_doubt);
   return curve;
 }
 

@@ -21,7 +21,7 @@ YardstickJudge judge_after(const std::vector<double>& fast, std::optional<double
 }
 
 TEST(YardstickJudge, CondemnsAVisitAtTwiceTheFastLevel) {
-  const YardstickJudge judge = judge_after({100, 101, 102, 99, 100});
+  const YardstickJudge judge = judge_after({100, 101, 102, 100, 100});
   EXPECT_FALSE(judge.condemns(visit_at(180, 100)));
   EXPECT_TRUE(judge.condemns(visit_at(210, 100)));
   EXPECT_NEAR(*judge.slowness(visit_at(180, 100)), 1.8, 1e-9);
@@ -60,12 +60,32 @@ TEST(YardstickJudge, HoldsProbesOfAKindAgainstTheirOwnLevel) {
   EXPECT_EQ(judge.fast_ns(), 100) << "a study is told by Mileage's own probes on one core";
 }
 
-TEST(YardstickJudge, AQuarterOfTheVisitsShowsTheFastLevel) {
+TEST(YardstickJudge, ATwentiethOfTheVisitsShowsTheFastLevel) {
+  std::vector<double> fast(60, 170);
+  fast.insert(fast.end(), 3, 100);
+  EXPECT_EQ(judge_after(fast).fast_ns(), 170) << "a few lucky visits do not";
+  fast.insert(fast.end(), 1, 100);
+  EXPECT_EQ(judge_after(fast).fast_ns(), 100);
+}
+
+TEST(YardstickJudge, AQuarterOfTheVisitsMakesAStudyFast) {
   std::vector<double> fast(30, 170);
   fast.insert(fast.end(), 4, 100);
-  EXPECT_EQ(judge_after(fast).fast_ns(), 170) << "a few lucky visits do not";
+  EXPECT_TRUE(judge_after(fast, 100).is_slow_throughout());
+  EXPECT_FALSE(judge_after(fast).condemns(visit_at(300, 170))) << "it is measured as it is";
   fast.insert(fast.end(), 10, 100);
-  EXPECT_EQ(judge_after(fast).fast_ns(), 100);
+  EXPECT_FALSE(judge_after(fast, 100).is_slow_throughout());
+  EXPECT_TRUE(judge_after(fast).condemns(visit_at(300, 170)));
+}
+
+TEST(YardstickJudge, ARestlessStudyIsNotSureOfItsOwnLevel) {
+  const std::vector<double> steady(40, 100);
+  std::vector<double> restless(38, 102);
+  restless.insert(restless.end(), 2, 100);
+  const double of_steady = judge_after(steady).fast_deviation({});
+  EXPECT_EQ(of_steady, judge_after(steady, 100).fast_deviation({}));
+  EXPECT_NEAR(judge_after(restless).fast_deviation({}), std::log(1.02), 1e-9);
+  EXPECT_EQ(judge_after(restless, 100).fast_deviation({}), of_steady) << "it was seen before";
 }
 
 TEST(YardstickJudge, HoldsStudiesOfDifferentHoursAgainstTheSameLevel) {

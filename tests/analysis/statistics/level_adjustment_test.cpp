@@ -6,6 +6,8 @@
 
 #include <gtest/gtest.h>
 
+#include "analysis/statistics/constants.h"
+
 namespace mileage {
 namespace {
 
@@ -60,7 +62,7 @@ TEST(LevelAdjustment, KeepsToWhatIsUsualWhereLevelsHardlyDiffer) {
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.slope, 0.55, 0.1);
   EXPECT_LT(adjustment.trust, 0.1);
-  EXPECT_GT(adjustment.slope_deviation(), 0.2) << "the doubt says so";
+  EXPECT_GT(adjustment.slope_deviation.minCoeff(), 0.2) << "the doubt says so";
 }
 
 /// What a neighbour on the core does to frames: by one slope as long as his share of the time grows, and by another one
@@ -74,18 +76,18 @@ Made beside_a_neighbour(double below_bend, double beyond_bend, double mean_level
 TEST(LevelAdjustment, FindsTheBendWhereVisitsLieOnEitherSide) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.4, 0.2);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
-  EXPECT_NEAR(adjustment.below_bend, 1.0, 0.06);
-  EXPECT_NEAR(adjustment.beyond_bend, 0.2, 0.06);
+  EXPECT_NEAR(adjustment.below_bend(0), 1.0, 0.06);
+  EXPECT_NEAR(adjustment.beyond_bend(0), 0.2, 0.06);
   EXPECT_GT(adjustment.trust, 0.9);
   EXPECT_NEAR(mean_error(one, adjustment), 0, 0.015);
-  EXPECT_NEAR(adjustment.log_slower_at(0.3), 0.3, 0.02);
-  EXPECT_NEAR(adjustment.log_slower_at(0.6), 0.4 + 0.2 * 0.2, 0.03);
+  EXPECT_NEAR(adjustment.log_slower_at(0, 0.3), 0.3, 0.02);
+  EXPECT_NEAR(adjustment.log_slower_at(0, 0.6), 0.4 + 0.2 * 0.2, 0.03);
 }
 
 TEST(LevelAdjustment, TheBendLiesOffAStraightLineAsFarAsItIsTold) {
   LevelAdjustment adjustment;
-  adjustment.below_bend = 1;
-  adjustment.beyond_bend = 0.2;
+  adjustment.below_bend = Eigen::ArrayXd::Constant(1, 1);
+  adjustment.beyond_bend = Eigen::ArrayXd::Constant(1, 0.2);
   EXPECT_NEAR(adjustment.log_bent_between(0, 0.8), 0.4 - 0.48 / 2, 1e-12);
   EXPECT_NEAR(adjustment.log_bent_between(0.2, 0.8), 0.4 - (0.2 + 0.28 / 3), 1e-12);
   EXPECT_EQ(adjustment.log_bent_between(0, 0.4), 0);
@@ -99,19 +101,62 @@ TEST(LevelAdjustment, TheBendLiesOffAStraightLineAsFarAsItIsTold) {
 TEST(LevelAdjustment, VisitsBeyondTheBendTellNothingOfTheWayBelowIt) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.65, 0.06);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
-  EXPECT_NEAR(adjustment.beyond_bend, 0.2, 0.1);
-  EXPECT_NEAR(adjustment.below_bend, slope_prior, 0.02);
-  EXPECT_NEAR(adjustment.told_by_slope() * adjustment.slope_deviation(), 0.4 * slope_prior_deviation, 0.02);
-  EXPECT_LT(std::fabs(mean_error(one, adjustment)), 1.96 * adjustment.told_by_slope() * adjustment.slope_deviation());
+  EXPECT_NEAR(adjustment.beyond_bend(0), 0.2, 0.1);
+  EXPECT_NEAR(adjustment.below_bend(0), slope_prior, 0.1);
+  const double doubt = std::sqrt(adjustment.cost_covariance(0, 0));
+  EXPECT_GT(doubt, 0.4 * slope_prior_deviation) << "of the way below the bend";
+  EXPECT_LT(doubt, 0.4 * std::hypot(slope_prior_deviation, place_slope_deviation));
+  EXPECT_LT(std::fabs(mean_error(one, adjustment)), 1.96 * doubt);
 }
 
-TEST(LevelAdjustment, ItsOwnSlopeTakesWhatPlacesShare) {
-  LevelAdjustment adjustment;
-  adjustment.prior_deviation = 0.3;
-  adjustment.trust = 1;
-  EXPECT_NEAR(adjustment.slope_deviation(), left_by_own_slope * line_deviation, 1e-12);
-  adjustment.trust = 0;
-  EXPECT_NEAR(adjustment.slope_deviation(), std::hypot(0.3, line_deviation), 1e-12) << "none is its own";
+/// Places a factor of ten apart, the slope falling by 0.15 from each to the next.
+Made unlike_along_the_axis() {
+  Made one = made(0, 0.15);
+  one.levels.log_x = Eigen::ArrayXd::LinSpaced(6, std::log(100), std::log(1e7));
+  for (Eigen::Index row = 0; row < 6; ++row)
+    one.log_ms.row(row) += (1.2 - 0.15 * static_cast<double>(row)) * one.levels.level.row(row);
+  return one;
+}
+
+TEST(LevelAdjustment, SlopesMayDifferAlongTheAxis) {
+  Made one = unlike_along_the_axis();
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  for (Eigen::Index row = 0; row < 6; ++row)
+    EXPECT_NEAR(adjustment.below_bend(row), 1.2 - 0.15 * static_cast<double>(row), 0.1) << row;
+  EXPECT_NEAR(adjustment.slope, 0.825, 0.05) << "of the whole series";
+  one.levels.log_x.resize(0);
+  const Eigen::ArrayXd alike = adjustment_of(one.log_ms, one.levels).below_bend;
+  EXPECT_LT(alike.maxCoeff() - alike.minCoeff(), 0.05) << "without an axis there is one slope";
+}
+
+// The largest counts were aimed at late, when the machine had become slow.
+TEST(LevelAdjustment, PlacesThatWereMeasuredSlowAloneRestOnThoseAroundThem) {
+  Made one = unlike_along_the_axis();
+  for (Eigen::ArrayXXd* table : {&one.log_ms, &one.levels.level, &one.levels.one_half, &one.levels.other_half})
+    table->bottomLeftCorner(2, 10).setConstant(std::numeric_limits<double>::quiet_NaN());
+  for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half})
+    half->rightCols(2) += 0.2;
+  for (Eigen::Index row = 0; row < 6; ++row)
+    one.log_ms.row(row).tail(2) += (1.2 - 0.15 * static_cast<double>(row)) * 0.2;
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
+  EXPECT_LT(adjustment.below_bend(5), 0.75) << "0.45 there, 0.9 on the whole";
+  const auto doubt = [&](Eigen::Index row) { return std::sqrt(adjustment.cost_covariance(row, row)); };
+  EXPECT_GT(doubt(5), 2 * doubt(2));
+  EXPECT_LT(doubt(5), 0.45 * hypot(slope_prior_deviation, place_slope_deviation)) << "it is no place alone";
+  const Eigen::ArrayXd costs = adjustment.at_fast_level(one.log_ms).rightCols(2).rowwise().mean();
+  EXPECT_NEAR(costs(5), std::log(6.0), 1.96 * doubt(5) + 0.02);
+}
+
+TEST(LevelAdjustment, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
+  const auto doubt_at = [](double level) {
+    const Made one = made(0.6, 0.0005, 0, 12, level);
+    return std::sqrt(adjustment_of(one.log_ms, one.levels).cost_covariance(0, 0));
+  };
+  EXPECT_LT(doubt_at(-0.008), 1e-9);
+  EXPECT_NEAR(doubt_at(0.05),
+              std::sqrt(0.05 * 0.05 - fast_level_deviation * fast_level_deviation) *
+                  std::hypot(slope_prior_deviation, place_slope_deviation),
+              0.001);
 }
 
 TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
@@ -168,10 +213,11 @@ TEST(LevelAdjustment, LongFramesAreBroughtDownByTheirOwnSlope) {
 
 TEST(LevelAdjustment, RaisedLevelsMakeTheSlopeMatterMore) {
   Made one = made(0.6, 0.15);
-  const double usual = adjustment_of(one.log_ms, one.levels).told_by_slope();
+  const auto doubt = [&] { return std::sqrt(adjustment_of(one.log_ms, one.levels).cost_covariance(0, 0)); };
+  const double usual = doubt();
   one.levels.raised = Eigen::ArrayXXd::Constant(6, 12, 0.03);
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
-  EXPECT_NEAR(adjustment.told_by_slope() - usual, (2 * adjustment.slope / 0.55 - 1) * 0.03, 0.005);
+  const double slope = adjustment_of(one.log_ms, one.levels).slope;
+  EXPECT_NEAR(doubt() / usual, 1 + (2 * slope / 0.55 - 1) * 0.03 / 0.2, 0.03);
 }
 
 // Half of what the levels of visits differ by is chance of the moments that were probed.
