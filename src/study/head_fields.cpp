@@ -205,7 +205,7 @@ const FieldList& fields_of<Head>() {
           .since(2)
           .sparse(),
       H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
-        "Best level of the yardstick known of the machine when the study began.")
+        "Fast level of the yardstick known of the machine when the study began.")
           .in("ns")
           .schema("exclusiveMinimum", 0),
       H("remembered_on_cores_ns", &Head::remembered_on_cores_ns,

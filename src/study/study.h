@@ -109,7 +109,7 @@ struct Head {
       commands;                  ///< Of commands: the command lines, with their placeholders, and base names alone.
   std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not gone on with.
   std::string plan_file;         ///< Base name of the plan file; empty where there was none.
-  /// Best level of the yardstick known of the machine when the study began; nothing where none was known.
+  /// Fast level of the yardstick known of the machine when the study began; nothing where none was known.
   std::optional<double> remembered_yardstick_ns;
   /// The same of probes on several cores at once, by their number ("2").
   std::map<std::string, double> remembered_on_cores_ns;

@@ -85,8 +85,8 @@ std::string reading_text(const MachineReading& reading) {
   text += reading.machine.governor.empty() ? "frequency control: not told by the system\n"
                                            : fmt::format("frequency control: {}\n", reading.machine.governor);
   text += fmt::format("yardstick: {} us in fast moments", three_digits(reading.fast_ns * 1e-3));
-  text += reading.remembered_ns ? fmt::format(", best remembered {} us\n", three_digits(*reading.remembered_ns * 1e-3))
-                                : std::string("; no better time is remembered yet, the first study will\n");
+  text += reading.remembered_ns ? fmt::format(", {} us remembered\n", three_digits(*reading.remembered_ns * 1e-3))
+                                : std::string("; none is remembered yet, the first study will\n");
   text +=
       fmt::format("level: {} times the fast one on average, which a study takes off\n", three_digits(reading.slowness));
   text += fmt::format("disturbed: {} % of {} short visits would be repeated\n",
@@ -113,7 +113,7 @@ void add_machine_verb(CommandLine& line) {
                               return exit_answered;
                             });
   verb.comes_back(
-      "  yardstick: 15.1 us in fast moments, best remembered 15.0 us\n"
+      "  yardstick: 15.1 us in fast moments, 15.0 us remembered\n"
       "  level: 1.08 times the fast one on average, which a study takes off\n"
       "  load: 0.21 of 2 cores busy with other things, 0 % stolen\n");
   add_json(verb, *json);

@@ -73,17 +73,20 @@ std::string capacity_words(const About& about, const SeriesCapacity& one) {
                              : fmt::format("{} goes up to {} {}", about.label(one.series), about.axis.name, place);
 }
 
-/// Of series that no measured count brought over the budget: the best of all. Those measured as far stand together.
+/// Whether the largest measured place may be over the budget, by the interval of its cost.
+bool may_be_over(const SeriesCapacity& one) { return one.holds_at_least < one.measured_to; }
+
+/// Of series that no measured count brought over the budget: the best of all. Those that hold it as far stand together.
 std::vector<std::string> within_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
-  std::map<double, std::vector<std::string>, std::greater<>> names;
+  std::map<std::pair<double, bool>, std::vector<std::string>, std::greater<>> names;
   for (const SeriesCapacity* one : all)
     if (!about.series[one->series].series.is_floor() && !one->capacity.at &&
         one->capacity.none != NoCapacity::over_at_once)
-      names[one->measured_to].push_back(about.label(one->series));
+      names[{one->holds_at_least, may_be_over(*one)}].push_back(about.label(one->series));
   std::vector<std::string> words;
-  for (const auto& [measured_to, of] : names)
-    words.push_back(fmt::format("{} stay{} within it as far as measured ({})", fmt::join(of, ", "),
-                                of.size() == 1 ? "s" : "", named_place(measured_to, about.axis)));
+  for (const auto& [holds, of] : names)
+    words.push_back(fmt::format("{} stay{} within it as far as {} ({})", fmt::join(of, ", "), of.size() == 1 ? "s" : "",
+                                holds.second ? "can be told" : "measured", named_place(holds.first, about.axis)));
   return words;
 }
 
@@ -91,7 +94,7 @@ std::vector<std::string> within_words(const About& about, const std::vector<cons
 std::string capacity_cell(const About& about, const SeriesCapacity& one) {
   if (one.capacity.at) return place_text(*one.capacity.at, about.axis);
   if (one.capacity.none == NoCapacity::over_at_once) return "none";
-  return "at least " + place_text(one.measured_to, about.axis);
+  return "at least " + place_text(one.holds_at_least, about.axis);
 }
 
 std::string tail_text(const About& about, const SeriesCapacity& one) {
@@ -118,11 +121,18 @@ std::string capacity_interval_cell(const About& about, const Capacity& capacity)
   return capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "";
 }
 
+/// Where the capacity was read, or why there is none.
+std::string reading_cell(const About& about, const SeriesCapacity& one) {
+  if (one.capacity.at) return source_text(one.capacity.source);
+  if (one.capacity.none == NoCapacity::over_at_once || !may_be_over(one)) return no_capacity_text(one.capacity.none);
+  return "it may be over the budget at " + place_text(one.measured_to, about.axis);
+}
+
 void add_capacity_row(TextTable& table, const About& about, const SeriesCapacity& one, bool with_tails) {
   const Capacity& capacity = one.capacity;
   std::vector<std::string> row{about.label(one.series), capacity_cell(about, one),
                                capacity_interval_cell(about, capacity)};
-  row.push_back(capacity.at ? source_text(capacity.source) : no_capacity_text(capacity.none));
+  row.push_back(reading_cell(about, one));
   if (with_tails) row.push_back(tail_text(about, one));
   table.row(std::move(row));
 }
@@ -363,7 +373,7 @@ void add_capacity_json(Json& json, const About& about, const CapacityAnswer& ans
   for (const SeriesCapacity& one : answer.capacities) {
     capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
     const bool is_within = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
-    capacities.back()["at_least"] = is_within ? place_json(one.measured_to, about.axis) : Json(nullptr);
+    capacities.back()["at_least"] = is_within ? place_json(one.holds_at_least, about.axis) : Json(nullptr);
     capacities.push_back(tail_row(about, one));
   }
   Json& bounds = rows_of(json, "capacity_bounds");

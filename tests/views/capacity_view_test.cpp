@@ -38,6 +38,21 @@ TEST(CapacityView, TheSentenceNamesEverySeriesAndThoseWithinTheBudgetFirst) {
               testing::ContainsRegex("objects holds 16.*; columns is over it at once"));
 }
 
+TEST(CapacityView, AWayThatMayBeOverAtTheLargestCountHoldsLess) {
+  Report report = made::known_report();
+  SeriesCapacity& columns = report.capacities.capacities[1];
+  const double budget_ms = report.capacities.budgets_ms[0];
+  columns.holds_at_least = 250'000;
+  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
+              HasSubstr("columns stays within it as far as can be told (250k lanterns)"));
+  const TextTable table = capacity_table(report.about, report.capacities, budget_ms);
+  EXPECT_EQ(table.rows()[1][1], "at least 250k");
+  EXPECT_EQ(table.rows()[1][3], "it may be over the budget at 400k");
+  Json json;
+  add_capacity_json(json, report.about, report.capacities);
+  EXPECT_EQ(json["capacities"][2]["at_least"], 250'000);
+}
+
 TEST(CapacityView, CappedRecordingsBoundACapacity) {
   Report report = made::known_report();
   const double budget_ms = report.capacities.budgets_ms[0];

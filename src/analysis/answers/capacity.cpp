@@ -220,8 +220,20 @@ std::vector<Tail> tails_of(const EvidenceSet& evidence) {
   return tails;
 }
 
+double clear_of_budget_up_to(const SeriesCurve& curve, double budget_ms) {
+  const Eigen::ArrayXd& places = curve.all.points.x;
+  for (Eigen::Index i = places.size() - 1; i > 0; --i) {
+    const auto cost = curve.cost_at(places(i));
+    if (!cost || !cost->interval.high) return places(i);
+    if (*cost->interval.high <= budget_ms) return places(i);
+  }
+  return places(0);
+}
+
 SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
   SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
+  const bool is_within = !found.capacity.at && found.capacity.none != NoCapacity::over_at_once;
+  if (is_within) found.holds_at_least = clear_of_budget_up_to(curve, budget_ms);
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
   if (tail.curve) {
     const Capacity read = capacity(*tail.curve, budget_ms);

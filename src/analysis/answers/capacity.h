@@ -47,6 +47,9 @@ struct SeriesCapacity {
   std::size_t tail_frames = 0;   ///< Pooled around the capacity, or around that for 99 % where there are more.
   double measured_from = 0;      ///< Smallest place that was measured,
   double measured_to = 0;        ///< and the largest.
+  /// Where no measured place is over the budget: the largest that is clear of it, with the 95 % interval of its cost;
+  /// the smallest one where none is. Without intervals the largest measured.
+  double holds_at_least = 0;
 };
 
 /// What a series takes of a budget at a place that was asked for.

@@ -224,7 +224,7 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
   }
   if (quiet.slow_throughout)
     warnings.push_back(
-        fmt::format("the machine was slow all along, {:.2f} times its best remembered level: costs are brought to that "
+        fmt::format("the machine was slow all along, {:.2f} times its remembered level: costs are brought to that "
                     "level by what the yardstick tells, and their intervals are the wider",
                     *quiet.slowness));
   else if (quiet.slowness.value_or(1) > busy_machine_beyond)

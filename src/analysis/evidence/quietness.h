@@ -14,7 +14,7 @@ struct Quietness {
   std::size_t kept = 0;                 ///< Visits that answers rest on.
   std::size_t condemned = 0;            ///< Visits of the blocks that the judge of the whole study condemns.
   std::optional<double> fast_ns;        ///< The yardstick's fast level that visits are brought to.
-  std::optional<double> remembered_ns;  ///< Best level known of the machine when the study was made.
+  std::optional<double> remembered_ns;  ///< Fast level known of the machine when the study was made.
   std::optional<double> slowness;       ///< Level of these visits, as a multiple of the fast one: geometric mean.
   bool slow_throughout = false;
   std::optional<double>

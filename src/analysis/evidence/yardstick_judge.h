@@ -1,5 +1,5 @@
-// How fast the machine was during visits, against the best that is known of it, and which visits were disturbed too
-// much. Judged by what is read beside a visit alone, never by its frame times: choosing by frames would be choosing
+// How fast the machine was during visits, against the fast level that is known of it, and which visits were disturbed
+// too much. Judged by what is read beside a visit alone, never by its frame times: choosing by frames would be choosing
 // results.
 #pragma once
 
@@ -31,7 +31,7 @@ class YardstickJudge {
   };
   static Kind kind_of(const YardstickReading& reading) { return {reading.program, reading.cores}; }
 
-  /// `remembered_ns`: the best level known of this machine; nothing where none is known. `version`: of the work that it
+  /// `remembered_ns`: the fast level known of this machine; nothing where none is known. `version`: of the work that it
   /// is of; readings of another version are not held against it. 0: of any.
   explicit YardstickJudge(std::optional<double> remembered_ns, int version = 0) : version_(version) {
     if (remembered_ns) remembered_ns_[{}] = *remembered_ns;
@@ -57,7 +57,7 @@ class YardstickJudge {
   /// Whether a quarter of the visits never came within 1.15 of the remembered level: the machine as it was, not as it
   /// can be.
   bool is_slow_throughout() const;
-  /// Best level known of the machine before; nothing where none was known.
+  /// Fast level known of the machine before; nothing where none was known.
   std::optional<double> remembered_ns() const { return remembered_ns(main_kind()); }
   /// How many times the fast level a visit was made at; nothing without a yardstick.
   std::optional<double> slowness(const Visit& visit) const;

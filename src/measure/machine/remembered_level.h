@@ -1,4 +1,4 @@
-// The best level of the yardstick that this machine has shown, remembered between studies in the user's state folder
+// The fast level of the yardstick that this machine has shown, remembered between studies in the user's state folder
 // ($MILEAGE_STATE, else $XDG_STATE_HOME/mileage, else ~/.local/state/mileage), so that a study that was slow from end
 // to end is recognised.
 #pragma once
@@ -13,7 +13,7 @@ namespace mileage {
 /// The file that levels are kept in; empty when no folder is known.
 std::filesystem::path remembered_levels_file();
 
-/// Best level in nanoseconds known of such a machine (processor and cores) for this version of the yardstick, with so
+/// Fast level in nanoseconds known of such a machine (processor and cores) for this version of the yardstick, with so
 /// many cores probed at once. Nothing when none is known or the file cannot be read.
 std::optional<double> remembered_level_ns(const Machine& machine, int probed_cores = 1);
 

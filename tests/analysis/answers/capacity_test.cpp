@@ -129,6 +129,24 @@ TEST(Capacity, BeyondTheRangeItHoldsIfNothingWorseThanAKneeComes) {
       << "what was not measured is less well known";
 }
 
+// No law tells what lies beyond 100,000; there the budget is inside the interval of the cost.
+TEST(Capacity, WhatMayBeOverTheBudgetIsNotSaidToHoldIt) {
+  const auto jagged = [](double n) {
+    return n < 15'000 ? 1 : n < 30'000 ? 6 : n < 50'000 ? 6.5 : n < 80'000 ? 10 : 16.4;
+  };
+  made::Setting setting = setting_of({{"objects", jagged}});
+  setting.counts = {10'000, 20'000, 40'000, 70'000, 100'000};
+  Questions questions;
+  questions.at = {100'000};
+  const CostReading cost = *capacities_of(setting, questions).headroom.front().cost;
+  questions.budgets_ms = {(cost.ms + *cost.interval.high) / 2, *cost.interval.high + 0.01};
+  const CapacityAnswer answer = capacities_of(setting, questions);
+  EXPECT_EQ(answer.capacities.at(0).capacity.none, NoCapacity::within_as_measured);
+  EXPECT_EQ(answer.capacities.at(0).measured_to, 100'000);
+  EXPECT_EQ(answer.capacities.at(0).holds_at_least, 70'000);
+  EXPECT_EQ(answer.capacities.at(1).holds_at_least, 100'000);
+}
+
 TEST(Capacity, NoLawIsTrustedBeyondTwiceTheRange) {
   made::Setting setting = setting_of({{"objects", steep}}, 0.01);
   setting.counts = made::counts_between(100, 80'000, 12);
