@@ -172,9 +172,7 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
   for (std::size_t i = 0; i < x.size(); ++i) {
     const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
     const Levels levels = levels_at(tail, x[i]).value_or(Levels{adjustment.mean_level, adjustment.mean_level});
-    const double by_slope = adjustment.level.size() > 0 ? adjustment.slope_deviation(rows[i]) *
-                                                              std::fabs(levels.beyond_end - adjustment.mean_level)
-                                                        : 0;
+    const double by_slope = adjustment.slower_deviation(rows[i], adjustment.mean_level, levels.beyond_end);
     const double by_bend = doubt_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
     const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
     curve.place_doubts.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));

@@ -213,6 +213,17 @@ Table weights_of(const Table& level, const Table& present) {
   return (present > 0).select(1 / (1 + (level / level_that_halves).square()), 0.0);
 }
 
+/// Of both slopes of each row.
+std::vector<Eigen::Matrix2d> covariance_of_rows(const Slopes& slopes, const Eigen::MatrixXd& of_places) {
+  std::vector<Eigen::Matrix2d> covariance;
+  for (Eigen::Index row = 0; row < of_places.rows(); ++row) {
+    Eigen::MatrixXd both(2, 2 + of_places.cols());
+    both << Eigen::Matrix2d::Identity(), of_places.row(row).replicate(2, 1);
+    covariance.emplace_back(both * slopes.left * both.transpose());
+  }
+  return covariance;
+}
+
 /// The slopes of rows on the way from the mean level to 0, as sums of all slopes.
 Eigen::MatrixXd ways_of_rows(const Eigen::Vector2d& shares, const Eigen::MatrixXd& of_places) {
   Eigen::MatrixXd ways(of_places.rows(), 2 + of_places.cols());
@@ -247,7 +258,7 @@ void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::M
   const Eigen::VectorXd mean_way = ways.transpose() * share_of_rows;
   adjustment.mean_level = mean_over_visits(adjustment.level, weights);
   adjustment.slope = slopes.values.dot(mean_way);
-  adjustment.slope_deviation = (ways * slopes.left).cwiseProduct(ways).rowwise().sum().cwiseSqrt();
+  adjustment.slope_covariance = covariance_of_rows(slopes, of_places);
   const double before = mean_way.cwiseAbs2().dot(Slopes::prior_variance(mean_way.size()));
   adjustment.trust = 1 - std::sqrt(mean_way.dot(slopes.left * mean_way) / before);
 
@@ -280,6 +291,12 @@ LevelTables LevelTables::without_column(Eigen::Index column) const {
 
 double LevelAdjustment::log_slower_at(Eigen::Index row, double at) const {
   return level.size() > 0 ? parts_of(at).dot(Eigen::Vector2d(below_bend(row), beyond_bend(row))) : 0;
+}
+
+double LevelAdjustment::slower_deviation(Eigen::Index row, double from, double to) const {
+  if (level.size() == 0) return 0;
+  const Eigen::Vector2d parts = parts_of(to) - parts_of(from);
+  return std::sqrt(parts.dot(slope_covariance[static_cast<std::size_t>(row)] * parts));
 }
 
 double LevelAdjustment::log_bent_between(double low, double high) const {

@@ -2,6 +2,8 @@
 // that leaves in doubt.
 #pragma once
 
+#include <vector>
+
 #include <Eigen/Core>
 
 namespace mileage {
@@ -34,14 +36,16 @@ struct LevelAdjustment {
   double slope = 0;            ///< Of the whole series: the change per unit on the way from the mean level to 0.
   double trust = 0;            ///< Share of that slope that the study told, in [0, 1); the rest is the prior.
   double mean_level = 0;       ///< Of the visits, each as much as it tells.
-  /// Standard deviation of the slope of each row, as far as it is the prior's; the rest is chance, which blocks show.
-  Eigen::ArrayXd slope_deviation;
-  /// Covariance of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is
-  /// left out: levels within that put no slope in doubt.
+  /// Covariance of both slopes of each row, as far as they are the prior's; the rest is chance, which blocks show.
+  std::vector<Eigen::Matrix2d> slope_covariance;
+  /// The same of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is left
+  /// out: levels within that put no slope in doubt.
   Eigen::MatrixXd cost_covariance;
 
   /// Log cost of a row at a level, less that at level 0.
   double log_slower_at(Eigen::Index row, double level) const;
+  /// Standard deviation of what that differs by between two levels, as far as it is the priors'.
+  double slower_deviation(Eigen::Index row, double from, double to) const;
   /// How far the bend lies off the straight line between two levels, log scale, as far as it is told: visits that are
   /// fast in part and slow in part lie on that line. 0 where both levels are on one side of it.
   double log_bent_between(double low, double high) const;

@@ -149,8 +149,12 @@ double most_doubt(const Study& study) {
 
 TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
   EXPECT_LT(most_doubt(night(400, 0.1)), 0.01) << "no yardstick";
-  EXPECT_LT(most_doubt(slow_block(1)), 0.03) << "the slowest frames lie in any block";
-  EXPECT_GT(most_doubt(slow_block(1.6)), 1.5 * most_doubt(slow_block(1)));
+  const Study study = slow_block(1.6);
+  const EvidenceSet evidence = gather_evidence(study);
+  const LevelAdjustment adjustment = adjustment_of(evidence.series[0].log_ms, evidence.series[0].levels);
+  const double of_slope = adjustment.slower_deviation(0, adjustment.mean_level, std::log(1.6));
+  EXPECT_GT(of_slope, 0.005);
+  EXPECT_GT(most_doubt(study), normal_95 * of_slope);
 }
 
 /// A study whose blocks were made at 1, 1.5 and 1.9 times the fast level, two each, where frames took so many times as
