@@ -42,9 +42,9 @@ std::optional<double> YardstickJudge::remembered_ns(const Kind& kind) const {
 }
 
 std::optional<double> YardstickJudge::fast_ns(const Kind& kind) const {
-  const auto own = own_fast_ns(kind);
+  const auto usual = shown_by(visits_of_a_fast_study, kind);
   const auto remembered = remembered_ns(kind);
-  return own && remembered && *own > *remembered / same_speed_within ? remembered : own;
+  return usual && remembered && *usual > *remembered / same_speed_within ? remembered : own_fast_ns(kind);
 }
 
 double YardstickJudge::fast_deviation(const Kind& kind) const {

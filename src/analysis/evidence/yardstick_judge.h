@@ -14,8 +14,8 @@
 namespace mileage {
 
 /// The fast level of a machine is the time that its yardstick takes when nothing disturbs it: the one remembered of it,
-/// so that studies of different hours are held against the same. Where none is remembered, or where the study shows one
-/// that is faster by more than 1.15, it is what a twentieth of the study's visits show in a tenth of their probes. A
+/// so that studies of different hours are held against the same. Where none is remembered, or where a quarter of the
+/// visits are faster by more than 1.15, it is what a twentieth of the study's visits show in a tenth of their probes. A
 /// visit is condemned where its level is twice that (twice what a quarter of the visits show, where that is slower),
 /// and where the machine's host took more than a quarter of the time away. All others are brought to the fast level
 /// (statistics/level_adjustment.h): throwing away more would leave little on a machine whose speed changes every few
