@@ -281,7 +281,7 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
     if (one.capacity.at) continue;
     const bool is_over = one.capacity.none == NoCapacity::over_at_once;
     if (is_over && one.measured_from < 2) continue;
-    const double from = is_over ? std::max(1.0, one.measured_from / look_as_far_below) : one.measured_to;
+    const double from = is_over ? std::max(1.0, one.measured_from / look_as_far_below) : one.holds_at_least;
     const double to = is_over ? one.measured_from : look_as_far_as * one.measured_to;
     const Series& series = about.series[one.series].series;
     const std::string rest =

@@ -48,6 +48,7 @@ TEST(CapacityView, AWayThatMayBeOverAtTheLargestCountHoldsLess) {
   const TextTable table = capacity_table(report.about, report.capacities, budget_ms);
   EXPECT_EQ(table.rows()[1][1], "at least 250k");
   EXPECT_EQ(table.rows()[1][3], "it may be over the budget at 400k");
+  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--counts 250k.."));
   Json json;
   add_capacity_json(json, report.about, report.capacities);
   EXPECT_EQ(json["capacities"][2]["at_least"], 250'000);

@@ -54,8 +54,8 @@ class YardstickJudge {
   std::optional<double> fast_ns() const { return fast_ns(main_kind()); }
   /// What the study shows of Mileage's own probes, by their cores.
   std::map<int, double> own_fast_by_cores_ns() const;
-  /// Whether a quarter of the visits never came within 1.15 of the remembered level: the machine as it was, not as it
-  /// can be.
+  /// Whether less than a quarter of the visits came within 1.15 of the remembered level: the machine as it was, not as
+  /// it can be.
   bool is_slow_throughout() const;
   /// Fast level known of the machine before; nothing where none was known.
   std::optional<double> remembered_ns() const { return remembered_ns(main_kind()); }
