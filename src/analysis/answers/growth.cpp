@@ -35,8 +35,9 @@ std::vector<CostStep> steps_of(const SeriesCurve& curve) {
   return steps;
 }
 
-NamedLaw named(const Law& law) {
+NamedLaw named(const Law& law, double least_ms) {
   NamedLaw named{law, {}};
+  if (named.fixed_ms < share_of_a_fixed_cost * least_ms) named.fixed_ms = 0;
   for (std::size_t i = 0; i < law.coefficients.size() && law.knees.empty(); ++i)
     named.ms_at_1k.push_back(term_ms_at(law, i, 1000));
   return named;
@@ -193,8 +194,9 @@ GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, b
     growth.points = points_of(curve);
     growth.steps = steps_of(curve);
     const LawNames names = name_laws(curve.all.smooth, curve.all.tested_against, curve.all.tests);
-    for (const Law& law : names.laws) growth.names.push_back(named(law));
-    if (names.nearest) growth.law = named(*names.nearest);
+    const double least_ms = std::exp(curve.all.points.log_ms.minCoeff());
+    for (const Law& law : names.laws) growth.names.push_back(named(law, least_ms));
+    if (names.nearest) growth.law = named(*names.nearest, least_ms);
     growth.named_by = names.by;
     growth.largest_deviation = std::expm1(names.largest_deviation);
     growth.not_tested = curve.all.not_tested;

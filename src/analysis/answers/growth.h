@@ -21,7 +21,7 @@ struct CurvePoint {
   int visits = 0;
 };
 
-/// A law that describes a curve.
+/// A law that describes a curve. A fixed cost below a thousandth of the least cost is none.
 struct NamedLaw : Law {
   std::vector<double> ms_at_1k;  ///< What each coefficient adds at 1,000; of a law with knees nothing.
 };

@@ -67,12 +67,9 @@ RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& plac
 }
 
 /// How slow the machine was during a visit, log scale; 0 where that is not known.
-double level_of(const JudgedVisit& visit, const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
-                const std::vector<int>& blocks) {
+double level_at(Eigen::Index row, Eigen::Index block, const LevelAdjustment& adjustment) {
   if (adjustment.level.size() == 0) return 0;
-  const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), visit.x) - evidence.x.begin();
-  const auto column = std::lower_bound(blocks.begin(), blocks.end(), visit.block) - blocks.begin();
-  const double level = adjustment.level(row, column);
+  const double level = adjustment.level(row, block);
   return std::isnan(level) ? 0 : level;
 }
 
@@ -126,9 +123,10 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
     if (one->visit->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
-    const double level = level_of(*one, evidence, adjustment, blocks);
-    const std::vector<std::int64_t>& samples = one->visit->samples_ns;
     const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), one->x) - evidence.x.begin();
+    const auto block = std::lower_bound(blocks.begin(), blocks.end(), one->block) - blocks.begin();
+    const double level = level_at(row, block, adjustment);
+    const std::vector<std::int64_t>& samples = one->visit->samples_ns;
     const double log_slower = adjustment.log_slower_at(row, level);
     const double own_share = nearer_to_own_mean(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i) {

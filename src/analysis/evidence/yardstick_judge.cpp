@@ -36,23 +36,27 @@ std::optional<double> YardstickJudge::shown_by(double share, const Kind& kind) c
 
 std::optional<double> YardstickJudge::own_fast_ns(const Kind& kind) const { return shown_by(fast_visits_share, kind); }
 
+std::optional<double> YardstickJudge::usual_fast_ns(const Kind& kind) const {
+  return shown_by(visits_of_a_fast_study, kind);
+}
+
 std::optional<double> YardstickJudge::remembered_ns(const Kind& kind) const {
   const auto found = remembered_ns_.find(kind);
   return found == remembered_ns_.end() ? std::nullopt : std::optional(found->second);
 }
 
 std::optional<double> YardstickJudge::fast_ns(const Kind& kind) const {
-  const auto usual = shown_by(visits_of_a_fast_study, kind);
+  const auto usual = usual_fast_ns(kind);
   const auto remembered = remembered_ns(kind);
   return usual && remembered && *usual > *remembered / same_speed_within ? remembered : own_fast_ns(kind);
 }
 
 double YardstickJudge::fast_deviation(const Kind& kind) const {
-  const auto own = shown_by(visits_of_a_fast_study, kind);
+  const auto usual = usual_fast_ns(kind);
   const auto remembered = remembered_ns(kind);
-  if (own && !remembered)
-    return std::clamp(std::log(*own / *own_fast_ns(kind)), fast_level_deviation, most_level_deviation);
-  const bool rests_on_memory = own && *own > *remembered * fast_level_seen_within;
+  if (usual && !remembered)
+    return std::clamp(std::log(*usual / *own_fast_ns(kind)), fast_level_deviation, most_level_deviation);
+  const bool rests_on_memory = usual && *usual > *remembered * fast_level_seen_within;
   return rests_on_memory ? remembered_level_deviation : fast_level_deviation;
 }
 
@@ -68,9 +72,9 @@ std::map<int, double> YardstickJudge::own_fast_by_cores_ns() const {
 }
 
 bool YardstickJudge::is_slow_throughout() const {
-  const auto own = shown_by(visits_of_a_fast_study, main_kind());
+  const auto usual = usual_fast_ns(main_kind());
   const auto remembered = remembered_ns();
-  return own && remembered && *own > same_speed_within * *remembered;
+  return usual && remembered && *usual > same_speed_within * *remembered;
 }
 
 std::optional<double> YardstickJudge::slowness(const Visit& visit) const {
@@ -86,7 +90,7 @@ bool YardstickJudge::condemns(const Visit& visit) const {
   const auto fast = fast_ns(kind);
   if (!fast) return false;
   // A machine that is slow throughout is measured as it is.
-  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *shown_by(visits_of_a_fast_study, kind));
+  return visit.yardstick->level_ns() > condemned_beyond * std::max(*fast, *usual_fast_ns(kind));
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {

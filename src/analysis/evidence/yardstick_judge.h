@@ -70,6 +70,8 @@ class YardstickJudge {
   std::optional<double> remembered_ns(const Kind& kind) const;
   /// What so large a share of the visits shows of probes of a kind; nothing before the first.
   std::optional<double> shown_by(double share, const Kind& kind) const;
+  /// What a quarter of the visits show, which decides whether a study was slow throughout; nothing before the first.
+  std::optional<double> usual_fast_ns(const Kind& kind) const;
 
   std::map<Kind, double> remembered_ns_;
   int version_ = 0;

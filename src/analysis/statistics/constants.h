@@ -165,6 +165,8 @@ inline constexpr double richer_law_share = 1.0 / 3;
 inline constexpr double errors_of_a_mean = 2;
 /// Factor below the largest place within which the growth at the large end is read. Chosen: three counts of a span.
 inline constexpr double large_end_within = 5;
+/// Share of the least cost that a fixed cost has to be to be named. Chosen: no noise is so small.
+inline constexpr double share_of_a_fixed_cost = 1e-3;
 /// Blocks and places from which laws are tested. Calculated: fewer tell too little noise, or are fitted by any law.
 inline constexpr int blocks_for_laws = 3;
 inline constexpr int places_for_laws = 3;

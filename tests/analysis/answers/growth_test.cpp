@@ -37,6 +37,18 @@ TEST(Growth, ALineHasALawAnExponentAndPoints) {
   EXPECT_EQ(growth.points.front().visits, 6);
 }
 
+/// The fixed cost that is named of a line whose least cost is 0.01 ms.
+double fixed_ms_of(double fixed_ms) {
+  const auto line = [&](double count) { return fixed_ms + 1e-4 * count; };
+  const AnalysedStudy analysed(made::study_of(made::setting_of({{"objects", line}}, 1e-9)));
+  return growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false).series.front().law->fixed_ms;
+}
+
+TEST(Growth, AFixedCostThatNobodyCouldSeeIsNone) {
+  EXPECT_EQ(fixed_ms_of(5e-6), 0);
+  EXPECT_NEAR(fixed_ms_of(5e-5), 5e-5, 1e-6);
+}
+
 /// Half-width of the exponent of a line, on a machine that took so many times its remembered level all along.
 double exponent_half_width(double level) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
