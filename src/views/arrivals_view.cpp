@@ -18,7 +18,7 @@ std::string settled_cell(const About& about, const CapacityAnswer& capacities, c
     if (one.series == worst.series && one.capacity.budget_ms == worst.budget_ms) {
       if (one.capacity.at) return place_text(*one.capacity.at, about.axis);
       return one.capacity.none == NoCapacity::over_at_once ? "over at once"
-                                                           : "at least " + place_text(one.measured_to, about.axis);
+                                                           : "at least " + place_text(one.holds_at_least, about.axis);
     }
   return "not known";
 }

@@ -31,6 +31,13 @@ TEST(ArrivalsView, SettledAndWorstFramesStandSideBySide) {
   EXPECT_THAT(text, HasSubstr("2 frames, 21.5 ms"));
 }
 
+TEST(ArrivalsView, SettledFramesThatMayBeOverHoldAsLittleAsCapacitySays) {
+  CapacityAnswer may_be_over = capacities();
+  may_be_over.capacities[1].holds_at_least = 250'000;
+  const std::string text = arrivals_text(made::known_report().about, known_arrivals(), may_be_over);
+  EXPECT_THAT(text, testing::ContainsRegex("columns +at least 250k +at least 400k"));
+}
+
 TEST(ArrivalsView, NothingIsSaidWhereNobodyCame) {
   EXPECT_EQ(arrivals_text(made::known_report().about, {}, capacities()), "");
 }
