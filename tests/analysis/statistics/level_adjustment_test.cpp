@@ -128,7 +128,7 @@ TEST(LevelAdjustment, SlopesMayDifferAlongTheAxis) {
   EXPECT_NEAR(adjustment.slope, 0.825, 0.05) << "of the whole series";
   one.levels.log_x.resize(0);
   const Eigen::ArrayXd alike = adjustment_of(one.log_ms, one.levels).below_bend;
-  EXPECT_LT(alike.maxCoeff() - alike.minCoeff(), 0.1) << "without an axis there is one slope";
+  EXPECT_LT(alike.maxCoeff() - alike.minCoeff(), 0.1) << "without an axis, places differ by what each has for itself";
 }
 
 // The largest counts were aimed at late, when the machine had become slow.
