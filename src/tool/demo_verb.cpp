@@ -91,8 +91,8 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const DemoFiles files = make_folder(options.folder);
   ProgramRunner runner(own_program());
   if (!options.json)
-    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {} on this machine.\n\n", drift.note,
-                      options.time));
+    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {:.0f} s on this machine.\n\n",
+                      drift.note, plan.time_s));
   const Summary summary = measure_into(files.study, head_for(drift, plan, runner.made_by()), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 

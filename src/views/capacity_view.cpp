@@ -26,8 +26,9 @@ constexpr double look_as_far_as = 8;
 /// And how far below its smallest one, where that is over the budget.
 constexpr double look_as_far_below = 1000;
 
-/// Frames that the capacity for 99 % of them takes: five blocks of three visits, with their warm-up.
-constexpr double frames_in_all_for_99 = 5 * 3 * 110;
+/// Visits that the capacity for 99 % of frames takes: five blocks of three; and frames of each, with its warm-up.
+constexpr double visits_for_99 = 5 * 3;
+constexpr double frames_of_a_visit_for_99 = 110;
 /// Share of the time that blocks have: checks, placing and aiming take the rest at most.
 constexpr double share_of_blocks = 2.0 / 3;
 /// The time is told in whole steps of so many seconds.
@@ -333,10 +334,13 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   return fmt::format("In {}, {}{}.", budget_text(budget_ms, answer.reserve_ms), fmt::join(parts, ", "), at_once);
 }
 
-/// What the capacity for 99 % of frames takes on a machine as slow as it was, for one series.
-double time_for_99_s(const About& about, double budget_ms) {
+double time_for_99_s(const About& about, const CapacityAnswer& answer, double budget_ms) {
   const double frame_s = 1e-3 * budget_ms * std::max(1.0, about.quiet.slowness.value_or(1));
-  return told_in_steps_of_s * std::ceil(frames_in_all_for_99 * frame_s / share_of_blocks / told_in_steps_of_s);
+  double besides_frames_s = 0;
+  for (const SeriesCapacity* one : capacities_for(answer, budget_ms))
+    besides_frames_s = std::max(besides_frames_s, one->besides_frames_s);
+  const double whole_s = visits_for_99 * (frames_of_a_visit_for_99 * frame_s + besides_frames_s) / share_of_blocks;
+  return told_in_steps_of_s * std::ceil(whole_s / told_in_steps_of_s);
 }
 
 std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {
@@ -346,7 +350,7 @@ std::string tail_line(const About& about, const CapacityAnswer& answer, double b
                         std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
   if (!is_asked) return "";
   return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s a variant.\n\n",
-                     budget_option(budget_ms), time_for_99_s(about, budget_ms));
+                     budget_option(budget_ms), time_for_99_s(about, answer, budget_ms));
 }
 
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {

@@ -8,9 +8,11 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
 #include "analysis/curves/tail.h"
+#include "analysis/evidence/time_spent.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
 #include "analysis/statistics/local_reading.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
@@ -210,14 +212,26 @@ struct Tail {
   std::optional<SeriesCurve> curve;
 };
 
-std::vector<Tail> tails_of(const EvidenceSet& evidence) {
+std::vector<Tail> tails_of(const Analysis& analysis) {
   std::vector<Tail> tails;
-  for (const SeriesEvidence& series : evidence.series) {
-    Tail tail{gather_tail(series, evidence.blocks), {}};
-    tail.curve = fit_tail(series, tail.evidence);
+  for (std::size_t i = 0; i < analysis.curves.size(); ++i) {
+    const SeriesEvidence& series = analysis.evidence.series[i];
+    const LevelAdjustment& adjustment = analysis.curves[i].adjustment;
+    Tail tail{gather_tail(series, adjustment, analysis.evidence.blocks), {}};
+    tail.curve = fit_tail(series, adjustment, tail.evidence);
     tails.push_back(std::move(tail));
   }
   return tails;
+}
+
+double besides_frames_near(const SeriesEvidence& evidence, double x) {
+  const auto distance = [&](const JudgedVisit* one) { return std::fabs(std::log(one->x / x)); };
+  double least = HUGE_VAL;
+  for (const JudgedVisit* one : evidence.visits) least = std::min(least, distance(one));
+  std::vector<double> seconds;
+  for (const JudgedVisit* one : evidence.visits)
+    if (distance(one) <= least) seconds.push_back(besides_frames_s(*one->visit));
+  return seconds.empty() ? 0 : median(seconds);
 }
 
 double clear_of_budget_up_to(const SeriesCurve& curve, double budget_ms) {
@@ -230,10 +244,13 @@ double clear_of_budget_up_to(const SeriesCurve& curve, double budget_ms) {
   return places(0);
 }
 
-SeriesCapacity capacity_of(std::size_t series, const SeriesCurve& curve, const Tail& tail, double budget_ms) {
+SeriesCapacity capacity_of(const Analysis& analysis, std::size_t series, const Tail& tail, double budget_ms) {
+  const SeriesCurve& curve = analysis.curves[series];
   SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
   const bool is_within = !found.capacity.at && found.capacity.none != NoCapacity::over_at_once;
   if (is_within) found.holds_at_least = clear_of_budget_up_to(curve, budget_ms);
+  if (found.capacity.at)
+    found.besides_frames_s = besides_frames_near(analysis.evidence.series[series], *found.capacity.at);
   found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
   if (tail.curve) {
     const Capacity read = capacity(*tail.curve, budget_ms);
@@ -287,10 +304,10 @@ CapacityAnswer capacity_answer(const Analysis& analysis, const Questions& questi
   CapacityAnswer answer;
   answer.budgets_ms = questions.budgets_of(analysis.evidence);
   answer.reserve_ms = questions.reserve_ms;
-  const std::vector<Tail> tails = tails_of(analysis.evidence);
+  const std::vector<Tail> tails = tails_of(analysis);
   for (const double budget_ms : answer.budgets_ms) {
     for (std::size_t i = 0; i < analysis.curves.size(); ++i)
-      answer.capacities.push_back(capacity_of(i, analysis.curves[i], tails[i], budget_ms));
+      answer.capacities.push_back(capacity_of(analysis, i, tails[i], budget_ms));
     for (CapacityBound& bound : bounds_for(analysis, answer, budget_ms)) answer.bounds.push_back(std::move(bound));
     for (const double x : questions.at)
       for (std::size_t i = 0; i < analysis.curves.size(); ++i)

@@ -50,6 +50,9 @@ struct SeriesCapacity {
   /// Where no measured place is over the budget: the largest that is clear of it, with the 95 % interval of its cost;
   /// the smallest one where none is. Without intervals the largest measured.
   double holds_at_least = 0;
+  /// What visits nearest to the capacity take besides their frames, to set up above all: seconds, the median. 0 where
+  /// there is no capacity, or visits do not tell.
+  double besides_frames_s = 0;
 };
 
 /// What a series takes of a budget at a place that was asked for.

@@ -231,9 +231,16 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
 
 namespace {
 
-CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelTables& levels) {
-  const LevelAdjustment adjustment = adjustment_of(log_ms, levels);
+CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelAdjustment& adjustment) {
   return {adjustment.at_fast_level(log_ms), adjustment.weight};
+}
+
+/// Without one block (or with all of them), each by the slope that is then told.
+CostTable costs_without(const SeriesEvidence& evidence, const LevelAdjustment& with_all,
+                        std::optional<Eigen::Index> block) {
+  if (!block) return adjusted(evidence.log_ms, with_all);
+  const Eigen::ArrayXXd log_ms = without_column(evidence.log_ms, *block);
+  return adjusted(log_ms, adjustment_of(log_ms, evidence.levels.without_column(*block)));
 }
 
 void tell_load(const SeriesEvidence& evidence, SeriesCurve& curve) {
@@ -244,19 +251,15 @@ void tell_load(const SeriesEvidence& evidence, SeriesCurve& curve) {
 
 }  // namespace
 
-CostTable costs_at_fast_level(const SeriesEvidence& evidence, std::optional<Eigen::Index> without_block) {
-  if (!without_block) return adjusted(evidence.log_ms, evidence.levels);
-  return adjusted(without_column(evidence.log_ms, *without_block), evidence.levels.without_column(*without_block));
-}
-
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
+  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   if (evidence.assumed_error) {
     const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
-    curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+    curve.adjustment = adjustment;
     curve.fast_level_deviation = evidence.fast_level_deviation;
     curve.probed_by = evidence.probed_by;
-    curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, evidence.levels), assumed);
+    curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, adjustment), assumed);
     curve.assumed_error = evidence.assumed_error;
     tell_load(evidence, curve);
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
@@ -266,12 +269,12 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     return curve;
   }
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    return costs_at_fast_level(evidence, block);
+    return costs_without(evidence, adjustment, block);
   });
-  curve.adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  curve.adjustment = adjustment;
   curve.fast_level_deviation = evidence.fast_level_deviation;
   curve.probed_by = evidence.probed_by;
-  curve.drift_error = level_drift_error(curve.adjustment.at_fast_level(evidence.log_ms), evidence.order);
+  curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
   tell_load(evidence, curve);
   return curve;

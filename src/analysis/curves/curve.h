@@ -121,10 +121,6 @@ struct SeriesCurve {
   std::optional<CostReading> cost_at(double x) const;
 };
 
-/// The costs of a series at the machine's fast level, by the slope that the study tells without one block (or with
-/// all).
-CostTable costs_at_fast_level(const SeriesEvidence& evidence, std::optional<Eigen::Index> without_block);
-
 /// The whole chain of the analysis (means, laws, choice of a law), once with all blocks and once without each.
 SeriesCurve fit_series(const SeriesEvidence& evidence);
 

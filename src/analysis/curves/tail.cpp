@@ -116,8 +116,8 @@ std::size_t TailEvidence::frames_near(double x) const {
   return frames;
 }
 
-TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks) {
-  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+                         const std::vector<int>& blocks) {
   std::map<double, TailEvidence::Place> places;
   for (const JudgedVisit* one : evidence.visits) {
     if (one->visit->frames_per_sample != 1) continue;
@@ -140,7 +140,8 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
   return tail;
 }
 
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEvidence& tail) {
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+                                    const TailEvidence& tail) {
   std::vector<Eigen::Index> rows;
   std::vector<double> x;
   for (const TailEvidence::Place& place : tail.places) {
@@ -151,7 +152,6 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEv
     x.push_back(place.x);
   }
   if (x.empty()) return std::nullopt;
-  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   const Eigen::ArrayXXd fast_ms = adjustment.at_fast_level(evidence.log_ms);
   SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
     const RatioEnds ends = ends_without(tail, x, block);

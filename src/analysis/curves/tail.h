@@ -28,8 +28,9 @@ struct TailEvidence {
   std::size_t frames_near(double x) const;
 };
 
-/// `blocks`: those of the study, ascending.
-TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>& blocks);
+/// `adjustment`: of all visits of the series; `blocks`: those of the study, ascending.
+TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+                         const std::vector<int>& blocks);
 
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
 /// 99 % point of the ratios pooled there, read from a straight line over log(place) through the places around, so that
@@ -39,6 +40,7 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const std::vector<int>&
 /// for how far the visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its
 /// place_doubts, and how far the end pooled at a place lies off that line. Nothing where no place has enough frames.
 /// Averaging each visit's own 99 % point instead is biased downwards.
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const TailEvidence& tail);
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+                                    const TailEvidence& tail);
 
 }  // namespace mileage

@@ -34,11 +34,11 @@ void add(const Visit& visit, TimeSpent& spent) {
   spent.yardstick_s += probing_s(visit);
 }
 
+}  // namespace
+
 double besides_frames_s(const Visit& visit) {
   return std::max(0.0, visit.took_s - seconds(visit.samples_ns) - seconds(visit.warmup_ns) - probing_s(visit));
 }
-
-}  // namespace
 
 std::optional<TimeSpent> time_spent(const Study& study) {
   TimeSpent spent;

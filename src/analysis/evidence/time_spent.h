@@ -21,6 +21,9 @@ struct TimeSpent {
   std::optional<double> besides_frames_ms;
 };
 
+/// What a visit took besides its frames and the probes: start of a process, set-up and end. 0 where it does not tell.
+double besides_frames_s(const Visit& visit);
+
 /// Nothing of studies whose visits do not tell how long they took: tables, recordings by hand.
 std::optional<TimeSpent> time_spent(const Study& study);
 

@@ -20,8 +20,8 @@ class Yardstick {
   virtual ~Yardstick() = default;
   /// Nanoseconds of one probe, more than 0.
   virtual double probe_ns() = 0;
-  /// From now on so many cores are probed at once, the calling thread's and others; the slowest of them tells. Where
-  /// work is shared between cores, the frame waits for that one.
+  /// From now on so many cores are probed at once, the calling thread's and others; the slowest of them tells, of those
+  /// that are there in time. Where work is shared between cores, the frame waits for that one.
   virtual void spread_over(int /*cores*/) {}
 };
 
@@ -33,8 +33,8 @@ class MachineYardstick : public Yardstick {
   explicit MachineYardstick(Clock& clock);
   ~MachineYardstick() override;
   double probe_ns() override;
-  /// Starts threads that sleep between probes. A probe then takes about 50 us longer: they wake up, and all begin
-  /// together.
+  /// Starts threads that sleep between probes. A probe then takes about 25 us longer, 0.1 ms at most: they wake up, and
+  /// all begin together.
   void spread_over(int cores) override;
 
  private:

@@ -56,9 +56,11 @@ TEST(Tail, FramesOfShortVisitsSpreadAsFarAsThoseOfLongOnes) {
   const auto spread = [](int samples) {
     const Study study = night(samples, 0.2);
     const EvidenceSet evidence = gather_evidence(study);
+    const SeriesEvidence& series = evidence.series.at(0);
+    const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
     double squares = 0;
     int frames = 0;
-    for (const TailEvidence::Place& place : gather_tail(evidence.series.at(0), evidence.blocks).places)
+    for (const TailEvidence::Place& place : gather_tail(series, adjustment, evidence.blocks).places)
       for (const TailEvidence::Frame& frame : place.frames) {
         squares += std::pow(std::log(frame.ratio), 2);
         ++frames;
@@ -139,7 +141,8 @@ Study slow_block(double times) {
 SeriesCurve tail_of(const Study& study) {
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& series = evidence.series.at(0);
-  return *fit_tail(series, gather_tail(series, evidence.blocks));
+  const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
+  return *fit_tail(series, adjustment, gather_tail(series, adjustment, evidence.blocks));
 }
 
 double most_doubt(const Study& study) {

@@ -1,5 +1,7 @@
 #include "measure/machine/probe_threads.h"
 
+#include <cmath>
+
 #include <gtest/gtest.h>
 
 #include "measure/machine/process_facts.h"
@@ -8,13 +10,37 @@
 namespace mileage {
 namespace {
 
+/// Its readings may come from any thread.
+class ScaledClock : public Clock {
+ public:
+  explicit ScaledClock(double times) : times_(times) {}
+  std::int64_t now_ns() override { return std::llround(times_ * static_cast<double>(clock_.now_ns() - start_ns_)); }
+  void pause_ns(std::int64_t) override {}
+
+ private:
+  double times_;
+  SystemClock clock_;
+  std::int64_t start_ns_ = clock_.now_ns();
+};
+
 TEST(ProbeThreads, RunTheWorkOnEveryProbe) {
-  SystemClock clock;
+  ScaledClock clock(1e-4);  // a busy machine wakes them within 1 s
   ProbeThreads threads(1, clock);
   for (int probe = 0; probe < 50; ++probe) {
     threads.begin_together();
     EXPECT_GT(threads.slowest_ns(), 0);
   }
+}
+
+TEST(ProbeThreads, WhoIsNotAwakeInTimeTakesNoPartInThatProbe) {
+  ScaledClock clock(1e6);  // nobody wakes within 0.1 ns
+  ProbeThreads threads(2, clock);
+  int of_nobody = 0;
+  for (int probe = 0; probe < 2000; ++probe) {
+    threads.begin_together();
+    of_nobody += threads.slowest_ns() == 0;
+  }
+  EXPECT_GT(of_nobody, 1000) << "but for those during which the asking thread slept itself";
 }
 
 TEST(ProbeThreads, EndWithoutAnyProbe) {
