@@ -94,7 +94,10 @@ bool YardstickJudge::condemns(const Visit& visit) const {
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {
-  return typical_frame_ms(visit) * std::pow(slowness(visit).value_or(1), -usual_slope);
+  const double level = std::log(slowness(visit).value_or(1));
+  const double slower =
+      slope_prior * std::min(level, level_of_bend) + slope_prior_beyond_bend * std::max(level - level_of_bend, 0.0);
+  return typical_frame_ms(visit) * std::exp(-slower);
 }
 
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {

@@ -62,8 +62,8 @@ class YardstickJudge {
   /// How many times the fast level a visit was made at; nothing without a yardstick.
   std::optional<double> slowness(const Visit& visit) const;
   bool condemns(const Visit& visit) const;
-  /// What a frame of the visit would typically take at the fast level, by the slope that is usual: to place counts by,
-  /// before a series has told its own. The visit must have samples.
+  /// What a frame of the visit would typically take at the fast level, by the slopes that all series are drawn to: to
+  /// place counts by, before a series has told its own. The visit must have samples.
   double rough_fast_ms(const Visit& visit) const;
 
  private:

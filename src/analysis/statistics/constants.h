@@ -42,13 +42,14 @@ inline constexpr double load_told_from_s = 0.2;
 
 // ---- Adjusting by the yardstick: bringing visits to the fast level ----
 
-/// Change of log cost per unit of log level by which counts are placed, and moments of long frames averaged, before a
-/// series has told its own: the mean of 19 recorded slopes (0.25 to 0.70).
+/// Change of log cost per unit of log level by which moments of long frames are averaged, before a series has told its
+/// own: the mean of 19 recorded slopes (0.25 to 0.70).
 inline constexpr double usual_slope = 0.55;
 /// Level from which on the slope may be another, log scale. Recorded: at 1.5 times the fast level a neighbour is on the
 /// core all the time. Up to there the share of his time counts, and beyond it what he does.
 inline constexpr double level_of_bend = 0.4;
-/// The slopes up to the bend and beyond it, and their standard deviations, before anything is known of a series.
+/// The slopes up to the bend and beyond it, and their standard deviations, before anything is known of a series; counts
+/// are placed by them, too.
 /// Recorded: means of 0.55, 0.85 and 0.95 on three machines, 0.1 to 1.4 each, and 0.15 to 0.5 beyond the bend beside a
 /// neighbour; time that the host takes away has 1 everywhere. Simulated: with them, intervals also hold where one slope
 /// between 0 and 1.1 goes all the way.

@@ -33,7 +33,7 @@ constexpr double most_in_proportion = 3;
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
 /// Share of the time allowed that checks, placing and looking for figures take.
-constexpr double share_for_aiming = 0.27;
+constexpr double share_for_aiming = 0.24;
 
 bool was_looked_at(const StudyState& state, const Aim& aim) {
   const auto was_seen = [&](std::size_t series) {

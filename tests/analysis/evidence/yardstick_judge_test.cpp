@@ -37,7 +37,7 @@ TEST(YardstickJudge, CountsArePlacedByWhatFramesWouldTakeAtTheFastLevel) {
   const YardstickJudge judge = judge_after({100, 100, 100});
   Visit visit = visit_at(150, 100);
   visit.samples_ns = {2'000'000};
-  EXPECT_NEAR(judge.rough_fast_ms(visit), 2 * std::pow(1.5, -0.55), 1e-9);
+  EXPECT_NEAR(judge.rough_fast_ms(visit), 2 * std::exp(-0.8 * 0.4 - 0.45 * (std::log(1.5) - 0.4)), 1e-9);
   visit.yardstick.reset();
   EXPECT_NEAR(judge.rough_fast_ms(visit), 2, 1e-9);
 }
