@@ -243,7 +243,11 @@ CostTable costs_without(const SeriesEvidence& evidence, const LevelAdjustment& w
   return adjusted(log_ms, adjustment_of(log_ms, evidence.levels.without_column(*block)));
 }
 
-void tell_load(const SeriesEvidence& evidence, SeriesCurve& curve) {
+/// What does not depend on how often anything was repeated.
+void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustment, SeriesCurve& curve) {
+  curve.adjustment = adjustment;
+  curve.fast_level_deviation = evidence.fast_level_deviation;
+  curve.probed_by = evidence.probed_by;
   curve.load_doubt = evidence.load_doubt;
   curve.places = evidence.x;
   curve.place_doubts = evidence.lost_cores;
@@ -256,12 +260,9 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   if (evidence.assumed_error) {
     const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
-    curve.adjustment = adjustment;
-    curve.fast_level_deviation = evidence.fast_level_deviation;
-    curve.probed_by = evidence.probed_by;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, adjustment), assumed);
     curve.assumed_error = evidence.assumed_error;
-    tell_load(evidence, curve);
+    tell_machine(evidence, adjustment, curve);
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
       curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
       curve.without.push_back(curve.all);
@@ -271,12 +272,9 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
     return costs_without(evidence, adjustment, block);
   });
-  curve.adjustment = adjustment;
-  curve.fast_level_deviation = evidence.fast_level_deviation;
-  curve.probed_by = evidence.probed_by;
   curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;
-  tell_load(evidence, curve);
+  tell_machine(evidence, adjustment, curve);
   return curve;
 }
 

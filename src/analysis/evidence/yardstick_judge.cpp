@@ -6,6 +6,7 @@
 
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/level_adjustment.h"
 
 namespace mileage {
 
@@ -94,10 +95,7 @@ bool YardstickJudge::condemns(const Visit& visit) const {
 }
 
 double YardstickJudge::rough_fast_ms(const Visit& visit) const {
-  const double level = std::log(slowness(visit).value_or(1));
-  const double slower =
-      slope_prior * std::min(level, level_of_bend) + slope_prior_beyond_bend * std::max(level - level_of_bend, 0.0);
-  return typical_frame_ms(visit) * std::exp(-slower);
+  return typical_frame_ms(visit) * std::exp(-usual_log_slower_at(std::log(slowness(visit).value_or(1))));
 }
 
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {

@@ -49,10 +49,9 @@ inline constexpr double usual_slope = 0.55;
 /// core all the time. Up to there the share of his time counts, and beyond it what he does.
 inline constexpr double level_of_bend = 0.4;
 /// The slopes up to the bend and beyond it, and their standard deviations, before anything is known of a series; counts
-/// are placed by them, too.
-/// Recorded: means of 0.55, 0.85 and 0.95 on three machines, 0.1 to 1.4 each, and 0.15 to 0.5 beyond the bend beside a
-/// neighbour; time that the host takes away has 1 everywhere. Simulated: with them, intervals also hold where one slope
-/// between 0 and 1.1 goes all the way.
+/// are placed by them, too. Recorded: means of 0.55, 0.85 and 0.95 on three machines, 0.1 to 1.4 each, and 0.15 to 0.5
+/// beyond the bend beside a neighbour; time that the host takes away has 1 everywhere. Simulated: with them, intervals
+/// also hold where one slope between 0 and 1.1 goes all the way.
 inline constexpr double slope_prior = 0.8;
 inline constexpr double slope_prior_deviation = 0.22;
 inline constexpr double slope_prior_beyond_bend = 0.45;

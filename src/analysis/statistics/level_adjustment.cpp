@@ -289,6 +289,8 @@ LevelTables LevelTables::without_column(Eigen::Index column) const {
           log_x};
 }
 
+double usual_log_slower_at(double level) { return parts_of(level).dot(Slopes::prior(2)); }
+
 double LevelAdjustment::log_slower_at(Eigen::Index row, double at) const {
   return level.size() > 0 ? parts_of(at).dot(Eigen::Vector2d(below_bend(row), beyond_bend(row))) : 0;
 }

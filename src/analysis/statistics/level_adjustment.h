@@ -66,4 +66,7 @@ struct LevelAdjustment {
 /// 2006). No effect where levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
 LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 
+/// How much a frame is slower at a level, both on the log scale, by the slopes that all series are drawn to.
+double usual_log_slower_at(double level);
+
 }  // namespace mileage

@@ -32,7 +32,8 @@ constexpr double most_in_proportion = 3;
 /// missed.
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
-/// Share of the time allowed that checks, placing and looking for figures take.
+/// Share of the time allowed up to which figures are looked for: the visit that passes it, and the checks of the blocks
+/// behind it, still keep to a third of the time, with all checks and placing.
 constexpr double share_for_aiming = 0.24;
 
 bool was_looked_at(const StudyState& state, const Aim& aim) {
