@@ -28,6 +28,13 @@ std::pair<std::size_t, std::size_t> used_and_replaced(const ComparedPair& pair) 
   return pair.worth_using == Side::one ? std::pair{pair.one, pair.other} : std::pair{pair.other, pair.one};
 }
 
+/// Why there is no place from which on either is worth it.
+std::string not_worth_reason(const About& about, const ComparedPair& pair) {
+  if (pair.too_few_blocks) return "fewer than three blocks hold both";
+  if (!pair.told_up_to) return "they share no range of " + about.axis.things;
+  return "not enough, told up to " + place_text(*pair.told_up_to, about.axis);
+}
+
 Json worth_row(const About& about, const ComparedPair& pair) {
   const auto [used, replaced] = used_and_replaced(pair);
   Json row = row_of(about, used);
@@ -37,9 +44,7 @@ Json worth_row(const About& about, const ComparedPair& pair) {
   row["high"] = pair.worth ? place_json(pair.worth->interval.high, about.axis) : Json(nullptr);
   row["saves_ms"] = pair.worth ? Json(pair.worth->saves_ms) : Json(nullptr);
   row["saves_ms_at"] = pair.worth ? place_json(pair.worth->range_ends, about.axis) : Json(nullptr);
-  if (!pair.worth)
-    row["reason"] =
-        pair.too_few_blocks ? "fewer than three blocks" : "neither saves enough at the end of what both have measured";
+  if (!pair.worth) row["reason"] = not_worth_reason(about, pair);
   return row;
 }
 
@@ -137,8 +142,9 @@ TextTable worth_table(const About& about, const BreakEvenAnswer& answer) {
   for (const ComparedPair& pair : answer.pairs) {
     const auto [used, replaced] = used_and_replaced(pair);
     if (!pair.worth) {
-      table.row({about.label(pair.other), about.label(pair.one), pair.too_few_blocks ? "not known" : "nowhere", "",
-                 pair.too_few_blocks ? "fewer than three blocks hold both" : "not enough as far as both are measured"});
+      const bool is_known = !pair.too_few_blocks && pair.told_up_to;
+      table.row({about.label(pair.other), about.label(pair.one), is_known ? "nowhere" : "not known", "",
+                 not_worth_reason(about, pair)});
       continue;
     }
     table.row({about.label(used), about.label(replaced), place_text(pair.worth->at, about.axis),

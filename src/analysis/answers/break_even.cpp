@@ -275,6 +275,7 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
                           worth_from(pair, answer.worth_ms),
                           Side::other};
     compared.too_few_blocks = pair.blocks() < 3 && !pair.assumed_error();
+    if (pair.least() < pair.most_told()) compared.told_up_to = pair.most_told();
     if (!compared.worth) {
       compared.worth = worth_from(Pair(analysis.curves[b], analysis.curves[a]), answer.worth_ms);
       compared.worth_using = Side::one;

@@ -58,10 +58,11 @@ struct ComparedPair {
   std::size_t one = 0;  ///< Places among the series of the study.
   std::size_t other = 0;
   PairAnswer answer;
-  std::optional<Divider> divider;  ///< Nothing unless the axis is the count.
-  std::optional<WorthFrom> worth;  ///< From where on one of them saves enough against the other, up to the end,
-  Side worth_using = Side::other;  ///< and which. Nothing where neither does, or that cannot be told:
-  bool too_few_blocks = false;     ///< whether fewer than three blocks hold one of them.
+  std::optional<Divider> divider;    ///< Nothing unless the axis is the count.
+  std::optional<WorthFrom> worth;    ///< From where on one of them saves enough against the other, up to the end,
+  Side worth_using = Side::other;    ///< and which. Nothing where neither does, or that cannot be told:
+  bool too_few_blocks = false;       ///< whether fewer than three blocks hold one of them;
+  std::optional<double> told_up_to;  ///< else up to which place neither does. Nothing where they share no range.
 };
 
 struct BreakEvenAnswer {

@@ -201,9 +201,15 @@ std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
 }
 
 double SeriesCurve::most_told() const {
-  for (Eigen::Index point = all.points.x.size() - 1; point >= 0; --point)
-    if (all.visits(point) >= visits_that_tell_a_spike) return all.points.x(point);
-  return all.points.x(all.points.x.size() - 1);
+  const Eigen::ArrayXd& x = all.points.x;
+  for (Eigen::Index last = x.size() - 1; last >= 0; --last) {
+    double visits = 0;
+    for (Eigen::Index point = last; point >= 0 && x(last) <= x(point) * close_together; --point) {
+      visits += all.visits(point);
+      if (visits >= visits_that_tell_a_spike) return x(point);
+    }
+  }
+  return x(x.size() - 1);
 }
 
 std::optional<CostReading> SeriesCurve::cost_at(double x) const {

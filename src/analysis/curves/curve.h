@@ -112,7 +112,8 @@ struct SeriesCurve {
   Interval ms_interval_at(double x) const;
   /// 95 % interval of a point, from leaving out blocks.
   Interval ms_interval_of_point(Eigen::Index point) const;
-  /// The largest place that was measured often enough to tell a spike from its value; else the largest of all.
+  /// The largest place that was measured often enough to tell a spike from its value, alone or with larger ones close
+  /// to it; else the largest of all.
   double most_told() const;
   /// The point at x where that was measured often enough to tell a spike from its value; nothing elsewhere.
   std::optional<Eigen::Index> measured_point_at(double x) const;

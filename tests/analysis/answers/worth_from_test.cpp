@@ -53,6 +53,21 @@ TEST(WorthFrom, AStrayVisitAtTheEndTellsNothing) {
   EXPECT_FALSE(worth_from(Pair(analysis.curves[0], analysis.curves[1]), worth_ms));
 }
 
+/// Columns become cheaper above 10,000 only; each of the counts there was measured once, and they stand close together.
+TEST(WorthFrom, CountsCloseTogetherTellAsOne) {
+  made::Setting setting = made::setting_of({{"objects", steep}, {"columns", flat}}, 0.01);
+  setting.counts = {100, 1'000, 8'000, 100'000, 103'000, 106'000, 109'000, 112'000};
+  Study study = made::study_of(setting);
+  std::erase_if(study.visits, [&](const Visit& visit) {
+    return visit.count >= 100'000 && visit.count != 100'000 + 3'000 * (visit.block % 5);
+  });
+  const Analysis analysis = analyse(study);
+  const auto found = worth_from(Pair(analysis.curves[0], analysis.curves[1]), worth_ms);
+  ASSERT_TRUE(found) << "not told beyond 8,000";
+  EXPECT_GE(found->range_ends, 100'000);
+  EXPECT_LT(found->range_ends, 112'000) << "two visits of close_together tell no spike";
+}
+
 TEST(WorthFrom, AlwaysExistsWhereOneIsCheaperThroughout) {
   const auto half = [](double n) { return steep(n) / 2; };
   const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", half}}, 0.01)).found();
