@@ -109,15 +109,14 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   const auto rise = rise_between_points(series.all.points, log_budget);
   const auto window =
       rise ? window_around(on_the_side_of(*rise, series.all.points, series.all.steps), *rise) : std::nullopt;
-  const auto fit = window ? LocalFit::through(series.all.points, *window) : std::nullopt;
+  const auto fit = window ? LocalFit::through(series.all.points, *window, series.all.noise) : std::nullopt;
   answer.at = fit ? fit->crossing(log_budget, true) : std::nullopt;
   if (!answer.at) return false;
   answer.source = Source::local;
   const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
-  Reading reading{
-      log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x, series.all.noise); }, reach_of(*window)};
+  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->doubt_at(x); }, reach_of(*window)};
   for (const Curve* curve : series.without_counting_blocks())
-    reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window).value_or(*fit)));
+    reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window, series.all.noise).value_or(*fit)));
   give_interval(series, reading, log_budget, answer);
   return true;
 }

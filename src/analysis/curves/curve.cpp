@@ -241,12 +241,10 @@ CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelAdjustment& adjustm
   return {adjustment.at_fast_level(log_ms), adjustment.weight};
 }
 
-/// Without one block (or with all of them), each by the slope that is then told.
-CostTable costs_without(const SeriesEvidence& evidence, const LevelAdjustment& with_all,
-                        std::optional<Eigen::Index> block) {
-  if (!block) return adjusted(evidence.log_ms, with_all);
-  const Eigen::ArrayXXd log_ms = without_column(evidence.log_ms, *block);
-  return adjusted(log_ms, adjustment_of(log_ms, evidence.levels.without_column(*block)));
+/// Without one block, by the slope that is then told.
+CostTable costs_without(const SeriesEvidence& evidence, const ReliableLevels& levels, Eigen::Index block) {
+  const Eigen::ArrayXXd log_ms = without_column(evidence.log_ms, block);
+  return adjusted(log_ms, adjustment_of(log_ms, levels.without_column(block)));
 }
 
 /// What does not depend on how often anything was repeated.
@@ -262,7 +260,8 @@ void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustm
 }  // namespace
 
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
-  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  const ReliableLevels levels = reliable(evidence.levels);
+  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, levels);
   if (evidence.assumed_error) {
     const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
@@ -276,7 +275,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     return curve;
   }
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    return costs_without(evidence, adjustment, block);
+    return block ? costs_without(evidence, levels, *block) : adjusted(evidence.log_ms, adjustment);
   });
   curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;

@@ -9,25 +9,25 @@
 namespace mileage {
 
 std::optional<WindowReading> WindowReading::of(const Pair& pair, const Window& window) {
-  const auto all = LocalFit::through(pair.shared_points(), window);
+  const auto all = LocalFit::through(pair.shared_points(), window, pair.noise());
   if (!all) return std::nullopt;
   WindowReading reading(pair, window, *all);
   for (const std::size_t block : pair.counting_blocks())
-    reading.without_.push_back(LocalFit::through(pair.shared_points_without(block), window).value_or(*all));
+    reading.without_.push_back(
+        LocalFit::through(pair.shared_points_without(block), window, pair.noise()).value_or(*all));
   return reading;
 }
 
 Difference WindowReading::at(double x) const {
   std::vector<double> without;
   for (const LocalFit& fit : without_) without.push_back(fit.value_at(x));
-  return pair_->with_error(x, all_.value_at(x), without,
-                           std::hypot(all_.scatter_at(x, pair_->noise()), pair_->doubt_at(x)));
+  return pair_->with_error(x, all_.value_at(x), without, std::hypot(all_.doubt_at(x), pair_->doubt_at(x)));
 }
 
 double WindowReading::expected_width(double x, double slope) const {
   const std::size_t blocks =
       pair_->assumed_error() ? assumed_blocks : std::max<std::size_t>(2, static_cast<std::size_t>(pair_->blocks()));
-  return t_factor(blocks) * all_.error_at(x, pair_->noise()) / std::fabs(slope);
+  return t_factor(blocks) * all_.error_at(x) / std::fabs(slope);
 }
 
 Interval WindowReading::not_clear(double crossing) const {

@@ -75,28 +75,35 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 
 Interval reach_of(const Window& window) { return {window.least / outside_window_by, window.most * outside_window_by}; }
 
-std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window) {
+std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window, const Noise& noise) {
   LocalFit fit;
   fit.window_ = window;
   fit.middle_ = std::sqrt(window.least * window.most);
+  fit.noise_ = noise;
   std::vector<Eigen::Index> inside;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (points.x(i) >= window.least && points.x(i) <= window.most) inside.push_back(i);
   if (inside.size() < 2) return std::nullopt;
-  const Eigen::Index columns = std::min<Eigen::Index>(3, static_cast<Eigen::Index>(inside.size()));
-  Eigen::MatrixXd matrix(inside.size(), columns);
-  Eigen::VectorXd values(inside.size());
-  for (std::size_t row = 0; row < inside.size(); ++row) {
-    const double root = std::sqrt(points.weight(inside[row]));
-    const double place = std::log(points.x(inside[row]) / fit.middle_);
+  const auto rows = static_cast<Eigen::Index>(inside.size());
+  const Eigen::Index columns = std::min<Eigen::Index>(3, rows);
+  Eigen::MatrixXd matrix = Eigen::MatrixXd::Zero(rows + 1, columns);  // the last row is the prior's
+  Eigen::VectorXd values = Eigen::VectorXd::Zero(rows + 1);
+  for (Eigen::Index row = 0; row < rows; ++row) {
+    const Eigen::Index point = inside[static_cast<std::size_t>(row)];
+    const double root = std::sqrt(points.weight(point));
+    const double place = std::log(points.x(point) / fit.middle_);
     for (Eigen::Index column = 0; column < columns; ++column)
-      matrix(static_cast<Eigen::Index>(row), column) = root * std::pow(place, static_cast<double>(column));
-    values(static_cast<Eigen::Index>(row)) = root * points.log_ms(inside[row]);
+      matrix(row, column) = root * std::pow(place, static_cast<double>(column));
+    values(row) = root * points.log_ms(point);
   }
+  const Eigen::VectorXd free = LeastSquares(matrix)(values);
+  fit.squared_residuals_ = (matrix * free - values).squaredNorm();
+  fit.degrees_of_freedom_ = static_cast<int>(rows - columns);
+  if (columns == 3 && noise.degrees_of_freedom > 0)
+    fit.bend_prior_ = noise.variance / (local_bend_deviation * local_bend_deviation);
+  matrix(rows, columns - 1) = std::sqrt(fit.bend_prior_);
   const Eigen::VectorXd solved = LeastSquares(matrix)(values);
   std::copy(solved.begin(), solved.end(), fit.coefficients_);
-  fit.squared_residuals_ = (matrix * solved - values).squaredNorm();
-  fit.degrees_of_freedom_ = static_cast<int>(inside.size()) - static_cast<int>(columns);
   const SmallSquare normal = matrix.transpose() * matrix;
   for (Eigen::Index row = 0; row < columns; ++row) {
     const SmallVector inverse = solution_of(normal, SmallVector::Unit(columns, row));
@@ -112,22 +119,31 @@ double LocalFit::value_at(double x) const {
 
 double LocalFit::slope_at(double x) const { return coefficients_[1] + 2 * coefficients_[2] * std::log(x / middle_); }
 
-double LocalFit::leverage_at(double x) const {
+std::array<double, 3> LocalFit::response_at(double x) const {
   const double place = std::log(x / middle_);
-  const double row[3] = {1, place, place * place};
-  double leverage = 0;
-  for (int i = 0; i < 3; ++i)
-    for (int j = 0; j < 3; ++j) leverage += row[i] * inverse_[i][j] * row[j];
-  return leverage;
+  std::array<double, 3> response{};
+  for (std::size_t i = 0; i < 3; ++i) response[i] = inverse_[i][0] + place * (inverse_[i][1] + place * inverse_[i][2]);
+  return response;
 }
 
-double LocalFit::error_at(double x, const Noise& noise) const { return std::sqrt(noise.variance * leverage_at(x)); }
+double LocalFit::leverage_at(double x) const {
+  const double place = std::log(x / middle_);
+  const auto [even, tilted, bent] = response_at(x);
+  return even + place * (tilted + place * bent);
+}
 
-double LocalFit::scatter_at(double x, const Noise& noise) const {
-  if (degrees_of_freedom_ < 1 || noise.degrees_of_freedom < 1 || noise.variance <= 0) return 0;
+double LocalFit::error_at(double x) const { return std::sqrt(noise_.variance * leverage_at(x)); }
+
+double LocalFit::scatter_at(double x) const {
+  if (degrees_of_freedom_ < 1 || noise_.degrees_of_freedom < 1 || noise_.variance <= 0) return 0;
   const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one visit, if it were noise
-  if (f_p_value(scatter / noise.variance, degrees_of_freedom_, noise.degrees_of_freedom) >= scatters_below) return 0;
+  if (f_p_value(scatter / noise_.variance, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
   return t_quantile(0.975, degrees_of_freedom_) * std::sqrt(scatter * leverage_at(x));
+}
+
+double LocalFit::doubt_at(double x) const {
+  const double of_bend = std::sqrt(noise_.variance * bend_prior_) * response_at(x)[2];
+  return std::hypot(scatter_at(x), normal_95 * of_bend);
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {

@@ -2,6 +2,7 @@
 // where a law over the whole range is bent by caches.
 #pragma once
 
+#include <array>
 #include <optional>
 
 #include "analysis/statistics/cell_means.h"
@@ -17,7 +18,7 @@ struct Window {
 };
 
 /// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else
-/// the three nearest, within 1.35; else nothing: no counts stand close enough. Points with less than half the visits of
+/// the three nearest, within 1.5; else nothing: no counts stand close enough. Points with less than half the visits of
 /// the best visited one within 1.6 do not count where three others do: they were aimed at before it was known better.
 /// Nor do, ever, points with less than a quarter of the usual visits; and of points within 1.05 of each other one is
 /// counted.
@@ -31,34 +32,41 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 Interval reach_of(const Window& window);
 
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two
-/// of them).
+/// of them). Its bend has a prior, which counts against the noise of the visits (ridge regression: A. E. Hoerl, R. W.
+/// Kennard, 1970): through few noisy points a free parabola rests on the middle one alone.
 class LocalFit {
  public:
-  /// Nothing where the window holds fewer than two points.
-  static std::optional<LocalFit> through(const Points& points, const Window& window);
+  /// `noise` is that of one visit; where it is not known, the bend is free. Nothing where the window holds fewer than
+  /// two points.
+  static std::optional<LocalFit> through(const Points& points, const Window& window, const Noise& noise);
 
   double value_at(double x) const;
   /// Where the value passes through `level`, upwards or downwards: the place nearest to the middle of the window, no
   /// farther outside it than a factor of 1.25. Nothing when there is none.
   std::optional<double> crossing(double level, bool upward) const;
   double slope_at(double x) const;
-  /// Standard error of the value at x from the noise of one visit.
-  double error_at(double x, const Noise& noise) const;
+  /// Standard error of the value at x from the noise of the visits and the prior of the bend.
+  double error_at(double x) const;
 
-  /// 95 % half-width that the value at x has from points that scatter around the parabola by more than their noise
-  /// explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
-  /// 0 where they do not, and where there are not more points than coefficients. `noise` is that of one visit.
-  double scatter_at(double x, const Noise& noise) const;
+  /// 95 % half-width that the value at x has beside chance, which leaving out blocks shows: what it takes from the
+  /// prior of the bend; and from points that scatter around the free parabola by more than their noise explains (F-test
+  /// at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
+  double doubt_at(double x) const;
 
  private:
   Window window_;
   double middle_ = 1;  ///< Geometric middle of the window; coefficients are of log(x / middle).
+  Noise noise_;
   double coefficients_[3] = {0, 0, 0};
-  double squared_residuals_ = 0;  ///< Weighted sum of squared differences.
+  double squared_residuals_ = 0;  ///< Weighted sum of squared differences from the free parabola.
   int degrees_of_freedom_ = 0;    ///< Points less coefficients.
+  double bend_prior_ = 0;         ///< What it adds to the normal matrix: visits that it is worth.
   double inverse_[3][3] = {};     ///< Of the normal matrix.
 
+  /// The inverse times (1, place, place^2).
+  std::array<double, 3> response_at(double x) const;
   double leverage_at(double x) const;
+  double scatter_at(double x) const;
 };
 
 }  // namespace mileage
