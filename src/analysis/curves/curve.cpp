@@ -242,9 +242,9 @@ CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelAdjustment& adjustm
 }
 
 /// Without one block, by the slope that is then told.
-CostTable costs_without(const SeriesEvidence& evidence, const ReliableLevels& levels, Eigen::Index block) {
+CostTable costs_without(const SeriesEvidence& evidence, Eigen::Index block) {
   const Eigen::ArrayXXd log_ms = without_column(evidence.log_ms, block);
-  return adjusted(log_ms, adjustment_of(log_ms, levels.without_column(block)));
+  return adjusted(log_ms, adjustment_of(log_ms, evidence.levels.without_column(block)));
 }
 
 /// What does not depend on how often anything was repeated.
@@ -260,8 +260,7 @@ void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustm
 }  // namespace
 
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
-  const ReliableLevels levels = reliable(evidence.levels);
-  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, levels);
+  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   if (evidence.assumed_error) {
     const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
@@ -275,7 +274,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     return curve;
   }
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    return block ? costs_without(evidence, levels, *block) : adjusted(evidence.log_ms, adjustment);
+    return block ? costs_without(evidence, *block) : adjusted(evidence.log_ms, adjustment);
   });
   curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
   curve.between_runs = evidence.between_runs;

@@ -203,11 +203,11 @@ inline constexpr int law_parameters = 6;
 
 /// A window holds so many points within this factor, else the smaller number within the smaller factor. Simulated: a
 /// quadratic on the log scale through 5 counts within 30 % covers 93 to 97 %. The factors: chosen
-/// around that, so that a value anywhere among the three counts around a figure is read from all of them.
+/// around that, so that a value a tenth beside the middle one of three counts around a figure is read from all of them.
 inline constexpr std::size_t many_points = 5;
 inline constexpr double many_within = 1.6;
 inline constexpr std::size_t few_points = 3;
-inline constexpr double few_within = 1.5;
+inline constexpr double few_within = 1.4;
 /// Share of the visits of the best visited point from which a point belongs to the window. Chosen.
 inline constexpr double few_visits_share = 0.5;
 /// Factor within which two places stand side by side. Chosen.
@@ -217,7 +217,7 @@ inline constexpr double scatters_below = 0.05;
 /// Standard deviation of the bend of a local reading before points tell it: what the square of the log of the count
 /// counts in the log cost. Chosen: a line and a square meet with 0.125 at most, a cache that ends within a factor of two
 /// and doubles the exponent with 0.7.
-inline constexpr double local_bend_deviation = 0.3;
+inline constexpr double local_bend_deviation = 0.2;
 /// Factor outside its window up to which a local reading is taken. Chosen.
 inline constexpr double outside_window_by = 1.25;
 /// Distance on the log scale within which a law must lie from every point to lend its shape between them. Chosen.

@@ -19,6 +19,14 @@ Table residuals_of(const Table& table, const Additive& model) {
   return (table == table).select(table - model.fitted(), 0.0);
 }
 
+/// The levels as far as they are reliable. Probes see moments between the frames, and not the frames themselves: what
+/// both halves share of the residuals is the machine's, the rest is chance, and is shrunk away.
+struct CalibratedLevel {
+  Additive model;
+  Table residuals;  ///< Shrunk.
+  Table table() const { return model.fitted() + residuals; }
+};
+
 /// Blocks of few visits are moved by chance as single visits are: what both halves share of them stays.
 Eigen::ArrayXd calibrated_blocks(const Eigen::ArrayXd& plain, const Eigen::ArrayXd& one, const Eigen::ArrayXd& other) {
   const double mean = plain.mean();
@@ -53,6 +61,19 @@ Eigen::ArrayXd reliability_of_rows(const LevelTables& levels, const Table& share
   return by_halves + beside * (1 - by_halves);
 }
 
+CalibratedLevel calibrated(const LevelTables& levels) {
+  CalibratedLevel level{fit_additive(levels.level), {}};
+  const Additive model_of_one = fit_additive(levels.one_half), model_of_other = fit_additive(levels.other_half);
+  const Table plain = residuals_of(levels.level, level.model);
+  const Table one = residuals_of(levels.one_half, model_of_one);
+  const Table other = residuals_of(levels.other_half, model_of_other);
+  level.model.block = calibrated_blocks(level.model.block, model_of_one.block, model_of_other.block);
+  const Table squares = plain.square();
+  level.residuals = plain;
+  if (squares.sum() > 0) level.residuals.colwise() *= reliability_of_rows(levels, one * other, squares);
+  return level;
+}
+
 /// What a level is above 0 up to the bend, or beyond it.
 Table below_bend(const Table& level) { return level.min(level_of_bend); }
 Table beyond_bend(const Table& level) { return (level - level_of_bend).max(0.0); }
@@ -80,7 +101,7 @@ class Regressors {
 };
 
 /// Rows of it times independent numbers of standard deviation 1: what the slopes of rows differ by.
-Eigen::MatrixXd slopes_of_places(const ReliableLevels& levels) {
+Eigen::MatrixXd slopes_of_places(const LevelTables& levels) {
   const Eigen::Index rows = levels.level.rows();
   const Eigen::ArrayXd log_x = levels.log_x.size() > 0 ? levels.log_x : Eigen::ArrayXd::Zero(rows).eval();
   const Table apart = (log_x.replicate(1, rows) - log_x.transpose().replicate(rows, 1)) / std::log(slopes_alike_within);
@@ -210,18 +231,17 @@ Eigen::MatrixXd ways_of_rows(const Eigen::Vector2d& shares, const Eigen::MatrixX
   return ways;
 }
 
-/// The adjustment by these slopes.
-LevelAdjustment adjustment_by(const Slopes& slopes, const ReliableLevels& levels, const Eigen::MatrixXd& of_places,
-                              const Table& present) {
+/// The adjustment by these slopes. `usual`: levels of frames that follow the yardstick as usual.
+LevelAdjustment adjustment_by(const Slopes& slopes, const Table& usual, const LevelTables& levels,
+                              const Eigen::MatrixXd& of_places, const Table& present) {
   LevelAdjustment adjustment;
   const Eigen::ArrayXd of_rows = of_places * slopes.values.tail(of_places.cols());
   adjustment.below_bend = slopes.values(0) + of_rows;
   adjustment.beyond_bend = slopes.values(1) + of_rows;
   adjustment.bend_deviation = std::sqrt(slopes.variance(0, 0) + slopes.variance(1, 1) - 2 * slopes.variance(0, 1));
-  adjustment.level = levels.level;
+  adjustment.level = usual;
   if (levels.raised.size() > 0) {
-    const Eigen::MatrixXd ways =
-        ways_of_rows(shares_of_way(levels.level, weights_of(levels.level, present)), of_places);
+    const Eigen::MatrixXd ways = ways_of_rows(shares_of_way(usual, weights_of(usual, present)), of_places);
     adjustment.level += levels.raised.colwise() * ((ways * slopes.values).array() / usual_slope - 1);
   }
   adjustment.weight = 1 / (1 + (adjustment.level / level_that_halves).square());
@@ -230,7 +250,7 @@ LevelAdjustment adjustment_by(const Slopes& slopes, const ReliableLevels& levels
 
 /// What is in doubt of costs at level 0, once all else is known. Costs of rows also rest on the blocks that they share
 /// with others. The raised part of a level is one of the slope itself, and counts twice.
-void tell_doubts(const Slopes& slopes, const ReliableLevels& levels, const Eigen::MatrixXd& of_places,
+void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::MatrixXd& of_places,
                  const Table& present, LevelAdjustment& adjustment) {
   const Table weights = (present > 0).select(adjustment.weight, 0.0);
   const Eigen::MatrixXd ways = ways_of_rows(shares_of_way(adjustment.level, weights), of_places);
@@ -259,22 +279,13 @@ void tell_doubts(const Slopes& slopes, const ReliableLevels& levels, const Eigen
 
 }  // namespace
 
-ReliableLevels reliable(const LevelTables& levels) {
-  if (!levels.are_known()) return {};
-  Additive model = fit_additive(levels.level);
-  const Additive model_of_one = fit_additive(levels.one_half), model_of_other = fit_additive(levels.other_half);
-  const Table one = residuals_of(levels.one_half, model_of_one);
-  const Table other = residuals_of(levels.other_half, model_of_other);
-  Table residuals = residuals_of(levels.level, model);
-  const Table squares = residuals.square();
-  if (squares.sum() > 0) residuals.colwise() *= reliability_of_rows(levels, one * other, squares);
-  model.block = calibrated_blocks(model.block, model_of_one.block, model_of_other.block);
-  return {model.fitted() + residuals, levels.raised, levels.log_x};
-}
-
-ReliableLevels ReliableLevels::without_column(Eigen::Index column) const {
+LevelTables LevelTables::without_column(Eigen::Index column) const {
   if (!are_known()) return {};
-  return {mileage::without_column(level, column), raised.size() > 0 ? mileage::without_column(raised, column) : raised,
+  return {mileage::without_column(level, column),
+          mileage::without_column(one_half, column),
+          mileage::without_column(other_half, column),
+          raised.size() > 0 ? mileage::without_column(raised, column) : raised,
+          apart_ms,
           log_x};
 }
 
@@ -304,21 +315,22 @@ Table LevelAdjustment::at_fast_level(const Table& log_ms) const {
          mileage::beyond_bend(level).colwise() * beyond_bend;
 }
 
-LevelAdjustment adjustment_of(const Table& log_ms, const ReliableLevels& levels) {
+LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
   const Table present = (log_ms == log_ms).cast<double>();
   if (!levels.are_known() || present.sum() == 0) return {};
 
+  const Table usual = calibrated(levels).table();
   const Eigen::MatrixXd of_places = slopes_of_places(levels);
-  const Regressors regressors(levels.level, of_places);
+  const Regressors regressors(usual, of_places);
   const MixedRegression regression(regressors, present);
   Slopes slopes = Slopes::before_any_visit(2 + of_places.cols());
-  LevelAdjustment adjustment = adjustment_by(slopes, levels, of_places, present);
+  LevelAdjustment adjustment = adjustment_by(slopes, usual, levels, of_places, present);
   for (int round = 0; round < slope_rounds; ++round) {
     const ClippedFit cost = fit_clipped(adjustment.at_fast_level(log_ms));
     const double variance = std::max(cost.noise.variance, least_slope_noise * least_slope_noise);
     // Clipped where the cost lies off the line, and back on the scale of costs as they were measured.
     slopes = regression(cost.model.fitted() + cost.clipped_residuals + regressors.by(slopes.values), variance);
-    adjustment = adjustment_by(slopes, levels, of_places, present);
+    adjustment = adjustment_by(slopes, usual, levels, of_places, present);
   }
   tell_doubts(slopes, levels, of_places, present, adjustment);
   return adjustment;

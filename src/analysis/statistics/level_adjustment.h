@@ -23,22 +23,8 @@ struct LevelTables {
   Eigen::ArrayXd log_x = {};
 
   bool are_known() const { return level.size() > 0; }
+  LevelTables without_column(Eigen::Index column) const;
 };
-
-/// Levels as far as they are reliable. Probes see moments between the frames, and not the frames themselves: what both
-/// halves share is the machine's, the rest is chance, and is shrunk away (regression calibration by the reliability
-/// ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models", 2006).
-struct ReliableLevels {
-  Eigen::ArrayXXd level;   ///< Empty where levels are not known.
-  Eigen::ArrayXXd raised;  ///< As in LevelTables.
-  Eigen::ArrayXd log_x;
-
-  bool are_known() const { return level.size() > 0; }
-  /// Those of a study without one block. How reliable they are is told by all: of few visits it is told badly.
-  ReliableLevels without_column(Eigen::Index column) const;
-};
-
-ReliableLevels reliable(const LevelTables& levels);
 
 /// Bent lines through log cost over level, one for each row, by which costs are brought to level 0.
 struct LevelAdjustment {
@@ -75,9 +61,10 @@ struct LevelAdjustment {
 /// (a Gaussian process along the axis: C. E. Rasmussen, C. K. I. Williams, "Gaussian Processes for Machine Learning",
 /// 2006). All have priors (constants.h); spikes are clipped. The mean of moments that long frames add up is their power
 /// mean with the slope as its exponent: it lies above the geometric one in proportion to the slope (to second order).
-/// Few probes dilute a slope; so levels of visits and of blocks are taken as far as they are reliable. No effect where
-/// levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
-LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const ReliableLevels& levels);
+/// Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what both halves agree on
+/// (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models",
+/// 2006). No effect where levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
+LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 
 /// How much a frame is slower at a level, both on the log scale, by the slopes that all series are drawn to.
 double usual_log_slower_at(double level);

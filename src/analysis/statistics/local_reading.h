@@ -18,7 +18,7 @@ struct Window {
 };
 
 /// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else
-/// the three nearest, within 1.5; else nothing: no counts stand close enough. Points with less than half the visits of
+/// the three nearest, within 1.4; else nothing: no counts stand close enough. Points with less than half the visits of
 /// the best visited one within 1.6 do not count where three others do: they were aimed at before it was known better.
 /// Nor do, ever, points with less than a quarter of the usual visits; and of points within 1.05 of each other one is
 /// counted.

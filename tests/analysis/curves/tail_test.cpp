@@ -57,7 +57,7 @@ TEST(Tail, FramesOfShortVisitsSpreadAsFarAsThoseOfLongOnes) {
     const Study study = night(samples, 0.2);
     const EvidenceSet evidence = gather_evidence(study);
     const SeriesEvidence& series = evidence.series.at(0);
-    const LevelAdjustment adjustment = adjustment_of(series.log_ms, reliable(series.levels));
+    const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
     double squares = 0;
     int frames = 0;
     for (const TailEvidence::Place& place : gather_tail(series, adjustment, evidence.blocks).places)
@@ -141,7 +141,7 @@ Study slow_block(double times) {
 SeriesCurve tail_of(const Study& study) {
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& series = evidence.series.at(0);
-  const LevelAdjustment adjustment = adjustment_of(series.log_ms, reliable(series.levels));
+  const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
   return *fit_tail(series, adjustment, gather_tail(series, adjustment, evidence.blocks));
 }
 
@@ -154,7 +154,7 @@ TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
   EXPECT_LT(most_doubt(night(400, 0.1)), 0.01) << "no yardstick";
   const Study study = slow_block(1.6);
   const EvidenceSet evidence = gather_evidence(study);
-  const LevelAdjustment adjustment = adjustment_of(evidence.series[0].log_ms, reliable(evidence.series[0].levels));
+  const LevelAdjustment adjustment = adjustment_of(evidence.series[0].log_ms, evidence.series[0].levels);
   const double of_slope = adjustment.slower_deviation(0, adjustment.mean_level, std::log(1.6));
   EXPECT_GT(of_slope, 0.005);
   EXPECT_GT(most_doubt(study), normal_95 * of_slope);

@@ -49,7 +49,7 @@ double mean_error(const Made& one, const LevelAdjustment& adjustment) {
 TEST(LevelAdjustment, FindsTheSlopeAndBringsCostsToTheFastLevel) {
   for (const double slope : {0.3, 0.6, 1.0}) {
     const Made one = made(slope, 0.15);
-    const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+    const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
     EXPECT_NEAR(adjustment.slope, slope, 0.05);
     EXPECT_GT(adjustment.trust, 0.9);
     EXPECT_NEAR(mean_error(one, adjustment), 0, 0.015);
@@ -59,7 +59,7 @@ TEST(LevelAdjustment, FindsTheSlopeAndBringsCostsToTheFastLevel) {
 
 TEST(LevelAdjustment, KeepsToWhatIsUsualWhereLevelsHardlyDiffer) {
   const Made one = made(1.0, 0.0005);
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.slope, slope_prior, 0.1);
   EXPECT_LT(adjustment.trust, 0.1);
   EXPECT_GT(adjustment.slower_deviation(0, 0, 0.2), 0.2 * 0.2) << "the doubt says so";
@@ -75,7 +75,7 @@ Made beside_a_neighbour(double below_bend, double beyond_bend, double mean_level
 
 TEST(LevelAdjustment, FindsTheBendWhereVisitsLieOnEitherSide) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.4, 0.2);
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.below_bend(0), 1.0, 0.06);
   EXPECT_NEAR(adjustment.beyond_bend(0), 0.2, 0.06);
   EXPECT_GT(adjustment.trust, 0.9);
@@ -101,7 +101,7 @@ TEST(LevelAdjustment, TheBendLiesOffAStraightLineAsFarAsItIsTold) {
 
 TEST(LevelAdjustment, VisitsBeyondTheBendTellNothingOfTheWayBelowIt) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.65, 0.06);
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.beyond_bend(0), 0.2, 0.1);
   EXPECT_NEAR(adjustment.below_bend(0), slope_prior, 0.1);
   const double doubt = std::sqrt(adjustment.cost_covariance(0, 0));
@@ -122,12 +122,12 @@ Made unlike_along_the_axis() {
 
 TEST(LevelAdjustment, SlopesMayDifferAlongTheAxis) {
   Made one = unlike_along_the_axis();
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   for (Eigen::Index row = 0; row < 6; ++row)
     EXPECT_NEAR(adjustment.below_bend(row), 1.2 - 0.15 * static_cast<double>(row), 0.1) << row;
   EXPECT_NEAR(adjustment.slope, 0.825, 0.05) << "of the whole series";
   one.levels.log_x.resize(0);
-  const Eigen::ArrayXd alike = adjustment_of(one.log_ms, reliable(one.levels)).below_bend;
+  const Eigen::ArrayXd alike = adjustment_of(one.log_ms, one.levels).below_bend;
   EXPECT_LT(alike.maxCoeff() - alike.minCoeff(), 0.1) << "without an axis, places differ by what each has for itself";
 }
 
@@ -140,7 +140,7 @@ TEST(LevelAdjustment, PlacesThatWereMeasuredSlowAloneRestOnThoseAroundThem) {
     half->rightCols(2) += 0.2;
   for (Eigen::Index row = 0; row < 6; ++row)
     one.log_ms.row(row).tail(2) += (1.2 - 0.15 * static_cast<double>(row)) * 0.2;
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_LT(adjustment.below_bend(5), 0.75) << "0.45 there, 0.9 on the whole";
   const auto doubt = [&](Eigen::Index row) { return std::sqrt(adjustment.cost_covariance(row, row)); };
   EXPECT_GT(doubt(5), 2 * doubt(2));
@@ -152,7 +152,7 @@ TEST(LevelAdjustment, PlacesThatWereMeasuredSlowAloneRestOnThoseAroundThem) {
 TEST(LevelAdjustment, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
   const auto doubt_at = [](double level) {
     const Made one = made(0.6, 0.0005, 0, 12, level);
-    return std::sqrt(adjustment_of(one.log_ms, reliable(one.levels)).cost_covariance(0, 0));
+    return std::sqrt(adjustment_of(one.log_ms, one.levels).cost_covariance(0, 0));
   };
   EXPECT_LT(doubt_at(-0.008), 1e-9);
   EXPECT_NEAR(doubt_at(0.05),
@@ -164,17 +164,15 @@ TEST(LevelAdjustment, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
 TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlope) {
   const Made exact = made(0.8, 0.15, 0, 30);
   const Made chancy = made(0.8, 0.15, 0.15, 30);
-  EXPECT_NEAR(adjustment_of(chancy.log_ms, reliable(chancy.levels)).slope,
-              adjustment_of(exact.log_ms, reliable(exact.levels)).slope, 0.12);
+  EXPECT_NEAR(adjustment_of(chancy.log_ms, chancy.levels).slope, adjustment_of(exact.log_ms, exact.levels).slope, 0.12);
 }
 
 TEST(LevelAdjustment, FewProbesDoNotFlattenTheSlopeOfASinglePlaceEither) {
   const Made exact = made(1, 0.15, 0, 60, 0.2, 1);
   const Made chancy = made(1, 0.15, 0.15, 60, 0.2, 1);
-  const double slope = adjustment_of(chancy.log_ms, reliable(chancy.levels)).slope;
-  EXPECT_NEAR(slope, adjustment_of(exact.log_ms, reliable(exact.levels)).slope, 0.15)
-      << "0.7 of it where chance is left in";
-  const Eigen::ArrayXXd adjusted = adjustment_of(chancy.log_ms, reliable(chancy.levels)).at_fast_level(chancy.log_ms);
+  const double slope = adjustment_of(chancy.log_ms, chancy.levels).slope;
+  EXPECT_NEAR(slope, adjustment_of(exact.log_ms, exact.levels).slope, 0.15) << "0.7 of it where chance is left in";
+  const Eigen::ArrayXXd adjusted = adjustment_of(chancy.log_ms, chancy.levels).at_fast_level(chancy.log_ms);
   EXPECT_NEAR(adjusted.mean(), 0, 0.06);
 }
 
@@ -184,14 +182,13 @@ TEST(LevelAdjustment, ASpikeTiltsNoSlopeAtASinglePlace) {
   Eigen::Index slowest = 0;
   spiked.levels.level.row(0).maxCoeff(&slowest);
   spiked.log_ms(0, slowest) += 0.6;
-  EXPECT_NEAR(adjustment_of(spiked.log_ms, reliable(spiked.levels)).slope,
-              adjustment_of(calm.log_ms, reliable(calm.levels)).slope, 0.3)
+  EXPECT_NEAR(adjustment_of(spiked.log_ms, spiked.levels).slope, adjustment_of(calm.log_ms, calm.levels).slope, 0.3)
       << "up to 2 where blocks take the spike in";
 }
 
 TEST(LevelAdjustment, LevelsThatAreChanceAloneMoveNothing) {
   const Made one = made(0.8, 0, 0.2);
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   const Eigen::ArrayXXd moved = adjustment.at_fast_level(one.log_ms) - one.log_ms;
   EXPECT_LT((moved - moved.mean()).abs().maxCoeff(), 0.12) << "by the levels as they were told it would be 0.3";
 }
@@ -206,7 +203,7 @@ TEST(LevelAdjustment, LongFramesAreBroughtDownByTheirOwnSlope) {
     (one.levels.*half) += one.levels.raised;
   one.log_ms.bottomRows(3) += 0.9 * geometric_above;
   const auto apart = [&] {
-    const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+    const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
     EXPECT_NEAR(adjustment.slope, 0.9, 0.05);
     const Eigen::ArrayXd rows = adjustment.at_fast_level(one.log_ms).rowwise().mean();
     return rows(5) - std::log(6.0) - (rows(0) - std::log(1.0));
@@ -218,23 +215,22 @@ TEST(LevelAdjustment, LongFramesAreBroughtDownByTheirOwnSlope) {
 
 TEST(LevelAdjustment, RaisedLevelsMakeTheSlopeMatterMore) {
   Made one = made(0.6, 0.15);
-  const auto doubt = [&] { return std::sqrt(adjustment_of(one.log_ms, reliable(one.levels)).cost_covariance(0, 0)); };
+  const auto doubt = [&] { return std::sqrt(adjustment_of(one.log_ms, one.levels).cost_covariance(0, 0)); };
   const double usual = doubt();
   one.levels.raised = Eigen::ArrayXXd::Constant(6, 12, 0.03);
-  const double slope = adjustment_of(one.log_ms, reliable(one.levels)).slope;
+  const double slope = adjustment_of(one.log_ms, one.levels).slope;
   EXPECT_NEAR(doubt() / usual, 1 + (2 * slope / 0.55 - 1) * 0.03 / 0.2, 0.03);
 }
 
 // Half of what the levels of visits differ by is chance of the moments that were probed.
 TEST(LevelAdjustment, ProbesBetweenShortFramesSeeTheVeryFramesBesideThem) {
   Made one = made(0.8, 0.1, 0.14, 12, 0.2, 6, 0.7);
-  EXPECT_GT(adjustment_of(one.log_ms, reliable(one.levels)).slope, 1.1)
-      << "as if the frames saw nothing of that chance";
+  EXPECT_GT(adjustment_of(one.log_ms, one.levels).slope, 1.1) << "as if the frames saw nothing of that chance";
   one.levels.apart_ms = Eigen::ArrayXd::Constant(6, 0.1);
-  EXPECT_NEAR(adjustment_of(one.log_ms, reliable(one.levels)).slope, 0.8, 0.1);
+  EXPECT_NEAR(adjustment_of(one.log_ms, one.levels).slope, 0.8, 0.1);
   Made of_long_frames = made(0.8, 0.1, 0.14);
   of_long_frames.levels.apart_ms = Eigen::ArrayXd::Constant(6, 100);
-  EXPECT_NEAR(adjustment_of(of_long_frames.log_ms, reliable(of_long_frames.levels)).slope, 0.8, 0.1);
+  EXPECT_NEAR(adjustment_of(of_long_frames.log_ms, of_long_frames.levels).slope, 0.8, 0.1);
 }
 
 TEST(LevelAdjustment, HowReliableLevelsAreIsToldByFramesOfLikeLength) {
@@ -248,8 +244,7 @@ TEST(LevelAdjustment, HowReliableLevelsAreIsToldByFramesOfLikeLength) {
       const Eigen::ArrayXXd beside_rows = rows.colwise() - rows.rowwise().mean();
       return std::sqrt((beside_rows.rowwise() - beside_rows.colwise().mean()).square().sum());
     };
-    return spread(adjustment_of(one.log_ms, reliable(one.levels)).level.bottomRows(3)) /
-           spread(one.levels.level.bottomRows(3));
+    return spread(adjustment_of(one.log_ms, one.levels).level.bottomRows(3)) / spread(one.levels.level.bottomRows(3));
   };
   const double by_all = shrunk_to({200, 200, 200, 200, 200, 200});
   const double with_others_half_as_long = shrunk_to({100, 100, 100, 200, 200, 200});
@@ -262,7 +257,7 @@ TEST(LevelAdjustment, HowReliableLevelsAreIsToldByFramesOfLikeLength) {
 TEST(LevelAdjustment, VisitsFarFromTheFastLevelTellLess) {
   Made one = made(0.5, 0);
   for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half}) (*half).col(0) += 0.4;
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.weight(0, 0), 0.5, 0.02) << "at a level of 0.2 + 0.4";
   EXPECT_GT(adjustment.weight(0, 1), 0.85);
 }
@@ -271,7 +266,7 @@ TEST(LevelAdjustment, HolesStayHoles) {
   Made one = made(0.6, 0.15);
   for (Eigen::ArrayXXd* table : {&one.log_ms, &one.levels.level, &one.levels.one_half, &one.levels.other_half})
     (*table)(2, 3) = std::numeric_limits<double>::quiet_NaN();
-  const LevelAdjustment adjustment = adjustment_of(one.log_ms, reliable(one.levels));
+  const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.slope, 0.6, 0.05);
   EXPECT_TRUE(std::isnan(adjustment.at_fast_level(one.log_ms)(2, 3)));
   EXPECT_FALSE(std::isnan(adjustment.at_fast_level(one.log_ms)(2, 4)));

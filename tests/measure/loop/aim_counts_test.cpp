@@ -103,6 +103,21 @@ TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
   EXPECT_NEAR(static_cast<double>(aimed_cells(*state)[2]), 3'333'333, 50'000);
 }
 
+// Capacities of four ways lie beyond their counts. Each look there takes longer than the one before.
+TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
+  PlanRequest request = aiming({100, 200'000});
+  request.goal = {};
+  request.time_s = 3;
+  scripted::ScriptedState state({{"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}}, request);
+  place_series(*state);
+  ASSERT_TRUE(state->has_spent_less_than(0.1)) << "else there is nothing to see";
+  aim_at_figures(*state);
+  double longest_s = 0;
+  for (const Visit& visit : state.visits()) longest_s = std::max(longest_s, visit.took_s);
+  EXPECT_GT(state->recorder.visits_s(), 0.24 * 3) << "else there is nothing to see";
+  EXPECT_LE(state->recorder.visits_s(), 0.24 * 3 + longest_s) << "the visit that passes the share is the last one";
+}
+
 TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   PlanRequest request = aiming({10'000, 100'000});
   request.most_count = 120'000;
