@@ -114,7 +114,7 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   if (!answer.at) return false;
   answer.source = Source::local;
   const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
-  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->doubt_at(x); }, reach_of(*window)};
+  Reading reading{log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x); }, reach_of(*window)};
   for (const Curve* curve : series.without_counting_blocks())
     reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window, series.all.noise).value_or(*fit)));
   give_interval(series, reading, log_budget, answer);

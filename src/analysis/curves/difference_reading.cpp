@@ -21,7 +21,7 @@ std::optional<WindowReading> WindowReading::of(const Pair& pair, const Window& w
 Difference WindowReading::at(double x) const {
   std::vector<double> without;
   for (const LocalFit& fit : without_) without.push_back(fit.value_at(x));
-  return pair_->with_error(x, all_.value_at(x), without, std::hypot(all_.doubt_at(x), pair_->doubt_at(x)));
+  return pair_->with_error(x, all_.value_at(x), without, std::hypot(all_.scatter_at(x), pair_->doubt_at(x)));
 }
 
 double WindowReading::expected_width(double x, double slope) const {

@@ -99,9 +99,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   const Eigen::VectorXd free = LeastSquares(matrix)(values);
   fit.squared_residuals_ = (matrix * free - values).squaredNorm();
   fit.degrees_of_freedom_ = static_cast<int>(rows - columns);
-  if (columns == 3 && noise.degrees_of_freedom > 0)
-    fit.bend_prior_ = noise.variance / (local_bend_deviation * local_bend_deviation);
-  matrix(rows, columns - 1) = std::sqrt(fit.bend_prior_);
+  if (columns == 3 && noise.degrees_of_freedom > 0) matrix(rows, 2) = std::sqrt(noise.variance) / local_bend_deviation;
   const Eigen::VectorXd solved = LeastSquares(matrix)(values);
   std::copy(solved.begin(), solved.end(), fit.coefficients_);
   const SmallSquare normal = matrix.transpose() * matrix;
@@ -119,17 +117,13 @@ double LocalFit::value_at(double x) const {
 
 double LocalFit::slope_at(double x) const { return coefficients_[1] + 2 * coefficients_[2] * std::log(x / middle_); }
 
-std::array<double, 3> LocalFit::response_at(double x) const {
-  const double place = std::log(x / middle_);
-  std::array<double, 3> response{};
-  for (std::size_t i = 0; i < 3; ++i) response[i] = inverse_[i][0] + place * (inverse_[i][1] + place * inverse_[i][2]);
-  return response;
-}
-
 double LocalFit::leverage_at(double x) const {
   const double place = std::log(x / middle_);
-  const auto [even, tilted, bent] = response_at(x);
-  return even + place * (tilted + place * bent);
+  const double row[3] = {1, place, place * place};
+  double leverage = 0;
+  for (int i = 0; i < 3; ++i)
+    for (int j = 0; j < 3; ++j) leverage += row[i] * inverse_[i][j] * row[j];
+  return leverage;
 }
 
 double LocalFit::error_at(double x) const { return std::sqrt(noise_.variance * leverage_at(x)); }
@@ -139,11 +133,6 @@ double LocalFit::scatter_at(double x) const {
   const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one visit, if it were noise
   if (f_p_value(scatter / noise_.variance, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
   return t_quantile(0.975, degrees_of_freedom_) * std::sqrt(scatter * leverage_at(x));
-}
-
-double LocalFit::doubt_at(double x) const {
-  const double of_bend = std::sqrt(noise_.variance * bend_prior_) * response_at(x)[2];
-  return std::hypot(scatter_at(x), normal_95 * of_bend);
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {

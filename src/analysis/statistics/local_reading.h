@@ -2,7 +2,6 @@
 // where a law over the whole range is bent by caches.
 #pragma once
 
-#include <array>
 #include <optional>
 
 #include "analysis/statistics/cell_means.h"
@@ -48,10 +47,10 @@ class LocalFit {
   /// Standard error of the value at x from the noise of the visits and the prior of the bend.
   double error_at(double x) const;
 
-  /// 95 % half-width that the value at x has beside chance, which leaving out blocks shows: what it takes from the
-  /// prior of the bend; and from points that scatter around the free parabola by more than their noise explains (F-test
-  /// at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
-  double doubt_at(double x) const;
+  /// 95 % half-width that the value at x has from points that scatter around the free parabola by more than their noise
+  /// explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
+  /// 0 where they do not, and where there are not more points than coefficients.
+  double scatter_at(double x) const;
 
  private:
   Window window_;
@@ -60,13 +59,9 @@ class LocalFit {
   double coefficients_[3] = {0, 0, 0};
   double squared_residuals_ = 0;  ///< Weighted sum of squared differences from the free parabola.
   int degrees_of_freedom_ = 0;    ///< Points less coefficients.
-  double bend_prior_ = 0;         ///< What it adds to the normal matrix: visits that it is worth.
   double inverse_[3][3] = {};     ///< Of the normal matrix.
 
-  /// The inverse times (1, place, place^2).
-  std::array<double, 3> response_at(double x) const;
   double leverage_at(double x) const;
-  double scatter_at(double x) const;
 };
 
 }  // namespace mileage

@@ -4,8 +4,6 @@
 
 #include <gtest/gtest.h>
 
-#include "analysis/statistics/constants.h"
-
 namespace mileage {
 namespace {
 
@@ -92,19 +90,15 @@ TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {
 TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1, 0);
   const Noise noise{0.01 * 0.01, 40};  // of a visit; five of them a point
-  const double of_bend = LocalFit::through(points, {740, 1350}, noise)->doubt_at(1000);
+  const auto scatter = [&](const Noise& one) { return LocalFit::through(points, {740, 1350}, one)->scatter_at(1000); };
+  EXPECT_EQ(scatter(noise), 0);
   points.log_ms(2) += 0.1;  // a count that is a tenth dearer in every block
-  EXPECT_GT(LocalFit::through(points, {740, 1350}, noise)->doubt_at(1000), 0.05 + of_bend);
-  const auto doubt = [&](const Noise& other) {
-    return LocalFit::through(points, {740, 1350}, other)->doubt_at(1000) -
-           LocalFit::through(points_at(points.x, 1, 0), {740, 1350}, other)->doubt_at(1000);
-  };
-  EXPECT_EQ(doubt({0.2 * 0.2, 40}), 0) << "noise explains it";
-  EXPECT_EQ(doubt({}), 0) << "nothing was repeated: nothing to hold it against";
-  Points three = points_at(places({860, 1000, 1160}), 1, 0);
-  const double of_three = LocalFit::through(three, {860, 1160}, noise)->doubt_at(1000);
-  three.log_ms(1) += 0.1;
-  EXPECT_EQ(LocalFit::through(three, {860, 1160}, noise)->doubt_at(1000), of_three) << "a parabola fits any three";
+  EXPECT_GT(scatter(noise), 0.05);
+  EXPECT_EQ(scatter({0.2 * 0.2, 40}), 0) << "noise explains it";
+  EXPECT_EQ(scatter({}), 0) << "nothing was repeated: nothing to hold it against";
+  points = points_at(places({860, 1000, 1160}), 1, 0);
+  points.log_ms(1) += 0.1;
+  EXPECT_EQ(scatter(noise), 0) << "a parabola fits any three";
 }
 
 TEST(LocalFit, LivesWithHolesDownToTwoPoints) {
@@ -122,16 +116,12 @@ TEST(LocalFit, NoisyPointsBendItNoFartherThanCostsBend) {
   EXPECT_NEAR(LocalFit::through(points, {820, 1220}, {})->value_at(1000), 0.06, 1e-9);
 }
 
-// A cache that ends there: points that are known well tell of it, and others are in doubt by what it may be.
-TEST(LocalFit, WhatItTakesFromThePriorOfTheBendIsInDoubt) {
-  const Points points = points_at(places({820, 1000, 1220}), 1, local_bend_deviation);
-  const auto known_well = LocalFit::through(points, {820, 1220}, {0.002 * 0.002, 40});
-  EXPECT_NEAR(known_well->value_at(1000), 0, 0.001);
-  EXPECT_LT(known_well->doubt_at(1000), 0.002);
-  const auto noisy = LocalFit::through(points, {820, 1220}, {0.1 * 0.1, 40});
-  const double off = noisy->value_at(1000);
-  EXPECT_NEAR(off, local_bend_deviation * std::pow(std::log(1.22), 2) * 2 / 3, 0.002) << "as a straight line reads it";
-  EXPECT_NEAR(noisy->doubt_at(1000), normal_95 * off, 0.003) << "a bend of one standard deviation";
+TEST(LocalFit, PointsThatAreKnownWellBendItAsTheyDo) {
+  const Points points = points_at(places({820, 1000, 1220}), 1, 0.6);
+  EXPECT_NEAR(LocalFit::through(points, {820, 1220}, {0.002 * 0.002, 40})->value_at(1000), 0, 0.001);
+  EXPECT_NEAR(LocalFit::through(points, {820, 1220}, {0.1 * 0.1, 40})->value_at(1000),
+              0.6 * std::pow(std::log(1.22), 2) * 2 / 3, 0.002)
+      << "as a straight line reads it";
 }
 
 }  // namespace
