@@ -84,9 +84,26 @@ TEST(BreakEvenView, APairThatSavesNothingIsWorthItNowhere) {
   setting.counts = made::counts_between(100, 10'000, 8);
   setting.visit_noise = 0.001;
   const Report report = report_of(made::study_of(setting));
-  EXPECT_EQ(worth_table(report.about, report.break_evens).rows()[0][2], "nowhere");
-  EXPECT_TRUE(json_of(report)["worth_from"][0]["count"].is_null());
+  const std::vector<std::string> row = worth_table(report.about, report.break_evens).rows().at(0);
+  EXPECT_EQ(row.at(2), "nowhere");
+  EXPECT_EQ(row.at(4), "not enough, told up to 10k");
+  const Json json = json_of(report)["worth_from"][0];
+  EXPECT_TRUE(json["count"].is_null());
+  EXPECT_EQ(json["reason"], row.at(4));
   EXPECT_EQ(break_even_sentence(report.about, report.break_evens), "No break-even among 1 pair in the measured range.");
+}
+
+TEST(BreakEvenView, APairMeasuredAtNoRangeInCommonIsNotKnown) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
+  setting.counts = made::counts_between(100, 10'000, 8);
+  Study study = made::study_of(setting);
+  std::erase_if(study.visits,
+                [](const Visit& visit) { return (visit.count > 1000) == (visit.series.variant == "objects"); });
+  const Report report = report_of(study);
+  const std::vector<std::string> row = worth_table(report.about, report.break_evens).rows().at(0);
+  EXPECT_EQ(row.at(2), "not known");
+  EXPECT_EQ(row.at(4), "they share no range of lanterns");
 }
 
 TEST(BreakEvenView, TheSentenceNamesTheFirstThreeOfMany) {
