@@ -7,6 +7,7 @@
 
 #include "festival/drift/drift_kernel.h"
 #include "festival/drift/sorting.h"
+#include "festival/mixing.h"
 #include "mileage/types/variant.h"
 
 namespace mileage::festival {
@@ -31,7 +32,18 @@ inline void carry(const Moment& now, Lantern& one) {
 }
 
 /// Lantern number `index` as it is set afloat. Depends on seed and index alone.
-Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index);
+inline Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
+  const std::uint64_t own = splitmix64(seed ^ splitmix64(static_cast<std::uint64_t>(index)));
+  Lantern one;
+  one.x_m = pond_edge_m * share_of(own);
+  one.y_m = pond_edge_m * share_of(splitmix64(own + 1));
+  one.height_m = 0.3F + 0.1F * share_of(splitmix64(own + 2));
+  one.vx = share_of(splitmix64(own + 3)) - 0.5F;
+  one.vy = share_of(splitmix64(own + 4)) - 0.5F;
+  one.flicker = share_of(splitmix64(own + 5));
+  one.key = static_cast<std::uint32_t>(splitmix64(own + 6));
+  return one;
+}
 
 /// The inner steps of frame number `frame`: knob `work` of them, and for a heavy lantern so many times more.
 FrameWork work_of_frame(const SetUp& set_up, const Sorting& sorting, std::int64_t frame);

@@ -11,10 +11,7 @@ constexpr std::int64_t strip = 512;
 /// Columns begin at places that are apart by whole pages and this much. Where all of them begin at the same place of a
 /// page, they fall into the same few sets of the nearest caches, and some counts take a tenth longer than their
 /// neighbours.
-constexpr std::size_t page_floats = 1024;
 constexpr std::size_t stagger_floats = 112;
-/// The keys begin half a page further.
-constexpr std::size_t keys_begin = page_floats / 2;
 
 std::size_t stride_for(std::int64_t count) {
   const auto pages = (static_cast<std::size_t>(count) + page_floats - 1) / page_floats;
@@ -35,31 +32,9 @@ void LanternColumns::reserve(std::int64_t count) {
   keys_.resize(keys_begin + static_cast<std::size_t>(count));
 }
 
-void LanternColumns::set(std::int64_t i, const Lantern& one) {
-  column(x_m)[i] = one.x_m;
-  column(y_m)[i] = one.y_m;
-  column(height_m)[i] = one.height_m;
-  column(vx)[i] = one.vx;
-  column(vy)[i] = one.vy;
-  column(vz)[i] = one.vz;
-  column(age_s)[i] = one.age_s;
-  column(flicker)[i] = one.flicker;
-  column(lean)[i] = one.lean;
-  keys()[i] = one.key;
-}
-
 void LanternColumns::set_velocity(std::int64_t i, float vx_now, float vy_now) {
   column(vx)[i] = vx_now;
   column(vy)[i] = vy_now;
-}
-
-std::uint32_t* LanternColumns::keys() { return keys_.data() + keys_begin; }
-
-const std::uint32_t* LanternColumns::keys() const { return keys_.data() + keys_begin; }
-
-Lantern LanternColumns::lantern(std::int64_t i) const {
-  return {column(x_m)[i], column(y_m)[i],   column(height_m)[i], column(vx)[i],   column(vy)[i],
-          column(vz)[i],  column(age_s)[i], column(flicker)[i],  column(lean)[i], keys()[i]};
 }
 
 void LanternColumns::carry_range(std::int64_t from, std::int64_t to, const std::vector<Moment>& moments,

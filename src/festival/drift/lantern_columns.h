@@ -10,6 +10,10 @@
 
 namespace mileage::festival {
 
+/// Columns begin at places that are apart by whole pages and a little more; the keys begin half a page further.
+inline constexpr std::size_t page_floats = 1024;
+inline constexpr std::size_t keys_begin = page_floats / 2;
+
 /// Lanterns of one kind.
 class LanternColumns {
  public:
@@ -34,8 +38,8 @@ class LanternColumns {
 
   float* column(Field field) { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
   const float* column(Field field) const { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
-  std::uint32_t* keys();
-  const std::uint32_t* keys() const;
+  std::uint32_t* keys() { return keys_.data() + keys_begin; }
+  const std::uint32_t* keys() const { return keys_.data() + keys_begin; }
 
   std::int64_t count_ = 0;
   std::int64_t room_ = 0;
@@ -43,5 +47,23 @@ class LanternColumns {
   LineVector<float> numbers_;
   LineVector<std::uint32_t> keys_;
 };
+
+inline void LanternColumns::set(std::int64_t i, const Lantern& one) {
+  column(x_m)[i] = one.x_m;
+  column(y_m)[i] = one.y_m;
+  column(height_m)[i] = one.height_m;
+  column(vx)[i] = one.vx;
+  column(vy)[i] = one.vy;
+  column(vz)[i] = one.vz;
+  column(age_s)[i] = one.age_s;
+  column(flicker)[i] = one.flicker;
+  column(lean)[i] = one.lean;
+  keys()[i] = one.key;
+}
+
+inline Lantern LanternColumns::lantern(std::int64_t i) const {
+  return {column(x_m)[i], column(y_m)[i],   column(height_m)[i], column(vx)[i],   column(vy)[i],
+          column(vz)[i],  column(age_s)[i], column(flicker)[i],  column(lean)[i], keys()[i]};
+}
 
 }  // namespace mileage::festival

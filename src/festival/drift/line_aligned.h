@@ -3,6 +3,7 @@
 
 #include <cstddef>
 #include <new>
+#include <utility>
 #include <vector>
 
 namespace mileage::festival {
@@ -21,6 +22,15 @@ struct LineAligned {
     return static_cast<Value*>(::operator new (count * sizeof(Value), std::align_val_t{cache_line_bytes}));
   }
   void deallocate(Value* place, std::size_t) { ::operator delete (place, std::align_val_t{cache_line_bytes}); }
+
+  /// Numbers without a value are left as memory is: millions of them are written right after.
+  template <class Made, class... From>
+  void construct(Made* place, From&&... from) {
+    if constexpr (sizeof...(From) == 0)
+      ::new (static_cast<void*>(place)) Made;
+    else
+      ::new (static_cast<void*>(place)) Made(std::forward<From>(from)...);
+  }
 
   bool operator==(const LineAligned&) const { return true; }
 };

@@ -76,7 +76,7 @@ TEST(Curve, WithoutRepetitionNoLawIsTested) {
   EXPECT_FALSE(curve.all.law);
 }
 
-TEST(Curve, IsTrustedToFourTimesItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
+TEST(Curve, IsTrustedToTwiceItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
   const SeriesCurve known = curve_of(linear, 0.02);
   EXPECT_DOUBLE_EQ(known.all.farthest(), 200'000);
   EXPECT_EQ(known.all.source_at(200'000), Source::extrapolated);
