@@ -202,8 +202,8 @@ inline constexpr int law_parameters = 6;
 // ---- Reading near a place: local fits and interpolation ----
 
 /// A window holds so many points within this factor, else the smaller number within the smaller factor. Simulated: a
-/// quadratic on the log scale through 5 counts within 30 % covers 93 to 97 %. The factors: chosen
-/// around that, so that a value a tenth beside the middle one of three counts around a figure is read from all of them.
+/// quadratic on the log scale through 5 counts within 30 % covers 93 to 97 %. The factors: chosen around that, and so
+/// that a value a tenth beside the middle one of three counts around a figure is read from all of them.
 inline constexpr std::size_t many_points = 5;
 inline constexpr double many_within = 1.6;
 inline constexpr std::size_t few_points = 3;

@@ -31,8 +31,8 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 Interval reach_of(const Window& window);
 
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two
-/// of them). Its bend has a prior, which counts against the noise of the visits (ridge regression: A. E. Hoerl, R. W.
-/// Kennard, 1970): through few noisy points a free parabola rests on the middle one alone.
+/// of them). Its bend has a prior, which counts against the noise of the visits (A. E. Hoerl, R. W. Kennard, "Ridge
+/// Regression", Technometrics 12, 1970): through few noisy points a free parabola rests on the middle one alone.
 class LocalFit {
  public:
   /// `noise` is that of one visit; where it is not known, the bend is free. Nothing where the window holds fewer than

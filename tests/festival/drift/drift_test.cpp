@@ -71,6 +71,17 @@ TEST(DriftOutcome, NoticesASingleLanternThatIsForgotten) {
   EXPECT_THAT(noticed(WrongRecords::Wrong::skips_last, 1000), testing::HasSubstr("mean age"));
 }
 
+// Set afloat, numbers are even: of all between a and b, the spread is (b - a) / sqrt(12).
+TEST(DriftOutcome, TellsTheMeanAndTheSpreadOfAllLanterns) {
+  const Outcome outcome = outcome_after(make_drift_columns, drift_set_up(100'000), 0);
+  EXPECT_NEAR(value_of(outcome, "mean height"), 0.35, 0.0005);
+  EXPECT_NEAR(value_of(outcome, "spread of height"), 0.1 / std::sqrt(12), 0.0002);
+  EXPECT_NEAR(value_of(outcome, "mean flicker"), 0.5, 0.005);
+  EXPECT_NEAR(value_of(outcome, "spread of flicker"), 1 / std::sqrt(12), 0.002);
+  EXPECT_EQ(value_of(outcome, "mean age"), 0);
+  EXPECT_EQ(value_of(outcome, "spread of age"), 0);
+}
+
 TEST(Drift, LanternsStayInThePondAndAlive) {
   const mileage::SetUp set_up = drift_set_up(300);
   const Outcome outcome = outcome_after(make_drift_records, set_up, 3000);
