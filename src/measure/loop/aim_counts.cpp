@@ -6,7 +6,6 @@
 #include <optional>
 
 #include "analysis/evidence/judged_visit.h"
-#include "analysis/statistics/statistics.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/placing.h"
 #include "measure/loop/slow_frames.h"
@@ -80,23 +79,30 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   }
 }
 
-/// Good visits of a block, or of all, by series and count.
-std::vector<std::map<std::int64_t, std::vector<double>>> good_costs(const StudyState& state, std::optional<int> block) {
+/// Good visits of all blocks, by series and count.
+std::vector<std::map<std::int64_t, std::vector<double>>> good_costs(const StudyState& state) {
   std::vector<std::map<std::int64_t, std::vector<double>>> good(state.plan.series.size());
   for (const Visit& visit : state.recorder.study().visits)
-    if (is_evidence(visit, state.recorder.judge()) && (!block || visit.block == block))
+    if (is_evidence(visit, state.recorder.judge()))
       good[state.index_of(visit.series)][visit.count].push_back(state.recorder.judge().rough_fast_ms(visit));
   return good;
 }
 
-/// In place of what was looked at before between them, where there are any; what lies outside is corrected by the
-/// nearest of them.
-void take_costs_of(StudyState& state, std::optional<int> block) {
-  const auto good = good_costs(state, block);
+/// Of two the smaller one: spikes are long.
+double usual_of(std::vector<double> values) {
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>((values.size() - 1) / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+/// What blocks tell, in place of what was looked at before between them; what lies outside is corrected by the nearest
+/// of them.
+void take_costs_of_blocks(StudyState& state) {
+  const auto good = good_costs(state);
   for (std::size_t series = 0; series < good.size(); ++series) {
     if (good[series].empty()) continue;
     RoughCosts measured;
-    for (const auto& [count, ms] : good[series]) measured[count] = median(ms);
+    for (const auto& [count, ms] : good[series]) measured[count] = usual_of(ms);
     const auto [smallest, smallest_ms] = *measured.begin();
     const auto [largest, largest_ms] = *measured.rbegin();
     const double below = smallest_ms / rough_cost(state.costs[series], smallest);
@@ -105,13 +111,6 @@ void take_costs_of(StudyState& state, std::optional<int> block) {
       if (count < smallest || count > largest) measured.emplace(count, ms * (count > largest ? above : below));
     state.costs[series] = measured;
   }
-}
-
-/// Of two the smaller one: spikes are long.
-double usual_of(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>((values.size() - 1) / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
 }
 
 /// What the good visits of all blocks tell of what a figure is read from.
@@ -130,7 +129,7 @@ AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std
 }
 
 void aim_into_jumps(StudyState& state) {
-  const auto good = good_costs(state, std::nullopt);
+  const auto good = good_costs(state);
   for (Aim& aim : state.aims)
     if (aim.at && aim.frames == FramesOf::typical) aim_into_jump(aim, points_of(aim, good));
 }
@@ -202,7 +201,7 @@ void aim_at_figures(StudyState& state) {
 void correct_aims(StudyState& state, int block) {
   if (!state.plan.aim) return;
   const bool is_early = block < blocks_that_aim;
-  take_costs_of(state, is_early ? std::optional(block) : std::nullopt);
+  take_costs_of_blocks(state);
   bool has_moved = false;
   for (Aim& aim : state.aims) {
     if (aim.frames != FramesOf::typical || (!is_early && (aim.other || !aim.at))) continue;
