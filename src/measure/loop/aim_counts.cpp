@@ -79,9 +79,11 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   }
 }
 
-/// Good visits of all blocks, by series and count.
-std::vector<std::map<std::int64_t, std::vector<double>>> good_costs(const StudyState& state) {
-  std::vector<std::map<std::int64_t, std::vector<double>>> good(state.plan.series.size());
+/// What good visits of all blocks took, by series and count.
+using GoodCosts = std::vector<std::map<std::int64_t, std::vector<double>>>;
+
+GoodCosts good_costs(const StudyState& state) {
+  GoodCosts good(state.plan.series.size());
   for (const Visit& visit : state.recorder.study().visits)
     if (is_evidence(visit, state.recorder.judge()))
       good[state.index_of(visit.series)][visit.count].push_back(state.recorder.judge().rough_fast_ms(visit));
@@ -97,8 +99,7 @@ double usual_of(std::vector<double> values) {
 
 /// What blocks tell, in place of what was looked at before between them; what lies outside is corrected by the nearest
 /// of them.
-void take_costs_of_blocks(StudyState& state) {
-  const auto good = good_costs(state);
+void take_costs_of_blocks(StudyState& state, const GoodCosts& good) {
   for (std::size_t series = 0; series < good.size(); ++series) {
     if (good[series].empty()) continue;
     RoughCosts measured;
@@ -114,7 +115,7 @@ void take_costs_of_blocks(StudyState& state) {
 }
 
 /// What the good visits of all blocks tell of what a figure is read from.
-AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std::vector<double>>>& good) {
+AimPoints points_of(const Aim& aim, const GoodCosts& good) {
   AimPoints points;
   for (const auto& [count, ms] : good[aim.series]) {
     const auto visits = static_cast<int>(ms.size());
@@ -128,8 +129,7 @@ AimPoints points_of(const Aim& aim, const std::vector<std::map<std::int64_t, std
   return points;
 }
 
-void aim_into_jumps(StudyState& state) {
-  const auto good = good_costs(state);
+void aim_into_jumps(StudyState& state, const GoodCosts& good) {
   for (Aim& aim : state.aims)
     if (aim.at && aim.frames == FramesOf::typical) aim_into_jump(aim, points_of(aim, good));
 }
@@ -201,7 +201,8 @@ void aim_at_figures(StudyState& state) {
 void correct_aims(StudyState& state, int block) {
   if (!state.plan.aim) return;
   const bool is_early = block < blocks_that_aim;
-  take_costs_of_blocks(state);
+  const GoodCosts good = good_costs(state);
+  take_costs_of_blocks(state, good);
   bool has_moved = false;
   for (Aim& aim : state.aims) {
     if (aim.frames != FramesOf::typical || (!is_early && (aim.other || !aim.at))) continue;
@@ -213,7 +214,7 @@ void correct_aims(StudyState& state, int block) {
   }
   has_moved = aim_at_other_frames(state) || has_moved;
   if (has_moved) choose_places(state.aims);
-  aim_into_jumps(state);
+  aim_into_jumps(state, good);
 }
 
 }  // namespace mileage

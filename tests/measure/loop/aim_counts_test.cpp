@@ -85,6 +85,28 @@ TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
       << "those around the typical capacity stay";
 }
 
+// In the second block, visits below the capacity of 333,333 take twice as long. The first one knew better.
+TEST(AimCounts, ASpikeMovesNone) {
+  const std::vector<Visit>* visits = nullptr;
+  int spiked = 0;
+  const scripted::FrameTimes with_spike = [&](std::int64_t count, std::int64_t frame) {
+    const auto before = visits == nullptr ? 0 : std::count_if(visits->begin(), visits->end(), [&](const Visit& visit) {
+      return visit.status == VisitStatus::kept && visit.count == count;
+    });
+    const bool is_spiked = before == 1 && count > 220'000 && count < 320'000;
+    spiked += is_spiked && frame == 0;
+    return (is_spiked ? 100 : 50) * count;
+  };
+  scripted::ScriptedState state({{"objects", with_spike}}, aiming({10'000, 100'000, 1'000'000}));
+  visits = &state.visits();
+  place_series(*state);
+  aim_at_figures(*state);
+  const std::vector<std::int64_t> aimed = aimed_cells(*state);
+  make_blocks(*state);
+  EXPECT_GE(spiked, 1);
+  EXPECT_EQ(aimed_cells(*state), aimed);
+}
+
 TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
   scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000}));
   place_series(*state);

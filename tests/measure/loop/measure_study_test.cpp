@@ -435,26 +435,6 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   EXPECT_GE(near.rbegin()->second, 4);
 }
 
-// In the second block, the visit below the capacity takes twice as long. The first one knew better.
-TEST_F(MeasureStudy, ASpikeMovesNoAim) {
-  PlanRequest request = plan_request({1000, 3000, 10'000, 30'000}, 6);
-  request.aim = true;
-  int spiked = 0;
-  const auto frame_ns = [&](std::int64_t count, std::int64_t frame) {
-    int before = 0;
-    for (const Visit& visit : visits_of(VisitStatus::kept)) before += visit.count == count;
-    const bool is_spiked = before == 1 && count > 11'000 && count < 16'000;
-    spiked += is_spiked && frame == 0;
-    return (is_spiked ? 2000 : 1000) * count;
-  };
-  measure({{"objects", frame_ns}}, request);
-  ASSERT_GE(spiked, 1);
-  std::map<std::int64_t, int> near;
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    if (visit.count > 4'000 && visit.count < 30'000 && visit.count != 10'000) ++near[visit.count];
-  EXPECT_EQ(near.size(), 5U);
-}
-
 // The other way round, where time left no count of the plan below the aim: all first visits are over the budget.
 TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
   PlanRequest request = plan_request({1000, 3000, 10'000, 30'000, 60'000}, 0);
