@@ -1,6 +1,8 @@
 #include "measure/machine/probe_threads.h"
 
+#include <atomic>
 #include <cmath>
+#include <thread>
 
 #include <gtest/gtest.h>
 
@@ -23,6 +25,29 @@ class ScaledClock : public Clock {
   std::int64_t start_ns_ = clock_.now_ns();
 };
 
+/// Holds all threads but its own in their reading, when told to. Wakes take a ten thousandth of their time on it.
+class HoldingClock : public ScaledClock {
+ public:
+  HoldingClock() : ScaledClock(1e-4) {}
+  std::int64_t now_ns() override {
+    while (holds_ && std::this_thread::get_id() != own_) {
+      one_is_held_ = true;
+      std::this_thread::yield();
+    }
+    return ScaledClock::now_ns();
+  }
+  void hold_others() { holds_ = true; }
+  void let_go() { holds_ = false; }
+  void wait_until_one_is_held() const {
+    while (!one_is_held_) std::this_thread::yield();
+  }
+
+ private:
+  std::thread::id own_ = std::this_thread::get_id();
+  std::atomic<bool> holds_{false};
+  std::atomic<bool> one_is_held_{false};
+};
+
 TEST(ProbeThreads, RunTheWorkOnEveryProbe) {
   ScaledClock clock(1e-4);  // a busy machine wakes them within 1 s
   ProbeThreads threads(1, clock);
@@ -33,14 +58,16 @@ TEST(ProbeThreads, RunTheWorkOnEveryProbe) {
 }
 
 TEST(ProbeThreads, WhoIsNotAwakeInTimeTakesNoPartInThatProbe) {
-  ScaledClock clock(1e6);  // nobody wakes within 0.1 ns
-  ProbeThreads threads(2, clock);
-  int of_nobody = 0;
-  for (int probe = 0; probe < 2000; ++probe) {
-    threads.begin_together();
-    of_nobody += threads.slowest_ns() == 0;
-  }
-  EXPECT_GT(of_nobody, 1000) << "but for those during which the asking thread slept itself";
+  HoldingClock clock;
+  ProbeThreads threads(1, clock);
+  clock.hold_others();
+  threads.begin_together();  // the other thread is in this one's work from here on
+  clock.wait_until_one_is_held();
+  threads.begin_together();
+  EXPECT_EQ(threads.slowest_ns(), 0) << "it cannot be awake for the second probe";
+  clock.let_go();
+  threads.begin_together();
+  EXPECT_GT(threads.slowest_ns(), 0) << "it is there again for the third one";
 }
 
 TEST(ProbeThreads, EndWithoutAnyProbe) {
