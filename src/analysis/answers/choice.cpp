@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "analysis/analysis.h"
+#include "analysis/answers/capacity.h"
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
 #include "analysis/answers/worth_from.h"
@@ -54,7 +55,7 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const bool begins = below == nullptr || !series[below->use]->all.covers(x);
   const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, {}};
+    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, false, {}};
   };
 
   if (begins) return stretch(as_well.front(), !all);
@@ -72,18 +73,35 @@ bool same_answer(const Stretch& a, const Stretch& b) {
   return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.alone == b.alone && a.to_fit == b.to_fit;
 }
 
-/// Borders between two series in use, where the change gets worth it, with intervals.
-void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series, double worth_ms) {
+/// Where a border stands by the answer to its own question.
+struct Border {
+  double at = 0;
+  Interval interval;
+};
+
+std::optional<Border> border_between(const Stretch& before, const Stretch& after,
+                                     const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms) {
+  if (after.past_budget) {
+    const Capacity passes = capacity(*series[before.use], budget_ms);
+    return passes.at ? std::optional(Border{*passes.at, passes.interval}) : std::nullopt;
+  }
+  if (before.use == after.use || after.to_fit) return std::nullopt;
+  const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
+  return worth ? std::optional(Border{worth->at, worth->interval}) : std::nullopt;
+}
+
+void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series, double budget_ms,
+                   double worth_ms) {
   for (std::size_t i = 1; i < stretches.size(); ++i) {
     Stretch& before = stretches[i - 1];
     Stretch& after = stretches[i];
-    if (before.use == after.use || before.to < after.from || after.to_fit) continue;
-    const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
-    if (!worth) continue;
-    if (worth->at > before.from && worth->at < after.to) before.to = after.from = worth->at;
+    if (before.to < after.from) continue;
+    const auto border = border_between(before, after, series, budget_ms, worth_ms);
+    if (!border) continue;
+    if (border->at > before.from && border->at < after.to) before.to = after.from = border->at;
     const bool holds_border =
-        after.from >= worth->interval.low.value_or(0) && after.from <= worth->interval.high.value_or(HUGE_VAL);
-    if (holds_border) after.from_interval = worth->interval;
+        after.from >= border->interval.low.value_or(0) && after.from <= border->interval.high.value_or(HUGE_VAL);
+    if (holds_border) after.from_interval = border->interval;
   }
 }
 
@@ -109,15 +127,16 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
       follows_gap = false;
       continue;
     }
-    if (!same_answer(stretches.back(), here)) {
-      const double border = std::sqrt(stretches.back().to * x);
+    if (const Stretch below = stretches.back(); !same_answer(below, here)) {
+      const double border = std::sqrt(below.to * x);
       stretches.back().to = border;
       stretches.push_back(here);
       stretches.back().from = border;
+      stretches.back().past_budget = below.fits && cost_ms(*series[below.use], x) > budget_ms;
     }
     stretches.back().to = x;
   }
-  place_borders(stretches, series, worth_ms);
+  place_borders(stretches, series, budget_ms, worth_ms);
   return stretches;
 }
 

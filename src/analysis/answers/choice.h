@@ -19,12 +19,13 @@ struct SeriesCurve;
 struct Stretch {
   double from = 0;
   double to = 0;
-  std::size_t use = 0;     ///< Index of the series to use.
-  bool matters = true;     ///< False where every series does as well: no difference is clear and worth anything.
-  bool fits = true;        ///< Whether the series in use is within the budget.
-  bool alone = false;      ///< Whether it began where no other series was measured.
-  bool to_fit = false;     ///< Whether it is in use because simpler ones that do as well are over the budget.
-  Interval from_interval;  ///< 95 % of `from`, where another series was in use before (worth_from.h).
+  std::size_t use = 0;       ///< Index of the series to use.
+  bool matters = true;       ///< False where every series does as well: no difference is clear and worth anything.
+  bool fits = true;          ///< Whether the series in use is within the budget.
+  bool alone = false;        ///< Whether it began where no other series was measured.
+  bool to_fit = false;       ///< Whether it is in use because simpler ones that do as well are over the budget.
+  bool past_budget = false;  ///< Whether it began where what was in use before, or still is, passes the budget.
+  Interval from_interval;    ///< 95 % of `from`, where a change gets worth it (worth_from.h) or a budget is passed.
 };
 
 /// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use
@@ -32,7 +33,8 @@ struct Stretch {
 /// changes to the earliest series that does as well as the cheapest and saves more than `worth_ms` against what is in
 /// use. While only the cheapest saves that much and simpler ones do nearly as well, it waits for one of them, until
 /// twice `worth_ms` would be lost. No series that is over the budget is in use where another fits. A border between two
-/// series stands where the change gets worth it (worth_from.h), as far as that lies within both stretches. A series
+/// series stands where the change gets worth it (worth_from.h), and where what is in use passes the budget it stands at
+/// its capacity (capacity.h), as far as that lies within both stretches. A series
 /// takes part only as far as it was measured; where none was, there is no stretch. Neighbouring places with the same
 /// answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);

@@ -105,6 +105,30 @@ TEST(Choice, MarksWhereNothingFits) {
   EXPECT_FALSE(stretches.back().fits);
 }
 
+TEST(Choice, PassesTheBudgetAtTheCapacityWithItsInterval) {
+  const Study study = made::study_of(setting_of({{"objects", steep}}, 0.02));
+  const Analysis analysis = analyse(study);
+  const Capacity capacity = capacity_answer(analysis, {}).capacities.at(0).capacity;
+  const ChosenStretch& over = choice_answer(analysis, {}).groups.at(0).stretches.back();
+  ASSERT_FALSE(over.fits);
+  EXPECT_TRUE(over.past_budget);
+  EXPECT_DOUBLE_EQ(over.from, capacity.at.value()) << "one answer to one question";
+  EXPECT_DOUBLE_EQ(over.from_interval.low.value(), capacity.interval.low.value());
+  EXPECT_DOUBLE_EQ(over.from_interval.high.value(), capacity.interval.high.value());
+}
+
+TEST(Choice, LeavesWhatPassesTheBudgetAtItsCapacity) {
+  const auto nearly_as_dear = [](double n) { return 0.985 * steep(n); };
+  const Study study = made::study_of(setting_of({{"objects", steep}, {"records", nearly_as_dear}}, 0.001));
+  const Analysis analysis = analyse(study);
+  const auto stretches = choice_answer(analysis, {}).groups.at(0).stretches;
+  const auto records = std::find_if(stretches.begin(), stretches.end(), [](const auto& one) { return one.use == 1; });
+  ASSERT_NE(records, stretches.end());
+  EXPECT_TRUE(records->to_fit) << "they save too little to change for anything else";
+  EXPECT_DOUBLE_EQ(records->from, capacity_answer(analysis, {}).capacities.at(0).capacity.at.value());
+  EXPECT_TRUE(records->from_interval.closed());
+}
+
 /// Two workers halve the frame, and the machine draws 2.5 times as much meanwhile.
 TEST(Choice, MayBeByEnergy) {
   Study study = made::study_of(
