@@ -109,7 +109,7 @@ TEST(Choice, PassesTheBudgetAtTheCapacityWithItsInterval) {
   const Study study = made::study_of(setting_of({{"objects", steep}}, 0.02));
   const Analysis analysis = analyse(study);
   const Capacity capacity = capacity_answer(analysis, {}).capacities.at(0).capacity;
-  const ChosenStretch& over = choice_answer(analysis, {}).groups.at(0).stretches.back();
+  const ChosenStretch over = choice_answer(analysis, {}).groups.at(0).stretches.back();
   ASSERT_FALSE(over.fits);
   EXPECT_TRUE(over.past_budget);
   EXPECT_DOUBLE_EQ(over.from, capacity.at.value()) << "one answer to one question";
