@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <vector>
 
 #include <Eigen/Core>
@@ -75,39 +76,71 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 
 Interval reach_of(const Window& window) { return {window.least / outside_window_by, window.most * outside_window_by}; }
 
+namespace {
+
+/// A parabola in log-log (a straight line through two points) as weighted equations.
+struct Equations {
+  Eigen::MatrixXd matrix;
+  Eigen::VectorXd values;
+};
+
+Equations equations_of(const Points& points, const std::vector<Eigen::Index>& rows, double middle) {
+  const auto size = static_cast<Eigen::Index>(rows.size());
+  Equations equations{Eigen::MatrixXd(size, std::min<Eigen::Index>(3, size)), Eigen::VectorXd(size)};
+  for (Eigen::Index row = 0; row < size; ++row) {
+    const Eigen::Index point = rows[static_cast<std::size_t>(row)];
+    const double root = std::sqrt(points.weight(point));
+    const double place = std::log(points.x(point) / middle);
+    for (Eigen::Index column = 0; column < equations.matrix.cols(); ++column)
+      equations.matrix(row, column) = root * std::pow(place, static_cast<double>(column));
+    equations.values(row) = root * points.log_ms(point);
+  }
+  return equations;
+}
+
+std::vector<Eigen::Index> inside_of(const Window& window, const Points& points, std::vector<Eigen::Index> rows) {
+  std::erase_if(rows, [&](Eigen::Index i) { return points.x(i) < window.least || points.x(i) > window.most; });
+  return rows;
+}
+
+std::vector<Eigen::Index> all_of(const Points& points) {
+  std::vector<Eigen::Index> rows(static_cast<std::size_t>(points.x.size()));
+  std::iota(rows.begin(), rows.end(), 0);
+  return rows;
+}
+
+}  // namespace
+
 std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window, const Noise& noise) {
   LocalFit fit;
   fit.window_ = window;
   fit.middle_ = std::sqrt(window.least * window.most);
   fit.noise_ = noise;
-  std::vector<Eigen::Index> inside;
-  for (Eigen::Index i = 0; i < points.x.size(); ++i)
-    if (points.x(i) >= window.least && points.x(i) <= window.most) inside.push_back(i);
-  if (inside.size() < 2) return std::nullopt;
-  const auto rows = static_cast<Eigen::Index>(inside.size());
-  const Eigen::Index columns = std::min<Eigen::Index>(3, rows);
-  Eigen::MatrixXd matrix = Eigen::MatrixXd::Zero(rows + 1, columns);  // the last row is the prior's
-  Eigen::VectorXd values = Eigen::VectorXd::Zero(rows + 1);
-  for (Eigen::Index row = 0; row < rows; ++row) {
-    const Eigen::Index point = inside[static_cast<std::size_t>(row)];
-    const double root = std::sqrt(points.weight(point));
-    const double place = std::log(points.x(point) / fit.middle_);
-    for (Eigen::Index column = 0; column < columns; ++column)
-      matrix(row, column) = root * std::pow(place, static_cast<double>(column));
-    values(row) = root * points.log_ms(point);
-  }
-  const Eigen::VectorXd free = LeastSquares(matrix)(values);
-  fit.squared_residuals_ = (matrix * free - values).squaredNorm();
-  fit.degrees_of_freedom_ = static_cast<int>(rows - columns);
-  if (columns == 3 && noise.degrees_of_freedom > 0) matrix(rows, 2) = std::sqrt(noise.variance) / local_bend_deviation;
-  const Eigen::VectorXd solved = LeastSquares(matrix)(values);
+  fit.read_scatter(points);
+  const auto [matrix, values] = equations_of(points, inside_of(window, points, all_of(points)), fit.middle_);
+  const Eigen::Index columns = matrix.cols();
+  if (columns < 2) return std::nullopt;
+  Eigen::MatrixXd with_prior = Eigen::MatrixXd::Zero(matrix.rows() + 1, columns);
+  with_prior.topRows(matrix.rows()) = matrix;
+  if (columns == 3 && noise.degrees_of_freedom > 0)
+    with_prior(matrix.rows(), 2) = std::sqrt(noise.variance) / local_bend_deviation;
+  Eigen::VectorXd with_zero = Eigen::VectorXd::Zero(matrix.rows() + 1);
+  with_zero.head(matrix.rows()) = values;
+  const Eigen::VectorXd solved = LeastSquares(with_prior)(with_zero);
   std::copy(solved.begin(), solved.end(), fit.coefficients_);
-  const SmallSquare normal = matrix.transpose() * matrix;
+  const SmallSquare normal = with_prior.transpose() * with_prior;
   for (Eigen::Index row = 0; row < columns; ++row) {
     const SmallVector inverse = solution_of(normal, SmallVector::Unit(columns, row));
     std::copy(inverse.begin(), inverse.end(), fit.inverse_[row]);
   }
   return fit;
+}
+
+/// One stray visit tells nothing of its count: it may be a spike.
+void LocalFit::read_scatter(const Points& points) {
+  const auto [matrix, values] = equations_of(points, inside_of(window_, points, visited_often(points)), middle_);
+  degrees_of_freedom_ = static_cast<int>(matrix.rows() - matrix.cols());
+  if (degrees_of_freedom_ > 0) squared_residuals_ = (matrix * LeastSquares(matrix)(values) - values).squaredNorm();
 }
 
 double LocalFit::value_at(double x) const {

@@ -49,7 +49,8 @@ class LocalFit {
 
   /// 95 % half-width that the value at x has from points that scatter around the free parabola by more than their noise
   /// explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
-  /// 0 where they do not, and where there are not more points than coefficients.
+  /// 0 where they do not, and where there are not more points than coefficients. Points that a stray visit or two made
+  /// do not count here.
   double scatter_at(double x) const;
 
  private:
@@ -57,10 +58,11 @@ class LocalFit {
   double middle_ = 1;  ///< Geometric middle of the window; coefficients are of log(x / middle).
   Noise noise_;
   double coefficients_[3] = {0, 0, 0};
-  double squared_residuals_ = 0;  ///< Weighted sum of squared differences from the free parabola.
+  double squared_residuals_ = 0;  ///< Weighted sum of squared differences of points visited often from a free parabola.
   int degrees_of_freedom_ = 0;    ///< Points less coefficients.
   double inverse_[3][3] = {};     ///< Of the normal matrix.
 
+  void read_scatter(const Points& points);
   double leverage_at(double x) const;
 };
 
