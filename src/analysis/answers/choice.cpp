@@ -178,7 +178,7 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
   const ChosenStretch* end = group.stretches.data() + group.stretches.size();
   const ChosenStretch* later =
       std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
-  if (later != end) {
+  if (later != end && !later->alone) {  // else what is used here was not measured there
     advice.next = later->use;
     advice.next_from = later->from;
     advice.next_from_interval = later->from_interval;

@@ -68,7 +68,7 @@ struct Advice {
   std::size_t use = 0;  ///< Place among the series of the study.
   bool matters = false;
   bool fits = true;
-  std::optional<std::size_t> next;  ///< What to use from `next_from` on.
+  std::optional<std::size_t> next;  ///< What to use from `next_from` on; nothing where only one is measured from there.
   double next_from = 0;
   Interval next_from_interval;                           ///< 95 %.
   std::vector<std::pair<std::size_t, double>> costs_ms;  ///< Of the group's series there, as far as they were measured.

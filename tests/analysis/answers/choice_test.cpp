@@ -98,6 +98,18 @@ TEST(Choice, SaysNothingWhereNothingWasMeasured) {
   EXPECT_TRUE(stretches[1].alone) << "nothing to hold it against";
 }
 
+TEST(Choice, AdvisesNoChangeToWhatIsMeasuredAlone) {
+  Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
+  Questions questions;
+  questions.at = {20'000};
+  const auto advice = [&] { return choice_answer(analyse(study), questions).groups.at(0).advice.at(0); };
+  ASSERT_EQ(advice().use, 1U) << "columns are worth it there";
+  std::erase_if(study.visits,
+                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 50'000; });
+  EXPECT_EQ(advice().use, 1U);
+  EXPECT_FALSE(advice().next) << "objects beyond have nothing to be held against";
+}
+
 TEST(Choice, MarksWhereNothingFits) {
   const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}}, 0));
   const auto& stretches = answer.groups.at(0).stretches;
