@@ -1,5 +1,7 @@
 #include "views/choice_map_view.h"
 
+#include <regex>
+
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
@@ -12,6 +14,7 @@ namespace {
 
 using testing::ElementsAre;
 using testing::HasSubstr;
+using testing::StartsWith;
 
 /// Objects get dearer with scatter: columns are worth it from 20,000 on, or from 3,000 on.
 struct ScatterMap {
@@ -55,6 +58,24 @@ TEST(ChoiceMapView, TableHasARowForEachValueAndAColumnForEachPlace) {
   EXPECT_EQ(table.rows()[0].back(), "columns");
   EXPECT_THAT(choice_map_text(known.around, known.choice, known.maps),
               HasSubstr("Which variant to use over lanterns and scatter"));
+}
+
+TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
+  const ScatterMap whole;
+  Study study = whole.study.study();
+  std::erase_if(study.visits,
+                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 200'000; });
+  const AnalysedStudy cut(study);
+  const ChoiceAnswer choice = choice_answer(cut.analysis(), {});
+  const ChoiceMap map = choice_maps(cut.analysis(), choice).at(0);
+  const About around = about(cut.analysis());
+  EXPECT_THAT(choice_map_table(around, choice, map).rows()[0].back(), StartsWith("only objects"));
+  const auto pale_boxes = [](const std::string& script) {
+    const std::regex pale("solid 0.25");
+    return std::distance(std::sregex_iterator(script.begin(), script.end(), pale), std::sregex_iterator());
+  };
+  EXPECT_GT(pale_boxes(choice_map_figure_script(around, choice, map, FigureFormat::png)),
+            pale_boxes(choice_map_figure_script(whole.around, whole.choice, whole.maps.at(0), FigureFormat::png)));
 }
 
 TEST(ChoiceMapView, JsonSaysWhatToUseAtEachPlaceAndValue) {
