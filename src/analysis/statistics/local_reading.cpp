@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 #include <vector>
 
 #include <Eigen/Core>
@@ -98,14 +97,11 @@ Equations equations_of(const Points& points, const std::vector<Eigen::Index>& ro
   return equations;
 }
 
-std::vector<Eigen::Index> inside_of(const Window& window, const Points& points, std::vector<Eigen::Index> rows) {
-  std::erase_if(rows, [&](Eigen::Index i) { return points.x(i) < window.least || points.x(i) > window.most; });
-  return rows;
-}
-
-std::vector<Eigen::Index> all_of(const Points& points) {
-  std::vector<Eigen::Index> rows(static_cast<std::size_t>(points.x.size()));
-  std::iota(rows.begin(), rows.end(), 0);
+std::vector<Eigen::Index> inside_of(const Window& window, const Points& points, double least_weight) {
+  std::vector<Eigen::Index> rows;
+  for (Eigen::Index i = 0; i < points.x.size(); ++i)
+    if (points.x(i) >= window.least && points.x(i) <= window.most && points.weight(i) >= least_weight)
+      rows.push_back(i);
   return rows;
 }
 
@@ -117,7 +113,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   fit.middle_ = std::sqrt(window.least * window.most);
   fit.noise_ = noise;
   fit.read_scatter(points);
-  const auto [matrix, values] = equations_of(points, inside_of(window, points, all_of(points)), fit.middle_);
+  const auto [matrix, values] = equations_of(points, inside_of(window, points, 0), fit.middle_);
   const Eigen::Index columns = matrix.cols();
   if (columns < 2) return std::nullopt;
   Eigen::MatrixXd with_prior = Eigen::MatrixXd::Zero(matrix.rows() + 1, columns);
@@ -138,7 +134,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
 
 /// One stray visit tells nothing of its count: it may be a spike.
 void LocalFit::read_scatter(const Points& points) {
-  const auto [matrix, values] = equations_of(points, inside_of(window_, points, visited_often(points)), middle_);
+  const auto [matrix, values] = equations_of(points, inside_of(window_, points, stray_weight(points)), middle_);
   degrees_of_freedom_ = static_cast<int>(matrix.rows() - matrix.cols());
   if (degrees_of_freedom_ > 0) squared_residuals_ = (matrix * LeastSquares(matrix)(values) - values).squaredNorm();
 }
