@@ -92,10 +92,10 @@ TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   EXPECT_EQ(floor["measured"], true) << "by the series without it";
   const json choice = answer("choose m.study.jsonl");
   for (const char* part : {"choices", "everywhere"})
-    EXPECT_THAT(choice[part].dump(), Not(HasSubstr("a floor"))) << "no way to do the work";
+    EXPECT_THAT(choice.at(part).dump(), Not(HasSubstr("a floor"))) << "no way to do the work";
   const json pairs = answer("breakeven m.study.jsonl");
   for (const char* part : {"break_evens", "none", "worth_from"})
-    EXPECT_THAT(pairs[part].dump(), Not(HasSubstr("a floor")));
+    EXPECT_THAT(pairs.at(part).dump(), Not(HasSubstr("a floor")));
   const std::string ends = run("capacity m.study.jsonl").out;
   EXPECT_THAT(ends, HasSubstr("What runs out first"));
   EXPECT_THAT(ends, HasSubstr("the frame's thread"));
