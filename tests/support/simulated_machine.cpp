@@ -28,6 +28,10 @@ constexpr double bends_at = 1.5;
 constexpr double steepest_beside_neighbour = 1.4;
 constexpr double flattest_beyond = 0.1;
 constexpr double steepest_beyond = 0.5;
+/// Variance by which series differ from study to study while the yardstick does not, per unit of the mean level that
+/// others make, and the level from which on, log scale: recorded over hours of one machine.
+constexpr double untold_variance_per_level = 0.002;
+constexpr double untold_from = 0.03;
 /// A tenth of such probes are faster by so much than the middle one.
 constexpr double fast_below_middle = 1.2816 * probe_noise;
 /// Ends of the usual plan's counts.
@@ -108,7 +112,7 @@ class SimulatedRunner : public Runner {
     drift_for(work_s);
     double took_s = 0;
     while (work_s > 0) {
-      const double slowness = std::exp(response_.log_slower_at(log_slowness()));
+      const double slowness = std::exp(response_.log_slower_at(log_slowness()) + response_.untold * untold_deviation());
       const double until_change_s = std::min(stretch_.next_change_s, flip_.next_change_s) - now_s();
       const double needs_s = work_s * slowness;
       const double passes_s = std::min(needs_s, std::max(until_change_s, 1e-7));
@@ -126,15 +130,24 @@ class SimulatedRunner : public Runner {
   }
 
   double log_slowness() const {
-    const double by_stretch = stretch_.is_slow ? std::log(slow_factor) : 0;
-    if (noise_.bends) return stretch_.is_slow ? std::max(0.0, by_stretch + drift_) : 0;
-    return drift_ + by_stretch + (flip_.is_slow ? std::log(flip_factor) : 0);
+    if (noise_.bends) return stretch_.is_slow ? std::max(0.0, log_by_others() + drift_) : 0;
+    return drift_ + log_by_others();
+  }
+
+  double log_by_others() const {
+    return (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
+  }
+
+  /// By the mean level so far that others have made.
+  double untold_deviation() const {
+    return now_s() > 0 ? std::sqrt(untold_variance_per_level * std::max(0.0, level_s_ / now_s() - untold_from)) : 0;
   }
 
   double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }
 
   void pass(double seconds) {
     const std::int64_t ns = std::max<std::int64_t>(1, std::llround(seconds * 1e9));
+    level_s_ += seconds * log_by_others();
     clock_.pass(ns);
     clock_ns_ = clock_.now_ns();
     change(stretch_, stretch_mean_s());
@@ -179,6 +192,7 @@ class SimulatedRunner : public Runner {
   struct Response {
     double slope = 1;
     double beyond = 1;
+    double untold = 0;  ///< In deviations: how much slower frames are without any level that tells it.
 
     double log_slower_at(double log_slowness) const {
       const double bend = std::log(bends_at);
@@ -201,12 +215,12 @@ class SimulatedRunner : public Runner {
       const double slope = slope_around(series.variant == "other" ? noise_.other_slope : noise_.one_slope);
       const double beyond = noise_.bends ? flattest_beyond + (steepest_beyond - flattest_beyond) * uniform() : slope;
       responses_.push_back(
-          {series, {slope, beyond}, noise_.place_deviation * normal(), noise_.place_deviation * normal()});
+          {series, {slope, beyond, normal()}, noise_.place_deviation * normal(), noise_.place_deviation * normal()});
       known = std::prev(responses_.end());
     }
     const double along = std::log(count / first_count) / std::log(last_count / first_count) * std::acos(0.0);
     const double of_place = known->at_first * std::cos(along) + known->at_last * std::sin(along);
-    return {known->response.slope + of_place, known->response.beyond + of_place};
+    return {known->response.slope + of_place, known->response.beyond + of_place, known->response.untold};
   }
 
   double slope_around(double mean) {
@@ -230,6 +244,7 @@ class SimulatedRunner : public Runner {
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
+  double level_s_ = 0;  ///< Level by others, times the seconds that it lasted.
   std::vector<SeriesResponse> responses_;
   Response response_;
   std::vector<float> slowness_of_frames_;

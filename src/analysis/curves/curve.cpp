@@ -165,7 +165,9 @@ double SeriesCurve::doubt_at(double x) const {
 double SeriesCurve::slope_error_at(double x) const {
   const Eigen::MatrixXd& covariance = adjustment.cost_covariance;
   if (covariance.size() == 0) return 0;
-  const auto error = [&](std::ptrdiff_t place) { return std::sqrt(std::max(0.0, covariance(place, place))); };
+  const auto error = [&](std::ptrdiff_t place) {
+    return std::sqrt(std::max(0.0, covariance(place, place)) + adjustment.untold_variance);
+  };
   const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
   const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
   if (above == 0 || above > last) return error(std::min(above, last));

@@ -100,7 +100,8 @@ struct SeriesCurve {
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
-  /// Standard error of the cost at x, log scale, from the doubt of the slopes: between the places around it.
+  /// Standard error of the cost at x, log scale, from how the machine slows its frames: the doubt of the slopes
+  /// that visits left, between the places around x, and what no level tells.
   double slope_error_at(double x) const;
   /// The same from all the doubt of the adjustment.
   double adjusted_error_at(double x) const;

@@ -162,6 +162,17 @@ TEST(SeriesCurve, TheDoubtOfSlopesIsThatOfThePlacesAround) {
   EXPECT_NEAR(curve.adjusted_error_at(550), std::hypot(0.02, 0.006), 1e-12);
 }
 
+TEST(SeriesCurve, WhatNoLevelTellsIsInTheCostsOfAllPlaces) {
+  SeriesCurve curve;
+  curve.places = {100, 1000};
+  curve.adjustment.cost_covariance = Eigen::Vector2d(0.01 * 0.01, 0.03 * 0.03).asDiagonal();
+  curve.adjustment.untold_variance = 0.02 * 0.02;
+  EXPECT_NEAR(curve.slope_error_at(100), std::hypot(0.01, 0.02), 1e-12);
+  EXPECT_NEAR(curve.slope_error_at(5000), std::hypot(0.03, 0.02), 1e-12);
+  EXPECT_NEAR(*half_width(curve, 100, {1.0, 1.0, 1.0}, 0, 1), 1.96 * std::hypot(0.01, 0.02), 1e-4)
+      << "blocks that agree do not take it away";
+}
+
 /// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.
 Study on_restless_machine(double slope) {
   made::Setting setting;

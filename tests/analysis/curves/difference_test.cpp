@@ -40,6 +40,15 @@ SeriesCurve flat_curve(double ms, double level_doubt) {
   return curve;
 }
 
+TEST(Pair, OfEachSeriesHoldsWhatNoLevelTells) {
+  SeriesCurve one = flat_curve(4, 0);
+  SeriesCurve other = flat_curve(1, 0);
+  EXPECT_NEAR(Pair(one, other).at(1000).error.value, 0, 1e-6);
+  one.adjustment.untold_variance = 0.03 * 0.03;
+  other.adjustment.untold_variance = 0.04 * 0.04;
+  EXPECT_NEAR(Pair(one, other).at(1000).error.value, 0.05, 1e-6);
+}
+
 TEST(Pair, WorthCountsTheDoubtOfTheOtherAsFarAsTheOtherCounts) {
   const SeriesCurve sure = flat_curve(4, 0);
   const SeriesCurve doubted = flat_curve(1, 0.1);
