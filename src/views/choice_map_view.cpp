@@ -27,14 +27,15 @@ std::string cell_text(const GroupChoice& group, double x) {
   const ChosenStretch* here = stretch_at(group, x);
   if (here == nullptr) return "";
   if (!here->matters && here->fits) return "any";
-  return (here->alone ? "only " : "") + group.label(here->use) + (here->fits ? "" : " (over)");
+  const std::string among = here->not_measured && !here->alone ? " (no " + group.label(*here->not_measured) + ")" : "";
+  return (here->alone ? "only " : "") + group.label(here->use) + among + (here->fits ? "" : " (over)");
 }
 
 /// A box of a band, in the colour of what is in use.
 std::string box(int number, const ChosenStretch& stretch, double y, const char* colour) {
   return fmt::format("set object {} rect from {},{} to {},{} fc rgb '{}' fs transparent solid {} noborder behind\n",
                      number, stretch.from, y - half_band, stretch.to, y + half_band, colour,
-                     stretch.matters && !stretch.alone ? 0.8 : 0.25);
+                     stretch.matters && !stretch.alone && !stretch.not_measured ? 0.8 : 0.25);
 }
 
 /// From here on nothing fits the budget.
@@ -134,7 +135,7 @@ std::string choice_map_figure_script(const About& about, const ChoiceAnswer& ans
              "set xlabel {9} textcolor rgb '{0}'\nset title {10} font ',15' textcolor rgb '{0}'\n"
              "plot {11}$borders using 1:2:3:4 with xerrorbars lw 2.4 pt 7 ps 0.9*scale lc rgb '{0}' title "
              "'border, with its 95 % interval', NaN with points pt 5 ps 2.2*scale lc rgb '{1}' title 'pale: "
-             "nothing to choose between', NaN with lines lw 3 lc rgb '{12}' title {13}\n",
+             "no choice is told', NaN with lines lw 3 lc rgb '{12}' title {13}\n",
              look::ink, look::rule, 1 - 105.0 / height, 75.0 / height, from / 1.05, to * 1.05, rows + 0.55,
              decade_tics(from / 1.05, to * 1.05, [&](double x) { return place_text(x, about.axis); }), tics,
              gnuplot_text(about.axis.things),

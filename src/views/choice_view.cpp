@@ -34,9 +34,10 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
   return interval.low || interval.high ? interval_text(interval, about.axis) : "";
 }
 
-const char* because_text(const GroupChoice& group, const ChosenStretch& stretch) {
+std::string because_text(const GroupChoice& group, const ChosenStretch& stretch) {
   if (!stretch.fits) return "over budget, the best measured";
   if (stretch.alone) return "the only one measured there";
+  if (stretch.not_measured) return group.label(*stretch.not_measured) + " was not measured there";
   if (!stretch.matters) return "no difference is worth it";
   if (stretch.to_fit) return "fits, and simpler ones that do as well do not";
   return stretch.use == group.members.front() ? "none of the others saves enough" : "the simplest that saves enough";
@@ -58,6 +59,7 @@ Json choice_row(const About& about, const GroupChoice& group, const ChosenStretc
   row["to"] = place_json(stretch.to, about.axis);
   row["matters"] = stretch.matters;
   row["fits"] = stretch.fits;
+  row["not_measured"] = stretch.not_measured ? Json(about.label(*stretch.not_measured)) : Json(nullptr);
   row["unit"] = about.cost_unit;
   row["saves_ms_at"] = savings_json(about, stretch);
   return row;

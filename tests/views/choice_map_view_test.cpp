@@ -8,6 +8,7 @@
 
 #include "analysis/analysed_study.h"
 #include "support/made_studies.h"
+#include "views/choice_view.h"
 
 namespace mileage {
 namespace {
@@ -60,6 +61,11 @@ TEST(ChoiceMapView, TableHasARowForEachValueAndAColumnForEachPlace) {
               HasSubstr("Which variant to use over lanterns and scatter"));
 }
 
+std::ptrdiff_t pale_boxes(const std::string& script) {
+  const std::regex pale("solid 0.25");
+  return std::distance(std::sregex_iterator(script.begin(), script.end(), pale), std::sregex_iterator());
+}
+
 TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
   const ScatterMap whole;
   Study study = whole.study.study();
@@ -70,12 +76,23 @@ TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
   const ChoiceMap map = choice_maps(cut.analysis(), choice).at(0);
   const About around = about(cut.analysis());
   EXPECT_THAT(choice_map_table(around, choice, map).rows()[0].back(), StartsWith("only objects"));
-  const auto pale_boxes = [](const std::string& script) {
-    const std::regex pale("solid 0.25");
-    return std::distance(std::sregex_iterator(script.begin(), script.end(), pale), std::sregex_iterator());
-  };
   EXPECT_GT(pale_boxes(choice_map_figure_script(around, choice, map, FigureFormat::png)),
             pale_boxes(choice_map_figure_script(whole.around, whole.choice, whole.maps.at(0), FigureFormat::png)));
+}
+
+TEST(ChoiceMapView, WhatStandsInForTheBestIsNotShownAsChosen) {
+  const ScatterMap known;
+  ChoiceAnswer choice = known.choice;
+  const auto script = [&] {
+    return choice_map_figure_script(known.around, choice, known.maps.at(0), FigureFormat::png);
+  };
+  const std::ptrdiff_t pale_before = pale_boxes(script());
+  GroupChoice& group = choice.groups.at(known.maps.at(0).rows.at(0).group);
+  ASSERT_TRUE(group.stretches.back().matters);
+  group.stretches.back().not_measured = group.members.front();
+  EXPECT_EQ(pale_boxes(script()), pale_before + 1);
+  EXPECT_THAT(choice_map_table(known.around, choice, known.maps.at(0)).rows()[0].back(), HasSubstr("(no objects)"));
+  EXPECT_THAT(choice_table(known.around, group).text(), HasSubstr("objects was not measured there"));
 }
 
 TEST(ChoiceMapView, JsonSaysWhatToUseAtEachPlaceAndValue) {

@@ -54,8 +54,11 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const bool all = as_well.size() == series.size();
   const bool begins = below == nullptr || !series[below->use]->all.covers(x);
   const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
+  const std::optional<std::size_t> not_measured = below == nullptr        ? std::nullopt
+                                                  : begins && below->fits ? std::optional(below->use)
+                                                                          : below->not_measured;
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, false, {}};
+    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, not_measured, false, {}};
   };
 
   if (begins) return stretch(as_well.front(), !all);
@@ -70,7 +73,8 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
 }
 
 bool same_answer(const Stretch& a, const Stretch& b) {
-  return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.alone == b.alone && a.to_fit == b.to_fit;
+  return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.alone == b.alone && a.to_fit == b.to_fit &&
+         a.not_measured == b.not_measured;
 }
 
 /// Where a border stands by the answer to its own question.
@@ -178,7 +182,8 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
   const ChosenStretch* end = group.stretches.data() + group.stretches.size();
   const ChosenStretch* later =
       std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
-  if (later != end && !later->alone) {  // else what is used here was not measured there
+  const bool is_told = later != end && !later->alone && later->not_measured == here->not_measured;
+  if (is_told) {  // else what is used here was not measured there
     advice.next = later->use;
     advice.next_from = later->from;
     advice.next_from_interval = later->from_interval;
@@ -196,6 +201,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
   for (const std::size_t member : choice.members) curves.push_back(&analysis.curves[member]);
   for (Stretch& stretch : choose(curves, asked.budget_ms, asked.worth_ms)) {
     stretch.use = choice.members[stretch.use];
+    if (stretch.not_measured) stretch.not_measured = choice.members[*stretch.not_measured];
     choice.stretches.push_back(with_savings(stretch, curves.front()->all, analysis.curves[stretch.use].all));
   }
   for (const std::size_t member : choice.members)

@@ -19,11 +19,13 @@ struct SeriesCurve;
 struct Stretch {
   double from = 0;
   double to = 0;
-  std::size_t use = 0;       ///< Index of the series to use.
-  bool matters = true;       ///< False where every series does as well: no difference is clear and worth anything.
-  bool fits = true;          ///< Whether the series in use is within the budget.
-  bool alone = false;        ///< Whether it began where no other series was measured.
-  bool to_fit = false;       ///< Whether it is in use because simpler ones that do as well are over the budget.
+  std::size_t use = 0;  ///< Index of the series to use.
+  bool matters = true;  ///< False where every series does as well: no difference is clear and worth anything.
+  bool fits = true;     ///< Whether the series in use is within the budget.
+  bool alone = false;   ///< Whether it began where no other series was measured.
+  bool to_fit = false;  ///< Whether it is in use because simpler ones that do as well are over the budget.
+  /// What was in use below, within the budget, and was not measured so far: the choice is among the others.
+  std::optional<std::size_t> not_measured;
   bool past_budget = false;  ///< Whether it began where what was in use before, or still is, passes the budget.
   Interval from_interval;    ///< 95 % of `from`, where a change gets worth it (worth_from.h) or a budget is passed.
 };
@@ -35,8 +37,8 @@ struct Stretch {
 /// twice `worth_ms` would be lost. No series that is over the budget is in use where another fits. A border between two
 /// series stands where the change gets worth it (worth_from.h), and where what is in use passes the budget it stands at
 /// its capacity (capacity.h), as far as that lies within both stretches. A series takes part only as far as it was
-/// measured; where none was, there is no stretch. Neighbouring places with the same answer become one stretch. `series`
-/// must not be empty; `worth_ms` >= 0.
+/// measured; where none was, there is no stretch. Beyond the end of what is in use, others only stand in for it.
+/// Neighbouring places with the same answer become one stretch. `series` must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.
@@ -68,7 +70,8 @@ struct Advice {
   std::size_t use = 0;  ///< Place among the series of the study.
   bool matters = false;
   bool fits = true;
-  std::optional<std::size_t> next;  ///< What to use from `next_from` on; nothing where only one is measured from there.
+  /// What to use from `next_from` on; nothing where only one is measured from there, or all but what was in use before.
+  std::optional<std::size_t> next;
   double next_from = 0;
   Interval next_from_interval;                           ///< 95 %.
   std::vector<std::pair<std::size_t, double>> costs_ms;  ///< Of the group's series there, as far as they were measured.

@@ -110,6 +110,24 @@ TEST(Choice, AdvisesNoChangeToWhatIsMeasuredAlone) {
   EXPECT_FALSE(advice().next) << "objects beyond have nothing to be held against";
 }
 
+TEST(Choice, AdvisesNoChangeToWhatOnlyStandsInForTheBest) {
+  const auto slightly_flatter = [](double n) { return 0.7 * steep(n); };
+  Study study =
+      made::study_of(setting_of({{"objects", steep}, {"records", slightly_flatter}, {"columns", flat}}, 0.01));
+  std::erase_if(study.visits,
+                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 50'000; });
+  Questions questions;
+  questions.at = {20'000};
+  const GroupChoice group = choice_answer(analyse(study), questions).groups.at(0);
+  ASSERT_EQ(group.advice.at(0).use, 2U) << "columns are worth it there";
+  EXPECT_FALSE(group.advice.at(0).next) << "columns beyond may be as good";
+  const ChosenStretch& beyond = *stretch_at(group, 70'000);
+  EXPECT_NE(beyond.use, 2U);
+  EXPECT_EQ(beyond.not_measured, 2U);
+  EXPECT_FALSE(beyond.alone);
+  EXPECT_FALSE(stretch_at(group, 20'000)->not_measured);
+}
+
 TEST(Choice, MarksWhereNothingFits) {
   const ChoiceAnswer answer = choices_of(setting_of({{"objects", steep}}, 0));
   const auto& stretches = answer.groups.at(0).stretches;
