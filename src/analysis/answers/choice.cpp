@@ -89,7 +89,8 @@ std::optional<Border> border_between(const Stretch& before, const Stretch& after
     const Capacity passes = capacity(*series[before.use], budget_ms);
     return passes.at ? std::optional(Border{*passes.at, passes.interval}) : std::nullopt;
   }
-  if (before.use == after.use || after.to_fit) return std::nullopt;
+  const bool ends = after.not_measured != before.not_measured;  // nothing beats what is in use there
+  if (before.use == after.use || after.to_fit || ends) return std::nullopt;
   const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
   return worth ? std::optional(Border{worth->at, worth->interval}) : std::nullopt;
 }
