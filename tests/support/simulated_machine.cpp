@@ -44,7 +44,7 @@ constexpr double beside_frames_s = 0.015;
 class SimulatedRunner : public Runner {
  public:
   SimulatedRunner(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed)
-      : truth_(truth), noise_(noise), clock_(clock), random_(seed) {
+      : truth_(truth), noise_(noise), clock_(clock), random_(seed), untold_random_(~seed) {
     stretch_.is_slow = uniform() < noise_.slow_share;
     drift_ = noise_.drift * normal();
     next(stretch_, stretch_mean_s());
@@ -87,6 +87,9 @@ class SimulatedRunner : public Runner {
     const Instruments instruments{&clock_, &yardstick, nullptr};
     VisitBracket bracket(request, instruments);
     response_ = response_of(request.series, static_cast<double>(request.count));
+    log_untold_ = response_.untold * untold_deviation();
+    const double began_s = now_s();
+    level_s_ = 0;
     const double ms = truth_.of_series ? truth_.of_series(request.series)
                                        : truth_.ms_of(request.series.variant, static_cast<double>(request.count));
     double level = std::log(ms) + noise_.visit * normal();
@@ -104,6 +107,8 @@ class SimulatedRunner : public Runner {
       bracket.between_frames();
     }
     bracket.after_last_frame();
+    levels_ += level_s_ / (now_s() - began_s);
+    ++visits_;
     bracket.tell(visit);
   }
 
@@ -112,7 +117,7 @@ class SimulatedRunner : public Runner {
     drift_for(work_s);
     double took_s = 0;
     while (work_s > 0) {
-      const double slowness = std::exp(response_.log_slower_at(log_slowness()) + response_.untold * untold_deviation());
+      const double slowness = std::exp(response_.log_slower_at(log_slowness()) + log_untold_);
       const double until_change_s = std::min(stretch_.next_change_s, flip_.next_change_s) - now_s();
       const double needs_s = work_s * slowness;
       const double passes_s = std::min(needs_s, std::max(until_change_s, 1e-7));
@@ -138,9 +143,10 @@ class SimulatedRunner : public Runner {
     return (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
   }
 
-  /// By the mean level so far that others have made.
+  /// By the mean level of the visits so far that others have made.
   double untold_deviation() const {
-    return now_s() > 0 ? std::sqrt(untold_variance_per_level * std::max(0.0, level_s_ / now_s() - untold_from)) : 0;
+    const double mean_level = visits_ > 0 ? levels_ / visits_ : 0;
+    return std::sqrt(untold_variance_per_level * std::max(0.0, mean_level - untold_from));
   }
 
   double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }
@@ -192,7 +198,7 @@ class SimulatedRunner : public Runner {
   struct Response {
     double slope = 1;
     double beyond = 1;
-    double untold = 0;  ///< In deviations: how much slower frames are without any level that tells it.
+    double untold = 0;  ///< In deviations: how much slower it is without any level that tells it.
 
     double log_slower_at(double log_slowness) const {
       const double bend = std::log(bends_at);
@@ -214,8 +220,10 @@ class SimulatedRunner : public Runner {
     if (known == responses_.end()) {
       const double slope = slope_around(series.variant == "other" ? noise_.other_slope : noise_.one_slope);
       const double beyond = noise_.bends ? flattest_beyond + (steepest_beyond - flattest_beyond) * uniform() : slope;
-      responses_.push_back(
-          {series, {slope, beyond, normal()}, noise_.place_deviation * normal(), noise_.place_deviation * normal()});
+      responses_.push_back({series,
+                            {slope, beyond, std::normal_distribution<double>()(untold_random_)},
+                            noise_.place_deviation * normal(),
+                            noise_.place_deviation * normal()});
       known = std::prev(responses_.end());
     }
     const double along = std::log(count / first_count) / std::log(last_count / first_count) * std::acos(0.0);
@@ -238,13 +246,17 @@ class SimulatedRunner : public Runner {
   const Disturbance& noise_;
   scripted::VirtualClock& clock_;
   std::mt19937_64 random_;
+  std::mt19937_64 untold_random_;
   std::int64_t clock_ns_ = 0;
   Alternating stretch_;
   Alternating flip_;
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
-  double level_s_ = 0;  ///< Level by others, times the seconds that it lasted.
+  double level_s_ = 0;  ///< Level by others in the visit, times the seconds that it lasted.
+  double levels_ = 0;   ///< Sum of the means over visits.
+  double visits_ = 0;
+  double log_untold_ = 0;  ///< How much slower the visit is without any level that tells it.
   std::vector<SeriesResponse> responses_;
   Response response_;
   std::vector<float> slowness_of_frames_;

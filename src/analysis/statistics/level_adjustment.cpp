@@ -257,8 +257,8 @@ void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::M
   const Eigen::VectorXd share_of_rows = weights.rowwise().sum() / weights.sum();
   const Eigen::VectorXd mean_way = ways.transpose() * share_of_rows;
   adjustment.mean_level = mean_over_visits(adjustment.level, weights);
-  adjustment.untold_variance =
-      untold_by_level * std::max(0.0, mean_over_visits(adjustment.level, present) - untold_from);
+  const double mean_of_all = mean_over_visits(adjustment.level, present);
+  adjustment.untold_variance = untold_by_level * std::max(0.0, mean_of_all - untold_from);
   adjustment.slope = slopes.values.dot(mean_way);
   adjustment.slope_covariance = covariance_of_rows(slopes, of_places);
   const double before = mean_way.cwiseAbs2().dot(Slopes::prior_variance(mean_way.size()));
