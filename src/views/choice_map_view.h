@@ -24,7 +24,8 @@ void add_choice_map_json(Json& json, const About& about, const ChoiceAnswer& ans
                          const std::vector<ChoiceMap>& maps);
 
 /// A band for each value of the knob, in the colour of the way to use along the axis; pale where no difference is worth
-/// it or only one is measured, with the interval of every border. Throws Error (cannot write) when gnuplot is missing.
+/// it or what was in use below was not measured, with the interval of every border. Throws Error (cannot write) when
+/// gnuplot is missing.
 std::string choice_map_figure(const About& about, const ChoiceAnswer& answer, const ChoiceMap& map,
                               FigureFormat format);
 /// The script that draws it.

@@ -54,9 +54,8 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const bool all = as_well.size() == series.size();
   const bool begins = below == nullptr || !series[below->use]->all.covers(x);
   const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
-  const std::optional<std::size_t> not_measured = below == nullptr        ? std::nullopt
-                                                  : begins && below->fits ? std::optional(below->use)
-                                                                          : below->not_measured;
+  std::optional<std::size_t> not_measured = below == nullptr ? std::nullopt : below->not_measured;
+  if (below != nullptr && begins && below->fits) not_measured = below->use;
   const auto stretch = [&](std::size_t use, bool matters) {
     return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, not_measured, false, {}};
   };
