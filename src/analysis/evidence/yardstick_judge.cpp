@@ -98,6 +98,10 @@ double YardstickJudge::rough_fast_ms(const Visit& visit) const {
   return typical_frame_ms(visit) * std::exp(-usual_log_slower_at(std::log(slowness(visit).value_or(1))));
 }
 
+double YardstickJudge::rough_fast_deviation(const Visit& visit) const {
+  return usual_slower_deviation_at(std::log(slowness(visit).value_or(1)));
+}
+
 bool is_evidence(const Visit& visit, const YardstickJudge& of_whole_study) {
   return is_of_a_block(visit) && !visit.samples_ns.empty() && !of_whole_study.condemns(visit);
 }

@@ -65,6 +65,8 @@ class YardstickJudge {
   /// What a frame of the visit would typically take at the fast level, by the slopes that all series are drawn to: to
   /// place counts by, before a series has told its own. The visit must have samples.
   double rough_fast_ms(const Visit& visit) const;
+  /// Its standard deviation on the log scale, as far as it comes from slopes that differ between series.
+  double rough_fast_deviation(const Visit& visit) const;
 
  private:
   std::optional<double> remembered_ns(const Kind& kind) const;

@@ -293,6 +293,11 @@ LevelTables LevelTables::without_column(Eigen::Index column) const {
 
 double usual_log_slower_at(double level) { return parts_of(level).dot(Slopes::prior(2)); }
 
+double usual_slower_deviation_at(double level) {
+  const double of_series = parts_of(level).cwiseAbs2().dot(Slopes::prior_variance(2));
+  return std::sqrt(of_series + std::pow(place_slope_deviation * level, 2));
+}
+
 double LevelAdjustment::log_slower_at(Eigen::Index row, double at) const {
   return level.size() > 0 ? parts_of(at).dot(Eigen::Vector2d(below_bend(row), beyond_bend(row))) : 0;
 }

@@ -70,5 +70,7 @@ LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& 
 
 /// How much a frame is slower at a level, both on the log scale, by the slopes that all series are drawn to.
 double usual_log_slower_at(double level);
+/// Standard deviation of that: slopes differ between series.
+double usual_slower_deviation_at(double level);
 
 }  // namespace mileage

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <map>
 
-#include "analysis/evidence/judged_visit.h"
 #include "analysis/evidence/yardstick_judge.h"
+#include "analysis/statistics/constants.h"
 #include "types/scenario_knobs.h"
 
 namespace mileage {
@@ -14,7 +14,7 @@ namespace {
 /// Every so many values are visited first, where there are more than a handful.
 constexpr std::size_t coarse_stride = 3;
 constexpr std::size_t few_values = 6;
-/// A value is near the best below this ratio, and given up above it.
+/// A value is near the best below this ratio, as far as slopes leave no doubt, and given up above it.
 constexpr double near_best = 1.25;
 /// Standard errors that leave no doubt.
 constexpr double errors_without_doubt = 4;
@@ -28,29 +28,35 @@ const double* tuned_value(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
 }
 
-/// Mean log cost of a cell over its visits in blocks.
+/// Mean log cost of a cell at the fast level, over its visits in blocks.
 struct CellCost {
   double sum = 0;
   double squares = 0;
+  double deviations = 0;  ///< Of the fast level's costs, by slopes that nobody knows yet.
   int visits = 0;
   double mean() const { return sum / visits; }
+  /// Standard error by slopes alone: more visits at the same level tell no more of them.
+  double slope_error() const { return deviations / visits; }
   /// Standard error.
   double error() const {
     const double variance = visits > 1 ? std::max(0.0, squares - sum * sum / visits) / (visits - 1) : 0;
-    return std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(visits));
+    const double by_visits = std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(visits));
+    return std::hypot(by_visits, slope_error());
   }
 };
 
 using CellCosts = std::map<std::pair<std::size_t, std::int64_t>, CellCost>;
 
 CellCosts costs_of_blocks(const StudyState& state) {
+  const YardstickJudge& judge = state.recorder.judge();
   CellCosts costs;
   for (const Visit& visit : state.recorder.study().visits) {
     if (!is_of_a_block(visit) || visit.samples_ns.empty()) continue;
     CellCost& cost = costs[{state.index_of(visit.series), visit.count}];
-    const double log_ms = std::log(typical_frame_ms(visit));
+    const double log_ms = std::log(judge.rough_fast_ms(visit));
     cost.sum += log_ms;
     cost.squares += log_ms * log_ms;
+    cost.deviations += judge.rough_fast_deviation(visit);
     ++cost.visits;
   }
   return costs;
@@ -105,8 +111,9 @@ class Coarse {
   bool is_near(std::size_t series, std::int64_t count) const {
     const auto cost = costs_.find({series, count});
     const auto best = best_.find(count);
-    return cost != costs_.end() && best != best_.end() &&
-           cost->second.mean() < best->second.mean() + std::log(near_best);
+    if (cost == costs_.end() || best == best_.end()) return false;
+    const double doubt = normal_95 * std::hypot(cost->second.slope_error(), best->second.slope_error());
+    return cost->second.mean() < best->second.mean() + std::log(near_best) + doubt;
   }
 
   const StudyState& state_;

@@ -7,9 +7,10 @@ namespace mileage {
 
 /// Says anew what the next block of a plan that tunes a knob visits: the cells of the ladder, without those that cannot
 /// be best any more as far as visits of the blocks tell. Of a numeric knob with many values every third is visited
-/// first, and those between two of them from when one of these is within a quarter of the best. A value is given up at
-/// a count where its visits say that it takes a quarter more than the best, and their scatter leaves no doubt;
-/// six visits it has by then. The preset stays. Nothing where the plan tunes no knob.
+/// first, and those between two of them from when one of these may be within a quarter of the best. A value is given
+/// up at a count where its visits say that it takes a quarter more than the best, and neither their scatter nor the
+/// level of the machine leaves a doubt; six visits it has by then. The preset stays. Nothing where the plan tunes no
+/// knob.
 void plan_tuning_block(StudyState& state);
 
 }  // namespace mileage

@@ -38,8 +38,11 @@ TEST(YardstickJudge, CountsArePlacedByWhatFramesWouldTakeAtTheFastLevel) {
   Visit visit = visit_at(150, 100);
   visit.samples_ns = {2'000'000};
   EXPECT_NEAR(judge.rough_fast_ms(visit), 2 * std::exp(-0.8 * 0.4 - 0.45 * (std::log(1.5) - 0.4)), 1e-9);
+  const double beyond = std::log(1.5) - 0.4;
+  EXPECT_NEAR(judge.rough_fast_deviation(visit), std::hypot(0.22 * 0.4, 0.44 * beyond, 0.2 * (0.4 + beyond)), 1e-9);
   visit.yardstick.reset();
   EXPECT_NEAR(judge.rough_fast_ms(visit), 2, 1e-9);
+  EXPECT_EQ(judge.rough_fast_deviation(visit), 0);
 }
 
 TEST(YardstickJudge, HoldsProbesOfAKindAgainstTheirOwnLevel) {

@@ -51,6 +51,7 @@ class TuningLoop : public testing::Test {
     Head head;
     head.scenario = catalogue_.scenarios().front();
     head.plan = make_plan(head.scenario, request);
+    head.remembered_yardstick_ns = fast_ns;
     SameProcessRunner runner(catalogue_, Instruments{&clock_, &yardstick_, nullptr});
     Study study{head, {}, {}, {}};
     Watch watch;
@@ -68,7 +69,9 @@ class TuningLoop : public testing::Test {
   }
 
   scripted::VirtualClock clock_;
-  scripted::ScriptedYardstick yardstick_{[] { return 100.0; }};
+  static constexpr double fast_ns = 100;
+  double yardstick_ns_ = fast_ns;
+  scripted::ScriptedYardstick yardstick_{[this] { return yardstick_ns_; }};
   Catalogue catalogue_;
 };
 
@@ -87,6 +90,13 @@ TEST_F(TuningLoop, ValuesBesideTheBestAreLookedAt) {
   const auto visits = visits_by_value(measured(many_values, {"batch"}));
   EXPECT_GE(visits.at(300), 7);
   EXPECT_GE(visits.at(3000), 7);
+}
+
+TEST_F(TuningLoop, OnABusyMachineCoarseValuesTellLessOfThoseBesideThem) {
+  yardstick_ns_ = 1.8 * fast_ns;
+  const auto visits = visits_by_value(measured(many_values, {"batch"}));
+  EXPECT_EQ(visits.at(10), 6) << "50 takes 1.9 times the best, which slopes that differ may hide";
+  EXPECT_EQ(visits.at(1), 6) << "5.5 times: more than they can hide";
 }
 
 TEST_F(TuningLoop, APlanThatTunesNothingVisitsAll) {
