@@ -221,12 +221,12 @@ std::string each_plot(const Report& report, double top, double bottom) {
 
 std::string stretch_box(const Report& report, const ChosenStretch& stretch, int object, double from, double to) {
   const look::Mark mark = look::mark_of(report.about.series[stretch.use].rank);
-  const std::string fill =
-      !stretch.fits     ? fmt::format("fc rgb '{}' fs solid 0.12 border lc rgb '{}'", mark.colour, mark.colour)
-      : stretch.matters ? fmt::format("fc rgb '{}' fs solid 0.85 border lc rgb '{}'", mark.colour, mark.colour)
-                        : fmt::format("fc rgb '{}' fs pattern 5 border lc rgb '{}'", mark.colour, mark.colour);
-  return fmt::format("set object {} rectangle from {},{} to {},{} {} lw 1\n", object, stretch.from, from, stretch.to,
-                     to, fill);
+  const char* fill = !stretch.fits          ? "solid 0.12"
+                     : stretch.not_measured ? "empty"
+                     : stretch.matters      ? "solid 0.85"
+                                            : "pattern 5";
+  return fmt::format("set object {0} rectangle from {1},{2} to {3},{4} fc rgb '{5}' fs {6} border lc rgb '{5}' lw 1\n",
+                     object, stretch.from, from, stretch.to, to, mark.colour, fill);
 }
 
 std::string stretch_label(const GroupChoice& group, const ChosenStretch& stretch, int label, double y,

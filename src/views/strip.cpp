@@ -24,7 +24,11 @@ struct Scale {
   }
 };
 
-char filler(const Stretch& stretch) { return !stretch.fits ? '.' : stretch.matters ? '=' : '/'; }
+char filler(const Stretch& stretch) {
+  if (!stretch.fits) return '.';
+  if (stretch.not_measured) return '-';
+  return stretch.matters ? '=' : '/';
+}
 
 std::string bar_piece(const std::string& name, const Stretch& stretch, std::size_t width) {
   std::string piece(width, filler(stretch));
@@ -87,6 +91,8 @@ std::string terminal_strip(const About& about, const GroupChoice& group, const C
   return text;
 }
 
-std::string strip_legend() { return "== it matters   // no difference is worth it   .. over the budget   ^ capacity"; }
+std::string strip_legend() {
+  return "== it matters  // no difference is worth it  -- no choice is told  .. over the budget  ^ capacity";
+}
 
 }  // namespace mileage

@@ -29,9 +29,10 @@ constexpr double steepest_beside_neighbour = 1.4;
 constexpr double flattest_beyond = 0.1;
 constexpr double steepest_beyond = 0.5;
 /// Variance by which series differ from study to study while the yardstick does not, per unit of the mean level that
-/// others make, and the level from which on, log scale: recorded over hours of one machine.
-constexpr double untold_variance_per_level = 0.002;
+/// others make, the level from which on, log scale, and the most of it: recorded over hours of one machine.
+constexpr double untold_variance_per_level = 0.003;
 constexpr double untold_from = 0.03;
+constexpr double most_untold_variance = 0.00035;
 /// A tenth of such probes are faster by so much than the middle one.
 constexpr double fast_below_middle = 1.2816 * probe_noise;
 /// Ends of the usual plan's counts.
@@ -146,7 +147,7 @@ class SimulatedRunner : public Runner {
   /// By the mean level of the visits so far that others have made.
   double untold_deviation() const {
     const double mean_level = visits_ > 0 ? levels_ / visits_ : 0;
-    return std::sqrt(untold_variance_per_level * std::max(0.0, mean_level - untold_from));
+    return std::sqrt(std::clamp(untold_variance_per_level * (mean_level - untold_from), 0.0, most_untold_variance));
   }
 
   double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }

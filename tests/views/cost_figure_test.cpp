@@ -9,6 +9,7 @@ namespace mileage {
 namespace {
 
 using testing::HasSubstr;
+using testing::Not;
 
 TEST(CostFigure, IsAPicture) {
   const std::string png = cost_figure(made::known_report(), FigureFormat::png);
@@ -29,6 +30,13 @@ TEST(CostFigure, HasAPanelOfWhatAFrameTakesForEachEntity) {
   const std::string script = cost_figure_script(made::known_report(), FigureFormat::png);
   EXPECT_THAT(script, HasSubstr("\"ns a lantern\""));
   EXPECT_THAT(script, HasSubstr("$curve1 using 1:($2*1000000/$1)"));
+}
+
+TEST(CostFigure, FillsNoStretchWhereNoChoiceIsTold) {
+  Report report = made::known_report();
+  EXPECT_THAT(cost_figure_script(report, FigureFormat::png), Not(HasSubstr("fs empty")));
+  report.choices.groups[0].stretches[1].not_measured = report.choices.groups[0].members.front();
+  EXPECT_THAT(cost_figure_script(report, FigureFormat::png), HasSubstr("fs empty border"));
 }
 
 TEST(CostFigure, NamesTheAxis) {

@@ -25,5 +25,17 @@ TEST(Strip, ShowsWhatToUseAndTheCapacities) {
       << "the axis ends where the counts do";
 }
 
+TEST(Strip, WhereWhatIsInUseBelowWasNotMeasuredNoChoiceIsTold) {
+  const Report& report = made::known_report();
+  GroupChoice group = report.choices.groups[0];
+  ChosenStretch& columns = group.stretches.back();
+  ASSERT_EQ(group.label(columns.use), "columns");
+  columns.fits = true;
+  columns.not_measured = group.members.front();
+  EXPECT_THAT(terminal_strip(report.about, group, report.capacities, 60), HasSubstr("| columns -"));
+  columns.fits = false;
+  EXPECT_THAT(terminal_strip(report.about, group, report.capacities, 60), HasSubstr("| columns ."));
+}
+
 }  // namespace
 }  // namespace mileage

@@ -258,7 +258,7 @@ void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::M
   const Eigen::VectorXd mean_way = ways.transpose() * share_of_rows;
   adjustment.mean_level = mean_over_visits(adjustment.level, weights);
   const double mean_of_all = mean_over_visits(adjustment.level, present);
-  adjustment.untold_variance = untold_by_level * std::max(0.0, mean_of_all - untold_from);
+  adjustment.untold_variance = std::clamp(untold_by_level * (mean_of_all - untold_from), 0.0, most_untold);
   adjustment.slope = slopes.values.dot(mean_way);
   adjustment.slope_covariance = covariance_of_rows(slopes, of_places);
   const double before = mean_way.cwiseAbs2().dot(Slopes::prior_variance(mean_way.size()));

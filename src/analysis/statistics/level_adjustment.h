@@ -41,7 +41,8 @@ struct LevelAdjustment {
   /// The same of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is left
   /// out: levels within that put no slope in doubt.
   Eigen::MatrixXd cost_covariance;
-  /// Of all of these costs together: what others do to frames and no level tells. Grows with the mean level.
+  /// Of all of these costs together: what others do to frames and no level tells. Grows with the mean level up to a
+  /// most.
   double untold_variance = 0;
 
   /// Log cost of a row at a level, less that at level 0.
