@@ -20,9 +20,21 @@ constexpr double strip_bottom = 0.09;
 /// Share of the height of what a frame takes for each entity.
 constexpr double each_height = 0.24;
 
+/// Shares of the upper plot that the key takes: of the width, and of the height for each of its lines.
+constexpr double key_width = 0.25;
+constexpr double key_line = 0.06;
+/// Lines of the key besides the series: budget, capacity, break-even.
+constexpr std::size_t key_lines_besides = 3;
+/// Columns of a key above the plot, and the share of the height for each of its lines.
+constexpr std::size_t key_columns = 4;
+constexpr double line_above = 0.025;
+
 /// What the axes span: the measured points, and a little air.
 struct Frame2D {
   double x_from, x_to, y_from, y_to;
+
+  double share_of_width(double x) const { return std::log(x / x_from) / std::log(x_to / x_from); }
+  double share_of_height(double ms) const { return std::log(ms / y_from) / std::log(y_to / y_from); }
 };
 
 Frame2D frame_of(const Report& report) {
@@ -172,21 +184,35 @@ std::string blocks_of_series(const Report& report) {
   return blocks;
 }
 
+/// Lines of a key above the plot; none where it hides no curves at the large counts, below the budget.
+std::size_t key_lines_above(const Report& report, const Frame2D& frame) {
+  const std::size_t lines = report.about.series.size() + key_lines_besides;
+  const double height = key_line * static_cast<double>(lines);
+  for (const std::vector<SampledPoint>& curve : report.curves)
+    for (const SampledPoint& point : curve)
+      if (frame.share_of_width(point.x) > 1 - key_width && frame.share_of_height(point.ms) < height)
+        return (lines + key_columns - 1) / key_columns;
+  return 0;
+}
+
 std::string upper_plot(const Report& report, const Frame2D& frame, double bottom) {
+  const std::size_t above = key_lines_above(report, frame);
+  const std::string key = above > 0 ? fmt::format("above maxcols {}", key_columns) : "bottom right";
   std::string script = blocks_of_series(report);
   const std::string capacities = capacities_block(report, frame);
   const std::string break_evens = break_evens_block(report);
   script += capacities + break_evens + bound_arrows(report);
   script += fmt::format(
       "set logscale y 10\nset yrange [{}:{}]\nset ytics ({})\n"
-      "set lmargin at screen {}\nset rmargin at screen 0.975\nset tmargin at screen 0.925\nset bmargin at screen {}\n"
+      "set lmargin at screen {}\nset rmargin at screen 0.975\nset tmargin at screen {}\nset bmargin at screen {}\n"
       "set grid xtics ytics lc rgb '{}' lw 1 dt 1\n"
-      "set key bottom right Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
+      "set key {} Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
       "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
       "set title {} font ',15' textcolor rgb '{}'\n",
       frame.y_from, frame.y_to,
       decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report),
-      bottom, look::rule, look::ink, look::paper, look::ink, gnuplot_text(title_of(report)), look::ink);
+      0.925 - line_above * static_cast<double>(above), bottom, look::rule, key, look::ink, look::paper, look::ink,
+      gnuplot_text(title_of(report)), look::ink);
   return script + plot_command(report, capacities, break_evens);
 }
 

@@ -39,6 +39,14 @@ TEST(CostFigure, FillsNoStretchWhereNoChoiceIsTold) {
   EXPECT_THAT(cost_figure_script(report, FigureFormat::png), HasSubstr("fs empty border"));
 }
 
+TEST(CostFigure, PutsTheKeyWhereItHidesNoCurve) {
+  Report report = made::known_report();
+  EXPECT_THAT(cost_figure_script(report, FigureFormat::png), HasSubstr("set key bottom right"));
+  const double last = report.curves[0].back().x;
+  report.curves[0].push_back({last, report.curves[0].front().ms});
+  EXPECT_THAT(cost_figure_script(report, FigureFormat::png), HasSubstr("set key above"));
+}
+
 TEST(CostFigure, NamesTheAxis) {
   Study study = made::known_study();
   for (Visit& visit : study.visits)
