@@ -79,6 +79,16 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   }
 }
 
+/// At all of them before at one again.
+void look_at_aims(StudyState& state, Progress& progress) {
+  for (int look = 0; look < looks_at_an_aim; ++look)
+    for (Aim& aim : state.aims) {
+      if (state.is_stop_asked() || !state.has_spent_less_than(share_for_aiming)) return;
+      aim.at = rough_place(aim, state.costs);
+      if (aim.at && is_worth_a_look(state, aim)) look_at_aim(state, aim, progress);
+    }
+}
+
 /// What good visits of all blocks took, by series and count.
 using GoodCosts = std::vector<std::map<std::int64_t, std::vector<double>>>;
 
@@ -183,16 +193,10 @@ void aim_at_figures(StudyState& state) {
   state.drop_excluded_aims();
   Progress progress;
   progress.placing = true;
-  for (Aim& aim : state.aims) {
+  for (const Aim& aim : state.aims)
     if (!aim.other && state.has_spent_less_than(share_for_aiming)) reach_for_budget(state, aim, progress);
-    for (int look = 0; look < looks_at_an_aim && !state.is_stop_asked() && state.has_spent_less_than(share_for_aiming);
-         ++look) {
-      aim.at = rough_place(aim, state.costs);
-      if (!aim.at || !is_worth_a_look(state, aim)) break;
-      look_at_aim(state, aim, progress);
-    }
-    aim.at = place_by_costs(state, aim);
-  }
+  look_at_aims(state, progress);
+  for (Aim& aim : state.aims) aim.at = place_by_costs(state, aim);
   aim_at_other_frames(state);
   choose_places(state.aims);
   plan_block(state, 0);

@@ -140,6 +140,19 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
   EXPECT_LE(state->recorder.visits_s(), 0.24 * 3 + longest_s) << "the visit that passes the share is the last one";
 }
 
+// There is time to reach for the capacities of all four, and not to look at each of them closer.
+TEST(AimCounts, ReachesWithEveryWayBeforeItLooksCloser) {
+  PlanRequest request = aiming({100, 200'000});
+  request.goal = {};
+  request.time_s = 5;
+  scripted::ScriptedState state({{"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}}, request);
+  place_series(*state);
+  aim_at_figures(*state);
+  EXPECT_FALSE(state->has_spent_less_than(0.24)) << "else there is nothing to see";
+  for (std::size_t series = 0; series < 4; ++series)
+    EXPECT_GT(state->costs[series].rbegin()->second, 16.7) << state.head.plan.series[series].variant;
+}
+
 TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   PlanRequest request = aiming({10'000, 100'000});
   request.most_count = 120'000;
