@@ -126,11 +126,18 @@ TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
 }
 
 // Capacities of four ways lie beyond their counts. Each look there takes longer than the one before.
-TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
+const std::vector<std::pair<std::string, std::int64_t>> four_ways{
+    {"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}};
+
+PlanRequest within(double time_s) {
   PlanRequest request = aiming({100, 200'000});
   request.goal = {};
-  request.time_s = 3;
-  scripted::ScriptedState state({{"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}}, request);
+  request.time_s = time_s;
+  return request;
+}
+
+TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
+  scripted::ScriptedState state(four_ways, within(3));
   place_series(*state);
   ASSERT_TRUE(state->has_spent_less_than(0.1)) << "else there is nothing to see";
   aim_at_figures(*state);
@@ -142,10 +149,7 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
 
 // There is time to reach for the capacities of all four, and not to look at each of them closer.
 TEST(AimCounts, ReachesWithEveryWayBeforeItLooksCloser) {
-  PlanRequest request = aiming({100, 200'000});
-  request.goal = {};
-  request.time_s = 5;
-  scripted::ScriptedState state({{"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}}, request);
+  scripted::ScriptedState state(four_ways, within(5));
   place_series(*state);
   aim_at_figures(*state);
   EXPECT_FALSE(state->has_spent_less_than(0.24)) << "else there is nothing to see";
