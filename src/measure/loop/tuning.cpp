@@ -28,7 +28,7 @@ const double* tuned_value(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
 }
 
-/// Mean log cost of a cell at the fast level, over its visits in blocks.
+/// Mean log cost of a cell at the fast level, over its good visits in blocks.
 struct CellCost {
   double sum = 0;
   double squares = 0;
@@ -51,7 +51,7 @@ CellCosts costs_of_blocks(const StudyState& state) {
   const YardstickJudge& judge = state.recorder.judge();
   CellCosts costs;
   for (const Visit& visit : state.recorder.study().visits) {
-    if (!is_of_a_block(visit) || visit.samples_ns.empty()) continue;
+    if (!is_evidence(visit, judge)) continue;
     CellCost& cost = costs[{state.index_of(visit.series), visit.count}];
     const double log_ms = std::log(judge.rough_fast_ms(visit));
     cost.sum += log_ms;
