@@ -126,7 +126,7 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
   const CellMeans means = cell_means(costs.log_ms, costs.weight);
   const auto rows = rows_with_visits(means);
   const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
-  curve.points = {places(rows), means.log_ms(rows), means.weight(rows)};
+  curve.points = Points{places, means.log_ms, means.weight, costs.doubt}.at(rows);
   curve.visits = means.visits(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
@@ -240,7 +240,7 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
 namespace {
 
 CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelAdjustment& adjustment) {
-  return {adjustment.at_fast_level(log_ms), adjustment.weight};
+  return {adjustment.at_fast_level(log_ms), adjustment.weight, adjustment.row_covariance};
 }
 
 /// Without one block, by the slope that is then told.

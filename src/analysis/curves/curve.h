@@ -70,6 +70,7 @@ struct Curve {
 struct CostTable {
   Eigen::ArrayXXd log_ms;
   Eigen::ArrayXXd weight = {};
+  Eigen::MatrixXd doubt = {};  ///< Covariance of the rows' costs beside the noise of visits; empty: none.
 };
 
 /// Fits and tests the laws on a table of log costs, tier by tier until one has a survivor. Needs one row with a visit.

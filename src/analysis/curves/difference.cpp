@@ -61,18 +61,17 @@ Source Pair::source_at(double x) const {
 namespace {
 
 Points shared(const Points& one, const Points& other) {
-  std::vector<std::pair<Eigen::Index, Eigen::Index>> places;
+  std::vector<Eigen::Index> of_one, of_other;
   for (Eigen::Index i = 0; i < one.x.size(); ++i)
     for (Eigen::Index j = 0; j < other.x.size(); ++j)
-      if (one.x(i) == other.x(j)) places.emplace_back(i, j);
-  const auto size = static_cast<Eigen::Index>(places.size());
-  Points points{Eigen::ArrayXd(size), Eigen::ArrayXd(size), Eigen::ArrayXd(size)};
-  for (Eigen::Index k = 0; k < size; ++k) {
-    const auto [i, j] = places[static_cast<std::size_t>(k)];
-    points.x(k) = one.x(i);
-    points.log_ms(k) = one.log_ms(i) - other.log_ms(j);
-    points.weight(k) = std::min(one.weight(i), other.weight(j));
-  }
+      if (one.x(i) == other.x(j)) {
+        of_one.push_back(i);
+        of_other.push_back(j);
+      }
+  const Points there = one.at(of_one), against = other.at(of_other);
+  Points points{there.x, there.log_ms - against.log_ms, there.weight.min(against.weight), there.doubt};
+  if (against.doubt.size() > 0)
+    points.doubt = there.doubt.size() > 0 ? Eigen::MatrixXd(there.doubt + against.doubt) : against.doubt;
   return points;
 }
 

@@ -221,6 +221,10 @@ inline constexpr double few_visits_share = 0.5;
 inline constexpr double side_by_side = 1.05;
 /// p-value below which points scatter around the local fit by more than noise. Chosen: the usual one.
 inline constexpr double scatters_below = 0.05;
+/// Degrees of freedom that usual quirks of places (quirks_of_a_place) count beside how points scatter. Chosen: a single
+/// degree of freedom has a t-factor of 12.7, and told a capacity within a factor of two where its cost was known to
+/// 6 %.
+inline constexpr int degrees_of_quirks = 3;
 /// Standard deviation of the bend of a local reading before points tell it: what the square of the log of the count
 /// counts in the log cost. Simulated: with it, intervals hold as often as with a free bend, and are 5 to 24 % narrower;
 /// with 0.1, 81 % of capacities held between two knees on a quiet machine.

@@ -326,6 +326,10 @@ double exponent_at(const Law& law, double x) {
   return (log_ms_at(law, x * (1 + step)) - log_ms_at(law, x * (1 - step))) / (std::log1p(step) - std::log1p(-step));
 }
 
+Points Points::at(const std::vector<Eigen::Index>& rows) const {
+  return {x(rows), log_ms(rows), weight(rows), doubt.size() > 0 ? Eigen::MatrixXd(doubt(rows, rows)) : doubt};
+}
+
 double stray_weight(const Points& points) { return 0.25 * median({points.weight.begin(), points.weight.end()}); }
 
 int free_coefficients(LawKind kind) {

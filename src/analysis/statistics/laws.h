@@ -29,6 +29,12 @@ struct Points {
   Eigen::ArrayXd x;
   Eigen::ArrayXd log_ms;
   Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of visits, or less.
+  /// Covariance of the values beside the noise of visits: those of a fast and of a slow visit, brought to one level,
+  /// differ as far as that is in doubt. Empty: none.
+  Eigen::MatrixXd doubt = {};
+
+  /// The points of these rows.
+  Points at(const std::vector<Eigen::Index>& rows) const;
 };
 
 /// Below it a point is a stray visit or two: a quarter of the usual weight.

@@ -277,6 +277,7 @@ void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::M
       (1 - (fast_level_deviation / level.abs().max(fast_level_deviation)).square()).sqrt();
   moved = beyond_doubt.matrix().asDiagonal() * moved;
   adjustment.cost_covariance = moved * slopes.left * moved.transpose();
+  adjustment.row_covariance = moved * slopes.variance * moved.transpose();
 }
 
 }  // namespace

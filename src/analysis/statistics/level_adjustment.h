@@ -41,6 +41,9 @@ struct LevelAdjustment {
   /// The same of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is left
   /// out: levels within that put no slope in doubt.
   Eigen::MatrixXd cost_covariance;
+  /// The same of all that is in doubt of the slopes, chance of visits included: by it rows lie beside each other whose
+  /// visits were made at unlike levels.
+  Eigen::MatrixXd row_covariance;
   /// Of all of these costs together: what others do to frames and no level tells. Grows with the mean level up to a
   /// most.
   double untold_variance = 0;

@@ -134,9 +134,23 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
 
 /// One stray visit tells nothing of its count: it may be a spike.
 void LocalFit::read_scatter(const Points& points) {
-  const auto [matrix, values] = equations_of(points, inside_of(window_, points, stray_weight(points)), middle_);
+  const Points often = points.at(inside_of(window_, points, stray_weight(points)));
+  const auto [matrix, values] = equations_of(often, inside_of(window_, often, 0), middle_);
   degrees_of_freedom_ = static_cast<int>(matrix.rows() - matrix.cols());
-  if (degrees_of_freedom_ > 0) squared_residuals_ = (matrix * LeastSquares(matrix)(values) - values).squaredNorm();
+  if (degrees_of_freedom_ < 1) return;
+  const LeastSquares fitted(matrix);
+  const auto left = [&](const Eigen::VectorXd& of) { return Eigen::VectorXd(of - matrix * fitted(of)); };
+  squared_residuals_ = left(values).squaredNorm();
+  const Eigen::MatrixXd roots = often.weight.sqrt().matrix().asDiagonal();
+  const auto each_of = [&](const Eigen::MatrixXd& covariance) {
+    const Eigen::MatrixXd weighted = roots * covariance * roots;
+    double sum = 0;
+    for (Eigen::Index row = 0; row < weighted.rows(); ++row) sum += left(weighted.col(row))(row);
+    return sum / degrees_of_freedom_;
+  };
+  expected_ = std::max(noise_.variance, least_deviation * least_deviation) + (often.doubt.size() > 0 ? each_of(often.doubt) : 0);
+  const auto size = often.x.size();
+  with_quirks_ = expected_ + each_of(quirks_of_a_place * quirks_of_a_place * Eigen::MatrixXd::Identity(size, size));
 }
 
 double LocalFit::value_at(double x) const {
@@ -160,8 +174,10 @@ double LocalFit::error_at(double x) const { return std::sqrt(noise_.variance * l
 double LocalFit::scatter_at(double x) const {
   if (degrees_of_freedom_ < 1 || noise_.degrees_of_freedom < 1 || noise_.variance <= 0) return 0;
   const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one visit, if it were noise
-  if (f_p_value(scatter / noise_.variance, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
-  return t_quantile(0.975, degrees_of_freedom_) * std::sqrt(scatter * leverage_at(x));
+  if (f_p_value(scatter / expected_, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
+  const int degrees = degrees_of_freedom_ + degrees_of_quirks;
+  const double moderated = (squared_residuals_ + degrees_of_quirks * with_quirks_) / degrees;
+  return t_quantile(0.975, degrees) * std::sqrt(moderated * leverage_at(x));
 }
 
 std::optional<double> LocalFit::crossing(double level, bool upward) const {

@@ -48,8 +48,10 @@ class LocalFit {
   double error_at(double x) const;
 
   /// 95 % half-width that the value at x has from points that scatter around the free parabola by more than their noise
-  /// explains (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they lie in memory.
-  /// 0 where they do not, and where there are not more points than coefficients. Points that a stray visit or two made
+  /// and their doubt explain (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they
+  /// lie in memory. So few points tell little of how large that is: usual quirks count beside what they show (a
+  /// variance with a prior: G. K. Smyth, Statistical Applications in Genetics and Molecular Biology 3, 2004). 0 where
+  /// they do not scatter, and where there are not more points than coefficients. Points that a stray visit or two made
   /// do not count here.
   double scatter_at(double x) const;
 
@@ -59,6 +61,8 @@ class LocalFit {
   Noise noise_;
   double coefficients_[3] = {0, 0, 0};
   double squared_residuals_ = 0;  ///< Weighted sum of squared differences of points visited often from a free parabola.
+  double expected_ = 0;           ///< What noise and doubt make of that sum, each degree of freedom,
+  double with_quirks_ = 0;        ///< and with usual quirks of places.
   int degrees_of_freedom_ = 0;    ///< Points less coefficients.
   double inverse_[3][3] = {};     ///< Of the normal matrix.
 

@@ -28,32 +28,37 @@ struct Gap {
     const double ms = ms_each * (points.x(after) - points.x(before)) / std::exp(points.log_ms(before));
     return std::log1p(std::max(ms, -0.9));
   }
-  /// Variance of the rise less that of a neighbouring gap as wide, for a variance of 1 of one visit.
-  double variance_beside(Eigen::Index from, Eigen::Index to) const {
+  /// 95 % limit of the rise less that of a neighbouring gap as wide, by noise and by what is in doubt of the points.
+  double limit_beside(Eigen::Index from, Eigen::Index to, const Noise& noise) const {
     const double times = width(before, after) / width(from, to);
-    const Eigen::Index shared = to == before ? before : after;
-    const Eigen::Index end = to == before ? after : before;
-    const Eigen::Index far = to == before ? from : to;
-    return std::pow(1 + times, 2) / points.weight(shared) + 1 / points.weight(end) + times * times / points.weight(far);
+    Eigen::VectorXd parts = Eigen::VectorXd::Zero(points.x.size());
+    parts(after) += 1;
+    parts(before) -= 1;
+    parts(to) -= times;
+    parts(from) += times;
+    const double by_noise = t_quantile(0.975, noise.degrees_of_freedom) *
+                            std::sqrt(noise.variance * (parts.array().square() / points.weight).sum());
+    const double by_doubt = points.doubt.size() > 0 ? std::sqrt(parts.dot(points.doubt * parts)) : 0;
+    return std::hypot(by_noise, normal_95 * by_doubt);
   }
 };
 
 /// Whether a gap rises by more than both of its neighbours let expect.
-bool jumps_up(const Gap& gap, double noise_width) {
+bool jumps_up(const Gap& gap, const Noise& noise) {
   const auto beyond = [&](Eigen::Index from, Eigen::Index to) {
     const double expected = std::max({0.0, gap.as_steep_as(from, to), gap.in_proportion_to(from, to)});
-    const double noise = noise_width * std::sqrt(gap.variance_beside(from, to));
-    return gap.rise() - expected > std::max(std::log(step_beyond_neighbours), noise);
+    const double limit = step_beyond_noise * gap.limit_beside(from, to, noise);
+    return gap.rise() - expected > std::max(std::log(step_beyond_neighbours), limit);
   };
   return beyond(gap.left, gap.before) && beyond(gap.after, gap.right);
 }
 
 /// The same downwards: costs fall by so much nowhere else.
-bool jumps_down(const Gap& gap, double noise_width) {
+bool jumps_down(const Gap& gap, const Noise& noise) {
   const auto beyond = [&](Eigen::Index from, Eigen::Index to) {
     const double expected = std::min(0.0, gap.as_steep_as(from, to));
-    const double noise = noise_width * std::sqrt(gap.variance_beside(from, to));
-    return expected - gap.rise() > std::max(std::log(step_beyond_neighbours), noise);
+    const double limit = step_beyond_noise * gap.limit_beside(from, to, noise);
+    return expected - gap.rise() > std::max(std::log(step_beyond_neighbours), limit);
   };
   return beyond(gap.left, gap.before) && beyond(gap.after, gap.right);
 }
@@ -74,7 +79,7 @@ Points often_visited(const Points& points) {
   std::vector<Eigen::Index> kept;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (points.weight(i) >= enough) kept.push_back(i);
-  return {points.x(kept), points.log_ms(kept), points.weight(kept)};
+  return points.at(kept);
 }
 
 /// Beside the mean of what both neighbours rise.
@@ -88,13 +93,10 @@ std::vector<Step> find_steps(const Points& all, const Noise& noise) {
   std::vector<Step> steps;
   if (noise.degrees_of_freedom < 1 || all.x.size() < fewest_places_around_a_step) return steps;
   const Points points = often_visited(all);
-  const double noise_width =
-      step_beyond_noise * t_quantile(0.975, noise.degrees_of_freedom) * std::sqrt(noise.variance);
   for (Eigen::Index i = 1; i + 2 < points.x.size(); ++i) {
     if (points.x(i + 1) > widest_step * points.x(i)) continue;
     const Gap gap = gap_between(points, i, i + 1);
-    if (jumps_up(gap, noise_width) || jumps_down(gap, noise_width))
-      steps.push_back({points.x(i), points.x(i + 1), jump_of(gap)});
+    if (jumps_up(gap, noise) || jumps_down(gap, noise)) steps.push_back({points.x(i), points.x(i + 1), jump_of(gap)});
   }
   return steps;
 }
@@ -123,7 +125,7 @@ Points on_the_side_of(double x, const Points& points, const std::vector<Step>& s
   std::vector<Eigen::Index> same;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (!is_step_between(points.x(i), x, steps)) same.push_back(i);
-  return {points.x(same), points.log_ms(same), points.weight(same)};
+  return points.at(same);
 }
 
 const Step* step_at(double x, const std::vector<Step>& steps) {

@@ -174,10 +174,10 @@ TEST(SeriesCurve, WhatNoLevelTellsIsInTheCostsOfAllPlaces) {
 }
 
 /// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.
-Study on_restless_machine(double slope) {
+Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts = {1000, 2000, 4000, 8000, 16'000}) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
-  setting.counts = {1000, 2000, 4000, 8000, 16'000};
+  setting.counts = counts;
   setting.blocks = 8;
   setting.visit_noise = 0.01;
   Study study = made::study_of(setting);
@@ -191,6 +191,29 @@ Study on_restless_machine(double slope) {
       sample = std::llround(static_cast<double>(sample) * std::exp(slope * slow));
   }
   return study;
+}
+
+/// The same, slow at the lower counts; the upper ones were measured in quiet moments.
+Study upper_counts_in_quiet_moments() {
+  Study study = on_restless_machine(0, {1000, 2000, 4000, 4600, 9200});
+  for (Visit& visit : study.visits) {
+    const bool is_quiet = visit.count > 4000;
+    const double slow = is_quiet ? 0.01 : 0.6 + 0.01 * (visit.block % 3);
+    const double probe_ns = 15'000 * std::exp(slow);
+    visit.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, is_quiet ? 15'000.0 : probe_ns};
+    for (std::int64_t& sample : visit.samples_ns)
+      sample = std::llround(static_cast<double>(sample) * std::exp(0.25 * slow));
+  }
+  return study;
+}
+
+// Frames followed the level less than usual, which nothing told: the lower counts come out too cheap.
+TEST(SeriesCurve, CountsOfUnlikeLevelsAreNoStep) {
+  const SeriesCurve curve = fit_series(gather_evidence(upper_counts_in_quiet_moments()).series.front());
+  ASSERT_EQ(curve.all.points.x.size(), 5);
+  EXPECT_LT(curve.all.points.log_ms(2), std::log(4.0) - 0.2);
+  EXPECT_NEAR(curve.all.points.log_ms(3), std::log(4.6), 0.05);
+  EXPECT_TRUE(curve.all.steps.empty());
 }
 
 TEST(SeriesCurve, IsThatOfTheMachineAtItsFastLevel) {

@@ -149,6 +149,19 @@ TEST(LevelAdjustment, PlacesThatWereMeasuredSlowAloneRestOnThoseAroundThem) {
   EXPECT_NEAR(costs(5), std::log(6.0), 1.96 * doubt(5) + 0.02);
 }
 
+// The last place was measured in a quiet moment alone: its cost is known, those of the others share a doubt.
+TEST(LevelAdjustment, RowsAtUnlikeLevelsMayLieOffEachOther) {
+  Made one = made(0, 0.02, 0, 12, 0.7);
+  for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half})
+    half->row(5) -= 0.65;
+  const Eigen::MatrixXd doubt = adjustment_of(one.log_ms, one.levels).row_covariance;
+  const auto apart = [&](Eigen::Index row, Eigen::Index other) {
+    return std::sqrt(doubt(row, row) + doubt(other, other) - 2 * doubt(row, other));
+  };
+  EXPECT_GT(apart(5, 0), 0.05);
+  EXPECT_LT(apart(1, 0), 0.7 * apart(5, 0));
+}
+
 TEST(LevelAdjustment, ALevelWithinItsOwnDoubtPutsNoSlopeInDoubt) {
   const auto doubt_at = [](double level) {
     const Made one = made(0.6, 0.0005, 0, 12, level);

@@ -37,6 +37,18 @@ TEST(Steps, FindsAJumpBetweenTwoPlacesAndHowLargeItIs) {
   EXPECT_NEAR(std::exp(steps[0].log_jump), 1.5, 0.03);
 }
 
+// As a study beside a busy neighbour had it: one visit of a quiet moment among slow ones.
+TEST(Steps, TakesNoDoubtOfPointsForOne) {
+  Points points = points_of(ladder(8000, 1.2, 10), linear);
+  points.log_ms.tail(5) += 0.3;
+  ASSERT_EQ(find_steps(points, noise_of_two_percent).size(), 1U);
+  points.doubt = Eigen::MatrixXd::Constant(10, 10, 0.15 * 0.15);
+  EXPECT_EQ(find_steps(points, noise_of_two_percent).size(), 1U) << "all share it";
+  points.doubt.topRightCorner(5, 5).setZero();
+  points.doubt.bottomLeftCorner(5, 5).setZero();
+  EXPECT_TRUE(find_steps(points, noise_of_two_percent).empty());
+}
+
 TEST(Steps, FindsAFall) {
   const auto falls = [](double n) { return linear(n) / (n < 20'000 ? 1 : 2); };
   const auto steps = find_steps(points_of(ladder(8000, 1.2, 10), falls), noise_of_two_percent);
