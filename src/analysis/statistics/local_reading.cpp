@@ -148,7 +148,8 @@ void LocalFit::read_scatter(const Points& points) {
     for (Eigen::Index row = 0; row < weighted.rows(); ++row) sum += left(weighted.col(row))(row);
     return sum / degrees_of_freedom_;
   };
-  expected_ = std::max(noise_.variance, least_deviation * least_deviation) + (often.doubt.size() > 0 ? each_of(often.doubt) : 0);
+  expected_ = std::max(noise_.variance, least_deviation * least_deviation);
+  if (often.doubt.size() > 0) expected_ += each_of(often.doubt);
   const auto size = often.x.size();
   with_quirks_ = expected_ + each_of(quirks_of_a_place * quirks_of_a_place * Eigen::MatrixXd::Identity(size, size));
 }
