@@ -38,7 +38,7 @@ struct Gap {
     parts(from) += times;
     const double by_noise = t_quantile(0.975, noise.degrees_of_freedom) *
                             std::sqrt(noise.variance * (parts.array().square() / points.weight).sum());
-    const double by_doubt = points.doubt.size() > 0 ? std::sqrt(parts.dot(points.doubt * parts)) : 0;
+    const double by_doubt = points.doubt.size() > 0 ? std::sqrt(std::max(0.0, parts.dot(points.doubt * parts))) : 0;
     return std::hypot(by_noise, normal_95 * by_doubt);
   }
 };
