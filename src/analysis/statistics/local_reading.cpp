@@ -83,26 +83,23 @@ struct Equations {
   Eigen::VectorXd values;
 };
 
-Equations equations_of(const Points& points, const std::vector<Eigen::Index>& rows, double middle) {
-  const auto size = static_cast<Eigen::Index>(rows.size());
-  Equations equations{Eigen::MatrixXd(size, std::min<Eigen::Index>(3, size)), Eigen::VectorXd(size)};
+Equations equations_of(const Points& points, double middle) {
+  const Eigen::Index size = points.x.size();
+  Equations equations{Eigen::MatrixXd(size, std::min<Eigen::Index>(3, size)), points.weight.sqrt() * points.log_ms};
   for (Eigen::Index row = 0; row < size; ++row) {
-    const Eigen::Index point = rows[static_cast<std::size_t>(row)];
-    const double root = std::sqrt(points.weight(point));
-    const double place = std::log(points.x(point) / middle);
+    const double place = std::log(points.x(row) / middle);
     for (Eigen::Index column = 0; column < equations.matrix.cols(); ++column)
-      equations.matrix(row, column) = root * std::pow(place, static_cast<double>(column));
-    equations.values(row) = root * points.log_ms(point);
+      equations.matrix(row, column) = std::sqrt(points.weight(row)) * std::pow(place, static_cast<double>(column));
   }
   return equations;
 }
 
-std::vector<Eigen::Index> inside_of(const Window& window, const Points& points, double least_weight) {
+Points inside_of(const Window& window, const Points& points, double least_weight) {
   std::vector<Eigen::Index> rows;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (points.x(i) >= window.least && points.x(i) <= window.most && points.weight(i) >= least_weight)
       rows.push_back(i);
-  return rows;
+  return points.at(rows);
 }
 
 }  // namespace
@@ -113,7 +110,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   fit.middle_ = std::sqrt(window.least * window.most);
   fit.noise_ = noise;
   fit.read_scatter(points);
-  const auto [matrix, values] = equations_of(points, inside_of(window, points, 0), fit.middle_);
+  const auto [matrix, values] = equations_of(inside_of(window, points, 0), fit.middle_);
   const Eigen::Index columns = matrix.cols();
   if (columns < 2) return std::nullopt;
   Eigen::MatrixXd with_prior = Eigen::MatrixXd::Zero(matrix.rows() + 1, columns);
@@ -134,8 +131,8 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
 
 /// One stray visit tells nothing of its count: it may be a spike.
 void LocalFit::read_scatter(const Points& points) {
-  const Points often = points.at(inside_of(window_, points, stray_weight(points)));
-  const auto [matrix, values] = equations_of(often, inside_of(window_, often, 0), middle_);
+  const Points often = inside_of(window_, points, stray_weight(points));
+  const auto [matrix, values] = equations_of(often, middle_);
   degrees_of_freedom_ = static_cast<int>(matrix.rows() - matrix.cols());
   if (degrees_of_freedom_ < 1) return;
   const LeastSquares fitted(matrix);
