@@ -44,8 +44,10 @@
 #include <string.h>
 
 #include <arpa/inet.h>
+#include <errno.h>
 #include <fcntl.h>
 #include <netinet/in.h>
+#include <poll.h>
 #include <sys/socket.h>
 #include <time.h>
 #include <unistd.h>
@@ -90,6 +92,7 @@ typedef struct drive {
 static inline int drive_put_(drive* link, const char* text, size_t size) {
   while (size > 0) {
     const ssize_t sent = send(link->socket, text, size, MSG_NOSIGNAL);
+    if (sent < 0 && errno == EINTR) continue;
     if (sent <= 0) return -1;
     text += sent;
     size -= (size_t)sent;
@@ -102,7 +105,9 @@ static inline int drive_put_(drive* link, const char* text, size_t size) {
 static inline int drive_get_(drive* link, char* line) {
   size_t used = 0;
   while (used + 1 < drive_most_line) {
-    if (recv(link->socket, line + used, 1, 0) != 1) return -1;
+    const ssize_t got = recv(link->socket, line + used, 1, 0);
+    if (got < 0 && errno == EINTR) continue;
+    if (got != 1) return -1;
     if (line[used] == '\n') {
       line[used] = '\0';
       return 0;
@@ -110,6 +115,20 @@ static inline int drive_get_(drive* link, char* line) {
     ++used;
   }
   return -1;
+}
+
+/* A connection that a signal interrupts is made all the same, and is waited for. */
+static inline int drive_connect_(drive* link, const struct sockaddr_in* place) {
+  struct pollfd made;
+  int error = 0;
+  socklen_t size = sizeof error;
+  if (connect(link->socket, (const struct sockaddr*)place, sizeof *place) == 0) return 0;
+  if (errno != EINTR) return -1;
+  made.fd = link->socket;
+  made.events = POLLOUT;
+  while (poll(&made, 1, -1) < 0)
+    if (errno != EINTR) return -1;
+  return getsockopt(link->socket, SOL_SOCKET, SO_ERROR, &error, &size) == 0 && error == 0 ? 0 : -1;
 }
 
 /* Ends the link and frees what it holds. May be called twice. */
@@ -158,7 +177,7 @@ static inline int drive_open(drive* link, const char* address, const char* scena
   used += (size_t)snprintf(line + used, sizeof line - used, "}\n");
   link->socket = socket(AF_INET, SOCK_STREAM, 0);
   if (link->socket < 0) return -1;
-  if (connect(link->socket, (const struct sockaddr*)&place, sizeof place) != 0 || drive_put_(link, line, used) != 0) {
+  if (drive_connect_(link, &place) != 0 || drive_put_(link, line, used) != 0) {
     drive_close(link);
     return -1;
   }

@@ -381,11 +381,18 @@ static FRAMELOG_APART_ uint64_t framelog_waited_(framelog* log) {
 #endif
 }
 
+/* The same since the frame began. A frame cannot have waited for longer than it took. */
+static inline uint64_t framelog_waited_in_(framelog* log, uint64_t frame_ns) {
+  const uint64_t now_ns = framelog_waited_(log);
+  const uint64_t waited_ns = now_ns > log->waited_ns ? now_ns - log->waited_ns : 0;
+  return waited_ns < frame_ns ? waited_ns : frame_ns;
+}
+
 /* A frame begins here, and ends. What lies between two frames is not counted. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
   if (log->row == NULL) framelog_start_(log);
-  if (log->expected_ns >= 50000u) log->waited_ns = framelog_waited_(log);
+  log->waited_ns = log->expected_ns >= 50000u ? framelog_waited_(log) : 0;
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {
@@ -398,7 +405,7 @@ static inline void framelog_end(framelog* log) {
     framelog_write_(log, 0);
     log->written_ns = now_ns;
   }
-  if (log->waited_ns > 0) log->sums[log->added - 1].ns = framelog_waited_(log) - log->waited_ns;
+  if (log->waited_ns > 0) log->sums[log->added - 1].ns = framelog_waited_in_(log, now_ns - log->begun_ns);
   if (log->is_probed && --log->frames_to_probe == 0)
     log->sums[log->added - 2].ns = framelog_probe_(log, now_ns - log->begun_ns);
   log->row[0].ns = now_ns - log->begun_ns;

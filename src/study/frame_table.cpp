@@ -26,6 +26,18 @@ constexpr std::size_t rows_of_a_stay = 10;
 
 constexpr double most_cold_bytes = 1e15;
 
+/// Noisy frame times do not rise throughout so many rows: one chance in three million.
+constexpr std::size_t fewest_timestamps = 10;
+/// A table of at most so many rows, with fewer than so many for each count, is one of averages.
+constexpr std::size_t most_averages = 200;
+constexpr std::size_t fewest_of_a_stay = 5;
+/// Times that rise without noise (a computed table) are frame times unless they also grow like a sum of frames, or are
+/// longer than any frame of a game.
+constexpr double grows_like_a_sum = 1.0 / 3;
+constexpr double no_frame_ms = 1000;
+/// Waiting and frame time are rounded apart.
+constexpr double waiting_rounded_ms = 1e-3;
+
 /// Which recording a row belongs to: series, count, block, visit.
 struct RecordingKey {
   std::string variant;
@@ -82,6 +94,13 @@ class TableReader {
     read_csv(stream, file_, [this](const CsvRow& values, int line) { take(values, line); });
     if (recordings_.size() == before)
       throw Error({.file = file_, .problem = "no frames in it", .accepted = "a header and at least one row"});
+    if (holds_timestamps()) take_differences(before);
+    if (begins_at_zero_ && !recordings_[before].of_timestamps)
+      throw Error({.file = file_,
+                   .field = "frame_ms",
+                   .problem = "not the time of a frame",
+                   .found = "0",
+                   .accepted = "milliseconds above 0"});
   }
 
   std::vector<Recording> take_all() { return std::move(recordings_); }
@@ -100,7 +119,57 @@ class TableReader {
     open_.reset();
     of_file_.clear();
     processes_.clear();
+    rows_.clear();
+    begins_at_zero_ = false;
     ++files_;
+  }
+
+  /// Whether the times of the file rise from row to row within each recording, as times since some start do.
+  bool holds_timestamps() const {
+    if (rows_.size() < fewest_timestamps || are_averages()) return false;
+    for (std::size_t i = 1; i < rows_.size(); ++i)
+      if (rows_[i].recording == rows_[i - 1].recording && rows_[i].ms <= rows_[i - 1].ms) return false;
+    std::size_t rising = 1;
+    while (rising < rows_.size() && rows_[rising].ms > rows_[rising - 1].ms) ++rising;
+    const double first = rows_.front().ms, last = rows_[rising - 1].ms;
+    return rising >= fewest_timestamps && (last >= grows_like_a_sum * static_cast<double>(rising) * first ||
+                                           rows_[rising / 2].ms >= no_frame_ms);
+  }
+
+  /// A row or a few for each count: costs that rise with the count are no timestamps.
+  bool are_averages() const {
+    std::map<std::size_t, std::size_t> rows;
+    for (const RowTime& row : rows_) ++rows[row.recording];
+    const auto longest = std::max_element(rows.begin(), rows.end(), [](const auto& a, const auto& b) {
+      return a.second < b.second;
+    })->second;
+    return longest < fewest_of_a_stay && rows_.size() <= most_averages;
+  }
+
+  /// Where the times begin again, the first row goes: it only says when its frame ended.
+  void take_differences(std::size_t from) {
+    for (std::size_t i = from; i < recordings_.size(); ++i) recordings_[i].frame_ns.clear();
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+      Recording& recording = recordings_[rows_[i].recording];
+      recording.of_timestamps = true;
+      if (i > 0 && rows_[i].ms > rows_[i - 1].ms)
+        recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround((rows_[i].ms - rows_[i - 1].ms) * 1e6)));
+      else
+        drop_first_row(recording);
+    }
+    std::erase_if(recordings_, [](const Recording& recording) { return recording.frame_ns.empty(); });
+  }
+
+  /// Of all but the frame times.
+  static void drop_first_row(Recording& recording) {
+    const auto drop = [](auto& values) {
+      if (!values.empty()) values.erase(values.begin());
+    };
+    drop(recording.alive);
+    drop(recording.yardstick_us);
+    drop(recording.waited_us);
+    for (auto* kind : {&recording.phases_ms, &recording.counters})
+      for (auto& [name, values] : *kind) drop(values);
   }
 
   void take(const CsvRow& values, int line) {
@@ -113,8 +182,8 @@ class TableReader {
   void add_frame(const TableRow& row) {
     Recording& recording = recording_of(row);
     const int frames_in_row = take_warmup(row, recording) ? 1 : recording.frames_per_sample;
-    recording.frame_ns.push_back(
-        std::max<std::int64_t>(1, std::llround(frame_ms(row, recording) * 1e6 * frames_in_row)));
+    const double row_ms = frame_ms(row, recording);
+    recording.frame_ns.push_back(std::max<std::int64_t>(1, std::llround(row_ms * 1e6 * frames_in_row)));
     const std::size_t frames = recording.frame_ns.size();
     if (row.tells("alive")) {
       recording.alive.resize(frames - 1, recording.alive.empty() ? recording.count : recording.alive.back());
@@ -123,6 +192,8 @@ class TableReader {
     }
     take_microseconds(row, "yardstick_us", frames, recording.yardstick_us);
     take_microseconds(row, "waited_us", frames, recording.waited_us);
+    if (row.tells("waited_us") && row.number("waited_us") * 1e-3 > row_ms + waiting_rounded_ms)
+      row.refuse("waited_us", "a frame cannot wait longer than it takes", fmt::format("at most {:g}", row_ms * 1000));
     if (row.tells("setup_ms")) recording.setup_ms = row.not_negative("setup_ms", most_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
     take_kind(row, "counter:", frames, recording.counters);
@@ -165,8 +236,14 @@ class TableReader {
     }
   }
 
-  double frame_ms(const TableRow& row, Recording& recording) const {
-    if (columns_->has("frame_ms")) return row.positive("frame_ms", "milliseconds above 0", most_frame_ms);
+  double frame_ms(const TableRow& row, Recording& recording) {
+    if (columns_->has("frame_ms")) {
+      const bool is_zero = rows_.empty() && row.number("frame_ms") == 0;
+      const double ms = is_zero ? 0 : row.positive("frame_ms", "milliseconds above 0", most_frame_ms);
+      begins_at_zero_ = begins_at_zero_ || is_zero;
+      rows_.push_back({static_cast<std::size_t>(&recording - recordings_.data()), ms});
+      return ms;
+    }
     if (columns_->has("fps")) {
       recording.of_rates = true;
       const double ms = 1000 / row.positive("fps", "frames per second above 0", most_frame_ms);
@@ -269,6 +346,12 @@ class TableReader {
   std::map<std::string, int> processes_;
   std::optional<std::size_t> open_;  ///< The recording of the row before.
   RecordingKey open_key_;
+  struct RowTime {
+    std::size_t recording;
+    double ms;
+  };
+  std::vector<RowTime> rows_;  ///< Of the file, where it has frame times.
+  bool begins_at_zero_ = false;
 };
 
 }  // namespace

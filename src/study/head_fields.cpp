@@ -1,4 +1,7 @@
 // The fields of a study's head: scenario, plan, machine.
+#include <algorithm>
+#include <cmath>
+
 #include <fmt/format.h>
 
 #include "study/json_forms.h"
@@ -16,6 +19,28 @@ std::optional<Fault> fault_in_counts(const Plan& plan) {
                    .problem = "out of range",
                    .found = fmt::format("{}", count),
                    .accepted = "whole numbers from 1"};
+  return std::nullopt;
+}
+
+/// Each of a thousand repeats would have rows, curves and colours of its own.
+std::optional<Fault> fault_in_series(const Plan& plan) {
+  for (std::size_t i = 0; i < plan.series.size(); ++i)
+    if (std::find(plan.series.begin(), plan.series.begin() + static_cast<std::ptrdiff_t>(i), plan.series[i]) !=
+        plan.series.begin() + static_cast<std::ptrdiff_t>(i))
+      return Fault{.field = "series",
+                   .problem = "the same series twice",
+                   .found = plan.series[i].variant,
+                   .accepted = "each series once"};
+  return std::nullopt;
+}
+
+std::optional<Fault> fault_in_remembered(const Head& head) {
+  for (const auto& [cores, ns] : head.remembered_on_cores_ns)
+    if (!(ns > 0) || !std::isfinite(ns))
+      return Fault{.field = "remembered_on_cores_ns",
+                   .problem = "out of range",
+                   .found = fmt::format("{}", ns),
+                   .accepted = "numbers above 0"};
   return std::nullopt;
 }
 
@@ -63,7 +88,7 @@ const FieldList& fields_of<VariantFacts>() {
       F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame."),
       F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
       F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.")
-          .schema("minimum", 0)
+          .from(0)
           .sparse(),
       F("stubs", &VariantFacts::stubs, "Phases that it can leave out; missing where there are none.").sparse()};
   return fields;
@@ -88,7 +113,7 @@ const FieldList& fields_of<Scenario>() {
       S("note", &Scenario::note, "One line: what the work is."),
       S("entities", &Scenario::entities, "What is counted, in the plural."),
       S("knobs", &Scenario::knobs, "Conditions of the work.").required(),
-      S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").schema("exclusiveMinimum", 0),
+      S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").above_zero(),
       S("reference", &Scenario::reference, "Variant whose outcome counts as correct; empty means the first one."),
       S("build", &Scenario::build, "How the variants were built.").required(),
       S("prepares", &Scenario::prepares, "Whether its visits are copies of one process that loaded once.").sparse(),
@@ -105,7 +130,7 @@ const FieldList& fields_of<Goal>() {
   using G = FieldMaker<Goal>;
   static const FieldList fields{
       G("figure", &Goal::figure, "Empty where none was named.").schema("enum", {"", "capacity", "breakeven"}),
-      G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").schema("minimum", 0),
+      G("budget_ms", &Goal::budget_ms, "Of a capacity; 0 means that of the plan.").in("ms").from(0),
       G("between", &Goal::between, "The two variants of a break-even.").required(),
       G("for_99", &Goal::for_99, "Of a capacity: for 99 % of frames instead of the typical one.").since(2)};
   return fields;
@@ -125,21 +150,21 @@ template <>
 const FieldList& fields_of<Plan>() {
   using P = FieldMaker<Plan>;
   static const FieldList fields{
-      P("series", &Plan::series, "What was measured.").required(),
+      P("series", &Plan::series, "What was measured.").required().fault(fault_in_series),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
       P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
       P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.")
-          .schema("minimum", 0),
-      P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").schema("minimum", 0),
+          .from(0),
+      P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").from(0),
       P("seed", &Plan::seed, "Of the order of visits and of every world."),
-      P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").schema("minimum", 1),
+      P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").from(1),
       P("heavy_frames", &Plan::heavy_frames,
         "Least frames of a visit whose frames take more than a quarter of the budget.")
-          .schema("minimum", 1),
-      P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").schema("minimum", 0),
+          .from(1),
+      P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").from(0),
       P("arrive", &Plan::arrive,
         "So many of the count come at once, after the others have settled; missing where none do.")
-          .schema("minimum", 0)
+          .from(0)
           .sparse(),
       P("rungs", &Plan::rungs,
         "Changes of a ladder whose base is the first series, in order; missing where there is none.")
@@ -147,13 +172,17 @@ const FieldList& fields_of<Plan>() {
           .sparse(),
       P("tune", &Plan::tune, "Knobs whose best value was looked for; missing where there was none.").since(2).sparse(),
       P("trace", &Plan::trace, "Visits of every cell that keep their frames one by one; missing for none.")
-          .schema("minimum", 0)
+          .from(0)
           .since(2)
           .sparse(),
       P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.")
-          .schema("minimum", 0),
+          .from(0),
       P("goal", &Plan::goal, "The figure that the study is for."),
       P("aim", &Plan::aim, "Whether counts were added around the figures of the goal; they stand in the visits."),
+      P("listed", &Plan::listed,
+        "Whether the counts were listed one by one, so that each is measured for every series; missing where not.")
+          .since(2)
+          .sparse(),
       P("most_count", &Plan::most_count, "Largest count that could be tried; missing where any could.").sparse()};
   return fields;
 }
@@ -207,10 +236,11 @@ const FieldList& fields_of<Head>() {
       H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
         "Fast level of the yardstick known of the machine when the study began.")
           .in("ns")
-          .schema("exclusiveMinimum", 0),
+          .above_zero(),
       H("remembered_on_cores_ns", &Head::remembered_on_cores_ns,
         "The same where several cores are timed at once, by their number.")
           .in("ns")
+          .fault(fault_in_remembered)
           .sparse()};
   return fields;
 }

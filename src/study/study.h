@@ -57,6 +57,7 @@ struct Plan {
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
   bool aim = false;               ///< Whether counts are added around the figures of the goal.
+  bool listed = false;            ///< Whether the counts were listed one by one: each is measured for every series.
   std::int64_t most_count = 0;    ///< Largest count that may be tried; 0 means any.
   double time_s = 0;              ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;         ///< Of the order of visits and of every world.

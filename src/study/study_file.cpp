@@ -174,19 +174,35 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : 
   }
 }
 
-StudyWriter::StudyWriter(const std::filesystem::path& path) : name_(path.string()) {
-  file_ = Descriptor(::open(path.c_str(), O_RDWR | O_APPEND | O_CLOEXEC | O_NONBLOCK));
+StudyWriter::StudyWriter(const std::filesystem::path& path, Study& study) : name_(path.string()) {
+  file_ = Descriptor(::open(path.c_str(), O_RDWR | O_APPEND | O_CLOEXEC | O_NONBLOCK | O_NOCTTY));
   if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
-  const std::string text = read_regular_file(path, most_bytes);
-  const auto complete = static_cast<off_t>(text.rfind('\n') + 1);
-  if (complete < static_cast<off_t>(text.size()) && ::ftruncate(file_.number(), complete) != 0)
-    refuse_output(name_, std::strerror(errno));
+  try {
+    const std::string text = read_regular_file(path, most_bytes);
+    study = parse_study(text, path);
+    unfinished_ = text.substr(text.rfind('\n') + 1);
+  } catch (const Error&) {
+    refuse_output(name_, "the file exists and is not a study that can be continued; give another name with -o");
+  }
+}
+
+/// A line without its feed that reads is whole; any other one was cut off.
+void StudyWriter::mend_end() {
+  if (unfinished_.empty()) return;
+  const bool is_whole = !parsed_json(unfinished_).is_discarded();
+  const off_t end = ::lseek(file_.number(), 0, SEEK_END);
+  const bool is_mended =
+      is_whole ? write_all(file_.number(), "\n")
+               : ::ftruncate(file_.number(), end - static_cast<off_t>(unfinished_.size())) == 0;
+  if (!is_mended) refuse_output(name_, std::strerror(errno));
+  unfinished_.clear();
 }
 
 void StudyWriter::begin_anew(const Head& head) {
   const std::string line = line_of(to_json(head));
   if (::ftruncate(file_.number(), 0) != 0) refuse_output(name_, std::strerror(errno));
+  unfinished_.clear();
   write_line(line);
 }
 
@@ -195,7 +211,11 @@ void StudyWriter::lock() const {
     refuse_output(name_, "another process is measuring into this file");
 }
 
-void StudyWriter::append(const Visit& visit) { write_line(line_of(to_json(visit))); }
+void StudyWriter::append(const Visit& visit) {
+  const std::string line = line_of(to_json(visit));
+  mend_end();
+  write_line(line);
+}
 
 std::string StudyWriter::line_of(const Json& json) const {
   if (const std::string field = not_finite_in(json, ""); !field.empty())

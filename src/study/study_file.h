@@ -31,9 +31,10 @@ class StudyWriter {
   /// refuses, and for a number that is not finite; an existing file is never touched, and nothing is left behind.
   StudyWriter(const std::filesystem::path& path, const Head& head);
 
-  /// Goes on with a file that read_study has read: cuts off a last line that is not complete, and appends from there.
-  /// Throws Error (cannot write) when another process is writing to it or the system refuses.
-  explicit StudyWriter(const std::filesystem::path& path);
+  /// Continues a file, and reads what is in it into `study`. Changes nothing before the first append(), which takes off
+  /// a last line that was cut off and completes one that only lacks its line feed. Throws Error (cannot write) when the
+  /// file is no study, another process is writing to it, or the system refuses; the file is then as it was.
+  StudyWriter(const std::filesystem::path& path, Study& study);
 
   /// Appends one visit. Throws Error (cannot write) when the system refuses, a full disk for instance, and for a number
   /// that is not finite; a line that was only written in part is taken back, so that the file stays readable.
@@ -46,8 +47,11 @@ class StudyWriter {
   std::string line_of(const Json& json) const;
   void write_line(const std::string& line);
 
+  void mend_end();
+
   std::string name_;
   Descriptor file_;
+  std::string unfinished_;  ///< Of the file that is continued: its last line, where that has no line feed.
 };
 
 }  // namespace mileage

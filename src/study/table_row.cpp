@@ -1,6 +1,7 @@
 #include "study/table_row.h"
 
 #include <algorithm>
+#include <cctype>
 #include <charconv>
 #include <cmath>
 #include <cstring>
@@ -37,6 +38,17 @@ bool is_read(const std::string& name) {
                      [&](const char* kind) { return is_of_kind(name, kind); });
 }
 
+bool is_time(const std::string& column) {
+  return column == "frame_ms" || column == "low" || column == "high" || column == "setup_ms";
+}
+
+bool sounds_like_a_rate(std::string name) {
+  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::tolower(c); });
+  for (const char* word : {"fps", "hz", "rate", "per_s", "per second"})
+    if (name.find(word) != std::string::npos) return true;
+  return false;
+}
+
 std::string own_name(const std::string& theirs, const std::map<std::string, std::string>& column_names) {
   for (const auto& [own, name] : column_names)
     if (name == theirs) return own;
@@ -65,8 +77,15 @@ TableHeader::TableHeader(const std::string& file, const CsvRow& header,
                    .problem = "two columns of that name",
                    .accepted = "each column once"});
   }
-  for (const auto& [own, theirs] : column_names)
+  for (const auto& [own, theirs] : column_names) {
     if (places_.count(own) == 0) refuse_missing(own, theirs, header, line);
+    if (is_time(own) && sounds_like_a_rate(theirs))
+      throw Error({.file = file,
+                   .line = line,
+                   .field = theirs,
+                   .problem = fmt::format("sounds like a rate, and {} takes milliseconds", own),
+                   .accepted = fmt::format("--column fps={} for a rate, or the column renamed in the table", theirs)});
+  }
   if (!has("frame_ms") && !has("fps") && !(has("low") && has("high")))
     refuse_missing("frame_ms", "frame_ms", header, line);
   for (const char* kind : kinds_of_columns) {

@@ -10,7 +10,6 @@
 #include <chrono>
 #include <csignal>
 #include <cstring>
-#include <fstream>
 #include <sstream>
 
 #include <fmt/format.h>
@@ -18,6 +17,8 @@
 
 #include "system/descriptors.h"
 #include "system/keeper.h"
+#include "system/process_tree.h"
+#include "system/stop_signals.h"
 
 extern char** environ;
 
@@ -28,6 +29,9 @@ constexpr std::size_t errors_kept = 4096;
 constexpr std::size_t most_kept = std::size_t{64} << 20U;
 constexpr int ms_between_looks = 100;
 constexpr double linger_s = 2;
+/// A run that is nearly complete when a stop is asked for may end by itself for so long; so may an unwanted child.
+constexpr double stop_grace_s = 1;
+constexpr double unwanted_grace_s = 0.5;
 /// A keeper that is told to end everything needs no longer.
 constexpr double keeper_limit_s = 8;
 
@@ -71,18 +75,6 @@ std::string found_in_path(const std::string& name, const std::vector<std::string
   }
   return {};
 }
-
-}  // namespace
-
-double resident_bytes_of(pid_t process) {
-  std::ifstream stream(fmt::format("/proc/{}/statm", process));
-  double all_pages = 0;
-  double resident_pages = 0;
-  stream >> all_pages >> resident_pages;
-  return resident_pages * static_cast<double>(::sysconf(_SC_PAGESIZE));
-}
-
-namespace {
 
 /// Keeps the end of a text.
 void cut_front(std::string& text, std::size_t most) {
@@ -241,8 +233,21 @@ class Running {
       return tell(ChildEnding::exited);
     }
     if (seconds_since(start_) >= limits_.time_s) return tell(ChildEnding::out_of_time);
-    if (limits_.memory_bytes > 0 && child_ > 0 && resident_bytes_of(child_) > limits_.memory_bytes)
+    if (is_over(limits_.heeds_stop && is_stop_asked(), stop_asked_at_, stop_grace_s) ||
+        is_over(limits_.control != nullptr && limits_.control->is_unwanted, unwanted_at_, unwanted_grace_s))
+      return tell(ChildEnding::stopped);
+    if (watches_memory() && resident_bytes_below(keeper_, limits_.memory_bytes) > limits_.memory_bytes)
       tell(ChildEnding::out_of_memory);
+  }
+
+  bool watches_memory() const {
+    return limits_.memory_bytes > 0 && child_ > 0 && (limits_.control == nullptr || limits_.control->watches_memory);
+  }
+
+  /// Whether a condition has held for longer than its grace; `since` is when it was first seen.
+  static bool is_over(bool holds, std::optional<std::chrono::steady_clock::time_point>& since, double grace_s) {
+    if (holds && !since) since = std::chrono::steady_clock::now();
+    return holds && seconds_since(*since) > grace_s;
   }
 
   /// Has everything ended, and says why.
@@ -277,7 +282,7 @@ class Running {
   ChildReport report_;
   std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
   std::chrono::steady_clock::time_point told_at_;
-  std::optional<std::chrono::steady_clock::time_point> replied_;
+  std::optional<std::chrono::steady_clock::time_point> replied_, stop_asked_at_, unwanted_at_;
   std::string request_;
   std::size_t sent_ = 0;
   Descriptor request_to_, reply_from_, output_from_, errors_from_, status_from_, lifeline_;
@@ -311,6 +316,8 @@ std::string worded(const ChildReport& report, const Limits& limits) {
       return fmt::format("took longer than its limit of {:.3g} s", limits.time_s);
     case ChildEnding::out_of_memory:
       return fmt::format("used more memory than its limit of {:.3g} GB", limits.memory_bytes * 1e-9);
+    case ChildEnding::stopped:
+      return "was stopped";
     case ChildEnding::not_started:
       return fmt::format("could not be started: {}", std::strerror(report.code));
   }

@@ -4,6 +4,7 @@
 
 #include <sys/types.h>
 
+#include <atomic>
 #include <filesystem>
 #include <map>
 #include <optional>
@@ -20,10 +21,20 @@ struct Command {
   std::map<std::string, std::string> environment;  ///< On top of this process's own.
 };
 
+/// What another thread may change while run_child() waits.
+struct ChildControl {
+  std::atomic<bool> is_unwanted{false};     ///< The child may end by itself for half a second, then it is ended.
+  std::atomic<bool> watches_memory{true};   ///< Whether the limit of memory applies.
+};
+
 /// What a child may use.
 struct Limits {
   double time_s = 10;       ///< From its start to its end, in all.
-  double memory_bytes = 0;  ///< Of resident memory, looked at ten times a second; 0 means no limit.
+  double memory_bytes = 0;  ///< Resident memory of it and all that it starts, read ten times a second; 0: no limit.
+  /// Whether it is ended when this process is asked to stop (stop_signals.h): after a second, which a run that is nearly
+  /// complete uses.
+  bool heeds_stop = false;
+  ChildControl* control = nullptr;  ///< Not owned.
 };
 
 /// What is exchanged with a child besides its standard error, of which the end is always kept.
@@ -42,7 +53,7 @@ struct ResourcesUsed {
                                      ///< system starts counting at.
 };
 
-enum class ChildEnding { exited, by_signal, out_of_time, out_of_memory, not_started };
+enum class ChildEnding { exited, by_signal, out_of_time, out_of_memory, stopped, not_started };
 
 /// How a child ended.
 struct ChildReport {
@@ -65,9 +76,6 @@ ChildReport run_child(const Command& command, const Limits& limits, const Stream
 /// "took longer than its limit of 10 s", "was ended by SIGSEGV (Segmentation fault)", "ended with exit code 3", "could
 /// not be started: No such file or directory".
 std::string worded(const ChildReport& report, const Limits& limits);
-
-/// Of a process; 0 where there is none.
-double resident_bytes_of(pid_t process);
 
 /// The last lines of a text that say anything, at most `most`, joined by " / ".
 std::string last_lines(const std::string& text, std::size_t most);

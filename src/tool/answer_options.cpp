@@ -1,11 +1,18 @@
 #include "tool/answer_options.h"
 
+#include <algorithm>
 #include <filesystem>
 
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
+#include "analysis/answers/groups.h"
 #include "measure/runners/program_runner.h"
 #include "study/study_file.h"
+#include "tool/exit_codes.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "views/answer_json.h"
 
 namespace mileage {
 namespace {
@@ -134,6 +141,31 @@ CostOf cost_asked_for(const std::string& by) {
 }
 
 }  // namespace
+
+std::string not_measured_text(const AskedStudy& one) {
+  const NotMeasured found = places_not_measured(one.analysis(), one.questions);
+  if (found.places.empty()) return {};
+  const Axis& axis = one.about.axis;
+  std::vector<std::string> places;
+  for (const double x : found.places) places.push_back(place_text(x, axis));
+  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. measure --counts {} measures it.\n\n",
+                     fmt::join(places, ", "), axis.name, place_text(found.least, axis), place_text(found.most, axis),
+                     fmt::join(places, ","));
+}
+
+void add_not_measured_json(Json& json, const AskedStudy& one) {
+  for (const double x : places_not_measured(one.analysis(), one.questions).places)
+    rows_of(json, "not_measured").push_back(place_json(x, one.about.axis));
+}
+
+int exit_code_for(const std::vector<AskedStudy>& studies) {
+  const auto is_unanswered = [](const AskedStudy& one) {
+    return !one.questions.at.empty() &&
+           places_not_measured(one.analysis(), one.questions).places.size() == one.questions.at.size();
+  };
+  return !studies.empty() && std::all_of(studies.begin(), studies.end(), is_unanswered) ? exit_cannot_answer
+                                                                                       : exit_answered;
+}
 
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;

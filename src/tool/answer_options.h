@@ -10,6 +10,7 @@
 #include "analysis/answers/about.h"
 #include "analysis/answers/questions.h"
 #include "analysis/answers/shared_frame.h"
+#include "study/study_json.h"
 #include "tool/command_line.h"
 
 namespace mileage {
@@ -62,6 +63,12 @@ struct AskedStudy {
 
   const Analysis& analysis() const { return analysed.analysis(); }
 };
+
+/// What is said of places asked for that a study did not measure; empty where there are none.
+std::string not_measured_text(const AskedStudy& one);
+void add_not_measured_json(Json& json, const AskedStudy& one);
+/// exit_cannot_answer where none of the studies measured any of the places asked for, else exit_answered.
+int exit_code_for(const std::vector<AskedStudy>& studies);
 
 /// Reads and analyses the studies. Throws Error: usage for an option that does not read (a reserve that leaves nothing
 /// of a budget among them), bad input for a study. With

@@ -55,14 +55,18 @@ int answer(const AnswerOptions& options, const char* verb, AddJson add_json, AsT
     std::vector<About> abouts;
     for (const AskedStudy& one : studies) abouts.push_back(one.about);
     Json json = envelope(verb, abouts);
-    for (const AskedStudy& one : studies) add_json(json, one);
+    for (const AskedStudy& one : studies) {
+      add_json(json, one);
+      add_not_measured_json(json, one);
+    }
     print(json);
-    return exit_answered;
+    return exit_code_for(studies);
   }
   std::string text;
-  for (const AskedStudy& one : studies) text += preamble(one.about) + as_text(one) + evidence(one.about, options.more);
+  for (const AskedStudy& one : studies)
+    text += preamble(one.about) + as_text(one) + not_measured_text(one) + evidence(one.about, options.more);
   print(text);
-  return exit_answered;
+  return exit_code_for(studies);
 }
 
 /// More than one study would overwrite the figure.

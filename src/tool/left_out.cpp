@@ -22,12 +22,14 @@ struct Reason {
   const char* kept_by;
 };
 
-Reason reason_of(LeftOutWhy why) {
+/// `is_timed`: whether the study has a limit of time.
+Reason reason_of(LeftOutWhy why, bool is_timed) {
   switch (why) {
     case LeftOutWhy::outcome_differs:
       return {"the outcome differs", nullptr};
     case LeftOutWhy::over_limit:
-      return {"a visit took longer than a tenth of the time", "a longer --time"};
+      return is_timed ? Reason{"a run took longer than a tenth of the time", "a longer --time"}
+                      : Reason{"a run took longer than its limit of 10 s, or twenty times its prediction", nullptr};
     case LeftOutWhy::over_budget:
       return {"far over the budget", "--as-given or a larger --budget"};
     case LeftOutWhy::beside_aim:
@@ -81,6 +83,7 @@ std::string told(const OneReason& reason, const Plan& plan) {
 
 const char* counts_given_up(GivenUp given_up) {
   if (given_up < GivenUp::middles) return "two of five";
+  if (given_up == GivenUp::aims) return "all";
   return given_up < GivenUp::sides ? "three of five" : "four of five";
 }
 
@@ -107,7 +110,7 @@ std::string left_out_text(const Summary& summary, const Plan& plan) {
   for (auto reason = reasons.begin(); reason != reasons.end(); ++reason) {
     lines.push_back(told(*reason, plan));
     if (std::next(reason) != reasons.end() && std::next(reason)->why == reason->why) continue;
-    const auto [why, kept_by] = reason_of(reason->why);
+    const auto [why, kept_by] = reason_of(reason->why, plan.time_s > 0);
     text += fmt::format("left out, {}: {}{}\n", why, fmt::join(lines, "; "),
                         kept_by == nullptr ? "" : fmt::format(" ({} keeps them)", kept_by));
     lines.clear();
@@ -122,7 +125,7 @@ std::string left_out_text(const Summary& summary, const Plan& plan) {
 Json left_out_json(const Summary& summary, const Plan& plan) {
   Json all = Json::array();
   for (const OneReason& reason : reasons_by_series(summary, plan)) {
-    const auto [why, kept_by] = reason_of(reason.why);
+    const auto [why, kept_by] = reason_of(reason.why, plan.time_s > 0);
     all.push_back({{"series", reason.labels},
                    {"counts", reason.counts},
                    {"reason", why},

@@ -26,6 +26,13 @@ double memory_limit_of(const MeasureOptions& options) {
                                       : parse_bytes(options.memory_limit, "memory-limit");
 }
 
+ProgramLimits program_limits_of(const MeasureOptions& options) {
+  ProgramLimits limits{.memory_bytes = memory_limit_of(options)};
+  if (!options.time.empty())
+    limits.preparing_s = std::min(limits.preparing_s, parse_duration_s(options.time, "time"));
+  return limits;
+}
+
 /// A runner that lives together with its instruments.
 template <class Made>
 class WithInstruments : private OwnInstruments, public Made {
@@ -102,11 +109,11 @@ std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogu
     return std::make_unique<WithInstruments<CommandRunner>>(options.own_commands->scenario, std::move(plan),
                                                             memory_limit_of(options));
   }
-  if (!builds.empty()) return std::make_unique<BuildsRunner>(builds, memory_limit_of(options));
+  if (!builds.empty()) return std::make_unique<BuildsRunner>(builds, program_limits_of(options));
   if (options.same_process) return std::make_unique<WithInstruments<SameProcessRunner>>(catalogue);
   const std::filesystem::path program =
       options.program.empty() ? own_program() : std::filesystem::path(options.program);
-  return std::make_unique<ProgramRunner>(program, memory_limit_of(options));
+  return std::make_unique<ProgramRunner>(program, program_limits_of(options));
 }
 
 Scenario scenario_asked_for(const MeasureOptions& options, const std::vector<Scenario>& offered) {

@@ -117,10 +117,9 @@ struct Opened {
   }
 };
 
-bool holds_nothing(const Study& study) {
-  return std::all_of(study.visits.begin(), study.visits.end(), [](const Visit& visit) {
-    return visit.status == VisitStatus::failed || visit.status == VisitStatus::check;
-  });
+bool all_failed(const Study& study) {
+  return std::all_of(study.visits.begin(), study.visits.end(),
+                     [](const Visit& visit) { return visit.status == VisitStatus::failed; });
 }
 
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
@@ -131,35 +130,25 @@ bool holds_nothing(const Study& study) {
                .accepted = "another name with -o, or the command that began it"});
 }
 
-/// Makes the file, or goes on with one of the same plan, or begins anew where every visit of that failed: by now the
+/// Makes the file, or continues one of the same plan, or begins it again where every run in it failed: by now the
 /// programs may be there. Anything else is refused and left as it is.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
   Study study;
-  try {
-    study = read_study(file);
-  } catch (const Error& error) {
-    throw Error(
-        {.kind = FaultKind::cannot_write,
-         .file = file.string(),
-         .problem =
-             "the file exists and is no study to go on with, and nothing is overwritten; give another name with -o"});
-  }
+  auto writer = std::make_unique<StudyWriter>(file, study);
   const auto differing = differences(study.head, head);
   if (!differing.empty()) refuse_other_study(file, differing);
-  // The writer comes first: while another process writes, what was read may not be all.
-  auto writer = std::make_unique<StudyWriter>(file);
-  study = read_study(file);
-  if (!holds_nothing(study)) return {study.head, std::move(study.visits), std::move(writer)};
+  if (!all_failed(study)) return {study.head, std::move(study.visits), std::move(writer)};
+  if (!study.visits.empty()) tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
   writer->begin_anew(head);
   return {head, {}, std::move(writer)};
 }
 
-/// Makes the file, or takes one of the same scenario and series to add another run to.
+/// Makes the file, or takes one of the same scenario and series to add another process's runs to.
 Opened join_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return open_study(file, head);
-  auto writer = std::make_unique<StudyWriter>(file);
-  const Study study = read_study(file);
+  Study study;
+  auto writer = std::make_unique<StudyWriter>(file, study);
   const bool is_same = study.head.scenario.name == head.scenario.name && study.head.plan.series == head.plan.series &&
                        study.head.machine.processor == head.machine.processor;
   if (!is_same)
@@ -216,12 +205,12 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   Watch watch;
   watch.keep = [&](const Visit& visit) { opened.writer->append(opened.following(visit)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
-  watch.too_short = [&](double needed_s) {
+  watch.too_short = [&](const TooShort& told) {
     line.clear();
-    tell(
-        fmt::format("{} s are too short for five blocks of three counts, which an interval needs to be worth having; "
-                    "--time {:.0f}s would do",
-                    three_digits(head.plan.time_s), std::ceil(1.1 * needed_s)));
+    tell(fmt::format("{} s are too short for five blocks of everything asked for ({} alone takes {} s of each); "
+                     "--time {:.0f}s would do. Fast variants come first",
+                     three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
+                     three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);

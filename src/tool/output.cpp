@@ -9,6 +9,7 @@
 #include <cstdlib>
 #include <cstring>
 #include <fstream>
+#include <set>
 
 #include <fmt/format.h>
 
@@ -85,7 +86,10 @@ void print_as_it_is(const std::string& text) { write_out(printable(text)); }
 void tell(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printable(text)); }
 
 void write_file(const std::filesystem::path& path, const std::string& bytes) {
+  static std::set<std::filesystem::path> written;
   check_replaceable(path);
+  if (!written.insert(std::filesystem::weakly_canonical(path)).second)
+    refuse(path, "two outputs of this command have this name; give each its own");
   write_whole_file(path, with_mark(bytes), IfThere::replace);
 }
 

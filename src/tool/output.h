@@ -23,7 +23,7 @@ void print_as_it_is(const std::string& text);
 void tell(const std::string& text);
 
 /// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark
-/// alone. Throws Error (cannot write).
+/// alone, and none that this process has written. Throws Error (cannot write).
 void write_file(const std::filesystem::path& path, const std::string& bytes);
 
 }  // namespace mileage

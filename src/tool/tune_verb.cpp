@@ -82,10 +82,13 @@ std::vector<std::string> tuned_knobs(const PlanRequest& request) {
   return knobs;
 }
 
-void print_answer(const TuneOptions& options, const std::vector<std::string>& knobs) {
+/// The exit code: whether there was an answer.
+int print_answer(const TuneOptions& options, const std::vector<std::string>& knobs) {
+  bool is_answered = false;
   for (const AskedStudy& one : analyse_studies(options.answering)) {
     const TuningAnswer answer = tuning_answer(one.analysis(), knobs, one.questions);
-    if (!options.figure.empty()) {
+    is_answered = is_answered || !answer.empty();
+    if (!options.figure.empty() && !answer.empty()) {
       write_file(options.figure, tuning_figure(one.about, answer, figure_format(options.figure)));
       if (!options.answering.json) print(fmt::format("figure: {}\n\n", options.figure));
     }
@@ -98,6 +101,7 @@ void print_answer(const TuneOptions& options, const std::vector<std::string>& kn
             (options.answering.more ? evidence_footer(one.about) : evidence_line(one.about)));
     }
   }
+  return is_answered ? exit_answered : exit_cannot_answer;
 }
 
 /// Answers over the knobs that were named, with or without values.
@@ -105,8 +109,7 @@ int answer_only(TuneOptions& options) {
   std::vector<std::string> knobs;
   for (const std::string& knob : options.measuring.knobs) knobs.push_back(knob.substr(0, knob.find('=')));
   options.answering.studies = {options.from};
-  print_answer(options, knobs);
-  return exit_answered;
+  return print_answer(options, knobs);
 }
 
 int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {

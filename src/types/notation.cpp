@@ -15,6 +15,11 @@ namespace mileage {
 namespace {
 
 /// Digits after the point that leave three significant ones.
+/// A millionth of a nanosecond in milliseconds: rounding, and nothing that was measured.
+constexpr double shown_as_zero = 1e-12;
+/// Numbers with more digits than a reader counts.
+constexpr double shown_as_power = 1e15;
+
 int decimals_for(double value) {
   if (value == 0) return 0;
   return std::max(0, 2 - static_cast<int>(std::floor(std::log10(std::fabs(value)) + 1e-12)));
@@ -180,9 +185,18 @@ std::string bytes_text(double bytes) {
 
 std::string three_digits(double value) {
   if (!std::isfinite(value)) return "?";
+  if (std::fabs(value) < shown_as_zero) return "0";
+  if (std::fabs(value) >= shown_as_power) return fmt::format("{:.2e}", value);
   const double rounded = rounded_to_three(value);
   if (std::fabs(rounded) >= 1000) return with_thousands(rounded);
   return fmt::format("{:.{}f}", rounded, decimals_for(rounded));
+}
+
+std::string percent_text(double share) {
+  const double percent = 100 * share;
+  if (!std::isfinite(percent)) return "? %";
+  if (std::fabs(percent) >= 9.95) return fmt::format("{:.0f} %", percent);
+  return fmt::format("{:.{}f} %", percent, std::fabs(percent) >= 0.995 || std::fabs(percent) < 0.005 ? 1 : 2);
 }
 
 std::string count_text(double count) {

@@ -35,8 +35,11 @@ double parse_bytes(std::string_view text, std::string_view field);
 /// A size as parse_bytes reads it, with up to three digits: 8000000 is "8MB".
 std::string bytes_text(double bytes);
 
-/// Three significant digits without an exponent: 0.0123, 1.23, 12.3, 123, 12,300.
+/// Three significant digits: 0.0123, 1.23, 12.3, 123, 12,300. 0 below 1e-12, with an exponent from 1e15 on.
 std::string three_digits(double value);
+
+/// A share in percent with two significant digits, and no exponent: "0.31 %", "4.2 %", "38 %", "120 %".
+std::string percent_text(double share);
 
 /// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
 std::string count_text(double count);

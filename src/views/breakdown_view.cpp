@@ -6,6 +6,7 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
+#include "types/text.h"
 #include "views/answer_json.h"
 #include "views/words.h"
 
@@ -133,9 +134,6 @@ std::string breakdown_sentence(const About& about, const PairBreakdown& pair) {
   if (pair.outside)
     text += fmt::format("{} outside any phase {}", parts.empty() ? ":" : ";", with_sign(pair.outside->ms));
   text += ".";
-  if (pair.x != pair.asked_at)
-    text += fmt::format(" ({} is the nearest place to {} that both were measured at.)", place_text(pair.x, about.axis),
-                        place_text(pair.asked_at, about.axis));
   return text;
 }
 
@@ -185,7 +183,6 @@ void add_breakdown_json(Json& json, const About& about, const BreakdownAnswer& a
   Json& differences = rows_of(json, "differences");
   for (const PairBreakdown& pair : answer.pairs) {
     Json row = part_row(about, pair, "whole", pair.whole);
-    row["asked_at"] = place_json(pair.asked_at, about.axis);
     row["page_faults_more"] = pair.page_faults ? Json(pair.page_faults->ms) : Json(nullptr);
     differences.push_back(std::move(row));
     add_parts(json, about, pair);

@@ -79,16 +79,35 @@ bool may_be_over(const SeriesCapacity& one) { return one.holds_at_least < one.me
 
 /// Of series that no measured count brought over the budget: the best of all. Those that hold it as far stand together.
 std::vector<std::string> within_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
+  std::vector<std::string> words;
   std::map<std::pair<double, bool>, std::vector<std::string>, std::greater<>> names;
   for (const SeriesCapacity* one : all)
     if (!about.series[one->series].series.is_floor() && !one->capacity.at &&
-        one->capacity.none != NoCapacity::over_at_once)
+        one->capacity.none != NoCapacity::over_at_once && one->capacity.none != NoCapacity::within_up_to_failure)
       names[{one->holds_at_least, may_be_over(*one)}].push_back(about.label(one->series));
-  std::vector<std::string> words;
   for (const auto& [holds, of] : names)
     words.push_back(fmt::format("{} stay{} within it as far as {} ({})", fmt::join(of, ", "), of.size() == 1 ? "s" : "",
                                 holds.second ? "can be told" : "measured", named_place(holds.first, about.axis)));
   return words;
+}
+
+/// Of series that fit up to where they fail.
+std::vector<std::string> failing_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
+  std::vector<std::string> words;
+  for (const SeriesCapacity* one : all)
+    if (one->capacity.none == NoCapacity::within_up_to_failure && about.series[one->series].fails_from)
+      words.push_back(fmt::format("{} holds at least {} and fails at {}", about.label(one->series),
+                                  place_text(one->holds_at_least, about.axis),
+                                  place_text(*about.series[one->series].fails_from, about.axis)));
+  return words;
+}
+
+/// Whether a capacity is smaller than everything else that is said.
+bool is_smallest(const SeriesCapacity& one, const std::vector<const SeriesCapacity*>& all) {
+  return std::all_of(all.begin(), all.end(), [&](const SeriesCapacity* other) {
+    return other == &one || other->capacity.none == NoCapacity::over_at_once ||
+           other->capacity.at.value_or(other->holds_at_least) >= *one.capacity.at;
+  });
 }
 
 /// The capacity, or how far it lies at least.
@@ -220,6 +239,8 @@ const char* no_capacity_text(NoCapacity none) {
       return "within the budget as far as measured";
     case NoCapacity::within_as_far_as_trusted:
       return "within the budget up to twice what was measured";
+    case NoCapacity::within_up_to_failure:
+      return "within the budget up to the count at which it fails";
   }
   return "";
 }
@@ -279,7 +300,7 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
   // Variants that are asked for alike stand in one command.
   std::vector<std::pair<std::string, std::vector<std::string>>> alike;
   for (const SeriesCapacity& one : answer.capacities) {
-    if (one.capacity.at) continue;
+    if (one.capacity.at || one.capacity.none == NoCapacity::within_up_to_failure) continue;
     const bool is_over = one.capacity.none == NoCapacity::over_at_once;
     if (is_over && one.measured_from < 2) continue;
     const double from = is_over ? std::max(1.0, one.measured_from / look_as_far_below) : one.holds_at_least;
@@ -316,18 +337,20 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
     if (bound.budget_ms == budget_ms)
       parts.push_back(fmt::format("{} holds {} {}{}", bound.label, at_least_text(about, bound), about.axis.things,
                                   bound.below ? fmt::format(" and not {}", place_text(*bound.below, about.axis)) : ""));
-  if (ranked.empty() && parts.empty())
+  const std::vector<std::string> failing = failing_words(about, all);
+  if (ranked.empty() && parts.empty() && failing.empty())
     return fmt::format("No capacity can be read for {}.", budget_text(budget_ms, answer.reserve_ms));
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
   const std::size_t named_in_full = parts.size();
   for (const SeriesCapacity* one : ranked) {
-    const bool is_last = one == ranked.back() && all.size() > 1 && (parts.size() > named_in_full || named_in_full > 0);
+    const bool is_last = one == ranked.back() && !parts.empty() && is_smallest(*one, all);
     parts.push_back(parts.size() == named_in_full && !is_last
                         ? capacity_words(about, *one)
                         : fmt::format("{}{} {}", about.label(one->series), is_last ? " only" : "",
                                       place_text(*one->capacity.at, about.axis)));
   }
+  parts.insert(parts.end(), failing.begin(), failing.end());
   const std::string at_once =
       over.empty() ? ""
                    : fmt::format("; {} {} over it at once", fmt::join(over, ", "), over.size() == 1 ? "is" : "are");

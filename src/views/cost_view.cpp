@@ -110,15 +110,18 @@ std::string gain_words(const GroupCosts& group, const PlaceCosts& place, const s
   if (known.size() < 2 || !place.costs.front().cost) return {};
   const std::string& first = group.labels.front();
   const bool is_any_told =
-      std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_told_apart(); });
+      std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_told_apart; });
   if (!is_any_told)
     return fmt::format("; {} be told apart from {}", known.size() == 2 ? "the other cannot" : "none can", first);
-  const SeriesCost& best = place.costs[known.front()];
-  if (known.size() == 2 && best.saves_ms == 0)
+  const auto best = std::find_if(known.begin(), known.end(), [&](std::size_t i) {
+    return place.costs[i].is_told_apart && place.costs[i].saves_ms > 0;
+  });
+  if (best != known.end())
+    return fmt::format("; {} saves {} against {}", group.labels[*best], ms_text(place.costs[*best].saves_ms), first);
+  if (known.size() == 2)
     return fmt::format("; {} takes {} more than {}", group.labels[known.back()],
                        ms_text(-place.costs[known.back()].saves_ms), first);
-  if (best.saves_ms <= 0 || !best.is_told_apart()) return fmt::format("; none saves anything against {}", first);
-  return fmt::format("; {} saves {} against {}", group.labels[known.front()], ms_text(best.saves_ms), first);
+  return fmt::format("; none is significantly faster than {}", first);
 }
 
 /// "objects 0.953, records 0.406; jobs none": the values of a trait.
@@ -168,7 +171,7 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
   row["payback_frames"] = optional_json(one.payback_frames);
   row["share_of"] = about.label(group.members.front());
   row["share"] = one.share;
-  row["told_apart"] = one.is_told_apart();
+  row["told_apart"] = one.is_told_apart;
   add_interval(row, one.share_interval);
   return row;
 }

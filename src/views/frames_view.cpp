@@ -114,6 +114,9 @@ void add_settling(Json& row, const CellFrames& cell) {
 
 }  // namespace
 
+/// Log ratio of recorded to corrected times from which a reader asks why they differ.
+const double corrected_told_from = std::log(1.1);
+
 std::string frames_sentence(const About& about, const CellFrames& cell) {
   const bool is_elsewhere = cell.asked_at && *cell.asked_at != cell.x;
   const std::string who =
@@ -218,6 +221,11 @@ std::string frames_text(const About& about, const FramesAnswer& answer) {
   add("Over the budget, by wall time", over_table(about, answer));
   add("How frames begin", settling_table(about, answer));
   add("Work by worker, a frame", work_table(about, answer));
+  for (const CellFrames& cell : answer.cells)
+    if (has_frames(cell) && cell.cost_ms && std::fabs(std::log(cell.typical_ms / *cell.cost_ms)) > corrected_told_from)
+      text += fmt::format("\nFrames of {} are shown as recorded, {} typically; corrected for the machine, a frame costs "
+                          "{}.\n",
+                          about.label(cell.series), ms_text(cell.typical_ms), ms_text(*cell.cost_ms));
   const bool is_any_traced =
       std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.traced > 0; });
   if (!is_any_traced)

@@ -43,7 +43,7 @@ std::string law_words(const About& about, const SeriesGrowth& series) {
                                                   : "no law comes within 20 % of every point" + large_end_text(series);
   const std::string within = series.largest_deviation < least_deviation_told
                                  ? "; through every point"
-                                 : fmt::format("; within {:.2g} % of every point", 100 * series.largest_deviation);
+                                 : fmt::format("; within {} of every point", percent_text(series.largest_deviation));
   const std::string laws = laws_text(series.names, about.axis);
   return series.named_by == NamedBy::noise ? laws + within : "about: " + laws + within + large_end_text(series);
 }

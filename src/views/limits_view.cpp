@@ -48,7 +48,9 @@ TextTable memory_table(const About& about, const LimitsAnswer& answer) {
   table.column(fmt::format("fits in {}", bytes_text(answer.memory_limit_bytes)), Align::right);
   table.column("bytes each", Align::right);
   for (const MemoryCapacity& one : answer.memory)
-    table.row({about.label(one.series), one.at ? place_text(*one.at, about.axis) : "not known",
+    table.row({about.label(one.series), one.at                ? place_text(*one.at, about.axis)
+                                            : one.keeps_growing ? "none: its memory keeps growing"
+                                                                : "not known",
                one.bytes_each > 0 ? three_digits(one.bytes_each) : ""});
   return table;
 }
@@ -153,6 +155,7 @@ void add_limits_json(Json& json, const About& about, const LimitsAnswer& answer)
     row["memory_bytes"] = answer.memory_limit_bytes;
     row[about.axis.name] = place_json(one.at, about.axis);
     row["bytes_each"] = one.bytes_each;
+    row["keeps_growing"] = one.keeps_growing;
     rows_of(json, "memory_capacities").push_back(std::move(row));
   }
   for (const TickLimit& one : answer.ticks) {

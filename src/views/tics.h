@@ -1,4 +1,4 @@
-// Tics of logarithmic axes, as gnuplot takes them.
+// Tics of logarithmic axes, as gnuplot takes them. Axes of many decades skip some; one that is not above zero has none.
 #pragma once
 
 #include <functional>

@@ -21,11 +21,8 @@ using Align = TextTable::Align;
 
 constexpr int tuning_height = 800;
 
-std::string value_text(const KnobValue& value) {
-  const double* number = std::get_if<double>(&value);
-  if (number == nullptr) return std::get<std::string>(value);
-  return *number >= 1000 && *number == std::floor(*number) ? count_text(*number) : fmt::format("{:.4g}", *number);
-}
+/// As it can be typed back.
+std::string value_text(const KnobValue& value) { return text_of(value); }
 
 std::string values_text(const TuningAnswer& answer, const std::vector<KnobValue>& values) {
   std::vector<std::string> texts;
@@ -139,7 +136,7 @@ TextTable tuning_table(const About& about, const TuningAnswer& answer, const Tun
 std::string tuning_text(const About& about, const TuningAnswer& answer) {
   std::string text;
   for (const TunedAt& at : answer.places) text += tuning_sentence(about, answer, at) + "\n";
-  if (answer.places.empty()) return "No count holds three values of a knob: measure more of them.\n\n";
+  if (answer.places.empty()) return "Nothing to choose from: no count asked for was measured at two values of a knob or more.\n\n";
   text += "\n";
   for (const TunedAt& at : answer.places) text += tuning_table(about, answer, at).text() + "\n";
   for (const Scaling& scaling : answer.scaling) text += scaling_words(about, scaling);
@@ -207,8 +204,10 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
       y_from = std::min(y_from, one.cost.interval.low.value_or(one.cost.ms));
       y_to = std::max(y_to, one.cost.interval.high.value_or(one.cost.ms));
     }
-  x_from /= 1.3;
-  x_to *= 1.3;
+  // Zero has no place on a logarithmic axis.
+  const bool is_log = x_from > 0;
+  x_from = is_log ? x_from / 1.3 : x_from - 0.05 * (x_to - x_from);
+  x_to = is_log ? x_to * 1.3 : x_to + 0.05 * (x_to - x_from);
   y_from /= 1.4;
   y_to *= 1.4;
   std::string script = gnuplot_terminal(format, tuning_height), plots;
@@ -219,7 +218,8 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
     script += costs_block(i, at);
     if (at.plateau)
       script += fmt::format("set arrow {0} from {1},{3} to {2},{3} nohead lw 7 lc rgb '{4}' back\n", i + 1,
-                            std::get<double>(at.plateau->from) / 1.05, std::get<double>(at.plateau->to) * 1.05,
+                            std::max(x_from, std::get<double>(at.plateau->from) / 1.05),
+                            std::min(x_to, std::get<double>(at.plateau->to) * 1.05),
                             best_ms / 1.12, look::amber);
     plots += fmt::format(
         "{0}$costs{1} using 1:3:4 with filledcurves fc rgb '{2}' fs transparent solid 0.15 noborder notitle, "
@@ -228,19 +228,19 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
   }
   return script +
          fmt::format(
-             "set logscale xy 10\n"
+             "set logscale {13} 10\n"
              "set grid xtics ytics lc rgb '{1}' lw 1 dt 1\n"
              "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.92\nset bmargin at "
-             "screen 0.09\nset xrange [{2}:{3}]\nset yrange [{4}:{5}]\nset xtics ({6})\nset ytics ({7})\n"
+             "screen 0.09\nset xrange [{2}:{3}]\nset yrange [{4}:{5}]\nset xtics {6}\nset ytics ({7})\n"
              "set key top center horizontal samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{8}'\n"
              "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'milliseconds a frame, with 95 % bands' textcolor rgb "
              "'{0}' offset 1,0\nset title {10} font ',15' textcolor rgb '{0}'\nplot {11}, 1/0 with lines lw 7 lc rgb "
              "'{12}' title 'values not told to be dearer'\n",
              look::ink, look::rule, x_from, x_to, y_from, y_to,
-             decade_tics(x_from, x_to, [](double x) { return value_text(x); }), fine_tics(y_from, y_to), look::paper,
-             gnuplot_text(answer.knobs.front()),
+             is_log ? "(" + decade_tics(x_from, x_to, [](double x) { return fmt::format("{:g}", x); }) + ")" : "autofreq",
+             fine_tics(y_from, y_to), look::paper, gnuplot_text(answer.knobs.front()),
              gnuplot_text(fmt::format("{}: {} tuned", about.head.scenario.name, answer.knobs.front())), plots,
-             look::amber);
+             look::amber, is_log ? "xy" : "y");
 }
 
 bool can_draw_tuning(const TuningAnswer& answer) {

@@ -30,7 +30,7 @@ std::string each_text(double ms_each, const Axis& axis) { return each_number(ms_
 
 std::string ms_text(double ms) { return three_digits(ms) + " ms"; }
 
-std::string precision_text(double half_width) { return fmt::format("+-{:.2g} %", 100 * half_width); }
+std::string precision_text(double half_width) { return "+-" + percent_text(half_width); }
 
 std::string interval_text(const Interval& interval, const Axis& axis) {
   if (!interval.low && !interval.high) return "(no interval)";

@@ -26,7 +26,9 @@ Study small_study() {
   setting.counts = {100, 200, 400, 800};
   setting.blocks = 5;
   setting.visit_noise = 0.02;
-  return made::study_of(setting);
+  Study study = made::study_of(setting);
+  study.head.notes = {"made up"};
+  return study;
 }
 
 std::filesystem::path write(const ScratchFolder& folder, const Study& study) {
@@ -50,9 +52,10 @@ TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {
 TEST(Studies, ThatBeginAnewKeepTheirLock) {
   const ScratchFolder folder;
   const auto file = write(folder, small_study());
-  StudyWriter writer(file);
+  Study found;
+  StudyWriter writer(file, found);
   writer.begin_anew(small_study().head);
-  EXPECT_THAT(refusal([&] { StudyWriter second(file); }), HasSubstr("another process is measuring into this file"));
+  EXPECT_THAT(refusal([&] { StudyWriter second(file, found); }), HasSubstr("another process is measuring into this file"));
   EXPECT_TRUE(read_study(file).visits.empty());
 }
 
@@ -95,13 +98,15 @@ INSTANTIATE_TEST_SUITE_P(
                     Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297",
                              ":2: frames_per_sample: out of range"},
                     Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
+                    Narrowed{"\"notes\"", "\"remembered_yardstick_ns\":-9223372036854775808,\"notes\"",
+                             ":1: remembered_yardstick_ns: out of range"},
                     Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
 
 TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   const ScratchFolder folder;
   Study study = small_study();
   const auto file = write(folder, study);
-  StudyWriter writer(file);
+  StudyWriter writer(file, study);
   Visit visit = study.visits.front();
   visit.counters["calls"] = HUGE_VAL;
   EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("counters.calls: not a finite number"));
@@ -113,6 +118,75 @@ TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   EXPECT_THAT(refusal([&] { StudyWriter broken(folder / "y.study.jsonl", study.head); }),
               HasSubstr("plan.budget_ms: not a finite number"));
   EXPECT_FALSE(std::filesystem::exists(folder / "y.study.jsonl"));
+}
+
+class ForeignFiles : public testing::TestWithParam<const char*> {};
+
+TEST_P(ForeignFiles, AreLeftAsTheyAre) {
+  const ScratchFolder folder;
+  write_text(folder / "notes.txt", GetParam());
+  std::filesystem::create_symlink("notes.txt", folder / "link.txt");
+  const std::string game = "printf '{\"hello\":1,\"scenario\":\"night\",\"variants\":[\"a\"]}\\n' | ";
+  for (const std::string command :
+       {game + "'" MILEAGE_PROGRAM "' drive --listen - --counts 10,20", std::string("'" MILEAGE_PROGRAM "' measure "
+        "--scenario drift --variants columns --counts 10,20 --blocks 1")})
+    for (const char* file : {"notes.txt", "link.txt"}) {
+      const Ran ran = run_in(folder.path(), command + " -o " + file);
+      EXPECT_EQ(ran.code, 4) << command << ran.err;
+      EXPECT_EQ(read_text(folder / "notes.txt"), GetParam()) << command;
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(Files, ForeignFiles,
+                         testing::Values("a letter without a line feed", "a letter\nwith a cut last line",
+                                         "{\"format\":\"mileage-study\",\"version\":1}\nand more"));
+
+TEST(Studies, OfAnotherPlanKeepTheirCutLastLine) {
+  const ScratchFolder folder;
+  const auto file = write(folder, small_study());
+  const std::string cut = read_text(file).substr(0, read_text(file).size() - 30);
+  write_text(file, cut);
+  const Ran ran = run_in(folder.path(),
+                         "'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10 -o x.study.jsonl");
+  EXPECT_EQ(ran.code, 4) << ran.err;
+  EXPECT_EQ(read_text(file), cut);
+}
+
+TEST(Studies, ALastLineThatOnlyLacksItsLineFeedIsKept) {
+  const ScratchFolder folder;
+  const Study study = small_study();
+  const auto file = write(folder, study);
+  const std::string text = read_text(file);
+  write_text(file, text.substr(0, text.size() - 1));
+  Study found;
+  StudyWriter(file, found).append(study.visits.front());
+  EXPECT_EQ(found.visits.size(), study.visits.size());
+  EXPECT_EQ(read_text(file).substr(0, text.size()), text);
+}
+
+TEST(Studies, KilledWhileOutcomesAreComparedGoOn) {
+  const ScratchFolder folder;
+  const std::string measure =
+      "'" MILEAGE_PROGRAM "' measure --scenario drift --variants objects,columns --counts 10,20 --blocks 1 -o x.study.jsonl";
+  ASSERT_EQ(run_in(folder.path(), measure).code, 0);
+  Study study = read_study(folder / "x.study.jsonl");
+  const auto is_no_check = [](const Visit& visit) { return visit.status != VisitStatus::check; };
+  const auto first = std::find_if(study.visits.begin(), study.visits.end(), is_no_check);
+  study.visits.erase(first, study.visits.end());
+  ASSERT_GT(study.visits.size(), 3U);
+  std::filesystem::remove(folder / "x.study.jsonl");
+  const std::string checks = read_text(write(folder, study));
+  const Ran again = run_in(folder.path(), measure);
+  EXPECT_EQ(again.code, 0) << again.err;
+  EXPECT_EQ(read_text(folder / "x.study.jsonl").substr(0, checks.size()), checks);
+}
+
+TEST(Studies, AHeadOfRepeatedSeriesIsRefused) {
+  const ScratchFolder folder;
+  Study study = small_study();
+  study.head.plan.series.assign(1000, study.head.plan.series.front());
+  const auto file = write(folder, study);
+  EXPECT_THAT(refusal([&] { read_study(file); }), HasSubstr(":1: series: the same series twice"));
 }
 
 TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {

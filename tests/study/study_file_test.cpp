@@ -112,8 +112,10 @@ TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
   const std::string text = read_text(path);
   write_text(path, text.substr(0, text.size() - 30));
   {
-    StudyWriter writer(path);
-    EXPECT_THROW(StudyWriter second(path), Error);  // while the first one lives
+    Study found;
+    StudyWriter writer(path, found);
+    EXPECT_EQ(found.visits.size(), 3U);
+    EXPECT_THROW(StudyWriter second(path, found), Error);  // while the first one lives
     writer.append(study.visits[3]);
   }
   EXPECT_EQ(read_text(path), text);

@@ -18,7 +18,7 @@ PairBreakdown known_pair() {
   PairBreakdown pair;
   pair.first = 1;
   pair.second = 0;
-  pair.asked_at = pair.x = 100'000;
+  pair.x = 100'000;
   pair.whole = {"", 7.5, Interval{7.2, 7.8}, 2.5, 10};
   pair.phases = {{"gather", 5, Interval{4.9, 5.1}, 0, 5},
                  {"glow", 3, Interval{2.8, 3.2}, 2, 5},
@@ -48,12 +48,6 @@ TEST(BreakdownView, TheSentenceSaysWhatTheDifferenceIsMadeOf) {
   PairBreakdown alike = known_pair();
   alike.whole.interval = {-0.1, 0.1};
   EXPECT_THAT(breakdown_sentence(known_about(), alike), HasSubstr("objects cannot be told apart from columns"));
-}
-
-TEST(BreakdownView, AnotherPlaceThanTheOneAskedForIsSaid) {
-  PairBreakdown pair = known_pair();
-  pair.asked_at = 120'000;
-  EXPECT_THAT(breakdown_sentence(known_about(), pair), HasSubstr("100k is the nearest place to 120k"));
 }
 
 TEST(BreakdownView, EveryPartStandsInTheTable) {

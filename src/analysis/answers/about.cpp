@@ -29,7 +29,7 @@ About about(const Analysis& analysis) {
   about.only_place = only_place_of(analysis.curves);
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
     const SeriesEvidence& one = evidence.series[i];
-    about.series.push_back({one.series, one.label, one.rank, one.of_variant, {}});
+    about.series.push_back({one.series, one.label, one.rank, one.of_variant, one.fails_from, {}});
     const LevelAdjustment& by = analysis.curves[i].adjustment;
     if (one.levels.are_known()) about.series.back().adjusted = Adjusted{by.slope, by.trust, by.taken_off()};
   }

@@ -28,6 +28,7 @@ struct NamedSeries {
   std::string label;
   int rank = 0;                      ///< Place of the variant in the scenario; decides colour and marker.
   int of_variant = 0;                ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
+  std::optional<double> fails_from;  ///< The smallest count at which a run failed: answers end below it.
   std::optional<Adjusted> adjusted;  ///< Nothing where the yardstick was not read beside every visit.
 };
 

@@ -102,22 +102,70 @@ class Shares {
   bool tells_of_system_ = true;
 };
 
-/// One series of a pair at its place.
-struct Side {
+/// One series of a pair at a place, measured there or between the measured places around it.
+class Side {
+ public:
+  Side(const Analysis& analysis, std::size_t series, double at) : curve(&analysis.curves[series]), x(at) {
+    const auto places = places_around(analysis.evidence.series[series], at);
+    const double apart = std::log(places.back() / places.front());
+    const double share = apart > 0 ? std::log(at / places.front()) / apart : 0;
+    for (const double place : places) {
+      shares_.emplace_back(Shares(analysis.evidence, series, place), place == places.front() ? 1 - share : share);
+      if (apart <= 0) break;
+    }
+  }
+
   const SeriesCurve* curve;
-  Shares shares;
   double x;
 
+  std::set<std::string> phases() const { return names(&Shares::phases); }
+  std::set<std::string> inner_phases() const { return names(&Shares::inner_phases); }
+  bool tells(bool (Shares::*of)() const) const {
+    return std::all_of(shares_.begin(), shares_.end(), [&](const auto& one) { return (one.first.*of)(); });
+  }
+  /// Interpolated in the logarithm of the place.
+  double share(const std::string& name, std::optional<std::size_t> without) const {
+    double sum = 0;
+    for (const auto& [shares, weight] : shares_) sum += weight * shares.share(name, without);
+    return sum;
+  }
+
   double cost_ms(const Curve& of) const {
-    const auto point = of.point_at(x);
+    const auto point = curve->measured_point_at(x) ? of.point_at(x) : std::nullopt;
     return std::exp(point ? of.points.log_ms(*point) : of.log_ms_at(x));
   }
   Read read(const std::string& name) const {
-    Read read{shares.share(name, {}) * cost_ms(curve->all), {}};
+    Read read{share(name, {}) * cost_ms(curve->all), {}};
     for (std::size_t block = 0; block < curve->without.size(); ++block)
-      read.without.push_back(shares.share(name, block) * cost_ms(curve->without[block]));
+      read.without.push_back(share(name, block) * cost_ms(curve->without[block]));
     return read;
   }
+
+ private:
+  /// The place itself where it was measured often enough, else the nearest such places around it, else those that are
+  /// there.
+  std::vector<double> places_around(const SeriesEvidence& evidence, double at) const {
+    std::vector<double> often, all;
+    for (Eigen::Index i = 0; i < curve->all.points.x.size(); ++i) {
+      all.push_back(curve->all.points.x(i));
+      if (curve->all.visits(i) >= visits_that_tell_a_spike) often.push_back(all.back());
+    }
+    if (all.empty()) all = evidence.x;
+    const bool suffices = !often.empty() && often.front() <= at && often.back() >= at;
+    const std::vector<double>& places = suffices ? often : all;
+    const auto above = std::lower_bound(places.begin(), places.end(), at);
+    if (above == places.end()) return {places.back()};
+    if (*above == at || above == places.begin()) return {*above};
+    return {*std::prev(above), *above};
+  }
+
+  std::set<std::string> names(const std::set<std::string>& (Shares::*of)() const) const {
+    std::set<std::string> all;
+    for (const auto& [shares, weight] : shares_) all.insert((shares.*of)().begin(), (shares.*of)().end());
+    return all;
+  }
+
+  std::vector<std::pair<Shares, double>> shares_;
 };
 
 std::vector<std::size_t> counting_blocks(const std::vector<const Side*>& sides) {
@@ -128,22 +176,30 @@ std::vector<std::size_t> counting_blocks(const std::vector<const Side*>& sides) 
   return blocks;
 }
 
-/// Besides the spread without each block: what is assumed of series that nothing repeated, and the doubt of the level.
+/// Of the spread without each block, and of all that this does not show (SeriesCurve::errors_beside_blocks). Drift
+/// of the machine is in the cost of one side, and not in the difference of two that were measured next to each other.
 /// `parts_ms`: of each side.
 double half_width_ms(const Read& read, const std::vector<const Side*>& sides, const std::vector<double>& parts_ms) {
-  const std::vector<std::size_t> blocks = counting_blocks(sides);
-  double assumed = 0, levels = 0;
+  std::vector<StandardError> errors;
   bool is_assumed = true;
+  for (const Side* side : sides) is_assumed = is_assumed && side->curve->assumed_error;
   for (std::size_t i = 0; i < sides.size(); ++i) {
-    is_assumed = is_assumed && sides[i]->curve->assumed_error;
-    assumed = std::hypot(assumed, parts_ms[i] * sides[i]->curve->assumed_error.value_or(0));
-    levels = std::hypot(levels, parts_ms[i] * sides[i]->curve->adjusted_error_at(sides[i]->x));
+    const SeriesCurve& curve = *sides[i]->curve;
+    std::vector<StandardError> of_side = curve.errors_beside_blocks(sides[i]->x);
+    of_side.push_back({std::hypot(curve.doubt_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
+    if (is_assumed) of_side.push_back({*curve.assumed_error, assumed_degrees});
+    if (sides.size() == 1 && !is_assumed) of_side.push_back({curve.drift_error, stretches_of_drift - 1});
+    for (const StandardError& one : of_side)
+      errors.push_back({one.value * std::fabs(parts_ms[i]), one.degrees_of_freedom});
   }
-  if (is_assumed) return sum_of({{assumed, assumed_degrees}, {levels}}).half_width();
+  if (is_assumed) return sum_of(errors).half_width();
   std::vector<double> values;
-  for (const std::size_t block : blocks) values.push_back(read.without[block]);
+  for (const std::size_t block : counting_blocks(sides)) values.push_back(read.without[block]);
   if (values.size() < 3) return HUGE_VAL;
-  return sum_of({{jackknife_error(values), static_cast<double>(values.size() - 1)}, {levels}}).half_width();
+  double degrees = static_cast<double>(values.size() - 1);
+  for (const Side* side : sides) degrees = std::min(degrees, side->curve->degrees_of_freedom_at(side->x));
+  errors.push_back({jackknife_error(values), degrees});
+  return sum_of(errors).half_width();
 }
 
 Part part_of(const std::string& name, const Read& read, const std::vector<const Side*>& sides,
@@ -168,8 +224,9 @@ Part cost_of(const Side& side) {
 /// The frame without those phases that lie in no other one.
 Read outside_of(const Side& side) {
   Read rest = side.read(whole_frame);
-  for (const std::string& phase : side.shares.phases())
-    if (side.shares.inner_phases().count(phase) == 0) rest = rest - side.read(phase);
+  const std::set<std::string> inner = side.inner_phases();
+  for (const std::string& phase : side.phases())
+    if (inner.count(phase) == 0) rest = rest - side.read(phase);
   return rest;
 }
 
@@ -179,11 +236,12 @@ void sort_by_size(std::vector<Part>& parts) {
 }
 
 void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair) {
-  std::set<std::string> phases = first.shares.phases();
-  phases.insert(second.shares.phases().begin(), second.shares.phases().end());
+  std::set<std::string> phases = first.phases(), inner = first.inner_phases();
+  phases.merge(second.phases());
+  inner.merge(second.inner_phases());
   if (phases.empty()) return;
   for (const std::string& phase : phases) {
-    const bool is_inner = first.shares.inner_phases().count(phase) > 0 || second.shares.inner_phases().count(phase) > 0;
+    const bool is_inner = inner.count(phase) > 0;
     (is_inner ? pair.inside : pair.phases).push_back(difference_of(phase, phase, first, second));
   }
   sort_by_size(pair.phases);
@@ -194,28 +252,35 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
 }
 
 void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.shares.tells_of_thread() || !second.shares.tells_of_thread()) return;
+  if (!first.tells(&Shares::tells_of_thread) || !second.tells(&Shares::tells_of_thread)) return;
   pair.thread.push_back(difference_of(thread_works, thread_works, first, second));
-  if (first.shares.tells_of_system() && second.shares.tells_of_system())
+  if (first.tells(&Shares::tells_of_system) && second.tells(&Shares::tells_of_system))
     pair.thread.push_back(difference_of(thread_in_system, thread_in_system, first, second));
   pair.thread.push_back(difference_of(thread_waits, thread_waits, first, second));
 }
 
 /// Page faults are counted, not timed: their number a frame, not a share of one.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.shares.tells_of_system() || !second.shares.tells_of_system()) return;
-  Read read{second.shares.share(Shares::page_faults, {}) - first.shares.share(Shares::page_faults, {}), {}};
+  if (!first.tells(&Shares::tells_of_system) || !second.tells(&Shares::tells_of_system)) return;
+  Read read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
   for (std::size_t block = 0; block < first.curve->without.size(); ++block)
-    read.without.push_back(second.shares.share(Shares::page_faults, block) -
-                           first.shares.share(Shares::page_faults, block));
+    read.without.push_back(second.share(Shares::page_faults, block) -
+                           first.share(Shares::page_faults, block));
   if (std::fabs(read.all) < page_faults_told) return;
   pair.page_faults = part_of("page faults a frame", read, {&first, &second}, {0, 0});
-  pair.page_faults->first_ms = first.shares.share(Shares::page_faults, {});
-  pair.page_faults->second_ms = second.shares.share(Shares::page_faults, {});
+  pair.page_faults->first_ms = first.share(Shares::page_faults, {});
+  pair.page_faults->second_ms = second.share(Shares::page_faults, {});
+}
+
+/// The place of a series nearest to another one.
+double nearest_place(const SeriesEvidence& evidence, double x) {
+  return *std::min_element(evidence.x.begin(), evidence.x.end(),
+                           [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
 }
 
 /// Counters of a series at a place, for each entity and frame.
-std::map<std::string, double> counters_per_entity(const SeriesEvidence& evidence, double x) {
+std::map<std::string, double> counters_per_entity(const SeriesEvidence& evidence, double at) {
+  const double x = nearest_place(evidence, at);
   std::map<std::string, std::vector<double>> values;
   for (const JudgedVisit* one : evidence.visits) {
     if (one->x != x) continue;
@@ -260,27 +325,33 @@ void compare_counters(const EvidenceSet& evidence, PairBreakdown& pair) {
   }
 }
 
-/// The place that both were measured at, nearest to the one asked for; the largest where none is.
-std::optional<double> shared_place(const SeriesEvidence& first, const SeriesEvidence& second,
-                                   const std::optional<double>& asked) {
-  std::optional<double> nearest;
-  for (const double x : first.x) {
-    if (std::find(second.x.begin(), second.x.end(), x) == second.x.end()) continue;
-    const auto distance = [&](double place) { return std::fabs(std::log(place / *asked)); };
-    if (!nearest || !asked || distance(x) < distance(*nearest)) nearest = x;
-  }
-  return nearest;
+/// The place asked for, where both were measured that far; where none is, the largest that both were measured at, or
+/// the end of what both cover.
+std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve& second,
+                                    const std::optional<double>& asked) {
+  const double least = std::max(first.all.least(), second.all.least());
+  const double most = std::min(first.all.most(), second.all.most());
+  if (least > most) return std::nullopt;
+  if (asked) return *asked >= least && *asked <= most ? asked : std::nullopt;
+  std::optional<double> shared;
+  for (const bool often : {true, false})
+    for (Eigen::Index i = 0; !shared && i < first.all.points.x.size(); ++i) {
+      const double x = first.all.points.x(first.all.points.x.size() - 1 - i);
+      const bool is_there = often ? first.measured_point_at(x) && second.measured_point_at(x)
+                                  : second.all.point_at(x).has_value();
+      if (is_there) shared = x;
+    }
+  return shared ? shared : std::optional(most);
 }
 
-PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_t other, double asked_at, double x) {
+PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_t other, double x) {
   const EvidenceSet& evidence = analysis.evidence;
   PairBreakdown pair;
   pair.first = one;
   pair.second = other;
-  pair.asked_at = asked_at;
   pair.x = x;
-  const Side first{&analysis.curves[one], Shares(evidence, one, x), x};
-  const Side second{&analysis.curves[other], Shares(evidence, other, x), x};
+  const Side first(analysis, one, x);
+  const Side second(analysis, other, x);
   pair.first_ms = cost_of(first);
   pair.second_ms = cost_of(second);
   pair.whole = difference_of("", whole_frame, first, second);
@@ -289,12 +360,6 @@ PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_
   compare_page_faults(first, second, pair);
   compare_counters(evidence, pair);
   return pair;
-}
-
-/// The place of a series nearest to another one.
-double nearest_place(const SeriesEvidence& evidence, double x) {
-  return *std::min_element(evidence.x.begin(), evidence.x.end(),
-                           [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
 }
 
 /// How far the series would go if the phase cost nothing: as far as it goes in a budget that is larger by the share of
@@ -325,9 +390,9 @@ std::optional<std::size_t> measured_floor(const EvidenceSet& evidence, std::size
 
 void add_floors(const Analysis& analysis, std::size_t series, double x, BreakdownAnswer& answer) {
   const EvidenceSet& evidence = analysis.evidence;
-  const Side side{&analysis.curves[series], Shares(evidence, series, x), x};
+  const Side side(analysis, series, x);
   std::vector<PhaseFloor> floors;
-  for (const std::string& phase : side.shares.phases()) {
+  for (const std::string& phase : side.phases()) {
     const Read of_phase = side.read(phase);
     const Read rest = side.read(whole_frame) - of_phase;
     const Part floor = part_of(phase, rest, {&side}, {rest.all});
@@ -375,12 +440,12 @@ BreakdownAnswer breakdown_answer(const Analysis& analysis, const Questions& ques
     std::vector<std::optional<double>> asked(questions.at.begin(), questions.at.end());
     if (asked.empty()) asked.emplace_back();
     for (const auto& at : asked) {
-      const auto x = shared_place(evidence.series[one], evidence.series[other], at);
+      const auto x = place_of_both(analysis.curves[one], analysis.curves[other], at);
       if (!x) {
         answer.not_measured_together.push_back(evidence.series[one].label + " and " + evidence.series[other].label);
         break;
       }
-      answer.pairs.push_back(breakdown_of(analysis, one, other, at.value_or(*x), *x));
+      answer.pairs.push_back(breakdown_of(analysis, one, other, *x));
       explained[one] = explained[other] = *x;
     }
   }

@@ -55,8 +55,7 @@ struct CounterPair {
 struct PairBreakdown {
   std::size_t first = 0;  ///< Place among the series of the study.
   std::size_t second = 0;
-  double asked_at = 0;
-  double x = 0;              ///< The place that it is of: where both were measured, nearest to what was asked for.
+  double x = 0;              ///< The place that it is of: the one asked for, or the largest that both were measured at.
   Part first_ms, second_ms;  ///< What they cost there.
   Part whole;                ///< The difference.
   /// By phase, the largest first; those of either series. Together with `outside` they are the whole.
@@ -82,7 +81,7 @@ struct BreakdownAnswer {
 
 /// For the pairs of Questions::between, at the places asked for (or the largest that both were measured at). Empty
 /// where no pair is asked for. A part is its share of the frames' time, mean over blocks, times the cost of the series;
-/// its interval is the spread of that without each block (jackknife, Student's t).
+/// its interval is the spread of that without each block (jackknife, Student's t), with all that this does not show.
 BreakdownAnswer breakdown_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

@@ -169,6 +169,18 @@ Interval interval_beyond(const SeriesCurve& series, double log_budget) {
   return {low, high};
 }
 
+/// Where the shape between two distant points is not known: as far as the steepest and the flattest of its laws go.
+void widen_by_unknown_shape(const Curve& curve, double log_budget, Capacity& answer) {
+  const auto crossing_of = [&](std::optional<double> Interval::*end) {
+    const auto found = crossings(
+        [&](double x) { return curve.log_ms_at(x) + *(curve.unknown_shape_at(x).*end) - log_budget; }, curve.least(),
+        curve.most());
+    return found.empty() ? *answer.at : found.front().x;
+  };
+  if (answer.interval.low) *answer.interval.low *= std::min(1.0, crossing_of(&Interval::high) / *answer.at);
+  if (answer.interval.high) *answer.interval.high *= std::max(1.0, crossing_of(&Interval::low) / *answer.at);
+}
+
 /// From a law, or between the points.
 bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& answer) {
   const auto rising = budget_crossings(series.all, log_budget);
@@ -184,6 +196,7 @@ bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& ans
   for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
   give_interval(series, reading, log_budget, answer);
   if (answer.source == Source::extrapolated) answer.interval = interval_beyond(series, log_budget);
+  if (answer.source == Source::interpolated) widen_by_unknown_shape(series.all, log_budget, answer);
   return true;
 }
 
@@ -197,9 +210,15 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
     answer.none = NoCapacity::over_at_once;
     return answer;
   }
-  if (!read_at_step(series, log_budget, answer) && !read_locally(series, log_budget, answer) &&
-      !read_from_curve(series, log_budget, answer))
+  const bool is_read = read_at_step(series, log_budget, answer) || read_locally(series, log_budget, answer) ||
+                       read_from_curve(series, log_budget, answer);
+  if (series.fails_from && (!is_read || *answer.at >= *series.fails_from)) {
+    answer = Capacity();
+    answer.budget_ms = budget_ms;
+    answer.none = NoCapacity::within_up_to_failure;
+  } else if (!is_read) {
     answer.none = series.all.law_reads ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
+  }
   return answer;
 }
 

@@ -97,7 +97,7 @@ void tell_bytes_per_entity(const std::map<double, Visits>& cells, std::vector<Ce
 CellDetail detail_of(double x, const Visits& visits) {
   CellDetail detail;
   detail.x = x;
-  detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(measured_wall_ms(visit), visit); });
+  detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(measured_wall_ms(visit, true), visit); });
   detail.setup_ms = typical_known(visits, [](const Visit& visit) { return visit.setup_ms; });
   detail.thread_busy_ms =
       typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.thread_busy_ms, visit); });

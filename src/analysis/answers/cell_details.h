@@ -10,10 +10,10 @@ namespace mileage {
 
 struct SeriesEvidence;
 
-/// Medians over the kept visits of one cell; times in milliseconds per frame.
+/// Medians over the kept visits of one cell; times in milliseconds per frame, as recorded (parts.h corrects them).
 struct CellDetail {
   double x = 0;
-  double frame_ms = 0;  ///< Mean wall time over the measured frames (the parts add up to it, medians would not).
+  double frame_ms = 0;  ///< Mean over the measured frames, without waiting for a core.
   std::optional<double> setup_ms;        ///< Set-up time of the world; nothing where it is not known.
   std::optional<double> thread_busy_ms;  ///< Processor time of the frame's thread; nothing where it is not known.
   std::optional<double> processor_ms;    ///< Processor time of all threads; nothing where it is not known.

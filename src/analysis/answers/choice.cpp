@@ -24,17 +24,25 @@ std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& seri
   return there;
 }
 
-bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
-  if (cost_ms(one, x) - cost_ms(cheapest, x) <= worth_ms) return true;
-  const Difference difference = Pair(one, cheapest).at(x);
-  return std::isfinite(difference.error.value) && !difference.is_clear();
+/// Whether the other surely saves more than the worth against the one, corrected for all places where it might. Where
+/// nothing shows the uncertainty, the costs decide.
+bool surely_saves(const SeriesCurve& one, const SeriesCurve& other, double x, double worth_ms) {
+  if (cost_ms(one, x) - cost_ms(other, x) <= worth_ms) return false;
+  const Pair pair(one, other);
+  const Difference beyond = pair.at_worth(x, worth_ms);
+  return !std::isfinite(beyond.error.value) || (beyond.log_ratio > 0 && beyond.is_clear(pair.places()));
 }
 
-/// The simplest of those that do as well as the cheapest and save enough against what is in use; the cheapest does.
+bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
+  return !surely_saves(one, cheapest, x, worth_ms);
+}
+
+/// The simplest of those that do as well as the cheapest and surely save enough against what is in use; the cheapest
+/// does.
 std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
                               std::size_t cheapest, std::size_t in_use, double x, double worth_ms) {
   const auto found = std::find_if(as_well.begin(), as_well.end(), [&](std::size_t i) {
-    return cost_ms(*series[in_use], x) - cost_ms(*series[i], x) > worth_ms;
+    return surely_saves(*series[in_use], *series[i], x, worth_ms);
   });
   return found == as_well.end() ? cheapest : *found;
 }

@@ -41,12 +41,14 @@ Fit fit_of(const CostReading& cost, double budget_ms) {
 void find_payback(std::vector<SeriesCost>& costs) {
   const auto first_setup_ms = costs.front().setup_ms;
   for (SeriesCost& one : costs)
-    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.saves_ms > 0)
+    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.is_told_apart &&
+        one.saves_ms > 0)
       one.payback_frames = std::ceil((*one.setup_ms - *first_setup_ms) / one.saves_ms);
 }
 
 PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Analysis& analysis,
-                    const PartsAnswer& parts, double budget_ms) {
+                    const PartsAnswer& parts, double budget_ms, std::size_t places) {
+  const std::size_t verdicts = std::max<std::size_t>(1, places * (members.size() - 1));
   PlaceCosts place{x, {}};
   const SeriesCurve& first = analysis.curves[members.front()];
   const auto first_cost = first.cost_at(x);
@@ -59,6 +61,7 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
       const Difference difference = measured ? *measured : pair.at(x);
       one.share = difference.ratio();
       one.share_interval = difference.ratio_interval();
+      one.is_told_apart = difference.is_clear(verdicts);
       one.saves_ms = first_cost->ms - one.cost->ms;
     }
     if (one.cost) {
@@ -82,13 +85,17 @@ const CellDetail* cell_near(const SeriesParts& parts, double x) {
 }
 
 /// Everything that one cell tells besides its frame time, by name and unit; what grows with the place as it is at x.
-std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& cell, double x, const Axis& axis) {
+/// Phases are shares of the cost there.
+std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& cell, double x, const Axis& axis,
+                                                              const SeriesCurve& curve) {
   std::map<std::pair<std::string, std::string>, double> told;
   const double scaled = x / cell.x;
+  const auto cost = curve.cost_at(x);
+  const double of_cost = cost && cell.frame_ms > 0 ? cost->ms / cell.frame_ms : scaled;
   if (cell.setup_ms) told[{"set-up", "ms"}] = scaled * *cell.setup_ms;
   if (const auto cores = cell.cores_used()) told[{"cores used", ""}] = *cores;
   if (cell.bytes_per_entity) told[{"memory", "bytes " + with_article(axis.thing)}] = *cell.bytes_per_entity;
-  for (const auto& [name, ms] : cell.phases_ms) told[{"phase " + name, "ms"}] = scaled * ms;
+  for (const auto& [name, ms] : cell.phases_ms) told[{"phase " + name, "ms"}] = of_cost * ms;
   for (const auto& [name, amount] : cell.counters) told[{"counter " + name, "a frame"}] = scaled * amount;
   return told;
 }
@@ -143,7 +150,7 @@ void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer&
   std::map<std::pair<std::string, std::string>, Trait> traits;
   for (std::size_t i = 0; i < cells.size(); ++i) {
     if (cells[i] == nullptr) continue;
-    for (const auto& [what, value] : told_by(*cells[i], group.traits_at, analysis.evidence.axis)) {
+    for (const auto& [what, value] : told_by(*cells[i], group.traits_at, analysis.evidence.axis, analysis.curves[group.members[i]])) {
       Trait& trait = traits[what];
       trait.values.resize(cells.size());
       trait.values[i] = value;
@@ -173,10 +180,6 @@ std::vector<std::optional<PictureError>> pictures_of(const std::vector<std::size
 
 }  // namespace
 
-bool SeriesCost::is_told_apart() const {
-  return share_interval.closed() && (*share_interval.low > 1 || *share_interval.high < 1);
-}
-
 const PlaceCosts& GroupCosts::told_place() const {
   const auto known = std::find_if(places.rbegin(), places.rend(),
                                   [](const PlaceCosts& place) { return place.costs.front().cost.has_value(); });
@@ -190,7 +193,8 @@ CostAnswer cost_answer(const Analysis& analysis, const PartsAnswer& parts, const
   answer.reserve_ms = questions.reserve_ms;
   for (const Group& group : groups_among(analysis.evidence)) {
     GroupCosts costs{group.conditions, group.members, group.labels, {}};
-    for (const double x : places) costs.places.push_back(costs_at(x, group.members, analysis, parts, answer.budget_ms));
+    for (const double x : places)
+      costs.places.push_back(costs_at(x, group.members, analysis, parts, answer.budget_ms, places.size()));
     find_traits(costs, analysis, parts);
     costs.pictures = pictures_of(costs.members, analysis.evidence);
     answer.groups.push_back(std::move(costs));

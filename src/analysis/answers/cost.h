@@ -29,11 +29,9 @@ struct SeriesCost {
   double saves_ms = 0;                   ///< Against the first series of the group; negative when it costs more.
   double share = 1;                      ///< Takes this share of the time of the first series of the group.
   Interval share_interval;               ///< 95 %; open for the first series itself.
+  bool is_told_apart = false;            ///< Whether it is significant, corrected for all that are listed.
   std::optional<double> setup_ms;        ///< Set-up time there, between the points.
   std::optional<double> payback_frames;  ///< Frames until a dearer set-up than the first series' is earned back.
-
-  /// Whether it surely takes another time than the first series.
-  bool is_told_apart() const;
 };
 
 /// What a frame costs at one place.

@@ -79,7 +79,8 @@ struct CellFrames {
   std::size_t traced = 0;  ///< Visits among them that kept their phases frame by frame.
   std::size_t frames = 0;
   int frames_per_sample = 1;  ///< Above 1 nothing is known of single frames, and all below is empty.
-  double typical_ms = 0;      ///< Median of all frames.
+  double typical_ms = 0;      ///< Median of all frames, as recorded.
+  std::optional<double> cost_ms;  ///< What `cost` says of the place: corrected for a slow machine.
   Spikes spikes;
   std::optional<Settling> settling;  ///< Nothing where no visit tells of its first frames.
   std::optional<SettlingLaw> settling_law;
@@ -103,7 +104,7 @@ std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer);
 
 /// One cell for each series, or for those of the variants named in Questions::between: the measured place nearest to
 /// the (first) one asked for; without it the largest whose typical frame is within the first budget, or the smallest.
-/// Times are wall times, as a player sees them: what frames waited for a core is in them.
+/// Times are wall times, as a player sees them: what frames waited for a core is in them, but makes no spike.
 FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

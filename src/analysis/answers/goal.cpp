@@ -39,6 +39,14 @@ Reached reached_by_capacities(const EvidenceSet& evidence, double budget_ms) {
   return widest.reached();
 }
 
+/// At a single place, what a frame costs there is the question.
+Reached reached_by_costs(const EvidenceSet& evidence) {
+  Widest widest;
+  for (const SeriesEvidence& series : evidence.series)
+    if (const auto cost = fit_series(series).cost_at(series.x.front())) widest.take(cost->interval);
+  return widest.reached();
+}
+
 Reached reached_by_capacities_for_99(const Study& study, const EvidenceWanted& wanted, double budget_ms) {
   Questions questions;
   questions.budgets_ms = {budget_ms};
@@ -72,6 +80,9 @@ Reached reached(const Study& study, const Goal& goal) {
   if (goal.for_99) return reached_by_capacities_for_99(study, wanted, budget_ms);
   const EvidenceSet evidence = gather_evidence(study, wanted);
   if (goal.figure == "breakeven") return reached_by_break_evens(evidence, goal.between);
+  const bool is_at_one_place = std::all_of(evidence.series.begin(), evidence.series.end(),
+                                           [](const SeriesEvidence& one) { return one.x.size() == 1; });
+  if (goal.figure.empty() && is_at_one_place) return reached_by_costs(evidence);
   return reached_by_capacities(evidence, budget_ms);
 }
 

@@ -78,4 +78,17 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
                             [&](double a, double b) { return covered_by(a) < covered_by(b); })};
 }
 
+NotMeasured places_not_measured(const Analysis& analysis, const Questions& questions) {
+  NotMeasured found{{}, HUGE_VAL, 0};
+  for (const SeriesCurve& curve : analysis.curves) {
+    found.least = std::min(found.least, curve.all.least());
+    found.most = std::max(found.most, curve.all.most());
+  }
+  for (const double x : questions.at)
+    if (std::none_of(analysis.curves.begin(), analysis.curves.end(),
+                     [&](const SeriesCurve& curve) { return curve.all.covers(x); }))
+      found.places.push_back(x);
+  return found;
+}
+
 }  // namespace mileage

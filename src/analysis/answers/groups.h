@@ -3,12 +3,12 @@
 
 #include <vector>
 
-#include "analysis/evidence/evidence_set.h"
 #include "analysis/evidence/labels.h"
 
 namespace mileage {
 
 struct Analysis;
+struct EvidenceSet;
 struct Questions;
 
 /// Members are places among the series of the study, simplest variant first.
@@ -16,5 +16,13 @@ std::vector<Group> groups_among(const EvidenceSet& evidence);
 
 /// The places asked for. Without any, all that were measured, where those are few; else up to three round ones.
 std::vector<double> places_shown(const Analysis& analysis, const Questions& questions);
+
+/// Places asked for that are outside of what any series was measured at, and from where to where that is.
+struct NotMeasured {
+  std::vector<double> places;
+  double least = 0;
+  double most = 0;
+};
+NotMeasured places_not_measured(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

@@ -249,7 +249,8 @@ MemoryCapacity memory_capacity(std::size_t series, const SeriesParts& parts, dou
   MemoryCapacity found{series, {}, 0};
   if (parts.cells.empty()) return found;
   const CellDetail& largest = parts.cells.back();
-  if (!largest.bytes_per_entity || !largest.peak_bytes) return found;
+  for (const CellDetail& cell : parts.cells) found.keeps_growing = found.keeps_growing || cell.growth_bytes_per_frame;
+  if (!largest.bytes_per_entity || !largest.peak_bytes || found.keeps_growing) return found;
   found.bytes_each = *largest.bytes_per_entity;
   const double besides = std::max(0.0, *largest.peak_bytes - found.bytes_each * largest.x);
   found.at = std::max(0.0, (limit_bytes - besides) / found.bytes_each);

@@ -46,8 +46,9 @@ struct SeriesLimit {
 /// How far a series goes within a memory limit.
 struct MemoryCapacity {
   std::size_t series = 0;
-  std::optional<double> at;  ///< Nothing where nobody told how much an entity takes.
+  std::optional<double> at;  ///< Nothing where it is not known how much an entity takes, and where that grows.
   double bytes_each = 0;
+  bool keeps_growing = false;  ///< Whether its memory grows from frame to frame: no count stays within a limit.
 };
 
 /// A series under a fixed tick with catch-up: what is late is done as soon as there is time.

@@ -1,5 +1,7 @@
 #include "analysis/answers/report.h"
 
+#include "analysis/analysis.h"
+
 #include "analysis/statistics/constants.h"
 
 namespace mileage {

@@ -63,12 +63,6 @@ double scaled_time(const Eigen::Vector3d& of, double workers) {
   return of(0) + of(1) / workers + of(2) * (workers - 1);
 }
 
-/// 95 % half-width of a value's log time that leaving out blocks does not show.
-double doubt_beside_blocks(const SeriesCurve& curve, double x) {
-  return std::hypot(std::hypot(normal_95 * curve.slope_error_at(x), curve.load_doubt), curve.doubt_at(x),
-                    t_factor(assumed_blocks) * curve.between_runs);
-}
-
 /// Times of all values, with the curves of all blocks or without one.
 WorkerTimes times_at(const std::vector<WorkersCurve>& curves, double x, std::optional<std::size_t> without) {
   WorkerTimes times;
@@ -119,7 +113,9 @@ TimesInDoubt times_in_doubt(const std::vector<WorkersCurve>& curves, double x, c
                      Eigen::VectorXd(values)};
   for (Eigen::Index i = 0; i < values; ++i) {
     const SeriesCurve& curve = *curves[static_cast<std::size_t>(i)].curve;
-    doubt.own(i) = doubt_beside_blocks(curve, x) / normal_95;
+    std::vector<StandardError> errors = curve.errors_beside_blocks(x, false);
+    errors.push_back({curve.doubt_at(x) / normal_95});
+    doubt.own(i) = sum_of(errors).half_width() / normal_95;
     doubt.by_level(i) = curve.adjustment.slope * curve.fast_level_deviation;
   }
   return doubt;
@@ -171,7 +167,9 @@ Scaling scaling_of(const std::vector<WorkersCurve>& curves, double x) {
   const Eigen::MatrixXd by_blocks = moved_by_blocks(curves, x);
   if (curves.size() >= values_for_scaling && by_blocks.cols() >= 3)
     scaling.serial_interval = serial_interval(times, times_in_doubt(curves, x, by_blocks));
-  while (scaling.useful_workers < most_useful_workers &&
+  double most_workers = 1;
+  for (const WorkersCurve& one : curves) most_workers = std::max(most_workers, one.workers);
+  while (scaling.useful_workers < most_workers &&
          scaled_time(found, scaling.useful_workers + 1) <
              (1 - least_saved_by_a_worker) * scaled_time(found, scaling.useful_workers))
     ++scaling.useful_workers;

@@ -174,11 +174,13 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
   return at;
 }
 
-/// What `scaling_of` makes of a place.
-Scaling scaling_at(const Analysis& analysis, const TunedAt& at) {
+/// What `scaling_of` makes of a place; nothing below three numbers of workers, of which 0 is none.
+std::optional<Scaling> scaling_at(const Analysis& analysis, const TunedAt& at) {
   std::vector<WorkersCurve> curves;
   for (const TunedValue& one : at.values)
-    curves.push_back({std::get<double>(one.values.front()), &analysis.curves[one.series]});
+    if (const double* workers = std::get_if<double>(&one.values.front()); workers != nullptr && *workers >= 1)
+      curves.push_back({*workers, &analysis.curves[one.series]});
+  if (curves.size() < values_to_tune) return std::nullopt;
   return scaling_of(curves, at.x);
 }
 
@@ -210,7 +212,7 @@ std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t serie
 void tell_of_workers(const Analysis& analysis, TuningAnswer& answer) {
   if (answer.knobs != std::vector<std::string>{workers_knob}) return;
   for (const TunedAt& at : answer.places) {
-    if (at.values.size() >= values_to_tune) answer.scaling.push_back(scaling_at(analysis, at));
+    if (const auto scaling = scaling_at(analysis, at)) answer.scaling.push_back(*scaling);
     for (const TunedValue& one : at.values)
       if (const double* asked = std::get_if<double>(&one.values.front()))
         if (const auto workers = workers_at(analysis.evidence, one.series, at.x, *asked))

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/answers/cell_details.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/runs.h"
 #include "analysis/statistics/constants.h"
@@ -93,7 +94,7 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
   for (const JudgedVisit& one : evidence.visits) {
     const VariantFacts* facts = evidence.head.scenario.find(one.series.variant);
     if (!one.visit->processor_ms || (facts != nullptr && !facts->device.empty())) continue;
-    const double frames_ms = measured_wall_ms(*one.visit);
+    const double frames_ms = measured_wall_ms(*one.visit, true);
     if (frames_ms > 0)
       busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.visit->processor_ms / frames_ms);
   }
@@ -104,7 +105,7 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
     if (const double share = median(shares); share < expected)
       warnings.push_back(
           fmt::format("the frames of {} wait: all its threads together work for {:.0f} % of their time. It "
-                      "sleeps, waits for a lock or a file, or the machine was busy",
+                      "sleeps, or waits for a lock or a file",
                       label, 100 * std::max(0.0, share)));
 }
 
@@ -128,6 +129,39 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
     if (one.verdict == AgreementVerdict::approximate)
       warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label,
                                      one.largest_error, worst));
+  }
+}
+
+/// Counts at which a run failed are out of all answers, and so is everything beyond.
+void warn_of_excluded_counts(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  for (const SeriesEvidence& one : evidence.series)
+    if (one.fails_from)
+      warnings.push_back(fmt::format("{} is excluded from all answers at {} and above, where it failed", one.label,
+                                     place_text(*one.fails_from, evidence.axis)));
+}
+
+void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  for (const SeriesEvidence& one : evidence.series) {
+    if (one.unevenness == Unevenness::mixed)
+      warnings.push_back(fmt::format("frames of {} are of several kinds, some far dearer than the typical one: all its "
+                                     "costs are means (total time / frames)",
+                                     one.label));
+    if (one.unevenness == Unevenness::climbing)
+      warnings.push_back(fmt::format("frames of {} take longer and longer within each run: all its costs are means of "
+                                     "the frames measured, and longer runs would show more",
+                                     one.label));
+  }
+}
+
+/// Memory that each frame keeps ends every session, whatever a frame costs.
+void warn_of_growth(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  for (const SeriesEvidence& one : evidence.series) {
+    double most = 0;
+    for (const CellDetail& cell : details_of(one))
+      most = std::max(most, cell.growth_bytes_per_frame.value_or(0) / (evidence.axis.is_whole ? cell.x : 1));
+    if (most > 0)
+      warnings.push_back(fmt::format("memory of {} grows by {} bytes {}frame", one.label, three_digits(most),
+                                     evidence.axis.is_whole ? "per " + evidence.axis.thing + " and " : "per "));
   }
 }
 
@@ -255,6 +289,9 @@ std::vector<std::string> warnings_of(const EvidenceSet& evidence) {
   warn_of_build_and_machine(evidence, warnings);
   warn_of_devices(evidence, warnings);
   warn_of_outcomes(evidence, warnings);
+  warn_of_excluded_counts(evidence, warnings);
+  warn_of_uneven_frames(evidence, warnings);
+  warn_of_growth(evidence, warnings);
   warn_of_expectations(evidence, warnings);
   warn_of_float_modes(evidence, warnings);
   warn_of_waiting(evidence, warnings);

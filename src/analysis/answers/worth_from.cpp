@@ -16,7 +16,9 @@ struct Beyond {
   double x;
   Difference difference;  ///< Above 0: more than the worth.
 
-  bool is_surely_worth() const { return difference.log_ratio > 0 && difference.is_clear(); }
+  bool is_surely_worth(std::size_t verdicts = 1) const {
+    return difference.log_ratio > 0 && difference.is_clear(verdicts);
+  }
   bool is_surely_not() const { return difference.log_ratio < 0 && difference.is_clear(); }
 };
 
@@ -39,7 +41,7 @@ std::optional<WorthFrom> worth_from(const Pair& pair, double worth_ms) {
   const auto at = [&](double x) { return Beyond{x, pair.at_worth(x, worth_ms)}; };
   std::vector<Beyond> places;
   for (const double x : places_between(pair.least(), most, worth_places)) places.push_back(at(x));
-  if (places.back().difference.log_ratio <= 0) return std::nullopt;
+  if (!places.back().is_surely_worth(pair.places())) return std::nullopt;
 
   WorthFrom answer;
   answer.range_ends = most;

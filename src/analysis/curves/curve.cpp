@@ -109,6 +109,35 @@ Source Curve::source_at(double x) const {
   return law_reads ? Source::law : Source::interpolated;
 }
 
+namespace {
+
+/// Log cost of a constant plus a power through two points.
+double log_through(double x1, double ms1, double x2, double ms2, double power, double x) {
+  const double share = std::expm1(power * std::log(x / x1)) / std::expm1(power * std::log(x2 / x1));
+  return std::log(ms1 + (ms2 - ms1) * share);
+}
+
+}  // namespace
+
+Interval Curve::unknown_shape_at(double x) const {
+  const auto above = std::upper_bound(points.x.begin(), points.x.end(), x) - points.x.begin();
+  if (above == 0 || above == points.x.size() || law_reads) return {0.0, 0.0};
+  const double x1 = points.x(above - 1), x2 = points.x(above);
+  const bool is_shown = points.x.size() > 2 && x2 <= x1 * shape_shown_within;
+  if (x == x1 || x2 <= x1 * close_together || is_shown) return {0.0, 0.0};
+  const double ms1 = std::exp(points.log_ms(above - 1)), ms2 = std::exp(points.log_ms(above));
+  const double exponent = std::log(ms2 / ms1) / std::log(x2 / x1);
+  Interval range{0.0, 0.0};
+  // A smaller power than the exponent of the two points takes a constant below zero.
+  for (const double raised : {std::max(smallest_power, exponent), largest_power}) {
+    if (raised < exponent || exponent <= 0) continue;
+    const double off = log_through(x1, ms1, x2, ms2, raised, x) - log_ms_at(x);
+    range.low = std::min(*range.low, off);
+    range.high = std::max(*range.high, off);
+  }
+  return range;
+}
+
 Bend Curve::bend_at(double x) const {
   Bend bend = interpolant.bend_at(x, noise.variance);
   std::optional<double> other;
@@ -176,15 +205,29 @@ double SeriesCurve::slope_error_at(double x) const {
   return (1 - share) * error(above - 1) + share * error(above);
 }
 
+std::vector<StandardError> SeriesCurve::errors_beside_blocks(double x, bool with_level) const {
+  const double adjusted = with_level ? adjusted_error_at(x) : slope_error_at(x);
+  return {{std::hypot(adjusted, load_doubt / normal_95)}, {between_runs, assumed_degrees}};
+}
+
 double SeriesCurve::adjusted_error_at(double x) const {
   return std::hypot(slope_error_at(x), adjustment.slope * fast_level_deviation);
+}
+
+double SeriesCurve::degrees_of_freedom_at(double x) const {
+  const auto point = measured_point_at(x);
+  return point ? std::min(degrees_of_freedom, std::max(1.0, all.visits(*point) - 1.0)) : degrees_of_freedom;
 }
 
 Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
-  return interval_from_log(all.log_ms_at(x),
-                           half_width(*this, x, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
+  Interval interval = interval_from_log(
+      all.log_ms_at(x), half_width(*this, x, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
+  const Interval shape = all.unknown_shape_at(x);
+  if (interval.low) *interval.low *= std::exp(*shape.low);
+  if (interval.high) *interval.high *= std::exp(*shape.high);
+  return interval;
 }
 
 Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
@@ -257,6 +300,7 @@ void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustm
   curve.load_doubt = evidence.load_doubt;
   curve.places = evidence.x;
   curve.place_doubts = evidence.lost_cores;
+  curve.fails_from = evidence.fails_from;
 }
 
 }  // namespace
@@ -302,17 +346,18 @@ std::optional<double> half_width(const Readings& without_each_block) {
 
 std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,
                                  double slope) {
-  const StandardError beside{std::hypot(curve.adjusted_error_at(x), curve.load_doubt / normal_95) / slope};
-  const StandardError bends{bend / normal_95};
-  if (curve.assumed_error) return sum_of({{*curve.assumed_error / slope, assumed_degrees}, beside, bends}).half_width();
-  const auto error = error_of(without_each_block);
-  if (!error) return std::nullopt;
-  return sum_of({{*error, curve.degrees_of_freedom},
-                 {curve.drift_error / slope, stretches_of_drift - 1},
-                 {curve.between_runs / slope, assumed_degrees},
-                 beside,
-                 bends})
-      .half_width();
+  std::vector<StandardError> errors = curve.errors_beside_blocks(x);
+  if (curve.assumed_error) {
+    errors = {{*curve.assumed_error, assumed_degrees}, errors.front()};
+  } else {
+    const auto error = error_of(without_each_block);
+    if (!error) return std::nullopt;
+    errors.push_back({*error * slope, curve.degrees_of_freedom_at(x)});  // already one of the reading
+    errors.push_back({curve.drift_error, stretches_of_drift - 1});
+  }
+  for (StandardError& one : errors) one.value /= slope;
+  errors.push_back({bend / normal_95});
+  return sum_of(errors).half_width();
 }
 
 Interval interval_from_log(double log_value, const std::optional<double>& half_width) {

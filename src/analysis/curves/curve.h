@@ -58,6 +58,9 @@ struct Curve {
   /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and
   /// straight in log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
+  /// Between two points that are far apart, nothing shows the shape: how far below and above the reading every constant
+  /// plus a power of 0.5 to 2 through both of them goes, as log costs; zeros elsewhere.
+  Interval unknown_shape_at(double x) const;
   /// What may lie between the points around x, or behind the last of them: a parabola and another interpolant, and
   /// inside a step all of that.
   Bend bend_at(double x) const;
@@ -98,14 +101,21 @@ struct SeriesCurve {
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
   double degrees_of_freedom = 1;   ///< Of what leaving out blocks shows: fewer where some count little, 1 at least.
+  std::optional<double> fails_from;  ///< The count from which on its runs failed.
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
+  /// Of what leaving out blocks shows of the cost at x: no more than the runs there tell, where it was measured.
+  double degrees_of_freedom_at(double x) const;
   /// Standard error of the cost at x, log scale, from how the machine slows its frames: the doubt of the slopes
   /// that visits left, between the places around x, and what no level tells.
   double slope_error_at(double x) const;
   /// The same from all the doubt of the adjustment.
   double adjusted_error_at(double x) const;
+  /// Independent standard errors of the log cost at x that leaving out blocks does not show: correction for a slow
+  /// machine, other work on it, and processes that were too few. `with_level`: the uncertainty of full speed included,
+  /// which is the same for all series.
+  std::vector<StandardError> errors_beside_blocks(double x, bool with_level = true) const;
   /// Half-width of the cost at x from what place_doubts tells: the larger one of the places around it.
   double doubt_at(double x) const;
   /// What it becomes without each block that counts.

@@ -91,7 +91,12 @@ Points Pair::shared_points_without(std::size_t block) const {
 
 double Pair::interpolation_error(double x, double other_share) const {
   const Bend bend = one_->all.bend_at(x).less(other_->all.bend_at(x), other_share);
-  return std::hypot(bend.half_width(), one_->doubt_at(x), other_share * other_->doubt_at(x));
+  const auto shape = [x](const SeriesCurve& curve) {
+    const Interval unknown = curve.all.unknown_shape_at(x);
+    return std::max(-*unknown.low, *unknown.high);
+  };
+  return std::hypot(bend.half_width(), std::hypot(one_->doubt_at(x), other_share * other_->doubt_at(x)),
+                    std::hypot(shape(*one_), other_share * shape(*other_)));
 }
 
 std::optional<double> Pair::assumed_error() const {
@@ -117,7 +122,7 @@ Difference Pair::with_error(double x, double log_ratio, const std::vector<double
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
   const StandardError between_blocks{jackknife_error(without_each_block),
-                                     std::min(one_->degrees_of_freedom, other_->degrees_of_freedom)};
+                                     std::min(one_->degrees_of_freedom_at(x), other_->degrees_of_freedom_at(x))};
   return {log_ratio, sum_of({between_blocks, {between_runs(), assumed_degrees}, beside})};
 }
 

@@ -164,8 +164,6 @@ const std::string& reference_of(const Scenario& scenario) {
 
 Series reference_series(const Series& series, const Scenario& scenario, const std::string& first_build) {
   Series reference{reference_of(scenario), {}, 0, first_build};
-  if (series.variant == reference.variant) reference.knobs = series.knobs;
-  if (series.variant == reference.variant) return reference;
   const VariantFacts* facts = scenario.find(reference.variant);
   for (const Knob& knob : scenario.knobs) {
     if (!knob.is_touching(reference.variant)) continue;

@@ -48,7 +48,8 @@ std::vector<Agreement> agreements_of(const Study& study);
 /// The variant whose outcome counts as correct.
 const std::string& reference_of(const Scenario& scenario);
 
-/// The reference variant under the conditions of another series.
+/// The reference variant under the conditions of another series, with its own knobs at their defaults: a setting that
+/// changes what a frame does is compared with what it changes.
 Series reference_series(const Series& series, const Scenario& scenario, const std::string& first_build = {});
 
 }  // namespace mileage

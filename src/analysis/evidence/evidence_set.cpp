@@ -19,6 +19,7 @@ namespace {
 
 using Visits = std::vector<const JudgedVisit*>;
 using SeriesSet = std::set<Series, SeriesOrder>;
+using PlacesOfSeries = std::map<Series, std::set<double>, SeriesOrder>;
 
 /// Visits of one series, by place on the axis and block.
 using CellVisits = std::map<double, std::map<int, Visits>>;
@@ -67,19 +68,28 @@ void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
   }
 }
 
-/// Mean log times of a half of the probes of some visits, above the fast level.
+/// Share of the frames' time in which any thread ran: a slow machine stretches that, and no sleep. 1 where it is not
+/// known.
+double running_share(const Visit& visit) {
+  const double own_ms = measured_wall_ms(visit, true);
+  if (!visit.processor_ms || own_ms <= 0) return 1;
+  const double share = *visit.processor_ms / own_ms;
+  return share >= runs_all_the_time ? 1 : std::max(0.0, share);
+}
+
+/// Mean log times of a half of the probes of some visits, above the fast level, as far as threads ran.
 double mean_level(const Visits& visits, double YardstickReading::*half, const YardstickJudge& judge) {
   double sum = 0;
   for (const JudgedVisit* one : visits) {
     const YardstickReading& reading = *one->visit->yardstick;
-    sum += std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
+    sum += running_share(*one->visit) * std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
   }
   return sum / static_cast<double>(visits.size());
 }
 
 double mean_raised(const Visits& visits) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) sum += one->visit->yardstick->log_raised();
+  for (const JudgedVisit* one : visits) sum += running_share(*one->visit) * one->visit->yardstick->log_raised();
   return sum / static_cast<double>(visits.size());
 }
 
@@ -181,6 +191,49 @@ YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& r
   return judge;
 }
 
+/// Runs that failed and were not made again well right after (a machine that stood still).
+std::set<const Visit*> lasting_failures(const Study& study) {
+  std::set<const Visit*> failures;
+  for (std::size_t i = 0; i < study.visits.size(); ++i) {
+    const Visit& visit = study.visits[i];
+    if (visit.status != VisitStatus::failed) continue;
+    const Visit* next = i + 1 < study.visits.size() ? &study.visits[i + 1] : nullptr;
+    const bool is_made_again = next != nullptr && next->status != VisitStatus::failed && next->block == visit.block &&
+                               next->count == visit.count && next->series == visit.series;
+    if (!is_made_again) failures.insert(&visit);
+  }
+  return failures;
+}
+
+/// A variant that failed at a count has no cost there, and none beyond that anybody should rely on.
+PlacesOfSeries exclude_what_failed(EvidenceSet& set) {
+  const std::set<const Visit*> failures = lasting_failures(*set.study);
+  PlacesOfSeries failed;
+  for (const JudgedVisit& one : set.visits)
+    if (failures.count(one.visit) > 0) failed[one.series].insert(one.x);
+  for (JudgedVisit& one : set.visits) {
+    const auto places = failed.find(one.series);
+    if (places == failed.end()) continue;
+    if (set.axis.name == count_axis ? one.x >= *places->second.begin() : places->second.count(one.x) > 0)
+      one.is_evidence = false;
+  }
+  return failed;
+}
+
+/// Costs of series whose frames are uneven become means.
+std::map<Series, Unevenness, SeriesOrder> take_means_of_uneven(EvidenceSet& set) {
+  std::map<Series, std::vector<const JudgedVisit*>, SeriesOrder> runs;
+  for (const JudgedVisit& one : set.visits)
+    if (one.is_evidence) runs[one.series].push_back(&one);
+  std::map<Series, Unevenness, SeriesOrder> uneven;
+  for (const auto& [series, of_series] : runs)
+    if (const Unevenness found = unevenness_of(of_series); found != Unevenness::even) uneven[series] = found;
+  for (JudgedVisit& one : set.visits)
+    if (one.is_evidence && uneven.count(one.series) > 0)
+      one.typical_ms *= mean_frame_ms(*one.visit) / typical_frame_ms(*one.visit);
+  return uneven;
+}
+
 /// The series of the plan, then any that evidence alone names, in the order of their first visit.
 std::vector<Series> series_of(const EvidenceSet& set) {
   std::vector<Series> all = set.head.plan.series;
@@ -256,10 +309,17 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   set.runs = runs.runs;
   const YardstickJudge judge = judge_all(set.visits, runs, study.head, wanted.cost_of);
   if (set.cost_of == CostOf::energy) set.power_w = usual_power_w(set.visits);
+  const PlacesOfSeries failed = exclude_what_failed(set);
+  const auto uneven = take_means_of_uneven(set);
   set.quiet = quietness_of(set.visits, judge);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);
   gather_series(series, runs, wanted.within_runs, judge, set);
+  for (SeriesEvidence& one : set.series) {
+    if (const auto places = failed.find(one.series); places != failed.end() && set.axis.name == count_axis)
+      one.fails_from = *places->second.begin();
+    if (const auto found = uneven.find(one.series); found != uneven.end()) one.unevenness = found->second;
+  }
   set.failures = failures_among(set.visits, series);
   set.bounds = bounds_among(set.visits, series);
   return set;

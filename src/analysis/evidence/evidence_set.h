@@ -13,6 +13,7 @@
 #include "analysis/evidence/axis.h"
 #include "analysis/evidence/judged_visit.h"
 #include "analysis/evidence/quietness.h"
+#include "analysis/evidence/uneven.h"
 #include "analysis/evidence/unmeasured.h"
 #include "analysis/evidence/yardstick_judge.h"
 #include "analysis/statistics/level_adjustment.h"
@@ -27,6 +28,10 @@ struct SeriesEvidence {
   int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...
   std::vector<const JudgedVisit*> visits;  ///< Those that answers rest on, in the order of the study.
   std::vector<double> x;                   ///< Places on the axis, ascending.
+  Unevenness unevenness = Unevenness::even;  ///< Unless even, all costs are means and not typical frames.
+  /// The smallest count at which a run failed: nothing from there on is evidence. Nothing on another axis, where only
+  /// the places themselves are excluded.
+  std::optional<double> fails_from;
   Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
   Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
   LevelTables levels;      ///< How slow the machine was during the visits, above its fast level.

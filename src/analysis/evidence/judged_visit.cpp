@@ -22,6 +22,10 @@ double measured_wall_ms(const Visit& visit, bool own) {
   return sum * 1e-6;
 }
 
+double mean_frame_ms(const Visit& visit) {
+  return measured_wall_ms(visit, true) / static_cast<double>(visit.measured_frames());
+}
+
 double typical_frame_ms(const Visit& visit) {
   std::vector<std::int64_t> times;
   for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) times.push_back(own_ns(visit, i));

@@ -24,7 +24,7 @@ struct JudgedVisit {
   double x = 0;                  ///< Place on the axis.
   int block = 0;                 ///< Where blocks of one run count as one: the number of its first.
   bool is_evidence = false;      ///< Made in a block, with samples, and not condemned by the judge of the whole study.
-  double typical_ms = 0;         ///< Typical cost of a frame; 0 unless it is evidence.
+  double typical_ms = 0;         ///< Cost of a frame, typical or mean (uneven.h); 0 unless it is evidence.
 };
 
 /// Time of a sample without what its threads waited for a core that others had, in nanoseconds.
@@ -38,6 +38,9 @@ double measured_wall_ms(const Visit& visit, bool own = false);
 /// lie around two levels: their median jumps when the majority changes, the mean of logs is linear in the share. The
 /// visit must have samples.
 double typical_frame_ms(const Visit& visit);
+
+/// Mean cost of a frame of a visit, in milliseconds, without what its threads waited for a core that others had.
+double mean_frame_ms(const Visit& visit);
 
 /// What the machine drew while the frames of a visit ran, in watts (millijoules a millisecond); nothing where nobody
 /// told.

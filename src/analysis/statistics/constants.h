@@ -19,6 +19,25 @@ inline constexpr double normal_95 = 1.96;
 inline constexpr double same_updates = 1e-3;
 inline constexpr double similar_updates = 0.02;
 
+/// Share of a frame's time from which its threads run all the time: clocks of processor time are coarser than this.
+inline constexpr double runs_all_the_time = 0.9;
+
+// ---- Uneven frames: where a mean describes them, and no typical one ----
+
+/// Ratio of mean to typical frame from which frames are of several kinds. Calculated: a machine that flips between full
+/// speed and 2.3x for half of the time makes 1.09, noise of 30 % makes 1.05; work put off to every second frame makes
+/// 1.4 and more where the others take up to a tenth of it.
+inline constexpr double uneven_beyond = 1.25;
+/// Share of frames that are spikes, and no kind of frame: 99 % of frames is the figure for them.
+inline constexpr double rare_frames_share = 0.01;
+/// Last quarter of a run relative to its first. Chosen: a machine that changes its speed in the middle of most runs is
+/// not met; warm-up is over by then.
+inline constexpr double climbs_beyond = 1.5;
+inline constexpr double most_runs_share = 0.75;
+/// Calculated: one frame in twenty is 5 %; quarters of five frames have means.
+inline constexpr std::size_t frames_to_see_kinds = 20;
+inline constexpr std::size_t frames_to_see_a_climb = 20;
+
 // ---- The yardstick: which visits are disturbed ----
 
 /// Factor over the machine's fast level above which a visit is disturbed. Simulated: on recorded noise, 1.34 and 1.6
@@ -287,6 +306,12 @@ inline constexpr int steps_of_a_search = 200;
 /// Accuracy of a root and of an interval's end, on the log scale. Chosen: far below any interval.
 inline constexpr double root_is_known_within = 1e-11;
 inline constexpr double end_is_known_within = 1e-6;
+/// Between two counts of a study that are alone, and between neighbours farther apart than this, the shape is not known:
+/// the reading is that of the straight line in log-log, its interval holds all laws of these powers. Calculated: within
+/// a factor of 16, a constant plus a line deviates from that line by 1.25x at most.
+inline constexpr double shape_shown_within = 16;
+inline constexpr double smallest_power = 0.5;
+inline constexpr double largest_power = 2;
 /// Log slope that a flatter cost is taken to have, so that its capacity is wide instead of none. Chosen.
 inline constexpr double least_slope = 0.05;
 /// Places at which two variants are held against each other. Chosen.
@@ -415,7 +440,6 @@ inline constexpr int serial_draws = 400;
 inline constexpr double small_move = 1e-4;
 /// A worker more is useful where it saves this share of the time, and no more than so many are tried. Chosen.
 inline constexpr double least_saved_by_a_worker = 0.05;
-inline constexpr double most_useful_workers = 256;
 /// Cores used beyond the workers asked for, as a share of these, that their number is honoured with. Chosen.
 inline constexpr double workers_within = 0.2;
 /// Places of another system that a map of both is read at. Chosen: a table of so many rows is read.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "measure/loop/placing.h"
 
@@ -10,7 +11,6 @@ namespace {
 
 /// Blocks that should fit, and those that are needed for an interval worth having.
 constexpr int blocks_that_should_fit = 8;
-constexpr int blocks_needed = 5;
 /// Checks of visits and looks at the precision come between blocks, which differ themselves: without room for that, the
 /// last block lacked its last visits.
 constexpr double room_between_blocks = 1.05;
@@ -30,6 +30,7 @@ bool gives_up(const StudyState& state, GivenUp what) { return state.summary.give
 
 /// Whether counts stand around a figure.
 bool is_pursued(const StudyState& state, const Aim& aim) {
+  if (gives_up(state, GivenUp::aims)) return false;
   const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
   return aim.at && !is_given_up;
 }
@@ -55,11 +56,9 @@ bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
   });
 }
 
-std::ptrdiff_t rung_of(const Plan& plan, const Cell& cell) {
-  return std::find(plan.counts.begin(), plan.counts.end(), cell.count) - plan.counts.begin();
+std::ptrdiff_t rung_of(const Plan& plan, std::int64_t count) {
+  return std::find(plan.counts.begin(), plan.counts.end(), count) - plan.counts.begin();
 }
-
-bool is_every_second(const Plan& plan, const Cell& cell) { return rung_of(plan, cell) % 2 == 0; }
 
 bool is_among_last(const StudyState& state, const Cell& cell) {
   const auto larger = std::count_if(state.ladder.begin(), state.ladder.end(), [&](const Cell& other) {
@@ -68,35 +67,54 @@ bool is_among_last(const StudyState& state, const Cell& cell) {
   return static_cast<std::size_t>(larger) < fewest_counts;
 }
 
-bool is_cheap(const StudyState& state, const Cell& cell) {
-  return cell.predicted_s * blocks_that_should_fit < cheap_share * state.plan.time_s;
+/// What a count of the plan takes in a block, for each of its series on average.
+double mean_s(const std::vector<const Cell*>& at_count) {
+  double sum = 0;
+  for (const Cell* cell : at_count) sum += cell->predicted_s;
+  return sum / static_cast<double>(at_count.size());
 }
 
-bool is_foothold(const StudyState& state, const Cell& cell) {
+bool is_cheap(const StudyState& state, const std::vector<const Cell*>& at_count) {
+  return mean_s(at_count) * blocks_that_should_fit < cheap_share * state.plan.time_s;
+}
+
+bool is_foothold(const StudyState& state, const std::vector<const Cell*>& at_count) {
   const Plan& plan = state.plan;
-  if (rung_of(plan, cell) % rungs_to_a_foothold != 0) return false;
+  if (rung_of(plan, at_count.front()->count) % rungs_to_a_foothold != 0) return false;
   const double rungs = std::ceil(static_cast<double>(plan.counts.size()) / rungs_to_a_foothold);
-  const double all_alike_s = cell.predicted_s * rungs * static_cast<double>(plan.series.size());
+  const double all_alike_s = mean_s(at_count) * rungs * static_cast<double>(plan.series.size());
   return blocks_needed * all_alike_s < share_of_footholds * plan.time_s;
 }
 
-/// Whether a count of the plan falls victim to the time.
-bool is_given_up(const StudyState& state, const Cell& cell) {
+/// Whether a count of the plan falls victim to the time: for all series alike, since they are compared there.
+bool is_given_up(const StudyState& state, const std::vector<const Cell*>& at_count) {
   if (!gives_up(state, GivenUp::half_the_ladder)) return false;
-  const bool is_half = !is_every_second(state.plan, cell);
-  if (!gives_up(state, GivenUp::ladder)) return is_half && is_aimed_at(state, cell.series);
-  if (!is_aimed_at(state, cell.series)) return !is_among_last(state, cell);
-  return !is_foothold(state, cell) && (is_half || !is_cheap(state, cell));
+  const auto is_aimed = [&](const Cell* cell) { return is_aimed_at(state, cell->series); };
+  const bool is_half = rung_of(state.plan, at_count.front()->count) % 2 != 0;
+  const bool is_any_aimed = std::any_of(at_count.begin(), at_count.end(), is_aimed);
+  if (!gives_up(state, GivenUp::ladder)) return is_half && is_any_aimed;
+  const bool is_last_of_any = std::any_of(at_count.begin(), at_count.end(), [&](const Cell* cell) {
+    return !is_aimed(cell) && is_among_last(state, *cell);
+  });
+  if (is_last_of_any || !is_any_aimed) return !is_last_of_any;
+  return !is_foothold(state, at_count) && (is_half || !is_cheap(state, at_count));
 }
 
+/// Counts that were listed all stay.
 void take_ladder(StudyState& state) {
-  for (const Cell& cell : state.ladder) {
-    if (is_beside_an_aim(state, cell))
-      state.leave_out(cell.series, cell.count, LeftOutWhy::beside_aim);
-    else if (is_given_up(state, cell))
-      state.leave_out(cell.series, cell.count, LeftOutWhy::block_time);
-    else
-      state.cells.push_back(cell);
+  std::map<std::int64_t, std::vector<const Cell*>> by_count;
+  for (const Cell& cell : state.ladder) by_count[cell.count].push_back(&cell);
+  for (const auto& [count, at_count] : by_count) {
+    const bool is_beside_all = std::all_of(at_count.begin(), at_count.end(),
+                                           [&](const Cell* cell) { return is_beside_an_aim(state, *cell); });
+    for (const Cell* cell : at_count) {
+      if (is_beside_all && !state.plan.listed)
+        state.leave_out(cell->series, count, LeftOutWhy::beside_aim);
+      else if (!state.plan.listed && is_given_up(state, at_count))
+        state.leave_out(cell->series, count, LeftOutWhy::block_time);
+      else
+        state.cells.push_back(*cell);
+    }
   }
 }
 
@@ -214,15 +232,17 @@ double missing_s(const StudyState& state) {
   return missing;
 }
 
-/// With more time, placing takes its whole share of it.
-void tell_if_too_short(StudyState& state) {
-  const double missing = missing_s(state);
-  const double before_s = state.recorder.visits_s() + missing;
-  const double blocks_s = blocks_needed_for(state) * (corrected_block_s(state) + missing);
-  double needed_s = before_s + blocks_s;
-  if (missing > 0) needed_s = std::max({needed_s, before_s / share_for_placing, blocks_s / (1 - share_for_placing)});
-  const bool is_too_short = missing > 0 || needed_s > state.plan.time_s;
-  if (state.watch.too_short && is_too_short) state.watch.too_short(needed_s);
+/// The series whose cells take most of a block.
+TooShort slowest_of(const StudyState& state) {
+  std::map<std::size_t, double> seconds;
+  for (const Cell& cell : state.cells) seconds[cell.series] += cell.predicted_s;
+  TooShort told;
+  for (const auto& [series, sum] : seconds)
+    if (sum > told.slowest_s) {
+      told.slowest = series;
+      told.slowest_s = sum;
+    }
+  return told;
 }
 
 }  // namespace
@@ -231,7 +251,8 @@ void plan_block(StudyState& state, int made) {
   GivenUp& given_up = state.summary.given_up;
   // Beside pooled frames, counts of few frames take little time.
   const bool may_move_counts = made == 0 && !state.plan.goal.for_99;
-  const GivenUp most = std::max(given_up, may_move_counts ? GivenUp::sides : GivenUp::break_evens);
+  const GivenUp last = state.plan.listed ? GivenUp::aims : GivenUp::sides;
+  const GivenUp most = std::max(given_up, may_move_counts ? last : GivenUp::break_evens);
   put_cells(state);
   if (state.plan.time_s <= 0) return;
   while (!fits(state, made) && given_up != most) {
@@ -239,6 +260,19 @@ void plan_block(StudyState& state, int made) {
     put_cells(state);
   }
   if (made == 0) tell_if_too_short(state);
+}
+
+/// With more time, placing takes its whole share of it.
+void tell_if_too_short(StudyState& state) {
+  if (state.plan.time_s <= 0 || state.cells.empty() || !state.watch.too_short) return;
+  const double missing = missing_s(state);
+  const double before_s = state.recorder.visits_s() + missing;
+  const double blocks_s = blocks_needed_for(state) * (corrected_block_s(state) + missing);
+  TooShort told = slowest_of(state);
+  told.needed_s = before_s + blocks_s;
+  if (missing > 0)
+    told.needed_s = std::max({told.needed_s, before_s / share_for_placing, blocks_s / (1 - share_for_placing)});
+  if (missing > 0 || told.needed_s > state.plan.time_s) state.watch.too_short(told);
 }
 
 double predicted_block_s(const StudyState& state) {

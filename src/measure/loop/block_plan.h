@@ -6,6 +6,9 @@
 
 namespace mileage {
 
+/// Blocks that an interval worth having needs.
+inline constexpr int blocks_needed = 5;
+
 /// Says anew what the next block visits, after `made` whole ones. As much is given up (GivenUp), one after the other,
 /// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
 /// would not fit else. Counts around figures are given up before the first block alone: blocks that differ in them
@@ -26,5 +29,8 @@ VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitC
 
 /// Cost of the nearest count that was looked at, in proportion.
 double rough_cost(const RoughCosts& costs, std::int64_t count);
+
+/// Tells the watch where five blocks of the cells do not fit into the time.
+void tell_if_too_short(StudyState& state);
 
 }  // namespace mileage

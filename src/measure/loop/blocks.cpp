@@ -48,6 +48,25 @@ double foreseen_left_s(const StudyState& state, int blocks) {
   return std::max(0.0, end_s - state.recorder.elapsed_s());
 }
 
+/// Time that faster cells need so that each of them gets enough blocks: a cell that would take it waits.
+double kept_for_faster_s(const StudyState& state, const Cell& cell, int block) {
+  double faster_s = 0;
+  for (const Cell& other : state.cells)
+    if (other.predicted_s < cell.predicted_s) faster_s += state.overrun * other.predicted_s;
+  return faster_s * std::max(0, blocks_needed - 1 - block);
+}
+
+/// Where a block takes too much of the time left, fast cells come first: each of them has a cost then, whatever the
+/// slow ones take.
+std::vector<Cell> in_order(const StudyState& state, std::vector<Cell> cells) {
+  const double left_s = state.plan.time_s - state.recorder.visits_s();
+  const bool is_short = state.plan.time_s > 0 && blocks_needed * state.overrun * predicted_block_s(state) > left_s;
+  if (is_short)
+    std::stable_sort(cells.begin(), cells.end(),
+                     [](const Cell& a, const Cell& b) { return a.predicted_s < b.predicted_s; });
+  return cells;
+}
+
 /// Visits the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
 void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
   Progress progress;
@@ -64,6 +83,7 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     const double takes_s = std::min(state.overrun * cell.predicted_s, state.recorder.limit_s(order));
     state.is_cut_short = state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : takes_s);
     if (state.is_cut_short) return;
+    if (!is_first_pass && is_out_of_time(state, takes_s + kept_for_faster_s(state, cell, block))) continue;
     progress.left_s = foreseen_left_s(state, progress.blocks);
     state.visit(order, cell.predicted_s, progress);
   }
@@ -101,7 +121,7 @@ std::vector<Cell> cells_without_evidence(const StudyState& state, int block) {
 
 /// One pass over the cells, then over those without evidence, until none is left or the rounds are used up.
 void make_block(StudyState& state, int block) {
-  std::vector<Cell> cells = block_order(state.cells, state.plan.seed, block);
+  std::vector<Cell> cells = in_order(state, block_order(state.cells, state.plan.seed, block));
   const int rounds = state.plan.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
   for (int round = 0; round <= rounds && !cells.empty() && !state.is_cut_short; ++round) {
     visit_cells(state, cells, block, round > 0);
@@ -141,17 +161,23 @@ void plan_next_stage(StudyState& state, int made, int most) {
     state.blocks_planned = std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
 }
 
+bool may_visit_any(const StudyState& state) {
+  return std::any_of(state.cells.begin(), state.cells.end(),
+                     [&](const Cell& cell) { return state.may_visit(cell.series, cell.count); });
+}
+
 }  // namespace
 
 void make_blocks(StudyState& state) {
   const Plan& plan = state.plan;
   state.blocks_since_s = state.recorder.elapsed_s();
   plan_tuning_block(state);
-  if (state.cells.empty()) return;
+  if (!plan.aim) tell_if_too_short(state);
   const int most = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? most_blocks : any_number;
   state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
   for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
     if (block > 0 && is_out_of_time(state, 0)) break;
+    if (!may_visit_any(state)) break;  // what is left out says why
     const double before_s = state.recorder.visits_s();
     make_block(state, block);
     if (!state.is_cut_short) check_a_visit(state, block);

@@ -53,6 +53,7 @@ std::vector<std::int64_t> counts_checked(const Plan& plan) {
   for (const std::int64_t count : plan.counts)
     if (count <= largest_checked) large = std::max(large, count);
   if (large == small && small < largest_checked) large = std::min(largest_checked, 4 * small);
+  if (plan.most_count > 0) large = std::min(large, plan.most_count);
   return large == small ? std::vector<std::int64_t>{small} : std::vector<std::int64_t>{small, large};
 }
 

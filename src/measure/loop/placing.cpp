@@ -28,13 +28,14 @@ struct Climb {
 
 /// One series at its next count.
 void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_far, Progress& progress) {
-  if (so_far.is_over && state.plan.aim) return state.leave_out(series, count, LeftOutWhy::over_budget);
+  const bool may_be_left_out = state.plan.aim && !state.plan.listed;
+  if (so_far.is_over && may_be_left_out) return state.leave_out(series, count, LeftOutWhy::over_budget);
   const auto placed = place_cell(state, series, count, progress);
   if (!placed) return;
   const double budget_ms = state.plan.budget_ms;
   const bool is_dear_here = is_dear(state.plan, state.visit_costs[series].at(count).beside_s);
   so_far.is_over = placed->frame_ms > (is_dear_here ? 1 : far_over_budget) * budget_ms;
-  if (so_far.is_over && so_far.is_surely_over && state.plan.aim)
+  if (so_far.is_over && so_far.is_surely_over && may_be_left_out)
     state.leave_out(series, count, LeftOutWhy::over_budget);
   else
     state.ladder.push_back(placed->cell);
@@ -45,7 +46,7 @@ void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_
 /// as the last; no farther, though, than one that fits even if visits take in proportion.
 std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
   const std::vector<std::int64_t>& counts = state.plan.counts;
-  if (state.plan.time_s <= 0 || at + 1 >= counts.size()) return at + 1;
+  if (state.plan.time_s <= 0 || state.plan.listed || at + 1 >= counts.size()) return at + 1;
   const double left_s = share_for_placing * state.plan.time_s - state.recorder.visits_s();
   const double rounds = std::max(1.0, left_s / std::max(last_s, 1e-9));
   std::size_t next = at + static_cast<std::size_t>(std::ceil(static_cast<double>(counts.size() - at - 1) / rounds));
@@ -66,7 +67,7 @@ void place_series(StudyState& state) {
     const bool is_passed_over = at < next || (at > 0 && !state.has_spent_less_than(share_for_placing));
     for (std::size_t series = 0; series < climbs.size(); ++series) {
       if (state.is_stop_asked() || !state.may_visit(series, counts[at])) continue;
-      if (is_passed_over && state.plan.aim)
+      if (is_passed_over && state.plan.aim && !state.plan.listed)
         state.leave_out(series, counts[at], LeftOutWhy::placing_time);
       else
         climb(state, series, counts[at], climbs[series], progress);

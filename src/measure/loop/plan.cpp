@@ -245,6 +245,7 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.precision = request.precision;
   plan.goal = request.goal;
   plan.aim = request.aim;
+  plan.listed = request.listed;
   plan.most_count = request.most_count;
   plan.time_s = request.time_s;
   plan.seed = request.seed;

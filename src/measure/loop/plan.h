@@ -24,6 +24,7 @@ struct PlanRequest {
   double precision = 0;  ///< Relative half-width wanted; 0 means none.
   Goal goal;
   bool aim = false;             ///< Add counts around the figures of the goal.
+  bool listed = false;          ///< The counts were listed one by one.
   std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
   double time_s = 0;
   std::uint64_t seed = 1;

@@ -56,7 +56,15 @@ enum class GivenUp {
   most_of_the_frames,
   break_evens,  ///< and counts around break-evens, unless they are the goal;
   middles,      ///< two counts around a figure, where each series still has three in all,
-  sides         ///< and in the end one.
+  sides,        ///< then one,
+  aims          ///< and where the counts were listed, in the end none.
+};
+
+/// A time that does not suffice.
+struct TooShort {
+  double needed_s = 0;      ///< What the study would take at least.
+  std::size_t slowest = 0;  ///< The series that takes most of a block,
+  double slowest_s = 0;     ///< and how long.
 };
 
 /// What happens around the loop. Empty functions are left out.
@@ -64,9 +72,8 @@ struct Watch {
   std::function<void(const Visit&)> keep;         ///< Called with each visit as it is finished, failed ones too.
   std::function<void(const Progress&)> progress;  ///< Called before each visit.
   std::function<bool()> stop;                     ///< Asked before each visit; true ends the study cleanly.
-  /// Called once, before the first block, where too few blocks of three counts a series fit into the time even after
-  /// all was given up: with the time that the study would take at least.
-  std::function<void(double needed_s)> too_short;
+  /// Called once, before the first block, where five blocks do not fit into the time even after all was given up.
+  std::function<void(const TooShort&)> too_short;
 };
 
 /// What a study came to.

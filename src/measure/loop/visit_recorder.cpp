@@ -101,6 +101,7 @@ const Visit& VisitRecorder::earlier_visit(const Order& order) {
                  .found = fmt::format("{} at {} in block {}", visit.series.variant, visit.count, visit.block),
                  .accepted = fmt::format("{} at {} in block {}", order.series.variant, order.count, order.block)});
   made_before_s_ += visit.took_s;
+  runner_.learn(visit);
   return visit;
 }
 

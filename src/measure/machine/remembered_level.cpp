@@ -1,5 +1,8 @@
 #include "measure/machine/remembered_level.h"
 
+#include <fcntl.h>
+#include <sys/file.h>
+
 #include <cmath>
 #include <cstdlib>
 #include <fstream>
@@ -10,8 +13,10 @@
 #include "analysis/statistics/constants.h"
 #include "measure/machine/yardstick.h"
 #include "study/study_json.h"
+#include "system/descriptors.h"
 #include "system/files.h"
 #include "types/error.h"
+#include "types/splitmix.h"
 
 namespace mileage {
 namespace {
@@ -29,9 +34,19 @@ std::filesystem::path state_folder() {
   return {};
 }
 
+/// Tells machines of one model apart in a state folder that they share. A hash, so that no file holds the identity.
+std::string hashed_machine_id() {
+  std::ifstream stream("/etc/machine-id");
+  std::string id;
+  std::uint64_t hash = 0;
+  if (stream >> id)
+    for (const char c : id) hash = splitmix64(hash ^ static_cast<unsigned char>(c));
+  return fmt::format("{:016x}", hash);
+}
+
 std::string key_of(const Machine& machine, int probed_cores) {
-  const std::string key =
-      fmt::format("{}, {} cores, yardstick {}", machine.processor, machine.cores, yardstick_version);
+  const std::string key = fmt::format("{}, {} cores, yardstick {}, machine {}", machine.processor, machine.cores,
+                                      yardstick_version, hashed_machine_id());
   return probed_cores == 1 ? key : fmt::format("{}, on {} cores at once", key, probed_cores);
 }
 
@@ -40,6 +55,13 @@ Json read_levels() {
   std::ifstream stream(remembered_levels_file());
   Json levels = parsed_json(std::string(std::istreambuf_iterator<char>(stream), {}));
   return levels.is_object() ? levels : Json::object();
+}
+
+/// Held while the file is read, changed and written: two studies that end at once must not lose each other's news.
+Descriptor locked(const std::filesystem::path& file) {
+  Descriptor lock(::open((file.string() + ".lock").c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644));
+  if (lock.is_open()) ::flock(lock.number(), LOCK_EX);
+  return lock;
 }
 
 }  // namespace
@@ -65,16 +87,18 @@ void tell_remembered_levels(Head& head) {
 }
 
 void remember_level(const Machine& machine, double level_ns, int probed_cores) {
-  const auto known = remembered_level_ns(machine, probed_cores);
   const std::filesystem::path file = remembered_levels_file();
-  if (file.empty() || (known && level_ns > *known * same_speed_within)) return;
+  if (file.empty()) return;
+  std::error_code failed;
+  std::filesystem::create_directories(file.parent_path(), failed);
+  const Descriptor lock = locked(file);
+  const auto known = remembered_level_ns(machine, probed_cores);
+  if (known && level_ns > *known * same_speed_within) return;
   Json levels = read_levels();
   const bool is_another_speed = known && *known > level_ns * same_speed_within;
   const double share = known && level_ns > *known ? share_of_worse_news : share_of_better_news;
   levels[key_of(machine, probed_cores)] =
       known && !is_another_speed ? *known * std::pow(level_ns / *known, share) : level_ns;
-  std::error_code failed;
-  std::filesystem::create_directories(file.parent_path(), failed);
   try {
     write_whole_file(file, to_text(levels), IfThere::replace);
   } catch (const Error&) {

@@ -9,15 +9,15 @@
 namespace mileage {
 namespace {
 
-constexpr std::int64_t most_bytes = 16 << 20;
-constexpr int passes = 5;
+constexpr std::int64_t most_touched_bytes = 16 << 20;
+constexpr int touch_passes = 5;
 /// Somebody might look at it: keeps the compiler from dropping the pass.
 const void* volatile witness;
 
-/// The fastest of a few passes over so many of the bytes.
+/// The fastest of a few touch_passes over the first bytes.
 double pass_ns(const std::vector<char>& bytes, std::size_t passed) {
   double fastest = HUGE_VAL;
-  for (int pass = 0; pass < passes; ++pass) {
+  for (int pass = 0; pass < touch_passes; ++pass) {
     const auto before = std::chrono::steady_clock::now();
     witness = std::memchr(bytes.data(), 1, passed);
     const std::chrono::duration<double, std::nano> took = std::chrono::steady_clock::now() - before;
@@ -29,7 +29,7 @@ double pass_ns(const std::vector<char>& bytes, std::size_t passed) {
 }  // namespace
 
 double touch_ns(std::int64_t bytes) {
-  const std::int64_t passed = std::clamp<std::int64_t>(bytes, 1, most_bytes);
+  const std::int64_t passed = std::clamp<std::int64_t>(bytes, 1, most_touched_bytes);
   const std::vector<char> zeros(static_cast<std::size_t>(passed));
   const double of_clock_ns = pass_ns(zeros, 1);
   return std::max(0.0, pass_ns(zeros, zeros.size()) - of_clock_ns) * static_cast<double>(bytes) /

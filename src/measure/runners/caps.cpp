@@ -2,20 +2,24 @@
 
 #include <algorithm>
 #include <cmath>
-#include <set>
 
 #include <fmt/format.h>
+
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
 
 constexpr std::size_t least_to_judge = 10;
-/// Frames lie at a display's period when so near to it; they pile up when so many do.
+/// Frames are at a display's period when so near to it; they pile up when so many are, and their median is much nearer:
+/// a display holds frames there on average, whatever single ones do.
 constexpr double near_period = 0.01;
 constexpr double piled_share = 0.9;
+constexpr double median_near_period = 0.003;
 /// Share of the frames of a visit that must lie below a period to show that nothing holds them there.
 constexpr double below_share = 0.1;
-constexpr std::size_t counts_of_a_cap = 2;
+/// A cost that happens to be at a period moves off it with the count: only a cap holds counts this far apart there.
+constexpr double counts_apart = 1.2;
 constexpr double display_rates_hz[] = {30, 60, 72, 75, 90, 120, 144, 165, 240};
 constexpr double whole_ms_within = 1e-3;
 constexpr double whole_ms_share = 0.95;
@@ -30,8 +34,12 @@ double share_of(const Visit& visit, Is is) {
 
 bool can_be_judged(const Visit& visit) { return visit.samples_ns.size() >= least_to_judge && !visit.read_share; }
 
+double median_ms(const Visit& visit) {
+  return median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6 / visit.frames_per_sample;
+}
+
 bool piles_up(const Visit& visit, double period_ms) {
-  return can_be_judged(visit) &&
+  return can_be_judged(visit) && std::fabs(median_ms(visit) / period_ms - 1) < median_near_period &&
          share_of(visit, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= piled_share;
 }
 
@@ -46,26 +54,30 @@ bool is_of_whole_milliseconds(const Visit& visit) {
              whole_ms_share;
 }
 
+/// Of a series at one count nothing shows whether a cap or its cost holds frames at a period: only a warning then.
 void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<CapVerdict>& verdicts) {
   const double period_ms = 1000 / hz;
-  std::set<std::int64_t> counts;
   std::vector<std::size_t> piled;
+  std::int64_t least = 0, most = 0;
   for (std::size_t i = 0; i < visits.size(); ++i) {
     if (!piles_up(*visits[i], period_ms)) continue;
+    least = piled.empty() ? visits[i]->count : std::min(least, visits[i]->count);
+    most = std::max(most, visits[i]->count);
     piled.push_back(i);
-    counts.insert(visits[i]->count);
   }
-  const bool shorter =
+  const bool is_at_one_count = std::all_of(visits.begin(), visits.end(), [&](const Visit* visit) {
+    return visit->count == visits.front()->count;
+  });
+  const bool is_held = static_cast<double>(most) >= counts_apart * static_cast<double>(least);
+  const bool goes_shorter =
       std::any_of(visits.begin(), visits.end(), [&](const Visit* visit) { return goes_below(*visit, period_ms); });
+  if (piled.empty() || goes_shorter || !(is_held || is_at_one_count)) return;
   const std::string what =
       fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz", period_ms, hz);
-  for (const std::size_t i : piled) {
-    if (counts.size() >= counts_of_a_cap && !shorter)
-      verdicts[i].bound = what + ": lift the cap and record again";
-    else
-      verdicts[i].warning = what + (shorter ? ", though shorter ones were recorded" : ", at one count alone") +
-                            ": if they were capped, they are no measure; lift the cap and record again";
-  }
+  for (const std::size_t i : piled)
+    (is_at_one_count ? verdicts[i].warning : verdicts[i].bound) =
+        what + (is_at_one_count ? ", at one count alone: if they were capped, lift the cap and record again"
+                                : ": lift the cap and record again");
 }
 
 }  // namespace

@@ -229,26 +229,27 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   if (!probes_itself) bracket.before_frames();
 
   const std::int64_t start = instruments_.clock->now_ns();
-  const Limits limits{plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_};
+  const Limits limits{plan_.time_limit_s > 0 ? plan_.time_limit_s : limit_s, memory_limit_bytes_, true};
   const ChildReport report = run_child(asked.command, limits, {});
+  if (report.ending == ChildEnding::stopped) throw Stopped{};
   const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
 
   Visit visit = report.is_well()
                     ? visit_from(request, asked, report, took_ms)
                     : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
   visit.left_behind = report.left_behind;
-  if (visit.yardstick) that_probe_.insert(visit.yardstick->program = program);
+  if (visit.yardstick) visit.yardstick->program = program;
+  learn(visit);
   if (visit.status != VisitStatus::failed && !visit.yardstick && !probes_itself) bracket.after_frames();
   bracket.tell(visit);
   return visit;
 }
 
-/// The reference with all its own knobs at their presets.
-Series CommandRunner::reference_of(const Series& series) const {
-  Series reference = reference_series(series, scenario_, first_build_.value_or(""));
-  if (const VariantFacts* facts = scenario_.find(reference.variant))
-    for (const Knob& knob : facts->knobs) reference.knobs.set(knob.name, knob.preset);
-  return reference;
+void CommandRunner::learn(const Visit& visit) {
+  if (!first_build_) first_build_ = visit.series.build;
+  if (visit.yardstick && !visit.yardstick->program.empty()) that_probe_.insert(visit.yardstick->program);
+  if (!visit.samples_ns.empty())
+    frame_ms_[name_of(visit.series)][visit.count] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
 }
 
 const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
@@ -258,7 +259,8 @@ const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
   const TemporaryFolder folder;
   const Asked asked = this->asked(reference, folder.path());
   const double limit_s = plan_.time_limit_s > 0 ? plan_.time_limit_s : longest_for_a_picture_s;
-  const ChildReport report = run_child(asked.command, {limit_s, memory_limit_bytes_}, {});
+  const ChildReport report = run_child(asked.command, {limit_s, memory_limit_bytes_, true}, {});
+  if (report.ending == ChildEnding::stopped) throw Stopped{};
   if (!report.is_well()) throw Unfit{"left a picture, and the reference none to hold it against"};
   if (pictures_.size() >= pictures_kept) pictures_.clear();
   return pictures_[key] = read_png(asked.picture);
@@ -267,7 +269,7 @@ const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
 void CommandRunner::state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome) {
   const Picture own = read_png(asked.picture);
   VisitRequest reference = request;
-  reference.series = reference_of(request.series);
+  reference.series = reference_series(request.series, scenario_, first_build_.value_or(""));
   const Picture& correct = picture_of(reference);
   if (own.width != correct.width || own.height != correct.height)
     throw Unfit{fmt::format("left a picture of {} x {}, and that of the reference has {} x {}", own.width, own.height,
@@ -299,11 +301,7 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     if (request.check_frames > 0 && asked.frames > 0 && !asked.picture.empty())
       state_picture(request, asked, visit.outcome);
     if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - recorded_ms);
-    if (request.check_frames > 0)
-      visit.samples_ns.clear();
-    else
-      frame_ms_[name_of(request.series)][request.count] =
-          median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+    if (request.check_frames > 0) visit.samples_ns.clear();
     return visit;
   } catch (const Unfit& unfit) {
     return failed_visit(request, name_of(asked.command) + " " + unfit.reason);

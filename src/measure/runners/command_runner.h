@@ -53,6 +53,7 @@ class CommandRunner : public Runner {
   MadeBy made_by() const override { return MadeBy::commands; }
   std::vector<Scenario> describe() override { return {scenario_}; }
   Visit run(const VisitRequest& request, double limit_s) override;
+  void learn(const Visit& visit) override;
 
  private:
   struct Asked {
@@ -66,7 +67,6 @@ class CommandRunner : public Runner {
   /// Holds the picture of a check against the reference's, which is drawn anew where it is not known.
   void state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome);
   const Picture& picture_of(const VisitRequest& reference);
-  Series reference_of(const Series& series) const;
   Visit visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
 
   Scenario scenario_;

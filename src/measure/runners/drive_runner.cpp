@@ -12,6 +12,7 @@
 #include "study/json_text.h"
 #include "system/stop_signals.h"
 #include "types/error.h"
+#include "types/notation.h"
 
 namespace mileage {
 namespace {
@@ -145,6 +146,7 @@ std::vector<Scenario> DriveRunner::describe() {
     const Scenario scenario = scenario_of(hello);
     if (hello.contains("most")) most_ = whole(hello, "most");
     if (hello.contains("most") && most_ < 1) throw Refused{"sent a \"most\" that is no count"};
+    most_ = std::min(most_, most_entities);
     return {scenario};
   } catch (const Refused& refused) {
     hang_up(refused.reason);
@@ -154,7 +156,7 @@ std::vector<Scenario> DriveRunner::describe() {
 }
 
 Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
-  if (is_gone()) return failed_visit(request, "the program is gone");
+  if (is_gone()) throw Stopped{};  // nothing failed: somebody closed it
   if (request.check_frames > 0) {
     Visit nothing;
     nothing.count = nothing.alive = request.count;

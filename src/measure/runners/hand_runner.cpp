@@ -39,6 +39,8 @@ std::optional<Stamp> stamp_of(const std::filesystem::path& file) {
 
 [[noreturn]] void refuse(const std::string& problem) { throw Error({.problem = problem}); }
 
+std::string key_of(const Visit& visit) { return label_of(visit.series, {}) + knobs_text(visit.series.knobs); }
+
 }  // namespace
 
 std::string HandRunner::file_name(const VisitRequest& request) {
@@ -75,15 +77,16 @@ Visit HandRunner::run(const VisitRequest& request, double) {
 
 /// Whether frames were capped shows together with what was recorded before.
 void HandRunner::refuse_capped(const Visit& visit) {
-  std::vector<Visit>& so_far = taken_[label_of(visit.series, {}) + knobs_text(visit.series.knobs)];
   std::vector<const Visit*> all;
-  for (const Visit& earlier : so_far) all.push_back(&earlier);
+  for (const Visit& earlier : taken_[key_of(visit)]) all.push_back(&earlier);
   all.push_back(&visit);
   const CapVerdict verdict = cap_verdicts(all).back();
   if (!verdict.bound.empty()) refuse(verdict.bound);
   if (!verdict.warning.empty()) talk_.say("  " + verdict.warning);
-  so_far.push_back(visit);
+  learn(visit);
 }
+
+void HandRunner::learn(const Visit& visit) { taken_[key_of(visit)].push_back(visit); }
 
 void HandRunner::wait_for(const std::filesystem::path& file) const {
   std::optional<Stamp> last;

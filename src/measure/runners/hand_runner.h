@@ -30,6 +30,7 @@ class HandRunner : public Runner {
   /// not read, is too short, holds another count, or is capped is refused with the reason, and waited for again. Frames
   /// before they settled are set apart. Throws Stopped.
   Visit run(const VisitRequest& request, double limit_s) override;
+  void learn(const Visit& visit) override;
 
   /// Name of the file for a visit: variant, count, and a mark of its own, so that no visit takes another one's file.
   static std::string file_name(const VisitRequest& request);

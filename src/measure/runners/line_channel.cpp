@@ -19,6 +19,9 @@
 namespace mileage {
 namespace {
 
+/// A signal just before the call does not end it: a stop is seen after so long at the latest.
+constexpr double longest_poll_s = 0.1;
+
 [[noreturn]] void refuse_address(const std::string& address) {
   throw Error({.kind = FaultKind::usage,
                .field = "listen",
@@ -64,12 +67,11 @@ std::optional<std::string> DescriptorChannel::receive(double seconds) {
   const auto start = std::chrono::steady_clock::now();
   while (!is_closed() && !is_flooded_) {
     if (auto line = take_line()) return line;
+    if (is_stop_asked()) return std::nullopt;
     const double left_s = seconds - std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     if (left_s <= 0) return std::nullopt;
     pollfd stream{in_, POLLIN, 0};
-    const int ready = ::poll(&stream, 1, static_cast<int>(std::min(left_s, 60.0) * 1000) + 1);
-    if (ready < 0 && is_stop_asked()) return std::nullopt;
-    if (ready <= 0) continue;
+    if (::poll(&stream, 1, static_cast<int>(std::min(left_s, longest_poll_s) * 1000) + 1) <= 0) continue;
     char buffer[65536];
     const ssize_t got = ::read(in_, buffer, sizeof buffer);
     if (got > 0) read_.append(buffer, static_cast<std::size_t>(got));

@@ -11,7 +11,6 @@
 #include <cerrno>
 #include <csignal>
 #include <cstdio>
-#include <fstream>
 #include <iterator>
 #include <optional>
 #include <set>
@@ -25,13 +24,13 @@
 #include "measure/runners/visit_protocol.h"
 #include "system/child_process.h"
 #include "system/descriptors.h"
+#include "system/process_tree.h"
 #include "system/stop_signals.h"
 #include "types/error.h"
 
 namespace mileage {
 namespace {
 
-constexpr double preparing_within_s = 600;
 constexpr double whole_study_s = 1e7;
 constexpr int copy_looked_at_every_ms = 100;
 constexpr double left_behind_within_s = 10;
@@ -44,7 +43,8 @@ constexpr std::size_t last_words_kept = 4096;
 /// The process that was prepared, while it runs; a thread of ours waits for its end.
 class PreparedProgram::Process {
  public:
-  explicit Process(const std::filesystem::path& program) {
+  Process(const std::filesystem::path& program, double memory_limit_bytes) {
+    limits_.memory_bytes = memory_limit_bytes;
     int ends[2] = {-1, -1};
     if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, ends) != 0) return;
     channel_ = std::make_unique<DescriptorChannel>(ends[0], ends[0], true);
@@ -62,50 +62,66 @@ class PreparedProgram::Process {
   bool send(const std::string& line) { return channel_ && channel_->send(line); }
   std::optional<std::string> receive(double seconds) { return channel_ ? channel_->receive(seconds) : std::nullopt; }
   bool is_gone() const { return !channel_ || channel_->is_closed(); }
-  /// How it ended.
+  /// From now on each copy is checked against the limit of memory by the process that makes it.
+  void leave_memory_to_copies() { control_.watches_memory = false; }
+  /// How it ended, within a second.
   std::string end() {
     if (channel_) channel_->hang_up();
+    control_.is_unwanted = true;
     if (waiting_.joinable()) waiting_.join();
     const std::string words = last_lines(report_.errors, 1);
     return worded(report_, limits_) + (words.empty() ? "" : "; its last words: " + words);
   }
 
  private:
-  Limits limits_{whole_study_s, 0};
+  ChildControl control_;
+  Limits limits_{.time_s = whole_study_s, .heeds_stop = true, .control = &control_};
   std::unique_ptr<DescriptorChannel> channel_;
   ChildReport report_;
   std::thread waiting_;
 };
 
-PreparedProgram::PreparedProgram(std::filesystem::path program, double memory_limit_bytes)
-    : program_(std::move(program)), memory_limit_bytes_(memory_limit_bytes) {}
+PreparedProgram::PreparedProgram(std::filesystem::path program, const ProgramLimits& limits)
+    : program_(std::move(program)), limits_(limits) {}
 
 PreparedProgram::~PreparedProgram() = default;
 
-ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::string& line, double limit_s) {
-  const auto heard = [&](double seconds, const Limits& limits, const char* who) -> ProgramAnswer {
-    if (auto answer = process_->receive(seconds)) return {std::move(*answer), "", 0};
-    if (!process_->is_gone() && is_stop_asked()) throw Runner::Stopped{};
-    const bool is_gone = process_->is_gone();
-    const std::string ending = process_->end();
+/// The next line of the process, or why there is none; then the process is gone.
+ProgramAnswer PreparedProgram::hear(double seconds, const std::string& who) {
+  if (auto answer = process_->receive(seconds)) return {std::move(*answer), "", 0};
+  if (is_stop_asked()) throw Runner::Stopped{};
+  const bool is_gone = process_->is_gone();
+  const std::string ending = process_->end();
+  process_.reset();
+  const Limits limits{.time_s = seconds};
+  return {"", who + (is_gone ? ending : worded({.ending = ChildEnding::out_of_time}, limits)), 0};
+}
+
+/// Why the process could not be prepared; empty where it was.
+std::string PreparedProgram::prepare(const std::string& scenario) {
+  process_ = std::make_unique<Process>(program_, limits_.memory_bytes);
+  process_->send(prepare_request_line(scenario, limits_.memory_bytes));
+  const ProgramAnswer prepared = hear(limits_.preparing_s, "preparing ");
+  if (!prepared.failure.empty()) return prepared.failure;
+  try {
+    parse_prepare_answer(prepared.line);
+  } catch (const Error& error) {
     process_.reset();
-    return {"", who + (is_gone ? ending : worded({.ending = ChildEnding::out_of_time}, limits)), 0};
-  };
+    return std::string("preparing failed: ") + error.what();
+  }
+  process_->leave_memory_to_copies();
+  return {};
+}
+
+ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::string& line, double limit_s) {
+  if (const auto known = unprepared_.find(scenario); known != unprepared_.end()) return {"", known->second, 0};
   if (!process_ || scenario_ != scenario) {
-    process_ = std::make_unique<Process>(program_);
     scenario_ = scenario;
-    process_->send(prepare_request_line(scenario, memory_limit_bytes_));
-    const ProgramAnswer prepared = heard(preparing_within_s, {preparing_within_s, 0}, "preparing ");
-    if (!prepared.failure.empty()) return prepared;
-    try {
-      parse_prepare_answer(prepared.line);
-    } catch (const Error& error) {
-      process_.reset();
-      return {"", std::string("preparing failed: ") + error.what(), 0};
-    }
+    if (const std::string failure = prepare(scenario); !failure.empty())
+      return {"", unprepared_[scenario] = failure, 0};
   }
   process_->send(line);
-  ProgramAnswer answer = heard(limit_s, {limit_s, memory_limit_bytes_}, "the visit ");
+  ProgramAnswer answer = hear(limit_s, "the visit ");
   if (!answer.failure.empty()) return answer;
   if (const auto left = process_->receive(left_behind_within_s))
     answer.left_behind = parse_left_behind(*left);
@@ -116,24 +132,13 @@ ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::strin
 
 namespace {
 
-/// Of this process.
-std::set<pid_t> children() {
-  std::set<pid_t> all;
-  std::error_code no_error;
-  for (const auto& thread : std::filesystem::directory_iterator("/proc/self/task", no_error)) {
-    std::ifstream listed(thread.path() / "children");
-    for (pid_t process = 0; listed >> process;) all.insert(process);
-  }
-  return all;
-}
-
 /// One copy of this process, which answers one line.
 class PreparedCopy {
  public:
   PreparedCopy(const std::string& line, const std::function<std::string(const std::string&)>& answer) {
     Channel reply = make_pipe(), errors = make_pipe();
     std::fflush(nullptr);
-    others_ = children();
+    others_ = children_of(::getpid());
     process_ = reply.is_open() && errors.is_open() ? ::fork() : -1;
     if (process_ < 0) return;
     if (process_ == 0) {
@@ -162,7 +167,7 @@ class PreparedCopy {
       take(reply_, line_);
       if (!line_.empty() && line_.back() == '\n') break;
       const bool is_unwanted = (streams[2].revents & (POLLRDHUP | POLLHUP)) != 0;
-      if (limits.memory_bytes > 0 && resident_bytes_of(process_) > limits.memory_bytes)
+      if (limits.memory_bytes > 0 && bytes_of_copy(limits.memory_bytes) > limits.memory_bytes)
         report.ending = ChildEnding::out_of_memory;
       is_over = is_over || is_unwanted || report.ending == ChildEnding::out_of_memory;
       if (is_over) ::kill(-process_, SIGKILL);
@@ -183,6 +188,11 @@ class PreparedCopy {
   bool has_ended() const {
     siginfo_t info{};
     return ::waitid(P_PID, static_cast<id_t>(process_), &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid != 0;
+  }
+
+  /// Of the copy and all that it has started: what was prepared is part of each copy.
+  double bytes_of_copy(double exact_above_bytes) const {
+    return resident_bytes_below(::getpid(), exact_above_bytes);
   }
 
   static void take(Descriptor& from, std::string& into) {
@@ -209,7 +219,7 @@ class PreparedCopy {
   }
   /// Children of this process that it did not have before.
   std::set<pid_t> left() const {
-    std::set<pid_t> all = children(), some;
+    std::set<pid_t> all = children_of(::getpid()), some;
     std::set_difference(all.begin(), all.end(), others_.begin(), others_.end(), std::inserter(some, some.end()));
     return some;
   }

@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <memory>
 #include <string>
 
@@ -15,24 +16,33 @@ struct ProgramAnswer {
   int left_behind = 0;  ///< Processes that it had left and that were ended.
 };
 
+/// What a program may use.
+struct ProgramLimits {
+  double memory_bytes = 0;   ///< Resident memory of a run with all that it starts; 0 means no limit.
+  double preparing_s = 600;  ///< Of a scenario that prepares: for loading, once.
+};
+
 /// The side of who asks. The process is started with the first question, and again after one that ran out of time or
 /// ended it; it goes with this object.
 class PreparedProgram {
  public:
-  /// A copy whose resident memory exceeds `memory_limit_bytes` is ended; 0 means no limit.
-  PreparedProgram(std::filesystem::path program, double memory_limit_bytes);
+  PreparedProgram(std::filesystem::path program, const ProgramLimits& limits);
   ~PreparedProgram();
   PreparedProgram(const PreparedProgram&) = delete;
   PreparedProgram& operator=(const PreparedProgram&) = delete;
 
-  /// Has a copy answer a line about a scenario, within the limit; preparing counts for no limit but its own, ten
-  /// minutes. Throws Stopped when this process is asked to stop meanwhile.
+  /// Has a copy answer a line about a scenario, within `limit_s`; preparing has a limit of its own. A scenario that
+  /// could not be prepared is not tried again. Throws Stopped when this process is asked to stop.
   ProgramAnswer ask(const std::string& scenario, const std::string& line, double limit_s);
 
  private:
   class Process;
+  std::string prepare(const std::string& scenario);
+  ProgramAnswer hear(double seconds, const std::string& who);
+
   std::filesystem::path program_;
-  double memory_limit_bytes_;
+  ProgramLimits limits_;
+  std::map<std::string, std::string> unprepared_;  ///< Why, by scenario.
   std::string scenario_;  ///< That the process is prepared for.
   std::unique_ptr<Process> process_;
 };

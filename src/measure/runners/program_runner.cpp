@@ -20,6 +20,7 @@ ProgramAnswer ask(const std::filesystem::path& program, const std::string& line,
   streams.request = line;
   streams.output = false;
   ChildReport report = run_child(command, limits, streams);
+  if (report.ending == ChildEnding::stopped) throw Runner::Stopped{};
   if (!report.reply.empty() && report.reply.back() == '\n') {
     report.reply.pop_back();
     return {std::move(report.reply), "", std::max(report.left_behind, report.lingered ? 1 : 0)};
@@ -45,7 +46,7 @@ std::vector<std::string> names_in(const Scenario& scenario) {
 }  // namespace
 
 std::vector<Scenario> ProgramRunner::describe() {
-  const ProgramAnswer answer = ask(program_, describe_request_line(), {describe_limit_s, 0});
+  const ProgramAnswer answer = ask(program_, describe_request_line(), {.time_s = describe_limit_s});
   const std::string name = program_.filename().string();
   if (!answer.failure.empty())
     throw Error({.kind = FaultKind::cannot_measure,
@@ -67,11 +68,11 @@ std::vector<Scenario> ProgramRunner::describe() {
 
 Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
   const bool prepares = preparing_.count(request.scenario) > 0;
-  if (prepares && !prepared_) prepared_ = std::make_unique<PreparedProgram>(program_, memory_limit_bytes_);
+  if (prepares && !prepared_) prepared_ = std::make_unique<PreparedProgram>(program_, limits_);
   const std::string line = visit_request_line(request);
   try {
     const ProgramAnswer answer = prepares ? prepared_->ask(request.scenario, line, limit_s)
-                                          : ask(program_, line, {limit_s, memory_limit_bytes_});
+                                          : ask(program_, line, {limit_s, limits_.memory_bytes, true});
     if (!answer.failure.empty()) return failed_visit(request, answer.failure);
     Visit visit = parse_visit_answer(answer.line);
     visit.left_behind = answer.left_behind;
@@ -82,8 +83,8 @@ Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
 }
 
 BuildsRunner::BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds,
-                           double memory_limit_bytes) {
-  for (const auto& [name, program] : builds) runners_.emplace_back(name, ProgramRunner(program, memory_limit_bytes));
+                           const ProgramLimits& limits) {
+  for (const auto& [name, program] : builds) runners_.emplace_back(name, ProgramRunner(program, limits));
 }
 
 std::vector<Scenario> BuildsRunner::describe() {

@@ -17,9 +17,8 @@ namespace mileage {
 /// that describe() tells to prepare, in a copy of one process that has.
 class ProgramRunner : public Runner {
  public:
-  /// A visit whose resident memory exceeds `memory_limit_bytes` is ended; 0 means no limit.
-  explicit ProgramRunner(std::filesystem::path program, double memory_limit_bytes = 0)
-      : program_(std::move(program)), memory_limit_bytes_(memory_limit_bytes) {}
+  explicit ProgramRunner(std::filesystem::path program, const ProgramLimits& limits = {})
+      : program_(std::move(program)), limits_(limits) {}
 
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override;
@@ -27,7 +26,7 @@ class ProgramRunner : public Runner {
 
  private:
   std::filesystem::path program_;
-  double memory_limit_bytes_;
+  ProgramLimits limits_;
   std::set<std::string> preparing_;  ///< Scenarios that prepare.
   std::unique_ptr<PreparedProgram> prepared_;
 };
@@ -36,7 +35,7 @@ class ProgramRunner : public Runner {
 class BuildsRunner : public Runner {
  public:
   /// Names and programs of the builds, at least one.
-  BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, double memory_limit_bytes);
+  BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, const ProgramLimits& limits);
 
   MadeBy made_by() const override { return MadeBy::program; }
   /// What the first build tells; throws Error (cannot measure) when another one offers something else.

@@ -41,11 +41,16 @@ std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
   return loading;
 }
 
-/// Rates are averages over a second or so: many frames a sample, and no tail.
+/// Rates and rows of a table of averages are means over a second or so: many frames a sample, and no tail. Where the
+/// table says over how many, that holds.
 void make_averages(Visit& visit) {
+  if (visit.frames_per_sample > 1) return;
   const double usual_ms = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
   visit.frames_per_sample = std::max(2, static_cast<int>(std::lround(1000 / usual_ms)));
-  for (std::int64_t& sample : visit.samples_ns) sample *= visit.frames_per_sample;
+  for (auto* times : {&visit.samples_ns, &visit.waited_ns})
+    for (std::int64_t& time : *times) time *= visit.frames_per_sample;
+  for (auto* sums : {&visit.phases_ms, &visit.counters})
+    for (auto& [name, sum] : *sums) sum *= visit.frames_per_sample;
 }
 
 /// Tells once of each kind of treatment, with the files it was done to.
@@ -222,6 +227,9 @@ class RecordedStudy {
               : "made of frames per second: averages, which tell nothing of single frames",
           recording.file);
     }
+    if (recording.of_timestamps)
+      notes_.add("frame_ms only rises: taken as the time at which each frame ended, and its differences as frame times",
+                 recording.file);
     if (recording.read_share) notes_.add("read by eye: a cost is known no better than it was read", recording.file);
     files_.push_back(recording.file);
     study_.visits.push_back(std::move(visit));

@@ -43,11 +43,13 @@ Visit visit_of(const Recording& recording, std::size_t warmup) {
   visit.frames_per_sample = recording.frames_per_sample;
   visit.alive = recording.alive.empty() ? recording.count : recording.alive.back();
   visit.yardstick = reading_of(recording, warmup, visit);
+  // Rows of several frames are means over them, and runs hold sums.
+  const double frames_each = recording.frames_per_sample;
   for (std::size_t frame = warmup; frame < recording.waited_us.size(); ++frame)
-    visit.waited_ns.push_back(std::llround(recording.waited_us[frame] * 1000));
+    visit.waited_ns.push_back(std::llround(recording.waited_us[frame] * 1000 * frames_each));
   if (sum_from(recording.waited_us, warmup) <= 0) visit.waited_ns.clear();
-  for (const auto& [name, values] : recording.phases_ms) visit.phases_ms[name] = sum_from(values, warmup);
-  for (const auto& [name, values] : recording.counters) visit.counters[name] = sum_from(values, warmup);
+  for (const auto& [name, values] : recording.phases_ms) visit.phases_ms[name] = frames_each * sum_from(values, warmup);
+  for (const auto& [name, values] : recording.counters) visit.counters[name] = frames_each * sum_from(values, warmup);
   for (const auto& [name, value] : recording.outcome) visit.outcome.state(name, value, 0);
   return visit;
 }

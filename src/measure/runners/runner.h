@@ -25,6 +25,9 @@ class Runner {
   /// Makes one visit and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a
   /// failed visit with a plain reason; never throws for it. Throws Stopped. `limit_s` > 0.
   virtual Visit run(const VisitRequest& request, double limit_s) = 0;
+
+  /// Takes note of a run made before the study was interrupted, as if run() had just returned it.
+  virtual void learn(const Visit&) {}
 };
 
 }  // namespace mileage

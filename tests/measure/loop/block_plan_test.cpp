@@ -24,7 +24,7 @@ PlanRequest aiming_within(double time_s, std::int64_t most_count = 0) {
 struct Planned {
   explicit Planned(double time_s, std::int64_t most_count = 0)
       : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s, most_count)) {
-    state.watch.too_short = [this](double seconds) { needed_s = seconds; };
+    state.watch.too_short = [this](const TooShort& told) { needed_s = told.needed_s; };
     place_series(*state);
     aim_at_figures(*state);
   }
@@ -134,7 +134,7 @@ TEST(BlockPlan, WhereVisitsAreShorterMostFramesTakeMoreBlocks) {
     request.goal.for_99 = true;
     double needed = 0;
     scripted::ScriptedState state({{"objects", 50}, {"columns", 100}}, request);
-    state.watch.too_short = [&](double told_s) { needed = told_s; };
+    state.watch.too_short = [&](const TooShort& told) { needed = told.needed_s; };
     place_series(*state);
     aim_at_figures(*state);
     return needed;
@@ -173,7 +173,7 @@ TEST(BlockPlan, SaysSoWhereThereIsNoTimeToPlaceThreeCounts) {
     PlanRequest request = aiming_within(time_s);
     request.budget_ms = 100;
     scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
-    state.watch.too_short = [&](double seconds) { needed_s = seconds; };
+    state.watch.too_short = [&](const TooShort& told) { needed_s = told.needed_s; };
     place_series(*state);
     aim_at_figures(*state);
     return needed_s;

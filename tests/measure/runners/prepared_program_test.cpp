@@ -28,7 +28,7 @@ double a_frame(const Visit& visit, const char* counter) {
 
 /// A runner that knows what the program prepares.
 struct Prepared {
-  explicit Prepared(double memory_limit_bytes = 0) : runner(MILEAGE_LOADING_PROGRAM, memory_limit_bytes) {
+  explicit Prepared(double memory_limit_bytes = 0) : runner(MILEAGE_LOADING_PROGRAM, {.memory_bytes = memory_limit_bytes}) {
     runner.describe();
   }
   ProgramRunner runner;

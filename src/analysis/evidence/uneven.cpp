@@ -1,0 +1,73 @@
+#include "analysis/evidence/uneven.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/statistics/constants.h"
+
+namespace mileage {
+namespace {
+
+using Runs = std::vector<const Visit*>;
+
+bool has_single_frames(const Visit& run) { return run.frames_per_sample == 1 && !run.samples_ns.empty(); }
+
+/// Mean of the frames of all runs, each relative to what its own run typically takes, without the longest ones.
+double mean_excess(const Runs& runs) {
+  std::vector<double> relative;
+  for (const Visit* run : runs) {
+    const double typical_ns = typical_frame_ms(*run) * 1e6;
+    for (std::size_t i = 0; i < run->samples_ns.size(); ++i)
+      relative.push_back(static_cast<double>(own_ns(*run, i)) / typical_ns);
+  }
+  const auto kept = static_cast<std::ptrdiff_t>(
+      std::floor((1 - rare_frames_share) * static_cast<double>(relative.size())));
+  std::nth_element(relative.begin(), relative.begin() + kept, relative.end());
+  double sum = 0;
+  for (auto one = relative.begin(); one != relative.begin() + kept; ++one) sum += *one;
+  return sum / static_cast<double>(kept);
+}
+
+double mean_log(const Visit& run, std::size_t from, std::size_t to) {
+  double sum = 0;
+  for (std::size_t i = from; i < to; ++i) sum += std::log(static_cast<double>(own_ns(run, i)));
+  return sum / static_cast<double>(to - from);
+}
+
+bool climbs(const Visit& run) {
+  const std::size_t size = run.samples_ns.size(), quarter = size / 4;
+  return size >= frames_to_see_a_climb &&
+         mean_log(run, size - quarter, size) - mean_log(run, 0, quarter) > std::log(climbs_beyond);
+}
+
+template <class Is>
+bool holds_of_most(const Runs& runs, Is is) {
+  return static_cast<double>(std::count_if(runs.begin(), runs.end(), is)) >=
+         most_runs_share * static_cast<double>(runs.size());
+}
+
+bool is_mixed(const Runs& runs) {
+  std::size_t frames = 0;
+  for (const Visit* run : runs) frames += run->samples_ns.size();
+  if (frames < frames_to_see_kinds || mean_excess(runs) < uneven_beyond) return false;
+  return holds_of_most(runs, [](const Visit* run) {
+    return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run);
+  });
+}
+
+}  // namespace
+
+Unevenness unevenness_of(const std::vector<const JudgedVisit*>& runs) {
+  std::map<double, Runs> by_place;
+  for (const JudgedVisit* one : runs)
+    if (has_single_frames(*one->visit)) by_place[one->x].push_back(one->visit);
+  Unevenness found = Unevenness::even;
+  for (const auto& [x, at_place] : by_place) {
+    if (is_mixed(at_place)) return Unevenness::mixed;
+    if (holds_of_most(at_place, [](const Visit* run) { return climbs(*run); })) found = Unevenness::climbing;
+  }
+  return found;
+}
+
+}  // namespace mileage

@@ -1,0 +1,243 @@
+// Advice rests on what is significant and on variants that work; costs that no single time describes are means.
+#include <cmath>
+
+#include <gmock/gmock.h>
+
+#include "support/made_studies.h"
+#include "support/reports.h"
+#include "views/break_even_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_view.h"
+
+namespace mileage {
+namespace {
+
+using testing::Contains;
+using testing::HasSubstr;
+using testing::Not;
+
+made::Setting two_variants(double ratio, std::uint64_t seed) {
+  made::Setting setting;
+  setting.truths = {{"objects", [](double n) { return 0.02 + 5e-5 * n; }},
+                    {"columns", [=](double n) { return (0.02 + 5e-5 * n) / ratio; }}};
+  setting.counts = made::counts_between(1000, 500'000, 8);
+  setting.visit_noise = 0.03;
+  setting.frame_noise = 0.02;
+  setting.seed = seed;
+  return setting;
+}
+
+bool announces_a_difference(const Report& report) {
+  const ComparedPair& pair = report.break_evens.pairs.front();
+  bool is_announced = pair.worth || !pair.answer.break_evens.empty();
+  for (const GroupChoice& group : report.choices.groups)
+    for (const ChosenStretch& stretch : group.stretches) is_announced = is_announced || stretch.use != 0;
+  for (const GroupCosts& group : report.costs.groups)
+    for (const PlaceCosts& place : group.places)
+      for (const SeriesCost& one : place.costs) is_announced = is_announced || one.is_told_apart;
+  return is_announced;
+}
+
+int announced_of_200(double ratio) {
+  int announced = 0;
+  for (std::uint64_t seed = 1; seed <= 200; ++seed)
+    announced += announces_a_difference(report_of(made::study_of(two_variants(ratio, seed))));
+  return announced;
+}
+
+TEST(Advice, AnnouncesNoDifferenceOfEqualVariants) { EXPECT_LE(announced_of_200(1), 5); }
+
+TEST(Advice, AnnouncesADifferenceOf30Percent) { EXPECT_GE(announced_of_200(1.3), 190); }
+
+/// A study in which one variant fails from a count on.
+Study failing_from(std::int64_t count, int every) {
+  made::Setting setting = two_variants(5, 3);
+  setting.truths.front().ms = [](double n) { return 5e-3 * n; };
+  Study study = made::study_of(setting);
+  int seen = 0;
+  for (Visit& visit : study.visits) {
+    if (visit.series.variant != "columns" || visit.count < count || seen++ % every != 0) continue;
+    visit.status = VisitStatus::failed;
+    visit.failure = "the run was ended by SIGSEGV (Segmentation fault)";
+    visit.samples_ns.clear();
+  }
+  return study;
+}
+
+TEST(Advice, LeavesOutAVariantFromTheCountOnAtWhichItFailed) {
+  const made::Setting setting = two_variants(1, 1);
+  for (const int every : {1, 5}) {
+    const std::int64_t fails_from = setting.counts[4];
+    const Report report = report_of(failing_from(fails_from, every));
+    EXPECT_EQ(report.about.series[1].fails_from, static_cast<double>(fails_from));
+    for (const ChosenStretch& stretch : report.choices.groups.front().stretches)
+      if (stretch.use == 1) EXPECT_LT(stretch.to, fails_from);
+    for (const SeriesCapacity& one : report.capacities.capacities)
+      if (one.series == 1) EXPECT_EQ(one.capacity.none, NoCapacity::within_up_to_failure);
+    EXPECT_THAT(capacity_sentence(report.about, report.capacities, 1000.0 / 60), HasSubstr("and fails at"));
+    EXPECT_THAT(capacity_sentence(report.about, report.capacities, 1000.0 / 60), HasSubstr("objects holds"));
+    EXPECT_THAT(report.about.warnings, Contains(HasSubstr("columns is excluded from all answers at")));
+  }
+}
+
+TEST(Advice, ForgivesAFailureThatWasMadeAgainRightAfter) {
+  Study study = made::study_of(two_variants(5, 3));
+  Visit failed = study.visits[9];
+  failed.status = VisitStatus::failed;
+  study.visits.insert(study.visits.begin() + 9, failed);
+  EXPECT_FALSE(report_of(study).about.series[1].fails_from);
+  EXPECT_FALSE(report_of(study).about.series[0].fails_from);
+}
+
+TEST(Advice, NamesALeakAndRefusesItsMemoryCapacity) {
+  made::Setting setting = two_variants(1, 1);
+  Study study = made::study_of(setting);
+  for (Visit& visit : study.visits)
+    if (visit.series.variant == "columns") {
+      const double grows = 64.0 * static_cast<double>(visit.count * visit.measured_frames());
+      const double built = 5e6 + 40.0 * static_cast<double>(visit.count);
+      visit.memory = {5e6, built, built, built + grows / 2, built + grows, built + grows};
+    }
+  Questions questions;
+  questions.memory_bytes = 64e6;
+  const Report report = report_of(study, questions);
+  EXPECT_THAT(report.about.warnings, Contains(HasSubstr("memory of columns grows by 64")));
+  for (const MemoryCapacity& one : report.limits.memory) {
+    EXPECT_FALSE(one.at && one.series == 1);
+    EXPECT_EQ(one.keeps_growing, one.series == 1);
+  }
+}
+
+TEST(TwoCounts, FarApartAdmitToAllLawsThroughThem) {
+  made::Setting setting;
+  const auto truth = [](double n) { return 0.5 + 0.0002 * n; };
+  setting.truths = {{"plain", truth}};
+  setting.counts = {1200, 1'000'000};
+  Questions questions;
+  questions.at = {80'000};
+  const Report report = report_of(made::study_of(setting), questions);
+  const Capacity& capacity = report.capacities.capacities.front().capacity;
+  ASSERT_TRUE(capacity.at && capacity.interval.closed());
+  const double holds = (1000.0 / 60 - 0.5) / 0.0002;
+  EXPECT_LT(*capacity.interval.low, holds);
+  EXPECT_GT(*capacity.interval.high, holds);
+  const CostReading cost = *report.costs.groups.front().places.front().costs.front().cost;
+  EXPECT_LT(*cost.interval.low, truth(80'000));
+  EXPECT_GT(*cost.interval.high, truth(80'000));
+}
+
+/// Frames of a study become what a function makes of their number.
+template <class Frame>
+Study with_frames(Frame frame, int samples = 40) {
+  made::Setting setting = two_variants(1, 1);
+  setting.truths.pop_back();
+  setting.samples = samples;
+  Study study = made::study_of(setting);
+  for (Visit& visit : study.visits)
+    for (std::size_t i = 0; i < visit.samples_ns.size(); ++i)
+      visit.samples_ns[i] = std::max<std::int64_t>(
+          1, std::llround(static_cast<double>(visit.samples_ns[i]) * frame(i, visit.samples_ns.size())));
+  return study;
+}
+
+double cost_at(const Report& report, double count) {
+  for (const PlaceCosts& place : report.costs.groups.front().places)
+    if (place.x == count) return place.costs.front().cost->ms;
+  return 0;
+}
+
+struct Uneven {
+  const char* name;
+  double (*frame)(std::size_t, std::size_t);
+  double mean;
+  const char* said;
+};
+void PrintTo(const Uneven& one, std::ostream* out) { *out << one.name; }
+class UnevenFrames : public testing::TestWithParam<Uneven> {};
+
+TEST_P(UnevenFrames, CostTheirMean) {
+  const Study study = with_frames(GetParam().frame);
+  Questions questions;
+  questions.at = {static_cast<double>(study.head.plan.counts[3])};
+  const Report report = report_of(study, questions);
+  const double steady = 0.02 + 5e-5 * questions.at.front();
+  EXPECT_NEAR(cost_at(report, questions.at.front()) / (steady * GetParam().mean), 1, 0.1);
+  EXPECT_THAT(report.about.warnings, Contains(HasSubstr(GetParam().said)));
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Kinds, UnevenFrames,
+    testing::Values(Uneven{"every_second", [](std::size_t i, std::size_t) { return i % 2 == 0 ? 2.0 : 0.02; }, 1.01,
+                           "of several kinds"},
+                    Uneven{"every_eighth", [](std::size_t i, std::size_t) { return i % 8 == 0 ? 8.0 : 0.01; }, 1.009,
+                           "of several kinds"},
+                    Uneven{"one_in_20", [](std::size_t i, std::size_t) { return i % 20 == 7 ? 20.0 : 1.0; }, 1.95,
+                           "of several kinds"},
+                    Uneven{"climbing",
+                           [](std::size_t i, std::size_t n) {
+                             return 1 + 3 * static_cast<double>(i) / static_cast<double>(n - 1);
+                           },
+                           2.5, "longer and longer within each run"}));
+
+TEST(EvenFrames, AreNotCalledUneven) {
+  for (const Study& study : {with_frames([](std::size_t, std::size_t) { return 1.0; }),
+                             with_frames([](std::size_t i, std::size_t) { return i % 3 == 0 ? 2.2 : 1.0; }),
+                             with_frames([](std::size_t i, std::size_t) { return i == 20 ? 50.0 : 1.0; }, 400)})
+    EXPECT_THAT(report_of(study).about.warnings, Not(Contains(HasSubstr("all its costs are means"))));
+}
+
+TEST(Sleeping, IsNotCorrectedForASlowMachine) {
+  made::Setting setting;
+  setting.truths = {{"sleeps", [](double) { return 4.0; }}};
+  setting.counts = {1000};
+  setting.blocks = 8;
+  Study study = made::study_of(setting);
+  study.head.remembered_yardstick_ns = 15'000;
+  for (Visit& visit : study.visits) {
+    visit.yardstick = YardstickReading{3, 20, 22'000, 22'000, 15'000};
+    visit.processor_ms = 0.01 * 4.0 * static_cast<double>(visit.measured_frames());
+  }
+  EXPECT_NEAR(cost_at(report_of(study), 1000), 4, 0.04);
+}
+
+TEST(Parts, AreInTheSameTimeAsTheFrame) {
+  made::Setting setting = two_variants(1, 1);
+  Study study = made::study_of(setting);
+  study.head.remembered_yardstick_ns = 15'000;
+  for (Visit& visit : study.visits) {
+    visit.yardstick = YardstickReading{3, 20, 25'000, 25'000, 15'000};
+    const double frames_ms = 1e-6 * static_cast<double>(visit.samples_ns.front() * visit.measured_frames());
+    visit.phases_ms = {{"gather", 0.4 * frames_ms}, {"carry", 0.6 * frames_ms}};
+  }
+  const Report report = report_of(study);
+  for (std::size_t series = 0; series < report.parts.series.size(); ++series)
+    for (const CellDetail& cell : report.parts.series[series].cells) {
+      const double sum = cell.phases_ms.at("gather") + cell.phases_ms.at("carry");
+      EXPECT_NEAR(sum / cell.frame_ms, 1, 0.03);
+      EXPECT_NEAR(cell.frame_ms / (0.02 + 5e-5 * cell.x), 0.7, 0.15) << "corrected";
+    }
+}
+
+TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
+  int held = 0;
+  constexpr int studies = 300;
+  for (std::uint64_t seed = 1; seed <= studies; ++seed) {
+    made::Setting setting = two_variants(1, seed);
+    setting.truths.pop_back();
+    setting.blocks = 10;
+    setting.block_noise = 0.03;
+    Study study = made::study_of(setting);
+    const std::int64_t rare = setting.counts[3];
+    std::erase_if(study.visits, [&](const Visit& visit) { return visit.count == rare && visit.block % 4 != 1; });
+    Questions questions;
+    questions.at = {static_cast<double>(rare)};
+    const CostReading cost =
+        *report_of(study, questions).costs.groups.front().places.front().costs.front().cost;
+    const double truth = 0.02 + 5e-5 * static_cast<double>(rare);
+    held += *cost.interval.low < truth && truth < *cost.interval.high;
+  }
+  EXPECT_GE(held, 0.93 * studies);
+}
+
+}  // namespace
+}  // namespace mileage
