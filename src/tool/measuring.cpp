@@ -117,9 +117,14 @@ struct Opened {
   }
 };
 
-bool all_failed(const Study& study) {
+/// Whether a study went as far as its range finding, and everything failed. One that was ended while outcomes were
+/// compared goes on.
+bool came_to_nothing(const Study& study) {
+  const auto is_check = [](const Visit& visit) { return visit.check_frames > 0 || visit.status == VisitStatus::check; };
+  const auto failed = [](const Visit& visit) { return visit.status == VisitStatus::failed; };
   return std::all_of(study.visits.begin(), study.visits.end(),
-                     [](const Visit& visit) { return visit.status == VisitStatus::failed; });
+                     [&](const Visit& visit) { return failed(visit) || is_check(visit); }) &&
+         !std::all_of(study.visits.begin(), study.visits.end(), is_check);
 }
 
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
@@ -130,16 +135,16 @@ bool all_failed(const Study& study) {
                .accepted = "another name with -o, or the command that began it"});
 }
 
-/// Makes the file, or continues one of the same plan, or begins it again where every run in it failed: by now the
-/// programs may be there. Anything else is refused and left as it is.
+/// Makes the file, or continues one of the same plan, or begins it again where it came to nothing: by now the programs
+/// may be there. Anything else is refused and left as it is.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
   Study study;
   auto writer = std::make_unique<StudyWriter>(file, study);
   const auto differing = differences(study.head, head);
   if (!differing.empty()) refuse_other_study(file, differing);
-  if (!all_failed(study)) return {study.head, std::move(study.visits), std::move(writer)};
-  if (!study.visits.empty()) tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
+  if (!came_to_nothing(study)) return {study.head, std::move(study.visits), std::move(writer)};
+  tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
   writer->begin_anew(head);
   return {head, {}, std::move(writer)};
 }

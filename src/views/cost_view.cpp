@@ -138,11 +138,11 @@ std::string trait_words(const GroupCosts& group, const Trait& trait) {
 }
 
 /// Set-ups that are dearer than the first one's: after how many frames they are earned back.
-std::vector<std::string> payback_lines(const GroupCosts& group) {
+std::vector<std::string> payback_lines(const About& about, const GroupCosts& group) {
   std::vector<std::string> lines;
   const PlaceCosts& place = group.told_place();
   for (std::size_t i = 0; i < place.costs.size(); ++i)
-    if (place.costs[i].payback_frames)
+    if (place.costs[i].payback_frames && !about.series[place.costs[i].series].series.is_floor())
       lines.push_back(
           fmt::format("the set-up of {} is earned back after {}", group.labels[i], payback_text(place.costs[i])));
   return lines;
@@ -165,6 +165,10 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
   row["ms"] = one.cost->ms;
   row["fit"] = one.fit == Fit::fits ? "fits" : one.fit == Fit::over ? "over" : "cannot tell";
   row["left_ms"] = one.left_ms;
+  row["mean_ms"] = one.spread ? Json(one.spread->mean_ms) : Json(nullptr);
+  row["typical_ms"] = one.spread ? Json(one.spread->typical_ms) : Json(nullptr);
+  row["p99_ms"] = one.spread ? optional_json(one.spread->p99_ms) : Json(nullptr);
+  row["share_over"] = one.spread ? Json(one.spread->share_over) : Json(nullptr);
   add_interval(row, one.cost->interval, "low_ms", "high_ms");
   row["saves_ms"] = one.saves_ms;
   row["setup_ms"] = optional_json(one.setup_ms);
@@ -174,6 +178,28 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
   row["told_apart"] = one.is_told_apart;
   add_interval(row, one.share_interval);
   return row;
+}
+
+/// Whether the typical frame hides something: frames of several kinds, or many over a budget that it fits.
+bool is_told(const SeriesCost& one) {
+  return one.spread && (one.spread->share_over > 0.05 || one.spread->mean_ms > 1.1 * one.spread->typical_ms);
+}
+
+TextTable spread_table(const About& about, const CostAnswer& answer, const GroupCosts& group) {
+  TextTable table;
+  table.column(about.axis.things, Align::right);
+  table.column("variant");
+  table.column("mean ms", Align::right);
+  table.column("typical ms", Align::right);
+  table.column("99 % of frames below", Align::right);
+  table.column(fmt::format("frames over {} ms", three_digits(answer.budget_ms)), Align::right);
+  for (const PlaceCosts& place : group.places)
+    for (std::size_t i = 0; i < place.costs.size(); ++i)
+      if (const SeriesCost& one = place.costs[i]; one.cost && is_told(one))
+        table.row({place_text(place.x, about.axis), group.labels[i], three_digits(one.spread->mean_ms),
+                   three_digits(one.spread->typical_ms),
+                   one.spread->p99_ms ? three_digits(*one.spread->p99_ms) : "not enough frames", percent_text(one.spread->share_over)});
+  return table;
 }
 
 }  // namespace
@@ -197,7 +223,7 @@ std::string cost_sentence(const About& about, const GroupCosts& group, const Pla
                           const CostAnswer& answer) {
   const std::vector<std::size_t> known = cheapest_first(about, place);
   const std::string at = "At " + named_place(place.x, about.axis);
-  if (known.empty()) return at + " nothing was measured, and no series reaches that far.";
+  if (known.empty()) return at + " nothing was measured.";
   std::vector<std::string> costs;
   for (const std::size_t i : known)
     costs.push_back(
@@ -214,22 +240,25 @@ std::vector<std::string> trait_lines(const About& about, const GroupCosts& group
         fmt::format("{}{}: {}", trait.name, trait.unit.empty() ? "" : ", " + trait.unit, trait_words(group, trait)));
   if (!lines.empty()) lines.insert(lines.begin(), "What else differs at " + named_place(group.traits_at, about.axis));
   for (const std::string& line : picture_lines(group)) lines.push_back(line);
-  for (const std::string& line : payback_lines(group)) lines.push_back(line);
+  for (const std::string& line : payback_lines(about, group)) lines.push_back(line);
   return lines;
 }
 
 std::string cost_text(const About& about, const CostAnswer& answer) {
   std::string text;
   for (const GroupCosts& group : answer.groups) {
+    if (cheapest_first(about, group.told_place()).empty()) continue;  // said once for the whole study
     text += (group.conditions.empty() ? "" : group.conditions + ": ") +
             cost_sentence(about, group, group.told_place(), answer) + "\n";
   }
-  text += "\n";
+  if (!text.empty()) text += "\n";
   for (std::size_t index = 0; index < answer.groups.size(); ++index) {
     const GroupCosts& group = answer.groups[index];
     const TextTable table = cost_table(about, answer, index);
     if (table.empty()) continue;
     text += with_conditions("What a frame costs", group.conditions) + "\n\n" + table.text() + "\n";
+    if (const TextTable spread = spread_table(about, answer, group); !spread.empty())
+      text += "Frames that the typical one does not describe\n\n" + spread.text() + "\n";
     const std::vector<std::string> lines = trait_lines(about, group);
     for (const std::string& line : lines) text += (&line == &lines.front() ? "" : "  ") + line + "\n";
     if (!lines.empty()) text += "\n";

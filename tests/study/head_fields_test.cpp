@@ -28,6 +28,7 @@ Head full_head() {
   head.plan.rungs = {{"kinds=2", {}, "linked"}};
   head.plan.rungs.front().knobs.set("kinds", 2.0);
   head.plan.heavy_frames = 7;
+  head.plan.listed = true;
   head.plan.goal = {"breakeven", 0, {"linked", "columns"}};
   head.machine.cache_bytes = {{"L1", 32768.0}};
   head.machine.pass_bytes_per_s = {{"1", 9e9}};

@@ -88,7 +88,7 @@ INSTANTIATE_TEST_SUITE_P(
                     BadCall{"measure --scenario drift --time soon -o x", 2, "--time"},
                     BadCall{"measure --scenario drift --blocks 0 -o x", 2, "--blocks"},
                     BadCall{"measure --scenario drift -o no/such/folder/x", 4, "no/such/folder"},
-                    BadCall{"measure --scenario drift -o other.txt", 4, "is no study to go on with"},
+                    BadCall{"measure --scenario drift -o other.txt", 4, "is not a study that can be continued"},
                     BadCall{"measure --scenario drift -o cut.study.jsonl", 4,
                             "the file holds another study, and nothing measured is overwritten: "},
                     BadCall{"measure --scenario drift --memory-limit much -o x", 2, "--memory-limit"},

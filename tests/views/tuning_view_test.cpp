@@ -32,8 +32,8 @@ TuningAnswer known_tuning() {
 TEST(TuningView, TheSentenceNamesTheBestThePlateauAndWhatThePresetLoses) {
   const TuningAnswer answer = known_tuning();
   EXPECT_EQ(tuning_sentence(around_tuning(), answer, answer.places[0]),
-            "At 100k lanterns, batch 1k is best with 0.500 ms; not told to be more than 2 % dearer: 1k; the preset "
-            "(batch 16k) loses 0.100 ms: 1.20 (1.10 to 1.30) of the time.");
+            "At 100k lanterns, batch 1000 is best with 0.500 ms; not told to be more than 2 % dearer: 1000; the preset "
+            "(batch 16000) loses 0.100 ms: 1.20 (1.10 to 1.30) of the time.");
 }
 
 TEST(TuningView, TheTableHasARowForEachValue) {

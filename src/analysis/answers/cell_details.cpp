@@ -53,7 +53,9 @@ bool keeps_growing(const Memory& memory) {
   return first > growth_that_counts_bytes && second > growth_that_counts_bytes && second > goes_on_share * first;
 }
 
-std::optional<double> growth_per_frame(const Visits& visits) {
+/// Of runs that are long enough: in the first few frames, allocators still fill their pools.
+std::optional<double> growth_per_frame(Visits visits) {
+  std::erase_if(visits, [](const Visit* visit) { return visit->measured_frames() < frames_for_growth; });
   const auto growing = static_cast<std::size_t>(
       std::count_if(visits.begin(), visits.end(), [](const Visit* visit) { return keeps_growing(visit->memory); }));
   if (growing < visits_for_growth || 4 * growing < 3 * visits.size()) return std::nullopt;

@@ -58,7 +58,11 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   for (const std::size_t i : there)
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
   const auto is_over = [&](std::size_t i) { return cost_ms(*series[i], x) > budget_ms; };
-  const bool to_fit = !is_over(cheapest) && std::erase_if(as_well, is_over) > 0;
+  // A budget that one passes and the other does not is no reason to change where no difference is significant.
+  const auto fits_only_cheapest = [&](std::size_t i) {
+    return is_over(i) && !is_over(cheapest) && surely_saves(*series[i], *series[cheapest], x, 0);
+  };
+  const bool to_fit = std::erase_if(as_well, fits_only_cheapest) > 0;
   const bool all = as_well.size() == series.size();
   const bool begins = below == nullptr || !series[below->use]->all.covers(x);
   const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
@@ -72,7 +76,7 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   const std::size_t in_use = below->use;
   if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
   const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
-  const bool must_change = is_over(in_use) && !is_over(cheapest);
+  const bool must_change = fits_only_cheapest(in_use);
   const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest && !must_change;
   const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
   if (simpler_may_follow && loses_ms <= choice_patience * worth_ms) return stretch(in_use, below->matters);

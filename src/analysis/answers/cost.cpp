@@ -10,6 +10,7 @@
 #include "analysis/answers/questions.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
 #include "types/text.h"
 
 namespace mileage {
@@ -35,6 +36,36 @@ Fit fit_of(const CostReading& cost, double budget_ms) {
   const double low = cost.interval.low.value_or(cost.ms);
   const double high = cost.interval.high.value_or(cost.ms);
   return high <= budget_ms ? Fit::fits : low > budget_ms ? Fit::over : Fit::cannot_tell;
+}
+
+/// From the measured place nearby; the frames of each run relative to what that typically takes.
+std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, double cost_ms, double budget_ms) {
+  std::vector<float> relative;
+  double sum = 0;
+  for (const JudgedVisit* one : evidence.visits) {
+    if (away(one->x, x) > same_place_within || one->visit->frames_per_sample != 1) continue;
+    const double typical_ns = typical_frame_ms(*one->visit) * 1e6;
+    for (std::size_t i = 0; i < one->visit->samples_ns.size(); ++i) {
+      relative.push_back(static_cast<float>(static_cast<double>(own_ns(*one->visit, i)) / typical_ns));
+      sum += relative.back();
+    }
+  }
+  if (relative.empty()) return std::nullopt;
+  const double mean = sum / static_cast<double>(relative.size());
+  const double typical_ms = evidence.unevenness == Unevenness::even ? cost_ms : cost_ms / mean;
+  const auto over = std::count_if(relative.begin(), relative.end(),
+                                  [&](float ratio) { return static_cast<double>(ratio) * typical_ms > budget_ms; });
+  FrameSpread spread{typical_ms, typical_ms * mean, {},
+                     static_cast<double>(over) / static_cast<double>(relative.size())};
+  if (relative.size() >= frames_for_tail) spread.p99_ms = typical_ms * end_of_most(std::move(relative));
+  return spread;
+}
+
+/// Where the typical frame fits and many do not, the mean says whether they do on the whole.
+void judge_spread(SeriesCost& one, double budget_ms) {
+  if (one.fit != Fit::fits || !one.spread || one.spread->share_over <= many_frames_over) return;
+  one.fit = one.spread->mean_ms > budget_ms ? Fit::over : Fit::cannot_tell;
+  one.left_ms = budget_ms - one.spread->mean_ms;
 }
 
 /// How many frames earn back what a set-up takes more than the first one's.
@@ -67,6 +98,9 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
     if (one.cost) {
       one.fit = fit_of(*one.cost, budget_ms);
       one.left_ms = budget_ms - one.cost->ms;
+      if (analysis.evidence.cost_of == CostOf::frame)
+        one.spread = spread_of(analysis.evidence.series[member], x, one.cost->ms, budget_ms);
+      judge_spread(one, budget_ms);
     }
     one.setup_ms = setup_at(x, parts.series[member].cells);
     place.costs.push_back(one);

@@ -21,11 +21,22 @@ enum class Fit {
   cannot_tell  ///< The budget is inside its interval.
 };
 
+/// How single frames spread around the cost, in the same corrected time.
+struct FrameSpread {
+  double typical_ms = 0;
+  double mean_ms = 0;     ///< Total time / frames.
+  std::optional<double> p99_ms;  ///< 99 % of frames stay below; nothing from fewer than 1,000 of them.
+  double share_over = 0;  ///< Of frames that exceed the budget.
+};
+
 struct SeriesCost {
   std::size_t series = 0;                ///< Place among the series of the study.
   std::optional<CostReading> cost;       ///< Nothing where the series was not measured that far.
   Fit fit = Fit::fits;                   ///< Of a cost that is known; by its value alone where it has no interval,
   double left_ms = 0;                    ///< and what is left of the budget: negative where it is over.
+  /// Nothing where no run at a place nearby timed its frames one by one. Where more than 5 % of the frames exceed a
+  /// budget that the cost fits, the mean decides whether it does.
+  std::optional<FrameSpread> spread;
   double saves_ms = 0;                   ///< Against the first series of the group; negative when it costs more.
   double share = 1;                      ///< Takes this share of the time of the first series of the group.
   Interval share_interval;               ///< 95 %; open for the first series itself.

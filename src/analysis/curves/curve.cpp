@@ -123,7 +123,7 @@ Interval Curve::unknown_shape_at(double x) const {
   const auto above = std::upper_bound(points.x.begin(), points.x.end(), x) - points.x.begin();
   if (above == 0 || above == points.x.size() || law_reads) return {0.0, 0.0};
   const double x1 = points.x(above - 1), x2 = points.x(above);
-  const bool is_shown = points.x.size() > 2 && x2 <= x1 * shape_shown_within;
+  const bool is_shown = interpolant.groups() > 2;
   if (x == x1 || x2 <= x1 * close_together || is_shown) return {0.0, 0.0};
   const double ms1 = std::exp(points.log_ms(above - 1)), ms2 = std::exp(points.log_ms(above));
   const double exponent = std::log(ms2 / ms1) / std::log(x2 / x1);
@@ -237,7 +237,8 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
     readings.push_back(same ? std::optional<double>(one->points.log_ms(*same)) : std::nullopt);
   }
   const double x = all.points.x(point);
-  return interval_from_log(all.points.log_ms(point), half_width(*this, x, readings, doubt_at(x), 1));
+  return interval_from_log(all.points.log_ms(point),
+                           half_width(*this, x, readings, doubt_at(x), 1, degrees_of_freedom_at(x)));
 }
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
@@ -345,14 +346,14 @@ std::optional<double> half_width(const Readings& without_each_block) {
 }
 
 std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,
-                                 double slope) {
+                                 double slope, std::optional<double> degrees_of_freedom) {
   std::vector<StandardError> errors = curve.errors_beside_blocks(x);
   if (curve.assumed_error) {
     errors = {{*curve.assumed_error, assumed_degrees}, errors.front()};
   } else {
     const auto error = error_of(without_each_block);
     if (!error) return std::nullopt;
-    errors.push_back({*error * slope, curve.degrees_of_freedom_at(x)});  // already one of the reading
+    errors.push_back({*error * slope, degrees_of_freedom.value_or(curve.degrees_of_freedom)});  // of the reading itself
     errors.push_back({curve.drift_error, stretches_of_drift - 1});
   }
   for (StandardError& one : errors) one.value /= slope;

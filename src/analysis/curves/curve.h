@@ -2,6 +2,7 @@
 // every number read from it can be given an interval.
 #pragma once
 
+#include <cmath>
 #include <functional>
 #include <optional>
 #include <vector>
@@ -58,12 +59,14 @@ struct Curve {
   /// Natural logarithm of the cost in ms: through the points, along the shape of the law where it may be read and
   /// straight in log-log else. Any x > 0 where a law may be read; else x is taken into the measured range.
   double log_ms_at(double x) const { return interpolant.log_ms_at(x); }
-  /// Between two points that are far apart, nothing shows the shape: how far below and above the reading every constant
-  /// plus a power of 0.5 to 2 through both of them goes, as log costs; zeros elsewhere.
+  /// Between the only two points, nothing shows the shape: how far below and above the reading every constant plus a
+  /// power of 0.5 to 2 through both of them goes, as log costs; zeros elsewhere.
   Interval unknown_shape_at(double x) const;
   /// What may lie between the points around x, or behind the last of them: a parabola and another interpolant, and
   /// inside a step all of that.
   Bend bend_at(double x) const;
+  /// Standard error of the log cost at x from the noise of the runs around it, as repetition at all points shows it.
+  double noise_error_at(double x) const { return std::sqrt(noise.variance * interpolant.variance_at(x)); }
   /// Half-width on the log scale that a reading has from it.
   double interpolation_error(double x) const { return bend_at(x).half_width(); }
 };
@@ -105,7 +108,8 @@ struct SeriesCurve {
   std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
 
   int blocks() const;
-  /// Of what leaving out blocks shows of the cost at x: no more than the runs there tell, where it was measured.
+  /// Of what leaving out blocks shows of the cost measured at x: one less than the runs there, at most those of the
+  /// curve. Between points, the whole curve tells.
   double degrees_of_freedom_at(double x) const;
   /// Standard error of the cost at x, log scale, from how the machine slows its frames: the doubt of the slopes
   /// that visits left, between the places around x, and what no level tells.
@@ -155,9 +159,9 @@ std::optional<double> half_width(const Readings& without_each_block);
 /// The same for a reading of a curve at x: the drift of its level, the doubt of its adjustment there, what is assumed
 /// between runs, and `bend`, a half-width (0 for none), are added in quadrature. From the assumed error where there is
 /// one. `slope` is the steepness (> 0) with which the curve passes the reading, 1 for a cost: the errors of its level
-/// are divided by it.
+/// are divided by it. `degrees_of_freedom` of what the blocks show: those of the curve unless given.
 std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,
-                                 double slope);
+                                 double slope, std::optional<double> degrees_of_freedom = std::nullopt);
 
 /// exp(log_value -+ half-width); open when there is no half-width.
 Interval interval_from_log(double log_value, const std::optional<double>& half_width);

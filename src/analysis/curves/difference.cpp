@@ -116,20 +116,30 @@ double Pair::adjusted_error_at(double x, double other_share) const {
   return std::hypot(one_->slope_error_at(x), other_share * other_->slope_error_at(x), levels);
 }
 
-Difference Pair::with_error(double x, double log_ratio, const std::vector<double>& without_each_block, double bend,
+Difference Pair::with_error(double x, double log_ratio, const StandardError& between_blocks, double bend,
                             double other_share) const {
   const StandardError beside{std::hypot(bend / normal_95, adjusted_error_at(x, other_share), load_doubt() / normal_95)};
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
-  const StandardError between_blocks{jackknife_error(without_each_block),
-                                     std::min(one_->degrees_of_freedom_at(x), other_->degrees_of_freedom_at(x))};
   return {log_ratio, sum_of({between_blocks, {between_runs(), assumed_degrees}, beside})};
+}
+
+Difference Pair::with_error(double x, double log_ratio, const std::vector<double>& without_each_block, double bend,
+                            double other_share) const {
+  const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
+  return with_error(x, log_ratio, StandardError{jackknife_error(without_each_block), degrees}, bend, other_share);
+}
+
+double Pair::spread_at(double x, const std::vector<double>& without_each_block, double other_share) const {
+  return std::max(jackknife_error(without_each_block),
+                  std::hypot(one_->all.noise_error_at(x), other_share * other_->all.noise_error_at(x)));
 }
 
 Difference Pair::at(double x) const {
   std::vector<double> without;
   for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
-  return with_error(x, log_ratio(x), without, interpolation_error(x));
+  const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
+  return with_error(x, log_ratio(x), StandardError{spread_at(x, without, 1), degrees}, interpolation_error(x), 1);
 }
 
 Difference Pair::at_worth(double x, double worth_ms) const {
@@ -141,7 +151,9 @@ Difference Pair::at_worth(double x, double worth_ms) const {
     without.push_back(less_worth(one_->without[block], other_->without[block]));
   const double other_ms = std::exp(other_->all.log_ms_at(x));
   const double other_share = other_ms / (other_ms + worth_ms);
-  return with_error(x, less_worth(one_->all, other_->all), without, interpolation_error(x, other_share), other_share);
+  const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
+  return with_error(x, less_worth(one_->all, other_->all), StandardError{spread_at(x, without, other_share), degrees},
+                    interpolation_error(x, other_share), other_share);
 }
 
 std::optional<Difference> Pair::measured_at(double x) const {
@@ -157,7 +169,8 @@ std::optional<Difference> Pair::measured_at(double x) const {
                                                other_->without[block].points.log_ms(*other_rest)
                                          : log_ratio);
   }
-  return with_error(x, log_ratio, without, doubt_at(x));
+  const double degrees = std::min(one_->degrees_of_freedom_at(x), other_->degrees_of_freedom_at(x));
+  return with_error(x, log_ratio, StandardError{spread_at(x, without, 1), degrees}, doubt_at(x), 1);
 }
 
 }  // namespace mileage

@@ -83,6 +83,12 @@ class Pair {
   Points shared_points_without(std::size_t block) const;
 
  private:
+  /// The same with a spread without each block that is known already, with its degrees of freedom.
+  Difference with_error(double x, double log_ratio, const StandardError& between_blocks, double bend,
+                        double other_share) const;
+  /// What leaving out blocks shows, but no less than the noise of the runs around x makes: of few blocks, some
+  /// combination of neighbouring counts always agrees by luck.
+  double spread_at(double x, const std::vector<double>& without_each_block, double other_share) const;
   const SeriesCurve* one_;
   const SeriesCurve* other_;
 };

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <cstddef>
+#include <cstdint>
 
 namespace mileage {
 
@@ -30,6 +31,8 @@ inline constexpr double runs_all_the_time = 0.9;
 inline constexpr double uneven_beyond = 1.25;
 /// Share of frames that are spikes, and no kind of frame: 99 % of frames is the figure for them.
 inline constexpr double rare_frames_share = 0.01;
+/// Share of frames over the budget from which the typical frame says too little. Chosen: one in twenty is seen.
+inline constexpr double many_frames_over = 0.05;
 /// Last quarter of a run relative to its first. Chosen: a machine that changes its speed in the middle of most runs is
 /// not met; warm-up is over by then.
 inline constexpr double climbs_beyond = 1.5;
@@ -306,10 +309,8 @@ inline constexpr int steps_of_a_search = 200;
 /// Accuracy of a root and of an interval's end, on the log scale. Chosen: far below any interval.
 inline constexpr double root_is_known_within = 1e-11;
 inline constexpr double end_is_known_within = 1e-6;
-/// Between two counts of a study that are alone, and between neighbours farther apart than this, the shape is not known:
-/// the reading is that of the straight line in log-log, its interval holds all laws of these powers. Calculated: within
-/// a factor of 16, a constant plus a line deviates from that line by 1.25x at most.
-inline constexpr double shape_shown_within = 16;
+/// Between the only two counts of a series the shape is not known: the reading is that of the straight line in log-log,
+/// and its interval holds all laws of a constant plus such a power. Chosen: what systems of games grow with.
 inline constexpr double smallest_power = 0.5;
 inline constexpr double largest_power = 2;
 /// Log slope that a flatter cost is taken to have, so that its capacity is wide instead of none. Chosen.
@@ -353,6 +354,9 @@ inline constexpr double axis_most_count = 1e9;
 /// Bytes and visits from which growth of memory within visits is told. Chosen.
 inline constexpr double growth_that_counts_bytes = 256.0 * 1024.0;
 inline constexpr std::size_t visits_for_growth = 3;
+/// Frames of a run from which growth of its memory is the variant's. Recorded: a variant that allocates and frees all
+/// its copies in each frame grew over the first eight frames, and not in 400.
+inline constexpr std::int64_t frames_for_growth = 10;
 /// Growth of a second half against the first from which growth goes on. Chosen.
 inline constexpr double goes_on_share = 0.25;
 /// Shares of what was waited for that timers of a device may tell. Chosen: software devices and drivers that do not

@@ -105,6 +105,12 @@ Bend Interpolant::bend_at(double x, double variance) const {
   return {(apart * groups_.log_ms).sum(), variance * (apart.square() / groups_.weight).sum()};
 }
 
+double Interpolant::variance_at(double x) const {
+  if (groups_.x.size() == 1) return 1 / groups_.weight(0);
+  const double inside = std::clamp(x, groups_.x(0), groups_.x(groups_.x.size() - 1));
+  return (factors(groups_, left_of(inside), 2, inside).square() / groups_.weight).sum();
+}
+
 bool Interpolant::has_knee_around(double x) const {
   if (!shape_ || groups_.x.size() < 2 || !is_inside(x)) return false;
   const Eigen::Index left = left_of(x);

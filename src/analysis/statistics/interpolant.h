@@ -41,6 +41,10 @@ class Interpolant {
   std::optional<double> curved_log_ms_at(double x) const;
   /// How far the parabola lies above the straight line; 0 where there is none. `variance` is that of one visit.
   Bend bend_at(double x, double variance) const;
+  /// Variance of log_ms_at(x), in those of one run.
+  double variance_at(double x) const;
+  /// Groups that readings are between.
+  Eigen::Index groups() const { return groups_.x.size(); }
   /// Whether the law has a knee between the two groups that x lies between.
   bool has_knee_around(double x) const;
 

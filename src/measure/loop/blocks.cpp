@@ -35,6 +35,9 @@ int blocks_foreseen(const StudyState& state) {
   return static_cast<int>(std::clamp(in_time, 1.0, static_cast<double>(state.blocks_planned)));
 }
 
+/// The first pass may end so much later, as a share of the time allowed: a cost of every cell is worth it.
+constexpr double may_pass_by = 0.1;
+
 /// Whether a visit of so many seconds would pass the time allowed. Visits made before are taken whatever their time.
 bool is_out_of_time(const StudyState& state, double visit_s) {
   return state.plan.time_s > 0 && !state.recorder.is_replaying() &&
@@ -81,7 +84,9 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     const Order order{
         state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
     const double takes_s = std::min(state.overrun * cell.predicted_s, state.recorder.limit_s(order));
-    state.is_cut_short = state.is_stop_asked() || is_out_of_time(state, is_first_pass ? 0 : takes_s);
+    const bool is_first = is_first_pass && progress.done == 0;
+    const double may_pass_s = is_first ? takes_s : is_first_pass ? may_pass_by * state.plan.time_s : 0;
+    state.is_cut_short = state.is_stop_asked() || is_out_of_time(state, std::max(0.0, takes_s - may_pass_s));
     if (state.is_cut_short) return;
     if (!is_first_pass && is_out_of_time(state, takes_s + kept_for_faster_s(state, cell, block))) continue;
     progress.left_s = foreseen_left_s(state, progress.blocks);

@@ -121,7 +121,7 @@ Visit VisitRecorder::fresh_visit(const Order& order, Progress& progress) {
   visit.order = static_cast<int>(study_.visits.size());
   visit.process = runner_.made_by() == MadeBy::game ? 0 : visit.order;  // a game makes all in one
   if (visit.status != VisitStatus::failed) visit.status = order.intended;
-  visit.check_frames = visit.status == VisitStatus::check ? order.check_frames : 0;
+  visit.check_frames = order.intended == VisitStatus::check ? order.check_frames : 0;
   if (visit.status == VisitStatus::kept && judge_.condemns(visit)) visit.status = VisitStatus::disturbed;
   return visit;
 }

@@ -35,15 +35,27 @@ TEST(EvidenceSet, HasATablePerSeriesByPlaceAndBlock) {
   EXPECT_EQ(columns.visits.size(), 12U);
 }
 
-TEST(EvidenceSet, WhatIsNoEvidenceLeavesAHole) {
+TEST(EvidenceSet, WhatFailedAtACountIsNoEvidenceThereAndBeyond) {
   Study study = night_of_two();
-  study.visits.front().status = VisitStatus::failed;
-  study.visits.front().failure = "no";
+  study.visits[2].status = VisitStatus::failed;
+  study.visits[2].failure = "no";
+  const EvidenceSet evidence = gather_evidence(study);
+  EXPECT_EQ(evidence.failures.size(), 1U);
+  ASSERT_EQ(evidence.series.size(), 2U);
+  EXPECT_EQ(study.visits[2].count, 200);
+  EXPECT_THAT(evidence.series[0].x, ElementsAre(100));
+  EXPECT_EQ(evidence.series[0].fails_from, 200);
+  EXPECT_THAT(evidence.series[1].x, ElementsAre(100, 200, 400));
+  EXPECT_FALSE(evidence.series[1].fails_from);
+}
+
+TEST(EvidenceSet, WhatIsMissingLeavesAHole) {
+  Study study = night_of_two();
+  study.visits.erase(study.visits.begin());
   const EvidenceSet evidence = gather_evidence(study);
   int holes = 0;
   for (const SeriesEvidence& one : evidence.series) holes += static_cast<int>((one.log_ms != one.log_ms).count());
   EXPECT_EQ(holes, 1);
-  EXPECT_EQ(evidence.failures.size(), 1U);
 }
 
 TEST(EvidenceSet, ABlockInWhichTimeRanOutIsNoRepetitionAndSmallerOnesThanTheFirstAre) {

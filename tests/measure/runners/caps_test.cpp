@@ -34,17 +34,20 @@ TEST(Caps, PilesAtTheSamePeriodAtTwoCountsWithNothingBelowAreBounds) {
   }
 }
 
-TEST(Caps, APileAtOneCountIsAWarning) {
-  const auto verdicts = verdicts_of({visit_of(100, 1000.0 / 60), visit_of(100, 1000.0 / 60), visit_of(400, 30)});
+TEST(Caps, APileAtTheOnlyCountIsAWarning) {
+  const auto verdicts = verdicts_of({visit_of(100, 1000.0 / 60), visit_of(100, 1000.0 / 60)});
   EXPECT_EQ(verdicts[0].bound, "");
   EXPECT_THAT(verdicts[0].warning, HasSubstr("at one count alone"));
-  EXPECT_EQ(verdicts[2].warning, "");
+}
+
+TEST(Caps, APileAtOneCountOfSeveralIsACostThatHappensToBeThere) {
+  for (const CapVerdict& one : verdicts_of({visit_of(100, 1000.0 / 60), visit_of(110, 1000.0 / 60), visit_of(400, 30)}))
+    EXPECT_EQ(one.bound + one.warning, "");
 }
 
 TEST(Caps, WhereShorterFramesWereRecordedNothingHoldsThem) {
   const auto verdicts = verdicts_of({visit_of(100, 5), visit_of(200, 1000.0 / 60), visit_of(210, 1000.0 / 60)});
-  EXPECT_EQ(verdicts[1].bound, "");
-  EXPECT_THAT(verdicts[1].warning, HasSubstr("though shorter ones were recorded"));
+  EXPECT_EQ(verdicts[1].bound + verdicts[1].warning, "");
 }
 
 TEST(Caps, UnevenAndFewFramesTellNothing) {
