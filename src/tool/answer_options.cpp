@@ -13,6 +13,7 @@
 #include "types/error.h"
 #include "types/notation.h"
 #include "views/answer_json.h"
+#include "views/words.h"
 
 namespace mileage {
 namespace {
@@ -148,9 +149,9 @@ std::string not_measured_text(const AskedStudy& one) {
   const Axis& axis = one.about.axis;
   std::vector<std::string> places;
   for (const double x : found.places) places.push_back(place_text(x, axis));
-  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. measure --counts {} measures it.\n\n",
+  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. {} measures it.\n\n",
                      fmt::join(places, ", "), axis.name, place_text(found.least, axis), place_text(found.most, axis),
-                     fmt::join(places, ","));
+                     pasted_command(fmt::format("measure --counts {}", fmt::join(places, ","))));
 }
 
 void add_not_measured_json(Json& json, const AskedStudy& one) {

@@ -12,6 +12,7 @@
 #include "analysis/answers/cost.h"
 #include "analysis/answers/next_recording.h"
 #include "analysis/answers/questions.h"
+#include "analysis/evidence/labels.h"
 #include "measure/runners/recorded_study.h"
 #include "study/exported_table.h"
 #include "study/frame_table.h"
@@ -138,7 +139,12 @@ std::string said_by(const Study& study) {
     const AnalysedStudy analysed(study, count_axis, true);
     const Analysis& analysis = analysed.analysis();
     const About around = about(analysis);
-    std::string text = "\n";
+    std::string text;
+    for (const Agreement& one : around.agreements)
+      if (!one.may_answer())
+        text += fmt::format("! {} is excluded from all answers: its outcome, or its updates, differ from the reference's\n",
+                            label_of(one.series, around.head.plan.series));
+    text += "\n";
     if (!around.only_place) {
       const CapacityAnswer capacities = capacity_answer(analysis, {});
       return text + capacity_sentence(around, capacities, capacities.budgets_ms.front()) + "\n";

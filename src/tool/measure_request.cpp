@@ -3,7 +3,10 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <filesystem>
 #include <utility>
+
+#include <fmt/format.h>
 
 #include "measure/machine/machine_facts.h"
 #include "measure/runners/command_runner.h"
@@ -98,6 +101,17 @@ void check_folder(const std::filesystem::path& folder, const std::string& plan_f
                .accepted = "the folder that the commands run in, relative to the plan"});
 }
 
+/// A command that makes fewer frames than a run needs would fail every run.
+void check_frames_of_commands(const CommandPlan& commands, const PlanRequest& asked, const std::string& plan_file) {
+  const int needed = asked.least_frames.value_or(Plan().least_frames);
+  if (commands.frames == 0 || commands.frames >= needed) return;
+  throw Error({.file = std::filesystem::path(plan_file).filename().string(),
+               .field = "command.frames",
+               .problem = fmt::format("a run needs at least {} frames", needed),
+               .found = fmt::format("{}", commands.frames),
+               .accepted = fmt::format("{} or more, or frames = {} for the runs of the plan", needed, commands.frames)});
+}
+
 std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {
   check_who_measures(options);
   const auto builds = builds_of(options);
@@ -131,6 +145,7 @@ MeasureRequest measure_request(MeasureOptions& options, const Catalogue& catalog
   if (!options.plan_file.empty()) read_plan_file(options.plan_file, options);
   MeasureRequest request;
   request.asked = request_of(options);
+  if (options.own_commands) check_frames_of_commands(options.own_commands->plan, request.asked, options.plan_file);
   request.runner = runner_for(options, catalogue);
   const std::vector<Scenario> offered = request.runner->describe();
   request.scenario = scenario_asked_for(options, offered);

@@ -280,7 +280,7 @@ std::string answer_first(const About& around, const Analysis& analysis) {
 
 std::string go_on_with(const std::vector<std::string>& verbs, const std::string& study) {
   std::string text = "\nGo on with\n";
-  for (const std::string& verb : verbs) text += fmt::format("  mileage {} {}\n", verb, shell_word(study));
+  for (const std::string& verb : verbs) text += "  " + pasted_command(verb + " " + shell_word(study)) + "\n";
   return text;
 }
 

@@ -1,14 +1,20 @@
 #include "mileage/tool/tool.h"
 
 #include <csignal>
+#include <cstdlib>
 #include <exception>
+#include <filesystem>
 #include <new>
 
+#include "measure/runners/program_runner.h"
 #include "mileage/measure/answer_if_asked.h"
 #include "system/descriptors.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
 #include "tool/verbs.h"
+#include "types/notation.h"
+#include "types/text.h"
+#include "views/words.h"
 
 namespace mileage {
 namespace {
@@ -19,7 +25,7 @@ constexpr const char* purpose =
 
 constexpr const char* overview =
     "Exit codes: 0 answered, 1 some visits failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing could be measured,\n"
-    "6 internal error, 130 interrupted.";
+    "6 internal error, 7 the study does not hold what is asked for, 130 interrupted.";
 
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);
@@ -38,10 +44,22 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   return line.run(argc, argv);
 }
 
+/// As it was called, unless a shell finds it by its bare name.
+std::string name_to_paste(const char* called) {
+  const std::filesystem::path path = called;
+  const char* folders = std::getenv("PATH");
+  std::error_code missing;
+  for (const std::string& folder : split(folders != nullptr ? folders : "", ':'))
+    if (std::filesystem::equivalent(std::filesystem::path(folder) / path.filename(), own_program(), missing))
+      return path.filename().string();
+  return shell_word(path.string());
+}
+
 }  // namespace
 
 int run_tool(int argc, char** argv, const Catalogue& catalogue) {
   if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  set_program_name(name_to_paste(argv[0]));
   open_standard_descriptors();
   std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it
   for (const std::string& mistake : catalogue.mistakes()) tell("catalogue: " + mistake);

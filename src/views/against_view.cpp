@@ -12,7 +12,7 @@ TextTable against_table(const About& about, const SeriesAgainst& one) {
   TextTable table;
   table.column(about.axis.things, TextTable::Align::right);
   table.column("takes this share of the time of " + about.label(one.against));
-  table.column("95 % interval");
+  table.column("95 %, all counts together");
   table.column("saves ms", TextTable::Align::right);
   for (const SeriesAgainst::Place& place : one.places)
     table.row({place_text(place.x, about.axis), three_digits(place.share), range_text(place.interval),

@@ -26,14 +26,6 @@ constexpr double look_as_far_as = 8;
 /// And how far below its smallest one, where that is over the budget.
 constexpr double look_as_far_below = 1000;
 
-/// Visits that the capacity for 99 % of frames takes: five blocks of three; and frames of each, with its warm-up.
-constexpr double visits_for_99 = 5 * 3;
-constexpr double frames_of_a_visit_for_99 = 110;
-/// Share of the time that blocks have: checks, placing and aiming take the rest at most.
-constexpr double share_of_blocks = 2.0 / 3;
-/// The time is told in whole steps of so many seconds.
-constexpr double told_in_steps_of_s = 5;
-
 /// As an option reads it: whole rates as a rate.
 std::string budget_option(double budget_ms) {
   const double rate = 1000 / budget_ms;
@@ -317,8 +309,8 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
       variants.push_back(series.variant);
   }
   for (const auto& [rest, variants] : alike)
-    commands.push_back(fmt::format("mileage {} --variants {}{}", measuring_verb(about),
-                                   shell_word(fmt::format("{}", fmt::join(variants, ","))), rest));
+    commands.push_back(pasted_command(fmt::format("{} --variants {}{}", measuring_verb(about),
+                                                  shell_word(fmt::format("{}", fmt::join(variants, ","))), rest)));
   return commands;
 }
 
@@ -357,23 +349,16 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   return fmt::format("In {}, {}{}.", budget_text(budget_ms, answer.reserve_ms), fmt::join(parts, ", "), at_once);
 }
 
-double time_for_99_s(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  const double frame_s = 1e-3 * budget_ms * std::max(1.0, about.quiet.slowness.value_or(1));
-  double besides_frames_s = 0;
-  for (const SeriesCapacity* one : capacities_for(answer, budget_ms))
-    besides_frames_s = std::max(besides_frames_s, one->besides_frames_s);
-  const double whole_s = visits_for_99 * (frames_of_a_visit_for_99 * frame_s + besides_frames_s) / share_of_blocks;
-  return told_in_steps_of_s * std::ceil(whole_s / told_in_steps_of_s);
-}
-
 std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {
   const auto rows = capacities_for(answer, budget_ms);
   if (has_tails(rows)) return "99 % of frames: of this machine as it was, its slow moments within visits included.\n\n";
   const bool is_asked = about.axis.is_whole && about.head.made_by != MadeBy::tables &&
                         std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
   if (!is_asked) return "";
-  return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s a variant.\n\n",
-                     budget_option(budget_ms), time_for_99_s(about, answer, budget_ms));
+  const auto budget = std::find(answer.budgets_ms.begin(), answer.budgets_ms.end(), budget_ms);
+  return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s per variant.\n\n",
+                     budget_option(budget_ms),
+                     answer.times_for_99_s[static_cast<std::size_t>(budget - answer.budgets_ms.begin())]);
 }
 
 std::string capacity_text(const About& about, const CapacityAnswer& answer) {

@@ -15,9 +15,6 @@ namespace mileage {
 TextTable capacity_table(const About& about, const CapacityAnswer& answer, double budget_ms);
 /// What share of a budget the series take at the places asked for, and what is left of it.
 TextTable headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms);
-/// What the capacity for 99 % of frames takes on a machine as slow as it was in the study, for one series: the one
-/// whose visits take most besides their frames. Seconds.
-double time_for_99_s(const About& about, const CapacityAnswer& answer, double budget_ms);
 /// What stands behind the table about 99 % of frames: what they are of, or how to get them and how long that takes.
 std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms);
 /// Capacities of a study, for a table with those of others: columns and rows.

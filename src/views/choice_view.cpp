@@ -34,10 +34,15 @@ std::string border_text(const About& about, const ChosenStretch& stretch) {
   return interval.low || interval.high ? interval_text(interval, about.axis) : "";
 }
 
-std::string because_text(const GroupChoice& group, const ChosenStretch& stretch) {
+std::string because_text(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
   if (!stretch.fits) return "over budget, the best measured";
+  if (stretch.not_measured) {
+    const auto& fails_from = about.series[*stretch.not_measured].fails_from;
+    return group.label(*stretch.not_measured) +
+           (fails_from && *fails_from <= stretch.to ? " fails from " + place_text(*fails_from, about.axis) + " on"
+                                                    : " was not measured there");
+  }
   if (stretch.alone) return "the only one measured there";
-  if (stretch.not_measured) return group.label(*stretch.not_measured) + " was not measured there";
   if (!stretch.matters) return "no difference is worth it";
   if (stretch.to_fit) return "fits, and simpler ones that do as well do not";
   return stretch.use == group.members.front() ? "none of the others saves enough" : "the simplest that saves enough";
@@ -109,7 +114,7 @@ TextTable choice_table(const About& about, const GroupChoice& group) {
           {place_text(to, about.axis), "", place_text(stretch.from, about.axis), "", "", "nothing measured there"});
     to = stretch.to;
     table.row({place_text(stretch.from, about.axis), border_text(about, stretch), place_text(stretch.to, about.axis),
-               group.label(stretch.use), saving_text(about, group, stretch), because_text(group, stretch)});
+               group.label(stretch.use), saving_text(about, group, stretch), because_text(about, group, stretch)});
   }
   return table;
 }

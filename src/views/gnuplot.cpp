@@ -3,6 +3,7 @@
 #include <cstring>
 #include <filesystem>
 #include <sstream>
+#include <string_view>
 
 #include <fmt/format.h>
 
@@ -32,6 +33,15 @@ std::string complaint(const std::string& errors) {
   return last;
 }
 
+/// gnuplot escapes all that XML wants escaped in a text but this.
+std::string well_formed(std::string svg) {
+  const std::string_view end_of_section = "]]>";
+  if (svg.rfind("<?xml", 0) != 0) return svg;
+  for (auto at = svg.find(end_of_section); at != std::string::npos; at = svg.find(end_of_section, at))
+    svg.replace(at, end_of_section.size(), "]]&gt;");
+  return svg;
+}
+
 }  // namespace
 
 std::string run_gnuplot(const std::string& script) {
@@ -42,7 +52,7 @@ std::string run_gnuplot(const std::string& script) {
   command.words = {"gnuplot", file.string()};
   const Limits limits{limit_s, most_bytes};
   const ChildReport report = run_child(command, limits, {});
-  if (report.is_well()) return report.output;
+  if (report.is_well()) return well_formed(report.output);
   if (report.ending == ChildEnding::exited) refuse("gnuplot reports: " + complaint(report.errors));
   refuse("gnuplot, which draws the figures, " + (report.ending == ChildEnding::not_started
                                                      ? "cannot be started: " + std::string(std::strerror(report.code))

@@ -24,7 +24,16 @@ constexpr double alike_slopes = 1.25;
 /// A power this close to one takes an eighth more for each entity over a factor of ten.
 constexpr double alike_power = 0.05;
 
+/// One power describes no curve whose slope at both ends is another one.
+bool varies(const SeriesGrowth& series) {
+  if (!series.exponent || !series.exponent_at_min || !series.exponent_at_max) return false;
+  const auto [least, most] = std::minmax(*series.exponent_at_min, *series.exponent_at_max);
+  return series.exponent_interval.low.value_or(*series.exponent) > most ||
+         series.exponent_interval.high.value_or(*series.exponent) < least;
+}
+
 std::string exponent_text(const SeriesGrowth& series) {
+  if (varies(series)) return "varies";
   return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
 }
 

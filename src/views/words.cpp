@@ -99,4 +99,17 @@ std::string machine_text(const Machine& machine) {
   return machine.system.empty() ? text : text + ", " + machine.system;
 }
 
+namespace {
+
+std::string& program_name() {
+  static std::string name = "mileage";
+  return name;
+}
+
+}  // namespace
+
+void set_program_name(const std::string& name) { program_name() = name; }
+
+std::string pasted_command(const std::string& rest) { return program_name() + " " + rest; }
+
 }  // namespace mileage

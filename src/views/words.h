@@ -54,4 +54,9 @@ std::string with_conditions(const std::string& title, const std::string& conditi
 
 /// "33 MiB".
 std::string memory_text(double bytes);
+/// The program as people call it in commands that they are to paste: "mileage" unless set.
+void set_program_name(const std::string& name);
+/// A command of it: "./flock cost night.study.jsonl".
+std::string pasted_command(const std::string& rest);
+
 }  // namespace mileage

@@ -53,6 +53,23 @@ TEST_F(Framelog, ACProgramLeavesATableThatReads) {
     ASSERT_LE(one.phases_ms.at("carry")[i] * 1e6, static_cast<double>(one.frame_ns[i])) << i;
 }
 
+TEST_F(Framelog, ShortFramesAfterLongOnesHaveNotWaited) {
+  const std::string file = (folder_ / "short.csv").string();
+  ::setenv("MILEAGE_YARDSTICK", "1", 1);
+  {
+    FrameLog log(file.c_str());
+    log.alive(40);
+    for (int i = 0; i < 4000; ++i) {
+      const auto frame = log.frame();
+      if (i < 20) std::this_thread::sleep_for(std::chrono::microseconds(300));
+    }
+  }
+  ::unsetenv("MILEAGE_YARDSTICK");
+  const auto recordings = tables_of(file);  // refuses a frame that waited longer than it took
+  ASSERT_EQ(recordings.size(), 1U);
+  EXPECT_EQ(recordings.front().frame_ns.size(), 4000U);
+}
+
 TEST_F(Framelog, EveryFrameIsARowInItsOrder) {
   ASSERT_EQ(run("night.csv 4000"), 0);
   std::ifstream stream(folder_ / "night.csv");

@@ -1,6 +1,7 @@
 // Driven programs: runs are counted, odd ones are told why, and a link that breaks ends the loop.
 #include <arpa/inet.h>
 #include <sys/socket.h>
+#include <sys/time.h>
 #include <unistd.h>
 
 #include <csignal>
@@ -92,11 +93,10 @@ class Drives : public testing::Test {
     if (tool_.joinable()) tool_.join();
   }
   /// Starts `mileage drive` and returns the port it listens on.
-  int start(const std::string& options = "") {
+  int start(const std::string& options = "", const std::string& counts = "--counts 100..20k --blocks 2") {
     std::filesystem::remove(folder_ / "said");
-    tool_ = std::thread([this, options] {
-      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 100..20k --blocks 2 " +
-                                        options + " 2>said & echo $! > pid; wait $!");
+    tool_ = std::thread([this, options, counts] {
+      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 " + counts + " " + options + " 2>said & echo $! > pid; wait $!");
     });
     for (int i = 0; i < 200; ++i, std::this_thread::sleep_for(50ms)) {
       const std::string said = std::filesystem::exists(folder_ / "said") ? read_text(folder_ / "said") : "";
@@ -153,6 +153,43 @@ TEST_F(Drives, AnOverLongLineIsToldToBothSides) {
   const Ran ran = end();
   EXPECT_NE(ran.code, 130);
   EXPECT_THAT(ran.err, HasSubstr("the program was hung up on: it sent a line that is too long"));
+}
+
+TEST_F(Drives, TheLargestCountOfAProgramIsKeptTo) {
+  for (const std::string most : {"1", "9223372036854775807"}) {
+    Client client(start("-o most" + most + ".study.jsonl", "--blocks 1"));
+    client.greet(",\"most\":" + most);
+    std::int64_t largest = 0;
+    client.serve([&](const std::string& line, int) {
+      largest = std::max(largest, json::parse(line)["count"].get<std::int64_t>());
+      return Client::answer(line);
+    });
+    const Ran ran = end();
+    EXPECT_THAT(ran.err, Not(HasSubstr("--counts"))) << most;
+    EXPECT_LE(largest, most == "1" ? 1 : 1'000'000'000);
+    EXPECT_GE(largest, 1);
+  }
+}
+
+TEST_F(Drives, InterruptedCallsAreRepeated) {
+  const int port = start("", "--counts 10,20 --blocks 1");
+  struct sigaction noticed {};
+  noticed.sa_handler = [](int) {};
+  struct sigaction before {};
+  ::sigaction(SIGALRM, &noticed, &before);
+  const itimerval often{{0, 1000}, {0, 1000}}, never{};
+  ::setitimer(ITIMER_REAL, &often, nullptr);
+  drive link;
+  const char* variants[] = {"columns"};
+  const int opened = drive_open(&link, ("127.0.0.1:" + std::to_string(port)).c_str(), "night", "lanterns", variants, 1, 0);
+  int next = opened == 0 ? drive_next(&link) : -1;
+  // Lists of frames grow by an allocation that fails in this program: a link that gets as far was not interrupted.
+  ::setitimer(ITIMER_REAL, &never, nullptr);
+  ::sigaction(SIGALRM, &before, nullptr);
+  EXPECT_EQ(opened, 0);
+  EXPECT_EQ(next, 1);
+  drive_close(&link);
+  end();
 }
 
 TEST_F(Drives, AProbeOfThePortDoesNotEndThem) {

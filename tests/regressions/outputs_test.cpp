@@ -40,6 +40,59 @@ TEST_F(Outputs, AnAnswerThatCannotBeWrittenIsNoAnswer) {
   }
 }
 
+TEST_F(Outputs, OfOneNameAreRefused) {
+  for (const std::string command : {"report " + study + " -o same.html --figure ./same.html",
+                                    "frames " + study + " --figure a.png --work-figure a.png"}) {
+    const Ran ran = run(command);
+    EXPECT_NE(ran.code, 0) << command;
+  }
+  shell("mkdir a b; cp " + study + " a/x.study.jsonl; cp " + study + " b/x.study.jsonl");
+  const Ran ran = run("report a/x.study.jsonl b/x.study.jsonl");
+  EXPECT_EQ(ran.code, 4);
+  EXPECT_THAT(ran.err, HasSubstr("x.html: two outputs of this command have this name"));
+}
+
+TEST_F(Outputs, FiguresOfKnobsAcrossAllNumbersEnd) {
+  std::string table = "variant,count,visit,knob:glow,frame_ms\n";
+  for (const char* glow : {"0", "1", "1e300"})
+    for (int visit = 0; visit < 3; ++visit)
+      table += "a,1000," + std::to_string(visit) + "," + glow + ",1." + std::to_string(visit) + "\n";
+  write_text(folder_ / "t.csv", table);
+  ASSERT_EQ(run("import t.csv -o t.study.jsonl").code, 0);
+  for (const std::string figure : {"t.svg", "t.png"})
+    EXPECT_EQ(shell("timeout 30 '" MILEAGE_PROGRAM "' tune t.study.jsonl --figure " + figure).code, 0) << figure;
+}
+
+TEST_F(Outputs, SvgIsWellFormedWhateverVariantsAreCalled) {
+  std::string table = "variant,count,visit,frame_ms\n";
+  for (const int count : {100, 200, 400})
+    for (const char* name : {"]]>", "<b>&"})
+      table += std::string(name) + "," + std::to_string(count) + ",1," + std::to_string(0.01 * count) + "\n";
+  write_text(folder_ / "t.csv", table);
+  ASSERT_EQ(run("import t.csv -o t.study.jsonl").code, 0);
+  ASSERT_EQ(run("report t.study.jsonl --figure t.svg").code, 0);
+  const std::string svg = read_text(folder_ / "t.svg");
+  EXPECT_THAT(svg, HasSubstr("]]&gt;"));
+  EXPECT_THAT(svg, testing::Not(HasSubstr("]]>")));
+}
+
+TEST_F(Outputs, SayThatAStudyDoesNotHoldWhatIsAskedFor) {
+  for (const std::string command : {"cost " + study + " --at 500M", "choose " + study + " --at 1",
+                                    "capacity " + study + " --at 500M", "tune " + study + " --at 5",
+                                    "ladder " + study, "frames " + study + " --at 500M"}) {
+    const Ran ran = run(command);
+    EXPECT_EQ(ran.code, 7) << command << ran.err;
+    EXPECT_NE(ran.out, "") << command;
+  }
+  EXPECT_EQ(run("cost " + study + " --at 50k,500M").code, 0) << "one of them is answered";
+}
+
+TEST_F(Outputs, NameTheProgramThatWasRun) {
+  shell("cp '" MILEAGE_ODD_TOOL "' flock; cp " + study + " .");
+  const Ran ran = shell("./flock capacity drift.study.jsonl --budget 2000ms");
+  EXPECT_THAT(ran.out, HasSubstr("./flock measure --scenario drift"));
+}
+
 TEST_F(Outputs, AClosedPipeEndsQuietly) {
   // The program ignores SIGPIPE, as when a program that does so starts it.
   const Ran ran = shell("trap '' PIPE; '" MILEAGE_PROGRAM "' curve " + study + " --points --parts --json | head -1");

@@ -51,6 +51,8 @@ INSTANTIATE_TEST_SUITE_P(
                 "night.toml:4: time-limit: not a duration; found \"soon\""},
         BadPlan{"frames_huge", a_variant + "[command]\nframes = 1e12\n",
                 "night.toml:4: frames: out of range; found \"1000000000000\""},
+        BadPlan{"frames_too_few", a_variant + "[command]\nframes = 10\n",
+                "night.toml: command.frames: a run needs at least 20 frames; found \"10\""},
         BadPlan{"frames_negative", a_variant + "[command]\nframes = -3\n",
                 "night.toml:4: frames: out of range; found \"-3\""},
         BadPlan{"frames_fractional", a_variant + "[command]\nframes = 2.5\n",

@@ -97,6 +97,61 @@ TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
   for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 6);
 }
 
+class StopsWithin : public Processes, public testing::WithParamInterface<const char*> {};
+
+TEST_P(StopsWithin, TwoSecondsOfASignalWhateverThePhase) {
+  plan("sleep 100\n", "[command]\ntime-limit = \"100s\"\n");
+  const std::string what = GetParam();
+  const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + what +
+                                             " -o odd.study.jsonl & pid=$!; sleep 1.5; kill -TERM $pid; "
+                                             "for i in $(seq 40); do kill -0 $pid 2>/dev/null || break; sleep 0.1; done; "
+                                             "kill -0 $pid 2>/dev/null && echo still there; kill -9 $pid 2>/dev/null; "
+                                             "wait $pid; echo code $?");
+  EXPECT_THAT(ran.out, HasSubstr("code 130")) << ran.err;
+  EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
+  if (std::filesystem::exists(folder_ / "odd.study.jsonl"))
+    for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits)
+      EXPECT_NE(visit.status, VisitStatus::failed) << "a run that was stopped did not fail";
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Phases, StopsWithin,
+    testing::Values("measure odd.toml",
+                    "measure --program '" MILEAGE_LOADING_PROGRAM "' --scenario endless --variants behaves --counts 1,2",
+                    "measure --program '" MILEAGE_LOADING_PROGRAM "' --scenario loaded --variants hangs --counts 1,2",
+                    "measure --program '" MILEAGE_ODD_PROGRAM "' --variants hangs --counts 1,2"));
+
+TEST_F(Processes, AScenarioThatPreparesForTooLongEndsWithTheTime) {
+  const Ran ran = run("measure --program '" MILEAGE_LOADING_PROGRAM
+                      "' --scenario endless --variants behaves --counts 1,2 --time 2s -o odd.study.jsonl");
+  EXPECT_EQ(ran.code, 5) << ran.err;
+  EXPECT_THAT(ran.err, HasSubstr("preparing took longer than its limit of 2 s"));
+}
+
+TEST_F(Processes, TheLimitOfMemoryIsThatOfAllThatARunStarts) {
+  plan("head -c 200000000 /dev/zero | tail -c 150000000 | sleep 5\n");
+  const Ran ran = run("measure odd.toml --counts 100 --memory-limit 100MB -o odd.study.jsonl");
+  EXPECT_THAT(ran.err, HasSubstr("used more memory than its limit of 0.1 GB"));
+}
+
+TEST_F(Processes, AResumedStudyPlansTheFramesOfACommandAsBefore) {
+  plan(good_table);
+  const std::string measure = "measure odd.toml --counts 100,200,400 --blocks 6 -o odd.study.jsonl";
+  ASSERT_EQ(run(measure).code, 0);
+  const Study whole = read_study(folder_ / "odd.study.jsonl");
+  std::string text = testing_support::read_text(folder_ / "odd.study.jsonl");
+  std::size_t end = 0;
+  for (int line = 0; line < 12; ++line) end = text.find('\n', end) + 1;
+  write_text(folder_ / "odd.study.jsonl", text.substr(0, end));
+  ASSERT_EQ(run(measure).code, 0);
+  const Study resumed = read_study(folder_ / "odd.study.jsonl");
+  ASSERT_EQ(resumed.visits.size(), whole.visits.size());
+  for (std::size_t i = 0; i < whole.visits.size(); ++i)
+    EXPECT_EQ(resumed.visits[i].samples_ns.size() + resumed.visits[i].warmup_ns.size(),
+              whole.visits[i].samples_ns.size() + whole.visits[i].warmup_ns.size())
+        << i;
+}
+
 TEST_F(Processes, ASecondSignalEndsAStudyAtOnce) {
   plan("sleep 50\n", "[command]\ntime-limit = \"50s\"\n");
   const Ran ran =

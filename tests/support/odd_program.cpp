@@ -123,10 +123,18 @@ class WaitsForLock : public mileage::Variant {
   std::mutex lock_;
 };
 
-/// A scenario that loads once for all visits, and one that cannot.
+/// Takes 400 MB while it loads, a megabyte a millisecond.
+void hoard() {
+  for (int i = 0; i < 400; ++i) {
+    std::memset(std::malloc(1 << 20), 1, 1 << 20);
+    std::this_thread::sleep_for(std::chrono::milliseconds(1));
+  }
+}
+
+/// A scenario that loads once for all visits, and some that cannot.
 void add_what_loads(mileage::Catalogue& catalogue) {
   mileage::Scenario scenario;
-  for (const char* name : {"loaded", "unloadable"}) {
+  for (const char* name : {"loaded", "unloadable", "endless", "hoarding"}) {
     scenario.name = name;
     catalogue.add(scenario);
     add_variants(catalogue, name);
@@ -141,6 +149,8 @@ void add_what_loads(mileage::Catalogue& catalogue) {
     });
   catalogue.add_variant("loaded", {"waits-for-lock", "", {}, ""}, mileage::make_world<WaitsForLock>);
   catalogue.prepare("loaded", [] { loaded_by = ::getpid(); });
+  catalogue.prepare("endless", hang);
+  catalogue.prepare("hoarding", hoard);
   catalogue.prepare("unloadable", [] { throw std::runtime_error("the level file is missing"); });
 }
 #endif

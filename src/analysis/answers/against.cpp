@@ -19,7 +19,10 @@ SeriesAgainst held_against(const Analysis& analysis, std::size_t a, std::size_t 
   for (const double x : one.points.x) {
     if (!analysis.curves[b].all.covers(x)) continue;
     const Difference difference = pair.at(x);
-    held.places.push_back({x, difference.ratio(), difference.ratio_interval(), pair.saves_ms(x)});
+    const double half = difference.error.half_width(pair.places());
+    const Interval together =
+        std::isfinite(half) ? interval_from_log(difference.log_ratio, half) : Interval{};
+    held.places.push_back({x, difference.ratio(), together, pair.saves_ms(x)});
   }
   return held;
 }

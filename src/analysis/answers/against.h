@@ -17,7 +17,7 @@ struct SeriesAgainst {
   struct Place {
     double x = 0;
     double share = 1;   ///< Takes this share of the other's time.
-    Interval interval;  ///< 95 %.
+    Interval interval;  ///< 95 % for all places together, as verdicts on the pair are.
     double saves_ms = 0;
   };
   std::vector<Place> places;

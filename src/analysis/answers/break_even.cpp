@@ -202,7 +202,7 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
   const auto first = std::find_if(verdicts.begin(), verdicts.end(), is_clear);
   const auto last = std::find_if(verdicts.rbegin(), verdicts.rend(), is_clear);
   if (first == verdicts.end()) {
-    answer.reason = "cannot tell: the difference is inside its interval over the whole range";
+    answer.reason = "no significant difference at any count";
     return;
   }
   answer.cheaper = side_of(first->together);

@@ -51,9 +51,6 @@ struct SeriesCapacity {
   /// Where no measured place is over the budget: the largest that is clear of it, with the 95 % interval of its cost;
   /// the smallest one where none is. Without intervals the largest measured.
   double holds_at_least = 0;
-  /// What visits nearest to the capacity take besides their frames, to set up above all: seconds, the median. 0 where
-  /// there is no capacity, or visits do not tell.
-  double besides_frames_s = 0;
 };
 
 /// What a series takes of a budget at a place that was asked for.
@@ -76,6 +73,9 @@ struct CapacityBound {
 
 struct CapacityAnswer {
   std::vector<double> budgets_ms;
+  /// For each of them, what measuring the capacity for 99 % of frames takes per series, on a machine as slow as it was
+  /// in the study: of the series whose runs take most besides their frames. Seconds.
+  std::vector<double> times_for_99_s;
   double reserve_ms = 0;                   ///< What the rest of the frame takes: the budgets are without it.
   std::vector<SeriesCapacity> capacities;  ///< Budget by budget, in each the series in their order.
   std::vector<CapacityBound> bounds;       ///< Budget by budget; of series that have no capacity for it.

@@ -48,8 +48,8 @@ std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, con
 }
 
 /// What to use at x when `below` says what has been in use just below (nullptr at the start).
-Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* below, double x, double budget_ms,
-                  double worth_ms) {
+Stretch answer_at(const std::vector<const SeriesCurve*>& series, const std::vector<Capacity>& capacities,
+                  const Stretch* below, double x, double worth_ms) {
   const std::vector<std::size_t> there = measured_at(series, x);
   const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
     return cost_ms(*series[a], x) < cost_ms(*series[b], x);
@@ -57,7 +57,11 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const Stretch* 
   std::vector<std::size_t> as_well;
   for (const std::size_t i : there)
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
-  const auto is_over = [&](std::size_t i) { return cost_ms(*series[i], x) > budget_ms; };
+  // As the capacity says.
+  const auto is_over = [&](std::size_t i) {
+    const Capacity& of = capacities[i];
+    return of.at ? x > *of.at : of.none == NoCapacity::over_at_once;
+  };
   // A budget that one passes and the other does not is no reason to change where no difference is significant.
   const auto fits_only_cheapest = [&](std::size_t i) {
     return is_over(i) && !is_over(cheapest) && surely_saves(*series[i], *series[cheapest], x, 0);
@@ -95,9 +99,10 @@ struct Border {
 };
 
 std::optional<Border> border_between(const Stretch& before, const Stretch& after,
-                                     const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms) {
+                                     const std::vector<const SeriesCurve*>& series,
+                                     const std::vector<Capacity>& capacities, double worth_ms) {
   if (after.past_budget) {
-    const Capacity passes = capacity(*series[before.use], budget_ms);
+    const Capacity& passes = capacities[before.use];
     return passes.at ? std::optional(Border{*passes.at, passes.interval}) : std::nullopt;
   }
   const bool ends = after.not_measured != before.not_measured;  // nothing beats what is in use there
@@ -106,13 +111,13 @@ std::optional<Border> border_between(const Stretch& before, const Stretch& after
   return worth ? std::optional(Border{worth->at, worth->interval}) : std::nullopt;
 }
 
-void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series, double budget_ms,
-                   double worth_ms) {
+void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series,
+                   const std::vector<Capacity>& capacities, double worth_ms) {
   for (std::size_t i = 1; i < stretches.size(); ++i) {
     Stretch& before = stretches[i - 1];
     Stretch& after = stretches[i];
     if (before.to < after.from) continue;
-    const auto border = border_between(before, after, series, budget_ms, worth_ms);
+    const auto border = border_between(before, after, series, capacities, worth_ms);
     if (!border) continue;
     if (border->at > before.from && border->at < after.to) before.to = after.from = border->at;
     const bool holds_border =
@@ -130,6 +135,8 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
     least = std::min(least, one->all.least());
     most = std::max(most, one->all.most());
   }
+  std::vector<Capacity> capacities;
+  for (const SeriesCurve* one : series) capacities.push_back(capacity(*one, budget_ms));
   std::vector<Stretch> stretches;
   bool follows_gap = false;
   for (const double x : places_between(least, most, choice_places)) {
@@ -137,7 +144,7 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
       follows_gap = true;
       continue;
     }
-    const Stretch here = answer_at(series, stretches.empty() ? nullptr : &stretches.back(), x, budget_ms, worth_ms);
+    const Stretch here = answer_at(series, capacities, stretches.empty() ? nullptr : &stretches.back(), x, worth_ms);
     if (stretches.empty() || follows_gap) {
       stretches.push_back(here);
       follows_gap = false;
@@ -148,11 +155,12 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
       stretches.back().to = border;
       stretches.push_back(here);
       stretches.back().from = border;
-      stretches.back().past_budget = below.fits && cost_ms(*series[below.use], x) > budget_ms;
+      const Capacity& passed = capacities[below.use];
+      stretches.back().past_budget = below.fits && passed.at && x > *passed.at;
     }
     stretches.back().to = x;
   }
-  place_borders(stretches, series, budget_ms, worth_ms);
+  place_borders(stretches, series, capacities, worth_ms);
   return stretches;
 }
 

@@ -4,6 +4,7 @@
 #include <signal.h>
 #include <unistd.h>
 
+#include <chrono>
 #include <set>
 
 #include <gmock/gmock.h>
@@ -28,9 +29,7 @@ double a_frame(const Visit& visit, const char* counter) {
 
 /// A runner that knows what the program prepares.
 struct Prepared {
-  explicit Prepared(double memory_limit_bytes = 0) : runner(MILEAGE_LOADING_PROGRAM, {.memory_bytes = memory_limit_bytes}) {
-    runner.describe();
-  }
+  explicit Prepared(const ProgramLimits& limits = {}) : runner(MILEAGE_LOADING_PROGRAM, limits) { runner.describe(); }
   ProgramRunner runner;
 };
 
@@ -71,7 +70,7 @@ TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextVisitPreparesAnew) {
 }
 
 TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
-  Prepared odd(100e6);
+  Prepared odd({.memory_bytes = 100e6});
   const Visit visit = visit_of(odd.runner, "allocates");
   EXPECT_EQ(visit.status, VisitStatus::failed);
   EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
@@ -95,6 +94,22 @@ TEST(PreparedProgram, WhatCannotBePreparedFailsItsVisitsWithTheReason) {
   const Visit visit = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
   EXPECT_EQ(visit.status, VisitStatus::failed);
   EXPECT_THAT(visit.failure, HasSubstr("the level file is missing"));
+}
+
+TEST(PreparedProgram, PreparingHasItsOwnLimitAndIsNotTriedAgain) {
+  Prepared odd({.preparing_s = 0.5});
+  const auto start = std::chrono::steady_clock::now();
+  for (int i = 0; i < 5; ++i)
+    EXPECT_THAT(odd.runner.run({"endless", {"behaves", {}}, 1, 1, 5, 1}, 20).failure,
+                HasSubstr("preparing took longer than its limit of 0.5 s"));
+  EXPECT_LT(std::chrono::steady_clock::now() - start, std::chrono::seconds(3)) << "and is ended, though it blocks";
+}
+
+TEST(PreparedProgram, PreparingKeepsToTheLimitOfMemory) {
+  Prepared odd({.memory_bytes = 100e6});
+  EXPECT_THAT(odd.runner.run({"hoarding", {"behaves", {}}, 1, 1, 5, 1}, 20).failure,
+              HasSubstr("more memory than its limit of 0.1 GB"));
+  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept) << "another scenario is not concerned";
 }
 
 TEST(PreparedProgram, GoesWithWhoAsked) {

@@ -1,0 +1,58 @@
+#include "analysis/evidence/uneven.h"
+
+#include <cmath>
+
+#include <gtest/gtest.h>
+
+namespace mileage {
+namespace {
+
+template <class Frame>
+Visit run_of(Frame frame, std::size_t frames) {
+  Visit run;
+  for (std::size_t i = 0; i < frames; ++i) run.samples_ns.push_back(std::llround(1e6 * frame(i)));
+  return run;
+}
+
+/// Four runs alike at one place.
+template <class Frame>
+Unevenness of_runs(Frame frame, std::size_t frames = 40, int frames_per_sample = 1) {
+  Visit run = run_of(frame, frames);
+  run.frames_per_sample = frames_per_sample;
+  std::vector<JudgedVisit> judged(4);
+  std::vector<const JudgedVisit*> runs;
+  for (JudgedVisit& one : judged) {
+    one.visit = &run;
+    one.x = 1000;
+    runs.push_back(&one);
+  }
+  return unevenness_of(runs);
+}
+
+double every_second(std::size_t i) { return i % 2 == 0 ? 32 : 0.25; }
+
+TEST(Unevenness, IsThatOfMostRuns) {
+  EXPECT_EQ(of_runs([](std::size_t) { return 1.0; }), Unevenness::even);
+  EXPECT_EQ(of_runs(every_second), Unevenness::mixed);
+  EXPECT_EQ(of_runs([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }), Unevenness::climbing);
+  EXPECT_EQ(of_runs([](std::size_t i) { return i == 7 ? 300.0 : 1.0; }, 200), Unevenness::even) << "one spike";
+}
+
+TEST(Unevenness, IsNotSeenInSamplesOfSeveralFramesNorInAFewFrames) {
+  EXPECT_EQ(of_runs(every_second, 40, 8), Unevenness::even);
+  EXPECT_EQ(of_runs(every_second, 4), Unevenness::even);
+}
+
+TEST(Unevenness, OfARunInFourIsLuck) {
+  const Visit even = run_of([](std::size_t) { return 1.0; }, 40), odd = run_of(every_second, 40);
+  std::vector<JudgedVisit> judged(4);
+  std::vector<const JudgedVisit*> runs;
+  for (JudgedVisit& one : judged) {
+    one.visit = &one == &judged.front() ? &odd : &even;
+    runs.push_back(&one);
+  }
+  EXPECT_EQ(unevenness_of(runs), Unevenness::even);
+}
+
+}  // namespace
+}  // namespace mileage
