@@ -132,8 +132,8 @@ class TableReader {
     std::size_t rising = 1;
     while (rising < rows_.size() && rows_[rising].ms > rows_[rising - 1].ms) ++rising;
     const double first = rows_.front().ms, last = rows_[rising - 1].ms;
-    return rising >= fewest_timestamps && (last >= grows_like_a_sum * static_cast<double>(rising) * first ||
-                                           rows_[rising / 2].ms >= no_frame_ms);
+    return rising >= fewest_timestamps &&
+           (last >= grows_like_a_sum * static_cast<double>(rising) * first || rows_[rising / 2].ms >= no_frame_ms);
   }
 
   /// A row or a few for each count: costs that rise with the count are no timestamps.
@@ -141,8 +141,8 @@ class TableReader {
     std::map<std::size_t, std::size_t> rows;
     for (const RowTime& row : rows_) ++rows[row.recording];
     const auto longest = std::max_element(rows.begin(), rows.end(), [](const auto& a, const auto& b) {
-      return a.second < b.second;
-    })->second;
+                           return a.second < b.second;
+                         })->second;
     return longest < fewest_of_a_stay && rows_.size() <= most_averages;
   }
 

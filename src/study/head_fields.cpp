@@ -87,9 +87,7 @@ const FieldList& fields_of<VariantFacts>() {
         "Whether its outcome may differ: its error then stands beside its cost."),
       F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame."),
       F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
-      F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.")
-          .from(0)
-          .sparse(),
+      F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.").from(0).sparse(),
       F("stubs", &VariantFacts::stubs, "Phases that it can leave out; missing where there are none.").sparse()};
   return fields;
 }
@@ -153,8 +151,7 @@ const FieldList& fields_of<Plan>() {
       P("series", &Plan::series, "What was measured.").required().fault(fault_in_series),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
       P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
-      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.")
-          .from(0),
+      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").from(0),
       P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").from(0),
       P("seed", &Plan::seed, "Of the order of visits and of every world."),
       P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").from(1),
@@ -175,8 +172,7 @@ const FieldList& fields_of<Plan>() {
           .from(0)
           .since(2)
           .sparse(),
-      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.")
-          .from(0),
+      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.").from(0),
       P("goal", &Plan::goal, "The figure that the study is for."),
       P("aim", &Plan::aim, "Whether counts were added around the figures of the goal; they stand in the visits."),
       P("listed", &Plan::listed,

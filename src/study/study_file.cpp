@@ -192,9 +192,8 @@ void StudyWriter::mend_end() {
   if (unfinished_.empty()) return;
   const bool is_whole = !parsed_json(unfinished_).is_discarded();
   const off_t end = ::lseek(file_.number(), 0, SEEK_END);
-  const bool is_mended =
-      is_whole ? write_all(file_.number(), "\n")
-               : ::ftruncate(file_.number(), end - static_cast<off_t>(unfinished_.size())) == 0;
+  const bool is_mended = is_whole ? write_all(file_.number(), "\n")
+                                  : ::ftruncate(file_.number(), end - static_cast<off_t>(unfinished_.size())) == 0;
   if (!is_mended) refuse_output(name_, std::strerror(errno));
   unfinished_.clear();
 }

@@ -62,8 +62,8 @@ Head head_from_json(const Json& json) {
   Head head = from_fields<Head>(json);
   if (!json.contains("made_by")) head.made_by = made_by_of_earlier_writers(json);
   if (head.plan_fingerprint.empty()) head.plan_fingerprint = read_or<std::string>(json, "plan_print", "");
-  for (const auto& fault : {first_fault(head.plan), first_fault(head), first_fault(head.machine),
-                            first_fault(head.scenario)})
+  for (const auto& fault :
+       {first_fault(head.plan), first_fault(head), first_fault(head.machine), first_fault(head.scenario)})
     if (fault) throw Error(*fault);
   return head;
 }

@@ -23,16 +23,16 @@ struct Command {
 
 /// What another thread may change while run_child() waits.
 struct ChildControl {
-  std::atomic<bool> is_unwanted{false};     ///< The child may end by itself for half a second, then it is ended.
-  std::atomic<bool> watches_memory{true};   ///< Whether the limit of memory applies.
+  std::atomic<bool> is_unwanted{false};    ///< The child may end by itself for half a second, then it is ended.
+  std::atomic<bool> watches_memory{true};  ///< Whether the limit of memory applies.
 };
 
 /// What a child may use.
 struct Limits {
   double time_s = 10;       ///< From its start to its end, in all.
   double memory_bytes = 0;  ///< Resident memory of it and all that it starts, read ten times a second; 0: no limit.
-  /// Whether it is ended when this process is asked to stop (stop_signals.h): after a second, which a run that is nearly
-  /// complete uses.
+  /// Whether it is ended when this process is asked to stop (stop_signals.h): after a second, which a run that is
+  /// nearly complete uses.
   bool heeds_stop = false;
   ChildControl* control = nullptr;  ///< Not owned.
 };

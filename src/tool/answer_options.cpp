@@ -10,6 +10,7 @@
 #include "measure/runners/program_runner.h"
 #include "study/study_file.h"
 #include "tool/exit_codes.h"
+#include "tool/output.h"
 #include "types/error.h"
 #include "types/notation.h"
 #include "views/answer_json.h"
@@ -149,8 +150,8 @@ std::string not_measured_text(const AskedStudy& one) {
   const Axis& axis = one.about.axis;
   std::vector<std::string> places;
   for (const double x : found.places) places.push_back(place_text(x, axis));
-  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. {} measures it.\n\n",
-                     fmt::join(places, ", "), axis.name, place_text(found.least, axis), place_text(found.most, axis),
+  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. {} measures it.\n\n", fmt::join(places, ", "),
+                     axis.name, place_text(found.least, axis), place_text(found.most, axis),
                      pasted_command(fmt::format("measure --counts {}", fmt::join(places, ","))));
 }
 
@@ -165,12 +166,27 @@ int exit_code_for(const std::vector<AskedStudy>& studies) {
            places_not_measured(one.analysis(), one.questions).places.size() == one.questions.at.size();
   };
   return !studies.empty() && std::all_of(studies.begin(), studies.end(), is_unanswered) ? exit_cannot_answer
-                                                                                       : exit_answered;
+                                                                                        : exit_answered;
 }
+
+namespace {
+
+/// Reading takes about a second for so many bytes.
+constexpr std::uintmax_t large_file_bytes = 20'000'000;
+
+void tell_of_large_file(const std::filesystem::path& path) {
+  std::error_code missing;
+  const std::uintmax_t bytes = std::filesystem::file_size(path, missing);
+  if (!missing && bytes > large_file_bytes)
+    tell(fmt::format("reading {} ({}) ...", path.filename().string(), bytes_text(static_cast<double>(bytes))));
+}
+
+}  // namespace
 
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
+    tell_of_large_file(study_named(path));
     Study study = read_study(study_named(path));
     Questions questions = questions_for(options, study);
     AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice,

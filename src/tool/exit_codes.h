@@ -13,7 +13,7 @@ enum ExitCode : int {
   exit_cannot_write = 4,
   exit_nothing_measured = 5,
   exit_cannot_answer = 7,  ///< The study was read and does not hold what is asked for.
-  exit_internal = 6,  ///< A mistake of Mileage itself, or no memory left.
+  exit_internal = 6,       ///< A mistake of Mileage itself, or no memory left.
   exit_interrupted = 130,
   exit_closed_pipe = 141  ///< Whoever read the answer wanted no more of it.
 };

@@ -142,8 +142,9 @@ std::string said_by(const Study& study) {
     std::string text;
     for (const Agreement& one : around.agreements)
       if (!one.may_answer())
-        text += fmt::format("! {} is excluded from all answers: its outcome, or its updates, differ from the reference's\n",
-                            label_of(one.series, around.head.plan.series));
+        text +=
+            fmt::format("! {} is excluded from all answers: its outcome, or its updates, differ from the reference's\n",
+                        label_of(one.series, around.head.plan.series));
     text += "\n";
     if (!around.only_place) {
       const CapacityAnswer capacities = capacity_answer(analysis, {});

@@ -109,9 +109,8 @@ int answer_only(LadderOptions& options) {
     analyses.push_back(&one.analysis());
     names.push_back(one.about.study);
   }
-  const LadderAnswer answer = studies.size() == 1
-                                  ? ladder_answer(studies.front().analysis(), studies.front().questions)
-                                  : ladder_of_studies(analyses, names, studies.front().questions);
+  const LadderAnswer answer = studies.size() == 1 ? ladder_answer(studies.front().analysis(), studies.front().questions)
+                                                  : ladder_of_studies(analyses, names, studies.front().questions);
   print_ladder(options, abouts, answer);
   if (!options.answering.json) print(not_measured_text(studies.front()));
   return answer.rungs.empty() ? exit_cannot_answer : exit_code_for(studies);

@@ -135,7 +135,8 @@ PlanRequest request_of(const MeasureOptions& options) {
   if (!options.goal.empty()) request.goal = parse_goal(options.goal, "for");
   if (request.goal.budget_ms > 0 && options.budget.empty()) request.budget_ms = request.goal.budget_ms;
   if (!options.time.empty()) request.time_s = parse_duration_s(options.time, "time");
-  request.listed = request.counts.size() > 1 && !options.counts.empty() && options.counts.find("..") == std::string::npos;
+  request.listed =
+      request.counts.size() > 1 && !options.counts.empty() && options.counts.find("..") == std::string::npos;
   // Who gives one count asks what a frame costs there.
   const bool is_of_one_count = request.counts.size() == 1 && options.goal.empty();
   request.aim = !options.as_given && !options.by_hand && !is_of_one_count;

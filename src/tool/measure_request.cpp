@@ -31,8 +31,7 @@ double memory_limit_of(const MeasureOptions& options) {
 
 ProgramLimits program_limits_of(const MeasureOptions& options) {
   ProgramLimits limits{.memory_bytes = memory_limit_of(options)};
-  if (!options.time.empty())
-    limits.preparing_s = std::min(limits.preparing_s, parse_duration_s(options.time, "time"));
+  if (!options.time.empty()) limits.preparing_s = std::min(limits.preparing_s, parse_duration_s(options.time, "time"));
   return limits;
 }
 
@@ -105,11 +104,12 @@ void check_folder(const std::filesystem::path& folder, const std::string& plan_f
 void check_frames_of_commands(const CommandPlan& commands, const PlanRequest& asked, const std::string& plan_file) {
   const int needed = asked.least_frames.value_or(Plan().least_frames);
   if (commands.frames == 0 || commands.frames >= needed) return;
-  throw Error({.file = std::filesystem::path(plan_file).filename().string(),
-               .field = "command.frames",
-               .problem = fmt::format("a run needs at least {} frames", needed),
-               .found = fmt::format("{}", commands.frames),
-               .accepted = fmt::format("{} or more, or frames = {} for the runs of the plan", needed, commands.frames)});
+  throw Error(
+      {.file = std::filesystem::path(plan_file).filename().string(),
+       .field = "command.frames",
+       .problem = fmt::format("a run needs at least {} frames", needed),
+       .found = fmt::format("{}", commands.frames),
+       .accepted = fmt::format("{} or more, or frames = {} for the runs of the plan", needed, commands.frames)});
 }
 
 std::unique_ptr<Runner> runner_for(const MeasureOptions& options, const Catalogue& catalogue) {

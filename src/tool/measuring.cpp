@@ -212,10 +212,11 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   watch.progress = [&](const Progress& progress) { line.show(progress); };
   watch.too_short = [&](const TooShort& told) {
     line.clear();
-    tell(fmt::format("{} s are too short for five blocks of everything asked for ({} alone takes {} s of each); "
-                     "--time {:.0f}s would do. Fast variants come first",
-                     three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
-                     three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
+    tell(
+        fmt::format("{} s are too short for five blocks of everything asked for ({} alone takes {} s of each); "
+                    "--time {:.0f}s would do. Fast variants come first",
+                    three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
+                    three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);

@@ -88,7 +88,7 @@ void tell(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printab
 void write_file(const std::filesystem::path& path, const std::string& bytes) {
   static std::set<std::filesystem::path> written;
   check_replaceable(path);
-  if (!written.insert(std::filesystem::weakly_canonical(path)).second)
+  if (!written.insert(std::filesystem::weakly_canonical(std::filesystem::absolute(path))).second)
     refuse(path, "two outputs of this command have this name; give each its own");
   write_whole_file(path, with_mark(bytes), IfThere::replace);
 }

@@ -79,7 +79,8 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
 
 std::string evidence_text(const About& about) {
   return fmt::format("{}: {} block{}, {} visit{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
-                     about.visits, about.visits == 1 ? "" : "s", about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
+                     about.visits, about.visits == 1 ? "" : "s",
+                     about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
 }
 
 /// "; costs brought to that level: 3 to 12 % taken off".

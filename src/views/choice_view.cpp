@@ -38,9 +38,9 @@ std::string because_text(const About& about, const GroupChoice& group, const Cho
   if (!stretch.fits) return "over budget, the best measured";
   if (stretch.not_measured) {
     const auto& fails_from = about.series[*stretch.not_measured].fails_from;
-    return group.label(*stretch.not_measured) +
-           (fails_from && *fails_from <= stretch.to ? " fails from " + place_text(*fails_from, about.axis) + " on"
-                                                    : " was not measured there");
+    return group.label(*stretch.not_measured) + (fails_from && *fails_from <= stretch.to
+                                                     ? " fails from " + place_text(*fails_from, about.axis) + " on"
+                                                     : " was not measured there");
   }
   if (stretch.alone) return "the only one measured there";
   if (!stretch.matters) return "no difference is worth it";

@@ -198,7 +198,8 @@ TextTable spread_table(const About& about, const CostAnswer& answer, const Group
       if (const SeriesCost& one = place.costs[i]; one.cost && is_told(one))
         table.row({place_text(place.x, about.axis), group.labels[i], three_digits(one.spread->mean_ms),
                    three_digits(one.spread->typical_ms),
-                   one.spread->p99_ms ? three_digits(*one.spread->p99_ms) : "not enough frames", percent_text(one.spread->share_over)});
+                   one.spread->p99_ms ? three_digits(*one.spread->p99_ms) : "not enough frames",
+                   percent_text(one.spread->share_over)});
   return table;
 }
 

@@ -223,9 +223,10 @@ std::string frames_text(const About& about, const FramesAnswer& answer) {
   add("Work by worker, a frame", work_table(about, answer));
   for (const CellFrames& cell : answer.cells)
     if (has_frames(cell) && cell.cost_ms && std::fabs(std::log(cell.typical_ms / *cell.cost_ms)) > corrected_told_from)
-      text += fmt::format("\nFrames of {} are shown as recorded, {} typically; corrected for the machine, a frame costs "
-                          "{}.\n",
-                          about.label(cell.series), ms_text(cell.typical_ms), ms_text(*cell.cost_ms));
+      text += fmt::format(
+          "\nFrames of {} are shown as recorded, {} typically; corrected for the machine, a frame costs "
+          "{}.\n",
+          about.label(cell.series), ms_text(cell.typical_ms), ms_text(*cell.cost_ms));
   const bool is_any_traced =
       std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.traced > 0; });
   if (!is_any_traced)

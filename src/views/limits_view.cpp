@@ -48,9 +48,10 @@ TextTable memory_table(const About& about, const LimitsAnswer& answer) {
   table.column(fmt::format("fits in {}", bytes_text(answer.memory_limit_bytes)), Align::right);
   table.column("bytes each", Align::right);
   for (const MemoryCapacity& one : answer.memory)
-    table.row({about.label(one.series), one.at                ? place_text(*one.at, about.axis)
-                                            : one.keeps_growing ? "none: its memory keeps growing"
-                                                                : "not known",
+    table.row({about.label(one.series),
+               one.at              ? place_text(*one.at, about.axis)
+               : one.keeps_growing ? "none: its memory keeps growing"
+                                   : "not known",
                one.bytes_each > 0 ? three_digits(one.bytes_each) : ""});
   return table;
 }

@@ -136,7 +136,8 @@ TextTable tuning_table(const About& about, const TuningAnswer& answer, const Tun
 std::string tuning_text(const About& about, const TuningAnswer& answer) {
   std::string text;
   for (const TunedAt& at : answer.places) text += tuning_sentence(about, answer, at) + "\n";
-  if (answer.places.empty()) return "Nothing to choose from: no count asked for was measured at two values of a knob or more.\n\n";
+  if (answer.places.empty())
+    return "Nothing to choose from: no count asked for was measured at two values of a knob or more.\n\n";
   text += "\n";
   for (const TunedAt& at : answer.places) text += tuning_table(about, answer, at).text() + "\n";
   for (const Scaling& scaling : answer.scaling) text += scaling_words(about, scaling);
@@ -219,8 +220,7 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
     if (at.plateau)
       script += fmt::format("set arrow {0} from {1},{3} to {2},{3} nohead lw 7 lc rgb '{4}' back\n", i + 1,
                             std::max(x_from, std::get<double>(at.plateau->from) / 1.05),
-                            std::min(x_to, std::get<double>(at.plateau->to) * 1.05),
-                            best_ms / 1.12, look::amber);
+                            std::min(x_to, std::get<double>(at.plateau->to) * 1.05), best_ms / 1.12, look::amber);
     plots += fmt::format(
         "{0}$costs{1} using 1:3:4 with filledcurves fc rgb '{2}' fs transparent solid 0.15 noborder notitle, "
         "$costs{1} using 1:2 with linespoints lw 2 pt {3} ps 1.1*scale lc rgb '{2}' title {4}",
@@ -237,7 +237,8 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
              "'{0}' offset 1,0\nset title {10} font ',15' textcolor rgb '{0}'\nplot {11}, 1/0 with lines lw 7 lc rgb "
              "'{12}' title 'values not told to be dearer'\n",
              look::ink, look::rule, x_from, x_to, y_from, y_to,
-             is_log ? "(" + decade_tics(x_from, x_to, [](double x) { return fmt::format("{:g}", x); }) + ")" : "autofreq",
+             is_log ? "(" + decade_tics(x_from, x_to, [](double x) { return fmt::format("{:g}", x); }) + ")"
+                    : "autofreq",
              fine_tics(y_from, y_to), look::paper, gnuplot_text(answer.knobs.front()),
              gnuplot_text(fmt::format("{}: {} tuned", about.head.scenario.name, answer.knobs.front())), plots,
              look::amber, is_log ? "xy" : "y");

@@ -247,8 +247,7 @@ TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
     std::erase_if(study.visits, [&](const Visit& visit) { return visit.count == rare && visit.block % 4 != 1; });
     Questions questions;
     questions.at = {static_cast<double>(rare)};
-    const CostReading cost =
-        *report_of(study, questions).costs.groups.front().places.front().costs.front().cost;
+    const CostReading cost = *report_of(study, questions).costs.groups.front().places.front().costs.front().cost;
     const double truth = 0.02 + 5e-5 * static_cast<double>(rare);
     held += *cost.interval.low < truth && truth < *cost.interval.high;
   }

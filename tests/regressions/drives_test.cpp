@@ -96,7 +96,8 @@ class Drives : public testing::Test {
   int start(const std::string& options = "", const std::string& counts = "--counts 100..20k --blocks 2") {
     std::filesystem::remove(folder_ / "said");
     tool_ = std::thread([this, options, counts] {
-      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 " + counts + " " + options + " 2>said & echo $! > pid; wait $!");
+      ran_ = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 " + counts + " " + options +
+                                        " 2>said & echo $! > pid; wait $!");
     });
     for (int i = 0; i < 200; ++i, std::this_thread::sleep_for(50ms)) {
       const std::string said = std::filesystem::exists(folder_ / "said") ? read_text(folder_ / "said") : "";
@@ -181,7 +182,8 @@ TEST_F(Drives, InterruptedCallsAreRepeated) {
   ::setitimer(ITIMER_REAL, &often, nullptr);
   drive link;
   const char* variants[] = {"columns"};
-  const int opened = drive_open(&link, ("127.0.0.1:" + std::to_string(port)).c_str(), "night", "lanterns", variants, 1, 0);
+  const int opened =
+      drive_open(&link, ("127.0.0.1:" + std::to_string(port)).c_str(), "night", "lanterns", variants, 1, 0);
   int next = opened == 0 ? drive_next(&link) : -1;
   // Lists of frames grow by an allocation that fails in this program: a link that gets as far was not interrupted.
   ::setitimer(ITIMER_REAL, &never, nullptr);

@@ -77,9 +77,9 @@ TEST_F(Outputs, SvgIsWellFormedWhateverVariantsAreCalled) {
 }
 
 TEST_F(Outputs, SayThatAStudyDoesNotHoldWhatIsAskedFor) {
-  for (const std::string command : {"cost " + study + " --at 500M", "choose " + study + " --at 1",
-                                    "capacity " + study + " --at 500M", "tune " + study + " --at 5",
-                                    "ladder " + study, "frames " + study + " --at 500M"}) {
+  for (const std::string command :
+       {"cost " + study + " --at 500M", "choose " + study + " --at 1", "capacity " + study + " --at 500M",
+        "tune " + study + " --at 5", "ladder " + study, "frames " + study + " --at 500M"}) {
     const Ran ran = run(command);
     EXPECT_EQ(ran.code, 7) << command << ran.err;
     EXPECT_NE(ran.out, "") << command;

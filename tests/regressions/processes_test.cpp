@@ -102,11 +102,12 @@ class StopsWithin : public Processes, public testing::WithParamInterface<const c
 TEST_P(StopsWithin, TwoSecondsOfASignalWhateverThePhase) {
   plan("sleep 100\n", "[command]\ntime-limit = \"100s\"\n");
   const std::string what = GetParam();
-  const Ran ran = run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + what +
-                                             " -o odd.study.jsonl & pid=$!; sleep 1.5; kill -TERM $pid; "
-                                             "for i in $(seq 40); do kill -0 $pid 2>/dev/null || break; sleep 0.1; done; "
-                                             "kill -0 $pid 2>/dev/null && echo still there; kill -9 $pid 2>/dev/null; "
-                                             "wait $pid; echo code $?");
+  const Ran ran =
+      run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + what +
+                                 " -o odd.study.jsonl & pid=$!; sleep 1.5; kill -TERM $pid; "
+                                 "for i in $(seq 40); do kill -0 $pid 2>/dev/null || break; sleep 0.1; done; "
+                                 "kill -0 $pid 2>/dev/null && echo still there; kill -9 $pid 2>/dev/null; "
+                                 "wait $pid; echo code $?");
   EXPECT_THAT(ran.out, HasSubstr("code 130")) << ran.err;
   EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
   if (std::filesystem::exists(folder_ / "odd.study.jsonl"))
@@ -114,12 +115,13 @@ TEST_P(StopsWithin, TwoSecondsOfASignalWhateverThePhase) {
       EXPECT_NE(visit.status, VisitStatus::failed) << "a run that was stopped did not fail";
 }
 
-INSTANTIATE_TEST_SUITE_P(
-    Phases, StopsWithin,
-    testing::Values("measure odd.toml",
-                    "measure --program '" MILEAGE_LOADING_PROGRAM "' --scenario endless --variants behaves --counts 1,2",
-                    "measure --program '" MILEAGE_LOADING_PROGRAM "' --scenario loaded --variants hangs --counts 1,2",
-                    "measure --program '" MILEAGE_ODD_PROGRAM "' --variants hangs --counts 1,2"));
+INSTANTIATE_TEST_SUITE_P(Phases, StopsWithin,
+                         testing::Values("measure odd.toml",
+                                         "measure --program '" MILEAGE_LOADING_PROGRAM
+                                         "' --scenario endless --variants behaves --counts 1,2",
+                                         "measure --program '" MILEAGE_LOADING_PROGRAM
+                                         "' --scenario loaded --variants hangs --counts 1,2",
+                                         "measure --program '" MILEAGE_ODD_PROGRAM "' --variants hangs --counts 1,2"));
 
 TEST_F(Processes, AScenarioThatPreparesForTooLongEndsWithTheTime) {
   const Ran ran = run("measure --program '" MILEAGE_LOADING_PROGRAM

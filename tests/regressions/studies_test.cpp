@@ -55,7 +55,8 @@ TEST(Studies, ThatBeginAnewKeepTheirLock) {
   Study found;
   StudyWriter writer(file, found);
   writer.begin_anew(small_study().head);
-  EXPECT_THAT(refusal([&] { StudyWriter second(file, found); }), HasSubstr("another process is measuring into this file"));
+  EXPECT_THAT(refusal([&] { StudyWriter second(file, found); }),
+              HasSubstr("another process is measuring into this file"));
   EXPECT_TRUE(read_study(file).visits.empty());
 }
 
@@ -127,9 +128,9 @@ TEST_P(ForeignFiles, AreLeftAsTheyAre) {
   write_text(folder / "notes.txt", GetParam());
   std::filesystem::create_symlink("notes.txt", folder / "link.txt");
   const std::string game = "printf '{\"hello\":1,\"scenario\":\"night\",\"variants\":[\"a\"]}\\n' | ";
-  for (const std::string command :
-       {game + "'" MILEAGE_PROGRAM "' drive --listen - --counts 10,20", std::string("'" MILEAGE_PROGRAM "' measure "
-        "--scenario drift --variants columns --counts 10,20 --blocks 1")})
+  for (const std::string command : {game + "'" MILEAGE_PROGRAM "' drive --listen - --counts 10,20",
+                                    std::string("'" MILEAGE_PROGRAM "' measure "
+                                                "--scenario drift --variants columns --counts 10,20 --blocks 1")})
     for (const char* file : {"notes.txt", "link.txt"}) {
       const Ran ran = run_in(folder.path(), command + " -o " + file);
       EXPECT_EQ(ran.code, 4) << command << ran.err;
@@ -146,8 +147,8 @@ TEST(Studies, OfAnotherPlanKeepTheirCutLastLine) {
   const auto file = write(folder, small_study());
   const std::string cut = read_text(file).substr(0, read_text(file).size() - 30);
   write_text(file, cut);
-  const Ran ran = run_in(folder.path(),
-                         "'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10 -o x.study.jsonl");
+  const Ran ran = run_in(
+      folder.path(), "'" MILEAGE_PROGRAM "' measure --scenario drift --variants columns --counts 10 -o x.study.jsonl");
   EXPECT_EQ(ran.code, 4) << ran.err;
   EXPECT_EQ(read_text(file), cut);
 }
@@ -167,7 +168,8 @@ TEST(Studies, ALastLineThatOnlyLacksItsLineFeedIsKept) {
 TEST(Studies, KilledWhileOutcomesAreComparedGoOn) {
   const ScratchFolder folder;
   const std::string measure =
-      "'" MILEAGE_PROGRAM "' measure --scenario drift --variants objects,columns --counts 10,20 --blocks 1 -o x.study.jsonl";
+      "'" MILEAGE_PROGRAM
+      "' measure --scenario drift --variants objects,columns --counts 10,20 --blocks 1 -o x.study.jsonl";
   ASSERT_EQ(run_in(folder.path(), measure).code, 0);
   Study study = read_study(folder / "x.study.jsonl");
   const auto is_no_check = [](const Visit& visit) { return visit.status != VisitStatus::check; };

@@ -37,7 +37,8 @@ Ran run_in(const std::filesystem::path& folder, const std::string& command) {
   const std::string out = (scratch / "out").string();
   const std::string err = (scratch / "err").string();
   // The tool is found by its name, as where it is installed.
-  const std::string line = "PATH='" MILEAGE_PROGRAM_FOLDER "':$PATH; cd '" + folder.string() + "' && ( " + command + " ) >'" + out + "' 2>'" + err + "' </dev/null";
+  const std::string line = "PATH='" MILEAGE_PROGRAM_FOLDER "':$PATH; cd '" + folder.string() + "' && ( " + command +
+                           " ) >'" + out + "' 2>'" + err + "' </dev/null";
   const int status = std::system(line.c_str());
   return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, read_text(out), read_text(err)};
 }

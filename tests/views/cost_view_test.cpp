@@ -92,9 +92,7 @@ TEST(CostView, WhereNothingWasMeasuredThereIsNoTable) {
   Questions questions;
   questions.at = {77};
   const Report report = report_of(made::known_study(), questions);
-  const std::string text = cost_text(report.about, report.costs);
-  EXPECT_THAT(text, HasSubstr("At 77 lanterns nothing was measured, and no series reaches that far."));
-  EXPECT_THAT(text, testing::Not(HasSubstr("ms a frame")));
+  EXPECT_EQ(cost_text(report.about, report.costs), "") << "the tool says so once, for every verb";
 }
 
 TEST(CostView, SaysWhatElseDiffers) {

@@ -23,7 +23,7 @@ About about(const Analysis& analysis) {
   about.head = evidence.head;
   about.axis = evidence.axis;
   if (evidence.cost_of == CostOf::energy) about.cost_unit = "mJ";
-  about.blocks = evidence.blocks.size();
+  about.blocks = evidence.blocks_made;
   about.runs = evidence.runs;
   about.visits = evidence.quiet.kept;
   about.only_place = only_place_of(analysis.curves);

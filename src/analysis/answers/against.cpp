@@ -20,8 +20,7 @@ SeriesAgainst held_against(const Analysis& analysis, std::size_t a, std::size_t 
     if (!analysis.curves[b].all.covers(x)) continue;
     const Difference difference = pair.at(x);
     const double half = difference.error.half_width(pair.places());
-    const Interval together =
-        std::isfinite(half) ? interval_from_log(difference.log_ratio, half) : Interval{};
+    const Interval together = std::isfinite(half) ? interval_from_log(difference.log_ratio, half) : Interval{};
     held.places.push_back({x, difference.ratio(), together, pair.saves_ms(x)});
   }
   return held;

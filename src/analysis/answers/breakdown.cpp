@@ -186,7 +186,8 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
   for (std::size_t i = 0; i < sides.size(); ++i) {
     const SeriesCurve& curve = *sides[i]->curve;
     std::vector<StandardError> of_side = curve.errors_beside_blocks(sides[i]->x);
-    of_side.push_back({std::hypot(curve.doubt_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
+    of_side.push_back(
+        {std::hypot(curve.doubt_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
     if (is_assumed) of_side.push_back({*curve.assumed_error, assumed_degrees});
     if (sides.size() == 1 && !is_assumed) of_side.push_back({curve.drift_error, stretches_of_drift - 1});
     for (const StandardError& one : of_side)
@@ -264,8 +265,7 @@ void compare_page_faults(const Side& first, const Side& second, PairBreakdown& p
   if (!first.tells(&Shares::tells_of_system) || !second.tells(&Shares::tells_of_system)) return;
   Read read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
   for (std::size_t block = 0; block < first.curve->without.size(); ++block)
-    read.without.push_back(second.share(Shares::page_faults, block) -
-                           first.share(Shares::page_faults, block));
+    read.without.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));
   if (std::fabs(read.all) < page_faults_told) return;
   pair.page_faults = part_of("page faults a frame", read, {&first, &second}, {0, 0});
   pair.page_faults->first_ms = first.share(Shares::page_faults, {});
@@ -337,8 +337,8 @@ std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve&
   for (const bool often : {true, false})
     for (Eigen::Index i = 0; !shared && i < first.all.points.x.size(); ++i) {
       const double x = first.all.points.x(first.all.points.x.size() - 1 - i);
-      const bool is_there = often ? first.measured_point_at(x) && second.measured_point_at(x)
-                                  : second.all.point_at(x).has_value();
+      const bool is_there =
+          often ? first.measured_point_at(x) && second.measured_point_at(x) : second.all.point_at(x).has_value();
       if (is_there) shared = x;
     }
   return shared ? shared : std::optional(most);

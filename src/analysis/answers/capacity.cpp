@@ -172,9 +172,9 @@ Interval interval_beyond(const SeriesCurve& series, double log_budget) {
 /// Where the shape between two distant points is not known: as far as the steepest and the flattest of its laws go.
 void widen_by_unknown_shape(const Curve& curve, double log_budget, Capacity& answer) {
   const auto crossing_of = [&](std::optional<double> Interval::*end) {
-    const auto found = crossings(
-        [&](double x) { return curve.log_ms_at(x) + *(curve.unknown_shape_at(x).*end) - log_budget; }, curve.least(),
-        curve.most());
+    const auto found =
+        crossings([&](double x) { return curve.log_ms_at(x) + *(curve.unknown_shape_at(x).*end) - log_budget; },
+                  curve.least(), curve.most());
     return found.empty() ? *answer.at : found.front().x;
   };
   if (answer.interval.low) *answer.interval.low *= std::min(1.0, crossing_of(&Interval::high) / *answer.at);

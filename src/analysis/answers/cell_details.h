@@ -13,7 +13,7 @@ struct SeriesEvidence;
 /// Medians over the kept visits of one cell; times in milliseconds per frame, as recorded (parts.h corrects them).
 struct CellDetail {
   double x = 0;
-  double frame_ms = 0;  ///< Mean over the measured frames, without waiting for a core.
+  double frame_ms = 0;                   ///< Mean over the measured frames, without waiting for a core.
   std::optional<double> setup_ms;        ///< Set-up time of the world; nothing where it is not known.
   std::optional<double> thread_busy_ms;  ///< Processor time of the frame's thread; nothing where it is not known.
   std::optional<double> processor_ms;    ///< Processor time of all threads; nothing where it is not known.

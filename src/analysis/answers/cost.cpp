@@ -55,8 +55,8 @@ std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, d
   const double typical_ms = evidence.unevenness == Unevenness::even ? cost_ms : cost_ms / mean;
   const auto over = std::count_if(relative.begin(), relative.end(),
                                   [&](float ratio) { return static_cast<double>(ratio) * typical_ms > budget_ms; });
-  FrameSpread spread{typical_ms, typical_ms * mean, {},
-                     static_cast<double>(over) / static_cast<double>(relative.size())};
+  FrameSpread spread{
+      typical_ms, typical_ms * mean, {}, static_cast<double>(over) / static_cast<double>(relative.size())};
   if (relative.size() >= frames_for_tail) spread.p99_ms = typical_ms * end_of_most(std::move(relative));
   return spread;
 }
@@ -72,8 +72,7 @@ void judge_spread(SeriesCost& one, double budget_ms) {
 void find_payback(std::vector<SeriesCost>& costs) {
   const auto first_setup_ms = costs.front().setup_ms;
   for (SeriesCost& one : costs)
-    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.is_told_apart &&
-        one.saves_ms > 0)
+    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.is_told_apart && one.saves_ms > 0)
       one.payback_frames = std::ceil((*one.setup_ms - *first_setup_ms) / one.saves_ms);
 }
 
@@ -184,7 +183,8 @@ void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer&
   std::map<std::pair<std::string, std::string>, Trait> traits;
   for (std::size_t i = 0; i < cells.size(); ++i) {
     if (cells[i] == nullptr) continue;
-    for (const auto& [what, value] : told_by(*cells[i], group.traits_at, analysis.evidence.axis, analysis.curves[group.members[i]])) {
+    for (const auto& [what, value] :
+         told_by(*cells[i], group.traits_at, analysis.evidence.axis, analysis.curves[group.members[i]])) {
       Trait& trait = traits[what];
       trait.values.resize(cells.size());
       trait.values[i] = value;

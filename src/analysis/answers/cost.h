@@ -24,16 +24,16 @@ enum class Fit {
 /// How single frames spread around the cost, in the same corrected time.
 struct FrameSpread {
   double typical_ms = 0;
-  double mean_ms = 0;     ///< Total time / frames.
+  double mean_ms = 0;            ///< Total time / frames.
   std::optional<double> p99_ms;  ///< 99 % of frames stay below; nothing from fewer than 1,000 of them.
-  double share_over = 0;  ///< Of frames that exceed the budget.
+  double share_over = 0;         ///< Of frames that exceed the budget.
 };
 
 struct SeriesCost {
-  std::size_t series = 0;                ///< Place among the series of the study.
-  std::optional<CostReading> cost;       ///< Nothing where the series was not measured that far.
-  Fit fit = Fit::fits;                   ///< Of a cost that is known; by its value alone where it has no interval,
-  double left_ms = 0;                    ///< and what is left of the budget: negative where it is over.
+  std::size_t series = 0;           ///< Place among the series of the study.
+  std::optional<CostReading> cost;  ///< Nothing where the series was not measured that far.
+  Fit fit = Fit::fits;              ///< Of a cost that is known; by its value alone where it has no interval,
+  double left_ms = 0;               ///< and what is left of the budget: negative where it is over.
   /// Nothing where no run at a place nearby timed its frames one by one. Where more than 5 % of the frames exceed a
   /// budget that the cost fits, the mean decides whether it does.
   std::optional<FrameSpread> spread;

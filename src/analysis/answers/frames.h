@@ -78,8 +78,8 @@ struct CellFrames {
   std::size_t visits = 0;
   std::size_t traced = 0;  ///< Visits among them that kept their phases frame by frame.
   std::size_t frames = 0;
-  int frames_per_sample = 1;  ///< Above 1 nothing is known of single frames, and all below is empty.
-  double typical_ms = 0;      ///< Median of all frames, as recorded.
+  int frames_per_sample = 1;      ///< Above 1 nothing is known of single frames, and all below is empty.
+  double typical_ms = 0;          ///< Median of all frames, as recorded.
   std::optional<double> cost_ms;  ///< What `cost` says of the place: corrected for a slow machine.
   Spikes spikes;
   std::optional<Settling> settling;  ///< Nothing where no visit tells of its first frames.

@@ -143,13 +143,15 @@ void warn_of_excluded_counts(const EvidenceSet& evidence, std::vector<std::strin
 void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const SeriesEvidence& one : evidence.series) {
     if (one.unevenness == Unevenness::mixed)
-      warnings.push_back(fmt::format("frames of {} are of several kinds, some far dearer than the typical one: all its "
-                                     "costs are means (total time / frames)",
-                                     one.label));
+      warnings.push_back(
+          fmt::format("frames of {} are of several kinds, some far dearer than the typical one: all its "
+                      "costs are means (total time / frames)",
+                      one.label));
     if (one.unevenness == Unevenness::climbing)
-      warnings.push_back(fmt::format("frames of {} take longer and longer within each run: all its costs are means of "
-                                     "the frames measured, and longer runs would show more",
-                                     one.label));
+      warnings.push_back(
+          fmt::format("frames of {} take longer and longer within each run: all its costs are means of "
+                      "the frames measured, and longer runs would show more",
+                      one.label));
   }
 }
 

@@ -103,9 +103,9 @@ struct SeriesCurve {
                                      ///< that others had, slow visits under a 99 % end. Empty where there are none.
   double between_runs =
       0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
-  double degrees_of_freedom = 1;   ///< Of what leaving out blocks shows: fewer where some count little, 1 at least.
+  double degrees_of_freedom = 1;     ///< Of what leaving out blocks shows: fewer where some count little, 1 at least.
   std::optional<double> fails_from;  ///< The count from which on its runs failed.
-  std::vector<bool> block_counts;  ///< Whether the block holds a visit of this series.
+  std::vector<bool> block_counts;    ///< Whether the block holds a visit of this series.
 
   int blocks() const;
   /// Of what leaving out blocks shows of the cost measured at x: one less than the runs there, at most those of the

@@ -257,6 +257,19 @@ std::vector<int> blocks_of(const std::vector<JudgedVisit>& visits) {
   return {blocks.begin(), blocks.end()};
 }
 
+/// Neighbouring blocks become one where there are very many: leaving out a group at a time shows the same spread.
+void pool_blocks(const std::vector<int>& blocks, std::vector<JudgedVisit>& visits) {
+  const std::size_t size = blocks.size();
+  if (size <= most_blocks_left_out) return;
+  for (JudgedVisit& one : visits) {
+    if (!one.is_evidence) continue;
+    const auto rank =
+        static_cast<std::size_t>(std::lower_bound(blocks.begin(), blocks.end(), one.block) - blocks.begin());
+    const std::size_t group = rank * most_blocks_left_out / size;
+    one.block = blocks[(group * size + most_blocks_left_out - 1) / most_blocks_left_out];
+  }
+}
+
 SeriesSet without_an_answer(const std::vector<Agreement>& agreements) {
   SeriesSet series;
   for (const Agreement& one : agreements)
@@ -312,6 +325,9 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   const PlacesOfSeries failed = exclude_what_failed(set);
   const auto uneven = take_means_of_uneven(set);
   set.quiet = quietness_of(set.visits, judge);
+  const std::vector<int> made = blocks_of(set.visits);
+  set.blocks_made = made.size();
+  pool_blocks(made, set.visits);
   set.blocks = blocks_of(set.visits);
   const std::vector<Series> series = series_of(set);
   gather_series(series, runs, wanted.within_runs, judge, set);

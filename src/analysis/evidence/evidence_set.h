@@ -26,8 +26,8 @@ struct SeriesEvidence {
   std::string label;   ///< The variant, and the knobs that tell it from the study's other series of that variant.
   int rank = 0;        ///< Place of the variant in the scenario's list; names keep their colour by it.
   int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...
-  std::vector<const JudgedVisit*> visits;  ///< Those that answers rest on, in the order of the study.
-  std::vector<double> x;                   ///< Places on the axis, ascending.
+  std::vector<const JudgedVisit*> visits;    ///< Those that answers rest on, in the order of the study.
+  std::vector<double> x;                     ///< Places on the axis, ascending.
   Unevenness unevenness = Unevenness::even;  ///< Unless even, all costs are means and not typical frames.
   /// The smallest count at which a run failed: nothing from there on is evidence. Nothing on another axis, where only
   /// the places themselves are excluded.
@@ -66,8 +66,10 @@ struct EvidenceSet {
   Axis axis;
   Head head;                        ///< As it is on this axis.
   std::vector<JudgedVisit> visits;  ///< In the order of the study.
-  std::size_t runs = 0;     ///< Runs of a program that made several blocks each; 0 where no run made more than one.
-  std::vector<int> blocks;  ///< Numbers of the blocks, ascending; columns of every table.
+  std::size_t runs = 0;         ///< Runs of a program that made several blocks each; 0 where no run made more than one.
+  std::size_t blocks_made = 0;  ///< Blocks with evidence.
+  /// Numbers of the blocks, ascending; columns of every table. Neighbours are pooled beyond most_blocks_left_out.
+  std::vector<int> blocks;
   std::vector<SeriesEvidence> series;  ///< In the order of the plan.
   std::vector<Agreement> agreements;   ///< One per series of the plan, as it was measured.
   Quietness quiet;

@@ -21,8 +21,8 @@ double mean_excess(const Runs& runs) {
     for (std::size_t i = 0; i < run->samples_ns.size(); ++i)
       relative.push_back(static_cast<double>(own_ns(*run, i)) / typical_ns);
   }
-  const auto kept = static_cast<std::ptrdiff_t>(
-      std::floor((1 - rare_frames_share) * static_cast<double>(relative.size())));
+  const auto kept =
+      static_cast<std::ptrdiff_t>(std::floor((1 - rare_frames_share) * static_cast<double>(relative.size())));
   std::nth_element(relative.begin(), relative.begin() + kept, relative.end());
   double sum = 0;
   for (auto one = relative.begin(); one != relative.begin() + kept; ++one) sum += *one;
@@ -51,9 +51,8 @@ bool is_mixed(const Runs& runs) {
   std::size_t frames = 0;
   for (const Visit* run : runs) frames += run->samples_ns.size();
   if (frames < frames_to_see_kinds || mean_excess(runs) < uneven_beyond) return false;
-  return holds_of_most(runs, [](const Visit* run) {
-    return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run);
-  });
+  return holds_of_most(
+      runs, [](const Visit* run) { return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run); });
 }
 
 }  // namespace

@@ -105,8 +105,8 @@ void take_ladder(StudyState& state) {
   std::map<std::int64_t, std::vector<const Cell*>> by_count;
   for (const Cell& cell : state.ladder) by_count[cell.count].push_back(&cell);
   for (const auto& [count, at_count] : by_count) {
-    const bool is_beside_all = std::all_of(at_count.begin(), at_count.end(),
-                                           [&](const Cell* cell) { return is_beside_an_aim(state, *cell); });
+    const bool is_beside_all =
+        std::all_of(at_count.begin(), at_count.end(), [&](const Cell* cell) { return is_beside_an_aim(state, *cell); });
     for (const Cell* cell : at_count) {
       if (is_beside_all && !state.plan.listed)
         state.leave_out(cell->series, count, LeftOutWhy::beside_aim);

@@ -65,9 +65,8 @@ void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<
     most = std::max(most, visits[i]->count);
     piled.push_back(i);
   }
-  const bool is_at_one_count = std::all_of(visits.begin(), visits.end(), [&](const Visit* visit) {
-    return visit->count == visits.front()->count;
-  });
+  const bool is_at_one_count = std::all_of(visits.begin(), visits.end(),
+                                           [&](const Visit* visit) { return visit->count == visits.front()->count; });
   const bool is_held = static_cast<double>(most) >= counts_apart * static_cast<double>(least);
   const bool goes_shorter =
       std::any_of(visits.begin(), visits.end(), [&](const Visit* visit) { return goes_below(*visit, period_ms); });

@@ -191,9 +191,7 @@ class PreparedCopy {
   }
 
   /// Of the copy and all that it has started: what was prepared is part of each copy.
-  double bytes_of_copy(double exact_above_bytes) const {
-    return resident_bytes_below(::getpid(), exact_above_bytes);
-  }
+  double bytes_of_copy(double exact_above_bytes) const { return resident_bytes_below(::getpid(), exact_above_bytes); }
 
   static void take(Descriptor& from, std::string& into) {
     char buffer[65536];

@@ -43,7 +43,7 @@ class PreparedProgram {
   std::filesystem::path program_;
   ProgramLimits limits_;
   std::map<std::string, std::string> unprepared_;  ///< Why, by scenario.
-  std::string scenario_;  ///< That the process is prepared for.
+  std::string scenario_;                           ///< That the process is prepared for.
   std::unique_ptr<Process> process_;
 };
 

@@ -49,6 +49,21 @@ TEST(EvidenceSet, WhatFailedAtACountIsNoEvidenceThereAndBeyond) {
   EXPECT_FALSE(evidence.series[1].fails_from);
 }
 
+TEST(EvidenceSet, NeighboursOfVeryManyBlocksArePooled) {
+  made::Setting setting;
+  setting.truths = {{"plain", [](double n) { return 1e-3 * n; }}};
+  setting.counts = {100, 200};
+  setting.blocks = 100;
+  setting.samples = 3;
+  const Study study = made::study_of(setting);
+  const EvidenceSet evidence = gather_evidence(study);
+  EXPECT_EQ(evidence.blocks_made, 100U);
+  EXPECT_EQ(evidence.blocks.size(), 30U);
+  ASSERT_EQ(evidence.series.size(), 1U);
+  EXPECT_EQ(evidence.series[0].visits.size(), 200U) << "none is lost";
+  EXPECT_FALSE((evidence.series[0].log_ms != evidence.series[0].log_ms).any());
+}
+
 TEST(EvidenceSet, WhatIsMissingLeavesAHole) {
   Study study = night_of_two();
   study.visits.erase(study.visits.begin());

@@ -42,7 +42,8 @@ TEST(ProgramRunner, AVariantThatHangsIsEndedAtItsLimit) {
 }
 
 TEST(ProgramRunner, AVariantThatAllocatesWithoutEndIsEndedAtItsLimit) {
-  const Visit visit = ProgramRunner(MILEAGE_ODD_PROGRAM, {.memory_bytes = 100e6}).run({"odd", {"allocates", {}}, 1, 1, 5, 1}, 20);
+  const Visit visit =
+      ProgramRunner(MILEAGE_ODD_PROGRAM, {.memory_bytes = 100e6}).run({"odd", {"allocates", {}}, 1, 1, 5, 1}, 20);
   EXPECT_EQ(visit.status, VisitStatus::failed);
   EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
