@@ -54,15 +54,6 @@ std::vector<double> places_of(const AnswerOptions& options) {
   return places;
 }
 
-/// "demo" is the study that comes along with the program, installed or in the tree that it was built in.
-std::filesystem::path study_named(const std::string& name) {
-  if (name != "demo" || std::filesystem::is_regular_file(name)) return name;
-  const std::filesystem::path beside = own_program().parent_path().parent_path();
-  for (const char* place : {"share/mileage/drift.study.jsonl", "demo/drift.study.jsonl"})
-    if (std::filesystem::exists(beside / place)) return beside / place;
-  return name;
-}
-
 Questions questions_for(const AnswerOptions& options, const Study& study) {
   Questions questions;
   questions.budgets_ms = budgets_for(options, study);
@@ -84,6 +75,14 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
 }
 
 }  // namespace
+
+std::filesystem::path study_named(const std::string& name) {
+  if (name != "demo" || std::filesystem::is_regular_file(name)) return name;
+  const std::filesystem::path beside = own_program().parent_path().parent_path();
+  for (const char* place : {"share/mileage/drift.study.jsonl", "demo/drift.study.jsonl"})
+    if (std::filesystem::exists(beside / place)) return beside / place;
+  return name;
+}
 
 void add_studies(Verb& verb, AnswerOptions& options) {
   verb.operands("STUDY", options.studies, "study files (*.study.jsonl), or `demo` for the one that comes along");

@@ -1,6 +1,7 @@
 // What the verbs that answer from studies share.
 #pragma once
 
+#include <filesystem>
 #include <memory>
 #include <optional>
 #include <string>
@@ -63,6 +64,9 @@ struct AskedStudy {
 
   const Analysis& analysis() const { return analysed.analysis(); }
 };
+
+/// The file of a study: `demo` is the one that comes with the program, installed or in the tree that it was built in.
+std::filesystem::path study_named(const std::string& name);
 
 /// What is said of places asked for that a study did not measure; empty where there are none.
 std::string not_measured_text(const AskedStudy& one);

@@ -25,7 +25,8 @@ constexpr const char* purpose =
 
 constexpr const char* overview =
     "Exit codes: 0 answered, 1 some visits failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing could be measured,\n"
-    "6 internal error, 7 the study does not hold what is asked for, 130 interrupted.";
+    "6 internal error, 7 the study does not hold what is asked for, 130 interrupted, 141 the reader closed the\n"
+    "pipe.";
 
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);

@@ -7,6 +7,7 @@
 #include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
+#include "analysis/statistics/constants.h"
 #include "views/answer_json.h"
 #include "views/price_view.h"
 #include "views/words.h"
@@ -181,8 +182,10 @@ Json cost_row(const About& about, const GroupCosts& group, double x, const Serie
 }
 
 /// Whether the typical frame hides something: frames of several kinds, or many over a budget that it fits.
-bool is_told(const SeriesCost& one) {
-  return one.spread && (one.spread->share_over > 0.05 || one.spread->mean_ms > 1.1 * one.spread->typical_ms);
+bool hides_something(const SeriesCost& one, double budget_ms) {
+  if (!one.spread) return false;
+  const bool are_many_over = one.spread->typical_ms <= budget_ms && one.spread->share_over > many_frames_over;
+  return are_many_over || one.spread->mean_ms > uneven_beyond * one.spread->typical_ms;
 }
 
 TextTable spread_table(const About& about, const CostAnswer& answer, const GroupCosts& group) {
@@ -195,7 +198,7 @@ TextTable spread_table(const About& about, const CostAnswer& answer, const Group
   table.column(fmt::format("frames over {} ms", three_digits(answer.budget_ms)), Align::right);
   for (const PlaceCosts& place : group.places)
     for (std::size_t i = 0; i < place.costs.size(); ++i)
-      if (const SeriesCost& one = place.costs[i]; one.cost && is_told(one))
+      if (const SeriesCost& one = place.costs[i]; one.cost && hides_something(one, answer.budget_ms))
         table.row({place_text(place.x, about.axis), group.labels[i], three_digits(one.spread->mean_ms),
                    three_digits(one.spread->typical_ms),
                    one.spread->p99_ms ? three_digits(*one.spread->p99_ms) : "not enough frames",
