@@ -83,6 +83,7 @@ typedef struct drive {
   drive_list_ waits;  /* the same, of waiting for a core */
   int waits_file;     /* of the system, and one; 0: not open */
   uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
+  uint64_t idle_ns;   /* time by the clock less processor time of the thread, then */
   int is_probed;
   long frames_to_probe;
   double expected_ns; /* of a frame, as the probes are spread by */
@@ -219,6 +220,20 @@ static inline uint64_t drive_waited_(drive* link) {
 #endif
 }
 
+static inline uint64_t drive_now_ns_(void) {
+  struct timespec now;
+  clock_gettime(CLOCK_MONOTONIC, &now);
+  return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
+}
+
+/* Time by the clock less processor time of this thread. */
+static inline uint64_t drive_idle_ns_(void) {
+  struct timespec busy;
+  const uint64_t now_ns = drive_now_ns_();
+  clock_gettime(CLOCK_THREAD_CPUTIME_ID, &busy);
+  return now_ns - ((uint64_t)busy.tv_sec * 1000000000u + (uint64_t)busy.tv_nsec);
+}
+
 /* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show,
  * 0 when Mileage has seen enough, -1 when the link is broken. */
 static inline int drive_next(drive* link) {
@@ -272,6 +287,7 @@ static inline int drive_next(drive* link) {
   link->waits.used = 0;
   link->is_probed = drive_find_(line, "yardstick") != NULL;
   link->waited_ns = link->is_probed ? drive_waited_(link) : 0;
+  link->idle_ns = drive_idle_ns_();
   link->frames_to_probe = 1;
   link->expected_ns = 0;
   link->alive = link->count;
@@ -291,12 +307,6 @@ static inline int drive_append_(drive_list_* list, const char* before, uint64_t 
       (size_t)snprintf(list->text + list->used, 64, "%s%s%llu.%0*llu%s", list->used == 0 ? "" : ",", before,
                        (unsigned long long)(ns / unit), unit == 1000 ? 3 : 6, (unsigned long long)(ns % unit), after);
   return 0;
-}
-
-static inline uint64_t drive_now_ns_(void) {
-  struct timespec now;
-  clock_gettime(CLOCK_MONOTONIC, &now);
-  return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
 }
 
 /* Fixed work of about 15 us where it is optimised: independent chains of shifts, additions and multiplications, in
@@ -340,11 +350,14 @@ static inline int drive_probe_(drive* link, double frame_ns) {
                        "]");
 }
 
-/* Notes what the thread waited since the frame before. A frame cannot have waited for longer than it took. */
+/* Notes what the thread waited since the frame before: no longer than it was without a processor, for some kernels
+ * count a twentieth of the waiting twice, and no longer than the frame took. */
 static inline int drive_note_waiting_(drive* link, uint64_t frame_ns) {
   const uint64_t now_ns = link->waited_ns > 0 ? drive_waited_(link) : 0;
-  const uint64_t waited_ns = now_ns > link->waited_ns ? now_ns - link->waited_ns : 0;
+  const uint64_t idle_ns = now_ns > 0 ? drive_idle_ns_() - link->idle_ns : 0;
+  uint64_t waited_ns = now_ns > link->waited_ns ? now_ns - link->waited_ns : 0;
   char frame[32];
+  if (waited_ns > idle_ns) waited_ns = idle_ns;
   if (waited_ns == 0) return 0;
   snprintf(frame, sizeof frame, "[%ld,", link->shown);
   return drive_append_(&link->waits, frame, waited_ns < frame_ns ? waited_ns : frame_ns, 1000, "]");
@@ -361,6 +374,7 @@ static inline void drive_frame(drive* link, double milliseconds) {
   failed |= drive_note_waiting_(link, ns);
   if (link->is_probed && --link->frames_to_probe == 0) failed |= drive_probe_(link, (double)ns);
   link->waited_ns = link->is_probed && ns >= 50000 ? drive_waited_(link) : 0;
+  if (link->waited_ns > 0) link->idle_ns = drive_idle_ns_();
   if (failed) drive_close(link); /* without its times the stay is worth nothing */
 }
 

@@ -104,6 +104,7 @@ typedef struct framelog {
   uint64_t expected_ns;  /* of a frame, as the probes are spread by */
   uint64_t shortest_probe_ns;
   uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
+  uint64_t busy_ns;   /* processor time of the thread then */
   int waits;          /* file that tells; -1: none */
   uint64_t phase_begun_ns[framelog_most_columns];
   double outcomes[framelog_most_columns];
@@ -381,11 +382,25 @@ static FRAMELOG_APART_ uint64_t framelog_waited_(framelog* log) {
 #endif
 }
 
-/* The same since the frame began. A frame cannot have waited for longer than it took. */
-static inline uint64_t framelog_waited_in_(framelog* log, uint64_t frame_ns) {
+/* Processor time of this thread. */
+static FRAMELOG_APART_ uint64_t framelog_busy_(void) {
+#if defined(__linux__)
+  struct timespec busy;
+  clock_gettime(CLOCK_THREAD_CPUTIME_ID, &busy);
+  return (uint64_t)busy.tv_sec * 1000000000u + (uint64_t)busy.tv_nsec;
+#else
+  return 0;
+#endif
+}
+
+/* The same since the frame began: no more than it took without processor time, for some kernels count a twentieth of
+ * the waiting twice. */
+static FRAMELOG_APART_ uint64_t framelog_waited_in_(framelog* log, uint64_t frame_ns) {
+  const uint64_t busy_ns = framelog_busy_() - log->busy_ns;
   const uint64_t now_ns = framelog_waited_(log);
   const uint64_t waited_ns = now_ns > log->waited_ns ? now_ns - log->waited_ns : 0;
-  return waited_ns < frame_ns ? waited_ns : frame_ns;
+  const uint64_t most_ns = frame_ns > busy_ns ? frame_ns - busy_ns : 0;
+  return waited_ns < most_ns ? waited_ns : most_ns;
 }
 
 /* A frame begins here, and ends. What lies between two frames is not counted. */
@@ -393,6 +408,7 @@ static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
   if (log->row == NULL) framelog_start_(log);
   log->waited_ns = log->expected_ns >= 50000u ? framelog_waited_(log) : 0;
+  if (log->waited_ns > 0) log->busy_ns = framelog_busy_();
   log->begun_ns = framelog_now_ns();
 }
 static inline void framelog_end(framelog* log) {

@@ -24,10 +24,13 @@ WaitWatch::WaitWatch(FrameMeter& meter, double sample_ns, int cores) : meter_(me
   if (!waits_->waited_ns()) waits_.reset();
 }
 
+std::int64_t WaitWatch::busy_ns() const { return cores_ > 1 ? processor_ns() : thread_busy_ns(); }
+
 void WaitWatch::before_sample() {
   if (!waits_) return;
   const std::int64_t start = thread_busy_ns();
   before_ns_ = waits_->waited_ns().value_or(before_ns_);
+  busy_before_ns_ = busy_ns();
   spent_ns_ += thread_busy_ns() - start;
   meter_.pass_over();
 }
@@ -35,7 +38,8 @@ void WaitWatch::before_sample() {
 void WaitWatch::after_sample(Visit& visit) {
   if (!waits_) return;
   const std::int64_t start = thread_busy_ns();
-  const std::int64_t waited = waits_->waited_ns().value_or(before_ns_) - before_ns_;
+  const std::int64_t not_busy = cores_ * visit.samples_ns.back() - (busy_ns() - busy_before_ns_);
+  const std::int64_t waited = std::min(waits_->waited_ns().value_or(before_ns_) - before_ns_, not_busy);
   visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
   spent_ns_ += thread_busy_ns() - start;
 }

@@ -20,7 +20,9 @@ class WaitWatch {
   WaitWatch(FrameMeter& meter, double sample_ns, int cores);
 
   void before_sample();
-  /// Tells the visit. Of work that several cores share, each waits for a part: together they finish later by the mean.
+  /// Tells the visit of its last sample. Of work that several cores share, each waits for a part: together they finish
+  /// later by the mean. Never more than the sample took without processor time: some kernels count a twentieth of the
+  /// waiting twice.
   void after_sample(Visit& visit);
   /// Forgets what is next to nothing.
   void tell(Visit& visit) const;
@@ -28,10 +30,14 @@ class WaitWatch {
   SpentReading spent() const { return {spent_ns_, spent_ns_, spent_ns_}; }
 
  private:
+  /// Of the threads that are watched.
+  std::int64_t busy_ns() const;
+
   FrameMeter& meter_;
   int cores_;
   std::optional<ThreadWaits> waits_;
   std::int64_t before_ns_ = 0;
+  std::int64_t busy_before_ns_ = 0;
   std::int64_t spent_ns_ = 0;
 };
 
