@@ -57,7 +57,7 @@ void add_export_verb(CommandLine& line) {
   Verb verb = line.add_verb("export", "The frames and the summaries of a study as CSV",
                             "  mileage export demo/drift.study.jsonl -o drift\n",
                             [options] { return export_study(options->study, options->name, options->json); });
-  verb.required_operand("STUDY", options->study, "a study file (*.study.jsonl), or `demo` for the one that comes along");
+  verb.required_operand("STUDY", options->study, "a study file, or `demo` for the one that comes along");
   verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
   verb.comes_back(
       "  frames     drift.frames.csv\n"

@@ -70,12 +70,13 @@ TextTable arrival_sizes_table(const About& about, const ArrivalsAnswer& answer) 
   TextTable table;
   table.column("variant");
   table.column("arriving at once", Align::right);
+  table.column("to about", Align::right);
   table.column("seen", Align::right);
   table.column("the worst frame takes more");
   table.column("settled after");
   for (const ArrivalSize& size : answer.sizes)
-    table.row({about.label(size.series), count_text(static_cast<double>(size.arriving)), fmt::format("{}", size.seen),
-               adds_cell(size), settles_cell(size)});
+    table.row({about.label(size.series), count_text(static_cast<double>(size.arriving)),
+               place_text(size.at, about.axis), fmt::format("{}", size.seen), adds_cell(size), settles_cell(size)});
   return table;
 }
 
@@ -108,6 +109,7 @@ void add_arrivals_json(Json& json, const About& about, const ArrivalsAnswer& ans
   for (const ArrivalSize& size : answer.sizes) {
     Json row = row_of(about, size.series);
     row["arriving"] = size.arriving;
+    row[about.axis.name] = place_json(size.at, about.axis);
     row["seen"] = size.seen;
     row["adds_ms"] = size.adds_ms;
     add_interval(row, size.adds_interval);

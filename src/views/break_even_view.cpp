@@ -225,9 +225,8 @@ std::string break_even_sentence(const About& about, const BreakEvenAnswer& answe
 std::string break_even_text(const About& about, const BreakEvenAnswer& answer) {
   if (about.only_place)
     return fmt::format(
-        "Measured at {} alone: from where on one beats another takes more {}s. Which is cheaper there: mileage cost "
-        "{}\n\n",
-        named_place(*about.only_place, about.axis), about.axis.name, shell_word(about.study));
+        "Measured at {} alone: from where on one beats another takes more {}s. Which is cheaper there: {}\n\n",
+        named_place(*about.only_place, about.axis), about.axis.name, pasted_command("cost " + shell_word(about.study)));
   std::string text = break_even_sentence(about, answer) + "\n\n";
   const TextTable table = break_even_table(about, answer);
   if (!table.empty()) text += table.text() + "\n";

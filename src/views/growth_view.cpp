@@ -318,9 +318,9 @@ std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
 
 /// One place tells nothing of growth.
 std::string only_place_text(const About& about) {
-  return fmt::format(
-      "Measured at {} alone: how cost grows takes at least three {}s. What a frame costs there: mileage cost {}\n\n",
-      named_place(*about.only_place, about.axis), about.axis.name, shell_word(about.study));
+  return fmt::format("Measured at {} alone: how cost grows takes at least three {}s. What a frame costs there: {}\n\n",
+                     named_place(*about.only_place, about.axis), about.axis.name,
+                     pasted_command("cost " + shell_word(about.study)));
 }
 
 /// "16384".

@@ -98,8 +98,9 @@ TextTable changes_table(const LadderAnswer& answer) {
 
 std::string ladder_text(const About& about, const LadderAnswer& answer) {
   if (answer.rungs.empty())
-    return answer.not_measured.empty() ? "The study holds no ladder: mileage ladder --scenario ... --rungs \"...\".\n\n"
-                                       : "No rung was measured.\n\n";
+    return answer.not_measured.empty()
+               ? "The study holds no ladder: " + pasted_command("ladder --scenario ... --rungs \"...\".\n\n")
+               : "No rung was measured.\n\n";
   std::string text = ladder_sentence(about, answer) + "\n\n" + ladder_table(about, answer).text() + "\n";
   if (answer.rungs.size() > 1)
     text += "Share of the time that each change leaves\n\n" + changes_table(answer).text() + "\n";

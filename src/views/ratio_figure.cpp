@@ -71,7 +71,7 @@ std::string ratio_figure_script(const About& about, const std::vector<SeriesAgai
       decade_tics(span.x_from, span.x_to, [&](double x) { return place_text(x, about.axis); }),
       fine_tics(span.y_from, span.y_to), look::paper, gnuplot_text(about.axis.things),
       gnuplot_text(fmt::format("{}: what the others take of the time of {}", about.head.scenario.name,
-                               about.series[answer.front().against].series.variant)));
+                               about.label(answer.front().against))));
   script += "plot ";
   for (std::size_t i = 0; i < answer.size(); ++i) script += plot_of_shares(about, i, answer[i]) + ", \\\n  ";
   return script + fmt::format("1 with lines lw 1.6 dt (14,6) lc rgb '{}' title {}\n", look::amber,

@@ -18,7 +18,7 @@ ArrivalsAnswer known_arrivals() {
   ArrivalsAnswer answer;
   answer.worst = {{0, budget_ms, 120'000, {100'000, 140'000}, 90'000, 100, 400'000, false},
                   {1, budget_ms, {}, {}, {}, 100, 400'000, false}};
-  answer.sizes = {{0, 500, 40, 3.5, {3, 4}, 2, 21.5}, {1, 500, 1, 0.5, {}, {}, {}}};
+  answer.sizes = {{0, 500, 110'000, 40, 3.5, {3, 4}, 2, 21.5}, {1, 500, 400'000, 1, 0.5, {}, {}, {}}};
   return answer;
 }
 
@@ -27,7 +27,7 @@ TEST(ArrivalsView, SettledAndWorstFramesStandSideBySide) {
   EXPECT_THAT(text, HasSubstr("objects            166k           120k  (100k to 140k)            90k"));
   EXPECT_THAT(text, HasSubstr("at least 400k"));
   EXPECT_THAT(text, HasSubstr("never"));
-  EXPECT_THAT(text, HasSubstr("3.50 ms (3.00 to 4.00)"));
+  EXPECT_THAT(text, testing::ContainsRegex("500 +110k +40 +3.50 ms \\(3.00 to 4.00\\)"));
   EXPECT_THAT(text, HasSubstr("2 frames, 21.5 ms"));
 }
 
@@ -50,6 +50,7 @@ TEST(ArrivalsView, JsonHoldsBoth) {
   EXPECT_TRUE(json["worst_frames"][1]["count"].is_null());
   EXPECT_EQ(json["worst_frames"][1]["at_least"], 400'000);
   EXPECT_EQ(json["arrivals"][0]["arriving"], 500);
+  EXPECT_EQ(json["arrivals"][0]["count"], 110'000);
   EXPECT_EQ(json["arrivals"][0]["adds_ms"], 3.5);
   EXPECT_TRUE(json["arrivals"][1]["settles_frames"].is_null());
 }

@@ -171,6 +171,7 @@ ArrivalSize size_of(const std::vector<const Arrival*>& alike, std::size_t series
   size.seen = alike.size();
   size.arriving = std::llround(
       median(values_of(alike, [](const Arrival& one) { return std::optional(static_cast<double>(one.arriving)); })));
+  size.at = median(values_of(alike, [](const Arrival& one) { return std::optional(one.x); }));
   const auto adds = values_of(alike, [](const Arrival& one) {
     return one.settled_ms ? std::optional(one.peak_ms - *one.settled_ms) : std::nullopt;
   });

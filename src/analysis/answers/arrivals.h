@@ -33,6 +33,7 @@ struct WorstFrames {
 struct ArrivalSize {
   std::size_t series = 0;
   std::int64_t arriving = 0;  ///< Median of those that are alike.
+  double at = 0;              ///< Place on the axis after them: median.
   std::size_t seen = 0;       ///< Arrivals.
   double adds_ms = 0;         ///< Worst frame less the settled one: median.
   Interval adds_interval;     ///< 95 %, by order statistics; open below six arrivals.

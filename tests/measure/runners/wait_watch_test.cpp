@@ -71,6 +71,7 @@ TEST(WaitWatch, SaysWhatAskingTakes) {
   Visit visit;
   for (int sample = 0; sample < 200; ++sample) {
     waits.before_sample();
+    visit.samples_ns.push_back(1);
     waits.after_sample(visit);
   }
   EXPECT_GT(waits.spent().thread_ns, 0);
