@@ -28,7 +28,7 @@ constexpr double most_cold_bytes = 1e15;
 
 /// Noisy frame times do not rise throughout so many rows: one chance in three million.
 constexpr std::size_t fewest_timestamps = 10;
-/// A table of at most so many rows, with fewer than so many for each count, is one of averages.
+/// A table with at most this number of rows, and fewer than this per count, is one of averages.
 constexpr std::size_t most_averages = 200;
 constexpr std::size_t fewest_of_a_stay = 5;
 /// Times that rise without noise (a computed table) are frame times unless they also grow like a sum of frames, or are

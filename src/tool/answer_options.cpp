@@ -170,7 +170,7 @@ int exit_code_for(const std::vector<AskedStudy>& studies) {
 
 namespace {
 
-/// Reading takes about a second for so many bytes.
+/// Bytes that take about a second to read.
 constexpr std::uintmax_t large_file_bytes = 20'000'000;
 
 void tell_of_large_file(const std::filesystem::path& path) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <map>
 
 #include "analysis/statistics/constants.h"
@@ -55,16 +56,29 @@ bool is_mixed(const Runs& runs) {
       runs, [](const Visit* run) { return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run); });
 }
 
+using Places = std::map<double, Runs>;
+
+/// Runs of a place. One disturbance may hit all runs where there are few: then with those of the neighbouring places.
+Runs runs_near(const Places& places, Places::const_iterator place) {
+  Runs runs = place->second;
+  if (runs.size() >= runs_to_see_unevenness) return runs;
+  const auto add = [&](const Runs& more) { runs.insert(runs.end(), more.begin(), more.end()); };
+  if (place != places.begin()) add(std::prev(place)->second);
+  if (std::next(place) != places.end()) add(std::next(place)->second);
+  return runs;
+}
+
 }  // namespace
 
 Unevenness unevenness_of(const std::vector<const JudgedVisit*>& runs) {
-  std::map<double, Runs> by_place;
+  Places places;
   for (const JudgedVisit* one : runs)
-    if (has_single_frames(*one->visit)) by_place[one->x].push_back(one->visit);
+    if (has_single_frames(*one->visit)) places[one->x].push_back(one->visit);
   Unevenness found = Unevenness::even;
-  for (const auto& [x, at_place] : by_place) {
-    if (is_mixed(at_place)) return Unevenness::mixed;
-    if (holds_of_most(at_place, [](const Visit* run) { return climbs(*run); })) found = Unevenness::climbing;
+  for (auto place = places.cbegin(); place != places.cend(); ++place) {
+    const Runs near = runs_near(places, place);
+    if (is_mixed(near)) return Unevenness::mixed;
+    if (holds_of_most(near, [](const Visit* run) { return climbs(*run); })) found = Unevenness::climbing;
   }
   return found;
 }

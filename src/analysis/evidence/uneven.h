@@ -17,7 +17,7 @@ enum class Unevenness {
 /// Of the runs of one series, those that are evidence. Mixed where at some place the frames that exceed the typical one
 /// add `uneven_beyond` to the mean (without the 1 % longest: rare spikes are no kind of frame), in most runs; climbing
 /// where the last quarter of most runs takes `climbs_beyond` times the first. Runs whose samples are of several frames
-/// show neither.
+/// show neither. Places with few runs are judged together with their neighbours.
 Unevenness unevenness_of(const std::vector<const JudgedVisit*>& runs);
 
 }  // namespace mileage

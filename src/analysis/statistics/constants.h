@@ -41,6 +41,8 @@ inline constexpr double many_frames_over = 0.05;
 /// not met; warm-up is over by then.
 inline constexpr double climbs_beyond = 1.5;
 inline constexpr double most_runs_share = 0.75;
+/// Chosen: a loaded machine disturbs two runs of a place by chance, three hardly.
+inline constexpr std::size_t runs_to_see_unevenness = 3;
 /// Calculated: one frame in twenty is 5 %; quarters of five frames have means.
 inline constexpr std::size_t frames_to_see_kinds = 20;
 inline constexpr std::size_t frames_to_see_a_climb = 20;

@@ -136,7 +136,7 @@ void LocalFit::read_scatter(const Points& points) {
   degrees_of_freedom_ = static_cast<int>(matrix.rows() - matrix.cols());
   if (degrees_of_freedom_ < 1) return;
   const LeastSquares fitted(matrix);
-  const auto left = [&](const Eigen::VectorXd& of) { return Eigen::VectorXd(of - matrix * fitted(of)); };
+  const auto left = [&, &rows = matrix](const Eigen::VectorXd& of) { return Eigen::VectorXd(of - rows * fitted(of)); };
   squared_residuals_ = left(values).squaredNorm();
   const Eigen::MatrixXd roots = often.weight.sqrt().matrix().asDiagonal();
   const auto each_of = [&](const Eigen::MatrixXd& covariance) {

@@ -54,5 +54,25 @@ TEST(Unevenness, OfARunInFourIsLuck) {
   EXPECT_EQ(unevenness_of(runs), Unevenness::even);
 }
 
+/// One run a place, of these kinds.
+Unevenness of_places(const std::vector<const Visit*>& visits) {
+  std::vector<JudgedVisit> judged(visits.size());
+  std::vector<const JudgedVisit*> runs;
+  for (std::size_t i = 0; i < visits.size(); ++i) {
+    judged[i].visit = visits[i];
+    judged[i].x = 1000 * static_cast<double>(i + 1);
+    runs.push_back(&judged[i]);
+  }
+  return unevenness_of(runs);
+}
+
+TEST(Unevenness, OfTheOnlyRunOfAPlaceMustShowAtItsNeighboursToo) {
+  const Visit even = run_of([](std::size_t) { return 1.0; }, 40);
+  const Visit climbing = run_of([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }, 40);
+  EXPECT_EQ(of_places({&climbing}), Unevenness::climbing) << "all that there is";
+  EXPECT_EQ(of_places({&even, &climbing, &even}), Unevenness::even);
+  EXPECT_EQ(of_places({&even, &climbing, &climbing, &climbing}), Unevenness::climbing);
+}
+
 }  // namespace
 }  // namespace mileage
