@@ -26,7 +26,7 @@ constexpr std::size_t rows_of_a_stay = 10;
 
 constexpr double most_cold_bytes = 1e15;
 
-/// Noisy frame times do not rise throughout so many rows: one chance in three million.
+/// Rows that rise by chance in noisy frame times once in three million.
 constexpr std::size_t fewest_timestamps = 10;
 /// A table with at most this number of rows, and fewer than this per count, is one of averages.
 constexpr std::size_t most_averages = 200;

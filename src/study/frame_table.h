@@ -67,7 +67,7 @@ struct Recording {
 /// another one. Every reading by eye is a recording by itself. Times are in milliseconds with a decimal point. A column
 /// of frame times that only rises is one of timestamps: its differences are the frame times, and the first row goes.
 /// Throws Error (bad input) with file and line: for a file without rows or without a needed column, for decimal commas
-/// and other separators (with advice), for columns that stand twice, for numbers that are none, for times that are not
+/// and other separators (with advice), for columns that occur twice, for numbers that are none, for times that are not
 /// above zero, for frames that waited longer than they took, and for what is no regular file or larger than
 /// `most_bytes`. About a second for a million rows.
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,

@@ -117,8 +117,8 @@ struct Opened {
   }
 };
 
-/// Whether a study went as far as its range finding, and everything failed. One that was ended while outcomes were
-/// compared goes on.
+/// Whether a study reached its range finding and everything failed. A study that ended while outcomes were compared is
+/// resumed.
 bool came_to_nothing(const Study& study) {
   const auto is_check = [](const Visit& visit) { return visit.check_frames > 0 || visit.status == VisitStatus::check; };
   const auto failed = [](const Visit& visit) { return visit.status == VisitStatus::failed; };

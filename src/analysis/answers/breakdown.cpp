@@ -120,7 +120,7 @@ class Side {
 
   std::set<std::string> phases() const { return names(&Shares::phases); }
   std::set<std::string> inner_phases() const { return names(&Shares::inner_phases); }
-  bool tells(bool (Shares::*of)() const) const {
+  bool all(bool (Shares::*of)() const) const {
     return std::all_of(shares_.begin(), shares_.end(), [&](const auto& one) { return (one.first.*of)(); });
   }
   /// Interpolated in the logarithm of the place.
@@ -253,16 +253,16 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
 }
 
 void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.tells(&Shares::tells_of_thread) || !second.tells(&Shares::tells_of_thread)) return;
+  if (!first.all(&Shares::tells_of_thread) || !second.all(&Shares::tells_of_thread)) return;
   pair.thread.push_back(difference_of(thread_works, thread_works, first, second));
-  if (first.tells(&Shares::tells_of_system) && second.tells(&Shares::tells_of_system))
+  if (first.all(&Shares::tells_of_system) && second.all(&Shares::tells_of_system))
     pair.thread.push_back(difference_of(thread_in_system, thread_in_system, first, second));
   pair.thread.push_back(difference_of(thread_waits, thread_waits, first, second));
 }
 
 /// Page faults are counted, not timed: their number a frame, not a share of one.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.tells(&Shares::tells_of_system) || !second.tells(&Shares::tells_of_system)) return;
+  if (!first.all(&Shares::tells_of_system) || !second.all(&Shares::tells_of_system)) return;
   Read read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
   for (std::size_t block = 0; block < first.curve->without.size(); ++block)
     read.without.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));

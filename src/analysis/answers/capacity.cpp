@@ -169,7 +169,7 @@ Interval interval_beyond(const SeriesCurve& series, double log_budget) {
   return {low, high};
 }
 
-/// Where the shape between two distant points is not known: as far as the steepest and the flattest of its laws go.
+/// Widens to the capacities of the steepest and the flattest law where the shape between two distant points is unknown.
 void widen_by_unknown_shape(const Curve& curve, double log_budget, Capacity& answer) {
   const auto crossing_of = [&](std::optional<double> Interval::*end) {
     const auto found =

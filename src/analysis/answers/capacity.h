@@ -17,7 +17,7 @@ struct SeriesCurve;
 enum class NoCapacity {
   there_is_one,
   over_at_once,              ///< Over the budget already at the smallest place measured.
-  within_as_measured,        ///< Within it at the largest place, and no law tells what lies beyond.
+  within_as_measured,        ///< Within it at the largest place, and no law extrapolates beyond it.
   within_as_far_as_trusted,  ///< Within it by its law up to twice the largest place, where extrapolating ends.
   within_up_to_failure       ///< Within it at all counts below the smallest one at which a run failed.
 };

@@ -35,11 +35,11 @@ struct Stretch {
 /// number of places measured. Then it changes to the earliest series that does as well as the cheapest and saves more
 /// than `worth_ms` against what is in use. While only the cheapest saves that much and simpler ones do nearly as well,
 /// it waits for one of them, until twice `worth_ms` would be lost. No series that is over the budget is in use where
-/// another one fits that is significantly faster. A border between two series stands where the change gets worth it
-/// (worth_from.h), and where what is in use passes the budget it stands at its capacity (capacity.h), as far as that
-/// lies within both stretches. A series takes part only as far as it was measured; where none was, there is no stretch.
-/// Beyond the end of what is in use, others only stand in for it. Neighbouring places with the same answer become one
-/// stretch. `series` must not be empty; `worth_ms` >= 0.
+/// another one fits that is significantly faster. The border between two series is where the change pays off
+/// (worth_from.h). If the series in use passes the budget, the border is its capacity (capacity.h), within both
+/// stretches. A series takes part up to its largest count; where none was measured, there is no stretch. Beyond the end
+/// of the series in use, others only replace it. Neighbouring places with the same answer become one stretch. `series`
+/// must not be empty; `worth_ms` >= 0.
 std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.

@@ -21,7 +21,7 @@ struct WorthFrom {
 /// From which place on the other of a pair saves more than `worth_ms` (>= 0) a frame against the one: the last place
 /// where the difference less that worth turns positive, along both curves. Its interval inverts the pointwise 95 % band
 /// of that difference (E. C. Fieller, "Some problems in interval estimation", 1954). Nothing where the saving at the
-/// upper end of the range that both have measured (often enough to tell a spike, where anything was) is not
+/// upper end of the range that both have measured (often enough to detect a spike, if any place was) is not
 /// significantly more than that, corrected for the number of places where it might be; where there is no such range,
 /// and below three blocks.
 std::optional<WorthFrom> worth_from(const Pair& pair, double worth_ms);

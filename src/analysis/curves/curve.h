@@ -109,7 +109,7 @@ struct SeriesCurve {
 
   int blocks() const;
   /// Of what leaving out blocks shows of the cost measured at x: one less than the runs there, at most those of the
-  /// curve. Between points, the whole curve tells.
+  /// curve. Between points, those of the curve.
   double degrees_of_freedom_at(double x) const;
   /// Standard error of the cost at x, log scale, from how the machine slows its frames: the doubt of the slopes
   /// that visits left, between the places around x, and what no level tells.

@@ -77,7 +77,7 @@ double running_share(const Visit& visit) {
   return share >= runs_all_the_time ? 1 : std::max(0.0, share);
 }
 
-/// Mean log times of a half of the probes of some visits, above the fast level, as far as threads ran.
+/// Mean log slowdown in one half of the probes of these runs, scaled by the share of time that threads ran.
 double mean_level(const Visits& visits, double YardstickReading::*half, const YardstickJudge& judge) {
   double sum = 0;
   for (const JudgedVisit* one : visits) {

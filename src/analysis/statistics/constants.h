@@ -315,9 +315,9 @@ inline constexpr int steps_of_a_search = 200;
 /// Accuracy of a root and of an interval's end, on the log scale. Chosen: far below any interval.
 inline constexpr double root_is_known_within = 1e-11;
 inline constexpr double end_is_known_within = 1e-6;
-/// What the capacity for 99 % of frames takes: five blocks of three runs of so many frames, warm-up included, in the
-/// share of the time that checks, range finding and aiming leave to blocks. Calculated; tests measure so long and get
-/// an answer.
+/// What the capacity for 99 % of frames takes: five blocks of three runs of this number of frames, warm-up included, in
+/// the share of the time that checks, range finding and aiming leave to blocks. Calculated; tests measure so long and
+/// get an answer.
 inline constexpr double runs_for_99 = 5 * 3;
 inline constexpr double frames_of_a_run_for_99 = 110;
 inline constexpr double share_of_blocks = 2.0 / 3;

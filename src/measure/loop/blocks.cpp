@@ -35,7 +35,7 @@ int blocks_foreseen(const StudyState& state) {
   return static_cast<int>(std::clamp(in_time, 1.0, static_cast<double>(state.blocks_planned)));
 }
 
-/// The first pass may end so much later, as a share of the time allowed: a cost of every cell is worth it.
+/// How much later the first pass may end, as a share of the time allowed. Chosen: every cell then has a cost.
 constexpr double may_pass_by = 0.1;
 
 /// Whether a visit of so many seconds would pass the time allowed. Visits made before are taken whatever their time.

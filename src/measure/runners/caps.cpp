@@ -11,8 +11,8 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t least_to_judge = 10;
-/// Frames are at a display's period when so near to it; they pile up when so many are, and their median is much nearer:
-/// a display holds frames there on average, whatever single ones do.
+/// Frames within `near_period` are at a display's period. They pile up when `piled_share` of them are, with a median
+/// within `median_near_period`: a display keeps the average there, whatever single frames do.
 constexpr double near_period = 0.01;
 constexpr double piled_share = 0.9;
 constexpr double median_near_period = 0.003;
