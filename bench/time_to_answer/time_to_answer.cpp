@@ -24,7 +24,6 @@
 #include "support/coverage.h"
 #include "support/simulated_machine.h"
 #include "support/reports.h"
-#include "views/capacity_view.h"
 
 namespace {
 
@@ -211,7 +210,7 @@ InTime studies_for_99(const Disturbance& noise, int studies, std::vector<double>
       simulated::take_ways(head, 1);
       head.plan.time_s = seconds_of_a_first_look;
       const Report first = report_of(simulated::measured_study(truth, noise, head));
-      head.plan.time_s = time_for_99_s(first.about, first.capacities, simulated::budget_ms);
+      head.plan.time_s = first.capacities.times_for_99_s.front();
       head.plan.goal = {"capacity", 0, {}, true};
       std::vector<std::vector<float>> slowness;
       const Study study = simulated::measured_study(truth, noise, head, &slowness);
