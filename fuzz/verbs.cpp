@@ -45,6 +45,15 @@ const std::filesystem::path& folder() {
   return made.path;
 }
 
+/// In an empty folder. A process of the tool writes no name twice.
+std::string new_output() {
+  static int made = 0;
+  const std::filesystem::path outputs = folder() / "outputs";
+  std::filesystem::remove_all(outputs);
+  std::filesystem::create_directory(outputs);
+  return (outputs / std::to_string(made++)).string() + ".html";
+}
+
 /// What a run of the tool prints on standard output.
 class Output {
  public:
@@ -97,10 +106,7 @@ void answer(std::vector<std::string> arguments, const std::string& study, unsign
   const bool is_json = !is_file && (options & 1) != 0;
   arguments.push_back(study);
   if (is_json) arguments.push_back("--json");
-  if (arguments.front() == "report") {
-    arguments.insert(arguments.end(), {"-o", (folder() / "page.html").string()});
-    std::filesystem::remove(folder() / "page.html");
-  }
+  if (is_file) arguments.insert(arguments.end(), {"-o", new_output()});
   if (!is_file && (options & 2)) arguments.insert(arguments.end(), {"--at", "3k"});
   const Run made = run(arguments);
   fuzz::must(made.code != exit_internal, "a file leads to an answer or to an error about the file");
