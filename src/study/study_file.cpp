@@ -90,9 +90,9 @@ class Doubles {
   void warn(Study& study) const {
     if (doubles_ == 0) return;
     study.warnings.push_back(
-        doubles_ == 1 ? fmt::format("{}: a visit stands in it twice and counts once (line {})", study.name, first_line_)
-                      : fmt::format("{}: {} visits stand in it twice and count once (from line {})", study.name,
-                                    doubles_, first_line_));
+        doubles_ == 1 ? fmt::format("{}: one run is in it twice and counts once (line {}).", study.name, first_line_)
+                      : fmt::format("{}: {} runs are in it twice and count once (from line {}).", study.name, doubles_,
+                                    first_line_));
   }
 
  private:
@@ -128,7 +128,7 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
   for (std::size_t i = 1; i < lines.size(); ++i) {
     if (!lines[i].complete && parsed_json(lines[i].text).is_discarded()) {
       study.warnings.push_back(
-          fmt::format("{}: the last line (line {}) is cut off and left out", study.name, lines[i].number));
+          fmt::format("{}: the last line (line {}) is incomplete and was skipped.", study.name, lines[i].number));
       break;
     }
     if (!doubles.is_double(lines[i])) study.visits.push_back(read_line(file, lines[i], visit_from_json));
@@ -163,7 +163,7 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : 
   file_ = Descriptor(::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_APPEND | O_CLOEXEC, 0644));
   if (!file_.is_open() && errno == EEXIST)
     refuse_output(name_,
-                  "the file exists and nothing measured is overwritten; give another name with -o, or remove it");
+                  "the file exists and measurements are never overwritten; give another name with -o, or remove it");
   if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
   try {

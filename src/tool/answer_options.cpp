@@ -13,7 +13,9 @@
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/notation.h"
+#include "views/about_view.h"
 #include "views/answer_json.h"
+#include "views/answer_text.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -70,7 +72,7 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
                  .problem = "leaves nothing of the tick",
                  .found = options.reserve,
                  .accepted = "less than the tick"});
-  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "worth");
+  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "min-saving");
   return questions;
 }
 
@@ -85,11 +87,11 @@ std::filesystem::path study_named(const std::string& name) {
 }
 
 void add_studies(Verb& verb, AnswerOptions& options) {
-  verb.operands("STUDY", options.studies, "study files (*.study.jsonl), or `demo` for the one that comes along");
+  verb.operands("STUDY", options.studies, "study files (*.study.jsonl), or `demo`");
 }
 
 void add_budgets(Verb& verb, AnswerOptions& options) {
-  verb.option("--budget", options.budgets, "frame budgets: 60hz, 16.7ms, or a list of them (preset: the study's own)");
+  verb.option("--budget", options.budgets, "frame budgets: 60hz, 16.7ms, or a list of them (default: the study's own)");
   verb.option("--reserve", options.reserve, "time that the rest of the frame takes, such as 9ms");
 }
 
@@ -110,18 +112,17 @@ std::shared_ptr<const RestOfFrame> rest_of_frame(const AnswerOptions& options) {
 }
 
 void add_over(Verb& verb, AnswerOptions& options) {
-  verb.option("--over", options.over, "what stands on the axis: a numeric knob or a counter (preset: count)");
+  verb.option("--axis", options.over, "what is on the axis: count, a numeric knob or a counter (default: count)");
 }
 
 void add_at(Verb& verb, AnswerOptions& options, const char* help) { verb.option("--at", options.at, help); }
 
 void add_worth(Verb& verb, AnswerOptions& options) {
-  verb.option("--worth", options.worth,
-              "share of the budget that a difference must save to be worth any code (preset: 2%)");
+  verb.option("--min-saving", options.worth, "share of the budget that a switch must save to pay off (default: 2%)");
 }
 
 void add_more_and_json(Verb& verb, AnswerOptions& options) {
-  verb.flag("--more", options.more, "tell of the machine, the method and all details too");
+  verb.flag("--more", options.more, "show machine, method and all details too");
   add_json(verb, options.json);
 }
 
@@ -143,20 +144,65 @@ CostOf cost_asked_for(const std::string& by) {
 
 }  // namespace
 
-std::string not_measured_text(const AskedStudy& one) {
+Answer not_measured_view(const AskedStudy& one) {
+  Answer view;
   const NotMeasured found = places_not_measured(one.analysis(), one.questions);
-  if (found.places.empty()) return {};
+  if (found.places.empty()) return view;
   const Axis& axis = one.about.axis;
+  Table table(one.about, "not_measured", "", {{axis.name, "", Format::place, "place asked for that was not measured"}});
   std::vector<std::string> places;
-  for (const double x : found.places) places.push_back(place_text(x, axis));
-  return fmt::format("Nothing was measured at {}: {} goes from {} to {}. {} measures it.\n\n", fmt::join(places, ", "),
-                     axis.name, place_text(found.least, axis), place_text(found.most, axis),
-                     pasted_command(fmt::format("measure --counts {}", fmt::join(places, ","))));
+  for (const double x : found.places) {
+    table.row({x});
+    places.push_back(place_text(x, axis));
+  }
+  view.tables.push_back(std::move(table));
+  view.note(fmt::format("nothing was measured at {}: {} goes from {} to {}.", fmt::join(places, ", "), axis.name,
+                        place_text(found.least, axis), place_text(found.most, axis)));
+  view.next.push_back(pasted_command(fmt::format("measure --counts {}", fmt::join(places, ","))));
+  return view;
 }
 
-void add_not_measured_json(Json& json, const AskedStudy& one) {
-  for (const double x : places_not_measured(one.analysis(), one.questions).places)
-    rows_of(json, "not_measured").push_back(place_json(x, one.about.axis));
+namespace {
+
+void add_notes(const std::vector<About>& abouts, Answer& answer) {
+  for (const About& about : abouts) {
+    for (std::string& caution : cautions(about)) answer.verdict.push_back(std::move(caution));
+    for (Note& note : notes_of(about)) answer.notes.push_back(std::move(note));
+  }
+}
+
+}  // namespace
+
+std::string whole_text(const std::vector<About>& abouts, Answer answer, bool more) {
+  add_notes(abouts, answer);
+  std::string text = answer_text(answer, more, columns_at_hand());
+  for (const About& about : abouts) text += source_text(about, more);
+  return text;
+}
+
+void print_answer(const AnswerOptions& options, const char* verb, const std::vector<About>& abouts, Answer answer) {
+  if (!options.json) return print(whole_text(abouts, std::move(answer), options.more));
+  Json json = envelope(verb, abouts);
+  add_notes(abouts, answer);
+  add_answer_json(json, answer);
+  print(json);
+}
+
+int answer_studies(const AnswerOptions& options, const char* verb,
+                   const std::function<Answer(const AskedStudy&)>& answer_of, bool bounds_suffice) {
+  const std::vector<AskedStudy> studies = analyse_studies(options, bounds_suffice);
+  std::vector<About> abouts;
+  Answer all;
+  for (const AskedStudy& one : studies) {
+    abouts.push_back(one.about);
+    Answer answer = answer_of(one);
+    if (studies.size() > 1)
+      for (std::string& sentence : answer.verdict) sentence = one.about.study + ": " + sentence;
+    all.add(std::move(answer));
+    all.add(not_measured_view(one));
+  }
+  print_answer(options, verb, abouts, std::move(all));
+  return exit_code_for(studies);
 }
 
 int exit_code_for(const std::vector<AskedStudy>& studies) {

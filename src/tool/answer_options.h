@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
@@ -13,6 +14,7 @@
 #include "analysis/answers/shared_frame.h"
 #include "study/study_json.h"
 #include "tool/command_line.h"
+#include "views/answer.h"
 
 namespace mileage {
 
@@ -68,9 +70,6 @@ struct AskedStudy {
 /// The file of a study: `demo` is the one that comes with the program, installed or in the tree that it was built in.
 std::filesystem::path study_named(const std::string& name);
 
-/// What is said of places asked for that a study did not measure; empty where there are none.
-std::string not_measured_text(const AskedStudy& one);
-void add_not_measured_json(Json& json, const AskedStudy& one);
 /// exit_cannot_answer where none of the studies measured any of the places asked for, else exit_answered.
 int exit_code_for(const std::vector<AskedStudy>& studies);
 
@@ -78,5 +77,18 @@ int exit_code_for(const std::vector<AskedStudy>& studies);
 /// of a budget among them), bad input for a study. With
 /// `bounds_suffice` a study of capped recordings alone is one too.
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice = false);
+
+/// An answer from these studies as text, with cautions, notes and sources.
+std::string whole_text(const std::vector<About>& abouts, Answer answer, bool more);
+/// Prints an answer from these studies: as JSON, or as text with cautions, notes and sources.
+void print_answer(const AnswerOptions& options, const char* verb, const std::vector<About>& abouts, Answer answer);
+
+/// Answers study by study and prints all together, with the places asked for that were not measured. Returns the exit
+/// code.
+int answer_studies(const AnswerOptions& options, const char* verb,
+                   const std::function<Answer(const AskedStudy&)>& answer_of, bool bounds_suffice = false);
+
+/// Places asked for that a study did not measure, and the command that measures them; nothing where there are none.
+Answer not_measured_view(const AskedStudy& one);
 
 }  // namespace mileage

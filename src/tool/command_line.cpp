@@ -119,7 +119,7 @@ void Verb::operands(const char* name, std::vector<std::string>& into, const char
 
 void Verb::comes_back(const char* lines) {
   CLI::App& verb = app_of(parser_);
-  verb.footer(verb.get_footer() + "\nWhat comes back:\n" + lines);
+  verb.footer(verb.get_footer() + "\nPrints:\n" + lines);
 }
 
 CommandLine::CommandLine(const char* purpose, const char* overview) : parser_(std::make_unique<Parser>()) {

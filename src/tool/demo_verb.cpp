@@ -11,19 +11,18 @@
 #include "measure/runners/program_runner.h"
 #include "study/study_file.h"
 #include "tool/answer_options.h"
+#include "tool/answer_options.h"
 #include "tool/measuring.h"
+#include "tool/study_answers.h"
 #include "tool/output.h"
 #include "tool/report_files.h"
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/about_view.h"
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
 #include "views/choice_view.h"
-#include "views/cost_view.h"
-#include "views/parts_view.h"
-#include "views/report_json.h"
+#include "views/report_view.h"
 
 namespace mileage {
 namespace {
@@ -72,17 +71,16 @@ Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
   return plan;
 }
 
-std::string answers(const Report& report) {
+Answer answers(const Report& report, const DemoFiles& files) {
   const About& about = report.about;
-  return preamble(about) + capacity_text(about, report.capacities) + device_text(about, report.parts) +
-         missing_measurements_text(about, report.capacities) + break_even_text(about, report.break_evens) +
-         strips_text(about, report.choices, report.capacities);
-}
-
-std::string files_text(const DemoFiles& files) {
-  return fmt::format("study   {}\nfigure  {}\npage    {}\n", files.study.string(), files.figure.string(),
-                     files.page.string()) +
-         go_on_with({"cost", "capacity", "breakeven", "choose", "curve"}, files.study.string());
+  Answer view = capacity_view(about, report.capacities, report.limits);
+  Answer choice = choice_view(about, report.choices, report.capacities);
+  choice.tables.clear();
+  view.add(std::move(choice));
+  view.add(break_even_view(about, report.break_evens));
+  for (const auto& file : {files.study, files.figure, files.page}) view.files.push_back(file.string());
+  view.next = next_commands(about, files.study.string());
+  return view;
 }
 
 int demo(const DemoOptions& options, const Catalogue& catalogue) {
@@ -90,20 +88,17 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const Plan plan = demo_plan(drift, options);
   const DemoFiles files = make_folder(options.folder);
   ProgramRunner runner(own_program());
-  if (!options.json)
-    print(fmt::format("drift: {}.\nFour ways of writing it, measured for about {:.0f} s on this machine.\n\n",
-                      drift.note, plan.time_s));
+  if (!options.json) tell(fmt::format("drift: {}; four variants, about {:.0f} s", drift.note, plan.time_s));
   const Summary summary = measure_into(files.study, head_for(drift, plan, runner.made_by()), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 
   const Report report = report_of(AnalysedStudy(read_study(files.study)).analysis(), {});
+  write_figure(files.figure, report);
+  write_page(files.page, report);
   if (options.json)
     print(report_json({report}));
   else
-    print(answers(report) + evidence_line(report.about) + "\n");
-  write_figure(files.figure, report);
-  write_page(files.page, report);
-  if (!options.json) print(files_text(files));
+    print_answer({}, "demo", {report.about}, answers(report, files));
   return exit_code_of(summary);
 }
 
@@ -117,10 +112,7 @@ void add_demo_verb(CommandLine& line, const Catalogue& catalogue) {
                             [options, &catalogue] { return demo(*options, catalogue); });
   verb.option("-o,--output", options->folder, "folder to write to; an existing one is left alone");
   verb.option("--time", options->time, "how long to measure");
-  verb.comes_back(
-      "  In 16.7 ms (60 Hz), jobs holds 3.2M lanterns, columns 1.6M, records 362k, objects only 357k.\n"
-      "    use      instead of   from  95 % interval     saves then\n"
-      "    columns  records     9.32k  (8.89k to 9.78k)  16.0 ms at 449k\n");
+  verb.comes_back("  At 60 Hz (16.7 ms): jobs 3.19M lanterns, columns 1.62M, records 357k, objects 342k.\n");
   add_json(verb, options->json);
 }
 

@@ -129,8 +129,7 @@ int drive(const DriveOptions& options) {
     json["frames_shown"] = runner.frames_shown();
     tell(to_text(json));
   } else {
-    tell(summary_text(summary, plan, output));
-    if (summary.kept > 0) tell(what_is_known(output));
+    tell(measured_text(summary, plan, output));
     if (summary.kept == 0) tell(why_nothing(output));
   }
   return exit_code_of_run(summary, !early.empty());
@@ -141,32 +140,29 @@ int drive(const DriveOptions& options) {
 void add_drive_verb(CommandLine& line) {
   auto options = std::make_shared<DriveOptions>();
   Verb verb = line.add_verb(
-      "drive", "Tell a running program which variant and count to show next, and take its frame times",
+      "drive", "Measure a program that keeps running: tell it what to show next",
       "  mileage drive --for capacity@60hz -o night.study.jsonl        # then start the program\n"
       "  mileage drive --listen 127.0.0.1:7311 --counts 100..20k --precision 5% -o night.study.jsonl\n"
       "  mileage drive -o night.study.jsonl                            # once more: another run joins the study\n",
       [options] { return drive(*options); });
   verb.option("--listen", options->listen, "where the program connects to; - for standard input and output (a pipe)");
-  verb.option("--variants", options->variants, "which of its variants (preset: all)");
+  verb.option("--variants", options->variants, "which of its variants (default: all)");
   verb.option("--counts", options->counts,
-              "a list 1k,5k,20k or a span 100..20k (preset: up to what the program can show)");
+              "a list 1k,5k,20k or a span 100..20k (default: up to what the program can show)");
   verb.option("--points", options->points, 2, 100, "counts in a span");
-  verb.option("--budget", options->budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
+  verb.option("--budget", options->budget, "counts far over it are left out: 60hz or 16.7ms (default: 60hz)");
   verb.option("--for", options->goal,
-              "the goal: capacity, capacity@30hz or breakeven:linked,columns (preset: capacity)");
+              "the goal: capacity, capacity@30hz or breakeven:linked,columns (default: capacity)");
   verb.option("--precision", options->precision,
-              "go on until the goal's intervals are so narrow (preset: 3%, unless --time or --blocks is given)");
+              "go on until the goal's intervals are so narrow (default: 3%, unless --time or --blocks is given)");
   verb.option("--time", options->time, "stop with the last visit that fits into it, such as 60s");
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells, at most");
-  verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (preset: 10)");
+  verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (default: 10)");
   verb.option("--arrive", options->arrive, "let so many of the count come at once in every visit, such as 50");
-  verb.option("--seed", options->seed, "of the order of visits (preset: 1)");
+  verb.option("--seed", options->seed, "of the order of visits (default: 1)");
   verb.option("-o,--output", options->output,
               "the study file to write; a run of the same program joins one that is there");
-  verb.comes_back(
-      "  In 16.7 ms (60 Hz), columns holds 930k lanterns, linked only 152k.\n"
-      "    variant  capacity  95 % interval   read\n"
-      "    linked       152k  (147k to 157k)  from counts around it\n");
+  verb.comes_back("  At 60 Hz (16.7 ms): columns 930k lanterns, linked 152k.\n");
   add_json(verb, options->json);
 }
 

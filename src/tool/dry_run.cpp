@@ -104,18 +104,18 @@ std::string order_text(const Plan& plan, const DryRun& run) {
 
 std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRun& run) {
   std::string text =
-      fmt::format("{}: {} series at {} counts, {} cells; first {} checks of outcomes, then a placing pass.\n",
+      fmt::format("{}: {} series at {} counts, {} cells; first {} checks of outcomes, then range finding.\n",
                   scenario.name, plan.series.size(), plan.counts.size(), run.order.size(), run.checks);
-  text += "Order of the first block (cells far over the budget are left out once placed):\n" + order_text(plan, run);
+  text += "Order of the first block (cells far over the budget are skipped later):\n" + order_text(plan, run);
   text += fmt::format("A block takes {}{}.\n", seconds_text(run.block),
-                      run.measured > 0 ? fmt::format(", by the {} visits in the file", run.measured)
-                                       : std::string(", set-up not counted: nothing has been measured yet"));
+                      run.measured > 0 ? fmt::format(", from the {} runs in the file", run.measured)
+                                       : std::string(", without set-up (nothing measured yet)"));
   if (run.blocks > 0)
     text += fmt::format("{} block{}{}: {}.\n", run.blocks, run.blocks == 1 ? "" : "s",
-                        plan.precision > 0 ? " in the first stage, more as the precision asks" : "",
+                        plan.precision > 0 ? " in the first stage, then as the precision requires" : "",
                         seconds_text({run.blocks * run.block.least, run.blocks * run.block.most}));
   if (plan.time_s > 0)
-    text += fmt::format("It ends after {} s at the latest, one block at least.\n", three_digits(plan.time_s));
+    text += fmt::format("It ends after {} s at the latest, with at least one block.\n", three_digits(plan.time_s));
   return text;
 }
 

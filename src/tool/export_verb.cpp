@@ -27,7 +27,7 @@ int export_study(const std::string& path, const std::string& name, bool as_json)
   const std::filesystem::path base =
       name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
   const std::filesystem::path summaries = base.string() + ".summaries.csv";
-  write_whole_file(summaries, summaries_csv(about(analysed.analysis()), growth), IfThere::refuse);
+  write_whole_file(summaries, points_table(about(analysed.analysis()), growth).csv(), IfThere::refuse);
   try {
     write_whole_file(base.string() + ".frames.csv", exported_table(study), IfThere::refuse);
   } catch (const Error&) {
@@ -58,11 +58,8 @@ void add_export_verb(CommandLine& line) {
                             "  mileage export demo/drift.study.jsonl -o drift\n",
                             [options] { return export_study(options->study, options->name, options->json); });
   verb.required_operand("STUDY", options->study, "a study file, or `demo` for the one that comes along");
-  verb.option("-o,--output", options->name, "beginning of the names of both files (preset: that of the study)");
-  verb.comes_back(
-      "  frames     drift.frames.csv\n"
-      "  summaries  drift.summaries.csv\n"
-      "  A row a frame, and a row a count: series,count,ms,low,high,visits,ns_each\n");
+  verb.option("-o,--output", options->name, "beginning of the names of both files (default: that of the study)");
+  verb.comes_back("  frames  drift.frames.csv\n  summaries  drift.summaries.csv\n");
   add_json(verb, options->json);
 }
 

@@ -21,15 +21,15 @@
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
 #include "tool/measuring.h"
+#include "tool/answer_options.h"
 #include "tool/output.h"
+#include "tool/study_answers.h"
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
 #include "types/text.h"
 #include "types/version.h"
 #include "views/answer_json.h"
-#include "views/capacity_view.h"
-#include "views/cost_view.h"
 
 namespace mileage {
 namespace {
@@ -133,30 +133,15 @@ void write_study(const std::filesystem::path& file, const Study& study) {
   write_whole_file(file, read_regular_file(beside, std::uintmax_t{4} << 30U), IfThere::refuse);
 }
 
-/// What can be said from recordings already: of one count what a frame costs there, else how far each goes.
-std::string said_by(const Study& study) {
+/// What recordings say already; nothing where they do not: their notes say why.
+std::pair<Answer, std::vector<About>> first_view(Study study, const std::string& output) {
+  study.name = std::filesystem::path(output).filename().string();
   try {
     const AnalysedStudy analysed(study, count_axis, true);
-    const Analysis& analysis = analysed.analysis();
-    const About around = about(analysis);
-    std::string text;
-    for (const Agreement& one : around.agreements)
-      if (!one.may_answer())
-        text +=
-            fmt::format("! {} is excluded from all answers: its outcome, or its updates, differ from the reference's\n",
-                        label_of(one.series, around.head.plan.series));
-    text += "\n";
-    if (!around.only_place) {
-      const CapacityAnswer capacities = capacity_answer(analysis, {});
-      return text + capacity_sentence(around, capacities, capacities.budgets_ms.front()) + "\n";
-    }
-    const CostAnswer costs = cost_answer(analysis, parts_answer(analysis), {});
-    for (const GroupCosts& group : costs.groups)
-      text += (group.conditions.empty() ? "" : group.conditions + ": ") +
-              cost_sentence(around, group, group.told_place(), costs) + "\n";
-    return text;
+    const About around = about(analysed.analysis());
+    return {first_answer(around, analysed.analysis()), {around}};
   } catch (const Error&) {
-    return {};  // nothing yet: the notes say why
+    return {};
   }
 }
 
@@ -189,17 +174,20 @@ int import_tables(const ImportOptions& options) {
         next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
     print(json);
   } else {
-    std::string text = fmt::format("{}: {}, {}, {} at {}\n", output, counted(frames, are_frames ? "frame" : "average"),
-                                   counted(study.visits.size(), "visit"), counted(variants.size(), "variant"),
-                                   counted(study.head.plan.counts.size(), "count"));
-    for (const std::string& note : study.head.notes) text += "! " + note + "\n";
+    auto [view, abouts] = first_view(study, output);
+    view.note(fmt::format("imported {}, {}, {} at {}.", counted(frames, are_frames ? "frame" : "average"),
+                          counted(study.visits.size(), "run"), counted(variants.size(), "variant"),
+                          counted(study.head.plan.counts.size(), "count")));
+    if (abouts.empty())
+      for (const std::string& note : study.head.notes) view.note(note);
     if (bounds > 0)
-      text += fmt::format("! {} of the visits tell only what a frame costs at most: {}\n", bounds, first_bound(study));
-    text += said_by(study);
+      view.note(fmt::format("{} only bound what a frame costs: {}.", counted(bounds, "run"), first_bound(study)));
     if (next)
-      text += fmt::format("\nThe recording that would help most next: {} at {} {}, about 20 s, since {}\n", next->label,
-                          next->count, study.head.scenario.entities, next->why);
-    print(text + go_on_with({"cost", "capacity", "breakeven", "choose", "curve", "report"}, output));
+      view.note(fmt::format("most useful next recording: {} at {} {}, about 20 s, since {}.", next->label, next->count,
+                            study.head.scenario.entities, next->why));
+    view.files.push_back(output);
+    if (!abouts.empty()) view.next = next_commands(abouts.front(), output);
+    print_answer({}, "import", abouts, std::move(view));
   }
   return exit_answered;
 }
@@ -216,21 +204,18 @@ void add_import_verb(CommandLine& line) {
                     "  mileage import theirs.csv --column fps=rate --count-from '(\\d+)' -o night.study.jsonl\n",
                     [options] { return import_tables(*options); });
   verb.operands("TABLE", options->tables, "CSV files with a header; frame_ms must be there, or fps, or low and high");
-  verb.option("-o,--output", options->output, "the study file to write (preset: named after the first table)");
+  verb.option("-o,--output", options->output, "the study file to write (default: named after the first table)");
   verb.option("--column", options->columns, "another name of a column: frame_ms=tick_ms");
-  verb.option("--variant", options->variant, "variant of rows without one (preset: the name of the file)");
+  verb.option("--variant", options->variant, "variant of rows without one (default: the name of the file)");
   verb.option("--variant-from", options->variant_from,
               "a regular expression whose first group in the name of the file is the variant");
   verb.option("--count", options->count, "count of rows without one");
   verb.option("--count-from", options->count_from,
               "a regular expression whose first group in the name of the file is the count: 'night-(\\d+)'");
-  verb.option("--scenario", options->scenario, "what the scenario is called (preset: recording)");
-  verb.option("--entities", options->entities, "what is counted, in the plural (preset: entities)");
-  verb.option("--budget", options->budget, "the frame budget of the study (preset: 60hz)");
-  verb.comes_back(
-      "  night.study.jsonl: 14 averages, 14 visits, 2 variants at 7 counts\n"
-      "  In 16.7 ms (60 Hz), columns holds 64.5k lanterns, linked only 10.3k.\n"
-      "  The recording that would help most next: columns at 65000 lanterns, about 20 s, since no count ...\n");
+  verb.option("--scenario", options->scenario, "what the scenario is called (default: recording)");
+  verb.option("--entities", options->entities, "what is counted, in the plural (default: entities)");
+  verb.option("--budget", options->budget, "the frame budget of the study (default: 60hz)");
+  verb.comes_back("  At 60 Hz (16.7 ms): columns 64.5k lanterns, linked 10.3k.\n");
   add_json(verb, options->json);
 }
 

@@ -4,7 +4,6 @@
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <nlohmann/json.hpp>
 
 #include "analysis/answers/ladder.h"
 #include "tool/answer_options.h"
@@ -15,8 +14,6 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/about_view.h"
-#include "views/answer_json.h"
 #include "views/ladder_view.h"
 
 namespace mileage {
@@ -76,28 +73,6 @@ Rung parse_rung(const std::string& text, const Scenario& scenario) {
   return rung;
 }
 
-void draw(const LadderOptions& options, const About& about, const LadderAnswer& answer) {
-  if (options.figure.empty()) return;
-  write_file(options.figure, ladder_figure(about, answer, figure_format(options.figure)));
-  if (!options.answering.json) print(fmt::format("figure: {}\n\n", options.figure));
-}
-
-void print_ladder(const LadderOptions& options, const std::vector<About>& abouts, const LadderAnswer& answer) {
-  const About& about = abouts.front();
-  draw(options, about, answer);
-  if (options.answering.json) {
-    Json json = envelope("ladder", abouts);
-    add_ladder_json(json, about, answer);
-    return print(json);
-  }
-  std::string before, after;
-  for (const About& one : abouts) {
-    before += preamble(one);
-    after += options.answering.more ? evidence_footer(one) : evidence_line(one);
-  }
-  print(before + ladder_text(about, answer) + after);
-}
-
 int answer_only(LadderOptions& options) {
   options.answering.studies = options.from;
   const std::vector<AskedStudy> studies = analyse_studies(options.answering);
@@ -111,8 +86,13 @@ int answer_only(LadderOptions& options) {
   }
   const LadderAnswer answer = studies.size() == 1 ? ladder_answer(studies.front().analysis(), studies.front().questions)
                                                   : ladder_of_studies(analyses, names, studies.front().questions);
-  print_ladder(options, abouts, answer);
-  if (!options.answering.json) print(not_measured_text(studies.front()));
+  Answer view = ladder_view(abouts.front(), answer);
+  if (!options.figure.empty()) {
+    write_file(options.figure, ladder_figure(abouts.front(), answer, figure_format(options.figure)));
+    view.files.push_back(options.figure);
+  }
+  view.add(not_measured_view(studies.front()));
+  print_answer(options.answering, "ladder", abouts, std::move(view));
   return answer.rungs.empty() ? exit_cannot_answer : exit_code_for(studies);
 }
 
@@ -156,32 +136,29 @@ int run_ladder(LadderOptions& options, const Catalogue& catalogue) {
 void add_ladder_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<LadderOptions>();
   Verb verb = line.add_verb(
-      "ladder", "Changes in order: what each brings on top, alone, and when it is taken away again",
+      "ladder", "Changes in order: what each brings on top of the last, alone, and removed last",
       "  mileage ladder --scenario drift --variant objects --knob scatter=1 --rungs \"scatter=0; variant=columns; "
       "variant=jobs\" --at 100k\n"
       "  mileage ladder drift.ladder.study.jsonl --at 100k --figure ladder.png\n"
       "  mileage ladder monday.study.jsonl tuesday.study.jsonl --variants objects --at 20k\n",
       [options, &catalogue] { return run_ladder(*options, catalogue); }, &options->measuring.origins);
   verb.operands_or_none("FROM", options->from,
-                        "a plan of commands (*.toml), or studies one after the other, each a rung");
+                        "a plan of commands (*.toml) to measure, or studies in order, each a rung");
   verb.option("--rungs", options->rungs,
               "the changes in order, with semicolons between: \"scatter=0; variant=jobs,workers=2\"");
   verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
-  verb.option("--variant", options->measuring.variants, "the variant of the base (preset: the first)");
+  verb.option("--variant", options->measuring.variants, "the variant of the base (default: the first)");
   verb.option("--knob", options->measuring.knobs, "a knob of the base: scatter=1");
   verb.option("--variants", options->answering.between, "of studies: the variant that is the rung");
-  add_at(verb, options->answering, "the count, such as 100k; several give capacities more to rest on");
+  add_at(verb, options->answering, "the count, such as 100k; several improve capacities");
   add_budgets(verb, options->answering);
-  verb.option("--time", options->measuring.time, "stop with the last visit that fits into it (preset: 60s)");
+  verb.option("--time", options->measuring.time, "how long to measure (default: 60s)");
   verb.option("--program", options->measuring.program,
               "measure this program instead; its main calls mileage::answer_if_asked");
   verb.option("-o,--output", options->measuring.output,
-              "the study file to write (preset: SCENARIO.ladder.study.jsonl)");
-  verb.option("--figure", options->figure, "draw the cost rung by rung, as .png or .svg");
-  verb.comes_back(
-      "  At 100k lanterns, 3 changes together take 0.08 of the time of the base (0.07 to 0.09); ...\n"
-      "    rung             ms a frame (95 %)      of the rung before    alone, of the base\n"
-      "    variant=columns  1.02 (0.98 to 1.06)    0.21 (0.20 to 0.22)   0.07 (0.06 to 0.08)\n");
+              "the study file to write (default: SCENARIO.ladder.study.jsonl)");
+  verb.option("--figure", options->figure, "draw the cost change by change, .png or .svg");
+  verb.comes_back("  At 100k lanterns, 4 changes together: 13.9 → 1.01 ms (0.072x, 0.064 to 0.081).\n");
   add_more_and_json(verb, options->answering);
 }
 

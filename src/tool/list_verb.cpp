@@ -76,7 +76,7 @@ class KnobRows {
 
   TextTable table(const Scenario& scenario) const {
     TextTable table;
-    for (const char* heading : {"knob", "preset", "accepts", "meaning"}) table.column(heading);
+    for (const char* heading : {"knob", "default", "accepts", "meaning"}) table.column(heading);
     for (const Row& row : rows_)
       table.row({row.name, row.preset, row.accepts,
                  row.meaning + (row.touches.empty() ? "" : "; touches " + touches_text(row.touches, scenario))});
@@ -137,10 +137,7 @@ void add_list_verb(CommandLine& line, const Catalogue& catalogue) {
                             [options, &catalogue] { return list(*options, catalogue); });
   verb.option("--scenario", options->scenario, "only this scenario");
   verb.option("--program", options->program, "what another program offers instead of this one");
-  verb.comes_back(
-      "    variant  how\n"
-      "    objects  one heap object per lantern, virtual update that looks up the wind\n"
-      "    columns  one array per field, one vectorised loop\n");
+  verb.comes_back("  objects  one heap object per lantern, virtual update that looks up the wind\n");
   add_json(verb, options->json);
 }
 

@@ -82,20 +82,19 @@ Json reading_json(const MachineReading& reading) {
 
 std::string reading_text(const MachineReading& reading) {
   std::string text = machine_text(reading.machine) + "\n";
-  text += reading.machine.governor.empty() ? "frequency control: not told by the system\n"
+  text += reading.machine.governor.empty() ? "frequency control: unknown\n"
                                            : fmt::format("frequency control: {}\n", reading.machine.governor);
-  text += fmt::format("yardstick: {} us in fast moments", three_digits(reading.fast_ns * 1e-3));
+  text += fmt::format("probe: {} us at full speed", three_digits(reading.fast_ns * 1e-3));
   text += reading.remembered_ns ? fmt::format(", {} us remembered\n", three_digits(*reading.remembered_ns * 1e-3))
-                                : std::string("; none is remembered yet, the first study will\n");
-  text +=
-      fmt::format("level: {} times the fast one on average, which a study takes off\n", three_digits(reading.slowness));
-  text += fmt::format("disturbed: {} % of {} short visits would be repeated\n",
+                                : std::string("; none remembered yet (the first study will)\n");
+  text += fmt::format("slowdown: {}x on average now, which a study corrects\n", three_digits(reading.slowness));
+  text += fmt::format("disturbed: {} % of {} short runs would be repeated\n",
                       three_digits(100 * reading.disturbed_share), probes / probes_of_a_visit);
-  text += reading.load ? fmt::format("load: {} of {} cores busy with other things, {} % stolen\n",
+  text += reading.load ? fmt::format("load: other programs use {} of {} cores, the host takes {} %\n",
                                      three_digits(reading.load->busy_cores), reading.machine.cores,
                                      three_digits(100 * reading.load->stolen_share))
-                       : std::string("load: not told by the system\n");
-  if (reading.machine.debugger) text += "! a debugger is attached\n";
+                       : std::string("load: unknown\n");
+  if (reading.machine.debugger) text += "warning: a debugger is attached\n";
   return text;
 }
 
@@ -103,7 +102,7 @@ std::string reading_text(const MachineReading& reading) {
 
 void add_machine_verb(CommandLine& line) {
   auto json = std::make_shared<bool>(false);
-  Verb verb = line.add_verb("machine", "What is known of this machine, and how quiet it is now",
+  Verb verb = line.add_verb("machine", "What this machine is, and how loaded it is now",
                             "  mileage machine\n  mileage machine --json\n", [json] {
                               const MachineReading reading = read_machine();
                               if (*json)
@@ -112,10 +111,7 @@ void add_machine_verb(CommandLine& line) {
                                 print(reading_text(reading));
                               return exit_answered;
                             });
-  verb.comes_back(
-      "  yardstick: 15.1 us in fast moments, 15.0 us remembered\n"
-      "  level: 1.08 times the fast one on average, which a study takes off\n"
-      "  load: 0.21 of 2 cores busy with other things, 0 % stolen\n");
+  verb.comes_back("  probe: 15.1 us at full speed, 15.0 us remembered\n");
   add_json(verb, *json);
 }
 

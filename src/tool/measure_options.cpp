@@ -47,57 +47,39 @@ double read_precision(const std::string& text) {
 }  // namespace
 
 void add_measure_options(Verb& verb, MeasureOptions& options) {
-  verb.operand("PLAN", options.plan_file,
-               "a plan file (*.toml); what is said by options holds instead of what it says");
+  verb.operand("PLAN", options.plan_file, "a plan file (*.toml); options take precedence");
   verb.option("--scenario", options.scenario, "what to measure; see `mileage list`");
-  verb.option("--variants", options.variants,
-              "which variants, such as objects,columns (preset: all that can run here; on a software device only where "
-              "nothing else is)");
-  verb.option("--counts", options.counts, "a list 1k,5k,20k or a span 100..200k (preset: 100..200k)");
-  verb.option("--points", options.points, 2, 100, "counts in a span (preset: about three per decade, at least eight)");
-  verb.option("--knob", options.knobs, "a knob's value, or several for a series each: scatter=0,1");
-  verb.option("--cold", options.cold,
-              "walk so much other memory between frames: 8MB; 0,8MB for warm and cold side by side");
-  verb.option("--budget", options.budget, "counts far over it are left out: 60hz or 16.7ms (preset: 60hz)");
-  verb.option("--precision", options.precision, "go on until the goal's intervals are so narrow, such as 3%");
+  verb.option("--variants", options.variants, "variants, such as objects,columns (default: all that can run here)");
+  verb.option("--counts", options.counts, "a list 1k,5k,20k or a span 100..200k (default: 100..200k)");
+  verb.option("--points", options.points, 2, 100, "counts in a span (default: about three per decade, at least eight)");
+  verb.option("--knob", options.knobs, "a knob with one value or several: scatter=0,1");
+  verb.option("--cold", options.cold, "read this much other memory between frames: 8MB; 0,8MB for warm and cold");
+  verb.option("--budget", options.budget, "the frame budget: 60hz or 16.7ms (default: 60hz)");
+  verb.option("--precision", options.precision, "measure until intervals are this narrow, such as 3%");
   verb.option("--for", options.goal,
               "the goal: capacity, capacity@30hz, capacity@60hz:99% (for 99 % of frames) or breakeven:objects,columns "
-              "(preset: capacity)");
-  verb.option("--time", options.time, "stop with the last visit that fits into it, such as 30s");
-  verb.option("--blocks", options.blocks, 1, 1000,
-              "passes over all cells, at most (preset: 5, or as many as asked for otherwise)");
-  verb.option("--seed", options.seed, "of the order of visits and of every world (preset: 1)");
-  verb.option(
-      "--frames", options.frames, 1, 100'000,
-      "measured frames of a visit, at least (preset: 20, and 10 where they take more than a quarter of the budget)");
-  verb.option("--arrive", options.arrive,
-              "let so many of the count come at once in every visit, such as 50: what arriving costs, and how long it "
-              "lasts, is told beside the capacities");
-  verb.option("--without", options.without,
-              "measure each variant that can leave these phases out once more without them, such as gather: the floor "
-              "under whatever the phase could be made to cost");
-  verb.option("--trace", options.trace, 1, 100,
-              "so many visits of every cell keep their frames one by one, for `mileage frames` (preset: none)");
-  verb.option("-o,--output", options.output,
-              "the study file to write, or to go on with (preset: SCENARIO.study.jsonl)");
+              "(default: capacity)");
+  verb.option("--time", options.time, "how long to measure, such as 30s");
+  verb.option("--blocks", options.blocks, 1, 1000, "passes over all cells (default: 5 without --time or --precision)");
+  verb.option("--seed", options.seed, "seed of the order of runs and of every world (default: 1)");
+  verb.option("--frames", options.frames, 1, 100'000,
+              "least measured frames per run (default: 20; 10 for slow frames)");
+  verb.option("--arrive", options.arrive, "number of entities that arrive at once in every run, such as 50");
+  verb.option("--without", options.without, "also measure variants without these phases, such as gather");
+  verb.option("--trace", options.trace, 1, 100, "runs per cell that keep every frame with its phases (default: none)");
+  verb.option("-o,--output", options.output, "the study file to write or continue (default: SCENARIO.study.jsonl)");
   verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
   verb.option("--builds", options.builds,
-              "measure several builds of one program side by side: before=build-a/night,after=build-b/night");
+              "several builds in the same blocks: before=build-a/night,after=build-b/night");
   verb.option("--memory-limit", options.memory_limit,
-              "a visit beyond it is ended, such as 4GB (preset: half of the memory)");
-  verb.flag(
-      "--as-given", options.as_given,
-      "measure just the counts given; otherwise some are added around capacities and break-evens, unless there is "
-      "one count and no --for");
+              "most memory of a run, such as 4GB (default: half of the memory)");
+  verb.flag("--no-refine", options.no_refine,
+            "measure the given counts only; otherwise counts near capacities and break-evens are added");
   verb.flag("--by-hand", options.by_hand,
-            "a person makes the recordings: says which, takes each file as it appears; see docs/your-game.md");
-  verb.flag("--same-process", options.same_process,
-            "without a process per visit, for a debugger; a crash ends the study");
-  verb.comes_back(
-      "  30 s later the capacities, or at one count what a frame costs, and the commands to go on with:\n"
-      "    variant  capacity  95 % interval     read\n"
-      "    columns     1.62M  (1.58M to 1.65M)  from counts around it\n");
-  verb.flag("--dry-run", options.dry_run, "measure nothing; show the cells, their order and the time they would take");
+            "a person records; says what to record and takes each file (docs/your-game.md)");
+  verb.flag("--same-process", options.same_process, "no process per run, for a debugger; a crash ends the study");
+  verb.comes_back("  At 60 Hz (16.7 ms): columns 1.62M lanterns, objects 342k.\n");
+  verb.flag("--dry-run", options.dry_run, "measure nothing; show the plan and its time");
 }
 
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options) {
@@ -139,7 +121,7 @@ PlanRequest request_of(const MeasureOptions& options) {
       request.counts.size() > 1 && !options.counts.empty() && options.counts.find("..") == std::string::npos;
   // Who gives one count asks what a frame costs there.
   const bool is_of_one_count = request.counts.size() == 1 && options.goal.empty();
-  request.aim = !options.as_given && !options.by_hand && !is_of_one_count;
+  request.aim = !options.no_refine && !options.by_hand && !is_of_one_count;
   request.blocks = options.blocks;
   if (!options.seed.empty()) request.seed = static_cast<std::uint64_t>(parse_whole(options.seed, "seed"));
   if (!options.arrive.empty()) request.arrive = parse_count(options.arrive, "arrive");

@@ -36,7 +36,7 @@ struct MeasureOptions {
   std::string program;
   std::string builds;
   std::string memory_limit;
-  bool as_given = false;
+  bool no_refine = false;
   bool by_hand = false;
   bool same_process = false;
   bool dry_run = false;

@@ -24,8 +24,7 @@ int measure(MeasureOptions& options, const Catalogue& catalogue) {
   if (options.json)
     print(summary_json("measure", summary, output));
   else
-    print(summary_text(summary, plan, output));
-  if (!options.json && summary.kept > 0) print(what_is_known(output));
+    print(measured_text(summary, plan, output));
   if (summary.kept == 0) tell(why_nothing(output));
   return exit_code_of(summary);
 }
@@ -35,7 +34,7 @@ int measure(MeasureOptions& options, const Catalogue& catalogue) {
 void add_measure_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<MeasureOptions>();
   Verb verb = line.add_verb(
-      "measure", "Run a study: visits in shuffled blocks, written to a file as they are made",
+      "measure", "Measure a study: interleaved runs, written to a file as they are made",
       "  mileage measure --scenario drift --variants objects,columns --counts 100..200k --time 30s -o "
       "night.study.jsonl\n"
       "  mileage measure --scenario drift --knob scatter=0,1 --knob workers=1,2 --blocks 8 -o workers.study.jsonl\n"

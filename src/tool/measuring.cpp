@@ -14,12 +14,6 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
-#include "analysis/answers/arrivals.h"
-#include "analysis/answers/break_even.h"
-#include "analysis/answers/capacity.h"
-#include "analysis/answers/cost.h"
-#include "analysis/answers/parts.h"
-#include "analysis/answers/questions.h"
 #include "analysis/evidence/unmeasured.h"
 #include "analysis/evidence/labels.h"
 #include "measure/machine/pass_speed.h"
@@ -29,18 +23,14 @@
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
-#include "tool/left_out.h"
+#include "tool/skipped.h"
+#include "tool/study_answers.h"
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/text.h"
 #include "types/version.h"
 #include "views/about_view.h"
 #include "views/answer_json.h"
-#include "views/arrivals_view.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/cost_view.h"
-#include "views/parts_view.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -80,11 +70,10 @@ class ProgressLine {
     // How many there will be at the largest counts is not known beforehand.
     const std::string of = progress.cells > 0 ? fmt::format(" of {}", progress.cells) : "";
     if (progress.checking) return fmt::format("comparing outcomes: {}{}, {}", progress.done, of, cell);
-    if (progress.tracing)
-      return fmt::format("keeping frames one by one: {} of {}, {}", progress.done, progress.cells, cell);
-    if (progress.placing) return fmt::format("finding the range: visit {}, {}", progress.done, cell);
+    if (progress.tracing) return fmt::format("tracing: {} of {}, {}", progress.done, progress.cells, cell);
+    if (progress.placing) return fmt::format("range finding: run {}, {}", progress.done, cell);
     return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
-                       progress.repeating ? "disturbed visit" : "visit", progress.done, progress.cells, progress.left_s,
+                       progress.repeating ? "repeated run" : "run", progress.done, progress.cells, progress.left_s,
                        progress.reached ? ", " + precision_text(*progress.reached) + " so far" : "", cell);
   }
 
@@ -130,9 +119,9 @@ bool came_to_nothing(const Study& study) {
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
   throw Error({.kind = FaultKind::cannot_write,
                .file = file.string(),
-               .problem = fmt::format("the file holds another study, and nothing measured is overwritten: {}",
+               .problem = fmt::format("the file holds another study, and measurements are never overwritten: {}",
                                       fmt::join(differing, "; ")),
-               .accepted = "another name with -o, or the command that began it"});
+               .accepted = "another name with -o, or the command that started it"});
 }
 
 /// Makes the file, or continues one of the same plan, or begins it again where it came to nothing: by now the programs
@@ -168,18 +157,18 @@ Opened join_study(const std::filesystem::path& file, const Head& head) {
 }
 
 std::string reached_text(const Summary& summary, const Plan& plan) {
-  const std::string wanted = fmt::format("{} was wanted", precision_text(plan.precision));
-  if (!summary.reached) return wanted + "; no interval to hold against it";
-  if (*summary.reached <= plan.precision)
-    return fmt::format("{} reached, {}", precision_text(*summary.reached), wanted);
-  return fmt::format("{} reached, {}: about {} more block{} would do", precision_text(*summary.reached), wanted,
-                     summary.blocks_lacking, summary.blocks_lacking == 1 ? "" : "s");
+  const std::string asked = precision_text(plan.precision);
+  if (!summary.reached) return fmt::format("precision unknown ({} asked for): there is no interval yet.", asked);
+  const std::string reached = fmt::format("precision {} ({} asked for)", precision_text(*summary.reached), asked);
+  if (*summary.reached <= plan.precision) return reached + ".";
+  return fmt::format("{}: {} more block{} would reach it.", reached, summary.blocks_lacking,
+                     summary.blocks_lacking == 1 ? "" : "s");
 }
 
 /// What visits assume that are copies of one process.
 constexpr const char* prepared_note =
-    "visits are copies of one process that loaded once: what it loaded lies at the same places in all of them, so that "
-    "the luck of such places is in no interval (another run of the study shows it)";
+    "all runs are copies of one loaded process, so intervals do not include where its memory happens to be; measure "
+    "again to see that.";
 
 }  // namespace
 
@@ -201,9 +190,9 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how) {
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
   if (!opened.made.empty())
-    tell(fmt::format("{}: going on after {} visits", file.filename().string(), opened.made.size()));
+    tell(fmt::format("{}: continuing after {} runs", file.filename().string(), opened.made.size()));
   if (opened.visits_before > 0)
-    tell(fmt::format("{}: another run joins {} visits", file.filename().string(), opened.visits_before));
+    tell(fmt::format("{}: another process joins {} runs", file.filename().string(), opened.visits_before));
   const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;
@@ -212,11 +201,11 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   watch.progress = [&](const Progress& progress) { line.show(progress); };
   watch.too_short = [&](const TooShort& told) {
     line.clear();
-    tell(
-        fmt::format("{} s are too short for five blocks of everything asked for ({} alone takes {} s of each); "
-                    "--time {:.0f}s would do. Fast variants come first",
-                    three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
-                    three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
+    tell(fmt::format(
+        "{} s are too short for five blocks ({} takes {} s of each); --time {:.0f}s is enough. Fast variants come "
+        "first",
+        three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
+        three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
@@ -229,9 +218,9 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
   Json json = envelope(verb, {});
   json["study"] = std::filesystem::path(output).filename().string();
   json["blocks"] = summary.blocks;
-  json["visits_kept"] = summary.kept;
-  json["visits_failed"] = summary.failed;
-  json["visits_made_again"] = summary.made_again;
+  json["runs_kept"] = summary.kept;
+  json["runs_failed"] = summary.failed;
+  json["runs_repeated"] = summary.made_again;
   json["stopped"] = summary.stopped;
   json["elapsed_s"] = summary.elapsed_s;
   const Study study = read_study(output);
@@ -240,59 +229,28 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
                                 {"count", static_cast<std::int64_t>(failure.x)},
                                 {"block", failure.block},
                                 {"reason", failure.reason}});
-  json["left_out"] = left_out_json(summary, study.head.plan);
+  json["skipped"] = skipped_json(summary, study.head.plan);
   json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
   json["blocks_lacking"] = summary.blocks_lacking;
   return json;
 }
 
-std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output) {
-  const std::string again = summary.made_again > 0 ? fmt::format(" ({} of them made again)", summary.made_again) : "";
-  std::string text = fmt::format("{}: {} whole blocks, {} visits kept, {} failed{}, in {} s{}\n", output,
-                                 summary.blocks, summary.kept, summary.failed, again, three_digits(summary.elapsed_s),
-                                 summary.stopped ? "; stopped before the plan was done" : "");
-  if (plan.precision > 0) text += reached_text(summary, plan) + "\n";
-  text += left_out_text(summary, plan);
-  if (summary.untraced > 0)
-    text += fmt::format(
-        "left out: {} visits that were to keep their frames one by one; a fifth of the time goes to "
-        "these (a longer --time keeps them)\n",
-        summary.untraced);
-  return text + "\n";
-}
-
-namespace {
-
-/// Of a study at one count what a frame costs there, of a goal that is a break-even that, else how far each goes.
-std::string answer_first(const About& around, const Analysis& analysis) {
-  if (around.only_place) return cost_text(around, cost_answer(analysis, parts_answer(analysis), {}));
-  const CapacityAnswer capacities = capacity_answer(analysis, {});
-  std::string text;
-  if (around.head.plan.goal.figure == "breakeven") {
-    Questions questions;
-    questions.between = around.head.plan.goal.between;
-    text += break_even_text(around, break_even_answer(analysis, questions));
-  }
-  return text + capacity_text(around, capacities) + arrivals_text(around, arrivals_answer(analysis, {}), capacities) +
-         device_text(around, parts_answer(analysis)) + missing_measurements_text(around, capacities);
-}
-
-}  // namespace
-
-std::string go_on_with(const std::vector<std::string>& verbs, const std::string& study) {
-  std::string text = "\nGo on with\n";
-  for (const std::string& verb : verbs) text += "  " + pasted_command(verb + " " + shell_word(study)) + "\n";
-  return text;
-}
-
-std::string what_is_known(const std::string& output) {
+std::string measured_text(const Summary& summary, const Plan& plan, const std::string& output) {
+  if (summary.kept == 0)
+    return summary.stopped
+               ? "stopped before the plan was done, with nothing measured yet; the same command continues.\n"
+               : "";
   const AnalysedStudy study(read_study(output));
-  const Analysis& analysis = study.analysis();
-  const About around = about(analysis);
-  const std::vector<std::string> verbs =
-      around.only_place ? std::vector<std::string>{"cost --more", "report"}
-                        : std::vector<std::string>{"cost", "breakeven", "choose", "curve", "report"};
-  return preamble(around) + answer_first(around, analysis) + evidence_line(around) + go_on_with(verbs, output);
+  const About around = about(study.analysis());
+  Answer view = first_answer(around, study.analysis());
+  if (summary.stopped) view.note("stopped before the plan was done; the same command continues.");
+  if (summary.made_again > 0)
+    view.note(
+        fmt::format("{} failed run{} repeated.", summary.made_again, summary.made_again == 1 ? " was" : "s were"));
+  if (plan.precision > 0) view.note(reached_text(summary, plan));
+  for (std::string& line : skipped_lines(summary, plan)) view.note(std::move(line));
+  if (view.next.empty()) view.next = next_commands(around, output);
+  return whole_text({around}, std::move(view), false);
 }
 
 std::string why_nothing(const std::string& output) {

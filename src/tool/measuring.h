@@ -31,12 +31,10 @@ struct OwnInstruments {
   Instruments instruments{&clock, &yardstick, read_load};
 };
 
-/// How measuring ended, for people and as JSON, and what can be said already.
-std::string summary_text(const Summary& summary, const Plan& plan, const std::string& output);
+/// The first answer of a study that was just measured, with what was skipped and what to do next.
+std::string measured_text(const Summary& summary, const Plan& plan, const std::string& output);
+/// How measuring ended.
 Json summary_json(const char* verb, const Summary& summary, const std::string& output);
-std::string what_is_known(const std::string& output);
-/// Commands that answer more from a study, a line each.
-std::string go_on_with(const std::vector<std::string>& verbs, const std::string& study);
 /// What to say where no visit could be kept: with the reasons.
 std::string why_nothing(const std::string& output);
 

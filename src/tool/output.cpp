@@ -40,7 +40,7 @@ void check_replaceable(const std::filesystem::path& path) {
   if (!std::filesystem::is_regular_file(path, missing)) refuse(path, "this is no regular file; give another name");
   const std::string start = start_of(path);
   if (start.find("mileage-study") != std::string::npos)
-    refuse(path, "this is a study, and nothing measured is overwritten; give another name");
+    refuse(path, "this is a study, and measurements are never overwritten; give another name");
   if (!has_mark(start)) refuse(path, "the file exists and was not written by mileage; give another name, or remove it");
 }
 
@@ -51,16 +51,6 @@ constexpr std::size_t preset_columns = 100;
 bool is_set(const char* variable) {
   const char* value = std::getenv(variable);
   return value != nullptr && *value != '\0';
-}
-
-/// COLUMNS says it for pipes and files too; a wide terminal does not make sentences longer.
-std::size_t columns_at_hand() {
-  if (is_set("COLUMNS"))
-    if (const int columns = std::atoi(std::getenv("COLUMNS")); columns > 0)
-      return std::clamp(static_cast<std::size_t>(columns), fewest_columns, most_columns);
-  winsize size{};
-  if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return preset_columns;
-  return std::clamp(static_cast<std::size_t>(size.ws_col), fewest_columns, preset_columns);
 }
 
 Terminal terminal_at_hand() {
@@ -76,6 +66,16 @@ void write_out(const std::string& clean) {
 }
 
 }  // namespace
+
+/// COLUMNS says it for pipes and files too; a wide terminal does not make sentences longer.
+std::size_t columns_at_hand() {
+  if (is_set("COLUMNS"))
+    if (const int columns = std::atoi(std::getenv("COLUMNS")); columns > 0)
+      return std::clamp(static_cast<std::size_t>(columns), fewest_columns, most_columns);
+  winsize size{};
+  if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return preset_columns;
+  return std::clamp(static_cast<std::size_t>(size.ws_col), fewest_columns, preset_columns);
+}
 
 void print(const std::string& text) { write_out(shown_on(terminal_at_hand(), printable(text))); }
 

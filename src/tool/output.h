@@ -16,6 +16,8 @@ struct ClosedPipe {};
 /// (cannot write), and ClosedPipe.
 void print(const std::string& text);
 void print(const Json& json);
+/// How wide a text is printed.
+std::size_t columns_at_hand();
 /// For other programs: not wrapped, not coloured.
 void print_as_it_is(const std::string& text);
 

@@ -329,7 +329,7 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     facts.stubs = values.texts("stubs");
     facts.lines = static_cast<std::int64_t>(values.number("lines", 0, 0, most_lines, true));
     std::copy_if(own.compared.begin(), own.compared.end(), std::back_inserter(facts.knobs),
-                 [&](const Knob& knob) { return knob.is_touching(name); });
+                 [&](const Knob& knob) { return knob.is_touching(facts.name); });
     own.plan.words[name] = values.texts("run");
     const int line = values.line_of("run");
     values.refuse_others();

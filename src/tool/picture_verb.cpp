@@ -98,10 +98,10 @@ void add_picture_verb(CommandLine& line, const Catalogue& catalogue) {
                             "  mileage picture --variant large --knob least-height=20 --count 20k -o large.png\n",
                             [options, &catalogue] { return take_picture(*options, catalogue); });
   verb.option("--scenario", options->world.scenario, "what to draw");
-  verb.option("--variant", options->world.variants, "by which variant (preset: the reference)");
+  verb.option("--variant", options->world.variants, "by which variant (default: the reference)");
   verb.option("--count", options->world.counts, "how many entities");
   verb.option("--knob", options->world.knobs, "a knob's value: kinds=6");
-  verb.option("--seed", options->world.seed, "of the world (preset: 1)");
+  verb.option("--seed", options->world.seed, "of the world (default: 1)");
   verb.option("--frames", options->frames, 1, 100'000, "frames before the picture");
   verb.option("-o,--output", options->output, "the PNG file to write");
   verb.comes_back("  picture  lanterns.png (640 x 360): 5k lanterns drawn by `each`, after 3 frames\n");

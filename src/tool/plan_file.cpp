@@ -40,8 +40,8 @@ class PlanReader {
         if (*number->second != 0) continue;
         *number->second = whole_of(name, value);
         options_->origins[name] = {file_, line};
-      } else if (name == "as-given") {
-        options_->as_given = options_->as_given || truth_of(name, value);
+      } else if (name == "no-refine") {
+        options_->no_refine = options_->no_refine || truth_of(name, value);
       } else if (name == "knobs") {
         read_knobs(value);
       } else if (!is_own_command_key(name, value)) {
@@ -80,7 +80,7 @@ class PlanReader {
   template <class Texts, class Numbers>
   [[noreturn]] void refuse_key(const std::string& name, std::size_t line, const Texts& texts,
                                const Numbers& numbers) const {
-    std::vector<std::string> known{"as-given", "knobs"};
+    std::vector<std::string> known{"no-refine", "knobs"};
     for (const auto& [key, into] : texts) known.push_back(key);
     for (const auto& [key, into] : numbers) known.push_back(key);
     for (const char* own : {"variant", "command", "expect", "knob", "entities", "entity", "note", "reference"})

@@ -13,7 +13,7 @@
 #include "types/error.h"
 #include "views/cost_figure.h"
 #include "views/page.h"
-#include "views/report_json.h"
+#include "views/report_view.h"
 
 namespace mileage {
 namespace {
@@ -89,15 +89,13 @@ void add_report_verb(CommandLine& line) {
                             "  mileage report drift.study.jsonl --rest show.study.jsonl --rest-at 5k\n",
                             [options] { return report(*options); });
   add_studies(verb, *options);
-  verb.option("-o,--output", options->page, "the page to write (preset: the study's name with .html)");
+  verb.option("-o,--output", options->page, "the page to write (default: the study's name with .html)");
   verb.option("--figure", options->figure, "write the cost figure, as .png or .svg; without -o, only that");
   add_budgets(verb, *options);
   add_rest(verb, *options);
-  verb.option("--worth", options->worth, "share of the budget a difference must save to be worth code (preset: 2%)");
-  verb.option("--at", options->at, "counts to state the saving at");
-  verb.comes_back(
-      "  page: drift.html\n"
-      "  One file that any browser shows: answers, figures, every table, machine and method.\n");
+  verb.option("--min-saving", options->worth, "share of the budget that a switch must save to pay off (default: 2%)");
+  verb.option("--at", options->at, "counts to show costs at");
+  verb.comes_back("  page: drift.html\n");
   add_json(verb, options->json);
 }
 

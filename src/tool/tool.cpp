@@ -20,13 +20,12 @@ namespace mileage {
 namespace {
 
 constexpr const char* purpose =
-    "Mileage answers: this system runs once a frame over N entities, and I can write it several ways.\n"
-    "Which way, from which N on, and how far does each go before it no longer fits the frame?";
+    "Mileage measures several implementations of one per-frame system and shows which one to ship:\n"
+    "time per frame, how many entities fit the budget, and from which count each one pays off.";
 
 constexpr const char* overview =
-    "Exit codes: 0 answered, 1 some visits failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing could be measured,\n"
-    "6 internal error, 7 the study does not hold what is asked for, 130 interrupted, 141 the reader closed the\n"
-    "pipe.";
+    "Exit codes: 0 answered, 1 some runs failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing measured,\n"
+    "6 internal error, 7 the study cannot answer, 130 interrupted, 141 the reader closed the pipe.";
 
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);

@@ -4,7 +4,6 @@
 #include <memory>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include "analysis/answers/tuning.h"
 #include "tool/answer_options.h"
@@ -15,8 +14,6 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/about_view.h"
-#include "views/answer_json.h"
 #include "views/tuning_view.h"
 
 namespace mileage {
@@ -83,24 +80,18 @@ std::vector<std::string> tuned_knobs(const PlanRequest& request) {
 }
 
 /// The exit code: whether there was an answer.
-int print_answer(const TuneOptions& options, const std::vector<std::string>& knobs) {
+int print_tuning(const TuneOptions& options, const std::vector<std::string>& knobs) {
   bool is_answered = false;
-  for (const AskedStudy& one : analyse_studies(options.answering)) {
+  answer_studies(options.answering, "tune", [&](const AskedStudy& one) {
     const TuningAnswer answer = tuning_answer(one.analysis(), knobs, one.questions);
+    Answer view = tuning_view(one.about, answer);
     is_answered = is_answered || !answer.empty();
     if (!options.figure.empty() && !answer.empty()) {
       write_file(options.figure, tuning_figure(one.about, answer, figure_format(options.figure)));
-      if (!options.answering.json) print(fmt::format("figure: {}\n\n", options.figure));
+      view.files.push_back(options.figure);
     }
-    if (options.answering.json) {
-      Json json = envelope("tune", {one.about});
-      add_tuning_json(json, one.about, answer);
-      print(json);
-    } else {
-      print(preamble(one.about) + tuning_text(one.about, answer) +
-            (options.answering.more ? evidence_footer(one.about) : evidence_line(one.about)));
-    }
-  }
+    return view;
+  });
   return is_answered ? exit_answered : exit_cannot_answer;
 }
 
@@ -109,7 +100,7 @@ int answer_only(TuneOptions& options) {
   std::vector<std::string> knobs;
   for (const std::string& knob : options.measuring.knobs) knobs.push_back(knob.substr(0, knob.find('=')));
   options.answering.studies = {options.from};
-  return print_answer(options, knobs);
+  return print_tuning(options, knobs);
 }
 
 int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
@@ -118,7 +109,7 @@ int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
   measuring.counts = options.answering.at.empty() ? usual_tuning_count : options.answering.at;
   if (measuring.time.empty()) measuring.time = usual_tuning_time;
   if (!options.answering.budgets.empty()) measuring.budget = options.answering.budgets;
-  measuring.as_given = true;
+  measuring.no_refine = true;
   for (std::string& knob : measuring.knobs) knob = with_spans_spelled(knob);
   MeasureRequest request = measure_request(measuring, catalogue);
   const std::vector<std::string> knobs = tuned_knobs(request.asked);
@@ -132,7 +123,7 @@ int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
     return exit_code_of(summary);
   }
   options.answering.studies = {request.output};
-  print_answer(options, knobs);
+  print_tuning(options, knobs);
   return exit_code_of(summary);
 }
 
@@ -141,7 +132,7 @@ int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
 void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<TuneOptions>();
   Verb verb = line.add_verb(
-      "tune", "Which value of a knob is best, which are as good, what the preset loses",
+      "tune", "Which value of a knob is best, and which are within noise of it",
       "  mileage tune --scenario drift --variant jobs --knob batch=16..1M --at 3k,100k\n"
       "  mileage tune --scenario drift --variant jobs --knob workers=1,2,4 --at 300k\n"
       "  mileage tune night.toml --knob layout=rows,tiles --at 20k --time 2min\n"
@@ -151,22 +142,21 @@ void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
       },
       &options->measuring.origins);
   verb.operand("FROM", options->from,
-               "a plan of commands (*.toml), or a study over a knob (*.study.jsonl) to answer from");
+               "a plan of commands (*.toml) to measure, or a study (*.study.jsonl) to answer from");
   verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
   verb.option("--variant", options->measuring.variants, "the variant whose knob it is");
   verb.option("--knob", options->measuring.knobs,
               "the knob with its values, a list or a span: batch=16..1M; others with one value: scatter=1");
-  add_at(verb, options->answering, "fixed counts, such as 3k,100k (preset: 100k)");
-  verb.option("--time", options->measuring.time, "stop with the last visit that fits into it (preset: 60s)");
+  add_at(verb, options->answering, "fixed counts, such as 3k,100k (default: 100k)");
+  verb.option("--time", options->measuring.time, "how long to measure (default: 60s)");
   verb.option("--program", options->measuring.program,
               "measure this program instead; its main calls mileage::answer_if_asked");
-  verb.option("-o,--output", options->measuring.output, "the study file to write (preset: SCENARIO.tune.study.jsonl)");
+  verb.option("-o,--output", options->measuring.output, "the study file to write (default: SCENARIO.tune.study.jsonl)");
   add_worth(verb, options->answering);
-  verb.option("--figure", options->figure, "draw the cost over the knob, as .png or .svg");
+  verb.option("--figure", options->figure, "draw the cost over the knob, .png or .svg");
   verb.comes_back(
-      "  At 100k lanterns, batch 4.1k is best with 0.53 ms; any of 1k to 16.4k may be; not told ...\n"
-      "    batch at 100k  ms a frame (95 %)       of the time of the best\n"
-      "               16  4.11 (3.9 to 4.3)       7.76 (7.2 to 8.3)\n");
+      "  At 100k lanterns: batch 16384 is fastest (1.31 ms), but anything from 16 to 16384 is within noise. Keep "
+      "...\n");
   add_more_and_json(verb, options->answering);
 }
 

@@ -195,8 +195,17 @@ std::string three_digits(double value) {
 std::string percent_text(double share) {
   const double percent = 100 * share;
   if (!std::isfinite(percent)) return "? %";
+  if (percent == 0) return "0 %";
   if (std::fabs(percent) >= 9.95) return fmt::format("{:.0f} %", percent);
   return fmt::format("{:.{}f} %", percent, std::fabs(percent) >= 0.995 || std::fabs(percent) < 0.005 ? 1 : 2);
+}
+
+std::string ratio_text(double ratio) {
+  const double size = std::fabs(ratio);
+  if (!std::isfinite(ratio)) return "?x";
+  if (size >= 9.995) return three_digits(ratio) + "x";
+  if (size >= 0.0995 || size < shown_as_zero) return fmt::format("{:.2f}x", ratio);
+  return fmt::format("{:.{}f}x", ratio, 1 - static_cast<int>(std::floor(std::log10(size))));
 }
 
 std::string count_text(double count) {

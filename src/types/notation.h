@@ -41,6 +41,9 @@ std::string three_digits(double value);
 /// A share in percent with two significant digits, and no exponent: "0.31 %", "4.2 %", "38 %", "120 %".
 std::string percent_text(double share);
 
+/// A ratio, to two digits below 0.1, to two decimals below 10: "0.072x", "0.96x", "1.44x", "12.3x".
+std::string ratio_text(double ratio);
+
 /// A count as it can be typed: 870, 12.3k, 1.04M; small ones in full.
 std::string count_text(double count);
 

@@ -111,14 +111,6 @@ std::string shell_word(const std::string& word) {
   return quoted + "'";
 }
 
-std::string with_article(const std::string& noun) {
-  if (noun.empty()) return noun;
-  const bool is_vowel = std::string_view("aeiouAEIOU").find(noun.front()) != std::string_view::npos;
-  const auto begins = [&](std::string_view with) { return noun.compare(0, with.size(), with) == 0; };
-  const bool sounds_otherwise = begins("uni") || begins("use") || begins("eu") || begins("one");
-  return (is_vowel && !sounds_otherwise ? "an " : "a ") + noun;
-}
-
 std::string singular(const std::string& plural) {
   if (ends_with(plural, "ies"))
     return plural.size() > 4 ? plural.substr(0, plural.size() - 3) + "y" : plural.substr(0, plural.size() - 1);

@@ -21,8 +21,6 @@ std::string without_paths(const std::string& text);
 /// A word as a shell needs it: quoted where it holds anything but plain characters.
 std::string shell_word(const std::string& word);
 
-/// "a lantern", "an entity".
-std::string with_article(const std::string& noun);
 /// One of a plural: "lanterns" becomes "lantern", "boxes" becomes "box", "bodies" becomes "body".
 std::string singular(const std::string& plural);
 

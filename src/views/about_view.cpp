@@ -7,14 +7,18 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "analysis/evidence/labels.h"
 #include "types/notation.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
 
+/// A smaller slowdown changes nothing for the reader.
+constexpr double least_slowness_named = 1.005;
+
 std::string cold_text(double cold_bytes, const Machine& machine) {
-  std::string text = fmt::format("cold {}: walked between frames, outside their time", bytes_text(cold_bytes));
+  std::string text = fmt::format("cold {}: read between frames, outside their time", bytes_text(cold_bytes));
   for (const auto& [name, bytes] : machine.cache_bytes)
     text += fmt::format("; {} {} ({})", cold_bytes > bytes ? "more than" : "less than", name, memory_text(bytes));
   if (!machine.cache_bytes.empty() && cold_bytes <= machine.cache_bytes.rbegin()->second) text += ", which stays warm";
@@ -23,32 +27,42 @@ std::string cold_text(double cold_bytes, const Machine& machine) {
 
 }  // namespace
 
-std::string preamble(const About& about) {
-  std::string text;
-  for (const std::string& line : failure_lines(about.failures, about.axis)) text += "! failed: " + line + "\n";
-  for (const std::string& warning : about.warnings) text += "! " + warning + "\n";
-  return text.empty() ? text : text + "\n";
+std::vector<std::string> cautions(const About& about) {
+  std::vector<std::string> lines;
+  const Build& build = about.head.scenario.build;
+  if (build.known && !build.optimised)
+    lines.emplace_back("Built without optimization: these times say nothing about a release build.");
+  std::vector<std::string> excluded;
+  for (const Agreement& one : about.agreements)
+    if (one.verdict == AgreementVerdict::differs || one.verdict == AgreementVerdict::unstable)
+      excluded.push_back(label_of(one.series, about.head.plan.series));
+  if (!excluded.empty()) lines.push_back(fmt::format("Excluded for wrong results: {}.", fmt::join(excluded, ", ")));
+  return lines;
 }
 
-std::string evidence_line(const About& about) {
+std::vector<Note> notes_of(const About& about) {
+  std::vector<Note> notes;
+  for (const std::string& line : failure_lines(about.failures, about.axis))
+    notes.push_back({line, Note::Kind::failure, false});
+  for (const std::string& warning : about.warnings) notes.push_back({warning, Note::Kind::note, false});
+  return notes;
+}
+
+std::string source_text(const About& about, bool more) {
   const Quietness& quiet = about.quiet;
-  std::string text = evidence_text(about);
-  if (quiet.condemned > 0) text += fmt::format(", {} left out", quiet.condemned);
-  if (quiet.slowness) text += fmt::format("; the machine at {} times its fast level", three_digits(*quiet.slowness));
-  return text + "  (--more)\n";
-}
-
-std::string evidence_footer(const About& about) {
-  std::string text;
-  for (const std::string& line : cold_lines(about)) text += line + "\n";
-  text += evidence_text(about) + "\n";
-  for (const std::string& line : quietness_lines(about)) text += line + "\n";
-  for (const std::string& line : spent_lines(about)) text += line + "\n";
-  for (const std::string& line : origin_lines(about.head)) text += line + "\n";
+  std::string line = evidence_text(about);
+  if (quiet.condemned > 0) line += fmt::format(", {} discarded", quiet.condemned);
+  if (quiet.slowness && *quiet.slowness > least_slowness_named)
+    line += fmt::format("; machine {} slow, corrected", percent_text(*quiet.slowness - 1));
+  if (!more && about.is_one_of_several) line += "; " + origin_lines(about.head).front();
+  if (!more) return line + " (--more)\n";
+  std::string text = line + "\n";
+  for (const auto& lines : {cold_lines(about), quietness_lines(about), spent_lines(about), origin_lines(about.head)})
+    for (const std::string& one : lines) text += one + "\n";
   return text;
 }
 
-std::vector<std::string> failure_lines(const std::vector<Failure>& failures, const Axis& axis, std::size_t most) {
+std::vector<std::string> failure_lines(const std::vector<Failure>& failures, const Axis& axis, std::size_t max) {
   struct Alike {
     const Failure* first;
     std::set<double> at;
@@ -65,71 +79,65 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
   }
   std::vector<std::string> lines;
   for (const Alike& kind : kinds) {
-    if (lines.size() == most) {
-      lines.push_back(fmt::format("... and {} more of other kinds", kinds.size() - most));
+    if (lines.size() == max) {
+      lines.push_back(fmt::format("{} more kinds of failure", kinds.size() - max));
       break;
     }
     std::vector<std::string> places;
     for (const double x : kind.at) places.push_back(place_text(x, axis));
     lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "),
-                                kind.visits > 1 ? fmt::format(" ({} visits)", kind.visits) : "", kind.first->reason));
+                                kind.visits > 1 ? fmt::format(" ({} runs)", kind.visits) : "", kind.first->reason));
   }
   return lines;
 }
 
 std::string evidence_text(const About& about) {
-  return fmt::format("{}: {} block{}, {} visit{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
+  return fmt::format("{}: {} block{}, {} run{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
                      about.visits, about.visits == 1 ? "" : "s",
                      about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
 }
 
-/// "; costs brought to that level: 3 to 12 % taken off".
-std::string adjusted_text(const About& about) {
-  double least = HUGE_VAL;
-  double most = -HUGE_VAL;
+/// "; costs corrected by 3 to 12 %".
+std::string correction_text(const About& about) {
+  double min = HUGE_VAL;
+  double max = -HUGE_VAL;
   for (const NamedSeries& one : about.series)
     if (one.adjusted) {
       const double percent = std::round(100 * one.adjusted->taken_off) + 0.0;  // no -0
-      least = std::min(least, percent);
-      most = std::max(most, percent);
+      min = std::min(min, percent);
+      max = std::max(max, percent);
     }
-  if (least > most) return {};
-  return fmt::format("; costs brought to that level: {:.0f} to {:.0f} % taken off", least, most);
+  if (min > max) return {};
+  return min == max ? fmt::format("; costs corrected by {:.0f} %", min)
+                    : fmt::format("; costs corrected by {:.0f} to {:.0f} %", min, max);
 }
 
 std::vector<std::string> quietness_lines(const About& about) {
   const Quietness& quiet = about.quiet;
   if (!quiet.fast_ns || !quiet.slowness)
-    return {"no yardstick was taken beside these visits: a slow machine cannot be told from a slow variant"};
-  const std::string level =
-      fmt::format("the machine took {} times its fast level (yardstick {} us){}", three_digits(*quiet.slowness),
-                  three_digits(*quiet.fast_ns * 1e-3), adjusted_text(about));
-  const std::string load = quiet.busy_cores && quiet.stolen_share
-                               ? fmt::format("{} cores busy, {} % stolen", three_digits(*quiet.busy_cores),
-                                             three_digits(100 * *quiet.stolen_share))
-                               : "load not known";
-  return {level, fmt::format("{} of {} visits disturbed, left out or repeated; {}", quiet.condemned,
-                             quiet.condemned + quiet.kept, load)};
-}
-
-std::string machine_line(const About& about) {
-  return fmt::format("{}: {}\n", about.study, origin_lines(about.head).front());
+    return {"machine slowdown unknown: no probes were recorded, so a slow machine looks like a slow variant"};
+  std::vector<std::string> lines{fmt::format("machine slowdown {} (probe at full speed {} us){}",
+                                             ratio_text(*quiet.slowness), three_digits(*quiet.fast_ns * 1e-3),
+                                             correction_text(about))};
+  if (quiet.busy_cores && quiet.stolen_share)
+    lines.push_back(fmt::format("{} cores busy on average, {} of the time taken by the host",
+                                three_digits(*quiet.busy_cores), percent_text(*quiet.stolen_share)));
+  return lines;
 }
 
 std::vector<std::string> spent_lines(const About& about) {
   if (!about.spent) return {};
   const TimeSpent& spent = *about.spent;
   const auto share = [&](double part_s) { return three_digits(100 * part_s / spent.whole_s) + " %"; };
-  std::string text = fmt::format(
-      "measuring took {} s: measured frames {}, frames until they settled {}, set-up {}, "
-      "yardstick {}, checks and placing {}",
-      three_digits(spent.whole_s), share(spent.frames_s), share(spent.settling_s), share(spent.set_up_s),
-      share(spent.yardstick_s), share(spent.before_s));
-  if (spent.lost_s > 0) text += fmt::format(", failed visits {}", share(spent.lost_s));
-  text += fmt::format(", processes and the rest {}", share(spent.rest_s));
+  std::string text =
+      fmt::format("measuring took {} s: frames {}, warm-up {}, set-up {}, probes {}, checks and range finding {}",
+                  three_digits(spent.whole_s), share(spent.frames_s), share(spent.settling_s), share(spent.set_up_s),
+                  share(spent.yardstick_s), share(spent.before_s));
+  if (spent.lost_s > 0) text += fmt::format(", failed runs {}", share(spent.lost_s));
+  text += fmt::format(", processes and other {}", share(spent.rest_s));
   std::vector<std::string> lines{text};
   if (spent.besides_frames_ms)
-    lines.push_back(fmt::format("a process takes {} ms besides its frames: start, set-up and end; no part of any cost",
+    lines.push_back(fmt::format("starting, setting up and ending a process takes {} ms; no part of any cost",
                                 three_digits(*spent.besides_frames_ms)));
   return lines;
 }
@@ -144,14 +152,14 @@ std::vector<std::string> cold_lines(const About& about) {
 }
 
 std::vector<std::string> origin_lines(const Head& head) {
-  if (head.made_by == MadeBy::tables) return {"recorded elsewhere: nothing is known of the machine and the build"};
+  if (head.made_by == MadeBy::tables) return {"recorded elsewhere: machine and build unknown"};
   const Build& build = head.scenario.build;
   std::string how = "build unknown";
   if (head.made_by == MadeBy::commands)
     how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
   else if (build.known)
     how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
-                      build.optimised ? "" : ", NOT OPTIMISED");
+                      build.optimised ? "" : ", NOT OPTIMIZED");
   return {machine_text(head.machine), how};
 }
 

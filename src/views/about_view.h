@@ -1,30 +1,31 @@
-// What stands around every answer, as text: warnings and failures before it, evidence and machine behind it.
+// What every answer is followed by: failures, warnings, and what it rests on.
 #pragma once
 
 #include <string>
 #include <vector>
 
 #include "analysis/answers/about.h"
+#include "views/answer.h"
 
 namespace mileage {
 
-/// What must be said before any answer: visits that failed, and warnings.
-std::string preamble(const About& about);
-/// What an answer rests on, in one line; stands last.
-std::string evidence_line(const About& about);
-/// The same with machine, build and method.
-std::string evidence_footer(const About& about);
+/// What changes how an answer reads, for its verdict: a build without optimization, variants excluded for wrong
+/// results.
+std::vector<std::string> cautions(const About& about);
+/// Runs that failed and warnings, as notes.
+std::vector<Note> notes_of(const About& about);
+/// What an answer rests on, in one line: "drift.study.jsonl: 7 blocks, 164 runs, 3 discarded; machine 11 % slow,
+/// corrected (--more)". With `more` also machine, build and method.
+std::string source_text(const About& about, bool more);
 
-/// One line per series and reason for which visits failed, at most `most` of them and a line that counts the rest.
-std::vector<std::string> failure_lines(const std::vector<Failure>& failures, const Axis& axis, std::size_t most = 8);
+/// One line per series and reason for which runs failed, at most `max` of them and a line that counts the rest.
+std::vector<std::string> failure_lines(const std::vector<Failure>& failures, const Axis& axis, std::size_t max = 8);
 
-/// "drift.study.jsonl: 6 blocks, 312 visits", and the machine.
+/// "drift.study.jsonl: 6 blocks, 312 runs".
 std::string evidence_text(const About& about);
-/// How fast the machine was and what that took off, then how quiet it was.
+/// Slowdown of the machine with its correction, discarded runs, load.
 std::vector<std::string> quietness_lines(const About& about);
-/// "mine.study.jsonl: a processor, 2 cores ...": on which machine a study was made.
-std::string machine_line(const About& about);
-/// What measuring itself cost; no lines where visits do not tell.
+/// Where the time of measuring went; nothing where runs do not say.
 std::vector<std::string> spent_lines(const About& about);
 /// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside
 /// their time; more than L1 (32 KiB); more than L2 (1 MiB); less than L3 (33 MiB), which stays warm".

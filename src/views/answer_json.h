@@ -8,14 +8,19 @@
 #include "analysis/answers/about.h"
 #include "analysis/curves/reading.h"
 #include "study/study_json.h"
+#include "views/answer.h"
 
 namespace mileage {
 
 /// Version of the JSON that verbs print.
-inline constexpr int answer_format = 1;
+inline constexpr int answer_format = 2;
 
 /// What is the same in the answers of all verbs: names, warnings, failures.
 Json envelope(const char* verb, const std::vector<About>& studies = {});
+
+/// Adds verdict, notes, next commands, and every table as a list of rows under its name. A column is a field: null
+/// where a cell has no value, with NAME_missing where it says why; its interval is NAME_low and NAME_high.
+void add_answer_json(Json& json, const Answer& answer);
 
 /// The list of that name in an answer; added where it is not there yet.
 Json& rows_of(Json& answer, const char* name);

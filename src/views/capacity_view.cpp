@@ -2,28 +2,23 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
-#include <map>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <nlohmann/json.hpp>
 
 #include "analysis/statistics/constants.h"
 #include "types/notation.h"
 #include "types/scenario_knobs.h"
 #include "types/text.h"
-#include "views/answer_json.h"
+#include "views/limits_view.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
 
-using Align = TextTable::Align;
-
-/// How many times its largest count a missing capacity is looked for.
+/// A missing capacity is looked for up to this many times the largest count measured,
 constexpr double look_as_far_as = 8;
-/// And how far below its smallest one, where that is over the budget.
+/// and down to this fraction of the smallest, where that is over the budget.
 constexpr double look_as_far_below = 1000;
 
 /// As an option reads it: whole rates as a rate.
@@ -31,173 +26,6 @@ std::string budget_option(double budget_ms) {
   const double rate = 1000 / budget_ms;
   return std::fabs(rate - std::round(rate)) < 1e-6 ? fmt::format("{:.0f}hz", rate)
                                                    : fmt::format("{}ms", three_digits(budget_ms));
-}
-
-std::vector<const SeriesCapacity*> capacities_for(const CapacityAnswer& answer, double budget_ms) {
-  std::vector<const SeriesCapacity*> found;
-  for (const SeriesCapacity& one : answer.capacities)
-    if (one.capacity.budget_ms == budget_ms) found.push_back(&one);
-  return found;
-}
-
-bool is_bounded(const CapacityAnswer& answer, const std::string& label, double budget_ms) {
-  return std::any_of(answer.bounds.begin(), answer.bounds.end(),
-                     [&](const CapacityBound& bound) { return bound.label == label && bound.budget_ms == budget_ms; });
-}
-
-std::string at_least_text(const About& about, const CapacityBound& bound) {
-  return "at least " + place_text(bound.at_least, about.axis);
-}
-
-/// Of capped recordings.
-void add_bound_row(TextTable& table, const About& about, const CapacityBound& bound) {
-  table.row({bound.label, at_least_text(about, bound),
-             bound.below ? fmt::format("below {}", place_text(*bound.below, about.axis)) : "",
-             "capped recordings: a bound"});
-}
-
-bool goes_less_far(const SeriesCapacity* a, const SeriesCapacity* b) {
-  return a->capacity.at.value_or(0) < b->capacity.at.value_or(0);
-}
-
-std::string capacity_words(const About& about, const SeriesCapacity& one) {
-  const std::string place = place_text(*one.capacity.at, about.axis);
-  return about.axis.is_whole ? fmt::format("{} holds {} {}", about.label(one.series), place, about.axis.things)
-                             : fmt::format("{} goes up to {} {}", about.label(one.series), about.axis.name, place);
-}
-
-/// Whether the largest measured place may be over the budget, by the interval of its cost.
-bool may_be_over(const SeriesCapacity& one) { return one.holds_at_least < one.measured_to; }
-
-/// Of series that no measured count brought over the budget: the best of all. Those that hold it as far stand together.
-std::vector<std::string> within_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
-  std::vector<std::string> words;
-  std::map<std::pair<double, bool>, std::vector<std::string>, std::greater<>> names;
-  for (const SeriesCapacity* one : all)
-    if (!about.series[one->series].series.is_floor() && !one->capacity.at &&
-        one->capacity.none != NoCapacity::over_at_once && one->capacity.none != NoCapacity::within_up_to_failure)
-      names[{one->holds_at_least, may_be_over(*one)}].push_back(about.label(one->series));
-  for (const auto& [holds, of] : names)
-    words.push_back(fmt::format("{} stay{} within it as far as {} ({})", fmt::join(of, ", "), of.size() == 1 ? "s" : "",
-                                holds.second ? "can be told" : "measured", named_place(holds.first, about.axis)));
-  return words;
-}
-
-/// Of series that fit up to where they fail.
-std::vector<std::string> failing_words(const About& about, const std::vector<const SeriesCapacity*>& all) {
-  std::vector<std::string> words;
-  for (const SeriesCapacity* one : all)
-    if (one->capacity.none == NoCapacity::within_up_to_failure && about.series[one->series].fails_from)
-      words.push_back(fmt::format("{} holds at least {} and fails at {}", about.label(one->series),
-                                  place_text(one->holds_at_least, about.axis),
-                                  place_text(*about.series[one->series].fails_from, about.axis)));
-  return words;
-}
-
-/// Whether a capacity is smaller than everything else that is said.
-bool is_smallest(const SeriesCapacity& one, const std::vector<const SeriesCapacity*>& all) {
-  return std::all_of(all.begin(), all.end(), [&](const SeriesCapacity* other) {
-    return other == &one || other->capacity.none == NoCapacity::over_at_once ||
-           other->capacity.at.value_or(other->holds_at_least) >= *one.capacity.at;
-  });
-}
-
-/// The capacity, or how far it lies at least.
-std::string capacity_cell(const About& about, const SeriesCapacity& one) {
-  if (one.capacity.at) return place_text(*one.capacity.at, about.axis);
-  if (one.capacity.none == NoCapacity::over_at_once) return "none";
-  return "at least " + place_text(one.holds_at_least, about.axis);
-}
-
-std::string tail_text(const About& about, const SeriesCapacity& one) {
-  if (!one.tail) return fmt::format("not enough frames ({} of {})", one.tail_frames, frames_for_tail);
-  if (one.tail->none == NoCapacity::over_at_once) return "below " + place_text(one.tail_from, about.axis);
-  if (!one.tail->at) return no_capacity_text(one.tail->none);
-  return fmt::format("{} {}", place_text(*one.tail->at, about.axis), interval_text(one.tail->interval, about.axis));
-}
-
-/// Whether any series has the figure for 99 % of frames: a column of reasons helps nobody.
-bool has_tails(const std::vector<const SeriesCapacity*>& rows) {
-  return std::any_of(rows.begin(), rows.end(), [](const SeriesCapacity* one) { return one->tail.has_value(); });
-}
-
-void add_capacity_columns(TextTable& table, bool with_tails) {
-  table.column("variant");
-  table.column("capacity", Align::right);
-  table.column("95 % interval");
-  table.column("read");
-  if (with_tails) table.column("for 99 % of frames");
-}
-
-std::string capacity_interval_cell(const About& about, const Capacity& capacity) {
-  return capacity.at ? interval_or_reason(capacity.interval, about.axis, capacity.interval_missing) : "";
-}
-
-/// Where the capacity was read, or why there is none.
-std::string reading_cell(const About& about, const SeriesCapacity& one) {
-  if (one.capacity.at) return source_text(one.capacity.source);
-  if (one.capacity.none == NoCapacity::over_at_once || !may_be_over(one)) return no_capacity_text(one.capacity.none);
-  return "it may be over the budget at " + place_text(one.measured_to, about.axis);
-}
-
-void add_capacity_row(TextTable& table, const About& about, const SeriesCapacity& one, bool with_tails) {
-  const Capacity& capacity = one.capacity;
-  std::vector<std::string> row{about.label(one.series), capacity_cell(about, one),
-                               capacity_interval_cell(about, capacity)};
-  row.push_back(reading_cell(about, one));
-  if (with_tails) row.push_back(tail_text(about, one));
-  table.row(std::move(row));
-}
-
-/// What still holds the budget is rounded down.
-Json capacity_place(const std::optional<double>& at, const Axis& axis) {
-  return place_json(at && axis.is_whole ? std::optional(std::floor(*at)) : at, axis);
-}
-
-Json capacity_row(const About& about, std::size_t series, const Capacity& capacity, const char* statistic) {
-  Json row = row_of(about, series);
-  row["statistic"] = statistic;
-  row["budget_ms"] = capacity.budget_ms;
-  row[about.axis.name] = capacity_place(capacity.at, about.axis);
-  row["low"] = place_json(capacity.interval.low, about.axis);
-  row["high"] = place_json(capacity.interval.high, about.axis);
-  row["extrapolated"] = capacity.at.has_value() && capacity.source == Source::extrapolated;
-  if (capacity.at) row["read"] = source_name(capacity.source);
-  if (!capacity.at) row["reason"] = no_capacity_text(capacity.none);
-  if (!capacity.interval_missing.empty()) row["interval_missing"] = capacity.interval_missing;
-  return row;
-}
-
-Json too_few_frames_row(const About& about, const SeriesCapacity& one) {
-  Json row = row_of(about, one.series);
-  row["budget_ms"] = one.capacity.budget_ms;
-  row[about.axis.name] = row["low"] = row["high"] = nullptr;
-  row["extrapolated"] = false;
-  row["reason"] = "not enough frames";
-  row["frames"] = one.tail_frames;
-  row["statistic"] = "99%";
-  return row;
-}
-
-/// Where even the smallest place with enough frames is over the budget, smaller ones may still hold it.
-Json tail_row(const About& about, const SeriesCapacity& one) {
-  if (!one.tail) return too_few_frames_row(about, one);
-  Json row = capacity_row(about, one.series, *one.tail, "99%");
-  if (one.tail->none != NoCapacity::over_at_once) return row;
-  row["reason"] = "over the budget at the smallest count with enough frames";
-  row["below"] = place_json(one.tail_from, about.axis);
-  return row;
-}
-
-Json headroom_row(const About& about, const Headroom& one) {
-  Json row = row_of(about, one.series);
-  row["budget_ms"] = one.budget_ms;
-  row[about.axis.name] = place_json(one.x, about.axis);
-  row["ms"] = one.cost->ms;
-  add_interval(row, one.cost->interval, "low_ms", "high_ms");
-  row["share"] = one.share;
-  row["left_ms"] = one.left_ms;
-  return row;
 }
 
 /// Options that ask for the same series again.
@@ -219,77 +47,154 @@ std::string measuring_verb(const About& about) {
   return "measure " + (head.plan_file.empty() ? "PLAN.toml" : shell_word(head.plan_file));
 }
 
-}  // namespace
-
-const char* no_capacity_text(NoCapacity none) {
-  switch (none) {
-    case NoCapacity::there_is_one:
-      return "";
-    case NoCapacity::over_at_once:
-      return "over the budget at once";
-    case NoCapacity::within_as_measured:
-      return "within the budget as far as measured";
-    case NoCapacity::within_as_far_as_trusted:
-      return "within the budget up to twice what was measured";
-    case NoCapacity::within_up_to_failure:
-      return "within the budget up to the count at which it fails";
-  }
-  return "";
+bool is_bounded(const CapacityAnswer& answer, const std::string& label, double budget_ms) {
+  return std::any_of(answer.bounds.begin(), answer.bounds.end(),
+                     [&](const CapacityBound& bound) { return bound.label == label && bound.budget_ms == budget_ms; });
 }
 
-TextTable capacity_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  TextTable table;
-  const auto rows = capacities_for(answer, budget_ms);
-  add_capacity_columns(table, has_tails(rows));
-  for (const SeriesCapacity* one : rows)
-    if (!is_bounded(answer, about.label(one->series), budget_ms)) add_capacity_row(table, about, *one, has_tails(rows));
-  for (const CapacityBound& bound : answer.bounds)
-    if (bound.budget_ms == budget_ms) add_bound_row(table, about, bound);
-  return table;
-}
-
-TextTable capacities_side_by_side() {
-  TextTable table;
-  table.column("study");
-  table.column("budget", Align::right);
-  table.column("variant");
-  table.column("capacity", Align::right);
-  table.column("95 % interval");
-  table.column("for 99 % of frames");
-  return table;
-}
-
-void add_capacities_side_by_side(TextTable& table, const About& about, const CapacityAnswer& answer) {
+/// Those of the budget that no capped recording bounds.
+std::vector<const SeriesCapacity*> read_for(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  std::vector<const SeriesCapacity*> found;
   for (const SeriesCapacity& one : answer.capacities)
-    table.row({about.study, ms_text(one.capacity.budget_ms), about.label(one.series), capacity_cell(about, one),
-               capacity_interval_cell(about, one.capacity), one.tail ? tail_text(about, one) : ""});
+    if (one.capacity.budget_ms == budget_ms && !is_bounded(answer, about.label(one.series), budget_ms))
+      found.push_back(&one);
+  return found;
 }
 
-TextTable headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  TextTable table;
-  table.column(about.axis.things, Align::right);
-  table.column("variant");
-  table.column("ms a frame", Align::right);
-  table.column("95 % interval");
-  table.column("share of the budget", Align::right);
-  table.column("ms left", Align::right);
+/// Why no larger count is known to fit.
+std::string known_up_to(const About& about, const SeriesCapacity& one) {
+  if (const auto& fails = about.series[one.series].fails_from;
+      one.capacity.none == NoCapacity::within_up_to_failure && fails)
+    return "fails at " + place_text(*fails, about.axis);
+  if (one.holds_at_least < one.measured_to) return place_text(one.measured_to, about.axis) + " may exceed the budget";
+  return fmt::format("largest {} measured", about.axis.name);
+}
+
+/// What still fits is rounded down.
+Entry rounded_down(const About& about, const Capacity& capacity) {
+  if (!capacity.at) return absent();
+  return {about.axis.is_whole ? std::floor(*capacity.at) : *capacity.at, capacity.interval, capacity.interval_missing};
+}
+
+Entry typical_cell(const About& about, const SeriesCapacity& one) {
+  if (one.capacity.at) return rounded_down(about, one.capacity);
+  Entry cell = one.capacity.none == NoCapacity::over_at_once
+                   ? absent("below " + place_text(one.measured_from, about.axis))
+                   : absent("more than " + place_text(one.holds_at_least, about.axis));
+  cell.missing = one.capacity.none == NoCapacity::over_at_once
+                     ? fmt::format("over the budget at every {} measured", about.axis.name)
+                     : known_up_to(about, one);
+  return cell;
+}
+
+Entry tail_cell(const About& about, const SeriesCapacity& one) {
+  if (!one.tail) return absent();
+  if (one.tail->at) return rounded_down(about, *one.tail);
+  if (one.tail->none == NoCapacity::over_at_once) return absent("below " + place_text(one.tail_from, about.axis));
+  return absent("more than measured");
+}
+
+std::optional<double> at_least(const SeriesCapacity& one) {
+  const bool is_within = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
+  return is_within ? std::optional(one.holds_at_least) : std::nullopt;
+}
+
+/// A capped recording held the budget at one count and another was over it.
+Entry bound_cell(const About& about, const CapacityBound& bound) {
+  Entry cell = absent("at least " + place_text(bound.at_least, about.axis));
+  cell.missing = bound.below ? "below " + place_text(*bound.below, about.axis) : "capped recordings";
+  return cell;
+}
+
+std::string title_for(const CapacityAnswer& answer, double budget_ms) {
+  return answer.budgets_ms.size() > 1 ? at_budget(budget_ms, answer.reserve_ms) : "";
+}
+
+Table capacity_table(const About& about, const CapacityAnswer& answer, const LimitsAnswer& limits, double budget_ms) {
+  Table table(about, "capacities", title_for(answer, budget_ms),
+              {series_column(),
+               {"budget_ms", "", Format::number, "frame budget, ms, after the reserve"},
+               {"capacity", "capacity", Format::place, "largest number within the budget", Spread::column},
+               {"capacity_p99", "for 99 % of frames", Format::place, "the same for 99 % of frames", Spread::inside},
+               {"limited_by", "limited by", Format::text, "resource that is used up at the capacity"},
+               {"at_least", "", Format::place, "known to fit, where the capacity is not reached"},
+               {"source", "", Format::text, "local, law, interpolated, extrapolated or step"},
+               {"frames_p99", "", Format::whole, "frames pooled for the 99 %"}});
+  for (const SeriesCapacity* one : read_for(about, answer, budget_ms))
+    table.row({series_entry(about, one->series), budget_ms, typical_cell(about, *one), tail_cell(about, *one),
+               budget_ms == limits.budget_ms ? limited_by(about, limits, one->series) : std::string(), at_least(*one),
+               one->capacity.at ? Entry(source_name(one->capacity.source)) : absent(), one->tail_frames});
+  for (const CapacityBound& bound : answer.bounds)
+    if (bound.budget_ms == budget_ms)
+      table.row({bound.label, budget_ms, bound_cell(about, bound), absent(), absent(), bound.at_least, "capped", 0});
+  return table;
+}
+
+Table headroom_table(const About& about, const CapacityAnswer& answer, double budget_ms) {
+  Table table(about, "headroom", "",
+              {place_column(about),
+               series_column(),
+               {"budget_ms", "", Format::number, "frame budget, ms"},
+               {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
+               {"share", "of the budget", Format::percent, "share of the budget that it takes"},
+               {"left_ms", "ms left", Format::number, "budget left, ms"}});
   for (const Headroom& one : answer.headroom) {
     if (one.budget_ms != budget_ms) continue;
-    std::vector<std::string> row{place_text(one.x, about.axis), about.label(one.series)};
-    const std::vector<std::string> rest =
-        one.cost ? std::vector<std::string>{three_digits(one.cost->ms), range_text(one.cost->interval),
-                                            three_digits(100 * one.share) + " %", three_digits(one.left_ms)}
-                 : std::vector<std::string>{"", "", "", "not measured there"};
-    row.insert(row.end(), rest.begin(), rest.end());
-    table.row(std::move(row));
+    if (one.cost)
+      table.row({one.x,
+                 series_entry(about, one.series),
+                 budget_ms,
+                 {one.cost->ms, one.cost->interval},
+                 one.share,
+                 one.left_ms});
+    else
+      table.row({one.x, series_entry(about, one.series), budget_ms, absent("not measured there"), absent(), absent()});
   }
   return table;
 }
+
+void note_how_read(const About& about, const SeriesCapacity& one, Answer& view) {
+  const std::string& label = about.label(one.series);
+  const Capacity& capacity = one.capacity;
+  if (!capacity.at) return;
+  if (capacity.source == Source::extrapolated)
+    view.note(fmt::format("{} is extrapolated {} beyond the largest {} measured ({}).", label,
+                          ratio_text(*capacity.at / one.measured_to), about.axis.name,
+                          place_text(one.measured_to, about.axis)));
+  if (capacity.source == Source::step && capacity.interval.closed())
+    view.note(fmt::format("{}: the cost jumps over the budget between {} and {}.", label,
+                          typed_count(*capacity.interval.low, about.axis),
+                          typed_count(*capacity.interval.high, about.axis)));
+}
+
+/// Where the 99 % come from, or how to get them.
+void note_tail(const About& about, const CapacityAnswer& answer, std::size_t budget, Answer& view) {
+  const double budget_ms = answer.budgets_ms[budget];
+  const auto rows = read_for(about, answer, budget_ms);
+  const auto any = [&](auto holds) { return std::any_of(rows.begin(), rows.end(), holds); };
+  if (any([](const SeriesCapacity* one) { return one->tail.has_value(); }))
+    view.note("99 % of frames: not corrected, the machine's slow moments included.", true);
+  else if (about.axis.is_whole && about.head.made_by != MadeBy::tables &&
+           any([](const SeriesCapacity* one) { return one->capacity.at.has_value(); }))
+    view.note(fmt::format("for 99 % of frames, measure with --for capacity@{}:99% (about {:.0f} s per variant).",
+                          budget_option(budget_ms), answer.times_for_99_s[budget]),
+              true);
+}
+
+/// "jobs 3.19M", or what is known instead.
+std::string capacity_words(const About& about, const SeriesCapacity& one) {
+  const std::string& label = about.label(one.series);
+  if (one.capacity.at) return label + " " + place_text(*one.capacity.at, about.axis);
+  const std::string words = fmt::format("{} more than {}", label, place_text(one.holds_at_least, about.axis));
+  return one.capacity.none == NoCapacity::within_up_to_failure ? words + " (then it fails)" : words;
+}
+
+}  // namespace
 
 std::vector<std::string> missing_measurements(const About& about, const CapacityAnswer& answer) {
   std::vector<std::string> commands;
   if (about.head.made_by == MadeBy::tables || !about.axis.is_whole) return commands;  // by no command of this tool
-  // Variants that are asked for alike stand in one command.
+  // Variants with the same options share a command.
   std::vector<std::pair<std::string, std::vector<std::string>>> alike;
   for (const SeriesCapacity& one : answer.capacities) {
     if (one.capacity.at || one.capacity.none == NoCapacity::within_up_to_failure) continue;
@@ -315,91 +220,49 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
 }
 
 std::string capacity_sentence(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  const auto all = capacities_for(answer, budget_ms);
-  std::vector<const SeriesCapacity*> ranked;
-  std::vector<std::string> parts, over;
-  for (const SeriesCapacity* one : all) {
-    if (about.series[one->series].series.is_floor()) continue;  // no way to do the work
-    if (one->capacity.at) ranked.push_back(one);
-    if (one->capacity.none == NoCapacity::over_at_once && !is_bounded(answer, about.label(one->series), budget_ms))
+  std::vector<const SeriesCapacity*> known;
+  std::vector<std::string> over, words;
+  for (const SeriesCapacity* one : read_for(about, answer, budget_ms)) {
+    if (about.series[one->series].series.is_floor()) continue;  // does no work
+    if (one->capacity.none == NoCapacity::over_at_once)
       over.push_back(about.label(one->series));
+    else
+      known.push_back(one);
   }
-  parts = within_words(about, all);
+  const auto reach = [](const SeriesCapacity* one) { return one->capacity.at.value_or(one->holds_at_least); };
+  std::stable_sort(known.begin(), known.end(), [&](const auto* a, const auto* b) { return reach(a) > reach(b); });
+  for (const SeriesCapacity* one : known) words.push_back(capacity_words(about, *one));
   for (const CapacityBound& bound : answer.bounds)
     if (bound.budget_ms == budget_ms)
-      parts.push_back(fmt::format("{} holds {} {}{}", bound.label, at_least_text(about, bound), about.axis.things,
-                                  bound.below ? fmt::format(" and not {}", place_text(*bound.below, about.axis)) : ""));
-  const std::vector<std::string> failing = failing_words(about, all);
-  if (ranked.empty() && parts.empty() && failing.empty())
-    return fmt::format("No capacity can be read for {}.", budget_text(budget_ms, answer.reserve_ms));
-  std::stable_sort(ranked.begin(), ranked.end(),
-                   [](const SeriesCapacity* a, const SeriesCapacity* b) { return goes_less_far(b, a); });
-  const std::size_t named_in_full = parts.size();
-  for (const SeriesCapacity* one : ranked) {
-    const bool is_last = one == ranked.back() && !parts.empty() && is_smallest(*one, all);
-    parts.push_back(parts.size() == named_in_full && !is_last
-                        ? capacity_words(about, *one)
-                        : fmt::format("{}{} {}", about.label(one->series), is_last ? " only" : "",
-                                      place_text(*one->capacity.at, about.axis)));
-  }
-  parts.insert(parts.end(), failing.begin(), failing.end());
-  const std::string at_once =
-      over.empty() ? ""
-                   : fmt::format("; {} {} over it at once", fmt::join(over, ", "), over.size() == 1 ? "is" : "are");
-  return fmt::format("In {}, {}{}.", budget_text(budget_ms, answer.reserve_ms), fmt::join(parts, ", "), at_once);
+      words.push_back(fmt::format("{} at least {}{}", bound.label, place_text(bound.at_least, about.axis),
+                                  bound.below ? " and not " + place_text(*bound.below, about.axis) : ""));
+  if (!words.empty())
+    words.front() =
+        about.axis.is_whole ? words.front() + " " + about.axis.things : about.axis.name + " up to: " + words.front();
+  if (!over.empty())
+    words.push_back(fmt::format("{} {} over the budget at every {} measured", fmt::join(over, ", "),
+                                over.size() == 1 ? "is" : "are", about.axis.name));
+  const std::string at = at_budget(budget_ms, answer.reserve_ms);
+  return words.empty() ? at + ": no capacity can be read." : fmt::format("{}: {}.", at, fmt::join(words, ", "));
 }
 
-std::string tail_line(const About& about, const CapacityAnswer& answer, double budget_ms) {
-  const auto rows = capacities_for(answer, budget_ms);
-  if (has_tails(rows)) return "99 % of frames: of this machine as it was, its slow moments within visits included.\n\n";
-  const bool is_asked = about.axis.is_whole && about.head.made_by != MadeBy::tables &&
-                        std::any_of(rows.begin(), rows.end(), [](const auto* one) { return one->capacity.at; });
-  if (!is_asked) return "";
-  const auto budget = std::find(answer.budgets_ms.begin(), answer.budgets_ms.end(), budget_ms);
-  return fmt::format("For 99 % of frames, measure --for capacity@{}:99%: about {:.0f} s per variant.\n\n",
-                     budget_option(budget_ms),
-                     answer.times_for_99_s[static_cast<std::size_t>(budget - answer.budgets_ms.begin())]);
+Entry capacity_cell(const About& about, const Capacity& capacity) {
+  if (capacity.at) return rounded_down(about, capacity);
+  return absent(capacity.none == NoCapacity::over_at_once ? "none" : "more than measured");
 }
 
-std::string capacity_text(const About& about, const CapacityAnswer& answer) {
-  std::string text;
-  for (const double budget_ms : answer.budgets_ms) {
-    text += fmt::format("{}\n\n{}\n", capacity_sentence(about, answer, budget_ms),
-                        capacity_table(about, answer, budget_ms).text());
-    text += tail_line(about, answer, budget_ms);
-    if (!answer.headroom.empty()) text += headroom_table(about, answer, budget_ms).text() + "\n";
+Answer capacity_view(const About& about, const CapacityAnswer& answer, const LimitsAnswer& limits) {
+  Answer view;
+  for (std::size_t i = 0; i < answer.budgets_ms.size(); ++i) {
+    const double budget_ms = answer.budgets_ms[i];
+    view.verdict.push_back(capacity_sentence(about, answer, budget_ms));
+    view.tables.push_back(capacity_table(about, answer, limits, budget_ms));
+    view.tables.push_back(headroom_table(about, answer, budget_ms));
+    for (const SeriesCapacity* one : read_for(about, answer, budget_ms)) note_how_read(about, *one, view);
+    note_tail(about, answer, i, view);
   }
-  return text;
-}
-
-std::string missing_measurements_text(const About& about, const CapacityAnswer& answer) {
-  const std::vector<std::string> commands = missing_measurements(about, answer);
-  if (commands.empty()) return {};
-  std::string text = "To measure what is missing:\n";
-  for (const std::string& command : commands) text += "  " + command + "\n";
-  return text + "\n";
-}
-
-void add_capacity_json(Json& json, const About& about, const CapacityAnswer& answer) {
-  Json& capacities = rows_of(json, "capacities");
-  for (const SeriesCapacity& one : answer.capacities) {
-    capacities.push_back(capacity_row(about, one.series, one.capacity, "typical"));
-    const bool is_within = !one.capacity.at && one.capacity.none != NoCapacity::over_at_once;
-    capacities.back()["at_least"] = is_within ? place_json(one.holds_at_least, about.axis) : Json(nullptr);
-    capacities.push_back(tail_row(about, one));
-  }
-  Json& bounds = rows_of(json, "capacity_bounds");
-  for (const CapacityBound& bound : answer.bounds) {
-    Json row = row_of(about);
-    row["series"] = bound.label;
-    row["budget_ms"] = bound.budget_ms;
-    row["at_least"] = place_json(bound.at_least, about.axis);
-    row["below"] = place_json(bound.below, about.axis);
-    bounds.push_back(std::move(row));
-  }
-  Json& headroom = rows_of(json, "headroom");
-  for (const Headroom& one : answer.headroom)
-    if (one.cost) headroom.push_back(headroom_row(about, one));
+  view.next = missing_measurements(about, answer);
+  return view;
 }
 
 }  // namespace mileage

@@ -5,10 +5,8 @@
 #include <set>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include "types/notation.h"
-#include "views/answer_json.h"
 #include "views/look.h"
 #include "views/tics.h"
 #include "views/words.h"
@@ -57,45 +55,28 @@ std::string borders_block(const ChoiceAnswer& answer, const ChoiceMap& map) {
 
 }  // namespace
 
-TextTable choice_map_table(const About& about, const ChoiceAnswer& answer, const ChoiceMap& map) {
-  TextTable table;
-  table.column(about.axis.things);
-  for (const double x : map.places) table.column(place_text(x, about.axis));
-  for (const ChoiceMap::Row& row : map.rows) {
-    std::vector<std::string> cells{row.conditions};
-    for (const double x : map.places) cells.push_back(cell_text(answer.groups[row.group], x));
-    table.row(std::move(cells));
-  }
-  return table;
-}
-
-std::string choice_map_text(const About& about, const ChoiceAnswer& answer, const std::vector<ChoiceMap>& maps) {
-  std::string text;
-  for (const ChoiceMap& map : maps)
-    text += fmt::format("Which variant to use over {} and {} (any: no difference is worth it)\n\n{}\n",
-                        about.axis.things, map.knob, choice_map_table(about, answer, map).text());
-  return text;
-}
-
-void add_choice_map_json(Json& json, const About& about, const ChoiceAnswer& answer,
-                         const std::vector<ChoiceMap>& maps) {
-  rows_of(json, "map");
-  for (const ChoiceMap& map : maps)
+Answer choice_map_view(const About& about, const ChoiceAnswer& answer, const std::vector<ChoiceMap>& maps) {
+  Answer view;
+  for (const ChoiceMap& map : maps) {
+    Table table(about, "map",
+                fmt::format("What to use over {} and {} (any: no difference pays off)", about.axis.things, map.knob),
+                {{"knob", "", Format::text, "knob that varies over the rows"},
+                 {"conditions", about.axis.things, Format::text, "settings of the row"},
+                 {"value", "", Format::text, "value of the knob"},
+                 {about.axis.name, about.axis.things, Format::place, "place on the axis"},
+                 {"series", "use", Format::series, "variant to use"},
+                 {"matters", "", Format::flag, "whether any difference pays off there"},
+                 {"fits", "", Format::flag, "whether it fits the budget"}});
     for (const ChoiceMap::Row& one : map.rows) {
       const GroupChoice& group = answer.groups[one.group];
-      for (const double x : map.places) {
-        const ChosenStretch* here = stretch_at(group, x);
-        if (here == nullptr) continue;
-        Json row = row_of(about, here->use);
-        row["over"] = map.knob;
-        row["conditions"] = one.conditions;
-        row["value"] = text_of(group.shared.knobs.at(map.knob));
-        row[about.axis.name] = place_json(x, about.axis);
-        row["matters"] = here->matters;
-        row["fits"] = here->fits;
-        json["map"].push_back(std::move(row));
-      }
+      for (const double x : map.places)
+        if (const ChosenStretch* here = stretch_at(group, x))
+          table.row({map.knob, one.conditions, text_of(group.shared.knobs.at(map.knob)), x,
+                     series_entry(about, here->use).reads(cell_text(group, x)), here->matters, here->fits});
     }
+    view.tables.push_back(table.pivoted("conditions", about.axis.name, "series"));
+  }
+  return view;
 }
 
 std::string choice_map_figure_script(const About& about, const ChoiceAnswer& answer, const ChoiceMap& map,

@@ -1,247 +1,231 @@
 #include "views/frames_view.h"
 
-#include <fmt/format.h>
-#include <nlohmann/json.hpp>
+#include <algorithm>
+#include <cmath>
 
-#include "views/answer_json.h"
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
 #include "views/words.h"
 
 namespace mileage {
 namespace {
 
-using Align = TextTable::Align;
-
-/// Parts of spikes that are worded have at least this share.
-constexpr double share_of_spikes_told = 0.1;
-/// Workers that a row lists.
-constexpr std::size_t workers_told = 6;
-
-std::string percent(double share) { return three_digits(100 * share) + " %"; }
-
-std::string percent_range(double share, const Interval& interval) {
-  if (!interval.closed()) return percent(share);
-  return fmt::format("{} ({} to {})", percent(share), three_digits(100 * *interval.low),
-                     three_digits(100 * *interval.high));
-}
-
-std::string part_name(const SpikePart& part) { return part.phase.empty() ? "no phase" : "phase " + part.phase; }
-
-/// "92 % in phase gather, 8 % in no phase".
-std::string parts_words(const Spikes& spikes) {
-  std::string words;
-  for (const SpikePart& part : spikes.parts)
-    if (part.share >= share_of_spikes_told)
-      words += fmt::format("{}{} in {}", words.empty() ? "" : ", ", percent(part.share), part_name(part));
-  return words;
-}
-
-std::string period_words(const Spikes& spikes) {
-  if (spikes.seen == 0) return "";
-  if (!spikes.period) return "at no steady distance";
-  return fmt::format("every {} frames ({} of {} due)", three_digits(spikes.period->every), spikes.period->hits,
-                     spikes.period->due);
-}
-
-std::string settled_words(const Settling& settling) {
-  if (settling.frames < 1) return "at once";
-  return fmt::format("{:.3g} frame{}, {}", settling.frames, settling.frames == 1 ? "" : "s",
-                     ms_text(settling.takes_ms));
-}
-
-std::string law_words(const CellFrames& cell) {
-  if (!cell.settling_law) return "";
-  return fmt::format("arriving ^ {}", with_range(cell.settling_law->exponent, cell.settling_law->interval));
-}
+/// Parts of spikes that are named have at least this share.
+constexpr double min_named_share = 0.1;
+/// Workers listed one by one.
+constexpr std::size_t max_listed_workers = 6;
+/// Recorded and corrected times that differ by 10 % need a word why.
+const double min_named_correction = std::log(1.1);
 
 bool has_frames(const CellFrames& cell) { return cell.frames > 0; }
 
-Json cell_row(const About& about, const CellFrames& cell, double budget_ms) {
-  Json row = row_of(about, cell.series);
-  row[about.axis.name] = place_json(cell.x, about.axis);
-  row["visits"] = cell.visits;
-  row["traced"] = cell.traced;
-  row["frames"] = cell.frames;
-  row["frames_per_sample"] = cell.frames_per_sample;
-  row["typical_ms"] = cell.typical_ms;
-  row["worst_ms"] = cell.worst_ms;
-  row["budget_ms"] = budget_ms;
-  row["share_over"] = cell.share_over;
-  add_interval(row, cell.share_over_interval, "share_over_low", "share_over_high");
-  row["longest_run_over"] = cell.longest_run_over;
-  row["spikes_in_1000"] = cell.spikes.a_thousand_frames;
-  add_interval(row, cell.spikes.rate_interval, "spikes_low", "spikes_high");
-  row["spike_times_around"] = cell.spikes.times_around;
-  row["spike_worst_ms"] = cell.spikes.worst_ms;
-  row["every_frames"] = cell.spikes.period ? Json(cell.spikes.period->every) : Json(nullptr);
-  row["period_hits"] = cell.spikes.period ? Json(cell.spikes.period->hits) : Json(nullptr);
-  row["period_due"] = cell.spikes.period ? Json(cell.spikes.period->due) : Json(nullptr);
-  row["parts"] = Json::array();
-  for (const SpikePart& part : cell.spikes.parts)
-    row["parts"].push_back({{"phase", part.phase}, {"share", part.share}});
-  return row;
+/// "1 in 350 frames"; of fewer than one spike nothing is known but the frames seen.
+std::string rate_words(const CellFrames& cell) {
+  if (cell.spikes.seen == 0) return fmt::format("never in {} frames", cell.frames);
+  return fmt::format("1 in {:.0f} frames", static_cast<double>(cell.frames) / static_cast<double>(cell.spikes.seen));
 }
 
-void add_work(Json& row, const CellFrames& cell) {
-  row["work"] = nullptr;
-  if (!cell.work) return;
-  const WorkShare& work = *cell.work;
-  row["work"] = {{"busy_ms", work.busy_ms},
-                 {"entities", work.entities},
-                 {"batches", work.batches},
-                 {"largest_ms", work.largest_ms},
-                 {"before_ms", optional_json(work.before_ms)},
-                 {"after_ms", optional_json(work.after_ms)},
-                 {"idle_share", optional_json(work.idle_share)},
-                 {"balance_saves_ms", optional_json(work.balance_saves_ms)}};
-  add_interval(row["work"], work.balance_interval, "balance_low_ms", "balance_high_ms");
+std::string part_words(const Spikes& spikes) {
+  std::vector<std::string> words;
+  for (const SpikePart& part : spikes.parts)
+    if (part.share >= min_named_share)
+      words.push_back(
+          fmt::format("{} {}", part.phase.empty() ? "outside phases" : part.phase, percent_text(part.share)));
+  return fmt::format("{}", fmt::join(words, ", "));
 }
 
-void add_settling(Json& row, const CellFrames& cell) {
-  row["settling"] = nullptr;
-  if (const auto& one = cell.settling)
-    row["settling"] = {{"after", one->after_arrival ? "arrival" : "set-up"},
-                       {"seen", one->seen},
-                       {"from_ms", one->from_ms},
-                       {"frames", one->frames},
-                       {"takes_ms", one->takes_ms},
-                       {"never", one->never}};
-  row["settling_exponent"] = cell.settling_law ? Json(cell.settling_law->exponent) : Json(nullptr);
-  row["beginning"] = Json::array();
-  for (const FrameAfter& frame : cell.beginning)
-    row["beginning"].push_back({{"typical_ms", frame.typical_ms}, {"worst_ms", frame.worst_ms}});
-  row["sorted_ms"] = cell.sorted_ms;
+std::string period_words(const Spikes& spikes) {
+  if (!spikes.period) return "";
+  return fmt::format("every {} frames ({} of {})", three_digits(spikes.period->every), spikes.period->hits,
+                     spikes.period->due);
+}
+
+std::string frames_sentence(const About& about, const CellFrames& cell) {
+  const std::string& label = about.label(cell.series);
+  const std::string at = named_place(cell.x, about.axis);
+  const std::string nearest = cell.asked_at && *cell.asked_at != cell.x
+                                  ? fmt::format(" (measured nearest to {})", place_text(*cell.asked_at, about.axis))
+                                  : "";
+  if (!has_frames(cell))
+    return fmt::format("{} at {}{}: frames were timed {} at a time, so single frames are unknown.", label, at, nearest,
+                       cell.frames_per_sample);
+  if (cell.spikes.seen == 0) return fmt::format("{} at {}{}: no spike in {} frames.", label, at, nearest, cell.frames);
+  const std::string parts = part_words(cell.spikes);
+  return fmt::format("{} at {}{}: spikes in {} ({}, up to {}){}{}.", label, at, nearest, rate_words(cell),
+                     ratio_text(cell.spikes.times_around), ms_text(cell.spikes.worst_ms),
+                     cell.spikes.period ? ", " + period_words(cell.spikes) : "", parts.empty() ? "" : ", in " + parts);
+}
+
+Table frames_table(const About& about, const FramesAnswer& answer) {
+  const std::string budget = ms_text(answer.budget_ms);
+  Table table(about, "frames", "",
+              {series_column(),
+               place_column(about),
+               {"frames", "frames", Format::whole, "frames recorded one by one"},
+               {"typical_ms", "typical ms", Format::number, "median frame as recorded, ms"},
+               {"spikes", "spikes", Format::whole, "frames that take half more than those around them"},
+               {"spike_ratio", "spike", Format::ratio, "spike relative to the frames around it, median"},
+               {"worst_ms", "worst ms", Format::number, "longest frame, ms"},
+               {"share_over", "over " + budget, Format::percent, "share of frames over the budget, by wall time",
+                Spread::inside},
+               {"longest_run_over", "in a row", Format::whole, "longest run of frames over the budget"},
+               {"period", "spikes come", Format::text, "period of the spikes"},
+               {"spikes_per_frame", "", Format::number, "spikes per frame", Spread::inside},
+               {"spike_worst_ms", "", Format::number, "longest spike, ms"},
+               {"period_frames", "", Format::number, "frames from spike to spike, where they are regular"},
+               {"budget_ms", "", Format::number, "frame budget, ms"},
+               {"runs", "", Format::whole, "runs"},
+               {"traced_runs", "", Format::whole, "runs with phases of every frame"},
+               {"frames_per_sample", "", Format::whole, "frames timed at a time"}});
+  for (const CellFrames& cell : answer.cells) {
+    const Spikes& spikes = cell.spikes;
+    const auto of_spikes = [&](double value) { return spikes.seen > 0 ? Entry(value) : absent(); };
+    Interval rate;
+    if (spikes.rate_interval.low) rate.low = *spikes.rate_interval.low / 1000;
+    if (spikes.rate_interval.high) rate.high = *spikes.rate_interval.high / 1000;
+    if (!has_frames(cell)) continue;
+    table.row({series_entry(about, cell.series),
+               cell.x,
+               cell.frames,
+               cell.typical_ms,
+               spikes.seen,
+               of_spikes(spikes.times_around),
+               cell.worst_ms,
+               {cell.share_over, cell.share_over_interval},
+               cell.longest_run_over,
+               period_words(spikes),
+               {spikes.a_thousand_frames / 1000, rate},
+               of_spikes(spikes.worst_ms),
+               spikes.period ? Entry(spikes.period->every) : absent(),
+               answer.budget_ms,
+               cell.visits,
+               cell.traced,
+               cell.frames_per_sample});
+  }
+  return table;
+}
+
+Table spike_parts_table(const About& about, const FramesAnswer& answer) {
+  Table table(about, "spike_parts", "",
+              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+               {"phase", "", Format::text, "phase; empty for the time outside phases"},
+               {"share", "", Format::percent, "its share of the time by which spikes exceed the frames around them"}});
+  for (const CellFrames& cell : answer.cells)
+    for (const SpikePart& part : cell.spikes.parts)
+      table.row({series_entry(about, cell.series), part.phase, part.share});
+  return table;
+}
+
+Table warm_up_table(const About& about, const FramesAnswer& answer) {
+  Table table(
+      about, "warm_up", "Warm-up",
+      {series_column(),
+       {"after", "after", Format::text, "an arrival or the set-up"},
+       {"seen", "times seen", Format::whole, "runs"},
+       {"first_ms", "first frames, ms", Format::number, "highest of the first frames, median, ms"},
+       {"frames", "frames", Format::number, "frames until within 10 % of the warmed-up frame, median"},
+       {"takes_ms", "ms", Format::number, "time these take, ms"},
+       {"never", "", Format::whole, "runs that did not warm up"},
+       {"exponent", "grows as arriving^", Format::number, "of the frames over how many arrive", Spread::inside}});
+  for (const CellFrames& cell : answer.cells)
+    if (const auto& one = cell.settling)
+      table.row({series_entry(about, cell.series), one->after_arrival ? "arrival" : "set-up", one->seen, one->from_ms,
+                 Entry(one->frames).reads(one->frames < 1 ? "none" : three_digits(one->frames)),
+                 one->frames < 1 ? absent() : Entry(one->takes_ms), one->never,
+                 cell.settling_law ? Entry(cell.settling_law->exponent, cell.settling_law->interval) : absent()});
+  return table;
+}
+
+std::string busy_text(const std::vector<double>& busy_ms) {
+  std::vector<std::string> words;
+  for (std::size_t i = 0; i < std::min(busy_ms.size(), max_listed_workers); ++i)
+    words.push_back(three_digits(busy_ms[i]));
+  const std::string rest = busy_ms.size() > max_listed_workers
+                               ? fmt::format(" … {} ({} workers)", three_digits(busy_ms.back()), busy_ms.size())
+                               : "";
+  return fmt::format("{}{}", fmt::join(words, ", "), rest);
+}
+
+Table work_table(const About& about, const FramesAnswer& answer) {
+  Table table(about, "work", "Work by worker, per frame",
+              {series_column(),
+               {"busy_ms", "busy ms, each worker", Format::number, "sum over workers, ms"},
+               {"batches", "batches", Format::number, "batches"},
+               {"largest_ms", "longest batch, ms", Format::number, "longest batch, ms"},
+               {"before_ms", "before the first, ms", Format::number, "until the first batch, ms"},
+               {"after_ms", "after the last, ms", Format::number, "from the last batch on, ms"},
+               {"idle_share", "idle between", Format::percent, "share of the workers' time between these"},
+               {"balance_saves_ms", "perfect balance saves, ms", Format::number,
+                "time per frame that equal shares would save, ms", Spread::inside},
+               {"entities", "", Format::number, "entities worked on"}});
+  for (const CellFrames& cell : answer.cells)
+    if (const auto& work = cell.work) {
+      double busy = 0;
+      for (const double ms : work->busy_ms) busy += ms;
+      table.row({series_entry(about, cell.series),
+                 Entry(busy).reads(busy_text(work->busy_ms)),
+                 work->batches,
+                 work->largest_ms,
+                 work->before_ms,
+                 work->after_ms,
+                 work->idle_share,
+                 {work->balance_saves_ms, work->balance_interval},
+                 work->entities});
+    }
+  return table;
+}
+
+Table busy_table(const About& about, const FramesAnswer& answer) {
+  Table table(about, "busy_workers", "",
+              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+               {"rank", "", Format::whole, "from the busiest worker on"},
+               {"busy_ms", "", Format::number, "its busy time per frame, ms"}});
+  for (const CellFrames& cell : answer.cells)
+    if (cell.work)
+      for (std::size_t i = 0; i < cell.work->busy_ms.size(); ++i)
+        table.row({series_entry(about, cell.series), i + 1, cell.work->busy_ms[i]});
+  return table;
+}
+
+Table beginning_table(const About& about, const FramesAnswer& answer) {
+  Table table(about, "beginning", "",
+              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+               {"frame", "", Format::whole, "frame after the arrival or the set-up, from 0"},
+               {"typical_ms", "", Format::number, "median over runs, ms"},
+               {"worst_ms", "", Format::number, "longest of all runs, ms"}});
+  for (const CellFrames& cell : answer.cells)
+    for (const FrameAfter& one : cell.beginning)
+      table.row({series_entry(about, cell.series), one.number, one.typical_ms, one.worst_ms});
+  return table;
+}
+
+Table sorted_table(const About& about, const FramesAnswer& answer) {
+  Table table(about, "sorted_frames", "",
+              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+               {"ms", "", Format::number, "frame times, ascending, at most 400, ms"}});
+  for (const CellFrames& cell : answer.cells)
+    for (const double ms : cell.sorted_ms) table.row({series_entry(about, cell.series), ms});
+  return table;
 }
 
 }  // namespace
 
-/// Log ratio of recorded to corrected times from which a reader asks why they differ.
-const double corrected_told_from = std::log(1.1);
-
-std::string frames_sentence(const About& about, const CellFrames& cell) {
-  const bool is_elsewhere = cell.asked_at && *cell.asked_at != cell.x;
-  const std::string who =
-      fmt::format("{} at {}{}", about.label(cell.series), named_place(cell.x, about.axis),
-                  is_elsewhere ? fmt::format(" (measured nearest to {})", place_text(*cell.asked_at, about.axis)) : "");
-  if (!has_frames(cell))
-    return fmt::format("{}: frames are timed {} at once, so that none stands alone: measure with --trace 3.", who,
-                       cell.frames_per_sample);
-  const Spikes& spikes = cell.spikes;
-  if (spikes.seen == 0)
-    return fmt::format("{}: no spike in {} frames of {}.", who, cell.frames, ms_text(cell.typical_ms));
-  std::string text =
-      fmt::format("{}: {} of 1,000 frames spike, to {} times the frames around them, {}", who,
-                  three_digits(spikes.a_thousand_frames), three_digits(spikes.times_around), period_words(spikes));
-  if (const std::string parts = parts_words(spikes); !parts.empty()) text += "; of what they take more, " + parts;
-  return text + ".";
-}
-
-TextTable spikes_table(const About& about, const FramesAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column(about.axis.things, Align::right);
-  table.column("frames", Align::right);
-  table.column("typical ms", Align::right);
-  table.column("spikes in 1,000 (95 %)");
-  table.column("times around", Align::right);
-  table.column("worst ms", Align::right);
-  table.column("they come");
+Answer frames_view(const About& about, const FramesAnswer& answer) {
+  Answer view;
+  for (const CellFrames& cell : answer.cells) view.verdict.push_back(frames_sentence(about, cell));
+  view.tables = {frames_table(about, answer),      warm_up_table(about, answer), work_table(about, answer),
+                 spike_parts_table(about, answer), busy_table(about, answer),    beginning_table(about, answer),
+                 sorted_table(about, answer)};
   for (const CellFrames& cell : answer.cells)
-    if (has_frames(cell))
-      table.row({about.label(cell.series), place_text(cell.x, about.axis), fmt::format("{}", cell.frames),
-                 three_digits(cell.typical_ms), with_range(cell.spikes.a_thousand_frames, cell.spikes.rate_interval),
-                 cell.spikes.seen > 0 ? three_digits(cell.spikes.times_around) : "",
-                 cell.spikes.seen > 0 ? three_digits(cell.spikes.worst_ms) : "", period_words(cell.spikes)});
-  return table;
-}
-
-TextTable over_table(const About& about, const FramesAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column(fmt::format("frames over {} ms (95 %)", three_digits(answer.budget_ms)));
-  table.column("longest run", Align::right);
-  table.column("worst frame ms", Align::right);
-  for (const CellFrames& cell : answer.cells)
-    if (has_frames(cell))
-      table.row({about.label(cell.series), percent_range(cell.share_over, cell.share_over_interval),
-                 fmt::format("{}", cell.longest_run_over), three_digits(cell.worst_ms)});
-  return table;
-}
-
-TextTable settling_table(const About& about, const FramesAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column("after");
-  table.column("seen", Align::right);
-  table.column("first frames up to ms", Align::right);
-  table.column("settled after");
-  table.column("frames grow with");
-  for (const CellFrames& cell : answer.cells)
-    if (cell.settling)
-      table.row({about.label(cell.series), cell.settling->after_arrival ? "an arrival" : "set-up",
-                 fmt::format("{}", cell.settling->seen), three_digits(cell.settling->from_ms),
-                 settled_words(*cell.settling), law_words(cell)});
-  return table;
-}
-
-TextTable work_table(const About& about, const FramesAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column("busy ms by worker");
-  table.column("batches", Align::right);
-  table.column("largest ms", Align::right);
-  table.column("before the first", Align::right);
-  table.column("after the last", Align::right);
-  table.column("idle between", Align::right);
-  table.column("perfect balance saves ms (95 %)");
-  const auto optional_cell = [](const std::optional<double>& ms) { return ms ? three_digits(*ms) : ""; };
-  for (const CellFrames& cell : answer.cells) {
-    if (!cell.work) continue;
-    const WorkShare& work = *cell.work;
-    std::string busy;
-    for (std::size_t i = 0; i < work.busy_ms.size() && i < workers_told; ++i)
-      busy += (i == 0 ? "" : ", ") + three_digits(work.busy_ms[i]);
-    if (work.busy_ms.size() > workers_told)
-      busy += fmt::format(" ... {} ({} workers)", three_digits(work.busy_ms.back()), work.busy_ms.size());
-    table.row({about.label(cell.series), busy, three_digits(work.batches), three_digits(work.largest_ms),
-               optional_cell(work.before_ms), optional_cell(work.after_ms),
-               work.idle_share ? percent(*work.idle_share) : "",
-               work.balance_saves_ms ? with_range(*work.balance_saves_ms, work.balance_interval)
-                                     : "not known: frames in runs"});
-  }
-  return table;
-}
-
-std::string frames_text(const About& about, const FramesAnswer& answer) {
-  std::string text;
-  for (const CellFrames& cell : answer.cells) text += frames_sentence(about, cell) + "\n";
-  const auto add = [&](const char* title, const TextTable& table) {
-    if (!table.empty()) text += fmt::format("\n{}\n\n{}", title, table.text());
-  };
-  add("Spikes: frames that take half more than those around them", spikes_table(about, answer));
-  add("Over the budget, by wall time", over_table(about, answer));
-  add("How frames begin", settling_table(about, answer));
-  add("Work by worker, a frame", work_table(about, answer));
-  for (const CellFrames& cell : answer.cells)
-    if (has_frames(cell) && cell.cost_ms && std::fabs(std::log(cell.typical_ms / *cell.cost_ms)) > corrected_told_from)
-      text += fmt::format(
-          "\nFrames of {} are shown as recorded, {} typically; corrected for the machine, a frame costs "
-          "{}.\n",
-          about.label(cell.series), ms_text(cell.typical_ms), ms_text(*cell.cost_ms));
+    if (has_frames(cell) && cell.cost_ms && std::fabs(std::log(cell.typical_ms / *cell.cost_ms)) > min_named_correction)
+      view.note(fmt::format("{}: frames are shown as recorded ({}); corrected for machine slowdown a frame costs {}.",
+                            about.label(cell.series), ms_text(cell.typical_ms), ms_text(*cell.cost_ms)));
   const bool is_any_traced =
       std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.traced > 0; });
   if (!is_any_traced)
-    text += "\nWhich phase spikes sit in is kept by visits of --trace 3, and by tables with phases.\n";
-  return text + "\n";
-}
-
-void add_frames_json(Json& json, const About& about, const FramesAnswer& answer) {
-  Json& rows = rows_of(json, "frames");
-  for (const CellFrames& cell : answer.cells) {
-    Json row = cell_row(about, cell, answer.budget_ms);
-    add_settling(row, cell);
-    add_work(row, cell);
-    rows.push_back(std::move(row));
-  }
+    view.note("--trace 3 while measuring, or a table with phases, shows which phase spikes are in.", true);
+  return view;
 }
 
 }  // namespace mileage

@@ -2,26 +2,21 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
+#include <fmt/ranges.h>
 
-#include "study/csv_reader.h"
 #include "types/notation.h"
 #include "types/text.h"
-#include "views/answer_json.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
 
-using Align = TextTable::Align;
-
-/// A smaller deviation is a matter of rounding.
-constexpr double least_deviation_told = 1e-5;
-/// Slopes of which the largest is at most so many times the smallest are nearly one.
+/// Slopes of which the largest is at most 1.25 times the smallest are close to one line.
 constexpr double alike_slopes = 1.25;
-/// A power this close to one takes an eighth more for each entity over a factor of ten.
+/// A power this close to 1 costs an eighth more per entity over a factor of ten.
 constexpr double alike_power = 0.05;
 
 /// One power describes no curve whose slope at both ends is another one.
@@ -32,171 +27,10 @@ bool varies(const SeriesGrowth& series) {
          series.exponent_interval.high.value_or(*series.exponent) < least;
 }
 
-std::string exponent_text(const SeriesGrowth& series) {
-  if (varies(series)) return "varies";
-  return series.exponent ? with_range(*series.exponent, series.exponent_interval) : "?";
-}
-
-double each_ns(const CurvePoint& point) { return point.ms * 1e6 / point.x; }
-
-/// What the points say where a law says it only roughly.
-std::string large_end_text(const SeriesGrowth& series) {
-  return series.exponent_of_points
-             ? fmt::format("; at the large end: exponent {}", three_digits(*series.exponent_of_points))
-             : "";
-}
-
-std::string law_words(const About& about, const SeriesGrowth& series) {
-  if (!series.law)
-    return series.not_tested != NotTested::tested ? not_tested_text(series.not_tested)
-                                                  : "no law comes within 20 % of every point" + large_end_text(series);
-  const std::string within = series.largest_deviation < least_deviation_told
-                                 ? "; through every point"
-                                 : fmt::format("; within {} of every point", percent_text(series.largest_deviation));
-  const std::string laws = laws_text(series.names, about.axis);
-  return series.named_by == NamedBy::noise ? laws + within : "about: " + laws + within + large_end_text(series);
-}
-
-Json coefficients_json(const std::optional<NamedLaw>& law) {
-  Json json = Json::object();
-  if (!law) return json;
-  json["fixed_ms"] = law->fixed_ms;
-  if (law->kind != LawKind::constant) json["per_unit_ms"] = law->coefficients;
-  if (law->kind == LawKind::power) json["exponent"] = law->exponent;
-  return json;
-}
-
-Json knee_json(const Knee& knee, const Axis& axis) {
-  Json json;
-  json[axis.name] = knee.at;
-  add_interval(json, knee.interval);
-  json["slope_ratio"] = optional_json(knee.slope_ratio());
-  json["cache"] = knee.cache;
-  json["knob"] = knee.knob;
-  return json;
-}
-
-Json step_json(const CostStep& step, const Axis& axis) {
-  Json json;
-  json["before"] = place_json(step.before, axis);
-  json["after"] = place_json(step.after, axis);
-  json["times"] = step.times;
-  add_interval(json, step.interval);
-  return json;
-}
-
-Json test_json(const TestedLaw& test) {
-  Json json;
-  json["law"] = law_name(test.kind);
-  json["left_out_error"] = optional_json(test.left_out_error);
-  json["p_value"] = test.p_value;
-  json["rejected"] = test.rejected;
-  return json;
-}
-
-Json point_json(const CurvePoint& point, const Axis& axis) {
-  Json json;
-  json[axis.name] = place_json(point.x, axis);
-  json["ms"] = point.ms;
-  add_interval(json, point.interval);
-  json["visits"] = point.visits;
-  return json;
-}
-
-Json named_by_json(NamedBy by) {
-  switch (by) {
-    case NamedBy::nothing:
-      return nullptr;
-    case NamedBy::noise:
-      return "noise";
-    case NamedBy::quirks:
-      return "noise and quirks of 3 %";
-    case NamedBy::near:
-      return "within 10 %";
-    case NamedBy::rough:
-      return "within 20 %";
-  }
-  return nullptr;
-}
-
-Json curve_row(const About& about, std::size_t series, const SeriesGrowth& growth) {
-  Json row = row_of(about, series);
-  row["law"] = growth.law ? Json(law_name(growth.law->kind)) : Json(nullptr);
-  row["named_by"] = named_by_json(growth.named_by);
-  row["largest_deviation"] = growth.law ? Json(growth.largest_deviation) : Json(nullptr);
-  row["exponent"]["value"] = optional_json(growth.exponent);
-  add_interval(row["exponent"], growth.exponent_interval);
-  Json& same = rows_of(row, "cannot_tell");
-  if (growth.names.size() > 1)
-    for (const NamedLaw& law : growth.names) same.push_back(law_name(law.kind));
-  Json& knees = rows_of(row, "knees");
-  for (const Knee& knee : growth.knees) knees.push_back(knee_json(knee, about.axis));
-  Json& steps = rows_of(row, "steps");
-  for (const CostStep& step : growth.steps) steps.push_back(step_json(step, about.axis));
-  row["exponent_at_min_count"] = optional_json(growth.exponent_at_min);
-  row["exponent_at_max_count"] = optional_json(growth.exponent_at_max);
-  row["exponent_of_points_at_max_count"] = optional_json(growth.exponent_of_points);
-  row["coefficients"] = coefficients_json(growth.law);
-  if (growth.not_tested != NotTested::tested) row["reason"] = not_tested_text(growth.not_tested);
-  Json& laws = rows_of(row, "laws");
-  for (const TestedLaw& test : growth.tests) laws.push_back(test_json(test));
-  row["setup_ms_at_max_count"] = optional_json(growth.setup_ms_at_max);
-  Json& points = rows_of(row, "points");
-  for (const CurvePoint& point : growth.points) points.push_back(point_json(point, about.axis));
-  return row;
-}
-
 /// Whether the slopes beside knees differ so little that whoever plans by counts need not care.
 bool slopes_are_alike(const NamedLaw& law) {
   const auto [least, most] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
   return *least > 0 && *most <= alike_slopes * *least;
-}
-
-}  // namespace
-
-std::string law_text(const NamedLaw& law, const Axis& axis) {
-  const auto each = [&](double ms) { return each_text(ms, axis); };
-  const std::string fixed = law.fixed_ms > 0 ? fmt::format("{} fixed + ", ms_text(law.fixed_ms)) : "no fixed cost, ";
-  switch (law.kind) {
-    case LawKind::constant:
-      return fmt::format("constant: {} at any {}", ms_text(law.fixed_ms), axis.name);
-    case LawKind::linear:
-      return fmt::format("grows in proportion: {}{}", fixed, each(law.coefficients[0]));
-    case LawKind::n_log_n:
-      return fmt::format("N log N: {}{} and doubling", fixed, each(law.coefficients[0]));
-    case LawKind::quadratic:
-      return fmt::format("quadratic: {}{} at 1k", fixed, ms_text(law.ms_at_1k[0]));
-    case LawKind::linear_and_quadratic:
-      return fmt::format("linear and quadratic: {}{} + {} at 1k", fixed, each(law.coefficients[0]),
-                         ms_text(law.ms_at_1k[1]));
-    case LawKind::power:
-      return fmt::format("grows {}with the power {}: {}{} ms at 1k",
-                         std::fabs(law.exponent - 1) <= alike_power ? "nearly in proportion, " : "",
-                         three_digits(law.exponent), fixed, three_digits(law.ms_at_1k[0]));
-    case LawKind::one_knee:
-    case LawKind::two_knees:
-      break;
-  }
-  std::string text = fmt::format("{}{}{}", slopes_are_alike(law) ? "grows nearly in proportion: " : "linear, ", fixed,
-                                 each(law.coefficients[0]));
-  for (std::size_t i = 0; i < law.knees.size(); ++i)
-    text += ", " + knee_text(law.knees[i], law.coefficients[i], law.coefficients[i + 1], axis);
-  return text;
-}
-
-std::string knee_text(double at, double slope_below, double slope_above, const Axis& axis) {
-  const std::string place = place_text(at, axis);
-  if (slope_below <= 0) return fmt::format("flat below {}", place);
-  if (slope_above <= 0) return fmt::format("flat above {}", place);
-  const std::string ratio = three_digits(slope_above / slope_below);
-  return slope_above >= slope_below ? fmt::format("{} times steeper above {}", ratio, place)
-                                    : fmt::format("{} of the slope above {}", ratio, place);
-}
-
-std::string laws_text(const std::vector<NamedLaw>& names, const Axis& axis) {
-  std::string text;
-  for (const NamedLaw& law : names) text += (text.empty() ? "" : "; or ") + law_text(law, axis);
-  return names.size() > 1 ? "cannot tell: " + text : text;
 }
 
 const char* law_name(LawKind kind) {
@@ -221,177 +55,277 @@ const char* law_name(LawKind kind) {
   return "";
 }
 
-const char* not_tested_text(NotTested why) {
-  switch (why) {
-    case NotTested::tested:
-      return "";
-    case NotTested::too_few_blocks:
-      return "not tested: fewer than three blocks tell too little of their noise";
-    case NotTested::too_few_places:
-      return "not tested: fewer than three places fit any law";
+const char* criterion_name(NamedBy by) {
+  switch (by) {
+    case NamedBy::nothing:
+      return "none";
+    case NamedBy::noise:
+      return "noise";
+    case NamedBy::quirks:
+      return "noise and 3 %";
+    case NamedBy::near:
+      return "within 10 %";
+    case NamedBy::rough:
+      return "within 20 %";
   }
   return "";
 }
 
-TextTable growth_table(const About& about, const GrowthAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column("exponent (95 %)");
-  table.column("at the ends");
-  table.column("measured");
-  table.column(each_unit(about.axis) + " there");
+/// In a sentence: "linear", "close to linear (N^0.96)", "quadratic".
+std::string growth_words(const NamedLaw& law, const Axis& axis) {
+  const bool is_alike = law.kind == LawKind::power ? std::fabs(law.exponent - 1) <= alike_power
+                        : law.knees.empty()        ? false
+                                                   : slopes_are_alike(law);
+  switch (law.kind) {
+    case LawKind::constant:
+      return "constant";
+    case LawKind::linear:
+      return "linear in " + axis.things;
+    case LawKind::n_log_n:
+      return "N log N";
+    case LawKind::quadratic:
+      return "quadratic in " + axis.things;
+    case LawKind::linear_and_quadratic:
+      return "linear plus quadratic in " + axis.things;
+    case LawKind::power:
+      return is_alike ? fmt::format("close to linear (N^{:.2f})", law.exponent) : fmt::format("N^{:.2f}", law.exponent);
+    case LawKind::one_knee:
+    case LawKind::two_knees:
+      break;
+  }
+  return is_alike ? "close to linear" : fmt::format("linear with a knee at {}", place_text(law.knees.front(), axis));
+}
+
+std::string growth_words(const SeriesGrowth& series, const Axis& axis) {
+  if (!series.law) return series.not_tested == NotTested::tested ? "unlike any simple law" : "not tested";
+  std::vector<std::string> words;
+  for (const NamedLaw& law : series.names) words.push_back(growth_words(law, axis));
+  return fmt::format("{}", fmt::join(words, " or "));
+}
+
+const char* not_tested_text(NotTested why) {
+  switch (why) {
+    case NotTested::tested:
+      return "no law within 20 % of every count";
+    case NotTested::too_few_blocks:
+      return "not tested: fewer than three blocks";
+    case NotTested::too_few_places:
+      return "not tested: fewer than three counts";
+  }
+  return "";
+}
+
+Entry law_cell(const SeriesGrowth& series, const Axis& axis) {
+  if (!series.law) return absent(not_tested_text(series.not_tested));
+  std::vector<std::string> laws;
+  for (const NamedLaw& law : series.names) laws.push_back(law_text(law, axis));
+  return Entry(law_name(series.law->kind)).reads(fmt::format("{}", fmt::join(laws, " or ")));
+}
+
+Entry exponent_cell(const SeriesGrowth& series) {
+  Entry cell(series.exponent, series.exponent_interval);
+  return varies(series) ? std::move(cell).reads("varies") : cell;
+}
+
+std::string ends_text(const SeriesGrowth& series, const Axis& axis) {
+  const CurvePoint& first = series.points.front();
+  const CurvePoint& last = series.points.back();
+  return fmt::format("{} → {} ({} → {})", each_number(first.ms / first.x, axis), each_number(last.ms / last.x, axis),
+                     place_text(first.x, axis), place_text(last.x, axis));
+}
+
+Table curves_table(const About& about, const GrowthAnswer& answer) {
+  Table table(
+      about, "curves", "",
+      {series_column(),
+       {"law", "growth", Format::text, "law with the smallest deviation"},
+       {"exponent", "exponent", Format::number, "of a power law with a fixed cost", Spread::column},
+       {"ends", each_unit(about.axis) + " at both ends", Format::text, "cost per entity at both ends"},
+       {"deviation", "deviation", Format::percent, "largest deviation of a measured count from the law"},
+       {"criterion", "", Format::text, "what the law passed: noise, noise and 3 %, within 10 or 20 %"},
+       {"fixed_ms", "", Format::number, "fixed cost of the law, ms"},
+       {"coefficient_ms", "", Format::number, "first coefficient of the law, ms"},
+       {"exponent_at_min", "", Format::number, "local exponent at the smallest count"},
+       {"exponent_at_max", "", Format::number, "local exponent at the largest count"},
+       {"exponent_of_points", "", Format::number, "exponent of the counts within 5x of the largest, without a law"},
+       {"setup_ms_at_max", "", Format::number, "set-up at the largest count, ms"}});
   for (std::size_t i = 0; i < answer.series.size(); ++i) {
-    const SeriesGrowth& series = answer.series[i];
-    const CurvePoint& first = series.points.front();
-    const CurvePoint& last = series.points.back();
-    table.row(
-        {about.label(i), exponent_text(series),
-         series.exponent_at_min && series.exponent_at_max
-             ? fmt::format("{} to {}", three_digits(*series.exponent_at_min), three_digits(*series.exponent_at_max))
-             : "not known",
-         fmt::format("{} to {}", place_text(first.x, about.axis), place_text(last.x, about.axis)),
-         fmt::format("{} to {}", each_number(first.ms / first.x, about.axis),
-                     each_number(last.ms / last.x, about.axis))});
+    const SeriesGrowth& one = answer.series[i];
+    const bool has_slope = one.law && !one.law->coefficients.empty() && one.law->kind != LawKind::constant;
+    table.row({series_entry(about, i), law_cell(one, about.axis), exponent_cell(one), ends_text(one, about.axis),
+               one.law ? Entry(one.largest_deviation) : absent(), criterion_name(one.named_by),
+               one.law ? Entry(one.law->fixed_ms) : absent(), has_slope ? Entry(one.law->coefficients[0]) : absent(),
+               one.exponent_at_min, one.exponent_at_max, one.exponent_of_points, one.setup_ms_at_max});
   }
   return table;
 }
 
-TextTable law_table(const About& about, const GrowthAnswer& answer) {
-  TextTable table;
-  table.column("variant");
-  table.column("law");
-  for (std::size_t i = 0; i < answer.series.size(); ++i)
-    table.row({about.label(i), law_words(about, answer.series[i])});
-  return table;
-}
-
-std::vector<std::string> knee_lines(const About& about, const GrowthAnswer& answer) {
-  std::vector<std::string> lines;
+Table knees_table(const About& about, const GrowthAnswer& answer) {
+  Table table(about, "knees", "Knees",
+              {series_column(),
+               {about.axis.name, "at", Format::place, "where the slope changes", Spread::column},
+               {"slope_ratio", "change", Format::ratio, "slope above relative to the slope below"},
+               {"cache", "cache", Format::text, "cache that is about as large as the entities there"},
+               {"knob", "near", Format::text, "knob with about that value"}});
   for (std::size_t i = 0; i < answer.series.size(); ++i)
     for (const Knee& knee : answer.series[i].knees)
-      lines.push_back(fmt::format(
-          "{}: {} {}{}", about.label(i), knee_text(knee.at, knee.slope_below, knee.slope_above, about.axis),
-          interval_text(knee.interval, about.axis),
-          (knee.cache.empty() ? "" : fmt::format("; so many take about as much memory as {} holds", knee.cache)) +
-              (knee.knob.empty() ? "" : fmt::format("; near {} = {}", knee.knob, count_text(knee.knob_value)))));
-  return lines;
-}
-
-std::vector<std::string> step_lines(const About& about, const GrowthAnswer& answer) {
-  std::vector<std::string> lines;
-  for (std::size_t i = 0; i < answer.series.size(); ++i)
-    for (const CostStep& step : answer.series[i].steps)
-      lines.push_back(
-          fmt::format("{}: a step between {} and {}, to {} times the cost; laws are of the points without it",
-                      about.label(i), place_text(step.before, about.axis), place_text(step.after, about.axis),
-                      with_range(step.times, step.interval)));
-  return lines;
-}
-
-TextTable point_table(const About& about, const SeriesGrowth& series) {
-  TextTable table;
-  table.column(about.axis.things, Align::right);
-  table.column("ms a frame", Align::right);
-  table.column("95 % interval", Align::right);
-  table.column(each_unit(about.axis), Align::right);
-  table.column("frames a second", Align::right);
-  table.column("visits", Align::right);
-  for (const CurvePoint& point : series.points)
-    table.row({place_text(point.x, about.axis), three_digits(point.ms),
-               point.interval.closed()
-                   ? fmt::format("{} to {}", three_digits(*point.interval.low), three_digits(*point.interval.high))
-                   : "none",
-               each_number(point.ms / point.x, about.axis), three_digits(1000 / point.ms),
-               fmt::format("{}", point.visits)});
+      table.row({series_entry(about, i),
+                 {knee.at, knee.interval},
+                 Entry(knee.slope_ratio()).reads(knee_text(knee.at, knee.slope_below, knee.slope_above, about.axis)),
+                 knee.cache.empty() ? absent() : Entry(knee.cache),
+                 knee.knob.empty()
+                     ? absent()
+                     : Entry(knee.knob).reads(fmt::format("{}={}", knee.knob, text_of(KnobValue(knee.knob_value))))});
   return table;
 }
 
-std::string summaries_csv(const About& about, const GrowthAnswer& answer) {
-  std::string csv = fmt::format("series,{},ms,low,high,visits,ns_each\n", csv_field(about.axis.name));
-  const auto end = [](const std::optional<double>& ms) { return ms ? fmt::format("{}", *ms) : std::string(); };
+Table steps_table(const About& about, const GrowthAnswer& answer) {
+  Table table(about, "steps", "Jumps (laws are of the counts without them)",
+              {series_column(),
+               {"before", "after", Format::place, "largest count before the jump"},
+               {"after", "up to", Format::place, "smallest count after it"},
+               {"ratio", "cost", Format::ratio, "cost after relative to before", Spread::inside}});
   for (std::size_t i = 0; i < answer.series.size(); ++i)
-    for (const CurvePoint& point : answer.series[i].points)
-      csv += fmt::format("{},{},{},{},{},{},{}\n", csv_field(about.label(i)), point.x, point.ms,
-                         end(point.interval.low), end(point.interval.high), point.visits, each_ns(point));
-  return csv;
+    for (const CostStep& step : answer.series[i].steps)
+      table.row({series_entry(about, i), step.before, step.after, {step.times, step.interval}});
+  return table;
 }
 
-/// One place tells nothing of growth.
-std::string only_place_text(const About& about) {
-  return fmt::format("Measured at {} alone: how cost grows takes at least three {}s. What a frame costs there: {}\n\n",
-                     named_place(*about.only_place, about.axis), about.axis.name,
-                     pasted_command("cost " + shell_word(about.study)));
+Table laws_table(const About& about, const GrowthAnswer& answer) {
+  Table table(about, "tested_laws", "Laws tested",
+              {series_column(),
+               {"law", "law", Format::text, "law"},
+               {"p_value", "p", Format::number, "of the lack-of-fit test; rejected below 0.01"},
+               {"rejected", "rejected", Format::flag, "whether the noise rejects it"},
+               {"prediction_error", "prediction error", Format::percent,
+                "root mean square error of predicting each count from the others"}});
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    for (const TestedLaw& test : answer.series[i].tests)
+      table.row({series_entry(about, i), law_name(test.kind), test.p_value, test.rejected, test.left_out_error});
+  return table.on_request();
 }
 
-/// "16384".
-std::string value_text(double value) { return text_of(KnobValue(value)); }
+/// "objects and records are linear in lanterns; jobs is close to linear (N^0.96)."
+std::string growth_sentence(const About& about, const GrowthAnswer& answer) {
+  std::vector<std::pair<std::string, std::vector<std::string>>> alike;
+  for (std::size_t i = 0; i < answer.series.size(); ++i) {
+    const std::string words = growth_words(answer.series[i], about.axis);
+    auto same = std::find_if(alike.begin(), alike.end(), [&](const auto& one) { return one.first == words; });
+    if (same == alike.end()) same = alike.insert(same, {words, {}});
+    same->second.push_back(about.label(i));
+  }
+  std::vector<std::string> parts;
+  for (const auto& [words, labels] : alike)
+    parts.push_back(fmt::format("{} {} {}", and_list(labels), labels.size() == 1 ? "is" : "are", words));
+  return fmt::format("{}.", fmt::join(parts, "; "));
+}
 
-/// The point that costs least.
 const CurvePoint& best_of(const SeriesGrowth& series) {
   return *std::min_element(series.points.begin(), series.points.end(),
                            [](const CurvePoint& a, const CurvePoint& b) { return a.ms < b.ms; });
 }
 
-/// Whether a point surely costs more than the best one.
-bool is_surely_worse(const CurvePoint& point, const CurvePoint& best) {
+bool is_surely_slower(const CurvePoint& point, const CurvePoint& best) {
   return point.interval.low && best.interval.high && *point.interval.low > *best.interval.high;
 }
 
-TextTable values_table(const About& about, const SeriesGrowth& series) {
-  TextTable table;
-  table.column(about.axis.name, Align::right);
-  table.column("ms a frame (95 %)");
-  table.column("of the best", Align::right);
-  table.column("verdict");
-  const CurvePoint& best = best_of(series);
-  for (const CurvePoint& point : series.points)
-    table.row({value_text(point.x), with_range(point.ms, point.interval), three_digits(point.ms / best.ms),
-               &point == &best                ? "best"
-               : is_surely_worse(point, best) ? "worse"
-                                              : "cannot be told from the best"});
+/// Over a knob that is a choice: which value is fastest.
+Answer values_view(const About& about, const GrowthAnswer& answer) {
+  Answer view;
+  for (std::size_t i = 0; i < answer.series.size(); ++i) {
+    const CurvePoint& best = best_of(answer.series[i]);
+    const std::string value = text_of(KnobValue(best.x));
+    const auto& points = answer.series[i].points;
+    const bool is_any_slower =
+        std::any_of(points.begin(), points.end(), [&](const CurvePoint& one) { return is_surely_slower(one, best); });
+    view.verdict.push_back(fmt::format("{}: {} {} is fastest ({}){}.", about.label(i), about.axis.name, value,
+                                       ms_text(best.ms),
+                                       is_any_slower ? "" : ", but no difference between values is significant"));
+    Table table(about, "values", answer.series.size() > 1 ? about.label(i) : "",
+                {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+                 {about.axis.name, about.axis.name, Format::number, "value of the knob"},
+                 {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
+                 {"relative", "relative to the best", Format::ratio, "time relative to the best value"},
+                 {"verdict", "verdict", Format::text, "best, slower or inconclusive"}});
+    for (const CurvePoint& one : points)
+      table.row({series_entry(about, i),
+                 typed(one.x),
+                 {one.ms, one.interval},
+                 one.ms / best.ms,
+                 &one == &best                 ? "best"
+                 : is_surely_slower(one, best) ? "slower"
+                                               : "inconclusive"});
+    view.tables.push_back(std::move(table));
+  }
+  return view;
+}
+
+}  // namespace
+
+std::string law_text(const NamedLaw& law, const Axis& axis) {
+  const auto per_n = [&](double ms) { return short_time(ms) + " x N"; };
+  const std::string fixed = law.fixed_ms > 0 ? short_time(law.fixed_ms) + " + " : "";
+  switch (law.kind) {
+    case LawKind::constant:
+      return short_time(law.fixed_ms);
+    case LawKind::linear:
+      return fixed + per_n(law.coefficients[0]);
+    case LawKind::n_log_n:
+      return fixed + per_n(law.coefficients[0]) + " log2 N";
+    case LawKind::quadratic:
+      return fixed + per_n(law.coefficients[0]) + "^2";
+    case LawKind::linear_and_quadratic:
+      return fixed + per_n(law.coefficients[0]) + " + " + per_n(law.coefficients[1]) + "^2";
+    case LawKind::power:
+      return fixed + per_n(law.coefficients[0]) + fmt::format("^{:.2f}", law.exponent);
+    case LawKind::one_knee:
+    case LawKind::two_knees:
+      break;
+  }
+  std::string text = fixed + per_n(law.coefficients[0]);
+  for (std::size_t i = 0; i < law.knees.size(); ++i)
+    text += ", " + knee_text(law.knees[i], law.coefficients[i], law.coefficients[i + 1], axis);
+  return text;
+}
+
+std::string knee_text(double at, double slope_below, double slope_above, const Axis& axis) {
+  const std::string place = place_text(at, axis);
+  if (slope_below <= 0) return "flat below " + place;
+  if (slope_above <= 0) return "flat above " + place;
+  return fmt::format("{} the slope above {}", ratio_text(slope_above / slope_below), place);
+}
+
+Table points_table(const About& about, const GrowthAnswer& answer) {
+  Table table(about, "points", "Every count measured",
+              {series_column(),
+               place_column(about),
+               {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
+               {"each", each_unit(about.axis), Format::number, "cost per entity, ns"},
+               {"runs", "runs", Format::whole, "runs kept"}});
+  for (std::size_t i = 0; i < answer.series.size(); ++i)
+    for (const CurvePoint& point : answer.series[i].points)
+      table.row({series_entry(about, i),
+                 point.x,
+                 {point.ms, point.interval},
+                 point.ms / point.x * each_factor(about.axis),
+                 point.visits});
   return table;
 }
 
-/// Which value takes least, and whether any is surely worse.
-std::string values_sentence(const About& about, std::size_t index, const SeriesGrowth& series) {
-  const CurvePoint& best = best_of(series);
-  const bool is_any_worse = std::any_of(series.points.begin(), series.points.end(),
-                                        [&](const CurvePoint& point) { return is_surely_worse(point, best); });
-  const std::string least =
-      fmt::format("{} takes least, {} ms a frame", value_text(best.x), with_range(best.ms, best.interval));
-  return fmt::format("{}: of {} {}{}", about.label(index), about.axis.name, least,
-                     is_any_worse ? "" : "; none can be told from another");
-}
-
-/// Of a knob that is a choice: which of its values is best.
-std::string values_text(const About& about, const GrowthAnswer& answer) {
-  std::string text;
-  for (std::size_t i = 0; i < answer.series.size(); ++i)
-    text += values_sentence(about, i, answer.series[i]) + "\n\n" + values_table(about, answer.series[i]).text() + "\n";
-  return text;
-}
-
-std::string growth_text(const About& about, const GrowthAnswer& answer) {
-  if (about.axis.is_choice) return values_text(about, answer);
-  if (about.only_place) return only_place_text(about);
-  std::string text = fmt::format("How the time of a frame of {} grows\n\n{}\n{}\n", about.head.scenario.name,
-                                 growth_table(about, answer).text(), law_table(about, answer).text());
-  std::vector<std::string> lines = knee_lines(about, answer);
-  for (const std::string& line : step_lines(about, answer)) lines.push_back(line);
-  for (const std::string& line : lines) text += "  " + line + "\n";
-  return lines.empty() ? text : text + "\n";
-}
-
-std::string points_text(const About& about, const GrowthAnswer& answer) {
-  std::string text;
-  for (std::size_t i = 0; i < answer.series.size(); ++i)
-    text += about.label(i) + "\n\n" + point_table(about, answer.series[i]).text() + "\n";
-  return text;
-}
-
-void add_growth_json(Json& json, const About& about, const GrowthAnswer& answer) {
-  Json& rows = rows_of(json, "curves");
-  for (std::size_t i = 0; i < answer.series.size(); ++i) rows.push_back(curve_row(about, i, answer.series[i]));
+Answer growth_view(const About& about, const GrowthAnswer& answer) {
+  if (about.axis.is_choice) return values_view(about, answer);
+  Answer view;
+  if (about.only_place) {
+    view.verdict.push_back(fmt::format("Everything was measured at {}: growth needs at least three {}s.",
+                                       named_place(*about.only_place, about.axis), about.axis.name));
+    view.next.push_back(pasted_command("cost " + shell_word(about.study)));
+  } else {
+    view.verdict.push_back(growth_sentence(about, answer));
+    view.tables = {curves_table(about, answer), knees_table(about, answer), steps_table(about, answer)};
+  }
+  view.tables.push_back(laws_table(about, answer));
+  view.tables.push_back(points_table(about, answer).on_request());
+  return view;
 }
 
 }  // namespace mileage

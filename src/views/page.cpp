@@ -5,21 +5,11 @@
 #include "types/notation.h"
 #include "types/text.h"
 #include "views/about_view.h"
-#include "views/arrivals_view.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
 #include "views/choice_map_view.h"
-#include "views/choice_view.h"
 #include "views/cost_figure.h"
-#include "views/cost_view.h"
 #include "views/frames_figure.h"
-#include "views/frames_view.h"
-#include "views/growth_view.h"
 #include "views/ladder_view.h"
-#include "views/limits_view.h"
 #include "views/look.h"
-#include "views/parts_view.h"
-#include "views/price_view.h"
 #include "views/ratio_figure.h"
 #include "views/shared_frame_view.h"
 #include "views/tuning_view.h"
@@ -28,7 +18,7 @@
 namespace mileage {
 namespace {
 
-constexpr std::size_t failures_shown = 20;
+constexpr std::size_t max_failures = 20;
 
 std::string escaped(const std::string& text) {
   std::string html;
@@ -52,10 +42,11 @@ std::string style() {
   body {{ margin: 2.2rem auto; max-width: 68rem; padding: 0 1.2rem; background: {paper}; color: {ink};
          font: 16px/1.5 "DejaVu Sans", "Segoe UI", sans-serif; }}
   h1 {{ font-size: 1.7rem; margin: 0 0 .3rem; }}
+  h3 {{ font-size: 1rem; margin: 1.2rem 0 .3rem; }}
   h2 {{ font-size: 1.15rem; margin: 2.2rem 0 .5rem; border-bottom: 2px solid {amber}; padding-bottom: .15rem; }}
   .answer {{ font-size: 1.1rem; margin: .35rem 0; }}
   .faint {{ color: #5c6678; font-size: .9rem; }}
-  .warning {{ border-left: .35rem solid {amber}; padding: .2rem .8rem; margin: .6rem 0; }}
+  .note {{ border-left: .35rem solid {amber}; padding: .2rem .8rem; margin: .6rem 0; }}
   table {{ border-collapse: collapse; font-size: .93rem; margin: .5rem 0 1rem; }}
   th, td {{ padding: .22rem 1.1rem .22rem 0; text-align: left; vertical-align: top; }}
   th {{ border-bottom: 1px solid {ink}; font-weight: 600; }}
@@ -71,19 +62,17 @@ std::string style() {
                      fmt::arg("rule", look::rule));
 }
 
-std::string cell(const char* tag, const std::string& text, TextTable::Align align) {
-  const char* attribute = align == TextTable::Align::right ? " class=\"number\"" : "";
-  return fmt::format("<{0}{1}>{2}</{0}>", tag, attribute, escaped(text));
+std::string cell(const char* tag, const std::string& text, bool is_to_the_right) {
+  return fmt::format("<{0}{1}>{2}</{0}>", tag, is_to_the_right ? " class=\"number\"" : "", escaped(text));
 }
 
-std::string html(const TextTable& table) {
-  if (table.empty()) return {};
+std::string table_html(const Table::Shown& shown) {
   std::string text = "<table><tr>";
-  for (std::size_t i = 0; i < table.headings().size(); ++i) text += cell("th", table.headings()[i], table.aligns()[i]);
+  for (std::size_t i = 0; i < shown.headings.size(); ++i) text += cell("th", shown.headings[i], shown.to_the_right[i]);
   text += "</tr>\n";
-  for (const auto& cells : table.rows()) {
+  for (const auto& cells : shown.rows) {
     text += "<tr>";
-    for (std::size_t i = 0; i < cells.size(); ++i) text += cell("td", cells[i], table.aligns()[i]);
+    for (std::size_t i = 0; i < cells.size(); ++i) text += cell("td", cells[i], shown.to_the_right[i]);
     text += "</tr>\n";
   }
   return text + "</table>\n";
@@ -103,18 +92,19 @@ std::string list(const std::vector<std::string>& lines) {
 
 std::string heading(const std::string& text) { return "<h2>" + escaped(text) + "</h2>\n"; }
 
-std::string answers(const Report& report) {
-  std::string text;
-  for (const double budget_ms : report.capacities.budgets_ms)
-    text += paragraph(capacity_sentence(report.about, report.capacities, budget_ms), "answer");
-  return text + paragraph(break_even_sentence(report.about, report.break_evens), "answer");
+/// What terminals leave to --more is folded.
+std::string html(const Table& table) {
+  if (!table.is_shown()) return {};
+  const std::string rows = table_html(table.shown());
+  if (table.is_on_request())
+    return fmt::format("<details><summary>{}</summary>\n{}</details>\n", escaped(table.title()), rows);
+  return (table.title().empty() ? "" : "<h3>" + escaped(table.title()) + "</h3>\n") + rows;
 }
 
-std::string warnings(const About& about) {
+std::string notes_html(const std::vector<Note>& notes) {
   std::string text;
-  for (const std::string& warning : about.warnings) text += paragraph(warning, "warning");
-  if (about.failures.empty()) return text;
-  return text + heading("Visits that failed") + list(failure_lines(about.failures, about.axis, failures_shown));
+  for (const Note& note : notes) text += paragraph(note.text, note.on_request ? "faint" : "note");
+  return text;
 }
 
 /// The XML declaration and document type of a picture of its own have no place inside a page; nothing where there is
@@ -124,110 +114,31 @@ std::string figure(const std::string& svg) {
   return start == std::string::npos ? "" : "<figure>" + svg.substr(start) + "</figure>\n";
 }
 
-std::string use_where(const Report& report, const std::string& map_svg) {
-  std::vector<std::size_t> chosen;
-  std::string text =
-      heading("Which variant to use where") + paragraph(worth_text(report.about, report.choices), "faint");
-  for (const GroupChoice& group : report.choices.groups) {
-    if (!group.conditions.empty()) text += paragraph(group.conditions);
-    text += html(choice_table(report.about, group));
-    for (const std::size_t one : chosen_series(group)) chosen.push_back(one);
-  }
-  const TextTable prices = price_table(report.about, chosen);
-  if (!prices.empty()) text += paragraph("What each asks for, in lines of code") + html(prices);
-  for (const ChoiceMap& map : report.maps)
-    text +=
-        paragraph(fmt::format("Over {} and {} (any: no difference is worth it)", report.about.axis.things, map.knob)) +
-        html(choice_map_table(report.about, report.choices, map));
-  return text + figure(map_svg);
-}
-
-/// A study that tuned a knob, or of a ladder.
-std::string settings(const Report& report, const PageFigures& figures) {
+std::string section_html(const Section& section, const PageFigures& figures) {
   std::string text;
-  if (!report.ladder.empty())
-    text += heading("Change by change") + paragraph(ladder_sentence(report.about, report.ladder), "answer") +
-            html(ladder_table(report.about, report.ladder)) + html(changes_table(report.ladder)) +
-            figure(figures.ladder);
-  if (report.tuning.empty()) return text;
-  text += heading("The best value");
-  for (const TunedAt& at : report.tuning.places)
-    text += paragraph(tuning_sentence(report.about, report.tuning, at), "answer") +
-            html(tuning_table(report.about, report.tuning, at));
-  return text + figure(figures.tuning);
+  if (!section.is_headline)
+    for (const std::string& sentence : section.answer.verdict) text += paragraph(sentence, "answer");
+  for (const Table& table : section.answer.tables) text += html(table);
+  text += notes_html(section.answer.notes);
+  if (section.figure != nullptr) text += figure(figures.*section.figure);
+  return text.empty() ? text : heading(section.title) + text;
 }
 
-/// How far each goes beside another system of the same frame, where one was named.
-std::string beside_another(const Report& report, const PageFigures& figures) {
-  if (!report.beside) return {};
-  const SharedFrameAnswer& beside = *report.beside;
-  return heading(fmt::format("Beside {} in one frame", beside.other_scenario)) +
-         list(shared_frame_lines(report.about, beside)) + html(shared_frame_table(report.about, beside)) +
-         figure(figures.beside);
-}
-
-/// What runs out first, and one cell of each series frame by frame.
-std::string explanations(const Report& report, const PageFigures& figures) {
-  const About& about = report.about;
-  std::string text;
-  if (const TextTable limits = limits_table(about, report.limits); !limits.empty())
-    text += heading("What runs out first, and how far each would go alone") + html(limits);
-  std::vector<std::string> lines;
-  for (const CellFrames& cell : report.frames.cells)
-    if (cell.frames > 0) lines.push_back(frames_sentence(about, cell));
-  if (!lines.empty())
-    text += heading("Frame by frame") + list(lines) + html(spikes_table(about, report.frames)) +
-            html(over_table(about, report.frames)) + html(settling_table(about, report.frames)) +
-            figure(figures.frames);
-  if (const TextTable work = work_table(about, report.frames); !work.empty())
-    text += heading("Work by worker") + html(work) + figure(figures.work);
-  return text;
-}
-
-std::string evidence(const Report& report) {
-  const About& about = report.about;
-  std::string text;
-  for (const double budget_ms : report.capacities.budgets_ms)
-    text += heading("Capacity " + rate_text(budget_ms)) + html(capacity_table(about, report.capacities, budget_ms)) +
-            paragraph(tail_line(about, report.capacities, budget_ms), "faint");
-  if (!report.arrivals.empty()) {
-    text += heading("Arrivals");
-    for (const double budget_ms : report.capacities.budgets_ms)
-      text += html(worst_frames_table(about, report.arrivals, report.capacities, budget_ms));
-    text += html(arrival_sizes_table(about, report.arrivals));
-  }
-  const TextTable device = device_table(about, report.parts);
-  if (!device.empty()) text += heading("Processor and device") + html(device);
-  text += heading("Break-evens") + html(worth_table(about, report.break_evens)) +
-          html(break_even_table(about, report.break_evens)) + list(lines_without_break_even(about, report.break_evens));
-  for (std::size_t i = 0; i < report.costs.groups.size(); ++i) {
-    const GroupCosts& group = report.costs.groups[i];
-    text += heading(with_conditions("What a frame costs", group.conditions)) +
-            html(cost_table(about, report.costs, i)) + list(trait_lines(about, group));
-  }
-  text += heading("How cost grows") + html(growth_table(about, report.growth)) + html(law_table(about, report.growth));
-  for (std::size_t i = 0; i < about.series.size(); ++i)
-    text += fmt::format("<details><summary>every measured count of {}</summary>\n{}{}</details>\n",
-                        escaped(about.label(i)), html(point_table(about, report.growth.series[i])),
-                        html(parts_table(about, report.parts.series[i])));
-  return text;
-}
-
-/// How the visits were made.
-std::string visits_text(const About& about) {
+/// How the runs were made.
+std::string runs_text(const About& about) {
   const std::string blocks = fmt::format(", in {} blocks of shuffled order", about.blocks);
   switch (about.head.made_by) {
     case MadeBy::tables:
       return "Frames were recorded elsewhere";
     case MadeBy::game:
-      return "Visits were made inside a running program" + blocks;
+      return "Runs were made inside a running program" + blocks;
     case MadeBy::person:
-      return "Visits were recorded by hand" + blocks;
+      return "Runs were recorded by hand" + blocks;
     case MadeBy::program:
     case MadeBy::commands:
       break;
   }
-  return "Every visit ran in a process of its own" + blocks;
+  return "Every run was a fresh process" + blocks;
 }
 
 std::string knobs_of_all(const About& about) {
@@ -242,17 +153,14 @@ std::string knobs_of_all(const About& about) {
 std::string method(const About& about) {
   const Head& head = about.head;
   std::string text = heading("Machine and method");
-  for (const std::string& line : cold_lines(about)) text += paragraph(line);
-  for (const std::string& line : origin_lines(head)) text += paragraph(line);
+  for (const auto& lines : {cold_lines(about), origin_lines(head), quietness_lines(about), spent_lines(about)})
+    for (const std::string& line : lines) text += paragraph(line);
   text += paragraph("Knobs: " + knobs_of_all(about) + ".");
-  for (const std::string& line : quietness_lines(about)) text += paragraph(line);
-  for (const std::string& line : spent_lines(about)) text += paragraph(line);
-  return text + paragraph(fmt::format("{} by {} on {}; {}. {}; the typical frame is the mean of logs without the ends, "
-                                      "at the machine's fast level. Intervals are "
-                                      "95 %, from leaving out one block at a time. A law is named where replication "
-                                      "noise does not reject it at 1 %; otherwise readings lie between the points.",
+  return text + paragraph(fmt::format("{} by {} on {}; {}. {}. The typical frame is a trimmed mean of logs, corrected "
+                                      "for machine slowdown. Intervals are 95 %, from leaving out one block at a time. "
+                                      "A law is named where replication noise does not reject it at 1 %.",
                                       head.made_by == MadeBy::tables ? "Imported" : "Measured", head.program,
-                                      head.recorded, evidence_text(about), visits_text(about)),
+                                      head.recorded, evidence_text(about), runs_text(about)),
                           "faint");
 }
 
@@ -275,18 +183,22 @@ PageFigures page_figures(const Report& report) {
 
 std::string report_page(const Report& report, const PageFigures& figures) {
   const Scenario& scenario = report.about.head.scenario;
+  const std::vector<Section> sections = sections_of(report);
   std::string page = fmt::format(
-      "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{}: "
-      "{}</title>\n<style>{}</style></head><body>\n",
-      escaped(scenario.name), "how far each way goes", style());
-  page +=
-      fmt::format("<h1>{}: how far each way goes</h1>\n", escaped(scenario.name)) + paragraph(scenario.note, "faint");
-  page += warnings(report.about) + answers(report);
-  page += figure(figures.costs) + settings(report, figures) + use_where(report, figures.map);
-  if (!figures.ratios.empty()) page += heading("Held against the slowest") + figure(figures.ratios);
-  page += beside_another(report, figures);
-  page += explanations(report, figures) + evidence(report) + method(report.about);
-  return page + "</body></html>\n";
+      "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\">\n<title>{0}</title>\n<style>{1}</style>"
+      "</head><body>\n<h1>{0}</h1>\n",
+      escaped(scenario.name), style());
+  page += paragraph(scenario.note, "faint");
+  for (const std::string& caution : cautions(report.about)) page += paragraph(caution, "note");
+  for (const Section& section : sections)
+    if (section.is_headline)
+      for (const std::string& sentence : section.answer.verdict) page += paragraph(sentence, "answer");
+  page += figure(figures.costs);
+  for (const Section& section : sections) page += section_html(section, figures);
+  if (!report.about.failures.empty())
+    page += heading("Runs that failed") + list(failure_lines(report.about.failures, report.about.axis, max_failures));
+  if (!report.about.warnings.empty()) page += heading("Notes") + list(report.about.warnings);
+  return page + method(report.about) + "</body></html>\n";
 }
 
 }  // namespace mileage

@@ -4,13 +4,9 @@
 #include <string>
 
 #include "analysis/answers/report.h"
+#include "views/report_view.h"
 
 namespace mileage {
-
-/// What is drawn into a page, as SVG; empty where a study has nothing of the kind.
-struct PageFigures {
-  std::string costs, ratios, map, beside, frames, work, tuning, ladder;
-};
 
 /// All that a study has.
 PageFigures page_figures(const Report& report);

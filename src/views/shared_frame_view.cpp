@@ -4,10 +4,10 @@
 #include <cmath>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
+#include <fmt/ranges.h>
 
 #include "types/error.h"
-#include "views/answer_json.h"
+#include "views/capacity_view.h"
 #include "views/look.h"
 #include "views/tics.h"
 #include "views/words.h"
@@ -15,109 +15,80 @@
 namespace mileage {
 namespace {
 
-using Align = TextTable::Align;
-
 constexpr int map_height = 800;
-
-std::string capacity_beside(const About& about, const BesideOther& one) {
-  if (!one.capacity.at) return one.capacity.none == NoCapacity::over_at_once ? "none" : "more than measured";
-  const std::string at = place_text(*one.capacity.at, about.axis);
-  return one.capacity.interval.closed() ? at + " " + interval_text(one.capacity.interval, about.axis) : at;
-}
 
 /// Which of both brings more when it takes half; empty where that cannot be read.
 std::string improve_words(const About& about, const SharedFrameAnswer& answer, const SharedSeries& one) {
   if (!one.improve || !one.improve->now) return {};
   const auto place = [&](const std::optional<double>& x) {
-    return x ? place_text(*x, about.axis) + " fit" : "more fit than can be told";
+    return x ? place_text(*x, about.axis) : "more than measured";
   };
   const Improvement& improve = *one.improve;
+  const std::string& label = about.label(one.series);
   const bool own_first = improve.own_halved.value_or(HUGE_VAL) >= improve.other_halved.value_or(HUGE_VAL);
-  return fmt::format("{}: at half its own cost {}, at half of {}'s {}: improve {} first.", about.label(one.series),
-                     place(improve.own_halved), answer.other_scenario, place(improve.other_halved),
-                     own_first ? about.label(one.series) : answer.other_scenario);
+  return fmt::format("improve {} first: halving {} gives {}, halving {} gives {}.",
+                     own_first ? label : answer.other_scenario, label, place(improve.own_halved), answer.other_scenario,
+                     place(improve.other_halved));
 }
 
-const BesideOther* at_place(const SharedSeries& one, double other_x) {
-  const auto found = std::find_if(one.map.begin(), one.map.end(),
-                                  [&](const BesideOther& beside) { return beside.other_x == other_x; });
-  return found == one.map.end() ? nullptr : &*found;
+Table beside_table(const About& about, const SharedFrameAnswer& answer, bool asked) {
+  Table table(about, asked ? "beside_asked" : "beside",
+              fmt::format("{} that fit {} next to {}", about.axis.things, ms_text(answer.budget_ms), answer.other),
+              {{"other_count", answer.other_things, Format::text, "number of the other system's entities"},
+               {"series", "variant", Format::series, "variant, with the settings that tell it apart"},
+               {"other_ms", "", Format::number, "time that the other system takes, ms per frame"},
+               {"budget_ms", "", Format::number, "frame budget, ms"},
+               {"capacity", "capacity", Format::place, "largest number that fits next to it", Spread::inside}});
+  for (const SharedSeries& one : answer.series) {
+    const auto add = [&](const BesideOther& beside) {
+      table.row(
+          {Entry(beside.other_x).reads(fmt::format("{} ({})", count_text(beside.other_x), ms_text(beside.other.ms))),
+           series_entry(about, one.series), beside.other.ms, answer.budget_ms, capacity_cell(about, beside.capacity)});
+    };
+    if (asked && one.asked) add(*one.asked);
+    if (!asked)
+      for (const BesideOther& beside : one.map) add(beside);
+  }
+  return table.pivoted("other_count", "series", "capacity");
 }
 
-/// Of the series that has most of them.
-std::vector<double> places_of_map(const SharedFrameAnswer& answer) {
-  std::vector<double> places;
+Table improve_table(const About& about, const SharedFrameAnswer& answer) {
+  Table table(about, "improve", "If one of both took half",
+              {series_column(),
+               {"now", "now", Format::place, "capacity next to the other system"},
+               {"own_halved", "own time halved", Format::place, "capacity at half its own time"},
+               {"other_halved", "other's time halved", Format::place, "capacity at half the other system's time"}});
   for (const SharedSeries& one : answer.series)
-    if (one.map.size() > places.size()) {
-      places.clear();
-      for (const BesideOther& beside : one.map) places.push_back(beside.other_x);
-    }
-  return places;
+    if (const auto& improve = one.improve)
+      table.row({series_entry(about, one.series), improve->now, improve->own_halved, improve->other_halved});
+  return table.on_request();
 }
 
 }  // namespace
 
-TextTable shared_frame_table(const About& about, const SharedFrameAnswer& answer) {
-  TextTable table;
-  table.column(answer.other_things, Align::right);
-  table.column(answer.other + " takes ms", Align::right);
-  for (const SharedSeries& one : answer.series) table.column(about.label(one.series));
-  for (const double x : places_of_map(answer)) {
-    std::vector<std::string> row{count_text(x)};
-    for (const SharedSeries& one : answer.series) {
-      const BesideOther* beside = at_place(one, x);
-      if (row.size() == 1 && beside != nullptr) row.push_back(three_digits(beside->other.ms));
-      row.push_back(beside == nullptr ? "none" : capacity_beside(about, *beside));
-    }
-    table.row(std::move(row));
-  }
-  return table;
-}
-
-std::vector<std::string> shared_frame_lines(const About& about, const SharedFrameAnswer& answer) {
-  std::vector<std::string> lines, improve;
+Answer shared_frame_view(const About& about, const SharedFrameAnswer& answer) {
+  Answer view;
+  std::vector<std::string> words;
+  double other_ms = 0;
   for (const SharedSeries& one : answer.series) {
     if (!one.asked) continue;
-    lines.push_back(fmt::format("Beside {} {} of {} ({}), {} holds {}.", count_text(*answer.other_at),
-                                answer.other_things, answer.other, ms_text(one.asked->other.ms),
-                                about.label(one.series), capacity_beside(about, *one.asked)));
-    if (const std::string words = improve_words(about, answer, one); !words.empty()) improve.push_back(words);
+    other_ms = one.asked->other.ms;
+    const std::optional<double>& at = one.asked->capacity.at;
+    words.push_back(fmt::format("{} {}", about.label(one.series),
+                                at                                                     ? place_text(*at, about.axis)
+                                : one.asked->capacity.none == NoCapacity::over_at_once ? "none"
+                                                                                       : "more than measured"));
+    if (const std::string improve = improve_words(about, answer, one); !improve.empty())
+      view.note(fmt::format("{}: {}", about.label(one.series), improve));
   }
-  lines.insert(lines.end(), improve.begin(), improve.end());
-  return lines;
-}
-
-std::string shared_frame_text(const About& about, const SharedFrameAnswer& answer) {
-  std::string text;
-  for (const std::string& line : shared_frame_lines(about, answer)) text += line + "\n";
-  return text + fmt::format("{}What fits into {} beside {} of {}, {}\n\n{}\n", text.empty() ? "" : "\n",
-                            ms_text(answer.budget_ms), answer.other_scenario, answer.other, about.axis.things,
-                            shared_frame_table(about, answer).text());
-}
-
-void add_shared_frame_json(Json& json, const About& about, const SharedFrameAnswer& answer) {
-  const auto row_for = [&](const SharedSeries& one, const BesideOther& beside, bool asked) {
-    Json row = row_of(about, one.series);
-    row["beside"] = answer.other;
-    row["other_count"] = beside.other_x;
-    row["other_ms"] = beside.other.ms;
-    row["budget_ms"] = answer.budget_ms;
-    row["asked"] = asked;
-    row[about.axis.name] = place_json(beside.capacity.at, about.axis);
-    row["low"] = place_json(beside.capacity.interval.low, about.axis);
-    row["high"] = place_json(beside.capacity.interval.high, about.axis);
-    return row;
-  };
-  for (const SharedSeries& one : answer.series) {
-    for (const BesideOther& beside : one.map) rows_of(json, "beside").push_back(row_for(one, beside, false));
-    if (one.asked) rows_of(json, "beside").push_back(row_for(one, *one.asked, true));
-    if (!one.improve) continue;
-    Json row = row_of(about, one.series);
-    row["now"] = place_json(one.improve->now, about.axis);
-    row["own_halved"] = place_json(one.improve->own_halved, about.axis);
-    row["other_halved"] = place_json(one.improve->other_halved, about.axis);
-    rows_of(json, "improve").push_back(std::move(row));
-  }
+  if (!words.empty())
+    view.verdict.push_back(fmt::format("Next to {} {} of {} ({}): {} {}.", count_text(*answer.other_at),
+                                       answer.other_things, answer.other, ms_text(other_ms),
+                                       fmt::format("{}", fmt::join(words, ", ")), about.axis.things));
+  view.tables.push_back(beside_table(about, answer, true).on_request());
+  view.tables.push_back(improve_table(about, answer));
+  view.tables.push_back(beside_table(about, answer, false));
+  return view;
 }
 
 std::string shared_frame_figure_script(const About& about, const SharedFrameAnswer& answer, FigureFormat format) {
@@ -160,7 +131,7 @@ std::string shared_frame_figure_script(const About& about, const SharedFrameAnsw
              decade_tics(x_from / 1.15, x_to * 1.15, count_text),
              decade_tics(y_from / 1.5, y_to * 1.5, [&](double y) { return place_text(y, about.axis); }), look::paper,
              gnuplot_text(answer.other_things + " of " + answer.other),
-             gnuplot_text(about.axis.things + " that fit beside them, with 95 % bands"),
+             gnuplot_text(about.axis.things + " that fit next to them, with 95 % bands"),
              gnuplot_text(fmt::format("{} and {} in {}", about.head.scenario.name, answer.other_scenario,
                                       ms_text(answer.budget_ms))),
              plots);

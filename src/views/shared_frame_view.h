@@ -1,4 +1,4 @@
-// How far series go beside another system of the same frame: a map, as a table and a figure.
+// How far series go next to another system of the same frame: a map, as a table and a figure.
 #pragma once
 
 #include <string>
@@ -6,24 +6,13 @@
 
 #include "analysis/answers/about.h"
 #include "analysis/answers/shared_frame.h"
-#include "study/study_json.h"
+#include "views/answer.h"
 #include "views/gnuplot.h"
-#include "views/text_table.h"
 
 namespace mileage {
 
-/// A row for each place of the other system, a column for each series.
-TextTable shared_frame_table(const About& about, const SharedFrameAnswer& answer);
-
-/// What each series holds beside the other system at the place asked for, and which of both to improve first; empty
-/// where no place was.
-std::vector<std::string> shared_frame_lines(const About& about, const SharedFrameAnswer& answer);
-
-/// These lines and the map.
-std::string shared_frame_text(const About& about, const SharedFrameAnswer& answer);
-
-/// Adds rows "beside" and "improve".
-void add_shared_frame_json(Json& json, const About& about, const SharedFrameAnswer& answer);
+/// What fits next to the other system at the place asked for, which of both to improve first, and the map.
+Answer shared_frame_view(const About& about, const SharedFrameAnswer& answer);
 
 /// Whether a series has a capacity at two places, as a figure needs.
 bool has_map(const SharedFrameAnswer& answer);

@@ -92,7 +92,7 @@ std::string terminal_strip(const About& about, const GroupChoice& group, const C
 }
 
 std::string strip_legend() {
-  return "== it matters  // no difference is worth it  -- no choice is told  .. over the budget  ^ capacity";
+  return "== pays off   // no difference pays off   -- inconclusive   .. over the budget   ^ capacity";
 }
 
 }  // namespace mileage

@@ -76,9 +76,6 @@ bool is_rule(const std::string& line) {
   return begins_with(line, "  -") && line.find_first_not_of("- ") == std::string::npos;
 }
 
-/// A command to be copied.
-bool is_command(const std::string& line) { return begins_with(line, "  mileage "); }
-
 /// Where in a line a column begins, in bytes: texts may hold characters of several.
 std::size_t byte_at(const std::string& line, std::size_t column) {
   std::size_t at = 0;
@@ -98,16 +95,21 @@ class Page {
       const std::string& line = lines_[i];
       const bool is_heading = i + 1 < lines_.size() && is_rule(lines_[i + 1]);
       if (is_heading) last_column_ = lines_[i + 1].rfind(' ') + 1;
-      if (line.empty()) last_column_.reset();
+      if (line.empty()) {
+        is_verdict_ = false;
+        last_column_.reset();
+        are_commands_ = false;
+      }
       const char* colour = colour_of(line, is_heading || is_rule(line));
       for (const std::string& part : parts_of(line)) shown.push_back(coloured(part, colour));
+      are_commands_ = are_commands_ || line == heading_of_commands;
     }
     return fmt::format("{}", fmt::join(shown, "\n"));
   }
 
  private:
   std::vector<std::string> parts_of(const std::string& line) const {
-    if (width_of(line) <= terminal_.columns || is_command(line)) return {line};
+    if (width_of(line) <= terminal_.columns || are_commands_) return {line};
     if (!last_column_) return wrapped(line, 0, indent_of(line), terminal_.columns);
     if (*last_column_ + narrowest_column > terminal_.columns) return {line};
     if (is_rule(line)) return {line.substr(0, terminal_.columns)};
@@ -130,11 +132,8 @@ class Page {
   /// Of a whole line, however it is wrapped; nothing where it has none.
   const char* colour_of(const std::string& line, bool is_head_of_table) {
     if (!terminal_.colour || line.empty()) return nullptr;
-    if (begins_with(line, "! ")) return amber;
-    if (!started_) {
-      started_ = true;
-      return bold;
-    }
+    if (begins_with(line, "warning: ") || begins_with(line, "failed: ")) return amber;
+    if (is_verdict_ && line.front() != ' ') return bold;
     return is_head_of_table || line.find("(--more)") != std::string::npos ? faint : nullptr;
   }
 
@@ -149,7 +148,8 @@ class Page {
   const Terminal& terminal_;
   std::vector<std::string> lines_;
   std::optional<std::size_t> last_column_;  ///< Of the table that is being shown.
-  bool started_ = false;                    ///< Whether the first sentence was shown.
+  bool are_commands_ = false;               ///< Whether the lines are commands to be copied.
+  bool is_verdict_ = true;                  ///< Whether no empty line came yet.
 };
 
 }  // namespace

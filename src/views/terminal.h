@@ -7,6 +7,9 @@
 
 namespace mileage {
 
+/// The line above commands that are to be copied; these stay whole.
+inline constexpr const char* heading_of_commands = "Next";
+
 struct Terminal {
   std::size_t columns = 100;
   bool colour = false;
@@ -14,8 +17,8 @@ struct Terminal {
 
 /// Sentences wrapped at blanks, under their own indent; tables wrapped in their last column. Commands stay whole, so
 /// that they can be copied, and so does a table whose other columns leave too little room.
-/// With colour: the first sentence bold, warnings amber, heads of tables and what stands behind --more faint, and amber
-/// whatever is over a budget. Does not change text that fits, without colour.
+/// With colour: the sentences of the first paragraph bold, warnings and failures amber, heads of tables and what stands
+/// behind --more faint, and amber whatever is over a budget. Does not change text that fits, without colour.
 std::string shown_on(const Terminal& terminal, const std::string& text);
 
 }  // namespace mileage

@@ -5,19 +5,15 @@
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <nlohmann/json.hpp>
 
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/answer_json.h"
 #include "views/look.h"
 #include "views/tics.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
-
-using Align = TextTable::Align;
 
 constexpr int tuning_height = 800;
 
@@ -36,62 +32,13 @@ std::string stretch_text(const ValueStretch& stretch) {
                                     : fmt::format("{} to {}", value_text(stretch.from), value_text(stretch.to));
 }
 
-/// Of named values and of two knobs: those that are as good, one by one.
+/// Values with no significant loss; of named values and of two knobs one by one.
 std::string as_good_text(const TuningAnswer& answer, const TunedAt& at) {
   if (at.plateau) return stretch_text(*at.plateau);
   std::vector<std::string> names;
   for (const TunedValue& one : at.values)
     if (one.is_as_good) names.push_back(values_text(answer, one.values));
   return fmt::format("{}", fmt::join(names, "; "));
-}
-
-std::string preset_words(const TuningAnswer& answer, const TunedAt& at) {
-  if (!at.preset) return "the preset was not measured";
-  const TunedValue& preset = at.values[*at.preset];
-  const std::string name = fmt::format("the preset ({})", values_text(answer, preset.values));
-  if (*at.preset == at.best) return name + " is the best";
-  if (preset.may_be_best) return name + " may be best too";
-  const std::string loses =
-      fmt::format("{} loses {}: {} of the time", name, ms_text(preset.cost.ms - at.values[at.best].cost.ms),
-                  with_range(preset.share, preset.share_interval));
-  return preset.is_as_good ? loses + ", and is not told to be dearer" : loses;
-}
-
-std::string verdict_cell(const TunedAt& at, std::size_t index) {
-  const TunedValue& one = at.values[index];
-  std::string words = index == at.best ? "best" : one.may_be_best ? "may be best" : one.is_as_good ? "as good" : "";
-  if (one.is_preset) words += words.empty() ? "preset" : ", preset";
-  return words;
-}
-
-std::string scaling_words(const About& about, const Scaling& scaling) {
-  const std::string serial =
-      scaling.serial_interval.closed()
-          ? fmt::format("{:.1f} % ({:.1f} to {:.1f})", 100 * scaling.serial, 100 * *scaling.serial_interval.low,
-                        100 * *scaling.serial_interval.high)
-          : fmt::format("{:.1f} % (no interval: {} numbers of workers)", 100 * scaling.serial, scaling.values);
-  return fmt::format(
-      "At {}: serial share {}; each worker more costs the others {:.2f} %; useful workers: {:.0f} (both by the fit, "
-      "without an "
-      "interval).\n",
-      named_place(scaling.x, about.axis), serial, 100 * scaling.contention, scaling.useful_workers);
-}
-
-std::string workers_words(const About& about, const Workers& one) {
-  if (one.is_honoured) return {};
-  return fmt::format("! {} at {}: {:.0f} workers were asked for, and {:.2g} {}\n", about.label(one.series),
-                     place_text(one.x, about.axis), one.asked, one.worked, one.by_notes ? "worked" : "cores were used");
-}
-
-Json values_json(const TuningAnswer& answer, const std::vector<KnobValue>& values) {
-  Json json;
-  for (std::size_t i = 0; i < values.size(); ++i)
-    std::visit([&](const auto& held) { json[answer.knobs[i]] = held; }, values[i]);
-  return json;
-}
-
-Json value_json(const KnobValue& value) {
-  return std::visit([](const auto& held) { return Json(held); }, value);
 }
 
 double number_of(const TunedValue& one) { return std::get<double>(one.values.front()); }
@@ -104,96 +51,121 @@ std::string costs_block(std::size_t index, const TunedAt& at) {
   return block + "END\n";
 }
 
-}  // namespace
-
-std::string tuning_sentence(const About& about, const TuningAnswer& answer, const TunedAt& at) {
-  const TunedValue& best = at.values[at.best];
-  std::string text = fmt::format("At {}, {} is best with {}", named_place(at.x, about.axis),
-                                 values_text(answer, best.values), ms_text(best.cost.ms));
-  if (at.best_between && !(at.best_between->from == at.best_between->to))
-    text += fmt::format("; any of {} may be", stretch_text(*at.best_between));
-  text +=
-      fmt::format("; not told to be more than {:.3g} % dearer: {}", 100 * answer.worth_share, as_good_text(answer, at));
-  return text + "; " + preset_words(answer, at) + ".";
+std::string default_words(const TuningAnswer& answer, const TunedAt& at) {
+  if (!at.preset) return "The default was not measured.";
+  const TunedValue& one = at.values[*at.preset];
+  const std::string name = fmt::format("the default ({})", values_text(answer, one.values));
+  if (*at.preset == at.best) return "That is the default.";
+  if (one.is_as_good) return "Keep " + name + ".";
+  return fmt::format("{} costs {} more ({}).", name, ms_text(one.cost.ms - at.values[at.best].cost.ms),
+                     ratio_text(one.share));
 }
 
-TextTable tuning_table(const About& about, const TuningAnswer& answer, const TunedAt& at) {
-  TextTable table;
-  table.column(fmt::format("{} at {}", fmt::join(answer.knobs, ", "), place_text(at.x, about.axis)), Align::right);
-  table.column("ms a frame (95 %)");
-  table.column("of the time of the best");
-  table.column("");
+std::string capitalized(std::string text) {
+  if (!text.empty() && text.rfind("the ", 0) == 0) text[0] = 'T';
+  return text;
+}
+
+Entry knob_entry(const KnobValue& value) {
+  const double* number = std::get_if<double>(&value);
+  return number != nullptr ? typed(*number) : Entry(std::get<std::string>(value));
+}
+
+Table tuned_table(const About& about, const TuningAnswer& answer, const TunedAt& at) {
+  std::vector<Column> columns{{"series", "", Format::series, "variant, with the settings that tell it apart"},
+                              {about.axis.name, "", Format::place, "place on the axis"}};
+  for (const std::string& knob : answer.knobs) columns.push_back({knob, knob, Format::number, "value of the knob"});
+  const std::vector<Column> results{
+      {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
+      {"relative", "relative to the best", Format::ratio, "time relative to the best value", Spread::inside},
+      {"verdict", "verdict", Format::text, "best, maybe best, as good; default"},
+      {"best", "", Format::flag, "the best"},
+      {"may_be_best", "", Format::flag, "no value is significantly faster"},
+      {"as_good", "", Format::flag, "not significantly slower than the share allowed"},
+      {"default", "", Format::flag, "the default"}};
+  columns.insert(columns.end(), results.begin(), results.end());
+  Table table(about, "tuned", answer.places.size() > 1 ? "At " + named_place(at.x, about.axis) : "", columns);
   for (std::size_t i = 0; i < at.values.size(); ++i) {
     const TunedValue& one = at.values[i];
-    std::vector<std::string> values;
-    for (const KnobValue& value : one.values) values.push_back(value_text(value));
-    table.row({fmt::format("{}", fmt::join(values, ", ")), with_range(one.cost.ms, one.cost.interval),
-               i == at.best ? "1" : with_range(one.share, one.share_interval), verdict_cell(at, i)});
+    std::vector<std::string> verdict;
+    if (i == at.best || one.may_be_best || one.is_as_good)
+      verdict.emplace_back(i == at.best ? "best" : one.may_be_best ? "maybe best" : "as good");
+    if (one.is_preset) verdict.emplace_back("default");
+    Entry relative(one.share, one.share_interval);
+    if (i == at.best) relative = Entry(1.0).reads("1");
+    std::vector<Entry> row{series_entry(about, one.series), at.x};
+    for (const KnobValue& value : one.values) row.push_back(knob_entry(value));
+    const std::vector<Entry> result{{one.cost.ms, one.cost.interval},
+                                    std::move(relative),
+                                    fmt::format("{}", fmt::join(verdict, ", ")),
+                                    i == at.best,
+                                    one.may_be_best,
+                                    one.is_as_good,
+                                    one.is_preset};
+    row.insert(row.end(), result.begin(), result.end());
+    table.row(std::move(row));
   }
   return table;
 }
 
-std::string tuning_text(const About& about, const TuningAnswer& answer) {
-  std::string text;
-  for (const TunedAt& at : answer.places) text += tuning_sentence(about, answer, at) + "\n";
-  if (answer.places.empty())
-    return "Nothing to choose from: no count asked for was measured at two values of a knob or more.\n\n";
-  text += "\n";
-  for (const TunedAt& at : answer.places) text += tuning_table(about, answer, at).text() + "\n";
-  for (const Scaling& scaling : answer.scaling) text += scaling_words(about, scaling);
-  if (answer.scaling.empty() && answer.knobs == std::vector<std::string>{"workers"})
-    text += "A serial share needs three numbers of workers at a count, and an interval four.\n";
-  for (const Workers& one : answer.workers) text += workers_words(about, one);
-  return text + (answer.scaling.empty() && answer.workers.empty() ? "" : "\n");
+Table scaling_table(const About& about, const TuningAnswer& answer) {
+  Table table(about, "scaling", "Scaling with workers",
+              {place_column(about),
+               {"serial_share", "serial share", Format::percent, "share of the frame that more workers do not shorten",
+                Spread::inside},
+               {"contention", "each worker costs the others", Format::percent, "of the time with one worker"},
+               {"useful_workers", "useful workers", Format::whole, "more of them save less than 5 % each"},
+               {"measured", "", Format::whole, "numbers of workers measured"}});
+  for (const Scaling& one : answer.scaling)
+    table.row({one.x, {one.serial, one.serial_interval}, one.contention, one.useful_workers, one.values});
+  return table;
 }
 
-void add_tuning_json(Json& json, const About& about, const TuningAnswer& answer) {
-  Json& tuned = rows_of(json, "tuned");
-  for (const TunedAt& at : answer.places)
-    for (std::size_t i = 0; i < at.values.size(); ++i) {
-      const TunedValue& one = at.values[i];
-      Json row = row_of(about, one.series);
-      row[about.axis.name] = place_json(at.x, about.axis);
-      row["values"] = values_json(answer, one.values);
-      row["ms"] = one.cost.ms;
-      add_interval(row, one.cost.interval, "low_ms", "high_ms");
-      row["share"] = one.share;
-      add_interval(row, one.share_interval);
-      row["best"] = i == at.best;
-      row["may_be_best"] = one.may_be_best;
-      row["as_good"] = one.is_as_good;
-      row["preset"] = one.is_preset;
-      tuned.push_back(std::move(row));
-    }
-  Json& plateaus = rows_of(json, "plateaus");
+Table workers_table(const About& about, const TuningAnswer& answer) {
+  Table table(about, "workers", "",
+              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+               {about.axis.name, "", Format::place, "place on the axis"},
+               {"asked", "", Format::whole, "workers asked for"},
+               {"worked", "", Format::number, "workers that worked, or cores used"},
+               {"as_asked", "", Format::flag, "whether these agree"}});
+  for (const Workers& one : answer.workers)
+    table.row({series_entry(about, one.series), one.x, one.asked, one.worked, one.is_honoured});
+  return table;
+}
+
+}  // namespace
+
+std::string tuning_sentence(const About& about, const TuningAnswer& answer, const TunedAt& at) {
+  const TunedValue& best = at.values[at.best];
+  std::string text = fmt::format("At {}: {} is fastest ({})", named_place(at.x, about.axis),
+                                 values_text(answer, best.values), ms_text(best.cost.ms));
+  const std::string as_good = as_good_text(answer, at);
+  const bool is_alone = as_good == value_text(best.values.front()) || as_good == values_text(answer, best.values);
+  if (!as_good.empty() && !is_alone)
+    text += fmt::format(", but {} {} within noise", at.plateau ? "anything from " + as_good : as_good,
+                        at.plateau ? "is" : "are");
+  return text + ". " + capitalized(default_words(answer, at));
+}
+
+Answer tuning_view(const About& about, const TuningAnswer& answer) {
+  Answer view;
   for (const TunedAt& at : answer.places) {
-    Json row = row_of(about);
-    row[about.axis.name] = place_json(at.x, about.axis);
-    row["best"] = values_json(answer, at.values[at.best].values);
-    row["best_from"] = at.best_between ? value_json(at.best_between->from) : Json(nullptr);
-    row["best_to"] = at.best_between ? value_json(at.best_between->to) : Json(nullptr);
-    row["from"] = at.plateau ? value_json(at.plateau->from) : Json(nullptr);
-    row["to"] = at.plateau ? value_json(at.plateau->to) : Json(nullptr);
-    plateaus.push_back(std::move(row));
+    view.verdict.push_back(tuning_sentence(about, answer, at));
+    view.tables.push_back(tuned_table(about, answer, at));
   }
-  for (const Scaling& scaling : answer.scaling) {
-    Json row = row_of(about);
-    row[about.axis.name] = place_json(scaling.x, about.axis);
-    row["numbers"] = scaling.values;
-    row["serial_share"] = scaling.serial;
-    add_interval(row, scaling.serial_interval);
-    row["contention"] = scaling.contention;
-    row["useful_workers"] = scaling.useful_workers;
-    rows_of(json, "scaling").push_back(std::move(row));
-  }
-  for (const Workers& one : answer.workers) {
-    Json row = row_of(about, one.series);
-    row[about.axis.name] = place_json(one.x, about.axis);
-    row["asked"] = one.asked;
-    row["worked"] = one.worked;
-    row["honoured"] = one.is_honoured;
-    rows_of(json, "workers").push_back(std::move(row));
-  }
+  if (answer.places.empty())
+    view.verdict.emplace_back("Nothing to choose from: no count asked for was measured at two values of a knob.");
+  view.tables.push_back(scaling_table(about, answer));
+  view.tables.push_back(workers_table(about, answer));
+  if (answer.scaling.empty() && answer.knobs == std::vector<std::string>{"workers"})
+    view.note("a serial share needs three numbers of workers at a count, its interval four.");
+  for (const Workers& one : answer.workers)
+    if (!one.is_honoured)
+      view.notes.push_back({fmt::format("{} at {}: {:.0f} workers were asked for, {:.2g} {}.", about.label(one.series),
+                                        place_text(one.x, about.axis), one.asked, one.worked,
+                                        one.by_notes ? "worked" : "cores were used"),
+                            Note::Kind::warning});
+  return view;
 }
 
 std::string tuning_figure_script(const About& about, const TuningAnswer& answer, FigureFormat format) {
@@ -233,9 +205,9 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
              "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.92\nset bmargin at "
              "screen 0.09\nset xrange [{2}:{3}]\nset yrange [{4}:{5}]\nset xtics {6}\nset ytics ({7})\n"
              "set key top center horizontal samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{8}'\n"
-             "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'milliseconds a frame, with 95 % bands' textcolor rgb "
+             "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'milliseconds per frame, with 95 % bands' textcolor rgb "
              "'{0}' offset 1,0\nset title {10} font ',15' textcolor rgb '{0}'\nplot {11}, 1/0 with lines lw 7 lc rgb "
-             "'{12}' title 'values not told to be dearer'\n",
+             "'{12}' title 'values within noise of the best'\n",
              look::ink, look::rule, x_from, x_to, y_from, y_to,
              is_log ? "(" + decade_tics(x_from, x_to, [](double x) { return fmt::format("{:g}", x); }) + ")"
                     : "autofreq",

@@ -24,9 +24,20 @@ std::string each_number(double ms_each, const Axis& axis) { return three_digits(
 
 double each_factor(const Axis& axis) { return axis.is_whole ? 1e6 : 1; }
 
-std::string each_unit(const Axis& axis) { return (axis.is_whole ? "ns " : "ms ") + with_article(axis.thing); }
+std::string each_unit(const Axis& axis) { return (axis.is_whole ? "ns/" : "ms/") + axis.thing; }
 
-std::string each_text(double ms_each, const Axis& axis) { return each_number(ms_each, axis) + " " + each_unit(axis); }
+std::string short_time(double ms) {
+  const double size = std::fabs(ms);
+  if (size >= 0.9995) return three_digits(ms) + " ms";
+  return size >= 0.9995e-3 ? three_digits(ms * 1e3) + " us" : three_digits(ms * 1e6) + " ns";
+}
+
+std::string and_list(const std::vector<std::string>& words) {
+  std::string text;
+  for (std::size_t i = 0; i < words.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
+  return text;
+}
 
 std::string ms_text(double ms) { return three_digits(ms) + " ms"; }
 
@@ -37,10 +48,6 @@ std::string interval_text(const Interval& interval, const Axis& axis) {
   if (!interval.high) return fmt::format("(above {})", place_text(*interval.low, axis));
   if (!interval.low) return fmt::format("(below {})", place_text(*interval.high, axis));
   return fmt::format("({} to {})", place_text(*interval.low, axis), place_text(*interval.high, axis));
-}
-
-std::string interval_or_reason(const Interval& interval, const Axis& axis, const std::string& missing) {
-  return missing.empty() ? interval_text(interval, axis) : "none: " + missing;
 }
 
 std::string range_text(const Interval& interval) {
@@ -69,26 +76,16 @@ std::string budget_text(double budget_ms, double reserve_ms) {
   return rate.empty() ? ms_text(budget_ms) : fmt::format("{} ({})", ms_text(budget_ms), rate);
 }
 
-std::string rate_text(double budget_ms) {
-  const double rate = 1000 / budget_ms;
-  if (std::fabs(rate - std::round(rate)) < 1e-6) return fmt::format("at {:.0f} Hz", rate);
-  return "within " + ms_text(budget_ms);
+std::string at_budget(double budget_ms, double reserve_ms) {
+  const std::string rate = whole_rate(budget_ms + reserve_ms);
+  const std::string whole = rate.empty() ? "Within " + ms_text(budget_ms + reserve_ms) : "At " + rate;
+  if (reserve_ms > 0)
+    return fmt::format("{} with {} reserved ({} left)", whole, ms_text(reserve_ms), ms_text(budget_ms));
+  return rate.empty() ? whole : fmt::format("{} ({})", whole, ms_text(budget_ms));
 }
 
-const char* source_text(Source source) {
-  switch (source) {
-    case Source::local:
-      return "from counts around it";
-    case Source::law:
-      return "along the law";
-    case Source::interpolated:
-      return "between points";
-    case Source::extrapolated:
-      return "beyond the measured range, if nothing worse than a knee of 1.5 comes";
-    case Source::step:
-      return "between two counts, where the cost jumps";
-  }
-  return "";
+std::string typed_count(double x, const Axis& axis) {
+  return axis.is_whole ? fmt::format("{:.0f}", x) : three_digits(x);
 }
 
 std::string machine_text(const Machine& machine) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "analysis/curves/reading.h"
 #include "analysis/evidence/axis.h"
@@ -12,9 +13,8 @@ namespace mileage {
 /// A place by what stands there: "50k lanterns", or "reach 0.5" on an axis that counts nothing.
 std::string named_place(double x, const Axis& axis);
 
-/// A cost for each step along the axis: "46.2 ns a lantern" where places are whole numbers of things, "15 ms a unit of
-/// reach" otherwise; and its unit alone.
-std::string each_text(double ms_each, const Axis& axis);
+/// The unit of a cost per step along the axis: "ns/lantern" where places are whole numbers of things, "ms/unit of
+/// reach" otherwise.
 std::string each_unit(const Axis& axis);
 /// That unit in one millisecond.
 double each_factor(const Axis& axis);
@@ -24,14 +24,17 @@ std::string each_number(double ms_each, const Axis& axis);
 /// "0.0123 ms".
 std::string ms_text(double ms);
 
+/// A time of any size: "48.5 ns", "0.79 us", "12.3 ms".
+std::string short_time(double ms);
+
+/// "a", "a and b", "a, b and c".
+std::string and_list(const std::vector<std::string>& words);
+
 /// "+-2.1 %": a relative half-width.
 std::string precision_text(double half_width);
 
 /// "(1.01M to 1.07M)", or "(no interval)"; an end that is open is worded as "?".
 std::string interval_text(const Interval& interval, const Axis& axis);
-
-/// The same, or "none: " with the reason why there is none.
-std::string interval_or_reason(const Interval& interval, const Axis& axis, const std::string& missing);
 
 /// "(0.218 to 0.235)": an interval of a number that is no place; "(no interval)" where an end is open.
 std::string range_text(const Interval& interval);
@@ -42,11 +45,11 @@ std::string with_range(double value, const Interval& interval);
 /// leaves.
 std::string budget_text(double budget_ms, double reserve_ms = 0);
 
-/// "at 60 Hz" where the budget is that of a usual rate, "within 7.7 ms" otherwise.
-std::string rate_text(double budget_ms);
+/// "At 60 Hz (16.7 ms)"; "Within 7.70 ms" where that is no whole rate; "At 60 Hz with 9.00 ms reserved (7.67 ms left)".
+std::string at_budget(double budget_ms, double reserve_ms = 0);
 
-/// "from counts around it", "along the law", "between points", "beyond the measured range".
-const char* source_text(Source source);
+/// A place in full, to be typed back: "65536".
+std::string typed_count(double x, const Axis& axis);
 
 std::string machine_text(const Machine& machine);
 /// A title, with the conditions that it holds under: "What a frame costs (scatter=1)".

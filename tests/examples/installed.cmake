@@ -28,7 +28,7 @@ endfunction()
 run(${WORK} "" ${CMAKE_COMMAND} --install ${BUILD} --prefix ${WORK}/prefix)
 
 # The study that comes along is found without a path.
-run(${WORK} "At 100k lanterns, jobs takes" ${WORK}/prefix/bin/mileage cost demo)
+run(${WORK} "At 100k lanterns: jobs" ${WORK}/prefix/bin/mileage cost demo)
 
 # No internal header and no third-party header is promised.
 file(GLOB_RECURSE installed RELATIVE ${WORK}/prefix/include ${WORK}/prefix/include/*)
@@ -40,14 +40,14 @@ endif()
 build_example(own_variant)
 set(rings ${WORK}/own_variant/rings)
 run(${WORK} "rings on the water" ${rings} list)
-run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed"
+run(${WORK} "2 blocks, [0-9]+ runs"
   ${rings} measure --counts 100..10k --points 5 --blocks 2 --frames 5 -o rings.study.jsonl)
 run(${WORK} "\"variant\": \"columns\"" ${rings} curve rings.study.jsonl --json)
 
 build_example(long_main)
 set(quay ${WORK}/long_main/quay)
 run(${WORK} "after 10 s the torches have 50.0 s left" ${quay})
-run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed"
+run(${WORK} "2 blocks, [0-9]+ runs"
   ${WORK}/prefix/bin/mileage measure --program ${quay} --counts 100,1k,10k --blocks 2
   --frames 5 -o quay.study.jsonl)
 
@@ -55,5 +55,5 @@ run(${WORK} "2 whole blocks, [0-9]+ visits kept, 0 failed"
 build_example(night_game)
 set(game ${WORK}/night_game/night_game)
 run(${WORK} "500 lanterns are alight" ${game} --lanterns 500 --frames 60 --table night.csv)
-run(${WORK} "[0-9]+ frames, 1 visit, 1 variant at 1 count"
+run(${WORK} "imported [0-9]+ frames, 1 run, 1 variant at 1 count"
   ${WORK}/prefix/bin/mileage import night.csv -o night.study.jsonl)

@@ -124,9 +124,9 @@ TEST_F(Drives, RunsAreCountedWithoutAnOutputNamed) {
     client.serve([](const std::string& line, int) { return Client::answer(line); });
     const Ran ran = end();
     EXPECT_EQ(ran.code, 0) << ran.err;
-    EXPECT_THAT(ran.out, HasSubstr(run == 1   ? "come from one run"
-                                   : run == 2 ? "come from two runs"
-                                              : "3 runs of the program made these visits"));
+    EXPECT_THAT(ran.out, HasSubstr(run == 1   ? "are from one process"
+                                   : run == 2 ? "are from two processes"
+                                              : "3 processes made these runs"));
   }
 }
 
@@ -227,7 +227,7 @@ TEST_F(Drives, NotRefusingIsNoRefusal) {
   client.serve([](const std::string& line, int) { return Client::answer(line, ",\"refused\":false"); });
   const Ran ran = end();
   EXPECT_EQ(ran.code, 0);
-  EXPECT_THAT(ran.out, HasSubstr(" 0 failed"));
+  EXPECT_THAT(ran.out, Not(HasSubstr("failed")));
 }
 
 TEST_F(Drives, ASecondSignalEndsThemAtOnce) {

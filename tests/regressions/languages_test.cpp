@@ -41,7 +41,7 @@ TEST_P(Languages, WriteATableThatIsAStudy) {
   ASSERT_EQ(recorded.code, 0) << recorded.err;
   const Ran ran = run_in(folder.path(), "'" MILEAGE_PROGRAM "' import t.csv -o t.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
-  EXPECT_THAT(ran.out, testing::HasSubstr("At 500 entities, linked takes "));
+  EXPECT_THAT(ran.out, testing::HasSubstr("At 500 entities: linked "));
   const Study study = read_study(folder / "t.study.jsonl");
   ASSERT_EQ(study.visits.size(), 1U);
   EXPECT_EQ(study.visits[0].samples_ns.size() + study.visits[0].warmup_ns.size(), 40U);

@@ -48,7 +48,7 @@ class Processes : public testing::Test {
   void plan(const std::string& script, const std::string& more = "") const {
     write_text(folder_ / "script.sh", script);
     write_text(folder_ / "odd.toml",
-               "counts = [100, 200]\nblocks = 1\nas-given = true\n" + more +
+               "counts = [100, 200]\nblocks = 1\nno-refine = true\n" + more +
                    "[variant.odd]\nrun = [\"sh\", \"script.sh\", \"{count}\", \"{frames}\", \"{table}\"]\n");
   }
   ScratchFolder folder_;
@@ -173,7 +173,7 @@ TEST_F(Processes, WhatAVisitLeavesIsEndedAndItsVariantIsNamed) {
   plan(good_table + "setsid sleep " + seconds + " &\nsleep " + seconds + " &\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running when it ends"));
+  EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running: "));
   EXPECT_EQ(running_with(seconds), 0);
   for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) {
     EXPECT_LT(visit.took_s, 5) << "a visit ends with its process, whoever holds its streams";
@@ -183,9 +183,9 @@ TEST_F(Processes, WhatAVisitLeavesIsEndedAndItsVariantIsNamed) {
 
 TEST_F(Processes, WhatALinkedVariantLeavesIsEndedToo) {
   const Ran ran = run("measure --program '" MILEAGE_ODD_PROGRAM
-                      "' --variants leaves-a-child --counts 1,4 --blocks 1 --frames 3 --as-given -o odd.study.jsonl");
+                      "' --variants leaves-a-child --counts 1,4 --blocks 1 --frames 3 --no-refine -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running when it ends"));
+  EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running: "));
   EXPECT_EQ(running_with("86125.25"), 0);
   for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 5);
 }

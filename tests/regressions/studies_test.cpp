@@ -45,7 +45,7 @@ TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {
   const std::string before = read_text(folder / "x.study.jsonl");
   const Ran other = run_in(folder.path(), measure + "behaves");
   EXPECT_EQ(other.code, 4);
-  EXPECT_THAT(other.err, HasSubstr("the file holds another study, and nothing measured is overwritten"));
+  EXPECT_THAT(other.err, HasSubstr("the file holds another study, and measurements are never overwritten"));
   EXPECT_EQ(read_text(folder / "x.study.jsonl"), before);
 }
 
@@ -69,7 +69,7 @@ TEST(Studies, CountAVisitThatStandsInThemTwiceOnce) {
   write_text(file, text + visit_lines);
   const Study twice = read_study(file);
   EXPECT_EQ(twice.visits.size(), visits);
-  EXPECT_THAT(twice.warnings, testing::ElementsAre(HasSubstr("20 visits stand in it twice and count once")));
+  EXPECT_THAT(twice.warnings, testing::ElementsAre(HasSubstr("20 runs are in it twice and count once")));
   EXPECT_EQ(report_of(twice).about.visits, visits);
 }
 
@@ -195,9 +195,9 @@ TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {
   const ScratchFolder folder;
   const Ran ran = run_in(folder.path(),
                          "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
-                         "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --as-given -o x.study.jsonl");
+                         "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --no-refine -o x.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
-  EXPECT_THAT(ran.out, HasSubstr("! failed: overflows"));
+  EXPECT_THAT(ran.out, HasSubstr("failed: overflows"));
   EXPECT_GT(read_study(folder / "x.study.jsonl").visits.size(), 2U);
 }
 

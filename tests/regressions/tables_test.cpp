@@ -65,7 +65,7 @@ class LeftByCommands : public testing::TestWithParam<Left> {};
 TEST_P(LeftByCommands, CostTheirVisitAlone) {
   const ScratchFolder folder;
   write_text(folder / "odd.toml",
-             std::string("counts = [100]\nblocks = 3\nas-given = true\n[command]\ntime-limit = \"5s\"\n"
+             std::string("counts = [100]\nblocks = 3\nno-refine = true\n[command]\ntime-limit = \"5s\"\n"
                          "[variant.odd]\nrun = [\"sh\", \"-c\", \"") +
                  GetParam().script +
                  " # {table}\"]\n"
@@ -74,7 +74,7 @@ TEST_P(LeftByCommands, CostTheirVisitAlone) {
   const Ran ran = run_in(folder.path(), "timeout 100 '" MILEAGE_PROGRAM "' measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr(GetParam().said));
-  EXPECT_THAT(ran.out, testing::ContainsRegex("[1-9] visits? kept"));
+  EXPECT_THAT(ran.out, testing::ContainsRegex("[1-9] runs?"));
 }
 
 INSTANTIATE_TEST_SUITE_P(Things, LeftByCommands,

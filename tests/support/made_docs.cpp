@@ -6,6 +6,7 @@
 
 #include "study/study_schema.h"
 #include "study/table_columns.h"
+#include "support/answer_fields.h"
 #include "support/scratch.h"
 
 namespace mileage::testing_support {
@@ -13,7 +14,8 @@ namespace {
 
 const std::map<std::string, std::string (*)()> parts{
     {"visit", visit_fields_table}, {"series", series_fields_table},   {"head", head_fields_table},
-    {"plan", plan_fields_table},   {"machine", machine_fields_table}, {"columns", table_columns_table}};
+    {"plan", plan_fields_table},   {"machine", machine_fields_table}, {"columns", table_columns_table},
+    {"answers", answer_fields}};
 
 std::string with_parts(std::string text) {
   const std::string begin = "<!-- made: ";
@@ -32,7 +34,7 @@ std::string with_parts(std::string text) {
 
 std::map<std::string, std::string> made_docs(const std::filesystem::path& docs) {
   std::map<std::string, std::string> made{{"study.schema.json", to_text(study_schema())}};
-  for (const char* file : {"study-file.md", "tool.md"}) made[file] = with_parts(read_text(docs / file));
+  for (const char* file : {"study-file.md", "tool.md", "answers.md"}) made[file] = with_parts(read_text(docs / file));
   return made;
 }
 

@@ -38,9 +38,9 @@ class NightGame : public testing::Test {
 };
 
 TEST_F(NightGame, BothWaysAreMeasuredAndAgree) {
-  const Ran ran = run("measure night.toml --counts 500,2k,8k --time 60s --blocks 3 --as-given -o night.study.jsonl");
+  const Ran ran = run("measure night.toml --counts 500,2k,8k --time 60s --blocks 3 --no-refine -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
-  EXPECT_THAT(ran.out, testing::ContainsRegex("3 whole blocks, [0-9]+ visits kept, 0 failed"));
+  EXPECT_THAT(ran.out, testing::ContainsRegex("night.study.jsonl: 3 blocks, [0-9]+ runs"));
   EXPECT_THAT(run("cost night.study.jsonl --more").out, HasSubstr("commands: "));
   const json capacities = json::parse(run("capacity night.study.jsonl --json").out);
   ASSERT_EQ(capacities["agreement"].size(), 2U);
@@ -64,36 +64,36 @@ run = ["./night_game", "--way", "{way}", "--lanterns", "{count}", "--seed", "{se
 )");
   const Ran ran = run("measure ways.toml --blocks 4 -o ways.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
-  EXPECT_THAT(ran.out, testing::ContainsRegex("At 500 entities, way=[a-z]+ takes .*, way=[a-z]+ .* way=linked[.]"));
-  const json costs = json::parse(run("cost ways.study.jsonl --json").out)["costs"];
-  ASSERT_EQ(costs.size(), 2U);
-  EXPECT_EQ(costs[1]["knobs"]["way"], "columns");
-  EXPECT_EQ(costs[1]["share_of"], "night way=linked");
+  EXPECT_THAT(ran.out, testing::ContainsRegex("At 500 entities: way=[a-z]+ .* ms, way=[a-z]+ .* way=linked[.]"));
+  const json answer = json::parse(run("cost ways.study.jsonl --json").out);
+  ASSERT_EQ(answer["costs"].size(), 2U);
+  EXPECT_EQ(answer["series"][1]["knobs"]["way"], "columns");
+  EXPECT_EQ(answer["costs"][1]["series"], "night way=columns");
   const Ran one = run("measure ways.toml --knob way=columns --blocks 3 -o one.study.jsonl");
   EXPECT_EQ(one.code, 0) << "a choice that is given is measured alone: " << one.err;
   EXPECT_EQ(json::parse(run("cost one.study.jsonl --json").out)["costs"].size(), 1U);
 }
 
 TEST_F(NightGame, TheSamePlanGoesOnAndAnotherIsRefused) {
-  ASSERT_EQ(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").code, 0);
-  EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl").err,
-              HasSubstr("going on after"));
+  ASSERT_EQ(run("measure night.toml --counts 500 --blocks 1 --no-refine -o night.study.jsonl").code, 0);
+  EXPECT_THAT(run("measure night.toml --counts 500 --blocks 1 --no-refine -o night.study.jsonl").err,
+              HasSubstr("continuing after"));
   write_text(folder_ / "night.toml", read_text(folder_ / "night.toml") + "# another wording\n");
-  const Ran other = run("measure night.toml --counts 500 --blocks 1 --as-given -o night.study.jsonl");
+  const Ran other = run("measure night.toml --counts 500 --blocks 1 --no-refine -o night.study.jsonl");
   EXPECT_EQ(other.code, 4);
   EXPECT_THAT(other.err, HasSubstr("the plan with its commands"));
 }
 
 TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
   const Ran ran = run("measure builds.toml --builds before='" MILEAGE_NIGHT_GAME_O1 "',after='" MILEAGE_NIGHT_GAME
-                      "' --counts 500,2k,8k --time 60s --blocks 3 --as-given -o builds.study.jsonl");
+                      "' --counts 500,2k,8k --time 60s --blocks 3 --no-refine -o builds.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
   const json curve = json::parse(run("curve builds.study.jsonl --against before --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
   EXPECT_EQ(curve["curves"][0]["series"], "before/columns");
   // A machine that changes its speed may leave a count without evidence, but never without visits.
-  ASSERT_FALSE(curve["against"].empty());
-  for (const json& row : curve["against"]) EXPECT_EQ(row["series"], "after/columns");
+  ASSERT_FALSE(curve["relative"].empty());
+  for (const json& row : curve["relative"]) EXPECT_EQ(row["series"], "after/columns");
   std::map<std::tuple<std::string, std::int64_t, int>, int> visits;
   for (const Visit& visit : read_study(folder_ / "builds.study.jsonl").visits)
     if (visit.block >= 0) ++visits[{visit.series.build, visit.count, visit.block}];
@@ -106,7 +106,7 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
 TEST_F(NightGame, BuildsOfALinkedProgramStandSideBySideToo) {
   const std::string builds = "--builds before='" MILEAGE_ODD_PROGRAM "',after='" MILEAGE_ODD_PROGRAM "'";
   const Ran ran = run("measure --scenario odd " + builds +
-                      " --variants behaves --counts 1,4 --blocks 5 --frames 3 --as-given -o odd.study.jsonl");
+                      " --variants behaves --counts 1,4 --blocks 5 --frames 3 --no-refine -o odd.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json curve = json::parse(run("curve odd.study.jsonl --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
@@ -118,7 +118,7 @@ TEST_F(NightGame, BuildsOfALinkedProgramStandSideBySideToo) {
 
 TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
   write_text(folder_ / "odd.toml",
-             "counts = \"300\"\nblocks = 1\nas-given = true\n"
+             "counts = \"300\"\nblocks = 1\nno-refine = true\n"
              "[variant.good]\nrun = [\"build/night_game\", \"--lanterns\", \"{count}\", \"--seed\", \"{seed}\", "
              "\"--frames\", \"{frames}\", \"--table\", \"{table}\"]\n"
              "[variant.leaves]\nrun = [\"sh\", \"-c\", \"echo out of oil >&2; exit 3\"]\n"
@@ -126,7 +126,7 @@ TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
              "\"--table\", \"{table}\"]\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1);
-  EXPECT_THAT(ran.out, HasSubstr("! failed: leaves at 300"));
+  EXPECT_THAT(ran.out, HasSubstr("failed: leaves at 300"));
   EXPECT_THAT(ran.out, HasSubstr("sh ended with exit code 3; its last words: out of oil"));
   EXPECT_THAT(ran.out, HasSubstr("night_game was asked for 300 entities, and 200 are alive at the end"));
 }
@@ -173,7 +173,7 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   };
   const Ran first = one_run();
   EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
-  EXPECT_THAT(first.out, HasSubstr("all visits come from one run of the program and share its luck"));
+  EXPECT_THAT(first.out, HasSubstr("all runs are from one process"));
   std::set<std::pair<std::string, std::int64_t>> cells;
   for (const Visit& visit : read_study(folder_ / "driven.study.jsonl").visits)
     cells.emplace(visit.series.variant, visit.count);
@@ -181,16 +181,16 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
                                             {"linked", 8000},
                                             {"columns", 2000},
                                             {"columns", 8000}}));
-  EXPECT_THAT(one_run().out, HasSubstr("all visits come from two runs"));
+  EXPECT_THAT(one_run().out, HasSubstr("all runs are from two processes"));
   const Ran third = one_run();
-  EXPECT_THAT(third.out, HasSubstr("3 runs of the program made these visits: each run counts as one repetition"));
+  EXPECT_THAT(third.out, HasSubstr("3 processes made these runs; each counts as one repetition."));
 }
 
 TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
   const Ran measured =
       run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 --time 100s -o arrivals.study.jsonl");
   EXPECT_EQ(measured.code, 0) << measured.err << measured.out;
-  EXPECT_THAT(measured.out, HasSubstr("worst ones as lanterns arrive"));
+  EXPECT_THAT(measured.out, HasSubstr(", while lanterns arrive"));
   const Ran driven = run_in(
       folder_.path(),
       "'" MILEAGE_PROGRAM
@@ -198,7 +198,7 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
       "driven.study.jsonl >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep "
       "0.05; done; build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); wait $!; cat "
       "told");
-  EXPECT_THAT(driven.out, HasSubstr("worst ones as lanterns arrive")) << read_text(folder_ / "said");
+  EXPECT_THAT(driven.out, HasSubstr(", while lanterns arrive")) << read_text(folder_ / "said");
   for (const char* study : {"arrivals.study.jsonl", "driven.study.jsonl"})
     for (const Visit& visit : read_study(folder_ / study).visits)
       if (visit.block >= 0) {
@@ -227,7 +227,7 @@ TEST_F(NightGame, PicturesStandBesideTheCostOfAnApproximateWay) {
   const Ran measured = run("measure pictures.toml --counts 100 --blocks 3 -o river.study.jsonl");
   ASSERT_EQ(measured.code, 0) << measured.err << measured.out;
   EXPECT_THAT(run("cost river.study.jsonl").out,
-              HasSubstr("picture of coarse: 5.00 % of its pixels differ from the reference's, by 1.96 % on average"));
+              HasSubstr("coarse: 5.0 % of its pixels differ from the reference, by 2.0 % on average."));
   const json agreement = json::parse(run("cost river.study.jsonl --json").out)["agreement"];
   EXPECT_EQ(agreement[1]["picture"]["pixels"], 0.05);
   plan.replace(plan.rfind("{picture}"), 9, "picture.png");
@@ -262,7 +262,7 @@ TEST_F(NightGame, APersonRecordsWhatIsAskedFor) {
                                          "> told; echo code $?; wait; cat told");
   EXPECT_THAT(ran.out, HasSubstr("code 0")) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("lanterns, linked, same viewpoint: record about 20 s, save as linked-"));
-  EXPECT_THAT(ran.out, HasSubstr("1 whole blocks, 4 visits kept, 0 failed"));
+  EXPECT_THAT(ran.out, HasSubstr("1 block, 4 runs"));
   EXPECT_THAT(run("measure --by-hand --scenario drift -o x").err,
               HasSubstr("needs a plan file that names the variants"));
 }
@@ -278,8 +278,8 @@ TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
           "lanterns --budget 0.05ms -o night.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("1 variant at 3 counts"));
-  EXPECT_THAT(ran.out, HasSubstr("The recording that would help most next: linked at"));
-  EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("rest on an assumed spread"));
+  EXPECT_THAT(ran.out, HasSubstr("most useful next recording: linked at"));
+  EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("intervals assume a spread"));
 }
 
 }  // namespace

@@ -67,9 +67,9 @@ TEST(Notation, ReadsDurationsAndShares) {
   EXPECT_DOUBLE_EQ(parse_duration_s("30s", "--time"), 30);
   EXPECT_DOUBLE_EQ(parse_duration_s("2min", "--time"), 120);
   EXPECT_THROW(parse_duration_s("30", "--time"), Error);
-  EXPECT_DOUBLE_EQ(parse_share("2%", "--worth"), 0.02);
-  EXPECT_THROW(parse_share("0.02", "--worth"), Error);
-  EXPECT_THROW(parse_share("101%", "--worth"), Error);
+  EXPECT_DOUBLE_EQ(parse_share("2%", "--min-saving"), 0.02);
+  EXPECT_THROW(parse_share("0.02", "--min-saving"), Error);
+  EXPECT_THROW(parse_share("101%", "--min-saving"), Error);
 }
 
 TEST(Notation, SuggestsTheNearestName) {
@@ -95,6 +95,15 @@ TEST(Notation, CountsCanBeTypedBackIn) {
   EXPECT_EQ(count_text(12'345), "12.3k");
   EXPECT_EQ(count_text(999'900), "1M");
   EXPECT_EQ(count_text(1'044'000), "1.04M");
+}
+
+TEST(Notation, RatiosHaveTwoDecimalsAndMoreBelowATenth) {
+  EXPECT_EQ(ratio_text(0.0722), "0.072x");
+  EXPECT_EQ(ratio_text(0.000722), "0.00072x");
+  EXPECT_EQ(ratio_text(0.961), "0.96x");
+  EXPECT_EQ(ratio_text(1.444), "1.44x");
+  EXPECT_EQ(ratio_text(12.34), "12.3x");
+  EXPECT_EQ(ratio_text(0), "0.00x");
 }
 
 }  // namespace

@@ -16,38 +16,47 @@ TEST(AboutView, FailuresAreListedButNotWithoutEnd) {
   for (int i = 0; i < 5; ++i) failures.push_back({"columns", 1000, i, "exit code " + std::to_string(i)});
   const auto lines = failure_lines(failures, {}, 3);
   ASSERT_EQ(lines.size(), 4U);
-  EXPECT_EQ(lines[0], "objects at 1k, 2k (20 visits): ended by SIGSEGV");
+  EXPECT_EQ(lines[0], "objects at 1k, 2k (20 runs): ended by SIGSEGV");
   EXPECT_EQ(lines[1], "columns at 1k: exit code 0");
-  EXPECT_EQ(lines[3], "... and 3 more of other kinds");
+  EXPECT_EQ(lines[3], "3 more kinds of failure");
 }
 
-TEST(AboutView, TheFooterTellsWhatAnswersRestOn) {
-  const std::string footer = evidence_footer(made::known_report().about);
-  EXPECT_THAT(footer, HasSubstr("made.study.jsonl: 5 blocks, 120 visits"));
-  EXPECT_THAT(footer, HasSubstr("no yardstick was taken beside these visits"));
-}
-
-TEST(AboutView, TheFooterTellsTheLevelOfTheMachineAndWhatItTookOff) {
+TEST(AboutView, TheSourceLineSaysWhatAnswersRestOn) {
   About about = made::known_report().about;
+  EXPECT_EQ(source_text(about, false), "made.study.jsonl: 5 blocks, 120 runs (--more)\n");
+  EXPECT_THAT(source_text(about, true), HasSubstr("machine slowdown unknown"));
   about.quiet.fast_ns = 15'050;
   about.quiet.slowness = 1.18;
   about.quiet.condemned = 3;
-  about.quiet.kept = 97;
   about.series[0].adjusted = Adjusted{0.5, 0.9, 0.074};
   about.series[1].adjusted = Adjusted{0.6, 0.9, 0.095};
-  const auto lines = quietness_lines(about);
-  ASSERT_EQ(lines.size(), 2U);
-  EXPECT_EQ(lines[0],
-            "the machine took 1.18 times its fast level (yardstick 15.1 us); costs brought to that level: 7 to 10 % "
-            "taken off");
-  EXPECT_EQ(lines[1], "3 of 100 visits disturbed, left out or repeated; load not known");
+  EXPECT_EQ(source_text(about, false),
+            "made.study.jsonl: 5 blocks, 120 runs, 3 discarded; machine 18 % slow, corrected (--more)\n");
+  EXPECT_EQ(quietness_lines(about).at(0),
+            "machine slowdown 1.18x (probe at full speed 15.1 us); costs corrected by 7 to 10 %");
 }
 
-TEST(AboutView, WarningsStandBeforeAnyAnswer) {
+TEST(AboutView, FailuresAndWarningsAreNotes) {
   About about = made::known_report().about;
-  about.warnings = {"this machine as it was"};
+  about.warnings = {"the machine ran 1.80x slower than usual"};
   about.failures = {{"objects", 1000, 0, "ended by SIGSEGV"}};
-  EXPECT_EQ(preamble(about), "! failed: objects at 1k: ended by SIGSEGV\n! this machine as it was\n\n");
+  const std::vector<Note> notes = notes_of(about);
+  ASSERT_EQ(notes.size(), 2U);
+  EXPECT_EQ(notes[0].kind, Note::Kind::failure);
+  EXPECT_EQ(notes[0].text, "objects at 1k: ended by SIGSEGV");
+  EXPECT_EQ(notes[1].kind, Note::Kind::note);
+}
+
+TEST(AboutView, WhatInvalidatesAnAnswerIsSaidInItsVerdict) {
+  About about = made::known_report().about;
+  EXPECT_TRUE(cautions(about).empty());
+  about.head.scenario.build = {.known = true, .optimised = false};
+  Agreement differs;
+  differs.series = about.series[1].series;
+  differs.verdict = AgreementVerdict::differs;
+  about.agreements = {differs};
+  EXPECT_THAT(cautions(about),
+              testing::ElementsAre(HasSubstr("Built without optimization"), "Excluded for wrong results: columns."));
 }
 
 }  // namespace

@@ -13,11 +13,32 @@ namespace {
 TEST(AnswerJson, TheEnvelopeIsTheSameForEveryVerb) {
   const Json json = envelope("capacity", {made::known_report().about});
   EXPECT_EQ(json["verb"], "capacity");
-  EXPECT_EQ(json["format"], 1);
+  EXPECT_EQ(json["format"], 2);
   EXPECT_EQ(json["axis"], "count");
-  for (const char* part : {"warnings", "failures", "bounds", "agreement", "quietness", "adjusted"})
+  for (const char* part : {"series", "warnings", "failures", "bounds", "agreement", "quietness", "adjusted"})
     EXPECT_TRUE(json[part].is_array()) << part;
   EXPECT_EQ(envelope("list")["axis"], "count");
+}
+
+TEST(AnswerJson, AColumnIsAFieldAndItsIntervalTwo) {
+  const About& about = made::known_report().about;
+  Answer answer;
+  answer.verdict = {"objects is faster."};
+  Table table(about, "costs", "",
+              {series_column(), place_column(about), {"ms", "ms", Format::number, "", Spread::column}});
+  table.row({series_entry(about, 0), 1000.4, {2.5, {2, 3}}});
+  table.row({series_entry(about, 1), 1000.4, absent("not measured there")});
+  answer.tables = {table};
+  answer.note("rerun");
+  answer.next = {"mileage cost"};
+  const Json json = made::json_of(answer);
+  EXPECT_EQ(json["verdict"][0], "objects is faster.");
+  EXPECT_EQ(json["costs"][0].dump(),
+            R"({"series":"objects","variant":"objects","count":1000,"ms":2.5,"ms_low":2.0,"ms_high":3.0})");
+  EXPECT_TRUE(json["costs"][1]["ms"].is_null());
+  EXPECT_EQ(json["costs"][1]["ms_missing"], "not measured there");
+  EXPECT_EQ(json["notes"][0].dump(), R"({"kind":"note","text":"rerun"})");
+  EXPECT_EQ(json["next"][0], "mileage cost");
 }
 
 TEST(AnswerJson, PlacesAreWholeWhereTheAxisIs) {

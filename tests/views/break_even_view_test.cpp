@@ -2,28 +2,36 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "views/known_report.h"
 
 namespace mileage {
 namespace {
 
-Json json_of(const Report& report) {
-  Json json;
-  add_break_even_json(json, report.about, report.break_evens);
-  return json;
+using testing::HasSubstr;
+
+Json break_even_json_of(const Report& report) {
+  return made::json_of(break_even_view(report.about, report.break_evens));
+}
+
+std::string break_even_verdict_of(const Report& report) {
+  return break_even_sentence(report.about, report.break_evens);
+}
+
+std::string break_even_text_of(const Report& report) {
+  return answer_text(break_even_view(report.about, report.break_evens));
 }
 
 TEST(BreakEvenView, NamesBothSides) {
   const Report report = made::known_report();
-  EXPECT_THAT(break_even_sentence(report.about, report.break_evens),
-              testing::MatchesRegex("Break-even: columns beats objects from [0-9.k]+ lanterns on\\."));
-  const Json json = json_of(made::known_report());
-  ASSERT_EQ(json["break_evens"].size(), 1U);
-  EXPECT_EQ(json["break_evens"][0]["cheaper_below"], "objects");
-  EXPECT_EQ(json["break_evens"][0]["cheaper_above"], "columns");
-  EXPECT_TRUE(json["none"].empty());
+  EXPECT_THAT(break_even_verdict_of(report),
+              testing::MatchesRegex("Switch from objects to columns at [0-9.k]+ lanterns[.] columns "
+                                    "overtakes objects at [0-9.k]+ lanterns[.]"));
+  const Json json = break_even_json_of(report);
+  ASSERT_EQ(json["crossings"].size(), 1U);
+  EXPECT_EQ(json["crossings"][0]["faster_below"], "objects");
+  EXPECT_EQ(json["crossings"][0]["faster_above"], "columns");
+  EXPECT_TRUE(json["no_crossing"].empty());
 }
 
 TEST(BreakEvenView, InsideAJumpItIsBetweenTwoCounts) {
@@ -32,81 +40,61 @@ TEST(BreakEvenView, InsideAJumpItIsBetweenTwoCounts) {
                     {"columns", [](double n) { return (n < 2500 ? 6e-4 : 2e-3) * n; }}};
   setting.counts = {100, 300, 1000, 1500, 2000, 3000, 4000, 6000};
   setting.visit_noise = 0.01;
-  const Report report = report_of(made::study_of(setting));
-  EXPECT_EQ(break_even_sentence(report.about, report.break_evens),
-            "Break-even: objects beats columns from somewhere between 2k and 3k lanterns on.");
-  const TextTable table = break_even_table(report.about, report.break_evens);
-  ASSERT_EQ(table.rows().size(), 1U);
-  EXPECT_EQ(table.rows()[0][1], "between 2k and 3k");
-  EXPECT_EQ(table.rows()[0][2], "where the cost jumps");
+  EXPECT_THAT(break_even_verdict_of(report_of(made::study_of(setting))),
+              testing::EndsWith("objects overtakes columns between 2000 and 3000."));
 }
 
 TEST(BreakEvenView, TheyAreGivenForEachOfTheKindsToo) {
-  const Report report = report_of(made::drawn_study(false));
-  const TextTable table = break_even_table(report.about, report.break_evens);
-  ASSERT_EQ(table.rows().size(), 1U);
-  EXPECT_EQ(table.headings().back(), "that is");
-  EXPECT_THAT(table.rows()[0].back(), testing::MatchesRegex("3[01][0-9] each of 4 kinds"));
-  const Json row = json_of(report)["break_evens"][0];
-  EXPECT_NEAR(row["each"]["count"].get<double>(), row["count"].get<double>() / 4, 1);
+  const Json row = break_even_json_of(report_of(made::drawn_study(false)))["crossings"][0];
+  EXPECT_THAT(row["divided"].get<std::string>(), testing::MatchesRegex("3[01][0-9] each of 4 kinds"));
 }
 
-TEST(BreakEvenView, APairWithoutOneSaysWhichIsCheaper) {
+TEST(BreakEvenView, APairThatDoesNotCrossSaysWhichIsFaster) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 2.5e-4 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
   setting.visit_noise = 0.01;
-  const Report report = report_of(made::study_of(setting));
-  const auto lines = lines_without_break_even(report.about, report.break_evens);
-  ASSERT_EQ(lines.size(), 1U);
-  EXPECT_THAT(lines[0], testing::HasSubstr("objects and columns: columns is cheaper throughout; it takes 0.2"));
-  BreakEvenAnswer at_one_place = report.break_evens;
-  at_one_place.pairs[0].answer.clear.high = at_one_place.pairs[0].answer.clear.low;
-  EXPECT_THAT(lines_without_break_even(report.about, at_one_place)[0],
-              testing::MatchesRegex("objects and columns: .* it takes 0[.]2[0-9]+ of the time at 100"));
-  const Json json = json_of(report);
-  EXPECT_EQ(json["none"][0]["cheaper"], "columns");
-  ASSERT_EQ(json["worth_from"].size(), 1U);
-  EXPECT_EQ(json["worth_from"][0]["variant"], "columns");
-  EXPECT_EQ(json["worth_from"][0]["instead_of"], "objects");
-  EXPECT_NEAR(json["worth_from"][0]["count"].get<double>(), 444, 30) << "0.333 ms of 0.75 us each";
-  EXPECT_THAT(break_even_sentence(report.about, report.break_evens),
-              testing::MatchesRegex("No break-even among 1 pair in the measured range; worth it: columns instead of "
-                                    "objects from 4[0-9]+ lanterns on\\."));
-  const std::string text = break_even_text(report.about, report.break_evens);
-  EXPECT_THAT(text, testing::HasSubstr("Worth it, saving more than 0.333 ms a frame, from these lanterns on"));
-  EXPECT_THAT(text, testing::ContainsRegex("columns +objects +4[0-9][0-9]  [(]4"));
+  Report report = report_of(made::study_of(setting));
+  EXPECT_THAT(break_even_text_of(report), testing::ContainsRegex("columns is faster throughout: 0[.]2.* of objects"));
+  const Json json = break_even_json_of(report);
+  EXPECT_EQ(json["no_crossing"][0]["faster"], "columns");
+  ASSERT_EQ(json["pays_off"].size(), 1U);
+  EXPECT_EQ(json["pays_off"][0]["switch_to"], "columns");
+  EXPECT_EQ(json["pays_off"][0]["switch_from"], "objects");
+  EXPECT_NEAR(json["pays_off"][0]["count"].get<double>(), 444, 30) << "0.333 ms of 0.75 us each";
+  EXPECT_THAT(break_even_verdict_of(report),
+              testing::MatchesRegex("Switch from objects to columns at 4[0-9]+ lanterns[.]"));
+  EXPECT_THAT(break_even_text_of(report), HasSubstr("Pays off (saves more than 0.333 ms)"));
+  PairAnswer& pair = report.break_evens.pairs[0].answer;
+  pair.throughout = false;
+  pair.clear.high = pair.clear.low;
+  EXPECT_THAT(break_even_text_of(report), HasSubstr("columns is faster at 100: "));
 }
 
-TEST(BreakEvenView, APairThatSavesNothingIsWorthItNowhere) {
+TEST(BreakEvenView, APairThatSavesNothingPaysOffAtNoCount) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"same", [](double n) { return 1e-3 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
   setting.visit_noise = 0.001;
   const Report report = report_of(made::study_of(setting));
-  const std::vector<std::string> row = worth_table(report.about, report.break_evens).rows().at(0);
-  EXPECT_EQ(row.at(2), "nowhere");
-  EXPECT_EQ(row.at(4), "not enough, told up to 10k");
-  const Json json = json_of(report)["worth_from"][0];
-  EXPECT_TRUE(json["count"].is_null());
-  EXPECT_EQ(json["reason"], row.at(4));
-  EXPECT_EQ(break_even_sentence(report.about, report.break_evens), "No break-even among 1 pair in the measured range.");
+  const Json row = break_even_json_of(report)["pays_off"][0];
+  EXPECT_TRUE(row["count"].is_null());
+  EXPECT_EQ(row["count_interval_missing"], "no significant difference up to 10k");
+  EXPECT_EQ(break_even_verdict_of(report), "No switch pays off at any count measured. The curves do not cross.");
 }
 
-TEST(BreakEvenView, APairMeasuredAtNoRangeInCommonIsNotKnown) {
+TEST(BreakEvenView, APairMeasuredAtNoRangeInCommonIsUnknown) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
   Study study = made::study_of(setting);
   std::erase_if(study.visits,
                 [](const Visit& visit) { return (visit.count > 1000) == (visit.series.variant == "objects"); });
-  const Report report = report_of(study);
-  const std::vector<std::string> row = worth_table(report.about, report.break_evens).rows().at(0);
-  EXPECT_EQ(row.at(2), "not known");
-  EXPECT_EQ(row.at(4), "they share no range of lanterns");
+  EXPECT_EQ(break_even_json_of(report_of(study))["pays_off"][0]["count_interval_missing"],
+            "unknown: no range of lanterns in common");
 }
 
-TEST(BreakEvenView, TheSentenceNamesTheFirstThreeOfMany) {
+TEST(BreakEvenView, TheVerdictNamesTheFirstThreeOfMany) {
   made::Setting setting;
   for (const auto& [name, each] : {std::pair{"a", 1e-3}, {"b", 5e-4}, {"c", 2e-4}, {"d", 1e-4}, {"e", 2e-5}})
     setting.truths.push_back({name, [each = each](double n) { return each * n; }});
@@ -114,11 +102,9 @@ TEST(BreakEvenView, TheSentenceNamesTheFirstThreeOfMany) {
   setting.visit_noise = 0.002;
   const Report report = report_of(made::study_of(setting));
   ASSERT_EQ(report.break_evens.pairs.size(), 4U);
-  const std::string sentence = break_even_sentence(report.about, report.break_evens);
-  EXPECT_THAT(sentence, testing::HasSubstr("worth it: b instead of a from 6"));
-  EXPECT_THAT(sentence, testing::HasSubstr("c instead of b from 1."));
-  EXPECT_THAT(sentence, testing::EndsWith(", and 1 more."));
-  EXPECT_THAT(sentence, testing::Not(testing::HasSubstr("e instead of d")));
+  EXPECT_THAT(break_even_verdict_of(report),
+              testing::MatchesRegex("Switch from a to b at 6.* lanterns, from b to c at 1[.].*, "
+                                    "from c to d at .*, 1 more[.]"));
 }
 
 }  // namespace

@@ -2,7 +2,6 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "views/known_report.h"
 
@@ -10,7 +9,6 @@ namespace mileage {
 namespace {
 
 using testing::HasSubstr;
-using testing::Not;
 
 const About& known_about() { return made::known_report().about; }
 
@@ -23,8 +21,8 @@ PairBreakdown known_pair() {
   pair.phases = {{"gather", 5, Interval{4.9, 5.1}, 0, 5},
                  {"glow", 3, Interval{2.8, 3.2}, 2, 5},
                  {"count", 0.01, Interval{0, 0.02}, 0, 0.01}};
-  pair.outside = Part{"outside any phase", -0.51, Interval{-0.6, -0.4}, 0.51, 0};
-  pair.thread = {{"it waits", 0.2, Interval{-0.1, 0.5}, 0, 0.2}};
+  pair.outside = Part{"outside phases", -0.51, Interval{-0.6, -0.4}, 0.51, 0};
+  pair.thread = {{"main thread: waiting", 0.2, Interval{-0.1, 0.5}, 0, 0.2}};
   pair.counters = {{"updates", 1, 3.96, 1, false, true}};
   pair.page_faults = Part{"page faults a frame", 240, {}, 0, 240};
   return pair;
@@ -41,41 +39,38 @@ BreakdownAnswer known_answer() {
   return answer;
 }
 
-TEST(BreakdownView, TheSentenceSaysWhatTheDifferenceIsMadeOf) {
-  EXPECT_EQ(breakdown_sentence(known_about(), known_pair()),
-            "At 100k lanterns, objects takes 7.50 ms more than columns (+7.20 to +7.80): gather +5.00 (4.90 to 5.10), "
-            "glow +3.00 (2.80 to 3.20); outside any phase -0.510.");
-  PairBreakdown alike = known_pair();
-  alike.whole.interval = {-0.1, 0.1};
-  EXPECT_THAT(breakdown_sentence(known_about(), alike), HasSubstr("objects cannot be told apart from columns"));
+TEST(BreakdownView, TheVerdictSaysWhatTheDifferenceIsMadeOf) {
+  EXPECT_EQ(breakdown_view(known_about(), known_answer()).verdict.at(0),
+            "At 100k lanterns objects takes 7.50 ms more than columns: gather +5.00, glow +3.00, outside phases "
+            "-0.510.");
+  BreakdownAnswer alike = known_answer();
+  alike.pairs[0].whole.interval = {-0.1, 0.1};
+  EXPECT_THAT(breakdown_view(known_about(), alike).verdict.at(0),
+              HasSubstr("columns and objects do not differ significantly"));
 }
 
-TEST(BreakdownView, EveryPartStandsInTheTable) {
-  const std::string text = breakdown_text(known_about(), known_answer());
-  for (const char* said :
-       {"phase count", "it waits", "+0.200 (-0.100 to 0.500)", "columns 1, objects 3.96; expected 1: NOT as expected",
-        "pages a frame: columns 0, objects 240", "300k (290k to 310k)", "  measured"})
+TEST(BreakdownView, EveryPartIsInTheTable) {
+  const std::string text = answer_text(breakdown_view(known_about(), known_answer()));
+  for (const char* said : {"count", "main thread: waiting", "+0.200  -0.100 to 0.500", "NOT as expected",
+                           "page faults per frame", "300k (290k to 310k)"})
     EXPECT_THAT(text, HasSubstr(said));
 }
 
-TEST(BreakdownView, PairsThatNoPlaceHoldsAreNamed) {
+TEST(BreakdownView, PairsThatWereNeverMeasuredTogetherAreNamed) {
   BreakdownAnswer answer;
   answer.not_measured_together = {"objects and columns"};
-  EXPECT_THAT(breakdown_text(known_about(), answer), HasSubstr("No place holds visits of both objects and columns"));
+  EXPECT_EQ(breakdown_view(known_about(), answer).notes.at(0).text,
+            "objects and columns were never measured at the same count.");
 }
 
 TEST(BreakdownView, JsonHoldsAllOfIt) {
-  Json json;
-  add_breakdown_json(json, known_about(), known_answer());
-  EXPECT_EQ(json["differences"][0]["ms"], 7.5);
-  EXPECT_EQ(json["differences"][0]["against"], "columns");
-  EXPECT_EQ(json["difference_parts"].size(), 5U);
-  EXPECT_EQ(json["difference_parts"][0]["part"], "gather");
-  EXPECT_EQ(json["difference_counters"][0]["as_expected"], false);
-  EXPECT_EQ(json["floors"][0]["capacity"], 300'000);
-  Json nothing;
-  add_breakdown_json(nothing, known_about(), {});
-  EXPECT_TRUE(nothing.is_null());
+  const Json json = made::json_of(breakdown_view(known_about(), known_answer()));
+  EXPECT_EQ(json["difference"].size(), 6U);
+  EXPECT_EQ(json["difference"][0]["difference_ms"], 7.5);
+  EXPECT_EQ(json["difference"][0]["first"], "columns");
+  EXPECT_EQ(json["difference"][1]["kind"], "phase");
+  EXPECT_EQ(json["difference_counters"][0]["verdict"], "NOT as expected");
+  EXPECT_EQ(json["without_phase"][0]["capacity"], 300'000);
 }
 
 }  // namespace

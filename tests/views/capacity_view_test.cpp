@@ -2,7 +2,6 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "support/simulated_machine.h"
 #include "views/known_report.h"
@@ -12,89 +11,63 @@ namespace {
 
 using testing::HasSubstr;
 
-Json rows(const Report& report) {
-  Json json;
-  add_capacity_json(json, report.about, report.capacities);
-  return json["capacities"];
-}
+double budget_of(const Report& report) { return report.capacities.budgets_ms.front(); }
 
-TEST(CapacityView, TheSentenceAnswersFirst) {
-  const Report& report = made::known_report();
-  const std::string sentence = capacity_sentence(report.about, report.capacities, report.capacities.budgets_ms[0]);
-  EXPECT_THAT(sentence, HasSubstr("In 16.7 ms (60 Hz), columns stays within it as far"));
-  EXPECT_THAT(sentence, HasSubstr("objects only 16"));
-}
+Answer capacity_view_of(const Report& report) { return capacity_view(report.about, report.capacities, report.limits); }
 
-TEST(CapacityView, TheSentenceNamesEverySeriesAndThoseWithinTheBudgetFirst) {
+Json capacity_rows_of(const Report& report) { return made::json_of(capacity_view_of(report))["capacities"]; }
+
+std::string capacity_verdict_of(const Report& report) { return capacity_view_of(report).verdict.at(0); }
+
+TEST(CapacityView, TheVerdictRanksAllVariants) {
   Report report = made::known_report();
   SeriesCapacity& columns = report.capacities.capacities[1];
   ASSERT_EQ(columns.capacity.none, NoCapacity::within_as_far_as_trusted);
-  const double budget_ms = report.capacities.budgets_ms[0];
-  EXPECT_THAT(
-      capacity_sentence(report.about, report.capacities, budget_ms),
-      testing::ContainsRegex("columns stays within it as far as measured [(]400k lanterns[)], objects only 16"));
+  EXPECT_THAT(capacity_verdict_of(report),
+              testing::MatchesRegex("At 60 Hz .16.7 ms.: columns more than 400k lanterns, objects 16[0-9]k[.]"));
   columns.capacity.none = NoCapacity::over_at_once;
-  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
-              testing::ContainsRegex("objects holds 16.*; columns is over it at once"));
+  EXPECT_THAT(capacity_verdict_of(report), HasSubstr(", columns is over the budget at every count measured."));
 }
 
-TEST(CapacityView, AWayThatMayBeOverAtTheLargestCountHoldsLess) {
+TEST(CapacityView, AVariantThatMayBeOverAtTheLargestCountHoldsLess) {
   Report report = made::known_report();
-  SeriesCapacity& columns = report.capacities.capacities[1];
-  const double budget_ms = report.capacities.budgets_ms[0];
-  columns.holds_at_least = 250'000;
-  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
-              HasSubstr("columns stays within it as far as can be told (250k lanterns)"));
-  const TextTable table = capacity_table(report.about, report.capacities, budget_ms);
-  EXPECT_EQ(table.rows()[1][1], "at least 250k");
-  EXPECT_EQ(table.rows()[1][3], "it may be over the budget at 400k");
-  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--counts 250k.."));
-  Json json;
-  add_capacity_json(json, report.about, report.capacities);
-  EXPECT_EQ(json["capacities"][2]["at_least"], 250'000);
+  report.capacities.capacities[1].holds_at_least = 250'000;
+  const Answer view = capacity_view_of(report);
+  EXPECT_THAT(view.verdict.at(0), HasSubstr("columns more than 250k lanterns"));
+  const auto row = view.tables.at(0).shown().rows.at(1);
+  EXPECT_EQ(row.at(1), "more than 250k");
+  EXPECT_EQ(row.at(2), "400k may exceed the budget");
+  EXPECT_THAT(view.next.at(0), HasSubstr("--counts 250k.."));
+  EXPECT_EQ(capacity_rows_of(report)[1]["at_least"], 250'000);
 }
 
 TEST(CapacityView, CappedRecordingsBoundACapacity) {
   Report report = made::known_report();
-  const double budget_ms = report.capacities.budgets_ms[0];
+  const double budget_ms = budget_of(report);
   report.capacities.capacities[1].capacity.none = NoCapacity::over_at_once;
   report.capacities.bounds = {{"columns", budget_ms, 7000, 12'000}, {"jobs", budget_ms, 9000, {}}};
-  EXPECT_THAT(capacity_sentence(report.about, report.capacities, budget_ms),
-              HasSubstr("columns holds at least 7k lanterns and not 12k, jobs holds at least 9k lanterns"));
-  const TextTable table = capacity_table(report.about, report.capacities, budget_ms);
-  ASSERT_EQ(table.rows().size(), 3U) << "columns once";
-  EXPECT_EQ(table.rows()[1][1], "at least 7k");
-  EXPECT_EQ(table.rows()[1][2], "below 12k");
-  EXPECT_EQ(table.rows()[2][0], "jobs");
-  Json json;
-  add_capacity_json(json, report.about, report.capacities);
-  EXPECT_EQ(json["capacity_bounds"][0]["at_least"], 7000);
-  EXPECT_TRUE(json["capacity_bounds"][1]["below"].is_null());
+  EXPECT_THAT(capacity_verdict_of(report), HasSubstr("columns at least 7k and not 12k, jobs at least 9k"));
+  const auto rows = capacity_view_of(report).tables.at(0).shown().rows;
+  ASSERT_EQ(rows.size(), 3U) << "columns once";
+  EXPECT_EQ(rows[1][1], "at least 7k");
+  EXPECT_EQ(rows[1][2], "below 12k");
+  EXPECT_EQ(rows[2][0], "jobs");
+  EXPECT_EQ(capacity_rows_of(report)[1]["at_least"], 7000);
 }
 
-TEST(CapacityView, TheTableHasARowPerSeries) {
-  const Report& report = made::known_report();
-  const TextTable table = capacity_table(report.about, report.capacities, report.capacities.budgets_ms[0]);
-  ASSERT_EQ(table.rows().size(), 2U);
-  EXPECT_EQ(table.rows()[0][0], "objects");
-  EXPECT_THAT(table.rows()[0][2], HasSubstr(" to "));
-  EXPECT_EQ(table.rows()[1][3], "within the budget up to twice what was measured");
-}
-
-TEST(CapacityView, NinetyNinePercentOfFramesStandInTheTableOnlyWhereTheyCanBeRead) {
+TEST(CapacityView, NinetyNinePercentOfFramesHaveAColumnOnlyWhereTheyAreKnown) {
   Report report = made::known_report();
-  const double budget_ms = report.capacities.budgets_ms[0];
   for (SeriesCapacity& one : report.capacities.capacities) one.tail.reset();
-  EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "read");
-  EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms),
-              HasSubstr("measure --for capacity@60hz:99%: about 45 s per variant"));
-  Capacity tail = report.capacities.capacities[0].capacity;
+  EXPECT_THAT(capacity_view_of(report).tables.at(0).shown().headings,
+              testing::Not(testing::Contains("for 99 % of frames")));
+  EXPECT_THAT(answer_text(capacity_view_of(report), true),
+              HasSubstr("--for capacity@60hz:99% (about 45 s per variant)"));
+  const Capacity tail = report.capacities.capacities[0].capacity;
   report.capacities.capacities[0].tail = tail;
-  EXPECT_EQ(capacity_table(report.about, report.capacities, budget_ms).headings().back(), "for 99 % of frames");
-  EXPECT_THAT(tail_line(report.about, report.capacities, budget_ms), HasSubstr("of this machine as it was"));
+  EXPECT_THAT(capacity_view_of(report).tables.at(0).shown().headings, testing::Contains("for 99 % of frames"));
 }
 
-TEST(CapacityView, TheTimeToldForNinetyNinePercentOfFramesIsEnough) {
+TEST(CapacityView, TheTimeForNinetyNinePercentOfFramesIsEnough) {
   const simulated::Truth linear = simulated::truths().front();
   for (const simulated::Disturbance& noise : simulated::noises()) {
     Head head = simulated::usual_head(0, 7);
@@ -113,45 +86,51 @@ TEST(CapacityView, TheTimeToldForNinetyNinePercentOfFramesIsEnough) {
 
 TEST(CapacityView, MeasuringWhatIsMissingKeepsTheGoal) {
   Report report = made::known_report();
-  SeriesCapacity& columns = report.capacities.capacities[1];
-  ASSERT_FALSE(columns.capacity.at);
-  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--for capacity@60hz -o"));
+  ASSERT_FALSE(report.capacities.capacities[1].capacity.at);
+  EXPECT_THAT(capacity_view_of(report).next.at(0), HasSubstr("--for capacity@60hz -o"));
   report.about.head.plan.goal = {"capacity", 0, {}, true};
-  EXPECT_THAT(missing_measurements_text(report.about, report.capacities), HasSubstr("--for capacity@60hz:99% -o"));
+  EXPECT_THAT(capacity_view_of(report).next.at(0), HasSubstr("--for capacity@60hz:99% -o"));
 }
 
-TEST(CapacityView, NinetyNinePercentOfFramesOverTheBudgetWhereTheyAreReadMayHoldItBelow) {
+TEST(CapacityView, NinetyNinePercentOfFramesMayFitOnlyBelowWhereTheyAreKnown) {
   Report report = made::known_report();
   SeriesCapacity& one = report.capacities.capacities[0];
   one.tail = one.capacity;
   one.tail->at.reset();
   one.tail->none = NoCapacity::over_at_once;
   one.tail_from = 41'000;
-  EXPECT_EQ(capacity_table(report.about, report.capacities, report.capacities.budgets_ms[0]).rows()[0].back(),
-            "below 41k");
-  const Json row = rows(report)[1];
-  EXPECT_EQ(row["statistic"], "99%");
-  EXPECT_EQ(row["below"], 41'000);
-  EXPECT_EQ(row["reason"], "over the budget at the smallest count with enough frames");
+  EXPECT_TRUE(capacity_rows_of(report)[0]["capacity_p99"].is_null());
+  EXPECT_EQ(capacity_rows_of(report)[0]["capacity_p99_missing"], "below 41k");
 }
 
 TEST(CapacityView, RowsHaveTheFieldsThatToolsRelyOn) {
-  const Json row = rows(made::known_report())[0];
-  for (const char* field :
-       {"series", "variant", "knobs", "statistic", "budget_ms", "count", "low", "high", "extrapolated"})
+  const Json row = capacity_rows_of(made::known_report())[0];
+  for (const char* field : {"series", "variant", "budget_ms", "capacity", "capacity_low", "capacity_high", "source"})
     EXPECT_TRUE(row.contains(field)) << field;
-  EXPECT_TRUE(row["count"].is_number_integer());
-  EXPECT_LT(row["low"], row["count"]);
-  EXPECT_GT(row["high"], row["count"]);
+  EXPECT_TRUE(row["capacity"].is_number_integer());
+  EXPECT_LT(row["capacity_low"], row["capacity"]);
+  EXPECT_GT(row["capacity_high"], row["capacity"]);
 }
 
 TEST(CapacityView, NoCapacityIsNullWithAReason) {
   Questions questions;
   questions.budgets_ms = {0.001};
-  const Json row = rows(report_of(made::known_study(), questions))[0];
-  EXPECT_TRUE(row["count"].is_null());
-  EXPECT_TRUE(row["low"].is_null());
-  EXPECT_THAT(row["reason"].get<std::string>(), HasSubstr("over the budget at once"));
+  const Json row = capacity_rows_of(report_of(made::known_study(), questions))[0];
+  EXPECT_TRUE(row["capacity"].is_null());
+  EXPECT_EQ(row["capacity_missing"], "below 100");
+  EXPECT_EQ(row["capacity_interval_missing"], "over the budget at every count measured");
+}
+
+TEST(CapacityView, HowItWasReadIsNotedWhereThatMatters) {
+  Report report = made::known_report();
+  Capacity& capacity = report.capacities.capacities[0].capacity;
+  EXPECT_THAT(answer_text(capacity_view_of(report)), testing::Not(HasSubstr("note:")));
+  capacity.source = Source::extrapolated;
+  EXPECT_THAT(answer_text(capacity_view_of(report)), HasSubstr("note: objects is extrapolated 0.4"));
+  capacity.source = Source::step;
+  capacity.interval = {165'000, 167'001};
+  EXPECT_THAT(answer_text(capacity_view_of(report)),
+              HasSubstr("objects: the cost jumps over the budget between 165000 and 167001."));
 }
 
 TEST(CapacityView, HeadroomIsGivenAtThePlacesAskedFor) {
@@ -159,23 +138,22 @@ TEST(CapacityView, HeadroomIsGivenAtThePlacesAskedFor) {
   questions.budgets_ms = {10, 20};
   questions.at = {50'000, 1'000'000};
   const Report report = report_of(made::known_study(), questions);
-  const TextTable table = headroom_table(report.about, report.capacities, 10);
-  ASSERT_EQ(table.rows().size(), 4U);
-  EXPECT_THAT(table.rows()[0], testing::ElementsAre("50k", "objects", testing::MatchesRegex("(4.9|5.0).*"),
-                                                    HasSubstr(" to "), testing::EndsWith(" %"), testing::_));
-  EXPECT_EQ(table.rows()[2].back(), "not measured there");
-  Json json;
-  add_capacity_json(json, report.about, report.capacities);
-  ASSERT_EQ(json["headroom"].size(), 4U) << "two budgets, and one place that both have measured";
-  EXPECT_NEAR(json["headroom"][0]["share"].get<double>(), 0.5, 0.02);
-  EXPECT_NEAR(json["headroom"][2]["left_ms"].get<double>(), 15, 0.3);
+  const auto rows = capacity_view_of(report).tables.at(1).shown().rows;
+  ASSERT_EQ(rows.size(), 4U);
+  EXPECT_THAT(rows[0], testing::ElementsAre("50k", "objects", testing::MatchesRegex("(4.9|5.0).*"), HasSubstr(" to "),
+                                            testing::EndsWith(" %"), testing::_));
+  EXPECT_EQ(rows[2][2], "not measured there");
+  const Json headroom = made::json_of(capacity_view_of(report))["headroom"];
+  ASSERT_EQ(headroom.size(), 8U) << "two budgets, two places, two variants";
+  EXPECT_NEAR(headroom[0]["share"].get<double>(), 0.5, 0.02);
+  EXPECT_NEAR(headroom[4]["left_ms"].get<double>(), 15, 0.3);
 }
 
 TEST(CapacityView, RowsOfSeveralStudiesNameTheirStudy) {
   Report one = made::known_report();
-  EXPECT_FALSE(rows(one)[0].contains("study"));
+  EXPECT_FALSE(capacity_rows_of(one)[0].contains("study"));
   one.about.is_one_of_several = true;
-  EXPECT_EQ(rows(one)[0]["study"], "made.study.jsonl");
+  EXPECT_EQ(capacity_rows_of(one)[0]["study"], "made.study.jsonl");
 }
 
 }  // namespace

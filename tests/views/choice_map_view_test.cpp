@@ -4,10 +4,9 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
-#include "support/made_studies.h"
+#include "views/known_report.h"
 #include "views/choice_view.h"
 
 namespace mileage {
@@ -17,7 +16,7 @@ using testing::ElementsAre;
 using testing::HasSubstr;
 using testing::StartsWith;
 
-/// Objects get dearer with scatter: columns are worth it from 20,000 on, or from 3,000 on.
+/// Objects get dearer with scatter: columns pay off from 20,000 on, or from 3,000 on.
 struct ScatterMap {
   ScatterMap()
       : study([] {
@@ -46,19 +45,23 @@ struct ScatterMap {
   std::vector<ChoiceMap> maps;
 };
 
+Table::Shown shown_map(const About& around, const ChoiceAnswer& choice, const std::vector<ChoiceMap>& maps) {
+  return choice_map_view(around, choice, maps).tables.at(0).shown();
+}
+
 TEST(ChoiceMapView, TableHasARowForEachValueAndAColumnForEachPlace) {
   const ScatterMap known;
-  const TextTable table = choice_map_table(known.around, known.choice, known.maps.at(0));
-  ASSERT_EQ(table.rows().size(), 2U);
-  EXPECT_EQ(table.headings().front(), "lanterns");
-  EXPECT_EQ(table.headings().back(), "400k");
-  EXPECT_EQ(table.rows()[0].front(), "scatter 0");
-  EXPECT_EQ(table.rows()[1].front(), "scatter 1");
-  EXPECT_EQ(table.rows()[0][1], "objects") << "columns cost half a millisecond more there";
+  const Table::Shown table = shown_map(known.around, known.choice, known.maps);
+  ASSERT_EQ(table.rows.size(), 2U);
+  EXPECT_EQ(table.headings.front(), "lanterns");
+  EXPECT_EQ(table.headings.back(), "400k");
+  EXPECT_EQ(table.rows[0].front(), "scatter 0");
+  EXPECT_EQ(table.rows[1].front(), "scatter 1");
+  EXPECT_EQ(table.rows[0][1], "objects") << "columns cost half a millisecond more there";
   // Objects take 18 ms at 400k where they do not scatter, and columns 8.5.
-  EXPECT_EQ(table.rows()[0].back(), "columns");
-  EXPECT_THAT(choice_map_text(known.around, known.choice, known.maps),
-              HasSubstr("Which variant to use over lanterns and scatter"));
+  EXPECT_EQ(table.rows[0].back(), "columns");
+  EXPECT_THAT(choice_map_view(known.around, known.choice, known.maps).tables[0].title(),
+              HasSubstr("What to use over lanterns and scatter"));
 }
 
 std::ptrdiff_t pale_boxes(const std::string& script) {
@@ -75,7 +78,7 @@ TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
   const ChoiceAnswer choice = choice_answer(cut.analysis(), {});
   const ChoiceMap map = choice_maps(cut.analysis(), choice).at(0);
   const About around = about(cut.analysis());
-  EXPECT_THAT(choice_map_table(around, choice, map).rows()[0].back(), StartsWith("only objects"));
+  EXPECT_THAT(shown_map(around, choice, {map}).rows[0].back(), StartsWith("only objects"));
   EXPECT_GT(pale_boxes(choice_map_figure_script(around, choice, map, FigureFormat::png)),
             pale_boxes(choice_map_figure_script(whole.around, whole.choice, whole.maps.at(0), FigureFormat::png)));
 }
@@ -91,17 +94,16 @@ TEST(ChoiceMapView, WhatStandsInForTheBestIsNotShownAsChosen) {
   ASSERT_TRUE(group.stretches.back().matters);
   group.stretches.back().not_measured = group.members.front();
   EXPECT_EQ(pale_boxes(script()), pale_before + 1);
-  EXPECT_THAT(choice_map_table(known.around, choice, known.maps.at(0)).rows()[0].back(), HasSubstr("(no objects)"));
-  EXPECT_THAT(choice_table(known.around, group).text(), HasSubstr("objects was not measured there"));
+  EXPECT_THAT(shown_map(known.around, choice, known.maps).rows[0].back(), HasSubstr("(no objects)"));
+  EXPECT_THAT(answer_text(choice_view(known.around, choice, {})), HasSubstr("objects was not measured there"));
 }
 
 TEST(ChoiceMapView, JsonSaysWhatToUseAtEachPlaceAndValue) {
   const ScatterMap known;
-  Json json;
-  add_choice_map_json(json, known.around, known.choice, known.maps);
+  const Json json = made::json_of(choice_map_view(known.around, known.choice, known.maps));
   ASSERT_EQ(json["map"].size(), 2 * known.maps.at(0).places.size());
   const Json& last = json["map"].back();
-  EXPECT_EQ(last["over"], "scatter");
+  EXPECT_EQ(last["knob"], "scatter");
   EXPECT_EQ(last["value"], "1");
   EXPECT_EQ(last["series"], "columns");
   EXPECT_EQ(last["count"], 400'000);

@@ -2,14 +2,11 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "views/known_report.h"
 
 namespace mileage {
 namespace {
-
-using testing::HasSubstr;
 
 /// A study over a counter that stays below one, so that places are fractions.
 Report report_over_fractions() {
@@ -19,35 +16,40 @@ Report report_over_fractions() {
   return report_of(study, {}, "share");
 }
 
+Answer choice_view_of(const Report& report) { return choice_view(report.about, report.choices, report.capacities); }
+
+TEST(ChoiceView, TheVerdictSaysWhatToUseUpToWhere) {
+  EXPECT_THAT(choice_view_of(made::known_report()).verdict.at(0),
+              testing::MatchesRegex("Use objects up to [0-9.]+k lanterns, columns up to 400k, the largest count "
+                                    "measured[.]"));
+  Report report = made::known_report();
+  report.choices.groups[0].stretches.back().fits = false;
+  EXPECT_THAT(choice_view_of(report).verdict.at(0), testing::EndsWith("Above that nothing measured fits 16.7 ms."));
+}
+
 TEST(ChoiceView, RowsSayFromWhereToWhere) {
-  const Report& report = made::known_report();
-  Json json;
-  add_choice_json(json, report.about, report.choices);
+  const Json json = made::json_of(choice_view_of(made::known_report()));
   EXPECT_EQ(json["choices"][0]["series"], "objects");
   EXPECT_EQ(json["choices"][0]["from"], 100);
-  EXPECT_EQ(json["choices"][0]["saves_ms_at"].begin().key(), "100");
-  EXPECT_EQ(json["everywhere"].size(), 2U);
-  EXPECT_TRUE(json["at"].empty()) << "no place was asked for";
+  EXPECT_EQ(json["choices"].back()["saves_at"], 400'000);
+  EXPECT_EQ(json["one_for_all"].size(), 2U);
+  EXPECT_TRUE(json["advice"].empty()) << "no place was asked for";
 }
 
 TEST(ChoiceView, FractionalPlacesDoNotCollide) {
-  const Report report = report_over_fractions();
-  Json json;
-  add_choice_json(json, report.about, report.choices);
-  for (const Json& row : json["choices"]) {
-    EXPECT_LT(row["from"].get<double>(), row["to"].get<double>());
-    EXPECT_EQ(row["saves_ms_at"].size(), 2U) << row.dump();
-  }
+  const Json json = made::json_of(choice_view_of(report_over_fractions()));
+  for (const Json& row : json["choices"]) EXPECT_LT(row["from"].get<double>(), row["to"].get<double>());
 }
 
 TEST(ChoiceView, AdviceIsASentence) {
   Questions questions;
   questions.at = {100'000};
-  const Report report = report_of(made::known_study(), questions);
-  const GroupChoice& group = report.choices.groups.front();
-  const std::string sentence = advice_sentence(report.about, group, group.advice.at(0));
-  EXPECT_THAT(sentence, HasSubstr("At 100k lanterns: objects 10"));
-  EXPECT_THAT(sentence, HasSubstr("So columns is worth it as far as measured"));
+  const std::string sentence = choice_view_of(report_of(made::known_study(), questions)).verdict.at(0);
+  EXPECT_THAT(sentence, testing::MatchesRegex("At 100k lanterns use columns .2[.].* ms.: it saves 7[.].* ms over "
+                                              "objects[.] No other pays off at any larger count measured[.]"));
+  questions.at = {1000};
+  EXPECT_THAT(choice_view_of(report_of(made::known_study(), questions)).verdict.at(0),
+              testing::MatchesRegex("At 1k lanterns stay with objects .*[.] columns pays off from .*k[.]"));
 }
 
 }  // namespace

@@ -28,7 +28,7 @@ TEST(CostFigure, IsAPicture) {
 
 TEST(CostFigure, HasAPanelOfWhatAFrameTakesForEachEntity) {
   const std::string script = cost_figure_script(made::known_report(), FigureFormat::png);
-  EXPECT_THAT(script, HasSubstr("\"ns a lantern\""));
+  EXPECT_THAT(script, HasSubstr("\"ns/lantern\""));
   EXPECT_THAT(script, HasSubstr("$curve1 using 1:($2*1000000/$1)"));
 }
 

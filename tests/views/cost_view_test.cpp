@@ -2,7 +2,6 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "views/break_even_view.h"
 #include "views/capacity_view.h"
@@ -14,7 +13,7 @@ namespace {
 
 using testing::HasSubstr;
 
-/// Three ways at 50,000 lanterns alone, in milliseconds; the third is set up in three times as long.
+/// Three variants at 50,000 lanterns alone, in milliseconds; the third is set up in three times as long.
 Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double noise = 0.01) {
   made::Setting setting;
   const auto always = [](double ms) { return [ms](double) { return ms; }; };
@@ -32,38 +31,46 @@ Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double
   return report_of(study);
 }
 
-std::string sentence_of(const Report& report) {
-  const GroupCosts& group = report.costs.groups.at(0);
-  return cost_sentence(report.about, group, group.places.at(0), report.costs);
-}
+Answer cost_view_of(const Report& report) { return cost_view(report.about, report.costs); }
 
-TEST(CostView, SaysWhatFitsAndWhatIsGained) {
+std::string cost_verdict_of(const Report& report) { return cost_view_of(report).verdict.at(0); }
+
+TEST(CostView, TheVerdictSaysWhatFitsAndWhatIsGained) {
   EXPECT_THAT(
-      sentence_of(at_one_count(20, 10, 5)),
-      testing::MatchesRegex("At 50k lanterns, jobs takes .* ms, columns .*, objects .*; in 16.7 ms, jobs, columns "
-                            "fit, objects is over; jobs saves 1[45].* ms against objects."));
-  EXPECT_THAT(sentence_of(at_one_count(8, 4, 2)), HasSubstr("; all fit 16.7 ms; "));
-  EXPECT_THAT(sentence_of(at_one_count(2000, 400, 200)), HasSubstr("; all over 16.7 ms, by 18"));
-  EXPECT_THAT(sentence_of(at_one_count(16.67, 4, 2)), HasSubstr("jobs, columns fit, objects may fit;"));
+      cost_verdict_of(at_one_count(20, 10, 5)),
+      testing::MatchesRegex("At 50k lanterns: jobs .* ms, columns .*, objects .*[.] jobs and columns fit 16.7 ms; "
+                            "objects is over by 3.* ms[.] jobs saves 1[45].* ms over objects[.]"));
+  EXPECT_THAT(cost_verdict_of(at_one_count(8, 4, 2)), HasSubstr(". All fit 16.7 ms. "));
+  EXPECT_THAT(cost_verdict_of(at_one_count(2000, 400, 200)), HasSubstr(". All are over 16.7 ms by at least 18"));
+  EXPECT_THAT(cost_verdict_of(at_one_count(16.67, 4, 2)),
+              HasSubstr("jobs and columns fit 16.7 ms; objects may exceed it."));
 }
 
-TEST(CostView, SaysWhereNothingCanBeToldApart) {
-  EXPECT_THAT(sentence_of(at_one_count(8, 8, 8, 0.05)), HasSubstr("; none can be told apart from objects."));
-  EXPECT_THAT(sentence_of(at_one_count(4, 8, 12)), HasSubstr("; none is significantly faster than objects."));
+TEST(CostView, TheVerdictSaysWhereNothingDiffers) {
+  EXPECT_THAT(cost_verdict_of(at_one_count(8, 8, 8, 0.05)),
+              testing::EndsWith("No significant difference from objects."));
+  EXPECT_THAT(cost_verdict_of(at_one_count(4, 8, 12)),
+              testing::EndsWith("Nothing is significantly faster than objects."));
 }
 
 TEST(CostView, HasARowForEachSeriesWithItsInterval) {
-  const Report report = at_one_count(20, 10, 5);
-  const TextTable table = cost_table(report.about, report.costs, 0);
-  ASSERT_EQ(table.rows().size(), 3U);
-  EXPECT_EQ(table.rows()[0][1], "objects");
-  EXPECT_THAT(table.rows()[0][3], testing::StartsWith("over by 3."));
-  EXPECT_THAT(table.rows()[1][2], testing::MatchesRegex("(10.*|9.*) [(].* to .*[)]"));
-  EXPECT_THAT(table.rows()[2][4], testing::StartsWith("0.2"));
-  for (const std::string& heading : table.headings()) EXPECT_FALSE(heading.empty());
+  const Table::Shown table = cost_view_of(at_one_count(20, 10, 5)).tables.at(0).shown();
+  ASSERT_EQ(table.rows.size(), 3U);
+  EXPECT_THAT(table.headings, testing::ElementsAre("lanterns", "variant", "ms/frame", "95 % interval", "budget left",
+                                                   "relative to objects", "saves ms"));
+  EXPECT_EQ(table.rows[0][1], "objects");
+  EXPECT_THAT(table.rows[0][4], testing::StartsWith("over by 3."));
+  EXPECT_THAT(table.rows[1][3], HasSubstr(" to "));
+  EXPECT_THAT(table.rows[2][5], testing::MatchesRegex("0[.]2.x [(]0[.]2.* to 0[.]2.*[)]"));
 }
 
-TEST(CostView, WhatAConditionDoesNotTouchIsToldOnce) {
+TEST(CostView, ASavingThatIsNotSignificantIsNotShown) {
+  const Table::Shown table = cost_view_of(at_one_count(8, 8, 4, 0.05)).tables.at(0).shown();
+  EXPECT_EQ(table.rows[1][6], "-");
+  EXPECT_THAT(table.rows[2][6], testing::MatchesRegex("[34][.].*"));
+}
+
+TEST(CostView, WhatAConditionDoesNotAffectIsShownOnce) {
   Study study = made::known_study();  // objects and columns
   study.head.scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
   for (Series& series : study.head.plan.series)
@@ -81,37 +88,39 @@ TEST(CostView, WhatAConditionDoesNotTouchIsToldOnce) {
     }
   const Report report = report_of(study);
   ASSERT_EQ(report.costs.groups.size(), 2U);
-  EXPECT_NE(cost_table(report.about, report.costs, 0).rows()[1][2], "as above");
-  const auto row = cost_table(report.about, report.costs, 1).rows()[1];
+  const Answer view = cost_view_of(report);
+  std::vector<const Table*> costs;
+  for (const Table& table : view.tables)
+    if (table.name() == "costs") costs.push_back(&table);
+  ASSERT_EQ(costs.size(), 2U);
+  EXPECT_NE(costs[0]->shown().rows[1][2], "as above");
+  const auto row = costs[1]->shown().rows[1];
   EXPECT_EQ(row[1], "columns");
-  EXPECT_EQ(row[2], "as above");
-  EXPECT_NE(row[4], "") << "its share is of another series here";
+  EXPECT_THAT(row[2], HasSubstr("as above"));
+  EXPECT_NE(row[5], "") << "it is relative to another series here";
 }
 
-TEST(CostView, WhereNothingWasMeasuredThereIsNoTable) {
+TEST(CostView, WhereNothingWasMeasuredNothingIsSaid) {
   Questions questions;
   questions.at = {77};
-  const Report report = report_of(made::known_study(), questions);
-  EXPECT_EQ(cost_text(report.about, report.costs), "") << "the tool says so once, for every verb";
+  EXPECT_EQ(answer_text(cost_view_of(report_of(made::known_study(), questions))), "");
 }
 
 TEST(CostView, SaysWhatElseDiffers) {
-  const Report report = at_one_count(20, 10, 5);
-  const std::vector<std::string> lines = trait_lines(report.about, report.costs.groups.at(0));
-  EXPECT_THAT(lines, testing::Contains("counter batches, a frame: jobs 20.0; none of objects, columns"));
-  EXPECT_THAT(lines, testing::Contains("set-up, ms: objects 10.0, columns 10.0, jobs 30.0"));
-  EXPECT_THAT(lines.back(), HasSubstr("the set-up of jobs is earned back after 2 frames"));
+  const std::string text = answer_text(cost_view_of(at_one_count(20, 10, 5)));
+  EXPECT_THAT(text, testing::ContainsRegex("also, at 50k lanterns +objects  columns  jobs"));
+  EXPECT_THAT(text, testing::ContainsRegex("counter batches, per frame +none +none +20.0"));
+  EXPECT_THAT(text, testing::ContainsRegex("set-up, ms +10.0 +10.0 +30.0"));
+  EXPECT_THAT(text, HasSubstr("note: jobs: its slower set-up is earned back after 2 frames"));
 }
 
 TEST(CostView, JsonHoldsFitAndTraits) {
-  const Report report = at_one_count(20, 10, 5);
-  Json json;
-  add_cost_json(json, report.about, report.costs);
+  const Json json = made::json_of(cost_view_of(at_one_count(20, 10, 5)));
   ASSERT_EQ(json["costs"].size(), 3U);
   EXPECT_EQ(json["costs"][0]["fit"], "over");
   EXPECT_EQ(json["costs"][1]["fit"], "fits");
-  EXPECT_EQ(json["costs"][2]["told_apart"], true);
-  EXPECT_EQ(json["costs"][0]["told_apart"], false) << "against itself";
+  EXPECT_EQ(json["costs"][2]["significant"], true);
+  EXPECT_EQ(json["costs"][0]["significant"], false) << "relative to itself";
   EXPECT_FALSE(json["traits"].empty());
 }
 
@@ -119,15 +128,14 @@ TEST(CostView, JsonHoldsFitAndTraits) {
 TEST(CostView, OtherAnswersSayThatOneCountIsNotEnough) {
   const Report report = at_one_count(20, 10, 5);
   ASSERT_TRUE(report.about.only_place);
-  for (const std::string& text :
-       {growth_text(report.about, report.growth), break_even_text(report.about, report.break_evens)}) {
-    EXPECT_THAT(text, testing::StartsWith("Measured at 50k lanterns alone: "));
-    EXPECT_THAT(text, HasSubstr("mileage cost "));
-    EXPECT_THAT(text, testing::Not(HasSubstr("?")));
+  for (const Answer& view :
+       {growth_view(report.about, report.growth), break_even_view(report.about, report.break_evens)}) {
+    EXPECT_THAT(view.verdict.at(0), testing::StartsWith("Everything was measured at 50k lanterns: "));
+    EXPECT_THAT(view.next.at(0), HasSubstr("mileage cost "));
   }
-  const std::string capacities = capacity_text(report.about, report.capacities);
-  EXPECT_THAT(capacities, HasSubstr("columns, jobs stay within it as far as measured (50k lanterns); objects is over"));
-  EXPECT_THAT(capacities, HasSubstr("at least 50k"));
+  EXPECT_THAT(
+      capacity_view(report.about, report.capacities, report.limits).verdict.at(0),
+      HasSubstr("columns more than 50k lanterns, jobs more than 50k, objects is over the budget at every count"));
 }
 
 }  // namespace

@@ -2,10 +2,7 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
-#include "types/error.h"
-#include "views/frames_figure.h"
 #include "views/known_report.h"
 
 namespace mileage {
@@ -39,42 +36,42 @@ FramesAnswer known_frames() {
   return {1000.0 / 60, {cell, in_runs}};
 }
 
-TEST(FramesView, TheSentenceSaysHowOftenHowHighAndWhere) {
-  const FramesAnswer answer = known_frames();
-  EXPECT_EQ(frames_sentence(around_frames(), answer.cells[0]),
-            "objects at 100k lanterns: 11.0 of 1,000 frames spike, to 2.10 times the frames around them, every 90.0 "
-            "frames (12 of 13 due); of what they take more, 92.0 % in phase gather.");
-  EXPECT_THAT(frames_sentence(around_frames(), answer.cells[1]), HasSubstr("timed 8 at once"));
-  CellFrames elsewhere = answer.cells[0];
-  elsewhere.asked_at = 120'000;
-  EXPECT_THAT(frames_sentence(around_frames(), elsewhere), HasSubstr("(measured nearest to 120k)"));
+TEST(FramesView, TheVerdictSaysHowOftenHowHighAndWhere) {
+  FramesAnswer answer = known_frames();
+  const Answer view = frames_view(around_frames(), answer);
+  EXPECT_EQ(view.verdict.at(0),
+            "objects at 100k lanterns: spikes in 1 in 92 frames (2.10x, up to 31.0 ms), every 90.0 frames (12 of 13), "
+            "in gather 92 %.");
+  EXPECT_THAT(view.verdict.at(1), HasSubstr("timed 8 at a time"));
+  answer.cells[0].asked_at = 120'000;
+  EXPECT_THAT(frames_view(around_frames(), answer).verdict.at(0), HasSubstr("(measured nearest to 120k)"));
 }
 
-TEST(FramesView, TablesHoldSpikesBudgetAndSettling) {
-  const std::string text = frames_text(around_frames(), known_frames());
-  for (const char* said :
-       {"11.0 (10.0 to 12.0)", "1.20 % (1.00 to 1.40)", "2 frames, 65.0 ms", "an arrival", "arriving ^ 0.500"})
+TEST(FramesView, TablesHoldSpikesBudgetAndWarmUp) {
+  const std::string text = answer_text(frames_view(around_frames(), known_frames()));
+  for (const char* said : {"1.2 % (1.0 to 1.4)", "arrival", "0.500 (0.400 to 0.600)", "every 90.0 frames"})
     EXPECT_THAT(text, HasSubstr(said));
 }
 
-TEST(FramesView, WorkStandsWorkerByWorker) {
+TEST(FramesView, WorkIsListedWorkerByWorker) {
   FramesAnswer answer = known_frames();
   answer.cells[0].work = WorkShare{{0.8, 0.4}, 120, 12, 0.3, 0.1, 0.1, 0.25, 0.2, Interval{0.1, 0.3}};
-  EXPECT_THAT(frames_text(around_frames(), answer), HasSubstr("0.800, 0.400"));
-  EXPECT_THAT(frames_text(around_frames(), answer), HasSubstr("0.200 (0.100 to 0.300)"));
-  Json json;
-  add_frames_json(json, around_frames(), answer);
-  EXPECT_EQ(json["frames"][0]["work"]["idle_share"], 0.25);
-  EXPECT_TRUE(json["frames"][1]["work"].is_null());
+  const Answer view = frames_view(around_frames(), answer);
+  EXPECT_THAT(answer_text(view), HasSubstr("0.800, 0.400"));
+  EXPECT_THAT(answer_text(view), HasSubstr("0.200 (0.100 to 0.300)"));
+  const Json json = made::json_of(view);
+  ASSERT_EQ(json["work"].size(), 1U);
+  EXPECT_EQ(json["work"][0]["idle_share"], 0.25);
 }
 
 TEST(FramesView, JsonHoldsAllOfIt) {
-  Json json;
-  add_frames_json(json, around_frames(), known_frames());
-  EXPECT_EQ(json["frames"][0]["every_frames"], 90);
-  EXPECT_EQ(json["frames"][0]["settling"]["after"], "arrival");
-  EXPECT_EQ(json["frames"][0]["parts"][0]["phase"], "gather");
-  EXPECT_TRUE(json["frames"][1]["settling"].is_null());
+  const Json json = made::json_of(frames_view(around_frames(), known_frames()));
+  EXPECT_EQ(json["frames"][0]["period_frames"], 90);
+  EXPECT_NEAR(json["frames"][0]["spikes_per_frame"].get<double>(), 0.011, 1e-12);
+  EXPECT_EQ(json["warm_up"][0]["after"], "arrival");
+  EXPECT_EQ(json["spike_parts"][0]["phase"], "gather");
+  EXPECT_EQ(json["beginning"].size(), 3U);
+  EXPECT_EQ(json["sorted_frames"].size(), 4U);
 }
 
 }  // namespace

@@ -1,8 +1,12 @@
 // A study with known answers, as the views show it.
 #pragma once
 
+#include <nlohmann/json.hpp>
+
 #include "support/made_studies.h"
 #include "support/reports.h"
+#include "views/answer_json.h"
+#include "views/answer_text.h"
 
 namespace mileage::made {
 
@@ -21,7 +25,14 @@ inline const Report& known_report() {
   return report;
 }
 
-/// Two ways to draw on a device; the processor is the larger part of a frame below 10,000 lanterns, the device above.
+inline Json json_of(const Answer& answer) {
+  Json json;
+  add_answer_json(json, answer);
+  return json;
+}
+
+/// Two variants that draw on a device; the processor is the larger part of a frame below 10,000 lanterns, the device
+/// above.
 inline Study drawn_study(bool software) {
   Setting setting;
   Knobs knobs;

@@ -2,7 +2,6 @@
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
-#include <nlohmann/json.hpp>
 
 #include "types/error.h"
 #include "views/known_report.h"
@@ -35,22 +34,21 @@ SharedFrameAnswer known_shared() {
   return answer;
 }
 
-TEST(SharedFrameView, SaysWhatFitsBesideAndWhatToImproveFirst) {
-  const std::string text = shared_frame_text(around_shared(), known_shared());
-  for (const char* said :
-       {"Beside 20k sparks of sparks (10.0 ms), objects holds 66k (59.4k to 72.6k)",
-        "at half its own cost 132k fit, at half of fireworks's 116k fit: improve objects first", "160k (144k to 176k)"})
+TEST(SharedFrameView, SaysWhatFitsNextToItAndWhatToImproveFirst) {
+  const std::string text = answer_text(shared_frame_view(around_shared(), known_shared()));
+  for (const char* said : {"Next to 20k sparks of sparks (10.0 ms): objects 66k lanterns.",
+                           "improve objects first: halving objects gives 132k, halving fireworks gives 116k.",
+                           "160k (144k to 176k)", "20k (10.0 ms)"})
     EXPECT_THAT(text, HasSubstr(said));
 }
 
 TEST(SharedFrameView, JsonAndFigureHoldTheMap) {
-  Json json;
-  add_shared_frame_json(json, around_shared(), known_shared());
-  EXPECT_EQ(json["beside"].size(), 3U);
-  EXPECT_EQ(json["beside"][2]["asked"], true);
+  const Json json = made::json_of(shared_frame_view(around_shared(), known_shared()));
+  EXPECT_EQ(json["beside"].size(), 2U);
+  EXPECT_EQ(json["beside_asked"][0]["capacity"], 66'000);
   EXPECT_EQ(json["improve"][0]["own_halved"], 132'000);
   const std::string script = shared_frame_figure_script(around_shared(), known_shared(), FigureFormat::png);
-  for (const char* part : {"1000 160000", "sparks of sparks", "that fit beside them"})
+  for (const char* part : {"1000 160000", "sparks of sparks", "that fit next to them"})
     EXPECT_THAT(script, HasSubstr(part));
   EXPECT_THAT(shared_frame_figure(around_shared(), known_shared(), FigureFormat::svg), HasSubstr("</svg>"));
   EXPECT_THROW(shared_frame_figure(around_shared(), {}, FigureFormat::svg), Error);

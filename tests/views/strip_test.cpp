@@ -25,7 +25,7 @@ TEST(Strip, ShowsWhatToUseAndTheCapacities) {
       << "the axis ends where the counts do";
 }
 
-TEST(Strip, WhereWhatIsInUseBelowWasNotMeasuredNoChoiceIsTold) {
+TEST(Strip, WhereWhatIsInUseBelowWasNotMeasuredItIsInconclusive) {
   const Report& report = made::known_report();
   GroupChoice group = report.choices.groups[0];
   ChosenStretch& columns = group.stretches.back();

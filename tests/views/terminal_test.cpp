@@ -37,7 +37,7 @@ TEST(Terminal, WordsWiderThanTheTerminalStandAlone) {
 }
 
 TEST(Terminal, CommandsStayWholeToBeCopied) {
-  const std::string command = "  mileage measure --scenario drift --counts 1k..64k -o drift.study.jsonl\n";
+  const std::string command = "Next\n  ./flock measure --scenario drift --counts 1k..64k -o drift.study.jsonl\n";
   EXPECT_EQ(narrow(command), command);
 }
 
@@ -70,18 +70,18 @@ TEST(Terminal, WidthIsCountedInCharacters) {
 
 TEST(Terminal, ColourRepeatsWhatTheWordsSay) {
   const std::string text =
-      "! only 2 blocks\njobs fits\n\n  variant  in 16.7 ms\n  -------  ----------\n  objects  over by 3.2  1\n";
+      "jobs fits\nUse jobs.\n\nfailed: a\n\n  variant  in 16.7 ms\n  -------  ----------\n  objects  over by 3.2  1\n";
   const std::string coloured = shown_on({100, true}, text);
   EXPECT_EQ(coloured,
-            "\033[38;5;172m! only 2 blocks\033[0m\n\033[1mjobs fits\033[0m\n\n"
+            "\033[1mjobs fits\033[0m\n\033[1mUse jobs.\033[0m\n\n\033[38;5;172mfailed: a\033[0m\n\n"
             "\033[2m  variant  in 16.7 ms\033[0m\n\033[2m  -------  ----------\033[0m\n"
             "  objects  \033[38;5;172mover by 3.2\033[0m  1\n");
 }
 
 TEST(Terminal, AWrappedLineKeepsItsColour) {
-  EXPECT_EQ(shown_on({20, true}, "! only two blocks of frames\njobs holds the most\n"),
-            "\033[38;5;172m! only two blocks of\033[0m\n\033[38;5;172m  frames\033[0m\n"
-            "\033[1mjobs holds the most\033[0m\n");
+  EXPECT_EQ(shown_on({20, true}, "jobs holds the most\n\nwarning: only two blocks\n"),
+            "\033[1mjobs holds the most\033[0m\n\n"
+            "\033[38;5;172mwarning: only two\033[0m\n\033[38;5;172m  blocks\033[0m\n");
 }
 
 }  // namespace

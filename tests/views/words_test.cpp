@@ -16,13 +16,26 @@ TEST(Words, IntervalsMayBeOpen) {
   EXPECT_EQ(interval_text({0.5, 0.75}, batch), "(0.5 to 0.75)");
 }
 
-TEST(Words, BudgetsAreTimesWithTheirRateBeside) {
+TEST(Words, BudgetsAreTimesWithTheirRate) {
   EXPECT_EQ(budget_text(1000.0 / 60), "16.7 ms (60 Hz)");
   EXPECT_EQ(budget_text(7.7), "7.70 ms") << "not as a rate that nobody asked for";
   EXPECT_EQ(budget_text(1000.0 / 60 - 5, 5), "11.7 ms (60 Hz less 5.00 ms)");
   EXPECT_EQ(budget_text(5, 2), "5.00 ms (7.00 ms less 2.00 ms)");
-  EXPECT_EQ(rate_text(1000.0 / 60), "at 60 Hz");
-  EXPECT_EQ(rate_text(7.7), "within 7.70 ms");
+  EXPECT_EQ(at_budget(1000.0 / 60), "At 60 Hz (16.7 ms)");
+  EXPECT_EQ(at_budget(7.7), "Within 7.70 ms");
+  EXPECT_EQ(at_budget(1000.0 / 60 - 9, 9), "At 60 Hz with 9.00 ms reserved (7.67 ms left)");
+}
+
+TEST(Words, TimesHaveTheUnitOfTheirSize) {
+  EXPECT_EQ(short_time(4.85e-5), "48.5 ns");
+  EXPECT_EQ(short_time(7.9e-4), "790 ns");
+  EXPECT_EQ(short_time(0.012), "12.0 us");
+  EXPECT_EQ(short_time(12.3), "12.3 ms");
+}
+
+TEST(Words, ListsEndWithAnd) {
+  EXPECT_EQ(and_list({"a"}), "a");
+  EXPECT_EQ(and_list({"a", "b", "c"}), "a, b and c");
 }
 
 }  // namespace

@@ -170,7 +170,7 @@ BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading
   const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
   if (!read_at_step(pair, found, answer) && !read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
   if (!answer.interval.low && !answer.interval.high)
-    answer.interval_missing = "clear on neither side close enough to it";
+    answer.interval_missing = "significant on neither side close to it";
   const Interval even = even_stretch(verdicts, before, after);
   answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.least())),
                  std::max(*even.high, answer.interval.high.value_or(pair.most()))};
@@ -211,7 +211,7 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
   answer.share_at_lower = std::exp(sign * pair.log_ratio(first->x));
   answer.share_at_upper = std::exp(sign * pair.log_ratio(last->x));
   answer.throughout = is_clear(verdicts.front()) && is_clear(verdicts.back());
-  answer.reason = answer.throughout ? "one is cheaper throughout" : "one is cheaper where it can be told";
+  answer.reason = answer.throughout ? "one is faster throughout" : "one is faster where it is significant";
 }
 
 }  // namespace
@@ -219,11 +219,11 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
 PairAnswer break_evens(const Pair& pair, double worth_ms) {
   PairAnswer answer;
   if (pair.least() >= pair.most()) {
-    answer.reason = "no range that both have measured";
+    answer.reason = "no range in common";
     return answer;
   }
   if (pair.blocks() < 3 && !pair.assumed_error()) {
-    answer.reason = "cannot tell: fewer than three blocks";
+    answer.reason = "inconclusive: fewer than three blocks";
     return answer;
   }
   const auto over_all = reading_over_all(pair);

@@ -17,9 +17,9 @@ namespace mileage {
 namespace {
 
 constexpr const char* whole_frame = "";
-constexpr const char* thread_works = "the frame's thread works";
-constexpr const char* thread_in_system = "it is inside the system's calls";
-constexpr const char* thread_waits = "it waits";
+constexpr const char* thread_works = "main thread: user";
+constexpr const char* thread_in_system = "main thread: kernel";
+constexpr const char* thread_waits = "main thread: waiting";
 
 /// A number with what it becomes without each block.
 struct Read {
@@ -249,7 +249,7 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
   sort_by_size(pair.inside);
   const Read one = outside_of(first);
   const Read other = outside_of(second);
-  pair.outside = part_of("outside any phase", other - one, {&first, &second}, {one.all, other.all});
+  pair.outside = part_of("outside phases", other - one, {&first, &second}, {one.all, other.all});
 }
 
 void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair) {

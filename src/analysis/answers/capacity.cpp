@@ -78,8 +78,8 @@ void give_interval(const SeriesCurve& series, const Reading& reading, double log
   answer.interval = interval_from_log(std::log(*answer.at), half_width(series, *answer.at, rises, bend / slope, slope));
   if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
   if (!answer.interval.low && !answer.interval.high)
-    answer.interval_missing = series.blocks() < 3 ? "fewer than three blocks"
-                                                  : "the budget is inside the interval of the cost on either side";
+    answer.interval_missing =
+        series.blocks() < 3 ? "fewer than three blocks" : "the cost is within noise of the budget on both sides";
 }
 
 /// From the last count that is surely within the budget to the next that is surely over it, where the cost jumps
@@ -99,7 +99,8 @@ bool read_at_step(const SeriesCurve& series, double log_budget, Capacity& answer
   answer.at = points.x(*over - 1);
   answer.source = Source::step;
   answer.interval = interval;
-  if (!interval.low && !interval.high) answer.interval_missing = "no count around the step is clear of the budget";
+  if (!interval.low && !interval.high)
+    answer.interval_missing = "the cost is within noise of the budget around the jump";
   return true;
 }
 

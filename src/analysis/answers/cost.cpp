@@ -127,9 +127,9 @@ std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& 
   const double of_cost = cost && cell.frame_ms > 0 ? cost->ms / cell.frame_ms : scaled;
   if (cell.setup_ms) told[{"set-up", "ms"}] = scaled * *cell.setup_ms;
   if (const auto cores = cell.cores_used()) told[{"cores used", ""}] = *cores;
-  if (cell.bytes_per_entity) told[{"memory", "bytes " + with_article(axis.thing)}] = *cell.bytes_per_entity;
+  if (cell.bytes_per_entity) told[{"memory", "bytes/" + axis.thing}] = *cell.bytes_per_entity;
   for (const auto& [name, ms] : cell.phases_ms) told[{"phase " + name, "ms"}] = of_cost * ms;
-  for (const auto& [name, amount] : cell.counters) told[{"counter " + name, "a frame"}] = scaled * amount;
+  for (const auto& [name, amount] : cell.counters) told[{"counter " + name, "per frame"}] = scaled * amount;
   return told;
 }
 

@@ -82,8 +82,8 @@ void add_memory_traffic(const Scene& scene, SeriesLimit& limit) {
   const double at = scene.cell.x * scene.budget_ms / pass_ms;
   limit.uses.push_back({Resource::memory_traffic, pass_ms / scene.cell.frame_ms, at});
   const bool is_counted = scene.cell.counters.count(bytes_counter) > 0;
-  limit.evidence.push_back(fmt::format("a bare pass over {}{} takes {:.0f} % of it", bytes_text(*bytes),
-                                       is_counted ? "" : " (its world, read and written)",
+  limit.evidence.push_back(fmt::format("reading and writing {}{} alone would take {:.0f} % of the frame",
+                                       bytes_text(*bytes), is_counted ? "" : " (its whole world)",
                                        100 * pass_ms / scene.cell.frame_ms));
 }
 
@@ -100,12 +100,12 @@ void add_threads(const Scene& scene, SeriesLimit& limit) {
   if (cell.thread_busy_ms) {
     const double busy = std::clamp(scene.share(cell.thread_busy_ms), 0.0, 1.0);
     add_use(scene, Resource::frame_thread, busy, limit);
-    limit.evidence.push_back(fmt::format("its thread is busy for {:.0f} % of a frame", 100 * busy));
+    limit.evidence.push_back(fmt::format("main thread {:.0f} % busy", 100 * busy));
   }
   if (cell.processor_ms && scene.machine().cores > 0) {
     const double cores = cell.cores_used().value_or(0);
     add_use(scene, Resource::all_cores, std::min(1.0, cores / scene.machine().cores), limit);
-    limit.evidence.push_back(fmt::format("{:.1f} of {} cores", cores, scene.machine().cores));
+    limit.evidence.push_back(fmt::format("{:.1f} of {} cores used", cores, scene.machine().cores));
   }
 }
 
@@ -115,10 +115,9 @@ void add_device(const Scene& scene, SeriesLimit& limit) {
     add_use(scene, Resource::device, std::min(1.0, scene.device->device_ms / scene.cell.frame_ms), limit);
   if (const double submit = scene.phase_share("submit"); submit > 0) {
     add_use(scene, Resource::submission, submit, limit);
-    limit.evidence.push_back(fmt::format("phase submit takes {:.0f} % of the frame", 100 * submit));
+    limit.evidence.push_back(fmt::format("submission takes {:.0f} % of the frame", 100 * submit));
   }
-  if (scene.device && scene.device->shares_cores)
-    limit.evidence.emplace_back("a software device: it draws with the cores that frames run on");
+  if (scene.device && scene.device->shares_cores) limit.evidence.emplace_back("software device: it uses the CPU cores");
 }
 
 /// Time in which workers wait for the slowest of them, and before and after all batches; nothing where no work is
@@ -209,14 +208,13 @@ SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory
   add_memory_traffic(scene, limit);
   add_memory_size(scene, memory_bytes, limit);
   if (const auto unbalanced = unbalanced_share(scene))
-    limit.evidence.push_back(fmt::format(
-        "workers stand still for {:.0f} % of the time between the first batch and the last", 100 * *unbalanced));
+    limit.evidence.push_back(
+        fmt::format("workers idle {:.0f} % of the time between the first batch and the last", 100 * *unbalanced));
   const auto workers = with_more_workers(scene, parts);
   if (workers)
     limit.evidence.push_back(
-        fmt::format("with {:.0f} workers instead of {:.0f} it takes {:.2f} of the time and {:.2f} "
-                    "of the processor time",
-                    workers->more, workers->fewer, workers->takes, workers->processor));
+        fmt::format("{:.0f} workers instead of {:.0f}: {:.2f}x the time, {:.2f}x the processor time", workers->more,
+                    workers->fewer, workers->takes, workers->processor));
   limit.first = first_of(scene, limit, workers);
   std::stable_sort(limit.uses.begin(), limit.uses.end(),
                    [](const ResourceUse& a, const ResourceUse& b) { return a.share > b.share; });
@@ -227,9 +225,9 @@ SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory
 void add_knees(const SeriesGrowth& growth, const Axis& axis, SeriesLimit& limit) {
   for (const Knee& knee : growth.knees)
     if (knee.at < limit.x && knee.slope_above > knee.slope_below && knee.slope_below > 0)
-      limit.evidence.push_back(fmt::format("from {} on each costs {:.2f} times as much{}", place_text(knee.at, axis),
-                                           knee.slope_above / knee.slope_below,
-                                           knee.cache.empty() ? "" : ": its world passes " + knee.cache));
+      limit.evidence.push_back(fmt::format("{:.2f}x the slope above {}{}", knee.slope_above / knee.slope_below,
+                                           place_text(knee.at, axis),
+                                           knee.cache.empty() ? "" : ", where the world outgrows " + knee.cache));
 }
 
 /// The measured cell nearest to the capacity, or the largest where there is none.

@@ -35,23 +35,21 @@ NextRecording next_recording(const About& about, const CapacityAnswer& capacitie
   const auto capped =
       std::find_if(about.bounds.rbegin(), about.bounds.rend(), [&](const Bound& one) { return one.label == label; });
   if (!widest.capacity.at && capped != about.bounds.rend())
-    return {label, static_cast<std::int64_t>(std::llround(capped->x)),
-            "only a bound is known there: lift the cap first"};
+    return {label, static_cast<std::int64_t>(std::llround(capped->x)), "only a bound is known there (record uncapped)"};
   if (!widest.capacity.at) {
     const bool over = widest.capacity.none == NoCapacity::over_at_once;
     return {label, rounded(over ? points.front().x / recording_step_beyond : points.back().x * recording_step_beyond),
-            over ? "its smallest count is over the budget already" : "its largest count still holds the budget"};
+            over ? "its smallest count is over the budget" : "its largest count still fits the budget"};
   }
   const double at = *widest.capacity.at;
   const bool has_near = std::any_of(points.begin(), points.end(), [&](const CurvePoint& point) {
     return point.x < at * recording_close_by && point.x > at / recording_close_by;
   });
-  if (!has_near) return {label, rounded(at), "no count stands close to its capacity"};
+  if (!has_near) return {label, rounded(at), "no count is close to its capacity"};
   const auto nearest = std::min_element(points.begin(), points.end(), [&](const CurvePoint& a, const CurvePoint& b) {
     return std::fabs(std::log(a.x / at)) < std::fabs(std::log(b.x / at));
   });
-  return {label, static_cast<std::int64_t>(std::llround(nearest->x)),
-          "its capacity has the widest interval, and another recording narrows it"};
+  return {label, static_cast<std::int64_t>(std::llround(nearest->x)), "its capacity has the widest interval"};
 }
 
 }  // namespace mileage

@@ -22,11 +22,10 @@ void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::str
   const Build& build = evidence.head.scenario.build;
   const std::string& governor = evidence.head.machine.governor;
   if (build.known && !build.optimised)
-    warnings.push_back("built without optimisation: these times say nothing about a release build");
-  if (evidence.head.machine.debugger)
-    warnings.push_back("a debugger was attached: these times are not those of a program that runs alone");
+    warnings.push_back("built without optimization: these times say nothing about a release build.");
+  if (evidence.head.machine.debugger) warnings.push_back("a debugger was attached, which slows programs down.");
   if (!governor.empty() && governor != "performance")
-    warnings.push_back(fmt::format("the processor changes its frequency (governor {})", governor));
+    warnings.push_back(fmt::format("the CPU frequency may change (governor {}).", governor));
 }
 
 /// Figures of a device are those of that device; a software device shares the cores with everything else.
@@ -37,13 +36,12 @@ void warn_of_devices(const EvidenceSet& evidence, std::vector<std::string>& warn
                                       [&](const SeriesEvidence& one) { return one.series.variant == facts.name; });
     if (facts.device.empty() || !measured) continue;
     by_device[facts.device + (facts.software_device
-                                  ? ": a software device, which shares the processor's cores; its figures say nothing "
-                                    "about a graphics card"
+                                  ? " (software: it uses the CPU cores and says nothing about a graphics card)"
                                   : "")]
         .push_back(facts.name);
   }
   for (const auto& [device, variants] : by_device)
-    warnings.push_back(fmt::format("{} on {}", fmt::join(variants, ", "), device));
+    warnings.push_back(fmt::format("{} drawn on {}.", fmt::join(variants, ", "), device));
 }
 
 bool is_answered(const EvidenceSet& evidence, const Series& series) {
@@ -53,10 +51,10 @@ bool is_answered(const EvidenceSet& evidence, const Series& series) {
 
 /// What has no number was not stated, or stated as none.
 std::string disagreement_text(const Disagreement& one) {
-  if (std::isnan(one.found)) return fmt::format("it states no {}, which should be {:.6g}", one.quantity, one.expected);
+  if (std::isnan(one.found)) return fmt::format("it states no {}, expected {:.6g}", one.quantity, one.expected);
   if (std::isnan(one.expected))
-    return fmt::format("it states {} {:.6g}, of which the reference states none", one.quantity, one.found);
-  return fmt::format("{} is {:.6g} instead of {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected,
+    return fmt::format("it states {} {:.6g}, which the reference does not state", one.quantity, one.found);
+  return fmt::format("{} is {:.6g}, expected {:.6g} (tolerance {:.2g})", one.quantity, one.found, one.expected,
                      one.tolerance);
 }
 
@@ -71,8 +69,8 @@ void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& wa
     processes += visit.left_behind;
   }
   for (const auto& [label, count] : left)
-    warnings.push_back(fmt::format("{} leaves processes running when it ends: {} were ended after {} visit{}", label,
-                                   count.second, count.first, count.first == 1 ? "" : "s"));
+    warnings.push_back(fmt::format("{} leaves processes running: {} were ended after {} run{}.", label, count.second,
+                                   count.first, count.first == 1 ? "" : "s"));
 }
 
 /// A variant that treats floats otherwise does other work near zero, and runs at another speed there.
@@ -82,9 +80,7 @@ void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& 
     if (!one.visit->float_mode.empty()) modes[label_of(one.series, evidence.head.plan.series)] = one.visit->float_mode;
   for (const auto& [label, mode] : modes)
     warnings.push_back(
-        fmt::format("the frames of {} treat floats otherwise ({}): near zero, neither its results nor its "
-                    "speed are those of the others",
-                    label, mode));
+        fmt::format("{} uses another floating-point mode ({}): near zero its results and speed differ.", label, mode));
 }
 
 /// Frames in which no thread works for half of the time, or clearly less than in those of another series, sleep, or
@@ -103,10 +99,8 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
   const double expected = std::max(frames_wait_below, waits_more_than_others_below * busiest);
   for (const auto& [label, shares] : busy)
     if (const double share = median(shares); share < expected)
-      warnings.push_back(
-          fmt::format("the frames of {} wait: all its threads together work for {:.0f} % of their time. It "
-                      "sleeps, or waits for a lock or a file",
-                      label, 100 * std::max(0.0, share)));
+      warnings.push_back(fmt::format("{} is blocked for {:.0f} % of its frames (sleep, lock or file).", label,
+                                     100 * (1 - std::max(0.0, share))));
 }
 
 /// Series whose outcome differs take part in no answer; that is said before any answer.
@@ -117,18 +111,16 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
     const std::string worst =
         !one.worst ? "" : fmt::format("{} at {}{}", disagreement_text(*one.worst), one.count, knobs_text(one.varied));
     if (one.verdict == AgreementVerdict::differs)
-      warnings.push_back(fmt::format("the outcome of {} differs from that of {}, so it is left out of all answers: {}",
-                                     label, reference_of(evidence.head.scenario), worst));
+      warnings.push_back(fmt::format("{} is excluded: its outcome differs from {}: {}.", label,
+                                     reference_of(evidence.head.scenario), worst));
     if (one.verdict == AgreementVerdict::unstable)
-      warnings.push_back(
-          fmt::format("{} differs from one check to the next and is left out of all answers: {}", label, worst));
+      warnings.push_back(fmt::format("{} is excluded: its outcome differs from check to check: {}.", label, worst));
     if (one.verdict == AgreementVerdict::unchecked && evidence.head.made_by == MadeBy::commands &&
         is_answered(evidence, one.series))
-      warnings.push_back(
-          fmt::format("{} states no outcome: whether it does the same work as the others was not compared", label));
+      warnings.push_back(fmt::format("{} states no outcome, so its results were not compared.", label));
     if (one.verdict == AgreementVerdict::approximate)
-      warnings.push_back(fmt::format("{} is an approximation: off by up to {:.3g} of a quantity ({})", label,
-                                     one.largest_error, worst));
+      warnings.push_back(
+          fmt::format("{} is approximate: off by up to {:.3g} of a quantity ({}).", label, one.largest_error, worst));
   }
 }
 
@@ -136,7 +128,7 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
 void warn_of_excluded_counts(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const SeriesEvidence& one : evidence.series)
     if (one.fails_from)
-      warnings.push_back(fmt::format("{} is excluded from all answers at {} and above, where it failed", one.label,
+      warnings.push_back(fmt::format("{} is excluded at {} and above, where it failed.", one.label,
                                      place_text(*one.fails_from, evidence.axis)));
 }
 
@@ -144,14 +136,10 @@ void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>
   for (const SeriesEvidence& one : evidence.series) {
     if (one.unevenness == Unevenness::mixed)
       warnings.push_back(
-          fmt::format("frames of {} are of several kinds, some far dearer than the typical one: all its "
-                      "costs are means (total time / frames)",
-                      one.label));
+          fmt::format("{} has frames of several kinds; its costs are means (total time / frames).", one.label));
     if (one.unevenness == Unevenness::climbing)
-      warnings.push_back(
-          fmt::format("frames of {} take longer and longer within each run: all its costs are means of "
-                      "the frames measured, and longer runs would show more",
-                      one.label));
+      warnings.push_back(fmt::format(
+          "{} gets slower within each run; its costs are means, and longer runs would show more.", one.label));
   }
 }
 
@@ -162,7 +150,7 @@ void warn_of_growth(const EvidenceSet& evidence, std::vector<std::string>& warni
     for (const CellDetail& cell : details_of(one))
       most = std::max(most, cell.growth_bytes_per_frame.value_or(0) / (evidence.axis.is_whole ? cell.x : 1));
     if (most > 0)
-      warnings.push_back(fmt::format("memory of {} grows by {} bytes {}frame", one.label, three_digits(most),
+      warnings.push_back(fmt::format("{} leaks: its memory grows by {} bytes {}frame.", one.label, three_digits(most),
                                      evidence.axis.is_whole ? "per " + evidence.axis.thing + " and " : "per "));
   }
 }
@@ -178,9 +166,8 @@ void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>&
       if (found.empty() || series.series.is_floor()) continue;
       const double typical = median(found);
       if (std::fabs(typical - expected.per_entity) > expected_within * expected.per_entity)
-        warnings.push_back(fmt::format("{} makes {:.3g} {} {} and frame, where {:.3g} {} expected", series.label,
-                                       typical, expected.counter, with_article(evidence.axis.thing),
-                                       expected.per_entity, expected.per_entity == 1 ? "is" : "are"));
+        warnings.push_back(fmt::format("{} makes {:.3g} {} per {} and frame, expected {:.3g}.", series.label, typical,
+                                       expected.counter, evidence.axis.thing, expected.per_entity));
     }
 }
 
@@ -189,15 +176,12 @@ void warn_of_runs(const EvidenceSet& evidence, std::vector<std::string>& warning
   if (evidence.runs == 0) return;
   if (evidence.runs < runs_for_an_interval)
     warnings.push_back(
-        fmt::format("all visits come from {} of the program and share its luck: intervals are widened by an assumed "
-                    "{:.0f} % between runs; "
-                    "{} more would measure it",
-                    evidence.runs == 1 ? "one run" : "two runs", 100 * assumed_visit_deviation,
-                    evidence.runs == 1 ? "two runs" : "one run"));
+        fmt::format("all runs are from {}; intervals assume a spread of {:.0f} % between processes. {} more would "
+                    "measure it.",
+                    evidence.runs == 1 ? "one process" : "two processes", 100 * assumed_visit_deviation,
+                    evidence.runs == 1 ? "Two" : "One"));
   else
-    warnings.push_back(fmt::format(
-        "{} runs of the program made these visits: each run counts as one repetition, however many blocks it made",
-        evidence.runs));
+    warnings.push_back(fmt::format("{} processes made these runs; each counts as one repetition.", evidence.runs));
 }
 
 /// Cells of which only an upper bound is known, in one line for every series and reason.
@@ -210,7 +194,7 @@ void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warni
     for (auto one = from; one != end; ++one)
       at_most.push_back(fmt::format("at most {:.3g} ms at {:.6g}", one->at_most_ms, one->x));
     warnings.push_back(
-        fmt::format("{}: {}; no points of its curve. Its {}", from->label, fmt::join(at_most, ", "), from->reason));
+        fmt::format("{} is only bounded ({}): its {}.", from->label, fmt::join(at_most, ", "), from->reason));
     from = end;
   }
 }
@@ -220,14 +204,14 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
                                    [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
   if (assumed && evidence.runs == 0)  // one run says so below
     warnings.push_back(
-        fmt::format("one recording of a cell: its intervals rest on an assumed spread between recordings ({:.0f} and "
-                    "{:.0f} %), not on repetition",
+        fmt::format("one recording per count: intervals assume a spread of {:.0f} and {:.0f} % between recordings. "
+                    "Record again for a measured spread.",
                     100 * assumed_visit_deviation, 100 * assumed_block_deviation));
   if (!assumed && evidence.blocks.size() < 3)
-    warnings.push_back(fmt::format("only {} block{}: no intervals can be given (three at least, five for trust)",
+    warnings.push_back(fmt::format("only {} block{}: no intervals (at least three are needed, five are better).",
                                    evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
   else if (!assumed && evidence.blocks.size() < blocks_for_trust)
-    warnings.push_back(fmt::format("only {} blocks: intervals rest on few repetitions (five or more are wanted)",
+    warnings.push_back(fmt::format("only {} blocks: intervals are from few repetitions (five or more are better).",
                                    evidence.blocks.size()));
   warn_of_runs(evidence, warnings);
 }
@@ -239,48 +223,46 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
   for (const SeriesEvidence& one : evidence.series) doubt = std::max(doubt, one.load_doubt);
   if (doubt > load_told_beyond)
     warnings.push_back(fmt::format(
-        "measured beside other work: something waited for a core for {:.0f} % of the time, and these frames "
-        "do not tell how long they did. Intervals are the wider. A program that records itself with "
-        "mileage/framelog.h tells",
+        "other programs were running: threads waited for a core {:.0f} % of the time, and it is unknown how much of "
+        "that was in these frames. Intervals are wider for it. mileage/framelog.h records it.",
         100 * std::expm1(doubt)));
   if (quiet.waited_share > load_told_beyond)
     warnings.push_back(
-        fmt::format("measured beside other work: threads waited for a core for {:.0f} % of the frames' time, which is "
-                    "taken off",
+        fmt::format("other programs were running: threads waited for a core {:.0f} % of the frame time, which is "
+                    "subtracted.",
                     100 * quiet.waited_share));
   for (const SeriesEvidence& one : evidence.series) {
     const auto is_told = [](double lost) { return lost > load_told_beyond; };
     const auto places = std::count_if(one.lost_cores.begin(), one.lost_cores.end(), is_told);
     if (places == 0) continue;
     const double most = *std::max_element(one.lost_cores.begin(), one.lost_cores.end());
-    warnings.push_back(
-        fmt::format("others had cores that the frames of {} use at {} of {} places: on free ones they may take down to "
-                    "{:.0f} % of what is told there. Intervals there are as wide as that",
-                    one.label, places, one.lost_cores.size(), 100 * std::exp(-most)));
+    warnings.push_back(fmt::format(
+        "other programs used cores that {} needs at {} of {} counts: on an idle machine it may take down to "
+        "{:.0f} % of the times shown there. Intervals there include that.",
+        one.label, places, one.lost_cores.size(), 100 * std::exp(-most)));
   }
   if (quiet.slow_throughout)
     warnings.push_back(
-        fmt::format("the machine was slow all along, {:.2f} times its remembered level: costs are brought to that "
-                    "level by what the yardstick tells, and their intervals are the wider",
+        fmt::format("the machine ran {:.2f}x slower than usual during the whole study. Times are corrected for it; "
+                    "intervals are wider.",
                     *quiet.slowness));
   else if (quiet.slowness.value_or(1) > busy_machine_beyond)
-    warnings.push_back(
-        fmt::format("measured beside other work: the machine took {:.2f} times its fast level on average. Costs are "
-                    "brought to that level, and their intervals are the wider",
-                    *quiet.slowness));
+    warnings.push_back(fmt::format(
+        "the machine ran {:.2f}x slower than at full speed. Times are corrected for it; intervals are wider.",
+        *quiet.slowness));
 }
 
 /// All numbers below are of something else than they are of elsewhere.
 void warn_of_cost(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.cost_of == CostOf::frame_thread)
-    warnings.push_back("all milliseconds are those in which the frame's thread is busy, and not the frame's length");
+    warnings.push_back("all times are busy time of the main thread, not the length of the frame.");
   if (evidence.cost_of == CostOf::energy)
     warnings.push_back(fmt::format(
-        "all costs are energy of the whole machine, in millijoules a frame; a budget is what a frame of that "
-        "length uses at the study's usual {:.3g} W",
+        "all costs are energy of the whole machine, mJ per frame; the budget is what a frame of that length uses at "
+        "{:.3g} W.",
         evidence.power_w));
   if (evidence.cost_of == CostOf::processor)
-    warnings.push_back("all milliseconds are processor time of all threads, and not the frame's length");
+    warnings.push_back("all times are processor time of all threads, not the length of the frame.");
 }
 
 }  // namespace

@@ -112,7 +112,7 @@ void compare_updates(Agreement& agreement, const Counted& own, const Counted& of
     const double nearest = std::clamp(found, expected->least, expected->most);
     const double tolerance = expected->share * nearest;
     if (std::fabs(found - nearest) > tolerance)
-      take_worst(agreement, *visit, {{"updates a frame", nearest, found, tolerance}});
+      take_worst(agreement, *visit, {{"updates per frame", nearest, found, tolerance}});
   }
 }
 

@@ -18,7 +18,7 @@ namespace mileage {
 namespace {
 
 [[noreturn]] void refuse(const std::string& axis, const char* problem, const std::string& accepted) {
-  throw Error({.kind = FaultKind::usage, .field = "over", .problem = problem, .found = axis, .accepted = accepted});
+  throw Error({.kind = FaultKind::usage, .field = "axis", .problem = problem, .found = axis, .accepted = accepted});
 }
 
 std::vector<Knob> knobs_of(const Scenario& scenario) {
@@ -67,7 +67,7 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
       planned.push_back(one.series);
   }
   if (values.size() < 2)
-    refuse(knob, "the study holds this knob at fewer than two values", "a knob that was measured at several values");
+    refuse(knob, "this knob was measured at one value only", "a knob that was measured at several values");
   if (*values.begin() <= 0)
     refuse(knob, "the axis is logarithmic, and this knob was measured at zero", "values above zero");
   std::stable_sort(planned.begin(), planned.end(), [](const Series& a, const Series& b) {

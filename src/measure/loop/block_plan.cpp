@@ -60,11 +60,16 @@ std::ptrdiff_t rung_of(const Plan& plan, std::int64_t count) {
   return std::find(plan.counts.begin(), plan.counts.end(), count) - plan.counts.begin();
 }
 
-bool is_among_last(const StudyState& state, const Cell& cell) {
-  const auto larger = std::count_if(state.ladder.begin(), state.ladder.end(), [&](const Cell& other) {
-    return other.series == cell.series && other.count > cell.count;
-  });
-  return static_cast<std::size_t>(larger) < fewest_counts;
+/// The smallest count of a series, a middle one and the largest: the curve spans the range with the fewest counts.
+bool is_end_or_middle(const StudyState& state, const Cell& cell) {
+  std::ptrdiff_t smaller = 0;
+  std::ptrdiff_t larger = 0;
+  for (const Cell& other : state.ladder) {
+    if (other.series != cell.series) continue;
+    smaller += other.count < cell.count;
+    larger += other.count > cell.count;
+  }
+  return smaller == 0 || larger == 0 || larger - smaller == 0 || larger - smaller == 1;
 }
 
 /// What a count of the plan takes in a block, for each of its series on average.
@@ -94,7 +99,7 @@ bool is_given_up(const StudyState& state, const std::vector<const Cell*>& at_cou
   const bool is_any_aimed = std::any_of(at_count.begin(), at_count.end(), is_aimed);
   if (!gives_up(state, GivenUp::ladder)) return is_half && is_any_aimed;
   const bool is_last_of_any = std::any_of(at_count.begin(), at_count.end(), [&](const Cell* cell) {
-    return !is_aimed(cell) && is_among_last(state, *cell);
+    return !is_aimed(cell) && is_end_or_middle(state, *cell);
   });
   if (is_last_of_any || !is_any_aimed) return !is_last_of_any;
   return !is_foothold(state, at_count) && (is_half || !is_cheap(state, at_count));

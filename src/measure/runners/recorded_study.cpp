@@ -66,7 +66,7 @@ class Notes {
     for (const auto& [what, files] : files_) {
       const std::vector<std::string> first(files.begin(),
                                            files.begin() + static_cast<std::ptrdiff_t>(std::min(named, files.size())));
-      lines.push_back(fmt::format("{}{}: {}", fmt::join(first, ", "),
+      lines.push_back(fmt::format("{}{}: {}.", fmt::join(first, ", "),
                                   files.size() > named ? fmt::format(" and {} more", files.size() - named) : "", what));
     }
     return lines;
@@ -117,8 +117,7 @@ class RecordedStudy {
 
   void take(const Recording& recording) {
     if (!recording.unread_columns.empty())
-      notes_.add(fmt::format("columns that say nothing here: {}", fmt::join(recording.unread_columns, ", ")),
-                 recording.file);
+      notes_.add(fmt::format("columns not used: {}", fmt::join(recording.unread_columns, ", ")), recording.file);
     if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
     const std::int64_t arrived = arrived_before(recording);
     count_before_ = recording.count;
@@ -129,15 +128,15 @@ class RecordedStudy {
                                                    : loading_frames(recording.frame_ns);
     if (warmup >= recording.frame_ns.size()) {
       if (arrived > 0) return take_short_stay(recording, arrived);
-      notes_.add("counts at which frames did not settle are left out", recording.file);
+      notes_.add("counts whose frames did not warm up were skipped", recording.file);
       return;
     }
     if (recording.warmup)
-      notes_.add("frames are set apart as the table says", recording.file);
+      notes_.add("warm-up frames were skipped as the table says", recording.file);
     else if (recording.goes_on)
-      notes_.add("frames after each change of the count are set apart until they settled", recording.file);
+      notes_.add("warm-up frames after each change of the count were skipped", recording.file);
     else if (warmup > 0)
-      notes_.add("loading frames at the start are set apart", recording.file);
+      notes_.add("loading frames at the start were skipped", recording.file);
     Visit visit = visit_of(recording, warmup);
     visit.arrived = arrived;
     visit.trace = trace_of(recording, warmup);
@@ -153,9 +152,7 @@ class RecordedStudy {
   void take_short_stay(const Recording& recording, std::int64_t arrived) {
     if (arrived == 0) {
       end_climb();
-      notes_.add(
-          fmt::format("counts that fell, or of averages, and lasted for fewer than {} frames are left out", least_stay),
-          recording.file);
+      notes_.add(fmt::format("counts held for fewer than {} frames were skipped", least_stay), recording.file);
       return;
     }
     const bool goes_on =
@@ -180,9 +177,8 @@ class RecordedStudy {
     Visit visit = visit_of(frames, frames.frame_ns.size());
     visit.arrived = climb_->most_arrived;
     climb_->recording.status = VisitStatus::climbing;
-    notes_.add(
-        "counts that climbed on before frames had settled tell what arriving costs, and are no points of a curve",
-        climb_->recording.file);
+    notes_.add("counts that rose before frames had warmed up show what arrivals cost and are not part of a curve",
+               climb_->recording.file);
     add(climb_->recording, std::move(visit));
     climb_.reset();
   }
@@ -199,10 +195,8 @@ class RecordedStudy {
         continue;
       visit.status = VisitStatus::kept;
       visit.samples_ns.swap(visit.warmup_ns);
-      notes_.add(
-          "the count climbs all along: what arriving costs is part of every figure; let it rest for a second at some "
-          "counts",
-          files_[i]);
+      notes_.add("the count rises throughout, so arrivals are part of every time; hold some counts for a second",
+                 files_[i]);
     }
   }
 
@@ -221,16 +215,14 @@ class RecordedStudy {
     }
     if (recording.of_rates || is_row_of_sheet(recording)) {
       make_averages(visit);
-      notes_.add(
-          is_row_of_sheet(recording)
-              ? "one figure for each way and count: averages, which tell nothing of single frames or of their spread"
-              : "made of frames per second: averages, which tell nothing of single frames",
-          recording.file);
+      notes_.add(is_row_of_sheet(recording)
+                     ? "one number per variant and count: averages, so single frames and their spread are unknown"
+                     : "converted from frames per second: averages, so single frames are unknown",
+                 recording.file);
     }
     if (recording.of_timestamps)
-      notes_.add("frame_ms only rises: taken as the time at which each frame ended, and its differences as frame times",
-                 recording.file);
-    if (recording.read_share) notes_.add("read by eye: a cost is known no better than it was read", recording.file);
+      notes_.add("frame_ms only rises, so it was read as timestamps and converted to differences", recording.file);
+    if (recording.read_share) notes_.add("read by eye: intervals include the reading error", recording.file);
     files_.push_back(recording.file);
     study_.visits.push_back(std::move(visit));
   }
@@ -271,9 +263,9 @@ class RecordedStudy {
                                          [](const Recording* a, const Recording* b) { return a->count <= b->count; });
       if (recordings.size() >= counts_of_a_climb && climbs)
         notes_.add(
-            "counts only climb within one run, so that order and count cannot be told apart: a machine that slows down "
-            "looks like a curve; "
-            "record the counts once more in another order",
+            "counts only rise within one process, so a machine that slows down looks like a curve; record again in "
+            "another "
+            "order",
             recordings.front()->file);
     }
   }
@@ -313,7 +305,7 @@ class RecordedStudy {
 
   [[noreturn]] void refuse() const {
     throw Error({.file = recordings_.empty() ? "" : recordings_.front().file,
-                 .problem = "no count lasted long enough to be a visit",
+                 .problem = "no count was held long enough",
                  .accepted = fmt::format("at least {} frames at one count", least_stay)});
   }
 

@@ -62,9 +62,8 @@ TEST(Breakdown, PhasesAndWhatLiesInNoneAreTheWhole) {
 
 TEST(Breakdown, TheThreadWaitsOrWorks) {
   const PairBreakdown pair = breakdown_at(mirrored_study(), {100'000}).pairs.at(0);
-  EXPECT_NEAR(part_called(pair.thread, "it waits").ms, 0.25 * 4e-5 * pair.x, 0.03 * pair.whole.ms);
-  EXPECT_NEAR(part_called(pair.thread, "the frame's thread works").ms, (0.75 * 4e-5 - 2e-5) * pair.x,
-              0.05 * pair.whole.ms);
+  EXPECT_NEAR(part_called(pair.thread, "main thread: waiting").ms, 0.25 * 4e-5 * pair.x, 0.03 * pair.whole.ms);
+  EXPECT_NEAR(part_called(pair.thread, "main thread: user").ms, (0.75 * 4e-5 - 2e-5) * pair.x, 0.05 * pair.whole.ms);
   EXPECT_NEAR(pair.page_faults->ms, 20, 1e-9);
   Study untold = mirrored_study();
   for (Visit& visit : untold.visits) visit.thread_busy_ms.reset();

@@ -64,7 +64,7 @@ TEST(Limits, ABusyThreadAloneIsWhatEndsIt) {
   EXPECT_EQ(limit.first, Resource::frame_thread);
   EXPECT_NEAR(*use_of(limit, Resource::frame_thread)->alone_at, 166'667, 5000);
   EXPECT_NEAR(*use_of(limit, Resource::all_cores)->alone_at, 4 * 166'667, 20'000) << "one core of four";
-  EXPECT_THAT(limit.evidence, Contains(HasSubstr("its thread is busy for 100 %")));
+  EXPECT_THAT(limit.evidence, Contains(HasSubstr("main thread 100 % busy")));
 }
 
 TEST(Limits, AllCoresAre) {
@@ -82,7 +82,7 @@ TEST(Limits, OneSlowWorkerLetsTheOthersWait) {
   give_work(study, 0.3);
   const SeriesLimit limit = limits_of(study).limits.at(0);
   EXPECT_EQ(limit.first, Resource::waiting);
-  EXPECT_THAT(limit.evidence, Contains(HasSubstr("workers stand still for 35 %")));
+  EXPECT_THAT(limit.evidence, Contains(HasSubstr("workers idle 35 %")));
   give_work(study, 0.95);
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::cannot_tell) << "two of four cores, evenly busy";
 }
@@ -153,9 +153,9 @@ TEST(Limits, AKneeTellsHowMuchDearerEntitiesGetAndTheCacheTheyPass) {
   study.head.machine.cache_bytes = {{"L2", 1e6}};
   give_memory(study, 50);
   const SeriesLimit limit = limits_of(study).limits.at(0);
-  EXPECT_THAT(limit.evidence,
-              Contains(testing::ContainsRegex("from [0-9.]+k on each costs (2.9|3.0|3.1).* times as much: its world "
-                                              "passes L2")));
+  EXPECT_THAT(
+      limit.evidence,
+      Contains(testing::ContainsRegex("(2.9|3.0|3.1).*x the slope above [0-9.]+k, where the world outgrows L2")));
 }
 
 TEST(Limits, AMemoryLimitHoldsSoMany) {

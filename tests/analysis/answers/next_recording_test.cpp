@@ -38,13 +38,13 @@ TEST(NextRecording, GoesBeyondWhatHoldsTheBudget) {
 TEST(NextRecording, GoesToTheCapacityWhereNoCountStandsClose) {
   const NextRecording next = next_for(recorded({250, 500, 1000, 2000, 8000}));
   EXPECT_NEAR(static_cast<double>(next.count), 4000, 300);
-  EXPECT_THAT(next.why, HasSubstr("no count stands close"));
+  EXPECT_THAT(next.why, HasSubstr("no count is close"));
 }
 
 TEST(NextRecording, RepeatsTheCountNextToTheCapacity) {
   const NextRecording next = next_for(recorded({1000, 2000, 4000, 8000}));
   EXPECT_EQ(next.count, 4000);
-  EXPECT_THAT(next.why, HasSubstr("another recording"));
+  EXPECT_THAT(next.why, HasSubstr("the widest interval"));
 }
 
 TEST(NextRecording, GoesBelowWhatIsOverAtOnce) { EXPECT_EQ(next_for(recorded({6000, 12'000})).count, 3000); }
@@ -58,7 +58,7 @@ TEST(NextRecording, LiftsTheCapFirst) {
     }
   const NextRecording next = next_for(study);
   EXPECT_EQ(next.count, 2000);
-  EXPECT_THAT(next.why, HasSubstr("lift the cap"));
+  EXPECT_THAT(next.why, HasSubstr("record uncapped"));
 }
 
 }  // namespace

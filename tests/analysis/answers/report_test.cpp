@@ -76,7 +76,7 @@ TEST(Report, RefuseAStudyWithoutVisitsAndUnknownVariants) {
 TEST(Report, SayWhenTheBuildWasNotOptimised) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
   study.head.scenario.build.optimised = false;
-  EXPECT_THAT(report_of(study).about.warnings.at(0), HasSubstr("without optimisation"));
+  EXPECT_THAT(report_of(study).about.warnings.at(0), HasSubstr("without optimization"));
 }
 
 // 95 % means 95 %: capacities of many studies with a known truth. 300 studies know a coverage to about 1.3 points.

@@ -40,7 +40,7 @@ TEST(Quietness, AStudySlowThroughoutSaysSo) {
   study.head.remembered_yardstick_ns = 60;
   EXPECT_TRUE(quietness_in(study).slow_throughout);
   EXPECT_THAT(report_of(study).about.warnings.at(0),
-              HasSubstr("the machine was slow all along, 1.67 times its remembered level"));
+              HasSubstr("the machine ran 1.67x slower than usual during the whole study"));
 }
 
 TEST(Quietness, CountsWhatWasRepeated) {

@@ -67,12 +67,12 @@ TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
 }
 
 TEST(BlockPlan, GivesUpCountsAroundFiguresLastAndLeavesThreeOfEverySeries) {
-  bool has_given_up_sides = false;
+  bool hno_refine_up_sides = false;
   for (const double time_s : {5.0, 4.5, 4.0, 3.5, 3.0}) {
     const Planned planned(time_s);
     const GivenUp given_up = planned.state->summary.given_up;
     if (given_up < GivenUp::middles) continue;
-    has_given_up_sides = has_given_up_sides || given_up == GivenUp::sides;
+    hno_refine_up_sides = hno_refine_up_sides || given_up == GivenUp::sides;
     for (const std::size_t series : {0U, 1U}) {
       const auto of_series = [&](const Cell& cell) { return cell.series == series; };
       const auto aimed = [&](const Cell& cell) { return cell.series == series && cell.aimed; };
@@ -84,7 +84,7 @@ TEST(BlockPlan, GivesUpCountsAroundFiguresLastAndLeavesThreeOfEverySeries) {
       EXPECT_EQ(around, std::max<std::ptrdiff_t>(wanted, 3 - (all - around))) << time_s;
     }
   }
-  EXPECT_TRUE(has_given_up_sides);
+  EXPECT_TRUE(hno_refine_up_sides);
 }
 
 TEST(BlockPlan, LeavesThreeOfASeriesWhoseFiguresAreGivenUpOrBeyondItsLimit) {

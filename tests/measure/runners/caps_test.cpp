@@ -29,7 +29,7 @@ TEST(Caps, PilesAtTheSamePeriodAtTwoCountsWithNothingBelowAreBounds) {
   for (const double hz : {60.0, 120.0, 144.0}) {
     const auto verdicts = verdicts_of({visit_of(100, 1000 / hz), visit_of(200, 1000 / hz), visit_of(400, 3000 / hz)});
     EXPECT_THAT(verdicts[0].bound, HasSubstr("display at " + std::to_string(static_cast<int>(hz)) + " Hz"));
-    EXPECT_THAT(verdicts[1].bound, HasSubstr("lift the cap"));
+    EXPECT_THAT(verdicts[1].bound, HasSubstr("record uncapped"));
     EXPECT_EQ(verdicts[2].bound, "");
   }
 }

@@ -92,7 +92,7 @@ TEST_F(ByHand, ACapIsWarnedOfAtOneCountAndRefusedAtTheNext) {
   request_.count = 6000;
   clock_.deeds.insert(clock_.deeds.end(), {[&] { save(capped_table()); }, [&] { save(table(63, 3, 6000)); }});
   EXPECT_EQ(runner.run(request_, 10).samples_ns.front() / 1'000'000, 3);
-  EXPECT_THAT(said_, testing::Contains(testing::AllOf(HasSubstr("not taken"), HasSubstr("lift the cap"))));
+  EXPECT_THAT(said_, testing::Contains(testing::AllOf(HasSubstr("not taken"), HasSubstr("record uncapped"))));
 }
 
 TEST_F(ByHand, StopsInTheMiddleOfAVisit) {

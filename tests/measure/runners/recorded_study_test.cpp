@@ -49,7 +49,7 @@ TEST(RecordedVisits, LoadingFramesAtTheStartAreSetApart) {
       study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, scripted::uneven_ns(5, 30)))}, {});
   EXPECT_THAT(study.visits.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
   EXPECT_THAT(study.visits.front().samples_ns, SizeIs(30));
-  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start are set apart")));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start were skipped")));
 }
 
 TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
@@ -81,7 +81,7 @@ TEST(RecordedVisits, ShortStaysAreArrivals) {
   EXPECT_THAT(visit.warmup_ns, SizeIs(3));
   EXPECT_THAT(visit.samples_ns, IsEmpty()) << "no point of a curve";
   EXPECT_THAT(study.head.plan.counts, ElementsAre(100));
-  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("tell what arriving costs")));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("show what arrivals cost")));
   arrival.count = 50;
   EXPECT_THAT(study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {}).visits, SizeIs(1))
       << "where counts fall nobody arrives";
@@ -103,7 +103,7 @@ TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
                                   recording_of(300, scripted::uneven_ns(14, 40))};
   for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
   EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
-              testing::Contains(HasSubstr("order and count cannot be told apart")));
+              testing::Contains(HasSubstr("a machine that slows down looks like a curve")));
   std::swap(climbing[1], climbing[2]);
   EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
               testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
@@ -121,9 +121,8 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   EXPECT_THAT(report.growth.series.front().points, SizeIs(2));
   ASSERT_THAT(report.about.bounds, SizeIs(2));
   EXPECT_EQ(report.about.bounds.back().x, 2000);
-  EXPECT_THAT(
-      report.about.warnings,
-      testing::Contains(HasSubstr("plain: at most 16.7 ms at 1000, at most 16.7 ms at 2000; no points of its curve")));
+  EXPECT_THAT(report.about.warnings,
+              testing::Contains(HasSubstr("plain is only bounded (at most 16.7 ms at 1000, at most 16.7 ms at 2000)")));
   ASSERT_THAT(report.capacities.bounds, SizeIs(1));
   EXPECT_EQ(report.capacities.bounds[0].at_least, 2000);
   EXPECT_EQ(report.capacities.bounds[0].below, 4000);
@@ -158,10 +157,10 @@ std::vector<Recording> sheet(std::size_t rows) {
 TEST(RecordedVisits, ASheetOfAveragesIsAStudyOfOneFigureACell) {
   const Study study = study_of_recordings(sheet(7), {});
   ASSERT_THAT(study.visits, SizeIs(7));
-  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: one figure for each way and count")));
+  EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: one number per variant and count")));
   EXPECT_GT(study.visits[0].frames_per_sample, 1) << "averages of many frames: they have no tail";
   const Report report = report_of(study);
-  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("an assumed spread")));
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("intervals assume a spread")));
   EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 8333, 90);
   EXPECT_TRUE(report.capacities.capacities[0].capacity.interval.closed());
 }
@@ -173,7 +172,7 @@ TEST(RecordedVisits, RowsOfALongClimbAreFramesAndNoSheet) {
   EXPECT_TRUE(std::any_of(study.visits.begin(), study.visits.end(), [](const Visit& visit) {
     return visit.status != VisitStatus::climbing && visit.arrived > 0;
   })) << "where it climbs all along that is the curve there is";
-  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count climbs all along")));
+  EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count rises throughout")));
 }
 
 TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
@@ -184,7 +183,7 @@ TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
     report_of(study);
     FAIL() << "answered";
   } catch (const Error& error) {
-    EXPECT_THAT(error.what(), HasSubstr("lift the cap"));
+    EXPECT_THAT(error.what(), HasSubstr("record uncapped"));
   }
 }
 
@@ -231,10 +230,10 @@ TEST(RecordedVisits, BlocksOfOneRunCountAsOneRepetition) {
   const Report three = report_of(by_runs(6, 3));
   EXPECT_EQ(three.about.runs, 3U);
   EXPECT_EQ(three.about.blocks, 3U);
-  EXPECT_THAT(three.about.warnings, testing::Contains(HasSubstr("each run counts as one repetition")));
+  EXPECT_THAT(three.about.warnings, testing::Contains(HasSubstr("each counts as one repetition")));
   const Report one = report_of(by_runs(6, 1));
   EXPECT_EQ(one.about.runs, 1U);
-  EXPECT_THAT(one.about.warnings, testing::Contains(HasSubstr("come from one run of the program and share its luck")));
+  EXPECT_THAT(one.about.warnings, testing::Contains(HasSubstr("all runs are from one process")));
   EXPECT_TRUE(one.capacities.capacities.front().capacity.interval.closed());
 }
 

@@ -10,8 +10,8 @@
 namespace mileage {
 
 /// A line for all that was left out for one reason; empty where nothing was.
-std::string left_out_text(const Summary& summary, const Plan& plan);
+std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan);
 /// [{"series", "counts", "reason", "kept_by"}], "kept_by" null where no option would.
-Json left_out_json(const Summary& summary, const Plan& plan);
+Json skipped_json(const Summary& summary, const Plan& plan);
 
 }  // namespace mileage

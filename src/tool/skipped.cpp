@@ -1,4 +1,4 @@
-#include "tool/left_out.h"
+#include "tool/skipped.h"
 
 #include <algorithm>
 #include <map>
@@ -14,34 +14,36 @@ namespace mileage {
 namespace {
 
 /// Counts that are listed one by one; JSON lists all.
-constexpr std::size_t most_counts_told = 4;
+constexpr std::size_t max_listed_counts = 4;
 
-/// Why, and the option that would have kept it; nothing where none would.
+/// Why, and what would have kept it; nothing where nothing would.
 struct Reason {
   const char* why;
   const char* kept_by;
 };
 
+constexpr const char* more_time = "a longer --time keeps them";
+
 /// `is_timed`: whether the study has a limit of time.
 Reason reason_of(LeftOutWhy why, bool is_timed) {
   switch (why) {
     case LeftOutWhy::outcome_differs:
-      return {"the outcome differs", nullptr};
+      return {"wrong results", nullptr};
     case LeftOutWhy::over_limit:
-      return is_timed ? Reason{"a run took longer than a tenth of the time", "a longer --time"}
-                      : Reason{"a run took longer than its limit of 10 s, or twenty times its prediction", nullptr};
+      return is_timed ? Reason{"a run took longer than a tenth of the time", more_time}
+                      : Reason{"a run took longer than 10 s, or 20x its prediction", nullptr};
     case LeftOutWhy::over_budget:
-      return {"far over the budget", "--as-given or a larger --budget"};
+      return {"far over the budget", "--no-refine or a larger --budget keeps them"};
     case LeftOutWhy::beside_aim:
-      return {"close to the capacity or beyond it, where other counts stand", "--as-given"};
+      return {"close to the capacity, where other counts are measured", "--no-refine keeps them"};
     case LeftOutWhy::placing_time:
-      return {"no time to find their cost", "a longer --time or --as-given"};
+      return {"no time to find their cost", more_time};
     case LeftOutWhy::block_time:
-      return {"so that enough blocks fit into the time", "a longer --time or --as-given"};
+      return {"to fit enough blocks into the time", more_time};
     case LeftOutWhy::not_best:
-      return {"clearly dearer than the best value", "mileage measure with these values"};
+      return {"clearly slower than the best value", "`measure` with these values keeps them"};
     case LeftOutWhy::not_reached:
-      return {"the study ended before", "a longer --time"};
+      return {"the study ended before", more_time};
   }
   return {"", nullptr};
 }
@@ -69,25 +71,25 @@ std::vector<OneReason> reasons_by_series(const Summary& summary, const Plan& pla
 }
 
 /// All of them, or how many of them between which, where they would fill a line.
-std::string counts_told(const std::vector<std::int64_t>& counts, const Plan& plan) {
+std::string counts_text(const std::vector<std::int64_t>& counts, const Plan& plan) {
   std::vector<std::string> texts;
   for (const std::int64_t count : counts) texts.push_back(count_text(static_cast<double>(count)));
-  if (counts.size() == plan.counts.size()) return "every count given";
-  if (counts.size() <= most_counts_told) return fmt::format("{}", fmt::join(texts, ", "));
+  if (counts.size() == plan.counts.size()) return "every count";
+  if (counts.size() <= max_listed_counts) return fmt::format("{}", fmt::join(texts, ", "));
   return fmt::format("{} of {} counts from {} to {}", counts.size(), plan.counts.size(), texts.front(), texts.back());
 }
 
-std::string told(const OneReason& reason, const Plan& plan) {
-  return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_told(reason.counts, plan));
+std::string cells_text(const OneReason& reason, const Plan& plan) {
+  return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_text(reason.counts, plan));
 }
 
-const char* counts_given_up(GivenUp given_up) {
+const char* skipped_counts(GivenUp given_up) {
   if (given_up < GivenUp::middles) return "two of five";
   if (given_up == GivenUp::aims) return "all";
   return given_up < GivenUp::sides ? "three of five" : "four of five";
 }
 
-const char* frames_given_up(GivenUp given_up) {
+const char* skipped_frames(GivenUp given_up) {
   if (given_up < GivenUp::half_the_frames) return "";
   return given_up < GivenUp::most_of_the_frames ? ", half of the frames" : ", most of the frames";
 }
@@ -96,33 +98,35 @@ const char* frames_given_up(GivenUp given_up) {
 std::string given_up_text(GivenUp given_up, const Goal& goal) {
   if (given_up < GivenUp::ends) return {};
   const bool without_break_evens = given_up >= GivenUp::break_evens && goal.figure.empty();
-  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", counts_given_up(given_up),
+  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", skipped_counts(given_up),
                      without_break_evens ? " around each capacity" : " counts around each figure") +
-         frames_given_up(given_up);
+         skipped_frames(given_up);
 }
 
 }  // namespace
 
-std::string left_out_text(const Summary& summary, const Plan& plan) {
-  std::string text;
-  std::vector<std::string> lines;
+std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan) {
+  std::vector<std::string> lines, cells;
   const std::vector<OneReason> reasons = reasons_by_series(summary, plan);
   for (auto reason = reasons.begin(); reason != reasons.end(); ++reason) {
-    lines.push_back(told(*reason, plan));
+    cells.push_back(cells_text(*reason, plan));
     if (std::next(reason) != reasons.end() && std::next(reason)->why == reason->why) continue;
     const auto [why, kept_by] = reason_of(reason->why, plan.time_s > 0);
-    text += fmt::format("left out, {}: {}{}\n", why, fmt::join(lines, "; "),
-                        kept_by == nullptr ? "" : fmt::format(" ({} keeps them)", kept_by));
-    lines.clear();
+    lines.push_back(fmt::format("skipped ({}): {}{}.", why, fmt::join(cells, "; "),
+                                kept_by == nullptr ? "" : fmt::format("; {}", kept_by)));
+    cells.clear();
   }
   const std::string given_up = given_up_text(summary.given_up, plan.goal);
   if (!given_up.empty())
-    text +=
-        fmt::format("left out, so that enough blocks fit into the time: {} (a longer --time keeps them)\n", given_up);
-  return text;
+    lines.push_back(fmt::format("skipped (to fit enough blocks into the time): {}; {}.", given_up, more_time));
+  if (summary.untraced > 0)
+    lines.push_back(
+        fmt::format("skipped: {} runs that were to keep every frame; a fifth of the time goes to these; {}.",
+                    summary.untraced, more_time));
+  return lines;
 }
 
-Json left_out_json(const Summary& summary, const Plan& plan) {
+Json skipped_json(const Summary& summary, const Plan& plan) {
   Json all = Json::array();
   for (const OneReason& reason : reasons_by_series(summary, plan)) {
     const auto [why, kept_by] = reason_of(reason.why, plan.time_s > 0);

@@ -1,0 +1,104 @@
+#include "support/answer_fields.h"
+
+#include <set>
+#include <utility>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "views/against_view.h"
+#include "views/arrivals_view.h"
+#include "views/break_even_view.h"
+#include "views/breakdown_view.h"
+#include "views/capacity_view.h"
+#include "views/choice_map_view.h"
+#include "views/choice_view.h"
+#include "views/cost_view.h"
+#include "views/frames_view.h"
+#include "views/growth_view.h"
+#include "views/ladder_view.h"
+#include "views/known_report.h"
+#include "views/limits_view.h"
+#include "views/parts_view.h"
+#include "views/shared_frame_view.h"
+#include "views/tuning_view.h"
+
+namespace mileage::testing_support {
+namespace {
+
+Answer together(std::vector<Answer> parts) {
+  Answer all;
+  for (Answer& part : parts) all.add(std::move(part));
+  return all;
+}
+
+ArrivalsAnswer an_arrival() {
+  ArrivalsAnswer answer;
+  answer.worst.emplace_back();
+  return answer;
+}
+
+BreakdownAnswer a_difference() {
+  BreakdownAnswer answer;
+  answer.pairs.emplace_back();
+  return answer;
+}
+
+TuningAnswer a_tuned_knob() {
+  TuningAnswer answer;
+  answer.knobs = {"KNOB"};
+  TunedAt at;
+  at.values = {{0, {1.0}, {1, {}}, 1, {}, true, true, true}};
+  answer.places = {at};
+  return answer;
+}
+
+LadderAnswer a_ladder() {
+  LadderAnswer answer;
+  answer.rungs.emplace_back();
+  return answer;
+}
+
+/// An answer of each verb with all its lists, empty or not.
+std::vector<std::pair<const char*, Answer>> answers_of_all() {
+  const Report& report = made::known_report();
+  const About& about = report.about;
+  return {
+      {"capacity", together({capacity_view(about, report.capacities, report.limits),
+                             arrivals_view(about, an_arrival(), report.capacities), devices_view(about, report.parts),
+                             limits_view(about, report.limits)})},
+      {"capacity --rest", shared_frame_view(about, {})},
+      {"breakeven", break_even_view(about, report.break_evens)},
+      {"choose", together({choice_view(about, report.choices, report.capacities),
+                           choice_map_view(about, report.choices, {ChoiceMap{}})})},
+      {"cost", cost_view(about, report.costs)},
+      {"cost --between", breakdown_view(about, a_difference())},
+      {"curve", together({growth_view(about, report.growth), against_view(about, {SeriesAgainst{}}),
+                          parts_view(about, report.parts)})},
+      {"frames", frames_view(about, report.frames)},
+      {"tune", tuning_view(about, a_tuned_knob())},
+      {"ladder", ladder_view(about, a_ladder())},
+  };
+}
+
+}  // namespace
+
+std::string answer_fields() {
+  std::string text;
+  std::set<std::string> listed;
+  for (const auto& [verb, answer] : answers_of_all()) {
+    text += fmt::format("\n### `{}`\n\n| list | field | meaning |\n|---|---|---|\n", verb);
+    for (const Table& table : answer.tables) {
+      if (!listed.insert(table.name()).second) continue;
+      std::string list = fmt::format("`{}`", table.name());
+      for (const Column& column : table.columns()) {
+        const std::string interval =
+            column.spread == Spread::none ? "" : fmt::format(", `{0}_low`, `{0}_high`", column.name);
+        text += fmt::format("| {} | `{}`{} | {} |\n", std::exchange(list, ""), column.name, interval, column.meaning);
+      }
+    }
+  }
+  return text + "\n";
+}
+
+}  // namespace mileage::testing_support
