@@ -67,7 +67,7 @@ void add_compute_of_drift(Catalogue& catalogue) {
 void add_compute_of_jostle(Catalogue& catalogue) {
   add_device_way(catalogue, "jostle",
                  {.name = "compute",
-                  .note = "on the graphics device: chains of cells, every lantern looks at all its neighbours",
+                  .note = "on the graphics device: chains of cells, every lantern checks all its neighbours",
                   .asks = "pairs and moving in a second language; lanterns out of reach",
                   .lines = device::sizes::jostle_compute,
                   .factory = device::make_jostle_compute,

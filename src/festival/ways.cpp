@@ -13,7 +13,7 @@ Build festival_build() {
 
 std::vector<Knob> job_knobs(const char* things, std::int64_t batch) {
   const auto cores = static_cast<std::int64_t>(std::max(1U, std::thread::hardware_concurrency()));
-  return {Knob::integer("workers", "threads that share the batches; preset: all cores", cores, 1, 256),
+  return {Knob::integer("workers", "threads that share the batches (default: all cores)", cores, 1, 256),
           Knob::integer("batch", std::string(things) + " per batch", batch, 1, 1'000'000)};
 }
 

@@ -79,7 +79,7 @@ class KnobRows {
     for (const char* heading : {"knob", "default", "accepts", "meaning"}) table.column(heading);
     for (const Row& row : rows_)
       table.row({row.name, row.preset, row.accepts,
-                 row.meaning + (row.touches.empty() ? "" : "; touches " + touches_text(row.touches, scenario))});
+                 row.meaning + (row.touches.empty() ? "" : "; affects " + touches_text(row.touches, scenario))});
     return table;
   }
 

@@ -29,6 +29,7 @@ enum class Format {
 /// Where people read the 95 % interval of a column.
 enum class Spread {
   none,
+  hidden,  ///< In JSON and CSV only.
   column,  ///< In a column of its own, to the right.
   inside   ///< In brackets behind the value.
 };

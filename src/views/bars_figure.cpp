@@ -81,7 +81,7 @@ double names_margin(const std::vector<Bar>& bars) {
 }
 
 std::string bars_title(const Report& report) {
-  return fmt::format("{}: time of a frame at {}", report.about.head.scenario.name,
+  return fmt::format("{}: time per frame at {}", report.about.head.scenario.name,
                      named_place(*report.about.only_place, report.about.axis));
 }
 
@@ -101,8 +101,8 @@ std::string bars_figure_script(const Report& report, FigureFormat format) {
       "set xrange [0:{4}]\nset yrange [0:{5}]\nset ytics ({6}) scale 0\nset grid xtics lc rgb '{7}' lw 1 dt 1\n"
       "set xlabel {8} textcolor rgb '{0}'\nset title {9} font ',15' textcolor rgb '{0}' offset 0,1.2\n",
       look::ink, names_margin(bars), 1 - 110.0 / height, 80.0 / height, span, bars.size(), names_of(bars), look::rule,
-      gnuplot_text(is_budget_shown ? "milliseconds a frame, with 95 % intervals"
-                                   : fmt::format("milliseconds a frame, with 95 % intervals; the budget of {} lies far "
+      gnuplot_text(is_budget_shown ? "ms per frame, with 95 % intervals"
+                                   : fmt::format("ms per frame, with 95 % intervals; the budget of {} is far "
                                                  "to the right",
                                                  ms_text(budget_ms))),
       gnuplot_text(bars_title(report)));

@@ -62,7 +62,8 @@ Table parts_of_difference(const About& about, const PairBreakdown& pair) {
   for (const Part& part : pair.phases) add("phase", part, part.name, 1);
   if (pair.outside) add("outside", *pair.outside, "outside phases", 1);
   for (const Part& part : pair.inside) add("inner phase", part, part.name, 2);
-  for (const Part& part : pair.thread) add("thread", part, part.name, 0);
+  for (const Part& part : pair.thread)
+    if (part.first_ms != 0 || part.second_ms != 0) add("thread", part, part.name, 0);
   return table;
 }
 

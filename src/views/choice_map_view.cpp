@@ -116,7 +116,7 @@ std::string choice_map_figure_script(const About& about, const ChoiceAnswer& ans
              "set xlabel {9} textcolor rgb '{0}'\nset title {10} font ',15' textcolor rgb '{0}'\n"
              "plot {11}$borders using 1:2:3:4 with xerrorbars lw 2.4 pt 7 ps 0.9*scale lc rgb '{0}' title "
              "'border, with its 95 % interval', NaN with points pt 5 ps 2.2*scale lc rgb '{1}' title 'pale: "
-             "no choice is told', NaN with lines lw 3 lc rgb '{12}' title {13}\n",
+             "inconclusive', NaN with lines lw 3 lc rgb '{12}' title {13}\n",
              look::ink, look::rule, 1 - 105.0 / height, 75.0 / height, from / 1.05, to * 1.05, rows + 0.55,
              decade_tics(from / 1.05, to * 1.05, [&](double x) { return place_text(x, about.axis); }), tics,
              gnuplot_text(about.axis.things),

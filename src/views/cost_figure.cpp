@@ -165,7 +165,7 @@ std::string plot_command(const Report& report, const std::string& capacities, co
 
 std::string title_of(const Report& report) {
   const bool optimised = !report.about.head.scenario.build.known || report.about.head.scenario.build.optimised;
-  return fmt::format("{}: time of a frame against {}{}", report.about.head.scenario.name, report.about.axis.things,
+  return fmt::format("{}: time per frame over {}{}", report.about.head.scenario.name, report.about.axis.things,
                      optimised ? "" : "  (built without optimisation)");
 }
 
@@ -207,7 +207,7 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
       "set lmargin at screen {}\nset rmargin at screen 0.975\nset tmargin at screen {}\nset bmargin at screen {}\n"
       "set grid xtics ytics lc rgb '{}' lw 1 dt 1\n"
       "set key {} Left reverse samplen 3 spacing 1.15 textcolor rgb '{}' opaque fc rgb '{}'\n"
-      "set ylabel 'milliseconds a frame' textcolor rgb '{}' offset 1,0\n"
+      "set ylabel 'ms per frame' textcolor rgb '{}' offset 1,0\n"
       "set title {} font ',15' textcolor rgb '{}'\n",
       frame.y_from, frame.y_to,
       decade_tics(frame.y_from, frame.y_to, [](double ms) { return fmt::format("{:g}", ms); }), left_margin(report),

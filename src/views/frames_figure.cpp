@@ -145,7 +145,7 @@ std::string work_figure_script(const About& about, const FramesAnswer& answer, F
              "set ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at screen 0.9\n"
              "set bmargin at screen 0.12\nset xrange [0:{3}]\nset yrange [{4}:0]\nset grid xtics lc rgb '{5}'\n"
              "set key bottom right textcolor rgb '{0}'\n"
-             "set xlabel 'busy milliseconds a frame, a bar for each worker, sorted' textcolor rgb '{0}'\n"
+             "set xlabel 'busy ms per frame, a bar per worker, sorted' textcolor rgb '{0}'\n"
              "set title {6} font ',15' textcolor rgb '{0}'\n"
              "plot 1/0 with lines lw 3 lc rgb '{7}' title 'the largest batch of all frames'\n",
              look::ink, tics, 0.03 + 0.0068 * static_cast<double>(longest_name), 1.08 * longest, -y, look::rule,

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
+#include <map>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -20,12 +22,6 @@ const double min_named_correction = std::log(1.1);
 
 bool has_frames(const CellFrames& cell) { return cell.frames > 0; }
 
-/// "1 in 350 frames"; of fewer than one spike nothing is known but the frames seen.
-std::string rate_words(const CellFrames& cell) {
-  if (cell.spikes.seen == 0) return fmt::format("never in {} frames", cell.frames);
-  return fmt::format("1 in {:.0f} frames", static_cast<double>(cell.frames) / static_cast<double>(cell.spikes.seen));
-}
-
 std::string part_words(const Spikes& spikes) {
   std::vector<std::string> words;
   for (const SpikePart& part : spikes.parts)
@@ -41,20 +37,53 @@ std::string period_words(const Spikes& spikes) {
                      spikes.period->due);
 }
 
-std::string frames_sentence(const About& about, const CellFrames& cell) {
-  const std::string& label = about.label(cell.series);
-  const std::string at = named_place(cell.x, about.axis);
-  const std::string nearest = cell.asked_at && *cell.asked_at != cell.x
-                                  ? fmt::format(" (measured nearest to {})", place_text(*cell.asked_at, about.axis))
-                                  : "";
-  if (!has_frames(cell))
-    return fmt::format("{} at {}{}: frames were timed {} at a time, so single frames are unknown.", label, at, nearest,
-                       cell.frames_per_sample);
-  if (cell.spikes.seen == 0) return fmt::format("{} at {}{}: no spike in {} frames.", label, at, nearest, cell.frames);
-  const std::string parts = part_words(cell.spikes);
-  return fmt::format("{} at {}{}: spikes in {} ({}, up to {}){}{}.", label, at, nearest, rate_words(cell),
-                     ratio_text(cell.spikes.times_around), ms_text(cell.spikes.worst_ms),
-                     cell.spikes.period ? ", " + period_words(cell.spikes) : "", parts.empty() ? "" : ", in " + parts);
+/// "objects spikes in 1 of 350 frames (1.60x, every 90 frames, in gather 92 %)".
+std::string spike_words(const std::string& label, const CellFrames& cell) {
+  const double rate = static_cast<double>(cell.frames) / static_cast<double>(cell.spikes.seen);
+  const std::string period = period_words(cell.spikes), parts = part_words(cell.spikes);
+  return fmt::format("{} spikes in 1 of {:.0f} frames ({}{}{})", label, rate, ratio_text(cell.spikes.times_around),
+                     period.empty() ? "" : ", " + period, parts.empty() ? "" : ", in " + parts);
+}
+
+/// Of those without a spike.
+std::size_t fewest_frames(const std::vector<const CellFrames*>& cells) {
+  std::size_t fewest = std::numeric_limits<std::size_t>::max();
+  for (const CellFrames* cell : cells)
+    if (has_frames(*cell) && cell->spikes.seen == 0) fewest = std::min(fewest, cell->frames);
+  return fewest;
+}
+
+/// Of the cells at one place.
+std::string frames_sentence(const About& about, const std::vector<const CellFrames*>& cells) {
+  std::vector<std::string> words, steady, unknown;
+  for (const CellFrames* cell : cells) {
+    const std::string& label = about.label(cell->series);
+    if (!has_frames(*cell))
+      unknown.push_back(label);
+    else if (cell->spikes.seen > 0)
+      words.push_back(spike_words(label, *cell));
+    else
+      steady.push_back(label);
+  }
+  if (!steady.empty())
+    words.push_back(fmt::format("{} {} no spike in {} frames", and_list(steady), steady.size() == 1 ? "has" : "have",
+                                fewest_frames(cells)));
+  if (!unknown.empty())
+    words.push_back(
+        fmt::format("frames of {} were timed several at a time, so single ones are unknown", and_list(unknown)));
+  const CellFrames& first = *cells.front();
+  const bool is_elsewhere = first.asked_at && *first.asked_at != first.x;
+  return fmt::format("At {}{}: {}.", named_place(first.x, about.axis),
+                     is_elsewhere ? fmt::format(" (nearest to {})", place_text(*first.asked_at, about.axis)) : "",
+                     fmt::join(words, "; "));
+}
+
+std::vector<std::string> frames_sentences(const About& about, const FramesAnswer& answer) {
+  std::map<double, std::vector<const CellFrames*>> by_place;
+  for (const CellFrames& cell : answer.cells) by_place[cell.x].push_back(&cell);
+  std::vector<std::string> sentences;
+  for (const auto& [x, cells] : by_place) sentences.push_back(frames_sentence(about, cells));
+  return sentences;
 }
 
 Table frames_table(const About& about, const FramesAnswer& answer) {
@@ -213,7 +242,7 @@ Table sorted_table(const About& about, const FramesAnswer& answer) {
 
 Answer frames_view(const About& about, const FramesAnswer& answer) {
   Answer view;
-  for (const CellFrames& cell : answer.cells) view.verdict.push_back(frames_sentence(about, cell));
+  view.verdict = frames_sentences(about, answer);
   view.tables = {frames_table(about, answer),      warm_up_table(about, answer), work_table(about, answer),
                  spike_parts_table(about, answer), busy_table(about, answer),    beginning_table(about, answer),
                  sorted_table(about, answer)};

@@ -32,9 +32,9 @@ Table rungs_table(const About& about, const LadderAnswer& answer) {
       {{"rung", "change", Format::text, "the change"},
        {about.axis.name, "", Format::place, "place on the axis"},
        {"ms", "ms/frame", Format::number, "with this change and those before it, ms", Spread::inside},
-       {"on_top", "on top of the last", Format::ratio, "relative to the rung before", Spread::inside},
-       {"alone", "alone", Format::ratio, "the base with this change alone, relative to the base", Spread::inside},
-       {"removed_last", "removed last", Format::ratio, "all changes relative to all but this one", Spread::inside},
+       {"on_top", "on top of the last", Format::ratio, "relative to the rung before", Spread::hidden},
+       {"alone", "alone", Format::ratio, "the base with this change alone, relative to the base", Spread::hidden},
+       {"removed_last", "removed last", Format::ratio, "all changes relative to all but this one", Spread::hidden},
        {"capacity", is_any_capacity ? fmt::format("capacity in {}", ms_text(answer.budget_ms)) : "", Format::place,
         "largest number within the budget", Spread::inside},
        {"error", "error", Format::percent, "largest relative difference of its outcome from the reference"},
@@ -140,7 +140,7 @@ std::string ladder_figure_script(const About& about, const LadderAnswer& answer,
          fmt::format(
              "set ytics ({1})\nset lmargin at screen {2}\nset rmargin at screen 0.975\nset tmargin at "
              "screen {3}\nset bmargin at screen {4}\nset xrange [0:{5}]\nset yrange [0:{6}]\nunset key\n"
-             "set xlabel 'milliseconds per frame, with 95 % intervals' textcolor rgb '{0}'\n"
+             "set xlabel 'ms per frame, with 95 % intervals' textcolor rgb '{0}'\n"
              "set title {7} font ',15' textcolor rgb '{0}' offset 0,0.8\nplot -1 with lines\n",
              look::ink, tics, 0.03 + 0.0068 * static_cast<double>(longest_name), 0.82, 0.16,
              std::max(1.55 * longest, longest >= budget_in_sight * answer.budget_ms ? 1.1 * answer.budget_ms : 0),

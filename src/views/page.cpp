@@ -102,9 +102,10 @@ std::string html(const Table& table) {
 }
 
 std::string notes_html(const std::vector<Note>& notes) {
-  std::string text;
-  for (const Note& note : notes) text += paragraph(note.text, note.on_request ? "faint" : "note");
-  return text;
+  std::string text, folded;
+  for (const Note& note : notes)
+    (note.on_request ? folded : text) += paragraph(note.text, note.on_request ? "" : "note");
+  return folded.empty() ? text : text + "<details><summary>Details</summary>\n" + folded + "</details>\n";
 }
 
 /// The XML declaration and document type of a picture of its own have no place inside a page; nothing where there is

@@ -70,12 +70,12 @@ std::string ratio_figure_script(const About& about, const std::vector<SeriesAgai
       look::ink, look::rule, span.x_from, span.x_to, span.y_from, span.y_to,
       decade_tics(span.x_from, span.x_to, [&](double x) { return place_text(x, about.axis); }),
       fine_tics(span.y_from, span.y_to), look::paper, gnuplot_text(about.axis.things),
-      gnuplot_text(fmt::format("{}: what the others take of the time of {}", about.head.scenario.name,
-                               about.label(answer.front().against))));
+      gnuplot_text(
+          fmt::format("{}: time relative to {}", about.head.scenario.name, about.label(answer.front().against))));
   script += "plot ";
   for (std::size_t i = 0; i < answer.size(); ++i) script += plot_of_shares(about, i, answer[i]) + ", \\\n  ";
   return script + fmt::format("1 with lines lw 1.6 dt (14,6) lc rgb '{}' title {}\n", look::amber,
-                              gnuplot_text("as long as " + about.label(answer.front().against)));
+                              gnuplot_text("equal to " + about.label(answer.front().against)));
 }
 
 bool has_ratios(const std::vector<SeriesAgainst>& answer) {
@@ -86,7 +86,7 @@ std::string ratio_figure(const About& about, const std::vector<SeriesAgainst>& a
   if (!has_ratios(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
-                 .problem = "nothing stands against another at two places or more",
+                 .problem = "no two variants share two counts",
                  .accepted = "a study of several variants at several counts; at one count: mileage report --figure"});
   return run_gnuplot(ratio_figure_script(about, answer, format));
 }

@@ -205,7 +205,7 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
              "set lmargin at screen 0.075\nset rmargin at screen 0.975\nset tmargin at screen 0.92\nset bmargin at "
              "screen 0.09\nset xrange [{2}:{3}]\nset yrange [{4}:{5}]\nset xtics {6}\nset ytics ({7})\n"
              "set key top center horizontal samplen 3 spacing 1.15 textcolor rgb '{0}' opaque fc rgb '{8}'\n"
-             "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'milliseconds per frame, with 95 % bands' textcolor rgb "
+             "set xlabel {9} textcolor rgb '{0}'\nset ylabel 'ms per frame, with 95 % bands' textcolor rgb "
              "'{0}' offset 1,0\nset title {10} font ',15' textcolor rgb '{0}'\nplot {11}, 1/0 with lines lw 7 lc rgb "
              "'{12}' title 'values within noise of the best'\n",
              look::ink, look::rule, x_from, x_to, y_from, y_to,

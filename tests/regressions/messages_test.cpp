@@ -91,7 +91,8 @@ TEST_F(Messages, OneOfManyIsWordedAsTheFieldWould) {
   EXPECT_THAT(run("curve odd.study.jsonl").out, testing::AllOf(HasSubstr("ns/box at"), Not(HasSubstr("boxe at"))));
   std::filesystem::remove(folder_ / "odd.study.jsonl");
   import({"plain"}, "entities");
-  EXPECT_THAT(run("curve odd.study.jsonl").out, testing::AllOf(HasSubstr("ns/entity at"), Not(HasSubstr("entitie at"))));
+  EXPECT_THAT(run("curve odd.study.jsonl").out,
+              testing::AllOf(HasSubstr("ns/entity at"), Not(HasSubstr("entitie at"))));
 }
 
 TEST_F(Messages, AScenarioMayStateItsSingular) {

@@ -193,9 +193,9 @@ TEST(Studies, AHeadOfRepeatedSeriesIsRefused) {
 
 TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {
   const ScratchFolder folder;
-  const Ran ran = run_in(folder.path(),
-                         "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
-                         "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --no-refine -o x.study.jsonl");
+  const Ran ran = run_in(
+      folder.path(), "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
+                     "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --no-refine -o x.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("failed: overflows"));
   EXPECT_GT(read_study(folder / "x.study.jsonl").visits.size(), 2U);

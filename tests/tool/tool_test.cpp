@@ -139,7 +139,7 @@ TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
 #if MILEAGE_HAS_DEVICE
 TEST_F(Tool, AKnobThatTwoVariantsDeclareIsListedOnce) {
   EXPECT_THAT(run("list --scenario draw").out,
-              ContainsRegex("least-height +6 +0 to 1080 px +lanterns less high .*; touches large\\*"));
+              ContainsRegex("least-height +6 +0 to 1080 px +lanterns less high .*; affects large\\*"));
 }
 
 TEST_F(Tool, WithoutADeviceItsVariantsAreListedWithTheReasonAndNothingElseIsLost) {
@@ -535,7 +535,7 @@ TEST_F(Tool, ReportSaysWhenGnuplotIsMissing) {
 }
 
 TEST_F(Tool, DemoLeavesStudyFigureAndPage) {
-  const Ran ran = run("demo --time 20s");
+  const Ran ran = run("demo --time 12s");
   ASSERT_EQ(ran.code, 0) << ran.err;
   for (const char* part : {"capacity", "Pays off (saves more than", "| objects ", "written: mileage-demo/drift.html"})
     EXPECT_THAT(ran.out, HasSubstr(part));

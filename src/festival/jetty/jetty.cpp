@@ -29,9 +29,9 @@ void add_jetty(Catalogue& catalogue) {
   add_jetty_scenario(catalogue);
   const auto add = [&](Way way) { add_way(catalogue, "jetty", std::move(way)); };
   add({"planks", "a box for each plank", "nothing: it is how they were laid", sizes::planks, make_planks});
-  add({"decks", "planks that lie in a row joined into one box; all anew when one changes",
+  add({"decks", "planks in a row joined into one box; all rebuilt when one changes",
        "a step at set-up that joins, and again after changes", sizes::decks, make_decks});
-  add({"decks-live", "the same, joining anew only the row that changed", "as decks, and knowing what changed",
+  add({"decks-live", "the same, rebuilding only the row that changed", "as decks, and knowing what changed",
        sizes::decks_live, make_decks_live});
 }
 

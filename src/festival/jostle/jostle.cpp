@@ -22,7 +22,7 @@ void add_jostle_scenario(Catalogue& catalogue) {
   jostle.knobs = {
       Knob::real("density", "share of the water that lanterns cover", 0.6, 0.01, 2),
       Knob::choice("rest", "whether lanterns that lie still are left alone until something pushes them", {"off", "on"}),
-      Knob::real("launch", "lanterns that are taken out and set afloat anew in a frame, on average", 0, 0, 1e6),
+      Knob::real("launch", "lanterns replaced per frame, on average", 0, 0, 1e6),
       Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})};
   jostle.reference = "grid";
   jostle.build = festival_build();
@@ -44,7 +44,7 @@ void add_jostle(Catalogue& catalogue) {
   add({"sweep", "sorted along one axis, kept sorted; looks on until out of reach",
        "an order that is kept from frame to frame", sizes::sweep, make_sweep});
   add({"grid",
-       "cells by counting sort; each looks at itself and four neighbours",
+       "cells by counting sort; each checks itself and four neighbours",
        "an edge of the world, and cells of the right size",
        sizes::grid,
        make_grid,

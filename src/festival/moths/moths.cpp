@@ -12,11 +12,11 @@ namespace {
 void add_moths_scenario(Catalogue& catalogue) {
   Scenario moths;
   moths.name = "moths";
-  moths.note = "moths fly to the lantern they remember, or to the nearest where that is gone or they look anew";
+  moths.note = "moths fly to the lantern they remember, or to the nearest if it is gone";
   moths.entities = "moths";
   moths.knobs = {Knob::integer("lanterns", "lanterns that drift among them", 5000, 1, 1'000'000),
                  Knob::real("churn", "share of the lanterns that go out and are replaced in a second", 0.05, 0, 10),
-                 Knob::real("forget", "share of the moths that look anew in each frame", 0.02, 0, 1)};
+                 Knob::real("forget", "share of the moths that search again each frame", 0.02, 0, 1)};
   moths.reference = "kept";
   moths.expects = {{"updates", 1}};
   moths.build = festival_build();
@@ -29,16 +29,16 @@ void add_moths(Catalogue& catalogue) {
   using namespace moths;
   add_moths_scenario(catalogue);
   const auto add = [&](Way way) { add_way(catalogue, "moths", std::move(way)); };
-  add({"scan", "looks at one lantern after the other, also for the one it remembers", "nothing: two loops", sizes::scan,
+  add({"scan", "searches all lanterns, also for the one it remembers", "nothing: two loops", sizes::scan,
        make_scan});
   add({"index", "remembers a place in the array, which is another's once lanterns are replaced",
        "that nothing ever moves: it is wrong otherwise", sizes::index, make_index});
-  add({"kept", "remembers a handle with a generation; looks at all for the nearest",
+  add({"kept", "remembers a handle with a generation; searches all for the nearest",
        "lanterns known by slots, and a look at the generation", sizes::kept, make_kept});
   add({"grid", "a handle; the nearest in cells that are filled every frame", "as kept, and cells of the right size",
        sizes::grid, make_grid});
   add({.name = "tree",
-       .note = "a handle; the nearest in a tree that is built anew every so many frames",
+       .note = "a handle; the nearest from a tree rebuilt every few frames",
        .asks = "as kept, and a tree that knows how far lanterns may have drifted",
        .lines = sizes::tree,
        .factory = make_tree,

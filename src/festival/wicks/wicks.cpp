@@ -34,7 +34,7 @@ void add_wicks(Catalogue& catalogue) {
        "nobody relies on places, or all move up in a pass of its own", sizes::swap_remove, make_swap_remove});
   add({"dead-stay", "one array; whoever is out is skipped until a quarter is",
        "every walk skips, and memory for those that are out", sizes::dead_stay, make_dead_stay});
-  add({"free-list", "places that are used anew, and known by their index",
+  add({"free-list", "slots that are reused, known by index",
        "every walk skips what is free; a list where order matters", sizes::free_list, make_free_list});
   add({"groups", "handles; fields in pages of columns", "a library for entities; a sorted list where order matters",
        sizes::groups, make_groups});

@@ -75,8 +75,7 @@ void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<
       fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz", period_ms, hz);
   for (const std::size_t i : piled)
     (is_at_one_count ? verdicts[i].warning : verdicts[i].bound) =
-        what + (is_at_one_count ? ", at one count alone: if they were capped, lift the cap and record again"
-                                : ": lift the cap and record again");
+        what + (is_at_one_count ? ", at one count alone: if they were capped, record uncapped" : ": record uncapped");
 }
 
 }  // namespace
