@@ -11,15 +11,14 @@ namespace {
   std::string told;
   for (const JudgedVisit& one : evidence.visits)
     if (told.empty()) told = one.visit->failure;
-  throw Error(
-      {.file = evidence.study->name,
-       .problem = evidence.cost_of == CostOf::frame
-                      ? "the study holds no finished visit to answer from" + (told.empty() ? "" : "; " + told)
-                  : evidence.cost_of == CostOf::energy
-                      ? "no visit of the study tells of energy: the kernel of its machine gives no counters of it"
-                      : "no visit of the study tells of processor time",
-       .accepted = evidence.cost_of == CostOf::frame ? "a study with at least one kept visit"
-                                                     : "--by frame, or a study of a linked program"});
+  throw Error({.file = evidence.study->name,
+               .problem = evidence.cost_of == CostOf::frame
+                              ? "the study has no finished run to answer from" + (told.empty() ? "" : "; " + told)
+                          : evidence.cost_of == CostOf::energy
+                              ? "no run of the study has energy: the kernel of its machine has no counters for it"
+                              : "no run of the study has processor time",
+               .accepted = evidence.cost_of == CostOf::frame ? "a study with at least one kept run"
+                                                             : "--by frame, or a study of a linked program"});
 }
 
 }  // namespace

@@ -53,12 +53,12 @@ const FieldList& fields_of<Knob>() {
       K("name", &Knob::name, "Its name.").required().not_empty(),
       K("meaning", &Knob::meaning, "One line."),
       K("unit", &Knob::unit, "Of a numeric knob; empty for a pure number."),
-      K("preset", &Knob::preset, "Value when nobody says otherwise.").required(),
+      K("preset", &Knob::preset, "Default value.").required(),
       K("least", &Knob::least, "Smallest accepted number.").when(is_numeric),
       K("most", &Knob::most, "Largest accepted number.").when(is_numeric),
       K("whole", &Knob::whole, "Whether only whole numbers are accepted.").when(is_numeric),
       K("choices", &Knob::choices, "Accepted names; missing for a numeric knob.").when(is_named),
-      K("divides", &Knob::divides, "Whether the count is shared out among so many.").sparse(),
+      K("divides", &Knob::divides, "Whether the count is split among this many.").sparse(),
       K("touches", &Knob::touches, "Variants whose work it changes; empty means all.")};
   return fields;
 }
@@ -83,8 +83,7 @@ const FieldList& fields_of<VariantFacts>() {
       F("unavailable", &VariantFacts::unavailable, "Why it could not run there; empty when it could."),
       F("device", &VariantFacts::device, "Graphics device that it ran on, with its driver; empty for the processor."),
       F("software_device", &VariantFacts::software_device, "Whether that device is the processor's cores in disguise."),
-      F("approximate", &VariantFacts::approximate,
-        "Whether its outcome may differ: its error then stands beside its cost."),
+      F("approximate", &VariantFacts::approximate, "Whether its outcome may differ; its error is shown with its cost."),
       F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame."),
       F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
       F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.").from(0).sparse(),
@@ -114,7 +113,7 @@ const FieldList& fields_of<Scenario>() {
       S("step_s", &Scenario::step_s, "Simulated seconds per frame.").in("s").above_zero(),
       S("reference", &Scenario::reference, "Variant whose outcome counts as correct; empty means the first one."),
       S("build", &Scenario::build, "How the variants were built.").required(),
-      S("prepares", &Scenario::prepares, "Whether its visits are copies of one process that loaded once.").sparse(),
+      S("prepares", &Scenario::prepares, "Whether its runs are copies of one loaded process.").sparse(),
       S("expects", &Scenario::expects, "Counters whose amounts are known beforehand; missing where none are.")
           .since(2)
           .sparse(),
@@ -150,17 +149,16 @@ const FieldList& fields_of<Plan>() {
   static const FieldList fields{
       P("series", &Plan::series, "What was measured.").required().fault(fault_in_series),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
-      P("budget_ms", &Plan::budget_ms, "Cells far over it were left out.").required().in("ms").above_zero(),
+      P("budget_ms", &Plan::budget_ms, "Cells far over it were skipped.").required().in("ms").above_zero(),
       P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").from(0),
       P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").from(0),
-      P("seed", &Plan::seed, "Of the order of visits and of every world."),
-      P("least_frames", &Plan::least_frames, "Measured frames of a visit, at least.").from(1),
+      P("seed", &Plan::seed, "Of the order of runs and of every world."),
+      P("least_frames", &Plan::least_frames, "Least measured frames per run.").from(1),
       P("heavy_frames", &Plan::heavy_frames,
-        "Least frames of a visit whose frames take more than a quarter of the budget.")
+        "Least frames of a run whose frames take more than a quarter of the budget.")
           .from(1),
-      P("least_ms", &Plan::least_ms, "Measured time of a visit, at least.").in("ms").from(0),
-      P("arrive", &Plan::arrive,
-        "So many of the count come at once, after the others have settled; missing where none do.")
+      P("least_ms", &Plan::least_ms, "Least measured time per run.").in("ms").from(0),
+      P("arrive", &Plan::arrive, "Number that arrive at once after the others have warmed up; missing where none do.")
           .from(0)
           .sparse(),
       P("rungs", &Plan::rungs,
@@ -174,7 +172,7 @@ const FieldList& fields_of<Plan>() {
           .sparse(),
       P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.").from(0),
       P("goal", &Plan::goal, "The figure that the study is for."),
-      P("aim", &Plan::aim, "Whether counts were added around the figures of the goal; they stand in the visits."),
+      P("aim", &Plan::aim, "Whether counts were added near the figures of the goal; they are in the runs."),
       P("listed", &Plan::listed,
         "Whether the counts were listed one by one, so that each is measured for every series; missing where not.")
           .since(2)
@@ -212,11 +210,9 @@ const FieldList& fields_of<Head>() {
       H("program", &Head::program, "Name and version of what wrote the file."),
       H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
       H("made_by", &Head::made_by,
-        "Who made the visits: processes of a program that answers requests; commands started for each; a running game "
-        "that "
-        "was told what to show; a person who recorded what was asked for; frame tables that something else wrote. "
-        "Missing "
-        "in older files, where `imported` or `by_hand` of the plan told some of it."),
+        "What made the runs: processes of a program that answers requests; commands started for each; a running game "
+        "that is driven; a person who recorded on request; frame tables from elsewhere. Missing in older files, where "
+        "`imported` or `by_hand` of the plan said some of it."),
       H("scenario", &Head::scenario, "With its variants and their notes.").required(),
       H("plan", &Head::plan, "What was asked for.").required(),
       H("machine", &Head::machine, "Without anything that names it.").required(),

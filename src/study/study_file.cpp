@@ -147,7 +147,7 @@ std::vector<std::string> differences(const Head& in_file, const Head& asked_for)
   const Json there = to_json(in_file);
   const Json here = to_json(asked_for);
   compare("scenario", there["scenario"]["name"], here["scenario"]["name"]);
-  compare("what makes the visits", there["made_by"], here["made_by"]);
+  compare("what makes the runs", there["made_by"], here["made_by"]);
   compare("processor", there["machine"]["processor"], here["machine"]["processor"]);
   for (const auto& [field, value] : here["plan"].items()) compare(field, there["plan"].value(field, Json()), value);
   for (const auto& [field, value] : there["plan"].items())
@@ -230,7 +230,7 @@ void StudyWriter::write_line(const std::string& line) {
   if (write_all(file_.number(), line + "\n")) return;
   const std::string reason = std::strerror(errno);
   if (::ftruncate(file_.number(), before) == 0)
-    refuse_output(name_, reason + "; everything up to the last visit is in the file");
+    refuse_output(name_, reason + "; everything up to the last run is in the file");
   refuse_output(name_, reason + "; the last line may be cut off");
 }
 

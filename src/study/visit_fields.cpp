@@ -174,7 +174,7 @@ const FieldList& fields_of<YardstickReading>() {
       R("probes", &YardstickReading::probes, "How often it was timed.").required().from(1, most_number),
       R("one_half_ns", &YardstickReading::one_half_ns,
         "Mean of the times after every second frame, or run of short frames: from geometric to a power mean the longer "
-        "frames are; of a visit that is timed around its frames alone, of those before them.")
+        "frames are; of a run that is timed around its frames only, of those before them.")
           .required()
           .in("ns")
           .above_zero(),
@@ -257,10 +257,10 @@ const FieldList& fields_of<Visit>() {
           .required()
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return first_fault(visit.series); }),
       V("count", &Visit::count, "Entities, as planned.").required().from(1, most_count),
-      V("block", &Visit::block, "Counted from 0; -1 for checks and placing visits, which stand before the first block.")
+      V("block", &Visit::block, "Counted from 0; -1 for checks and range finding, before the first block.")
           .required()
           .from(-1, most_number),
-      V("order", &Visit::order, "Place among all visits of the study, counted from 0.").required().from(0, most_number),
+      V("order", &Visit::order, "Number among all runs of the study, from 0.").required().from(0, most_number),
       V("process", &Visit::process,
         "Visits with the same number were made by the same process. Blocks that one process made count as one."),
       V("status", &Visit::status,
@@ -279,7 +279,7 @@ const FieldList& fields_of<Visit>() {
           "busy_cores",
           [](const Visit& visit) { return visit.load ? std::optional(visit.load->busy_cores) : std::nullopt; },
           [](double cores, Visit& visit) { load_of(visit).busy_cores = cores; },
-          "Cores of the machine that were busy meanwhile, with anything; told in steps of 10 ms.")
+          "Cores of the machine that were busy during the run, in steps of 10 ms.")
           .in("cores")
           .finite(),
       V(
@@ -306,7 +306,7 @@ const FieldList& fields_of<Visit>() {
         "nothing.")
           .since(2)
           .sparse(),
-      V("failure", &Visit::failure, "Plain reason of a failed or bound visit.").required_of(has_a_reason).sparse(),
+      V("failure", &Visit::failure, "Plain reason of a failed or bound run.").required_of(has_a_reason).sparse(),
       V("setup_ms", &Visit::setup_ms, "Setting the world up; missing where it is not known.")
           .in("ms")
           .from(0)
@@ -321,7 +321,7 @@ const FieldList& fields_of<Visit>() {
           .required_of(has_frames)
           .from(1, most_number)
           .when(has_frames),
-      V("warmup_ns", &Visit::warmup_ns, "Samples before the frame time had settled.")
+      V("warmup_ns", &Visit::warmup_ns, "Samples before frames had warmed up.")
           .required_of(has_frames)
           .in("ns")
           .fault<Visit>(
@@ -409,7 +409,7 @@ const FieldList& fields_of<Visit>() {
           .since(2)
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return fault_in_work(visit); })
           .when(has_frames),
-      V("trace", &Visit::trace, "Of a traced visit, and of a recording that tells of phases: its frames one by one.")
+      V("trace", &Visit::trace, "Of a traced run, and of a recording with phases: its frames one by one.")
           .since(2)
           .fault<Visit>([](const Visit& visit) -> std::optional<Fault> { return fault_in_trace(visit); })
           .when(has_frames),

@@ -25,7 +25,7 @@ std::vector<std::string> verbs_of(const CLI::App& app) {
 }
 
 /// A first argument that is neither a verb nor an option.
-bool is_unknown_verb(const CLI::App& app, int argc, char** argv) {
+bool is_unknown_verb(const CLI::App& app, int argc, const char* const* argv) {
   if (argc < 2 || argv[1][0] == '-') return false;
   const std::vector<std::string> names = verbs_of(app);
   return std::find(names.begin(), names.end(), argv[1]) == names.end();
@@ -140,11 +140,28 @@ Verb CommandLine::add_verb(const char* name, const char* question, const char* e
   return Verb(verb);
 }
 
+namespace {
+
+/// "help VERB" reads as "VERB --help".
+std::vector<std::string> words_of(int argc, char** argv) {
+  std::vector<std::string> words(argv, argv + argc);
+  if (argc > 1 && words[1] == "help") {
+    words.erase(words.begin() + 1);
+    words.emplace_back("--help");
+  }
+  return words;
+}
+
+}  // namespace
+
 int CommandLine::run(int argc, char** argv) {
   CLI::App& app = parser_->app;
-  if (is_unknown_verb(app, argc, argv)) return refuse_verb(app, argv[1]);
+  const std::vector<std::string> words = words_of(argc, argv);
+  std::vector<const char*> pointers;
+  for (const std::string& word : words) pointers.push_back(word.c_str());
+  if (is_unknown_verb(app, static_cast<int>(pointers.size()), pointers.data())) return refuse_verb(app, pointers[1]);
   try {
-    app.parse(argc, argv);
+    app.parse(static_cast<int>(pointers.size()), pointers.data());
     return parser_->exit_code;
   } catch (const CLI::Success& help) {
     std::ostringstream text;

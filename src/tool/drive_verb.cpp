@@ -150,16 +150,16 @@ void add_drive_verb(CommandLine& line) {
   verb.option("--counts", options->counts,
               "a list 1k,5k,20k or a span 100..20k (default: up to what the program can show)");
   verb.option("--points", options->points, 2, 100, "counts in a span");
-  verb.option("--budget", options->budget, "counts far over it are left out: 60hz or 16.7ms (default: 60hz)");
+  verb.option("--budget", options->budget, "the frame budget: 60hz or 16.7ms (default: 60hz)");
   verb.option("--for", options->goal,
               "the goal: capacity, capacity@30hz or breakeven:linked,columns (default: capacity)");
   verb.option("--precision", options->precision,
               "go on until the goal's intervals are so narrow (default: 3%, unless --time or --blocks is given)");
-  verb.option("--time", options->time, "stop with the last visit that fits into it, such as 60s");
+  verb.option("--time", options->time, "how long to measure, such as 60s");
   verb.option("--blocks", options->blocks, 1, 1000, "passes over all cells, at most");
-  verb.option("--frames", options->frames, 1, 100'000, "measured frames of a visit, at least (default: 10)");
-  verb.option("--arrive", options->arrive, "let so many of the count come at once in every visit, such as 50");
-  verb.option("--seed", options->seed, "of the order of visits (default: 1)");
+  verb.option("--frames", options->frames, 1, 100'000, "least measured frames per run (default: 10)");
+  verb.option("--arrive", options->arrive, "number of entities that arrive at once in every run, such as 50");
+  verb.option("--seed", options->seed, "seed of the order of runs (default: 1)");
   verb.option("-o,--output", options->output,
               "the study file to write; a run of the same program joins one that is there");
   verb.comes_back("  At 60 Hz (16.7 ms): columns 930k lanterns, linked 152k.\n");

@@ -61,7 +61,7 @@ void check_arrivals(const MeasureOptions& options) {
                      [](const std::string& word) { return word.find("{arrive}") != std::string::npos; }))
       throw Error({.kind = FaultKind::usage,
                    .field = "arrive",
-                   .problem = "the command of a variant is not told how many arrive",
+                   .problem = "the command of a variant lacks {arrive}",
                    .found = variant,
                    .accepted = "{arrive} among its arguments"});
 }

@@ -209,7 +209,7 @@ void check_stubs(const std::vector<std::string>& command, const std::string& var
   throw Error({.file = file,
                .line = line,
                .field = "stubs",
-               .problem = "the command is not told which phase to leave out",
+               .problem = "the command lacks {without}",
                .found = variant,
                .accepted = "{without} among its arguments: the name of a phase, or nothing"});
 }

@@ -35,7 +35,7 @@ TEST(Analysis, AStudyWithoutEvidenceIsRefusedWithWhatItTells) {
     analyse(study);
     FAIL();
   } catch (const Error& error) {
-    EXPECT_THAT(error.what(), testing::HasSubstr("no finished visit to answer from; the string tore"));
+    EXPECT_THAT(error.what(), testing::HasSubstr("no finished run to answer from; the string tore"));
   }
 }
 

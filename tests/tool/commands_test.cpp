@@ -209,7 +209,7 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
 
 TEST_F(NightGame, ArrivalsTakeACommandThatIsToldOfThem) {
   EXPECT_THAT(run("measure builds.toml --builds one=build/night_game --counts 2k --arrive 50 -o x.study.jsonl").err,
-              HasSubstr("--arrive: the command of a variant is not told how many arrive; found \"columns\""));
+              HasSubstr("--arrive: the command of a variant lacks {arrive}; found \"columns\""));
   EXPECT_THAT(run("measure night.toml --by-hand --counts 2k --arrive 50 -o x.study.jsonl").err,
               HasSubstr("does not go with --by-hand"));
 }

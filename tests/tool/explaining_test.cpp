@@ -183,7 +183,7 @@ TEST_F(Explaining, AChoiceMayBeByProcessorTime) {
   EXPECT_EQ(used(""), "jobs");
   EXPECT_EQ(used(" --by processor-time"), "columns") << "its threads take more together";
   EXPECT_THAT(run(choose + " --by processor-time").out, HasSubstr("processor time of all threads"));
-  EXPECT_THAT(run(choose + " --by energy").err, HasSubstr("the kernel of its machine gives no counters of it"));
+  EXPECT_THAT(run(choose + " --by energy").err, HasSubstr("the kernel of its machine has no counters for it"));
   EXPECT_EQ(run(choose + " --by luck").code, 2);
 }
 
@@ -216,7 +216,7 @@ stubs = ["glow"]
   std::string untold = read_text(folder_ / "game.toml");
   untold.replace(untold.find("{without}"), 9, "-");
   write_text(folder_ / "untold.toml", untold);
-  EXPECT_THAT(run("measure untold.toml --counts 100").err, HasSubstr("not told which phase to leave out"));
+  EXPECT_THAT(run("measure untold.toml --counts 100").err, HasSubstr("lacks {without}"));
   write_text(folder_ / "none.toml", "[expect]\nupdates = 0\n[variant.a]\nrun = [\"sh\", \"game.sh\", \"{count}\"]\n");
   EXPECT_EQ(run("measure none.toml --counts 100").code, 3) << "nothing that is expected is nothing";
 }

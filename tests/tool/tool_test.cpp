@@ -127,6 +127,11 @@ TEST_F(Tool, HelpShowsEveryVerbAndExamples) {
   }
 }
 
+TEST_F(Tool, HelpIsAVerbToo) {
+  EXPECT_EQ(run("help cost").out, run("cost --help").out);
+  EXPECT_EQ(run("help").out, run("--help").out);
+}
+
 TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
   const Ran text = run("list");
   for (const char* word : {"drift", "objects", "records", "columns", "jobs", "scatter", "work", "workers", "batch"})
@@ -222,7 +227,7 @@ TEST_F(Tool, MeasuresAnotherProgramAndRecordsItsFailures) {
                       "' --variants behaves,crashes --counts 1 --blocks 6 --frames 3 -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out,
-              testing::ContainsRegex("failed: crashes at 1, 4 \\([0-9]+ runs\\): the visit was ended by SIGSEGV"));
+              testing::ContainsRegex("failed: crashes at 1, 4 \\([0-9]+ runs\\): the run was ended by SIGSEGV"));
 }
 
 TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
@@ -231,9 +236,9 @@ TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
   const Ran ran = run(measure + " --variants crashes");
   EXPECT_EQ(ran.code, 5);
   EXPECT_THAT(ran.err, testing::ContainsRegex(
-                           "nothing could be measured\n! failed: crashes at 1.*: the visit was ended by SIGSEGV"));
+                           "nothing could be measured\n! failed: crashes at 1.*: the run was ended by SIGSEGV"));
   EXPECT_THAT(run("capacity none.study.jsonl").err,
-              HasSubstr("no finished visit to answer from; the visit was ended by SIGSEGV"));
+              HasSubstr("no finished run to answer from; the run was ended by SIGSEGV"));
   EXPECT_EQ(run(measure + " --variants behaves").code, 4) << "of another plan";
   EXPECT_THAT(run(measure + " --variants crashes").err, testing::Not(HasSubstr("continuing after")));
 }

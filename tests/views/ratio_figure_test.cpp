@@ -18,7 +18,7 @@ TEST(RatioFigure, HasABandForEachWayAndTheLineAtOne) {
   EXPECT_EQ(slowest_variant(analysed.analysis()), "objects");
   const auto answer = against_answer(analysed.analysis(), "objects");
   const std::string script = ratio_figure_script(around, answer, FigureFormat::png);
-  for (const char* part : {"filledcurves", "title \"columns\"", "1 with lines", "as long as objects"})
+  for (const char* part : {"filledcurves", "title \"columns\"", "1 with lines", "equal to objects"})
     EXPECT_THAT(script, HasSubstr(part));
   EXPECT_THAT(ratio_figure(around, answer, FigureFormat::svg), HasSubstr("</svg>"));
 }

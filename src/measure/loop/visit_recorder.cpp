@@ -25,11 +25,10 @@ Visit believed(const VisitRequest& request, Visit visit) {
   const auto fault = fault_in(visit);
   if (fault) return failed_visit(request, Error(*fault).what());
   if (visit.count != request.count)
-    return failed_visit(
-        request, fmt::format("the visit is of {} entities, where {} were asked for", visit.count, request.count));
+    return failed_visit(request, fmt::format("the run is of {} entities instead of {}", visit.count, request.count));
   if (visit.arrived != request.arrive)
     return failed_visit(request, fmt::format("{} of them were to come at once, and {} did{}", request.arrive,
-                                             visit.arrived, visit.arrived == 0 ? "; build the program anew" : ""));
+                                             visit.arrived, visit.arrived == 0 ? "; rebuild the program" : ""));
   return visit;
 }
 
@@ -97,7 +96,7 @@ VisitRequest VisitRecorder::request_for(const Order& order) const {
 const Visit& VisitRecorder::earlier_visit(const Order& order) {
   const Visit& visit = made_[next_made_++];
   if (!(visit.series == order.series) || visit.count != order.count || visit.block != order.block)
-    throw Error({.problem = "the visits in the file are not the beginning of this study; measure into another file",
+    throw Error({.problem = "the runs in the file are not the start of this study; measure into another file",
                  .found = fmt::format("{} at {} in block {}", visit.series.variant, visit.count, visit.block),
                  .accepted = fmt::format("{} at {} in block {}", order.series.variant, order.count, order.block)});
   made_before_s_ += visit.took_s;

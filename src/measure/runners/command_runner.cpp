@@ -100,8 +100,7 @@ Recording recording_of(const VisitRequest& request, const std::filesystem::path&
   try {
     std::vector<Recording> recordings =
         table.empty() ? recordings_printed(output, format) : recordings_left(table, format);
-    if (recordings.size() > 1)
-      throw Unfit{fmt::format("left a table of {} visits, where one was asked for", recordings.size())};
+    if (recordings.size() > 1) throw Unfit{fmt::format("left a table of {} runs instead of one", recordings.size())};
     return std::move(recordings.front());
   } catch (const Error& error) {
     throw Unfit{std::string("left a table that does not read: ") + error.what()};
@@ -117,7 +116,7 @@ void check_frames(const Recording& recording, const VisitRequest& request, int a
   if (frames < static_cast<std::size_t>(asked))
     throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
   if (request.check_frames == 0 && frames < least_frames(request))
-    throw Unfit{fmt::format("left {} frames, too few for a visit of at least {}", frames, least_frames(request))};
+    throw Unfit{fmt::format("left {} frames, fewer than the {} of a run", frames, least_frames(request))};
 }
 
 void check_alive(const Visit& visit, const Recording& recording) {
@@ -153,8 +152,8 @@ std::int64_t let_in(const VisitRequest& request, Recording& recording) {
         fmt::format("left a table in which {} come at once, and {} were to: its column alive tells when they do",
                     arrived, request.arrive)};
   if (recording.frame_ns.size() < least_frames(request))
-    throw Unfit{fmt::format("left {} frames from the arrival on, too few for a visit of at least {}",
-                            recording.frame_ns.size(), least_frames(request))};
+    throw Unfit{fmt::format("left {} frames from the arrival on, fewer than the {} of a run", recording.frame_ns.size(),
+                            least_frames(request))};
   return arrived;
 }
 

@@ -65,8 +65,8 @@ Visit HandRunner::run(const VisitRequest& request, double) {
     try {
       const Visit visit = taken(request, file);
       refuse_capped(visit);
-      talk_.say(fmt::format("  taken: {} frames, {} of them before they settled",
-                            visit.samples_ns.size() + visit.warmup_ns.size(), visit.warmup_ns.size()));
+      talk_.say(fmt::format("  taken: {} frames, {} of them warm-up", visit.samples_ns.size() + visit.warmup_ns.size(),
+                            visit.warmup_ns.size()));
       return visit;
     } catch (const Error& error) {
       refused = stamp_of(file);
@@ -104,7 +104,7 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   format.variant = request.series.variant;
   format.count = request.count;
   const std::vector<Recording> recordings = read_frame_tables({file}, format);
-  if (recordings.size() != 1) refuse(fmt::format("it holds {} visits, where one was asked for", recordings.size()));
+  if (recordings.size() != 1) refuse(fmt::format("it holds {} runs instead of one", recordings.size()));
   const Recording& recording = recordings.front();
   if (recording.frame_ns.size() < fewest_by_hand)
     refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_by_hand));

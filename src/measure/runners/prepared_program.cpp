@@ -121,7 +121,7 @@ ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::strin
       return {"", unprepared_[scenario] = failure, 0};
   }
   process_->send(line);
-  ProgramAnswer answer = hear(limit_s, "the visit ");
+  ProgramAnswer answer = hear(limit_s, "the run ");
   if (!answer.failure.empty()) return answer;
   if (const auto left = process_->receive(left_behind_within_s))
     answer.left_behind = parse_left_behind(*left);
@@ -157,7 +157,7 @@ class PreparedCopy {
 
   /// Its answer, or a refusal that says why there is none.
   std::string answer(int asked_by, const Limits& limits) {
-    if (process_ < 0) return refusal_line("the visit could not be started: no copy could be made of the process");
+    if (process_ < 0) return refusal_line("the run could not be started: the process could not be copied");
     ChildReport report{.ending = ChildEnding::by_signal};
     for (bool is_over = false; !is_over && reply_.is_open();) {
       pollfd streams[] = {{reply_.number(), POLLIN, 0}, {errors_.number(), POLLIN, 0}, {asked_by, POLLRDHUP, 0}};
@@ -175,7 +175,7 @@ class PreparedCopy {
     note_end(report);
     if (!line_.empty() && line_.back() == '\n') return line_.substr(0, line_.size() - 1);
     const std::string words = last_lines(words_, 1);
-    return refusal_line("the visit " + worded(report, limits) +
+    return refusal_line("the run " + worded(report, limits) +
                         (report.ending == ChildEnding::exited ? " before its record was complete" : "") +
                         (words.empty() ? "" : "; its last words: " + words));
   }

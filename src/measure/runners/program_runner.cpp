@@ -27,7 +27,7 @@ ProgramAnswer ask(const std::filesystem::path& program, const std::string& line,
   }
   const std::string words = last_lines(report.errors, 1);
   const char* too_early = report.ending == ChildEnding::exited ? " before its record was complete" : "";
-  const char* who = report.ending == ChildEnding::not_started ? "the program " : "the visit ";
+  const char* who = report.ending == ChildEnding::not_started ? "the program " : "the run ";
   return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; its last words: " + words),
           report.left_behind};
 }

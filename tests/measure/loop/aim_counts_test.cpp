@@ -144,7 +144,7 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
   double longest_s = 0;
   for (const Visit& visit : state.visits()) longest_s = std::max(longest_s, visit.took_s);
   EXPECT_GT(state->recorder.visits_s(), 0.24 * 3) << "else there is nothing to see";
-  EXPECT_LE(state->recorder.visits_s(), 0.24 * 3 + longest_s) << "the visit that passes the share is the last one";
+  EXPECT_LE(state->recorder.visits_s(), 0.24 * 3 + longest_s) << "the run that passes the share is the last one";
 }
 
 // There is time to reach for the capacities of all four, and not to look at each of them closer.

@@ -191,7 +191,7 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n1\\n1\\n1\\n1\\n' > {table} # {frames}"),
               HasSubstr("left 7 frames, and 40 were asked for"));
   EXPECT_THAT(failure("printf 'frame_ms\\n1\\n1\\n1\\n' > {table}"),
-              HasSubstr("left 3 frames, too few for a visit of at least 20"));
+              HasSubstr("left 3 frames, fewer than the 20 of a run"));
   EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,alive\"; for (i = 0; i < 40; ++i) print \"2,99\" }' > {table}"),
               HasSubstr("was asked for 100 entities, and 99 are alive"));
   EXPECT_THAT(failure("awk 'BEGIN { print \"frame_ms,count\"; for (i = 0; i < 40; ++i) print \"2,50\" }' > {table}"),
