@@ -53,7 +53,7 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
     return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
   if (!listening.is_local())
-    tell("listening beyond this machine: whoever reaches this port can take part in the study");
+    tell("listening beyond this machine: anyone who reaches this port can take part in the study");
   tell(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')),
                    listening.port()));
   while (const auto socket = listening.accept(connect_within_s, is_stop_asked)) {

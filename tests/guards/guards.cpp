@@ -1,6 +1,8 @@
 #include "guards/guards.h"
 
 #include <algorithm>
+#include <array>
+#include <cctype>
 #include <map>
 #include <regex>
 #include <sstream>
@@ -137,6 +139,67 @@ Lines unregistered_tests(const fs::path& root) {
     const std::string name = fs::relative(file, root / "tests").string();
     if (registered.find(name) == std::string::npos) violations.push_back(name + " is in no CMakeLists.txt");
   }
+  return violations;
+}
+
+namespace {
+
+constexpr std::array phrases_replaced{"told apart",
+                                      "cannot tell",
+                                      "cannot be told",
+                                      "worth it",
+                                      "fast level",
+                                      "all along",
+                                      "dearer",
+                                      "cheaper",
+                                      "as far as measured",
+                                      "brought to",
+                                      "beyond the measured range",
+                                      "held against",
+                                      "anew",
+                                      "meanwhile",
+                                      "whoever",
+                                      "no choice is told"};
+
+bool holds_words(const std::string& text, const std::string& words) {
+  const auto is_letter = [&](std::size_t at) {
+    return at < text.size() && std::isalnum(static_cast<unsigned char>(text[at])) != 0;
+  };
+  for (auto at = text.find(words); at != std::string::npos; at = text.find(words, at + 1))
+    if (!(at > 0 && is_letter(at - 1)) && !is_letter(at + words.size())) return true;
+  return false;
+}
+
+/// What stands between quotes; nothing of a comment.
+std::string literals_in(const std::string& line) {
+  if (line.find_first_not_of(' ') == line.find("//")) return {};
+  std::string literals;
+  bool is_inside = false;
+  for (std::size_t i = 0; i < line.size(); ++i) {
+    if (is_inside && line[i] == '\\')
+      ++i;
+    else if (line[i] == '"')
+      is_inside = !is_inside;
+    else if (is_inside)
+      literals += line[i];
+  }
+  return literals;
+}
+
+}  // namespace
+
+Lines replaced_phrases(const fs::path& root) {
+  Lines violations;
+  const auto check = [&](const fs::path& file, bool is_code) {
+    std::istringstream lines(read_text(file));
+    for (std::string line; std::getline(lines, line);)
+      for (const char* phrase : phrases_replaced)
+        if (holds_words(is_code ? literals_in(line) : line, phrase))
+          violations.push_back(fs::relative(file, root).string() + " says \"" + phrase + "\"");
+  };
+  for (const fs::path& file : files_below(root, {".md"})) check(file, false);
+  for (const char* top : {"src", "include"})
+    for (const fs::path& file : files_below(root / top, {".h", ".cpp"})) check(file, true);
   return violations;
 }
 

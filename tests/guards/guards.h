@@ -30,6 +30,9 @@ Lines untested_sources(const std::filesystem::path& root);
 /// Constants of the analysis outside its table, `analysis/statistics/constants.h`.
 Lines scattered_constants(const std::filesystem::path& root);
 
+/// Phrases of earlier versions, for which the field has standard terms, in Markdown files and in texts of the product.
+Lines replaced_phrases(const std::filesystem::path& root);
+
 /// Links and picture references in Markdown files that lead nowhere.
 Lines dead_links(const std::filesystem::path& root);
 

@@ -32,6 +32,7 @@ TEST(SourceTree, EveryTestIsRegistered) { EXPECT_THAT(unregistered_tests(source)
 TEST(SourceTree, LinesHaveTheirWidth) { EXPECT_THAT(long_lines(source), IsEmpty()); }
 TEST(SourceTree, EverySourceOfTheCoreHasItsTest) { EXPECT_THAT(untested_sources(source), IsEmpty()); }
 TEST(SourceTree, ConstantsOfTheAnalysisStandInTheirTable) { EXPECT_THAT(scattered_constants(source), IsEmpty()); }
+TEST(SourceTree, UsesTheTermsOfTheField) { EXPECT_THAT(replaced_phrases(source), IsEmpty()); }
 TEST(SourceTree, LinksLeadSomewhere) { EXPECT_THAT(dead_links(source), IsEmpty()); }
 TEST(SourceTree, SnippetsAreTrue) { EXPECT_THAT(stale_snippets(source), IsEmpty()); }
 TEST(SourceTree, VerbsInProseExist) {
@@ -114,6 +115,13 @@ TEST_F(PlantedViolation, ADeadLinkIsSeen) {
   plant("README.md", "[here](docs/a.md) and [there](docs/b.md#part) and ![picture](x.png)\n");
   plant("docs/a.md", "");
   EXPECT_THAT(dead_links(root_.path()), ElementsAre("README.md links to docs/b.md", "README.md links to x.png"));
+}
+
+TEST_F(PlantedViolation, OfAReplacedPhraseIsFound) {
+  plant("README.md", "No difference can be told apart.\n");
+  plant("src/views/a.cpp", "// told apart\nauto text = \"it is worth it\";\n");
+  EXPECT_THAT(replaced_phrases(root_.path()),
+              testing::UnorderedElementsAre("README.md says \"told apart\"", "src/views/a.cpp says \"worth it\""));
 }
 
 TEST_F(PlantedViolation, AStaleSnippetIsSeen) {

@@ -81,8 +81,8 @@ void add_drift(Catalogue& catalogue) {
   add({"lean", "only what a frame touches, in blocks of one stream, widest vectors",
        "a layout made for this one loop; other fields live elsewhere", sizes::lean, make_drift_lean});
   add({"mirrored-jobs", "mirrored, with gathering and writing back as jobs too",
-       "as mirrored, and objects that no one else touches meanwhile", sizes::mirrored_jobs, make_drift_mirrored_jobs,
-       job_knobs("lanterns", 4096)});
+       "as mirrored, and objects that nothing else touches during the update", sizes::mirrored_jobs,
+       make_drift_mirrored_jobs, job_knobs("lanterns", 4096)});
   add({"jobs", "columns in batches over a task scheduler", "as columns, and updates that do not see each other",
        sizes::jobs, make_drift_jobs, job_knobs("lanterns", 4096)});
   add({"jobs-wide", "jobs with the widest vectors that the processor has",

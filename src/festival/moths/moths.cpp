@@ -29,8 +29,7 @@ void add_moths(Catalogue& catalogue) {
   using namespace moths;
   add_moths_scenario(catalogue);
   const auto add = [&](Way way) { add_way(catalogue, "moths", std::move(way)); };
-  add({"scan", "searches all lanterns, also for the one it remembers", "nothing: two loops", sizes::scan,
-       make_scan});
+  add({"scan", "searches all lanterns, also for the one it remembers", "nothing: two loops", sizes::scan, make_scan});
   add({"index", "remembers a place in the array, which is another's once lanterns are replaced",
        "that nothing ever moves: it is wrong otherwise", sizes::index, make_index});
   add({"kept", "remembers a handle with a generation; searches all for the nearest",

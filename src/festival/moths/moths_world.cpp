@@ -108,7 +108,7 @@ void MothsVariant::run_frame(Frame& frame) {
   }
   frame.add("updates", static_cast<double>(alive()));
   frame.add("lanterns looked at", static_cast<double>(looked.lanterns));
-  frame.add("looked anew", static_cast<double>(looked.anew));
+  frame.add("searched again", static_cast<double>(looked.anew));
   ++frame_;
 }
 

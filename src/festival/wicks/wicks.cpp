@@ -30,9 +30,9 @@ void add_wicks(Catalogue& catalogue) {
   const auto add = [&](Way way) { add_way(catalogue, "wicks", std::move(way)); };
   add({"objects-erase", "one heap object each; all behind one that goes out move up at once",
        "nothing: it is how it grew", sizes::objects_erase, make_objects_erase});
-  add({"swap-remove", "one array; the last one takes the place of whoever is out",
+  add({"swap-remove", "one array; the last one takes the slot of a burnt one",
        "nobody relies on places, or all move up in a pass of its own", sizes::swap_remove, make_swap_remove});
-  add({"dead-stay", "one array; whoever is out is skipped until a quarter is",
+  add({"dead-stay", "one array; burnt ones are skipped until they are a quarter",
        "every walk skips, and memory for those that are out", sizes::dead_stay, make_dead_stay});
   add({"free-list", "slots that are reused, known by index",
        "every walk skips what is free; a list where order matters", sizes::free_list, make_free_list});

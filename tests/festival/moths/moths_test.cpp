@@ -77,7 +77,7 @@ TEST(Moths, CellsLookAtFewLanternsAndHandlesAtNone) {
   EXPECT_LT(looked("grid").at("lanterns looked at"), 100 * 60.0);
   EXPECT_LT(looked("tree").at("lanterns looked at"), 100 * 100.0);
   EXPECT_GT(looked("scan").at("lanterns looked at"), 100 * 10'000.0);
-  EXPECT_EQ(looked("scan").at("looked anew"), 100);
+  EXPECT_EQ(looked("scan").at("searched again"), 100);
 }
 
 TEST(LanternCells, FindTheNearestFromAnywhere) {
