@@ -1,10 +1,10 @@
-// Lines of a driven program: whatever it says becomes a visit, a failed visit with a reason, or the end.
+// Lines of a driven program: whatever it says becomes a run, a failed run with a reason, or the end.
 #include <sstream>
 #include <vector>
 
 #include "fuzz_target.h"
 #include "measure/runners/drive_runner.h"
-#include "study/visit_check.h"
+#include "study/run_check.h"
 #include "types/error.h"
 
 namespace {
@@ -39,9 +39,9 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const Scenario scenario = runner.describe().front();
     fuzz::must(!scenario.variants.empty(), "a program that was greeted has a variant");
     for (int i = 0; i < 4 && !runner.is_gone(); ++i) {
-      const Visit visit = runner.run({scenario.name, {scenario.variants.front().name, {}}, 100, 7, 3, 1}, 1);
-      fuzz::must(!fault_in(visit), "a visit that was taken is a visit");
-      fuzz::must((visit.status == VisitStatus::failed) == !visit.failure.empty(), "a failed visit has a reason");
+      const Run run = runner.run({scenario.name, {scenario.variants.front().name, {}}, 100, 7, 3, 1}, 1);
+      fuzz::must(!fault_in(run), "a run that was taken is a run");
+      fuzz::must((run.status == RunStatus::failed) == !run.failure.empty(), "a failed run has a reason");
     }
   } catch (const Error&) {}
   return 0;

@@ -4,7 +4,7 @@
 #include "fuzz_target.h"
 #include "measure/runners/recorded_study.h"
 #include "study/frame_table.h"
-#include "study/visit_check.h"
+#include "study/run_check.h"
 #include "types/error.h"
 
 int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
@@ -14,8 +14,8 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     TableFormat format;
     format.count = 100;
     const Study study = study_of_recordings(read_frame_table(stream, "night-100.csv", format), {});
-    for (const Visit& visit : study.visits)
-      fuzz::must(!fault_in(visit), "a visit of a table that was accepted is a visit");
+    for (const Run& run : study.runs)
+      fuzz::must(!fault_in(run), "a run of a table that was accepted is a run");
   } catch (const Error&) {}
   return 0;
 }

@@ -15,7 +15,7 @@ using namespace mileage;
 
 std::string written(const Study& study) {
   std::string text = to_line(to_json(study.head)) + "\n";
-  for (const Visit& visit : study.visits) text += to_line(to_json(visit)) + "\n";
+  for (const Run& run : study.runs) text += to_line(to_json(run)) + "\n";
   return text;
 }
 
@@ -27,7 +27,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string text = written(study);
     fuzz::must(written(parse_study(text, "x.study.jsonl")) == text, "a study that was read is written as it was");
     exported_table(study);
-    if (study.visits.size() < 30 && study.head.plan.series.size() < 6) report_of(AnalysedStudy(study).analysis(), {});
+    if (study.runs.size() < 30 && study.head.plan.series.size() < 6) report_of(AnalysedStudy(study).analysis(), {});
   } catch (const Error&) {}
   return 0;
 }

@@ -8,7 +8,7 @@ runs=${1:-100000}
 cmake -S . -B build-fuzz -G Ninja -DCMAKE_BUILD_TYPE=RelWithDebInfo \
   -DCMAKE_C_COMPILER=clang-14 -DCMAKE_CXX_COMPILER=clang++-14 \
   -DCMAKE_UNITY_BUILD=ON -DMILEAGE_FUZZ=ON -DMILEAGE_TESTS=OFF -DMILEAGE_BENCH=OFF -DMILEAGE_DEVICE=OFF
-targets=(study_lines frame_tables plans drive_lines visit_protocol verbs)
+targets=(study_lines frame_tables plans drive_lines run_protocol verbs)
 cmake --build build-fuzz --target "${targets[@]/#/fuzz_}"
 for target in "${targets[@]}"; do
   mkdir -p "build-fuzz/corpus/$target"

@@ -37,7 +37,7 @@ made::Setting setting(int samples) {
   setting.blocks = 8;
   setting.samples = samples;
   setting.block_noise = 0.03;
-  setting.visit_noise = 0.03;
+  setting.run_noise = 0.03;
   setting.frame_noise = 0.05;
   return setting;
 }
@@ -48,7 +48,7 @@ void write_study(const std::filesystem::path& path, int samples) {
   if (child == 0) {
     const Study study = made::study_of(setting(samples));
     StudyWriter writer(path, study.head);
-    for (const Visit& visit : study.visits) writer.append(visit);
+    for (const Run& run : study.runs) writer.append(run);
     ::_exit(0);
   }
   ::waitpid(child, nullptr, 0);
@@ -85,7 +85,7 @@ bool is_quick_and_small(const char* name, int samples, bool judge_memory) {
 
 /// What importing a table of so many variants at eight counts takes, with the advice that it ends with.
 double seconds_of_import(int variants) {
-  std::string table = "variant,count,visit,frame_ms\n";
+  std::string table = "variant,count,run,frame_ms\n";
   for (int variant = 0; variant < variants; ++variant)
     for (int count = 100; count <= 12'800; count *= 2)
       table += fmt::format("v{},{},1,{}\n", variant, count, count * 1e-3 * (1 + 1e-4 * variant));

@@ -67,7 +67,7 @@ Result driven(const simulated::GameTruth& truth, std::uint64_t seed) {
   head.plan = make_plan(head.scenario, request);
   Study study{head, {}, "game.study.jsonl", {}};
   Watch watch;
-  watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+  watch.keep = [&](const Run& run) { study.runs.push_back(run); };
   measure_study(head, {}, runner, clock, watch);
   const Report report = report_of(study);
   const Capacity& capacity = report.capacities.capacities.front().capacity;

@@ -7,7 +7,7 @@
 // 4. Nanoseconds of a frame where nothing is recorded? Reported.
 // 5. Nanoseconds of a frame in a program that shows 5,000 of them a second? Reported: code and data are colder there
 //    than in a loop that does nothing else.
-// The yardstick stands beside every pair and condemns those that the machine disturbed, as it does visits. A run that
+// The yardstick stands beside every pair and condemns those that the machine disturbed, as it does runs. A run that
 // was slow from end to end says so. Exit code 1 when the bar is missed.
 #include "mileage/framelog.h"
 
@@ -107,7 +107,7 @@ class Pairs {
  private:
   struct Made {
     double difference;
-    Visit beside;  ///< Holds the yardstick alone.
+    Run beside;  ///< Holds the yardstick alone.
   };
 
   template <class One, class Other>

@@ -48,7 +48,7 @@ constexpr double fields_bytes = 40;
 /// Nanoseconds a lantern, measured once.
 using Side = std::function<double()>;
 
-/// Frames of a variant, one after the other as in a visit; `updates` is what one of them comes to.
+/// Frames of a variant, one after the other as in a run; `updates` is what one of them comes to.
 Side frames_of(Clock& clock, std::shared_ptr<Variant> variant, std::int64_t updates, std::int64_t least_frames = 1) {
   const std::int64_t frames = std::max(least_frames, updates_a_side / updates);
   return [&clock, variant, updates, frames] {

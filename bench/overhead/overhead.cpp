@@ -19,7 +19,7 @@
 #include "measure/machine/clock.h"
 #include "measure/machine/yardstick.h"
 #include "measure/runners/frame_meter.h"
-#include "measure/runners/visit_bracket.h"
+#include "measure/runners/run_bracket.h"
 
 namespace {
 
@@ -98,7 +98,7 @@ bool frame_time_seen(Clock& clock) {
                 found.surely_within(0.99, 1.01), "0.99 to 1.01");
 }
 
-/// Frames in a row, and what lies between them: probes as in a visit, or nothing.
+/// Frames in a row, and what lies between them: probes as in a run, or nothing.
 class ProbedFrames {
  public:
   ProbedFrames(Variant& variant, Clock& clock, int cores)
@@ -108,12 +108,12 @@ class ProbedFrames {
 
   /// Mean time of a frame, over 4 ms of frames (16 on several cores) and at least two.
   double run(bool probed) {
-    struct SameThreads : Yardstick {  // a visit starts them once
+    struct SameThreads : Yardstick {  // a run starts them once
       explicit SameThreads(Yardstick& yardstick) : yardstick(yardstick) {}
       double probe_ns() override { return yardstick.probe_ns(); }
       Yardstick& yardstick;
     } same_threads(yardstick_);
-    VisitBracket bracket(request_, {&clock_, &same_threads, nullptr});
+    RunBracket bracket(request_, {&clock_, &same_threads, nullptr});
     bracket.probe_on(cores_);
     double sum_ns = 0;
     int frames = 0;
@@ -133,7 +133,7 @@ class ProbedFrames {
 
  private:
   /// Waking other threads is part of it.
-  void probe(VisitBracket& bracket) {
+  void probe(RunBracket& bracket) {
     const std::int64_t start_ns = clock_.now_ns();
     if (!bracket.between_frames()) return;
     probes_ns += static_cast<double>(clock_.now_ns() - start_ns);
@@ -144,7 +144,7 @@ class ProbedFrames {
   MachineYardstick yardstick_;
   FrameMeter meter_;
   int cores_;
-  VisitRequest request_;
+  RunRequest request_;
 };
 
 bool probes(Clock& clock, const char* name, std::unique_ptr<Variant> variant, std::int64_t count, int cores = 1) {

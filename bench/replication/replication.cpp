@@ -68,7 +68,7 @@ Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   ProgramRunner runner(own_program());
   SystemClock clock;
   Watch watch;
-  watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+  watch.keep = [&](const Run& run) { study.runs.push_back(run); };
   const Summary summary = measure_study(study.head, {}, runner, clock, watch);
   for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(study.head.machine, level_ns, cores);
   return study;

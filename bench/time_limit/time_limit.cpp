@@ -1,5 +1,5 @@
 // Does a study keep to its time? Small studies of 10, 30 and 60 seconds are measured, with aims and without.
-// Wanted: the time that they took differs from the time allowed by at most 10 % and one visit.
+// Wanted: the time that they took differs from the time allowed by at most 10 % and one run.
 //     bench_time_limit [SECONDS...]      (10 30 60 unless given)
 // Exit code 1 when the bar is missed.
 #include <cmath>
@@ -23,7 +23,7 @@ using namespace mileage;
 
 struct Kept {
   double took_s = 0;
-  double longest_visit_s = 0;
+  double longest_run_s = 0;
   int blocks = 0;
 };
 
@@ -42,7 +42,7 @@ Kept run_study(const Scenario& drift, double seconds, bool aim) {
   SystemClock clock;
   Kept kept;
   Watch watch;
-  watch.keep = [&](const Visit& visit) { kept.longest_visit_s = std::max(kept.longest_visit_s, visit.took_s); };
+  watch.keep = [&](const Run& run) { kept.longest_run_s = std::max(kept.longest_run_s, run.took_s); };
   const Summary summary = measure_study(head, {}, runner, clock, watch);
   kept.took_s = summary.elapsed_s;
   kept.blocks = summary.blocks;
@@ -51,7 +51,7 @@ Kept run_study(const Scenario& drift, double seconds, bool aim) {
 
 bool keeps_to(const Scenario& drift, double seconds, bool aim) {
   const Kept kept = run_study(drift, seconds, aim);
-  const double allowed_s = 0.1 * seconds + kept.longest_visit_s;
+  const double allowed_s = 0.1 * seconds + kept.longest_run_s;
   const bool holds = std::fabs(kept.took_s - seconds) <= allowed_s;
   fmt::print("{:.0f} s allowed, {}: took {:.2f} s ({:.3f} of it) with {} whole blocks; wanted: within {:.2f} s; {}\n",
              seconds, aim ? "aimed" : "as given", kept.took_s, kept.took_s / seconds, kept.blocks, allowed_s,

@@ -67,9 +67,9 @@ void ramp(const Truth& truth, const Disturbance& noise, std::uint64_t seed, Way&
   double below_ms = 0;
   for (int step = 1;; ++step) {
     const double count = truth.capacity / ramp_steps * step;
-    const Visit visit = machine->run({"simulated", {"one", {}, 0}, std::llround(count), seed, ramp_frames, 0}, 0);
-    way.frames += ramp_frames + static_cast<double>(visit.warmup_ns.size());
-    const double ms = typical_frame_ms(visit);
+    const Run run = machine->run({"simulated", {"one", {}, 0}, std::llround(count), seed, ramp_frames, 0}, 0);
+    way.frames += ramp_frames + static_cast<double>(run.warmup_ns.size());
+    const double ms = typical_frame_ms(run);
     if (ms > simulated::budget_ms) {
       const double share = (simulated::budget_ms - below_ms) / (ms - below_ms);
       way.take(truth, below + share * (count - below), {});
@@ -89,9 +89,9 @@ void aimed(const Truth& truth, const Disturbance& noise, double precision, std::
   head.plan.counts = {std::llround(least), std::llround(least * std::sqrt(20)), std::llround(least * 20)};
   head.plan.precision = precision;
   const Study study = simulated::measured_study(truth, noise, head);
-  for (const Visit& visit : study.visits) {
-    way.frames += static_cast<double>(visit.warmup_ns.size()) + static_cast<double>(visit.measured_frames());
-    way.seconds += visit.took_s;
+  for (const Run& run : study.runs) {
+    way.frames += static_cast<double>(run.warmup_ns.size()) + static_cast<double>(run.measured_frames());
+    way.seconds += run.took_s;
   }
   const Report report = report_of(study);
   if (report.capacities.capacities.empty()) {

@@ -356,7 +356,7 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   interval_ns = 55 * log->shortest_probe_ns > 1000000u ? 55 * log->shortest_probe_ns : 1000000u;
   if (frame_ns > 3 * log->expected_ns || 3 * frame_ns < log->expected_ns) log->expected_ns = frame_ns + 1;
   log->frames_to_probe = (uint32_t)((interval_ns + log->expected_ns - 1) / log->expected_ns);
-  if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* or short visits of tiny frames would hold none */
+  if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* or short runs of tiny frames would hold none */
   times = log->expected_ns / interval_ns < 16 ? (int)(log->expected_ns / interval_ns) : 16;
   if (times < 2) return mean_ns + 1;
   for (i = 1; i < times; ++i) framelog_work_();

@@ -5,7 +5,7 @@
 #include <string>
 
 #include "analysis/evidence/axis.h"
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "study/study.h"
 
 namespace mileage {

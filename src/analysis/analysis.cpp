@@ -9,8 +9,8 @@ namespace {
 
 [[noreturn]] void refuse_without_evidence(const EvidenceSet& evidence) {
   std::string told;
-  for (const JudgedVisit& one : evidence.visits)
-    if (told.empty()) told = one.visit->failure;
+  for (const JudgedRun& one : evidence.runs)
+    if (told.empty()) told = one.run->failure;
   throw Error({.file = evidence.study->name,
                .problem = evidence.cost_of == CostOf::frame
                               ? "the study has no finished run to answer from" + (told.empty() ? "" : "; " + told)

@@ -14,7 +14,7 @@ struct Analysis {
   std::vector<SeriesCurve> curves;  ///< One per series of the evidence.
 };
 
-/// Throws Error (bad input) when the study holds no kept visit (and no bound, where those suffice), and as
+/// Throws Error (bad input) when the study holds no kept run (and no bound, where those suffice), and as
 /// put_on_axis() does. Costs B + 1 fits per series; a study of 4 series, 12 counts and 8 blocks takes well under a
 /// second.
 Analysis analyse(const Study& study, const EvidenceWanted& wanted = {});

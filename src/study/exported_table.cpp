@@ -18,36 +18,36 @@ namespace mileage {
 namespace {
 
 constexpr std::string_view head_comment = "# mileage-study ";
-constexpr std::string_view visit_comment = "# mileage-visit ";
+constexpr std::string_view run_comment = "# mileage-run ";
 
-bool has_rows(const Visit& visit) {
-  return visit.block >= 0 && visit.status != VisitStatus::failed && !visit.samples_ns.empty();
+bool has_rows(const Run& run) {
+  return run.block >= 0 && run.status != RunStatus::failed && !run.samples_ns.empty();
 }
 
-const char* status_of_rows(const Visit& visit) { return visit.status == VisitStatus::disturbed ? "disturbed" : "kept"; }
+const char* status_of_rows(const Run& run) { return run.status == RunStatus::disturbed ? "disturbed" : "kept"; }
 
 std::string comments_of(const Study& study) {
   std::string text = std::string(head_comment) + to_line(to_json(study.head)) + "\n";
-  for (Visit visit : study.visits) {
-    visit.samples_ns.clear();
-    visit.warmup_ns.clear();
-    text += std::string(visit_comment) + to_line(to_json(visit)) + "\n";
+  for (Run run : study.runs) {
+    run.samples_ns.clear();
+    run.warmup_ns.clear();
+    text += std::string(run_comment) + to_line(to_json(run)) + "\n";
   }
   return text;
 }
 
-void append_rows(const Visit& visit, std::string& csv) {
+void append_rows(const Run& run, std::string& csv) {
   const std::string before =
-      fmt::format("{},{},{},{},{},{},{},{},{},", csv_field(visit.series.variant), csv_field(visit.series.build),
-                  csv_field(knobs_cell(visit.series.knobs)), visit.series.cold_bytes, csv_field(visit.series.without),
-                  visit.count, visit.block, visit.order, status_of_rows(visit));
-  const std::string after = fmt::format(",{},{},{}\n", visit.frames_per_sample, visit.alive,
-                                        visit.setup_ms ? fmt::format("{}", *visit.setup_ms) : std::string());
+      fmt::format("{},{},{},{},{},{},{},{},{},", csv_field(run.series.variant), csv_field(run.series.build),
+                  csv_field(knobs_cell(run.series.knobs)), run.series.cold_bytes, csv_field(run.series.without),
+                  run.count, run.block, run.order, status_of_rows(run));
+  const std::string after = fmt::format(",{},{},{}\n", run.frames_per_sample, run.alive,
+                                        run.setup_ms ? fmt::format("{}", *run.setup_ms) : std::string());
   std::size_t frame = 0;
-  for (const auto& [is_warmup, samples] : {std::pair{1, &visit.warmup_ns}, {0, &visit.samples_ns}})
+  for (const auto& [is_warmup, samples] : {std::pair{1, &run.warmup_ns}, {0, &run.samples_ns}})
     for (const std::int64_t sample : *samples) {
       // Warm-up frames are always single ones.
-      const int frames = is_warmup == 1 ? 1 : visit.frames_per_sample;
+      const int frames = is_warmup == 1 ? 1 : run.frames_per_sample;
       csv += before + fmt::format("{},{},{:.15g}", is_warmup, frame++, static_cast<double>(sample) * 1e-6 / frames) +
              after;
     }
@@ -56,7 +56,7 @@ void append_rows(const Visit& visit, std::string& csv) {
 /// What the comments above the header tell.
 struct Told {
   std::optional<Head> head;
-  std::vector<Visit> visits;
+  std::vector<Run> runs;
 };
 
 Json comment_json(const std::string& line, std::string_view comment) {
@@ -78,7 +78,7 @@ Told read_comments(const std::filesystem::path& table) {
     if (line.empty() || line.front() != '#') break;
     try {
       if (line.rfind(head_comment, 0) == 0) told.head = head_from_json(comment_json(line, head_comment));
-      if (line.rfind(visit_comment, 0) == 0) told.visits.push_back(visit_from_json(comment_json(line, visit_comment)));
+      if (line.rfind(run_comment, 0) == 0) told.runs.push_back(run_from_json(comment_json(line, run_comment)));
     } catch (const Error& error) {
       Fault fault = error.fault();
       fault.file = table.string();
@@ -89,20 +89,20 @@ Told read_comments(const std::filesystem::path& table) {
   return told;
 }
 
-/// The frames of a visit, from the rows that name it; false where they are those of another one.
-bool take_frames(const Recording& recording, Visit& visit) {
+/// The frames of a run, from the rows that name it; false where they are those of another one.
+bool take_frames(const Recording& recording, Run& run) {
   const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
-  if (recording.count != visit.count || recording.block != visit.block ||
-      recording.frames_per_sample != visit.frames_per_sample)
+  if (recording.count != run.count || recording.block != run.block ||
+      recording.frames_per_sample != run.frames_per_sample)
     return false;
-  if (csv_field(series.variant) != csv_field(visit.series.variant) ||
-      csv_field(series.build) != csv_field(visit.series.build) ||
-      knobs_cell(series.knobs) != knobs_cell(visit.series.knobs) || series.cold_bytes != visit.series.cold_bytes ||
-      csv_field(series.without) != csv_field(visit.series.without))
+  if (csv_field(series.variant) != csv_field(run.series.variant) ||
+      csv_field(series.build) != csv_field(run.series.build) ||
+      knobs_cell(series.knobs) != knobs_cell(run.series.knobs) || series.cold_bytes != run.series.cold_bytes ||
+      csv_field(series.without) != csv_field(run.series.without))
     return false;
   const auto measured = recording.frame_ns.begin() + static_cast<std::ptrdiff_t>(recording.warmup.value_or(0));
-  visit.warmup_ns.assign(recording.frame_ns.begin(), measured);
-  visit.samples_ns.assign(measured, recording.frame_ns.end());
+  run.warmup_ns.assign(recording.frame_ns.begin(), measured);
+  run.samples_ns.assign(measured, recording.frame_ns.end());
   return true;
 }
 
@@ -111,8 +111,8 @@ bool take_frames(const Recording& recording, Visit& visit) {
 std::string exported_table(const Study& study) {
   std::string csv = comments_of(study);
   csv += exported_header() + "\n";
-  for (const Visit& visit : study.visits)
-    if (has_rows(visit)) append_rows(visit, csv);
+  for (const Run& run : study.runs)
+    if (has_rows(run)) append_rows(run, csv);
   return csv;
 }
 
@@ -120,23 +120,23 @@ std::optional<Study> study_of_exported_table(const std::filesystem::path& table)
   check_regular_file(table, largest_table_bytes);
   Told told = read_comments(table);
   if (!told.head) return std::nullopt;
-  std::map<std::string, const Recording*> by_visit;
+  std::map<std::string, const Recording*> by_run;
   const std::vector<Recording> recordings = read_frame_tables({table}, {});
   for (const Recording& recording : recordings)
-    if (!by_visit.emplace(recording.visit, &recording).second) return std::nullopt;
+    if (!by_run.emplace(recording.run, &recording).second) return std::nullopt;
 
   Study study;
   study.name = table.filename().string();
   study.head = *told.head;
-  for (Visit& visit : told.visits) {
-    const auto rows = by_visit.find(std::to_string(visit.order));
-    const bool is_of_a_block = visit.block >= 0 && visit.status != VisitStatus::failed;
-    if (rows == by_visit.end() && is_of_a_block) continue;
-    if (rows != by_visit.end() && !take_frames(*rows->second, visit)) return std::nullopt;
-    if (rows != by_visit.end()) by_visit.erase(rows);
-    study.visits.push_back(std::move(visit));
+  for (Run& run : told.runs) {
+    const auto rows = by_run.find(std::to_string(run.order));
+    const bool is_of_a_block = run.block >= 0 && run.status != RunStatus::failed;
+    if (rows == by_run.end() && is_of_a_block) continue;
+    if (rows != by_run.end() && !take_frames(*rows->second, run)) return std::nullopt;
+    if (rows != by_run.end()) by_run.erase(rows);
+    study.runs.push_back(std::move(run));
   }
-  if (!by_visit.empty()) return std::nullopt;  // rows that no comment knows
+  if (!by_run.empty()) return std::nullopt;  // rows that no comment knows
   return study;
 }
 

@@ -21,7 +21,7 @@ namespace {
 
 /// Ten days in one frame: a column of something else.
 constexpr double most_frame_ms = 1e9;
-/// A count that comes back after so many rows is visited anew.
+/// A count that comes back after so many rows is measured again.
 constexpr std::size_t rows_of_a_stay = 10;
 
 constexpr double most_cold_bytes = 1e15;
@@ -38,7 +38,7 @@ constexpr double no_frame_ms = 1000;
 /// Waiting and frame time are rounded apart.
 constexpr double waiting_rounded_ms = 1e-3;
 
-/// Which recording a row belongs to: series, count, block, visit.
+/// Which recording a row belongs to: series, count, block, run.
 struct RecordingKey {
   std::string variant;
   std::string build;
@@ -47,9 +47,9 @@ struct RecordingKey {
   std::string without;
   std::int64_t count = 0;
   std::string block;
-  std::string visit;
+  std::string run;
 
-  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, without, count, block, visit); }
+  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, without, count, block, run); }
   bool operator<(const RecordingKey& other) const { return tied() < other.tied(); }
   bool operator==(const RecordingKey& other) const { return tied() == other.tied(); }
   bool is_same_series(const RecordingKey& other) const {
@@ -260,11 +260,11 @@ class TableReader {
   Recording& recording_of(const TableRow& row) {
     RecordingKey key{row.name("variant", variant_), row.name("build", ""),   knobs_of(row),
                      row.text("cold_bytes", ""),    row.name("without", ""), count_of(row),
-                     row.text("block", ""),         row.text("visit", "")};
+                     row.text("block", ""),         row.text("run", "")};
     if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
-    const bool comes_back = known != of_file_.end() && !columns_->has("visit") && open_ &&
+    const bool comes_back = known != of_file_.end() && !columns_->has("run") && open_ &&
                             recordings_[*open_].frame_ns.size() >= rows_of_a_stay;
     open_ = known != of_file_.end() && !comes_back ? known->second : new_recording(row, key);
     open_key_ = key;
@@ -279,11 +279,11 @@ class TableReader {
     recording.without = key.without;
     recording.count = key.count;
     if (of_file_.empty()) recording.unread_columns = columns_->unread();
-    recording.visit = key.visit;
+    recording.run = key.run;
     take_series(row, key, recording);
     if (row.tells("block")) recording.block = row.small_whole("block", 0);
     recording.process = columns_->is_read_by_eye() ? next_process_++ : process_of(key);
-    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("visit") && !columns_->has("block") &&
+    recording.goes_on = open_ && !columns_->is_read_by_eye() && !columns_->has("run") && !columns_->has("block") &&
                         open_key_.is_same_series(key);
     recordings_.push_back(std::move(recording));
     of_file_[key] = recordings_.size() - 1;
@@ -301,13 +301,13 @@ class TableReader {
     const std::string status = row.text("status", "kept");
     const bool is_disturbed = status == "disturbed" || status == "repeated";  // as writers called it until 0.1
     if (status != "kept" && !is_disturbed) row.refuse("status", "not a status of frames", "kept or disturbed");
-    if (is_disturbed) recording.status = VisitStatus::disturbed;
+    if (is_disturbed) recording.status = RunStatus::disturbed;
   }
 
-  /// Rows of one file ran in one process, unless its visits are told apart.
+  /// Rows of one file ran in one process, unless its runs are told apart.
   int process_of(const RecordingKey& key) {
     const std::string name =
-        columns_->has("visit") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.visit, key.variant, key.build)
+        columns_->has("run") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.run, key.variant, key.build)
                                : fmt::format("{}", files_);
     const auto known = processes_.find(name);
     if (known != processes_.end()) return known->second;

@@ -166,7 +166,7 @@ const FieldList& fields_of<Plan>() {
           .since(2)
           .sparse(),
       P("tune", &Plan::tune, "Knobs whose best value was looked for; missing where there was none.").since(2).sparse(),
-      P("trace", &Plan::trace, "Visits of every cell that keep their frames one by one; missing for none.")
+      P("trace", &Plan::trace, "Runs of every cell that keep their frames one by one; missing for none.")
           .from(0)
           .since(2)
           .sparse(),

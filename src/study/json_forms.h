@@ -9,7 +9,7 @@
 
 namespace mileage {
 
-// Described in head_fields.cpp and visit_fields.cpp.
+// Described in head_fields.cpp and run_fields.cpp.
 template <>
 const FieldList& fields_of<Knob>();
 template <>
@@ -43,7 +43,7 @@ const FieldList& fields_of<WorkByWorker>();
 template <>
 const FieldList& fields_of<Trace>();
 template <>
-const FieldList& fields_of<Visit>();
+const FieldList& fields_of<Run>();
 
 /// A knob's value: a number or a text.
 template <>
@@ -81,14 +81,14 @@ struct JsonForm<Knobs> {
 template <class Value, std::size_t Size>
 using ValueNames = std::array<std::pair<Value, const char*>, Size>;
 
-inline constexpr ValueNames<VisitStatus, 8> status_names{{{VisitStatus::kept, "kept"},
-                                                          {VisitStatus::disturbed, "disturbed"},
-                                                          {VisitStatus::placing, "placing"},
-                                                          {VisitStatus::check, "check"},
-                                                          {VisitStatus::traced, "traced"},
-                                                          {VisitStatus::climbing, "climbing"},
-                                                          {VisitStatus::bound, "bound"},
-                                                          {VisitStatus::failed, "failed"}}};
+inline constexpr ValueNames<RunStatus, 8> status_names{{{RunStatus::kept, "kept"},
+                                                          {RunStatus::disturbed, "disturbed"},
+                                                          {RunStatus::placing, "placing"},
+                                                          {RunStatus::check, "check"},
+                                                          {RunStatus::traced, "traced"},
+                                                          {RunStatus::climbing, "climbing"},
+                                                          {RunStatus::bound, "bound"},
+                                                          {RunStatus::failed, "failed"}}};
 inline constexpr ValueNames<MadeBy, 5> maker_names{{{MadeBy::program, "program"},
                                                     {MadeBy::commands, "commands"},
                                                     {MadeBy::game, "game"},
@@ -123,12 +123,12 @@ Value value_in(const ValueNames<Value, Size>& names, const Json& json, const std
 }
 
 template <>
-struct JsonForm<VisitStatus> {
+struct JsonForm<RunStatus> {
   static constexpr const char* type = "one of several";
   static Json schema() { return names_schema(status_names, {"repeated"}); }
-  static Json json(VisitStatus status) { return name_in(status_names, status); }
-  static VisitStatus value(const Json& json, const std::string& field) {
-    if (json == "repeated") return VisitStatus::disturbed;  // as writers called it until 0.1
+  static Json json(RunStatus status) { return name_in(status_names, status); }
+  static RunStatus value(const Json& json, const std::string& field) {
+    if (json == "repeated") return RunStatus::disturbed;  // as writers called it until 0.1
     return value_in(status_names, json, field, "a status");
   }
 };
@@ -139,7 +139,7 @@ struct JsonForm<MadeBy> {
   static Json schema() { return names_schema(maker_names); }
   static Json json(MadeBy made_by) { return name_in(maker_names, made_by); }
   static MadeBy value(const Json& json, const std::string& field) {
-    return value_in(maker_names, json, field, "a maker of visits");
+    return value_in(maker_names, json, field, "a maker of runs");
   }
 };
 

@@ -1,4 +1,4 @@
-// A study in memory: what was planned, on which machine, and every visit. Mirrors the study file line by line.
+// A study in memory: what was planned, on which machine, and every run. Mirrors the study file line by line.
 #pragma once
 
 #include <cmath>
@@ -60,14 +60,14 @@ struct Plan {
   bool listed = false;            ///< Whether the counts were listed one by one: each is measured for every series.
   std::int64_t most_count = 0;    ///< Largest count that may be tried; 0 means any.
   double time_s = 0;              ///< Time allowed for measuring; 0 means no limit.
-  std::uint64_t seed = 1;         ///< Of the order of visits and of every world.
-  int least_frames = 20;          ///< Measured frames of a visit, at least,
+  std::uint64_t seed = 1;         ///< Of the order of runs and of every world.
+  int least_frames = 20;          ///< Measured frames of a run, at least,
   int heavy_frames = 10;          ///< and of one whose frames take more than a quarter of the budget.
-  double least_ms = 20;           ///< Measured time of a visit in milliseconds, at least.
+  double least_ms = 20;           ///< Measured time of a run in milliseconds, at least.
   std::int64_t arrive = 0;        ///< So many of the count come at once, after the others have settled.
   std::vector<Rung> rungs;        ///< Of a ladder whose base is the first series, in order; else empty.
   std::vector<std::string> tune;  ///< Knobs whose best value is looked for: what is clearly dearer is dropped.
-  int trace = 0;                  ///< So many visits of every cell keep their frames one by one.
+  int trace = 0;                  ///< So many runs of every cell keep their frames one by one.
 };
 
 /// The machine, without anything that names it.
@@ -84,10 +84,10 @@ struct Machine {
   std::map<std::string, double> pass_bytes_per_s;
 };
 
-/// Who made the visits of a study: what kind of evidence they are.
+/// Who made the runs of a study: what kind of evidence they are.
 enum class MadeBy {
-  program,   ///< Processes of a program that answers requests, one for each visit.
-  commands,  ///< Somebody else's program, started for each visit.
+  program,   ///< Processes of a program that answers requests, one for each run.
+  commands,  ///< Somebody else's program, started for each run.
   game,      ///< A running program that was told what to show.
   person,    ///< Somebody who recorded what was asked for.
   tables     ///< Frame tables that something else wrote; nothing is known of machine and build.
@@ -114,10 +114,10 @@ struct Head {
   std::optional<double> remembered_yardstick_ns;
   /// The same of probes on several cores at once, by their number ("2").
   std::map<std::string, double> remembered_on_cores_ns;
-  int yardstick_version = 0;  ///< Of the work that it is of; 0 in older files, whose visits are of the same.
+  int yardstick_version = 0;  ///< Of the work that it is of; 0 in older files, whose runs are of the same.
 };
 
-enum class VisitStatus {
+enum class RunStatus {
   kept,       ///< Made in a block, and not condemned when it was made.
   disturbed,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole
               ///< study.
@@ -130,13 +130,13 @@ enum class VisitStatus {
   failed  ///< Has a reason instead of numbers.
 };
 
-/// How fast the machine was during a visit: times of a short piece of fixed work (a probe), taken again and again.
+/// How fast the machine was during a run: times of a short piece of fixed work (a probe), taken again and again.
 struct YardstickReading {
   int version = 0;
   int probes = 0;
   /// Means of two halves of them, such that log frame time follows them with one slope however long frames are
   /// (measure/machine/yardstick.h). Between frames, the probes after every second frame (or run of short frames) are of
-  /// the other half; of a visit that is probed around its frames alone, one half stands before and the other after
+  /// the other half; of a run that is probed around its frames alone, one half stands before and the other after
   /// them.
   double one_half_ns = 0;
   double other_half_ns = 0;
@@ -155,7 +155,7 @@ struct YardstickReading {
   double log_raised() const { return geometric_ns ? std::log(level_ns() / *geometric_ns) : 0; }
 };
 
-/// Resident memory of a visit process in bytes; nothing where it is not known.
+/// Resident memory of a run process in bytes; nothing where it is not known.
 struct Memory {
   std::optional<double> empty_bytes;    ///< Before setting up.
   std::optional<double> built_bytes;    ///< After setting up.
@@ -166,7 +166,7 @@ struct Memory {
   std::optional<double> start_bytes;  ///< Taken by a driver that was started before; nothing where none was.
 };
 
-/// What the workers of a visit did, as far as its frames noted it; summed over the measured frames.
+/// What the workers of a run did, as far as its frames noted it; summed over the measured frames.
 struct WorkByWorker {
   std::vector<double> busy_ms;   ///< By worker: inside its batches.
   std::vector<double> entities;  ///< By worker,
@@ -178,29 +178,29 @@ struct WorkByWorker {
   std::optional<double> after_ms;
 };
 
-/// Frames of a visit one by one: one value for each measured frame.
+/// Frames of a run one by one: one value for each measured frame.
 struct Trace {
   std::map<std::string, std::vector<std::int64_t>> phases_ns;
   /// Batches of work: frame, worker, begin and end in nanoseconds after the frame's start, entities.
   std::vector<std::vector<double>> spans;
 };
 
-/// What the whole machine did during a visit, as far as the system tells (in steps of 10 ms).
+/// What the whole machine did during a run, as far as the system tells (in steps of 10 ms).
 struct MachineLoad {
-  double busy_cores = 0;                ///< Cores busy with anything, the visit included; on average.
+  double busy_cores = 0;                ///< Cores busy with anything, the run included; on average.
   double stolen_share = 0;              ///< Share of all cores' time that the machine's host took away.
   std::optional<double> waiting_share;  ///< Share of time in which anything was ready to run and had no core.
 };
 
-/// One visit: frames of one series at one count. Times of frames are integers in nanoseconds.
-struct Visit {
+/// One run: frames of one series at one count. Times of frames are integers in nanoseconds.
+struct Run {
   Series series;
   std::int64_t count = 0;    ///< As planned.
-  int block = 0;             ///< Counted from 0; placing visits stand before the first block and have -1.
-  int order = 0;             ///< Place among all visits of the study, counted from 0.
-  std::int64_t process = 0;  ///< Visits with the same number ran in the same process.
-  VisitStatus status = VisitStatus::kept;
-  std::string failure;  ///< Plain reason of a failed or bound visit; empty otherwise.
+  int block = 0;             ///< Counted from 0; placing runs stand before the first block and have -1.
+  int order = 0;             ///< Place among all runs of the study, counted from 0.
+  std::int64_t process = 0;  ///< Runs with the same number ran in the same process.
+  RunStatus status = RunStatus::kept;
+  std::string failure;  ///< Plain reason of a failed or bound run; empty otherwise.
   std::uint64_t seed = 0;
 
   std::optional<double> setup_ms;  ///< Nothing where it is not known.
@@ -223,12 +223,12 @@ struct Visit {
   std::optional<double>
       processor_ms;  ///< Processor time of all threads over the measured frames; nothing where not known.
   /// Part of thread_busy_ms that the system's calls took, such as for memory that is asked for anew. A system that
-  /// counts in ticks tells it by lot: only the mean over visits says anything. Nothing where it is not known.
+  /// counts in ticks tells it by lot: only the mean over runs says anything. Nothing where it is not known.
   std::optional<double> kernel_ms;
   std::optional<double> page_faults;  ///< Pages of memory that the frame's thread touched first, over those frames.
   std::optional<double> halts;        ///< How often it gave up its core to wait, over the measured frames.
   std::optional<WorkByWorker> work;   ///< Nothing where its frames noted none.
-  std::optional<Trace> trace;         ///< Of a traced visit, and of a recording that tells of phases.
+  std::optional<Trace> trace;         ///< Of a traced run, and of a recording that tells of phases.
   std::optional<double> whole_processor_ms;  ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;
@@ -237,7 +237,7 @@ struct Visit {
   std::optional<double> read_share;  ///< Of a reading by eye: half of log(high / low), what was read between.
   double walked_ms = 0;              ///< Spent on walking other memory between the frames, warm-up included.
   std::string float_mode;            ///< What its frames' thread does otherwise with floats; empty where nothing.
-  double took_s = 0;                 ///< Time that the visit took the study, start of the process included.
+  double took_s = 0;                 ///< Time that the run took the study, start of the process included.
   Knobs varied;                      ///< Of a check: knobs set otherwise than in the series.
   int check_frames = 0;              ///< Of a check: its frames; 0 where an older file does not tell.
   Outcome outcome;
@@ -247,7 +247,7 @@ struct Visit {
 
 struct Study {
   Head head;
-  std::vector<Visit> visits;
+  std::vector<Run> runs;
   std::string name;                   ///< Base name of the file it was read from.
   std::vector<std::string> warnings;  ///< What was odd about the file, in sentences.
 };

@@ -21,7 +21,7 @@
 namespace mileage {
 namespace {
 
-/// Larger than any study: a day of visits makes some hundred megabytes.
+/// Larger than any study: a day of runs makes some hundred megabytes.
 constexpr std::uintmax_t most_bytes = std::uintmax_t{4} << 30U;
 
 struct Line {
@@ -78,7 +78,7 @@ std::string not_finite_in(const Json& json, const std::string& field) {
   return {};
 }
 
-/// Lines that were seen already: visits that stand twice in a file (put together by hand, a backup appended) would
+/// Lines that were seen already: runs that stand twice in a file (put together by hand, a backup appended) would
 /// count twice.
 class Doubles {
  public:
@@ -101,11 +101,11 @@ class Doubles {
   int first_line_ = 0;
 };
 
-/// Only a running game makes several visits in one process; writers before `made_by` did not say so.
-bool share_a_process(const std::vector<Visit>& visits) {
+/// Only a running game makes several runs in one process; writers before `made_by` did not say so.
+bool share_a_process(const std::vector<Run>& runs) {
   std::set<std::int64_t> processes;
-  return std::any_of(visits.begin(), visits.end(),
-                     [&](const Visit& visit) { return !processes.insert(visit.process).second; });
+  return std::any_of(runs.begin(), runs.end(),
+                     [&](const Run& run) { return !processes.insert(run.process).second; });
 }
 
 }  // namespace
@@ -123,7 +123,7 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
   Study study;
   study.name = path.filename().string();
   study.head = read_line(file, lines.front(), head_from_json);
-  study.visits.reserve(lines.size() - 1);
+  study.runs.reserve(lines.size() - 1);
   Doubles doubles;
   for (std::size_t i = 1; i < lines.size(); ++i) {
     if (!lines[i].complete && parsed_json(lines[i].text).is_discarded()) {
@@ -131,10 +131,10 @@ Study parse_study(std::string_view text, const std::filesystem::path& path) {
           fmt::format("{}: the last line (line {}) is incomplete and was skipped.", study.name, lines[i].number));
       break;
     }
-    if (!doubles.is_double(lines[i])) study.visits.push_back(read_line(file, lines[i], visit_from_json));
+    if (!doubles.is_double(lines[i])) study.runs.push_back(read_line(file, lines[i], run_from_json));
   }
   doubles.warn(study);
-  if (study.head.made_by == MadeBy::program && share_a_process(study.visits)) study.head.made_by = MadeBy::game;
+  if (study.head.made_by == MadeBy::program && share_a_process(study.runs)) study.head.made_by = MadeBy::game;
   return study;
 }
 
@@ -210,8 +210,8 @@ void StudyWriter::lock() const {
     refuse_output(name_, "another process is measuring into this file");
 }
 
-void StudyWriter::append(const Visit& visit) {
-  const std::string line = line_of(to_json(visit));
+void StudyWriter::append(const Run& run) {
+  const std::string line = line_of(to_json(run));
   mend_end();
   write_line(line);
 }

@@ -12,7 +12,7 @@
 namespace mileage {
 
 /// Reads a whole study, of at most 4 GiB. A last line that was cut off (a writer that was killed) is left out with a
-/// warning, and so is a visit that stands in it twice. Throws Error (bad input), naming file and line, for a file that
+/// warning, and so is a run that stands in it twice. Throws Error (bad input), naming file and line, for a file that
 /// is missing, empty, broken in the middle, of a future version, or not a study at all. Linear in the size of the file.
 Study read_study(const std::filesystem::path& path);
 
@@ -36,9 +36,9 @@ class StudyWriter {
   /// file is no study, another process is writing to it, or the system refuses; the file is then as it was.
   StudyWriter(const std::filesystem::path& path, Study& study);
 
-  /// Appends one visit. Throws Error (cannot write) when the system refuses, a full disk for instance, and for a number
+  /// Appends one run. Throws Error (cannot write) when the system refuses, a full disk for instance, and for a number
   /// that is not finite; a line that was only written in part is taken back, so that the file stays readable.
-  void append(const Visit& visit);
+  void append(const Run& run);
   /// Empties the file and writes this head, without letting go of the lock.
   void begin_anew(const Head& head);
 

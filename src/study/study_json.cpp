@@ -1,7 +1,7 @@
 #include "study/study_json.h"
 
 #include "study/json_forms.h"
-#include "study/visit_check.h"
+#include "study/run_check.h"
 
 namespace mileage {
 namespace {
@@ -18,7 +18,7 @@ void check_format(const Json& json) {
                  "version 1 or 2; a newer Mileage reads newer files");
 }
 
-/// Before there was `made_by`, three other fields told it; a running game was told from a program by its visits alone
+/// Before there was `made_by`, three other fields told it; a running game was told from a program by its runs alone
 /// (study_file.h).
 MadeBy made_by_of_earlier_writers(const Json& head) {
   if (read_or<bool>(head, "imported", false)) return MadeBy::tables;
@@ -27,14 +27,14 @@ MadeBy made_by_of_earlier_writers(const Json& head) {
 }
 
 /// Both parts of the load are known, or none. Writers before they could be missing wrote 0 for both.
-void settle_load(const Json& json, Visit& visit) {
+void settle_load(const Json& json, Run& run) {
   const bool are_both_known = read_if_there(json, "busy_cores") && read_if_there(json, "stolen_share");
-  if (!are_both_known || (visit.load->busy_cores == 0 && visit.load->stolen_share == 0)) visit.load.reset();
+  if (!are_both_known || (run.load->busy_cores == 0 && run.load->stolen_share == 0)) run.load.reset();
 }
 
 }  // namespace
 
-const char* name_of(VisitStatus status) { return name_in(status_names, status); }
+const char* name_of(RunStatus status) { return name_in(status_names, status); }
 
 const char* name_of(MadeBy made_by) { return name_in(maker_names, made_by); }
 
@@ -43,7 +43,7 @@ Json to_json(const Series& series) { return fields_json(series); }
 Json to_json(const Outcome& outcome) { return JsonForm<Outcome>::json(outcome); }
 Json to_json(const Scenario& scenario) { return fields_json(scenario); }
 Json to_json(const Machine& machine) { return fields_json(machine); }
-Json to_json(const Visit& visit) { return fields_json(visit); }
+Json to_json(const Run& run) { return fields_json(run); }
 
 Json to_json(const Head& head) {
   Json json;
@@ -68,14 +68,14 @@ Head head_from_json(const Json& json) {
   return head;
 }
 
-Visit visit_from_json(const Json& json) {
-  Visit visit = from_fields<Visit>(json);
-  if (!json.contains("process")) visit.process = visit.order;
-  settle_load(json, visit);
-  const bool has_a_reason = visit.status == VisitStatus::failed || visit.status == VisitStatus::bound;
-  if (!has_a_reason) visit.failure.clear();
-  if (const auto fault = fault_in(visit)) throw Error(*fault);
-  return visit;
+Run run_from_json(const Json& json) {
+  Run run = from_fields<Run>(json);
+  if (!json.contains("process")) run.process = run.order;
+  settle_load(json, run);
+  const bool has_a_reason = run.status == RunStatus::failed || run.status == RunStatus::bound;
+  if (!has_a_reason) run.failure.clear();
+  if (const auto fault = fault_in(run)) throw Error(*fault);
+  return run;
 }
 
 }  // namespace mileage

@@ -15,13 +15,13 @@ std::string table_of(const FieldList& fields) {
   return table;
 }
 
-Json visit_schema() {
-  Json schema = fields_schema(fields_of<Visit>());
+Json run_schema() {
+  Json schema = fields_schema(fields_of<Run>());
   schema["if"]["properties"]["status"]["enum"] = {"failed"};
   schema["then"]["required"] = {"failure"};
   Json& required = schema["else"]["required"];
-  const Visit usual;
-  for (const Field& field : fields_of<Visit>())
+  const Run usual;
+  for (const Field& field : fields_of<Run>())
     if (field.is_required_of && field.is_required_of(&usual)) required.push_back(field.name);
   return schema;
 }
@@ -40,16 +40,16 @@ Json study_schema() {
   schema["$schema"] = "http://json-schema.org/draft-07/schema#";
   schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 2";
   schema["description"] =
-      "The first line is a head, every further line a visit. Fields that are not listed may be present and are "
+      "The first line is a head, every further line a run. Fields that are not listed may be present and are "
       "ignored.";
-  for (const char* kind : {"head", "visit"})
+  for (const char* kind : {"head", "run"})
     schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
   schema["definitions"]["head"] = head_schema();
-  schema["definitions"]["visit"] = visit_schema();
+  schema["definitions"]["run"] = run_schema();
   return schema;
 }
 
-std::string visit_fields_table() { return table_of(fields_of<Visit>()); }
+std::string run_fields_table() { return table_of(fields_of<Run>()); }
 std::string series_fields_table() { return table_of(fields_of<Series>()); }
 std::string head_fields_table() { return table_of(fields_of<Head>()); }
 std::string plan_fields_table() { return table_of(fields_of<Plan>()); }

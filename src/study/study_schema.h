@@ -11,7 +11,7 @@ namespace mileage {
 Json study_schema();
 
 /// The fields of a record as a Markdown table: name, type with unit, meaning, and since which version of the format.
-std::string visit_fields_table();
+std::string run_fields_table();
 std::string series_fields_table();
 std::string head_fields_table();
 std::string plan_fields_table();

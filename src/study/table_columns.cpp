@@ -14,7 +14,7 @@ const std::vector<TableColumn>& table_columns() {
       {"without", "the phase that its frames leave out: a floor", true},
       {"count", "entities as planned; without it --count, --count-from, or `alive`", true},
       {"block", "number of the repetition, from 0", true},
-      {"visit", "number of the run; without it a count that returns after ten rows or more is another run", true},
+      {"run", "number of the run; without it a count that returns after ten rows or more is another run", true},
       {"status", "`kept` or `disturbed`", true},
       {"warmup", "1 for frames to set apart, which come first", true},
       {"frame", "number of the frame; rows are taken in their order", true},

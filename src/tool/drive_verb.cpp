@@ -91,7 +91,7 @@ std::string why_it_ended_early(const DriveRunner& runner, bool was_gone) {
 int exit_code_of_run(const Summary& summary, bool ended_early) {
   if (is_stop_asked()) return exit_interrupted;
   if (summary.kept == 0) return exit_nothing_measured;
-  return ended_early || summary.failed > summary.made_again ? exit_some_visits_failed : exit_answered;
+  return ended_early || summary.failed > summary.made_again ? exit_some_runs_failed : exit_answered;
 }
 
 int drive(const DriveOptions& options) {

@@ -10,7 +10,7 @@
 #include "measure/loop/block_order.h"
 #include "measure/loop/check_plan.h"
 #include "measure/loop/precision.h"
-#include "measure/loop/visit_cost.h"
+#include "measure/loop/run_cost.h"
 #include "study/study_file.h"
 #include "tool/output.h"
 #include "views/answer_json.h"
@@ -32,15 +32,15 @@ struct DryRun {
   std::size_t checks = 0;
   std::vector<Cell> order;   ///< Of the first block.
   int blocks = 0;            ///< 0: as many as the time allows.
-  std::size_t measured = 0;  ///< Visits that the output holds already.
+  std::size_t measured = 0;  ///< Runs that the output holds already.
   Seconds block;
 };
 
 Seconds time_of_block(const Plan& plan, std::size_t cells) {
   const double edge_s = plan.budget_ms * far_over_budget * 1e-3;
-  const auto visits = static_cast<double>(cells);
-  return {visits * (least_beside_s + plan.least_ms * 1e-3),
-          visits * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
+  const auto runs = static_cast<double>(cells);
+  return {runs * (least_beside_s + plan.least_ms * 1e-3),
+          runs * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
 }
 
 /// Blocks that were measured into the output already tell their time.
@@ -49,13 +49,13 @@ std::size_t take_measured(const std::filesystem::path& output, DryRun& run) {
   const Study study = read_study(output);
   double seconds = 0;
   int blocks = 0;
-  for (const Visit& visit : study.visits) {
-    if (visit.block < 0) continue;
-    seconds += visit.took_s;
-    blocks = std::max(blocks, visit.block + 1);
+  for (const Run& run : study.runs) {
+    if (run.block < 0) continue;
+    seconds += run.took_s;
+    blocks = std::max(blocks, run.block + 1);
   }
   if (blocks > 0) run.block = {seconds / blocks, seconds / blocks};
-  return study.visits.size();
+  return study.runs.size();
 }
 
 DryRun look_ahead(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output) {

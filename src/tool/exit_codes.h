@@ -7,7 +7,7 @@ namespace mileage {
 
 enum ExitCode : int {
   exit_answered = 0,
-  exit_some_visits_failed = 1,
+  exit_some_runs_failed = 1,
   exit_usage = 2,
   exit_bad_input = 3,
   exit_cannot_write = 4,
@@ -29,7 +29,7 @@ inline int exit_code_of(FaultKind kind) {
     case FaultKind::cannot_measure:
       return exit_nothing_measured;
     case FaultKind::variant:
-      return exit_some_visits_failed;
+      return exit_some_runs_failed;
   }
   return exit_bad_input;
 }

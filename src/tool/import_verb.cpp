@@ -79,14 +79,14 @@ std::optional<NextRecording> next_of(const Study& study) {
   }
 }
 
-/// "1 visit", "12 visits".
+/// "1 run", "12 runs".
 std::string counted(std::size_t number, const char* what) {
   return fmt::format("{} {}{}", number, what, number == 1 ? "" : "s");
 }
 
 std::string first_bound(const Study& study) {
-  const auto bound = std::find_if(study.visits.begin(), study.visits.end(),
-                                  [](const Visit& visit) { return visit.status == VisitStatus::bound; });
+  const auto bound = std::find_if(study.runs.begin(), study.runs.end(),
+                                  [](const Run& run) { return run.status == RunStatus::bound; });
   return bound->failure;
 }
 
@@ -128,7 +128,7 @@ void write_study(const std::filesystem::path& file, const Study& study) {
   const std::filesystem::path beside = folder.path() / "whole.study.jsonl";
   {
     StudyWriter writer(beside, study.head);
-    for (const Visit& visit : study.visits) writer.append(visit);
+    for (const Run& run : study.runs) writer.append(run);
   }
   write_whole_file(file, read_regular_file(beside, std::uintmax_t{4} << 30U), IfThere::refuse);
 }
@@ -152,23 +152,23 @@ int import_tables(const ImportOptions& options) {
   std::size_t frames = 0;
   std::size_t bounds = 0;
   bool are_frames = false;
-  for (const Visit& visit : study.visits) {
-    frames += visit.samples_ns.size();
-    are_frames = are_frames || visit.frames_per_sample == 1;
-    bounds += visit.status == VisitStatus::bound;
+  for (const Run& run : study.runs) {
+    frames += run.samples_ns.size();
+    are_frames = are_frames || run.frames_per_sample == 1;
+    bounds += run.status == RunStatus::bound;
   }
   std::set<std::string> variants;
-  for (const Visit& visit : study.visits)
-    if (visit.block >= 0) variants.insert(visit.series.variant);
+  for (const Run& run : study.runs)
+    if (run.block >= 0) variants.insert(run.series.variant);
   const std::optional<NextRecording> next = study.head.made_by == MadeBy::tables ? next_of(study) : std::nullopt;
   if (options.json) {
     Json json = envelope("import", {});
     json["study"] = std::filesystem::path(output).filename().string();
     json["frames"] = frames;
-    json["visits"] = study.visits.size();
+    json["runs"] = study.runs.size();
     json["variants"] = variants.size();
     json["counts"] = study.head.plan.counts;
-    json["visits_bound"] = bounds;
+    json["runs_bound"] = bounds;
     for (const std::string& note : study.head.notes) json["warnings"].push_back(note);
     json["next_recording"] =
         next ? Json{{"series", next->label}, {"count", next->count}, {"why", next->why}} : Json(nullptr);
@@ -176,7 +176,7 @@ int import_tables(const ImportOptions& options) {
   } else {
     auto [view, abouts] = first_view(study, output);
     view.note(fmt::format("imported {}, {}, {} at {}.", counted(frames, are_frames ? "frame" : "average"),
-                          counted(study.visits.size(), "run"), counted(variants.size(), "variant"),
+                          counted(study.runs.size(), "run"), counted(variants.size(), "variant"),
                           counted(study.head.plan.counts.size(), "count")));
     if (abouts.empty())
       for (const std::string& note : study.head.notes) view.note(note);

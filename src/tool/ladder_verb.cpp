@@ -109,7 +109,7 @@ int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
   plan.series.resize(1);
   for (const std::string& text : split(options.rungs, ';')) plan.rungs.push_back(parse_rung(text, request.scenario));
   plan.series = Ladder(request.scenario, plan).all();
-  lengthen_visits_at_one_count(plan, request.asked.least_ms);
+  lengthen_runs_at_one_count(plan, request.asked.least_ms);
   const Summary summary = measure_now(request, plan, measuring);
   if (summary.kept == 0) {
     tell(why_nothing(request.output));

@@ -23,14 +23,14 @@ namespace {
 
 /// Probes of the yardstick in turn: about half a second.
 constexpr int probes = 30'000;
-constexpr int probes_of_a_visit = 100;
+constexpr int probes_of_a_run = 100;
 
 /// What a reading at the machine of about half a second shows.
 struct MachineReading {
   Machine machine;
   double fast_ns = 0;          ///< Fast level of the yardstick, now.
   double slowness = 1;         ///< Level now, as a multiple of the fast one, the remembered one included.
-  double disturbed_share = 0;  ///< Of visits of 100 probes that would be condemned.
+  double disturbed_share = 0;  ///< Of runs of 100 probes that would be condemned.
   std::optional<double> remembered_ns;
   std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
 };
@@ -50,18 +50,18 @@ MachineReading read_machine() {
   SystemClock clock;
   MachineYardstick yardstick(clock);
   YardstickJudge judge(reading.remembered_ns);
-  std::vector<Visit> visits(probes / probes_of_a_visit);
-  for (Visit& visit : visits) {
+  std::vector<Run> runs(probes / probes_of_a_run);
+  for (Run& run : runs) {
     Probes taken;
-    for (int probe = 0; probe < probes_of_a_visit; ++probe)
+    for (int probe = 0; probe < probes_of_a_run; ++probe)
       taken.add(probe % 2 == 0 ? Probes::one : Probes::other, yardstick.probe_ns());
-    visit.yardstick = taken.reading(ProbedBy::work, 0);
-    judge.add(visit);
+    run.yardstick = taken.reading(ProbedBy::work, 0);
+    judge.add(run);
   }
   double log_slowness = 0;
-  for (const Visit& visit : visits) {
-    log_slowness += std::log(*judge.slowness(visit)) / static_cast<double>(visits.size());
-    reading.disturbed_share += judge.condemns(visit) / static_cast<double>(visits.size());
+  for (const Run& run : runs) {
+    log_slowness += std::log(*judge.slowness(run)) / static_cast<double>(runs.size());
+    reading.disturbed_share += judge.condemns(run) / static_cast<double>(runs.size());
   }
   reading.fast_ns = *judge.own_fast_ns();
   reading.slowness = std::exp(log_slowness);
@@ -89,7 +89,7 @@ std::string reading_text(const MachineReading& reading) {
                                 : std::string("; none remembered yet (the first study will)\n");
   text += fmt::format("slowdown: {}x on average now, which a study corrects\n", three_digits(reading.slowness));
   text += fmt::format("disturbed: {} % of {} short runs would be repeated\n",
-                      three_digits(100 * reading.disturbed_share), probes / probes_of_a_visit);
+                      three_digits(100 * reading.disturbed_share), probes / probes_of_a_run);
   text += reading.load ? fmt::format("load: other programs use {} of {} cores, the host takes {} %\n",
                                      three_digits(reading.load->busy_cores), reading.machine.cores,
                                      three_digits(100 * reading.load->stolen_share))

@@ -66,7 +66,7 @@ void check_arrivals(const MeasureOptions& options) {
                    .accepted = "{arrive} among its arguments"});
 }
 
-/// Options that say who makes the visits exclude each other.
+/// Options that say who makes the runs exclude each other.
 void check_who_measures(const MeasureOptions& options) {
   const auto refuse = [](const char* option, const char* problem) {
     throw Error({.kind = FaultKind::usage, .field = option, .problem = problem});

@@ -1,4 +1,4 @@
-// From options to a study: who makes the visits, of which scenario, into which file.
+// From options to a study: who makes the runs, of which scenario, into which file.
 #pragma once
 
 #include <memory>

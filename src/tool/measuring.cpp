@@ -37,7 +37,7 @@ namespace mileage {
 namespace {
 
 /// A shorter study may have met the machine at a lucky moment only.
-constexpr std::size_t visits_to_remember = 20;
+constexpr std::size_t runs_to_remember = 20;
 /// Kinds of failures told where nothing could be measured.
 constexpr std::size_t reasons_told = 4;
 
@@ -92,28 +92,28 @@ std::string today() {
 /// What an interrupted study left in the file, and the writer that goes on from it.
 struct Opened {
   Head head;
-  std::vector<Visit> made;
+  std::vector<Run> made;
   std::unique_ptr<StudyWriter> writer;
-  std::size_t visits_before = 0;  ///< Of runs that this one joins,
+  std::size_t runs_before = 0;  ///< Of runs that this one joins,
   int blocks_before = 0;          ///< and their blocks.
 
-  /// A visit as it stands behind those of earlier runs.
-  Visit following(Visit visit) const {
-    visit.order += static_cast<int>(visits_before);
-    visit.process += static_cast<std::int64_t>(visits_before);
-    if (visit.block >= 0) visit.block += blocks_before;
-    return visit;
+  /// A run as it stands behind those of earlier runs.
+  Run following(Run run) const {
+    run.order += static_cast<int>(runs_before);
+    run.process += static_cast<std::int64_t>(runs_before);
+    if (run.block >= 0) run.block += blocks_before;
+    return run;
   }
 };
 
 /// Whether a study reached its range finding and everything failed. A study that ended while outcomes were compared is
 /// resumed.
 bool came_to_nothing(const Study& study) {
-  const auto is_check = [](const Visit& visit) { return visit.check_frames > 0 || visit.status == VisitStatus::check; };
-  const auto failed = [](const Visit& visit) { return visit.status == VisitStatus::failed; };
-  return std::all_of(study.visits.begin(), study.visits.end(),
-                     [&](const Visit& visit) { return failed(visit) || is_check(visit); }) &&
-         !std::all_of(study.visits.begin(), study.visits.end(), is_check);
+  const auto is_check = [](const Run& run) { return run.check_frames > 0 || run.status == RunStatus::check; };
+  const auto failed = [](const Run& run) { return run.status == RunStatus::failed; };
+  return std::all_of(study.runs.begin(), study.runs.end(),
+                     [&](const Run& run) { return failed(run) || is_check(run); }) &&
+         !std::all_of(study.runs.begin(), study.runs.end(), is_check);
 }
 
 [[noreturn]] void refuse_other_study(const std::filesystem::path& file, const std::vector<std::string>& differing) {
@@ -132,7 +132,7 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   auto writer = std::make_unique<StudyWriter>(file, study);
   const auto differing = differences(study.head, head);
   if (!differing.empty()) refuse_other_study(file, differing);
-  if (!came_to_nothing(study)) return {study.head, std::move(study.visits), std::move(writer)};
+  if (!came_to_nothing(study)) return {study.head, std::move(study.runs), std::move(writer)};
   tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
   writer->begin_anew(head);
   return {head, {}, std::move(writer)};
@@ -152,8 +152,8 @@ Opened join_study(const std::filesystem::path& file, const Head& head) {
                             "run cannot join",
                  .accepted = "another name with -o"});
   int blocks = 0;
-  for (const Visit& visit : study.visits) blocks = std::max(blocks, visit.block + 1);
-  return {head, {}, std::move(writer), study.visits.size(), blocks};
+  for (const Run& run : study.runs) blocks = std::max(blocks, run.block + 1);
+  return {head, {}, std::move(writer), study.runs.size(), blocks};
 }
 
 std::string reached_text(const Summary& summary, const Plan& plan) {
@@ -165,7 +165,7 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
                      summary.blocks_lacking == 1 ? "" : "s");
 }
 
-/// What visits assume that are copies of one process.
+/// What runs assume that are copies of one process.
 constexpr const char* prepared_note =
     "all runs are copies of one loaded process, so intervals do not include where its memory happens to be; measure "
     "again to see that.";
@@ -191,13 +191,13 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
   if (!opened.made.empty())
     tell(fmt::format("{}: continuing after {} runs", file.filename().string(), opened.made.size()));
-  if (opened.visits_before > 0)
-    tell(fmt::format("{}: another process joins {} runs", file.filename().string(), opened.visits_before));
+  if (opened.runs_before > 0)
+    tell(fmt::format("{}: another process joins {} runs", file.filename().string(), opened.runs_before));
   const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;
   Watch watch;
-  watch.keep = [&](const Visit& visit) { opened.writer->append(opened.following(visit)); };
+  watch.keep = [&](const Run& run) { opened.writer->append(opened.following(run)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
   watch.too_short = [&](const TooShort& told) {
     line.clear();
@@ -209,7 +209,7 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
-  if (summary.kept >= visits_to_remember)
+  if (summary.kept >= runs_to_remember)
     for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(head.machine, level_ns, cores);
   return summary;
 }
@@ -263,7 +263,7 @@ std::string why_nothing(const std::string& output) {
 int exit_code_of(const Summary& summary) {
   if (summary.stopped) return exit_interrupted;
   if (summary.kept == 0) return exit_nothing_measured;
-  return summary.failed > summary.made_again ? exit_some_visits_failed : exit_answered;
+  return summary.failed > summary.made_again ? exit_some_runs_failed : exit_answered;
 }
 
 }  // namespace mileage

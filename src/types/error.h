@@ -12,7 +12,7 @@ enum class FaultKind {
   bad_input,       ///< A file that was handed in.
   cannot_write,    ///< An output that cannot be written.
   cannot_measure,  ///< Nothing could be measured at all.
-  variant          ///< A variant broke its contract; costs its visit only.
+  variant          ///< A variant broke its contract; costs its run only.
 };
 
 /// The parts of a message. Empty parts are left out of it.

@@ -66,7 +66,7 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
   struct Alike {
     const Failure* first;
     std::set<double> at;
-    std::size_t visits = 0;
+    std::size_t runs = 0;
   };
   std::vector<Alike> kinds;
   for (const Failure& failure : failures) {
@@ -75,7 +75,7 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
     });
     if (kind == kinds.end()) kind = kinds.insert(kinds.end(), {&failure, {}, 0});
     kind->at.insert(failure.x);
-    ++kind->visits;
+    ++kind->runs;
   }
   std::vector<std::string> lines;
   for (const Alike& kind : kinds) {
@@ -86,14 +86,14 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
     std::vector<std::string> places;
     for (const double x : kind.at) places.push_back(place_text(x, axis));
     lines.push_back(fmt::format("{} at {}{}: {}", kind.first->label, fmt::join(places, ", "),
-                                kind.visits > 1 ? fmt::format(" ({} runs)", kind.visits) : "", kind.first->reason));
+                                kind.runs > 1 ? fmt::format(" ({} runs)", kind.runs) : "", kind.first->reason));
   }
   return lines;
 }
 
 std::string evidence_text(const About& about) {
   return fmt::format("{}: {} block{}, {} run{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
-                     about.visits, about.visits == 1 ? "" : "s",
+                     about.runs, about.runs == 1 ? "" : "s",
                      about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
 }
 

@@ -128,7 +128,7 @@ Table frames_table(const About& about, const FramesAnswer& answer) {
                of_spikes(spikes.worst_ms),
                spikes.period ? Entry(spikes.period->every) : absent(),
                answer.budget_ms,
-               cell.visits,
+               cell.runs,
                cell.traced,
                cell.frames_per_sample});
   }

@@ -308,7 +308,7 @@ Table points_table(const About& about, const GrowthAnswer& answer) {
                  point.x,
                  {point.ms, point.interval},
                  point.ms / point.x * each_factor(about.axis),
-                 point.visits});
+                 point.runs});
   return table;
 }
 

@@ -22,7 +22,7 @@ TEST(AnalysedStudy, ItsAnalysisRefersToItsOwnStudyWhereverItIsMoved) {
   const AnalysedStudy moved = std::move(first);
   EXPECT_EQ(&moved.study(), study);
   EXPECT_EQ(moved.analysis().evidence.study, study);
-  EXPECT_EQ(moved.analysis().evidence.series.front().visits.front()->visit, &study->visits.front());
+  EXPECT_EQ(moved.analysis().evidence.series.front().runs.front()->run, &study->runs.front());
 }
 
 TEST(AnalysedStudy, AnAxisThatIsNotThereIsRefused) { EXPECT_THROW(analysed("wind"), Error); }

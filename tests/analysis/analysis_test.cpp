@@ -13,7 +13,7 @@ Study night() {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
   setting.counts = {100, 200, 400, 800};
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   return made::study_of(setting);
 }
 
@@ -27,9 +27,9 @@ TEST(Analysis, HasACurveForEverySeriesOfTheEvidence) {
 
 TEST(Analysis, AStudyWithoutEvidenceIsRefusedWithWhatItTells) {
   Study study = night();
-  for (Visit& visit : study.visits) {
-    visit.status = VisitStatus::failed;
-    visit.failure = "the string tore";
+  for (Run& run : study.runs) {
+    run.status = RunStatus::failed;
+    run.failure = "the string tore";
   }
   try {
     analyse(study);

@@ -5,7 +5,7 @@
 #include <gmock/gmock.h>
 
 #include "device/device_objects.h"
-#include "measure/runners/make_visit.h"
+#include "measure/runners/make_run.h"
 #include "support/device_here.h"
 #include "types/error.h"
 
@@ -87,7 +87,7 @@ class Unlucky : public Variant {
   int frames_ = 0;
 };
 
-TEST(Context, AVisitWhoseDeviceIsLostFailsWithTheReason) {
+TEST(Context, ARunWhoseDeviceIsLostFailsWithTheReason) {
   SKIP_WITHOUT_DEVICE();
   Catalogue catalogue;
   Scenario night;
@@ -96,10 +96,10 @@ TEST(Context, AVisitWhoseDeviceIsLostFailsWithTheReason) {
   catalogue.add_variant("night", {"unlucky", "", {}, ""},
                         [](const mileage::SetUp&) { return std::make_unique<Unlucky>(); });
   SystemClock clock;
-  const Visit visit = make_visit({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("the graphics device was lost"));
-  EXPECT_NO_THROW(Context().check());  // and the next visit has a device again
+  const Run run = make_run({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("the graphics device was lost"));
+  EXPECT_NO_THROW(Context().check());  // and the next run has a device again
 }
 
 }  // namespace

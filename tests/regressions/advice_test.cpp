@@ -21,7 +21,7 @@ made::Setting two_variants(double ratio, std::uint64_t seed) {
   setting.truths = {{"objects", [](double n) { return 0.02 + 5e-5 * n; }},
                     {"columns", [=](double n) { return (0.02 + 5e-5 * n) / ratio; }}};
   setting.counts = made::counts_between(1000, 500'000, 8);
-  setting.visit_noise = 0.03;
+  setting.run_noise = 0.03;
   setting.frame_noise = 0.02;
   setting.seed = seed;
   return setting;
@@ -71,11 +71,11 @@ Study failing_from(std::int64_t count, int every) {
   setting.truths.front().ms = [](double n) { return 5e-3 * n; };
   Study study = made::study_of(setting);
   int seen = 0;
-  for (Visit& visit : study.visits) {
-    if (visit.series.variant != "columns" || visit.count < count || seen++ % every != 0) continue;
-    visit.status = VisitStatus::failed;
-    visit.failure = "the run was ended by SIGSEGV (Segmentation fault)";
-    visit.samples_ns.clear();
+  for (Run& run : study.runs) {
+    if (run.series.variant != "columns" || run.count < count || seen++ % every != 0) continue;
+    run.status = RunStatus::failed;
+    run.failure = "the run was ended by SIGSEGV (Segmentation fault)";
+    run.samples_ns.clear();
   }
   return study;
 }
@@ -98,9 +98,9 @@ TEST(Advice, LeavesOutAVariantFromTheCountOnAtWhichItFailed) {
 
 TEST(Advice, ForgivesAFailureThatWasMadeAgainRightAfter) {
   Study study = made::study_of(two_variants(5, 3));
-  Visit failed = study.visits[9];
-  failed.status = VisitStatus::failed;
-  study.visits.insert(study.visits.begin() + 9, failed);
+  Run failed = study.runs[9];
+  failed.status = RunStatus::failed;
+  study.runs.insert(study.runs.begin() + 9, failed);
   EXPECT_FALSE(report_of(study).about.series[1].fails_from);
   EXPECT_FALSE(report_of(study).about.series[0].fails_from);
 }
@@ -108,11 +108,11 @@ TEST(Advice, ForgivesAFailureThatWasMadeAgainRightAfter) {
 TEST(Advice, NamesALeakAndRefusesItsMemoryCapacity) {
   made::Setting setting = two_variants(1, 1);
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "columns") {
-      const double grows = 64.0 * static_cast<double>(visit.count * visit.measured_frames());
-      const double built = 5e6 + 40.0 * static_cast<double>(visit.count);
-      visit.memory = {5e6, built, built, built + grows / 2, built + grows, built + grows};
+  for (Run& run : study.runs)
+    if (run.series.variant == "columns") {
+      const double grows = 64.0 * static_cast<double>(run.count * run.measured_frames());
+      const double built = 5e6 + 40.0 * static_cast<double>(run.count);
+      run.memory = {5e6, built, built, built + grows / 2, built + grows, built + grows};
     }
   Questions questions;
   questions.memory_bytes = 64e6;
@@ -149,10 +149,10 @@ Study with_frames(Frame frame, int samples = 40) {
   setting.truths.pop_back();
   setting.samples = samples;
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits)
-    for (std::size_t i = 0; i < visit.samples_ns.size(); ++i)
-      visit.samples_ns[i] = std::max<std::int64_t>(
-          1, std::llround(static_cast<double>(visit.samples_ns[i]) * frame(i, visit.samples_ns.size())));
+  for (Run& run : study.runs)
+    for (std::size_t i = 0; i < run.samples_ns.size(); ++i)
+      run.samples_ns[i] = std::max<std::int64_t>(
+          1, std::llround(static_cast<double>(run.samples_ns[i]) * frame(i, run.samples_ns.size())));
   return study;
 }
 
@@ -209,9 +209,9 @@ TEST(Sleeping, IsNotCorrectedForASlowMachine) {
   setting.blocks = 8;
   Study study = made::study_of(setting);
   study.head.remembered_yardstick_ns = 15'000;
-  for (Visit& visit : study.visits) {
-    visit.yardstick = YardstickReading{3, 20, 22'000, 22'000, 15'000};
-    visit.processor_ms = 0.01 * 4.0 * static_cast<double>(visit.measured_frames());
+  for (Run& run : study.runs) {
+    run.yardstick = YardstickReading{3, 20, 22'000, 22'000, 15'000};
+    run.processor_ms = 0.01 * 4.0 * static_cast<double>(run.measured_frames());
   }
   EXPECT_NEAR(cost_at(report_of(study), 1000), 4, 0.04);
 }
@@ -220,10 +220,10 @@ TEST(Parts, AreInTheSameTimeAsTheFrame) {
   made::Setting setting = two_variants(1, 1);
   Study study = made::study_of(setting);
   study.head.remembered_yardstick_ns = 15'000;
-  for (Visit& visit : study.visits) {
-    visit.yardstick = YardstickReading{3, 20, 25'000, 25'000, 15'000};
-    const double frames_ms = 1e-6 * static_cast<double>(visit.samples_ns.front() * visit.measured_frames());
-    visit.phases_ms = {{"gather", 0.4 * frames_ms}, {"carry", 0.6 * frames_ms}};
+  for (Run& run : study.runs) {
+    run.yardstick = YardstickReading{3, 20, 25'000, 25'000, 15'000};
+    const double frames_ms = 1e-6 * static_cast<double>(run.samples_ns.front() * run.measured_frames());
+    run.phases_ms = {{"gather", 0.4 * frames_ms}, {"carry", 0.6 * frames_ms}};
   }
   const Report report = report_of(study);
   for (std::size_t series = 0; series < report.parts.series.size(); ++series)
@@ -244,7 +244,7 @@ TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
     setting.block_noise = 0.03;
     Study study = made::study_of(setting);
     const std::int64_t rare = setting.counts[3];
-    std::erase_if(study.visits, [&](const Visit& visit) { return visit.count == rare && visit.block % 4 != 1; });
+    std::erase_if(study.runs, [&](const Run& run) { return run.count == rare && run.block % 4 != 1; });
     Questions questions;
     questions.at = {static_cast<double>(rare)};
     const CostReading cost = *report_of(study, questions).costs.groups.front().places.front().costs.front().cost;

@@ -29,7 +29,7 @@ made::Setting setting_of(int blocks, std::vector<std::int64_t> counts) {
   setting.truths = {{"plain", [](double n) { return 1e-3 * n; }}};
   setting.counts = std::move(counts);
   setting.blocks = blocks;
-  setting.visit_noise = 0.02;
+  setting.run_noise = 0.02;
   return setting;
 }
 
@@ -45,7 +45,7 @@ TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
   // Two blocks far apart: any law stays within their noise, and the simplest one says nothing.
   made::Setting setting = setting_of(2, made::counts_between(1000, 180'000, 9));
   setting.block_noise = 3;
-  setting.visit_noise = 2;
+  setting.run_noise = 2;
   const Report report = report_of(made::study_of(setting));
   EXPECT_TRUE(report.growth.series.front().tests.empty());
   EXPECT_FALSE(report.growth.series.front().law);
@@ -83,7 +83,7 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
   Study study = made::study_of(setting);
   study.head.scenario = scenario;
   study.head.plan.series = plan.series;
-  for (std::size_t i = 0; i < study.visits.size(); ++i) study.visits[i].series = plan.series[i % plan.series.size()];
+  for (std::size_t i = 0; i < study.runs.size(); ++i) study.runs[i].series = plan.series[i % plan.series.size()];
   std::set<std::pair<std::size_t, std::size_t>> reported;
   for (const ComparedPair& pair : report_of(study).break_evens.pairs) reported.emplace(pair.one, pair.other);
   EXPECT_EQ(aimed, reported);
@@ -111,7 +111,7 @@ TEST(Unknown, IsSaidOfASingleCount) {
 
 TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {
   const ScratchFolder folder;
-  std::string table = "variant,count,visit,frame_ms\n";
+  std::string table = "variant,count,run,frame_ms\n";
   for (const int count : {100, 200, 400, 800})
     for (const char* variant : {"a", "b"})
       table += std::string(variant) + "," + std::to_string(count) + ",1," + std::to_string(count * 1e-3) + "\n";
@@ -130,19 +130,19 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   Study study = made::study_of(setting_of(5, {100, 200, 400}));
   const Report report = report_of(study);
   EXPECT_FALSE(report.about.quiet.busy_cores);
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
   for (const std::string& line : quietness_lines(report_of(study).about)) EXPECT_THAT(line, Not(HasSubstr("busy")));
 }
 
-/// A study whose visits take a driver's share and so many bytes an entity, and grow by some in each half of their
+/// A study whose runs take a driver's share and so many bytes an entity, and grow by some in each half of their
 /// frames.
-Study with_memory(double driver, double each, double first_half, double second_half, int growing_visits) {
+Study with_memory(double driver, double each, double first_half, double second_half, int growing_runs) {
   Study study = made::study_of(setting_of(4, {100, 1000, 10'000}));
   int grown = 0;
-  for (Visit& visit : study.visits) {
-    const double built = 5e6 + driver + each * static_cast<double>(visit.count);
-    const bool grows = grown++ % 4 < growing_visits;
-    visit.memory = {
+  for (Run& run : study.runs) {
+    const double built = 5e6 + driver + each * static_cast<double>(run.count);
+    const bool grows = grown++ % 4 < growing_runs;
+    run.memory = {
         5e6,        built, built, built + (grows ? first_half : 0), built + (grows ? first_half + second_half : 0),
         built + 1e7};
   }
@@ -156,12 +156,12 @@ TEST(Memory, OfAWorldIsWhatIsAboveTheSmallestOne) {
   EXPECT_NEAR(*details[2].bytes_per_entity, 72, 1e-6);
 }
 
-TEST(Memory, GrowsOnlyWhereItDoesSoInBothHalvesOfMostVisits) {
+TEST(Memory, GrowsOnlyWhereItDoesSoInBothHalvesOfMostRuns) {
   const auto growth = [](const Study& study) {
     return report_of(study).parts.series.front().cells.front().growth_bytes_per_frame;
   };
   EXPECT_FALSE(growth(with_memory(0, 72, 50e6, 0, 4))) << "a cache that fills";
-  EXPECT_FALSE(growth(with_memory(0, 72, 4e6, 4e6, 1))) << "one visit in four";
+  EXPECT_FALSE(growth(with_memory(0, 72, 4e6, 4e6, 1))) << "one run in four";
   EXPECT_TRUE(growth(with_memory(0, 72, 4e6, 4e6, 4)));
 }
 

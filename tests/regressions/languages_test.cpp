@@ -43,8 +43,8 @@ TEST_P(Languages, WriteATableThatIsAStudy) {
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, testing::HasSubstr("At 500 entities: linked "));
   const Study study = read_study(folder / "t.study.jsonl");
-  ASSERT_EQ(study.visits.size(), 1U);
-  EXPECT_EQ(study.visits[0].samples_ns.size() + study.visits[0].warmup_ns.size(), 40U);
+  ASSERT_EQ(study.runs.size(), 1U);
+  EXPECT_EQ(study.runs[0].samples_ns.size() + study.runs[0].warmup_ns.size(), 40U);
 }
 
 INSTANTIATE_TEST_SUITE_P(

@@ -29,13 +29,13 @@ class Messages : public testing::Test {
   Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
   /// Five blocks at six counts of variants of these names, as a table.
   void import(const std::vector<std::string>& names, const std::string& entities) const {
-    std::string table = "variant,count,visit,block,frame_ms\n";
-    int visit = 0;
+    std::string table = "variant,count,run,block,frame_ms\n";
+    int run = 0;
     for (int block = 0; block < 5; ++block)
       for (int count = 1000; count <= 32'000; count *= 2)
-        for (std::size_t i = 0; i < names.size(); ++i, ++visit)
+        for (std::size_t i = 0; i < names.size(); ++i, ++run)
           for (int frame = 0; frame < 12; ++frame)
-            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(visit) + "," +
+            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(run) + "," +
                      std::to_string(block) + "," +
                      std::to_string(count * 6e-4 * (1 + 0.3 * static_cast<double>(i)) *
                                     (1 + 0.01 * ((block * 7 + frame * 3) % 5))) +
@@ -123,7 +123,7 @@ TEST_F(Messages, FailuresOfAMeasurementStandInItsJson) {
   EXPECT_THAT(told["failures"][0]["reason"].get<std::string>(), HasSubstr("SIGSEGV"));
 }
 
-TEST_F(Messages, AVisitDuringWhichTheMachineStoodStillIsMadeAgain) {
+TEST_F(Messages, ARunDuringWhichTheMachineStoodStillIsMadeAgain) {
   write_text(folder_ / "night.toml",
              "counts = [10, 20, 30]\nblocks = 3\nno-refine = true\ntime = \"10s\"\n[variant.plain]\n"
              "run = [\"sh\", \"-c\", '''echo >> runs; [ $(wc -l < runs) = 8 ] && exec sleep 20\n"
@@ -134,8 +134,8 @@ TEST_F(Messages, AVisitDuringWhichTheMachineStoodStillIsMadeAgain) {
   EXPECT_THAT(ran.out, HasSubstr("1 failed run was repeated."));
   EXPECT_THAT(ran.out, HasSubstr("failed: plain at"));
   std::set<std::pair<int, std::int64_t>> cells;
-  for (const Visit& visit : read_study(folder_ / "night.study.jsonl").visits)
-    if (visit.block >= 0 && visit.status != VisitStatus::failed) cells.emplace(visit.block, visit.count);
+  for (const Run& run : read_study(folder_ / "night.study.jsonl").runs)
+    if (run.block >= 0 && run.status != RunStatus::failed) cells.emplace(run.block, run.count);
   EXPECT_EQ(cells.size(), 9U) << "none is lacking";
 }
 
@@ -159,13 +159,13 @@ TEST(MessagesOfWarnings, NoOutcomeIsNotWordedAsANumber) {
   setting.counts = {100, 200, 400};
   Study study = made::study_of(setting);
   for (const char* variant : {"linked", "columns"}) {
-    Visit check;
+    Run check;
     check.series = {variant, calm};
     check.count = 100;
-    check.status = VisitStatus::check;
+    check.status = RunStatus::check;
     check.block = -1;
     if (std::string(variant) == "linked") check.outcome.state("mean", 0.367, 1e-6);
-    study.visits.push_back(check);
+    study.runs.push_back(check);
   }
   const auto warnings = report_of(study).about.warnings;
   EXPECT_THAT(warnings, testing::Contains(HasSubstr("it states no mean, expected 0.367")));

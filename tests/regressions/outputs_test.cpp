@@ -53,10 +53,10 @@ TEST_F(Outputs, OfOneNameAreRefused) {
 }
 
 TEST_F(Outputs, FiguresOfKnobsAcrossAllNumbersEnd) {
-  std::string table = "variant,count,visit,knob:glow,frame_ms\n";
+  std::string table = "variant,count,run,knob:glow,frame_ms\n";
   for (const char* glow : {"0", "1", "1e300"})
-    for (int visit = 0; visit < 3; ++visit)
-      table += "a,1000," + std::to_string(visit) + "," + glow + ",1." + std::to_string(visit) + "\n";
+    for (int run = 0; run < 3; ++run)
+      table += "a,1000," + std::to_string(run) + "," + glow + ",1." + std::to_string(run) + "\n";
   write_text(folder_ / "t.csv", table);
   ASSERT_EQ(run("import t.csv -o t.study.jsonl").code, 0);
   for (const std::string figure : {"t.svg", "t.png"})
@@ -64,7 +64,7 @@ TEST_F(Outputs, FiguresOfKnobsAcrossAllNumbersEnd) {
 }
 
 TEST_F(Outputs, SvgIsWellFormedWhateverVariantsAreCalled) {
-  std::string table = "variant,count,visit,frame_ms\n";
+  std::string table = "variant,count,run,frame_ms\n";
   for (const int count : {100, 200, 400})
     for (const char* name : {"]]>", "<b>&"})
       table += std::string(name) + "," + std::to_string(count) + ",1," + std::to_string(0.01 * count) + "\n";
@@ -104,7 +104,7 @@ TEST_F(Outputs, ClosedStandardErrorIsNoStudyFile) {
       "'" MILEAGE_PROGRAM
       "' measure --scenario drift --variants columns --counts 10,20 --blocks 1 --frames 3 -o x.study.jsonl 2>&- >told");
   EXPECT_EQ(ran.code, 0);
-  EXPECT_GT(read_study(folder_ / "x.study.jsonl").visits.size(), 3U);
+  EXPECT_GT(read_study(folder_ / "x.study.jsonl").runs.size(), 3U);
 }
 
 TEST_F(Outputs, AFullDiskLeavesNoHalfOfAnExport) {

@@ -1,4 +1,4 @@
-// No visit outlives Mileage, and nothing outlives a visit.
+// No run outlives Mileage, and nothing outlives a run.
 #include <csignal>
 #include <cstdlib>
 #include <fstream>
@@ -60,7 +60,7 @@ const std::string good_table =
 
 class EndedBy : public Processes, public testing::WithParamInterface<const char*> {};
 
-TEST_P(EndedBy, ASignalMileageTakesTheVisitAlongWithAllItStarted) {
+TEST_P(EndedBy, ASignalMileageTakesTheRunAlongWithAllItStarted) {
   const std::string seconds = "86123.5" + std::to_string(::getpid() % 1000);
   plan("sleep " + seconds + " &\nsetsid sleep " + seconds + " &\nsleep " + seconds + "\n");
   const std::string signal = GetParam();
@@ -95,7 +95,7 @@ TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
   plan("trap '' TERM\nsleep 3\nexec >&- 2>&-\nsleep 8\nexit 7\n", "[command]\ntime-limit = \"4s\"\n");
   const Ran ran = run("measure odd.toml --counts 100 -o odd.study.jsonl");
   EXPECT_THAT(ran.err, HasSubstr("sh took longer than its limit of 4 s"));
-  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 6);
+  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 6);
 }
 
 class StopsWithin : public Processes, public testing::WithParamInterface<const char*> {};
@@ -112,8 +112,8 @@ TEST_P(StopsWithin, TwoSecondsOfASignalWhateverThePhase) {
   EXPECT_THAT(ran.out, HasSubstr("code 130")) << ran.err;
   EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
   if (std::filesystem::exists(folder_ / "odd.study.jsonl"))
-    for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits)
-      EXPECT_NE(visit.status, VisitStatus::failed) << "a run that was stopped did not fail";
+    for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs)
+      EXPECT_NE(run.status, RunStatus::failed) << "a run that was stopped did not fail";
 }
 
 INSTANTIATE_TEST_SUITE_P(Phases, StopsWithin,
@@ -151,9 +151,9 @@ TEST_F(Processes, AResumedStudyPlansTheFramesOfACommandAsBefore) {
   // A disturbed run is repeated, and adds a run of its own: cells are compared by their first one.
   const auto frames_of = [](const Study& study) {
     std::map<std::pair<int, std::int64_t>, std::size_t> frames;
-    for (const Visit& visit : study.visits)
-      if (visit.block >= 0)
-        frames.emplace(std::pair{visit.block, visit.count}, visit.samples_ns.size() + visit.warmup_ns.size());
+    for (const Run& run : study.runs)
+      if (run.block >= 0)
+        frames.emplace(std::pair{run.block, run.count}, run.samples_ns.size() + run.warmup_ns.size());
     return frames;
   };
   EXPECT_EQ(frames_of(whole).size(), 18U) << "three counts in six blocks";
@@ -174,16 +174,16 @@ TEST_F(Processes, ASecondSignalEndsAStudyAtOnce) {
   EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
 }
 
-TEST_F(Processes, WhatAVisitLeavesIsEndedAndItsVariantIsNamed) {
+TEST_F(Processes, WhatARunLeavesIsEndedAndItsVariantIsNamed) {
   const std::string seconds = "86124.5" + std::to_string(::getpid() % 1000);
   plan(good_table + "setsid sleep " + seconds + " &\nsleep " + seconds + " &\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running: "));
   EXPECT_EQ(running_with(seconds), 0);
-  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) {
-    EXPECT_LT(visit.took_s, 5) << "a visit ends with its process, whoever holds its streams";
-    if (visit.status != VisitStatus::failed) EXPECT_EQ(visit.left_behind, 2);
+  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) {
+    EXPECT_LT(run.took_s, 5) << "a run ends with its process, whoever holds its streams";
+    if (run.status != RunStatus::failed) EXPECT_EQ(run.left_behind, 2);
   }
 }
 
@@ -193,7 +193,7 @@ TEST_F(Processes, WhatALinkedVariantLeavesIsEndedToo) {
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running: "));
   EXPECT_EQ(running_with("86125.25"), 0);
-  for (const Visit& visit : read_study(folder_ / "odd.study.jsonl").visits) EXPECT_LT(visit.took_s, 5);
+  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 5);
 }
 
 }  // namespace

@@ -18,8 +18,8 @@ using testing_support::ScratchFolder;
 constexpr const char* answers[] = {"curve", "capacity", "breakeven", "choose"};
 
 /// A study with everything that an answer may rest on: knobs that are conditions and choices, cold series, builds, runs
-/// of several frames a sample, yardsticks that condemn some visits, stolen time, checks that fail, failed and bound
-/// visits, phases, counters.
+/// of several frames a sample, yardsticks that condemn some runs, stolen time, checks that fail, failed and bound
+/// runs, phases, counters.
 class MadeUp {
  public:
   explicit MadeUp(std::uint64_t seed) : random_(seed) {}
@@ -41,12 +41,12 @@ class MadeUp {
     setting.blocks = pick(3, 6);
     setting.samples = pick(5, 40);
     setting.block_noise = 0.03;
-    setting.visit_noise = 0.03;
+    setting.run_noise = 0.03;
     setting.frame_noise = 0.05;
     setting.seed = random_();
     Study study = made::study_of(setting);
     describe(study);
-    for (Visit& visit : study.visits) disturb(visit);
+    for (Run& run : study.runs) disturb(run);
     add_others(study);
     return study;
   }
@@ -68,54 +68,54 @@ class MadeUp {
     if (pick(0, 1) == 1) return;
     Series cold = study.head.plan.series.front();
     cold.cold_bytes = 8e6;
-    for (Visit& visit : study.visits)
-      if (visit.series == study.head.plan.series.front() && visit.block % 2 == 0) visit.series.cold_bytes = 8e6;
+    for (Run& run : study.runs)
+      if (run.series == study.head.plan.series.front() && run.block % 2 == 0) run.series.cold_bytes = 8e6;
     study.head.plan.series.push_back(cold);
   }
 
-  void disturb(Visit& visit) {
-    visit.setup_ms = 3 * uniform();
-    visit.took_s = 0.5;
-    visit.phases_ms["move"] = 5 * uniform();
-    visit.counters["updates"] = 1000 * uniform();
-    visit.thread_busy_ms = 10 * uniform();
-    visit.processor_ms = 20 * uniform();
-    visit.memory = {1e6, 2e6 + 1e7 * uniform(), 1.3e7, 1.4e7, 1.5e7, 1.6e7};
+  void disturb(Run& run) {
+    run.setup_ms = 3 * uniform();
+    run.took_s = 0.5;
+    run.phases_ms["move"] = 5 * uniform();
+    run.counters["updates"] = 1000 * uniform();
+    run.thread_busy_ms = 10 * uniform();
+    run.processor_ms = 20 * uniform();
+    run.memory = {1e6, 2e6 + 1e7 * uniform(), 1.3e7, 1.4e7, 1.5e7, 1.6e7};
     const double level = 50'000 * (uniform() < 0.2 ? 2.5 : 1 + 0.05 * uniform());
-    visit.yardstick = YardstickReading{3, 20, level, level * (1 + 0.05 * uniform()), 50'000};
-    if (uniform() < 0.2) visit.status = VisitStatus::disturbed;
-    if (uniform() < 0.1) visit.load = MachineLoad{1.5, 0.5};
-    if (uniform() < 0.3) visit.warmup_ns = {visit.samples_ns.front() * 3, visit.samples_ns.front() + 1};
+    run.yardstick = YardstickReading{3, 20, level, level * (1 + 0.05 * uniform()), 50'000};
+    if (uniform() < 0.2) run.status = RunStatus::disturbed;
+    if (uniform() < 0.1) run.load = MachineLoad{1.5, 0.5};
+    if (uniform() < 0.3) run.warmup_ns = {run.samples_ns.front() * 3, run.samples_ns.front() + 1};
     if (uniform() < 0.2) {
-      visit.frames_per_sample = 7;
-      for (std::int64_t& sample : visit.samples_ns) sample = 7 * sample + 3;
+      run.frames_per_sample = 7;
+      for (std::int64_t& sample : run.samples_ns) sample = 7 * sample + 3;
     }
   }
 
   void add_others(Study& study) {
-    const std::size_t made = study.visits.size();
+    const std::size_t made = study.runs.size();
     for (std::size_t i = 0; i < study.head.plan.series.size(); ++i) {
-      Visit check;
+      Run check;
       check.series = study.head.plan.series[i].warm();
       check.count = check.alive = 500;
       check.block = -1;
-      check.status = VisitStatus::check;
+      check.status = RunStatus::check;
       check.outcome.state("height", uniform() < 0.2 ? 2 : 1, 1e-6);
       add(study, check);
     }
-    Visit failed = study.visits[made / 2];
-    failed.status = VisitStatus::failed;
+    Run failed = study.runs[made / 2];
+    failed.status = RunStatus::failed;
     failed.failure = "the wick is wet";
     add(study, failed);
-    Visit bound = study.visits[made / 3];
-    bound.status = VisitStatus::bound;
+    Run bound = study.runs[made / 3];
+    bound.status = RunStatus::bound;
     bound.failure = "frames pile up";
     add(study, bound);
   }
 
-  static void add(Study& study, Visit visit) {
-    visit.order = visit.process = static_cast<int>(study.visits.size());
-    study.visits.push_back(std::move(visit));
+  static void add(Study& study, Run run) {
+    run.order = run.process = static_cast<int>(study.runs.size());
+    study.runs.push_back(std::move(run));
   }
 
   std::mt19937_64 random_;
@@ -123,7 +123,7 @@ class MadeUp {
 
 void write(const std::filesystem::path& file, const Study& study) {
   StudyWriter writer(file, study.head);
-  for (const Visit& visit : study.visits) writer.append(visit);
+  for (const Run& run : study.runs) writer.append(run);
 }
 
 class RoundTrip : public testing::TestWithParam<std::uint64_t> {};
@@ -172,14 +172,14 @@ TEST(RoundTrips, SurviveAProgramThatDropsComments) {
             0);
   const Study back = read_study(folder / "back.study.jsonl");
   std::set<std::string> series, back_series;
-  for (const Visit& visit : study.visits)
-    if (visit.status == VisitStatus::kept) series.insert(to_json(visit.series).dump());
-  for (const Visit& visit : back.visits) back_series.insert(to_json(visit.series).dump());
+  for (const Run& run : study.runs)
+    if (run.status == RunStatus::kept) series.insert(to_json(run.series).dump());
+  for (const Run& run : back.runs) back_series.insert(to_json(run.series).dump());
   EXPECT_THAT(back_series, testing::IsSupersetOf(series)) << "series, knobs and cold are columns of their own";
-  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
-                          [](const Visit& visit) { return visit.status == VisitStatus::disturbed; }));
-  EXPECT_TRUE(std::any_of(back.visits.begin(), back.visits.end(),
-                          [](const Visit& visit) { return visit.frames_per_sample == 7; }));
+  EXPECT_TRUE(std::any_of(back.runs.begin(), back.runs.end(),
+                          [](const Run& run) { return run.status == RunStatus::disturbed; }));
+  EXPECT_TRUE(std::any_of(back.runs.begin(), back.runs.end(),
+                          [](const Run& run) { return run.frames_per_sample == 7; }));
 }
 
 }  // namespace

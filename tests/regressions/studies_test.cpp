@@ -25,7 +25,7 @@ Study small_study() {
   setting.truths = {{"plain", [](double n) { return 1e-3 * n; }}};
   setting.counts = {100, 200, 400, 800};
   setting.blocks = 5;
-  setting.visit_noise = 0.02;
+  setting.run_noise = 0.02;
   Study study = made::study_of(setting);
   study.head.notes = {"made up"};
   return study;
@@ -33,11 +33,11 @@ Study small_study() {
 
 std::filesystem::path write(const ScratchFolder& folder, const Study& study) {
   StudyWriter writer(folder / "x.study.jsonl", study.head);
-  for (const Visit& visit : study.visits) writer.append(visit);
+  for (const Run& run : study.runs) writer.append(run);
   return folder / "x.study.jsonl";
 }
 
-TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllVisitsFailed) {
+TEST(Studies, OfAnotherPlanIsNeverDeletedEvenWhereAllRunsFailed) {
   const ScratchFolder folder;
   const std::string measure = "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
                               "' --counts 1 --blocks 1 --frames 3 -o x.study.jsonl --variants ";
@@ -57,20 +57,20 @@ TEST(Studies, ThatBeginAnewKeepTheirLock) {
   writer.begin_anew(small_study().head);
   EXPECT_THAT(refusal([&] { StudyWriter second(file, found); }),
               HasSubstr("another process is measuring into this file"));
-  EXPECT_TRUE(read_study(file).visits.empty());
+  EXPECT_TRUE(read_study(file).runs.empty());
 }
 
-TEST(Studies, CountAVisitThatStandsInThemTwiceOnce) {
+TEST(Studies, CountARunThatStandsInThemTwiceOnce) {
   const ScratchFolder folder;
   const auto file = write(folder, small_study());
   const std::string text = read_text(file);
-  const std::size_t visits = read_study(file).visits.size();
-  const std::string visit_lines = text.substr(text.find('\n') + 1);
-  write_text(file, text + visit_lines);
+  const std::size_t runs = read_study(file).runs.size();
+  const std::string run_lines = text.substr(text.find('\n') + 1);
+  write_text(file, text + run_lines);
   const Study twice = read_study(file);
-  EXPECT_EQ(twice.visits.size(), visits);
+  EXPECT_EQ(twice.runs.size(), runs);
   EXPECT_THAT(twice.warnings, testing::ElementsAre(HasSubstr("20 runs are in it twice and count once")));
-  EXPECT_EQ(report_of(twice).about.visits, visits);
+  EXPECT_EQ(report_of(twice).about.runs, runs);
 }
 
 struct Narrowed {
@@ -108,13 +108,13 @@ TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   Study study = small_study();
   const auto file = write(folder, study);
   StudyWriter writer(file, study);
-  Visit visit = study.visits.front();
-  visit.counters["calls"] = HUGE_VAL;
-  EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("counters.calls: not a finite number"));
-  visit = study.visits.front();
-  visit.setup_ms = std::nan("");
-  EXPECT_THAT(refusal([&] { writer.append(visit); }), HasSubstr("setup_ms: not a finite number"));
-  EXPECT_EQ(read_study(file).visits.size(), study.visits.size());
+  Run run = study.runs.front();
+  run.counters["calls"] = HUGE_VAL;
+  EXPECT_THAT(refusal([&] { writer.append(run); }), HasSubstr("counters.calls: not a finite number"));
+  run = study.runs.front();
+  run.setup_ms = std::nan("");
+  EXPECT_THAT(refusal([&] { writer.append(run); }), HasSubstr("setup_ms: not a finite number"));
+  EXPECT_EQ(read_study(file).runs.size(), study.runs.size());
   study.head.plan.budget_ms = std::nan("");
   EXPECT_THAT(refusal([&] { StudyWriter broken(folder / "y.study.jsonl", study.head); }),
               HasSubstr("plan.budget_ms: not a finite number"));
@@ -160,8 +160,8 @@ TEST(Studies, ALastLineThatOnlyLacksItsLineFeedIsKept) {
   const std::string text = read_text(file);
   write_text(file, text.substr(0, text.size() - 1));
   Study found;
-  StudyWriter(file, found).append(study.visits.front());
-  EXPECT_EQ(found.visits.size(), study.visits.size());
+  StudyWriter(file, found).append(study.runs.front());
+  EXPECT_EQ(found.runs.size(), study.runs.size());
   EXPECT_EQ(read_text(file).substr(0, text.size()), text);
 }
 
@@ -172,10 +172,10 @@ TEST(Studies, KilledWhileOutcomesAreComparedGoOn) {
       "' measure --scenario drift --variants objects,columns --counts 10,20 --blocks 1 -o x.study.jsonl";
   ASSERT_EQ(run_in(folder.path(), measure).code, 0);
   Study study = read_study(folder / "x.study.jsonl");
-  const auto is_no_check = [](const Visit& visit) { return visit.status != VisitStatus::check; };
-  const auto first = std::find_if(study.visits.begin(), study.visits.end(), is_no_check);
-  study.visits.erase(first, study.visits.end());
-  ASSERT_GT(study.visits.size(), 3U);
+  const auto is_no_check = [](const Run& run) { return run.status != RunStatus::check; };
+  const auto first = std::find_if(study.runs.begin(), study.runs.end(), is_no_check);
+  study.runs.erase(first, study.runs.end());
+  ASSERT_GT(study.runs.size(), 3U);
   std::filesystem::remove(folder / "x.study.jsonl");
   const std::string checks = read_text(write(folder, study));
   const Ran again = run_in(folder.path(), measure);
@@ -191,14 +191,14 @@ TEST(Studies, AHeadOfRepeatedSeriesIsRefused) {
   EXPECT_THAT(refusal([&] { read_study(file); }), HasSubstr(":1: series: the same series twice"));
 }
 
-TEST(Studies, AVariantWhoseCounterOverflowsCostsItsVisit) {
+TEST(Studies, AVariantWhoseCounterOverflowsCostsItsRun) {
   const ScratchFolder folder;
   const Ran ran = run_in(
       folder.path(), "'" MILEAGE_PROGRAM "' measure --program '" MILEAGE_ODD_PROGRAM
                      "' --variants behaves,overflows --counts 1 --blocks 1 --frames 3 --no-refine -o x.study.jsonl");
   EXPECT_EQ(ran.code, 1) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("failed: overflows"));
-  EXPECT_GT(read_study(folder / "x.study.jsonl").visits.size(), 2U);
+  EXPECT_GT(read_study(folder / "x.study.jsonl").runs.size(), 2U);
 }
 
 }  // namespace

@@ -1,10 +1,10 @@
-// Tables from elsewhere: refused in their place, or right; whatever a command leaves costs its visit alone.
+// Tables from elsewhere: refused in their place, or right; whatever a command leaves costs its run alone.
 #include <cmath>
 #include <random>
 
 #include <gmock/gmock.h>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "measure/runners/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
@@ -62,7 +62,7 @@ struct Left {
 void PrintTo(const Left& left, std::ostream* out) { *out << left.script; }
 class LeftByCommands : public testing::TestWithParam<Left> {};
 
-TEST_P(LeftByCommands, CostTheirVisitAlone) {
+TEST_P(LeftByCommands, CostTheirRunAlone) {
   const ScratchFolder folder;
   write_text(folder / "odd.toml",
              std::string("counts = [100]\nblocks = 3\nno-refine = true\n[command]\ntime-limit = \"5s\"\n"
@@ -101,7 +101,7 @@ TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
     recordings.push_back(recording);
   }
   const Study study = study_of_recordings(recordings, {});
-  for (const Visit& visit : study.visits) EXPECT_EQ(visit.status, VisitStatus::kept) << visit.count;
+  for (const Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
   EXPECT_EQ(report_of(study).growth.series.front().points.size(), 5U);
   EXPECT_THAT(study.head.notes, testing::Not(testing::Contains(HasSubstr("pile up"))));
 }
@@ -125,7 +125,7 @@ TEST(Caps, NoiseMakesNone) {
         recordings.push_back(recording);
       }
     const Study study = study_of_recordings(recordings, {});
-    for (const Visit& visit : study.visits) EXPECT_EQ(visit.status, VisitStatus::kept) << visit.count;
+    for (const Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
     EXPECT_THAT(study.head.notes, testing::Not(testing::Contains(HasSubstr("pile up"))));
   }
 }
@@ -139,27 +139,27 @@ Study imported(const std::string& table, const std::string& options = "") {
   return read_study(folder / "t.study.jsonl");
 }
 
-double counter_per_frame(const Visit& visit, const char* name) {
-  return visit.counters.at(name) / static_cast<double>(visit.measured_frames());
+double counter_per_frame(const Run& run, const char* name) {
+  return run.counters.at(name) / static_cast<double>(run.measured_frames());
 }
 
 TEST(Averages, KeepCountersAndPhasesPerFrame) {
   const Study study = imported(
       "variant,count,fps,counter:calls,phase:move\na,100,20,1400,1.49\na,200,10,2800,2.98\na,400,5,5600,5.96\n");
-  ASSERT_EQ(study.visits.size(), 3U);
-  const Visit& visit = study.visits.front();
-  EXPECT_NEAR(counter_per_frame(visit, "calls"), 1400, 1e-6);
-  EXPECT_NEAR(visit.phases_ms.at("move") / static_cast<double>(visit.measured_frames()), 1.49, 1e-6);
+  ASSERT_EQ(study.runs.size(), 3U);
+  const Run& run = study.runs.front();
+  EXPECT_NEAR(counter_per_frame(run, "calls"), 1400, 1e-6);
+  EXPECT_NEAR(run.phases_ms.at("move") / static_cast<double>(run.measured_frames()), 1.49, 1e-6);
 }
 
 TEST(Averages, OverFramesNamedInTheTableAreNotMultiplied) {
   const Study study = imported(
       "variant,count,frame_ms,frames_per_sample,counter:calls\na,100,2.07,60,7\na,200,4.1,60,7\na,400,8.2,60,7\n");
-  for (const Visit& visit : study.visits) {
-    EXPECT_EQ(visit.frames_per_sample, 60);
-    EXPECT_NEAR(counter_per_frame(visit, "calls"), 7, 1e-6);
+  for (const Run& run : study.runs) {
+    EXPECT_EQ(run.frames_per_sample, 60);
+    EXPECT_NEAR(counter_per_frame(run, "calls"), 7, 1e-6);
   }
-  EXPECT_NEAR(static_cast<double>(study.visits.front().samples_ns.front()) * 1e-6 / 60, 2.07, 1e-6);
+  EXPECT_NEAR(static_cast<double>(study.runs.front().samples_ns.front()) * 1e-6 / 60, 2.07, 1e-6);
 }
 
 TEST(Rates, InAColumnOfTimesAreRefused) {
@@ -183,8 +183,8 @@ TEST(Timestamps, BecomeTheirDifferences) {
         at += 16 + 0.3 * (frame % 3);
       }
     const Study study = imported(table);
-    ASSERT_EQ(study.visits.size(), 2U) << start;
-    for (const Visit& visit : study.visits) EXPECT_NEAR(typical_frame_ms(visit), 16.3, 0.1) << start;
+    ASSERT_EQ(study.runs.size(), 2U) << start;
+    for (const Run& run : study.runs) EXPECT_NEAR(typical_frame_ms(run), 16.3, 0.1) << start;
     EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("only rises")));
   }
 }
@@ -193,8 +193,8 @@ TEST(Timestamps, AreNoFramesThatGetLongerOrCostsThatRise) {
   std::string growing = "count,frame_ms\n", averages = "count,frame_ms\n";
   for (int frame = 0; frame < 100; ++frame) growing += "1000," + std::to_string(4 + 0.12 * frame) + "\n";
   for (int row = 1; row <= 12; ++row) averages += std::to_string(1000 * row) + "," + std::to_string(row) + "\n";
-  EXPECT_EQ(imported(growing).visits.front().samples_ns.size(), 100U);
-  EXPECT_EQ(imported(averages).visits.size(), 12U);
+  EXPECT_EQ(imported(growing).runs.front().samples_ns.size(), 100U);
+  EXPECT_EQ(imported(averages).runs.size(), 12U);
 }
 
 TEST(Expressions, NoneTakesForEver) {
@@ -210,7 +210,7 @@ TEST(Expressions, NoneTakesForEver) {
 TEST(Imports, OfManyVariantsGrowInProportion) {
   // Not a matter of seconds: cubic work would take ten minutes here.
   const ScratchFolder folder;
-  std::string table = "variant,count,visit,frame_ms\n";
+  std::string table = "variant,count,run,frame_ms\n";
   for (int variant = 0; variant < 4000; ++variant)
     for (const int count : {100, 200, 400})
       table +=

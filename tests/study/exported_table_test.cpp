@@ -39,9 +39,9 @@ TEST_F(ExportedTable, BecomesTheSameStudyAgain) {
   const auto read = back(exported_table(study));
   ASSERT_TRUE(read);
   EXPECT_EQ(to_line(to_json(read->head)), to_line(to_json(study.head)));
-  ASSERT_EQ(read->visits.size(), study.visits.size());
-  for (std::size_t i = 0; i < study.visits.size(); ++i)
-    EXPECT_EQ(to_line(to_json(read->visits[i])), to_line(to_json(study.visits[i])));
+  ASSERT_EQ(read->runs.size(), study.runs.size());
+  for (std::size_t i = 0; i < study.runs.size(); ++i)
+    EXPECT_EQ(to_line(to_json(read->runs[i])), to_line(to_json(study.runs[i])));
 }
 
 TEST_F(ExportedTable, IsReadByItsColumnsWhereItsCommentsNoLongerFit) {
@@ -52,14 +52,14 @@ TEST_F(ExportedTable, IsReadByItsColumnsWhereItsCommentsNoLongerFit) {
   EXPECT_FALSE(back(table).has_value()) << "a row of another variant";
 }
 
-TEST_F(ExportedTable, AVisitWhoseRowsWereTakenOutIsLeftOut) {
+TEST_F(ExportedTable, ARunWhoseRowsWereTakenOutIsLeftOut) {
   const Study study = small_study();
   std::string table = exported_table(study);
-  const auto rows_of_last_visit = table.find(",1,7,kept,");
-  table.erase(table.rfind('\n', rows_of_last_visit) + 1);
+  const auto rows_of_last_run = table.find(",1,7,kept,");
+  table.erase(table.rfind('\n', rows_of_last_run) + 1);
   const auto read = back(table);
   ASSERT_TRUE(read);
-  EXPECT_EQ(read->visits.size(), study.visits.size() - 1);
+  EXPECT_EQ(read->runs.size(), study.runs.size() - 1);
 }
 
 TEST_F(ExportedTable, ABrokenCommentIsNamedWithItsLine) {

@@ -34,7 +34,7 @@ class FrameTable : public testing::Test {
 
 TEST_F(FrameTable, ReadsRecordingsWithAllTheirColumns) {
   const auto recordings = read(
-      "variant,count,visit,block,frame,alive,setup_ms,frame_ms,phase:move,counter:updates,outcome:height,remark\n"
+      "variant,count,run,block,frame,alive,setup_ms,frame_ms,phase:move,counter:updates,outcome:height,remark\n"
       "plain,100,1,0,0,100,5.5,1.25,1,100,2,first\n"
       "plain,100,1,0,1,99,5.5,1.5,1.25,100,3,\n"
       "plain,100,2,1,0,100,5,2,1,100,2,\n");
@@ -99,7 +99,7 @@ TEST_F(FrameTable, TellsWhenACountFollowsAnotherInTheSameRun) {
   for (const int count : {100, 200, 100})
     for (int frame = 0; frame < 12; ++frame) text += std::to_string(count) + ",2\n";
   const auto recordings = read(text);
-  ASSERT_EQ(recordings.size(), 3U);  // the last one is another visit of the first count
+  ASSERT_EQ(recordings.size(), 3U);  // the last one is another run of the first count
   EXPECT_FALSE(recordings[0].goes_on);
   EXPECT_TRUE(recordings[1].goes_on);
   EXPECT_EQ(recordings[2].count, 100);
@@ -166,7 +166,7 @@ TEST_F(FrameTable, RefusesWithFileLineAndAdvice) {
 }
 
 TEST_F(FrameTable, AMillionRowsAreRead) {
-  std::string text = "count,visit,frame_ms\n";
+  std::string text = "count,run,frame_ms\n";
   text.reserve(20'000'000);
   for (int row = 0; row < 1'000'000; ++row)
     text += std::to_string(100 * (1 + row / 100'000)) + "," + std::to_string(row / 20'000) + ",1.5\n";
@@ -177,7 +177,7 @@ TEST_F(FrameTable, AMillionRowsAreRead) {
 
 TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   const auto recordings = read(
-      "variant,build,knobs,cold_bytes,count,visit,status,warmup,frame_ms,frames_per_sample\n"
+      "variant,build,knobs,cold_bytes,count,run,status,warmup,frame_ms,frames_per_sample\n"
       "plain,after,scatter=1 way=far%20off,8e6,100,1,repeated,1,3,4\n"
       "plain,after,scatter=1 way=far%20off,8e6,100,1,repeated,0,2,4\n"
       "plain,after,scatter=0 way=near,8e6,100,1,kept,0,2,4\n");
@@ -187,7 +187,7 @@ TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   EXPECT_EQ(first.knobs.number("scatter"), 1);
   EXPECT_EQ(first.knobs.text("way"), "far off");
   EXPECT_EQ(first.cold_bytes, 8e6);
-  EXPECT_EQ(first.status, VisitStatus::disturbed);
+  EXPECT_EQ(first.status, RunStatus::disturbed);
   EXPECT_EQ(first.warmup, 1U);
   EXPECT_THAT(first.frame_ns,
               ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one

@@ -44,14 +44,14 @@ TEST_F(StudySchema, AcceptsEveryLineOfTheDemoStudy) {
   EXPECT_GT(lines, 100);
 }
 
-TEST_F(StudySchema, AcceptsAFailedVisit) {
+TEST_F(StudySchema, AcceptsAFailedRun) {
   made::Setting setting;
   setting.truths = {{"objects", [](double) { return 1.0; }}};
   setting.counts = {10};
-  Visit visit = made::study_of(setting).visits.front();
-  visit.status = VisitStatus::failed;
-  visit.failure = "ended by SIGSEGV";
-  EXPECT_TRUE(accepts(to_line(to_json(visit))));
+  Run run = made::study_of(setting).runs.front();
+  run.status = RunStatus::failed;
+  run.failure = "ended by SIGSEGV";
+  EXPECT_TRUE(accepts(to_line(to_json(run))));
 }
 
 TEST_F(StudySchema, RefusesLinesThatLackWhatTheyMustHave) {

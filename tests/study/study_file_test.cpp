@@ -36,7 +36,7 @@ Study study_with_knobs() {
 std::filesystem::path written(const ScratchFolder& folder, const Study& study) {
   const auto path = folder / "small.study.jsonl";
   StudyWriter writer(path, study.head);
-  for (const Visit& visit : study.visits) writer.append(visit);
+  for (const Run& run : study.runs) writer.append(run);
   return path;
 }
 
@@ -53,15 +53,15 @@ std::string message_of(const std::filesystem::path& path) {
 TEST(StudyFile, ReadsBackWhatWasWritten) {
   const ScratchFolder folder;
   Study study = study_with_knobs();
-  study.visits[0].phases_ms["gather"] = 1.5;
-  study.visits[0].counters["updates"] = 2000;
-  study.visits[1].status = VisitStatus::failed;
-  study.visits[1].failure = "ended by SIGSEGV";
-  study.visits[1].samples_ns.clear();
+  study.runs[0].phases_ms["gather"] = 1.5;
+  study.runs[0].counters["updates"] = 2000;
+  study.runs[1].status = RunStatus::failed;
+  study.runs[1].failure = "ended by SIGSEGV";
+  study.runs[1].samples_ns.clear();
   const Study read = read_study(written(folder, study));
   EXPECT_EQ(to_json(read.head), to_json(study.head));
-  ASSERT_EQ(read.visits.size(), study.visits.size());
-  for (std::size_t i = 0; i < read.visits.size(); ++i) EXPECT_EQ(to_json(read.visits[i]), to_json(study.visits[i]));
+  ASSERT_EQ(read.runs.size(), study.runs.size());
+  for (std::size_t i = 0; i < read.runs.size(); ++i) EXPECT_EQ(to_json(read.runs[i]), to_json(study.runs[i]));
   EXPECT_TRUE(read.warnings.empty());
   EXPECT_EQ(read.name, "small.study.jsonl");
 }
@@ -72,9 +72,9 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   EXPECT_TRUE(study.warnings.empty());
   EXPECT_EQ(study.head.scenario.name, "drift");
   EXPECT_FALSE(study.head.remembered_yardstick_ns);
-  ASSERT_GT(study.visits.size(), 20U);
-  EXPECT_FALSE(study.visits.back().yardstick);
-  EXPECT_EQ(study.visits.back().status, VisitStatus::kept);
+  ASSERT_GT(study.runs.size(), 20U);
+  EXPECT_FALSE(study.runs.back().yardstick);
+  EXPECT_EQ(study.runs.back().status, RunStatus::kept);
 }
 
 TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
@@ -83,7 +83,7 @@ TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
   std::string text = read_text(path);
   text.replace(text.find("\"count\":"), 8, "\"moon\":{\"full\":true},\"count\":");
   write_text(path, text);
-  EXPECT_EQ(read_study(path).visits.size(), 4U);
+  EXPECT_EQ(read_study(path).runs.size(), 4U);
 }
 
 TEST(StudyFile, LeavesOutALastLineThatWasCutOff) {
@@ -92,7 +92,7 @@ TEST(StudyFile, LeavesOutALastLineThatWasCutOff) {
   const std::string text = read_text(path);
   write_text(path, text.substr(0, text.size() - 30));
   const Study study = read_study(path);
-  EXPECT_EQ(study.visits.size(), 3U);
+  EXPECT_EQ(study.runs.size(), 3U);
   ASSERT_EQ(study.warnings.size(), 1U);
   EXPECT_THAT(study.warnings[0], HasSubstr("line 5"));
 }
@@ -114,9 +114,9 @@ TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
   {
     Study found;
     StudyWriter writer(path, found);
-    EXPECT_EQ(found.visits.size(), 3U);
+    EXPECT_EQ(found.runs.size(), 3U);
     EXPECT_THROW(StudyWriter second(path, found), Error);  // while the first one lives
-    writer.append(study.visits[3]);
+    writer.append(study.runs[3]);
   }
   EXPECT_EQ(read_text(path), text);
 }
@@ -154,8 +154,8 @@ TEST_P(StudyWithABrokenField, IsRefusedWithLineAndField) {
   const ScratchFolder folder;
   const auto path = written(folder, study_with_knobs());
   std::string text = read_text(path);
-  const auto visits = text.find('\n');
-  text.replace(text.find(GetParam().from, visits), std::string(GetParam().from).size(), GetParam().to);
+  const auto runs = text.find('\n');
+  text.replace(text.find(GetParam().from, runs), std::string(GetParam().from).size(), GetParam().to);
   write_text(path, text);
   EXPECT_THAT(message_of(path), HasSubstr(GetParam().said));
 }
@@ -226,27 +226,27 @@ TEST(StudyFile, AFullDiskLeavesAReadableFile) {
   const Study study = study_with_knobs();
   const auto path = folder / "full.study.jsonl";
   StudyWriter writer(path, study.head);
-  writer.append(study.visits[0]);
+  writer.append(study.runs[0]);
   {
     const FullDisk disk(std::filesystem::file_size(path) + 20);
     try {
-      writer.append(study.visits[1]);
+      writer.append(study.runs[1]);
       FAIL();
     } catch (const Error& error) {
       EXPECT_EQ(error.fault().kind, FaultKind::cannot_write);
     }
   }
   const Study read = read_study(path);
-  EXPECT_EQ(read.visits.size(), 1U);
+  EXPECT_EQ(read.runs.size(), 1U);
   EXPECT_TRUE(read.warnings.empty());
 }
 
 TEST(StudyFile, CarriesOutcomesThatAreNoNumbers) {
   Study study = study_with_knobs();
-  study.visits[0].outcome.state("mean height", std::nan(""), 0.1);
+  study.runs[0].outcome.state("mean height", std::nan(""), 0.1);
   const ScratchFolder folder;
   const Study read = read_study(written(folder, study));
-  EXPECT_TRUE(std::isnan(read.visits[0].outcome.quantities().back().value));
+  EXPECT_TRUE(std::isnan(read.runs[0].outcome.quantities().back().value));
 }
 
 }  // namespace

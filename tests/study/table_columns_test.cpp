@@ -11,7 +11,7 @@ namespace {
 TEST(TableColumns, AnExportHasThoseThatImportReads) {
   EXPECT_EQ(
       exported_header(),
-      "variant,build,knobs,cold_bytes,without,count,block,visit,status,warmup,frame,frame_ms,frames_per_sample,alive,"
+      "variant,build,knobs,cold_bytes,without,count,block,run,status,warmup,frame,frame_ms,frames_per_sample,alive,"
       "setup_ms");
 }
 
@@ -19,7 +19,7 @@ TEST(TableColumns, AnExportHasThoseThatImportReads) {
 TEST(TableColumns, AreAllKnownToTheReader) {
   for (const TableColumn& column : table_columns()) {
     const std::string name = column.name;
-    if (name == "frame" || name == "variant" || name == "build" || name == "without" || name == "visit" ||
+    if (name == "frame" || name == "variant" || name == "build" || name == "without" || name == "run" ||
         name == "frame_ms" || name == "fps" || name == "low" || name == "high" || name == "knob:NAME")
       continue;  // texts, what is taken in order, and times, which exclude each other
     std::istringstream table((name == "count" ? "" : "count,") + name + ",frame_ms\n" + (name == "count" ? "" : "10,") +

@@ -45,7 +45,7 @@ TEST(TableRow, GivesValuesAsAsked) {
   EXPECT_EQ(row.count("count"), 3000);
   EXPECT_EQ(row.name("variant", "none"), "=sum");
   EXPECT_FALSE(row.tells("block"));
-  EXPECT_FALSE(row.tells("visit"));
+  EXPECT_FALSE(row.tells("run"));
   EXPECT_EQ(row.text("block", "none"), "none");
   EXPECT_EQ(row.value_of(header.of_kind("counter:")[0]), "7");
 }
@@ -62,7 +62,7 @@ TEST(TableRow, RefusesWithFileLineAndColumn) {
   EXPECT_THAT(refusal([&] { row.not_negative("alive", 10); }), HasSubstr("out of range"));
   EXPECT_THAT(refusal([&] { row.positive("alive", "milliseconds", 10); }), HasSubstr("not the time of a frame"));
   EXPECT_THAT(refusal([&] { row.small_whole("block", 0); }), HasSubstr("out of range"));
-  EXPECT_THAT(refusal([&] { row.number("visit"); }), HasSubstr("not a number"));
+  EXPECT_THAT(refusal([&] { row.number("run"); }), HasSubstr("not a number"));
   const CsvRow short_row{"1"};
   EXPECT_THAT(refusal([&] { TableRow(header, short_row, 13); }), HasSubstr("1 values in a table of 4 columns"));
 }

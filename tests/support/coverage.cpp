@@ -127,20 +127,20 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   score_law(cell, truth, analysis.curves.front(), growth.series.front());
 }
 
-constexpr int frames_of_tail_visits = 200;
-/// How much longer studies of such visits take than usual ones: 91 to 135 s on the virtual clock, instead of 22 to 31.
+constexpr int frames_of_tail_runs = 200;
+/// How much longer studies of such runs take than usual ones: 91 to 135 s on the virtual clock, instead of 22 to 31.
 constexpr double times_as_long = 4.2;
 
 double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
 
 /// How slow the machine was at each frame of the one around a place, log scale.
-std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_visits, double place) {
+std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_runs, double place) {
   std::vector<float> around;
-  for (std::size_t i = 0; i < study.visits.size(); ++i) {
-    const Visit& visit = study.visits[i];
-    const double away = std::fabs(std::log(static_cast<double>(visit.count) / place));
-    if (visit.block < 0 || visit.series.variant != "one" || away > std::log(tail_pooled_within)) continue;
-    around.insert(around.end(), of_visits[i].begin(), of_visits[i].end());
+  for (std::size_t i = 0; i < study.runs.size(); ++i) {
+    const Run& run = study.runs[i];
+    const double away = std::fabs(std::log(static_cast<double>(run.count) / place));
+    if (run.block < 0 || run.series.variant != "one" || away > std::log(tail_pooled_within)) continue;
+    around.insert(around.end(), of_runs[i].begin(), of_runs[i].end());
   }
   return around;
 }
@@ -164,7 +164,7 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   std::mt19937_64 random(seed);
   Head head = usual_head(5 + static_cast<int>(random() % 8), seed);
   head.plan.series.resize(1);
-  head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_visits;
+  head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_runs;
   noise.drift_length *= times_as_long;
   noise.slow_length *= times_as_long;
   std::vector<std::vector<float>> slowness;
@@ -307,9 +307,9 @@ CellTally in_parallel(int studies, std::uint64_t seed, RunStudy run) {
 double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
                     const std::vector<std::vector<float>>& log_slowness) {
   std::map<double, double> slow_at;
-  for (const Visit& visit : study.visits) {
-    const auto count = static_cast<double>(visit.count);
-    if (visit.block < 0 || visit.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
+  for (const Run& run : study.runs) {
+    const auto count = static_cast<double>(run.count);
+    if (run.block < 0 || run.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
     const std::vector<float> around = slowness_around(study, log_slowness, count);
     if (around.size() >= frames_for_tail) slow_at[std::log(count)] = slowness_of_99(noise, around);
   }

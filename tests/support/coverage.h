@@ -68,7 +68,7 @@ struct CellTally {
 
 /// Where 99 % of the frames of the one are within the budget, on the machine as it was in a study with at least a
 /// thousand of them around one place. Longer frames add up more of its moments, so that how slow they are depends on
-/// the place: between those that were visited, on a line. `log_slowness`: what measured_study told.
+/// the place: between those that were measured, on a line. `log_slowness`: what measured_study told.
 double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
                     const std::vector<std::vector<float>>& log_slowness);
 
@@ -76,7 +76,7 @@ double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& s
 /// alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 
-/// The same for the capacity that 99 % of frames hold, which takes visits of many more frames.
+/// The same for the capacity that 99 % of frames hold, which takes runs of many more frames.
 CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studies);
 
 /// Studies that tune a batch, that tell time against workers, and of a ladder of three changes: their values cost what

@@ -28,18 +28,18 @@ Scenario scenario_of(const Setting& setting) {
   return scenario;
 }
 
-Visit visit_of(const Setting& setting, const Truth& truth, std::int64_t count, double level, Noise& noise) {
-  Visit visit;
-  visit.series = {truth.variant, truth.knobs};
-  visit.count = count;
-  visit.alive = count;
-  visit.setup_ms = 1;
-  visit.warmup_ns = {1000};
-  const double cost_ns = truth.ms(static_cast<double>(count)) * 1e6 * level * noise.factor(setting.visit_noise);
+Run run_of(const Setting& setting, const Truth& truth, std::int64_t count, double level, Noise& noise) {
+  Run run;
+  run.series = {truth.variant, truth.knobs};
+  run.count = count;
+  run.alive = count;
+  run.setup_ms = 1;
+  run.warmup_ns = {1000};
+  const double cost_ns = truth.ms(static_cast<double>(count)) * 1e6 * level * noise.factor(setting.run_noise);
   for (int i = 0; i < setting.samples; ++i)
-    visit.samples_ns.push_back(std::max<std::int64_t>(1, std::llround(cost_ns * noise.factor(setting.frame_noise))));
-  visit.outcome.state("alive", static_cast<double>(count), 0);
-  return visit;
+    run.samples_ns.push_back(std::max<std::int64_t>(1, std::llround(cost_ns * noise.factor(setting.frame_noise))));
+  run.outcome.state("alive", static_cast<double>(count), 0);
+  return run;
 }
 
 }  // namespace
@@ -57,11 +57,11 @@ Study study_of(const Setting& setting) {
     const double level = noise.factor(setting.block_noise);
     for (const std::int64_t count : setting.counts)
       for (const Truth& truth : setting.truths) {
-        Visit visit = visit_of(setting, truth, count, level, noise);
-        visit.block = block;
-        visit.order = static_cast<int>(study.visits.size());
-        visit.process = visit.order;
-        study.visits.push_back(std::move(visit));
+        Run run = run_of(setting, truth, count, level, noise);
+        run.block = block;
+        run.order = static_cast<int>(study.runs.size());
+        run.process = run.order;
+        study.runs.push_back(std::move(run));
       }
   }
   return study;

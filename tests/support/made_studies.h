@@ -21,14 +21,14 @@ struct Setting {
   std::vector<Truth> truths;
   std::vector<std::int64_t> counts;
   int blocks = 5;
-  int samples = 20;        ///< Per visit.
-  double block_noise = 0;  ///< Standard deviations on the log scale: shared by all visits of a block,
-  double visit_noise = 0;  ///< of each visit,
+  int samples = 20;        ///< Per run.
+  double block_noise = 0;  ///< Standard deviations on the log scale: shared by all runs of a block,
+  double run_noise = 0;  ///< of each run,
   double frame_noise = 0;  ///< and of each frame.
   std::uint64_t seed = 1;
 };
 
-/// A study whose visits cost what the truths say, times noise.
+/// A study whose runs cost what the truths say, times noise.
 Study study_of(const Setting& setting);
 
 /// `points` counts at equal ratios.

@@ -1,4 +1,4 @@
-// A program whose variants misbehave in every way, for tests of what a visit process may do.
+// A program whose variants misbehave in every way, for tests of what a run process may do.
 #include <chrono>
 #include <csignal>
 #include <cstdio>
@@ -17,7 +17,7 @@ namespace {
 
 using Deed = void (*)();
 
-/// Process that loaded what visits share; 0 before.
+/// Process that loaded what runs share; 0 before.
 pid_t loaded_by = 0;
 void tell_processes() {}
 
@@ -131,7 +131,7 @@ void hoard() {
   }
 }
 
-/// A scenario that loads once for all visits, and some that cannot.
+/// A scenario that loads once for all runs, and some that cannot.
 void add_what_loads(mileage::Catalogue& catalogue) {
   mileage::Scenario scenario;
   for (const char* name : {"loaded", "unloadable", "endless", "hoarding"}) {

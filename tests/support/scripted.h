@@ -39,7 +39,7 @@ class ScriptedYardstick : public Yardstick {
   std::function<double()> probe_ns_;
 };
 
-/// Time of frame number `frame` (from 0) of a visit at `count`, in nanoseconds.
+/// Time of frame number `frame` (from 0) of a run at `count`, in nanoseconds.
 using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t frame)>;
 
 /// Variants of these names do other work than the rest, and their outcome differs: always, beyond 65,535 entities,

@@ -16,7 +16,7 @@ double capacity_of(const GameTruth& truth) {
 }
 
 SimulatedGame::SimulatedGame(const GameTruth& truth, scripted::VirtualClock& clock, std::uint64_t seed)
-    : truth_(truth), clock_(clock), random_(seed), luck_(std::exp(truth.run * normal())) {
+    : truth_(truth), clock_(clock), random_(seed), luck_(std::exp(truth.process * normal())) {
   answer_ =
       nlohmann::json{
           {"hello", 1}, {"scenario", "game"}, {"entities", "lanterns"}, {"variants", {"plain"}}, {"most", truth.most}}
@@ -34,7 +34,7 @@ bool SimulatedGame::send(const std::string& line) {
 }
 
 std::string SimulatedGame::shown(std::int64_t number, std::int64_t count, int frames) {
-  const double level_ms = truth_.frame_ms(static_cast<double>(count)) * luck_ * std::exp(truth_.visit * normal());
+  const double level_ms = truth_.frame_ms(static_cast<double>(count)) * luck_ * std::exp(truth_.run * normal());
   std::vector<double> times;
   for (int i = 0; i < frames; ++i) {
     double ms = level_ms * std::exp(truth_.frame * normal());

@@ -16,8 +16,8 @@ namespace mileage::simulated {
 struct GameTruth {
   std::function<double(double)> frame_ms;
   double budget_ms = 1000.0 / 60;
-  double run = 0.01;     ///< Luck of the whole run.
-  double visit = 0.02;   ///< Of each stay at a count.
+  double process = 0.01;  ///< Luck of the whole process.
+  double run = 0.02;      ///< Of each stay at a count.
   double frame = 0.04;   ///< Of each frame.
   double spikes = 0.01;  ///< Share of frames that take three times as long.
   int uneven_after = 5;  ///< Frames after a change of the count that take up to half as long again.

@@ -8,7 +8,7 @@
 #include <fmt/format.h>
 
 #include "measure/loop/measure_study.h"
-#include "measure/runners/visit_bracket.h"
+#include "measure/runners/run_bracket.h"
 #include "support/scripted.h"
 
 namespace mileage::simulated {
@@ -55,21 +55,21 @@ class SimulatedRunner : public Runner {
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override { return {}; }
 
-  Visit run(const VisitRequest& request, double) override {
-    Visit visit;
-    visit.series = request.series;
-    visit.count = visit.alive = request.count;
-    visit.seed = request.seed;
-    visit.outcome.state("frames", 1, 0);
+  Run run(const RunRequest& request, double) override {
+    Run run;
+    run.series = request.series;
+    run.count = run.alive = request.count;
+    run.seed = request.seed;
+    run.outcome.state("frames", 1, 0);
     slowness_of_frames_.clear();
-    if (request.check_frames > 0) return visit;
+    if (request.check_frames > 0) return run;
     drift_for(beside_frames_s);
     pass(beside_frames_s);
-    take_frames(request, visit);
-    return visit;
+    take_frames(request, run);
+    return run;
   }
 
-  /// How much longer each measured frame of the last visit took than on the fast machine, log scale.
+  /// How much longer each measured frame of the last run took than on the fast machine, log scale.
   const std::vector<float>& log_slowness_of_frames() const { return slowness_of_frames_; }
 
  private:
@@ -79,38 +79,38 @@ class SimulatedRunner : public Runner {
     double next_change_s = HUGE_VAL;
   };
 
-  void take_frames(const VisitRequest& request, Visit& visit) {
+  void take_frames(const RunRequest& request, Run& run) {
     struct Probing : Yardstick {
       explicit Probing(SimulatedRunner& machine) : machine(machine) {}
       double probe_ns() override { return machine.probe_ns(); }
       SimulatedRunner& machine;
     } yardstick(*this);
     const Instruments instruments{&clock_, &yardstick, nullptr};
-    VisitBracket bracket(request, instruments);
+    RunBracket bracket(request, instruments);
     response_ = response_of(request.series, static_cast<double>(request.count));
     log_untold_ = response_.untold * untold_deviation();
     const double began_s = now_s();
     level_s_ = 0;
     const double ms = truth_.of_series ? truth_.of_series(request.series)
                                        : truth_.ms_of(request.series.variant, static_cast<double>(request.count));
-    double level = std::log(ms) + noise_.visit * normal();
+    double level = std::log(ms) + noise_.run * normal();
     if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
     double measured_ms = 0;
     for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {
       const double work_s = std::exp(level + noise_.frame * normal()) * 1e-3;
       const double took_s = frame_s(work_s);
       const auto ns = std::max<std::int64_t>(1, std::llround(took_s * 1e9));
-      (frame < 3 ? visit.warmup_ns : visit.samples_ns).push_back(ns);
+      (frame < 3 ? run.warmup_ns : run.samples_ns).push_back(ns);
       if (frame < 3) continue;
-      if (visit.samples_ns.size() == 1) bracket.expect_samples(static_cast<double>(visit.warmup_ns[1]));
+      if (run.samples_ns.size() == 1) bracket.expect_samples(static_cast<double>(run.warmup_ns[1]));
       measured_ms += took_s * 1e3;
       slowness_of_frames_.push_back(static_cast<float>(std::log(took_s / work_s)));
       bracket.between_frames();
     }
     bracket.after_last_frame();
     levels_ += level_s_ / (now_s() - began_s);
-    ++visits_;
-    bracket.tell(visit);
+    ++runs_;
+    bracket.tell(run);
   }
 
   /// Time of a frame that takes so long on the fast machine.
@@ -144,9 +144,9 @@ class SimulatedRunner : public Runner {
     return (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
   }
 
-  /// By the mean level of the visits so far that others have made.
+  /// By the mean level of the runs so far that others have made.
   double untold_deviation() const {
-    const double mean_level = visits_ > 0 ? levels_ / visits_ : 0;
+    const double mean_level = runs_ > 0 ? levels_ / runs_ : 0;
     return std::sqrt(std::clamp(untold_variance_per_level * (mean_level - untold_from), 0.0, most_untold_variance));
   }
 
@@ -254,10 +254,10 @@ class SimulatedRunner : public Runner {
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
-  double level_s_ = 0;  ///< Level by others in the visit, times the seconds that it lasted.
-  double levels_ = 0;   ///< Sum of the means over visits.
-  double visits_ = 0;
-  double log_untold_ = 0;  ///< How much slower the visit is without any level that tells it.
+  double level_s_ = 0;  ///< Level by others in the run, times the seconds that it lasted.
+  double levels_ = 0;   ///< Sum of the means over runs.
+  double runs_ = 0;
+  double log_untold_ = 0;  ///< How much slower the run is without any level that tells it.
   std::vector<SeriesResponse> responses_;
   Response response_;
   std::vector<float> slowness_of_frames_;
@@ -449,8 +449,8 @@ Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
   SimulatedRunner runner(truth, noise, clock, seed);
   Study study{head, {}, "simulated.study.jsonl", {}};
   Watch watch;
-  watch.keep = [&](const Visit& visit) {
-    study.visits.push_back(visit);
+  watch.keep = [&](const Run& run) {
+    study.runs.push_back(run);
     if (log_slowness != nullptr) log_slowness->push_back(runner.log_slowness_of_frames());
   };
   measure_study(study.head, {}, runner, clock, watch);

@@ -1,4 +1,4 @@
-// Machines with known truths and noise: a runner that answers visits from a formula on a virtual clock, so that the
+// Machines with known truths and noise: a runner that answers runs from a formula on a virtual clock, so that the
 // real measuring loop can be judged.
 #pragma once
 
@@ -44,11 +44,11 @@ inline constexpr double slow_factor = 1.8;
 /// What disturbs a machine. Deviations are on the log scale; stretches and correlation times in shares of a study.
 struct Disturbance {
   std::string name;
-  double visit = 0.02;
+  double run = 0.02;
   double frame = 0.02;
   double drift = 0;           ///< Deviation of a smooth drift that the yardstick sees too,
   double drift_length = 0.1;  ///< and its correlation time.
-  double spikes = 0;          ///< Share of visits that take 1.3 to 2 times as long.
+  double spikes = 0;          ///< Share of runs that take 1.3 to 2 times as long.
   double slow_share = 0;      ///< Share of time in which everything takes 1.8 times as long,
   double slow_length = 0.1;   ///< and the mean stretch of it.
   /// Whether a neighbour on the core comes and goes within milliseconds: the yardstick takes 1.9 times as long beside
@@ -67,7 +67,7 @@ struct Disturbance {
 std::vector<Truth> truths();
 std::vector<Disturbance> noises();
 
-/// The machine itself: visits that pass on a virtual clock. All arguments must outlive it.
+/// The machine itself: runs that pass on a virtual clock. All arguments must outlive it.
 std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock,
                                 std::uint64_t seed);
 
@@ -78,7 +78,7 @@ Head usual_head(int blocks, std::uint64_t seed);
 /// (Truth::ms_of).
 void take_ways(Head& head, int ways);
 
-/// What the real loop makes of a plan. `log_slowness`, unless nothing: for each visit, how much longer each of its
+/// What the real loop makes of a plan. `log_slowness`, unless nothing: for each run, how much longer each of its
 /// measured frames took than on the fast machine.
 Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
                      std::vector<std::vector<float>>* log_slowness = nullptr);

@@ -91,13 +91,13 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
   const json curve = json::parse(run("curve builds.study.jsonl --against before --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
   EXPECT_EQ(curve["curves"][0]["series"], "before/columns");
-  // A machine that changes its speed may leave a count without evidence, but never without visits.
+  // A machine that changes its speed may leave a count without evidence, but never without runs.
   ASSERT_FALSE(curve["relative"].empty());
   for (const json& row : curve["relative"]) EXPECT_EQ(row["series"], "after/columns");
-  std::map<std::tuple<std::string, std::int64_t, int>, int> visits;
-  for (const Visit& visit : read_study(folder_ / "builds.study.jsonl").visits)
-    if (visit.block >= 0) ++visits[{visit.series.build, visit.count, visit.block}];
-  EXPECT_EQ(visits.size(), 2U * 3U * 3U) << "two builds at three counts in three blocks";
+  std::map<std::tuple<std::string, std::int64_t, int>, int> runs;
+  for (const Run& run : read_study(folder_ / "builds.study.jsonl").runs)
+    if (run.block >= 0) ++runs[{run.series.build, run.count, run.block}];
+  EXPECT_EQ(runs.size(), 2U * 3U * 3U) << "two builds at three counts in three blocks";
   EXPECT_THAT(run("breakeven builds.study.jsonl --between before,after").out, HasSubstr("after/columns"));
   EXPECT_THAT(run("breakeven builds.study.jsonl --between before,behind").err,
               HasSubstr("no such variant in the study"));
@@ -175,8 +175,8 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
   EXPECT_THAT(first.out, HasSubstr("all runs are from one process"));
   std::set<std::pair<std::string, std::int64_t>> cells;
-  for (const Visit& visit : read_study(folder_ / "driven.study.jsonl").visits)
-    cells.emplace(visit.series.variant, visit.count);
+  for (const Run& run : read_study(folder_ / "driven.study.jsonl").runs)
+    cells.emplace(run.series.variant, run.count);
   EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"linked", 2000},
                                             {"linked", 8000},
                                             {"columns", 2000},
@@ -200,10 +200,10 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
       "told");
   EXPECT_THAT(driven.out, HasSubstr(", while lanterns arrive")) << read_text(folder_ / "said");
   for (const char* study : {"arrivals.study.jsonl", "driven.study.jsonl"})
-    for (const Visit& visit : read_study(folder_ / study).visits)
-      if (visit.block >= 0) {
-        EXPECT_NE(visit.status, VisitStatus::failed) << visit.failure;
-        EXPECT_EQ(visit.arrived, 500);
+    for (const Run& run : read_study(folder_ / study).runs)
+      if (run.block >= 0) {
+        EXPECT_NE(run.status, RunStatus::failed) << run.failure;
+        EXPECT_EQ(run.arrived, 500);
       }
 }
 

@@ -7,7 +7,7 @@
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "study/study_file.h"
 #include "support/scratch.h"
 
@@ -103,7 +103,7 @@ TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   EXPECT_EQ(run("measure --scenario drift --without glow --counts 10 -o x.study.jsonl").code, 2);
 }
 
-TEST_F(Explaining, TracedVisitsAreShownFrameByFrame) {
+TEST_F(Explaining, TracedRunsAreShownFrameByFrame) {
   ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --no-refine --time 8s --trace 2 -o "
                 "r.study.jsonl")
                 .code,
@@ -211,8 +211,8 @@ stubs = ["glow"]
   ASSERT_EQ(costs.size(), 2U);
   // The costs are brought to the fast level of a machine that these frames know nothing of.
   EXPECT_LT(costs[1]["ms"], costs[0]["ms"]) << "the floor";
-  for (const Visit& visit : read_study(folder_ / "g.study.jsonl").visits)
-    if (visit.block >= 0) EXPECT_NEAR(typical_frame_ms(visit), visit.series.is_floor() ? 1 : 2, 0.01);
+  for (const Run& run : read_study(folder_ / "g.study.jsonl").runs)
+    if (run.block >= 0) EXPECT_NEAR(typical_frame_ms(run), run.series.is_floor() ? 1 : 2, 0.01);
   std::string untold = read_text(folder_ / "game.toml");
   untold.replace(untold.find("{without}"), 9, "-");
   write_text(folder_ / "untold.toml", untold);

@@ -189,25 +189,25 @@ TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
   ASSERT_EQ(measured.code, 0) << measured.err;
   EXPECT_THAT(measured.out, HasSubstr("small.study.jsonl: 3 blocks, "));
   const Study study = read_study(folder_ / "small.study.jsonl");
-  std::map<VisitStatus, int> visits;
-  for (const Visit& visit : study.visits) ++visits[visit.status];
+  std::map<RunStatus, int> runs;
+  for (const Run& run : study.runs) ++runs[run.status];
   const auto first_in_block =
-      std::find_if(study.visits.begin(), study.visits.end(), [](const Visit& visit) { return visit.block >= 0; });
-  const auto checks_before = std::count_if(study.visits.begin(), first_in_block,
-                                           [](const Visit& visit) { return visit.status == VisitStatus::check; });
-  EXPECT_EQ(checks_before, 3 * 3) << "at two counts, and over as many frames as a visit has";
-  EXPECT_EQ(visits[VisitStatus::placing], 15);
-  EXPECT_GT(visits[VisitStatus::kept], 15);  // 45 on a quiet machine
+      std::find_if(study.runs.begin(), study.runs.end(), [](const Run& run) { return run.block >= 0; });
+  const auto checks_before = std::count_if(study.runs.begin(), first_in_block,
+                                           [](const Run& run) { return run.status == RunStatus::check; });
+  EXPECT_EQ(checks_before, 3 * 3) << "at two counts, and over as many frames as a run has";
+  EXPECT_EQ(runs[RunStatus::placing], 15);
+  EXPECT_GT(runs[RunStatus::kept], 15);  // 45 on a quiet machine
   EXPECT_GT(study.head.machine.cores, 0);
-  for (const Visit& visit : study.visits) {
-    EXPECT_EQ(visit.alive, visit.count);
-    EXPECT_FALSE(visit.outcome.empty());
-    EXPECT_GT(visit.setup_ms, 0);
-    if (visit.status == VisitStatus::check) continue;
-    EXPECT_EQ(visit.counters.at("updates"), static_cast<double>(visit.count * visit.measured_frames()));
-    EXPECT_TRUE(visit.yardstick);
-    EXPECT_GT(visit.memory.built_bytes, 0);
-    EXPECT_GT(visit.processor_ms, 0);
+  for (const Run& run : study.runs) {
+    EXPECT_EQ(run.alive, run.count);
+    EXPECT_FALSE(run.outcome.empty());
+    EXPECT_GT(run.setup_ms, 0);
+    if (run.status == RunStatus::check) continue;
+    EXPECT_EQ(run.counters.at("updates"), static_cast<double>(run.count * run.measured_frames()));
+    EXPECT_TRUE(run.yardstick);
+    EXPECT_GT(run.memory.built_bytes, 0);
+    EXPECT_GT(run.processor_ms, 0);
   }
   EXPECT_EQ(json::parse(run("curve small.study.jsonl --json").out)["curves"].size(), 3U);
   EXPECT_EQ(run("measure --scenario drift -o small.study.jsonl").code, 4);  // never overwritten
@@ -243,9 +243,9 @@ TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
   EXPECT_THAT(run(measure + " --variants crashes").err, testing::Not(HasSubstr("continuing after")));
 }
 
-/// Shell that waits until long.study.jsonl holds so many visits, half a minute at most.
-std::string wait_for_visits(int visits) {
-  return "for i in $(seq 300); do [ \"$(cat long.study.jsonl 2>/dev/null | wc -l)\" -gt " + std::to_string(visits) +
+/// Shell that waits until long.study.jsonl holds so many runs, half a minute at most.
+std::string wait_for_runs(int runs) {
+  return "for i in $(seq 300); do [ \"$(cat long.study.jsonl 2>/dev/null | wc -l)\" -gt " + std::to_string(runs) +
          " ] && break; sleep 0.1; done; ";
 }
 
@@ -253,10 +253,10 @@ TEST_F(Tool, CtrlCEndsCleanlyAndAnswersFromWhatThereIs) {
   const Ran ran =
       run("measure --scenario drift --variants objects --counts 1k,2k --blocks 500 -o long.study.jsonl & "
           "pid=$!; " +
-          wait_for_visits(8) + "kill -INT $pid; wait $pid");
+          wait_for_runs(8) + "kill -INT $pid; wait $pid");
   EXPECT_EQ(ran.code, 130) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("stopped before the plan was done"));
-  EXPECT_GT(read_study(folder_ / "long.study.jsonl").visits.size(), 4U);
+  EXPECT_GT(read_study(folder_ / "long.study.jsonl").runs.size(), 4U);
 }
 
 const char* const long_study =
@@ -265,11 +265,11 @@ const char* const long_study =
 
 TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   const std::string program = "'" MILEAGE_PROGRAM "' ";
-  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; " + wait_for_visits(14) + program +
+  const Ran killed = run_in(folder_.path(), program + long_study + " & pid=$!; " + wait_for_runs(14) + program +
                                                 long_study + "; echo second $?; kill -9 $pid; wait $pid");
   EXPECT_THAT(killed.out, HasSubstr("second 4"));
   EXPECT_THAT(killed.err, HasSubstr("another process is measuring into this file"));
-  const std::size_t before = read_study(folder_ / "long.study.jsonl").visits.size();
+  const std::size_t before = read_study(folder_ / "long.study.jsonl").runs.size();
   EXPECT_GT(before, 10U);
   const std::string begun = read_text(folder_ / "long.study.jsonl");
   write_text(folder_ / "long.study.jsonl", begun.substr(0, begun.size() - 25));  // killed while it wrote
@@ -279,7 +279,7 @@ TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   EXPECT_THAT(rest.err, HasSubstr("continuing after " + std::to_string(before - 1) + " runs"));
   const Study study = read_study(folder_ / "long.study.jsonl");
   EXPECT_TRUE(study.warnings.empty());
-  for (std::size_t i = 0; i < study.visits.size(); ++i) EXPECT_EQ(study.visits[i].order, static_cast<int>(i));
+  for (std::size_t i = 0; i < study.runs.size(); ++i) EXPECT_EQ(study.runs[i].order, static_cast<int>(i));
   EXPECT_THAT(rest.out, HasSubstr("12 blocks"));
 
   const Ran other = run(std::string(long_study) + " --seed 9");
@@ -386,8 +386,8 @@ TEST_F(Tool, AtOneCountMeasuresAndAnswersWhatAFrameCostsThere) {
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, testing::StartsWith("At 2k lanterns: "));
   EXPECT_THAT(ran.out, HasSubstr("  mileage cost --more one.study.jsonl\n"));
-  for (const Visit& visit : read_study(folder_ / "one.study.jsonl").visits)
-    if (visit.block >= 0) EXPECT_EQ(visit.count, 2000);
+  for (const Run& run : read_study(folder_ / "one.study.jsonl").runs)
+    if (run.block >= 0) EXPECT_EQ(run.count, 2000);
   for (const char* verb : {"curve", "capacity", "breakeven", "choose", "cost"}) {
     const Ran answered = run(std::string(verb) + " one.study.jsonl");
     EXPECT_EQ(answered.code, 0) << verb;
@@ -465,7 +465,7 @@ TEST_F(Tool, AnotherAxisThanTheCount) {
 }
 
 TEST_F(Tool, ImportsATableAndAnswersFromIt) {
-  std::string table = "variant,count,visit,frame_ms\n";
+  std::string table = "variant,count,run,frame_ms\n";
   for (const int count : {1000, 2000, 4000, 8000, 16'000, 32'000})
     for (int frame = 0; frame < 12; ++frame) {
       table += "plain," + std::to_string(count) + ",1," + std::to_string(1e-3 * count + 0.001 * frame) + "\n";

@@ -16,7 +16,7 @@ Report at_one_count(double objects_ms, double columns_ms) {
   made::Setting setting;
   setting.truths = {{"objects", [=](double) { return objects_ms; }}, {"columns", [=](double) { return columns_ms; }}};
   setting.counts = {50'000};
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   return report_of(made::study_of(setting));
 }
 

@@ -39,7 +39,7 @@ TEST(BreakEvenView, InsideAJumpItIsBetweenTwoCounts) {
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }},
                     {"columns", [](double n) { return (n < 2500 ? 6e-4 : 2e-3) * n; }}};
   setting.counts = {100, 300, 1000, 1500, 2000, 3000, 4000, 6000};
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   EXPECT_THAT(break_even_verdict_of(report_of(made::study_of(setting))),
               testing::EndsWith("objects overtakes columns between 2000 and 3000."));
 }
@@ -53,7 +53,7 @@ TEST(BreakEvenView, APairThatDoesNotCrossSaysWhichIsFaster) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 2.5e-4 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Report report = report_of(made::study_of(setting));
   EXPECT_THAT(break_even_text_of(report), testing::ContainsRegex("columns is faster throughout: 0[.]2.* of objects"));
   const Json json = break_even_json_of(report);
@@ -75,7 +75,7 @@ TEST(BreakEvenView, APairThatSavesNothingPaysOffAtNoCount) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"same", [](double n) { return 1e-3 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
-  setting.visit_noise = 0.001;
+  setting.run_noise = 0.001;
   const Report report = report_of(made::study_of(setting));
   const Json row = break_even_json_of(report)["pays_off"][0];
   EXPECT_TRUE(row["count"].is_null());
@@ -88,8 +88,8 @@ TEST(BreakEvenView, APairMeasuredAtNoRangeInCommonIsUnknown) {
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double n) { return 1e-4 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
   Study study = made::study_of(setting);
-  std::erase_if(study.visits,
-                [](const Visit& visit) { return (visit.count > 1000) == (visit.series.variant == "objects"); });
+  std::erase_if(study.runs,
+                [](const Run& run) { return (run.count > 1000) == (run.series.variant == "objects"); });
   EXPECT_EQ(break_even_json_of(report_of(study))["pays_off"][0]["count_interval_missing"],
             "unknown: no range of lanterns in common");
 }
@@ -99,7 +99,7 @@ TEST(BreakEvenView, TheVerdictNamesTheFirstThreeOfMany) {
   for (const auto& [name, each] : {std::pair{"a", 1e-3}, {"b", 5e-4}, {"c", 2e-4}, {"d", 1e-4}, {"e", 2e-5}})
     setting.truths.push_back({name, [each = each](double n) { return each * n; }});
   setting.counts = made::counts_between(100, 10'000, 8);
-  setting.visit_noise = 0.002;
+  setting.run_noise = 0.002;
   const Report report = report_of(made::study_of(setting));
   ASSERT_EQ(report.break_evens.pairs.size(), 4U);
   EXPECT_THAT(break_even_verdict_of(report),

@@ -30,7 +30,7 @@ struct ScatterMap {
           setting.truths.push_back({"columns", [](double n) { return 0.5 + 2e-5 * n; }, {}});
           setting.counts = made::counts_between(100, 400'000, 12);
           setting.blocks = 6;
-          setting.visit_noise = 0.005;
+          setting.run_noise = 0.005;
           Study made = made::study_of(setting);
           made.head.scenario.knobs = {Knob::real("scatter", "how far apart", 0, 0, 1)};
           return made;
@@ -72,8 +72,8 @@ std::ptrdiff_t pale_boxes(const std::string& script) {
 TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
   const ScatterMap whole;
   Study study = whole.study.study();
-  std::erase_if(study.visits,
-                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 200'000; });
+  std::erase_if(study.runs,
+                [](const Run& run) { return run.series.variant == "columns" && run.count > 200'000; });
   const AnalysedStudy cut(study);
   const ChoiceAnswer choice = choice_answer(cut.analysis(), {});
   const ChoiceMap map = choice_maps(cut.analysis(), choice).at(0);

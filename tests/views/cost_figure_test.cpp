@@ -49,8 +49,8 @@ TEST(CostFigure, PutsTheKeyWhereItHidesNoCurve) {
 
 TEST(CostFigure, NamesTheAxis) {
   Study study = made::known_study();
-  for (Visit& visit : study.visits)
-    visit.counters["share"] = static_cast<double>(visit.count) * 1e-6 * static_cast<double>(visit.measured_frames());
+  for (Run& run : study.runs)
+    run.counters["share"] = static_cast<double>(run.count) * 1e-6 * static_cast<double>(run.measured_frames());
   const std::string script = cost_figure_script(report_of(study, {}, "share"), FigureFormat::svg);
   EXPECT_THAT(script, HasSubstr("time per frame over share"));
   EXPECT_THAT(script, HasSubstr("\"0.1\" 0.1"));

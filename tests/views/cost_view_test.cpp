@@ -20,13 +20,13 @@ Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double
   setting.truths = {{"objects", always(objects_ms)}, {"columns", always(columns_ms)}, {"jobs", always(jobs_ms)}};
   setting.counts = {50'000};
   setting.blocks = 8;
-  setting.visit_noise = noise;
+  setting.run_noise = noise;
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits) {
-    visit.setup_ms = visit.series.variant == "jobs" ? 30 : 10;
-    visit.counters["batches"] =
-        visit.series.variant == "jobs" ? 20.0 * static_cast<double>(visit.measured_frames()) : 0;
-    if (visit.series.variant != "jobs") visit.counters.clear();
+  for (Run& run : study.runs) {
+    run.setup_ms = run.series.variant == "jobs" ? 30 : 10;
+    run.counters["batches"] =
+        run.series.variant == "jobs" ? 20.0 * static_cast<double>(run.measured_frames()) : 0;
+    if (run.series.variant != "jobs") run.counters.clear();
   }
   return report_of(study);
 }
@@ -78,13 +78,13 @@ TEST(CostView, WhatAConditionDoesNotAffectIsShownOnce) {
   Series scattered = study.head.plan.series.front();
   scattered.knobs.set("scatter", 1.0);
   study.head.plan.series.push_back(scattered);
-  const std::vector<Visit> visits = study.visits;
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "objects") visit.series.knobs.set("scatter", 0.0);
-  for (Visit visit : visits)
-    if (visit.series.variant == "objects") {
-      visit.series = scattered;
-      study.visits.push_back(visit);
+  const std::vector<Run> runs = study.runs;
+  for (Run& run : study.runs)
+    if (run.series.variant == "objects") run.series.knobs.set("scatter", 0.0);
+  for (Run run : runs)
+    if (run.series.variant == "objects") {
+      run.series = scattered;
+      study.runs.push_back(run);
     }
   const Report report = report_of(study);
   ASSERT_EQ(report.costs.groups.size(), 2U);

@@ -16,7 +16,7 @@ FramesAnswer known_frames() {
   CellFrames cell;
   cell.series = 0;
   cell.x = 100'000;
-  cell.visits = 3;
+  cell.runs = 3;
   cell.traced = 1;
   cell.frames = 1200;
   cell.typical_ms = 10;

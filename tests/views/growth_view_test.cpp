@@ -47,7 +47,7 @@ Report over_batch(double small_ms, double middle_ms, double large_ms) {
   made::Setting setting;
   setting.counts = {10'000};
   setting.blocks = 8;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   for (const auto& [batch, ms] : {std::pair{16.0, small_ms}, {256.0, middle_ms}, {4096.0, large_ms}}) {
     Knobs knobs;
     knobs.set("batch", batch);

@@ -16,7 +16,7 @@ inline Study known_study() {
   setting.truths = {{"objects", [](double n) { return 1e-4 * n; }},
                     {"columns", [](double n) { return 0.5 + 2e-5 * n; }}};
   setting.counts = counts_between(100, 400'000, 12);
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   return study_of(setting);
 }
 
@@ -40,18 +40,18 @@ inline Study drawn_study(bool software) {
   setting.truths = {{"each", [](double n) { return 1e-3 * n; }, knobs},
                     {"instanced", [](double n) { return 1 + 2e-4 * n; }, knobs}};
   setting.counts = counts_between(200, 40'000, 10);
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = study_of(setting);
   study.head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing()};
   for (VariantFacts& facts : study.head.scenario.variants) {
     facts.device = "a card, 1.0";
     facts.software_device = software;
   }
-  for (Visit& visit : study.visits) {
+  for (Run& run : study.runs) {
     double wall_ms = 0;
-    for (const std::int64_t sample : visit.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
-    visit.phases_ms[wait_phase] = visit.count < 10'000 ? 0.2 * wall_ms : 0.7 * wall_ms;
-    visit.counters["calls"] = 8.0 * static_cast<double>(visit.measured_frames());
+    for (const std::int64_t sample : run.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
+    run.phases_ms[wait_phase] = run.count < 10'000 ? 0.2 * wall_ms : 0.7 * wall_ms;
+    run.counters["calls"] = 8.0 * static_cast<double>(run.measured_frames());
   }
   return study;
 }

@@ -66,7 +66,7 @@ TEST(Page, ShowsTheBestValueAndTheMapOfAStudyOverKnobs) {
       setting.truths.push_back({"jobs", [each](double n) { return each * n; }, knobs});
     }
   setting.counts = made::counts_between(1000, 100'000, 5);
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = made::study_of(setting);
   study.head.scenario.knobs = {Knob::real("scatter", "", 1, 0, 1)};
   study.head.scenario.variants.front().knobs = {Knob::integer("batch", "", 10, 1, 9999)};

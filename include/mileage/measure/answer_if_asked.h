@@ -7,7 +7,7 @@
 
 namespace mileage {
 
-/// Tells whether this process was started by Mileage to make a visit (or to describe its catalogue), and if so does it.
+/// Tells whether this process was started by Mileage to make a run (or to describe its catalogue), and if so does it.
 /// Put it first in main, before anything that costs time or opens a window:
 ///
 ///     if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;

@@ -80,29 +80,29 @@ struct Scenario {
 using LookAround = std::function<void(VariantFacts&)>;
 
 /// Starts what a variant needs from the system before it has a world, such as the driver of a device, and lets go of it
-/// again. A visit calls it before setting up: its time and memory stand apart from the world's. May throw, which fails
-/// the visit.
+/// again. A run calls it before setting up: its time and memory stand apart from the world's. May throw, which fails
+/// the run.
 using Starter = std::function<void()>;
 
 /// Loads what the worlds of a scenario share, such as files of a level: it may take long, and leaves what it loaded
-/// where factories find it. It is called once in a process that makes visits. Mileage starts one such process for a
-/// study, and makes every visit in a copy of it (fork): so it starts no thread, opens no device, and leaves nothing
+/// where factories find it. It is called once in a process that makes runs. Mileage starts one such process for a
+/// study, and makes every run in a copy of it (fork): so it starts no thread, opens no device, and leaves nothing
 /// behind that two processes cannot share, such as a position in an open file. What it loaded lies at the same
-/// addresses in all visits. May throw, which fails the visits.
+/// addresses in all runs. May throw, which fails the runs.
 using Preparation = std::function<void()>;
 
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
 /// A mistake (a name used twice or not plain, a variant of an unknown scenario, a preset out of range) is kept instead
-/// of thrown, so that registering works in programs without exceptions; the tool and the visit report mistakes before
+/// of thrown, so that registering works in programs without exceptions; the tool and the run report mistakes before
 /// anything else.
 class Catalogue {
  public:
   void add(Scenario scenario);
   /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be
-  /// empty; it is called by scenarios_here() only, never in a visit. `starter` may be empty; it is called once in each
-  /// visit.
+  /// empty; it is called by scenarios_here() only, never in a run. `starter` may be empty; it is called once in each
+  /// run.
   void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {},
                    Starter starter = {});
 

@@ -58,7 +58,7 @@ class Frame {
   explicit Frame(FrameSink& sink, std::int64_t arriving = 0) : sink_(&sink), arriving_(arriving) {}
 
   /// So many entities come in this frame, besides those alive: the world is to hold them before the call returns. 0 in
-  /// all frames but one of a visit with arrivals (SetUp::arrivals).
+  /// all frames but one of a run with arrivals (SetUp::arrivals).
   std::int64_t arriving() const { return arriving_; }
 
   /// Starts a named part of the frame: `const auto gather = frame.phase("gather");`. Phases may be nested at most once;

@@ -1,4 +1,4 @@
-// Knobs: the named settings of a scenario or a variant, and the values that one visit was given for them.
+// Knobs: the named settings of a scenario or a variant, and the values that one run was given for them.
 #pragma once
 
 #include <cstdint>
@@ -53,7 +53,7 @@ class Knobs {
   bool has(std::string_view name) const { return values_.find(name) != values_.end(); }
 
   /// The value of a numeric knob. Asking for a knob that the scenario does not declare, or for a named one, is a
-  /// mistake in the variant: the visit fails and its record names the knob.
+  /// mistake in the variant: the run fails and its record names the knob.
   double number(std::string_view name) const;
   /// As number(), rounded to the nearest whole number.
   std::int64_t whole(std::string_view name) const;

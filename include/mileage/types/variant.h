@@ -17,10 +17,10 @@ namespace mileage {
 struct SetUp {
   std::int64_t count = 0;  ///< Entities alive at the start; >= 1.
   std::uint64_t seed = 0;  ///< Everything random must come from it; equal for all variants of a comparison.
-  double step_s = 0;       ///< Simulated seconds per frame; fixed during a visit.
+  double step_s = 0;       ///< Simulated seconds per frame; fixed during a run.
   Knobs knobs;             ///< A value for every knob of the scenario and of this variant.
   /// So many more come at once in a later frame (Frame::arriving()); 0 where a study asks for none. A variant that does
-  /// not let them in fails such visits, and no others.
+  /// not let them in fails such runs, and no others.
   std::int64_t arrivals = 0;
   /// The phase that is left out of every frame, one of VariantFacts::stubs; empty where none is. The outcome is then
   /// not compared.
@@ -28,8 +28,8 @@ struct SetUp {
 };
 
 /// A world of entities and one way to bring it forward. Made by a Factory, which does all the setting up (its time is
-/// kept apart from the frames), used on one thread, destroyed after the visit. An exception that leaves any of these
-/// functions ends the visit, which is recorded as failed with its message.
+/// kept apart from the frames), used on one thread, destroyed after the run. An exception that leaves any of these
+/// functions ends the run, which is recorded as failed with its message.
 class Variant {
  public:
   virtual ~Variant() = default;

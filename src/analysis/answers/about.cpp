@@ -24,8 +24,8 @@ About about(const Analysis& analysis) {
   about.axis = evidence.axis;
   if (evidence.cost_of == CostOf::energy) about.cost_unit = "mJ";
   about.blocks = evidence.blocks_made;
-  about.runs = evidence.runs;
-  about.visits = evidence.quiet.kept;
+  about.processes = evidence.processes;
+  about.runs = evidence.quiet.kept;
   about.only_place = only_place_of(analysis.curves);
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
     const SeriesEvidence& one = evidence.series[i];

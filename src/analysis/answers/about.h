@@ -29,7 +29,7 @@ struct NamedSeries {
   int rank = 0;                      ///< Place of the variant in the scenario; decides colour and marker.
   int of_variant = 0;                ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
   std::optional<double> fails_from;  ///< The smallest count at which a run failed: answers end below it.
-  std::optional<Adjusted> adjusted;  ///< Nothing where the yardstick was not read beside every visit.
+  std::optional<Adjusted> adjusted;  ///< Nothing where the yardstick was not read beside every run.
 };
 
 struct About {
@@ -38,15 +38,15 @@ struct About {
   Axis axis;
   const char* cost_unit = "ms";  ///< Of all costs: "mJ" where they are energy.
   std::size_t blocks = 0;
-  std::size_t runs = 0;    ///< Runs of a program that made several blocks each; 0 where no run made more than one.
-  std::size_t visits = 0;  ///< Those that answers rest on.
+  std::size_t processes = 0;  ///< Processes that made several blocks each; 0 where none did.
+  std::size_t runs = 0;  ///< Those that answers rest on.
   std::optional<double> only_place;  ///< Where all series were measured, at that place alone.
   std::vector<NamedSeries> series;   ///< Answers name series by their places in it.
   std::vector<Failure> failures;
   std::vector<Bound> bounds;
   std::vector<Agreement> agreements;
   Quietness quiet;
-  std::optional<TimeSpent> spent;  ///< What measuring cost; nothing where visits do not tell.
+  std::optional<TimeSpent> spent;  ///< What measuring cost; nothing where runs do not tell.
   std::vector<std::string> warnings;
   bool is_one_of_several = false;  ///< Whether other studies are answered beside it, so that its rows name it.
 

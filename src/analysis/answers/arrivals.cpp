@@ -25,12 +25,12 @@ struct Arrival {
 
 double in_ms(std::int64_t ns) { return static_cast<double>(ns) * 1e-6; }
 
-/// Frames after an arrival: those until they settled, or all of a visit of which none are set apart.
-std::vector<double> frames_ms(const Visit& visit) {
+/// Frames after an arrival: those until they settled, or all of a run of which none are set apart.
+std::vector<double> frames_ms(const Run& run) {
   std::vector<double> frames;
-  for (const std::int64_t ns : visit.warmup_ns) frames.push_back(in_ms(ns));
+  for (const std::int64_t ns : run.warmup_ns) frames.push_back(in_ms(ns));
   if (frames.empty())
-    for (const std::int64_t ns : visit.samples_ns) frames.push_back(in_ms(ns) / visit.frames_per_sample);
+    for (const std::int64_t ns : run.samples_ns) frames.push_back(in_ms(ns) / run.frames_per_sample);
   return frames;
 }
 
@@ -42,19 +42,19 @@ void tell_settling(const std::vector<double>& frames, double settled_ms, Arrival
   for (auto frame = frames.begin(); frame != last.base(); ++frame) *arrival.settles_ms += *frame;
 }
 
-Arrival arrival_of(const JudgedVisit& one, const SeriesCurve& curve, bool by_process) {
-  const Visit& visit = *one.visit;
-  const std::vector<double> frames = frames_ms(visit);
+Arrival arrival_of(const JudgedRun& one, const SeriesCurve& curve, bool by_process) {
+  const Run& run = *one.run;
+  const std::vector<double> frames = frames_ms(run);
   Arrival arrival;
   arrival.x = one.x;
-  arrival.run = by_process ? visit.process : one.block;
-  arrival.arriving = visit.arrived;
+  arrival.run = by_process ? run.process : one.block;
+  arrival.arriving = run.arrived;
   arrival.peak_ms = *std::max_element(frames.begin(), frames.end());
   if (one.is_evidence)
     arrival.settled_ms = one.typical_ms;
   else if (curve.all.covers(one.x))
     arrival.settled_ms = std::exp(curve.all.log_ms_at(one.x));
-  if (one.is_evidence && !visit.warmup_ns.empty()) tell_settling(frames, one.typical_ms, arrival);
+  if (one.is_evidence && !run.warmup_ns.empty()) tell_settling(frames, one.typical_ms, arrival);
   return arrival;
 }
 
@@ -63,9 +63,9 @@ std::vector<Arrival> arrivals_of(const Analysis& analysis, std::size_t series) {
   const EvidenceSet& evidence = analysis.evidence;
   const bool by_process = evidence.head.made_by == MadeBy::tables;
   std::vector<Arrival> arrivals;
-  for (const JudgedVisit& one : evidence.visits) {
-    const bool tells = one.is_evidence || one.visit->status == VisitStatus::climbing;
-    if (tells && one.visit->arrived > 0 && one.series == evidence.series[series].series)
+  for (const JudgedRun& one : evidence.runs) {
+    const bool tells = one.is_evidence || one.run->status == RunStatus::climbing;
+    if (tells && one.run->arrived > 0 && one.series == evidence.series[series].series)
       arrivals.push_back(arrival_of(one, analysis.curves[series], by_process));
   }
   std::stable_sort(arrivals.begin(), arrivals.end(), [](const Arrival& a, const Arrival& b) { return a.x < b.x; });
@@ -113,7 +113,7 @@ void read_runs(const std::vector<Passing>& passings, WorstFrames& worst) {
   }
   for (const Passing& one : passings) squares += (one.log_place - mean) * (one.log_place - mean);
   worst.at = std::exp(mean);
-  if (passings.size() < runs_for_an_interval) return;
+  if (passings.size() < min_processes_for_interval) return;
   const double half = t_factor(passings.size()) * std::sqrt(squares / (n - 1) / n) + doubt;
   worst.interval = {std::exp(mean - half), std::exp(mean + half)};
 }

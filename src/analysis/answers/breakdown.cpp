@@ -38,23 +38,23 @@ class Shares {
  public:
   Shares(const EvidenceSet& evidence, std::size_t series, double x)
       : blocks_(evidence.blocks), by_block_(evidence.blocks.size()) {
-    for (const JudgedVisit* one : evidence.series[series].visits)
+    for (const JudgedRun* one : evidence.series[series].runs)
       if (one->x == x) take(*one);
   }
 
   const std::set<std::string>& phases() const { return phases_; }
   const std::set<std::string>& inner_phases() const { return inner_; }
-  bool tells_of_thread() const { return tells_of_thread_ && visits_ > 0; }
-  bool tells_of_system() const { return tells_of_system_ && visits_ > 0; }
+  bool tells_of_thread() const { return tells_of_thread_ && runs_ > 0; }
+  bool tells_of_system() const { return tells_of_system_ && runs_ > 0; }
 
-  /// Of a phase, or of what the thread did; of all visits, without one block's where that is given.
+  /// Of a phase, or of what the thread did; of all runs, without one block's where that is given.
   double share(const std::string& name, std::optional<std::size_t> without) const {
     double sum = 0;
     int blocks = 0;
     for (std::size_t block = 0; block < by_block_.size(); ++block) {
-      if (block == without || by_block_[block].visits == 0) continue;
+      if (block == without || by_block_[block].runs == 0) continue;
       const auto found = by_block_[block].sums.find(name);
-      sum += found == by_block_[block].sums.end() ? 0 : found->second / by_block_[block].visits;
+      sum += found == by_block_[block].sums.end() ? 0 : found->second / by_block_[block].runs;
       ++blocks;
     }
     return blocks > 0 ? sum / blocks : 0;
@@ -66,38 +66,38 @@ class Shares {
  private:
   struct Sums {
     std::map<std::string, double> sums;
-    int visits = 0;
+    int runs = 0;
   };
 
-  void take(const JudgedVisit& judged) {
-    const Visit& visit = *judged.visit;
-    const double wall_ms = measured_wall_ms(visit);
-    const double own_ms = measured_wall_ms(visit, true);
+  void take(const JudgedRun& judged) {
+    const Run& run = *judged.run;
+    const double wall_ms = measured_wall_ms(run);
+    const double own_ms = measured_wall_ms(run, true);
     const auto block = std::find(blocks_.begin(), blocks_.end(), judged.block) - blocks_.begin();
     if (wall_ms <= 0 || block == static_cast<std::ptrdiff_t>(blocks_.size())) return;
     Sums& own = by_block_[static_cast<std::size_t>(block)];
-    ++own.visits;
-    ++visits_;
+    ++own.runs;
+    ++runs_;
     own.sums[whole_frame] += 1;
-    inner_.insert(visit.inner_phases.begin(), visit.inner_phases.end());
-    for (const auto& [name, ms] : visit.phases_ms) {
+    inner_.insert(run.inner_phases.begin(), run.inner_phases.end());
+    for (const auto& [name, ms] : run.phases_ms) {
       phases_.insert(name);
       own.sums[name] += ms / wall_ms;  // what it waited for a core lies in any of them
     }
-    tells_of_thread_ = tells_of_thread_ && visit.thread_busy_ms;
-    tells_of_system_ = tells_of_system_ && visit.kernel_ms;
-    const double busy = std::clamp(visit.thread_busy_ms.value_or(0) / own_ms, 0.0, 1.0);
-    const double system = std::min(busy, visit.kernel_ms.value_or(0) / own_ms);
+    tells_of_thread_ = tells_of_thread_ && run.thread_busy_ms;
+    tells_of_system_ = tells_of_system_ && run.kernel_ms;
+    const double busy = std::clamp(run.thread_busy_ms.value_or(0) / own_ms, 0.0, 1.0);
+    const double system = std::min(busy, run.kernel_ms.value_or(0) / own_ms);
     own.sums[thread_works] += busy - system;
     own.sums[thread_in_system] += system;
     own.sums[thread_waits] += 1 - busy;
-    own.sums[page_faults] += visit.page_faults.value_or(0) / static_cast<double>(visit.measured_frames());
+    own.sums[page_faults] += run.page_faults.value_or(0) / static_cast<double>(run.measured_frames());
   }
 
   const std::vector<int>& blocks_;
   std::vector<Sums> by_block_;
   std::set<std::string> phases_, inner_;
-  int visits_ = 0;
+  int runs_ = 0;
   bool tells_of_thread_ = true;
   bool tells_of_system_ = true;
 };
@@ -148,7 +148,7 @@ class Side {
     std::vector<double> often, all;
     for (Eigen::Index i = 0; i < curve->all.points.x.size(); ++i) {
       all.push_back(curve->all.points.x(i));
-      if (curve->all.visits(i) >= visits_that_tell_a_spike) often.push_back(all.back());
+      if (curve->all.runs(i) >= runs_that_tell_a_spike) often.push_back(all.back());
     }
     if (all.empty()) all = evidence.x;
     const bool suffices = !often.empty() && often.front() <= at && often.back() >= at;
@@ -282,13 +282,13 @@ double nearest_place(const SeriesEvidence& evidence, double x) {
 std::map<std::string, double> counters_per_entity(const SeriesEvidence& evidence, double at) {
   const double x = nearest_place(evidence, at);
   std::map<std::string, std::vector<double>> values;
-  for (const JudgedVisit* one : evidence.visits) {
+  for (const JudgedRun* one : evidence.runs) {
     if (one->x != x) continue;
-    const double entity_frames = static_cast<double>(one->visit->measured_frames() * one->visit->count);
-    for (const auto& [name, sum] : one->visit->counters) values[name].push_back(sum / entity_frames);
+    const double entity_frames = static_cast<double>(one->run->measured_frames() * one->run->count);
+    for (const auto& [name, sum] : one->run->counters) values[name].push_back(sum / entity_frames);
   }
   std::map<std::string, double> counters;
-  for (const auto& [name, of_visits] : values) counters[name] = median(of_visits);
+  for (const auto& [name, of_runs] : values) counters[name] = median(of_runs);
   return counters;
 }
 

@@ -244,12 +244,12 @@ std::vector<Tail> tails_of(const Analysis& analysis) {
 }
 
 double besides_frames_near(const SeriesEvidence& evidence, double x) {
-  const auto distance = [&](const JudgedVisit* one) { return std::fabs(std::log(one->x / x)); };
+  const auto distance = [&](const JudgedRun* one) { return std::fabs(std::log(one->x / x)); };
   double least = HUGE_VAL;
-  for (const JudgedVisit* one : evidence.visits) least = std::min(least, distance(one));
+  for (const JudgedRun* one : evidence.runs) least = std::min(least, distance(one));
   std::vector<double> seconds;
-  for (const JudgedVisit* one : evidence.visits)
-    if (distance(one) <= least) seconds.push_back(besides_frames_s(*one->visit));
+  for (const JudgedRun* one : evidence.runs)
+    if (distance(one) <= least) seconds.push_back(besides_frames_s(*one->run));
   return seconds.empty() ? 0 : median(seconds);
 }
 

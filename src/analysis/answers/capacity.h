@@ -65,7 +65,7 @@ struct Headroom {
 
 /// What capped recordings tell of a capacity.
 struct CapacityBound {
-  std::string label;  ///< Of the series; one without any other visit stands in no list of series.
+  std::string label;  ///< Of the series; one without any other run stands in no list of series.
   double budget_ms = 0;
   double at_least = 0;          ///< Largest place whose frames, capped as they were, held the budget.
   std::optional<double> below;  ///< Smallest place that was measured over it.

@@ -11,37 +11,37 @@
 namespace mileage {
 namespace {
 
-using Visits = std::vector<const Visit*>;
+using Runs = std::vector<const Run*>;
 
-/// Median over visits of a number read from each.
+/// Median over runs of a number read from each.
 template <class Read>
-double typical(const Visits& visits, Read read) {
+double typical(const Runs& runs, Read read) {
   std::vector<double> values;
-  for (const Visit* visit : visits) values.push_back(read(*visit));
+  for (const Run* run : runs) values.push_back(read(*run));
   return median(std::move(values));
 }
 
 /// The same where some of them tell it; nothing where none does.
 template <class Read>
-std::optional<double> typical_known(const Visits& visits, Read read) {
+std::optional<double> typical_known(const Runs& runs, Read read) {
   std::vector<double> values;
-  for (const Visit* visit : visits)
-    if (const std::optional<double> value = read(*visit)) values.push_back(*value);
+  for (const Run* run : runs)
+    if (const std::optional<double> value = read(*run)) values.push_back(*value);
   return values.empty() ? std::nullopt : std::optional(median(std::move(values)));
 }
 
-double per_frame(double sum, const Visit& visit) { return sum / static_cast<double>(visit.measured_frames()); }
+double per_frame(double sum, const Run& run) { return sum / static_cast<double>(run.measured_frames()); }
 
-/// Per frame and name, over the visits that have the name.
-std::map<std::string, double> typical_sums(const Visits& visits, std::map<std::string, double> Visit::*sums) {
+/// Per frame and name, over the runs that have the name.
+std::map<std::string, double> typical_sums(const Runs& runs, std::map<std::string, double> Run::*sums) {
   std::set<std::string> names;
-  for (const Visit* visit : visits)
-    for (const auto& [name, sum] : visit->*sums) names.insert(name);
+  for (const Run* run : runs)
+    for (const auto& [name, sum] : run->*sums) names.insert(name);
   std::map<std::string, double> all;
   for (const std::string& name : names)
-    all[name] = typical(visits, [&](const Visit& visit) {
-      const auto found = (visit.*sums).find(name);
-      return found == (visit.*sums).end() ? 0.0 : per_frame(found->second, visit);
+    all[name] = typical(runs, [&](const Run& run) {
+      const auto found = (run.*sums).find(name);
+      return found == (run.*sums).end() ? 0.0 : per_frame(found->second, run);
     });
   return all;
 }
@@ -54,79 +54,79 @@ bool keeps_growing(const Memory& memory) {
 }
 
 /// Of runs that are long enough: in the first few frames, allocators still fill their pools.
-std::optional<double> growth_per_frame(Visits visits) {
-  std::erase_if(visits, [](const Visit* visit) { return visit->measured_frames() < frames_for_growth; });
+std::optional<double> growth_per_frame(Runs runs) {
+  std::erase_if(runs, [](const Run* run) { return run->measured_frames() < frames_for_growth; });
   const auto growing = static_cast<std::size_t>(
-      std::count_if(visits.begin(), visits.end(), [](const Visit* visit) { return keeps_growing(visit->memory); }));
-  if (growing < visits_for_growth || 4 * growing < 3 * visits.size()) return std::nullopt;
-  return typical_known(visits, [](const Visit& visit) {
-    return keeps_growing(visit.memory) ? std::optional((*visit.memory.end_bytes - *visit.memory.settled_bytes) /
-                                                       static_cast<double>(visit.measured_frames()))
+      std::count_if(runs.begin(), runs.end(), [](const Run* run) { return keeps_growing(run->memory); }));
+  if (growing < runs_for_growth || 4 * growing < 3 * runs.size()) return std::nullopt;
+  return typical_known(runs, [](const Run& run) {
+    return keeps_growing(run.memory) ? std::optional((*run.memory.end_bytes - *run.memory.settled_bytes) /
+                                                       static_cast<double>(run.measured_frames()))
                                        : std::nullopt;
   });
 }
 
-std::optional<double> per_frame_known(const std::optional<double>& sum, const Visit& visit) {
-  return sum ? std::optional(per_frame(*sum, visit)) : std::nullopt;
+std::optional<double> per_frame_known(const std::optional<double>& sum, const Run& run) {
+  return sum ? std::optional(per_frame(*sum, run)) : std::nullopt;
 }
 
-std::optional<double> world_bytes(const Visit& visit) {
-  const Memory& memory = visit.memory;
+std::optional<double> world_bytes(const Run& run) {
+  const Memory& memory = run.memory;
   return memory.built_bytes && memory.empty_bytes ? std::optional(*memory.built_bytes - *memory.empty_bytes)
                                                   : std::nullopt;
 }
 
 /// What a world takes beyond the smallest one of its series.
-void tell_bytes_per_entity(const std::map<double, Visits>& cells, std::vector<CellDetail>& details) {
+void tell_bytes_per_entity(const std::map<double, Runs>& cells, std::vector<CellDetail>& details) {
   if (cells.empty()) return;
-  const auto count_of = [](const Visits& visits) {
-    return typical(visits, [](const Visit& visit) { return static_cast<double>(visit.count); });
+  const auto count_of = [](const Runs& runs) {
+    return typical(runs, [](const Run& run) { return static_cast<double>(run.count); });
   };
   const auto smallest = std::min_element(cells.begin(), cells.end(), [&](const auto& a, const auto& b) {
     return count_of(a.second) < count_of(b.second);
   });
   const auto base = typical_known(smallest->second, world_bytes);
   std::size_t place = 0;
-  for (const auto& [x, visits] : cells) {
+  for (const auto& [x, runs] : cells) {
     CellDetail& detail = details[place++];
-    const auto bytes = typical_known(visits, world_bytes);
-    const double more = count_of(visits) - count_of(smallest->second);
+    const auto bytes = typical_known(runs, world_bytes);
+    const double more = count_of(runs) - count_of(smallest->second);
     if (base && bytes && more > 0 && *bytes - *base > growth_that_counts_bytes)
       detail.bytes_per_entity = (*bytes - *base) / more;
   }
 }
 
-CellDetail detail_of(double x, const Visits& visits) {
+CellDetail detail_of(double x, const Runs& runs) {
   CellDetail detail;
   detail.x = x;
-  detail.frame_ms = typical(visits, [](const Visit& visit) { return per_frame(measured_wall_ms(visit, true), visit); });
-  detail.setup_ms = typical_known(visits, [](const Visit& visit) { return visit.setup_ms; });
+  detail.frame_ms = typical(runs, [](const Run& run) { return per_frame(measured_wall_ms(run, true), run); });
+  detail.setup_ms = typical_known(runs, [](const Run& run) { return run.setup_ms; });
   detail.thread_busy_ms =
-      typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.thread_busy_ms, visit); });
+      typical_known(runs, [](const Run& run) { return per_frame_known(run.thread_busy_ms, run); });
   detail.processor_ms =
-      typical_known(visits, [](const Visit& visit) { return per_frame_known(visit.processor_ms, visit); });
-  detail.whole_cores_used = typical_known(visits, [](const Visit& visit) {
-    return visit.whole_processor_ms && visit.took_s > 0 ? std::optional(*visit.whole_processor_ms * 1e-3 / visit.took_s)
+      typical_known(runs, [](const Run& run) { return per_frame_known(run.processor_ms, run); });
+  detail.whole_cores_used = typical_known(runs, [](const Run& run) {
+    return run.whole_processor_ms && run.took_s > 0 ? std::optional(*run.whole_processor_ms * 1e-3 / run.took_s)
                                                         : std::nullopt;
   });
-  detail.phases_ms = typical_sums(visits, &Visit::phases_ms);
-  detail.counters = typical_sums(visits, &Visit::counters);
-  detail.start_ms = typical_known(visits, [](const Visit& visit) { return visit.start_ms; });
-  detail.start_bytes = typical_known(visits, [](const Visit& visit) { return visit.memory.start_bytes; });
-  detail.peak_bytes = typical_known(visits, [](const Visit& visit) { return visit.memory.peak_bytes; });
-  detail.growth_bytes_per_frame = growth_per_frame(visits);
-  for (const Visit* visit : visits)
-    detail.frames_per_sample = std::max(detail.frames_per_sample, visit->frames_per_sample);
+  detail.phases_ms = typical_sums(runs, &Run::phases_ms);
+  detail.counters = typical_sums(runs, &Run::counters);
+  detail.start_ms = typical_known(runs, [](const Run& run) { return run.start_ms; });
+  detail.start_bytes = typical_known(runs, [](const Run& run) { return run.memory.start_bytes; });
+  detail.peak_bytes = typical_known(runs, [](const Run& run) { return run.memory.peak_bytes; });
+  detail.growth_bytes_per_frame = growth_per_frame(runs);
+  for (const Run* run : runs)
+    detail.frames_per_sample = std::max(detail.frames_per_sample, run->frames_per_sample);
   return detail;
 }
 
 }  // namespace
 
 std::vector<CellDetail> details_of(const SeriesEvidence& evidence) {
-  std::map<double, Visits> cells;
-  for (const JudgedVisit* one : evidence.visits) cells[one->x].push_back(one->visit);
+  std::map<double, Runs> cells;
+  for (const JudgedRun* one : evidence.runs) cells[one->x].push_back(one->run);
   std::vector<CellDetail> details;
-  for (const auto& [x, visits] : cells) details.push_back(detail_of(x, visits));
+  for (const auto& [x, runs] : cells) details.push_back(detail_of(x, runs));
   tell_bytes_per_entity(cells, details);
   return details;
 }

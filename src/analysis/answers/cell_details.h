@@ -1,4 +1,4 @@
-// What else the visits of a cell tell besides their frame time: processor time, phases, counters, memory.
+// What else the runs of a cell tell besides their frame time: processor time, phases, counters, memory.
 #pragma once
 
 #include <map>
@@ -10,7 +10,7 @@ namespace mileage {
 
 struct SeriesEvidence;
 
-/// Medians over the kept visits of one cell; times in milliseconds per frame, as recorded (parts.h corrects them).
+/// Medians over the kept runs of one cell; times in milliseconds per frame, as recorded (parts.h corrects them).
 struct CellDetail {
   double x = 0;
   double frame_ms = 0;                   ///< Mean over the measured frames, without waiting for a core.
@@ -28,7 +28,7 @@ struct CellDetail {
   std::optional<double> start_ms;     ///< Of a driver, before the world; nothing where none was started.
   std::optional<double> start_bytes;  ///< What it took.
   std::optional<double> peak_bytes;   ///< Of resident memory; nothing where it is not known.
-  /// Of resident memory over the measured frames. Only where it grows in three quarters of the visits, three at least,
+  /// Of resident memory over the measured frames. Only where it grows in three quarters of the runs, three at least,
   /// by more than 256 KiB in each half of the frames: caches that fill and pools that settle do not.
   std::optional<double> growth_bytes_per_frame;
   int frames_per_sample = 1;
@@ -40,7 +40,7 @@ struct CellDetail {
   }
 };
 
-/// Details of a series, one per place that was visited, ascending.
+/// Details of a series, one per place that was measured, ascending.
 std::vector<CellDetail> details_of(const SeriesEvidence& evidence);
 
 }  // namespace mileage

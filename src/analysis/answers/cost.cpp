@@ -42,11 +42,11 @@ Fit fit_of(const CostReading& cost, double budget_ms) {
 std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, double cost_ms, double budget_ms) {
   std::vector<float> relative;
   double sum = 0;
-  for (const JudgedVisit* one : evidence.visits) {
-    if (away(one->x, x) > same_place_within || one->visit->frames_per_sample != 1) continue;
-    const double typical_ns = typical_frame_ms(*one->visit) * 1e6;
-    for (std::size_t i = 0; i < one->visit->samples_ns.size(); ++i) {
-      relative.push_back(static_cast<float>(static_cast<double>(own_ns(*one->visit, i)) / typical_ns));
+  for (const JudgedRun* one : evidence.runs) {
+    if (away(one->x, x) > same_place_within || one->run->frames_per_sample != 1) continue;
+    const double typical_ns = typical_frame_ms(*one->run) * 1e6;
+    for (std::size_t i = 0; i < one->run->samples_ns.size(); ++i) {
+      relative.push_back(static_cast<float>(static_cast<double>(own_ns(*one->run, i)) / typical_ns));
       sum += relative.back();
     }
   }

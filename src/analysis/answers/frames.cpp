@@ -18,41 +18,41 @@
 namespace mileage {
 namespace {
 
-using Visits = std::vector<const Visit*>;
+using Runs = std::vector<const Run*>;
 
-std::vector<double> measured_ms(const Visit& visit) {
+std::vector<double> measured_ms(const Run& run) {
   std::vector<double> frames;
-  for (const std::int64_t ns : visit.samples_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
+  for (const std::int64_t ns : run.samples_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
   return frames;
 }
 
 /// Without waiting for a core: what other programs did is no spike of the variant.
-std::vector<double> own_frames_ms(const Visit& visit) {
+std::vector<double> own_frames_ms(const Run& run) {
   std::vector<double> frames;
-  for (std::size_t i = 0; i < visit.samples_ns.size(); ++i)
-    frames.push_back(static_cast<double>(own_ns(visit, i)) * 1e-6);
+  for (std::size_t i = 0; i < run.samples_ns.size(); ++i)
+    frames.push_back(static_cast<double>(own_ns(run, i)) * 1e-6);
   return frames;
 }
 
-std::vector<double> all_ms(const Visit& visit) {
+std::vector<double> all_ms(const Run& run) {
   std::vector<double> frames;
-  for (const std::int64_t ns : visit.warmup_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
-  for (const double ms : measured_ms(visit)) frames.push_back(ms);
+  for (const std::int64_t ns : run.warmup_ns) frames.push_back(static_cast<double>(ns) * 1e-6);
+  for (const double ms : measured_ms(run)) frames.push_back(ms);
   return frames;
 }
 
-bool tells_of_frames(const Visit& visit) {
-  return visit.status == VisitStatus::traced || visit.status == VisitStatus::kept ||
-         visit.status == VisitStatus::disturbed || visit.status == VisitStatus::climbing;
+bool tells_of_frames(const Run& run) {
+  return run.status == RunStatus::traced || run.status == RunStatus::kept ||
+         run.status == RunStatus::disturbed || run.status == RunStatus::climbing;
 }
 
-Visits visits_at(const EvidenceSet& evidence, std::size_t series, double x) {
-  Visits visits;
-  for (const JudgedVisit& one : evidence.visits)
-    if (one.series == evidence.series[series].series && one.x == x && tells_of_frames(*one.visit) &&
-        !one.visit->samples_ns.empty())
-      visits.push_back(one.visit);
-  return visits;
+Runs runs_at(const EvidenceSet& evidence, std::size_t series, double x) {
+  Runs runs;
+  for (const JudgedRun& one : evidence.runs)
+    if (one.series == evidence.series[series].series && one.x == x && tells_of_frames(*one.run) &&
+        !one.run->samples_ns.empty())
+      runs.push_back(one.run);
+  return runs;
 }
 
 /// The frame and those around it, in the middle of which it lies.
@@ -92,7 +92,7 @@ std::vector<Spike> spikes_in(const std::vector<double>& frames) {
 /// Of something that was not seen once in so many frames: it may be as frequent as leaves that a chance of 5 %.
 Interval none_seen_interval(double frames, double times) { return {0, -std::log(0.05) / frames * times}; }
 
-/// Mean over visits with its interval by their spread; not below 0.
+/// Mean over runs with its interval by their spread; not below 0.
 Interval mean_interval(const std::vector<double>& values, double most) {
   const double n = static_cast<double>(values.size());
   if (values.size() < 3) return {};
@@ -103,52 +103,52 @@ Interval mean_interval(const std::vector<double>& values, double most) {
   return {std::max(0.0, mean - half), std::min(most, mean + half)};
 }
 
-/// By how much each phase is longer in the spikes than around them, summed over the spikes of a visit.
-void add_parts(const Visit& visit, const std::vector<Spike>& spikes, std::map<std::string, double>& more_ms,
+/// By how much each phase is longer in the spikes than around them, summed over the spikes of a run.
+void add_parts(const Run& run, const std::vector<Spike>& spikes, std::map<std::string, double>& more_ms,
                double& all_more_ms) {
-  if (!visit.trace) return;
+  if (!run.trace) return;
   double in_phases = 0, whole = 0;
   for (const Spike& spike : spikes) whole += spike.ms - spike.around_ms;
-  for (const auto& [name, times_ns] : visit.trace->phases_ns) {
+  for (const auto& [name, times_ns] : run.trace->phases_ns) {
     std::vector<double> times;
     for (const std::int64_t ns : times_ns) times.push_back(static_cast<double>(ns) * 1e-6);
     double more = 0;
     for (const Spike& spike : spikes) more += times[spike.at] - around_ms(times, spike.at);
     more_ms[name] += more;
     const bool is_inner =
-        std::find(visit.inner_phases.begin(), visit.inner_phases.end(), name) != visit.inner_phases.end();
+        std::find(run.inner_phases.begin(), run.inner_phases.end(), name) != run.inner_phases.end();
     if (!is_inner) in_phases += more;
   }
   more_ms[""] += whole - in_phases;
   all_more_ms += whole;
 }
 
-Spikes spikes_of(const Visits& visits) {
+Spikes spikes_of(const Runs& runs) {
   Spikes all;
   std::vector<double> heights, rates;
-  std::vector<EventRun> runs;
+  std::vector<EventRun> events;
   std::map<std::string, double> more_ms;
   double all_more_ms = 0, frames_in_all = 0;
-  for (const Visit* visit : visits) {
-    const std::vector<double> frames = own_frames_ms(*visit);
+  for (const Run* run : runs) {
+    const std::vector<double> frames = own_frames_ms(*run);
     const std::vector<Spike> spikes = spikes_in(frames);
-    EventRun run{{}, frames.size()};
+    EventRun of_run{{}, frames.size()};
     for (const Spike& spike : spikes) {
-      run.at.push_back(spike.at);
+      of_run.at.push_back(spike.at);
       heights.push_back(spike.ms / spike.around_ms);
       all.worst_ms = std::max(all.worst_ms, spike.ms);
     }
-    runs.push_back(std::move(run));
+    events.push_back(std::move(of_run));
     rates.push_back(1000 * static_cast<double>(spikes.size()) / static_cast<double>(frames.size()));
     frames_in_all += static_cast<double>(frames.size());
-    add_parts(*visit, spikes, more_ms, all_more_ms);
+    add_parts(*run, spikes, more_ms, all_more_ms);
   }
   all.seen = heights.size();
   all.a_thousand_frames = 1000 * static_cast<double>(all.seen) / frames_in_all;
   all.rate_interval = heights.empty() ? none_seen_interval(frames_in_all, 1000) : mean_interval(rates, 1000);
   if (heights.empty()) return all;
   all.times_around = median(heights);
-  all.period = period_of(runs);
+  all.period = period_of(events);
   if (all_more_ms > 0)
     for (const auto& [phase, ms] : more_ms) all.parts.push_back({phase, ms / all_more_ms});
   std::stable_sort(all.parts.begin(), all.parts.end(),
@@ -156,26 +156,26 @@ Spikes spikes_of(const Visits& visits) {
   return all;
 }
 
-/// Visits that tell how frames begin: those into which entities came, and where there are none all with a warm-up.
-Visits with_beginnings(const Visits& visits, bool& after_arrival) {
-  Visits arrivals, starts;
-  for (const Visit* visit : visits) {
-    if (visit->warmup_ns.empty()) continue;
-    (visit->arrived > 0 ? arrivals : starts).push_back(visit);
+/// Runs that tell how frames begin: those into which entities came, and where there are none all with a warm-up.
+Runs with_beginnings(const Runs& runs, bool& after_arrival) {
+  Runs arrivals, starts;
+  for (const Run* run : runs) {
+    if (run->warmup_ns.empty()) continue;
+    (run->arrived > 0 ? arrivals : starts).push_back(run);
   }
   after_arrival = !arrivals.empty();
   return after_arrival ? arrivals : starts;
 }
 
-std::optional<Settling> settling_of(const Visits& visits) {
+std::optional<Settling> settling_of(const Runs& runs) {
   Settling settling;
-  const Visits beginnings = with_beginnings(visits, settling.after_arrival);
+  const Runs beginnings = with_beginnings(runs, settling.after_arrival);
   if (beginnings.empty()) return std::nullopt;
   std::vector<double> highest, frames, times;
-  for (const Visit* visit : beginnings) {
-    const std::vector<double> first = all_ms(*visit);
-    const double settled = typical_frame_ms(*visit);
-    const auto end = first.begin() + static_cast<std::ptrdiff_t>(visit->warmup_ns.size());
+  for (const Run* run : beginnings) {
+    const std::vector<double> first = all_ms(*run);
+    const double settled = typical_frame_ms(*run);
+    const auto end = first.begin() + static_cast<std::ptrdiff_t>(run->warmup_ns.size());
     highest.push_back(*std::max_element(first.begin(), end));
     auto last = first.begin();
     for (auto frame = first.begin(); frame != end; ++frame)
@@ -192,15 +192,15 @@ std::optional<Settling> settling_of(const Visits& visits) {
   return settling;
 }
 
-std::vector<FrameAfter> beginning_of(const Visits& visits) {
+std::vector<FrameAfter> beginning_of(const Runs& runs) {
   bool after_arrival = false;
-  const Visits beginnings = with_beginnings(visits, after_arrival);
+  const Runs beginnings = with_beginnings(runs, after_arrival);
   std::vector<FrameAfter> beginning;
   for (std::size_t number = 0; number < frames_of_beginning; ++number) {
     std::vector<double> frames;
-    for (const Visit* visit : beginnings) {
-      const std::vector<double> of_visit = all_ms(*visit);
-      if (number < of_visit.size()) frames.push_back(of_visit[number]);
+    for (const Run* run : beginnings) {
+      const std::vector<double> of_run = all_ms(*run);
+      if (number < of_run.size()) frames.push_back(of_run[number]);
     }
     if (2 * frames.size() < beginnings.size() || frames.empty()) break;
     const double worst = *std::max_element(frames.begin(), frames.end());
@@ -209,29 +209,29 @@ std::vector<FrameAfter> beginning_of(const Visits& visits) {
   return beginning;
 }
 
-void hold_against_budget(const Visits& visits, double budget_ms, CellFrames& cell) {
+void hold_against_budget(const Runs& runs, double budget_ms, CellFrames& cell) {
   std::vector<double> shares;
   double over = 0;
-  for (const Visit* visit : visits) {
-    std::size_t run = 0, over_here = 0;
-    for (const double ms : measured_ms(*visit)) {
+  for (const Run* run : runs) {
+    std::size_t in_a_row = 0, over_here = 0;
+    for (const double ms : measured_ms(*run)) {
       cell.worst_ms = std::max(cell.worst_ms, ms);
-      run = ms > budget_ms ? run + 1 : 0;
+      in_a_row = ms > budget_ms ? in_a_row + 1 : 0;
       over_here += ms > budget_ms;
-      cell.longest_run_over = std::max(cell.longest_run_over, run);
+      cell.longest_run_over = std::max(cell.longest_run_over, in_a_row);
     }
     over += static_cast<double>(over_here);
-    shares.push_back(static_cast<double>(over_here) / static_cast<double>(visit->samples_ns.size()));
+    shares.push_back(static_cast<double>(over_here) / static_cast<double>(run->samples_ns.size()));
   }
   cell.share_over = over / static_cast<double>(cell.frames);
   cell.share_over_interval =
       over > 0 ? mean_interval(shares, 1) : none_seen_interval(static_cast<double>(cell.frames), 1);
 }
 
-std::vector<double> sorted_frames(const Visits& visits) {
+std::vector<double> sorted_frames(const Runs& runs) {
   std::vector<double> frames, thinned;
-  for (const Visit* visit : visits)
-    for (const double ms : measured_ms(*visit)) frames.push_back(ms);
+  for (const Run* run : runs)
+    for (const double ms : measured_ms(*run)) frames.push_back(ms);
   std::sort(frames.begin(), frames.end());
   const std::size_t kept = std::min(most_sorted, frames.size());
   for (std::size_t i = 0; i < kept; ++i)
@@ -269,14 +269,14 @@ std::optional<SettlingLaw> settling_law(const ArrivalsAnswer& arrivals, std::siz
   return law;
 }
 
-std::optional<WorkShare> work_of(const Visits& visits) {
+std::optional<WorkShare> work_of(const Runs& runs) {
   WorkShare share;
   std::vector<double> saves;
   double told = 0, told_alone = 0, before_ms = 0, after_ms = 0, idle = 0;
-  for (const Visit* visit : visits) {
-    if (!visit->work) continue;
-    const WorkByWorker& work = *visit->work;
-    const auto frames = static_cast<double>(visit->measured_frames());
+  for (const Run* run : runs) {
+    if (!run->work) continue;
+    const WorkByWorker& work = *run->work;
+    const auto frames = static_cast<double>(run->measured_frames());
     std::vector<double> busy = work.busy_ms;
     std::sort(busy.rbegin(), busy.rend());
     if (share.busy_ms.size() < busy.size()) share.busy_ms.resize(busy.size(), 0);
@@ -290,7 +290,7 @@ std::optional<WorkShare> work_of(const Visits& visits) {
     if (!work.before_ms || !work.after_ms) continue;
     double busy_ms = 0;
     for (const double ms : busy) busy_ms += ms;
-    const double span_ms = std::max(measured_wall_ms(*visit) - *work.before_ms - *work.after_ms, 1e-9);
+    const double span_ms = std::max(measured_wall_ms(*run) - *work.before_ms - *work.after_ms, 1e-9);
     const double even_ms = busy_ms / static_cast<double>(busy.size());
     before_ms += *work.before_ms / frames;
     after_ms += *work.after_ms / frames;
@@ -315,34 +315,34 @@ CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, do
   CellFrames cell;
   cell.series = series;
   cell.x = x;
-  Visits visits = visits_at(evidence, series, x);
-  cell.visits = visits.size();
-  cell.work = work_of(visits);
-  for (const Visit* visit : visits) cell.frames_per_sample = std::max(cell.frames_per_sample, visit->frames_per_sample);
+  Runs runs = runs_at(evidence, series, x);
+  cell.runs = runs.size();
+  cell.work = work_of(runs);
+  for (const Run* run : runs) cell.frames_per_sample = std::max(cell.frames_per_sample, run->frames_per_sample);
   const bool some_alone =
-      std::any_of(visits.begin(), visits.end(), [](const Visit* visit) { return visit->frames_per_sample == 1; });
-  if (some_alone) {  // traced visits time frames one by one where others do not
-    std::erase_if(visits, [](const Visit* visit) { return visit->frames_per_sample > 1; });
+      std::any_of(runs.begin(), runs.end(), [](const Run* run) { return run->frames_per_sample == 1; });
+  if (some_alone) {  // traced runs time frames one by one where others do not
+    std::erase_if(runs, [](const Run* run) { return run->frames_per_sample > 1; });
     cell.frames_per_sample = 1;
-    cell.visits = visits.size();
+    cell.runs = runs.size();
   }
-  if (cell.frames_per_sample > 1 || visits.empty()) return cell;
+  if (cell.frames_per_sample > 1 || runs.empty()) return cell;
   std::vector<double> all;
-  for (const Visit* visit : visits) {
-    cell.traced += visit->trace.has_value();
-    for (const double ms : measured_ms(*visit)) all.push_back(ms);
+  for (const Run* run : runs) {
+    cell.traced += run->trace.has_value();
+    for (const double ms : measured_ms(*run)) all.push_back(ms);
   }
   cell.frames = all.size();
   cell.typical_ms = median(std::move(all));
-  cell.spikes = spikes_of(visits);
-  cell.settling = settling_of(visits);
-  cell.beginning = beginning_of(visits);
-  cell.sorted_ms = sorted_frames(visits);
-  hold_against_budget(visits, budget_ms, cell);
+  cell.spikes = spikes_of(runs);
+  cell.settling = settling_of(runs);
+  cell.beginning = beginning_of(runs);
+  cell.sorted_ms = sorted_frames(runs);
+  hold_against_budget(runs, budget_ms, cell);
   return cell;
 }
 
-/// The place of a series to look at; nothing where it was never visited.
+/// The place of a series to look at; nothing where it was never measured.
 std::optional<double> place_of(const Analysis& analysis, std::size_t series, const Questions& questions,
                                double budget_ms) {
   const SeriesEvidence& evidence = analysis.evidence.series[series];
@@ -360,13 +360,13 @@ std::optional<double> place_of(const Analysis& analysis, std::size_t series, con
 }  // namespace
 
 std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer) {
-  std::string csv = "series,place,visit,frame,worker,begin_ms,end_ms,entities\n";
+  std::string csv = "series,place,run,frame,worker,begin_ms,end_ms,entities\n";
   for (const CellFrames& cell : answer.cells)
-    for (const Visit* visit : visits_at(analysis.evidence, cell.series, cell.x)) {
-      if (!visit->trace) continue;
-      for (const std::vector<double>& span : visit->trace->spans)
+    for (const Run* run : runs_at(analysis.evidence, cell.series, cell.x)) {
+      if (!run->trace) continue;
+      for (const std::vector<double>& span : run->trace->spans)
         csv += fmt::format("{},{},{},{:.0f},{:.0f},{:.6f},{:.6f},{:.0f}\n",
-                           csv_field(analysis.evidence.series[cell.series].label), cell.x, visit->order, span[0],
+                           csv_field(analysis.evidence.series[cell.series].label), cell.x, run->order, span[0],
                            span[1], span[2] * 1e-6, span[3] * 1e-6, span[4]);
     }
   return csv;

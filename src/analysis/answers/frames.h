@@ -26,22 +26,22 @@ struct SpikePart {
 struct Spikes {
   std::size_t seen = 0;
   double a_thousand_frames = 0;
-  Interval rate_interval;   ///< 95 %, of that rate, from the spread between visits; open below three of them.
+  Interval rate_interval;   ///< 95 %, of that rate, from the spread between runs; open below three of them.
   double times_around = 0;  ///< A spike takes so many times the frames around it: median.
   double worst_ms = 0;      ///< The highest.
   std::optional<Period> period;
-  /// Of visits whose phases were kept frame by frame, the largest first; empty where there are none.
+  /// Of runs whose phases were kept frame by frame, the largest first; empty where there are none.
   std::vector<SpikePart> parts;
 };
 
-/// The first frames of visits: after entities came, or after a world was set up.
+/// The first frames of runs: after entities came, or after a world was set up.
 struct Settling {
   bool after_arrival = false;
-  std::size_t seen = 0;   ///< Visits.
-  double from_ms = 0;     ///< The highest of the first frames: median over visits.
+  std::size_t seen = 0;   ///< Runs.
+  double from_ms = 0;     ///< The highest of the first frames: median over runs.
   double frames = 0;      ///< Until frames stay within a tenth of the settled one: median,
   double takes_ms = 0;    ///< and the time these take.
-  std::size_t never = 0;  ///< Visits whose frames did not settle.
+  std::size_t never = 0;  ///< Runs whose frames did not settle.
 };
 
 /// How frames settle against how many arrive, where three sizes or more were seen.
@@ -50,14 +50,14 @@ struct SettlingLaw {
   Interval interval;    ///< 95 %, from the scatter of the sizes around it.
 };
 
-/// Frames at one place after the beginning, over all visits: what stands in a figure.
+/// Frames at one place after the beginning, over all runs: what stands in a figure.
 struct FrameAfter {
   std::size_t number = 0;  ///< From 0.
-  double typical_ms = 0;   ///< Median over visits,
+  double typical_ms = 0;   ///< Median over runs,
   double worst_ms = 0;     ///< and the worst of them.
 };
 
-/// What the workers of a cell do in a frame, where its frames note it: means over visits, in milliseconds a frame.
+/// What the workers of a cell do in a frame, where its frames note it: means over runs, in milliseconds a frame.
 struct WorkShare {
   std::vector<double> busy_ms;  ///< Of each worker, the busiest first: whose number is whose says nothing.
   double entities = 0;          ///< Worked through by all of them, a frame,
@@ -68,21 +68,21 @@ struct WorkShare {
   std::optional<double> after_ms;          ///< and from the last one on.
   std::optional<double> idle_share;        ///< Of the workers' time between these.
   std::optional<double> balance_saves_ms;  ///< What a frame would save if the work were shared out evenly.
-  Interval balance_interval;               ///< 95 %, from the spread between visits; open below three.
+  Interval balance_interval;               ///< 95 %, from the spread between runs; open below three.
 };
 
 struct CellFrames {
   std::size_t series = 0;  ///< Place among the series of the study.
   double x = 0;
   std::optional<double> asked_at;  ///< Nothing where no place was asked for.
-  std::size_t visits = 0;
-  std::size_t traced = 0;  ///< Visits among them that kept their phases frame by frame.
+  std::size_t runs = 0;
+  std::size_t traced = 0;  ///< Runs among them that kept their phases frame by frame.
   std::size_t frames = 0;
   int frames_per_sample = 1;      ///< Above 1 nothing is known of single frames, and all below is empty.
   double typical_ms = 0;          ///< Median of all frames, as recorded.
   std::optional<double> cost_ms;  ///< What `cost` says of the place: corrected for a slow machine.
   Spikes spikes;
-  std::optional<Settling> settling;  ///< Nothing where no visit tells of its first frames.
+  std::optional<Settling> settling;  ///< Nothing where no run tells of its first frames.
   std::optional<SettlingLaw> settling_law;
   std::optional<WorkShare> work;  ///< Nothing where nobody noted work.
   double share_over = 0;          ///< Of frames that are over the budget.
@@ -98,7 +98,7 @@ struct FramesAnswer {
   std::vector<CellFrames> cells;
 };
 
-/// Batches of the traced visits of these cells as CSV: series, place, visit, frame, worker, begin_ms and end_ms after
+/// Batches of the traced runs of these cells as CSV: series, place, run, frame, worker, begin_ms and end_ms after
 /// the frame's start, entities. The header alone where none noted any.
 std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer);
 

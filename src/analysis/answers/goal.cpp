@@ -75,7 +75,7 @@ Reached reached_by_break_evens(const EvidenceSet& evidence, const std::vector<st
 
 Reached reached(const Study& study, const Goal& goal) {
   EvidenceWanted wanted;
-  wanted.within_runs = true;
+  wanted.within_processes = true;
   const double budget_ms = goal.budget_ms > 0 ? goal.budget_ms : study.head.plan.budget_ms;
   if (goal.for_99) return reached_by_capacities_for_99(study, wanted, budget_ms);
   const EvidenceSet evidence = gather_evidence(study, wanted);

@@ -16,7 +16,7 @@ std::vector<CurvePoint> points_of(const SeriesCurve& curve) {
   std::vector<CurvePoint> points;
   for (Eigen::Index i = 0; i < curve.all.points.x.size(); ++i)
     points.push_back({curve.all.points.x(i), std::exp(curve.all.points.log_ms(i)), curve.ms_interval_of_point(i),
-                      curve.all.visits(i)});
+                      curve.all.runs(i)});
   return points;
 }
 
@@ -130,7 +130,7 @@ std::optional<double> exponent_of_points(const Points& points) {
   return (centred * y).sum() / centred.square().sum();
 }
 
-/// The cache that holds about as much as the entities at a knee take, by the memory of the visits there.
+/// The cache that holds about as much as the entities at a knee take, by the memory of the runs there.
 std::string cache_near(double bytes, const Machine& machine) {
   std::string nearest;
   double best = about_a_cache;

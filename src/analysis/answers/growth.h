@@ -18,7 +18,7 @@ struct CurvePoint {
   double x = 0;
   double ms = 0;
   Interval interval;  ///< 95 %, from leaving out blocks.
-  int visits = 0;
+  int runs = 0;
 };
 
 /// A law that describes a curve. A fixed cost below a thousandth of the least cost is none.

@@ -45,7 +45,7 @@ struct LadderAnswer {
   std::vector<RungAt> rungs;                ///< The base first.
   std::optional<Change> all;                ///< The last against the base.
   std::optional<std::size_t> first_within;  ///< The first rung whose cost at x is within the budget.
-  std::vector<std::string> not_measured;    ///< Rungs without visits at a place that the base has too, by name.
+  std::vector<std::string> not_measured;    ///< Rungs without runs at a place that the base has too, by name.
 
   bool empty() const { return rungs.empty(); }
 };

@@ -124,12 +124,12 @@ void add_device(const Scene& scene, SeriesLimit& limit) {
 /// noted, or frames are timed several at once.
 std::optional<double> unbalanced_share(const Scene& scene) {
   std::vector<double> shares;
-  for (const JudgedVisit* one : scene.analysis.evidence.series[scene.series].visits) {
-    const auto& work = one->visit->work;
+  for (const JudgedRun* one : scene.analysis.evidence.series[scene.series].runs) {
+    const auto& work = one->run->work;
     if (one->x != scene.cell.x || !work || !work->before_ms || !work->after_ms || work->busy_ms.size() < 2) continue;
     double busy_ms = 0;
     for (const double ms : work->busy_ms) busy_ms += ms;
-    const double span_ms = measured_wall_ms(*one->visit) - *work->before_ms - *work->after_ms;
+    const double span_ms = measured_wall_ms(*one->run) - *work->before_ms - *work->after_ms;
     if (span_ms > 0) shares.push_back(1 - busy_ms / static_cast<double>(work->busy_ms.size()) / span_ms);
   }
   if (shares.empty()) return std::nullopt;

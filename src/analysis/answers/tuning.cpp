@@ -187,22 +187,22 @@ std::optional<Scaling> scaling_at(const Analysis& analysis, const TunedAt& at) {
 /// How many workers worked at a cell.
 std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t series, double x, double asked) {
   Workers workers{series, x, asked, 0, false, true};
-  int visits = 0;
-  for (const JudgedVisit* one : evidence.series[series].visits) {
+  int runs = 0;
+  for (const JudgedRun* one : evidence.series[series].runs) {
     if (one->x != x) continue;
     double worked = 0;
-    if (one->visit->work) {
+    if (one->run->work) {
       workers.by_notes = true;
-      for (const double batches : one->visit->work->batches) worked += batches > 0;
-    } else if (one->visit->processor_ms) {
-      worked = *one->visit->processor_ms / measured_wall_ms(*one->visit);
+      for (const double batches : one->run->work->batches) worked += batches > 0;
+    } else if (one->run->processor_ms) {
+      worked = *one->run->processor_ms / measured_wall_ms(*one->run);
     } else {
       continue;
     }
     workers.worked = std::max(workers.worked, worked);
-    ++visits;
+    ++runs;
   }
-  if (visits == 0) return std::nullopt;
+  if (runs == 0) return std::nullopt;
   // By notes: fewer may have got a batch where there are few. More than were asked for, or fewer although each had one:
   const bool is_more = workers.worked > asked * (workers.by_notes ? 1 : 1 + workers_within);
   workers.is_honoured = !is_more && (workers.by_notes ? workers.worked >= asked : workers.worked >= asked * mostly);

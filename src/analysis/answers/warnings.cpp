@@ -9,7 +9,7 @@
 
 #include "analysis/answers/cell_details.h"
 #include "analysis/evidence/labels.h"
-#include "analysis/evidence/runs.h"
+#include "analysis/evidence/process_blocks.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/notation.h"
@@ -58,15 +58,15 @@ std::string disagreement_text(const Disagreement& one) {
                      one.tolerance);
 }
 
-/// Processes that a variant leaves would run beside the visits after it.
+/// Processes that a variant leaves would run beside the runs after it.
 void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  std::map<std::string, std::pair<int, int>> left;  // visits and processes
-  for (const JudgedVisit& one : evidence.visits) {
-    const Visit& visit = *one.visit;
-    if (visit.left_behind == 0) continue;
-    auto& [visits, processes] = left[label_of(one.series, evidence.head.plan.series)];
-    ++visits;
-    processes += visit.left_behind;
+  std::map<std::string, std::pair<int, int>> left;  // runs and processes
+  for (const JudgedRun& one : evidence.runs) {
+    const Run& run = *one.run;
+    if (run.left_behind == 0) continue;
+    auto& [runs, processes] = left[label_of(one.series, evidence.head.plan.series)];
+    ++runs;
+    processes += run.left_behind;
   }
   for (const auto& [label, count] : left)
     warnings.push_back(fmt::format("{} leaves processes running: {} were ended after {} run{}.", label, count.second,
@@ -76,8 +76,8 @@ void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& wa
 /// A variant that treats floats otherwise does other work near zero, and runs at another speed there.
 void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::string> modes;
-  for (const JudgedVisit& one : evidence.visits)
-    if (!one.visit->float_mode.empty()) modes[label_of(one.series, evidence.head.plan.series)] = one.visit->float_mode;
+  for (const JudgedRun& one : evidence.runs)
+    if (!one.run->float_mode.empty()) modes[label_of(one.series, evidence.head.plan.series)] = one.run->float_mode;
   for (const auto& [label, mode] : modes)
     warnings.push_back(
         fmt::format("{} uses another floating-point mode ({}): near zero its results and speed differ.", label, mode));
@@ -87,12 +87,12 @@ void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& 
 /// wait for a lock, a file, or a machine that is busy.
 void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::vector<double>> busy;
-  for (const JudgedVisit& one : evidence.visits) {
+  for (const JudgedRun& one : evidence.runs) {
     const VariantFacts* facts = evidence.head.scenario.find(one.series.variant);
-    if (!one.visit->processor_ms || (facts != nullptr && !facts->device.empty())) continue;
-    const double frames_ms = measured_wall_ms(*one.visit, true);
+    if (!one.run->processor_ms || (facts != nullptr && !facts->device.empty())) continue;
+    const double frames_ms = measured_wall_ms(*one.run, true);
     if (frames_ms > 0)
-      busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.visit->processor_ms / frames_ms);
+      busy[label_of(one.series, evidence.head.plan.series)].push_back(*one.run->processor_ms / frames_ms);
   }
   double busiest = 0;
   for (const auto& [label, shares] : busy) busiest = std::max(busiest, std::min(1.0, median(shares)));
@@ -160,9 +160,9 @@ void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>&
   for (const Expectation& expected : evidence.head.scenario.expects)
     for (const SeriesEvidence& series : evidence.series) {
       std::vector<double> found;
-      for (const JudgedVisit* one : series.visits)
-        if (const auto sum = one->visit->counters.find(expected.counter); sum != one->visit->counters.end())
-          found.push_back(sum->second / static_cast<double>(one->visit->measured_frames() * one->visit->count));
+      for (const JudgedRun* one : series.runs)
+        if (const auto sum = one->run->counters.find(expected.counter); sum != one->run->counters.end())
+          found.push_back(sum->second / static_cast<double>(one->run->measured_frames() * one->run->count));
       if (found.empty() || series.series.is_floor()) continue;
       const double typical = median(found);
       if (std::fabs(typical - expected.per_entity) > expected_within * expected.per_entity)
@@ -171,17 +171,17 @@ void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>&
     }
 }
 
-/// Visits of one run share its luck: where its memory came to lie, what else ran.
-void warn_of_runs(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  if (evidence.runs == 0) return;
-  if (evidence.runs < runs_for_an_interval)
+/// Runs of one process share its luck: where its memory came to lie, what else ran.
+void warn_of_few_processes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
+  if (evidence.processes == 0) return;
+  if (evidence.processes < min_processes_for_interval)
     warnings.push_back(
         fmt::format("all runs are from {}; intervals assume a spread of {:.0f} % between processes. {} more would "
                     "measure it.",
-                    evidence.runs == 1 ? "one process" : "two processes", 100 * assumed_visit_deviation,
-                    evidence.runs == 1 ? "Two" : "One"));
+                    evidence.processes == 1 ? "one process" : "two processes", 100 * assumed_run_deviation,
+                    evidence.processes == 1 ? "Two" : "One"));
   else
-    warnings.push_back(fmt::format("{} processes made these runs; each counts as one repetition.", evidence.runs));
+    warnings.push_back(fmt::format("{} processes made these runs; each counts as one repetition.", evidence.processes));
 }
 
 /// Cells of which only an upper bound is known, in one line for every series and reason.
@@ -202,18 +202,18 @@ void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warni
 void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(),
                                    [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
-  if (assumed && evidence.runs == 0)  // one run says so below
+  if (assumed && evidence.processes == 0)  // one process says so below
     warnings.push_back(
         fmt::format("one recording per count: intervals assume a spread of {:.0f} and {:.0f} % between recordings. "
                     "Record again for a measured spread.",
-                    100 * assumed_visit_deviation, 100 * assumed_block_deviation));
+                    100 * assumed_run_deviation, 100 * assumed_block_deviation));
   if (!assumed && evidence.blocks.size() < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals (at least three are needed, five are better).",
                                    evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
   else if (!assumed && evidence.blocks.size() < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals are from few repetitions (five or more are better).",
                                    evidence.blocks.size()));
-  warn_of_runs(evidence, warnings);
+  warn_of_few_processes(evidence, warnings);
 }
 
 /// Other work on the machine: what it added, and what is done about that.

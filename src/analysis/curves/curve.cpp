@@ -9,10 +9,10 @@
 namespace mileage {
 namespace {
 
-std::vector<Eigen::Index> rows_with_visits(const CellMeans& means) {
+std::vector<Eigen::Index> rows_with_runs(const CellMeans& means) {
   std::vector<Eigen::Index> rows;
-  for (Eigen::Index i = 0; i < means.visits.size(); ++i)
-    if (means.visits(i) > 0) rows.push_back(i);
+  for (Eigen::Index i = 0; i < means.runs.size(); ++i)
+    if (means.runs(i) > 0) rows.push_back(i);
   return rows;
 }
 
@@ -81,7 +81,7 @@ std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
   return Interpolant(curve.points, fit->law, curve.steps);
 }
 
-bool has_visit(const Eigen::ArrayXXd& table) { return (table == table).any(); }
+bool has_run(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
 /// One less than so many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965); 1
 /// where one block outweighs all others.
@@ -93,7 +93,7 @@ double degrees_of_freedom_of(const CostTable& costs) {
   return squares > 0 ? std::max(1.0, told.sum() * told.sum() / squares - 1) : 1;
 }
 
-int blocks_with_visits(const Eigen::ArrayXXd& table) {
+int blocks_with_runs(const Eigen::ArrayXXd& table) {
   return static_cast<int>((table == table).colwise().any().count());
 }
 
@@ -153,10 +153,10 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
                 const std::vector<Step>* gaps) {
   Curve curve;
   const CellMeans means = cell_means(costs.log_ms, costs.weight);
-  const auto rows = rows_with_visits(means);
+  const auto rows = rows_with_runs(means);
   const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
   curve.points = Points{places, means.log_ms, means.weight, costs.doubt}.at(rows);
-  curve.visits = means.visits(rows).cast<int>();
+  curve.runs = means.runs(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
   curve.tested_against = noise;
@@ -164,7 +164,7 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
   curve.smooth = without_steps(curve.points, curve.steps);
   curve.not_tested = why_not_tested(
       curve.points, noise,
-      assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_visits(costs.log_ms) + left_out);
+      assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_runs(costs.log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.smooth, noise);
   take_nearest_survivor(curve);
   curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.smooth);
@@ -207,7 +207,7 @@ double SeriesCurve::slope_error_at(double x) const {
 
 std::vector<StandardError> SeriesCurve::errors_beside_blocks(double x, bool with_level) const {
   const double adjusted = with_level ? adjusted_error_at(x) : slope_error_at(x);
-  return {{std::hypot(adjusted, load_doubt / normal_95)}, {between_runs, assumed_degrees}};
+  return {{std::hypot(adjusted, load_doubt / normal_95)}, {between_processes_sd, assumed_degrees}};
 }
 
 double SeriesCurve::adjusted_error_at(double x) const {
@@ -216,7 +216,7 @@ double SeriesCurve::adjusted_error_at(double x) const {
 
 double SeriesCurve::degrees_of_freedom_at(double x) const {
   const auto point = measured_point_at(x);
-  return point ? std::min(degrees_of_freedom, std::max(1.0, all.visits(*point) - 1.0)) : degrees_of_freedom;
+  return point ? std::min(degrees_of_freedom, std::max(1.0, all.runs(*point) - 1.0)) : degrees_of_freedom;
 }
 
 Interval SeriesCurve::ms_interval_at(double x) const {
@@ -243,16 +243,16 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
   const auto point = all.point_at(x);
-  return point && all.visits(*point) >= visits_that_tell_a_spike ? point : std::nullopt;
+  return point && all.runs(*point) >= runs_that_tell_a_spike ? point : std::nullopt;
 }
 
 double SeriesCurve::most_told() const {
   const Eigen::ArrayXd& x = all.points.x;
   for (Eigen::Index last = x.size() - 1; last >= 0; --last) {
-    double visits = 0;
+    double runs = 0;
     for (Eigen::Index point = last; point >= 0 && x(last) <= x(point) * close_together; --point) {
-      visits += all.visits(point);
-      if (visits >= visits_that_tell_a_spike) return x(point);
+      runs += all.runs(point);
+      if (runs >= runs_that_tell_a_spike) return x(point);
     }
   }
   return x(x.size() - 1);
@@ -273,10 +273,10 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
   curve.all.other_interpolant = other_interpolant_of(curve.all);
   curve.degrees_of_freedom = degrees_of_freedom_of(whole);
   for (Eigen::Index block = 0; block < blocks; ++block) {
-    const bool counts = has_visit(whole.log_ms.col(block));
+    const bool counts = has_run(whole.log_ms.col(block));
     curve.block_counts.push_back(counts);
     const CostTable rest = counts ? table(block) : whole;
-    curve.without.push_back(counts && has_visit(rest.log_ms) ? fit_curve(x, rest, {}, 1, &curve.all.steps) : curve.all);
+    curve.without.push_back(counts && has_run(rest.log_ms) ? fit_curve(x, rest, {}, 1, &curve.all.steps) : curve.all);
   }
   return curve;
 }
@@ -309,13 +309,13 @@ void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustm
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
   const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
   if (evidence.assumed_error) {
-    const Noise assumed{assumed_visit_deviation * assumed_visit_deviation, static_cast<int>(assumed_blocks) - 1};
+    const Noise assumed{assumed_run_deviation * assumed_run_deviation, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, adjustment), assumed);
     curve.assumed_error = evidence.assumed_error;
     tell_machine(evidence, adjustment, curve);
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
-      curve.block_counts.push_back(has_visit(evidence.log_ms.col(block)));
+      curve.block_counts.push_back(has_run(evidence.log_ms.col(block)));
       curve.without.push_back(curve.all);
     }
     return curve;
@@ -324,7 +324,7 @@ SeriesCurve fit_series(const SeriesEvidence& evidence) {
     return block ? costs_without(evidence, *block) : adjusted(evidence.log_ms, adjustment);
   });
   curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
-  curve.between_runs = evidence.between_runs;
+  curve.between_processes_sd = evidence.between_processes_sd;
   tell_machine(evidence, adjustment, curve);
   return curve;
 }

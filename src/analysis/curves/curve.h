@@ -29,13 +29,13 @@ struct LawTest {
 /// One fitted curve.
 struct Curve {
   Points points;
-  Eigen::ArrayXi visits;       ///< Of each point.
-  Noise noise;                 ///< Of one visit, as repetition shows it.
+  Eigen::ArrayXi runs;       ///< Of each point.
+  Noise noise;                 ///< Of one run, as repetition shows it.
   std::vector<Step> steps;     ///< Between neighbouring points.
   Points smooth;               ///< The points without steps, at the level beyond the last one: laws are of these.
   std::vector<LawTest> tests;  ///< Simplest law first, up to the tier that has a survivor; empty where none was tested.
   NotTested not_tested = NotTested::tested;
-  Noise tested_against;      ///< That of the visits, or an assumed one.
+  Noise tested_against;      ///< That of the runs, or an assumed one.
   std::optional<Law> law;    ///< The nearest survivor, for reading; none means that the points speak for themselves.
   std::optional<Law> power;  ///< The free power law whether rejected or not: its exponent describes the growth.
 
@@ -71,26 +71,26 @@ struct Curve {
   double interpolation_error(double x) const { return bend_at(x).half_width(); }
 };
 
-/// Log costs (rows: places, columns: blocks; NaN where there is no visit), and how much each tells, in (0, 1]; all
+/// Log costs (rows: places, columns: blocks; NaN where there is no run), and how much each tells, in (0, 1]; all
 /// alike where that is empty.
 struct CostTable {
   Eigen::ArrayXXd log_ms;
   Eigen::ArrayXXd weight = {};
-  Eigen::MatrixXd doubt = {};  ///< Covariance of the rows' costs beside the noise of visits; empty: none.
+  Eigen::MatrixXd doubt = {};  ///< Covariance of the rows' costs beside the noise of runs; empty: none.
 };
 
-/// Fits and tests the laws on a table of log costs, tier by tier until one has a survivor. Needs one row with a visit.
+/// Fits and tests the laws on a table of log costs, tier by tier until one has a survivor. Needs one row with a run.
 /// 0.1 to 30 ms. `assumed_noise`: what laws are tested against where the table tells nothing about its noise. Otherwise
-/// none is tested below blocks_for_laws blocks with a visit; `left_out` more were left out of this table and count.
+/// none is tested below blocks_for_laws blocks with a run; `left_out` more were left out of this table and count.
 /// None is ever tested below places_for_laws places. `gaps`: where steps lie, as all blocks show; looked for unless
 /// given.
 Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Noise& assumed_noise = {}, int left_out = 0,
                 const std::vector<Step>* gaps = nullptr);
 
-/// The curve of a series, and what it becomes without each block that has a visit of it.
+/// The curve of a series, and what it becomes without each block that has a run of it.
 struct SeriesCurve {
   Curve all;
-  std::vector<Curve> without;  ///< One per block of the study; a copy of `all` where the block holds no visit.
+  std::vector<Curve> without;  ///< One per block of the study; a copy of `all` where the block holds no run.
   /// Standard error of the whole curve on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
   double drift_error = 0;            ///< Standard error of its level beyond what blocks show (level_drift.h).
@@ -100,19 +100,19 @@ struct SeriesCurve {
   double load_doubt = 0;             ///< Half-width of its level from work beside it that it does not tell of.
   std::vector<double> places;        ///< That were measured, ascending,
   std::vector<double> place_doubts;  ///< and half-widths of costs there that leaving out blocks does not show: cores
-                                     ///< that others had, slow visits under a 99 % end. Empty where there are none.
-  double between_runs =
-      0;  ///< Standard error assumed of its level because too few runs of a program made all its visits.
+                                     ///< that others had, slow runs under a 99 % end. Empty where there are none.
+  double between_processes_sd =
+      0;  ///< Standard error assumed of its level because too few processes made all its runs.
   double degrees_of_freedom = 1;     ///< Of what leaving out blocks shows: fewer where some count little, 1 at least.
   std::optional<double> fails_from;  ///< The count from which on its runs failed.
-  std::vector<bool> block_counts;    ///< Whether the block holds a visit of this series.
+  std::vector<bool> block_counts;    ///< Whether the block holds a run of this series.
 
   int blocks() const;
   /// Of what leaving out blocks shows of the cost measured at x: one less than the runs there, at most those of the
   /// curve. Between points, those of the curve.
   double degrees_of_freedom_at(double x) const;
   /// Standard error of the cost at x, log scale, from how the machine slows its frames: the doubt of the slopes
-  /// that visits left, between the places around x, and what no level tells.
+  /// that runs left, between the places around x, and what no level tells.
   double slope_error_at(double x) const;
   /// The same from all the doubt of the adjustment.
   double adjusted_error_at(double x) const;
@@ -157,7 +157,7 @@ std::optional<double> error_of(const Readings& without_each_block);
 std::optional<double> half_width(const Readings& without_each_block);
 
 /// The same for a reading of a curve at x: the drift of its level, the doubt of its adjustment there, what is assumed
-/// between runs, and `bend`, a half-width (0 for none), are added in quadrature. From the assumed error where there is
+/// between processes, and `bend`, a half-width (0 for none), are added in quadrature. From the assumed error where there is
 /// one. `slope` is the steepness (> 0) with which the curve passes the reading, 1 for a cost: the errors of its level
 /// are divided by it. `degrees_of_freedom` of what the blocks show: those of the curve unless given.
 std::optional<double> half_width(const SeriesCurve& curve, double x, const Readings& without_each_block, double bend,

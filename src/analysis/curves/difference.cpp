@@ -106,7 +106,7 @@ std::optional<double> Pair::assumed_error() const {
 
 double Pair::doubt_at(double x) const { return std::hypot(one_->doubt_at(x), other_->doubt_at(x)); }
 
-double Pair::between_runs() const { return std::hypot(one_->between_runs, other_->between_runs); }
+double Pair::between_processes_sd() const { return std::hypot(one_->between_processes_sd, other_->between_processes_sd); }
 
 double Pair::adjusted_error_at(double x, double other_share) const {
   const double one_level = one_->adjustment.slope * one_->fast_level_deviation;
@@ -121,7 +121,7 @@ Difference Pair::with_error(double x, double log_ratio, const StandardError& bet
   const StandardError beside{std::hypot(bend / normal_95, adjusted_error_at(x, other_share), load_doubt() / normal_95)};
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
-  return {log_ratio, sum_of({between_blocks, {between_runs(), assumed_degrees}, beside})};
+  return {log_ratio, sum_of({between_blocks, {between_processes_sd(), assumed_degrees}, beside})};
 }
 
 Difference Pair::with_error(double x, double log_ratio, const std::vector<double>& without_each_block, double bend,

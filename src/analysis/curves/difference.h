@@ -35,7 +35,7 @@ class Pair {
   double most_told() const;
   /// Number of measured places of the series that has more of them in the common range.
   std::size_t places() const;
-  /// Number of blocks that hold visits of the one of both that fewer hold: leaving out others tells nothing of it.
+  /// Number of blocks that hold runs of the one of both that fewer hold: leaving out others tells nothing of it.
   int blocks() const;
 
   double log_ratio(double x) const;
@@ -63,14 +63,14 @@ class Pair {
   std::vector<std::size_t> counting_blocks() const;
   /// Standard error of their difference where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error() const;
-  /// Standard error assumed of the difference because too few runs of a program made all visits; 0 where they did not.
-  double between_runs() const;
+  /// Standard error assumed of the difference because too few processes made all runs; 0 where they did not.
+  double between_processes_sd() const;
   /// Standard error of the difference at x from the doubt of both adjustments. The fast level is the same for both
   /// where the same probes tell it.
   double adjusted_error_at(double x, double other_share = 1) const;
   /// Half-width of the difference from other work on the machine: two ways may respond to it as unlike as that.
   double load_doubt() const { return std::max(one_->load_doubt, other_->load_doubt); }
-  /// Noise of the difference of two visits.
+  /// Noise of the difference of two runs.
   Noise noise() const;
   /// Where a reading of both comes from: between points where one of them has no law.
   Source source_at(double x) const;

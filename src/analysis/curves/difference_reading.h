@@ -23,7 +23,7 @@ class WindowReading {
   bool covers(double x) const { return x >= window_.least && x <= window_.most; }
   Difference at(double x) const;
 
-  /// Half-width on the log scale that a crossing at x is bound to have by the noise of the visits, with this slope.
+  /// Half-width on the log scale that a crossing at x is bound to have by the noise of the runs, with this slope.
   double expected_width(double x, double slope) const;
 
   /// Where the difference is within its interval around a crossing. An end that lies outside the window, or outside

@@ -14,7 +14,7 @@ namespace {
 
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
-/// Where 99 % of the ratios around a place end, on the log scale, without one part of each visit.
+/// Where 99 % of the ratios around a place end, on the log scale, without one part of each run.
 std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<Eigen::Index> without_part) {
   std::vector<float> ratios;
   ratios.reserve(tail.frames_near(x));
@@ -66,14 +66,14 @@ RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& plac
   return ends;
 }
 
-/// How slow the machine was during a visit, log scale; 0 where that is not known.
+/// How slow the machine was during a run, log scale; 0 where that is not known.
 double level_at(Eigen::Index row, Eigen::Index block, const LevelAdjustment& adjustment) {
   if (adjustment.level.size() == 0) return 0;
   const double level = adjustment.level(row, block);
   return std::isnan(level) ? 0 : level;
 }
 
-/// How slow the machine was during visits around a place, log scale: the least of all, and the mean of those whose
+/// How slow the machine was during runs around a place, log scale: the least of all, and the mean of those whose
 /// frames lie beyond the end.
 struct Levels {
   double least = HUGE_VAL;
@@ -97,7 +97,7 @@ std::optional<Levels> levels_at(const TailEvidence& tail, double x) {
   return frames > 0 ? std::optional(levels) : std::nullopt;
 }
 
-/// Frames deviate less from the mean of their own visit, which they are part of: so many times as much.
+/// Frames deviate less from the mean of their own run, which they are part of: so many times as much.
 double nearer_to_own_mean(std::size_t frames) {
   return frames > 1 ? std::sqrt(1 - 1 / static_cast<double>(frames)) : 1;
 }
@@ -119,14 +119,14 @@ std::size_t TailEvidence::frames_near(double x) const {
 TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
                          const std::vector<int>& blocks) {
   std::map<double, TailEvidence::Place> places;
-  for (const JudgedVisit* one : evidence.visits) {
-    if (one->visit->frames_per_sample != 1) continue;
+  for (const JudgedRun* one : evidence.runs) {
+    if (one->run->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
     const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), one->x) - evidence.x.begin();
     const auto block = std::lower_bound(blocks.begin(), blocks.end(), one->block) - blocks.begin();
     const double level = level_at(row, block, adjustment);
-    const std::vector<std::int64_t>& samples = one->visit->samples_ns;
+    const std::vector<std::int64_t>& samples = one->run->samples_ns;
     const double log_slower = adjustment.log_slower_at(row, level);
     const double own_share = nearer_to_own_mean(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i) {
@@ -162,8 +162,8 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelA
       costs.log_ms.row(row) += log_ratio_at(ends, x[static_cast<std::size_t>(row)]);
     return costs;
   });
-  // What the slope takes off the typical frame, it gives back to the ratio, but for what the visits of the slowest
-  // frames differ from the mean; and drift of the level is of the machine as it was. Where few visits were slow, ends
+  // What the slope takes off the typical frame, it gives back to the ratio, but for what the runs of the slowest
+  // frames differ from the mean; and drift of the level is of the machine as it was. Where few runs were slow, ends
   // jump from place to place, and the line passes them by.
   const RatioEnds ends = ends_without(tail, x, std::nullopt);
   curve.places = x;

@@ -9,14 +9,14 @@
 
 namespace mileage {
 
-/// Frames of one series as ratios to what their own visit typically takes at the fast level, pooled by place: slow
-/// moments of the machine are in them, the luck of single visits is not. Samples of several frames carry no tail and
+/// Frames of one series as ratios to what their own run typically takes at the fast level, pooled by place: slow
+/// moments of the machine are in them, the luck of single runs is not. Samples of several frames carry no tail and
 /// are left out.
 struct TailEvidence {
   struct Frame {
-    int part;  ///< Of its visit, which is split into as many as the study has blocks, one after the other.
+    int part;  ///< Of its run, which is split into as many as the study has blocks, one after the other.
     float ratio;
-    float level;  ///< How slow the machine was during its visit, log scale.
+    float level;  ///< How slow the machine was during its run, log scale.
   };
   struct Place {
     double x = 0;
@@ -28,18 +28,18 @@ struct TailEvidence {
   std::size_t frames_near(double x) const;
 };
 
-/// `adjustment`: of all visits of the series; `blocks`: those of the study, ascending.
+/// `adjustment`: of all runs of the series; `blocks`: those of the study, ascending.
 TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
                          const std::vector<int>& blocks);
 
 /// The curve of what 99 % of a series' frames stay below, over the places with enough frames near: cell means times the
 /// 99 % point of the ratios pooled there, read from a straight line over log(place) through the places around, so that
 /// no place rests on its own ten slowest frames. All of it without each block in turn, by one slope of the level; of
-/// the ratios, one part of each visit is left out instead: how slow the machine was in a block is what is told, and no
+/// the ratios, one part of each run is left out instead: how slow the machine was in a block is what is told, and no
 /// sample of it. That slope, the fast level and its drift are in cost and ratio alike, and no doubt of this curve, but
-/// for how far the visits of the slowest frames lie from the mean level: so much of the slope's doubt stands in its
+/// for how far the runs of the slowest frames lie from the mean level: so much of the slope's doubt stands in its
 /// place_doubts, and how far the end pooled at a place lies off that line. Nothing where no place has enough frames.
-/// Averaging each visit's own 99 % point instead is biased downwards.
+/// Averaging each run's own 99 % point instead is biased downwards.
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
                                     const TailEvidence& tail);
 

@@ -10,27 +10,27 @@
 namespace mileage {
 namespace {
 
-using Checks = std::vector<const Visit*>;
-/// Visits whose frames count their updates.
-using Counted = std::vector<const Visit*>;
+using Checks = std::vector<const Run*>;
+/// Runs whose frames count their updates.
+using Counted = std::vector<const Run*>;
 
 constexpr const char* updates_counter = "updates";
 
-bool counts_updates(const Visit& visit) {
-  return visit.status != VisitStatus::failed && !visit.samples_ns.empty() && visit.counters.count(updates_counter) > 0;
+bool counts_updates(const Run& run) {
+  return run.status != RunStatus::failed && !run.samples_ns.empty() && run.counters.count(updates_counter) > 0;
 }
 
 /// The check of a series as it is, of the same count and as many frames as another.
-const Visit* plain_check(const Checks& checks, const Visit& like) {
-  for (const Visit* check : checks)
+const Run* plain_check(const Checks& checks, const Run& like) {
+  for (const Run* check : checks)
     if (check->count == like.count && check->check_frames == like.check_frames && check->varied == Knobs{})
       return check;
   return nullptr;
 }
 
 /// An earlier check of the very same run.
-const Visit* earlier_run(const Checks& checks, const Visit& check) {
-  for (const Visit* earlier : checks) {
+const Run* earlier_run(const Checks& checks, const Run& check) {
+  for (const Run* earlier : checks) {
     if (earlier == &check) return nullptr;
     if (earlier->count == check.count && earlier->check_frames == check.check_frames && earlier->varied == check.varied)
       return earlier;
@@ -63,7 +63,7 @@ void take_picture(Agreement& agreement, const Outcome& outcome) {
   }
 }
 
-void take_worst(Agreement& agreement, const Visit& check, const std::vector<Disagreement>& differing) {
+void take_worst(Agreement& agreement, const Run& check, const std::vector<Disagreement>& differing) {
   for (const Disagreement& one : differing) {
     if (agreement.worst && excess(*agreement.worst) >= excess(one)) continue;
     agreement.worst = one;
@@ -72,9 +72,9 @@ void take_worst(Agreement& agreement, const Visit& check, const std::vector<Disa
   }
 }
 
-/// Updates that a frame of a visit claims.
-double updates_a_frame(const Visit& visit) {
-  return visit.counters.at(updates_counter) / static_cast<double>(visit.measured_frames());
+/// Updates that a frame of a run claims.
+double updates_a_frame(const Run& run) {
+  return run.counters.at(updates_counter) / static_cast<double>(run.measured_frames());
 }
 
 /// What a frame at a count is expected to update.
@@ -83,13 +83,13 @@ struct Expected {
   double share;  ///< Relative difference that is none.
 };
 
-/// By all visits of the reference. Where its frames update the same share of their entities at every count, so they do
+/// By all runs of the reference. Where its frames update the same share of their entities at every count, so they do
 /// at those that it was not measured at; where that varies, only its own counts tell, and not as closely.
 std::optional<Expected> updates_expected(const Counted& of_reference, std::int64_t count) {
   std::vector<double> here, everywhere;
-  for (const Visit* visit : of_reference) {
-    everywhere.push_back(updates_a_frame(*visit) / static_cast<double>(visit->count));
-    if (visit->count == count) here.push_back(updates_a_frame(*visit));
+  for (const Run* run : of_reference) {
+    everywhere.push_back(updates_a_frame(*run) / static_cast<double>(run->count));
+    if (run->count == count) here.push_back(updates_a_frame(*run));
   }
   if (everywhere.empty()) return std::nullopt;
   const auto [least, most] = std::minmax_element(everywhere.begin(), everywhere.end());
@@ -104,20 +104,20 @@ std::optional<Expected> updates_expected(const Counted& of_reference, std::int64
 /// counts of the checks.
 void compare_updates(Agreement& agreement, const Counted& own, const Counted& of_reference) {
   std::map<std::int64_t, std::optional<Expected>> by_count;
-  for (const Visit* visit : own) {
-    if (by_count.count(visit->count) == 0) by_count[visit->count] = updates_expected(of_reference, visit->count);
-    const auto& expected = by_count[visit->count];
+  for (const Run* run : own) {
+    if (by_count.count(run->count) == 0) by_count[run->count] = updates_expected(of_reference, run->count);
+    const auto& expected = by_count[run->count];
     if (!expected) continue;
-    const double found = updates_a_frame(*visit);
+    const double found = updates_a_frame(*run);
     const double nearest = std::clamp(found, expected->least, expected->most);
     const double tolerance = expected->share * nearest;
     if (std::fabs(found - nearest) > tolerance)
-      take_worst(agreement, *visit, {{"updates per frame", nearest, found, tolerance}});
+      take_worst(agreement, *run, {{"updates per frame", nearest, found, tolerance}});
   }
 }
 
 /// `checks` and `counted` are sorted by the series as they were run: warm.
-Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks, const BySeries<const Visit*>& counted,
+Agreement agreement_of(const Study& study, const BySeries<const Run*>& checks, const BySeries<const Run*>& counted,
                        const Series& series) {
   Agreement agreement;
   agreement.series = series;
@@ -129,15 +129,15 @@ Agreement agreement_of(const Study& study, const BySeries<const Visit*>& checks,
   bool checked = false;
   const Checks& own = checks.of(series.warm());
   const Checks& of_reference = checks.of(reference.warm());
-  for (const Visit* made : own) {
-    const Visit& check = *made;
+  for (const Run* made : own) {
+    const Run& check = *made;
     take_picture(agreement, check.outcome);
-    if (const Visit* earlier = earlier_run(own, check)) {
+    if (const Run* earlier = earlier_run(own, check)) {
       const auto differing = disagreements(earlier->outcome, check.outcome);
       unstable = unstable || !differing.empty();
       take_worst(agreement, check, differing);
     }
-    const Visit* correct = plain_check(of_reference, check);
+    const Run* correct = plain_check(of_reference, check);
     if (correct == nullptr || (correct->outcome.empty() && check.outcome.empty())) continue;
     checked = true;
     take_worst(agreement, check, disagreements(correct->outcome, check.outcome));
@@ -177,10 +177,10 @@ Series reference_series(const Series& series, const Scenario& scenario, const st
 
 std::vector<Agreement> agreements_of(const Study& study) {
   std::vector<Agreement> all;
-  BySeries<const Visit*> checks, counted;
-  for (const Visit& visit : study.visits) {
-    if (visit.status == VisitStatus::check) checks.add(visit.series, &visit);
-    if (counts_updates(visit)) counted.add(visit.series.warm(), &visit);
+  BySeries<const Run*> checks, counted;
+  for (const Run& run : study.runs) {
+    if (run.status == RunStatus::check) checks.add(run.series, &run);
+    if (counts_updates(run)) counted.add(run.series.warm(), &run);
   }
   for (const Series& series : study.head.plan.series) all.push_back(agreement_of(study, checks, counted, series));
   return all;

@@ -29,8 +29,8 @@ std::vector<Knob> knobs_of(const Scenario& scenario) {
 
 std::set<std::string> counters_of(const StudyOnAxis& study) {
   std::set<std::string> names;
-  for (const JudgedVisit& one : study.visits)
-    for (const auto& [name, sum] : one.visit->counters) names.insert(name);
+  for (const JudgedRun& one : study.runs)
+    for (const auto& [name, sum] : one.run->counters) names.insert(name);
   return names;
 }
 
@@ -51,18 +51,18 @@ const double* knob_value(const Series& series, const std::string& knob) {
 void leave_out_what_may_not_answer(StudyOnAxis& study, const std::vector<Agreement>& agreements) {
   for (const Agreement& agreement : agreements)
     if (!agreement.may_answer())
-      std::erase_if(study.visits, [&](const JudgedVisit& one) { return one.series == agreement.series; });
-  std::erase_if(study.visits, [](const JudgedVisit& one) { return one.visit->status == VisitStatus::check; });
+      std::erase_if(study.runs, [&](const JudgedRun& one) { return one.series == agreement.series; });
+  std::erase_if(study.runs, [](const JudgedRun& one) { return one.run->status == RunStatus::check; });
 }
 
 void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
   std::set<double> values;
   std::vector<Series> planned;
-  std::erase_if(study.visits, [&](const JudgedVisit& one) { return knob_value(one.series, knob) == nullptr; });
-  for (JudgedVisit& one : study.visits) {
+  std::erase_if(study.runs, [&](const JudgedRun& one) { return knob_value(one.series, knob) == nullptr; });
+  for (JudgedRun& one : study.runs) {
     one.x = *knob_value(one.series, knob);
     values.insert(one.x);
-    one.series = divided_by_count(one.series, knob, one.visit->count);
+    one.series = divided_by_count(one.series, knob, one.run->count);
     if (one.block >= 0 && std::find(planned.begin(), planned.end(), one.series) == planned.end())
       planned.push_back(one.series);
   }
@@ -83,25 +83,25 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
 }
 
 void stand_over_counter(StudyOnAxis& study, const std::string& counter) {
-  const auto per_frame = [&](const Visit& visit) {
-    return visit.counters.at(counter) / static_cast<double>(std::max<std::int64_t>(1, visit.measured_frames()));
+  const auto per_frame = [&](const Run& run) {
+    return run.counters.at(counter) / static_cast<double>(std::max<std::int64_t>(1, run.measured_frames()));
   };
-  std::erase_if(study.visits, [&](const JudgedVisit& one) {
-    const Visit& visit = *one.visit;
-    return visit.counters.count(counter) == 0 || visit.measured_frames() == 0 || per_frame(visit) <= 0;
+  std::erase_if(study.runs, [&](const JudgedRun& one) {
+    const Run& run = *one.run;
+    return run.counters.count(counter) == 0 || run.measured_frames() == 0 || per_frame(run) <= 0;
   });
   std::map<Series, std::map<std::int64_t, std::vector<double>>, SeriesOrder> cells;
-  for (const JudgedVisit& one : study.visits) cells[one.series][one.visit->count].push_back(per_frame(*one.visit));
-  for (JudgedVisit& one : study.visits) one.x = median(cells[one.series][one.visit->count]);
+  for (const JudgedRun& one : study.runs) cells[one.series][one.run->count].push_back(per_frame(*one.run));
+  for (JudgedRun& one : study.runs) one.x = median(cells[one.series][one.run->count]);
 }
 
 StudyOnAxis over_count(const Study& study) {
   StudyOnAxis on;
   on.axis = {count_axis, true, study.head.scenario.entities, one_entity(study.head.scenario)};
   on.head = study.head;
-  on.visits.reserve(study.visits.size());
-  for (const Visit& visit : study.visits)
-    on.visits.push_back({&visit, visit.series, static_cast<double>(visit.count), visit.block});
+  on.runs.reserve(study.runs.size());
+  for (const Run& run : study.runs)
+    on.runs.push_back({&run, run.series, static_cast<double>(run.count), run.block});
   return on;
 }
 

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "analysis/evidence/agreement.h"
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "study/study.h"
 
 namespace mileage {
@@ -23,17 +23,17 @@ struct Axis {
 /// A place on the axis: as a count where places are whole numbers and from 1,000 on, at most three digits otherwise.
 std::string place_text(double x, const Axis& axis);
 
-/// A study with its visits put on an axis.
+/// A study with its runs put on an axis.
 struct StudyOnAxis {
   Axis axis;
   Head head;  ///< Series of the plan and knobs of the scenario as they are on this axis.
-  std::vector<JudgedVisit>
-      visits;  ///< In the order of the study, not judged yet; those that have no place are left out.
+  std::vector<JudgedRun>
+      runs;  ///< In the order of the study, not judged yet; those that have no place are left out.
 };
 
 /// Over a knob, series are divided by count instead of by the knob ("count" joins the knobs of the scenario, the knob
 /// leaves them), and series that the knob does not touch are left out. Over a counter, a cell stands at the median over
-/// its visits of the counter per frame. On either of them checks have no place, and neither have visits of series that
+/// its runs of the counter per frame. On either of them checks have no place, and neither have runs of series that
 /// may not answer: outcomes were compared by series as they were measured. Throws Error (usage) for a name that is
 /// neither, with the nearest that is, for a knob without numbers, and for one that the study holds at a single value.
 /// The study must outlive the result.

@@ -8,7 +8,7 @@
 
 #include "analysis/evidence/by_series.h"
 #include "analysis/evidence/labels.h"
-#include "analysis/evidence/runs.h"
+#include "analysis/evidence/process_blocks.h"
 #include "analysis/evidence/work_beside.h"
 #include "analysis/evidence/yardstick_judge.h"
 #include "analysis/statistics/constants.h"
@@ -17,40 +17,40 @@
 namespace mileage {
 namespace {
 
-using Visits = std::vector<const JudgedVisit*>;
+using Runs = std::vector<const JudgedRun*>;
 using SeriesSet = std::set<Series, SeriesOrder>;
 using PlacesOfSeries = std::map<Series, std::set<double>, SeriesOrder>;
 
-/// Visits of one series, by place on the axis and block.
-using CellVisits = std::map<double, std::map<int, Visits>>;
+/// Runs of one series, by place on the axis and block.
+using CellRuns = std::map<double, std::map<int, Runs>>;
 
-CellVisits cells_of(const Visits& visits) {
-  CellVisits cells;
-  for (const JudgedVisit* one : visits) cells[one->x][one->block].push_back(one);
+CellRuns cells_of(const Runs& runs) {
+  CellRuns cells;
+  for (const JudgedRun* one : runs) cells[one->x][one->block].push_back(one);
   return cells;
 }
 
-/// The visits of each place.
-std::vector<Visits> by_place(const CellVisits& cells) {
-  std::vector<Visits> places;
+/// The runs of each place.
+std::vector<Runs> by_place(const CellRuns& cells) {
+  std::vector<Runs> places;
   for (const auto& [x, by_block] : cells) {
     places.emplace_back();
-    for (const auto& [block, visits] : by_block)
-      places.back().insert(places.back().end(), visits.begin(), visits.end());
+    for (const auto& [block, runs] : by_block)
+      places.back().insert(places.back().end(), runs.begin(), runs.end());
   }
   return places;
 }
 
-double mean_log_ms(const Visits& visits) {
+double mean_log_ms(const Runs& runs) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) sum += std::log(one->typical_ms);
-  return sum / static_cast<double>(visits.size());
+  for (const JudgedRun* one : runs) sum += std::log(one->typical_ms);
+  return sum / static_cast<double>(runs.size());
 }
 
-double mean_order(const Visits& visits) {
+double mean_order(const Runs& runs) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) sum += one->visit->order;
-  return sum / static_cast<double>(visits.size());
+  for (const JudgedRun* one : runs) sum += one->run->order;
+  return sum / static_cast<double>(runs.size());
 }
 
 /// A block that holds less than half as many cells as the usual one (time ran out in it) would count as a repetition
@@ -70,57 +70,57 @@ void leave_out_thin_blocks(Eigen::ArrayXXd& table) {
 
 /// Share of the frames' time in which any thread ran: a slow machine stretches that, and no sleep. 1 where it is not
 /// known.
-double running_share(const Visit& visit) {
-  const double own_ms = measured_wall_ms(visit, true);
-  if (!visit.processor_ms || own_ms <= 0) return 1;
-  const double share = *visit.processor_ms / own_ms;
+double running_share(const Run& run) {
+  const double own_ms = measured_wall_ms(run, true);
+  if (!run.processor_ms || own_ms <= 0) return 1;
+  const double share = *run.processor_ms / own_ms;
   return share >= runs_all_the_time ? 1 : std::max(0.0, share);
 }
 
 /// Mean log slowdown in one half of the probes of these runs, scaled by the share of time that threads ran.
-double mean_level(const Visits& visits, double YardstickReading::*half, const YardstickJudge& judge) {
+double mean_level(const Runs& runs, double YardstickReading::*half, const YardstickJudge& judge) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) {
-    const YardstickReading& reading = *one->visit->yardstick;
-    sum += running_share(*one->visit) * std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
+  for (const JudgedRun* one : runs) {
+    const YardstickReading& reading = *one->run->yardstick;
+    sum += running_share(*one->run) * std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
   }
-  return sum / static_cast<double>(visits.size());
+  return sum / static_cast<double>(runs.size());
 }
 
-double mean_raised(const Visits& visits) {
+double mean_raised(const Runs& runs) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) sum += running_share(*one->visit) * one->visit->yardstick->log_raised();
-  return sum / static_cast<double>(visits.size());
+  for (const JudgedRun* one : runs) sum += running_share(*one->run) * one->run->yardstick->log_raised();
+  return sum / static_cast<double>(runs.size());
 }
 
 /// Milliseconds of frames between two moments at which probes were made; 0 where none were made between frames.
-double apart_ms(const Visits& visits) {
+double apart_ms(const Runs& runs) {
   double frames_ms = 0;
   int moments = 0;
-  for (const JudgedVisit* one : visits) {
-    frames_ms += measured_wall_ms(*one->visit);
-    moments += one->visit->yardstick->moments;
+  for (const JudgedRun* one : runs) {
+    frames_ms += measured_wall_ms(*one->run);
+    moments += one->run->yardstick->moments;
   }
   return moments > 0 ? frames_ms / moments : 0;
 }
 
-/// NaN where the table of costs has no visit.
-LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
+/// NaN where the table of costs has no run.
+LevelTables levels_of(const CellRuns& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
                       const YardstickJudge& judge) {
   LevelTables levels{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows()), Eigen::ArrayXd(costs.rows())};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
-    for (const auto& [block, visits] : by_block) {
+    for (const auto& [block, runs] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
       if (std::isnan(costs(row, column))) continue;
-      levels.one_half(row, column) = mean_level(visits, &YardstickReading::one_half_ns, judge);
-      levels.other_half(row, column) = mean_level(visits, &YardstickReading::other_half_ns, judge);
-      levels.raised(row, column) = mean_raised(visits);
+      levels.one_half(row, column) = mean_level(runs, &YardstickReading::one_half_ns, judge);
+      levels.other_half(row, column) = mean_level(runs, &YardstickReading::other_half_ns, judge);
+      levels.raised(row, column) = mean_raised(runs);
     }
     levels.log_x(row) = std::log(x);
     ++row;
   }
-  const std::vector<Visits> places = by_place(cells);
+  const std::vector<Runs> places = by_place(cells);
   std::transform(places.begin(), places.end(), levels.apart_ms.begin(), apart_ms);
   if ((levels.apart_ms <= 0).any()) levels.apart_ms.resize(0);
   if (!levels.log_x.allFinite()) levels.log_x.resize(0);
@@ -128,27 +128,27 @@ LevelTables levels_of(const CellVisits& cells, const std::vector<int>& blocks, c
   return levels;
 }
 
-void fill_tables(const CellVisits& cells, const std::vector<int>& blocks, SeriesEvidence& evidence) {
+void fill_tables(const CellRuns& cells, const std::vector<int>& blocks, SeriesEvidence& evidence) {
   evidence.log_ms.setConstant(static_cast<Eigen::Index>(cells.size()), static_cast<Eigen::Index>(blocks.size()),
                               std::numeric_limits<double>::quiet_NaN());
   evidence.order.setZero(evidence.log_ms.rows(), evidence.log_ms.cols());
   for (const auto& [x, by_block] : cells) {
     const auto row = static_cast<Eigen::Index>(evidence.x.size());
     evidence.x.push_back(x);
-    for (const auto& [block, visits] : by_block) {
+    for (const auto& [block, runs] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
-      evidence.log_ms(row, column) = mean_log_ms(visits);
-      evidence.order(row, column) = mean_order(visits);
+      evidence.log_ms(row, column) = mean_log_ms(runs);
+      evidence.order(row, column) = mean_order(runs);
     }
   }
   leave_out_thin_blocks(evidence.log_ms);
 }
 
-bool have_yardstick(const Visits& visits) {
-  return std::all_of(visits.begin(), visits.end(), [](const JudgedVisit* one) { return one->visit->yardstick; });
+bool have_yardstick(const Runs& runs) {
+  return std::all_of(runs.begin(), runs.end(), [](const JudgedRun* one) { return one->run->yardstick; });
 }
 
-/// Whether any place has visits in two blocks.
+/// Whether any place has runs in two blocks.
 bool is_repeated(const Eigen::ArrayXXd& table) {
   for (Eigen::Index row = 0; row < table.rows(); ++row)
     if ((table.row(row) == table.row(row)).count() > 1) return true;
@@ -156,18 +156,18 @@ bool is_repeated(const Eigen::ArrayXXd& table) {
 }
 
 /// Half of log(high / low) of the widest reading by eye.
-double widest_reading(const Visits& visits) {
+double widest_reading(const Runs& runs) {
   double widest = 0;
-  for (const JudgedVisit* one : visits) widest = std::max(widest, one->visit->read_share.value_or(0));
+  for (const JudgedRun* one : runs) widest = std::max(widest, one->run->read_share.value_or(0));
   return widest;
 }
 
 /// What repetition does not show and must be assumed.
-void assume_errors(const EvidenceSet& set, const BlocksOfRuns& runs, bool within_runs, SeriesEvidence& evidence) {
-  if (set.head.made_by == MadeBy::tables && (runs.are_few() || !is_repeated(evidence.log_ms)))
-    evidence.assumed_error = std::hypot(assumed_visit_deviation, assumed_block_deviation);
-  if (runs.are_few() && !within_runs) evidence.between_runs = assumed_visit_deviation;
-  if (const double read = widest_reading(evidence.visits); read > 0)
+void assume_errors(const EvidenceSet& set, const ProcessBlocks& process_blocks, bool within_processes, SeriesEvidence& evidence) {
+  if (set.head.made_by == MadeBy::tables && (process_blocks.are_few() || !is_repeated(evidence.log_ms)))
+    evidence.assumed_error = std::hypot(assumed_run_deviation, assumed_block_deviation);
+  if (process_blocks.are_few() && !within_processes) evidence.between_processes_sd = assumed_run_deviation;
+  if (const double read = widest_reading(evidence.runs); read > 0)
     evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
 }
 
@@ -177,14 +177,14 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
   return static_cast<int>(found - scenario.variants.begin());
 }
 
-/// Judges all visits by the level of the whole study.
-YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& runs, const Head& head, CostOf what) {
+/// Judges all runs by the level of the whole study.
+YardstickJudge judge_all(std::vector<JudgedRun>& runs, const ProcessBlocks& process_blocks, const Head& head, CostOf what) {
   YardstickJudge judge(head);
-  for (const JudgedVisit& one : visits) judge.add(*one.visit);
-  for (JudgedVisit& one : visits) {
-    one.block = runs.block_of(one.block);
-    one.is_evidence = is_evidence(*one.visit, judge);
-    const auto cost_ms = one.is_evidence ? typical_cost_ms(*one.visit, what) : std::nullopt;
+  for (const JudgedRun& one : runs) judge.add(*one.run);
+  for (JudgedRun& one : runs) {
+    one.block = process_blocks.block_of(one.block);
+    one.is_evidence = is_evidence(*one.run, judge);
+    const auto cost_ms = one.is_evidence ? typical_cost_ms(*one.run, what) : std::nullopt;
     one.is_evidence = cost_ms.has_value();
     one.typical_ms = cost_ms.value_or(0);
   }
@@ -192,26 +192,26 @@ YardstickJudge judge_all(std::vector<JudgedVisit>& visits, const BlocksOfRuns& r
 }
 
 /// Runs that failed and were not made again well right after (a machine that stood still).
-std::set<const Visit*> lasting_failures(const Study& study) {
-  std::set<const Visit*> failures;
-  for (std::size_t i = 0; i < study.visits.size(); ++i) {
-    const Visit& visit = study.visits[i];
-    if (visit.status != VisitStatus::failed) continue;
-    const Visit* next = i + 1 < study.visits.size() ? &study.visits[i + 1] : nullptr;
-    const bool is_made_again = next != nullptr && next->status != VisitStatus::failed && next->block == visit.block &&
-                               next->count == visit.count && next->series == visit.series;
-    if (!is_made_again) failures.insert(&visit);
+std::set<const Run*> lasting_failures(const Study& study) {
+  std::set<const Run*> failures;
+  for (std::size_t i = 0; i < study.runs.size(); ++i) {
+    const Run& run = study.runs[i];
+    if (run.status != RunStatus::failed) continue;
+    const Run* next = i + 1 < study.runs.size() ? &study.runs[i + 1] : nullptr;
+    const bool is_made_again = next != nullptr && next->status != RunStatus::failed && next->block == run.block &&
+                               next->count == run.count && next->series == run.series;
+    if (!is_made_again) failures.insert(&run);
   }
   return failures;
 }
 
 /// A variant that failed at a count has no cost there, and none beyond that anybody should rely on.
 PlacesOfSeries exclude_what_failed(EvidenceSet& set) {
-  const std::set<const Visit*> failures = lasting_failures(*set.study);
+  const std::set<const Run*> failures = lasting_failures(*set.study);
   PlacesOfSeries failed;
-  for (const JudgedVisit& one : set.visits)
-    if (failures.count(one.visit) > 0) failed[one.series].insert(one.x);
-  for (JudgedVisit& one : set.visits) {
+  for (const JudgedRun& one : set.runs)
+    if (failures.count(one.run) > 0) failed[one.series].insert(one.x);
+  for (JudgedRun& one : set.runs) {
     const auto places = failed.find(one.series);
     if (places == failed.end()) continue;
     if (set.axis.name == count_axis ? one.x >= *places->second.begin() : places->second.count(one.x) > 0)
@@ -222,46 +222,46 @@ PlacesOfSeries exclude_what_failed(EvidenceSet& set) {
 
 /// Costs of series whose frames are uneven become means.
 std::map<Series, Unevenness, SeriesOrder> take_means_of_uneven(EvidenceSet& set) {
-  std::map<Series, std::vector<const JudgedVisit*>, SeriesOrder> runs;
-  for (const JudgedVisit& one : set.visits)
+  std::map<Series, std::vector<const JudgedRun*>, SeriesOrder> runs;
+  for (const JudgedRun& one : set.runs)
     if (one.is_evidence) runs[one.series].push_back(&one);
   std::map<Series, Unevenness, SeriesOrder> uneven;
   for (const auto& [series, of_series] : runs)
     if (const Unevenness found = unevenness_of(of_series); found != Unevenness::even) uneven[series] = found;
-  for (JudgedVisit& one : set.visits)
+  for (JudgedRun& one : set.runs)
     if (one.is_evidence && uneven.count(one.series) > 0)
-      one.typical_ms *= mean_frame_ms(*one.visit) / typical_frame_ms(*one.visit);
+      one.typical_ms *= mean_frame_ms(*one.run) / typical_frame_ms(*one.run);
   return uneven;
 }
 
-/// The series of the plan, then any that evidence alone names, in the order of their first visit.
+/// The series of the plan, then any that evidence alone names, in the order of their first run.
 std::vector<Series> series_of(const EvidenceSet& set) {
   std::vector<Series> all = set.head.plan.series;
   SeriesSet known(all.begin(), all.end());
-  for (const JudgedVisit& one : set.visits)
+  for (const JudgedRun& one : set.runs)
     if (one.is_evidence && known.insert(one.series).second) all.push_back(one.series);
   return all;
 }
 
-double usual_power_w(const std::vector<JudgedVisit>& visits) {
+double usual_power_w(const std::vector<JudgedRun>& runs) {
   std::vector<double> powers;
-  for (const JudgedVisit& one : visits)
-    if (const auto power_w = one.is_evidence ? power_of(*one.visit) : std::nullopt) powers.push_back(*power_w);
+  for (const JudgedRun& one : runs)
+    if (const auto power_w = one.is_evidence ? power_of(*one.run) : std::nullopt) powers.push_back(*power_w);
   return powers.empty() ? 1 : median(powers);
 }
 
-std::vector<int> blocks_of(const std::vector<JudgedVisit>& visits) {
+std::vector<int> blocks_of(const std::vector<JudgedRun>& runs) {
   std::set<int> blocks;
-  for (const JudgedVisit& one : visits)
+  for (const JudgedRun& one : runs)
     if (one.is_evidence) blocks.insert(one.block);
   return {blocks.begin(), blocks.end()};
 }
 
 /// Neighbouring blocks become one where there are very many: leaving out a group at a time shows the same spread.
-void pool_blocks(const std::vector<int>& blocks, std::vector<JudgedVisit>& visits) {
+void pool_blocks(const std::vector<int>& blocks, std::vector<JudgedRun>& runs) {
   const std::size_t size = blocks.size();
   if (size <= most_blocks_left_out) return;
-  for (JudgedVisit& one : visits) {
+  for (JudgedRun& one : runs) {
     if (!one.is_evidence) continue;
     const auto rank =
         static_cast<std::size_t>(std::lower_bound(blocks.begin(), blocks.end(), one.block) - blocks.begin());
@@ -277,10 +277,10 @@ SeriesSet without_an_answer(const std::vector<Agreement>& agreements) {
   return series;
 }
 
-void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, bool within_runs,
+void gather_series(const std::vector<Series>& all, const ProcessBlocks& process_blocks, bool within_processes,
                    const YardstickJudge& judge, EvidenceSet& set) {
-  BySeries<const JudgedVisit*> by_series;
-  for (const JudgedVisit& one : set.visits)
+  BySeries<const JudgedRun*> by_series;
+  for (const JudgedRun& one : set.runs)
     if (one.is_evidence) by_series.add(one.series, &one);
   const SeriesSet silent = without_an_answer(set.agreements);
   std::map<int, int> of_rank;
@@ -291,18 +291,18 @@ void gather_series(const std::vector<Series>& all, const BlocksOfRuns& runs, boo
     evidence.label = label_of(one, all);
     evidence.rank = rank_of(set.head.scenario, one.variant);
     evidence.of_variant = of_rank[evidence.rank]++;
-    evidence.visits = by_series.of(one);
-    const CellVisits cells = cells_of(evidence.visits);
+    evidence.runs = by_series.of(one);
+    const CellRuns cells = cells_of(evidence.runs);
     fill_tables(cells, set.blocks, evidence);
-    if (have_yardstick(evidence.visits)) {
-      const YardstickJudge::Kind kind = YardstickJudge::kind_of(*evidence.visits.back()->visit->yardstick);
+    if (have_yardstick(evidence.runs)) {
+      const YardstickJudge::Kind kind = YardstickJudge::kind_of(*evidence.runs.back()->run->yardstick);
       evidence.levels = levels_of(cells, set.blocks, evidence.log_ms, judge);
       evidence.fast_level_deviation = judge.fast_deviation(kind);
       evidence.probed_by = kind;
     }
-    evidence.load_doubt = load_doubt(set.head, evidence.visits);
+    evidence.load_doubt = load_doubt(set.head, evidence.runs);
     evidence.lost_cores = lost_cores(by_place(cells));
-    assume_errors(set, runs, within_runs, evidence);
+    assume_errors(set, process_blocks, within_processes, evidence);
     set.series.push_back(std::move(evidence));
   }
 }
@@ -317,27 +317,27 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   StudyOnAxis on = put_on_axis(study, wanted.axis, set.agreements);
   set.axis = std::move(on.axis);
   set.head = std::move(on.head);
-  set.visits = std::move(on.visits);
-  const BlocksOfRuns runs = blocks_of_runs(study);
-  set.runs = runs.runs;
-  const YardstickJudge judge = judge_all(set.visits, runs, study.head, wanted.cost_of);
-  if (set.cost_of == CostOf::energy) set.power_w = usual_power_w(set.visits);
+  set.runs = std::move(on.runs);
+  const ProcessBlocks process_blocks = find_process_blocks(study);
+  set.processes = process_blocks.processes;
+  const YardstickJudge judge = judge_all(set.runs, process_blocks, study.head, wanted.cost_of);
+  if (set.cost_of == CostOf::energy) set.power_w = usual_power_w(set.runs);
   const PlacesOfSeries failed = exclude_what_failed(set);
   const auto uneven = take_means_of_uneven(set);
-  set.quiet = quietness_of(set.visits, judge);
-  const std::vector<int> made = blocks_of(set.visits);
+  set.quiet = quietness_of(set.runs, judge);
+  const std::vector<int> made = blocks_of(set.runs);
   set.blocks_made = made.size();
-  pool_blocks(made, set.visits);
-  set.blocks = blocks_of(set.visits);
+  pool_blocks(made, set.runs);
+  set.blocks = blocks_of(set.runs);
   const std::vector<Series> series = series_of(set);
-  gather_series(series, runs, wanted.within_runs, judge, set);
+  gather_series(series, process_blocks, wanted.within_processes, judge, set);
   for (SeriesEvidence& one : set.series) {
     if (const auto places = failed.find(one.series); places != failed.end() && set.axis.name == count_axis)
       one.fails_from = *places->second.begin();
     if (const auto found = uneven.find(one.series); found != uneven.end()) one.unevenness = found->second;
   }
-  set.failures = failures_among(set.visits, series);
-  set.bounds = bounds_among(set.visits, series);
+  set.failures = failures_among(set.runs, series);
+  set.bounds = bounds_among(set.runs, series);
   return set;
 }
 

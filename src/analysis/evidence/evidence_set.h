@@ -1,4 +1,4 @@
-// All evidence of a study: its visits judged once, and one table per series of the logarithm of the typical frame time,
+// All evidence of a study: its runs judged once, and one table per series of the logarithm of the typical frame time,
 // by place on the axis and block. Everything after this step works on the tables and does not know what stands on the
 // axis.
 #pragma once
@@ -11,7 +11,7 @@
 
 #include "analysis/evidence/agreement.h"
 #include "analysis/evidence/axis.h"
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "analysis/evidence/quietness.h"
 #include "analysis/evidence/uneven.h"
 #include "analysis/evidence/unmeasured.h"
@@ -26,15 +26,15 @@ struct SeriesEvidence {
   std::string label;   ///< The variant, and the knobs that tell it from the study's other series of that variant.
   int rank = 0;        ///< Place of the variant in the scenario's list; names keep their colour by it.
   int of_variant = 0;  ///< 0 for the variant's first series, 1 for its second ...
-  std::vector<const JudgedVisit*> visits;    ///< Those that answers rest on, in the order of the study.
+  std::vector<const JudgedRun*> runs;    ///< Those that answers rest on, in the order of the study.
   std::vector<double> x;                     ///< Places on the axis, ascending.
   Unevenness unevenness = Unevenness::even;  ///< Unless even, all costs are means and not typical frames.
   /// The smallest count at which a run failed: nothing from there on is evidence. Nothing on another axis, where only
   /// the places themselves are excluded.
   std::optional<double> fails_from;
-  Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no visit.
-  Eigen::ArrayXXd order;   ///< Of the same shape: place of the visit (or the mean of several) among all of the study.
-  LevelTables levels;      ///< How slow the machine was during the visits, above its fast level.
+  Eigen::ArrayXXd log_ms;  ///< x.size() rows, one column per block of the study; NaN where there is no run.
+  Eigen::ArrayXXd order;   ///< Of the same shape: place of the run (or the mean of several) among all of the study.
+  LevelTables levels;      ///< How slow the machine was during the runs, above its fast level.
   double fast_level_deviation = 0;  ///< Standard deviation of the fast level; 0 where levels are not known.
   YardstickJudge::Kind probed_by;   ///< Whose probes tell that level.
   /// By how much its costs may hold what other work on the machine added, log scale: its frames do not tell how long
@@ -46,8 +46,8 @@ struct SeriesEvidence {
   std::vector<double> lost_cores;
   /// Standard error of the whole series on the log scale where nothing was repeated and one is assumed; else nothing.
   std::optional<double> assumed_error;
-  double between_runs =
-      0;  ///< Standard error assumed because its visits share the luck of one or two runs; 0 where they do not.
+  double between_processes_sd =
+      0;  ///< Standard error assumed because its runs share the luck of one or two processes; 0 where they do not.
 };
 
 /// Refers to the study, which must outlive it. Moved, not copied: its parts refer to each other.
@@ -60,13 +60,13 @@ struct EvidenceSet {
 
   const Study* study = nullptr;
   CostOf cost_of = CostOf::frame;
-  /// Median of what the machine drew during its visits, where costs are energy; 1 otherwise. A budget times this is
+  /// Median of what the machine drew during its runs, where costs are energy; 1 otherwise. A budget times this is
   /// what a frame of that length uses.
   double power_w = 1;
   Axis axis;
   Head head;                        ///< As it is on this axis.
-  std::vector<JudgedVisit> visits;  ///< In the order of the study.
-  std::size_t runs = 0;         ///< Runs of a program that made several blocks each; 0 where no run made more than one.
+  std::vector<JudgedRun> runs;  ///< In the order of the study.
+  std::size_t processes = 0;    ///< Processes that made several blocks each; 0 where none did.
   std::size_t blocks_made = 0;  ///< Blocks with evidence.
   /// Numbers of the blocks, ascending; columns of every table. Neighbours are pooled beyond most_blocks_left_out.
   std::vector<int> blocks;
@@ -79,19 +79,19 @@ struct EvidenceSet {
 
 struct EvidenceWanted {
   std::string axis = count_axis;
-  /// Leave out what is assumed between runs of a program: what repeating more within the same runs would narrow.
-  bool within_runs = false;
+  /// Leave out what is assumed between processes: what repeating more within the same processes would narrow.
+  bool within_processes = false;
   /// Analyse a study of which only upper bounds are known too: no series then, and no curves.
   bool bounds_suffice = false;
-  /// What costs are counted in; visits that do not tell of it are no evidence.
+  /// What costs are counted in; runs that do not tell of it are no evidence.
   CostOf cost_of = CostOf::frame;
 };
 
-/// Puts visits on the axis, judges them by the level of the whole study, and gathers the tables. Several visits of one
-/// cell in one block are averaged on the log scale. Series without a visit are left out (their failures stay), and so
+/// Puts runs on the axis, judges them by the level of the whole study, and gathers the tables. Several runs of one
+/// cell in one block are averaged on the log scale. Series without a run are left out (their failures stay), and so
 /// are those whose outcome differs from the reference's. A block that holds less than half as many of a series' cells
-/// as its fullest one is left out for that series. Where fewer than three runs of a program made all blocks (runs.h),
-/// an error between runs is assumed. Throws Error as put_on_axis() does.
+/// as its fullest one is left out for that series. Where fewer than three processes made all blocks (process_blocks.h),
+/// an error between processes is assumed. Throws Error as put_on_axis() does.
 EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted = {});
 
 }  // namespace mileage

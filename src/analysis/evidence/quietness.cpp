@@ -5,12 +5,12 @@
 namespace mileage {
 namespace {
 
-using Evidence = std::vector<const JudgedVisit*>;
+using Evidence = std::vector<const JudgedRun*>;
 
 void read_load(const Evidence& evidence, Quietness& quiet) {
   double busy = 0, stolen = 0, told = 0;
-  for (const JudgedVisit* one : evidence) {
-    const auto& load = one->visit->load;
+  for (const JudgedRun* one : evidence) {
+    const auto& load = one->run->load;
     if (!load) continue;
     busy += load->busy_cores;
     stolen += load->stolen_share;
@@ -23,11 +23,11 @@ void read_load(const Evidence& evidence, Quietness& quiet) {
 
 double waited_share(const Evidence& evidence) {
   double waited = 0, all = 0;
-  for (const JudgedVisit* one : evidence) {
-    const Visit& visit = *one->visit;
-    for (std::size_t sample = 0; sample < visit.samples_ns.size(); ++sample) {
-      all += static_cast<double>(visit.samples_ns[sample]);
-      waited += static_cast<double>(visit.samples_ns[sample] - own_ns(visit, sample));
+  for (const JudgedRun* one : evidence) {
+    const Run& run = *one->run;
+    for (std::size_t sample = 0; sample < run.samples_ns.size(); ++sample) {
+      all += static_cast<double>(run.samples_ns[sample]);
+      waited += static_cast<double>(run.samples_ns[sample] - own_ns(run, sample));
     }
   }
   return all > 0 ? waited / all : 0;
@@ -36,8 +36,8 @@ double waited_share(const Evidence& evidence) {
 /// Nothing without a yardstick.
 std::optional<double> mean_slowness(const Evidence& evidence, const YardstickJudge& judge) {
   double sum = 0, told = 0;
-  for (const JudgedVisit* one : evidence)
-    if (const auto slow = judge.slowness(*one->visit)) {
+  for (const JudgedRun* one : evidence)
+    if (const auto slow = judge.slowness(*one->run)) {
       sum += std::log(*slow);
       ++told;
     }
@@ -46,12 +46,12 @@ std::optional<double> mean_slowness(const Evidence& evidence, const YardstickJud
 
 }  // namespace
 
-Quietness quietness_of(const std::vector<JudgedVisit>& visits, const YardstickJudge& judge) {
+Quietness quietness_of(const std::vector<JudgedRun>& runs, const YardstickJudge& judge) {
   Quietness quiet;
   Evidence evidence;
-  for (const JudgedVisit& one : visits) {
+  for (const JudgedRun& one : runs) {
     if (one.is_evidence) evidence.push_back(&one);
-    quiet.condemned += is_of_a_block(*one.visit) && judge.condemns(*one.visit);
+    quiet.condemned += is_of_a_block(*one.run) && judge.condemns(*one.run);
   }
   quiet.kept = evidence.size();
   read_load(evidence, quiet);

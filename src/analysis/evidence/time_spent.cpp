@@ -14,38 +14,38 @@ double seconds(const std::vector<std::int64_t>& samples_ns) {
   return 1e-9 * static_cast<double>(std::accumulate(samples_ns.begin(), samples_ns.end(), std::int64_t{0}));
 }
 
-double probing_s(const Visit& visit) {
-  return visit.yardstick ? 1e-9 * visit.yardstick->probes * visit.yardstick->level_ns() : 0;
+double probing_s(const Run& run) {
+  return run.yardstick ? 1e-9 * run.yardstick->probes * run.yardstick->level_ns() : 0;
 }
 
-void add(const Visit& visit, TimeSpent& spent) {
-  spent.whole_s += visit.took_s;
-  if (visit.status == VisitStatus::failed) {
-    spent.lost_s += visit.took_s;
+void add(const Run& run, TimeSpent& spent) {
+  spent.whole_s += run.took_s;
+  if (run.status == RunStatus::failed) {
+    spent.lost_s += run.took_s;
     return;
   }
-  if (!is_of_a_block(visit)) {
-    spent.before_s += visit.took_s;
+  if (!is_of_a_block(run)) {
+    spent.before_s += run.took_s;
     return;
   }
-  spent.frames_s += seconds(visit.samples_ns);
-  spent.settling_s += seconds(visit.warmup_ns);
-  spent.set_up_s += 1e-3 * visit.setup_ms.value_or(0);
-  spent.yardstick_s += probing_s(visit);
+  spent.frames_s += seconds(run.samples_ns);
+  spent.settling_s += seconds(run.warmup_ns);
+  spent.set_up_s += 1e-3 * run.setup_ms.value_or(0);
+  spent.yardstick_s += probing_s(run);
 }
 
 }  // namespace
 
-double besides_frames_s(const Visit& visit) {
-  return std::max(0.0, visit.took_s - seconds(visit.samples_ns) - seconds(visit.warmup_ns) - probing_s(visit));
+double besides_frames_s(const Run& run) {
+  return std::max(0.0, run.took_s - seconds(run.samples_ns) - seconds(run.warmup_ns) - probing_s(run));
 }
 
 std::optional<TimeSpent> time_spent(const Study& study) {
   TimeSpent spent;
   std::vector<double> besides_ms;
-  for (const Visit& visit : study.visits) {
-    add(visit, spent);
-    if (is_of_a_block(visit)) besides_ms.push_back(1e3 * besides_frames_s(visit));
+  for (const Run& run : study.runs) {
+    add(run, spent);
+    if (is_of_a_block(run)) besides_ms.push_back(1e3 * besides_frames_s(run));
   }
   if (spent.whole_s <= 0) return std::nullopt;
   const double told = spent.frames_s + spent.settling_s + spent.set_up_s + spent.yardstick_s + spent.before_s;

@@ -10,14 +10,14 @@
 namespace mileage {
 namespace {
 
-using Runs = std::vector<const Visit*>;
+using Runs = std::vector<const Run*>;
 
-bool has_single_frames(const Visit& run) { return run.frames_per_sample == 1 && !run.samples_ns.empty(); }
+bool has_single_frames(const Run& run) { return run.frames_per_sample == 1 && !run.samples_ns.empty(); }
 
 /// Mean of the frames of all runs, each relative to what its own run typically takes, without the longest ones.
 double mean_excess(const Runs& runs) {
   std::vector<double> relative;
-  for (const Visit* run : runs) {
+  for (const Run* run : runs) {
     const double typical_ns = typical_frame_ms(*run) * 1e6;
     for (std::size_t i = 0; i < run->samples_ns.size(); ++i)
       relative.push_back(static_cast<double>(own_ns(*run, i)) / typical_ns);
@@ -30,13 +30,13 @@ double mean_excess(const Runs& runs) {
   return sum / static_cast<double>(kept);
 }
 
-double mean_log(const Visit& run, std::size_t from, std::size_t to) {
+double mean_log(const Run& run, std::size_t from, std::size_t to) {
   double sum = 0;
   for (std::size_t i = from; i < to; ++i) sum += std::log(static_cast<double>(own_ns(run, i)));
   return sum / static_cast<double>(to - from);
 }
 
-bool climbs(const Visit& run) {
+bool climbs(const Run& run) {
   const std::size_t size = run.samples_ns.size(), quarter = size / 4;
   return size >= frames_to_see_a_climb &&
          mean_log(run, size - quarter, size) - mean_log(run, 0, quarter) > std::log(climbs_beyond);
@@ -50,10 +50,10 @@ bool holds_of_most(const Runs& runs, Is is) {
 
 bool is_mixed(const Runs& runs) {
   std::size_t frames = 0;
-  for (const Visit* run : runs) frames += run->samples_ns.size();
+  for (const Run* run : runs) frames += run->samples_ns.size();
   if (frames < frames_to_see_kinds || mean_excess(runs) < uneven_beyond) return false;
   return holds_of_most(
-      runs, [](const Visit* run) { return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run); });
+      runs, [](const Run* run) { return mean_frame_ms(*run) > std::sqrt(uneven_beyond) * typical_frame_ms(*run); });
 }
 
 using Places = std::map<double, Runs>;
@@ -70,15 +70,15 @@ Runs runs_near(const Places& places, Places::const_iterator place) {
 
 }  // namespace
 
-Unevenness unevenness_of(const std::vector<const JudgedVisit*>& runs) {
+Unevenness unevenness_of(const std::vector<const JudgedRun*>& runs) {
   Places places;
-  for (const JudgedVisit* one : runs)
-    if (has_single_frames(*one->visit)) places[one->x].push_back(one->visit);
+  for (const JudgedRun* one : runs)
+    if (has_single_frames(*one->run)) places[one->x].push_back(one->run);
   Unevenness found = Unevenness::even;
   for (auto place = places.cbegin(); place != places.cend(); ++place) {
     const Runs near = runs_near(places, place);
     if (is_mixed(near)) return Unevenness::mixed;
-    if (holds_of_most(near, [](const Visit* run) { return climbs(*run); })) found = Unevenness::climbing;
+    if (holds_of_most(near, [](const Run* run) { return climbs(*run); })) found = Unevenness::climbing;
   }
   return found;
 }

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 
 namespace mileage {
 
@@ -18,6 +18,6 @@ enum class Unevenness {
 /// add `uneven_beyond` to the mean (without the 1 % longest: rare spikes are no kind of frame), in most runs; climbing
 /// where the last quarter of most runs takes `climbs_beyond` times the first. Runs whose samples are of several frames
 /// show neither. Places with few runs are judged together with their neighbours.
-Unevenness unevenness_of(const std::vector<const JudgedVisit*>& runs);
+Unevenness unevenness_of(const std::vector<const JudgedRun*>& runs);
 
 }  // namespace mileage

@@ -4,11 +4,11 @@
 #include <string>
 #include <vector>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 
 namespace mileage {
 
-/// A visit that failed.
+/// A run that failed.
 struct Failure {
   std::string label;
   double x = 0;
@@ -27,9 +27,9 @@ struct Bound {
 /// Of a study over the count, without any evidence being judged.
 std::vector<Failure> failures_of(const Study& study);
 
-/// In the order of the visits; `series` are those that labels tell apart.
-std::vector<Failure> failures_among(const std::vector<JudgedVisit>& visits, const std::vector<Series>& series);
+/// In the order of the runs; `series` are those that labels tell apart.
+std::vector<Failure> failures_among(const std::vector<JudgedRun>& runs, const std::vector<Series>& series);
 /// Ascending for each series and reason, the largest of several at one place.
-std::vector<Bound> bounds_among(const std::vector<JudgedVisit>& visits, const std::vector<Series>& series);
+std::vector<Bound> bounds_among(const std::vector<JudgedRun>& runs, const std::vector<Series>& series);
 
 }  // namespace mileage

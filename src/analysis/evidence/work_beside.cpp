@@ -10,37 +10,37 @@
 namespace mileage {
 namespace {
 
-/// Whether the frames of a visit are known without what they waited for a core: those of linked variants, of programs
+/// Whether the frames of a run are known without what they waited for a core: those of linked variants, of programs
 /// that record themselves, and of driven ones that told of any waiting.
-bool tells_waiting(const Head& head, const Visit& visit) {
+bool tells_waiting(const Head& head, const Run& run) {
   return head.made_by == MadeBy::program ||
-         (head.made_by == MadeBy::commands && visit.yardstick && !visit.yardstick->program.empty()) ||
-         (head.made_by == MadeBy::game && !visit.waited_ns.empty());
+         (head.made_by == MadeBy::commands && run.yardstick && !run.yardstick->program.empty()) ||
+         (head.made_by == MadeBy::game && !run.waited_ns.empty());
 }
 
-/// What a visit's frames took in all: by the clock, without waiting for a core, and of processors.
+/// What a run's frames took in all: by the clock, without waiting for a core, and of processors.
 struct Took {
   double wall_ms = 0, own_ms = 0, processor_ms = 0;
 };
 
 /// Nothing where the system does not tell of processors.
-std::optional<Took> took(const Visit& visit) {
-  if (!visit.processor_ms || *visit.processor_ms <= 0 || visit.samples_ns.empty()) return std::nullopt;
-  Took all{0, 0, *visit.processor_ms};
-  for (std::size_t sample = 0; sample < visit.samples_ns.size(); ++sample) {
-    all.wall_ms += 1e-6 * static_cast<double>(visit.samples_ns[sample]);
-    all.own_ms += 1e-6 * static_cast<double>(own_ns(visit, sample));
+std::optional<Took> took(const Run& run) {
+  if (!run.processor_ms || *run.processor_ms <= 0 || run.samples_ns.empty()) return std::nullopt;
+  Took all{0, 0, *run.processor_ms};
+  for (std::size_t sample = 0; sample < run.samples_ns.size(); ++sample) {
+    all.wall_ms += 1e-6 * static_cast<double>(run.samples_ns[sample]);
+    all.own_ms += 1e-6 * static_cast<double>(own_ns(run, sample));
   }
   return all;
 }
 
 /// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
-int most_cores(const std::vector<JudgedVisits>& by_place) {
+int most_cores(const std::vector<JudgedRuns>& by_place) {
   double most = 1;
-  for (const JudgedVisits& visits : by_place) {
+  for (const JudgedRuns& runs : by_place) {
     std::vector<double> cores;
-    for (const JudgedVisit* one : visits)
-      if (const auto all = took(*one->visit)) cores.push_back(all->processor_ms / all->own_ms);
+    for (const JudgedRun* one : runs)
+      if (const auto all = took(*one->run)) cores.push_back(all->processor_ms / all->own_ms);
     if (!cores.empty()) most = std::max(most, median(cores));
   }
   return static_cast<int>(std::lround(most));
@@ -48,34 +48,34 @@ int most_cores(const std::vector<JudgedVisits>& by_place) {
 
 /// How much longer than on free cores a frame may have taken, log scale: between what it took and its processor time
 /// shared evenly by so many cores, as far as others had some of them.
-double lost_in(const Visit& visit, int cores) {
-  const auto all = took(visit);
-  if (!all || !visit.load || !visit.load->waiting_share) return 0;
-  if (visit.load->busy_cores - all->processor_ms / all->wall_ms < others_on_cores) return 0;
+double lost_in(const Run& run, int cores) {
+  const auto all = took(run);
+  if (!all || !run.load || !run.load->waiting_share) return 0;
+  if (run.load->busy_cores - all->processor_ms / all->wall_ms < others_on_cores) return 0;
   const double lacking = std::clamp(
-      (*visit.load->waiting_share - cores_may_lack_from) / (cores_lack_from - cores_may_lack_from), 0.0, 1.0);
+      (*run.load->waiting_share - cores_may_lack_from) / (cores_lack_from - cores_may_lack_from), 0.0, 1.0);
   return lacking * std::max(0.0, std::log(all->own_ms * cores / all->processor_ms));
 }
 
 }  // namespace
 
-double load_doubt(const Head& head, const JudgedVisits& visits) {
+double load_doubt(const Head& head, const JudgedRuns& runs) {
   double sum = 0;
-  for (const JudgedVisit* one : visits) {
-    const auto& load = one->visit->load;
-    if (load && load->waiting_share && !tells_waiting(head, *one->visit)) sum += std::log1p(*load->waiting_share);
+  for (const JudgedRun* one : runs) {
+    const auto& load = one->run->load;
+    if (load && load->waiting_share && !tells_waiting(head, *one->run)) sum += std::log1p(*load->waiting_share);
   }
-  return sum / static_cast<double>(visits.size());
+  return sum / static_cast<double>(runs.size());
 }
 
-std::vector<double> lost_cores(const std::vector<JudgedVisits>& by_place) {
+std::vector<double> lost_cores(const std::vector<JudgedRuns>& by_place) {
   const int cores = most_cores(by_place);
   std::vector<double> lost;
   if (cores < 2) return lost;
-  for (const JudgedVisits& visits : by_place) {
+  for (const JudgedRuns& runs : by_place) {
     double sum = 0;
-    for (const JudgedVisit* one : visits) sum += lost_in(*one->visit, cores);
-    lost.push_back(sum / static_cast<double>(visits.size()));
+    for (const JudgedRun* one : runs) sum += lost_in(*one->run, cores);
+    lost.push_back(sum / static_cast<double>(runs.size()));
   }
   return lost;
 }

@@ -3,18 +3,18 @@
 
 #include <vector>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 
 namespace mileage {
 
-using JudgedVisits = std::vector<const JudgedVisit*>;
+using JudgedRuns = std::vector<const JudgedRun*>;
 
 /// Half-width, log scale, of costs whose frames do not tell how long they waited for a core, while something did; 0
-/// where they tell, and where nothing waited. Needs one visit.
-double load_doubt(const Head& head, const JudgedVisits& visits);
+/// where they tell, and where nothing waited. Needs one run.
+double load_doubt(const Head& head, const JudgedRuns& runs);
 
 /// By how much costs may be too high at each place, log scale, because others had cores that the frames use: from what
 /// they took to their processor time shared evenly by as many cores as they use elsewhere. Empty where frames use one.
-std::vector<double> lost_cores(const std::vector<JudgedVisits>& by_place);
+std::vector<double> lost_cores(const std::vector<JudgedRuns>& by_place);
 
 }  // namespace mileage

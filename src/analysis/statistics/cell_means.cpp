@@ -17,18 +17,18 @@ namespace {
 
 using Table = Eigen::ArrayXXd;
 
-/// Where the table has a visit: 1, elsewhere 0.
+/// Where the table has a run: 1, elsewhere 0.
 Table presence(const Table& table) { return (table == table).cast<double>(); }
 
 Table without_holes(const Table& table) { return (table == table).select(table, 0.0); }
 
 Eigen::ArrayXd one_where_zero(const Eigen::ArrayXd& sums) { return (sums > 0).select(sums, 1.0); }
 
-/// Whether anything tells what a block does from what its visits do. Where no block holds two visits, "row + block"
-/// fits every table, spikes as well: blocks count as visits then, and the model has rows alone.
+/// Whether anything tells what a block does from what its runs do. Where no block holds two runs, "row + block"
+/// fits every table, spikes as well: blocks count as runs then, and the model has rows alone.
 bool tells_of_blocks(const Table& present) { return (present.colwise().sum() > 1).any(); }
 
-/// Weighted least squares of the additive model for one table of weights, 0 where there is no visit: rows are
+/// Weighted least squares of the additive model for one table of weights, 0 where there is no run: rows are
 /// eliminated, and what remains for the blocks is factorised once.
 class AdditiveFit {
  public:
@@ -85,7 +85,7 @@ Additive start_from_medians(const Table& values, const Table& present) {
   return model;
 }
 
-/// Of the table, where there is a visit.
+/// Of the table, where there is a run.
 std::vector<double> values_present(const Table& all, const Table& present) {
   std::vector<double> values;
   values.reserve(static_cast<std::size_t>(all.size()));
@@ -142,10 +142,10 @@ Table weights_where_present(const Table& weights, const Table& present) {
   return weights.size() > 0 ? (present > 0).select(weights, 0.0).eval() : present;
 }
 
-/// A row of one or two visits cannot tell a spike from its value: it is as noisy as spikes make it.
-Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::ArrayXd& visits, const ClippedFit& fit) {
+/// A row of one or two runs cannot tell a spike from its value: it is as noisy as spikes make it.
+Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::ArrayXd& runs, const ClippedFit& fit) {
   if (!(fit.noise.variance < fit.plain_variance)) return weights;
-  return (visits < visits_that_tell_a_spike).select(weights * (fit.noise.variance / fit.plain_variance), weights);
+  return (runs < runs_that_tell_a_spike).select(weights * (fit.noise.variance / fit.plain_variance), weights);
 }
 
 }  // namespace
@@ -175,10 +175,10 @@ CellMeans cell_means(const Table& log_ms, const Table& weights) {
   const Table present = presence(log_ms);
   const Table weighted = weights_where_present(weights, present);
   const ClippedFit fit = clipped_fit(without_holes(log_ms), present, weighted);
-  const Eigen::ArrayXd visits = present.rowwise().sum();
-  CellMeans means{fit.model.row, visits, weights_of_rows(weighted.rowwise().sum(), visits, fit), fit.noise};
+  const Eigen::ArrayXd runs = present.rowwise().sum();
+  CellMeans means{fit.model.row, runs, weights_of_rows(weighted.rowwise().sum(), runs, fit), fit.noise};
   for (Eigen::Index i = 0; i < means.log_ms.size(); ++i)
-    if (means.visits(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
+    if (means.runs(i) == 0) means.log_ms(i) = std::numeric_limits<double>::quiet_NaN();
   return means;
 }
 

@@ -15,7 +15,7 @@ inline constexpr double normal_95 = 1.96;
 
 // ---- Agreement: whether variants do the same work ----
 
-/// Relative differences of updates a frame that are none: where every visit of the reference makes the same number of
+/// Relative differences of updates a frame that are none: where every run of the reference makes the same number of
 /// them, and where they vary. Chosen.
 inline constexpr double same_updates = 1e-3;
 inline constexpr double similar_updates = 0.02;
@@ -47,28 +47,28 @@ inline constexpr std::size_t runs_to_see_unevenness = 3;
 inline constexpr std::size_t frames_to_see_kinds = 20;
 inline constexpr std::size_t frames_to_see_a_climb = 20;
 
-// ---- The yardstick: which visits are disturbed ----
+// ---- The yardstick: which runs are disturbed ----
 
-/// Factor over the machine's fast level above which a visit is disturbed. Simulated: on recorded noise, 1.34 and 1.6
-/// throw away 1.6 to 1.9 visits for each that is kept and cover no better; where the machine is never fast, they leave
+/// Factor over the machine's fast level above which a run is disturbed. Simulated: on recorded noise, 1.34 and 1.6
+/// throw away 1.6 to 1.9 runs for each that is kept and cover no better; where the machine is never fast, they leave
 /// a third of small studies without an answer.
 inline constexpr double condemned_beyond = 2.0;
 /// Factor over the remembered level from which a study counts as slow throughout, and under it from which the
 /// machine counts as another. Chosen: frequencies drift by
 /// less.
 inline constexpr double same_speed_within = 1.15;
-/// Of the visits, the share that shows the fast level of a study. Recorded: over 22 studies of one machine, the level
-/// of a quarter of the visits moved with how busy it was, within 11 %, that of a twentieth within 8 %.
-inline constexpr double fast_visits_share = 0.05;
-/// Of the visits, the share whose level says whether a study was fast at all. Chosen: a few lucky visits do not make it
+/// Of the runs, the share that shows the fast level of a study. Recorded: over 22 studies of one machine, the level
+/// of a quarter of the runs moved with how busy it was, within 11 %, that of a twentieth within 8 %.
+inline constexpr double fast_runs_share = 0.05;
+/// Of the runs, the share whose level says whether a study was fast at all. Chosen: a few lucky runs do not make it
 /// fast, and a machine that is slow for half of the time has so many.
-inline constexpr double visits_of_a_fast_study = 0.25;
-/// Share of all cores' time, taken by the machine's host, above which a visit is disturbed. Chosen.
+inline constexpr double runs_of_a_fast_study = 0.25;
+/// Share of all cores' time, taken by the machine's host, above which a run is disturbed. Chosen.
 inline constexpr double stolen_beyond = 0.25;
-/// Seconds of a visit from which its load counts. Calculated: the system counts in steps of 10 ms, 5 % of it.
+/// Seconds of a run from which its load counts. Calculated: the system counts in steps of 10 ms, 5 % of it.
 inline constexpr double load_told_from_s = 0.2;
 
-// ---- Adjusting by the yardstick: bringing visits to the fast level ----
+// ---- Adjusting by the yardstick: bringing runs to the fast level ----
 
 /// Change of log cost per unit of log level by which moments of long frames are averaged, before a series has told its
 /// own: the mean of 19 recorded slopes (0.25 to 0.70).
@@ -107,9 +107,9 @@ inline constexpr double most_untold = 0.00035;
 inline constexpr double way_that_matters = 0.01;
 /// Standard deviation of blocks beside what the level does to them, log scale. Simulated.
 inline constexpr double block_deviation_beside_level = 0.04;
-/// Noise of a visit, at least, that slopes are held against, log scale. Simulated.
+/// Noise of a run, at least, that slopes are held against, log scale. Simulated.
 inline constexpr double least_slope_noise = 0.02;
-/// Level at which a visit counts half, log scale. Simulated: with 0.3, visits of which the level was read too low by
+/// Level at which a run counts half, log scale. Simulated: with 0.3, runs of which the level was read too low by
 /// chance counted too much, and costs of long frames came out half a per cent too high beside a restless neighbour.
 inline constexpr double level_that_halves = 0.6;
 /// Milliseconds of a frame that lies halfway between those of one state of the machine and those that average over
@@ -119,15 +119,15 @@ inline constexpr double states_last_ms = 2.25;
 /// How far probes see the very frames beside them, where frames between two probes are short against that: share of
 /// what the reliability by both halves lacks to 1. Simulated: 0.5 at 1 ms between probes, 0.1 to 0.15 at 10 ms.
 inline constexpr double seen_beside_probes = 0.72;
-/// Visits by which the reliability of a row's levels is drawn to that of the whole table. Chosen: as many as a short
+/// Runs by which the reliability of a row's levels is drawn to that of the whole table. Chosen: as many as a short
 /// study has.
-inline constexpr double visits_for_reliability = 4;
-/// The same of blocks, which are drawn to being reliable: they mostly hold many visits. Simulated.
+inline constexpr double runs_for_reliability = 4;
+/// The same of blocks, which are drawn to being reliable: they mostly hold many runs. Simulated.
 inline constexpr double blocks_for_reliability = 0.5;
 /// Fits of the slope: noise is told by what the last one leaves. Chosen: the third changes nothing.
 inline constexpr int slope_rounds = 3;
 /// Standard deviation of the fast level, log scale: where the study itself was fast, where it rests on what is
-/// remembered of the machine, and at most where nothing is remembered: then it is what both shares of visits above
+/// remembered of the machine, and at most where nothing is remembered: then it is what both shares of runs above
 /// differ by. Simulated: with 0.007, 92 % of capacities hold where frames follow the yardstick steeply. Recorded:
 /// levels of 22 studies of one machine differed by 0.026, and both shares in them by 0.027.
 inline constexpr double fast_level_deviation = 0.009;
@@ -136,13 +136,13 @@ inline constexpr double most_level_deviation = 0.03;
 /// Factor over the remembered level within which a study was fast itself. Chosen: what frequencies drift by.
 inline constexpr double fast_level_seen_within = 1.03;
 
-/// Share of a visit's samples cut off at each end of their order. Simulated: 2 % of frames that take five times as long
+/// Share of a run's samples cut off at each end of their order. Simulated: 2 % of frames that take five times as long
 /// then shift nothing.
 inline constexpr double cut_share = 0.05;
 
 // ---- Means of cells: rows and blocks, spikes clipped ----
 
-/// Robust deviations at which a residual is pulled in. Simulated: halves the bias that 5 % of spiked visits cause.
+/// Robust deviations at which a residual is pulled in. Simulated: halves the bias that 5 % of spiked runs cause.
 inline constexpr double clip_at_deviations = 2.0;
 /// Refits at most. Chosen: by cost.
 inline constexpr int clipping_rounds = 60;
@@ -150,20 +150,20 @@ inline constexpr int clipping_rounds = 60;
 inline constexpr double settled_within = 1e-10;
 /// Share of a row inside the limit, at least, in its variance. Calculated: no more than half can be spikes.
 inline constexpr double least_share_inside = 0.5;
-/// Visits of a row from which it tells a spike from its value. Calculated: of two, none is the odd one.
-inline constexpr double visits_that_tell_a_spike = 3;
+/// Runs of a row from which it tells a spike from its value. Calculated: of two, none is the odd one.
+inline constexpr double runs_that_tell_a_spike = 3;
 
 // ---- What is assumed where too little was repeated ----
 
-/// Standard deviations between visits and between blocks, on the log scale. Chosen: typical of quiet machines; the
+/// Standard deviations between runs and between blocks, on the log scale. Chosen: typical of quiet machines; the
 /// answer says that they are assumed.
-inline constexpr double assumed_visit_deviation = 0.04;
+inline constexpr double assumed_run_deviation = 0.04;
 inline constexpr double assumed_block_deviation = 0.05;
 /// Blocks of which such intervals take Student's t. Chosen: as careful as a usual study.
 inline constexpr std::size_t assumed_blocks = 5;
 inline constexpr double assumed_degrees = assumed_blocks - 1;
 /// Processes from which their spread gives an interval of its own. Calculated: t of two is 12.7.
-inline constexpr std::size_t runs_for_an_interval = 3;
+inline constexpr std::size_t min_processes_for_interval = 3;
 /// Blocks below which a warning says that intervals lean on few. Simulated: 5 blocks
 /// and more cover 94 to 97 %.
 inline constexpr std::size_t blocks_for_trust = 5;
@@ -173,12 +173,12 @@ inline constexpr double least_deviation = 1e-6;
 // ---- Drift of the machine during a study ----
 
 /// Residuals and blocks from which a drift is looked for. Chosen: fewer show one by chance too often.
-inline constexpr std::size_t drift_fewest_visits = 12;
+inline constexpr std::size_t drift_fewest_runs = 12;
 inline constexpr std::size_t drift_fewest_blocks = 3;
 /// Robust deviations beyond which a residual is a spike and no drift. Calculated: 1.2 % of normal noise lies outside.
 inline constexpr double drift_spike_beyond = 2.5;
-/// Factor over the variance of a mean of independent visits from which something speaks for a drift. Simulated: three
-/// of four series of independent visits show less.
+/// Factor over the variance of a mean of independent runs from which something speaks for a drift. Simulated: three
+/// of four series of independent runs show less.
 inline constexpr double drift_more_than_chance = 1.5;
 /// Independent stretches of drift that a study is taken to have seen. Chosen: not known, and few.
 inline constexpr std::size_t stretches_of_drift = 3;
@@ -243,8 +243,8 @@ inline constexpr std::size_t many_points = 5;
 inline constexpr double many_within = 1.6;
 inline constexpr std::size_t few_points = 3;
 inline constexpr double few_within = 1.4;
-/// Share of the visits of the best visited point from which a point belongs to the window. Chosen.
-inline constexpr double few_visits_share = 0.5;
+/// Share of the runs of the best measured point from which a point belongs to the window. Chosen.
+inline constexpr double few_runs_share = 0.5;
 /// Factor within which two places stand side by side. Chosen.
 inline constexpr double side_by_side = 1.05;
 /// p-value below which points scatter around the local fit by more than noise. Chosen: the usual one.
@@ -261,7 +261,7 @@ inline constexpr double local_bend_deviation = 0.2;
 inline constexpr double outside_window_by = 1.25;
 /// Distance on the log scale within which a law must lie from every point to lend its shape between them. Chosen.
 inline constexpr double near_a_point = 0.1;
-/// Factor within which points make one group of the interpolant, and the gap above which a group of few visits stays.
+/// Factor within which points make one group of the interpolant, and the gap above which a group of few runs stays.
 /// Chosen: counts of a span stand about 2.2 apart.
 inline constexpr double close_together = 1.25;
 inline constexpr double wide_gap = 4;
@@ -280,10 +280,10 @@ inline constexpr double step_beyond_noise = 1.15;
 /// Factor between two places up to which a rise between them may be a step. Chosen: simulated up to 2.4; over wider
 /// gaps costs bend.
 inline constexpr double widest_step = 2.5;
-/// Share of the weight of the best visited place from which a place tells of steps, and visits of one while a study is
+/// Share of the weight of the best measured place from which a place tells of steps, and runs of one while a study is
 /// made. Calculated: with fewer, one spike looks like a step.
-inline constexpr double often_visited_share = 1.0 / 3;
-inline constexpr int visits_that_tell_a_step = 2;
+inline constexpr double often_measured_share = 1.0 / 3;
+inline constexpr int runs_that_tell_a_step = 2;
 /// Places that a step takes. Calculated: two on either side.
 inline constexpr int fewest_places_around_a_step = 4;
 /// Degrees of freedom of an assumed noise. Calculated: t of so many is the normal distribution.
@@ -302,7 +302,7 @@ inline constexpr int tail_places_for_a_line = 3;
 /// Factor within which places tell where the end lies at one of them. Simulated: with 3.5, ends beside a restless
 /// neighbour lay half a per cent too high.
 inline constexpr double tail_line_within = 2;
-/// Half-width of a 99 % end from visits that are fast in part and slow in part, as a share of how far the bend of their
+/// Half-width of a 99 % end from runs that are fast in part and slow in part, as a share of how far the bend of their
 /// slopes lies off a straight line. Simulated: with 0.5, 90 % hold beside a neighbour.
 inline constexpr double doubt_of_bend = 1.2;
 
@@ -347,11 +347,11 @@ inline constexpr double choice_patience = 2;
 
 // ---- What is told besides ----
 
-/// Mean level of the visits over the fast one from which answers say first that the machine was busy. Chosen: a
+/// Mean level of the runs over the fast one from which answers say first that the machine was busy. Chosen: a
 /// neighbour for a third of the time.
 inline constexpr double busy_machine_beyond = 1.25;
-/// Cores that others kept busy during a visit, from which they may have had those that its frames use. Chosen: the
-/// system counts in steps of 10 ms, half a core of a short visit.
+/// Cores that others kept busy during a run, from which they may have had those that its frames use. Chosen: the
+/// system counts in steps of 10 ms, half a core of a short run.
 inline constexpr double others_on_cores = 0.4;
 /// Shares of time in which something waited for a core: from the first on, cores may have been lacking; from the second
 /// on they were. Measured: ways of two workers on two free cores make up to 0.6 by themselves, and beside two other
@@ -364,9 +364,9 @@ inline constexpr double load_told_beyond = 0.05;
 /// Largest count alive at once that the axis takes. Chosen: beyond any memory.
 inline constexpr double axis_most_count = 1e9;
 
-/// Bytes and visits from which growth of memory within visits is told. Chosen.
+/// Bytes and runs from which growth of memory within runs is told. Chosen.
 inline constexpr double growth_that_counts_bytes = 256.0 * 1024.0;
-inline constexpr std::size_t visits_for_growth = 3;
+inline constexpr std::size_t runs_for_growth = 3;
 /// Frames of a run from which growth of its memory is the variant's. Recorded: a variant that allocates and frees all
 /// its copies in each frame grew over the first eight frames, and not in 400.
 inline constexpr std::int64_t frames_for_growth = 10;
@@ -446,7 +446,7 @@ inline constexpr double useful_share_of_a_worker = 0.3;
 inline constexpr double grows_with_workers = 1.3;
 /// Values of a knob at a count from which a best one is looked for. Chosen: of two, `cost` tells which is cheaper.
 inline constexpr std::size_t values_to_tune = 3;
-/// A value without an interval is the best from so many times below all that another one may cost. Chosen: two visits
+/// A value without an interval is the best from so many times below all that another one may cost. Chosen: two runs
 /// may lie a tenth off.
 inline constexpr double far_below_an_interval = 1.1;
 /// Numbers of workers from which a serial share has an interval: one more than there are terms.

@@ -30,7 +30,7 @@ class Interpolant {
  public:
   Interpolant() = default;
   /// One point at least. Points within a factor of 1.25 are one group, by their weights, unless one of the steps lies
-  /// between them; groups that weigh less than a quarter of what is usual (a stray visit or two) do not count between
+  /// between them; groups that weigh less than a quarter of what is usual (a stray run or two) do not count between
   /// others that are no more than a factor of 4 apart.
   Interpolant(const Points& points, const std::optional<Law>& shape, const std::vector<Step>& steps = {});
 
@@ -39,7 +39,7 @@ class Interpolant {
   /// The same with a parabola through the three nearest groups in place of the straight line; nothing where there are
   /// not three, or outside of them.
   std::optional<double> curved_log_ms_at(double x) const;
-  /// How far the parabola lies above the straight line; 0 where there is none. `variance` is that of one visit.
+  /// How far the parabola lies above the straight line; 0 where there is none. `variance` is that of one run.
   Bend bend_at(double x, double variance) const;
   /// Variance of log_ms_at(x), in those of one run.
   double variance_at(double x) const;

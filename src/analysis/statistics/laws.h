@@ -28,8 +28,8 @@ int tier_of(LawKind kind);
 struct Points {
   Eigen::ArrayXd x;
   Eigen::ArrayXd log_ms;
-  Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of visits, or less.
-  /// Covariance of the values beside the noise of visits: those of a fast and of a slow visit, brought to one level,
+  Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of runs, or less.
+  /// Covariance of the values beside the noise of runs: those of a fast and of a slow run, brought to one level,
   /// differ as far as that is in doubt. Empty: none.
   Eigen::MatrixXd doubt = {};
 
@@ -37,7 +37,7 @@ struct Points {
   Points at(const std::vector<Eigen::Index>& rows) const;
 };
 
-/// Below it a point is a stray visit or two: a quarter of the usual weight.
+/// Below it a point is a stray run or two: a quarter of the usual weight.
 double stray_weight(const Points& points);
 
 struct LawFit {

@@ -14,7 +14,7 @@ namespace {
 
 using Table = Eigen::ArrayXXd;
 
-/// What is left of a table without the effects of rows and blocks, 0 where there is no visit.
+/// What is left of a table without the effects of rows and blocks, 0 where there is no run.
 Table residuals_of(const Table& table, const Additive& model) {
   return (table == table).select(table - model.fitted(), 0.0);
 }
@@ -27,7 +27,7 @@ struct CalibratedLevel {
   Table table() const { return model.fitted() + residuals; }
 };
 
-/// Blocks of few visits are moved by chance as single visits are: what both halves share of them stays.
+/// Blocks of few runs are moved by chance as single runs are: what both halves share of them stays.
 Eigen::ArrayXd calibrated_blocks(const Eigen::ArrayXd& plain, const Eigen::ArrayXd& one, const Eigen::ArrayXd& other) {
   const double mean = plain.mean();
   const double squares = (plain - mean).square().sum();
@@ -46,11 +46,11 @@ Eigen::MatrixXd likeness_of(const LevelTables& levels) {
   return (1 / (1 + distance.square())).matrix();
 }
 
-/// Share of what a level tells of the machine during its visit, by row. Both halves of the probes tell how much of it
+/// Share of what a level tells of the machine during its run, by row. Both halves of the probes tell how much of it
 /// they share; frames that run beside a probe without a change of the machine are seen by that one alone.
 Eigen::ArrayXd reliability_of_rows(const LevelTables& levels, const Table& shared, const Table& squares) {
-  const double visits = (levels.level == levels.level).cast<double>().sum();
-  const double drawn = visits_for_reliability * squares.sum() / visits;
+  const double runs = (levels.level == levels.level).cast<double>().sum();
+  const double drawn = runs_for_reliability * squares.sum() / runs;
   const double whole = shared.sum() / squares.sum();
   const Eigen::MatrixXd likeness = likeness_of(levels);
   const Eigen::ArrayXd shared_by = likeness * shared.rowwise().sum().matrix();
@@ -114,7 +114,7 @@ Eigen::MatrixXd slopes_of_places(const LevelTables& levels) {
 struct Slopes {
   Eigen::VectorXd values;
   Eigen::MatrixXd variance;
-  Eigen::MatrixXd left;  ///< The part of it that is the prior's; the rest is chance of visits.
+  Eigen::MatrixXd left;  ///< The part of it that is the prior's; the rest is chance of runs.
 
   static Eigen::VectorXd prior(Eigen::Index size) {
     Eigen::VectorXd prior = Eigen::VectorXd::Zero(size);
@@ -127,19 +127,19 @@ struct Slopes {
         slope_prior_deviation_beyond_bend * slope_prior_deviation_beyond_bend;
     return variance;
   }
-  static Slopes before_any_visit(Eigen::Index size) {
+  static Slopes before_any_run(Eigen::Index size) {
     const Eigen::MatrixXd variance = prior_variance(size).asDiagonal();
     return {prior(size), variance, variance};
   }
 };
 
-/// A regression on a table of visits whose rows may lie anywhere and whose blocks differ by chance
+/// A regression on a table of runs whose rows may lie anywhere and whose blocks differ by chance
 /// (block_deviation_beside_level).
 class MixedRegression {
  public:
   MixedRegression(const Regressors& regressors, const Table& present)
       : present_(present),
-        visits_of_rows_(present.rowwise().sum().max(1)),
+        runs_of_rows_(present.rowwise().sum().max(1)),
         in_rows_(present.size(), static_cast<Eigen::Index>(regressors.tables().size())),
         in_blocks_(present.cols(), in_rows_.cols()) {
     for (Eigen::Index i = 0; i < in_rows_.cols(); ++i) {
@@ -149,10 +149,10 @@ class MixedRegression {
     }
     products_ = in_rows_.transpose() * in_rows_;
     blocks_ = present.colwise().sum().matrix().asDiagonal();
-    blocks_ -= present.matrix().transpose() * (present.colwise() / visits_of_rows_).matrix();
+    blocks_ -= present.matrix().transpose() * (present.colwise() / runs_of_rows_).matrix();
   }
 
-  /// The means of the priors and of what the visits tell, each as sure as it is. `variance`: of a visit.
+  /// The means of the priors and of what the runs tell, each as sure as it is. `variance`: of a run.
   Slopes operator()(const Table& costs, double variance) const {
     const Table centred = beside_rows(costs);
     Eigen::MatrixXd told = products_;
@@ -176,16 +176,16 @@ class MixedRegression {
   }
 
  private:
-  /// Where no block holds two visits, nothing tells what a block does from what its visits do.
+  /// Where no block holds two runs, nothing tells what a block does from what its runs do.
   bool blocks_differ() const { return (present_.colwise().sum() > 1).any(); }
 
   Table beside_rows(const Table& table) const {
     const Table there = (present_ > 0).select(table, 0.0);
-    return present_ * (there.colwise() - there.rowwise().sum() / visits_of_rows_);
+    return present_ * (there.colwise() - there.rowwise().sum() / runs_of_rows_);
   }
 
   Table present_;
-  Eigen::ArrayXd visits_of_rows_;
+  Eigen::ArrayXd runs_of_rows_;
   Eigen::MatrixXd in_rows_;    ///< Regressors less their means of rows, a column each.
   Eigen::MatrixXd in_blocks_;  ///< The same summed over blocks.
   Eigen::MatrixXd products_;
@@ -197,15 +197,15 @@ Eigen::Vector2d parts_of(double level) {
   return {std::min(level, level_of_bend), std::max(level - level_of_bend, 0.0)};
 }
 
-/// Mean over the visits, each as much as it tells.
-double mean_over_visits(const Table& table, const Table& weights) {
+/// Mean over the runs, each as much as it tells.
+double mean_over_runs(const Table& table, const Table& weights) {
   return (weights > 0).select(table * weights, 0.0).sum() / weights.sum();
 }
 
 /// Shares of the way from the mean level to 0 that lie below the bend and beyond it.
 Eigen::Vector2d shares_of_way(const Table& level, const Table& weights) {
-  const Eigen::Vector2d means(mean_over_visits(below_bend(level), weights),
-                              mean_over_visits(beyond_bend(level), weights));
+  const Eigen::Vector2d means(mean_over_runs(below_bend(level), weights),
+                              mean_over_runs(beyond_bend(level), weights));
   return means.sum() > least_mean_level ? (means / means.sum()).eval() : Eigen::Vector2d(1, 0);
 }
 
@@ -256,8 +256,8 @@ void tell_doubts(const Slopes& slopes, const LevelTables& levels, const Eigen::M
   const Eigen::MatrixXd ways = ways_of_rows(shares_of_way(adjustment.level, weights), of_places);
   const Eigen::VectorXd share_of_rows = weights.rowwise().sum() / weights.sum();
   const Eigen::VectorXd mean_way = ways.transpose() * share_of_rows;
-  adjustment.mean_level = mean_over_visits(adjustment.level, weights);
-  const double mean_of_all = mean_over_visits(adjustment.level, present);
+  adjustment.mean_level = mean_over_runs(adjustment.level, weights);
+  const double mean_of_all = mean_over_runs(adjustment.level, present);
   adjustment.untold_variance = std::clamp(untold_by_level * (mean_of_all - untold_from), 0.0, most_untold);
   adjustment.slope = slopes.values.dot(mean_way);
   adjustment.slope_covariance = covariance_of_rows(slopes, of_places);
@@ -331,7 +331,7 @@ LevelAdjustment adjustment_of(const Table& log_ms, const LevelTables& levels) {
   const Eigen::MatrixXd of_places = slopes_of_places(levels);
   const Regressors regressors(usual, of_places);
   const MixedRegression regression(regressors, present);
-  Slopes slopes = Slopes::before_any_visit(2 + of_places.cols());
+  Slopes slopes = Slopes::before_any_run(2 + of_places.cols());
   LevelAdjustment adjustment = adjustment_by(slopes, usual, levels, of_places, present);
   for (int round = 0; round < slope_rounds; ++round) {
     const ClippedFit cost = fit_clipped(adjustment.at_fast_level(log_ms));

@@ -8,8 +8,8 @@
 
 namespace mileage {
 
-/// How slow the machine was during the visits of a table, on the log scale, above its fast level: mean and both halves
-/// of the probes (study.h). Of the table's shape; empty where the yardstick was not read beside every visit.
+/// How slow the machine was during the runs of a table, on the log scale, above its fast level: mean and both halves
+/// of the probes (study.h). Of the table's shape; empty where the yardstick was not read beside every run.
 struct LevelTables {
   Eigen::ArrayXXd level;
   Eigen::ArrayXXd one_half;
@@ -35,14 +35,14 @@ struct LevelAdjustment {
   double bend_deviation = 0;   ///< Standard deviation of what they differ by.
   double slope = 0;            ///< Of the whole series: the change per unit on the way from the mean level to 0.
   double trust = 0;            ///< Share of that slope that the study told, in [0, 1); the rest is the prior.
-  double mean_level = 0;       ///< Of the visits, each as much as it tells.
+  double mean_level = 0;       ///< Of the runs, each as much as it tells.
   /// Covariance of both slopes of each row, as far as they are the prior's; the rest is chance, which blocks show.
   std::vector<Eigen::Matrix2d> slope_covariance;
   /// The same of the rows' costs at level 0 that comes of it, log scale. What the doubt of the fast level makes is left
   /// out: levels within that put no slope in doubt.
   Eigen::MatrixXd cost_covariance;
-  /// The same of all that is in doubt of the slopes, chance of visits included: by it rows lie beside each other whose
-  /// visits were made at unlike levels.
+  /// The same of all that is in doubt of the slopes, chance of runs included: by it rows lie beside each other whose
+  /// runs were made at unlike levels.
   Eigen::MatrixXd row_covariance;
   /// Of all of these costs together: what others do to frames and no level tells. Grows with the mean level up to a
   /// most.
@@ -52,7 +52,7 @@ struct LevelAdjustment {
   double log_slower_at(Eigen::Index row, double level) const;
   /// Standard deviation of what that differs by between two levels, as far as it is the priors'.
   double slower_deviation(Eigen::Index row, double from, double to) const;
-  /// How far the bend lies off the straight line between two levels, log scale, as far as it is told: visits that are
+  /// How far the bend lies off the straight line between two levels, log scale, as far as it is told: runs that are
   /// fast in part and slow in part lie on that line. 0 where both levels are on one side of it.
   double log_bent_between(double low, double high) const;
   /// What it takes off, as a share: 0.2 where frames would be 20 % shorter on the fast machine.
@@ -62,14 +62,14 @@ struct LevelAdjustment {
 };
 
 /// Beside a neighbour on the core, frames slow down with the share of his time up to the bend, and with what he does
-/// beyond it, so that visits of one kind tell little of the other. Costs are a mixed model: a row, a block by chance, a
+/// beyond it, so that runs of one kind tell little of the other. Costs are a mixed model: a row, a block by chance, a
 /// slope for each part of the level, and what the slope of a row differs by, which is like that of rows close by
 /// (a Gaussian process along the axis: C. E. Rasmussen, C. K. I. Williams, "Gaussian Processes for Machine Learning",
 /// 2006). All have priors (constants.h); spikes are clipped. The mean of moments that long frames add up is their power
 /// mean with the slope as its exponent: it lies above the geometric one in proportion to the slope (to second order).
-/// Few probes dilute a slope; so levels of visits and of blocks are first shrunk to what both halves agree on
+/// Few probes dilute a slope; so levels of runs and of blocks are first shrunk to what both halves agree on
 /// (regression calibration by the reliability ratio: R. J. Carroll et al., "Measurement Error in Nonlinear Models",
-/// 2006). No effect where levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no visit.
+/// 2006). No effect where levels are not known. `log_ms`: rows places, columns blocks, NaN where there is no run.
 LevelAdjustment adjustment_of(const Eigen::ArrayXXd& log_ms, const LevelTables& levels);
 
 /// How much a frame is slower at a level, both on the log scale, by the slopes that all series are drawn to.

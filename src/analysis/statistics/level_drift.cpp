@@ -69,8 +69,8 @@ double variance_between_blocks(const std::vector<Residual>& residuals, Eigen::In
     ++sums[static_cast<std::size_t>(residual.block)].second;
   }
   std::vector<double> means;
-  for (const auto& [sum, visits] : sums)
-    if (visits > 0) means.push_back(sum / visits);
+  for (const auto& [sum, runs] : sums)
+    if (runs > 0) means.push_back(sum / runs);
   if (means.size() < drift_fewest_blocks) return HUGE_VAL;
   double mean = 0;
   for (const double one : means) mean += one / static_cast<double>(means.size());
@@ -83,7 +83,7 @@ double variance_between_blocks(const std::vector<Residual>& residuals, Eigen::In
 
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order) {
   const std::vector<Residual> residuals = residuals_in_order(log_ms, order);
-  if (residuals.size() < drift_fewest_visits) return 0;
+  if (residuals.size() < drift_fewest_runs) return 0;
   const double variance = variance_of_mean(residuals);
   if (variance < drift_more_than_chance * autocovariance(residuals, 0) / static_cast<double>(residuals.size()))
     return 0;

@@ -7,11 +7,11 @@
 namespace mileage {
 
 /// Standard error of the level of a whole table, on the log scale, beyond what the spread of its blocks shows. From the
-/// residuals of the cells (rows: places, columns: blocks; NaN where there is no visit) in the order in which they were
-/// visited: their autocovariances are summed up to the first pair of lags that is not positive (Geyer, "Practical
+/// residuals of the cells (rows: places, columns: blocks; NaN where there is no run) in the order in which they were
+/// measured: their autocovariances are summed up to the first pair of lags that is not positive (Geyer, "Practical
 /// Markov chain Monte Carlo", Statistical Science 7, 1992), which gives the variance of their mean, and what leaving
-/// out blocks already shows of it is taken off. 0 where that variance is hardly more than independent visits would
-/// have, below three blocks, or below a dozen visits.
+/// out blocks already shows of it is taken off. 0 where that variance is hardly more than independent runs would
+/// have, below three blocks, or below a dozen runs.
 double level_drift_error(const Eigen::ArrayXXd& log_ms, const Eigen::ArrayXXd& order);
 
 }  // namespace mileage

@@ -23,8 +23,8 @@ std::optional<Window> window_of(std::vector<double> nearest, double x, std::size
 
 double times_apart(double a, double b) { return std::max(a / b, b / a); }
 
-/// Points that no stray visit or two made: leaving out blocks would not show how uncertain those are.
-std::vector<Eigen::Index> visited_often(const Points& points) {
+/// Points that no stray run or two made: leaving out blocks would not show how uncertain those are.
+std::vector<Eigen::Index> measured_often(const Points& points) {
   const double stray = stray_weight(points);
   std::vector<Eigen::Index> rows;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
@@ -32,15 +32,15 @@ std::vector<Eigen::Index> visited_often(const Points& points) {
   return rows;
 }
 
-std::vector<double> well_visited(const Points& points, double x) {
-  const std::vector<Eigen::Index> rows = visited_often(points);
+std::vector<double> well_measured(const Points& points, double x) {
+  const std::vector<Eigen::Index> rows = measured_often(points);
   double most = 0;
   for (const Eigen::Index i : rows)
     if (times_apart(points.x(i), x) <= many_within) most = std::max(most, points.weight(i));
   std::vector<double> all, places;
   for (const Eigen::Index i : rows) {
     all.push_back(points.x(i));
-    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_visits_share)
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_runs_share)
       places.push_back(points.x(i));
   }
   return places.size() >= few_points ? places : all;
@@ -60,7 +60,7 @@ std::vector<double> apart(std::vector<double> places, double x) {
 }  // namespace
 
 std::optional<Window> window_around(const Points& points, double x) {
-  const std::vector<double> nearest = apart(well_visited(points, x), x);
+  const std::vector<double> nearest = apart(well_measured(points, x), x);
   if (const auto window = window_of(nearest, x, many_points, many_within)) return window;
   return window_of(nearest, x, few_points, few_within);
 }
@@ -129,7 +129,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   return fit;
 }
 
-/// One stray visit tells nothing of its count: it may be a spike.
+/// One stray run tells nothing of its count: it may be a spike.
 void LocalFit::read_scatter(const Points& points) {
   const Points often = inside_of(window_, points, stray_weight(points));
   const auto [matrix, values] = equations_of(often, middle_);
@@ -171,7 +171,7 @@ double LocalFit::error_at(double x) const { return std::sqrt(noise_.variance * l
 
 double LocalFit::scatter_at(double x) const {
   if (degrees_of_freedom_ < 1 || noise_.degrees_of_freedom < 1 || noise_.variance <= 0) return 0;
-  const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one visit, if it were noise
+  const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one run, if it were noise
   if (f_p_value(scatter / expected_, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
   const int degrees = degrees_of_freedom_ + degrees_of_quirks;
   const double moderated = (squared_residuals_ + degrees_of_quirks * with_quirks_) / degrees;

@@ -17,9 +17,9 @@ struct Window {
 };
 
 /// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else
-/// the three nearest, within 1.4; else nothing: no counts stand close enough. Points with less than half the visits of
-/// the best visited one within 1.6 do not count where three others do: they were aimed at before it was known better.
-/// Nor do, ever, points with less than a quarter of the usual visits; and of points within 1.05 of each other one is
+/// the three nearest, within 1.4; else nothing: no counts stand close enough. Points with less than half the runs of
+/// the best measured one within 1.6 do not count where three others do: they were aimed at before it was known better.
+/// Nor do, ever, points with less than a quarter of the usual runs; and of points within 1.05 of each other one is
 /// counted.
 std::optional<Window> window_around(const Points& points, double x);
 
@@ -31,11 +31,11 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
 Interval reach_of(const Window& window);
 
 /// A parabola in log-log, by weighted least squares through the points in a window (a straight line where there are two
-/// of them). Its bend has a prior, which counts against the noise of the visits (A. E. Hoerl, R. W. Kennard, "Ridge
+/// of them). Its bend has a prior, which counts against the noise of the runs (A. E. Hoerl, R. W. Kennard, "Ridge
 /// Regression", Technometrics 12, 1970): through few noisy points a free parabola rests on the middle one alone.
 class LocalFit {
  public:
-  /// `noise` is that of one visit; where it is not known, the bend is free. Nothing where the window holds fewer than
+  /// `noise` is that of one run; where it is not known, the bend is free. Nothing where the window holds fewer than
   /// two points.
   static std::optional<LocalFit> through(const Points& points, const Window& window, const Noise& noise);
 
@@ -44,14 +44,14 @@ class LocalFit {
   /// farther outside it than a factor of 1.25. Nothing when there is none.
   std::optional<double> crossing(double level, bool upward) const;
   double slope_at(double x) const;
-  /// Standard error of the value at x from the noise of the visits and the prior of the bend.
+  /// Standard error of the value at x from the noise of the runs and the prior of the bend.
   double error_at(double x) const;
 
   /// 95 % half-width that the value at x has from points that scatter around the free parabola by more than their noise
   /// and their doubt explain (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they
   /// lie in memory. So few points tell little of how large that is: usual quirks count beside what they show (a
   /// variance with a prior: G. K. Smyth, Statistical Applications in Genetics and Molecular Biology 3, 2004). 0 where
-  /// they do not scatter, and where there are not more points than coefficients. Points that a stray visit or two made
+  /// they do not scatter, and where there are not more points than coefficients. Points that a stray run or two made
   /// do not count here.
   double scatter_at(double x) const;
 
@@ -60,7 +60,7 @@ class LocalFit {
   double middle_ = 1;  ///< Geometric middle of the window; coefficients are of log(x / middle).
   Noise noise_;
   double coefficients_[3] = {0, 0, 0};
-  double squared_residuals_ = 0;  ///< Weighted sum of squared differences of points visited often from a free parabola.
+  double squared_residuals_ = 0;  ///< Weighted sum of squared differences of points measured often from a free parabola.
   double expected_ = 0;           ///< What noise and doubt make of that sum, each degree of freedom,
   double with_quirks_ = 0;        ///< and with usual quirks of places.
   int degrees_of_freedom_ = 0;    ///< Points less coefficients.

@@ -12,10 +12,10 @@ namespace {
 Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
   std::vector<double> x, log_value, weight;
   for (const auto& [count, point] : rough) {
-    if (point.visits < visits_that_tell_a_step) continue;
+    if (point.runs < runs_that_tell_a_step) continue;
     x.push_back(static_cast<double>(count));
     log_value.push_back(std::log(point.value));
-    weight.push_back(point.visits);
+    weight.push_back(point.runs);
   }
   const auto array = [](const std::vector<double>& values) {
     return Eigen::ArrayXd(Eigen::Map<const Eigen::ArrayXd>(values.data(), static_cast<Eigen::Index>(values.size())));
@@ -28,7 +28,7 @@ Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& rough) {
   const Points points = points_from(rough);
   const double log_level = std::log(level);
-  const Noise noise{assumed_visit_deviation * assumed_visit_deviation, degrees_of_known_noise};
+  const Noise noise{assumed_run_deviation * assumed_run_deviation, degrees_of_known_noise};
   for (const Step& step : find_steps(points, noise)) {
     const double before = rough.at(static_cast<std::int64_t>(step.before)).value;
     const double after = rough.at(static_cast<std::int64_t>(step.after)).value;

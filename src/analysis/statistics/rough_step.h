@@ -1,4 +1,4 @@
-// A step looked for while a study is made, in what few visits tell.
+// A step looked for while a study is made, in what few runs tell.
 #pragma once
 
 #include <cstdint>
@@ -9,14 +9,14 @@
 
 namespace mileage {
 
-/// What visits tell of a count: a typical value of so many of them, of two the smaller one, since spikes are long.
+/// What runs tell of a count: a typical value of so many of them, of two the smaller one, since spikes are long.
 struct RoughPoint {
   double value = 0;  ///< More than 0.
-  int visits = 1;
+  int runs = 1;
 };
 
 /// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where they jump there
-/// (steps.h) by more than the assumed noise of visits explains; nothing where they do not. Counts of a single visit
+/// (steps.h) by more than the assumed noise of runs explains; nothing where they do not. Counts of a single run
 /// are passed over.
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points);
 

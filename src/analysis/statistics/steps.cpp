@@ -73,9 +73,9 @@ Gap gap_between(const Points& points, Eigen::Index before, Eigen::Index after) {
   return gap;
 }
 
-/// A spike of a visit or two would be taken for a step.
-Points often_visited(const Points& points) {
-  const double enough = points.weight.maxCoeff() * often_visited_share;
+/// A spike of a run or two would be taken for a step.
+Points often_measured(const Points& points) {
+  const double enough = points.weight.maxCoeff() * often_measured_share;
   std::vector<Eigen::Index> kept;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
     if (points.weight(i) >= enough) kept.push_back(i);
@@ -92,7 +92,7 @@ double jump_of(const Gap& gap) {
 std::vector<Step> find_steps(const Points& all, const Noise& noise) {
   std::vector<Step> steps;
   if (noise.degrees_of_freedom < 1 || all.x.size() < fewest_places_around_a_step) return steps;
-  const Points points = often_visited(all);
+  const Points points = often_measured(all);
   for (Eigen::Index i = 1; i + 2 < points.x.size(); ++i) {
     if (points.x(i + 1) > widest_step * points.x(i)) continue;
     const Gap gap = gap_between(points, i, i + 1);

@@ -5,16 +5,16 @@
 #include <map>
 #include <optional>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/placing.h"
 #include "measure/loop/slow_frames.h"
-#include "measure/loop/visit_cost.h"
+#include "measure/loop/run_cost.h"
 
 namespace mileage {
 namespace {
 
-/// A visit that decides where counts are put has more frames than another placing visit.
+/// A run that decides where counts are put has more frames than another placing run.
 constexpr int aiming_frames = 8;
 constexpr int looks_at_an_aim = 3;
 /// An aim that is known this well needs no further look.
@@ -31,7 +31,7 @@ constexpr double most_in_proportion = 3;
 /// missed.
 constexpr int blocks_that_aim = 2;
 constexpr double most_entities_aimed = 1e9;
-/// Share of the time allowed up to which figures are looked for: the visit that passes it, and the checks of the blocks
+/// Share of the time allowed up to which figures are looked for: the run that passes it, and the checks of the blocks
 /// behind it, still keep to a third of the time, with all checks and placing.
 constexpr double share_for_aiming = 0.24;
 
@@ -45,7 +45,7 @@ bool was_looked_at(const StudyState& state, const Aim& aim) {
   return was_seen(aim.series) && (!aim.other || was_seen(*aim.other));
 }
 
-/// Where single visits are dear, the first blocks tell as well.
+/// Where single runs are dear, the first blocks tell as well.
 bool is_worth_a_look(const StudyState& state, const Aim& aim) {
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
     if (aim.concerns(series) && is_dear(state.plan, cost_near(state, series, std::llround(*aim.at)).beside_s))
@@ -70,12 +70,12 @@ void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
 void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
-    if (!aim.concerns(series) || !state.may_visit(series, count)) continue;
-    const Order order{state.plan.series[series], {}, count, -1, VisitStatus::placing, aiming_frames};
-    const Visit visit = state.visit(order, foreseen_placing_s(state, series, count, aiming_frames), progress);
-    if (visit.status == VisitStatus::failed) continue;
-    state.costs[series][count] = state.recorder.judge().rough_fast_ms(visit);
-    state.visit_costs[series][count] = visit_cost_of(visit);
+    if (!aim.concerns(series) || !state.may_run(series, count)) continue;
+    const Order order{state.plan.series[series], {}, count, -1, RunStatus::placing, aiming_frames};
+    const Run run = state.run(order, foreseen_placing_s(state, series, count, aiming_frames), progress);
+    if (run.status == RunStatus::failed) continue;
+    state.costs[series][count] = state.recorder.judge().rough_fast_ms(run);
+    state.run_costs[series][count] = run_cost_of(run);
   }
 }
 
@@ -89,14 +89,14 @@ void look_at_aims(StudyState& state, Progress& progress) {
     }
 }
 
-/// What good visits of all blocks took, by series and count.
+/// What good runs of all blocks took, by series and count.
 using GoodCosts = std::vector<std::map<std::int64_t, std::vector<double>>>;
 
 GoodCosts good_costs(const StudyState& state) {
   GoodCosts good(state.plan.series.size());
-  for (const Visit& visit : state.recorder.study().visits)
-    if (is_evidence(visit, state.recorder.judge()))
-      good[state.index_of(visit.series)][visit.count].push_back(state.recorder.judge().rough_fast_ms(visit));
+  for (const Run& run : state.recorder.study().runs)
+    if (is_evidence(run, state.recorder.judge()))
+      good[state.index_of(run.series)][run.count].push_back(state.recorder.judge().rough_fast_ms(run));
   return good;
 }
 
@@ -124,16 +124,16 @@ void take_costs_of_blocks(StudyState& state, const GoodCosts& good) {
   }
 }
 
-/// What the good visits of all blocks tell of what a figure is read from.
+/// What the good runs of all blocks tell of what a figure is read from.
 AimPoints points_of(const Aim& aim, const GoodCosts& good) {
   AimPoints points;
   for (const auto& [count, ms] : good[aim.series]) {
-    const auto visits = static_cast<int>(ms.size());
+    const auto runs = static_cast<int>(ms.size());
     if (!aim.other) {
-      points[count] = {usual_of(ms), visits};
+      points[count] = {usual_of(ms), runs};
     } else if (const auto there = good[*aim.other].find(count); there != good[*aim.other].end()) {
       points[count] = {usual_of(ms) / usual_of(there->second),
-                       std::min(visits, static_cast<int>(there->second.size()))};
+                       std::min(runs, static_cast<int>(there->second.size()))};
     }
   }
   return points;

@@ -25,7 +25,7 @@ constexpr double share_within = 1.25;
 /// A jump is searched no further than this, and by so many counts.
 constexpr double jump_is_known_within = 1.02;
 constexpr std::size_t most_in_jump = 4;
-/// Differences below this, on the log scale, may be noise of single visits.
+/// Differences below this, on the log scale, may be noise of single runs.
 constexpr double told_apart = 0.1;
 
 bool is_single(const Aim& aim) { return aim.counts_around == 1; }

@@ -10,7 +10,7 @@
 
 namespace mileage {
 
-/// What frames of one series cost, as far as single visits tell: milliseconds by count.
+/// What frames of one series cost, as far as single runs tell: milliseconds by count.
 using RoughCosts = std::map<std::int64_t, double>;
 
 /// The frames that a capacity is told of.
@@ -48,7 +48,7 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
 /// inside a jump.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
-/// What visits tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
+/// What runs tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
 using AimPoints = std::map<std::int64_t, RoughPoint>;
 
 /// Where the value jumps through the figure's level (the budget, or a ratio of 1), takes a further count into the jump,
@@ -60,7 +60,7 @@ bool aim_into_jump(Aim& aim, const AimPoints& points);
 void choose_places(std::vector<Aim>& aims);
 
 /// Whether a figure that turned out to lie at `found` is where it was thought to be. A break-even also is where the
-/// costs of single visits tell no difference at its counts: where two curves are nearly parallel, no place is better
+/// costs of single runs tell no difference at its counts: where two curves are nearly parallel, no place is better
 /// than another.
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
 

@@ -6,13 +6,13 @@
 namespace mileage {
 namespace {
 
-/// The same block is shuffled for its visits and for what is checked of them.
-constexpr std::uint64_t for_visits = 0;
+/// The same block is shuffled for its runs and for what is checked of them.
+constexpr std::uint64_t for_runs = 0;
 constexpr std::uint64_t for_checks = 1;
 
 void shuffle(std::vector<Cell>& cells, std::uint64_t plan_seed, int block, std::uint64_t purpose) {
   std::vector<std::uint64_t> from{plan_seed & 0xffffffffU, plan_seed >> 32, static_cast<std::uint64_t>(block)};
-  if (purpose != for_visits) from.push_back(purpose);
+  if (purpose != for_runs) from.push_back(purpose);
   std::seed_seq seeds(from.begin(), from.end());
   std::mt19937_64 random(seeds);
   std::shuffle(cells.begin(), cells.end(), random);
@@ -21,7 +21,7 @@ void shuffle(std::vector<Cell>& cells, std::uint64_t plan_seed, int block, std::
 }  // namespace
 
 std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block) {
-  shuffle(cells, plan_seed, block, for_visits);
+  shuffle(cells, plan_seed, block, for_runs);
   std::vector<std::int64_t> counts;
   for (const Cell& cell : cells)
     if (std::find(counts.begin(), counts.end(), cell.count) == counts.end()) counts.push_back(cell.count);

@@ -1,4 +1,4 @@
-// In which order a block visits its cells.
+// In which order a block runs its cells.
 #pragma once
 
 #include <cstdint>
@@ -12,7 +12,7 @@ struct Cell {
   std::int64_t count = 0;
   bool aimed = false;  ///< Added around a figure.
   int least_frames = 0;
-  double predicted_s = 0;  ///< Time of a visit in a block.
+  double predicted_s = 0;  ///< Time of a run in a block.
   bool pooled = false;     ///< 99 % of frames are told from its frames, and none of them is given up.
 };
 
@@ -20,7 +20,7 @@ struct Cell {
 /// for the same seed, block and cells.
 std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
-/// The cells shuffled: in which order it is asked whether a visit of the block may be checked.
+/// The cells shuffled: in which order it is asked whether a run of the block may be checked.
 std::vector<Cell> check_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
 }  // namespace mileage

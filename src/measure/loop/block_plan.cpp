@@ -11,8 +11,8 @@ namespace {
 
 /// Blocks that should fit, and those that are needed for an interval worth having.
 constexpr int blocks_that_should_fit = 8;
-/// Checks of visits and looks at the precision come between blocks, which differ themselves: without room for that, the
-/// last block lacked its last visits.
+/// Checks of runs and looks at the precision come between blocks, which differ themselves: without room for that, the
+/// last block lacked its last runs.
 constexpr double room_between_blocks = 1.05;
 /// Counts of the plan this close to an aim say nothing besides, and what lies beyond it costs most.
 constexpr double beside_an_aim = 1.45;
@@ -131,7 +131,7 @@ void add_aimed(StudyState& state, const Aim& aim, std::size_t series, std::int64
   if (!may_be_tried(state, series, static_cast<double>(count))) return;
   if (there != cells.end() && (there->pooled || !is_pooled)) return;
   if (there != cells.end()) cells.erase(there);
-  const VisitCost cost = cost_near(state, series, count);
+  const RunCost cost = cost_near(state, series, count);
   const int frames = is_pooled ? pooled_frames_for(state.plan, cost)
                                : frames_for(state.plan, rough_cost(state.costs[series], count), cost);
   cells.push_back(
@@ -182,7 +182,7 @@ void thin_frames(StudyState& state) {
     if (cell.pooled) continue;
     const int thinned = gives_up(state, GivenUp::most_of_the_frames) ? fewest_frames : cell.least_frames / 2;
     const int frames = std::min(cell.least_frames, std::max(fewest_frames, thinned));
-    const VisitCost cost = cost_near(state, cell.series, cell.count);
+    const RunCost cost = cost_near(state, cell.series, cell.count);
     cell.predicted_s -= (cell.least_frames - frames) * cost.frame_s;
     cell.least_frames = frames;
   }
@@ -199,7 +199,7 @@ double corrected_block_s(const StudyState& state) {
   return predicted_block_s(state) * state.overrun * room_between_blocks;
 }
 
-/// Shorter visits take more blocks to pool as many frames.
+/// Shorter runs take more blocks to pool as many frames.
 int blocks_needed_for(const StudyState& state) {
   int frames = most_pooled_frames;
   for (const Cell& cell : state.cells)
@@ -212,7 +212,7 @@ bool fits(const StudyState& state, int made) {
   const int needed = blocks_needed_for(state);
   if (made >= needed) return true;
   const int wanted = gives_up(state, GivenUp::ends) ? needed : std::max(needed, blocks_that_should_fit);
-  const double left_s = state.plan.time_s - state.recorder.visits_s();
+  const double left_s = state.plan.time_s - state.recorder.runs_s();
   return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
 }
 
@@ -271,7 +271,7 @@ void plan_block(StudyState& state, int made) {
 void tell_if_too_short(StudyState& state) {
   if (state.plan.time_s <= 0 || state.cells.empty() || !state.watch.too_short) return;
   const double missing = missing_s(state);
-  const double before_s = state.recorder.visits_s() + missing;
+  const double before_s = state.recorder.runs_s() + missing;
   const double blocks_s = blocks_needed_for(state) * (corrected_block_s(state) + missing);
   TooShort told = slowest_of(state);
   told.needed_s = before_s + blocks_s;
@@ -287,7 +287,7 @@ double predicted_block_s(const StudyState& state) {
 }
 
 bool may_be_tried(const StudyState& state, std::size_t series, double count) {
-  return state.may_visit(series, std::llround(count)) &&
+  return state.may_run(series, std::llround(count)) &&
          (state.plan.most_count == 0 || count <= static_cast<double>(state.plan.most_count));
 }
 
@@ -297,15 +297,15 @@ double rough_cost(const RoughCosts& costs, std::int64_t count) {
   return near->second * static_cast<double>(count) / static_cast<double>(near->first);
 }
 
-VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count) {
-  return cost_near(state.costs[series], state.visit_costs[series], count);
+RunCost cost_near(const StudyState& state, std::size_t series, std::int64_t count) {
+  return cost_near(state.costs[series], state.run_costs[series], count);
 }
 
-VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs, std::int64_t count) {
+RunCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs, std::int64_t count) {
   const double frame_s = rough_cost(costs, count) * 1e-3;
-  if (visit_costs.empty()) return VisitCost{}.at(1, frame_s);
-  const auto above = visit_costs.lower_bound(count);
-  const auto near = above == visit_costs.end() ? std::prev(above) : above;
+  if (run_costs.empty()) return RunCost{}.at(1, frame_s);
+  const auto above = run_costs.lower_bound(count);
+  const auto near = above == run_costs.end() ? std::prev(above) : above;
   const double slowness = std::max(1.0, 1e3 * near->second.frame_s / rough_cost(costs, near->first));
   return near->second.at(static_cast<double>(count) / static_cast<double>(near->first), frame_s * slowness);
 }

@@ -1,4 +1,4 @@
-// What a block visits: the counts of the plan and those around the figures of the goal, as far as enough blocks fit
+// What a block runs: the counts of the plan and those around the figures of the goal, as far as enough blocks fit
 // into the time.
 #pragma once
 
@@ -9,7 +9,7 @@ namespace mileage {
 /// Blocks that an interval worth having needs.
 inline constexpr int blocks_needed = 5;
 
-/// Says anew what the next block visits, after `made` whole ones. As much is given up (GivenUp), one after the other,
+/// Says anew what the next block runs, after `made` whole ones. As much is given up (GivenUp), one after the other,
 /// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
 /// would not fit else. Counts around figures are given up before the first block alone: blocks that differ in them
 /// would tell little together. The figures of 99 % of frames keep their counts and their frames. Nothing is taken back
@@ -22,10 +22,10 @@ double predicted_block_s(const StudyState& state);
 /// Whether larger counts may be tried at all, by the plan and for this series.
 bool may_be_tried(const StudyState& state, std::size_t series, double count);
 
-/// What a visit would take at a count, by the nearest one that was looked at, on the machine as slow as it was then.
-VisitCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
-/// The same by what frames and visits of a series cost at some counts; of frames at one at least.
-VisitCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs, std::int64_t count);
+/// What a run would take at a count, by the nearest one that was looked at, on the machine as slow as it was then.
+RunCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
+/// The same by what frames and runs of a series cost at some counts; of frames at one at least.
+RunCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs, std::int64_t count);
 
 /// Cost of the nearest count that was looked at, in proportion.
 double rough_cost(const RoughCosts& costs, std::int64_t count);

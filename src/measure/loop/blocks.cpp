@@ -38,10 +38,10 @@ int blocks_foreseen(const StudyState& state) {
 /// How much later the first pass may end, as a share of the time allowed. Chosen: every cell then has a cost.
 constexpr double may_pass_by = 0.1;
 
-/// Whether a visit of so many seconds would pass the time allowed. Visits made before are taken whatever their time.
-bool is_out_of_time(const StudyState& state, double visit_s) {
+/// Whether a run of so many seconds would pass the time allowed. Runs made before are taken whatever their time.
+bool is_out_of_time(const StudyState& state, double run_s) {
   return state.plan.time_s > 0 && !state.recorder.is_replaying() &&
-         state.recorder.elapsed_s() + visit_s > state.plan.time_s;
+         state.recorder.elapsed_s() + run_s > state.plan.time_s;
 }
 
 /// Until so many blocks are made, or the time allowed has passed.
@@ -62,7 +62,7 @@ double kept_for_faster_s(const StudyState& state, const Cell& cell, int block) {
 /// Where a block takes too much of the time left, fast cells come first: each of them has a cost then, whatever the
 /// slow ones take.
 std::vector<Cell> in_order(const StudyState& state, std::vector<Cell> cells) {
-  const double left_s = state.plan.time_s - state.recorder.visits_s();
+  const double left_s = state.plan.time_s - state.recorder.runs_s();
   const bool is_short = state.plan.time_s > 0 && blocks_needed * state.overrun * predicted_block_s(state) > left_s;
   if (is_short)
     std::stable_sort(cells.begin(), cells.end(),
@@ -70,8 +70,8 @@ std::vector<Cell> in_order(const StudyState& state, std::vector<Cell> cells) {
   return cells;
 }
 
-/// Visits the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
-void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
+/// Runs the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
+void run_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
   Progress progress;
   progress.block = block;
   progress.blocks = blocks_foreseen(state);
@@ -80,9 +80,9 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
   progress.reached = state.summary.reached;
   const bool is_first_pass = block == 0 && !repeating;
   for (const Cell& cell : cells) {
-    if (!state.may_visit(cell.series, cell.count)) continue;
+    if (!state.may_run(cell.series, cell.count)) continue;
     const Order order{
-        state.plan.series[cell.series], {}, cell.count, block, VisitStatus::kept, cell.least_frames, cell.predicted_s};
+        state.plan.series[cell.series], {}, cell.count, block, RunStatus::kept, cell.least_frames, cell.predicted_s};
     const double takes_s = std::min(state.overrun * cell.predicted_s, state.recorder.limit_s(order));
     const bool is_first = is_first_pass && progress.done == 0;
     const double may_pass_s = is_first ? takes_s : is_first_pass ? may_pass_by * state.plan.time_s : 0;
@@ -90,32 +90,32 @@ void visit_cells(StudyState& state, const std::vector<Cell>& cells, int block, b
     if (state.is_cut_short) return;
     if (!is_first_pass && is_out_of_time(state, takes_s + kept_for_faster_s(state, cell, block))) continue;
     progress.left_s = foreseen_left_s(state, progress.blocks);
-    state.visit(order, cell.predicted_s, progress);
+    state.run(order, cell.predicted_s, progress);
   }
 }
 
-/// Whether no visit of a block is good.
+/// Whether no run of a block is good.
 bool is_lost(const StudyState& state, int block) {
-  const std::vector<Visit>& visits = state.recorder.study().visits;
-  return std::none_of(visits.begin(), visits.end(), [&](const Visit& visit) {
-    return visit.block == block && !state.recorder.judge().condemns(visit);
+  const std::vector<Run>& runs = state.recorder.study().runs;
+  return std::none_of(runs.begin(), runs.end(), [&](const Run& run) {
+    return run.block == block && !state.recorder.judge().condemns(run);
   });
 }
 
-/// Whether a cell was visited in a block, and every visit of it is condemned by the level that the machine holds by
+/// Whether a cell was measured in a block, and every run of it is condemned by the level that the machine holds by
 /// now.
 bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
-  bool is_visited = false;
-  for (const Visit& visit : state.recorder.study().visits) {
-    if (visit.block != block || visit.count != cell.count || !(visit.series == state.plan.series[cell.series]))
+  bool is_measured = false;
+  for (const Run& run : state.recorder.study().runs) {
+    if (run.block != block || run.count != cell.count || !(run.series == state.plan.series[cell.series]))
       continue;
-    if (visit.status == VisitStatus::failed || !state.recorder.judge().condemns(visit)) return false;
-    is_visited = true;
+    if (run.status == RunStatus::failed || !state.recorder.judge().condemns(run)) return false;
+    is_measured = true;
   }
-  return is_visited;
+  return is_measured;
 }
 
-/// Of a block that is lost as a whole: all cells that are visited by now.
+/// Of a block that is lost as a whole: all cells that are measured by now.
 std::vector<Cell> cells_without_evidence(const StudyState& state, int block) {
   if (is_lost(state, block)) return state.cells;
   std::vector<Cell> lacking;
@@ -129,7 +129,7 @@ void make_block(StudyState& state, int block) {
   std::vector<Cell> cells = in_order(state, block_order(state.cells, state.plan.seed, block));
   const int rounds = state.plan.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
   for (int round = 0; round <= rounds && !cells.empty() && !state.is_cut_short; ++round) {
-    visit_cells(state, cells, block, round > 0);
+    run_cells(state, cells, block, round > 0);
     cells = cells_without_evidence(state, block);
   }
   state.summary.blocks += !state.is_cut_short;
@@ -138,7 +138,7 @@ void make_block(StudyState& state, int block) {
 /// The level moves while a study is made: what was good enough in early blocks may be condemned in the end.
 void repeat_what_lacks_evidence(StudyState& state) {
   for (int block = 0; block < state.summary.blocks && !state.is_cut_short; ++block)
-    visit_cells(state, cells_without_evidence(state, block), block, true);
+    run_cells(state, cells_without_evidence(state, block), block, true);
 }
 
 /// Fits every series anew, as often as there are blocks: dear in a study of many.
@@ -166,9 +166,9 @@ void plan_next_stage(StudyState& state, int made, int most) {
     state.blocks_planned = std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
 }
 
-bool may_visit_any(const StudyState& state) {
+bool may_run_any(const StudyState& state) {
   return std::any_of(state.cells.begin(), state.cells.end(),
-                     [&](const Cell& cell) { return state.may_visit(cell.series, cell.count); });
+                     [&](const Cell& cell) { return state.may_run(cell.series, cell.count); });
 }
 
 }  // namespace
@@ -182,12 +182,12 @@ void make_blocks(StudyState& state) {
   state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
   for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
     if (block > 0 && is_out_of_time(state, 0)) break;
-    if (!may_visit_any(state)) break;  // what is left out says why
-    const double before_s = state.recorder.visits_s();
+    if (!may_run_any(state)) break;  // what is left out says why
+    const double before_s = state.recorder.runs_s();
     make_block(state, block);
-    if (!state.is_cut_short) check_a_visit(state, block);
+    if (!state.is_cut_short) check_a_run(state, block);
     if (!state.is_cut_short)
-      state.overrun = std::max(1.0, (state.recorder.visits_s() - before_s) / predicted_block_s(state));
+      state.overrun = std::max(1.0, (state.recorder.runs_s() - before_s) / predicted_block_s(state));
     correct_aims(state, block);
     if (plan.aim) plan_block(state, block + 1);
     plan_tuning_block(state);

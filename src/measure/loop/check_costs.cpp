@@ -33,24 +33,24 @@ double frame_s_at(const RoughCosts& costs, std::int64_t count) {
   return 1e-3 * last->second * std::pow(static_cast<double>(count) / static_cast<double>(last->first), power);
 }
 
-RoughCosts frames_of(const std::map<std::int64_t, VisitCost>& visit_costs) {
+RoughCosts frames_of(const std::map<std::int64_t, RunCost>& run_costs) {
   RoughCosts costs;
-  for (const auto& [count, cost] : visit_costs) costs[count] = 1e3 * cost.frame_s;
+  for (const auto& [count, cost] : run_costs) costs[count] = 1e3 * cost.frame_s;
   return costs;
 }
 
-VisitCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, VisitCost>& visit_costs,
+RunCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs,
                      std::int64_t count) {
-  VisitCost cost = cost_near(costs, visit_costs, count);
+  RunCost cost = cost_near(costs, run_costs, count);
   cost.frame_s = frame_s_at(costs, count);
   return cost;
 }
 
-/// Two short visits tell what frames cost, and what comes beside them; a dear one tells enough.
-VisitCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double most_s,
+/// Two short runs tell what frames cost, and what comes beside them; a dear one tells enough.
+RunCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double most_s,
                Progress& progress) {
   const auto took_s = [&](int frames) {
-    Order order{reference, {}, count, -1, VisitStatus::check};
+    Order order{reference, {}, count, -1, RunStatus::check};
     order.check_frames = frames;
     order.predicted_s = foreseen_s;
     return state.recorder.make(order, progress).took_s;
@@ -63,13 +63,13 @@ VisitCost look(StudyState& state, const Series& reference, std::int64_t count, d
 
 }  // namespace
 
-std::optional<VisitCost> check_cost(const StudyState& state, const Series& of, std::int64_t count) {
+std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std::int64_t count) {
   for (const ReferenceCosts& known : state.reference_costs)
-    if (known.reference == of) return carried_on(frames_of(known.visit_costs), known.visit_costs, count);
-  std::optional<VisitCost> dearest;
+    if (known.reference == of) return carried_on(frames_of(known.run_costs), known.run_costs, count);
+  std::optional<RunCost> dearest;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!(state.plan.series[series].warm() == of) || state.costs[series].empty()) continue;
-    const VisitCost cost = carried_on(state.costs[series], state.visit_costs[series], count);
+    const RunCost cost = carried_on(state.costs[series], state.run_costs[series], count);
     if (!dearest || dearest->frame_s < cost.frame_s) dearest = cost;
   }
   return dearest;
@@ -82,10 +82,10 @@ void look_at_reference(StudyState& state, const Series& reference, std::int64_t 
   for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= most_s;
        count = std::min(largest, count * larger_look)) {
     if (state.is_stop_asked()) return;
-    const VisitCost cost = look(state, reference, count, next_s, most_s, progress);
-    told.visit_costs[count] = cost;
+    const RunCost cost = look(state, reference, count, next_s, most_s, progress);
+    told.run_costs[count] = cost;
     if (count == largest) break;
-    const VisitCost next = cost.at(larger_look, cost.frame_s * std::pow(larger_look, unknown_power));
+    const RunCost next = cost.at(larger_look, cost.frame_s * std::pow(larger_look, unknown_power));
     next_s = next.beside_s + frames_of_a_look * next.frame_s;
   }
   state.reference_costs.push_back(told);

@@ -1,4 +1,4 @@
-// What checks will take: of series as their visits told, of a reference that is not measured as a few looks tell.
+// What checks will take: of series as their runs told, of a reference that is not measured as a few looks tell.
 #pragma once
 
 #include <optional>
@@ -10,7 +10,7 @@ namespace mileage {
 
 /// What a check of a series costs at a count, its set-up beside its frames; nothing where that is not known. Beyond the
 /// largest count known, frames are taken to grow by the power at which they grew before.
-std::optional<VisitCost> check_cost(const StudyState& state, const Series& of, std::int64_t count);
+std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std::int64_t count);
 
 /// Looks at a reference that is not measured, which may be far dearer than what is: from the smallest count of the plan
 /// on, each count four times the one before, up to `largest`, and as long as the next look fits into so many seconds

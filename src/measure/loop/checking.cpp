@@ -24,8 +24,8 @@ constexpr double share_for_all_checks = 0.12;
 /// Of checks of what is measured, all together; and what one of them takes at most.
 constexpr double share_for_later_checks = 0.08;
 constexpr double longest_check_s = 2;
-/// Of the time of blocks, checks of their visits.
-constexpr double share_for_checks_of_visits = 0.06;
+/// Of the time of blocks, checks of their runs.
+constexpr double share_for_checks_of_runs = 0.06;
 /// One of them may take what so many blocks allow.
 constexpr int blocks_saved_for = 4;
 /// Largest counts this close to each other are checked at one.
@@ -49,9 +49,9 @@ CheckTime check_at(StudyState& state, const std::vector<Check>& checks, double l
   for (const Check& one : checks) {
     if (state.is_stop_asked()) break;
     if (!(one.varied == Knobs{}) && !state.has_spent_less_than(share_for_all_checks)) break;
-    const Visit visit = state.recorder.make({one.series, one.varied, one.count, -1, VisitStatus::check}, progress);
+    const Run run = state.recorder.make({one.series, one.varied, one.count, -1, RunStatus::check}, progress);
     if (&one != &checks.front()) continue;
-    first = {one.count, visit.took_s};
+    first = {one.count, run.took_s};
     if (first.seconds > longest_s) break;
   }
   return first;
@@ -94,8 +94,8 @@ double allowed_s(const StudyState& state, std::size_t checks) {
 }
 
 /// Of the series that are checked, the dearest set-up and the dearest frame at a count, as far as costs are known.
-VisitCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
-  VisitCost dearest{0, 0, 1e-9};
+RunCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
+  RunCost dearest{0, 0, 1e-9};
   for (const Check& check : checks)
     if (const auto cost = check_cost(state, check.series, count)) {
       dearest.frame_s = std::max(dearest.frame_s, cost->frame_s);
@@ -106,15 +106,15 @@ VisitCost dearest_cost(const StudyState& state, const std::vector<Check>& checks
 
 /// Frames that a check may have in so many seconds; none where setting up takes too long already.
 double affordable_frames(const StudyState& state, const std::vector<Check>& checks, double seconds) {
-  const VisitCost cost = dearest_cost(state, checks, checks.front().count);
+  const RunCost cost = dearest_cost(state, checks, checks.front().count);
   return std::max(0.0, (seconds - cost.beside_s) / cost.frame_s);
 }
 
 void make_checks(StudyState& state, const std::vector<Check>& checks, int frames, Progress& progress) {
-  const VisitCost cost = dearest_cost(state, checks, checks.front().count);
+  const RunCost cost = dearest_cost(state, checks, checks.front().count);
   for (const Check& one : checks) {
     if (state.is_stop_asked()) return;
-    Order order{one.series, one.varied, one.count, -1, VisitStatus::check};
+    Order order{one.series, one.varied, one.count, -1, RunStatus::check};
     order.check_frames = frames;
     order.predicted_s = cost.beside_s + frames * cost.frame_s;
     state.recorder.make(order, progress);
@@ -142,9 +142,9 @@ std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& s
 
 /// Where no check stated anything, further ones tell nothing.
 bool states_outcomes(const StudyState& state) {
-  const std::vector<Visit>& visits = state.recorder.study().visits;
-  return std::any_of(visits.begin(), visits.end(),
-                     [](const Visit& visit) { return visit.status == VisitStatus::check && !visit.outcome.empty(); });
+  const std::vector<Run>& runs = state.recorder.study().runs;
+  return std::any_of(runs.begin(), runs.end(),
+                     [](const Run& run) { return run.status == RunStatus::check && !run.outcome.empty(); });
 }
 
 using ByLargestCount = std::map<std::int64_t, std::vector<Series>>;
@@ -177,7 +177,7 @@ void check_largest_counts(StudyState& state, Progress& progress) {
     }
 }
 
-void check_long_visit(StudyState& state, Progress& progress) {
+void check_long_run(StudyState& state, Progress& progress) {
   std::vector<Series> measured;
   for (const Cell& cell : state.cells)
     if (std::find(measured.begin(), measured.end(), state.plan.series[cell.series]) == measured.end())
@@ -188,9 +188,9 @@ void check_long_visit(StudyState& state, Progress& progress) {
   double cheapest_ms = HUGE_VAL;
   for (const RoughCosts& costs : state.costs)
     if (!costs.empty()) cheapest_ms = std::min(cheapest_ms, rough_cost(costs, count));
-  const double of_a_visit = std::max<double>(state.plan.least_frames, state.plan.least_ms / cheapest_ms);
+  const double of_a_run = std::max<double>(state.plan.least_frames, state.plan.least_ms / cheapest_ms);
   const double affordable = affordable_frames(state, checks, allowed_s(state, checks.size()));
-  const int frames = static_cast<int>(std::min({of_a_visit, affordable, static_cast<double>(longest_horizon)}));
+  const int frames = static_cast<int>(std::min({of_a_run, affordable, static_cast<double>(longest_horizon)}));
   if (frames > check_frames) make_checks(state, checks, frames, progress);
 }
 
@@ -202,17 +202,17 @@ void drop_what_differs(StudyState& state) {
   state.drop_excluded_aims();
 }
 
-/// Frames that a visit of a cell had in a block, warm-up included, as far as outcomes are held over them; 0 where there
-/// is no such visit.
-int frames_of_visit(const StudyState& state, const Cell& cell, int block) {
-  const std::vector<Visit>& visits = state.recorder.study().visits;
-  for (auto visit = visits.rbegin(); visit != visits.rend() && visit->block >= block; ++visit) {
-    if (visit->status == VisitStatus::failed || visit->count != cell.count ||
-        !(visit->series == state.plan.series[cell.series]))
+/// Frames that a run of a cell had in a block, warm-up included, as far as outcomes are held over them; 0 where there
+/// is no such run.
+int frames_of_run(const StudyState& state, const Cell& cell, int block) {
+  const std::vector<Run>& runs = state.recorder.study().runs;
+  for (auto run = runs.rbegin(); run != runs.rend() && run->block >= block; ++run) {
+    if (run->status == RunStatus::failed || run->count != cell.count ||
+        !(run->series == state.plan.series[cell.series]))
       continue;
-    const std::size_t samples = visit->warmup_ns.size() + visit->samples_ns.size();
+    const std::size_t samples = run->warmup_ns.size() + run->samples_ns.size();
     return static_cast<int>(
-        std::min<std::int64_t>(visit->frames_per_sample * static_cast<std::int64_t>(samples), longest_horizon));
+        std::min<std::int64_t>(run->frames_per_sample * static_cast<std::int64_t>(samples), longest_horizon));
   }
   return 0;
 }
@@ -222,18 +222,18 @@ std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
   return plain_checks(state.head.scenario, state.plan, {state.plan.series[cell.series]}, cell.count);
 }
 
-/// Which visit of a block is held against its reference: the first in random order whose check fits into so many
+/// Which run of a block is held against its reference: the first in random order whose check fits into so many
 /// seconds with more frames than the checks before had.
-void draw_a_visit(StudyState& state, int block, double most_s) {
+void draw_a_run(StudyState& state, int block, double most_s) {
   for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
     const std::vector<Check> checks = checks_of_cell(state, cell);
     if (checks.size() <= 1) continue;  // of the reference, or of a floor
     const auto both = static_cast<double>(checks.size());
     const double affordable = affordable_frames(state, checks, most_s / both);
-    const int frames = static_cast<int>(std::min<double>(frames_of_visit(state, cell, block), affordable));
+    const int frames = static_cast<int>(std::min<double>(frames_of_run(state, cell, block), affordable));
     if (frames <= check_frames) continue;
-    const VisitCost cost = dearest_cost(state, checks, cell.count);
-    state.drawn = DrawnVisit{cell, frames, both * (cost.beside_s + frames * cost.frame_s)};
+    const RunCost cost = dearest_cost(state, checks, cell.count);
+    state.drawn = DrawnRun{cell, frames, both * (cost.beside_s + frames * cost.frame_s)};
     return;
   }
 }
@@ -245,24 +245,24 @@ void check_what_is_measured(StudyState& state) {
   Progress progress;
   progress.checking = true;
   look_at_references(state, progress);
-  check_long_visit(state, progress);
+  check_long_run(state, progress);
   check_largest_counts(state, progress);
   drop_what_differs(state);
 }
 
-void check_a_visit(StudyState& state, int block) {
+void check_a_run(StudyState& state, int block) {
   if (!states_outcomes(state)) return;
-  const double allowed_s = share_for_checks_of_visits * predicted_block_s(state);
-  if (!state.drawn) draw_a_visit(state, block, allowed_s * blocks_saved_for);
-  if (!state.drawn || state.visit_checks_s + state.drawn->takes_s > allowed_s * (block + 1)) return;
-  const DrawnVisit drawn = *state.drawn;
+  const double allowed_s = share_for_checks_of_runs * predicted_block_s(state);
+  if (!state.drawn) draw_a_run(state, block, allowed_s * blocks_saved_for);
+  if (!state.drawn || state.run_checks_s + state.drawn->takes_s > allowed_s * (block + 1)) return;
+  const DrawnRun drawn = *state.drawn;
   state.drawn.reset();
-  if (!state.may_visit(drawn.cell.series, drawn.cell.count)) return;
+  if (!state.may_run(drawn.cell.series, drawn.cell.count)) return;
   Progress progress;
   progress.checking = true;
-  const double before_s = state.recorder.visits_s();
+  const double before_s = state.recorder.runs_s();
   make_checks(state, checks_of_cell(state, drawn.cell), drawn.frames, progress);
-  state.visit_checks_s += state.recorder.visits_s() - before_s;
+  state.run_checks_s += state.recorder.runs_s() - before_s;
   drop_what_differs(state);
 }
 

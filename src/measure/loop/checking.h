@@ -11,15 +11,15 @@ namespace mileage {
 void check_outcomes(StudyState& state);
 
 /// Once the cells of the blocks are known: checks at the largest counts measured, with fewer frames where they are
-/// dear, at smaller counts where two frames are too dear even so; and one over as many frames as a visit of the
+/// dear, at smaller counts where two frames are too dear even so; and one over as many frames as a run of the
 /// smallest count has, up to 20,000. Work that stops after a while, or beyond some count, is caught by these. They take
 /// 8 % of the time allowed at most. What they exclude leaves the cells.
 void check_what_is_measured(StudyState& state);
 
-/// After a block: a visit of it, drawn at random, is held against its reference over as many frames as it had, warm-up
+/// After a block: a run of it, drawn at random, is held against its reference over as many frames as it had, warm-up
 /// included (up to 20,000). All these checks take at most 6 % of the time of the blocks so far, so a dear one waits for
-/// up to four blocks, and has fewer frames where it is dearer than that. Visits for which no more frames are left than
+/// up to four blocks, and has fewer frames where it is dearer than that. Runs for which no more frames are left than
 /// the checks before had are not drawn. What is excluded leaves the cells.
-void check_a_visit(StudyState& state, int block);
+void check_a_run(StudyState& state, int block);
 
 }  // namespace mileage

@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-void make_visits(StudyState& state) {
+void make_runs(StudyState& state) {
   if (state.head.made_by == MadeBy::person) {
     take_all_cells(state);
   } else {
@@ -27,12 +27,12 @@ void make_visits(StudyState& state) {
 /// Counts of the plan that no block holds, by series.
 std::vector<LeftOut> left_out_of(const StudyState& state) {
   std::vector<LeftOut> left_out;
-  const std::vector<Visit>& visits = state.recorder.study().visits;
+  const std::vector<Run>& runs = state.recorder.study().runs;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
     for (const std::int64_t count : state.plan.counts) {
-      const bool is_measured = std::any_of(visits.begin(), visits.end(), [&](const Visit& visit) {
-        return visit.count == count && visit.series == state.plan.series[series] &&
-               (visit.block >= 0 || visit.status == VisitStatus::failed);
+      const bool is_measured = std::any_of(runs.begin(), runs.end(), [&](const Run& run) {
+        return run.count == count && run.series == state.plan.series[series] &&
+               (run.block >= 0 || run.status == RunStatus::failed);
       });
       const auto why = state.left_out.find({series, count});
       if (why != state.left_out.end() && (!is_measured || why->second == LeftOutWhy::over_limit))
@@ -47,10 +47,10 @@ Summary finished(StudyState& state) {
   look_at_final_precision(state);
   Summary summary = state.summary;
   const YardstickJudge& judge = state.recorder.judge();
-  for (const Visit& visit : state.recorder.study().visits) {
-    summary.kept += is_evidence(visit, judge);
-    summary.failed += visit.status == VisitStatus::failed;
-    summary.condemned += visit.block >= 0 && visit.status != VisitStatus::failed;
+  for (const Run& run : state.recorder.study().runs) {
+    summary.kept += is_evidence(run, judge);
+    summary.failed += run.status == RunStatus::failed;
+    summary.condemned += run.block >= 0 && run.status != RunStatus::failed;
   }
   summary.condemned -= summary.kept;
   summary.left_out = left_out_of(state);
@@ -61,11 +61,11 @@ Summary finished(StudyState& state) {
 
 }  // namespace
 
-Summary measure_study(const Head& head, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+Summary measure_study(const Head& head, const std::vector<Run>& made, Runner& runner, Clock& clock,
                       const Watch& watch) {
   StudyState state(head, made, runner, clock, watch);
   try {
-    make_visits(state);
+    make_runs(state);
   } catch (const Runner::Stopped&) {
     state.summary.stopped = true;
   }

@@ -4,17 +4,17 @@
 #include <cmath>
 #include <limits>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
-#include "measure/loop/visit_cost.h"
+#include "measure/loop/run_cost.h"
 
 namespace mileage {
 namespace {
 
-/// The first count that is far over the budget stays in unless the one before was surely over it: a placing visit is
+/// The first count that is far over the budget stays in unless the one before was surely over it: a placing run is
 /// short and easily too slow.
 constexpr double surely_over_budget = 1.2;
-/// Placing visits of a count that looks over the budget.
+/// Placing runs of a count that looks over the budget.
 constexpr int looks_at_an_end = 2;
 constexpr int placing_frames = 3;
 /// What a recording by hand takes.
@@ -22,7 +22,7 @@ constexpr double by_hand_s = 40;
 
 /// What is known of a series on its way up.
 struct Climb {
-  bool is_over = false;         ///< Far over the budget; over it is enough where visits are dear.
+  bool is_over = false;         ///< Far over the budget; over it is enough where runs are dear.
   bool is_surely_over = false;  ///< So much that a count far over it is not needed.
 };
 
@@ -33,7 +33,7 @@ void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_
   const auto placed = place_cell(state, series, count, progress);
   if (!placed) return;
   const double budget_ms = state.plan.budget_ms;
-  const bool is_dear_here = is_dear(state.plan, state.visit_costs[series].at(count).beside_s);
+  const bool is_dear_here = is_dear(state.plan, state.run_costs[series].at(count).beside_s);
   so_far.is_over = placed->frame_ms > (is_dear_here ? 1 : far_over_budget) * budget_ms;
   if (so_far.is_over && so_far.is_surely_over && may_be_left_out)
     state.leave_out(series, count, LeftOutWhy::over_budget);
@@ -43,11 +43,11 @@ void climb(StudyState& state, std::size_t series, std::int64_t count, Climb& so_
 }
 
 /// The count to go on with: the next one, or so many farther that the time for placing suffices if each takes as long
-/// as the last; no farther, though, than one that fits even if visits take in proportion.
+/// as the last; no farther, though, than one that fits even if runs take in proportion.
 std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
   const std::vector<std::int64_t>& counts = state.plan.counts;
   if (state.plan.time_s <= 0 || state.plan.listed || at + 1 >= counts.size()) return at + 1;
-  const double left_s = share_for_placing * state.plan.time_s - state.recorder.visits_s();
+  const double left_s = share_for_placing * state.plan.time_s - state.recorder.runs_s();
   const double rounds = std::max(1.0, left_s / std::max(last_s, 1e-9));
   std::size_t next = at + static_cast<std::size_t>(std::ceil(static_cast<double>(counts.size() - at - 1) / rounds));
   while (next > at + 1 && last_s * static_cast<double>(counts[next]) / static_cast<double>(counts[at]) > left_s) --next;
@@ -63,16 +63,16 @@ void place_series(StudyState& state) {
   std::vector<Climb> climbs(state.plan.series.size());
   std::size_t next = 0;
   for (std::size_t at = 0; at < counts.size(); ++at) {
-    const double before_s = state.recorder.visits_s();
+    const double before_s = state.recorder.runs_s();
     const bool is_passed_over = at < next || (at > 0 && !state.has_spent_less_than(share_for_placing));
     for (std::size_t series = 0; series < climbs.size(); ++series) {
-      if (state.is_stop_asked() || !state.may_visit(series, counts[at])) continue;
+      if (state.is_stop_asked() || !state.may_run(series, counts[at])) continue;
       if (is_passed_over && state.plan.aim && !state.plan.listed)
         state.leave_out(series, counts[at], LeftOutWhy::placing_time);
       else
         climb(state, series, counts[at], climbs[series], progress);
     }
-    if (!is_passed_over) next = next_count(state, at, state.recorder.visits_s() - before_s);
+    if (!is_passed_over) next = next_count(state, at, state.recorder.runs_s() - before_s);
   }
   state.cells = state.ladder;
 }
@@ -90,19 +90,19 @@ double foreseen_placing_s(const StudyState& state, std::size_t series, std::int6
 
 std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress) {
   const Plan& plan = state.plan;
-  const Order order{plan.series[series], {}, count, -1, VisitStatus::placing, placing_frames};
-  const Visit visit = state.visit(order, foreseen_placing_s(state, series, count, placing_frames), progress);
-  if (visit.status == VisitStatus::failed) return std::nullopt;
-  double frame_ms = state.recorder.judge().rough_fast_ms(visit);
+  const Order order{plan.series[series], {}, count, -1, RunStatus::placing, placing_frames};
+  const Run run = state.run(order, foreseen_placing_s(state, series, count, placing_frames), progress);
+  if (run.status == RunStatus::failed) return std::nullopt;
+  double frame_ms = state.recorder.judge().rough_fast_ms(run);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
-    if (!state.has_spent_less_than(share_for_placing) || is_dear(plan, visit.took_s)) break;
-    const Visit again = state.recorder.make(order, progress);
-    if (again.status != VisitStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
+    if (!state.has_spent_less_than(share_for_placing) || is_dear(plan, run.took_s)) break;
+    const Run again = state.recorder.make(order, progress);
+    if (again.status != RunStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
   }
-  const VisitCost cost = visit_cost_of(visit);
+  const RunCost cost = run_cost_of(run);
   const int frames = frames_for(plan, frame_ms, cost);
   state.costs[series][count] = frame_ms;
-  state.visit_costs[series][count] = cost;
+  state.run_costs[series][count] = cost;
   return PlacedCell{{series, count, false, frames, predicted_s(plan, plan.series[series], cost, frames)}, frame_ms};
 }
 

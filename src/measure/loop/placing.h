@@ -1,4 +1,4 @@
-// The placing pass: short visits that bracket the budget for each series, and take part in no answer.
+// The placing pass: short runs that bracket the budget for each series, and take part in no answer.
 #pragma once
 
 #include <optional>
@@ -7,7 +7,7 @@
 
 namespace mileage {
 
-/// Of the time allowed, checks and the visits that place the counts of the plan take this share.
+/// Of the time allowed, checks and the runs that place the counts of the plan take this share.
 inline constexpr double share_for_placing = 0.25;
 
 /// Every series upwards along the counts of the plan until it is far over the budget; what was placed becomes the
@@ -22,11 +22,11 @@ struct PlacedCell {
   double frame_ms = 0;
 };
 
-/// What a placing visit of so many frames will take, by what its series took at other counts; infinite where nothing is
+/// What a placing run of so many frames will take, by what its series took at other counts; infinite where nothing is
 /// known of it.
 double foreseen_placing_s(const StudyState& state, std::size_t series, std::int64_t count, int frames);
 
-/// A placing visit, and another one where it looks over the budget: the faster one decides. Nothing when the first one
+/// A placing run, and another one where it looks over the budget: the faster one decides. Nothing when the first one
 /// fails.
 std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress);
 

@@ -167,15 +167,15 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
 /// Behind a capacity: that of 99 % of frames.
 constexpr std::string_view share_of_99 = ":99%";
 
-/// At one count, so many blocks tell as much as more of them with shorter visits, and long visits tell of rare frames.
+/// At one count, so many blocks tell as much as more of them with shorter runs, and long runs tell of rare frames.
 constexpr double blocks_at_one_count = 30;
-/// Of the time of a visit, its frames.
+/// Of the time of a run, its frames.
 constexpr double share_of_frames = 0.8;
-constexpr double longest_visit_ms = 1000;
+constexpr double longest_run_ms = 1000;
 
-double long_visit_ms(const Plan& plan) {
-  const double visits = blocks_at_one_count * static_cast<double>(plan.series.size());
-  return std::min(longest_visit_ms, share_of_frames * plan.time_s * 1000 / visits);
+double long_run_ms(const Plan& plan) {
+  const double runs = blocks_at_one_count * static_cast<double>(plan.series.size());
+  return std::min(longest_run_ms, share_of_frames * plan.time_s * 1000 / runs);
 }
 
 /// Both variants of a break-even must be measured.
@@ -253,13 +253,13 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.arrive = request.arrive;
   plan.trace = request.trace;
   plan.tune = request.tune;
-  lengthen_visits_at_one_count(plan, request.least_ms);
+  lengthen_runs_at_one_count(plan, request.least_ms);
   return plan;
 }
 
-void lengthen_visits_at_one_count(Plan& plan, double least_ms) {
+void lengthen_runs_at_one_count(Plan& plan, double least_ms) {
   plan.least_ms = least_ms;
-  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0) plan.least_ms = std::max(least_ms, long_visit_ms(plan));
+  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0) plan.least_ms = std::max(least_ms, long_run_ms(plan));
 }
 
 }  // namespace mileage

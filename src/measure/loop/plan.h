@@ -28,10 +28,10 @@ struct PlanRequest {
   std::int64_t most_count = 0;  ///< Largest count that may be tried; 0 means any.
   double time_s = 0;
   std::uint64_t seed = 1;
-  std::optional<int> least_frames;  ///< Of every visit; nothing: 20, and 10 where frames are heavy.
+  std::optional<int> least_frames;  ///< Of every run; nothing: 20, and 10 where frames are heavy.
   double least_ms = 20;
-  std::int64_t arrive = 0;  ///< So many of the count come at once in every visit; 0: the world is set up with all.
-  int trace = 0;            ///< So many visits of every cell keep their frames one by one.
+  std::int64_t arrive = 0;  ///< So many of the count come at once in every run; 0: the world is set up with all.
+  int trace = 0;            ///< So many runs of every cell keep their frames one by one.
   std::vector<std::string> tune;  ///< Knobs whose best value is looked for.
 };
 
@@ -51,8 +51,8 @@ Goal parse_goal(const std::string& text, const std::string& field);
 /// names what would be accepted.
 Plan make_plan(const Scenario& scenario, const PlanRequest& request);
 
-/// Gives visits of a plan with a time at a single count, where nothing is aimed at, as much of it as its series allow:
+/// Gives runs of a plan with a time at a single count, where nothing is aimed at, as much of it as its series allow:
 /// `least_ms` at least. make_plan() does; who changes the series of a plan does again.
-void lengthen_visits_at_one_count(Plan& plan, double least_ms);
+void lengthen_runs_at_one_count(Plan& plan, double least_ms);
 
 }  // namespace mileage

@@ -5,24 +5,24 @@
 #include <map>
 #include <utility>
 
-#include "analysis/evidence/judged_visit.h"
+#include "analysis/evidence/judged_run.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
 
-/// Frames by count, as multiples of what their visit typically takes at the fast level.
+/// Frames by count, as multiples of what their run typically takes at the fast level.
 using FrameRatios = std::map<std::int64_t, std::vector<float>>;
 
 FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
   FrameRatios ratios;
-  for (const Visit& visit : state.recorder.study().visits) {
-    if (visit.frames_per_sample != 1 || state.index_of(visit.series) != series) continue;
-    if (!is_evidence(visit, state.recorder.judge())) continue;
-    const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(visit);
-    for (const std::int64_t ns : visit.samples_ns)
-      ratios[visit.count].push_back(static_cast<float>(static_cast<double>(ns) / fast_ns));
+  for (const Run& run : state.recorder.study().runs) {
+    if (run.frames_per_sample != 1 || state.index_of(run.series) != series) continue;
+    if (!is_evidence(run, state.recorder.judge())) continue;
+    const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(run);
+    for (const std::int64_t ns : run.samples_ns)
+      ratios[run.count].push_back(static_cast<float>(static_cast<double>(ns) / fast_ns));
   }
   return ratios;
 }
@@ -56,10 +56,10 @@ std::vector<RoughCosts> most_frames_of(const StudyState& state) {
 
 std::vector<RoughCosts> worst_frames_of(const StudyState& state) {
   std::vector<std::map<std::int64_t, std::vector<double>>> worst_ms(state.plan.series.size());
-  for (const Visit& visit : state.recorder.study().visits)
-    if (visit.arrived > 0 && is_evidence(visit, state.recorder.judge()))
-      worst_ms[state.index_of(visit.series)][visit.count].push_back(
-          1e-6 * static_cast<double>(*std::max_element(visit.warmup_ns.begin(), visit.warmup_ns.end())));
+  for (const Run& run : state.recorder.study().runs)
+    if (run.arrived > 0 && is_evidence(run, state.recorder.judge()))
+      worst_ms[state.index_of(run.series)][run.count].push_back(
+          1e-6 * static_cast<double>(*std::max_element(run.warmup_ns.begin(), run.warmup_ns.end())));
   std::vector<RoughCosts> costs(worst_ms.size());
   for (std::size_t series = 0; series < costs.size(); ++series)
     for (const auto& [count, ms] : worst_ms[series]) costs[series][count] = median(ms);

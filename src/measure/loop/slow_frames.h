@@ -1,4 +1,4 @@
-// What slow frames take, as far as visits tell: where counts are to stand around capacities of other than typical ones.
+// What slow frames take, as far as runs tell: where counts are to stand around capacities of other than typical ones.
 #pragma once
 
 #include <vector>
@@ -11,7 +11,7 @@ namespace mileage {
 /// measured.
 std::vector<RoughCosts> most_frames_of(const StudyState& state);
 
-/// The worst frames after arrivals, by series and count: medians over visits. Empty where nothing arrived.
+/// The worst frames after arrivals, by series and count: medians over runs. Empty where nothing arrived.
 std::vector<RoughCosts> worst_frames_of(const StudyState& state);
 
 }  // namespace mileage

@@ -6,12 +6,12 @@
 namespace mileage {
 namespace {
 
-/// A visit that takes so many times as long as was foreseen tells of the machine, and not of itself.
+/// A run that takes so many times as long as was foreseen tells of the machine, and not of itself.
 constexpr double far_beyond_foreseen = 4;
 
 }  // namespace
 
-StudyState::StudyState(const Head& of_study, const std::vector<Visit>& made, Runner& runner, Clock& clock,
+StudyState::StudyState(const Head& of_study, const std::vector<Run>& made, Runner& runner, Clock& clock,
                        const Watch& watched_by)
     : head(of_study),
       plan(of_study.plan),
@@ -20,26 +20,26 @@ StudyState::StudyState(const Head& of_study, const std::vector<Visit>& made, Run
       is_excluded(plan.series.size(), false),
       ends(plan.series.size(), std::numeric_limits<std::int64_t>::max()),
       costs(plan.series.size()),
-      visit_costs(plan.series.size()) {}
+      run_costs(plan.series.size()) {}
 
 bool StudyState::is_stop_asked() {
   if (watch.stop && watch.stop()) summary.stopped = true;
   return summary.stopped;
 }
 
-bool StudyState::may_visit(std::size_t series, std::int64_t count) const {
+bool StudyState::may_run(std::size_t series, std::int64_t count) const {
   return !is_excluded[series] && count < ends[series];
 }
 
-Visit StudyState::visit(const Order& order, double foreseen_s, Progress& progress) {
-  Visit visit = recorder.make(order, progress);
+Run StudyState::run(const Order& order, double foreseen_s, Progress& progress) {
+  Run run = recorder.make(order, progress);
   const bool was_unforeseen = far_beyond_foreseen * foreseen_s <= recorder.limit_s(order);
-  if (recorder.ran_into_limit(order, visit) && was_unforeseen && has_spent_less_than(1)) {
-    visit = recorder.make(order, progress);
-    summary.made_again += visit.status != VisitStatus::failed;
+  if (recorder.ran_into_limit(order, run) && was_unforeseen && has_spent_less_than(1)) {
+    run = recorder.make(order, progress);
+    summary.made_again += run.status != RunStatus::failed;
   }
-  if (recorder.ran_into_limit(order, visit)) end_at(index_of(order.series), order.count);
-  return visit;
+  if (recorder.ran_into_limit(order, run)) end_at(index_of(order.series), order.count);
+  return run;
 }
 
 void StudyState::end_at(std::size_t series, std::int64_t count) {
@@ -50,7 +50,7 @@ void StudyState::end_at(std::size_t series, std::int64_t count) {
 }
 
 bool StudyState::has_spent_less_than(double share) const {
-  return plan.time_s <= 0 || recorder.visits_s() < share * plan.time_s;
+  return plan.time_s <= 0 || recorder.runs_s() < share * plan.time_s;
 }
 
 void StudyState::drop_excluded_aims() {

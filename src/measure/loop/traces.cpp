@@ -11,14 +11,14 @@ constexpr double share_for_traces = 0.2;
 constexpr double most_frames_traced = 400;
 constexpr double fewest_frames_traced = 30;
 
-/// Frames of traced visit `number` (from 0) of a cell: of as many as the plan asks for, or of so many fewer that there
+/// Frames of traced run `number` (from 0) of a cell: of as many as the plan asks for, or of so many fewer that there
 /// are enough frames; 0 where this one does not fit into its share of the time.
 int frames_to_trace(const StudyState& state, const Cell& cell, int number) {
   if (state.plan.time_s <= 0) return static_cast<int>(most_frames_traced);
-  const VisitCost cost = cost_near(state, cell.series, cell.count);
+  const RunCost cost = cost_near(state, cell.series, cell.count);
   const double cell_s = share_for_traces * state.plan.time_s / static_cast<double>(state.ladder.size());
-  for (int visits = state.plan.trace; visits > number; --visits) {
-    const double frames_s = cell_s / visits - cost.beside_s;
+  for (int runs = state.plan.trace; runs > number; --runs) {
+    const double frames_s = cell_s / runs - cost.beside_s;
     const double frames = std::min(most_frames_traced, frames_s / std::max(cost.frame_s, 1e-9) - cost.warmup_frames);
     if (frames >= fewest_frames_traced) return static_cast<int>(frames);
   }
@@ -34,14 +34,14 @@ void make_traces(StudyState& state) {
   for (int number = 0; number < state.plan.trace; ++number)
     for (const Cell& cell : state.ladder) {
       if (state.is_stop_asked()) return;
-      if (!state.may_visit(cell.series, cell.count)) continue;
+      if (!state.may_run(cell.series, cell.count)) continue;
       const int frames = frames_to_trace(state, cell, number);
       state.summary.untraced += frames == 0;
       if (frames == 0) continue;
       const double frames_s = frames * cost_near(state, cell.series, cell.count).frame_s;
-      const Order order{state.plan.series[cell.series], {}, cell.count, -1, VisitStatus::traced, frames,
+      const Order order{state.plan.series[cell.series], {}, cell.count, -1, RunStatus::traced, frames,
                         cell.predicted_s + frames_s};
-      state.visit(order, order.predicted_s, progress);
+      state.run(order, order.predicted_s, progress);
     }
 }
 

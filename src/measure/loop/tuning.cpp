@@ -11,16 +11,16 @@
 namespace mileage {
 namespace {
 
-/// Every so many values are visited first, where there are more than a handful.
+/// Every so many values are measured first, where there are more than a handful.
 constexpr std::size_t coarse_stride = 3;
 constexpr std::size_t few_values = 6;
 /// A value is near the best below this ratio, as far as slopes leave no doubt, and given up above it.
 constexpr double near_best = 1.25;
 /// Standard errors that leave no doubt.
 constexpr double errors_without_doubt = 4;
-/// A value that was visited at all is visited so often, so that its cost has an interval worth having.
-constexpr int least_visits = 6;
-/// Of one visit, log scale, at least: restless machines show 5 to 10 %, and few visits may lie close by luck.
+/// A value that was measured at all is measured so often, so that its cost has an interval worth having.
+constexpr int least_runs = 6;
+/// Of one run, log scale, at least: restless machines show 5 to 10 %, and few runs may lie close by luck.
 constexpr double least_scatter = 0.08;
 
 const double* tuned_value(const Series& series, const std::string& knob) {
@@ -28,20 +28,20 @@ const double* tuned_value(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
 }
 
-/// Mean log cost of a cell at the fast level, over its good visits in blocks.
+/// Mean log cost of a cell at the fast level, over its good runs in blocks.
 struct CellCost {
   double sum = 0;
   double squares = 0;
   double deviations = 0;  ///< Of the fast level's costs, by slopes that nobody knows yet.
-  int visits = 0;
-  double mean() const { return sum / visits; }
-  /// Standard error by slopes alone: more visits at the same level tell no more of them.
-  double slope_error() const { return deviations / visits; }
+  int runs = 0;
+  double mean() const { return sum / runs; }
+  /// Standard error by slopes alone: more runs at the same level tell no more of them.
+  double slope_error() const { return deviations / runs; }
   /// Standard error.
   double error() const {
-    const double variance = visits > 1 ? std::max(0.0, squares - sum * sum / visits) / (visits - 1) : 0;
-    const double by_visits = std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(visits));
-    return std::hypot(by_visits, slope_error());
+    const double variance = runs > 1 ? std::max(0.0, squares - sum * sum / runs) / (runs - 1) : 0;
+    const double by_runs = std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(runs));
+    return std::hypot(by_runs, slope_error());
   }
 };
 
@@ -50,14 +50,14 @@ using CellCosts = std::map<std::pair<std::size_t, std::int64_t>, CellCost>;
 CellCosts costs_of_blocks(const StudyState& state) {
   const YardstickJudge& judge = state.recorder.judge();
   CellCosts costs;
-  for (const Visit& visit : state.recorder.study().visits) {
-    if (!is_evidence(visit, judge)) continue;
-    CellCost& cost = costs[{state.index_of(visit.series), visit.count}];
-    const double log_ms = std::log(judge.rough_fast_ms(visit));
+  for (const Run& run : state.recorder.study().runs) {
+    if (!is_evidence(run, judge)) continue;
+    CellCost& cost = costs[{state.index_of(run.series), run.count}];
+    const double log_ms = std::log(judge.rough_fast_ms(run));
     cost.sum += log_ms;
     cost.squares += log_ms * log_ms;
-    cost.deviations += judge.rough_fast_deviation(visit);
-    ++cost.visits;
+    cost.deviations += judge.rough_fast_deviation(run);
+    ++cost.runs;
   }
   return costs;
 }
@@ -133,7 +133,7 @@ void plan_tuning_block(StudyState& state) {
   const auto is_out = [&](const Cell& cell) {
     const auto cost = costs.find({cell.series, cell.count});
     if (cost == costs.end()) return coarse.waits(cell.series, cell.count);
-    if (cost->second.visits < least_visits || is_preset_of_all(state, cell.series)) return false;
+    if (cost->second.runs < least_runs || is_preset_of_all(state, cell.series)) return false;
     const CellCost& least = best.at(cell.count);
     const double more = cost->second.mean() - least.mean();
     const double doubt = errors_without_doubt * std::hypot(cost->second.error(), least.error());

@@ -5,11 +5,11 @@
 
 namespace mileage {
 
-/// Says anew what the next block of a plan that tunes a knob visits: the cells of the ladder, without those that cannot
-/// be best any more as far as visits of the blocks tell. Of a numeric knob with many values every third is visited
+/// Says anew what the next block of a plan that tunes a knob runs: the cells of the ladder, without those that cannot
+/// be best any more as far as runs of the blocks tell. Of a numeric knob with many values every third is measured
 /// first, and those between two of them from when one of these may be within a quarter of the best. A value is given
-/// up at a count where its visits say that it takes a quarter more than the best, and neither their scatter nor the
-/// level of the machine leaves a doubt; six visits it has by then. The preset stays. Nothing where the plan tunes no
+/// up at a count where its runs say that it takes a quarter more than the best, and neither their scatter nor the
+/// level of the machine leaves a doubt; six runs it has by then. The preset stays. Nothing where the plan tunes no
 /// knob.
 void plan_tuning_block(StudyState& state);
 

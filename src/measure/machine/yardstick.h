@@ -1,4 +1,4 @@
-// The yardstick: a short piece of fixed work, timed again and again while a visit is made, so that frames which a busy
+// The yardstick: a short piece of fixed work, timed again and again while a run is made, so that frames which a busy
 // machine slowed down are told from frames that take long.
 #pragma once
 
@@ -46,7 +46,7 @@ class MachineYardstick : public Yardstick {
 /// that time sees more of it.
 enum class ProbedBy { work, time };
 
-/// Gathers the probes of one visit into what is kept of them.
+/// Gathers the probes of one run into what is kept of them.
 class Probes {
  public:
   enum Half { one, other };

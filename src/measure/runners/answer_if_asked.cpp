@@ -7,9 +7,9 @@
 #include <exception>
 #include <string>
 
-#include "measure/runners/make_visit.h"
+#include "measure/runners/make_run.h"
 #include "measure/runners/prepared_program.h"
-#include "measure/runners/visit_protocol.h"
+#include "measure/runners/run_protocol.h"
 #include "system/descriptors.h"
 
 namespace mileage {
@@ -19,7 +19,7 @@ constexpr int answered = 0;
 constexpr int not_answered = 3;
 constexpr int prepared_socket = 3;
 
-/// Second argument of a visit process.
+/// Second argument of a run process.
 struct Line {
   int request = 0;  ///< Descriptor to read the request from.
   int answer = 0;   ///< Descriptor to write the answer to.
@@ -44,8 +44,8 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
     SystemClock clock;
     MachineYardstick yardstick(clock);
     HardwareMeter hardware(machine_sources());
-    return visit_answer_line(
-        make_visit(request.visit, catalogue, {&clock, &yardstick, read_load, read_spent, &hardware}));
+    return run_answer_line(
+        make_run(request.run, catalogue, {&clock, &yardstick, read_load, read_spent, &hardware}));
   } catch (const std::exception& error) {
     return refusal_line(error.what());
   }
@@ -63,7 +63,7 @@ int answer_prepared(const Catalogue& catalogue) {
 }  // namespace
 
 std::optional<int> answer_if_asked(int argc, char** argv, const Catalogue& catalogue) {
-  if (argc < 3 || std::strcmp(argv[1], visit_argument) != 0) return std::nullopt;
+  if (argc < 3 || std::strcmp(argv[1], run_argument) != 0) return std::nullopt;
   if (std::strcmp(argv[2], prepared_descriptor) == 0) return answer_prepared(catalogue);
   Line line;
   if (std::sscanf(argv[2], "%d,%d", &line.request, &line.answer) != 2) return not_answered;

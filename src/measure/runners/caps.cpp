@@ -16,7 +16,7 @@ constexpr std::size_t least_to_judge = 10;
 constexpr double near_period = 0.01;
 constexpr double piled_share = 0.9;
 constexpr double median_near_period = 0.003;
-/// Share of the frames of a visit that must lie below a period to show that nothing holds them there.
+/// Share of the frames of a run that must lie below a period to show that nothing holds them there.
 constexpr double below_share = 0.1;
 /// A cost that happens to be at a period moves off it with the count: only a cap holds counts this far apart there.
 constexpr double counts_apart = 1.2;
@@ -25,51 +25,51 @@ constexpr double whole_ms_within = 1e-3;
 constexpr double whole_ms_share = 0.95;
 
 template <class Is>
-double share_of(const Visit& visit, Is is) {
-  const auto such = std::count_if(visit.samples_ns.begin(), visit.samples_ns.end(), [&](std::int64_t ns) {
-    return is(static_cast<double>(ns) * 1e-6 / visit.frames_per_sample);
+double share_of(const Run& run, Is is) {
+  const auto such = std::count_if(run.samples_ns.begin(), run.samples_ns.end(), [&](std::int64_t ns) {
+    return is(static_cast<double>(ns) * 1e-6 / run.frames_per_sample);
   });
-  return static_cast<double>(such) / static_cast<double>(visit.samples_ns.size());
+  return static_cast<double>(such) / static_cast<double>(run.samples_ns.size());
 }
 
-bool can_be_judged(const Visit& visit) { return visit.samples_ns.size() >= least_to_judge && !visit.read_share; }
+bool can_be_judged(const Run& run) { return run.samples_ns.size() >= least_to_judge && !run.read_share; }
 
-double median_ms(const Visit& visit) {
-  return median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6 / visit.frames_per_sample;
+double median_ms(const Run& run) {
+  return median({run.samples_ns.begin(), run.samples_ns.end()}) * 1e-6 / run.frames_per_sample;
 }
 
-bool piles_up(const Visit& visit, double period_ms) {
-  return can_be_judged(visit) && std::fabs(median_ms(visit) / period_ms - 1) < median_near_period &&
-         share_of(visit, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= piled_share;
+bool piles_up(const Run& run, double period_ms) {
+  return can_be_judged(run) && std::fabs(median_ms(run) / period_ms - 1) < median_near_period &&
+         share_of(run, [&](double ms) { return std::fabs(ms / period_ms - 1) < near_period; }) >= piled_share;
 }
 
-bool goes_below(const Visit& visit, double period_ms) {
-  return !visit.samples_ns.empty() &&
-         share_of(visit, [&](double ms) { return ms < period_ms * (1 - near_period); }) >= below_share;
+bool goes_below(const Run& run, double period_ms) {
+  return !run.samples_ns.empty() &&
+         share_of(run, [&](double ms) { return ms < period_ms * (1 - near_period); }) >= below_share;
 }
 
-bool is_of_whole_milliseconds(const Visit& visit) {
-  return can_be_judged(visit) && visit.frames_per_sample == 1 &&
-         share_of(visit, [](double ms) { return ms > 0.5 && std::fabs(ms - std::round(ms)) < whole_ms_within; }) >=
+bool is_of_whole_milliseconds(const Run& run) {
+  return can_be_judged(run) && run.frames_per_sample == 1 &&
+         share_of(run, [](double ms) { return ms > 0.5 && std::fabs(ms - std::round(ms)) < whole_ms_within; }) >=
              whole_ms_share;
 }
 
 /// Of a series at one count nothing shows whether a cap or its cost holds frames at a period: only a warning then.
-void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<CapVerdict>& verdicts) {
+void judge_rate(double hz, const std::vector<const Run*>& runs, std::vector<CapVerdict>& verdicts) {
   const double period_ms = 1000 / hz;
   std::vector<std::size_t> piled;
   std::int64_t least = 0, most = 0;
-  for (std::size_t i = 0; i < visits.size(); ++i) {
-    if (!piles_up(*visits[i], period_ms)) continue;
-    least = piled.empty() ? visits[i]->count : std::min(least, visits[i]->count);
-    most = std::max(most, visits[i]->count);
+  for (std::size_t i = 0; i < runs.size(); ++i) {
+    if (!piles_up(*runs[i], period_ms)) continue;
+    least = piled.empty() ? runs[i]->count : std::min(least, runs[i]->count);
+    most = std::max(most, runs[i]->count);
     piled.push_back(i);
   }
-  const bool is_at_one_count = std::all_of(visits.begin(), visits.end(),
-                                           [&](const Visit* visit) { return visit->count == visits.front()->count; });
+  const bool is_at_one_count = std::all_of(runs.begin(), runs.end(),
+                                           [&](const Run* run) { return run->count == runs.front()->count; });
   const bool is_held = static_cast<double>(most) >= counts_apart * static_cast<double>(least);
   const bool goes_shorter =
-      std::any_of(visits.begin(), visits.end(), [&](const Visit* visit) { return goes_below(*visit, period_ms); });
+      std::any_of(runs.begin(), runs.end(), [&](const Run* run) { return goes_below(*run, period_ms); });
   if (piled.empty() || goes_shorter || !(is_held || is_at_one_count)) return;
   const std::string what =
       fmt::format("frames pile up at {:.2f} ms, the period of a display at {:.0f} Hz", period_ms, hz);
@@ -80,12 +80,12 @@ void judge_rate(double hz, const std::vector<const Visit*>& visits, std::vector<
 
 }  // namespace
 
-std::vector<CapVerdict> cap_verdicts(const std::vector<const Visit*>& visits) {
-  std::vector<CapVerdict> verdicts(visits.size());
-  for (std::size_t i = 0; i < visits.size(); ++i)
-    if (is_of_whole_milliseconds(*visits[i]))
+std::vector<CapVerdict> cap_verdicts(const std::vector<const Run*>& runs) {
+  std::vector<CapVerdict> verdicts(runs.size());
+  for (std::size_t i = 0; i < runs.size(); ++i)
+    if (is_of_whole_milliseconds(*runs[i]))
       verdicts[i].bound = "frames are whole milliseconds, the steps of a coarse clock: record again with a finer one";
-  for (const double hz : display_rates_hz) judge_rate(hz, visits, verdicts);
+  for (const double hz : display_rates_hz) judge_rate(hz, runs, verdicts);
   return verdicts;
 }
 

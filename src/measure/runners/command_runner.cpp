@@ -12,7 +12,7 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/statistics.h"
 #include "measure/runners/picture_check.h"
-#include "measure/runners/recorded_visit.h"
+#include "measure/runners/recorded_run.h"
 #include "measure/runners/speed_check.h"
 #include "study/frame_table.h"
 #include "system/files.h"
@@ -23,21 +23,21 @@
 namespace mileage {
 namespace {
 
-/// Frames beyond what a visit needs, for settling: as many as fit into so many milliseconds, and no more than are
+/// Frames beyond what a run needs, for settling: as many as fit into so many milliseconds, and no more than are
 /// measured.
 constexpr double ms_to_settle = 200;
 constexpr double fewest_to_settle = 4;
 constexpr double most_to_settle = 20;
-/// A first visit of a cell has so many frames where nothing is known of its variant; else as many as fit into so many
+/// A first run of a cell has so many frames where nothing is known of its variant; else as many as fit into so many
 /// milliseconds, by the cost of the nearest count in proportion.
 constexpr double first_frames = 3;
-constexpr double ms_of_a_first_visit = 150;
+constexpr double ms_of_a_first_run = 150;
 constexpr double usual_frames = 40;
 constexpr int most_frames = 5000;
-/// Fewer measured frames than this are no visit, whatever was asked for.
+/// Fewer measured frames than this are no run, whatever was asked for.
 constexpr std::size_t fewest_measured = 3;
 
-/// Largest table that a visit may leave: millions of frames.
+/// Largest table that a run may leave: millions of frames.
 constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
 constexpr std::size_t last_lines_told = 3;
 /// Pictures differ that have more differing pixels than this share, or a larger mean difference: single pixels at edges
@@ -62,7 +62,7 @@ std::string base_name(const std::string& path) { return std::filesystem::path(pa
 /// Of its program, for messages.
 std::string name_of(const Command& command) { return base_name(command.words.front()); }
 
-/// Why what a command did is no visit.
+/// Why what a command did is no run.
 struct Unfit {
   std::string reason;
 };
@@ -93,7 +93,7 @@ std::vector<Recording> recordings_left(const std::filesystem::path& table, const
 }
 
 /// What it left, or printed where it was given no file.
-Recording recording_of(const VisitRequest& request, const std::filesystem::path& table, const std::string& output) {
+Recording recording_of(const RunRequest& request, const std::filesystem::path& table, const std::string& output) {
   TableFormat format;
   format.variant = request.series.variant;
   format.count = request.count;
@@ -107,11 +107,11 @@ Recording recording_of(const VisitRequest& request, const std::filesystem::path&
   }
 }
 
-std::size_t least_frames(const VisitRequest& request) {
+std::size_t least_frames(const RunRequest& request) {
   return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames));
 }
 
-void check_frames(const Recording& recording, const VisitRequest& request, int asked) {
+void check_frames(const Recording& recording, const RunRequest& request, int asked) {
   const std::size_t frames = recording.frame_ns.size();
   if (frames < static_cast<std::size_t>(asked))
     throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
@@ -119,15 +119,15 @@ void check_frames(const Recording& recording, const VisitRequest& request, int a
     throw Unfit{fmt::format("left {} frames, fewer than the {} of a run", frames, least_frames(request))};
 }
 
-void check_alive(const Visit& visit, const Recording& recording) {
-  const std::int64_t found = recording.count != visit.count ? recording.count : visit.alive;
-  if (found != visit.count)
-    throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", visit.count, found)};
+void check_alive(const Run& run, const Recording& recording) {
+  const std::int64_t found = recording.count != run.count ? recording.count : run.alive;
+  if (found != run.count)
+    throw Unfit{fmt::format("was asked for {} entities, and {} are alive at the end", run.count, found)};
 }
 
-void check_speed(const Visit& visit, const Scenario& scenario) {
-  const VariantFacts* facts = scenario.find(visit.series.variant);
-  if (const auto reason = facts != nullptr ? too_fast_to_be_true(visit, *facts) : std::nullopt)
+void check_speed(const Run& run, const Scenario& scenario) {
+  const VariantFacts* facts = scenario.find(run.series.variant);
+  if (const auto reason = facts != nullptr ? too_fast_to_be_true(run, *facts) : std::nullopt)
     throw Unfit{"left frames that are " + *reason};
 }
 
@@ -144,7 +144,7 @@ double sum_ms(const std::vector<std::int64_t>& frame_ns) {
 }
 
 /// Cuts a recording to the frames from the arrival that was asked for on.
-std::int64_t let_in(const VisitRequest& request, Recording& recording) {
+std::int64_t let_in(const RunRequest& request, Recording& recording) {
   if (request.arrive == 0) return 0;
   const std::int64_t arrived = cut_to_arrival(recording);
   if (arrived != request.arrive)
@@ -163,7 +163,7 @@ std::string last_words(const ChildReport& report) {
   return told.empty() ? "" : "; its last words: " + told;
 }
 
-/// Tells apart what was visited before.
+/// Tells apart what was measured before.
 std::string name_of(const Series& series) { return label_of(series, {}) + knobs_text(series.knobs); }
 
 double frames_to_settle(double frame_ms, double measured_frames) {
@@ -172,7 +172,7 @@ double frames_to_settle(double frame_ms, double measured_frames) {
 
 }  // namespace
 
-int CommandRunner::frames_for(const VisitRequest& request) const {
+int CommandRunner::frames_for(const RunRequest& request) const {
   if (request.check_frames > 0) return request.check_frames;
   if (plan_.frames > 0) return plan_.frames;
   const auto series = frame_ms_.find(name_of(request.series));
@@ -184,7 +184,7 @@ int CommandRunner::frames_for(const VisitRequest& request) const {
   const auto [count, ms] = *(above == series->second.end() ? std::prev(above) : above);
   const double frame_ms = ms * std::max(1.0, static_cast<double>(request.count) / static_cast<double>(count));
   if (is_placing) {
-    const double affordable = std::clamp(std::ceil(ms_of_a_first_visit / frame_ms), first_frames, usual_frames);
+    const double affordable = std::clamp(std::ceil(ms_of_a_first_run / frame_ms), first_frames, usual_frames);
     return static_cast<int>(std::max<double>(request.least_frames, affordable));
   }
   const double needed = std::max<double>(request.least_frames, request.least_ms / frame_ms);
@@ -192,7 +192,7 @@ int CommandRunner::frames_for(const VisitRequest& request) const {
   return static_cast<int>(std::min<double>(needed, most_frames) + settlings * frames_to_settle(frame_ms, needed));
 }
 
-CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std::filesystem::path& folder) const {
+CommandRunner::Asked CommandRunner::asked(const RunRequest& request, const std::filesystem::path& folder) const {
   Asked asked;
   asked.command.words = plan_.words.at(request.series.variant);
   asked.command.directory = plan_.directory;
@@ -218,11 +218,11 @@ CommandRunner::Asked CommandRunner::asked(const VisitRequest& request, const std
   return asked;
 }
 
-Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
+Run CommandRunner::run(const RunRequest& request, double limit_s) {
   if (!first_build_) first_build_ = request.series.build;
   const TemporaryFolder folder;
   const Asked asked = this->asked(request, folder.path());
-  VisitBracket bracket(request, instruments_);
+  RunBracket bracket(request, instruments_);
   const std::string program = name_of(asked.command) + (request.series.build.empty() ? "" : " " + request.series.build);
   const bool probes_itself = that_probe_.count(program) > 0;
   if (!probes_itself) bracket.before_frames();
@@ -233,25 +233,25 @@ Visit CommandRunner::run(const VisitRequest& request, double limit_s) {
   if (report.ending == ChildEnding::stopped) throw Stopped{};
   const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
 
-  Visit visit = report.is_well()
-                    ? visit_from(request, asked, report, took_ms)
-                    : failed_visit(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
-  visit.left_behind = report.left_behind;
-  if (visit.yardstick) visit.yardstick->program = program;
-  learn(visit);
-  if (visit.status != VisitStatus::failed && !visit.yardstick && !probes_itself) bracket.after_frames();
-  bracket.tell(visit);
-  return visit;
+  Run run = report.is_well()
+                    ? run_from(request, asked, report, took_ms)
+                    : failed_run(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
+  run.left_behind = report.left_behind;
+  if (run.yardstick) run.yardstick->program = program;
+  learn(run);
+  if (run.status != RunStatus::failed && !run.yardstick && !probes_itself) bracket.after_frames();
+  bracket.tell(run);
+  return run;
 }
 
-void CommandRunner::learn(const Visit& visit) {
-  if (!first_build_) first_build_ = visit.series.build;
-  if (visit.yardstick && !visit.yardstick->program.empty()) that_probe_.insert(visit.yardstick->program);
-  if (!visit.samples_ns.empty())
-    frame_ms_[name_of(visit.series)][visit.count] = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
+void CommandRunner::learn(const Run& run) {
+  if (!first_build_) first_build_ = run.series.build;
+  if (run.yardstick && !run.yardstick->program.empty()) that_probe_.insert(run.yardstick->program);
+  if (!run.samples_ns.empty())
+    frame_ms_[name_of(run.series)][run.count] = median({run.samples_ns.begin(), run.samples_ns.end()}) * 1e-6;
 }
 
-const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
+const Picture& CommandRunner::picture_of(const RunRequest& reference) {
   const std::string key = fmt::format("{}\n{}\n{}\n{}", reference.count, reference.seed, reference.check_frames,
                                       knobs_text(reference.series.knobs));
   if (const auto known = pictures_.find(key); known != pictures_.end()) return known->second;
@@ -265,9 +265,9 @@ const Picture& CommandRunner::picture_of(const VisitRequest& reference) {
   return pictures_[key] = read_png(asked.picture);
 }
 
-void CommandRunner::state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome) {
+void CommandRunner::state_picture(const RunRequest& request, const Asked& asked, Outcome& outcome) {
   const Picture own = read_png(asked.picture);
-  VisitRequest reference = request;
+  RunRequest reference = request;
   reference.series = reference_series(request.series, scenario_, first_build_.value_or(""));
   const Picture& correct = picture_of(reference);
   if (own.width != correct.width || own.height != correct.height)
@@ -278,7 +278,7 @@ void CommandRunner::state_picture(const VisitRequest& request, const Asked& aske
   outcome.state(picture_mean, difference.mean, same_mean, 1);
 }
 
-Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report,
+Run CommandRunner::run_from(const RunRequest& request, const Asked& asked, const ChildReport& report,
                                 double took_ms) {
   try {
     Recording recording = recording_of(request, asked.table, report.output);
@@ -286,26 +286,26 @@ Visit CommandRunner::visit_from(const VisitRequest& request, const Asked& asked,
     const double recorded_ms = sum_ms(recording.frame_ns);
     const std::int64_t arrived = let_in(request, recording);
     const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, least_frames(request));
-    Visit visit = visit_of(recording, warmup);
-    if (request.traced) visit.trace = trace_of(recording, warmup);
-    visit.series = request.series;
-    visit.count = request.count;
-    visit.seed = request.seed;
-    visit.arrived = arrived;
-    if (report.used) visit.memory.peak_bytes = report.used->peak_bytes;
-    if (report.used) visit.whole_processor_ms = report.used->processor_s * 1000;
-    check_alive(visit, recording);
-    check_speed(visit, scenario_);
-    visit.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
+    Run run = run_of(recording, warmup);
+    if (request.traced) run.trace = trace_of(recording, warmup);
+    run.series = request.series;
+    run.count = request.count;
+    run.seed = request.seed;
+    run.arrived = arrived;
+    if (report.used) run.memory.peak_bytes = report.used->peak_bytes;
+    if (report.used) run.whole_processor_ms = report.used->processor_s * 1000;
+    check_alive(run, recording);
+    check_speed(run, scenario_);
+    run.outcome = asked.frames > 0 ? stated_outcome(recording.outcome, plan_.tolerance) : Outcome{};
     if (request.check_frames > 0 && asked.frames > 0 && !asked.picture.empty())
-      state_picture(request, asked, visit.outcome);
-    if (visit.setup_ms.value_or(0) <= 0) visit.setup_ms = std::max(0.0, took_ms - recorded_ms);
-    if (request.check_frames > 0) visit.samples_ns.clear();
-    return visit;
+      state_picture(request, asked, run.outcome);
+    if (run.setup_ms.value_or(0) <= 0) run.setup_ms = std::max(0.0, took_ms - recorded_ms);
+    if (request.check_frames > 0) run.samples_ns.clear();
+    return run;
   } catch (const Unfit& unfit) {
-    return failed_visit(request, name_of(asked.command) + " " + unfit.reason);
+    return failed_run(request, name_of(asked.command) + " " + unfit.reason);
   } catch (const std::exception& error) {
-    return failed_visit(request, name_of(asked.command) + " left what could not be read: " + error.what());
+    return failed_run(request, name_of(asked.command) + " left what could not be read: " + error.what());
   }
 }
 

@@ -1,4 +1,4 @@
-// Visits made by somebody else's program: a command is started for each, and leaves a frame table.
+// Runs made by somebody else's program: a command is started for each, and leaves a frame table.
 #pragma once
 
 #include <filesystem>
@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "measure/runners/runner.h"
-#include "measure/runners/visit_bracket.h"
+#include "measure/runners/run_bracket.h"
 #include "mileage/types/picture.h"
 #include "system/child_process.h"
 
@@ -24,8 +24,8 @@ struct CommandPlan {
   std::map<std::string, std::vector<std::string>> words;
   std::filesystem::path directory;                 ///< Where commands run; empty for here.
   std::map<std::string, std::string> environment;  ///< On top of one's own.
-  double time_limit_s = 0;                         ///< Of a visit; 0: twenty times the predicted, at least ten seconds.
-  int frames = 0;                                  ///< For {frames}; 0: as many as a visit needs.
+  double time_limit_s = 0;                         ///< Of a run; 0: twenty times the predicted, at least ten seconds.
+  int frames = 0;                                  ///< For {frames}; 0: as many as a run needs.
   double tolerance = 1e-6;                         ///< Largest accepted relative difference of outcomes.
   std::map<std::string, std::filesystem::path>
       builds;  ///< Programs by the name of their build; they replace {program}, or the first word.
@@ -35,9 +35,9 @@ struct CommandPlan {
 inline constexpr const char* command_placeholders[] = {"count",   "seed",    "frames", "table",
                                                        "without", "program", "arrive", "picture"};
 
-/// Starts the command of the series for every visit, reads the table it leaves, and sets its warm-up apart: the frames
-/// until their time has settled. {frames} is twenty more than the visit needs, by what frames of the cell took before.
-/// What keeps a table from being a visit fails it with one plain line: a command that does not start or does not end
+/// Starts the command of the series for every run, reads the table it leaves, and sets its warm-up apart: the frames
+/// until their time has settled. {frames} is twenty more than the run needs, by what frames of the cell took before.
+/// What keeps a table from being a run fails it with one plain line: a command that does not start or does not end
 /// well (with its last words), no table, one that is no regular file, is larger than 64 MiB or does not read, fewer
 /// frames than asked for, other counts. Processes that it leaves are ended and counted.
 class CommandRunner : public Runner {
@@ -52,8 +52,8 @@ class CommandRunner : public Runner {
 
   MadeBy made_by() const override { return MadeBy::commands; }
   std::vector<Scenario> describe() override { return {scenario_}; }
-  Visit run(const VisitRequest& request, double limit_s) override;
-  void learn(const Visit& visit) override;
+  Run run(const RunRequest& request, double limit_s) override;
+  void learn(const Run& run) override;
 
  private:
   struct Asked {
@@ -62,20 +62,20 @@ class CommandRunner : public Runner {
     int frames = 0;                 ///< 0 where the command is not told.
     std::filesystem::path picture;  ///< Where a picture is to be left; empty where none is.
   };
-  Asked asked(const VisitRequest& request, const std::filesystem::path& folder) const;
-  int frames_for(const VisitRequest& request) const;
+  Asked asked(const RunRequest& request, const std::filesystem::path& folder) const;
+  int frames_for(const RunRequest& request) const;
   /// Holds the picture of a check against the reference's, which is drawn anew where it is not known.
-  void state_picture(const VisitRequest& request, const Asked& asked, Outcome& outcome);
-  const Picture& picture_of(const VisitRequest& reference);
-  Visit visit_from(const VisitRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
+  void state_picture(const RunRequest& request, const Asked& asked, Outcome& outcome);
+  const Picture& picture_of(const RunRequest& reference);
+  Run run_from(const RunRequest& request, const Asked& asked, const ChildReport& report, double took_ms);
 
   Scenario scenario_;
   CommandPlan plan_;
   Instruments instruments_;
   double memory_limit_bytes_;
-  std::map<std::string, std::map<std::int64_t, double>> frame_ms_;  ///< Of cells visited before, by series and count.
+  std::map<std::string, std::map<std::int64_t, double>> frame_ms_;  ///< Of cells measured before, by series and count.
   std::map<std::string, Picture> pictures_;                         ///< Of the reference, by what was asked for.
-  std::optional<std::string> first_build_;                          ///< Of the first visit: the reference is of it.
+  std::optional<std::string> first_build_;                          ///< Of the first run: the reference is of it.
   std::set<std::string> that_probe_;                                ///< Programs that told of a yardstick of their own.
 };
 

@@ -6,7 +6,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/runners/recorded_visit.h"
+#include "measure/runners/recorded_run.h"
 #include "study/frame_table.h"
 #include "study/json_fields.h"
 #include "study/json_text.h"
@@ -21,7 +21,7 @@ constexpr double hello_within_s = 30;
 constexpr std::size_t most_variants = 64;
 constexpr std::size_t most_name = 64;
 constexpr int bad_answers_in_a_row = 3;
-/// Frames beyond what a visit needs: for settling, after the count has changed.
+/// Frames beyond what a run needs: for settling, after the count has changed.
 constexpr int frames_to_settle_in_game = 10;
 /// More frames than asked for are taken; so many times more are a flood.
 constexpr std::size_t flood = 20;
@@ -105,7 +105,7 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
 }
 
 /// Frames before the one in which entities came.
-std::size_t frames_before_arrival(const Json& json, const VisitRequest& request, std::size_t frames) {
+std::size_t frames_before_arrival(const Json& json, const RunRequest& request, std::size_t frames) {
   if (!json.contains("arrived_at"))
     throw Refused{fmt::format("sent no \"arrived_at\", and {} were to come at once", request.arrive)};
   const std::int64_t frame = whole(json, "arrived_at");
@@ -155,14 +155,14 @@ std::vector<Scenario> DriveRunner::describe() {
   return {};
 }
 
-Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
+Run DriveRunner::run(const RunRequest& request, double limit_s) {
   if (is_gone()) throw Stopped{};  // nothing failed: somebody closed it
   if (request.check_frames > 0) {
-    Visit nothing;
+    Run nothing;
     nothing.count = nothing.alive = request.count;
     return nothing;
   }
-  VisitBracket bracket(request, instruments_);
+  RunBracket bracket(request, instruments_);
   if (!probes_itself_) bracket.before_frames();
 
   const int settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
@@ -174,23 +174,23 @@ Visit DriveRunner::run(const VisitRequest& request, double limit_s) {
   if (request.arrive > 0) next["arrive"] = request.arrive;
   channel_.send(to_line(next));
   const auto line = channel_.receive(limit_s);
-  Visit visit = line ? answered(request, *line, frames) : unanswered(request, limit_s);
-  probes_itself_ = visit.yardstick.has_value();
-  if (visit.status != VisitStatus::failed && !visit.yardstick) bracket.after_frames();
-  bracket.tell(visit);
-  return visit;
+  Run run = line ? answered(request, *line, frames) : unanswered(request, limit_s);
+  probes_itself_ = run.yardstick.has_value();
+  if (run.status != RunStatus::failed && !run.yardstick) bracket.after_frames();
+  bracket.tell(run);
+  return run;
 }
 
 /// What comes late would be taken for the answer to the next question.
-Visit DriveRunner::unanswered(const VisitRequest& request, double limit_s) {
-  if (is_gone()) return failed_visit(request, "the program is gone");
+Run DriveRunner::unanswered(const RunRequest& request, double limit_s) {
+  if (is_gone()) return failed_run(request, "the program is gone");
   if (channel_.is_flooded())
     hang_up("sent a line that is too long");
   else if (is_stop_asked())
     throw Stopped{};
   else
     hang_up(fmt::format("took longer than its limit of {:.3g} s", limit_s));
-  return failed_visit(request, "the program " + hung_up_because_);
+  return failed_run(request, "the program " + hung_up_because_);
 }
 
 void DriveRunner::hang_up(const std::string& because) {
@@ -199,13 +199,13 @@ void DriveRunner::hang_up(const std::string& because) {
   channel_.hang_up();
 }
 
-Visit DriveRunner::answered(const VisitRequest& request, const std::string& line, int frames) {
+Run DriveRunner::answered(const RunRequest& request, const std::string& line, int frames) {
   try {
     const Json answer = parsed(line);
     if (whole(answer, "done") != number_) throw Refused{"answered another question than the last one"};
     if (of_a_line([&] { return read_or<bool>(answer, "refused", false); })) {
       bad_in_a_row_ = 0;
-      return failed_visit(request, "the program refused this count");
+      return failed_run(request, "the program refused this count");
     }
     Recording recording;
     recording.count = request.count;
@@ -219,18 +219,18 @@ Visit DriveRunner::answered(const VisitRequest& request, const std::string& line
     if (alive != request.count)
       throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
     if (request.arrive > 0) drop_first(recording, frames_before_arrival(answer, request, recording.frame_ns.size()));
-    Visit visit = visit_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
-    if (visit.yardstick) visit.yardstick->program = "driven program";
-    visit.series = request.series;
-    visit.count = request.count;
-    visit.seed = request.seed;
-    visit.arrived = request.arrive;
+    Run run = run_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
+    if (run.yardstick) run.yardstick->program = "driven program";
+    run.series = request.series;
+    run.count = request.count;
+    run.seed = request.seed;
+    run.arrived = request.arrive;
     bad_in_a_row_ = 0;
-    return visit;
+    return run;
   } catch (const Refused& refused) {
     if (++bad_in_a_row_ >= bad_answers_in_a_row)
       hang_up(fmt::format("{}, after {} answers in a row that were none", refused.reason, bad_answers_in_a_row - 1));
-    return failed_visit(request, "the program " + refused.reason);
+    return failed_run(request, "the program " + refused.reason);
   }
 }
 

@@ -1,4 +1,4 @@
-// Visits made by a running program that is told which variant and count to show next, over lines of JSON
+// Runs made by a running program that is told which variant and count to show next, over lines of JSON
 // (docs/drive.md).
 #pragma once
 
@@ -9,7 +9,7 @@
 
 #include "measure/runners/line_channel.h"
 #include "measure/runners/runner.h"
-#include "measure/runners/visit_bracket.h"
+#include "measure/runners/run_bracket.h"
 
 namespace mileage {
 
@@ -25,10 +25,10 @@ class DriveRunner : public Runner {
   /// Waits for the program's hello. Throws Error (cannot measure) when none comes in time, or one that does not read.
   std::vector<Scenario> describe() override;
   /// Sends the program to the next cell and takes its frame times; those before they settled are set apart. Whatever it
-  /// answers instead becomes a failed visit with a plain reason, and the program is told so and hung up on after three
+  /// answers instead becomes a failed run with a plain reason, and the program is told so and hung up on after three
   /// of them in a row, after one that does not come in time, and after a line that is too long. Throws Stopped while it
   /// waits. Checks are not made: a running program cannot be set back to a seed.
-  Visit run(const VisitRequest& request, double limit_s) override;
+  Run run(const RunRequest& request, double limit_s) override;
 
   /// Whether the program is gone, or was hung up on, so that nothing more can be measured.
   bool is_gone() const { return channel_.is_closed(); }
@@ -42,8 +42,8 @@ class DriveRunner : public Runner {
   void say_goodbye(const std::string& why);
 
  private:
-  Visit answered(const VisitRequest& request, const std::string& line, int frames);
-  Visit unanswered(const VisitRequest& request, double limit_s);
+  Run answered(const RunRequest& request, const std::string& line, int frames);
+  Run unanswered(const RunRequest& request, double limit_s);
   void hang_up(const std::string& because);
 
   LineChannel& channel_;

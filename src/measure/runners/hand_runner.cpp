@@ -7,7 +7,7 @@
 
 #include "analysis/evidence/labels.h"
 #include "measure/runners/caps.h"
-#include "measure/runners/recorded_visit.h"
+#include "measure/runners/recorded_run.h"
 #include "study/frame_table.h"
 #include "types/error.h"
 #include "types/notation.h"
@@ -39,18 +39,18 @@ std::optional<Stamp> stamp_of(const std::filesystem::path& file) {
 
 [[noreturn]] void refuse(const std::string& problem) { throw Error({.problem = problem}); }
 
-std::string key_of(const Visit& visit) { return label_of(visit.series, {}) + knobs_text(visit.series.knobs); }
+std::string key_of(const Run& run) { return label_of(run.series, {}) + knobs_text(run.series.knobs); }
 
 }  // namespace
 
-std::string HandRunner::file_name(const VisitRequest& request) {
+std::string HandRunner::file_name(const RunRequest& request) {
   std::string name = fmt::format("{}{}-{}-{:04x}.csv", request.series.variant, knobs_text(request.series.knobs),
                                  request.count, request.seed & 0xffffU);
   std::replace(name.begin(), name.end(), ' ', '-');
   return name;
 }
 
-Visit HandRunner::run(const VisitRequest& request, double) {
+Run HandRunner::run(const RunRequest& request, double) {
   const std::filesystem::path file = folder_ / file_name(request);
   talk_.say(fmt::format("{} {}, {}{}, same viewpoint: record {}, save as {}", request.count, scenario_.entities,
                         request.series.variant, knobs_text(request.series.knobs), asked_length,
@@ -63,11 +63,11 @@ Visit HandRunner::run(const VisitRequest& request, double) {
     }
     wait_for(file);
     try {
-      const Visit visit = taken(request, file);
-      refuse_capped(visit);
-      talk_.say(fmt::format("  taken: {} frames, {} of them warm-up", visit.samples_ns.size() + visit.warmup_ns.size(),
-                            visit.warmup_ns.size()));
-      return visit;
+      const Run run = taken(request, file);
+      refuse_capped(run);
+      talk_.say(fmt::format("  taken: {} frames, {} of them warm-up", run.samples_ns.size() + run.warmup_ns.size(),
+                            run.warmup_ns.size()));
+      return run;
     } catch (const Error& error) {
       refused = stamp_of(file);
       talk_.say(fmt::format("  not taken: {}; record it again under the same name", error.what()));
@@ -76,17 +76,17 @@ Visit HandRunner::run(const VisitRequest& request, double) {
 }
 
 /// Whether frames were capped shows together with what was recorded before.
-void HandRunner::refuse_capped(const Visit& visit) {
-  std::vector<const Visit*> all;
-  for (const Visit& earlier : taken_[key_of(visit)]) all.push_back(&earlier);
-  all.push_back(&visit);
+void HandRunner::refuse_capped(const Run& run) {
+  std::vector<const Run*> all;
+  for (const Run& earlier : taken_[key_of(run)]) all.push_back(&earlier);
+  all.push_back(&run);
   const CapVerdict verdict = cap_verdicts(all).back();
   if (!verdict.bound.empty()) refuse(verdict.bound);
   if (!verdict.warning.empty()) talk_.say("  " + verdict.warning);
-  learn(visit);
+  learn(run);
 }
 
-void HandRunner::learn(const Visit& visit) { taken_[key_of(visit)].push_back(visit); }
+void HandRunner::learn(const Run& run) { taken_[key_of(run)].push_back(run); }
 
 void HandRunner::wait_for(const std::filesystem::path& file) const {
   std::optional<Stamp> last;
@@ -99,7 +99,7 @@ void HandRunner::wait_for(const std::filesystem::path& file) const {
   }
 }
 
-Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path& file) const {
+Run HandRunner::taken(const RunRequest& request, const std::filesystem::path& file) const {
   TableFormat format;
   format.variant = request.series.variant;
   format.count = request.count;
@@ -109,16 +109,16 @@ Visit HandRunner::taken(const VisitRequest& request, const std::filesystem::path
   if (recording.frame_ns.size() < fewest_by_hand)
     refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_by_hand));
   const std::size_t warmup = warmup_of(recording.frame_ns, fewest_by_hand);
-  Visit visit = visit_of(recording, warmup);
-  visit.trace = trace_of(recording, warmup);
-  if (recording.count != request.count || visit.alive != request.count)
+  Run run = run_of(recording, warmup);
+  run.trace = trace_of(recording, warmup);
+  if (recording.count != request.count || run.alive != request.count)
     refuse(fmt::format("{} were asked for, and it holds {}", request.count,
-                       recording.count != request.count ? recording.count : visit.alive));
-  visit.series = request.series;
-  visit.count = request.count;
-  visit.seed = request.seed;
-  visit.outcome = Outcome{};  // nobody knows after how many frames
-  return visit;
+                       recording.count != request.count ? recording.count : run.alive));
+  run.series = request.series;
+  run.count = request.count;
+  run.seed = request.seed;
+  run.outcome = Outcome{};  // nobody knows after how many frames
+  return run;
 }
 
 }  // namespace mileage

@@ -1,4 +1,4 @@
-// Visits made by a person: who is told what to record, and whose files are taken as they appear.
+// Runs made by a person: who is told what to record, and whose files are taken as they appear.
 #pragma once
 
 #include <filesystem>
@@ -29,22 +29,22 @@ class HandRunner : public Runner {
   /// Says what to record and under which name to save it, and waits for that file, however long it takes. One that does
   /// not read, is too short, holds another count, or is capped is refused with the reason, and waited for again. Frames
   /// before they settled are set apart. Throws Stopped.
-  Visit run(const VisitRequest& request, double limit_s) override;
-  void learn(const Visit& visit) override;
+  Run run(const RunRequest& request, double limit_s) override;
+  void learn(const Run& run) override;
 
-  /// Name of the file for a visit: variant, count, and a mark of its own, so that no visit takes another one's file.
-  static std::string file_name(const VisitRequest& request);
+  /// Name of the file for a run: variant, count, and a mark of its own, so that no run takes another one's file.
+  static std::string file_name(const RunRequest& request);
 
  private:
   void wait_for(const std::filesystem::path& file) const;
-  Visit taken(const VisitRequest& request, const std::filesystem::path& file) const;
-  void refuse_capped(const Visit& visit);
+  Run taken(const RunRequest& request, const std::filesystem::path& file) const;
+  void refuse_capped(const Run& run);
 
   Scenario scenario_;
   std::filesystem::path folder_;
   HandTalk talk_;
   Clock& clock_;
-  std::map<std::string, std::vector<Visit>> taken_;  ///< By series.
+  std::map<std::string, std::vector<Run>> taken_;  ///< By series.
 };
 
 }  // namespace mileage

@@ -21,7 +21,7 @@
 #include "measure/machine/process_facts.h"
 #include "measure/runners/line_channel.h"
 #include "measure/runners/runner.h"
-#include "measure/runners/visit_protocol.h"
+#include "measure/runners/run_protocol.h"
 #include "system/child_process.h"
 #include "system/descriptors.h"
 #include "system/process_tree.h"
@@ -49,7 +49,7 @@ class PreparedProgram::Process {
     if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, ends) != 0) return;
     channel_ = std::make_unique<DescriptorChannel>(ends[0], ends[0], true);
     Command command;
-    command.words = {std::filesystem::absolute(program).string(), visit_argument, prepared_descriptor};
+    command.words = {std::filesystem::absolute(program).string(), run_argument, prepared_descriptor};
     waiting_ = std::thread([this, command, theirs = ends[1]] {
       Streams streams;
       streams.socket = theirs;

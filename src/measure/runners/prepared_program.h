@@ -1,4 +1,4 @@
-// A program that loads for long: one process of it prepares once, and every visit is made by a copy of that process.
+// A program that loads for long: one process of it prepares once, and every run is made by a copy of that process.
 #pragma once
 
 #include <filesystem>
@@ -9,7 +9,7 @@
 
 namespace mileage {
 
-/// What a program answers to a line of the visit protocol, or why it does not.
+/// What a program answers to a line of the run protocol, or why it does not.
 struct ProgramAnswer {
   std::string line;
   std::string failure;  ///< Empty where there is a line.

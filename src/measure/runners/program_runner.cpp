@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "measure/runners/visit_protocol.h"
+#include "measure/runners/run_protocol.h"
 #include "system/child_process.h"
 #include "types/error.h"
 #include "types/scenario_check.h"
@@ -15,7 +15,7 @@ constexpr double describe_limit_s = 20;
 /// Whoever answers completely has answered, however it ends.
 ProgramAnswer ask(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
   Command command;
-  command.words = {std::filesystem::absolute(program).string(), visit_argument, visit_descriptors};
+  command.words = {std::filesystem::absolute(program).string(), run_argument, run_descriptors};
   Streams streams;
   streams.request = line;
   streams.output = false;
@@ -66,19 +66,19 @@ std::vector<Scenario> ProgramRunner::describe() {
   }
 }
 
-Visit ProgramRunner::run(const VisitRequest& request, double limit_s) {
+Run ProgramRunner::run(const RunRequest& request, double limit_s) {
   const bool prepares = preparing_.count(request.scenario) > 0;
   if (prepares && !prepared_) prepared_ = std::make_unique<PreparedProgram>(program_, limits_);
-  const std::string line = visit_request_line(request);
+  const std::string line = run_request_line(request);
   try {
     const ProgramAnswer answer = prepares ? prepared_->ask(request.scenario, line, limit_s)
                                           : ask(program_, line, {limit_s, limits_.memory_bytes, true});
-    if (!answer.failure.empty()) return failed_visit(request, answer.failure);
-    Visit visit = parse_visit_answer(answer.line);
-    visit.left_behind = answer.left_behind;
-    return visit;
+    if (!answer.failure.empty()) return failed_run(request, answer.failure);
+    Run run = parse_run_answer(answer.line);
+    run.left_behind = answer.left_behind;
+    return run;
   } catch (const Error& error) {
-    return failed_visit(request, error.what());
+    return failed_run(request, error.what());
   }
 }
 
@@ -103,10 +103,10 @@ std::vector<Scenario> BuildsRunner::describe() {
   return first;
 }
 
-Visit BuildsRunner::run(const VisitRequest& request, double limit_s) {
+Run BuildsRunner::run(const RunRequest& request, double limit_s) {
   for (auto& [name, runner] : runners_)
     if (name == request.series.build) return runner.run(request, limit_s);
-  return failed_visit(request, "there is no build of that name");
+  return failed_run(request, "there is no build of that name");
 }
 
 std::filesystem::path own_program() { return std::filesystem::read_symlink("/proc/self/exe"); }

@@ -1,4 +1,4 @@
-// Visits made by processes of a program that answers requests.
+// Runs made by processes of a program that answers requests.
 #pragma once
 
 #include <filesystem>
@@ -13,7 +13,7 @@
 
 namespace mileage {
 
-/// Makes each visit in a fresh process of a program that answers requests (answer_if_asked in its main); of a scenario
+/// Makes each run in a fresh process of a program that answers requests (answer_if_asked in its main); of a scenario
 /// that describe() tells to prepare, in a copy of one process that has.
 class ProgramRunner : public Runner {
  public:
@@ -22,7 +22,7 @@ class ProgramRunner : public Runner {
 
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override;
-  Visit run(const VisitRequest& request, double limit_s) override;
+  Run run(const RunRequest& request, double limit_s) override;
 
  private:
   std::filesystem::path program_;
@@ -31,7 +31,7 @@ class ProgramRunner : public Runner {
   std::unique_ptr<PreparedProgram> prepared_;
 };
 
-/// Makes each visit in a fresh process of the build that its series names: several builds of one program, side by side.
+/// Makes each run in a fresh process of the build that its series names: several builds of one program, side by side.
 class BuildsRunner : public Runner {
  public:
   /// Names and programs of the builds, at least one.
@@ -40,7 +40,7 @@ class BuildsRunner : public Runner {
   MadeBy made_by() const override { return MadeBy::program; }
   /// What the first build tells; throws Error (cannot measure) when another one offers something else.
   std::vector<Scenario> describe() override;
-  Visit run(const VisitRequest& request, double limit_s) override;
+  Run run(const RunRequest& request, double limit_s) override;
 
  private:
   std::vector<std::pair<std::string, ProgramRunner>> runners_;

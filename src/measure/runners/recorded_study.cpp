@@ -12,9 +12,9 @@
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/statistics.h"
 #include "measure/runners/caps.h"
-#include "measure/runners/recorded_visit.h"
+#include "measure/runners/recorded_run.h"
 #include "study/knobs_cell.h"
-#include "study/visit_check.h"
+#include "study/run_check.h"
 #include "types/error.h"
 #include "types/notation.h"
 
@@ -22,7 +22,7 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t least_to_judge = 10;
-/// After a change of the count, a shorter stay is an arrival and no visit.
+/// After a change of the count, a shorter stay is an arrival and no run.
 constexpr std::size_t least_stay = 10;
 constexpr double loading_above = 2;
 constexpr std::size_t most_rows_of_a_sheet = 200;
@@ -43,14 +43,14 @@ std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
 
 /// Rates and rows of a table of averages are means over a second or so: many frames a sample, and no tail. Where the
 /// table says over how many, that holds.
-void make_averages(Visit& visit) {
-  if (visit.frames_per_sample > 1) return;
-  const double usual_ms = median({visit.samples_ns.begin(), visit.samples_ns.end()}) * 1e-6;
-  visit.frames_per_sample = std::max(2, static_cast<int>(std::lround(1000 / usual_ms)));
-  for (auto* times : {&visit.samples_ns, &visit.waited_ns})
-    for (std::int64_t& time : *times) time *= visit.frames_per_sample;
-  for (auto* sums : {&visit.phases_ms, &visit.counters})
-    for (auto& [name, sum] : *sums) sum *= visit.frames_per_sample;
+void make_averages(Run& run) {
+  if (run.frames_per_sample > 1) return;
+  const double usual_ms = median({run.samples_ns.begin(), run.samples_ns.end()}) * 1e-6;
+  run.frames_per_sample = std::max(2, static_cast<int>(std::lround(1000 / usual_ms)));
+  for (auto* times : {&run.samples_ns, &run.waited_ns})
+    for (std::int64_t& time : *times) time *= run.frames_per_sample;
+  for (auto* sums : {&run.phases_ms, &run.counters})
+    for (auto& [name, sum] : *sums) sum *= run.frames_per_sample;
 }
 
 /// Tells once of each kind of treatment, with the files it was done to.
@@ -90,7 +90,7 @@ class RecordedStudy {
     for (const Recording& recording : recordings_) take(recording);
     end_climb();
     take_climbs_for_stays();
-    if (study_.visits.empty()) refuse();
+    if (study_.runs.empty()) refuse();
     judge_caps();
     note_climbs();
     describe();
@@ -118,7 +118,7 @@ class RecordedStudy {
   void take(const Recording& recording) {
     if (!recording.unread_columns.empty())
       notes_.add(fmt::format("columns not used: {}", fmt::join(recording.unread_columns, ", ")), recording.file);
-    if (is_row_of_sheet(recording)) return add(recording, visit_of(recording, 0));
+    if (is_row_of_sheet(recording)) return add(recording, run_of(recording, 0));
     const std::int64_t arrived = arrived_before(recording);
     count_before_ = recording.count;
     if (recording.goes_on && recording.frame_ns.size() < least_stay) return take_short_stay(recording, arrived);
@@ -137,10 +137,10 @@ class RecordedStudy {
       notes_.add("warm-up frames after each change of the count were skipped", recording.file);
     else if (warmup > 0)
       notes_.add("loading frames at the start were skipped", recording.file);
-    Visit visit = visit_of(recording, warmup);
-    visit.arrived = arrived;
-    visit.trace = trace_of(recording, warmup);
-    add(recording, std::move(visit));
+    Run run = run_of(recording, warmup);
+    run.arrived = arrived;
+    run.trace = trace_of(recording, warmup);
+    add(recording, std::move(run));
   }
 
   /// Averages show no single frame, and so no arrival.
@@ -174,47 +174,47 @@ class RecordedStudy {
     Recording frames;  // phases and counters are told of settled frames alone
     frames.count = climb_->recording.count;
     frames.frame_ns = climb_->recording.frame_ns;
-    Visit visit = visit_of(frames, frames.frame_ns.size());
-    visit.arrived = climb_->most_arrived;
-    climb_->recording.status = VisitStatus::climbing;
+    Run run = run_of(frames, frames.frame_ns.size());
+    run.arrived = climb_->most_arrived;
+    climb_->recording.status = RunStatus::climbing;
     notes_.add("counts that rose before frames had warmed up show what arrivals cost and are not part of a curve",
                climb_->recording.file);
-    add(climb_->recording, std::move(visit));
+    add(climb_->recording, std::move(run));
     climb_.reset();
   }
 
   /// Where a series climbs all along, that is the curve there is.
   void take_climbs_for_stays() {
     std::map<std::string, std::set<std::int64_t>> stays;
-    for (const Visit& visit : study_.visits)
-      if (visit.status != VisitStatus::climbing) stays[series_of(visit)].insert(visit.count);
-    for (std::size_t i = 0; i < study_.visits.size(); ++i) {
-      Visit& visit = study_.visits[i];
-      if (visit.status != VisitStatus::climbing || visit.warmup_ns.size() < least_stay ||
-          stays[series_of(visit)].size() >= fewest_stays)
+    for (const Run& run : study_.runs)
+      if (run.status != RunStatus::climbing) stays[series_of(run)].insert(run.count);
+    for (std::size_t i = 0; i < study_.runs.size(); ++i) {
+      Run& run = study_.runs[i];
+      if (run.status != RunStatus::climbing || run.warmup_ns.size() < least_stay ||
+          stays[series_of(run)].size() >= fewest_stays)
         continue;
-      visit.status = VisitStatus::kept;
-      visit.samples_ns.swap(visit.warmup_ns);
+      run.status = RunStatus::kept;
+      run.samples_ns.swap(run.warmup_ns);
       notes_.add("the count rises throughout, so arrivals are part of every time; hold some counts for a second",
                  files_[i]);
     }
   }
 
-  void add(const Recording& recording, Visit visit) {
-    visit.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
-    visit.count = recording.count;
-    visit.order = static_cast<int>(study_.visits.size());
-    visit.process = recording.process;
-    visit.status = recording.status;
-    visit.block = recording.block ? *recording.block : blocks_of_cells_[cell_of(visit)]++;
-    visit.read_share = recording.read_share;
-    if (const auto fault = fault_in(visit)) {
+  void add(const Recording& recording, Run run) {
+    run.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
+    run.count = recording.count;
+    run.order = static_cast<int>(study_.runs.size());
+    run.process = recording.process;
+    run.status = recording.status;
+    run.block = recording.block ? *recording.block : blocks_of_cells_[cell_of(run)]++;
+    run.read_share = recording.read_share;
+    if (const auto fault = fault_in(run)) {
       Fault of_file = *fault;
       of_file.file = recording.file;
       throw Error(of_file);
     }
     if (recording.of_rates || is_row_of_sheet(recording)) {
-      make_averages(visit);
+      make_averages(run);
       notes_.add(is_row_of_sheet(recording)
                      ? "one number per variant and count: averages, so single frames and their spread are unknown"
                      : "converted from frames per second: averages, so single frames are unknown",
@@ -224,29 +224,29 @@ class RecordedStudy {
       notes_.add("frame_ms only rises, so it was read as timestamps and converted to differences", recording.file);
     if (recording.read_share) notes_.add("read by eye: intervals include the reading error", recording.file);
     files_.push_back(recording.file);
-    study_.visits.push_back(std::move(visit));
+    study_.runs.push_back(std::move(run));
   }
 
-  static std::string series_of(const Visit& visit) {
-    const Series& series = visit.series;
+  static std::string series_of(const Run& run) {
+    const Series& series = run.series;
     return fmt::format("{}\n{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes,
                        series.without);
   }
-  static std::string cell_of(const Visit& visit) { return fmt::format("{}\n{}", series_of(visit), visit.count); }
+  static std::string cell_of(const Run& run) { return fmt::format("{}\n{}", series_of(run), run.count); }
 
   /// Whether frames were capped shows across the counts of a series.
   void judge_caps() {
     std::map<std::string, std::vector<std::size_t>> by_series;
-    for (std::size_t i = 0; i < study_.visits.size(); ++i)
-      if (!study_.visits[i].samples_ns.empty()) by_series[series_of(study_.visits[i])].push_back(i);
+    for (std::size_t i = 0; i < study_.runs.size(); ++i)
+      if (!study_.runs[i].samples_ns.empty()) by_series[series_of(study_.runs[i])].push_back(i);
     for (const auto& [series, places] : by_series) {
-      std::vector<const Visit*> visits;
-      for (const std::size_t place : places) visits.push_back(&study_.visits[place]);
-      const std::vector<CapVerdict> verdicts = cap_verdicts(visits);
+      std::vector<const Run*> runs;
+      for (const std::size_t place : places) runs.push_back(&study_.runs[place]);
+      const std::vector<CapVerdict> verdicts = cap_verdicts(runs);
       for (std::size_t i = 0; i < places.size(); ++i) {
-        Visit& visit = study_.visits[places[i]];
-        if (!verdicts[i].bound.empty()) visit.status = VisitStatus::bound;
-        visit.failure = verdicts[i].bound;
+        Run& run = study_.runs[places[i]];
+        if (!verdicts[i].bound.empty()) run.status = RunStatus::bound;
+        run.failure = verdicts[i].bound;
         if (verdicts[i].bound.empty() && !verdicts[i].warning.empty())
           notes_.add(verdicts[i].warning, files_[places[i]]);
       }
@@ -273,10 +273,10 @@ class RecordedStudy {
   void describe() {
     Scenario& scenario = study_.head.scenario;
     std::set<std::string> variants, series;
-    for (const Visit& visit : study_.visits) {
-      if (variants.insert(visit.series.variant).second) scenario.variants.push_back({visit.series.variant, "", {}, ""});
-      if (series.insert(series_of(visit)).second) study_.head.plan.series.push_back(visit.series);
-      if (visit.status != VisitStatus::climbing) study_.head.plan.counts.push_back(visit.count);
+    for (const Run& run : study_.runs) {
+      if (variants.insert(run.series.variant).second) scenario.variants.push_back({run.series.variant, "", {}, ""});
+      if (series.insert(series_of(run)).second) study_.head.plan.series.push_back(run.series);
+      if (run.status != RunStatus::climbing) study_.head.plan.counts.push_back(run.count);
     }
     describe_knobs();
     std::vector<std::int64_t>& counts = study_.head.plan.counts;
@@ -320,7 +320,7 @@ class RecordedStudy {
   std::int64_t count_before_ = 0;  ///< Of the recording before.
   std::optional<Climb> climb_;
   std::set<std::string> sheets_;    ///< Files of averages.
-  std::vector<std::string> files_;  ///< One per visit.
+  std::vector<std::string> files_;  ///< One per run.
   std::map<std::string, int> blocks_of_cells_;
   Study study_;
   Notes notes_;

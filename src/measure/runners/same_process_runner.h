@@ -1,12 +1,12 @@
-// Visits made in this process, for tests and debuggers.
+// Runs made in this process, for tests and debuggers.
 #pragma once
 
-#include "measure/runners/make_visit.h"
+#include "measure/runners/make_run.h"
 #include "measure/runners/runner.h"
 
 namespace mileage {
 
-/// Makes visits in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
+/// Makes runs in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
 class SameProcessRunner : public Runner {
  public:
   SameProcessRunner(const Catalogue& catalogue, const Instruments& instruments)
@@ -14,7 +14,7 @@ class SameProcessRunner : public Runner {
 
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override { return catalogue_->scenarios_here(); }
-  Visit run(const VisitRequest& request, double) override { return make_visit(request, *catalogue_, instruments_); }
+  Run run(const RunRequest& request, double) override { return make_run(request, *catalogue_, instruments_); }
 
  private:
   const Catalogue* catalogue_;

@@ -19,14 +19,14 @@ constexpr double most_claimed = 1e15;
 
 }  // namespace
 
-std::optional<std::string> too_fast_to_be_true(const Visit& visit, const VariantFacts& facts) {
+std::optional<std::string> too_fast_to_be_true(const Run& run, const VariantFacts& facts) {
   const bool is_elsewhere = !facts.device.empty() && !facts.software_device;
-  if (facts.may_skip || is_elsewhere || visit.samples_ns.empty()) return std::nullopt;
+  if (facts.may_skip || is_elsewhere || run.samples_ns.empty()) return std::nullopt;
   double measured_ns = 0;
-  for (const std::int64_t sample : visit.samples_ns) measured_ns += static_cast<double>(sample);
-  const auto frames = static_cast<double>(visit.measured_frames());
-  const auto updates = visit.counters.find("updates");
-  const double entities = updates == visit.counters.end() ? static_cast<double>(visit.count) : updates->second / frames;
+  for (const std::int64_t sample : run.samples_ns) measured_ns += static_cast<double>(sample);
+  const auto frames = static_cast<double>(run.measured_frames());
+  const auto updates = run.counters.find("updates");
+  const double entities = updates == run.counters.end() ? static_cast<double>(run.count) : updates->second / frames;
   const double cores = std::max(1U, std::thread::hardware_concurrency());
   const double touched_ns = frames * touch_ns(std::llround(std::min(entities, most_claimed))) / cores;
   if (measured_ns >= sure_share * touched_ns) return std::nullopt;

@@ -1,4 +1,4 @@
-// Whether a visit's frames can be true.
+// Whether a run's frames can be true.
 #pragma once
 
 #include <optional>
@@ -8,10 +8,10 @@
 
 namespace mileage {
 
-/// Why the frames of a visit are too fast: all cores of this machine together would have taken more than twice as long
+/// Why the frames of a run are too fast: all cores of this machine together would have taken more than twice as long
 /// for a bare pass over one byte of each entity (touch_speed.h). Entities are those of the counter "updates", else
-/// those of the visit. Nothing where they are not, for a variant that may skip entities, and for one on a graphics
+/// those of the run. Nothing where they are not, for a variant that may skip entities, and for one on a graphics
 /// device.
-std::optional<std::string> too_fast_to_be_true(const Visit& visit, const VariantFacts& facts);
+std::optional<std::string> too_fast_to_be_true(const Run& run, const VariantFacts& facts);
 
 }  // namespace mileage

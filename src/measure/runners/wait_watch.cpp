@@ -35,17 +35,17 @@ void WaitWatch::before_sample() {
   meter_.pass_over();
 }
 
-void WaitWatch::after_sample(Visit& visit) {
+void WaitWatch::after_sample(Run& run) {
   if (!waits_) return;
   const std::int64_t start = thread_busy_ns();
-  const std::int64_t not_busy = cores_ * visit.samples_ns.back() - (busy_ns() - busy_before_ns_);
+  const std::int64_t not_busy = cores_ * run.samples_ns.back() - (busy_ns() - busy_before_ns_);
   const std::int64_t waited = std::min(waits_->waited_ns().value_or(before_ns_) - before_ns_, not_busy);
-  visit.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
+  run.waited_ns.push_back(std::max<std::int64_t>(0, waited / cores_));
   spent_ns_ += thread_busy_ns() - start;
 }
 
-void WaitWatch::tell(Visit& visit) const {
-  if (sum_of(visit.waited_ns) < share_of_waiting_told * sum_of(visit.samples_ns)) visit.waited_ns.clear();
+void WaitWatch::tell(Run& run) const {
+  if (sum_of(run.waited_ns) < share_of_waiting_told * sum_of(run.samples_ns)) run.waited_ns.clear();
 }
 
 }  // namespace mileage

@@ -1,4 +1,4 @@
-// What the samples of a visit waited for a core that others had.
+// What the samples of a run waited for a core that others had.
 #pragma once
 
 #include <cstdint>
@@ -20,12 +20,12 @@ class WaitWatch {
   WaitWatch(FrameMeter& meter, double sample_ns, int cores);
 
   void before_sample();
-  /// Tells the visit of its last sample. Of work that several cores share, each waits for a part: together they finish
+  /// Tells the run of its last sample. Of work that several cores share, each waits for a part: together they finish
   /// later by the mean. Never more than the sample took without processor time: some kernels count a twentieth of the
   /// waiting twice.
-  void after_sample(Visit& visit);
+  void after_sample(Run& run);
   /// Forgets what is next to nothing.
-  void tell(Visit& visit) const;
+  void tell(Run& run) const;
   /// Processor time spent on asking: the calling thread's alone, nearly all of it inside the system's calls.
   SpentReading spent() const { return {spent_ns_, spent_ns_, spent_ns_}; }
 

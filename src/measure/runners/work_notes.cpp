@@ -8,7 +8,7 @@ namespace {
 constexpr std::size_t most_workers = 256;
 /// Batches that take less than so many readings of the clock are not noted: two of them would be felt.
 constexpr double readings_per_batch = 40;
-/// Spans of a visit, at most; later ones are left out.
+/// Spans of a run, at most; later ones are left out.
 constexpr std::size_t most_spans = 20'000;
 
 }  // namespace

@@ -14,13 +14,13 @@ TEST(About, NamesWhatTheAnswersRestOn) {
   stormy.set("wind", 9.0);
   Study study = made::study_of(made::setting_of(
       {{"objects", made::steep, calm}, {"objects", made::steep, stormy}, {"columns", made::flat, calm}}));
-  study.visits.back().status = VisitStatus::failed;
-  study.visits.back().failure = "ended by SIGSEGV";
+  study.runs.back().status = RunStatus::failed;
+  study.runs.back().failure = "ended by SIGSEGV";
   const About told = about(AnalysedStudy(study).analysis());
   EXPECT_EQ(told.study, "made.study.jsonl");
   EXPECT_EQ(told.blocks, 6U);
-  EXPECT_EQ(told.visits, study.visits.size() - 6) << "nothing at the count at which columns failed";
-  EXPECT_EQ(told.series[2].fails_from, study.visits.back().count);
+  EXPECT_EQ(told.runs, study.runs.size() - 6) << "nothing at the count at which columns failed";
+  EXPECT_EQ(told.series[2].fails_from, study.runs.back().count);
   EXPECT_EQ(told.failures.size(), 1U);
   ASSERT_EQ(told.series.size(), 3U);
   EXPECT_EQ(told.label(1), "objects wind=9");

@@ -16,14 +16,14 @@ using made::steep;
 using testing::IsEmpty;
 using testing::SizeIs;
 
-/// Steep, and in every visit so many arrive and add `adds_ms` to the first frame and half of it to the second.
+/// Steep, and in every run so many arrive and add `adds_ms` to the first frame and half of it to the second.
 Study study_with_arrivals(double adds_ms, std::int64_t arriving = 500) {
   Study study = made::study_of(made::setting_of({{"objects", steep}}, 0.01));
-  for (Visit& visit : study.visits) {
-    if (visit.count <= arriving) continue;
-    const double settled_ns = 1e6 * steep(static_cast<double>(visit.count));
-    visit.arrived = arriving;
-    visit.warmup_ns = {std::llround(settled_ns + 1e6 * adds_ms), std::llround(settled_ns + 5e5 * adds_ms),
+  for (Run& run : study.runs) {
+    if (run.count <= arriving) continue;
+    const double settled_ns = 1e6 * steep(static_cast<double>(run.count));
+    run.arrived = arriving;
+    run.warmup_ns = {std::llround(settled_ns + 1e6 * adds_ms), std::llround(settled_ns + 5e5 * adds_ms),
                        std::llround(settled_ns)};
   }
   return study;
@@ -56,8 +56,8 @@ TEST(Arrivals, ThereAreNoneWhereNobodyCame) {
 TEST(Arrivals, SizesStandApartAndTheHigherSpikeIsOfTheLarger) {
   Study study = study_with_arrivals(2, 500);
   const Study larger = study_with_arrivals(8, 2000);
-  for (std::size_t i = 0; i < study.visits.size(); ++i)
-    if (study.visits[i].block % 2 == 1) study.visits[i] = larger.visits[i];
+  for (std::size_t i = 0; i < study.runs.size(); ++i)
+    if (study.runs[i].block % 2 == 1) study.runs[i] = larger.runs[i];
   const ArrivalsAnswer answer = answer_to(study);
   ASSERT_THAT(answer.sizes, SizeIs(2));
   EXPECT_EQ(answer.sizes[0].arriving, 500);
@@ -68,8 +68,8 @@ TEST(Arrivals, SizesStandApartAndTheHigherSpikeIsOfTheLarger) {
 
 TEST(Arrivals, OneRandomSpikeIsNoCapacityButIsTold) {
   Study study = study_with_arrivals(1);
-  Visit& odd = *std::find_if(study.visits.begin(), study.visits.end(),
-                             [](const Visit& visit) { return visit.arrived > 0 && visit.count > 2000; });
+  Run& odd = *std::find_if(study.runs.begin(), study.runs.end(),
+                             [](const Run& run) { return run.arrived > 0 && run.count > 2000; });
   odd.warmup_ns[0] = 60'000'000;
   const WorstFrames worst = answer_to(study).worst.at(0);
   EXPECT_GT(*worst.at, 130'000);
@@ -90,10 +90,10 @@ TEST(Arrivals, WithinOrOverEverywhereIsSaid) {
 
 TEST(Arrivals, FramesOfAClimbTellOfTheirPeaksAlone) {
   Study study = study_with_arrivals(2);
-  for (Visit& visit : study.visits)
-    if (visit.arrived > 0 && visit.count < 10'000) {
-      visit.status = VisitStatus::climbing;
-      visit.samples_ns.clear();
+  for (Run& run : study.runs)
+    if (run.arrived > 0 && run.count < 10'000) {
+      run.status = RunStatus::climbing;
+      run.samples_ns.clear();
     }
   const AnalysedStudy analysed(study);
   EXPECT_GT(analysed.analysis().curves[0].all.points.x[3], 10'000) << "no points of the curve";

@@ -9,9 +9,9 @@
 namespace mileage {
 namespace {
 
-double wall_ms(const Visit& visit) {
+double wall_ms(const Run& run) {
   double sum = 0;
-  for (const std::int64_t ns : visit.samples_ns) sum += static_cast<double>(ns) * 1e-6;
+  for (const std::int64_t ns : run.samples_ns) sum += static_cast<double>(ns) * 1e-6;
   return sum;
 }
 
@@ -19,16 +19,16 @@ double wall_ms(const Visit& visit) {
 Study mirrored_study(double noise = 0.02) {
   Study study = made::study_of(made::setting_of(
       {{"columns", [](double n) { return 2e-5 * n; }}, {"mirrored", [](double n) { return 4e-5 * n; }}}, noise));
-  for (Visit& visit : study.visits) {
-    const double wall = wall_ms(visit);
-    const bool is_mirrored = visit.series.variant == "mirrored";
-    visit.phases_ms["update"] = (is_mirrored ? 0.5 : 0.9) * wall;
-    if (is_mirrored) visit.phases_ms["gather"] = 0.45 * wall;
-    visit.thread_busy_ms = (is_mirrored ? 0.75 : 1) * wall;
-    visit.kernel_ms = 0;
-    visit.page_faults = is_mirrored ? 20.0 * static_cast<double>(visit.measured_frames()) : 0;
-    const auto updates = static_cast<double>(visit.count * visit.measured_frames());
-    visit.counters["updates"] = is_mirrored ? 4 * updates : updates;
+  for (Run& run : study.runs) {
+    const double wall = wall_ms(run);
+    const bool is_mirrored = run.series.variant == "mirrored";
+    run.phases_ms["update"] = (is_mirrored ? 0.5 : 0.9) * wall;
+    if (is_mirrored) run.phases_ms["gather"] = 0.45 * wall;
+    run.thread_busy_ms = (is_mirrored ? 0.75 : 1) * wall;
+    run.kernel_ms = 0;
+    run.page_faults = is_mirrored ? 20.0 * static_cast<double>(run.measured_frames()) : 0;
+    const auto updates = static_cast<double>(run.count * run.measured_frames());
+    run.counters["updates"] = is_mirrored ? 4 * updates : updates;
   }
   return study;
 }
@@ -66,7 +66,7 @@ TEST(Breakdown, TheThreadWaitsOrWorks) {
   EXPECT_NEAR(part_called(pair.thread, "main thread: user").ms, (0.75 * 4e-5 - 2e-5) * pair.x, 0.05 * pair.whole.ms);
   EXPECT_NEAR(pair.page_faults->ms, 20, 1e-9);
   Study untold = mirrored_study();
-  for (Visit& visit : untold.visits) visit.thread_busy_ms.reset();
+  for (Run& run : untold.runs) run.thread_busy_ms.reset();
   EXPECT_TRUE(breakdown_at(untold, {100'000}).pairs.at(0).thread.empty());
 }
 
@@ -102,13 +102,13 @@ TEST(Breakdown, AMeasuredFloorIsTakenAsMeasured) {
   Study study = mirrored_study();
   Series floor{"mirrored", {}, 0, "", "gather"};
   study.head.plan.series.push_back(floor);
-  std::vector<Visit> floors;
-  for (Visit visit : study.visits)
-    if (visit.series.variant == "columns") {
-      visit.series = floor;
-      floors.push_back(std::move(visit));
+  std::vector<Run> floors;
+  for (Run run : study.runs)
+    if (run.series.variant == "columns") {
+      run.series = floor;
+      floors.push_back(std::move(run));
     }
-  study.visits.insert(study.visits.end(), floors.begin(), floors.end());
+  study.runs.insert(study.runs.end(), floors.begin(), floors.end());
   const BreakdownAnswer answer = breakdown_at(study, {100'000});
   for (const PhaseFloor& one : answer.floors) {
     EXPECT_EQ(one.is_measured, one.phase == "gather" && one.series == 1) << one.phase << " of " << one.series;
@@ -118,10 +118,10 @@ TEST(Breakdown, AMeasuredFloorIsTakenAsMeasured) {
 
 TEST(Breakdown, APhaseInsideAnotherIsNotCountedTwice) {
   Study study = mirrored_study();
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "mirrored") {
-      visit.phases_ms["copy"] = 0.3 * wall_ms(visit);
-      visit.inner_phases = {"copy"};
+  for (Run& run : study.runs)
+    if (run.series.variant == "mirrored") {
+      run.phases_ms["copy"] = 0.3 * wall_ms(run);
+      run.inner_phases = {"copy"};
     }
   const PairBreakdown pair = breakdown_at(study, {100'000}).pairs.at(0);
   EXPECT_EQ(part_called(pair.inside, "copy").name, "copy");
@@ -138,8 +138,8 @@ TEST(Breakdown, IntervalsHoldTheTruth) {
         {{"columns", [](double n) { return 2e-5 * n; }}, {"mirrored", [](double n) { return 4e-5 * n; }}}, 0.05);
     setting.seed = static_cast<std::uint64_t>(seed + 1);
     Study study = made::study_of(setting);
-    for (Visit& visit : study.visits)
-      if (visit.series.variant == "mirrored") visit.phases_ms["gather"] = 0.5 * wall_ms(visit);
+    for (Run& run : study.runs)
+      if (run.series.variant == "mirrored") run.phases_ms["gather"] = 0.5 * wall_ms(run);
     const PairBreakdown pair = breakdown_at(study, {100'000}).pairs.at(0);
     const Interval& interval = pair.phases.at(0).interval;
     const double truth = 2e-5 * pair.x;

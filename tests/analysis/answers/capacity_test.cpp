@@ -151,7 +151,7 @@ TEST(Capacity, TellsHowLongTheFigureForNinetyNinePercentTakesWithItsSetUps) {
   Study study = made::study_of(setting_of({{"objects", steep}}, 0));
   const auto seconds = [&] { return capacity_answer(analyse(study), {}).times_for_99_s.front(); };
   const double of_frames = seconds();
-  for (Visit& visit : study.visits) visit.took_s = 2;
+  for (Run& run : study.runs) run.took_s = 2;
   EXPECT_GE(seconds(), of_frames + 30) << "15 runs of nearly 2 s more";
 }
 

@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-/// Three visits of one cell, changed by a function of their number.
+/// Three runs of one cell, changed by a function of their number.
 template <class Change>
 CellDetail detail_with(Change change) {
   made::Setting setting;
@@ -17,17 +17,17 @@ CellDetail detail_with(Change change) {
   setting.blocks = 3;
   setting.samples = 10;
   Study study = made::study_of(setting);
-  for (std::size_t i = 0; i < study.visits.size(); ++i) change(study.visits[i], static_cast<double>(i));
+  for (std::size_t i = 0; i < study.runs.size(); ++i) change(study.runs[i], static_cast<double>(i));
   return details_of(gather_evidence(study).series.front()).front();
 }
 
-TEST(CellDetails, AreMediansPerFrameOverTheVisits) {
-  const CellDetail detail = detail_with([](Visit& visit, double i) {
-    visit.counters["calls"] = 10 * (1 + i);
-    visit.phases_ms["drift"] = 5 * (1 + i * i);
-    visit.thread_busy_ms = 9;
-    visit.processor_ms = 18;
-    visit.setup_ms = 3 + i;
+TEST(CellDetails, AreMediansPerFrameOverTheRuns) {
+  const CellDetail detail = detail_with([](Run& run, double i) {
+    run.counters["calls"] = 10 * (1 + i);
+    run.phases_ms["drift"] = 5 * (1 + i * i);
+    run.thread_busy_ms = 9;
+    run.processor_ms = 18;
+    run.setup_ms = 3 + i;
   });
   EXPECT_EQ(detail.x, 100);
   EXPECT_NEAR(detail.frame_ms, 1, 1e-6);
@@ -38,19 +38,19 @@ TEST(CellDetails, AreMediansPerFrameOverTheVisits) {
   EXPECT_EQ(*detail.setup_ms, 4);
 }
 
-TEST(CellDetails, ANameThatOneVisitHasCountsAsZeroInTheOthers) {
-  const CellDetail detail = detail_with([](Visit& visit, double i) {
-    if (i == 0) visit.counters["rare"] = 100;
+TEST(CellDetails, ANameThatOneRunHasCountsAsZeroInTheOthers) {
+  const CellDetail detail = detail_with([](Run& run, double i) {
+    if (i == 0) run.counters["rare"] = 100;
   });
   EXPECT_EQ(detail.counters.at("rare"), 0);
 }
 
 TEST(CellDetails, WhatNobodyToldIsNotKnown) {
-  const CellDetail detail = detail_with([](Visit& visit, double) {
-    visit.setup_ms.reset();
-    visit.thread_busy_ms.reset();
-    visit.processor_ms.reset();
-    visit.memory = {};
+  const CellDetail detail = detail_with([](Run& run, double) {
+    run.setup_ms.reset();
+    run.thread_busy_ms.reset();
+    run.processor_ms.reset();
+    run.memory = {};
   });
   EXPECT_FALSE(detail.setup_ms);
   EXPECT_FALSE(detail.thread_busy_ms);

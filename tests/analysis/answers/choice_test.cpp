@@ -56,7 +56,7 @@ TEST(Choice, NoWayOverTheBudgetIsInUseWhereAnotherFits) {
   made::Setting setting;
   setting.truths = {{"objects", [](double) { return 16.8; }}, {"columns", [](double) { return 16.5; }}};
   setting.counts = {50'000};
-  setting.visit_noise = 0.001;
+  setting.run_noise = 0.001;
   const ChoiceAnswer answer = choices_of(setting);
   const ChosenStretch& one = answer.groups.at(0).stretches.at(0);
   EXPECT_LT(16.8 - 16.5, answer.worth_ms) << "too little to change for, if both were within";
@@ -86,10 +86,10 @@ TEST(Choice, ItsBordersHaveTheIntervalsFromWhichTheChangeIsWorthIt) {
 
 TEST(Choice, SaysNothingWhereNothingWasMeasured) {
   Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
-  const auto is_apart = [](const Visit& visit) {
-    return visit.series.variant == "objects" ? visit.count > 1000 : visit.count < 10'000;
+  const auto is_apart = [](const Run& run) {
+    return run.series.variant == "objects" ? run.count > 1000 : run.count < 10'000;
   };
-  std::erase_if(study.visits, is_apart);
+  std::erase_if(study.runs, is_apart);
   const auto stretches = choice_answer(analyse(study), {}).groups.at(0).stretches;
   ASSERT_EQ(stretches.size(), 2U);
   EXPECT_LE(stretches[0].to, 1000);
@@ -104,8 +104,8 @@ TEST(Choice, AdvisesNoChangeToWhatIsMeasuredAlone) {
   questions.at = {20'000};
   const auto advice = [&] { return choice_answer(analyse(study), questions).groups.at(0).advice.at(0); };
   ASSERT_EQ(advice().use, 1U) << "columns are worth it there";
-  std::erase_if(study.visits,
-                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 50'000; });
+  std::erase_if(study.runs,
+                [](const Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
   EXPECT_EQ(advice().use, 1U);
   EXPECT_FALSE(advice().next) << "objects beyond have nothing to be held against";
 }
@@ -114,8 +114,8 @@ TEST(Choice, AdvisesNoChangeToWhatOnlyStandsInForTheBest) {
   const auto slightly_flatter = [](double n) { return 0.7 * steep(n); };
   Study study =
       made::study_of(setting_of({{"objects", steep}, {"records", slightly_flatter}, {"columns", flat}}, 0.01));
-  std::erase_if(study.visits,
-                [](const Visit& visit) { return visit.series.variant == "columns" && visit.count > 50'000; });
+  std::erase_if(study.runs,
+                [](const Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
   Questions questions;
   questions.at = {20'000};
   const GroupChoice group = choice_answer(analyse(study), questions).groups.at(0);
@@ -169,11 +169,11 @@ TEST(Choice, MayBeByEnergy) {
     questions.at = {100'000};
     return choice_answer(analysed.analysis(), questions);
   };
-  EXPECT_THROW(choose_by_energy(), Error) << "no visit tells of it";
-  for (Visit& visit : study.visits) {
+  EXPECT_THROW(choose_by_energy(), Error) << "no run tells of it";
+  for (Run& run : study.runs) {
     double wall_ms = 0;
-    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
-    visit.counters["joules"] = wall_ms * 1e-3 * (visit.series.variant == "jobs" ? 50 : 20);
+    for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    run.counters["joules"] = wall_ms * 1e-3 * (run.series.variant == "jobs" ? 50 : 20);
   }
   const ChoiceAnswer answer = choose_by_energy();
   const Advice& advice = answer.groups.at(0).advice.at(0);
@@ -187,12 +187,12 @@ TEST(Choice, MayBeByEnergy) {
 TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   Study study = made::study_of(
       made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
-  for (Visit& visit : study.visits) {
+  for (Run& run : study.runs) {
     double wall_ms = 0;
-    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
-    const bool is_jobs = visit.series.variant == "jobs";
-    visit.thread_busy_ms = (is_jobs ? 0.4 : 1) * wall_ms;
-    visit.processor_ms = (is_jobs ? 3 : 1) * wall_ms;
+    for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    const bool is_jobs = run.series.variant == "jobs";
+    run.thread_busy_ms = (is_jobs ? 0.4 : 1) * wall_ms;
+    run.processor_ms = (is_jobs ? 3 : 1) * wall_ms;
   }
   const auto cost_at = [&](CostOf what) {
     const AnalysedStudy analysed(study, count_axis, false, what);
@@ -204,7 +204,7 @@ TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   EXPECT_NEAR(cost_at(CostOf::frame).costs_ms.at(1).second, 5, 0.2);
   EXPECT_NEAR(cost_at(CostOf::frame_thread).costs_ms.at(1).second, 2, 0.1);
   EXPECT_EQ(cost_at(CostOf::processor).use, 0U) << "15 ms instead of 10";
-  for (Visit& visit : study.visits) visit.processor_ms.reset();
+  for (Run& run : study.runs) run.processor_ms.reset();
   EXPECT_THROW(cost_at(CostOf::processor), Error);
 }
 

@@ -11,7 +11,7 @@ namespace {
 CostAnswer costs_at(std::vector<double> places, double columns_setup_ms = 30) {
   Study study = made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
-  for (Visit& visit : study.visits) visit.setup_ms = visit.series.variant == "columns" ? columns_setup_ms : 10;
+  for (Run& run : study.runs) run.setup_ms = run.series.variant == "columns" ? columns_setup_ms : 10;
   const AnalysedStudy analysed(study);
   Questions questions;
   questions.at = std::move(places);
@@ -37,11 +37,11 @@ TEST(Cost, ADearerSetUpIsEarnedBackInFrames) {
 TEST(Cost, TraitsAreOfAPlaceWhereMostWereMeasuredAndScaledToIt) {
   Study study = made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
-  for (Visit& visit : study.visits) {
-    const double frames = static_cast<double>(visit.measured_frames());
-    visit.counters["updates"] = static_cast<double>(visit.count) * frames;
-    if (visit.series.variant == "columns") visit.counters["batches"] = 3 * frames;
-    visit.setup_ms = 5;
+  for (Run& run : study.runs) {
+    const double frames = static_cast<double>(run.measured_frames());
+    run.counters["updates"] = static_cast<double>(run.count) * frames;
+    if (run.series.variant == "columns") run.counters["batches"] = 3 * frames;
+    run.setup_ms = 5;
   }
   const AnalysedStudy analysed(study);
   Questions questions;
@@ -85,7 +85,7 @@ TEST(Cost, AtAMeasuredCountIsTheOneThatWasMeasured) {
   setting.truths = {{"plain", jumping}, {"packed", [](double n) { return 2e-4 * n; }}};
   setting.counts = {10'000, 30'000, 57'000, 59'000, 60'000, 62'000, 90'000, 150'000};
   setting.blocks = 6;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   const Study study = made::study_of(setting);
   const AnalysedStudy analysed(study);
   Questions questions;

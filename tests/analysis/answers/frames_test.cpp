@@ -16,17 +16,17 @@ Study spiking_study(std::size_t every = 90) {
   setting.frame_noise = 0.02;
   Study study = made::study_of(setting);
   std::size_t beginning = 0;
-  for (Visit& visit : study.visits) {
-    visit.warmup_ns = {visit.samples_ns[0] * 4, visit.samples_ns[0] * 2, visit.samples_ns[0]};
-    if (visit.series.variant != "spiking") continue;
-    visit.trace = Trace{};
-    std::vector<std::int64_t>& glow = visit.trace->phases_ns["glow"];
+  for (Run& run : study.runs) {
+    run.warmup_ns = {run.samples_ns[0] * 4, run.samples_ns[0] * 2, run.samples_ns[0]};
+    if (run.series.variant != "spiking") continue;
+    run.trace = Trace{};
+    std::vector<std::int64_t>& glow = run.trace->phases_ns["glow"];
     beginning = (beginning + 37) % every;
-    for (std::size_t i = 0; i < visit.samples_ns.size(); ++i) {
-      glow.push_back(visit.samples_ns[i] / 2);
+    for (std::size_t i = 0; i < run.samples_ns.size(); ++i) {
+      glow.push_back(run.samples_ns[i] / 2);
       if (i % every != beginning) continue;
-      glow.back() += 2 * visit.samples_ns[i];
-      visit.samples_ns[i] *= 3;
+      glow.back() += 2 * run.samples_ns[i];
+      run.samples_ns[i] *= 3;
     }
   }
   return study;
@@ -63,17 +63,17 @@ TEST(Frames, WithoutSpikesThereAreNone) {
 /// The machine at half its speed for 40 frames: each of them is like those around it.
 TEST(Frames, ASlowStretchOfTheMachineIsNoSpike) {
   Study study = spiking_study();
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "plain")
-      for (std::size_t i = 100; i < 140; ++i) visit.samples_ns[i] *= 2;
+  for (Run& run : study.runs)
+    if (run.series.variant == "plain")
+      for (std::size_t i = 100; i < 140; ++i) run.samples_ns[i] *= 2;
   EXPECT_EQ(frames_of(study, {10'000}, {"plain"}).cells.at(0).spikes.seen, 0U);
 }
 
 TEST(Frames, FramesOverTheBudgetAreCountedWithTheirLongestRun) {
   Study study = spiking_study();
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "plain")
-      for (const std::size_t i : {10U, 11U, 12U, 200U}) visit.samples_ns[i] = 20'000'000;
+  for (Run& run : study.runs)
+    if (run.series.variant == "plain")
+      for (const std::size_t i : {10U, 11U, 12U, 200U}) run.samples_ns[i] = 20'000'000;
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
   EXPECT_EQ(cell.longest_run_over, 3U);
   EXPECT_DOUBLE_EQ(cell.share_over, 0.01);
@@ -99,11 +99,11 @@ TEST(Frames, ThePlaceIsTheNearestOrTheLargestWithinTheBudget) {
 
 TEST(Frames, WorkIsSharedOutWorkerByWorker) {
   Study study = spiking_study();
-  for (Visit& visit : study.visits) {
+  for (Run& run : study.runs) {
     double wall_ms = 0;
-    for (const std::int64_t ns : visit.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
+    for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
     // One of two workers is busy for 0.8 of the time between a tenth before and a tenth after, the other for 0.4.
-    visit.work = WorkByWorker{{0.4 * wall_ms, 0.8 * wall_ms}, {40, 80}, {4, 8}, 0.3, 0.1 * wall_ms, 0.1 * wall_ms};
+    run.work = WorkByWorker{{0.4 * wall_ms, 0.8 * wall_ms}, {40, 80}, {4, 8}, 0.3, 0.1 * wall_ms, 0.1 * wall_ms};
   }
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
   ASSERT_TRUE(cell.work);
@@ -116,12 +116,12 @@ TEST(Frames, WorkIsSharedOutWorkerByWorker) {
   EXPECT_FALSE(frames_of(spiking_study(), {10'000}, {"plain"}).cells.at(0).work);
 }
 
-TEST(Frames, SpansOfTracedVisitsAreRows) {
+TEST(Frames, SpansOfTracedRunsAreRows) {
   Study study = spiking_study();
-  study.visits.front().trace = Trace{{}, {{3, 1, 100'000, 250'000, 64}}};
+  study.runs.front().trace = Trace{{}, {{3, 1, 100'000, 250'000, 64}}};
   const AnalysedStudy analysed(study);
   Questions questions;
-  questions.at = {static_cast<double>(study.visits.front().count)};
+  questions.at = {static_cast<double>(study.runs.front().count)};
   const FramesAnswer answer = frames_answer(analysed.analysis(), questions);
   const std::string csv = spans_csv(analysed.analysis(), answer);
   EXPECT_NE(csv.find(",3,1,0.100000,0.250000,64\n"), std::string::npos) << csv;
@@ -129,16 +129,16 @@ TEST(Frames, SpansOfTracedVisitsAreRows) {
 
 TEST(Frames, FramesTimedInRunsTellOfNoSingleOneUnlessTraced) {
   Study study = spiking_study();
-  for (Visit& visit : study.visits)
-    if (visit.series.variant == "plain") visit.frames_per_sample = 8;
+  for (Run& run : study.runs)
+    if (run.series.variant == "plain") run.frames_per_sample = 8;
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
   EXPECT_EQ(cell.frames, 0U);
   EXPECT_EQ(cell.frames_per_sample, 8);
-  Visit traced = study.visits.front();
+  Run traced = study.runs.front();
   traced.frames_per_sample = 1;
-  traced.status = VisitStatus::traced;
+  traced.status = RunStatus::traced;
   traced.block = -1;
-  study.visits.push_back(traced);
+  study.runs.push_back(traced);
   EXPECT_EQ(frames_of(study, {static_cast<double>(traced.count)}, {"plain"}).cells.at(0).frames, 400U);
 }
 

@@ -15,10 +15,10 @@ namespace {
 SeriesGrowth growth_of(const std::function<double(double)>& truth, bool with_errors = false, double bytes_each = 0) {
   Study study = made::study_of(made::setting_of({{"objects", truth}}, 0.01));
   study.head.machine.cache_bytes = {{"L1", 32e3}, {"L2", 1e6}};
-  for (Visit& visit : study.visits)
+  for (Run& run : study.runs)
     if (bytes_each > 0) {
-      visit.memory.empty_bytes = 1e6;
-      visit.memory.built_bytes = 1e6 + bytes_each * static_cast<double>(visit.count);
+      run.memory.empty_bytes = 1e6;
+      run.memory.built_bytes = 1e6 + bytes_each * static_cast<double>(run.count);
     }
   const AnalysedStudy analysed(study);
   return growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), with_errors).series.front();
@@ -34,7 +34,7 @@ TEST(Growth, ALineHasALawAnExponentAndPoints) {
   EXPECT_GT(*growth.exponent_interval.high, 1);
   EXPECT_NEAR(*growth.exponent_at_min, 1, 0.05);
   ASSERT_EQ(growth.points.size(), 12U);
-  EXPECT_EQ(growth.points.front().visits, 6);
+  EXPECT_EQ(growth.points.front().runs, 6);
 }
 
 /// The fixed cost that is named of a line whose least cost is 0.01 ms.
@@ -53,7 +53,7 @@ TEST(Growth, AFixedCostThatNobodyCouldSeeIsNone) {
 double exponent_half_width(double level) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
   study.head.remembered_yardstick_ns = 100;
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 200, 100 * level, 100 * level, 100 * level};
+  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 100 * level, 100 * level, 100 * level};
   const AnalysedStudy analysed(study);
   const SeriesGrowth growth =
       growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false).series.front();

@@ -18,7 +18,7 @@ inline Setting setting_of(std::vector<Truth> truths, double noise = 0.02) {
   setting.counts = counts_between(100, 400'000, 12);
   setting.blocks = 6;
   setting.block_noise = noise;
-  setting.visit_noise = noise;
+  setting.run_noise = noise;
   return setting;
 }
 

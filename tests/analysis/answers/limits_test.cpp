@@ -12,9 +12,9 @@ namespace {
 using testing::Contains;
 using testing::HasSubstr;
 
-double wall_ms(const Visit& visit) {
+double wall_ms(const Run& run) {
   double sum = 0;
-  for (const std::int64_t ns : visit.samples_ns) sum += static_cast<double>(ns) * 1e-6;
+  for (const std::int64_t ns : run.samples_ns) sum += static_cast<double>(ns) * 1e-6;
   return sum;
 }
 
@@ -24,9 +24,9 @@ Study study_with(double thread, double cores) {
   study.head.machine.cores = 4;
   study.head.machine.memory_bytes = 8e9;
   study.head.machine.cache_bytes = {{"L1", 32e3}, {"L2", 1e6}};
-  for (Visit& visit : study.visits) {
-    visit.thread_busy_ms = thread * wall_ms(visit);
-    visit.processor_ms = cores * wall_ms(visit);
+  for (Run& run : study.runs) {
+    run.thread_busy_ms = thread * wall_ms(run);
+    run.processor_ms = cores * wall_ms(run);
   }
   return study;
 }
@@ -45,17 +45,17 @@ const ResourceUse* use_of(const SeriesLimit& limit, Resource what) {
 
 /// A world of so many bytes an entity, of which 2 MB are there at once.
 void give_memory(Study& study, double bytes_each) {
-  for (Visit& visit : study.visits) {
-    visit.memory.empty_bytes = 2e6;
-    visit.memory.built_bytes = visit.memory.peak_bytes = 2e6 + bytes_each * static_cast<double>(visit.count);
+  for (Run& run : study.runs) {
+    run.memory.empty_bytes = 2e6;
+    run.memory.built_bytes = run.memory.peak_bytes = 2e6 + bytes_each * static_cast<double>(run.count);
   }
 }
 
 /// Work of two workers of which the second does this share of what the first does.
 void give_work(Study& study, double share) {
-  for (Visit& visit : study.visits) {
-    const double wall = wall_ms(visit);
-    visit.work = WorkByWorker{{wall, share * wall}, {1, 1}, {1, 1}, 1, 0, 0};
+  for (Run& run : study.runs) {
+    const double wall = wall_ms(run);
+    run.work = WorkByWorker{{wall, share * wall}, {1, 1}, {1, 1}, 1, 0, 0};
   }
 }
 
@@ -104,18 +104,18 @@ TEST(Limits, MemoryTrafficIsHeldAgainstABarePass) {
 TEST(Limits, ACounterTellsTheBytes) {
   Study study = study_with(1, 1);
   study.head.machine.pass_bytes_per_s = {{"1", 4e9}};
-  for (Visit& visit : study.visits)
-    visit.counters[bytes_counter] = 390.0 * static_cast<double>(visit.count * visit.measured_frames());
+  for (Run& run : study.runs)
+    run.counters[bytes_counter] = 390.0 * static_cast<double>(run.count * run.measured_frames());
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::memory_traffic);
 }
 
 TEST(Limits, ADeviceOrHandingWorkToItEndsWhatIsDrawn) {
   Study study = study_with(1, 1);
   study.head.scenario.variants.front().device = "a card, 1.0";
-  for (Visit& visit : study.visits) visit.phases_ms[wait_phase] = 0.9 * wall_ms(visit);
+  for (Run& run : study.runs) run.phases_ms[wait_phase] = 0.9 * wall_ms(run);
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::device);
-  for (Visit& visit : study.visits)
-    visit.phases_ms = {{wait_phase, 0.1 * wall_ms(visit)}, {"submit", 0.7 * wall_ms(visit)}};
+  for (Run& run : study.runs)
+    run.phases_ms = {{wait_phase, 0.1 * wall_ms(run)}, {"submit", 0.7 * wall_ms(run)}};
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::submission);
 }
 
@@ -127,19 +127,19 @@ TEST(Limits, WorkersThatCostMoreThanTheyBringMeetInMemory) {
   setting.truths = {{"jobs", made::steep, one}, {"jobs", [](double n) { return 0.95 * made::steep(n); }, two}};
   Study study = made::study_of(setting);
   study.head.machine.cores = 8;
-  for (Visit& visit : study.visits) {
-    const bool has_two = std::get<double>(visit.series.knobs.values().at("workers")) == 2;
-    visit.thread_busy_ms = wall_ms(visit);
-    visit.processor_ms = (has_two ? 2 : 1) * wall_ms(visit);
+  for (Run& run : study.runs) {
+    const bool has_two = std::get<double>(run.series.knobs.values().at("workers")) == 2;
+    run.thread_busy_ms = wall_ms(run);
+    run.processor_ms = (has_two ? 2 : 1) * wall_ms(run);
   }
   EXPECT_EQ(limits_of(study).limits.at(1).first, Resource::memory_traffic);
 }
 
 TEST(Limits, NothingIsToldWhereNobodyTells) {
   Study study = study_with(1, 1);
-  for (Visit& visit : study.visits) {
-    visit.thread_busy_ms.reset();
-    visit.processor_ms.reset();
+  for (Run& run : study.runs) {
+    run.thread_busy_ms.reset();
+    run.processor_ms.reset();
   }
   const SeriesLimit limit = limits_of(study).limits.at(0);
   EXPECT_EQ(limit.first, Resource::cannot_tell);

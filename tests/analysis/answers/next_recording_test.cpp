@@ -16,7 +16,7 @@ Study recorded(std::vector<std::int64_t> counts, int blocks = 1) {
   setting.truths = {{"plain", [](double n) { return 0.5 + 0.004 * n; }}};  // capacity at 60 Hz: 4,042
   setting.counts = std::move(counts);
   setting.blocks = blocks;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = made::study_of(setting);
   study.head.made_by = MadeBy::tables;
   return study;
@@ -51,10 +51,10 @@ TEST(NextRecording, GoesBelowWhatIsOverAtOnce) { EXPECT_EQ(next_for(recorded({60
 
 TEST(NextRecording, LiftsTheCapFirst) {
   Study study = recorded({1000, 2000, 6000, 12'000});
-  for (Visit& visit : study.visits)
-    if (visit.count <= 2000) {
-      visit.status = VisitStatus::bound;
-      visit.failure = "frames pile up";
+  for (Run& run : study.runs)
+    if (run.count <= 2000) {
+      run.status = RunStatus::bound;
+      run.failure = "frames pile up";
     }
   const NextRecording next = next_for(study);
   EXPECT_EQ(next.count, 2000);

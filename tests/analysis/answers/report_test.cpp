@@ -44,32 +44,32 @@ TEST(Report, StateCostsAtTheCountsAskedFor) {
   EXPECT_TRUE(costs.costs[1].share_interval.closed());
 }
 
-TEST(Report, FailedAndPlacingVisitsAnswerNothing) {
+TEST(Report, FailedAndPlacingRunsAnswerNothing) {
   Study study = made::study_of(setting_of({{"objects", steep}}, 0));
-  for (Visit& visit : study.visits)
-    if (visit.count == 400'000) {
-      visit.status = VisitStatus::failed;
-      visit.failure = "ended by SIGSEGV";
+  for (Run& run : study.runs)
+    if (run.count == 400'000) {
+      run.status = RunStatus::failed;
+      run.failure = "ended by SIGSEGV";
     }
-  study.visits[0].status = VisitStatus::placing;
+  study.runs[0].status = RunStatus::placing;
   const Report report = report_of(study);
   EXPECT_EQ(report.about.failures.size(), 6U);
   EXPECT_LT(report.growth.series[0].points.back().x, 400'000);
-  EXPECT_EQ(report.growth.series[0].points.front().visits, 5);
+  EXPECT_EQ(report.growth.series[0].points.front().runs, 5);
 }
 
 TEST(Report, AThinBlockIsNoRepetition) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
-  std::erase_if(study.visits, [](const Visit& visit) { return visit.block == 5 && visit.count > 1000; });
+  std::erase_if(study.runs, [](const Run& run) { return run.block == 5 && run.count > 1000; });
   EXPECT_EQ(analyse(study).curves[0].blocks(), 5);
 }
 
-TEST(Report, RefuseAStudyWithoutVisitsAndUnknownVariants) {
+TEST(Report, RefuseAStudyWithoutRunsAndUnknownVariants) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
   Questions questions;
   questions.between = {"objects", "colums"};
   EXPECT_THROW(report_of(study, questions), Error);
-  study.visits.clear();
+  study.runs.clear();
   EXPECT_THROW(analyse(study), Error);
 }
 

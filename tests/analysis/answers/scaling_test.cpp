@@ -16,7 +16,7 @@ constexpr double place = 1000;
 /// Times of 1, 2, 3, 4, 6 and 8 workers, a fifth of them serial, each more costing the others 2 %.
 class WorkersScale : public testing::Test {
  protected:
-  /// `level`: of the machine, log scale, that no visit tells a slope from.
+  /// `level`: of the machine, log scale, that no run tells a slope from.
   explicit WorkersScale(double level = 0) {
     for (const double workers : {1.0, 2.0, 3.0, 4.0, 6.0, 8.0}) {
       Eigen::ArrayXXd log_ms(1, 6);

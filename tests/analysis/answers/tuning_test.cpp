@@ -52,9 +52,9 @@ TEST(Tuning, TheBestValueStandsWithinWhatMayBeIt) {
 /// A study in which batches of some sizes were measured twice alone: too seldom for an interval.
 Study seldom_measured(std::vector<double> batches, double noise) {
   Study study = batches_study(noise);
-  std::erase_if(study.visits, [&](const Visit& visit) {
-    const double batch = visit.series.knobs.number("batch");
-    return visit.block >= 2 && std::find(batches.begin(), batches.end(), batch) != batches.end();
+  std::erase_if(study.runs, [&](const Run& run) {
+    const double batch = run.series.knobs.number("batch");
+    return run.block >= 2 && std::find(batches.begin(), batches.end(), batch) != batches.end();
   });
   return study;
 }
@@ -120,13 +120,13 @@ Study workers_study(std::vector<double> numbers, double noise = 0.005) {
         {"jobs", [workers](double) { return 2 * (0.2 + 0.8 / workers + 0.02 * (workers - 1)); }, knobs});
   }
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits) {
-    visit.work = WorkByWorker{};
-    const double workers = number(visit.series.knobs.values().at("workers"));
+  for (Run& run : study.runs) {
+    run.work = WorkByWorker{};
+    const double workers = number(run.series.knobs.values().at("workers"));
     for (double worker = 0; worker < workers; ++worker) {
-      visit.work->busy_ms.push_back(1);
-      visit.work->entities.push_back(1);
-      visit.work->batches.push_back(1);
+      run.work->busy_ms.push_back(1);
+      run.work->entities.push_back(1);
+      run.work->batches.push_back(1);
     }
   }
   return study;
@@ -149,7 +149,7 @@ TEST(Tuning, ABusyMachineLeavesTheSerialShareInDoubt) {
   Study study = workers_study({1, 2, 3, 4, 6, 8});
   const Interval quiet = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
   study.head.remembered_yardstick_ns = 100;
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 200, 150, 150, 150};
+  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 150, 150, 150};
   const Interval busy = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
   // Six values that follow the yardstick by a slope of 0.55 +- 0.26 each, 41 % above the fast level.
   EXPECT_GT(*busy.high - *busy.low, 5 * (*quiet.high - *quiet.low));
@@ -167,8 +167,8 @@ TEST(Tuning, FewNumbersOfWorkersTellLess) {
 TEST(Tuning, WorkersThatDidNotWorkAreNoticed) {
   Study study = workers_study({1, 2, 4});
   for (const Workers& one : tuned(study, {}, {"workers"}).workers) EXPECT_TRUE(one.is_honoured) << one.asked;
-  for (Visit& visit : study.visits)
-    if (visit.work->batches.size() == 4) visit.work->batches = {3, 1, 0, 0};
+  for (Run& run : study.runs)
+    if (run.work->batches.size() == 4) run.work->batches = {3, 1, 0, 0};
   for (const Workers& one : tuned(study, {}, {"workers"}).workers) {
     EXPECT_EQ(one.is_honoured, one.asked != 4);
     if (one.asked == 4) EXPECT_EQ(one.worked, 2);

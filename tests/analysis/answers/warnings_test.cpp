@@ -19,7 +19,7 @@ Study night(int blocks = 6) {
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
   setting.counts = {100, 200, 400, 800};
   setting.blocks = blocks;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   return made::study_of(setting);
 }
 
@@ -45,8 +45,8 @@ TEST(Warnings, TellOfTheMachineAndTheBuild) {
 
 TEST(Warnings, CountTheProcessesThatAVariantLeaves) {
   Study study = night();
-  study.visits[0].left_behind = 2;
-  study.visits[1].left_behind = 1;
+  study.runs[0].left_behind = 2;
+  study.runs[1].left_behind = 1;
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects leaves processes running: 3 were ended after 2 runs")));
 }
 
@@ -55,21 +55,21 @@ TEST(Warnings, TellOfCountersThatAreNotAsExpected) {
   study.head.scenario.expects = {{"updates", 1}};
   EXPECT_THAT(warnings_in(study), IsEmpty()) << "nobody counts them";
   const auto count = [&](double each) {
-    for (Visit& visit : study.visits)
-      visit.counters["updates"] = each * static_cast<double>(visit.count * visit.measured_frames());
+    for (Run& run : study.runs)
+      run.counters["updates"] = each * static_cast<double>(run.count * run.measured_frames());
   };
   count(1);
   EXPECT_THAT(warnings_in(study), IsEmpty());
   count(3.96);
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects makes 3.96 updates")));
   study.head.plan.series.front().without = "glow";
-  for (Visit& visit : study.visits) visit.series.without = "glow";
+  for (Run& run : study.runs) run.series.without = "glow";
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("updates")))) << "a floor may do less";
 }
 
 TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
   Study study = night();
-  study.visits[3].float_mode = "flush to zero";
+  study.runs[3].float_mode = "flush to zero";
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects uses another floating-point mode (flush to zero)")));
 }
 
@@ -77,10 +77,10 @@ TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
 TEST(Warnings, TellOfFramesThatWait) {
   Study study = night();
   const auto busy_for = [&](double share) {
-    for (Visit& visit : study.visits) {
+    for (Run& run : study.runs) {
       double frames_ms = 0;
-      for (const std::int64_t sample : visit.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
-      visit.processor_ms = share * frames_ms;
+      for (const std::int64_t sample : run.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+      run.processor_ms = share * frames_ms;
     }
   };
   busy_for(0.31);
@@ -96,10 +96,10 @@ TEST(Warnings, TellOfFramesThatWaitMoreThanThoseOfOthers) {
   setting.blocks = 6;
   Study study = made::study_of(setting);
   const auto columns_are_busy_for = [&](double share) {
-    for (Visit& visit : study.visits) {
+    for (Run& run : study.runs) {
       double frames_ms = 0;
-      for (const std::int64_t sample : visit.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
-      visit.processor_ms = (visit.series.variant == "columns" ? share : 0.97) * frames_ms;
+      for (const std::int64_t sample : run.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
+      run.processor_ms = (run.series.variant == "columns" ? share : 0.97) * frames_ms;
     }
   };
   columns_are_busy_for(0.8);
@@ -117,12 +117,12 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
     return std::log(*interval.high / *interval.low);
   };
   const double alone = widths();
-  for (Visit& visit : study.visits) visit.load = MachineLoad{2, 0, 0.5};
+  for (Run& run : study.runs) run.load = MachineLoad{2, 0, 0.5};
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("threads waited for a core 50 % of the time")));
   EXPECT_GT(widths(), alone + std::log(1.5)) << "its interval is as wide as that is worth";
-  for (Visit& visit : study.visits) {
-    visit.yardstick = YardstickReading{1, 20, 100, 100, 100, 1, "lanterns"};
-    visit.waited_ns.assign(visit.samples_ns.size(), 1000);
+  for (Run& run : study.runs) {
+    run.yardstick = YardstickReading{1, 20, 100, 100, 100, 1, "lanterns"};
+    run.waited_ns.assign(run.samples_ns.size(), 1000);
   }
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("it is unknown how much"))));
   EXPECT_LT(widths(), alone + std::log(1.5));
@@ -130,14 +130,14 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
 
 TEST(Warnings, SayThatOthersHadTheCores) {
   Study study = night();
-  for (Visit& visit : study.visits) {
+  for (Run& run : study.runs) {
     double wall_ms = 0;
-    for (const std::int64_t sample : visit.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
-    visit.processor_ms = visit.count > 400 ? 2 * wall_ms : wall_ms;
-    visit.load = MachineLoad{2, 0, 0.3};
+    for (const std::int64_t sample : run.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
+    run.processor_ms = run.count > 400 ? 2 * wall_ms : wall_ms;
+    run.load = MachineLoad{2, 0, 0.3};
   }
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("used cores that"))));
-  for (Visit& visit : study.visits) visit.load = MachineLoad{2, 0, 1.0};
+  for (Run& run : study.runs) run.load = MachineLoad{2, 0, 1.0};
   EXPECT_THAT(warnings_in(study),
               Contains(HasSubstr("needs at 3 of 4 counts: on an idle machine it may take down to 50 "
                                  "% of the times shown there")));
@@ -145,16 +145,16 @@ TEST(Warnings, SayThatOthersHadTheCores) {
 
 TEST(Warnings, SayThatWaitingWasTakenOff) {
   Study study = night();
-  for (Visit& visit : study.visits)
-    for (std::int64_t& sample : visit.samples_ns) visit.waited_ns.push_back(sample / 5);
+  for (Run& run : study.runs)
+    for (std::int64_t& sample : run.samples_ns) run.waited_ns.push_back(sample / 5);
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("threads waited for a core 20 % of the frame time")));
 }
 
 TEST(Warnings, SayFirstThatTheMachineWasBusy) {
   Study study = night();
   const auto probes_take = [&](double ns) {
-    for (std::size_t i = 0; i < study.visits.size(); ++i)
-      study.visits[i].yardstick = YardstickReading{3, 20, ns, ns, i < 12 ? 100 : ns};
+    for (std::size_t i = 0; i < study.runs.size(); ++i)
+      study.runs[i].yardstick = YardstickReading{3, 20, ns, ns, i < 12 ? 100 : ns};
   };
   probes_take(160);
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("the machine ran 1.60x slower than at full speed")));

@@ -40,15 +40,15 @@ TEST(WorthFrom, IsWhereTheSavingPassesTheWorth) {
   EXPECT_NEAR(found->range_ends, 400'000, 1);
 }
 
-/// Both cost as much; one visit at the far end found the other cheaper.
-TEST(WorthFrom, AStrayVisitAtTheEndTellsNothing) {
+/// Both cost as much; one run at the far end found the other cheaper.
+TEST(WorthFrom, AStrayRunAtTheEndTellsNothing) {
   made::Setting setting = made::setting_of({{"objects", steep}, {"columns", steep}}, 0.01);
   Study study = made::study_of(setting);
   const std::int64_t last = setting.counts.back();
-  std::erase_if(study.visits, [&](const Visit& visit) { return visit.count == last && visit.block > 0; });
-  for (Visit& visit : study.visits)
-    if (visit.count == last && visit.series.variant == "columns")
-      for (std::int64_t& sample : visit.samples_ns) sample = sample * 9 / 10;
+  std::erase_if(study.runs, [&](const Run& run) { return run.count == last && run.block > 0; });
+  for (Run& run : study.runs)
+    if (run.count == last && run.series.variant == "columns")
+      for (std::int64_t& sample : run.samples_ns) sample = sample * 9 / 10;
   const Analysis analysis = analyse(study);
   EXPECT_FALSE(worth_from(Pair(analysis.curves[0], analysis.curves[1]), worth_ms));
 }
@@ -58,14 +58,14 @@ TEST(WorthFrom, CountsCloseTogetherTellAsOne) {
   made::Setting setting = made::setting_of({{"objects", steep}, {"columns", flat}}, 0.01);
   setting.counts = {100, 1'000, 8'000, 100'000, 103'000, 106'000, 109'000, 112'000};
   Study study = made::study_of(setting);
-  std::erase_if(study.visits, [&](const Visit& visit) {
-    return visit.count >= 100'000 && visit.count != 100'000 + 3'000 * (visit.block % 5);
+  std::erase_if(study.runs, [&](const Run& run) {
+    return run.count >= 100'000 && run.count != 100'000 + 3'000 * (run.block % 5);
   });
   const Analysis analysis = analyse(study);
   const auto found = worth_from(Pair(analysis.curves[0], analysis.curves[1]), worth_ms);
   ASSERT_TRUE(found) << "not told beyond 8,000";
   EXPECT_GE(found->range_ends, 100'000);
-  EXPECT_LT(found->range_ends, 112'000) << "two visits of close_together tell no spike";
+  EXPECT_LT(found->range_ends, 112'000) << "two runs of close_together tell no spike";
 }
 
 TEST(WorthFrom, AlwaysExistsWhereOneIsCheaperThroughout) {
@@ -101,7 +101,7 @@ TEST(WorthFrom, EverywhereIsTheLowerEndOfTheRangeWithAnOpenLowerEnd) {
 
 TEST(WorthFrom, ASeriesOfTwoBlocksTellsNothingBesideOneOfMany) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}, {"columns", made::flat}}, 0.02));
-  std::erase_if(study.visits, [](const Visit& visit) { return visit.series.variant == "columns" && visit.block > 1; });
+  std::erase_if(study.runs, [](const Run& run) { return run.series.variant == "columns" && run.block > 1; });
   const AnalysedStudy analysed(study);
   const Pair pair(analysed.analysis().curves[0], analysed.analysis().curves[1]);
   EXPECT_EQ(pair.blocks(), 2);

@@ -11,13 +11,13 @@
 namespace mileage {
 namespace {
 
-SeriesCurve curve_of(std::function<double(double)> ms, double visit_noise, int blocks = 6, std::uint64_t seed = 1) {
+SeriesCurve curve_of(std::function<double(double)> ms, double run_noise, int blocks = 6, std::uint64_t seed = 1) {
   made::Setting setting;
   setting.truths = {{"objects", std::move(ms)}};
   setting.counts = made::counts_between(100, 100'000, 10);
   setting.blocks = blocks;
-  setting.visit_noise = visit_noise;
-  setting.block_noise = visit_noise;
+  setting.run_noise = run_noise;
+  setting.block_noise = run_noise;
   setting.seed = seed;
   return fit_series(gather_evidence(made::study_of(setting)).series.front());
 }
@@ -50,7 +50,7 @@ TEST(Curve, HoldsAKneeThatMayBeHiddenBetweenItsCounts) {
   setting.truths = {{"objects", hidden}};
   setting.counts = {50, 100, 215, 464, 10'000, 21'544, 46'416};
   setting.blocks = 6;
-  setting.visit_noise = 0.02;
+  setting.run_noise = 0.02;
   const SeriesCurve curve = fit_series(gather_evidence(made::study_of(setting)).series.front());
   ASSERT_TRUE(curve.all.law && curve.all.law->knees.empty());
   ASSERT_TRUE(curve.all.other_interpolant);
@@ -91,13 +91,13 @@ TEST(SeriesCurve, LeavesOutEachBlockOnce) {
   for (const Curve& one : curve.without) EXPECT_NE(one.points.log_ms(0), curve.all.points.log_ms(0));
 }
 
-TEST(SeriesCurve, ABlockWithoutAVisitOfItDoesNotCount) {
+TEST(SeriesCurve, ABlockWithoutARunOfItDoesNotCount) {
   made::Setting setting;
   setting.truths = {{"objects", linear}, {"columns", linear}};
   setting.counts = made::counts_between(100, 10'000, 8);
-  setting.visit_noise = 0.02;
+  setting.run_noise = 0.02;
   Study study = made::study_of(setting);
-  std::erase_if(study.visits, [](const Visit& visit) { return visit.block == 2 && visit.series.variant == "objects"; });
+  std::erase_if(study.runs, [](const Run& run) { return run.block == 2 && run.series.variant == "objects"; });
   const SeriesCurve curve = fit_series(gather_evidence(study).series.front());
   EXPECT_EQ(curve.blocks(), 4);
   EXPECT_FALSE(curve.block_counts[2]);
@@ -140,7 +140,7 @@ TEST(HalfWidth, OfACurveHoldsDriftRunsAndBends) {
   EXPECT_NEAR(*half_width(curve, 1000, readings, 0.5, 1), 1.995 * std::hypot(0.1155, 0.5 / 1.96), 1e-3);  // of 69
   curve.drift_error = 0.1;
   EXPECT_NEAR(*half_width(curve, 1000, readings, 0, 1), 2.80 * std::hypot(0.1155, 0.1), 2e-3);  // of 3.9
-  curve.between_runs = 0.2;
+  curve.between_processes_sd = 0.2;
   EXPECT_NEAR(*half_width(curve, 1000, readings, 0, 1), 2.338 * std::hypot(0.1155, 0.1, 0.2), 2e-3);  // of 7.4
   curve.assumed_error = 0.03;
   EXPECT_NEAR(*half_width(curve, 1000, {}, 0, 2), 2.776 * 0.03 / 2, 1e-3);
@@ -173,21 +173,21 @@ TEST(SeriesCurve, WhatNoLevelTellsIsInTheCostsOfAllPlaces) {
       << "blocks that agree do not take it away";
 }
 
-/// Visits of a machine whose level differs from visit to visit, and frames that follow it by the slope.
+/// Runs of a machine whose level differs from run to run, and frames that follow it by the slope.
 Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts = {1000, 2000, 4000, 8000, 16'000}) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
   setting.counts = counts;
   setting.blocks = 8;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = made::study_of(setting);
   std::mt19937 random(3);
   std::uniform_real_distribution<double> level(0, 0.5);
-  for (Visit& visit : study.visits) {
+  for (Run& run : study.runs) {
     const double slow = level(random);
     const double probe_ns = 15'000 * std::exp(slow);
-    visit.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, 15'000};
-    for (std::int64_t& sample : visit.samples_ns)
+    run.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, 15'000};
+    for (std::int64_t& sample : run.samples_ns)
       sample = std::llround(static_cast<double>(sample) * std::exp(slope * slow));
   }
   return study;
@@ -196,12 +196,12 @@ Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts 
 /// The same, slow at the lower counts; the upper ones were measured in quiet moments.
 Study upper_counts_in_quiet_moments() {
   Study study = on_restless_machine(0, {1000, 2000, 4000, 4600, 9200});
-  for (Visit& visit : study.visits) {
-    const bool is_quiet = visit.count > 4000;
-    const double slow = is_quiet ? 0.01 : 0.6 + 0.01 * (visit.block % 3);
+  for (Run& run : study.runs) {
+    const bool is_quiet = run.count > 4000;
+    const double slow = is_quiet ? 0.01 : 0.6 + 0.01 * (run.block % 3);
     const double probe_ns = 15'000 * std::exp(slow);
-    visit.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, is_quiet ? 15'000.0 : probe_ns};
-    for (std::int64_t& sample : visit.samples_ns)
+    run.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, is_quiet ? 15'000.0 : probe_ns};
+    for (std::int64_t& sample : run.samples_ns)
       sample = std::llround(static_cast<double>(sample) * std::exp(0.25 * slow));
   }
   return study;

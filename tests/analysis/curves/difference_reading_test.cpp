@@ -17,7 +17,7 @@ class DifferenceReading : public testing::Test {
     setting.truths = {{"objects", [](double n) { return 1e-4 * n; }},
                       {"columns", [](double n) { return 0.1 * std::pow(n / 1000, 0.5); }}};  // cross at 1,000
     setting.counts = {740, 860, 1000, 1160, 1350, 10'000};
-    setting.visit_noise = 0.01;
+    setting.run_noise = 0.01;
     study_ = made::study_of(setting);
     analysis_ = analyse(study_);
   }

@@ -21,7 +21,7 @@ LawNames names_of(std::function<double(double)> ms, double quirk, std::vector<st
                        return ms(n) * std::exp((at - setting.counts.begin()) % 2 == 0 ? quirk : -quirk);
                      }}};
   setting.blocks = 20;
-  setting.visit_noise = 0.005;
+  setting.run_noise = 0.005;
   const SeriesCurve curve = fit_series(gather_evidence(made::study_of(setting)).series.front());
   return name_laws(curve.all.points, curve.all.tested_against, curve.all.tests);
 }

@@ -17,7 +17,7 @@ Study night(int samples, double frame_noise) {
   setting.counts = made::counts_between(1000, 32'000, 8);
   setting.blocks = 6;
   setting.samples = samples;
-  setting.visit_noise = 0.02;
+  setting.run_noise = 0.02;
   setting.frame_noise = frame_noise;
   return made::study_of(setting);
 }
@@ -29,11 +29,11 @@ TEST(Tail, NeedsAThousandFramesAtThePlaceOfTheCapacity) {
   EXPECT_TRUE(report_of(night(200, 0.1)).capacities.capacities.front().tail);
 }
 
-/// The typical capacity is 16,667, where visits are short; the others have 400 frames at some smaller counts.
+/// The typical capacity is 16,667, where runs are short; the others have 400 frames at some smaller counts.
 SeriesCapacity with_many_frames_at(const std::vector<int>& places, double frame_noise) {
   Study study = night(400, frame_noise);
-  for (Visit& visit : study.visits)
-    if (std::find(places.begin(), places.end(), visit.count) == places.end()) visit.samples_ns.resize(10);
+  for (Run& run : study.runs)
+    if (std::find(places.begin(), places.end(), run.count) == places.end()) run.samples_ns.resize(10);
   return report_of(study).capacities.capacities.front();
 }
 
@@ -52,7 +52,7 @@ TEST(Tail, LiesBelowAllPlacesWithEnoughFramesWhereTheseAreOverTheBudget) {
 }
 
 // Five frames deviate by sqrt(4 / 5) of their spread from their own mean.
-TEST(Tail, FramesOfShortVisitsSpreadAsFarAsThoseOfLongOnes) {
+TEST(Tail, FramesOfShortRunsSpreadAsFarAsThoseOfLongOnes) {
   const auto spread = [](int samples) {
     const Study study = night(samples, 0.2);
     const EvidenceSet evidence = gather_evidence(study);
@@ -87,7 +87,7 @@ TEST(Tail, NeverLiesBehindAStepThatEndsTheCapacity) {
   setting.counts = {20'000, 30'000, 40'000, 50'000, 60'000, 70'000, 80'000, 100'000, 130'000};
   setting.blocks = 5;
   setting.samples = 60;
-  setting.visit_noise = 0.015;
+  setting.run_noise = 0.015;
   setting.frame_noise = 0.02;
   Questions questions;
   questions.budgets_ms = {8};
@@ -98,7 +98,7 @@ TEST(Tail, NeverLiesBehindAStepThatEndsTheCapacity) {
 
 TEST(Tail, SamplesOfSeveralFramesCarryNone) {
   Study study = night(400, 0.1);
-  for (Visit& visit : study.visits) visit.frames_per_sample = 4;
+  for (Run& run : study.runs) run.frames_per_sample = 4;
   EXPECT_EQ(report_of(study).capacities.capacities.front().tail_frames, 0U);
 }
 
@@ -106,10 +106,10 @@ TEST(Tail, SamplesOfSeveralFramesCarryNone) {
 Study slow_throughout(double times) {
   Study study = night(400, 0.1);
   study.head.remembered_yardstick_ns = 100;
-  for (Visit& visit : study.visits) {
-    for (std::int64_t& sample : visit.samples_ns)
+  for (Run& run : study.runs) {
+    for (std::int64_t& sample : run.samples_ns)
       sample = std::llround(static_cast<double>(sample) * std::pow(times, 0.9));
-    visit.yardstick = YardstickReading{3, 200, 100 * times, 100 * times, 100 * times};
+    run.yardstick = YardstickReading{3, 200, 100 * times, 100 * times, 100 * times};
   }
   return study;
 }
@@ -128,12 +128,12 @@ TEST(Tail, IsOfTheMachineAsItWasWhateverItsFastLevel) {
 Study slow_block(double times) {
   Study study = night(400, 0.1);
   study.head.remembered_yardstick_ns = 100;
-  for (Visit& visit : study.visits) {
-    const bool is_slow = visit.block == 0;
+  for (Run& run : study.runs) {
+    const bool is_slow = run.block == 0;
     if (is_slow)
-      for (std::int64_t& sample : visit.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
+      for (std::int64_t& sample : run.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
     const double level_ns = is_slow ? 160 : 100;
-    visit.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+    run.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
   }
   return study;
 }
@@ -150,7 +150,7 @@ double most_doubt(const Study& study) {
   return *std::max_element(curve.place_doubts.begin(), curve.place_doubts.end());
 }
 
-TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
+TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowRuns) {
   EXPECT_LT(most_doubt(night(400, 0.1)), 0.01) << "no yardstick";
   const Study study = slow_block(1.6);
   const EvidenceSet evidence = gather_evidence(study);
@@ -165,17 +165,17 @@ TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowVisits) {
 Study three_speeds(double at_middle, double at_slow) {
   Study study = night(400, 0.1);
   study.head.remembered_yardstick_ns = 100;
-  for (Visit& visit : study.visits) {
-    const int speed = visit.block / 2;
+  for (Run& run : study.runs) {
+    const int speed = run.block / 2;
     const double times = speed == 0 ? 1 : speed == 1 ? at_middle : at_slow;
-    for (std::int64_t& sample : visit.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
+    for (std::int64_t& sample : run.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
     const double level_ns = speed == 0 ? 100 : speed == 1 ? 150 : 190;
-    visit.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+    run.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
   }
   return study;
 }
 
-TEST(Tail, DoubtsTheBendWhereVisitsMayBeFastInPart) {
+TEST(Tail, DoubtsTheBendWhereRunsMayBeFastInPart) {
   const double straight = most_doubt(three_speeds(std::pow(1.5, 0.6), std::pow(1.9, 0.6)));
   const double bent = most_doubt(three_speeds(1.5, 1.5 * std::pow(1.9 / 1.5, 0.1)));
   EXPECT_GT(bent, straight + 0.05);
@@ -186,10 +186,10 @@ TEST(Tail, DoubtsTheBendWhereVisitsMayBeFastInPart) {
 TEST(Tail, DoubtsItsLineWhereEndsJumpFromPlaceToPlace) {
   Study study = night(400, 0.02);
   const std::int64_t slow_at = made::counts_between(1000, 32'000, 8).at(4);
-  for (Visit& visit : study.visits)
-    if (visit.count == slow_at)
-      for (std::size_t i = 0; i < visit.samples_ns.size(); i += 10)
-        visit.samples_ns[i] = std::llround(1.5 * static_cast<double>(visit.samples_ns[i]));
+  for (Run& run : study.runs)
+    if (run.count == slow_at)
+      for (std::size_t i = 0; i < run.samples_ns.size(); i += 10)
+        run.samples_ns[i] = std::llround(1.5 * static_cast<double>(run.samples_ns[i]));
   const SeriesCurve curve = tail_of(study);
   const SeriesCurve even = tail_of(night(400, 0.02));
   const auto x = static_cast<double>(slow_at);
@@ -208,10 +208,10 @@ TEST(Tail, HowSlowTheMachineWasInABlockIsNoSample) {
 /// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.
 TEST(Tail, FollowsEndsThatBendOverPlaces) {
   Study study = night(400, 0.1);
-  for (Visit& visit : study.visits)
-    if (visit.count <= 4000)
-      for (std::int64_t& sample : visit.samples_ns) {
-        const double typical_ns = 1e3 * static_cast<double>(visit.count);
+  for (Run& run : study.runs)
+    if (run.count <= 4000)
+      for (std::int64_t& sample : run.samples_ns) {
+        const double typical_ns = 1e3 * static_cast<double>(run.count);
         sample = std::llround(typical_ns * std::pow(static_cast<double>(sample) / typical_ns, 3));
       }
   Questions questions;

@@ -24,26 +24,26 @@ class AgreementTest : public testing::Test {
 
   /// Adds a check in which the mean height came out as `height`.
   void check(const std::string& variant, double height, double workers = 0) {
-    Visit visit;
+    Run run;
     const Series jobs{"jobs", {}};
-    visit.series = variant == jobs.variant ? jobs : reference_series(jobs, study_.head.scenario);
-    visit.status = VisitStatus::check;
-    visit.count = 100;
-    if (workers > 0) visit.varied.set("workers", workers);
-    visit.outcome.state("mean height", height, 0.01);
-    study_.visits.push_back(visit);
+    run.series = variant == jobs.variant ? jobs : reference_series(jobs, study_.head.scenario);
+    run.status = RunStatus::check;
+    run.count = 100;
+    if (workers > 0) run.varied.set("workers", workers);
+    run.outcome.state("mean height", height, 0.01);
+    study_.runs.push_back(run);
   }
 
-  /// Every visit counts so many updates a frame; the reference has the knobs that a study gives it.
-  void count_updates(const std::function<double(const Visit&)>& updates_a_frame) {
-    for (Visit& visit : study_.visits) {
-      if (visit.samples_ns.empty()) continue;
-      visit.counters["updates"] = updates_a_frame(visit) * static_cast<double>(visit.measured_frames());
+  /// Every run counts so many updates a frame; the reference has the knobs that a study gives it.
+  void count_updates(const std::function<double(const Run&)>& updates_a_frame) {
+    for (Run& run : study_.runs) {
+      if (run.samples_ns.empty()) continue;
+      run.counters["updates"] = updates_a_frame(run) * static_cast<double>(run.measured_frames());
     }
     for (Series& series : study_.head.plan.series)
       if (series.variant == "objects") series = reference_series({"jobs", {}}, study_.head.scenario);
-    for (Visit& visit : study_.visits)
-      if (visit.series.variant == "objects") visit.series = study_.head.plan.series.front();
+    for (Run& run : study_.runs)
+      if (run.series.variant == "objects") run.series = study_.head.plan.series.front();
   }
 
   AgreementVerdict verdict_of_jobs() const { return agreements_of(study_).at(1).verdict; }
@@ -78,10 +78,10 @@ TEST_F(AgreementTest, ChecksAreComparedWithThoseOfAsManyFrames) {
   check("objects", 1.0);
   check("jobs", 1.0);
   check("jobs", 1.5);
-  study_.visits.back().check_frames = 600;
+  study_.runs.back().check_frames = 600;
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::agrees) << "the reference was not run so long";
   check("objects", 1.0);
-  study_.visits.back().check_frames = 600;
+  study_.runs.back().check_frames = 600;
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
 }
 
@@ -89,8 +89,8 @@ TEST_F(AgreementTest, ChecksAreComparedWithThoseOfAsManyFrames) {
 TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
   check("objects", 1.0);
   check("jobs", 1.0);
-  count_updates([](const Visit& visit) {
-    return static_cast<double>(visit.series.variant == "jobs" ? visit.count % 65'536 : visit.count);
+  count_updates([](const Run& run) {
+    return static_cast<double>(run.series.variant == "jobs" ? run.count % 65'536 : run.count);
   });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
   EXPECT_THAT(report_of(study_).about.warnings.at(0), HasSubstr("updates per frame is"));
@@ -100,19 +100,19 @@ TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
 
 // Of a reference whose frames update the same share everywhere, more counts are known than it was measured at.
 TEST_F(AgreementTest, UpdatesAreComparedWhereTheReferenceWasNotMeasured) {
-  std::erase_if(study_.visits,
-                [](const Visit& visit) { return visit.count > 1000 && visit.series.variant == "objects"; });
-  count_updates([](const Visit& visit) { return static_cast<double>(visit.count); });
+  std::erase_if(study_.runs,
+                [](const Run& run) { return run.count > 1000 && run.series.variant == "objects"; });
+  count_updates([](const Run& run) { return static_cast<double>(run.count); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
   count_updates(
-      [](const Visit& visit) { return static_cast<double>(visit.count) * (visit.count > 100'000 ? 0.99 : 1); });
+      [](const Run& run) { return static_cast<double>(run.count) * (run.count > 100'000 ? 0.99 : 1); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
 }
 
 TEST_F(AgreementTest, UpdatesThatVaryAreComparedLoosely) {
   int turn = 0;
   count_updates(
-      [&](const Visit& visit) { return static_cast<double>(visit.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
+      [&](const Run& run) { return static_cast<double>(run.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
 }
 

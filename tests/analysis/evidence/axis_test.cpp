@@ -19,20 +19,20 @@ Study night_with_moths() {
   for (int block = 0; block < 5; ++block)
     for (const std::int64_t count : {100, 1000})
       for (const double work : {1.0, 2.0, 4.0, 8.0}) {
-        Visit visit;
-        visit.series.variant = "objects";
-        visit.series.knobs.set("work", work);
-        visit.series.knobs.set("layout", std::string("tight"));
-        visit.count = visit.alive = count;
-        visit.block = block;
-        visit.samples_ns.assign(10, static_cast<std::int64_t>(1000 * count * work) + block);
-        visit.counters["steps"] = 10 * static_cast<double>(count) * work;
-        study.visits.push_back(visit);
-        if (std::find(study.head.plan.series.begin(), study.head.plan.series.end(), visit.series) ==
+        Run run;
+        run.series.variant = "objects";
+        run.series.knobs.set("work", work);
+        run.series.knobs.set("layout", std::string("tight"));
+        run.count = run.alive = count;
+        run.block = block;
+        run.samples_ns.assign(10, static_cast<std::int64_t>(1000 * count * work) + block);
+        run.counters["steps"] = 10 * static_cast<double>(count) * work;
+        study.runs.push_back(run);
+        if (std::find(study.head.plan.series.begin(), study.head.plan.series.end(), run.series) ==
             study.head.plan.series.end())
-          study.head.plan.series.push_back(visit.series);
-        visit.series = {"jobs", {}, 0};
-        study.visits.push_back(visit);
+          study.head.plan.series.push_back(run.series);
+        run.series = {"jobs", {}, 0};
+        study.runs.push_back(run);
       }
   return study;
 }
@@ -56,11 +56,11 @@ TEST(Axis, PlacesAreWrittenAsPeopleTypeThem) {
   EXPECT_EQ(place_text(4096, reach), "4.1k");
 }
 
-TEST(Axis, OverTheCountEveryVisitStandsAtItsCount) {
+TEST(Axis, OverTheCountEveryRunStandsAtItsCount) {
   const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, count_axis, {});
-  ASSERT_EQ(on.visits.size(), study.visits.size());
-  for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, static_cast<double>(one.visit->count));
+  ASSERT_EQ(on.runs.size(), study.runs.size());
+  for (const JudgedRun& one : on.runs) EXPECT_EQ(one.x, static_cast<double>(one.run->count));
   EXPECT_TRUE(on.axis.is_whole);
   EXPECT_EQ(on.axis.thing, "entity");
 }
@@ -69,8 +69,8 @@ TEST(Axis, OverAKnobSeriesAreDividedByCount) {
   const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, "work", {});
   ASSERT_EQ(on.head.plan.series.size(), 2U);
-  EXPECT_EQ(on.visits.size(), 40U);  // jobs are not touched by work
-  for (const JudgedVisit& one : on.visits) EXPECT_EQ(one.x, one.visit->series.knobs.number("work"));
+  EXPECT_EQ(on.runs.size(), 40U);  // jobs are not touched by work
+  for (const JudgedRun& one : on.runs) EXPECT_EQ(one.x, one.run->series.knobs.number("work"));
   Questions questions;
   questions.budgets_ms = {0.5};
   const Report report = report_of(night_with_moths(), questions, "work");
@@ -91,10 +91,10 @@ TEST(Axis, OverACounterCellsStandWhereItCounted) {
 TEST(Axis, OverAKnobWhatMayNotAnswerHasNoPlace) {
   const Study study = night_with_moths();
   Agreement differs;
-  differs.series = study.visits.front().series;
+  differs.series = study.runs.front().series;
   differs.verdict = AgreementVerdict::differs;
-  EXPECT_EQ(put_on_axis(study, "work", {differs}).visits.size(), 30U) << "one of four values of work";
-  EXPECT_EQ(put_on_axis(study, count_axis, {differs}).visits.size(), 80U) << "over the count they are told apart later";
+  EXPECT_EQ(put_on_axis(study, "work", {differs}).runs.size(), 30U) << "one of four values of work";
+  EXPECT_EQ(put_on_axis(study, count_axis, {differs}).runs.size(), 80U) << "over the count they are told apart later";
 }
 
 TEST(Axis, OneEntityIsNamedByThePluralOrAsTheScenarioSays) {
@@ -108,8 +108,8 @@ TEST(Axis, RefusesWhatCannotStandOnIt) {
   EXPECT_NE(refusal("wrk").find("did you mean work?"), std::string::npos);
   EXPECT_NE(refusal("layout").find("no numbers"), std::string::npos);
   Study once = night_with_moths();
-  std::erase_if(once.visits, [](const Visit& visit) {
-    return visit.series.knobs.values().count("work") > 0 && visit.series.knobs.values().at("work") != KnobValue(2.0);
+  std::erase_if(once.runs, [](const Run& run) {
+    return run.series.knobs.values().count("work") > 0 && run.series.knobs.values().at("work") != KnobValue(2.0);
   });
   EXPECT_THROW(put_on_axis(once, "work", {}), Error);
 }

@@ -32,17 +32,17 @@ TEST(EvidenceSet, HasATablePerSeriesByPlaceAndBlock) {
   ASSERT_EQ(columns.log_ms.rows(), 3);
   ASSERT_EQ(columns.log_ms.cols(), 4);
   EXPECT_NEAR(columns.log_ms(2, 3), std::log(0.04), 1e-3);
-  EXPECT_EQ(columns.visits.size(), 12U);
+  EXPECT_EQ(columns.runs.size(), 12U);
 }
 
 TEST(EvidenceSet, WhatFailedAtACountIsNoEvidenceThereAndBeyond) {
   Study study = night_of_two();
-  study.visits[2].status = VisitStatus::failed;
-  study.visits[2].failure = "no";
+  study.runs[2].status = RunStatus::failed;
+  study.runs[2].failure = "no";
   const EvidenceSet evidence = gather_evidence(study);
   EXPECT_EQ(evidence.failures.size(), 1U);
   ASSERT_EQ(evidence.series.size(), 2U);
-  EXPECT_EQ(study.visits[2].count, 200);
+  EXPECT_EQ(study.runs[2].count, 200);
   EXPECT_THAT(evidence.series[0].x, ElementsAre(100));
   EXPECT_EQ(evidence.series[0].fails_from, 200);
   EXPECT_THAT(evidence.series[1].x, ElementsAre(100, 200, 400));
@@ -60,13 +60,13 @@ TEST(EvidenceSet, NeighboursOfVeryManyBlocksArePooled) {
   EXPECT_EQ(evidence.blocks_made, 100U);
   EXPECT_EQ(evidence.blocks.size(), 30U);
   ASSERT_EQ(evidence.series.size(), 1U);
-  EXPECT_EQ(evidence.series[0].visits.size(), 200U) << "none is lost";
+  EXPECT_EQ(evidence.series[0].runs.size(), 200U) << "none is lost";
   EXPECT_FALSE((evidence.series[0].log_ms != evidence.series[0].log_ms).any());
 }
 
 TEST(EvidenceSet, WhatIsMissingLeavesAHole) {
   Study study = night_of_two();
-  study.visits.erase(study.visits.begin());
+  study.runs.erase(study.runs.begin());
   const EvidenceSet evidence = gather_evidence(study);
   int holes = 0;
   for (const SeriesEvidence& one : evidence.series) holes += static_cast<int>((one.log_ms != one.log_ms).count());
@@ -79,29 +79,29 @@ TEST(EvidenceSet, ABlockInWhichTimeRanOutIsNoRepetitionAndSmallerOnesThanTheFirs
   setting.counts = {100, 200, 400, 800, 1600, 3200, 6400};
   setting.blocks = 5;
   Study study = made::study_of(setting);
-  std::erase_if(study.visits,
-                [](const Visit& visit) { return visit.block > 0 && visit.count < (visit.block < 4 ? 1600 : 6400); });
+  std::erase_if(study.runs,
+                [](const Run& run) { return run.block > 0 && run.count < (run.block < 4 ? 1600 : 6400); });
   const EvidenceSet evidence = gather_evidence(study);
   const Eigen::ArrayXXd& log_ms = evidence.series.front().log_ms;
   const Eigen::ArrayXi present = (log_ms == log_ms).cast<int>().colwise().sum();
   EXPECT_THAT(std::vector<int>(present.begin(), present.end()), ElementsAre(7, 3, 3, 3, 0));
 }
 
-TEST(EvidenceSet, VisitsAreJudgedByTheLevelOfTheWholeStudy) {
+TEST(EvidenceSet, RunsAreJudgedByTheLevelOfTheWholeStudy) {
   Study study = night_of_two();
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
-  study.visits[5].yardstick = YardstickReading{3, 20, 250, 250, 100};
+  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  study.runs[5].yardstick = YardstickReading{3, 20, 250, 250, 100};
   const EvidenceSet evidence = gather_evidence(study);
-  for (std::size_t i = 0; i < evidence.visits.size(); ++i) EXPECT_EQ(evidence.visits[i].is_evidence, i != 5) << i;
+  for (std::size_t i = 0; i < evidence.runs.size(); ++i) EXPECT_EQ(evidence.runs[i].is_evidence, i != 5) << i;
   EXPECT_EQ(evidence.quiet.condemned, 1U);
 }
 
 TEST(EvidenceSet, TellsHowFarProbesLieApartAndWhatLongFramesAddUp) {
   Study study = night_of_two();
-  for (Visit& visit : study.visits) {
-    visit.yardstick = YardstickReading{3, 20, 100, 100, 100};
-    visit.yardstick->moments = 4;
-    visit.yardstick->geometric_ns = 80;
+  for (Run& run : study.runs) {
+    run.yardstick = YardstickReading{3, 20, 100, 100, 100};
+    run.yardstick->moments = 4;
+    run.yardstick->geometric_ns = 80;
   }
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& known = evidence.series.front();
@@ -109,24 +109,24 @@ TEST(EvidenceSet, TellsHowFarProbesLieApartAndWhatLongFramesAddUp) {
   ASSERT_EQ(known.levels.apart_ms.size(), 3);
   EXPECT_NEAR(known.levels.apart_ms(2) / known.levels.apart_ms(0), std::exp(known.log_ms(2, 0) - known.log_ms(0, 0)),
               1e-2);
-  const JudgedVisit& first = *known.visits.front();
-  EXPECT_NEAR(known.levels.apart_ms(known.x.front() == first.x ? 0 : 2), measured_wall_ms(*first.visit) / 4, 1e-3);
-  study.visits.front().yardstick->moments = 0;
+  const JudgedRun& first = *known.runs.front();
+  EXPECT_NEAR(known.levels.apart_ms(known.x.front() == first.x ? 0 : 2), measured_wall_ms(*first.run) / 4, 1e-3);
+  study.runs.front().yardstick->moments = 0;
   EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 3) << "others of the place tell";
-  for (Visit& visit : study.visits) visit.yardstick->moments = 0;
+  for (Run& run : study.runs) run.yardstick->moments = 0;
   EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 0) << "probed around the frames alone";
 }
 
-TEST(EvidenceSet, SeveralVisitsOfACellAreAveragedOnTheLogScale) {
+TEST(EvidenceSet, SeveralRunsOfACellAreAveragedOnTheLogScale) {
   Study study = night_of_two(1);
-  Visit again = study.visits.front();
+  Run again = study.runs.front();
   for (std::int64_t& sample : again.samples_ns) sample *= 4;
-  study.visits.push_back(again);
+  study.runs.push_back(again);
   const EvidenceSet evidence = gather_evidence(study);
   for (const SeriesEvidence& one : evidence.series)
     if (one.series == again.series) {
       const auto row = std::find(one.x.begin(), one.x.end(), static_cast<double>(again.count)) - one.x.begin();
-      EXPECT_NEAR(one.log_ms(row, 0), std::log(2 * typical_frame_ms(study.visits.front())), 1e-6);
+      EXPECT_NEAR(one.log_ms(row, 0), std::log(2 * typical_frame_ms(study.runs.front())), 1e-6);
     }
 }
 

@@ -19,20 +19,20 @@ Study study_at(double probe_ns) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
   setting.counts = made::counts_between(100, 10'000, 8);
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits) visit.yardstick = YardstickReading{3, 20, probe_ns, probe_ns, probe_ns};
+  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 20, probe_ns, probe_ns, probe_ns};
   return study;
 }
 
 Quietness quietness_in(const Study& study) { return gather_evidence(study).quiet; }
 
-TEST(Quietness, TellsTheFastLevelAndHowSlowTheVisitsWere) {
+TEST(Quietness, TellsTheFastLevelAndHowSlowTheRunsWere) {
   Study study = study_at(100);
-  for (std::size_t i = 0; i < study.visits.size(); i += 2) study.visits[i].yardstick->one_half_ns = 144;
+  for (std::size_t i = 0; i < study.runs.size(); i += 2) study.runs[i].yardstick->one_half_ns = 144;
   const Quietness quiet = quietness_in(study);
   EXPECT_EQ(quiet.fast_ns, 100);
-  EXPECT_NEAR(*quiet.slowness, std::sqrt(1.2), 1e-9) << "geometric mean: half of the visits at 1.2, half at 1";
+  EXPECT_NEAR(*quiet.slowness, std::sqrt(1.2), 1e-9) << "geometric mean: half of the runs at 1.2, half at 1";
 }
 
 TEST(Quietness, AStudySlowThroughoutSaysSo) {
@@ -45,11 +45,11 @@ TEST(Quietness, AStudySlowThroughoutSaysSo) {
 
 TEST(Quietness, CountsWhatWasRepeated) {
   Study study = study_at(100);
-  study.visits[3].status = VisitStatus::disturbed;
-  study.visits[3].yardstick = YardstickReading{3, 20, 250, 250, 100};
+  study.runs[3].status = RunStatus::disturbed;
+  study.runs[3].yardstick = YardstickReading{3, 20, 250, 250, 100};
   const Quietness quiet = quietness_in(study);
   EXPECT_EQ(quiet.condemned, 1U);
-  EXPECT_EQ(quiet.kept, study.visits.size() - 1);
+  EXPECT_EQ(quiet.kept, study.runs.size() - 1);
 }
 
 }  // namespace

@@ -6,29 +6,29 @@ namespace mileage {
 namespace {
 
 /// 20 ms of frames and 5 ms before them, 30 ms of set-up, ten probes of 0.1 ms, in 100 ms.
-Visit visit_of_a_tenth(int block, VisitStatus status = VisitStatus::kept) {
-  Visit visit;
-  visit.block = block;
-  visit.status = status;
-  visit.took_s = 0.1;
-  visit.setup_ms = 30;
-  visit.warmup_ns = {5'000'000};
-  visit.samples_ns = {12'000'000, 8'000'000};
-  visit.yardstick = YardstickReading{3, 10, 1e5, 1e5, 1e5};
-  return visit;
+Run run_of_a_tenth(int block, RunStatus status = RunStatus::kept) {
+  Run run;
+  run.block = block;
+  run.status = status;
+  run.took_s = 0.1;
+  run.setup_ms = 30;
+  run.warmup_ns = {5'000'000};
+  run.samples_ns = {12'000'000, 8'000'000};
+  run.yardstick = YardstickReading{3, 10, 1e5, 1e5, 1e5};
+  return run;
 }
 
-Study study_with(std::vector<Visit> visits, MadeBy made_by = MadeBy::program) {
+Study study_with(std::vector<Run> runs, MadeBy made_by = MadeBy::program) {
   Study study;
   study.head.made_by = made_by;
-  study.visits = std::move(visits);
+  study.runs = std::move(runs);
   return study;
 }
 
 TEST(TimeSpent, PartsAddUpToTheWhole) {
   const auto spent =
-      time_spent(study_with({visit_of_a_tenth(-1, VisitStatus::check), visit_of_a_tenth(0),
-                             visit_of_a_tenth(0, VisitStatus::disturbed), visit_of_a_tenth(1, VisitStatus::failed)}));
+      time_spent(study_with({run_of_a_tenth(-1, RunStatus::check), run_of_a_tenth(0),
+                             run_of_a_tenth(0, RunStatus::disturbed), run_of_a_tenth(1, RunStatus::failed)}));
   ASSERT_TRUE(spent);
   EXPECT_DOUBLE_EQ(spent->whole_s, 0.4);
   EXPECT_DOUBLE_EQ(spent->before_s, 0.1);
@@ -42,14 +42,14 @@ TEST(TimeSpent, PartsAddUpToTheWhole) {
 }
 
 TEST(TimeSpent, TheStartOfACommandStandsApartFromItsFrames) {
-  const auto spent = time_spent(study_with({visit_of_a_tenth(0), visit_of_a_tenth(1)}, MadeBy::commands));
+  const auto spent = time_spent(study_with({run_of_a_tenth(0), run_of_a_tenth(1)}, MadeBy::commands));
   EXPECT_NEAR(*spent->besides_frames_ms, 100 - 25 - 1, 1e-9);
 }
 
 TEST(TimeSpent, TablesDoNotTell) {
-  Visit visit = visit_of_a_tenth(0);
-  visit.took_s = 0;
-  EXPECT_FALSE(time_spent(study_with({visit}, MadeBy::tables)));
+  Run run = run_of_a_tenth(0);
+  run.took_s = 0;
+  EXPECT_FALSE(time_spent(study_with({run}, MadeBy::tables)));
 }
 
 }  // namespace

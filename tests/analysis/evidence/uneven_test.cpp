@@ -8,8 +8,8 @@ namespace mileage {
 namespace {
 
 template <class Frame>
-Visit run_of(Frame frame, std::size_t frames) {
-  Visit run;
+Run run_of(Frame frame, std::size_t frames) {
+  Run run;
   for (std::size_t i = 0; i < frames; ++i) run.samples_ns.push_back(std::llround(1e6 * frame(i)));
   return run;
 }
@@ -17,12 +17,12 @@ Visit run_of(Frame frame, std::size_t frames) {
 /// Four runs alike at one place.
 template <class Frame>
 Unevenness of_runs(Frame frame, std::size_t frames = 40, int frames_per_sample = 1) {
-  Visit run = run_of(frame, frames);
+  Run run = run_of(frame, frames);
   run.frames_per_sample = frames_per_sample;
-  std::vector<JudgedVisit> judged(4);
-  std::vector<const JudgedVisit*> runs;
-  for (JudgedVisit& one : judged) {
-    one.visit = &run;
+  std::vector<JudgedRun> judged(4);
+  std::vector<const JudgedRun*> runs;
+  for (JudgedRun& one : judged) {
+    one.run = &run;
     one.x = 1000;
     runs.push_back(&one);
   }
@@ -44,22 +44,22 @@ TEST(Unevenness, IsNotSeenInSamplesOfSeveralFramesNorInAFewFrames) {
 }
 
 TEST(Unevenness, OfARunInFourIsLuck) {
-  const Visit even = run_of([](std::size_t) { return 1.0; }, 40), odd = run_of(every_second, 40);
-  std::vector<JudgedVisit> judged(4);
-  std::vector<const JudgedVisit*> runs;
-  for (JudgedVisit& one : judged) {
-    one.visit = &one == &judged.front() ? &odd : &even;
+  const Run even = run_of([](std::size_t) { return 1.0; }, 40), odd = run_of(every_second, 40);
+  std::vector<JudgedRun> judged(4);
+  std::vector<const JudgedRun*> runs;
+  for (JudgedRun& one : judged) {
+    one.run = &one == &judged.front() ? &odd : &even;
     runs.push_back(&one);
   }
   EXPECT_EQ(unevenness_of(runs), Unevenness::even);
 }
 
 /// One run a place, of these kinds.
-Unevenness of_places(const std::vector<const Visit*>& visits) {
-  std::vector<JudgedVisit> judged(visits.size());
-  std::vector<const JudgedVisit*> runs;
-  for (std::size_t i = 0; i < visits.size(); ++i) {
-    judged[i].visit = visits[i];
+Unevenness of_places(const std::vector<const Run*>& runs) {
+  std::vector<JudgedRun> judged(runs.size());
+  std::vector<const JudgedRun*> runs;
+  for (std::size_t i = 0; i < runs.size(); ++i) {
+    judged[i].run = runs[i];
     judged[i].x = 1000 * static_cast<double>(i + 1);
     runs.push_back(&judged[i]);
   }
@@ -67,8 +67,8 @@ Unevenness of_places(const std::vector<const Visit*>& visits) {
 }
 
 TEST(Unevenness, OfTheOnlyRunOfAPlaceMustShowAtItsNeighboursToo) {
-  const Visit even = run_of([](std::size_t) { return 1.0; }, 40);
-  const Visit climbing = run_of([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }, 40);
+  const Run even = run_of([](std::size_t) { return 1.0; }, 40);
+  const Run climbing = run_of([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }, 40);
   EXPECT_EQ(of_places({&climbing}), Unevenness::climbing) << "all that there is";
   EXPECT_EQ(of_places({&even, &climbing, &even}), Unevenness::even);
   EXPECT_EQ(of_places({&even, &climbing, &climbing, &climbing}), Unevenness::climbing);

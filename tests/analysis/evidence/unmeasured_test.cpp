@@ -17,24 +17,24 @@ Study dark_night() {
 
 TEST(Unmeasured, AFailureIsNamedWithItsPlace) {
   Study study = dark_night();
-  study.visits[1].status = VisitStatus::failed;
-  study.visits[1].failure = "ended by SIGSEGV";
+  study.runs[1].status = RunStatus::failed;
+  study.runs[1].failure = "ended by SIGSEGV";
   for (const auto& failures : {failures_of(study), gather_evidence(study).failures}) {
     ASSERT_EQ(failures.size(), 1U);
     EXPECT_EQ(failures[0].label, "objects");
-    EXPECT_EQ(failures[0].x, static_cast<double>(study.visits[1].count));
-    EXPECT_EQ(failures[0].block, study.visits[1].block);
+    EXPECT_EQ(failures[0].x, static_cast<double>(study.runs[1].count));
+    EXPECT_EQ(failures[0].block, study.runs[1].block);
     EXPECT_EQ(failures[0].reason, "ended by SIGSEGV");
   }
 }
 
 TEST(Unmeasured, OfSeveralBoundsAtAPlaceTheLargestHolds) {
   Study study = dark_night();
-  for (Visit& visit : study.visits)
-    if (visit.count == 100) {
-      visit.status = VisitStatus::bound;
-      visit.failure = "capped";
-      visit.samples_ns = {visit.block == 2 ? 17'000'000 : 16'000'000};
+  for (Run& run : study.runs)
+    if (run.count == 100) {
+      run.status = RunStatus::bound;
+      run.failure = "capped";
+      run.samples_ns = {run.block == 2 ? 17'000'000 : 16'000'000};
     }
   const auto bounds = gather_evidence(study).bounds;
   ASSERT_EQ(bounds.size(), 1U);

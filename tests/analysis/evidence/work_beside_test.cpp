@@ -17,11 +17,11 @@ Study jobs_beside(bool others) {
   setting.truths = {{"jobs", [&](double n) { return (others && n < 30'000 ? 1e-3 : 0.5e-3) * n; }}};
   setting.counts = made::counts_between(1000, 100'000, 9);
   setting.blocks = 6;
-  setting.visit_noise = 0.01;
+  setting.run_noise = 0.01;
   Study study = made::study_of(setting);
-  for (Visit& visit : study.visits) {
-    visit.processor_ms = 1e-3 * static_cast<double>(visit.count * visit.measured_frames());
-    visit.load = MachineLoad{2, 0, others ? 1.0 : 0.3};
+  for (Run& run : study.runs) {
+    run.processor_ms = 1e-3 * static_cast<double>(run.count * run.measured_frames());
+    run.load = MachineLoad{2, 0, others ? 1.0 : 0.3};
   }
   return study;
 }
@@ -43,23 +43,23 @@ TEST(WorkBeside, CoresThatOthersHadWidenWhatWasTold) {
 }
 
 TEST(WorkBeside, ADrivenGameThatTellsOfItsWaitingNeedsNoDoubtForIt) {
-  Visit visit;
-  visit.load = MachineLoad{2, 0, 0.5};
-  JudgedVisit judged;
-  judged.visit = &visit;
-  const JudgedVisits visits{&judged};
+  Run run;
+  run.load = MachineLoad{2, 0, 0.5};
+  JudgedRun judged;
+  judged.run = &run;
+  const JudgedRuns runs{&judged};
   Head head;
   head.made_by = MadeBy::game;
-  EXPECT_NEAR(load_doubt(head, visits), std::log(1.5), 1e-9) << "it may have waited, and did not say so";
-  visit.waited_ns = {0, 2000};
-  EXPECT_EQ(load_doubt(head, visits), 0);
+  EXPECT_NEAR(load_doubt(head, runs), std::log(1.5), 1e-9) << "it may have waited, and did not say so";
+  run.waited_ns = {0, 2000};
+  EXPECT_EQ(load_doubt(head, runs), 0);
   head.made_by = MadeBy::tables;
-  EXPECT_GT(load_doubt(head, visits), 0);
+  EXPECT_GT(load_doubt(head, runs), 0);
 }
 
 TEST(WorkBeside, AWayOfOneCoreLosesNone) {
   Study study = jobs_beside(true);
-  for (Visit& visit : study.visits) *visit.processor_ms *= visit.count < 30'000 ? 1.0 : 0.5;
+  for (Run& run : study.runs) *run.processor_ms *= run.count < 30'000 ? 1.0 : 0.5;
   EXPECT_TRUE(gather_evidence(study).series.at(0).lost_cores.empty());
 }
 

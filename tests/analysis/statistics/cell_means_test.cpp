@@ -28,7 +28,7 @@ TEST(CellMeans, AreMeansOverBlocksWhereThereIsNothingToClip) {
   const CellMeans means = cell_means(table);
   EXPECT_NEAR(means.log_ms(0), 2, 1e-9);
   EXPECT_NEAR(means.log_ms(2), 6, 1e-9);
-  EXPECT_EQ(means.visits(1), 2);
+  EXPECT_EQ(means.runs(1), 2);
 }
 
 TEST(CellMeans, AHoleDoesNotBorrowTheLevelOfItsBlock) {
@@ -37,16 +37,16 @@ TEST(CellMeans, AHoleDoesNotBorrowTheLevelOfItsBlock) {
   const CellMeans means = cell_means(table);
   EXPECT_NEAR(means.log_ms(1) - means.log_ms(0), 1, 1e-8);
   EXPECT_NEAR(means.log_ms(2) - means.log_ms(0), 3, 1e-8);
-  EXPECT_EQ(means.visits(1), 2);
+  EXPECT_EQ(means.runs(1), 2);
 }
 
-TEST(CellMeans, ARowWithoutVisitsStaysEmpty) {
+TEST(CellMeans, ARowWithoutRunsStaysEmpty) {
   Eigen::ArrayXXd table(2, 2);
   table << 1, 2, hole, hole;
   EXPECT_TRUE(std::isnan(cell_means(table).log_ms(1)));
 }
 
-TEST(CellMeans, ASpikedVisitPullsLittle) {
+TEST(CellMeans, ASpikedRunPullsLittle) {
   const Eigen::ArrayXXd calm = noisy_table(0.01, 5);
   Eigen::ArrayXXd spiked = calm;
   spiked(4, 2) += 3;
@@ -59,7 +59,7 @@ TEST(CellMeans, ASpikeAtASinglePlacePullsLittleToo) {
   one_place << 0, 0.01, -0.01, 0.02, -0.02, 0.01, -0.01, 0.7;
   const CellMeans means = cell_means(one_place);
   EXPECT_LT(std::fabs(means.log_ms(0)), 0.02) << "the plain mean is 0.09";
-  EXPECT_EQ(means.noise.degrees_of_freedom, 7) << "no block is told from its visit";
+  EXPECT_EQ(means.noise.degrees_of_freedom, 7) << "no block is told from its run";
   EXPECT_LT(std::sqrt(means.noise.variance), 0.05) << "0.25 with the spike";
 }
 
@@ -69,10 +69,10 @@ TEST(CellMeans, DoNotDependOnTheOrderOfBlocks) {
   EXPECT_LT((cell_means(table).log_ms - cell_means(turned).log_ms).abs().maxCoeff(), 1e-9);
 }
 
-TEST(CellMeans, ARowOfFewVisitsWeighsLessWhereThereAreSpikes) {
+TEST(CellMeans, ARowOfFewRunsWeighsLessWhereThereAreSpikes) {
   Eigen::ArrayXXd table = noisy_table(0.01, 5);
   table.row(7).tail(4).setConstant(hole);
-  EXPECT_EQ(cell_means(table).visits(7), 2);
+  EXPECT_EQ(cell_means(table).runs(7), 2);
   const double weight_without_spikes = cell_means(table).weight(7);
   table(1, 1) += 0.5;
   table(4, 2) += 0.7;

@@ -54,13 +54,13 @@ TEST(Interpolant, TakesPointsThatStandCloseTogetherAsOne) {
               1e-12);
 }
 
-TEST(Interpolant, KeepsAStrayVisitThatStandsAloneInAWideGap) {
+TEST(Interpolant, KeepsAStrayRunThatStandsAloneInAWideGap) {
   Points points = above(proportional, {{100, 0}, {700, 0}, {2000, 0.1}, {7000, 0}, {16'000, 0}});
   points.weight(2) = 1;
   EXPECT_NEAR(Interpolant(points, proportional).log_ms_at(2000), mileage::log_ms_at(proportional, 2000) + 0.1, 1e-12);
 }
 
-TEST(Interpolant, PassesByAStrayVisitButForTheEnds) {
+TEST(Interpolant, PassesByAStrayRunButForTheEnds) {
   Points points = above(proportional, {{100, 0.5}, {1000, 0}, {2000, 0.4}, {3500, 0}, {16'000, 0}});
   points.weight(0) = points.weight(2) = 1;
   const Interpolant interpolant(points, proportional);
@@ -76,7 +76,7 @@ TEST(Interpolant, BendsByWhatNoiseDoesNotExplain) {
   EXPECT_NEAR(interpolant.bend_at(x, 0).half_width(), 0.015, 1e-12);
   EXPECT_LT(interpolant.bend_at(x, 0.0001).half_width(), 0.015);
   EXPECT_GT(interpolant.bend_at(x, 0.0001).half_width(), 0.01);
-  EXPECT_EQ(interpolant.bend_at(x, 0.04).half_width(), 0) << "visits scatter by a fifth";
+  EXPECT_EQ(interpolant.bend_at(x, 0.04).half_width(), 0) << "runs scatter by a fifth";
   EXPECT_NEAR(interpolant.bend_at(1000, 0).half_width(), 0, 1e-12) << "on a point";
 }
 

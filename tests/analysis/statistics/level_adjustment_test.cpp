@@ -73,7 +73,7 @@ Made beside_a_neighbour(double below_bend, double beyond_bend, double mean_level
   return one;
 }
 
-TEST(LevelAdjustment, FindsTheBendWhereVisitsLieOnEitherSide) {
+TEST(LevelAdjustment, FindsTheBendWhereRunsLieOnEitherSide) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.4, 0.2);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.below_bend(0), 1.0, 0.06);
@@ -99,7 +99,7 @@ TEST(LevelAdjustment, TheBendLiesOffAStraightLineAsFarAsItIsTold) {
   EXPECT_EQ(adjustment.log_bent_between(0, 0.8), 0);
 }
 
-TEST(LevelAdjustment, VisitsBeyondTheBendTellNothingOfTheWayBelowIt) {
+TEST(LevelAdjustment, RunsBeyondTheBendTellNothingOfTheWayBelowIt) {
   const Made one = beside_a_neighbour(1.0, 0.2, 0.65, 0.06);
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);
   EXPECT_NEAR(adjustment.beyond_bend(0), 0.2, 0.1);
@@ -185,8 +185,8 @@ TEST(LevelAdjustment, ABusyMachineDiffersByWhatNoLevelTells) {
   EXPECT_EQ(untold_at(untold_from + 0.3), most_untold) << "more of the core is not more of the memory";
 }
 
-// Slow visits count less for the slope, and were there all the same.
-TEST(LevelAdjustment, WhatNoLevelTellsGoesByAllVisitsAlike) {
+// Slow runs count less for the slope, and were there all the same.
+TEST(LevelAdjustment, WhatNoLevelTellsGoesByAllRunsAlike) {
   Made one = made(0.6, 0.0005, 0, 12, 0.02);
   for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half})
     half->rightCols(2) += 0.6;
@@ -257,7 +257,7 @@ TEST(LevelAdjustment, RaisedLevelsMakeTheSlopeMatterMore) {
   EXPECT_NEAR(doubt() / usual, 1 + (2 * slope / 0.55 - 1) * 0.03 / 0.2, 0.03);
 }
 
-// Half of what the levels of visits differ by is chance of the moments that were probed.
+// Half of what the levels of runs differ by is chance of the moments that were probed.
 TEST(LevelAdjustment, ProbesBetweenShortFramesSeeTheVeryFramesBesideThem) {
   Made one = made(0.8, 0.1, 0.14, 12, 0.2, 6, 0.7);
   EXPECT_GT(adjustment_of(one.log_ms, one.levels).slope, 1.1) << "as if the frames saw nothing of that chance";
@@ -289,7 +289,7 @@ TEST(LevelAdjustment, HowReliableLevelsAreIsToldByFramesOfLikeLength) {
   EXPECT_NEAR(by_themselves, 1 / 3.0, 0.1) << "of 0.01 + 0.02, 0.01 are shared";
 }
 
-TEST(LevelAdjustment, VisitsFarFromTheFastLevelTellLess) {
+TEST(LevelAdjustment, RunsFarFromTheFastLevelTellLess) {
   Made one = made(0.5, 0);
   for (Eigen::ArrayXXd* half : {&one.levels.level, &one.levels.one_half, &one.levels.other_half}) (*half).col(0) += 0.4;
   const LevelAdjustment adjustment = adjustment_of(one.log_ms, one.levels);

@@ -18,7 +18,7 @@ struct Table {
   Eigen::ArrayXXd order{rows, blocks};
 };
 
-/// Visits of block after block with a level that wanders: correlation `kept` from one visit to the next, standard
+/// Runs of block after block with a level that wanders: correlation `kept` from one run to the next, standard
 /// deviation `drift`, besides noise of 3 %.
 Table table_with(double drift, double kept, std::uint64_t seed, double* mean_drift = nullptr) {
   std::mt19937_64 random(seed);
@@ -37,7 +37,7 @@ Table table_with(double drift, double kept, std::uint64_t seed, double* mean_dri
   return table;
 }
 
-TEST(LevelDrift, IsMostlyNoneWhereVisitsAreIndependent) {
+TEST(LevelDrift, IsMostlyNoneWhereRunsAreIndependent) {
   int told = 0;
   for (std::uint64_t seed = 1; seed <= 200; ++seed) {
     const Table table = table_with(0, 0, seed);
@@ -62,7 +62,7 @@ TEST(LevelDrift, TellsHowFarADriftOfSeveralBlocksMovesTheLevel) {
   EXPECT_LT(error_squares, 1.0 * drift_squares);
 }
 
-TEST(LevelDrift, GoesByTheOrderOfVisits) {
+TEST(LevelDrift, GoesByTheOrderOfRuns) {
   Table table = table_with(0.05, 0.97, 5);
   const double in_order = level_drift_error(table.log_ms, table.order);
   std::mt19937_64 random(6);

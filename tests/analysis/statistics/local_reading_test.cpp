@@ -31,7 +31,7 @@ TEST(Window, TakesThreeWhereOnlyThoseStandClose) {
   EXPECT_EQ(window->most, 1220);
 }
 
-TEST(Window, PassesByWhatWasVisitedSeldom) {
+TEST(Window, PassesByWhatWasMeasuredSeldom) {
   Points points = points_at(places({100, 740, 860, 990, 1000, 1020, 1040, 1160, 1350, 10'000}), 1, 0);
   for (const Eigen::Index seldom : {3, 5, 6}) points.weight(seldom) = 1;
   const auto window = window_around(points, 1020);
@@ -49,12 +49,12 @@ TEST(Window, IsNotWhatStandsSideBySide) {
   EXPECT_EQ(window->most, 1350);
 }
 
-TEST(Window, IsNoneWhereStrayVisitsStandAlone) {
+TEST(Window, IsNoneWhereStrayRunsStandAlone) {
   Points points = points_at(places({100, 240, 560, 860, 1000, 1160, 1900, 4500, 10'000}), 1, 0);
   for (const Eigen::Index stray : {3, 4, 5}) points.weight(stray) = 1;
   EXPECT_FALSE(window_around(points, 1020));
   points.weight.setConstant(1);
-  EXPECT_TRUE(window_around(points, 1020)) << "all points were visited as seldom";
+  EXPECT_TRUE(window_around(points, 1020)) << "all points were measured as seldom";
 }
 
 TEST(Window, WidensByAFactor) {
@@ -89,7 +89,7 @@ TEST(LocalFit, FindsTheCrossingOfTheWantedDirection) {
 
 TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   Points points = points_at(places({740, 860, 1000, 1160, 1350}), 1, 0);
-  const Noise noise{0.01 * 0.01, 40};  // of a visit; five of them a point
+  const Noise noise{0.01 * 0.01, 40};  // of a run; five of them a point
   const auto scatter = [&](const Noise& one) { return LocalFit::through(points, {740, 1350}, one)->scatter_at(1000); };
   EXPECT_EQ(scatter(noise), 0);
   points.log_ms(2) += 0.1;  // a count that is a tenth dearer in every block
@@ -101,8 +101,8 @@ TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   EXPECT_EQ(scatter(noise), 0) << "a parabola fits any three";
 }
 
-// As a study on a busy machine had it: a visit before the counts were placed better, which was slow.
-TEST(LocalFit, AStrayVisitIsNoScatter) {
+// As a study on a busy machine had it: a run before the counts were placed better, which was slow.
+TEST(LocalFit, AStrayRunIsNoScatter) {
   Points points = points_at(places({660, 810, 880, 1000}), 1, 0);
   points.log_ms(2) += 0.2;
   const auto scatter = [&] { return LocalFit::through(points, {660, 1000}, {0.05 * 0.05, 40})->scatter_at(1000); };
@@ -121,7 +121,7 @@ TEST(LocalFit, ScatterOfOneDegreeIsHeldAgainstUsualQuirks) {
   EXPECT_LT(scatter, 0.2);
 }
 
-// A count whose visits were slow lies beside its neighbours as far as it is in doubt what that takes off.
+// A count whose runs were slow lies beside its neighbours as far as it is in doubt what that takes off.
 TEST(LocalFit, DoubtOfPointsIsNoScatter) {
   Points points = points_at(places({660, 810, 880, 1000}), 1, 0);
   points.log_ms(2) += 0.2;
@@ -144,7 +144,7 @@ TEST(LocalFit, NoisyPointsBendItNoFartherThanCostsBend) {
   points.log_ms(1) += 0.06;
   const auto fit = LocalFit::through(points, {820, 1220}, {0.1 * 0.1, 40});
   EXPECT_NEAR(fit->value_at(1000), 0.02, 0.004);
-  EXPECT_NEAR(fit->error_at(1000), 0.1 / std::sqrt(15), 0.004) << "all fifteen visits tell of it";
+  EXPECT_NEAR(fit->error_at(1000), 0.1 / std::sqrt(15), 0.004) << "all fifteen runs tell of it";
   EXPECT_NEAR(LocalFit::through(points, {820, 1220}, {})->value_at(1000), 0.06, 1e-9);
 }
 

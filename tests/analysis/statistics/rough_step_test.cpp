@@ -5,10 +5,10 @@
 namespace mileage {
 namespace {
 
-std::map<std::int64_t, RoughPoint> jumping(int visits, double times) {
+std::map<std::int64_t, RoughPoint> jumping(int runs, double times) {
   std::map<std::int64_t, RoughPoint> points;
   for (const std::int64_t count : {4000, 5000, 6000, 7000, 8000, 9000})
-    points[count] = {1e-3 * static_cast<double>(count) * (count < 6500 ? 1 : times), visits};
+    points[count] = {1e-3 * static_cast<double>(count) * (count < 6500 ? 1 : times), runs};
   return points;
 }
 
@@ -24,9 +24,9 @@ TEST(RoughStep, IsNoneWhereTheLevelIsPassedBesideIt) {
   EXPECT_FALSE(step_through(13.5, jumping(2, 1.8)));
 }
 
-TEST(RoughStep, IsNoneWhereVisitsMayScatterSoMuch) {
+TEST(RoughStep, IsNoneWhereRunsMayScatterSoMuch) {
   EXPECT_FALSE(step_through(7, jumping(2, 1.2)));
-  EXPECT_FALSE(step_through(8, jumping(1, 1.8))) << "a single visit may be a spike";
+  EXPECT_FALSE(step_through(8, jumping(1, 1.8))) << "a single run may be a spike";
   EXPECT_TRUE(step_through(7, jumping(12, 1.2)));
 }
 

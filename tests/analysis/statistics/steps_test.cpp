@@ -11,10 +11,10 @@ namespace {
 
 const Noise noise_of_two_percent{0.02 * 0.02, 40};
 
-Points points_of(std::vector<double> x, const std::function<double(double)>& ms, double visits = 8) {
+Points points_of(std::vector<double> x, const std::function<double(double)>& ms, double runs = 8) {
   const auto size = static_cast<Eigen::Index>(x.size());
   Points points{Eigen::Map<Eigen::ArrayXd>(x.data(), size), Eigen::ArrayXd(size),
-                Eigen::ArrayXd::Constant(size, visits)};
+                Eigen::ArrayXd::Constant(size, runs)};
   for (Eigen::Index i = 0; i < size; ++i) points.log_ms(i) = std::log(ms(points.x(i)));
   return points;
 }
@@ -37,7 +37,7 @@ TEST(Steps, FindsAJumpBetweenTwoPlacesAndHowLargeItIs) {
   EXPECT_NEAR(std::exp(steps[0].log_jump), 1.5, 0.03);
 }
 
-// As a study beside a busy neighbour had it: one visit of a quiet moment among slow ones.
+// As a study beside a busy neighbour had it: one run of a quiet moment among slow ones.
 TEST(Steps, TakesNoDoubtOfPointsForOne) {
   Points points = points_of(ladder(8000, 1.2, 10), linear);
   points.log_ms.tail(5) += 0.3;
@@ -91,7 +91,7 @@ TEST(Steps, PassTheLimitOfNoiseByASeventh) {
   EXPECT_TRUE(find_steps(points, {std::pow(0.122 / 1.1, 2), 40}).empty());
 }
 
-TEST(Steps, AreNoSpikesOfSingleVisits) {
+TEST(Steps, AreNoSpikesOfSingleRuns) {
   Points points = points_of(ladder(8000, 1.2, 12), linear, 10);
   points.log_ms(6) += 0.4;
   EXPECT_FALSE(find_steps(points, noise_of_two_percent).empty());

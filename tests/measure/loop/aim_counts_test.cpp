@@ -85,20 +85,20 @@ TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
       << "those around the typical capacity stay";
 }
 
-// In the second block, visits below the capacity of 333,333 take twice as long. The first one knew better.
+// In the second block, runs below the capacity of 333,333 take twice as long. The first one knew better.
 TEST(AimCounts, ASpikeMovesNone) {
-  const std::vector<Visit>* visits = nullptr;
+  const std::vector<Run>* runs = nullptr;
   int spiked = 0;
   const scripted::FrameTimes with_spike = [&](std::int64_t count, std::int64_t frame) {
-    const auto before = visits == nullptr ? 0 : std::count_if(visits->begin(), visits->end(), [&](const Visit& visit) {
-      return visit.status == VisitStatus::kept && visit.count == count;
+    const auto before = runs == nullptr ? 0 : std::count_if(runs->begin(), runs->end(), [&](const Run& run) {
+      return run.status == RunStatus::kept && run.count == count;
     });
     const bool is_spiked = before == 1 && count > 220'000 && count < 320'000;
     spiked += is_spiked && frame == 0;
     return (is_spiked ? 100 : 50) * count;
   };
   scripted::ScriptedState state({{"objects", with_spike}}, aiming({10'000, 100'000, 1'000'000}));
-  visits = &state.visits();
+  runs = &state.runs();
   place_series(*state);
   aim_at_figures(*state);
   const std::vector<std::int64_t> aimed = aimed_cells(*state);
@@ -142,9 +142,9 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
   ASSERT_TRUE(state->has_spent_less_than(0.1)) << "else there is nothing to see";
   aim_at_figures(*state);
   double longest_s = 0;
-  for (const Visit& visit : state.visits()) longest_s = std::max(longest_s, visit.took_s);
-  EXPECT_GT(state->recorder.visits_s(), 0.24 * 3) << "else there is nothing to see";
-  EXPECT_LE(state->recorder.visits_s(), 0.24 * 3 + longest_s) << "the run that passes the share is the last one";
+  for (const Run& run : state.runs()) longest_s = std::max(longest_s, run.took_s);
+  EXPECT_GT(state->recorder.runs_s(), 0.24 * 3) << "else there is nothing to see";
+  EXPECT_LE(state->recorder.runs_s(), 0.24 * 3 + longest_s) << "the run that passes the share is the last one";
 }
 
 // There is time to reach for the capacities of all four, and not to look at each of them closer.
@@ -163,7 +163,7 @@ TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   scripted::ScriptedState state({{"objects", 50}}, request);
   place_series(*state);
   aim_at_figures(*state);
-  for (const Visit& visit : state.visits()) EXPECT_LE(visit.count, 120'000);
+  for (const Run& run : state.runs()) EXPECT_LE(run.count, 120'000);
 }
 
 }  // namespace

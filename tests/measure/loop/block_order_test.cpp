@@ -36,7 +36,7 @@ TEST(BlockOrder, DependsOnSeedAndBlockAlone) {
   EXPECT_NE(order_of(1, 0), order_of(2, 0));
 }
 
-TEST(BlockOrder, ChecksAreDrawnApartFromTheOrderOfVisits) {
+TEST(BlockOrder, ChecksAreDrawnApartFromTheOrderOfRuns) {
   const auto drawn = [](std::uint64_t seed, int block) {
     std::vector<std::pair<std::int64_t, std::size_t>> order;
     for (const Cell& cell : check_order(grid(3, 8), seed, block)) order.emplace_back(cell.count, cell.series);

@@ -57,7 +57,7 @@ TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
       EXPECT_LE(planned.cells(false), 4U) << "two footholds a series at most: " << time_s;
     }
     if (!planned.needed_s) {
-      EXPECT_LE(5 * predicted_block_s(*planned.state), 0.96 * (time_s - planned.state->recorder.visits_s()))
+      EXPECT_LE(5 * predicted_block_s(*planned.state), 0.96 * (time_s - planned.state->recorder.runs_s()))
           << "with room for what comes between blocks: " << time_s;
     }
     if (given_up < GivenUp::half_the_frames) continue;
@@ -128,7 +128,7 @@ TEST(BlockPlan, KeepsThreeCountsAndTheirFramesAroundWhatMostFramesHold) {
   EXPECT_EQ(others, 6);
 }
 
-TEST(BlockPlan, WhereVisitsAreShorterMostFramesTakeMoreBlocks) {
+TEST(BlockPlan, WhereRunsAreShorterMostFramesTakeMoreBlocks) {
   const auto needed_s = [](double time_s) {
     PlanRequest request = aiming_within(time_s);
     request.goal.for_99 = true;
@@ -139,10 +139,10 @@ TEST(BlockPlan, WhereVisitsAreShorterMostFramesTakeMoreBlocks) {
     aim_at_figures(*state);
     return needed;
   };
-  const double in_short_visits_s = needed_s(8);
-  const double in_whole_visits_s = needed_s(22);
-  EXPECT_GT(in_short_visits_s, 22);
-  EXPECT_NEAR(in_short_visits_s, in_whole_visits_s, 0.25 * in_whole_visits_s) << "as many frames in all";
+  const double in_short_runs_s = needed_s(8);
+  const double in_whole_runs_s = needed_s(22);
+  EXPECT_GT(in_short_runs_s, 22);
+  EXPECT_NEAR(in_short_runs_s, in_whole_runs_s, 0.25 * in_whole_runs_s) << "as many frames in all";
 }
 
 TEST(BlockPlan, KeepsCheapFootholdsWhereTheLadderIsGivenUp) {
@@ -231,10 +231,10 @@ TEST(RoughCost, IsThatOfTheNearestCountAboveInProportion) {
 }
 
 TEST(CostNear, IsOfTheMachineAsSlowAsItWas) {
-  const VisitCost visit{0.5, 4, 3e-3};
-  ASSERT_EQ(visit.frame_s, 3e-3);
-  EXPECT_NEAR(cost_near({{100, 2.0}}, {{100, visit}}, 200).frame_s, 6e-3, 1e-12) << "3 ms where 2 are usual";
-  EXPECT_NEAR(cost_near({{100, 4.0}}, {{100, visit}}, 200).frame_s, 8e-3, 1e-12) << "never faster than usual";
+  const RunCost run{0.5, 4, 3e-3};
+  ASSERT_EQ(run.frame_s, 3e-3);
+  EXPECT_NEAR(cost_near({{100, 2.0}}, {{100, run}}, 200).frame_s, 6e-3, 1e-12) << "3 ms where 2 are usual";
+  EXPECT_NEAR(cost_near({{100, 4.0}}, {{100, run}}, 200).frame_s, 8e-3, 1e-12) << "never faster than usual";
 }
 
 }  // namespace

@@ -10,26 +10,26 @@
 namespace mileage {
 namespace {
 
-TEST(Blocks, VisitEveryCellOnceEach) {
+TEST(Blocks, RunEveryCellOnceEach) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}, 4));
   place_series(*state);
-  const std::size_t placed = state.visits().size();
+  const std::size_t placed = state.runs().size();
   make_blocks(*state);
   EXPECT_EQ(state->summary.blocks, 4);
-  EXPECT_EQ(state.visits().size() - placed, 4U * 4U);
+  EXPECT_EQ(state.runs().size() - placed, 4U * 4U);
 }
 
-TEST(Blocks, CellsThatTheYardstickCondemnsAreVisitedAgain) {
+TEST(Blocks, CellsThatTheYardstickCondemnsAreMeasuredAgain) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100, 1000, 10'000}, 4));
   place_series(*state);
-  std::map<int, int> visits_of_block;
+  std::map<int, int> runs_of_block;
   state.watch.progress = [&](const Progress& progress) {
     state.yardstick_ns = progress.block == 2 && !progress.repeating && progress.count == 1000 ? 250 : 100;
   };
   make_blocks(*state);
-  for (const Visit& visit : state.visits()) ++visits_of_block[visit.block];
-  EXPECT_EQ(visits_of_block[1], 3);
-  EXPECT_EQ(visits_of_block[2], 4);
+  for (const Run& run : state.runs()) ++runs_of_block[run.block];
+  EXPECT_EQ(runs_of_block[1], 3);
+  EXPECT_EQ(runs_of_block[2], 4);
 }
 
 TEST(Blocks, EndWithTheTime) {
@@ -42,7 +42,7 @@ TEST(Blocks, EndWithTheTime) {
   EXPECT_GE(state->summary.blocks, 2);
 }
 
-// The machine stands still for six of ten seconds in the first block. A visit takes three tenths of the time at most,
+// The machine stands still for six of ten seconds in the first block. A run takes three tenths of the time at most,
 // at one count.
 TEST(Blocks, AfterABlockThatTookFarTooLongTheRestOfTheTimeIsUsed) {
   PlanRequest request = scripted::counts({100'000}, 0);

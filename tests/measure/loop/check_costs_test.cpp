@@ -32,8 +32,8 @@ PlanRequest for_seconds(double time_s, std::vector<std::string> variants = {}) {
 /// The largest count at which a variant was checked over so many frames at least.
 std::int64_t largest_check(const scripted::ScriptedState& state, const std::string& variant) {
   std::int64_t largest = 0;
-  for (const Visit& visit : state.visits())
-    if (visit.status == VisitStatus::check && visit.series.variant == variant) largest = std::max(largest, visit.count);
+  for (const Run& run : state.runs())
+    if (run.status == RunStatus::check && run.series.variant == variant) largest = std::max(largest, run.count);
   return largest;
 }
 
@@ -41,9 +41,9 @@ TEST(CheckCosts, AReferenceThatIsNotMeasuredIsCheckedAsFarAsItsTimeGoes) {
   scripted::ScriptedState state(dear_reference(1), for_seconds(20, {"grid"}));  // 10 s a frame at 100,000
   check_outcomes(*state);
   place_series(*state);
-  const double before_s = state->recorder.visits_s();
+  const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
-  EXPECT_LE(state->recorder.visits_s() - before_s, 0.15 * 20);
+  EXPECT_LE(state->recorder.runs_s() - before_s, 0.15 * 20);
   EXPECT_GE(largest_check(state, "grid"), 6000) << "40 ms a frame of the reference";
   EXPECT_LT(largest_check(state, "pairs"), 50'000);
   EXPECT_FALSE(state->is_excluded[0]);

@@ -18,10 +18,10 @@ namespace {
 TEST(Checking, MakesTheChecksOfThePlan) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}));
   check_outcomes(*state);
-  EXPECT_EQ(state.visits().size(), checks_of(state.head.scenario, state.head.plan).size());
-  for (const Visit& visit : state.visits()) {
-    EXPECT_EQ(visit.status, VisitStatus::check);
-    EXPECT_EQ(visit.block, -1);
+  EXPECT_EQ(state.runs().size(), checks_of(state.head.scenario, state.head.plan).size());
+  for (const Run& run : state.runs()) {
+    EXPECT_EQ(run.status, RunStatus::check);
+    EXPECT_EQ(run.block, -1);
   }
 }
 
@@ -31,7 +31,7 @@ TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
   scripted::ScriptedState state({{"objects", 1'000'000}, {"columns", 1'000'000}}, request);
   check_outcomes(*state);
   std::set<std::int64_t> counts;
-  for (const Visit& visit : state.visits()) counts.insert(visit.count);
+  for (const Run& run : state.runs()) counts.insert(run.count);
   EXPECT_EQ(counts, (std::set<std::int64_t>{10, 24, 2000})) << "what fits by the two that were tried";
 }
 
@@ -42,7 +42,7 @@ TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
   scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
   check_outcomes(*state);
   std::vector<std::int64_t> counts;
-  for (const Visit& visit : state.visits()) counts.push_back(visit.count);
+  for (const Run& run : state.runs()) counts.push_back(run.count);
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 10, 2000}));
 }
 
@@ -78,7 +78,7 @@ std::size_t cells_of(scripted::ScriptedState& state, std::size_t series) {
       std::count_if(cells.begin(), cells.end(), [&](const Cell& cell) { return cell.series == series; }));
 }
 
-TEST(Checking, FindsInVisitsOfBlocksWorkThatStopsAtLargeCountsAfterAWhile) {
+TEST(Checking, FindsInRunsOfBlocksWorkThatStopsAtLargeCountsAfterAWhile) {
   scripted::ScriptedState state({{"objects", 20}, {scripted::stops_when_large, 10}, {"columns", 10}},
                                 scripted::counts({100, 1000, 10'000}, 40));
   EXPECT_TRUE(excluded(state).empty());
@@ -88,17 +88,17 @@ TEST(Checking, FindsInVisitsOfBlocksWorkThatStopsAtLargeCountsAfterAWhile) {
   EXPECT_EQ(cells_of(state, 2), 3U);
 }
 
-TEST(Checking, OfVisitsInBlocksTakesItsShareOfTheTime) {
+TEST(Checking, OfRunsInBlocksTakesItsShareOfTheTime) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000, 10'000}, 40));
   EXPECT_TRUE(excluded(state).empty());
-  const double before_s = state->recorder.visits_s();
+  const double before_s = state->recorder.runs_s();
   make_blocks(*state);
-  EXPECT_GT(state->visit_checks_s, 0);
-  EXPECT_LE(state->visit_checks_s, 0.07 * (state->recorder.visits_s() - before_s));
+  EXPECT_GT(state->run_checks_s, 0);
+  EXPECT_LE(state->run_checks_s, 0.07 * (state->recorder.runs_s() - before_s));
   int held = 0;
-  for (const Visit& visit : state.visits())
-    held += visit.status == VisitStatus::check && visit.check_frames > 64 && visit.series.variant == "columns";
-  EXPECT_GT(held, 3) << "a share of the visits, and not one of the study";
+  for (const Run& run : state.runs())
+    held += run.status == RunStatus::check && run.check_frames > 64 && run.series.variant == "columns";
+  EXPECT_GT(held, 3) << "a share of the runs, and not one of the study";
 }
 
 TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
@@ -107,18 +107,18 @@ TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 50}}, request);
   check_outcomes(*state);
   place_series(*state);
-  const double before_s = state->recorder.visits_s();
+  const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
-  EXPECT_LE(state->recorder.visits_s() - before_s, 0.09 * request.time_s);
-  EXPECT_EQ(state.visits().back().count, 300'000);
-  EXPECT_LT(state.visits().back().check_frames, check_frames) << "fewer frames where they are dear";
+  EXPECT_LE(state->recorder.runs_s() - before_s, 0.09 * request.time_s);
+  EXPECT_EQ(state.runs().back().count, 300'000);
+  EXPECT_LT(state.runs().back().check_frames, check_frames) << "fewer frames where they are dear";
 }
 
 TEST(Checking, StopsWhenAsked) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}));
-  state.watch.stop = [&] { return state.visits().size() >= 1; };
+  state.watch.stop = [&] { return state.runs().size() >= 1; };
   check_outcomes(*state);
-  EXPECT_EQ(state.visits().size(), 1U);
+  EXPECT_EQ(state.runs().size(), 1U);
   EXPECT_TRUE(state->summary.stopped);
 }
 

@@ -37,15 +37,15 @@ class MeasureStudy : public testing::Test {
     head_.scenario = catalogue_.scenarios().front();
     head_.plan = make_plan(head_.scenario, request);
     Watch watch;
-    watch.keep = [&](const Visit& visit) { visits_.push_back(visit); };
-    watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(visits_.size()) >= stop_after_; };
+    watch.keep = [&](const Run& run) { runs_.push_back(run); };
+    watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(runs_.size()) >= stop_after_; };
     return measure_study(head_, made_, runner, clock_, watch);
   }
 
-  std::vector<Visit> visits_of(VisitStatus status, const std::string& variant = "") const {
-    std::vector<Visit> some;
-    for (const Visit& visit : visits_)
-      if (visit.status == status && (variant.empty() || visit.series.variant == variant)) some.push_back(visit);
+  std::vector<Run> runs_of(RunStatus status, const std::string& variant = "") const {
+    std::vector<Run> some;
+    for (const Run& run : runs_)
+      if (run.status == status && (variant.empty() || run.series.variant == variant)) some.push_back(run);
     return some;
   }
 
@@ -59,34 +59,34 @@ class MeasureStudy : public testing::Test {
   VirtualClock clock_;
   Catalogue catalogue_;
   Head head_;
-  std::vector<Visit> made_;
+  std::vector<Run> made_;
   std::function<double()> yardstick_ns_ = [] { return 100.0; };
-  std::vector<Visit> visits_;
+  std::vector<Run> runs_;
   int stop_after_ = 0;
 };
 
-TEST_F(MeasureStudy, VisitsEveryCellOnceABlock) {
+TEST_F(MeasureStudy, RunsEveryCellOnceABlock) {
   const Summary summary =
       measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 4));
   EXPECT_EQ(summary.blocks, 4);
   EXPECT_EQ(summary.kept, 4U * 6U);
   std::set<std::tuple<int, std::string, std::int64_t>> cells;
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    cells.insert({visit.block, visit.series.variant, visit.count});
+  for (const Run& run : runs_of(RunStatus::kept))
+    cells.insert({run.block, run.series.variant, run.count});
   EXPECT_EQ(cells.size(), 24U);
 }
 
 TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}},
           plan_request({100, 300, 1000, 3000, 10'000, 30'000}, 6));
-  const auto visits = visits_of(VisitStatus::kept);
+  const auto runs = runs_of(RunStatus::kept);
   std::set<std::vector<std::int64_t>> orders;
   std::set<std::string> first_of_pair;
   for (std::size_t block = 0; block < 6; ++block) {
     std::vector<std::int64_t> order;
     for (std::size_t i = 0; i < 12; i += 2) {
-      const Visit& one = visits[block * 12 + i];
-      EXPECT_EQ(one.count, visits[block * 12 + i + 1].count);
+      const Run& one = runs[block * 12 + i];
+      EXPECT_EQ(one.count, runs[block * 12 + i + 1].count);
       order.push_back(one.count);
       first_of_pair.insert(one.series.variant);
     }
@@ -99,20 +99,20 @@ TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
 
 TEST_F(MeasureStudy, TheSeedFixesTheOrderAndTheWorlds) {
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000}, 2));
-  const auto before = visits_;
-  visits_.clear();
+  const auto before = runs_;
+  runs_.clear();
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000}, 2));
-  ASSERT_EQ(visits_.size(), before.size());
+  ASSERT_EQ(runs_.size(), before.size());
   for (std::size_t i = 0; i < before.size(); ++i) {
-    EXPECT_EQ(visits_[i].count, before[i].count);
-    EXPECT_EQ(visits_[i].seed, before[i].seed);
+    EXPECT_EQ(runs_[i].count, before[i].count);
+    EXPECT_EQ(runs_[i].seed, before[i].seed);
   }
 }
 
 TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000}, 3));
   std::map<std::pair<int, std::int64_t>, std::set<std::uint64_t>> seeds;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) seeds[{visit.block, visit.count}].insert(visit.seed);
+  for (const Run& run : runs_of(RunStatus::kept)) seeds[{run.block, run.count}].insert(run.seed);
   std::set<std::uint64_t> all;
   for (const auto& [cell, values] : seeds) {
     EXPECT_EQ(values.size(), 1U);
@@ -126,8 +126,8 @@ TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThe
   PlanRequest request = plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2);
   request.aim = true;
   const Summary summary = measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, request);
-  for (const Visit& visit : visits_of(VisitStatus::kept, "objects")) EXPECT_LE(visit.count, 25'000);
-  EXPECT_FALSE(visits_of(VisitStatus::kept, "columns").empty());
+  for (const Run& run : runs_of(RunStatus::kept, "objects")) EXPECT_LE(run.count, 25'000);
+  EXPECT_FALSE(runs_of(RunStatus::kept, "columns").empty());
   std::map<std::int64_t, LeftOutWhy> of_objects;
   for (const LeftOut& one : summary.left_out)
     if (head_.plan.series[one.series].variant == "objects") of_objects[one.count] = one.why;
@@ -143,10 +143,10 @@ TEST_F(MeasureStudy, CountsThatWereListedAreMeasuredForEverySeries) {
     measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, request);
     for (const char* variant : {"objects", "columns"}) {
       std::set<std::int64_t> counts;
-      for (const Visit& visit : visits_of(VisitStatus::kept, variant)) counts.insert(visit.count);
+      for (const Run& run : runs_of(RunStatus::kept, variant)) counts.insert(run.count);
       for (const std::int64_t count : request.counts) EXPECT_EQ(counts.count(count), 1U) << variant << " " << count;
     }
-    visits_.clear();
+    runs_.clear();
   }
 }
 
@@ -156,10 +156,10 @@ class SlowsDown : public Runner {
   SlowsDown(Runner& of, VirtualClock& clock, int well) : of_(of), clock_(clock), well_(well) {}
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override { return of_.describe(); }
-  Visit run(const VisitRequest& request, double limit_s) override {
+  Run run(const RunRequest& request, double limit_s) override {
     if (well_-- > 0) return of_.run(request, limit_s);
     clock_.pause_ns(static_cast<std::int64_t>(limit_s * 1e9) + 1);
-    return failed_visit(request, "took longer than its limit");
+    return failed_run(request, "took longer than its limit");
   }
 
  private:
@@ -168,7 +168,7 @@ class SlowsDown : public Runner {
   int well_;
 };
 
-TEST_F(MeasureStudy, EndsWhereNoCellMayBeVisitedAnyMore) {
+TEST_F(MeasureStudy, EndsWhereNoCellMayBeMeasuredAnyMore) {
   catalogue_ = scripted::catalogue_of(clock_, {{"objects", ns_each(1000)}});
   scripted::ScriptedYardstick yardstick(yardstick_ns_);
   SameProcessRunner runner(catalogue_, {&clock_, &yardstick});
@@ -189,7 +189,7 @@ TEST_F(MeasureStudy, AsGivenNothingIsLeftOut) {
   const std::vector<std::int64_t> counts{1000, 10'000, 100'000, 1'000'000};
   const Summary summary = measure({{"objects", ns_each(1000)}}, plan_request(counts, 2));
   std::set<std::int64_t> measured;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) measured.insert(visit.count);
+  for (const Run& run : runs_of(RunStatus::kept)) measured.insert(run.count);
   EXPECT_EQ(measured, std::set<std::int64_t>(counts.begin(), counts.end()));
   EXPECT_TRUE(summary.left_out.empty());
 }
@@ -199,43 +199,43 @@ TEST_F(MeasureStudy, AVariantThatTheChecksExcludeIsMeasuredNoFurther) {
   request.aim = true;
   const Summary summary =
       measure({{"objects", ns_each(1000)}, {scripted::other_work, ns_each(10)}, {"columns", ns_each(500)}}, request);
-  for (const Visit& visit : visits_)
-    EXPECT_TRUE(visit.series.variant != scripted::other_work || visit.status == VisitStatus::check);
-  EXPECT_GT(visits_of(VisitStatus::kept, "columns").size(), 2U);
+  for (const Run& run : runs_)
+    EXPECT_TRUE(run.series.variant != scripted::other_work || run.status == RunStatus::check);
+  EXPECT_GT(runs_of(RunStatus::kept, "columns").size(), 2U);
   ASSERT_EQ(std::count_if(summary.left_out.begin(), summary.left_out.end(),
                           [](const LeftOut& one) { return one.why == LeftOutWhy::outcome_differs; }),
             2);
 }
 
-TEST_F(MeasureStudy, OneSlowPlacingVisitDoesNotCutASeriesShort) {
-  int visits_at_10k = 0;
+TEST_F(MeasureStudy, OneSlowPlacingRunDoesNotCutASeriesShort) {
+  int runs_at_10k = 0;
   const auto slow_once = [&](std::int64_t count, std::int64_t frame) {  // checks run smaller worlds
-    if (count == 10'000 && frame == 0) ++visits_at_10k;
-    return count * (count == 10'000 && visits_at_10k == 1 ? 4000 : 1000);
+    if (count == 10'000 && frame == 0) ++runs_at_10k;
+    return count * (count == 10'000 && runs_at_10k == 1 ? 4000 : 1000);
   };
   measure({{"objects", slow_once}}, plan_request({1000, 10'000, 30'000}, 2));
   std::int64_t largest = 0;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  for (const Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
   EXPECT_EQ(largest, 30'000);
 }
 
-// The machine runs at half its speed during the third to fifth visit of every block.
+// The machine runs at half its speed during the third to fifth run of every block.
 TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   yardstick_ns_ = [&] {
-    const auto timed = visits_.size() - visits_of(VisitStatus::check).size() - visits_of(VisitStatus::placing).size();
+    const auto timed = runs_.size() - runs_of(RunStatus::check).size() - runs_of(RunStatus::placing).size();
     return timed >= 2 && timed < 5 ? 270.0 : 100.0;
   };
   const Summary summary =
       measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
   EXPECT_EQ(summary.condemned, 3U);
   EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
-  const auto repeated = visits_of(VisitStatus::disturbed);
-  for (const Visit& visit : repeated) EXPECT_EQ(visit.block, 0);
+  const auto repeated = runs_of(RunStatus::disturbed);
+  for (const Run& run : repeated) EXPECT_EQ(run.block, 0);
   EXPECT_EQ(summary.yardstick_ns.at(1), 100);
 }
 
 TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
-  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() == 3 ? 270.0 : 100.0; };
+  yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() == 3 ? 270.0 : 100.0; };
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
   EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and once more at the end
   EXPECT_EQ(summary.kept, 3U);
@@ -250,11 +250,11 @@ TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
 
 // The machine shows its speed only after the first block.
 TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
-  yardstick_ns_ = [&] { return visits_of(VisitStatus::kept).size() < 4 ? 270.0 : 100.0; };
+  yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() < 4 ? 270.0 : 100.0; };
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
   std::set<std::pair<int, std::int64_t>> cells;
-  const Study study{head_, visits_, {}, {}};
-  for (const Visit* visit : evidence_visits(study)) cells.insert({visit->block, visit->count});
+  const Study study{head_, runs_, {}, {}};
+  for (const Run* run : evidence_runs(study)) cells.insert({run->block, run->count});
   EXPECT_EQ(cells.size(), 8U * 3U);
 }
 
@@ -262,13 +262,13 @@ TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
 TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
   measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}},
           plan_request({100, 1000}, 1));
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    EXPECT_EQ(visit.samples_ns.size(), visit.count == 100 ? 20U : 3U);
+  for (const Run& run : runs_of(RunStatus::kept))
+    EXPECT_EQ(run.samples_ns.size(), run.count == 100 ? 20U : 3U);
 }
 
-/// A variant that takes 1 us each, in every visit by another factor of so many percent up or down.
+/// A variant that takes 1 us each, in every run by another factor of so many percent up or down.
 scripted::FrameTimes restless(double percent) {
-  const auto random = std::make_shared<std::mt19937>(5);  // shared by all visits
+  const auto random = std::make_shared<std::mt19937>(5);  // shared by all runs
   return [percent, random, factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
     if (frame == 0) factor = std::exp(std::normal_distribution<double>(0, percent / 100)(*random));
     return std::llround(1000.0 * factor * static_cast<double>(count));
@@ -285,7 +285,7 @@ TEST_F(MeasureStudy, GoesOnUntilTheGoalIsPrecise) {
     EXPECT_LE(*summary.reached, 0.02);
     EXPECT_EQ(summary.blocks_lacking, 0);
     blocks.push_back(summary.blocks);
-    visits_.clear();
+    runs_.clear();
   }
   EXPECT_EQ(blocks[0], first_stage_blocks);
   EXPECT_GT(blocks[1], first_stage_blocks);
@@ -304,18 +304,18 @@ TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
   PlanRequest request = plan_request({100, 1000}, 2);
   request.cold_bytes = {0, 64'000};
   measure({{"objects", ns_each(50'000)}}, request);
-  std::map<std::pair<int, double>, int> visits;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) ++visits[{visit.block, visit.series.cold_bytes}];
-  EXPECT_EQ(visits,
+  std::map<std::pair<int, double>, int> runs;
+  for (const Run& run : runs_of(RunStatus::kept)) ++runs[{run.block, run.series.cold_bytes}];
+  EXPECT_EQ(runs,
             (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
-  EXPECT_EQ(visits_of(VisitStatus::check).size(), 2U);  // cold frames do the same work
+  EXPECT_EQ(runs_of(RunStatus::check).size(), 2U);  // cold frames do the same work
 }
 
 TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
-  std::int64_t visit = 0;
+  std::int64_t run = 0;
   const auto wild = [&](std::int64_t, std::int64_t frame) {
-    visit += frame == 0;
-    return visit % 2 == 0 ? 100'000 : 900'000;
+    run += frame == 0;
+    return run % 2 == 0 ? 100'000 : 900'000;
   };
   EXPECT_EQ(measure({{"objects", wild}}, plan_request({100, 1000}, 4)).condemned, 0U);
 }
@@ -327,85 +327,85 @@ TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
                                                                      {"columns", ns_each(10)}};
   };
   const Summary whole = measure(variants(), request);
-  const std::vector<Visit> all = visits_;
+  const std::vector<Run> all = runs_;
   for (const std::size_t stopped_after : {std::size_t{0}, std::size_t{1}, std::size_t{9}, all.size() - 1, all.size()}) {
     made_.assign(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(stopped_after));
-    visits_.clear();
+    runs_.clear();
     const Summary rest = measure(variants(), request);
-    ASSERT_EQ(visits_.size(), all.size() - stopped_after);
-    for (std::size_t i = 0; i < visits_.size(); ++i) {
-      EXPECT_EQ(visits_[i].order, all[stopped_after + i].order);
-      EXPECT_EQ(visits_[i].series, all[stopped_after + i].series);
-      EXPECT_EQ(visits_[i].count, all[stopped_after + i].count);
-      EXPECT_EQ(visits_[i].seed, all[stopped_after + i].seed);
+    ASSERT_EQ(runs_.size(), all.size() - stopped_after);
+    for (std::size_t i = 0; i < runs_.size(); ++i) {
+      EXPECT_EQ(runs_[i].order, all[stopped_after + i].order);
+      EXPECT_EQ(runs_[i].series, all[stopped_after + i].series);
+      EXPECT_EQ(runs_[i].count, all[stopped_after + i].count);
+      EXPECT_EQ(runs_[i].seed, all[stopped_after + i].seed);
     }
     EXPECT_EQ(rest.kept, whole.kept);
   }
 }
 
-TEST_F(MeasureStudy, DoesNotGoOnFromVisitsOfAnotherStudy) {
+TEST_F(MeasureStudy, DoesNotGoOnFromRunsOfAnotherStudy) {
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 1));
-  made_ = visits_;
+  made_ = runs_;
   EXPECT_THROW(measure({{"objects", ns_each(50)}}, plan_request({200, 2000}, 1)), Error);
 }
 
 TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 1));
-  const auto checks = visits_of(VisitStatus::check);
+  const auto checks = runs_of(RunStatus::check);
   ASSERT_EQ(checks.size(), 8U)
-      << "two at two counts; later over as many frames as a visit has, and at the largest count";
+      << "two at two counts; later over as many frames as a run has, and at the largest count";
   EXPECT_EQ(checks[4].check_frames, 20'000) << "20 ms of frames of a microsecond";
   EXPECT_EQ(checks[6].count, 10'000);
   for (std::size_t i = 0; i < 4; ++i) {
-    const Visit& visit = checks[i];
-    EXPECT_LT(visit.order, 4);
-    EXPECT_EQ(visit.outcome.quantities().front().value, check_frames);
-    EXPECT_EQ(visit.seed, checks[visit.count == checks[0].count ? 0 : 2].seed);
+    const Run& run = checks[i];
+    EXPECT_LT(run.order, 4);
+    EXPECT_EQ(run.outcome.quantities().front().value, check_frames);
+    EXPECT_EQ(run.seed, checks[run.count == checks[0].count ? 0 : 2].seed);
   }
 }
 
-TEST_F(MeasureStudy, PlacingVisitsStandBeforeTheBlocksAndAreNoEvidence) {
+TEST_F(MeasureStudy, PlacingRunsStandBeforeTheBlocksAndAreNoEvidence) {
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 1));
-  const auto placing = visits_of(VisitStatus::placing);
+  const auto placing = runs_of(RunStatus::placing);
   ASSERT_EQ(placing.size(), 2U);
-  for (const Visit& visit : placing) {
-    EXPECT_EQ(visit.block, -1);
-    EXPECT_LT(visit.order, 2 + 2);  // after two checks
-    EXPECT_FALSE(visit.samples_ns.empty()) << "they have frames,";
-    EXPECT_FALSE(is_of_a_block(visit)) << "and are none all the same";
+  for (const Run& run : placing) {
+    EXPECT_EQ(run.block, -1);
+    EXPECT_LT(run.order, 2 + 2);  // after two checks
+    EXPECT_FALSE(run.samples_ns.empty()) << "they have frames,";
+    EXPECT_FALSE(is_of_a_block(run)) << "and are none all the same";
   }
-  EXPECT_EQ(summary.kept, 2U) << "the two visits of the block alone";
+  EXPECT_EQ(summary.kept, 2U) << "the two runs of the block alone";
 }
 
-TEST_F(MeasureStudy, AVisitThatFailsCostsItsCellAndNothingElse) {
+TEST_F(MeasureStudy, ARunThatFailsCostsItsCellAndNothingElse) {
   const auto failing = [](std::int64_t count, std::int64_t) -> std::int64_t {
     if (count == 1000) throw std::runtime_error("the string tore");
     return 1'000'000;
   };
   const Summary summary =
       measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
-  EXPECT_EQ(visits_of(VisitStatus::failed).size(), 2U);  // its check and its placing visit
+  EXPECT_EQ(runs_of(RunStatus::failed).size(), 2U);  // its check and its placing run
   EXPECT_EQ(summary.failed, 2U);
-  EXPECT_EQ(visits_of(VisitStatus::kept, "objects").size(), 4U);
-  EXPECT_EQ(visits_of(VisitStatus::kept, "columns").size(), 6U);
+  EXPECT_EQ(runs_of(RunStatus::kept, "objects").size(), 4U);
+  EXPECT_EQ(runs_of(RunStatus::kept, "columns").size(), 6U);
 }
 
 TEST_F(MeasureStudy, StopsCleanlyWhenAsked) {
   stop_after_ = 5;
   const Summary summary = measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000}, 9));
   EXPECT_TRUE(summary.stopped);
-  EXPECT_EQ(visits_.size(), 5U);
+  EXPECT_EQ(runs_.size(), 5U);
 }
 
-TEST_F(MeasureStudy, UsesTheTimeUpToTheLastVisitThatFits) {
+TEST_F(MeasureStudy, UsesTheTimeUpToTheLastRunThatFits) {
   for (const double time_s : {2.0, 10.0}) {
     PlanRequest request = plan_request({1000, 3000, 10'000}, 0);
-    request.time_s = time_s;  // a visit takes 5 ms to set up, and up to 13 frames of 10 ms
+    request.time_s = time_s;  // a run takes 5 ms to set up, and up to 13 frames of 10 ms
     const Summary summary = measure({{"objects", ns_each(1000)}}, request);
     EXPECT_GE(summary.blocks, 3 * time_s / 2);
     EXPECT_LE(summary.elapsed_s, time_s);
     EXPECT_GE(summary.elapsed_s, 0.9 * time_s);
-    visits_.clear();
+    runs_.clear();
   }
 }
 
@@ -436,7 +436,7 @@ TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   request.aim = true;
   measure({{"objects", ns_each(1000)}}, request);
   std::set<std::int64_t> counts;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) counts.insert(visit.count);
+  for (const Run& run : runs_of(RunStatus::kept)) counts.insert(run.count);
   const auto near = std::count_if(counts.begin(), counts.end(),
                                   [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
   EXPECT_EQ(near, 5);
@@ -449,7 +449,7 @@ TEST_F(MeasureStudy, ReachesBeyondItsCountsForABudgetThatIsNotCrossed) {
   request.aim = true;
   measure({{"objects", ns_each(1000)}}, request);
   std::int64_t largest = 0;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) largest = std::max(largest, visit.count);
+  for (const Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
   EXPECT_GT(largest, 16'667);
   EXPECT_LT(largest, 25'000);
 }
@@ -464,8 +464,8 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
           request);
   for (const char* variant : {"objects", "columns"}) {
     std::set<std::int64_t> near;
-    for (const Visit& visit : visits_of(VisitStatus::kept, variant))
-      if (visit.count > 1700 && visit.count < 3600) near.insert(visit.count);
+    for (const Run& run : runs_of(RunStatus::kept, variant))
+      if (run.count > 1700 && run.count < 3600) near.insert(run.count);
     EXPECT_EQ(near.size(), 5U) << variant;
   }
 }
@@ -475,28 +475,28 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 6);
   request.aim = true;
   measure({{"objects", [&](std::int64_t count,
-                           std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 3000 : 1000) * count; }}},
+                           std::int64_t) { return (runs_of(RunStatus::kept).empty() ? 3000 : 1000) * count; }}},
           request);
   std::map<std::int64_t, int> near;
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) ++near[visit.count];
+  for (const Run& run : runs_of(RunStatus::kept))
+    if (run.count > 16'667 / 1.4 && run.count < 16'667 * 1.4) ++near[run.count];
   EXPECT_GE(near.size(), 5U);
   EXPECT_GE(near.rbegin()->second, 4);
 }
 
-// The other way round, where time left no count of the plan below the aim: all first visits are over the budget.
+// The other way round, where time left no count of the plan below the aim: all first runs are over the budget.
 TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
   PlanRequest request = plan_request({1000, 3000, 10'000, 30'000, 60'000}, 0);
   request.aim = true;
   request.time_s = 20;
   request.goal.figure = "capacity";
   measure({{"objects", [&](std::int64_t count,
-                           std::int64_t) { return (visits_of(VisitStatus::kept).empty() ? 1000 : 2500) * count; }}},
+                           std::int64_t) { return (runs_of(RunStatus::kept).empty() ? 1000 : 2500) * count; }}},
           request);
   int below = 0, above = 0;
-  for (const Visit& visit : visits_of(VisitStatus::kept)) {
-    below += visit.count > 6667 / 1.4 && visit.count < 6667;
-    above += visit.count >= 6667 && visit.count < 6667 * 1.4;
+  for (const Run& run : runs_of(RunStatus::kept)) {
+    below += run.count > 6667 / 1.4 && run.count < 6667;
+    above += run.count >= 6667 && run.count < 6667 * 1.4;
   }
   EXPECT_GE(below, 5);
   EXPECT_GE(above, 5);
@@ -504,15 +504,15 @@ TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
 
 // Three blocks long it runs at a third of its speed: what they aimed at lies far below the capacity, and tells nothing.
 TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
-  const auto is_slow = [&] { return visits_of(VisitStatus::kept).size() < 27; };
+  const auto is_slow = [&] { return runs_of(RunStatus::kept).size() < 27; };
   yardstick_ns_ = [&] { return is_slow() ? 300.0 : 100.0; };
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 9);
   request.aim = true;
   measure({{"objects", [&](std::int64_t count, std::int64_t) { return (is_slow() ? 3000 : 1000) * count; }}}, request);
   std::map<int, std::set<std::int64_t>> near_by_block;
-  const Study study{head_, visits_, {}, {}};
-  for (const Visit* visit : evidence_visits(study))
-    if (visit->count > 16'667 / 1.4 && visit->count < 16'667 * 1.4) near_by_block[visit->block].insert(visit->count);
+  const Study study{head_, runs_, {}, {}};
+  for (const Run* run : evidence_runs(study))
+    if (run->count > 16'667 / 1.4 && run->count < 16'667 * 1.4) near_by_block[run->block].insert(run->count);
   for (const int block : {0, 1, 2, 8}) EXPECT_GE(near_by_block[block].size(), 5U) << "block " << block;
 }
 
@@ -522,8 +522,8 @@ TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
   request.time_s = 6;
   measure({{"objects", ns_each(1000)}}, request);
   std::set<std::int64_t> near;
-  for (const Visit& visit : visits_of(VisitStatus::kept))
-    if (visit.count > 16'667 / 1.4 && visit.count < 16'667 * 1.4) near.insert(visit.count);
+  for (const Run& run : runs_of(RunStatus::kept))
+    if (run.count > 16'667 / 1.4 && run.count < 16'667 * 1.4) near.insert(run.count);
   EXPECT_EQ(near.size(), 3U);
 }
 
@@ -533,7 +533,7 @@ TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
   measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}},
           request);  // 60 s for twenty frames of 3,000
   std::vector<std::int64_t> counts;
-  for (const Visit& visit : visits_of(VisitStatus::check, "columns")) counts.push_back(visit.count);
+  for (const Run& run : runs_of(RunStatus::check, "columns")) counts.push_back(run.count);
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 149}));  // 3 s, and as much for objects
 }
 

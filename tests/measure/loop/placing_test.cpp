@@ -19,22 +19,22 @@ TEST(Placing, GoesUpwardsUntilASeriesIsFarOverTheBudget) {
       << "the first that is far over it stays";
   EXPECT_DOUBLE_EQ(state->costs[0].at(200'000), 10);
   EXPECT_EQ(state->cells.size(), state->ladder.size());
-  for (const Visit& visit : state.visits()) EXPECT_EQ(visit.status, VisitStatus::placing);
+  for (const Run& run : state.runs()) EXPECT_EQ(run.status, RunStatus::placing);
 }
 
 TEST(Placing, LooksTwiceWhereItLooksOverTheBudget) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100'000, 800'000}));
   Progress progress;
   place_cell(*state, 0, 100'000, progress);
-  EXPECT_EQ(state.visits().size(), 1U);
+  EXPECT_EQ(state.runs().size(), 1U);
   const auto placed = place_cell(*state, 0, 800'000, progress);
-  EXPECT_EQ(state.visits().size(), 3U);
+  EXPECT_EQ(state.runs().size(), 3U);
   ASSERT_TRUE(placed);
   EXPECT_DOUBLE_EQ(placed->frame_ms, 40);
   EXPECT_LT(placed->cell.least_frames, state.head.plan.heavy_frames) << "fewer frames where they are dear";
 }
 
-// A visit at 1,000 takes a third of a second, and there are ten seconds for everything.
+// A run at 1,000 takes a third of a second, and there are ten seconds for everything.
 TEST(Placing, PassesOverCountsWhereTimeIsShort) {
   PlanRequest request = scripted::counts({1000, 1200, 1400, 1600, 1800, 2000, 2200, 2400, 2600}, 0);
   request.aim = true;
@@ -42,7 +42,7 @@ TEST(Placing, PassesOverCountsWhereTimeIsShort) {
   request.budget_ms = 1000;
   scripted::ScriptedState state({{"objects", 50'000}}, request);
   place_series(*state);
-  EXPECT_LE(state->recorder.visits_s(), 0.33 * 10);
+  EXPECT_LE(state->recorder.runs_s(), 0.33 * 10);
   EXPECT_GE(state->ladder.size(), 3U);
   EXPECT_EQ(state->left_out.at({0, 1200}), LeftOutWhy::placing_time);
 }
@@ -53,7 +53,7 @@ TEST(Placing, NoLargerCountBehindOneThatRanIntoItsLimit) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, request);
   state->end_at(0, 4000);
   place_series(*state);
-  for (const Visit& visit : state.visits()) EXPECT_TRUE(visit.series.variant == "columns" || visit.count < 4000);
+  for (const Run& run : state.runs()) EXPECT_TRUE(run.series.variant == "columns" || run.count < 4000);
   EXPECT_EQ(state->left_out.at({0, 8000}), LeftOutWhy::over_limit);
   EXPECT_EQ(state->left_out.count({1, 8000}), 0U);
 }
@@ -62,7 +62,7 @@ TEST(Placing, APersonRecordsEveryCount) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000, 10'000'000}));
   take_all_cells(*state);
   EXPECT_EQ(state->cells.size(), 6U);
-  EXPECT_TRUE(state.visits().empty());
+  EXPECT_TRUE(state.runs().empty());
 }
 
 }  // namespace

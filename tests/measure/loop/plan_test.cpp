@@ -133,7 +133,7 @@ TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
   EXPECT_THAT(refusal_of(request), HasSubstr("a whole number from 1 to 64"));
 }
 
-TEST(Plan, AtOneCountVisitsAreLongInsteadOfBlocksMany) {
+TEST(Plan, AtOneCountRunsAreLongInsteadOfBlocksMany) {
   PlanRequest request = plan_request({"objects"});
   request.time_s = 20;
   EXPECT_EQ(make_plan(planned_night(), request).least_ms, request.least_ms) << "two counts";

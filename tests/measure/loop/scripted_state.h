@@ -29,7 +29,7 @@ class ScriptedState {
 
   StudyState& operator*() { return *state_; }
   StudyState* operator->() { return state_.get(); }
-  const std::vector<Visit>& visits() const { return state_->recorder.study().visits; }
+  const std::vector<Run>& runs() const { return state_->recorder.study().runs; }
 
   VirtualClock clock;
   Head head;
@@ -47,7 +47,7 @@ class ScriptedState {
 
   ScriptedYardstick yardstick_{[this] { return yardstick_ns; }};
   Catalogue catalogue_;
-  std::vector<Visit> made_;
+  std::vector<Run> made_;
   std::unique_ptr<SameProcessRunner> runner_;
   std::unique_ptr<StudyState> state_;
 };

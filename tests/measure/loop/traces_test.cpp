@@ -8,26 +8,26 @@
 namespace mileage {
 namespace {
 
-std::vector<Visit> traced_in(const std::vector<Visit>& visits) {
-  std::vector<Visit> traced;
-  for (const Visit& visit : visits)
-    if (visit.status == VisitStatus::traced) traced.push_back(visit);
+std::vector<Run> traced_in(const std::vector<Run>& runs) {
+  std::vector<Run> traced;
+  for (const Run& run : runs)
+    if (run.status == RunStatus::traced) traced.push_back(run);
   return traced;
 }
 
-TEST(Traces, SoManyVisitsOfEveryCellKeepTheirFrames) {
+TEST(Traces, SoManyRunsOfEveryCellKeepTheirFrames) {
   PlanRequest request = scripted::counts({1000, 100'000});
   request.trace = 2;
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, request);
   place_series(*state);
   make_traces(*state);
-  const std::vector<Visit> traced = traced_in(state.visits());
+  const std::vector<Run> traced = traced_in(state.runs());
   ASSERT_EQ(traced.size(), 8U);
-  for (const Visit& visit : traced) {
-    EXPECT_EQ(visit.block, -1) << "no point of a curve";
-    EXPECT_EQ(visit.frames_per_sample, 1);
-    EXPECT_GE(visit.samples_ns.size(), 400U);
-    EXPECT_TRUE(visit.trace);
+  for (const Run& run : traced) {
+    EXPECT_EQ(run.block, -1) << "no point of a curve";
+    EXPECT_EQ(run.frames_per_sample, 1);
+    EXPECT_GE(run.samples_ns.size(), 400U);
+    EXPECT_TRUE(run.trace);
   }
 }
 
@@ -35,7 +35,7 @@ TEST(Traces, NobodyAskedForThem) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({1000}));
   place_series(*state);
   make_traces(*state);
-  EXPECT_TRUE(traced_in(state.visits()).empty());
+  EXPECT_TRUE(traced_in(state.runs()).empty());
 }
 
 /// Frames of 5 ms, of which 80 fit into the 0.4 s that 2 s allow for traces.
@@ -46,15 +46,15 @@ PlanRequest short_study(int trace) {
   return request;
 }
 
-TEST(Traces, OfLongFramesThereAreFewerVisits) {
+TEST(Traces, OfLongFramesThereAreFewerRuns) {
   scripted::ScriptedState state({{"objects", 50}}, short_study(3));
   place_series(*state);
   make_traces(*state);
-  const std::vector<Visit> traced = traced_in(state.visits());
+  const std::vector<Run> traced = traced_in(state.runs());
   ASSERT_GE(traced.size(), 1U);
   EXPECT_LT(traced.size(), 3U);
   EXPECT_EQ(state->summary.untraced, 3 - traced.size());
-  for (const Visit& visit : traced) EXPECT_GE(visit.samples_ns.size(), 30U);
+  for (const Run& run : traced) EXPECT_GE(run.samples_ns.size(), 30U);
 }
 
 TEST(Traces, LongFramesGetFewerAndAtLastNone) {
@@ -62,14 +62,14 @@ TEST(Traces, LongFramesGetFewerAndAtLastNone) {
   scripted::ScriptedState state({{"objects", 50}}, request);
   place_series(*state);
   make_traces(*state);
-  ASSERT_EQ(traced_in(state.visits()).size(), 1U);
-  EXPECT_LT(traced_in(state.visits())[0].samples_ns.size(), 100U);
+  ASSERT_EQ(traced_in(state.runs()).size(), 1U);
+  EXPECT_LT(traced_in(state.runs())[0].samples_ns.size(), 100U);
 
   request.budget_ms = 1000;
   scripted::ScriptedState slow({{"objects", 500}}, request);
   place_series(*slow);
   make_traces(*slow);
-  EXPECT_TRUE(traced_in(slow.visits()).empty());
+  EXPECT_TRUE(traced_in(slow.runs()).empty());
   EXPECT_EQ(slow->summary.untraced, 1U);
 }
 

@@ -55,17 +55,17 @@ class TuningLoop : public testing::Test {
     SameProcessRunner runner(catalogue_, Instruments{&clock_, &yardstick_, nullptr});
     Study study{head, {}, {}, {}};
     Watch watch;
-    watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+    watch.keep = [&](const Run& run) { study.runs.push_back(run); };
     measure_study(head, {}, runner, clock_, watch);
     return study;
   }
 
-  /// Visits in blocks by the value of the knob.
-  static std::map<double, int> visits_by_value(const Study& study) {
-    std::map<double, int> visits;
-    for (const Visit& visit : study.visits)
-      if (visit.block >= 0) ++visits[visit.series.knobs.number("batch")];
-    return visits;
+  /// Runs in blocks by the value of the knob.
+  static std::map<double, int> runs_by_value(const Study& study) {
+    std::map<double, int> runs;
+    for (const Run& run : study.runs)
+      if (run.block >= 0) ++runs[run.series.knobs.number("batch")];
+    return runs;
   }
 
   scripted::VirtualClock clock_;
@@ -79,28 +79,28 @@ const std::vector<std::string> many_values{"1",    "5",     "10",    "50",     "
                                            "3000", "10000", "30000", "100000", "500000", "1000000"};
 
 TEST_F(TuningLoop, TimeGoesToWhatMayBeBest) {
-  const auto visits = visits_by_value(measured(many_values, {"batch"}));
-  EXPECT_EQ(visits.at(1000), 8);
-  EXPECT_EQ(visits.at(1), 6) << "four and a half times as dear: enough for an interval, and no more";
-  EXPECT_EQ(visits.count(5), 0U) << "between two coarse values that are dear";
-  EXPECT_EQ(visits.at(100'000), 8) << "the preset stays";
+  const auto runs = runs_by_value(measured(many_values, {"batch"}));
+  EXPECT_EQ(runs.at(1000), 8);
+  EXPECT_EQ(runs.at(1), 6) << "four and a half times as dear: enough for an interval, and no more";
+  EXPECT_EQ(runs.count(5), 0U) << "between two coarse values that are dear";
+  EXPECT_EQ(runs.at(100'000), 8) << "the preset stays";
 }
 
 TEST_F(TuningLoop, ValuesBesideTheBestAreLookedAt) {
-  const auto visits = visits_by_value(measured(many_values, {"batch"}));
-  EXPECT_GE(visits.at(300), 7);
-  EXPECT_GE(visits.at(3000), 7);
+  const auto runs = runs_by_value(measured(many_values, {"batch"}));
+  EXPECT_GE(runs.at(300), 7);
+  EXPECT_GE(runs.at(3000), 7);
 }
 
 TEST_F(TuningLoop, OnABusyMachineCoarseValuesTellLessOfThoseBesideThem) {
   yardstick_ns_ = 1.8 * fast_ns;
-  const auto visits = visits_by_value(measured(many_values, {"batch"}));
-  EXPECT_EQ(visits.at(10), 6) << "50 takes 1.9 times the best, which slopes that differ may hide";
-  EXPECT_EQ(visits.at(1), 6) << "5.5 times: more than they can hide";
+  const auto runs = runs_by_value(measured(many_values, {"batch"}));
+  EXPECT_EQ(runs.at(10), 6) << "50 takes 1.9 times the best, which slopes that differ may hide";
+  EXPECT_EQ(runs.at(1), 6) << "5.5 times: more than they can hide";
 }
 
-TEST_F(TuningLoop, APlanThatTunesNothingVisitsAll) {
-  for (const auto& [value, visits] : visits_by_value(measured(many_values, {}))) EXPECT_EQ(visits, 8) << value;
+TEST_F(TuningLoop, APlanThatTunesNothingRunsAll) {
+  for (const auto& [value, runs] : runs_by_value(measured(many_values, {}))) EXPECT_EQ(runs, 8) << value;
 }
 
 }  // namespace

@@ -61,14 +61,14 @@ TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
   EXPECT_LT(between, level(200, 800, ProbedBy::work, 1e8));
 }
 
-// Nine long frames of a visit, with 14 probes after each: nine moments.
+// Nine long frames of a run, with 14 probes after each: nine moments.
 TEST(Probes, OfFewMomentsTellAsMuchOnAverageAsOfMany) {
   const double slope = 0.55;
   std::mt19937_64 random(5);
   std::bernoulli_distribution is_slow(0.2);
   double sum = 0;
-  constexpr int visits = 20'000;
-  for (int visit = 0; visit < visits; ++visit) {
+  constexpr int runs = 20'000;
+  for (int run = 0; run < runs; ++run) {
     Probes probes;
     for (int moment = 0; moment < 9; ++moment) {
       const double ns = is_slow(random) ? 190 : 100;
@@ -76,7 +76,7 @@ TEST(Probes, OfFewMomentsTellAsMuchOnAverageAsOfMany) {
     }
     sum += slope * std::log(probes.reading(ProbedBy::work, 1e9)->level_ns() / 100);
   }
-  EXPECT_NEAR(sum / visits, std::log(0.8 + 0.2 * std::pow(1.9, slope)), 0.0008);
+  EXPECT_NEAR(sum / runs, std::log(0.8 + 0.2 * std::pow(1.9, slope)), 0.0008);
 }
 
 TEST(Probes, OfOneHalfAloneTellNothing) {

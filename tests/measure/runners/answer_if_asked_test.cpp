@@ -5,7 +5,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "measure/runners/visit_protocol.h"
+#include "measure/runners/run_protocol.h"
 #include "support/scripted.h"
 #include "system/descriptors.h"
 
@@ -27,7 +27,7 @@ std::string answer_to(const std::string& line, const Catalogue& catalogue) {
   EXPECT_TRUE(write_all(request.write.number(), line + "\n"));
   std::string descriptors = std::to_string(request.read.number()) + "," + std::to_string(answer.write.number());
   std::string program = "night";
-  std::string argument = visit_argument;
+  std::string argument = run_argument;
   char* arguments[] = {program.data(), argument.data(), descriptors.data()};
   EXPECT_EQ(answer_if_asked(3, arguments, catalogue), 0);
   answer.write = {};

@@ -10,24 +10,24 @@ namespace {
 using testing::HasSubstr;
 
 /// Frames of `ms`, every third a little longer, and one in twenty far longer.
-Visit visit_of(std::int64_t count, double ms, std::size_t frames = 100) {
-  Visit visit;
-  visit.count = count;
+Run run_of(std::int64_t count, double ms, std::size_t frames = 100) {
+  Run run;
+  run.count = count;
   for (std::size_t i = 0; i < frames; ++i)
-    visit.samples_ns.push_back(std::llround(ms * 1e6) + static_cast<std::int64_t>(i % 3) * 20'000 +
+    run.samples_ns.push_back(std::llround(ms * 1e6) + static_cast<std::int64_t>(i % 3) * 20'000 +
                                (i % 20 == 19 ? 30'000'000 : 0));
-  return visit;
+  return run;
 }
 
-std::vector<CapVerdict> verdicts_of(const std::vector<Visit>& visits) {
-  std::vector<const Visit*> all;
-  for (const Visit& visit : visits) all.push_back(&visit);
+std::vector<CapVerdict> verdicts_of(const std::vector<Run>& runs) {
+  std::vector<const Run*> all;
+  for (const Run& run : runs) all.push_back(&run);
   return cap_verdicts(all);
 }
 
 TEST(Caps, PilesAtTheSamePeriodAtTwoCountsWithNothingBelowAreBounds) {
   for (const double hz : {60.0, 120.0, 144.0}) {
-    const auto verdicts = verdicts_of({visit_of(100, 1000 / hz), visit_of(200, 1000 / hz), visit_of(400, 3000 / hz)});
+    const auto verdicts = verdicts_of({run_of(100, 1000 / hz), run_of(200, 1000 / hz), run_of(400, 3000 / hz)});
     EXPECT_THAT(verdicts[0].bound, HasSubstr("display at " + std::to_string(static_cast<int>(hz)) + " Hz"));
     EXPECT_THAT(verdicts[1].bound, HasSubstr("record uncapped"));
     EXPECT_EQ(verdicts[2].bound, "");
@@ -35,31 +35,31 @@ TEST(Caps, PilesAtTheSamePeriodAtTwoCountsWithNothingBelowAreBounds) {
 }
 
 TEST(Caps, APileAtTheOnlyCountIsAWarning) {
-  const auto verdicts = verdicts_of({visit_of(100, 1000.0 / 60), visit_of(100, 1000.0 / 60)});
+  const auto verdicts = verdicts_of({run_of(100, 1000.0 / 60), run_of(100, 1000.0 / 60)});
   EXPECT_EQ(verdicts[0].bound, "");
   EXPECT_THAT(verdicts[0].warning, HasSubstr("at one count alone"));
 }
 
 TEST(Caps, APileAtOneCountOfSeveralIsACostThatHappensToBeThere) {
-  for (const CapVerdict& one : verdicts_of({visit_of(100, 1000.0 / 60), visit_of(110, 1000.0 / 60), visit_of(400, 30)}))
+  for (const CapVerdict& one : verdicts_of({run_of(100, 1000.0 / 60), run_of(110, 1000.0 / 60), run_of(400, 30)}))
     EXPECT_EQ(one.bound + one.warning, "");
 }
 
 TEST(Caps, WhereShorterFramesWereRecordedNothingHoldsThem) {
-  const auto verdicts = verdicts_of({visit_of(100, 5), visit_of(200, 1000.0 / 60), visit_of(210, 1000.0 / 60)});
+  const auto verdicts = verdicts_of({run_of(100, 5), run_of(200, 1000.0 / 60), run_of(210, 1000.0 / 60)});
   EXPECT_EQ(verdicts[1].bound + verdicts[1].warning, "");
 }
 
 TEST(Caps, UnevenAndFewFramesTellNothing) {
-  Visit uneven = visit_of(100, 16.67);
+  Run uneven = run_of(100, 16.67);
   for (std::size_t i = 0; i < uneven.samples_ns.size(); ++i)
     uneven.samples_ns[i] += static_cast<std::int64_t>(i % 5) * 300'000;
-  for (const CapVerdict& one : verdicts_of({uneven, uneven, visit_of(100, 16.67, 5), visit_of(200, 16.67, 5)}))
+  for (const CapVerdict& one : verdicts_of({uneven, uneven, run_of(100, 16.67, 5), run_of(200, 16.67, 5)}))
     EXPECT_EQ(one.bound + one.warning, "");
 }
 
 TEST(Caps, WholeMillisecondsAreABoundAtOneCountToo) {
-  Visit coarse;
+  Run coarse;
   for (int i = 0; i < 40; ++i) coarse.samples_ns.push_back((i % 3 + 11) * 1'000'000);
   EXPECT_THAT(verdicts_of({coarse})[0].bound, HasSubstr("coarse clock"));
   coarse.samples_ns.assign(40, 11'250'000);

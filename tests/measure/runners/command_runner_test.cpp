@@ -1,4 +1,4 @@
-// Visits made by commands: what they leave, and everything that can go wrong with them.
+// Runs made by commands: what they leave, and everything that can go wrong with them.
 #include "measure/runners/command_runner.h"
 
 #include <gmock/gmock.h>
@@ -25,34 +25,34 @@ constexpr const char* usual_table = R"(awk -v n={frames} -v c={count} 'BEGIN {
 
 class Commands : public testing::Test {
  protected:
-  Visit visit(const std::string& script, std::int64_t count = 100, double limit_s = 5) {
-    return visit_with({"sh", "-c", script}, count, limit_s);
+  Run run(const std::string& script, std::int64_t count = 100, double limit_s = 5) {
+    return run_with({"sh", "-c", script}, count, limit_s);
   }
 
-  Visit visit_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
+  Run run_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
     plan_.words["plain"] = std::move(words);
     plan_.directory = folder_.path();
     CommandRunner runner({}, plan_, {&clock_, nullptr});
-    VisitRequest request = request_;
+    RunRequest request = request_;
     request.count = count;
     return runner.run(request, limit_s);
   }
 
   std::string failure(const std::string& script, double limit_s = 5) {
-    const Visit made = visit(script, 100, limit_s);
-    EXPECT_EQ(made.status, VisitStatus::failed);
+    const Run made = run(script, 100, limit_s);
+    EXPECT_EQ(made.status, RunStatus::failed);
     return made.failure;
   }
 
   ScratchFolder folder_;
   SystemClock clock_;
   CommandPlan plan_;
-  VisitRequest request_{"night", {"plain", {}}, 100, 7, 20, 20};
+  RunRequest request_{"night", {"plain", {}}, 100, 7, 20, 20};
 };
 
-TEST_F(Commands, ATableBecomesAVisitWithItsWarmUpSetApart) {
-  const Visit made = visit(usual_table);
-  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+TEST_F(Commands, ATableBecomesARunWithItsWarmUpSetApart) {
+  const Run made = run(usual_table);
+  ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_GE(made.warmup_ns.size(), 4U);
   EXPECT_EQ(made.warmup_ns.front(), 9'000'000);
   EXPECT_EQ(made.warmup_ns.size() + made.samples_ns.size(), 40U);
@@ -70,8 +70,8 @@ TEST_F(Commands, WhatArrivesIsCutOutOfItsTable) {
     print "frame_ms,alive"
     for (i = 0; i < n; ++i) printf "%.4f,%d\n", (i == 15 ? 7 : 2 + 0.01 * (i % 3)), (i < 15 ? c - a : c) }' > {table})";
   request_.arrive = 30;
-  const Visit made = visit(table);
-  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  const Run made = run(table);
+  ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_EQ(made.arrived, 30);
   EXPECT_EQ(made.warmup_ns.front(), 7'000'000);
   EXPECT_GE(made.samples_ns.size(), 20U);
@@ -88,18 +88,18 @@ TEST_F(Commands, AProgramThatTakesTheYardstickItselfIsAskedToAndTrusted) {
     for i in 1 2 3 4 5 6 7 8 9 10 11 12; do echo "2,$((MILEAGE_YARDSTICK * 15))"; done)sh"};
   CommandRunner runner({}, plan_, {&clock_, &yardstick});
   request_.least_frames = 5;
-  const Visit first = runner.run(request_, 5);
-  ASSERT_EQ(first.status, VisitStatus::kept) << first.failure;
+  const Run first = runner.run(request_, 5);
+  ASSERT_EQ(first.status, RunStatus::kept) << first.failure;
   ASSERT_TRUE(first.yardstick);
   EXPECT_NEAR(first.yardstick->level_ns(), 15'000, 1e-6);
   EXPECT_EQ(first.yardstick->program, "sh");
-  EXPECT_EQ(own, 20) << "20 ms before the first visit, when nothing was known of it";
+  EXPECT_EQ(own, 20) << "20 ms before the first run, when nothing was known of it";
   EXPECT_TRUE(runner.run(request_, 5).yardstick);
   EXPECT_EQ(own, 20);
 }
 
-double stated(const Visit& visit, const std::string& quantity) {
-  for (const Quantity& one : visit.outcome.quantities())
+double stated(const Run& run, const std::string& quantity) {
+  for (const Quantity& one : run.outcome.quantities())
     if (one.name == quantity) return one.value;
   return -1;
 }
@@ -117,12 +117,12 @@ TEST_F(Commands, APictureIsHeldAgainstThatOfTheReference) {
   plan_.directory = folder_.path();
   CommandRunner runner(scenario, plan_, {&clock_, nullptr});
   const auto checked = [&](const char* variant) {
-    VisitRequest request{"night", {variant, {}}, 100, 7, 20, 20};
+    RunRequest request{"night", {variant, {}}, 100, 7, 20, 20};
     request.check_frames = 30;
     return runner.run(request, 5);
   };
-  const Visit coarse = checked("coarse");
-  ASSERT_EQ(coarse.status, VisitStatus::kept) << coarse.failure;
+  const Run coarse = checked("coarse");
+  ASSERT_EQ(coarse.status, RunStatus::kept) << coarse.failure;
   EXPECT_DOUBLE_EQ(stated(coarse, picture_pixels), 0.05);
   EXPECT_NEAR(stated(coarse, picture_mean), 0.05 * 100 / 255, 1e-9);
   EXPECT_EQ(stated(checked("plain"), picture_pixels), 0);
@@ -134,14 +134,14 @@ TEST_F(Commands, APictureIsHeldAgainstThatOfTheReference) {
 TEST_F(Commands, AFrameTableMayBePrinted) {
   std::string printed = usual_table;
   printed.erase(printed.find(" > {table}"));
-  const Visit made = visit(printed);
-  EXPECT_EQ(made.status, VisitStatus::kept) << made.failure;
+  const Run made = run(printed);
+  EXPECT_EQ(made.status, RunStatus::kept) << made.failure;
 }
 
 TEST_F(Commands, PlaceholdersAreReplacedAndNothingElseIsRead) {
   request_.series.knobs.set("batch", 64.0);
   plan_.environment["LANTERN_MOOD"] = "calm; rm -rf $HOME";
-  visit_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}",
+  run_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}",
               "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
   EXPECT_EQ(read_text(folder_ / "told"), "100|7|40|--batch=64|$(id) *|{other}|calm; rm -rf $HOME");
 }
@@ -149,8 +149,8 @@ TEST_F(Commands, PlaceholdersAreReplacedAndNothingElseIsRead) {
 TEST_F(Commands, ACheckRunsExactlyItsFrames) {
   request_.check_frames = 20;
   plan_.tolerance = 0.01;
-  const Visit made = visit(usual_table);
-  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  const Run made = run(usual_table);
+  ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_THAT(made.samples_ns, SizeIs(0));
   EXPECT_EQ(made.outcome.quantities().front().tolerance, 0.01);
 }
@@ -158,25 +158,25 @@ TEST_F(Commands, ACheckRunsExactlyItsFrames) {
 TEST_F(Commands, AnOutcomeAfterUnknownManyFramesIsNotCompared) {
   std::string own_frames = usual_table;
   own_frames.replace(own_frames.find("{frames}"), 8, "50");
-  const Visit made = visit(own_frames);
-  ASSERT_EQ(made.status, VisitStatus::kept) << made.failure;
+  const Run made = run(own_frames);
+  ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_TRUE(made.outcome.empty());
 }
 
-TEST_F(Commands, ACellThatWasVisitedIsAskedForAsManyFramesAsItNeeds) {
+TEST_F(Commands, ACellThatWasMeasuredIsAskedForAsManyFramesAsItNeeds) {
   plan_.words["plain"] = {"sh", "-c", usual_table};
   plan_.directory = folder_.path();
   CommandRunner runner({}, plan_, {&clock_, nullptr});
   request_.least_ms = 100;  // 50 frames of 2 ms, and twenty to settle
   EXPECT_EQ(runner.run(request_, 5).samples_ns.size() + runner.run(request_, 5).warmup_ns.size(), 36U + 4U);
-  const Visit again = runner.run(request_, 5);
+  const Run again = runner.run(request_, 5);
   EXPECT_NEAR(static_cast<double>(again.samples_ns.size() + again.warmup_ns.size()), 70, 1);
 }
 
 TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
-  EXPECT_THAT(visit_with({"./no_such_game"}).failure, HasSubstr("no_such_game could not be started: No such file"));
+  EXPECT_THAT(run_with({"./no_such_game"}).failure, HasSubstr("no_such_game could not be started: No such file"));
   write_text(folder_ / "text.txt", "not a program\n");
-  EXPECT_THAT(visit_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
+  EXPECT_THAT(run_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
   EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"),
               HasSubstr("sh ended with exit code 3; its last words: one / the wick is wet"));
   EXPECT_THAT(failure("echo no room left; exit 4"),
@@ -212,9 +212,9 @@ TEST_F(Commands, ABuildReplacesTheProgram) {
   std::filesystem::permissions(folder_ / "after", std::filesystem::perms::owner_all);
   plan_.builds["after"] = folder_ / "after";
   request_.series.build = "after";
-  visit_with({"./before", "{count}"});
+  run_with({"./before", "{count}"});
   EXPECT_EQ(read_text(folder_ / "told"), "after 100\n");
-  visit_with({"env", "{program}", "{seed}"});
+  run_with({"env", "{program}", "{seed}"});
   EXPECT_EQ(read_text(folder_ / "told"), "after 7\n");
 }
 

@@ -57,15 +57,15 @@ std::string times(int frames, double ms = 2) {
 
 class Drive : public testing::Test {
  protected:
-  Visit answered(const std::string& answer) {
+  Run answered(const std::string& answer) {
     line_.emplace(std::vector<std::string>{answer});
     runner_.emplace(*line_, Instruments{&clock_, nullptr});
     return runner_->run({"night", {"linked", {}}, 100, 7, 20, 20}, 10);
   }
   std::string failure(const std::string& answer) {
-    const Visit visit = answered(answer);
-    EXPECT_EQ(visit.status, VisitStatus::failed) << answer;
-    return visit.failure;
+    const Run run = answered(answer);
+    EXPECT_EQ(run.status, RunStatus::failed) << answer;
+    return run.failure;
   }
   SystemClock clock_;
   std::optional<ScriptedLine> line_;
@@ -77,13 +77,13 @@ TEST_F(Drive, WhatArrivesIsToldAndCutOut) {
   line_.emplace(std::vector<std::string>{R"({"done":1,"alive":100,"arrived_at":6,"frames_ms":)" + frames + "}",
                                          R"({"done":2,"alive":100,"frames_ms":)" + times(60) + "}"});
   runner_.emplace(*line_, Instruments{&clock_, nullptr});
-  VisitRequest request{"night", {"linked", {}}, 100, 7, 5, 20};
+  RunRequest request{"night", {"linked", {}}, 100, 7, 5, 20};
   request.arrive = 30;
-  const Visit visit = runner_->run(request, 10);
-  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
+  const Run run = runner_->run(request, 10);
+  ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   EXPECT_EQ(line_->sent.front()["arrive"], 30);
-  EXPECT_EQ(visit.arrived, 30);
-  EXPECT_EQ(visit.warmup_ns.front(), 9'000'000);
+  EXPECT_EQ(run.arrived, 30);
+  EXPECT_EQ(run.warmup_ns.front(), 9'000'000);
   EXPECT_THAT(runner_->run(request, 10).failure, HasSubstr("sent no \"arrived_at\", and 30 were to come at once"));
 }
 
@@ -124,42 +124,42 @@ TEST_F(Drive, AHelloThatDoesNotReadIsRefused) {
 }
 
 TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
-  const Visit visit = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
-  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
-  EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 30U);
+  const Run run = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
+  ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
+  EXPECT_EQ(run.warmup_ns.size() + run.samples_ns.size(), 30U);
   EXPECT_EQ(line_->sent.front(),
             (json{{"next", 1}, {"variant", "linked"}, {"count", 100}, {"seed", 7}, {"frames", 30}, {"yardstick", 1}}));
   EXPECT_EQ(runner_->frames_shown(), 30);
-  EXPECT_FALSE(visit.yardstick);
+  EXPECT_FALSE(run.yardstick);
 }
 
 TEST_F(Drive, TakesOffWhatFramesWaitedForACore) {
-  const Visit visit =
+  const Run run =
       answered(R"({"done":1,"alive":100,"waited_us":[[1,90],[30,250.5]],"frames_ms":)" + times(30) + "}");
-  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
-  ASSERT_EQ(visit.waited_ns.size(), visit.samples_ns.size()) << "the first frame is of the warm-up";
-  EXPECT_EQ(visit.waited_ns.back(), 250'500);
-  EXPECT_EQ(visit.waited_ns.front(), 0);
+  ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
+  ASSERT_EQ(run.waited_ns.size(), run.samples_ns.size()) << "the first frame is of the warm-up";
+  EXPECT_EQ(run.waited_ns.back(), 250'500);
+  EXPECT_EQ(run.waited_ns.front(), 0);
   EXPECT_THAT(failure(R"({"done":1,"alive":100,"waited_us":[[31,15]],"frames_ms":)" + times(30) + "}"),
               HasSubstr("\"waited_us\" that are no list"));
 }
 
 TEST_F(Drive, TakesTheYardstickOfTheProgram) {
-  const Visit visit =
+  const Run run =
       answered(R"({"done":1,"alive":100,"yardstick_us":[[1,90],[20,15],[30,16.5]],"frames_ms":)" + times(30) + "}");
-  ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
-  ASSERT_TRUE(visit.yardstick);
-  EXPECT_EQ(visit.yardstick->probes, 2) << "one is of the warm-up";
-  EXPECT_NEAR(visit.yardstick->one_half_ns, 15'000, 1e-6);
-  EXPECT_NEAR(visit.yardstick->other_half_ns, 16'500, 1e-6);
-  EXPECT_FALSE(visit.yardstick->program.empty());
+  ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
+  ASSERT_TRUE(run.yardstick);
+  EXPECT_EQ(run.yardstick->probes, 2) << "one is of the warm-up";
+  EXPECT_NEAR(run.yardstick->one_half_ns, 15'000, 1e-6);
+  EXPECT_NEAR(run.yardstick->other_half_ns, 16'500, 1e-6);
+  EXPECT_FALSE(run.yardstick->program.empty());
   for (const char* odd : {"[[0,15]]", "[[31,15]]", "[[1,-1]]", "[15]", "{}", "[[1,1,1]]", "[[1,\"fast\"]]"})
     EXPECT_THAT(
         failure(std::string(R"({"done":1,"alive":100,"yardstick_us":)") + odd + R"(,"frames_ms":)" + times(30) + "}"),
         HasSubstr("\"yardstick_us\" that are no list"));
 }
 
-TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
+TEST_F(Drive, WhateverElseIsAnsweredFailsTheRunWithOnePlainLine) {
   EXPECT_THAT(failure("not json"), HasSubstr("no JSON object"));
   EXPECT_THAT(failure("[1,2]"), HasSubstr("no JSON object"));
   EXPECT_THAT(failure(R"({"done":2,"alive":100,"frames_ms":)" + times(30) + "}"), HasSubstr("another question"));
@@ -180,7 +180,7 @@ TEST_F(Drive, WhateverElseIsAnsweredFailsTheVisitWithOnePlainLine) {
 TEST_F(Drive, AfterThreeBadAnswersItHangsUp) {
   ScriptedLine channel({"x", "x", "x", R"({"done":4,"alive":100,"frames_ms":)" + times(30) + "}"});
   DriveRunner runner(channel, {&clock_, nullptr});
-  const VisitRequest request{"night", {"linked", {}}, 100, 7, 20, 20};
+  const RunRequest request{"night", {"linked", {}}, 100, 7, 20, 20};
   for (int i = 0; i < 3; ++i) {
     EXPECT_FALSE(runner.is_gone());
     runner.run(request, 10);
@@ -215,12 +215,12 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   head.plan = make_plan(head.scenario, request);
   Study study{head, {}, "game.study.jsonl", {}};
   Watch watch;
-  watch.keep = [&](const Visit& visit) { study.visits.push_back(visit); };
+  watch.keep = [&](const Run& run) { study.runs.push_back(run); };
   measure_study(head, {}, runner, clock, watch);
-  for (const Visit& visit : study.visits) EXPECT_EQ(visit.process, 0);
+  for (const Run& run : study.runs) EXPECT_EQ(run.process, 0);
   const Report report = report_of(study);
   EXPECT_NEAR(*report.capacities.capacities.front().capacity.at / simulated::capacity_of(truth), 1, 0.05);
-  EXPECT_EQ(report.about.runs, 1U);
+  EXPECT_EQ(report.about.processes, 1U);
   EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("all runs are from one process")));
 }
 

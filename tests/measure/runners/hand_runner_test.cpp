@@ -1,4 +1,4 @@
-// Visits made by a person, whose part a script plays.
+// Runs made by a person, whose part a script plays.
 #include "measure/runners/hand_runner.h"
 
 #include <gmock/gmock.h>
@@ -38,7 +38,7 @@ std::string table(int frames, double ms, int alive) {
 
 class ByHand : public testing::Test {
  protected:
-  Visit run() {
+  Run run() {
     Scenario scenario;
     scenario.entities = "lanterns";
     HandRunner runner(scenario, folder_.path(),
@@ -49,16 +49,16 @@ class ByHand : public testing::Test {
 
   ScratchFolder folder_;
   PatientClock clock_;
-  VisitRequest request_{"night", {"second", {}}, 12'000, 0xabcd1234, 20, 20};
+  RunRequest request_{"night", {"second", {}}, 12'000, 0xabcd1234, 20, 20};
   std::vector<std::string> said_;
   bool stop_ = false;
 };
 
 TEST_F(ByHand, SaysWhatToRecordAndTakesTheFile) {
   clock_.deeds = {[&] { save(table(60, 5, 12'000)); }};
-  const Visit visit = run();
-  EXPECT_EQ(visit.count, 12'000);
-  EXPECT_EQ(visit.warmup_ns.size() + visit.samples_ns.size(), 60U);
+  const Run run = run();
+  EXPECT_EQ(run.count, 12'000);
+  EXPECT_EQ(run.warmup_ns.size() + run.samples_ns.size(), 60U);
   EXPECT_THAT(said_,
               ElementsAre("12000 lanterns, second, same viewpoint: record about 20 s, save as second-12000-1234.csv",
                           HasSubstr("taken: 60 frames")));
@@ -95,12 +95,12 @@ TEST_F(ByHand, ACapIsWarnedOfAtOneCountAndRefusedAtTheNext) {
   EXPECT_THAT(said_, testing::Contains(testing::AllOf(HasSubstr("not taken"), HasSubstr("record uncapped"))));
 }
 
-TEST_F(ByHand, StopsInTheMiddleOfAVisit) {
+TEST_F(ByHand, StopsInTheMiddleOfARun) {
   clock_.deeds = {[&] { stop_ = true; }};
   EXPECT_THROW(run(), HandRunner::Stopped);
 }
 
-TEST_F(ByHand, EveryVisitHasAFileOfItsOwn) {
+TEST_F(ByHand, EveryRunHasAFileOfItsOwn) {
   const std::string first = HandRunner::file_name(request_);
   request_.seed += 1;
   EXPECT_NE(HandRunner::file_name(request_), first);

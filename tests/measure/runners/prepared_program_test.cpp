@@ -1,4 +1,4 @@
-// Visits made by copies of one process that prepared once.
+// Runs made by copies of one process that prepared once.
 #include "measure/runners/prepared_program.h"
 
 #include <signal.h>
@@ -18,13 +18,13 @@ namespace {
 
 using testing::HasSubstr;
 
-Visit visit_of(ProgramRunner& runner, const char* variant, double limit_s = 20) {
+Run run_of(ProgramRunner& runner, const char* variant, double limit_s = 20) {
   return runner.run({"loaded", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
 /// What a counter comes to in each frame.
-double a_frame(const Visit& visit, const char* counter) {
-  return visit.counters.at(counter) / static_cast<double>(visit.measured_frames());
+double a_frame(const Run& run, const char* counter) {
+  return run.counters.at(counter) / static_cast<double>(run.measured_frames());
 }
 
 /// A runner that knows what the program prepares.
@@ -33,67 +33,67 @@ struct Prepared {
   ProgramRunner runner;
 };
 
-TEST(PreparedProgram, LoadsOnceAndMakesEveryVisitInACopy) {
+TEST(PreparedProgram, LoadsOnceAndMakesEveryRunInACopy) {
   Prepared odd;
-  std::set<double> loaders, visitors;
+  std::set<double> loaders, makers;
   for (int i = 0; i < 3; ++i) {
-    const Visit visit = visit_of(odd.runner, "tells-processes");
-    ASSERT_EQ(visit.status, VisitStatus::kept) << visit.failure;
-    loaders.insert(a_frame(visit, "loaded by"));
-    visitors.insert(a_frame(visit, "made by"));
+    const Run run = run_of(odd.runner, "tells-processes");
+    ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
+    loaders.insert(a_frame(run, "loaded by"));
+    makers.insert(a_frame(run, "made by"));
   }
   EXPECT_EQ(loaders.size(), 1U) << "one process loaded";
-  EXPECT_EQ(visitors.size(), 3U) << "each visit is a process of its own";
-  EXPECT_EQ(visitors.count(*loaders.begin()), 0U);
+  EXPECT_EQ(makers.size(), 3U) << "each run is a process of its own";
+  EXPECT_EQ(makers.count(*loaders.begin()), 0U);
 }
 
 TEST(PreparedProgram, ACopyThatCrashesTakesNothingElseWithIt) {
   Prepared odd;
-  const double loader = a_frame(visit_of(odd.runner, "tells-processes"), "loaded by");
-  const Visit crashed = visit_of(odd.runner, "crashes");
-  EXPECT_EQ(crashed.status, VisitStatus::failed);
+  const double loader = a_frame(run_of(odd.runner, "tells-processes"), "loaded by");
+  const Run crashed = run_of(odd.runner, "crashes");
+  EXPECT_EQ(crashed.status, RunStatus::failed);
   EXPECT_THAT(crashed.failure, HasSubstr("SIGSEGV"));
-  const Visit left = visit_of(odd.runner, "leaves");
+  const Run left = run_of(odd.runner, "leaves");
   EXPECT_THAT(left.failure, HasSubstr("exit code 3 before its record was complete"));
-  EXPECT_THAT(visit_of(odd.runner, "worker-throws").failure, HasSubstr("the wick of a worker is wet"));
-  const Visit after = visit_of(odd.runner, "tells-processes");
-  ASSERT_EQ(after.status, VisitStatus::kept) << after.failure;
+  EXPECT_THAT(run_of(odd.runner, "worker-throws").failure, HasSubstr("the wick of a worker is wet"));
+  const Run after = run_of(odd.runner, "tells-processes");
+  ASSERT_EQ(after.status, RunStatus::kept) << after.failure;
   EXPECT_EQ(a_frame(after, "loaded by"), loader) << "still the same process";
 }
 
-TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextVisitPreparesAnew) {
+TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextRunPreparesAnew) {
   Prepared odd;
-  const Visit visit = visit_of(odd.runner, "hangs", 0.7);
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("longer than its limit of 0.7 s"));
-  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept);
+  const Run run = run_of(odd.runner, "hangs", 0.7);
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("longer than its limit of 0.7 s"));
+  EXPECT_EQ(run_of(odd.runner, "behaves").status, RunStatus::kept);
 }
 
 TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
   Prepared odd({.memory_bytes = 100e6});
-  const Visit visit = visit_of(odd.runner, "allocates");
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
+  const Run run = run_of(odd.runner, "allocates");
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
 
 TEST(PreparedProgram, WhatACopyLeavesIsEndedToldAndHoldsNothingUp) {
   Prepared odd;
   for (const char* leaving : {"leaves-a-child", "leaves-a-session"}) {
-    const Visit visit = visit_of(odd.runner, leaving);
-    EXPECT_EQ(visit.status, VisitStatus::kept);
-    EXPECT_EQ(visit.left_behind, 1) << leaving;
+    const Run run = run_of(odd.runner, leaving);
+    EXPECT_EQ(run.status, RunStatus::kept);
+    EXPECT_EQ(run.left_behind, 1) << leaving;
   }
-  EXPECT_THAT(visit_of(odd.runner, "leaves-a-session-and-crashes").failure, HasSubstr("SIGSEGV"));
-  const Visit after = visit_of(odd.runner, "behaves");
-  EXPECT_EQ(after.status, VisitStatus::kept);
+  EXPECT_THAT(run_of(odd.runner, "leaves-a-session-and-crashes").failure, HasSubstr("SIGSEGV"));
+  const Run after = run_of(odd.runner, "behaves");
+  EXPECT_EQ(after.status, RunStatus::kept);
   EXPECT_EQ(after.left_behind, 0);
 }
 
-TEST(PreparedProgram, WhatCannotBePreparedFailsItsVisitsWithTheReason) {
+TEST(PreparedProgram, WhatCannotBePreparedFailsItsRunsWithTheReason) {
   Prepared odd;
-  const Visit visit = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("the level file is missing"));
+  const Run run = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("the level file is missing"));
 }
 
 TEST(PreparedProgram, PreparingHasItsOwnLimitAndIsNotTriedAgain) {
@@ -109,14 +109,14 @@ TEST(PreparedProgram, PreparingKeepsToTheLimitOfMemory) {
   Prepared odd({.memory_bytes = 100e6});
   EXPECT_THAT(odd.runner.run({"hoarding", {"behaves", {}}, 1, 1, 5, 1}, 20).failure,
               HasSubstr("more memory than its limit of 0.1 GB"));
-  EXPECT_EQ(visit_of(odd.runner, "behaves").status, VisitStatus::kept) << "another scenario is not concerned";
+  EXPECT_EQ(run_of(odd.runner, "behaves").status, RunStatus::kept) << "another scenario is not concerned";
 }
 
 TEST(PreparedProgram, GoesWithWhoAsked) {
   double loader = 0;
   {
     Prepared odd;
-    loader = a_frame(visit_of(odd.runner, "tells-processes"), "loaded by");
+    loader = a_frame(run_of(odd.runner, "tells-processes"), "loaded by");
   }
   EXPECT_NE(::kill(static_cast<pid_t>(loader), 0), 0) << "the process that loaded is gone";
 }

@@ -1,4 +1,4 @@
-// Visits in processes of their own, with a program whose variants misbehave.
+// Runs in processes of their own, with a program whose variants misbehave.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -11,7 +11,7 @@ namespace {
 
 using testing::HasSubstr;
 
-Visit visit_of(const char* variant, double limit_s = 20) {
+Run run_of(const char* variant, double limit_s = 20) {
   return ProgramRunner(MILEAGE_ODD_PROGRAM).run({"odd", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
@@ -22,10 +22,10 @@ struct Misdeed {
 void PrintTo(const Misdeed& misdeed, std::ostream* out) { *out << misdeed.variant << ": " << misdeed.reason; }
 class MisbehavingVariant : public testing::TestWithParam<Misdeed> {};
 
-TEST_P(MisbehavingVariant, BecomesAFailedVisitWithAPlainReason) {
-  const Visit visit = visit_of(GetParam().variant);
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr(GetParam().reason));
+TEST_P(MisbehavingVariant, BecomesAFailedRunWithAPlainReason) {
+  const Run run = run_of(GetParam().variant);
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr(GetParam().reason));
 }
 
 INSTANTIATE_TEST_SUITE_P(ProgramRunner, MisbehavingVariant,
@@ -36,28 +36,28 @@ INSTANTIATE_TEST_SUITE_P(ProgramRunner, MisbehavingVariant,
                                          Misdeed{"leaves", "exit code 3"}));
 
 TEST(ProgramRunner, AVariantThatHangsIsEndedAtItsLimit) {
-  const Visit visit = visit_of("hangs", 0.7);
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("longer than its limit of 0.7 s"));
+  const Run run = run_of("hangs", 0.7);
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("longer than its limit of 0.7 s"));
 }
 
 TEST(ProgramRunner, AVariantThatAllocatesWithoutEndIsEndedAtItsLimit) {
-  const Visit visit =
+  const Run run =
       ProgramRunner(MILEAGE_ODD_PROGRAM, {.memory_bytes = 100e6}).run({"odd", {"allocates", {}}, 1, 1, 5, 1}, 20);
-  EXPECT_EQ(visit.status, VisitStatus::failed);
-  EXPECT_THAT(visit.failure, HasSubstr("more memory than its limit of 0.1 GB"));
+  EXPECT_EQ(run.status, RunStatus::failed);
+  EXPECT_THAT(run.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
 
 TEST(ProgramRunner, WhatAVariantPrintsIsNotTakenForItsAnswer) {
-  const Visit visit = visit_of("chatters");
-  EXPECT_EQ(visit.status, VisitStatus::kept) << visit.failure;
-  EXPECT_GE(visit.samples_ns.size(), 5U);
+  const Run run = run_of("chatters");
+  EXPECT_EQ(run.status, RunStatus::kept) << run.failure;
+  EXPECT_GE(run.samples_ns.size(), 5U);
 }
 
-TEST(ProgramRunner, EveryVisitIsAProcessOfItsOwn) {
-  EXPECT_EQ(visit_of("behaves").status, VisitStatus::kept);
-  EXPECT_EQ(visit_of("crashes").status, VisitStatus::failed);
-  EXPECT_EQ(visit_of("behaves").status, VisitStatus::kept);
+TEST(ProgramRunner, EveryRunIsAProcessOfItsOwn) {
+  EXPECT_EQ(run_of("behaves").status, RunStatus::kept);
+  EXPECT_EQ(run_of("crashes").status, RunStatus::failed);
+  EXPECT_EQ(run_of("behaves").status, RunStatus::kept);
 }
 
 TEST(ProgramRunner, AsksAProgramWhatItOffers) {

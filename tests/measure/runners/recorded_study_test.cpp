@@ -31,73 +31,73 @@ std::vector<std::int64_t> after(std::vector<std::int64_t> first, const std::vect
   return first;
 }
 
-TEST(RecordedVisits, VisitsOfACellAreBlocksWhereNoneAreNamed) {
+TEST(RecordedRuns, RunsOfACellAreBlocksWhereNoneAreNamed) {
   const Study study = study_of_recordings(
       {recording_of(10, scripted::uneven_ns(1, 20), 0), recording_of(10, scripted::uneven_ns(1, 20), 1),
        recording_of(20, scripted::uneven_ns(2, 20), 2)},
       {});
   std::vector<int> blocks;
-  for (const Visit& visit : study.visits) blocks.push_back(visit.block);
+  for (const Run& run : study.runs) blocks.push_back(run.block);
   EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
   EXPECT_THAT(study.head.plan.counts, ElementsAre(10, 20));
   EXPECT_EQ(study.head.made_by, MadeBy::tables);
   EXPECT_THAT(study.head.notes, IsEmpty());
 }
 
-TEST(RecordedVisits, LoadingFramesAtTheStartAreSetApart) {
+TEST(RecordedRuns, LoadingFramesAtTheStartAreSetApart) {
   const Study study =
       study_of_recordings({recording_of(10, after({90'000'000, 40'000'000}, scripted::uneven_ns(5, 30)))}, {});
-  EXPECT_THAT(study.visits.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
-  EXPECT_THAT(study.visits.front().samples_ns, SizeIs(30));
+  EXPECT_THAT(study.runs.front().warmup_ns, ElementsAre(90'000'000, 40'000'000));
+  EXPECT_THAT(study.runs.front().samples_ns, SizeIs(30));
   EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: loading frames at the start were skipped")));
 }
 
-TEST(RecordedVisits, SumsAreOfTheFramesThatCount) {
+TEST(RecordedRuns, SumsAreOfTheFramesThatCount) {
   Recording recording = recording_of(10, after({90'000'000}, scripted::uneven_ns(5, 12)));
   recording.phases_ms["move"] = std::vector<double>(13, 2.0);
   recording.phases_ms["move"][0] = 80;
-  EXPECT_DOUBLE_EQ(study_of_recordings({recording}, {}).visits.front().phases_ms.at("move"), 24);
+  EXPECT_DOUBLE_EQ(study_of_recordings({recording}, {}).runs.front().phases_ms.at("move"), 24);
 }
 
-TEST(RecordedVisits, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
+TEST(RecordedRuns, FramesAfterAChangeOfTheCountAreSetApartUntilTheySettled) {
   Recording next = recording_of(
       200, after({30'000'000, 25'000'000, 20'000'000, 15'000'000, 12'000'000}, scripted::uneven_ns(10, 40)));
   next.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), next}, {});
-  EXPECT_THAT(study.visits[0].warmup_ns, IsEmpty());
-  EXPECT_EQ(study.visits[1].arrived, 100);
-  EXPECT_GE(study.visits[1].warmup_ns.size(), 5U);
-  EXPECT_LT(study.visits[1].warmup_ns.size(), 20U);
+  EXPECT_THAT(study.runs[0].warmup_ns, IsEmpty());
+  EXPECT_EQ(study.runs[1].arrived, 100);
+  EXPECT_GE(study.runs[1].warmup_ns.size(), 5U);
+  EXPECT_LT(study.runs[1].warmup_ns.size(), 20U);
 }
 
-TEST(RecordedVisits, ShortStaysAreArrivals) {
+TEST(RecordedRuns, ShortStaysAreArrivals) {
   Recording arrival = recording_of(150, scripted::uneven_ns(7, 3));
   arrival.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {});
-  ASSERT_THAT(study.visits, SizeIs(2));
-  const Visit& visit = study.visits[1];
-  EXPECT_EQ(visit.status, VisitStatus::climbing);
-  EXPECT_EQ(visit.arrived, 50);
-  EXPECT_THAT(visit.warmup_ns, SizeIs(3));
-  EXPECT_THAT(visit.samples_ns, IsEmpty()) << "no point of a curve";
+  ASSERT_THAT(study.runs, SizeIs(2));
+  const Run& run = study.runs[1];
+  EXPECT_EQ(run.status, RunStatus::climbing);
+  EXPECT_EQ(run.arrived, 50);
+  EXPECT_THAT(run.warmup_ns, SizeIs(3));
+  EXPECT_THAT(run.samples_ns, IsEmpty()) << "no point of a curve";
   EXPECT_THAT(study.head.plan.counts, ElementsAre(100));
   EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("show what arrivals cost")));
   arrival.count = 50;
-  EXPECT_THAT(study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {}).visits, SizeIs(1))
+  EXPECT_THAT(study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {}).runs, SizeIs(1))
       << "where counts fall nobody arrives";
 }
 
-TEST(RecordedVisits, AveragesTellOfNoArrivals) {
+TEST(RecordedRuns, AveragesTellOfNoArrivals) {
   Recording arrival = recording_of(150, scripted::uneven_ns(7, 3));
   Recording stay = recording_of(200, scripted::uneven_ns(10, 40));
   arrival.goes_on = stay.goes_on = true;
   arrival.of_rates = stay.of_rates = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival, stay}, {});
-  ASSERT_THAT(study.visits, SizeIs(2)) << "the short stay is left out";
-  EXPECT_EQ(study.visits[1].arrived, 0);
+  ASSERT_THAT(study.runs, SizeIs(2)) << "the short stay is left out";
+  EXPECT_EQ(study.runs[1].arrived, 0);
 }
 
-TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
+TEST(RecordedRuns, CountsThatOnlyClimbInOneRunAreNamed) {
   std::vector<Recording> climbing{recording_of(100, scripted::uneven_ns(5, 40)),
                                   recording_of(200, scripted::uneven_ns(9, 40)),
                                   recording_of(300, scripted::uneven_ns(14, 40))};
@@ -109,14 +109,14 @@ TEST(RecordedVisits, CountsThatOnlyClimbInOneRunAreNamed) {
               testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
 }
 
-TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
+TEST(RecordedRuns, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   std::vector<Recording> recordings;
   for (int count = 1000, process = 0; count <= 8000; count *= 2, ++process)
     recordings.push_back(recording_of(
         count, count < 4000 ? std::vector<std::int64_t>(50, 16'666'667) : scripted::uneven_ns(0.006 * count, 50),
         process));
   const Study study = study_of_recordings(recordings, {});
-  EXPECT_EQ(study.visits[0].status, VisitStatus::bound);
+  EXPECT_EQ(study.runs[0].status, RunStatus::bound);
   const Report report = report_of(study);
   EXPECT_THAT(report.growth.series.front().points, SizeIs(2));
   ASSERT_THAT(report.about.bounds, SizeIs(2));
@@ -128,7 +128,7 @@ TEST(RecordedVisits, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
   EXPECT_EQ(report.capacities.bounds[0].below, 4000);
 }
 
-TEST(RecordedVisits, AllCappedBoundTheCapacityAndNothingElse) {
+TEST(RecordedRuns, AllCappedBoundTheCapacityAndNothingElse) {
   const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
                                            recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
                                           {});
@@ -154,28 +154,28 @@ std::vector<Recording> sheet(std::size_t rows) {
   return recordings;
 }
 
-TEST(RecordedVisits, ASheetOfAveragesIsAStudyOfOneFigureACell) {
+TEST(RecordedRuns, ASheetOfAveragesIsAStudyOfOneFigureACell) {
   const Study study = study_of_recordings(sheet(7), {});
-  ASSERT_THAT(study.visits, SizeIs(7));
+  ASSERT_THAT(study.runs, SizeIs(7));
   EXPECT_THAT(study.head.notes, ElementsAre(HasSubstr("night.csv: one number per variant and count")));
-  EXPECT_GT(study.visits[0].frames_per_sample, 1) << "averages of many frames: they have no tail";
+  EXPECT_GT(study.runs[0].frames_per_sample, 1) << "averages of many frames: they have no tail";
   const Report report = report_of(study);
   EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("intervals assume a spread")));
   EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 8333, 90);
   EXPECT_TRUE(report.capacities.capacities[0].capacity.interval.closed());
 }
 
-TEST(RecordedVisits, RowsOfALongClimbAreFramesAndNoSheet) {
+TEST(RecordedRuns, RowsOfALongClimbAreFramesAndNoSheet) {
   const Study study = study_of_recordings(sheet(1000), {});
-  EXPECT_LT(study.visits.size(), 100U) << "told together while the count grows by no more than 5 %";
-  EXPECT_EQ(study.visits.back().arrived, 1000);
-  EXPECT_TRUE(std::any_of(study.visits.begin(), study.visits.end(), [](const Visit& visit) {
-    return visit.status != VisitStatus::climbing && visit.arrived > 0;
+  EXPECT_LT(study.runs.size(), 100U) << "told together while the count grows by no more than 5 %";
+  EXPECT_EQ(study.runs.back().arrived, 1000);
+  EXPECT_TRUE(std::any_of(study.runs.begin(), study.runs.end(), [](const Run& run) {
+    return run.status != RunStatus::climbing && run.arrived > 0;
   })) << "where it climbs all along that is the curve there is";
   EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count rises throughout")));
 }
 
-TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
+TEST(RecordedRuns, AllCappedIsRefusedWithTheReason) {
   const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
                                            recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
                                           {});
@@ -187,16 +187,16 @@ TEST(RecordedVisits, AllCappedIsRefusedWithTheReason) {
   }
 }
 
-TEST(RecordedVisits, RatesCarryNoTail) {
+TEST(RecordedRuns, RatesCarryNoTail) {
   Recording recording = recording_of(10, scripted::uneven_ns(20, 30));
   recording.of_rates = true;
-  const Visit visit = study_of_recordings({recording}, {}).visits.front();
-  EXPECT_EQ(visit.frames_per_sample, 50);
-  EXPECT_NEAR(static_cast<double>(visit.samples_ns.front()) / visit.frames_per_sample,
+  const Run run = study_of_recordings({recording}, {}).runs.front();
+  EXPECT_EQ(run.frames_per_sample, 50);
+  EXPECT_NEAR(static_cast<double>(run.samples_ns.front()) / run.frames_per_sample,
               static_cast<double>(recording.frame_ns.front()), 1);
 }
 
-TEST(RecordedVisits, ReadingsByEyeWidenTheIntervals) {
+TEST(RecordedRuns, ReadingsByEyeWidenTheIntervals) {
   const auto width = [](double share) {
     std::vector<Recording> recordings;
     int process = 0;
@@ -223,16 +223,16 @@ Study by_runs(int blocks, int runs) {
   return study_of_recordings(recordings, {});
 }
 
-TEST(RecordedVisits, BlocksOfOneRunCountAsOneRepetition) {
+TEST(RecordedRuns, BlocksOfOneRunCountAsOneRepetition) {
   const Report own = report_of(by_runs(6, 6));
-  EXPECT_EQ(own.about.runs, 0U);
+  EXPECT_EQ(own.about.processes, 0U);
   EXPECT_EQ(own.about.blocks, 6U);
   const Report three = report_of(by_runs(6, 3));
-  EXPECT_EQ(three.about.runs, 3U);
+  EXPECT_EQ(three.about.processes, 3U);
   EXPECT_EQ(three.about.blocks, 3U);
   EXPECT_THAT(three.about.warnings, testing::Contains(HasSubstr("each counts as one repetition")));
   const Report one = report_of(by_runs(6, 1));
-  EXPECT_EQ(one.about.runs, 1U);
+  EXPECT_EQ(one.about.processes, 1U);
   EXPECT_THAT(one.about.warnings, testing::Contains(HasSubstr("all runs are from one process")));
   EXPECT_TRUE(one.capacities.capacities.front().capacity.interval.closed());
 }

@@ -7,24 +7,24 @@ namespace mileage {
 namespace {
 
 /// A frame of a microsecond at a million that claims to have touched so many.
-Visit checked_visit(double updates) {
-  Visit visit;
-  visit.count = 1'000'000;
-  visit.samples_ns = {1000};
-  visit.counters["updates"] = updates;
-  return visit;
+Run checked_run(double updates) {
+  Run run;
+  run.count = 1'000'000;
+  run.samples_ns = {1000};
+  run.counters["updates"] = updates;
+  return run;
 }
 
 TEST(SpeedCheck, NoMachineTouchesABillionInAMicrosecond) {
-  const auto reason = too_fast_to_be_true(checked_visit(1e9), {});
+  const auto reason = too_fast_to_be_true(checked_run(1e9), {});
   ASSERT_TRUE(reason);
   EXPECT_THAT(*reason, testing::HasSubstr("too fast to be true: 1e+09 entities a frame in 0.001 ms, where reading one "
                                           "byte of each takes"));
-  EXPECT_FALSE(too_fast_to_be_true(checked_visit(1000), {}));
+  EXPECT_FALSE(too_fast_to_be_true(checked_run(1000), {}));
 }
 
 TEST(SpeedCheck, WithoutACounterTheEntitiesCount) {
-  Visit silent = checked_visit(0);
+  Run silent = checked_run(0);
   silent.counters.clear();
   EXPECT_TRUE(too_fast_to_be_true(silent, {})) << "a million in a microsecond";
   silent.count = 1000;
@@ -34,12 +34,12 @@ TEST(SpeedCheck, WithoutACounterTheEntitiesCount) {
 TEST(SpeedCheck, AVariantMaySkipAndADeviceTouchesMemoryOfItsOwn) {
   VariantFacts facts;
   facts.may_skip = true;
-  EXPECT_FALSE(too_fast_to_be_true(checked_visit(1e9), facts));
+  EXPECT_FALSE(too_fast_to_be_true(checked_run(1e9), facts));
   facts = {};
   facts.device = "a device";
-  EXPECT_FALSE(too_fast_to_be_true(checked_visit(1e9), facts));
+  EXPECT_FALSE(too_fast_to_be_true(checked_run(1e9), facts));
   facts.software_device = true;
-  EXPECT_TRUE(too_fast_to_be_true(checked_visit(1e9), facts));
+  EXPECT_TRUE(too_fast_to_be_true(checked_run(1e9), facts));
 }
 
 }  // namespace

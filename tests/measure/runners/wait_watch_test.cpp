@@ -23,20 +23,20 @@ class Busy : public Variant {
 };
 
 /// Samples of such frames, by whoever watches them.
-Visit watched(double expected_ns, int cores) {
+Run watched(double expected_ns, int cores) {
   SystemClock clock;
   Busy busy;
   FrameMeter meter(busy, clock);
   WaitWatch waits(meter, expected_ns, cores);
-  Visit visit;
+  Run run;
   meter.start();
   for (int sample = 0; sample < 12; ++sample) {
     waits.before_sample();
-    visit.samples_ns.push_back(meter.sample(1));
-    waits.after_sample(visit);
+    run.samples_ns.push_back(meter.sample(1));
+    waits.after_sample(run);
   }
-  waits.tell(visit);
-  return visit;
+  waits.tell(run);
+  return run;
 }
 
 TEST(WaitWatch, AsksNobodyOnAVirtualMachineOrOfShortSamples) {
@@ -52,7 +52,7 @@ TEST(WaitWatch, TellsOfEverySampleBesideOthers) {
     others.emplace_back([&] {
       while (!is_done) {}
     });
-  const Visit alone = watched(10e6, 1);
+  const Run alone = watched(10e6, 1);
   is_done = true;
   for (std::thread& other : others) other.join();
   ASSERT_EQ(alone.waited_ns.size(), 12U);
@@ -68,11 +68,11 @@ TEST(WaitWatch, SaysWhatAskingTakes) {
   FrameMeter meter(busy, clock);
   WaitWatch waits(meter, 10e6, 1);
   EXPECT_EQ(waits.spent().thread_ns, 0);
-  Visit visit;
+  Run run;
   for (int sample = 0; sample < 200; ++sample) {
     waits.before_sample();
-    visit.samples_ns.push_back(1);
-    waits.after_sample(visit);
+    run.samples_ns.push_back(1);
+    waits.after_sample(run);
   }
   EXPECT_GT(waits.spent().thread_ns, 0);
   EXPECT_EQ(waits.spent().processor_ns, waits.spent().thread_ns);
@@ -83,14 +83,14 @@ TEST(WaitWatch, ForgetsWhatIsNextToNothing) {
   Busy busy;
   FrameMeter meter(busy, clock);
   const WaitWatch waits(meter, 1e6, 1);
-  Visit visit;
-  visit.samples_ns.assign(4, 1'000'000);
-  visit.waited_ns = {1000, 0, 0, 2000};
-  waits.tell(visit);
-  EXPECT_TRUE(visit.waited_ns.empty());
-  visit.waited_ns = {1000, 0, 0, 20'000};
-  waits.tell(visit);
-  EXPECT_EQ(visit.waited_ns.size(), 4U);
+  Run run;
+  run.samples_ns.assign(4, 1'000'000);
+  run.waited_ns = {1000, 0, 0, 2000};
+  waits.tell(run);
+  EXPECT_TRUE(run.waited_ns.empty());
+  run.waited_ns = {1000, 0, 0, 20'000};
+  waits.tell(run);
+  EXPECT_EQ(run.waited_ns.size(), 4U);
 }
 
 }  // namespace
