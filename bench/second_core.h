@@ -9,7 +9,7 @@
 #include "in_pairs.h"
 #include "measure/machine/clock.h"
 #include "mileage/types/catalogue.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "types/unmarked.h"
 
 namespace mileage {

@@ -14,8 +14,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     TableFormat format;
     format.count = 100;
     const Study study = study_of_recordings(read_frame_table(stream, "night-100.csv", format), {});
-    for (const Run& run : study.runs)
-      fuzz::must(!fault_in(run), "a run of a table that was accepted is a run");
+    for (const Run& run : study.runs) fuzz::must(!fault_in(run), "a run of a table that was accepted is a run");
   } catch (const Error&) {}
   return 0;
 }

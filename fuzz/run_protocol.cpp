@@ -25,14 +25,12 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   refused_or([&] {
     const Request request = parse_request(line);
     if (!request.describe)
-      fuzz::must(run_request_line(parse_request(run_request_line(request.run)).run) ==
-                     run_request_line(request.run),
+      fuzz::must(run_request_line(parse_request(run_request_line(request.run)).run) == run_request_line(request.run),
                  "a request is sent as it was read");
   });
   refused_or([&] {
     const Run run = parse_run_answer(line);
-    fuzz::must(to_json(parse_run_answer(run_answer_line(run))) == to_json(run),
-               "an answer is sent as it was read");
+    fuzz::must(to_json(parse_run_answer(run_answer_line(run))) == to_json(run), "an answer is sent as it was read");
   });
   refused_or([&] {
     const auto scenarios = parse_describe_answer(line);

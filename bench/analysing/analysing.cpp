@@ -83,7 +83,7 @@ bool is_quick_and_small(const char* name, int samples, bool judge_memory) {
   return holds;
 }
 
-/// What importing a table of so many variants at eight counts takes, with the advice that it ends with.
+/// What importing a table of this many variants at eight counts takes, with the advice that it ends with.
 double seconds_of_import(int variants) {
   std::string table = "variant,count,run,frame_ms\n";
   for (int variant = 0; variant < variants; ++variant)

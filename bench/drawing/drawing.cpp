@@ -1,5 +1,5 @@
 // What drawing together is worth on the device at hand, and what the scenario costs above bare drawing. At 1,000 and
-// 20,000 lanterns with the presets (three kinds, two triangles each, 640 x 360), pair by pair in random order:
+// 20,000 lanterns with the defaults (three kinds, two triangles each, 640 x 360), pair by pair in random order:
 //   1. Which share of the time of `each` does `instanced-all` take?   wanted: at most 0.6 at 1,000 and 0.5 at 20,000
 //   2. What does bare drawing at once take, of bare drawing one by one?    told: what the device gives at all
 //      the same for the smallest quads, of a tenth of the size: what no way of drawing can be below
@@ -23,7 +23,7 @@
 #include "measure/machine/clock.h"
 #include "mileage/device/device.h"
 #include "mileage/types/catalogue.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "types/unmarked.h"
 
 namespace {
@@ -138,10 +138,10 @@ class BareQuads {
 SetUp draw_set_up(std::int64_t count) {
   Catalogue catalogue;
   add_device(catalogue);
-  return preset_set_up(*catalogue.find("draw"), count);
+  return default_set_up(*catalogue.find("draw"), count);
 }
 
-/// Milliseconds of a frame, over so many that a side takes a while.
+/// Milliseconds of a frame, over this many that a side takes a while.
 template <class Work>
 double frame_ms(Clock& clock, std::int64_t count, const Work& work) {
   const std::int64_t frames = std::max<std::int64_t>(1, 10'000 / count);
@@ -151,7 +151,7 @@ double frame_ms(Clock& clock, std::int64_t count, const Work& work) {
   return static_cast<double>(clock.now_ns() - start) * 1e-6 / static_cast<double>(frames);
 }
 
-/// Either side needs the one context of the process for itself: sides are made anew for each turn.
+/// Either side needs the one context of the process for itself: sides are made again for each turn.
 struct Sides {
   Clock& clock;
   std::int64_t count;
@@ -173,7 +173,7 @@ void tell(const char* what, const PairedRatio& found) {
   fmt::print("  {} {:.3f} ({:.3f} to {:.3f})\n", what, found.ratio, *found.interval.low, *found.interval.high);
 }
 
-bool drawing_at(Clock& clock, std::int64_t count, double most) {
+bool drawing_at(Clock& clock, std::int64_t count, double max) {
   const Sides sides{clock, count};
   const auto each = [&] { return sides.way(make_draw_each); };
   const auto at_once = [&] { return sides.way(make_draw_instanced_all); };
@@ -192,9 +192,9 @@ bool drawing_at(Clock& clock, std::int64_t count, double most) {
   tell("each takes, of bare drawing one by one,", in_pairs(pairs, each, bare_each));
   tell("instanced-all takes, of bare drawing at once,", in_pairs(pairs, at_once, bare_at_once));
   const PairedRatio found = in_pairs(pairs, at_once, each);
-  const bool holds = *found.interval.high <= most;
+  const bool holds = *found.interval.high <= max;
   fmt::print("  instanced-all takes, of each, {:.3f} ({:.3f} to {:.3f}); wanted: at most {:.3f}; {}\n", found.ratio,
-             *found.interval.low, *found.interval.high, most, holds ? "holds" : "MISSED");
+             *found.interval.low, *found.interval.high, max, holds ? "holds" : "MISSED");
   return holds;
 }
 

@@ -61,9 +61,9 @@ Result driven(const simulated::GameTruth& truth, std::uint64_t seed) {
   request.counts = {200, 450, 1000, 2200, 5000, 11'000, 25'000, 55'000, 120'000};
   request.precision = 0.03;
   request.aim = true;
-  request.least_frames = 10;
+  request.min_frames = 10;
   request.seed = seed;
-  request.most_count = runner.most();
+  request.max_count = runner.max();
   head.plan = make_plan(head.scenario, request);
   Study study{head, {}, "game.study.jsonl", {}};
   Watch watch;

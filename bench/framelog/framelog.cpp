@@ -7,7 +7,7 @@
 // 4. Nanoseconds of a frame where nothing is recorded? Reported.
 // 5. Nanoseconds of a frame in a program that shows 5,000 of them a second? Reported: code and data are colder there
 //    than in a loop that does nothing else.
-// The yardstick stands beside every pair and condemns those that the machine disturbed, as it does runs. A run that
+// The yardstick is next to every pair and condemns those that the machine disturbed, as it does runs. A run that
 // was slow from end to end says so. Exit code 1 when the bar is missed.
 #include "mileage/framelog.h"
 
@@ -21,10 +21,10 @@
 #include <fmt/format.h>
 
 #include "analysis/statistics/statistics.h"
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "measure/machine/clock.h"
 #include "measure/machine/machine_facts.h"
-#include "measure/machine/remembered_level.h"
+#include "measure/machine/remembered_full_speed.h"
 #include "measure/machine/yardstick.h"
 
 namespace {
@@ -33,7 +33,7 @@ using namespace mileage;
 
 constexpr int pairs = 200;
 /// Pairs made at most for one that counts.
-constexpr int most_for_one = 4;
+constexpr int max_for_one = 4;
 constexpr int frames = 20'000;
 
 /// Work that no compiler drops.
@@ -76,21 +76,21 @@ double readings_ns() {
   return static_cast<double>(framelog_now_ns() - start) / frames;
 }
 
-/// Pairs beside which the yardstick took less than this times its fast level count.
+/// Pairs beside which the yardstick took less than this times full speed count.
 constexpr double quiet_within = 1.2;
 constexpr int probes_a_side = 20;
 
 /// Measures pair by pair, and lets the yardstick say which pairs count.
 class Pairs {
  public:
-  Pairs() : yardstick_(clock_), judge_(remembered_level_ns(machine_facts())) {}
+  Pairs() : yardstick_(clock_), judge_(remembered_full_speed_ns(machine_facts())) {}
 
   /// One less the other, in random order: 200 times where the machine allows it.
   template <class One, class Other>
   std::vector<double> differences(One one, Other other) {
     std::vector<double> counting;
     std::vector<Made> made;
-    while (counting.size() < pairs && made.size() < most_for_one * pairs) {
+    while (counting.size() < pairs && made.size() < max_for_one * pairs) {
       made.push_back(make(one, other));
       judge_.add(made.back().beside);
       counting.clear();
@@ -131,7 +131,7 @@ class Pairs {
 
   SystemClock clock_;
   MachineYardstick yardstick_;
-  YardstickJudge judge_;
+  DisturbanceFilter judge_;
   std::mt19937 random_{1};
 };
 
@@ -189,8 +189,8 @@ int main() {
   Pairs measured;
   const std::string on_disk = (std::filesystem::temp_directory_path() / "mileage-bench-framelog.csv").string();
   const std::filesystem::path memory = "/dev/shm";
-  const double most_ns = report("a recorded frame, its row on disk included",
-                                measured.differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
+  const double max_ns = report("a recorded frame, its row on disk included",
+                               measured.differences([&] { return recorded_ns(on_disk.c_str(), false); }, bare_ns));
   if (std::filesystem::is_directory(memory)) {
     const std::string in_memory = (memory / "mileage-bench-framelog.csv").string();
     report("the same, its row in memory",
@@ -207,7 +207,7 @@ int main() {
   std::remove(on_disk.c_str());
   fmt::print("a clock reading: {:.1f} ns, of which a frame takes two\n", median(readings));
   fmt::print("{}", measured.state());
-  const bool holds = most_ns <= 100;
+  const bool holds = max_ns <= 100;
   fmt::print("wanted: at most 100 ns a frame; {}\n", holds ? "holds" : "MISSED");
   return holds ? 0 : 1;
 }

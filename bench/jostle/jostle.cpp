@@ -18,7 +18,7 @@
 #include "measure/runners/frame_meter.h"
 #include "mileage/festival/festival.h"
 #include "second_core.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 
 namespace {
 
@@ -48,7 +48,8 @@ class Metered {
   Variant* make(const std::string& variant, std::int64_t count, double cell) {
     Catalogue catalogue;
     add_festival(catalogue);
-    world_ = (*catalogue.factory("jostle", variant))(preset_set_up(*catalogue.find("jostle"), count, {{"cell", cell}}));
+    world_ =
+        (*catalogue.factory("jostle", variant))(default_set_up(*catalogue.find("jostle"), count, {{"cell", cell}}));
     return world_.get();
   }
 
@@ -84,7 +85,7 @@ bool cells_at_20k() {
 
 /// The second core is looked at before and after: it is not always free for long.
 bool jobs_at_50k() {
-  constexpr double most = 1 / 1.6;
+  constexpr double max = 1 / 1.6;
   SystemClock clock;
   const auto second_core = [&] {
     return arithmetic_on_two_cores(clock, festival::make_drift_jobs, festival::make_drift_columns, 3 * pairs).ratio;
@@ -99,7 +100,7 @@ bool jobs_at_50k() {
   fmt::print("  arithmetic alone takes, on two cores, {:.3f} before and {:.3f} after of its time on one\n", before,
              after);
   const double at_most = ratio.interval.high.value_or(HUGE_VAL);
-  if (at_most <= most || std::max(before, after) <= most) return told("of the time of grid, at most", at_most, most);
+  if (at_most <= max || std::max(before, after) <= max) return told("of the time of grid, at most", at_most, max);
   fmt::print("  not judged: the second core was not free\n");
   return true;
 }

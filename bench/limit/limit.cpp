@@ -1,5 +1,6 @@
 // How near the ways of drift come to what this machine can do. Each is held, pair by pair in random order, against
-//   its arithmetic alone: the same loop over lanterns that stay in the nearest cache, so many inner steps that it comes
+//   its arithmetic alone: the same loop over lanterns that stay in the nearest cache, this many inner steps that it
+//   comes
 //     to as many updates, and
 //   its memory alone: a bare pass that reads and writes the same bytes in place, with the widest vectors.
 // The higher of the two is the limit. Wanted, each told from the interval of the paired median:
@@ -25,7 +26,7 @@
 #include <tbb/parallel_for.h>
 
 #include "analysis/statistics/statistics.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/lean_lanterns.h"
 #include "festival/drift/strips.h"
@@ -41,7 +42,7 @@ namespace {
 using namespace mileage;
 
 constexpr int pairs = 300;
-/// Each side of a pair goes on for about so many updates.
+/// Each side of a pair goes on for about this many updates.
 constexpr std::int64_t updates_a_side = 400'000;
 constexpr double fields_bytes = 40;
 
@@ -49,8 +50,8 @@ constexpr double fields_bytes = 40;
 using Side = std::function<double()>;
 
 /// Frames of a variant, one after the other as in a run; `updates` is what one of them comes to.
-Side frames_of(Clock& clock, std::shared_ptr<Variant> variant, std::int64_t updates, std::int64_t least_frames = 1) {
-  const std::int64_t frames = std::max(least_frames, updates_a_side / updates);
+Side frames_of(Clock& clock, std::shared_ptr<Variant> variant, std::int64_t updates, std::int64_t min_frames = 1) {
+  const std::int64_t frames = std::max(min_frames, updates_a_side / updates);
   return [&clock, variant, updates, frames] {
     Unmarked unmarked;
     Frame frame(unmarked);
@@ -60,8 +61,8 @@ Side frames_of(Clock& clock, std::shared_ptr<Variant> variant, std::int64_t upda
   };
 }
 
-Side way(Clock& clock, const Factory& make, std::int64_t count, std::int64_t least_frames = 1) {
-  return frames_of(clock, make(drift_set_up(count)), count, least_frames);
+Side way(Clock& clock, const Factory& make, std::int64_t count, std::int64_t min_frames = 1) {
+  return frames_of(clock, make(drift_set_up(count)), count, min_frames);
 }
 
 /// The same loop over lanterns near at hand.
@@ -140,10 +141,10 @@ double median_ns(const Side& side) {
 /// `one` takes so much of the time of `other`.
 PairedRatio share(const Side& one, const Side& other) { return in_pairs(pairs, one, other); }
 
-bool report(const std::string& what, const PairedRatio& found, double most) {
-  const bool holds = *found.interval.high <= most;
+bool report(const std::string& what, const PairedRatio& found, double max) {
+  const bool holds = *found.interval.high <= max;
   fmt::print("  {} {:.3f} ({:.3f} to {:.3f}); wanted: at most {:.3g}; {}\n", what, found.ratio, *found.interval.low,
-             *found.interval.high, most, holds ? "holds" : "MISSED");
+             *found.interval.high, max, holds ? "holds" : "MISSED");
   return holds;
 }
 
@@ -212,13 +213,13 @@ bool on_two_cores(Clock& clock) {
       arithmetic_on_two_cores(clock, festival::make_drift_jobs_wide, festival::make_drift_columns_wide, pairs);
   fmt::print("{} lanterns on two cores: of its time on one, a bare pass takes {:.3f}, arithmetic alone {:.3f}\n", count,
              memory_alone.ratio, arithmetic_alone.ratio);
-  constexpr double most = 1 / 1.8;
+  constexpr double max = 1 / 1.8;
   const char* const what = "jobs-wide takes, of the time of columns-wide,";
-  if (*found.interval.high <= most || std::max(memory_alone.ratio, arithmetic_alone.ratio) <= most)
-    return report(what, found, most);
+  if (*found.interval.high <= max || std::max(memory_alone.ratio, arithmetic_alone.ratio) <= max)
+    return report(what, found, max);
   fmt::print("  {} {:.3f} ({:.3f} to {:.3f}); not judged: {}\n", what, found.ratio, *found.interval.low,
              *found.interval.high,
-             arithmetic_alone.ratio > most ? "the second core was not free" : "memory does not allow it");
+             arithmetic_alone.ratio > max ? "the second core was not free" : "memory does not allow it");
   return true;
 }
 

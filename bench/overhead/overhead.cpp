@@ -13,7 +13,7 @@
 #include <fmt/format.h>
 
 #include "analysis/statistics/statistics.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "festival/drift/drift_variants.h"
 #include "in_pairs.h"
 #include "measure/machine/clock.h"

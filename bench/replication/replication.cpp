@@ -26,10 +26,10 @@
 #include "measure/machine/machine_facts.h"
 #include "measure/loop/measure_study.h"
 #include "measure/loop/plan.h"
-#include "measure/machine/remembered_level.h"
+#include "measure/machine/remembered_full_speed.h"
 #include "measure/runners/program_runner.h"
 #include "mileage/festival/festival.h"
-#include "mileage/measure/answer_if_asked.h"
+#include "mileage/measure/serve_runs.h"
 #include "types/notation.h"
 #include "analysis/analysed_study.h"
 #include "analysis/answers/report.h"
@@ -64,13 +64,13 @@ Study run_study(const Scenario& drift, std::uint64_t seed, double seconds) {
   study.head.scenario = drift;
   study.head.plan = make_plan(drift, request);
   study.head.machine = machine_facts();
-  tell_remembered_levels(study.head);
+  set_remembered_full_speeds(study.head);
   ProgramRunner runner(own_program());
   SystemClock clock;
   Watch watch;
   watch.keep = [&](const Run& run) { study.runs.push_back(run); };
   const Summary summary = measure_study(study.head, {}, runner, clock, watch);
-  for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(study.head.machine, level_ns, cores);
+  for (const auto& [cores, mean_ns] : summary.yardstick_ns) remember_full_speed(study.head.machine, mean_ns, cores);
   return study;
 }
 
@@ -158,7 +158,7 @@ void print_run(int run, const Report& report, const RunReadings& readings) {
 int main(int argc, char** argv) {
   Catalogue catalogue;
   add_festival(catalogue);
-  if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  if (const auto code = serve_runs(argc, argv, catalogue)) return *code;
   const int runs = argc > 1 ? std::atoi(argv[1]) : 12;
   const double seconds = argc > 2 ? std::atof(argv[2]) : 20;
   if (argc > 3 && std::string(argv[3]) == "loaded") load_one_core();

@@ -11,10 +11,10 @@
 #include "measure/machine/machine_facts.h"
 #include "measure/loop/measure_study.h"
 #include "measure/loop/plan.h"
-#include "measure/machine/remembered_level.h"
+#include "measure/machine/remembered_full_speed.h"
 #include "measure/runners/program_runner.h"
 #include "mileage/festival/festival.h"
-#include "mileage/measure/answer_if_asked.h"
+#include "mileage/measure/serve_runs.h"
 #include "types/notation.h"
 
 namespace {
@@ -37,7 +37,7 @@ Kept run_study(const Scenario& drift, double seconds, bool aim) {
   head.scenario = drift;
   head.plan = make_plan(drift, request);
   head.machine = machine_facts();
-  tell_remembered_levels(head);
+  set_remembered_full_speeds(head);
   ProgramRunner runner(own_program());
   SystemClock clock;
   Kept kept;
@@ -65,7 +65,7 @@ bool keeps_to(const Scenario& drift, double seconds, bool aim) {
 int main(int argc, char** argv) {
   Catalogue catalogue;
   add_festival(catalogue);
-  if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  if (const auto code = serve_runs(argc, argv, catalogue)) return *code;
   std::vector<double> times;
   for (int i = 1; i < argc; ++i) times.push_back(std::atof(argv[i]));
   if (times.empty()) times = {10, 30, 60};

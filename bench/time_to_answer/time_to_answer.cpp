@@ -1,12 +1,12 @@
 // How soon is a capacity known? On simulated machines, against the ramp that is done by hand: upwards in steps of a
-// twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (placing,
-// warm-up, repeats), and both sides start without knowing the capacity within a factor of 20.
-// Then, with every kind of noise: what studies of 30, 60 and 120 seconds over three and seven ways tell, and what one
-// for 99 % of frames tells in the time that is told for it. Wanted: capacities with both ends in at least 95 %, each
-// with its width and how many hold the truth; for 99 % of frames, those told to lie below all counts count as well.
-// Wanted of the first: where the aimed study is at least as near to the truth (root mean square error), at most a
-// quarter of the ramp's frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how
-// often intervals hold the truth when the number of blocks is planned for a wanted precision.
+// twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (range
+// finding, warm-up, repeats), and both sides start without knowing the capacity within a factor of 20. Then, with every
+// kind of noise: what studies of 30, 60 and 120 seconds over three and seven ways tell, and what one for 99 % of frames
+// tells in the time that is known for it. Wanted: capacities with both ends in at least 95 %, each with its width and
+// how many hold the truth; for 99 % of frames, those told to lie below all counts count as well. Wanted of the first:
+// where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the ramp's
+// frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals hold
+// the truth when the number of blocks is planned for a wanted precision.
 //     bench_time_to_answer [STUDIES [NOISE]]      (200 unless given; NOISE: only those whose name holds it; a quarter
 //     as many of the studies by their time)
 // Exit code 1 when a bar is missed.
@@ -37,7 +37,7 @@ constexpr double wanted_precision = 0.05;
 constexpr double seconds_of_a_first_look = 12;
 
 /// One way to a capacity, over many studies.
-struct Way {
+struct Implementation {
   int studies = 0;
   int answered = 0;
   int with_interval = 0;
@@ -60,7 +60,7 @@ struct Way {
   double seconds_each() const { return seconds / studies; }
 };
 
-void ramp(const Truth& truth, const Disturbance& noise, std::uint64_t seed, Way& way) {
+void ramp(const Truth& truth, const Disturbance& noise, std::uint64_t seed, Implementation& way) {
   scripted::VirtualClock clock;
   const auto machine = simulated::machine(truth, noise, clock, seed);
   double below = 0;
@@ -81,12 +81,12 @@ void ramp(const Truth& truth, const Disturbance& noise, std::uint64_t seed, Way&
   way.seconds += static_cast<double>(clock.now_ns()) * 1e-9;
 }
 
-void aimed(const Truth& truth, const Disturbance& noise, double precision, std::uint64_t seed, Way& way) {
+void aimed(const Truth& truth, const Disturbance& noise, double precision, std::uint64_t seed, Implementation& way) {
   std::mt19937_64 random(seed);
-  const double least = truth.capacity / std::pow(20, std::uniform_real_distribution<double>()(random));
+  const double min = truth.capacity / std::pow(20, std::uniform_real_distribution<double>()(random));
   Head head = simulated::usual_head(precision > 0 ? 0 : 5, seed);
   head.plan.series.resize(1);
-  head.plan.counts = {std::llround(least), std::llround(least * std::sqrt(20)), std::llround(least * 20)};
+  head.plan.counts = {std::llround(min), std::llround(min * std::sqrt(20)), std::llround(min * 20)};
   head.plan.precision = precision;
   const Study study = simulated::measured_study(truth, noise, head);
   for (const Run& run : study.runs) {
@@ -102,7 +102,7 @@ void aimed(const Truth& truth, const Disturbance& noise, double precision, std::
            report.capacities.capacities.front().capacity.interval);
 }
 
-void print(const char* name, const Way& way) {
+void print(const char* name, const Implementation& way) {
   fmt::print("    {:<28} rms error {:4.1f} %, {:5.0f} frames, {:4.1f} s, {} of {} answer", name, way.error(),
              way.frames_each(), way.seconds_each(), way.answered, way.studies);
   if (way.with_interval > 0)
@@ -112,7 +112,7 @@ void print(const char* name, const Way& way) {
 
 /// Whether the bars hold for one kind of noise.
 bool compare(const Disturbance& noise, int studies) {
-  Way by_hand, aimed_at, precise;
+  Implementation by_hand, aimed_at, precise;
   int seed = 0;
   for (const Truth& truth : simulated::truths()) {
     if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
@@ -139,7 +139,7 @@ bool compare(const Disturbance& noise, int studies) {
   return holds;
 }
 
-/// Capacities of studies that end after so many seconds.
+/// Capacities of studies that end after this many seconds.
 struct InTime {
   int asked = 0;
   int with_both_ends = 0;
@@ -158,7 +158,7 @@ struct InTime {
   }
 };
 
-/// Prints them. Returns whether enough have both ends, or are told to lie below all counts.
+/// Prints them. Returns whether enough have both ends, or are known to lie below all counts.
 bool told(const std::string& which, const InTime& found) {
   const double share = 100.0 * found.with_both_ends / found.asked;
   const bool holds = share + 100.0 * found.below_all / found.asked >= 95;
@@ -182,13 +182,13 @@ double capacity_of_way(const Truth& truth, const std::string& variant) {
   return std::sqrt(from * to);
 }
 
-InTime studies_in_time(const Disturbance& noise, double seconds, int ways, int studies) {
+InTime studies_in_time(const Disturbance& noise, double seconds, int implementations, int studies) {
   InTime found;
   for (const Truth& truth : simulated::truths()) {
     if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
     for (int i = 0; i < studies; ++i) {
       Head head = simulated::usual_head(0, static_cast<std::uint64_t>(found.asked + 1) * 104'729);
-      simulated::take_ways(head, ways);
+      simulated::take_implementations(head, implementations);
       head.plan.time_s = seconds;
       const Study study = simulated::measured_study(truth, noise, head);
       const Analysis analysis = analyse(study);
@@ -207,7 +207,7 @@ InTime studies_for_99(const Disturbance& noise, int studies, std::vector<double>
     if (truth.name != "linear" && truth.name != "power 1.3" && truth.name != "cache x1.25") continue;
     for (int i = 0; i < studies; ++i) {
       Head head = simulated::usual_head(0, static_cast<std::uint64_t>(found.asked + 1) * 104'729);
-      simulated::take_ways(head, 1);
+      simulated::take_implementations(head, 1);
       head.plan.time_s = seconds_of_a_first_look;
       const Report first = report_of(simulated::measured_study(truth, noise, head));
       head.plan.time_s = first.capacities.times_for_99_s.front();
@@ -237,9 +237,9 @@ bool look_at_99(const Disturbance& noise, int studies) {
 bool look_at_times(const Disturbance& noise, int studies) {
   bool all_hold = true;
   for (const double seconds : {30.0, 60.0, 120.0})
-    for (const int ways : {3, 7}) {
-      const InTime found = studies_in_time(noise, seconds, ways, studies);
-      all_hold = told(fmt::format("{:3.0f} s, {} ways", seconds, ways), found) && all_hold;
+    for (const int implementations : {3, 7}) {
+      const InTime found = studies_in_time(noise, seconds, implementations, studies);
+      all_hold = told(fmt::format("{:3.0f} s, {} ways", seconds, implementations), found) && all_hold;
     }
   return all_hold;
 }

@@ -7,7 +7,7 @@
 #include <memory>
 #include <vector>
 
-#include <mileage/measure/answer_if_asked.h>
+#include <mileage/measure/serve_runs.h>
 
 namespace {
 
@@ -62,7 +62,7 @@ mileage::Catalogue measurable() {
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (const auto code = mileage::answer_if_asked(argc, argv, measurable())) return *code;
+  if (const auto code = mileage::serve_runs(argc, argv, measurable())) return *code;
 
   std::puts("opening the window, loading the night ...");
   Torches torches(200);

@@ -61,7 +61,7 @@ class Night {
  public:
   virtual ~Night() = default;
   virtual void update() = 0;
-  /// Sets so many more afloat.
+  /// Sets this many more afloat.
   virtual void add(long count) = 0;
   virtual long alive() const = 0;
   virtual double mean_along() const = 0;
@@ -220,9 +220,9 @@ int record(const Options& options) {
 
 /// One night after the other, as Mileage asks for them.
 int be_driven(const Options& options) {
-  static const char* const ways[] = {"linked", "columns"};
+  static const char* const implementations[] = {"linked", "columns"};
   drive link;
-  if (drive_open(&link, options.drive.c_str(), "night", "lanterns", ways, 2, 1'000'000) != 0) {
+  if (drive_open(&link, options.drive.c_str(), "night", "lanterns", implementations, 2, 1'000'000) != 0) {
     std::fprintf(stderr, "night_game: nobody drives at %s\n", options.drive.c_str());
     return 2;
   }

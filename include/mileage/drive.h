@@ -56,7 +56,7 @@
 extern "C" {
 #endif
 
-enum { drive_most_name = 64, drive_most_line = 1024 };
+enum { drive_max_name = 64, drive_max_line = 1024 };
 
 /* Text that grows. */
 typedef struct drive_list_ {
@@ -67,7 +67,7 @@ typedef struct drive_list_ {
 
 typedef struct drive {
   /* What to show, after drive_next() returned 1. */
-  char variant[drive_most_name + 1];
+  char variant[drive_max_name + 1];
   int64_t count;
   uint64_t seed;
   long frames;
@@ -101,11 +101,11 @@ static inline int drive_put_(drive* link, const char* text, size_t size) {
   return 0;
 }
 
-/* A line without its end, at most drive_most_line bytes. Read byte by byte: there are few, and nothing is read beyond
+/* A line without its end, at most drive_max_line bytes. Read byte by byte: there are few, and nothing is read beyond
  * it. */
 static inline int drive_get_(drive* link, char* line) {
   size_t used = 0;
-  while (used + 1 < drive_most_line) {
+  while (used + 1 < drive_max_line) {
     const ssize_t got = recv(link->socket, line + used, 1, 0);
     if (got < 0 && errno == EINTR) continue;
     if (got != 1) return -1;
@@ -150,10 +150,10 @@ static inline void drive_close(drive* link) {
  * blanks, at most 64 bytes, and need no quoting. `most`: the largest count that the program can show, or 0. Returns 0,
  * or -1 where nobody listens or a name is too long. */
 static inline int drive_open(drive* link, const char* address, const char* scenario, const char* entities,
-                             const char* const* variants, int variant_count, int64_t most) {
+                             const char* const* variants, int variant_count, int64_t max) {
   struct sockaddr_in place;
   char host[64];
-  char line[64 * (drive_most_name + 4)];
+  char line[64 * (drive_max_name + 4)];
   size_t used;
   int i;
   const char* colon = strrchr(address, ':');
@@ -161,7 +161,7 @@ static inline int drive_open(drive* link, const char* address, const char* scena
   memset(&place, 0, sizeof place);
   link->socket = -1;
   if (colon == NULL || (size_t)(colon - address) >= sizeof host || variant_count < 1 || variant_count > 60) return -1;
-  if (strlen(scenario) > drive_most_name || strlen(entities) > drive_most_name) return -1;
+  if (strlen(scenario) > drive_max_name || strlen(entities) > drive_max_name) return -1;
   memcpy(host, address, (size_t)(colon - address));
   host[colon - address] = '\0';
   place.sin_family = AF_INET;
@@ -170,11 +170,11 @@ static inline int drive_open(drive* link, const char* address, const char* scena
   used = (size_t)snprintf(line, sizeof line, "{\"hello\":1,\"scenario\":\"%s\",\"entities\":\"%s\",\"variants\":[",
                           scenario, entities);
   for (i = 0; i < variant_count; ++i) {
-    if (strlen(variants[i]) > drive_most_name) return -1;
+    if (strlen(variants[i]) > drive_max_name) return -1;
     used += (size_t)snprintf(line + used, sizeof line - used, "%s\"%s\"", i == 0 ? "" : ",", variants[i]);
   }
   used += (size_t)snprintf(line + used, sizeof line - used, "]");
-  if (most > 0) used += (size_t)snprintf(line + used, sizeof line - used, ",\"most\":%lld", (long long)most);
+  if (max > 0) used += (size_t)snprintf(line + used, sizeof line - used, ",\"most\":%lld", (long long)max);
   used += (size_t)snprintf(line + used, sizeof line - used, "}\n");
   link->socket = socket(AF_INET, SOCK_STREAM, 0);
   if (link->socket < 0) return -1;
@@ -237,7 +237,7 @@ static inline uint64_t drive_idle_ns_(void) {
 /* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show,
  * 0 when Mileage has seen enough, -1 when the link is broken. */
 static inline int drive_next(drive* link) {
-  char line[drive_most_line];
+  char line[drive_max_line];
   const char* number;
   const char* variant;
   const char* count;
@@ -272,7 +272,7 @@ static inline int drive_next(drive* link) {
   if (number == NULL || variant == NULL || count == NULL || seed == NULL || frames == NULL || *variant != '"')
     return -1;
   size = strcspn(variant + 1, "\"");
-  if (size > drive_most_name) return -1;
+  if (size > drive_max_name) return -1;
   memcpy(link->variant, variant + 1, size);
   link->variant[size] = '\0';
   link->number = atoll(number);
@@ -309,7 +309,7 @@ static inline int drive_append_(drive_list_* list, const char* before, uint64_t 
   return 0;
 }
 
-/* Fixed work of about 15 us where it is optimised: independent chains of shifts, additions and multiplications, in
+/* Fixed work of about 15 us where it is optimized: independent chains of shifts, additions and multiplications, in
  * registers. */
 static inline void drive_work_(void) {
   static volatile uint32_t seen;

@@ -56,9 +56,9 @@ extern "C" {
 #endif
 
 enum {
-  framelog_most_columns = 16, /* of each kind: phases, counters, outcomes */
-  framelog_most_name = 64,    /* bytes of a column's name, its end included */
-  framelog_most_cell = 32,    /* bytes of a cell, its comma included */
+  framelog_max_columns = 16, /* of each kind: phases, counters, outcomes */
+  framelog_max_name = 64,    /* bytes of a column's name, its end included */
+  framelog_max_cell = 32,    /* bytes of a cell, its comma included */
   framelog_buffer = 64 * 1024 /* bytes of each buffer: of rows that are kept, of text that is written */
 };
 
@@ -89,7 +89,7 @@ typedef struct framelog {
   uint64_t written_ns; /* when the rows were last written */
   int64_t alive;
   long frames;                                         /* finished */
-  framelog_figure sums[2 * framelog_most_columns + 2]; /* of the frame in work; yardstick and waiting come last */
+  framelog_figure sums[2 * framelog_max_columns + 2]; /* of the frame in work; yardstick and waiting come last */
   uint32_t is_probed;                                  /* whether there is one */
   uint32_t frames_to_probe;
 
@@ -106,9 +106,9 @@ typedef struct framelog {
   uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
   uint64_t busy_ns;   /* processor time of the thread then */
   int waits;          /* file that tells; -1: none */
-  uint64_t phase_begun_ns[framelog_most_columns];
-  double outcomes[framelog_most_columns];
-  char names[3][framelog_most_columns][framelog_most_name];
+  uint64_t phase_begun_ns[framelog_max_columns];
+  double outcomes[framelog_max_columns];
+  char names[3][framelog_max_columns][framelog_max_name];
 } framelog;
 
 enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
@@ -147,7 +147,7 @@ static inline int framelog_open(framelog* log, const char* path, long frames) {
 
 static inline int framelog_column_(framelog* log, int kind, const char* name) {
   const int place = log->columns[kind];
-  if (log->row != NULL || place == framelog_most_columns || strlen(name) >= framelog_most_name) return -1;
+  if (log->row != NULL || place == framelog_max_columns || strlen(name) >= framelog_max_name) return -1;
   strcpy(log->names[kind][place], name);
   log->columns[kind] = place + 1;
   return place;
@@ -305,7 +305,7 @@ static inline char* framelog_row_(framelog* log, const framelog_figure* row, cha
 static FRAMELOG_APART_ void framelog_write_(framelog* log, int is_last) {
   const int outcomes = log->columns[framelog_outcomes_];
   const size_t figures = 2 + log->added;
-  const size_t row_size = (figures + 1 + (size_t)outcomes) * framelog_most_cell;
+  const size_t row_size = (figures + 1 + (size_t)outcomes) * framelog_max_cell;
   const framelog_figure* row;
   char* to = log->text;
   int i;
@@ -325,7 +325,7 @@ static FRAMELOG_APART_ void framelog_write_(framelog* log, int is_last) {
   log->row = log->rows;
 }
 
-/* Fixed work of about 15 us where it is optimised. Independent chains of shifts, additions and multiplications, in
+/* Fixed work of about 15 us where it is optimized. Independent chains of shifts, additions and multiplications, in
  * registers: bound by how much the core gets done, and no trace in its caches. */
 static FRAMELOG_APART_ void framelog_work_(void) {
   static volatile uint32_t seen;
@@ -399,8 +399,8 @@ static FRAMELOG_APART_ uint64_t framelog_waited_in_(framelog* log, uint64_t fram
   const uint64_t busy_ns = framelog_busy_() - log->busy_ns;
   const uint64_t now_ns = framelog_waited_(log);
   const uint64_t waited_ns = now_ns > log->waited_ns ? now_ns - log->waited_ns : 0;
-  const uint64_t most_ns = frame_ns > busy_ns ? frame_ns - busy_ns : 0;
-  return waited_ns < most_ns ? waited_ns : most_ns;
+  const uint64_t max_ns = frame_ns > busy_ns ? frame_ns - busy_ns : 0;
+  return waited_ns < max_ns ? waited_ns : max_ns;
 }
 
 /* A frame begins here, and ends. What lies between two frames is not counted. */

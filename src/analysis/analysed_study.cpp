@@ -4,9 +4,9 @@
 
 namespace mileage {
 
-AnalysedStudy::AnalysedStudy(Study study, const std::string& axis, bool bounds_suffice, CostOf cost_of)
+AnalysedStudy::AnalysedStudy(Study study, const EvidenceWanted& wanted)
     : study_(std::make_unique<Study>(std::move(study))),
-      analysis_(std::make_unique<Analysis>(analyse(*study_, {axis, false, bounds_suffice, cost_of}))) {}
+      analysis_(std::make_unique<Analysis>(analyse(*study_, wanted))) {}
 
 AnalysedStudy::~AnalysedStudy() = default;
 AnalysedStudy::AnalysedStudy(AnalysedStudy&&) noexcept = default;

@@ -4,8 +4,7 @@
 #include <memory>
 #include <string>
 
-#include "analysis/evidence/axis.h"
-#include "analysis/evidence/judged_run.h"
+#include "analysis/evidence/evidence_wanted.h"
 #include "study/study.h"
 
 namespace mileage {
@@ -15,8 +14,7 @@ struct Analysis;
 class AnalysedStudy {
  public:
   /// Throws Error as analyse() does.
-  explicit AnalysedStudy(Study study, const std::string& axis = count_axis, bool bounds_suffice = false,
-                         CostOf cost_of = CostOf::frame);
+  explicit AnalysedStudy(Study study, const EvidenceWanted& wanted = {});
   ~AnalysedStudy();
   AnalysedStudy(AnalysedStudy&&) noexcept;
   AnalysedStudy& operator=(AnalysedStudy&&) noexcept;

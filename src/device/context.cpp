@@ -43,8 +43,8 @@ bool is_software(const std::string& name) {
   return false;
 }
 
-/// A software device takes memory for every frame and gives it back. The allocator is told to keep it: otherwise the
-/// kernel hands out the same pages anew in each frame, which no card has to wait for (a sixth of a frame of 20,000).
+/// A software device takes memory for every frame and gives it back. The allocator is known to keep it: otherwise the
+/// kernel hands out the same pages again in each frame, which no card has to wait for (a sixth of a frame of 20,000).
 void keep_memory_of_frames() {
 #ifdef __GLIBC__
   constexpr int bytes = 1 << 30;
@@ -127,7 +127,7 @@ void Context::open(const ContextRequest& request) {
   if (facts_.software) keep_memory_of_frames();
   GLint64 bytes = 0;
   ::glGetInteger64v(GL_MAX_SHADER_STORAGE_BLOCK_SIZE, &bytes);
-  most_storage_bytes_ = bytes;
+  max_storage_bytes_ = bytes;
 }
 
 void Context::close() {

@@ -13,15 +13,15 @@ struct DeviceFacts {
   bool software = false;  ///< Whether it is a rasteriser that runs on the processor's cores.
 };
 
-/// What a context is asked for. Other values than the presets serve tests of refusals.
+/// What a context is asked for. Other values than the defaults serve tests of refusals.
 struct ContextRequest {
   const char* egl_library = "libEGL.so.1";
   int major = 4;
   int minor = 5;
 };
 
-/// Current on the thread that made it, until it is destroyed. One at a time: making another meanwhile throws Error.
-/// Making it takes some tens of milliseconds.
+/// Current on the thread that made it, until it is destroyed. One at a time: making another during that time throws
+/// Error. Making it takes some tens of milliseconds.
 class Context {
  public:
   /// Throws Error (variant) with the reason in plain words: no library, no device, a version that is too old, a
@@ -33,7 +33,7 @@ class Context {
 
   const DeviceFacts& facts() const { return facts_; }
   /// Largest buffer that a shader may work on, in bytes.
-  std::int64_t most_storage_bytes() const { return most_storage_bytes_; }
+  std::int64_t max_storage_bytes() const { return max_storage_bytes_; }
 
   /// Throws Error (variant) where the device was lost, or refused something since the last check.
   void check() const;
@@ -48,7 +48,7 @@ class Context {
   void* display_ = nullptr;
   void* context_ = nullptr;
   DeviceFacts facts_;
-  std::int64_t most_storage_bytes_ = 0;
+  std::int64_t max_storage_bytes_ = 0;
   bool pretend_lost_ = false;
 };
 

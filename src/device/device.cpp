@@ -13,7 +13,7 @@
 #include "device/night_show.h"
 #include "device/sizes.h"
 #include "festival/jostle/jostle.h"
-#include "festival/ways.h"
+#include "festival/implementations.h"
 #include "types/error.h"
 
 namespace mileage {
@@ -42,15 +42,17 @@ void look_for_device(VariantFacts& facts) {
 
 Knob in_flight_knob() {
   return Knob::integer("in-flight",
-                       "frames handed to the device before the first is waited for: 1 latency, 3 throughput", 1, 1, 3);
+                       "frames handed to the device before the first is waited for: 1 latency, 3 throughput",
+                       {.default_value = 1, .min = 1, .max = 3});
 }
 
-void add_device_way(Catalogue& catalogue, const char* scenario, festival::Way way) {
-  festival::add_way(catalogue, scenario, std::move(way), look_for_device, [] { const device::Context once; });
+void add_device_implementation(Catalogue& catalogue, const char* scenario, festival::Implementation way) {
+  festival::add_implementation(catalogue, scenario, std::move(way), look_for_device,
+                               [] { const device::Context once; });
 }
 
 void add_compute_of_drift(Catalogue& catalogue) {
-  const auto add = [&](festival::Way way) { add_device_way(catalogue, "drift", std::move(way)); };
+  const auto add = [&](festival::Implementation way) { add_device_implementation(catalogue, "drift", std::move(way)); };
   const std::int64_t lines = device::sizes::drift_compute;
   add({"compute",
        "columns that live on the graphics device",
@@ -65,23 +67,28 @@ void add_compute_of_drift(Catalogue& catalogue) {
 }
 
 void add_compute_of_jostle(Catalogue& catalogue) {
-  add_device_way(catalogue, "jostle",
-                 {.name = "compute",
-                  .note = "on the graphics device: chains of cells, every lantern checks all its neighbours",
-                  .asks = "pairs and moving in a second language; lanterns out of reach",
-                  .lines = device::sizes::jostle_compute,
-                  .factory = device::make_jostle_compute,
-                  .knobs = {festival::jostle_cell_knob()},
-                  .may_skip = true});
+  add_device_implementation(catalogue, "jostle",
+                            {.name = "compute",
+                             .note = "on the graphics device: chains of cells, every lantern checks all its neighbours",
+                             .effort = "pairs and moving in a second language; lanterns out of reach",
+                             .lines = device::sizes::jostle_compute,
+                             .factory = device::make_jostle_compute,
+                             .knobs = {festival::jostle_cell_knob()},
+                             .may_skip = true});
 }
 
-Knob kinds_knob() { return Knob::integer("kinds", "kinds of lanterns, each with its own mesh", 3, 1, 64).dividing(); }
+Knob kinds_knob() {
+  return Knob::integer("kinds", "kinds of lanterns, each with its own mesh", {.default_value = 3, .min = 1, .max = 64})
+      .splitting_count();
+}
 
-Knob size_knob() { return Knob::real("size", "how large they are, against usual ones", 1, 0.1, 10); }
+Knob size_knob() {
+  return Knob::real("size", "how large they are, against usual ones", {.default_value = 1, .min = 0.1, .max = 10});
+}
 
 Knob facets_knob() {
-  return Knob::integer("facets", "triangles of a lantern, at most: 2 a petal of paper, from 12 on with a body", 2, 2,
-                       device::most_facets);
+  return Knob::integer("facets", "triangles of a lantern, at most: 2 a petal of paper, from 12 on with a body",
+                       {.default_value = 2, .min = 2, .max = device::max_facets});
 }
 
 Knob pixels_knob() {
@@ -94,15 +101,18 @@ Scenario draw_scenario() {
   draw.name = "draw";
   draw.note = "lanterns of several kinds are drawn from a bridge, off screen";
   draw.entities = "lanterns";
-  draw.knobs = {kinds_knob(),
-                Knob::integer("parts", "calls that one lantern needs", 1, 1, 16),
-                facets_knob(),
-                pixels_knob(),
-                size_knob(),
-                Knob::real("view", "share of the lanterns that the viewer sees", 1, 0, 1),
-                Knob::real("single", "share of the lanterns that cannot be drawn together with others", 0, 0, 1),
-                Knob::real("regroup", "share of the lanterns that become another kind in each frame", 0, 0, 1),
-                in_flight_knob()};
+  draw.knobs = {
+      kinds_knob(),
+      Knob::integer("parts", "calls that one lantern needs", {.default_value = 1, .min = 1, .max = 16}),
+      facets_knob(),
+      pixels_knob(),
+      size_knob(),
+      Knob::real("view", "share of the lanterns that the viewer sees", {.default_value = 1, .min = 0, .max = 1}),
+      Knob::real("single", "share of the lanterns that cannot be drawn together with others",
+                 {.default_value = 0, .min = 0, .max = 1}),
+      Knob::real("regroup", "share of the lanterns that become another kind in each frame",
+                 {.default_value = 0, .min = 0, .max = 1}),
+      in_flight_knob()};
   draw.reference = "each";
   draw.build = build_of_this_file();
   return draw;
@@ -110,12 +120,11 @@ Scenario draw_scenario() {
 
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
-  const Knob least_height =
-      Knob::real("least-height", "lanterns less high on the picture are left out", 6, 0, 1080).in("px");
-  const Knob payload =
-      Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it", 32, 32, 1024)
-          .in("bytes");
-  const auto add = [&](festival::Way way) { add_device_way(catalogue, "draw", std::move(way)); };
+  const Knob min_height = Knob::real("min-height", "lanterns less high on the picture are left out",
+                                     {.default_value = 6, .min = 0, .max = 1080, .unit = "px"});
+  const Knob payload = Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it",
+                                     {.default_value = 32, .min = 32, .max = 1024, .unit = "bytes"});
+  const auto add = [&](festival::Implementation way) { add_device_implementation(catalogue, "draw", std::move(way)); };
   add({"each", "one call per lantern with its own uniforms", "nothing: it is how it grew", 0, device::make_draw_each});
   add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "nothing, and memory for copies",
        0, device::make_draw_each_own});
@@ -124,7 +133,8 @@ void add_draw(Catalogue& catalogue) {
        "lanterns of a kind share a mesh, and lie together",
        0,
        device::make_draw_instanced,
-       {Knob::integer("per-call", "most lanterns in a call", 512, 1, 1'000'000), payload}});
+       {Knob::integer("per-call", "most lanterns in a call", {.default_value = 512, .min = 1, .max = 1'000'000}),
+        payload}});
   add({"instanced-all",
        "all places sent at once, one call per kind",
        "lanterns of a kind share a mesh, and lie together",
@@ -144,7 +154,7 @@ void add_draw(Catalogue& catalogue) {
        "a picture that lacks small lanterns",
        0,
        device::make_draw_large,
-       {least_height, payload},
+       {min_height, payload},
        true,
        true});
   add({"large-device",
@@ -152,7 +162,7 @@ void add_draw(Catalogue& catalogue) {
        "a picture that lacks small lanterns; a pass of compute that writes calls",
        0,
        device::make_draw_large_device,
-       {least_height},
+       {min_height},
        true,
        true});
   add({"detail",
@@ -160,7 +170,9 @@ void add_draw(Catalogue& catalogue) {
        "several meshes for each kind",
        0,
        device::make_draw_detail,
-       {Knob::real("finest", "up to here meshes are the finest", 20, 1, 1000).in("m"), payload},
+       {Knob::real("finest", "up to here meshes are the finest",
+                   {.default_value = 20, .min = 1, .max = 1000, .unit = "m"}),
+        payload},
        true,
        false});
 }
@@ -170,16 +182,19 @@ void add_night_show(Catalogue& catalogue) {
   show.name = "night-show";
   show.note = "lanterns are carried by wind and water, and drawn where they are";
   show.entities = "lanterns";
-  show.knobs = {kinds_knob(),
-                facets_knob(),
-                pixels_knob(),
-                size_knob(),
-                Knob::integer("work", "inner steps per lantern and frame", 1, 1, 10'000),
-                in_flight_knob()};
+  show.knobs = {
+      kinds_knob(),
+      facets_knob(),
+      pixels_knob(),
+      size_knob(),
+      Knob::integer("work", "inner steps per lantern and frame", {.default_value = 1, .min = 1, .max = 10'000}),
+      in_flight_knob()};
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  const auto add = [&](festival::Way way) { add_device_way(catalogue, "night-show", std::move(way)); };
+  const auto add = [&](festival::Implementation way) {
+    add_device_implementation(catalogue, "night-show", std::move(way));
+  };
   add({"columns", "carried on the processor, places sent to the device every frame",
        "lanterns as columns, and a copy of their places", 0, device::make_show_columns});
   add({"compute", "carried, placed and drawn on the device; nothing leaves it",

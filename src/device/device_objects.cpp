@@ -11,9 +11,9 @@
 namespace mileage::device {
 namespace {
 
-constexpr std::int64_t most_groups_in_a_row = 65'535;
+constexpr std::int64_t max_groups_in_a_row = 65'535;
 /// Storage of no bytes is refused by the driver.
-constexpr std::int64_t least_storage_bytes = 16;
+constexpr std::int64_t min_storage_bytes = 16;
 constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
 [[noreturn]] void refuse_object(const std::string& problem, const std::string& found = {},
@@ -83,12 +83,12 @@ DeviceName new_samples_query() {
 }
 
 Buffer::Buffer(const Context& context, std::int64_t bytes, const void* data) : bytes_(bytes) {
-  if (bytes > context.most_storage_bytes())
+  if (bytes > context.max_storage_bytes())
     refuse_object("more than one buffer of this device holds", fmt::format("{} bytes", bytes),
-                  fmt::format("at most {}", context.most_storage_bytes()));
+                  fmt::format("at most {}", context.max_storage_bytes()));
   context.check();
   name_ = new_buffer();
-  ::glNamedBufferStorage(id(), std::max(bytes, least_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
+  ::glNamedBufferStorage(id(), std::max(bytes, min_storage_bytes), nullptr, GL_DYNAMIC_STORAGE_BIT);
   if (data != nullptr && bytes > 0) ::glNamedBufferSubData(id(), 0, bytes, data);
   context.check();
 }
@@ -133,7 +133,7 @@ int Program::uniform(const char* name) const {
 void dispatch(const Program& program, std::int64_t count) {
   program.use();
   const std::int64_t groups = (count + group_size - 1) / group_size;
-  const std::int64_t in_a_row = std::min(groups, most_groups_in_a_row);
+  const std::int64_t in_a_row = std::min(groups, max_groups_in_a_row);
   const std::int64_t rows = (groups + in_a_row - 1) / std::max<std::int64_t>(1, in_a_row);
   ::glDispatchCompute(static_cast<unsigned>(in_a_row), static_cast<unsigned>(rows), 1);
 }
@@ -200,7 +200,7 @@ void FramesUnderWay::handed_over(Frame& frame) {
   frames_.back().to = stamp();
   frames_.back().finished = ::glFenceSync(GL_SYNC_GPU_COMMANDS_COMPLETE, 0);
   ::glFlush();
-  while (frames_.size() >= static_cast<std::size_t>(most_)) wait_for_oldest(frame);
+  while (frames_.size() >= static_cast<std::size_t>(max_)) wait_for_oldest(frame);
   context_->check();
 }
 

@@ -56,7 +56,7 @@ class Buffer {
   void download(std::int64_t offset, std::int64_t bytes, void* data) const;
   /// For a shader, as storage number `place`.
   void bind_storage(unsigned place) const;
-  /// Throws where the buffer does not hold so many bytes.
+  /// Throws where the buffer does not hold this many bytes.
   void require(std::int64_t bytes, const char* what) const;
 
  private:
@@ -115,7 +115,7 @@ void draw_whole_canvas(const Program& program);
 class FramesUnderWay {
  public:
   /// `most` >= 1: with 1, every frame is waited for.
-  FramesUnderWay(const Context& context, int most) : context_(&context), most_(most) {}
+  FramesUnderWay(const Context& context, int max) : context_(&context), max_(max) {}
   ~FramesUnderWay();
   FramesUnderWay(const FramesUnderWay&) = delete;
   FramesUnderWay& operator=(const FramesUnderWay&) = delete;
@@ -136,7 +136,7 @@ class FramesUnderWay {
   unsigned stamp();
 
   const Context* context_;
-  int most_;
+  int max_;
   std::deque<UnderWay> frames_;
   std::vector<unsigned> free_queries_;
 };

@@ -91,7 +91,8 @@ std::string vertex_source(Feed feed, bool counting) {
   return source + vertex_shader;
 }
 
-/// Cuts the triangles of a mesh into so many parts of about the same size; a mesh of fewer triangles gives empty ones.
+/// Cuts the triangles of a mesh into this many parts of about the same size; a mesh of fewer triangles gives empty
+/// ones.
 std::vector<MeshRange> parts_of(const Mesh& mesh, int parts, std::size_t first_index, std::size_t first_vertex) {
   std::vector<MeshRange> ranges;
   for (int part = 0; part < parts; ++part) {

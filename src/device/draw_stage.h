@@ -58,7 +58,7 @@ class DrawStage {
   /// Makes meshes and an instance buffer (which may be missing) current. An instance begins every `stride` bytes.
   void bind(const Buffer* instances, std::int64_t stride = sizeof(Placed)) const;
 
-  /// Calls of one mesh each, that are told together: adding to counters for each of them would be timed.
+  /// Calls of one mesh each, that are known together: adding to counters for each of them would be timed.
   struct Called {
     std::int64_t calls = 0;
     std::int64_t triangles = 0;

@@ -10,9 +10,9 @@
 namespace mileage::device {
 namespace {
 
-/// Pictures of more lanterns are not held against their rule pixel by pixel: drawing by the rule takes one call a
+/// Pictures of more lanterns are not compared with their rule pixel by pixel: drawing by the rule takes one call a
 /// lantern.
-constexpr std::int64_t most_lanterns_by_rule = 5000;
+constexpr std::int64_t max_lanterns_by_rule = 5000;
 /// Share of the pixels that may be unlike the rule: edges that fall between pixels.
 constexpr double share_unlike = 2e-4;
 
@@ -33,7 +33,7 @@ class DrawVariant : public DrawnVariant {
 
   /// The picture as it was drawn last must be, pixel by pixel, what the drawer's rule says of every single lantern.
   void state_more(Outcome& outcome) const override {
-    if (alive() > most_lanterns_by_rule) return;
+    if (alive() > max_lanterns_by_rule) return;
     const Picture as_drawn = stage().canvas().picture();
     draw_again([this] { drawer_->draw_by_rule(time_s()); });
     const std::int64_t unlike = unlike_pixels(as_drawn, stage().canvas().picture());

@@ -19,7 +19,7 @@ std::unique_ptr<Variant> make_draw_instanced_all(const SetUp& set_up);
 std::unique_ptr<Variant> make_draw_multi(const SetUp& set_up);
 /// Lanterns live on the device, and its shader places them: nothing is sent.
 std::unique_ptr<Variant> make_draw_resident(const SetUp& set_up);
-/// Only lanterns of at least `least-height` pixels on the picture, chosen on the processor.
+/// Only lanterns of at least `min-height` pixels on the picture, chosen on the processor.
 std::unique_ptr<Variant> make_draw_large(const SetUp& set_up);
 /// The same, chosen by a compute pass that writes the indirect call.
 std::unique_ptr<Variant> make_draw_large_device(const SetUp& set_up);

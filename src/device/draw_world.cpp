@@ -72,11 +72,11 @@ DrawWorld::DrawWorld(const SetUp& set_up)
       facets(static_cast<int>(set_up.knobs.whole("facets"))),
       changing(static_cast<float>(set_up.knobs.number("regroup"))),
       size(size_named(set_up.knobs.text("pixels"))) {
-  if (set_up.count > most_lanterns)
+  if (set_up.count > max_lanterns)
     throw Error({.kind = FaultKind::variant,
                  .problem = "more lanterns than this scenario can number",
                  .found = fmt::format("{}", set_up.count),
-                 .accepted = fmt::format("at most {}", most_lanterns)});
+                 .accepted = fmt::format("at most {}", max_lanterns)});
   const auto view = static_cast<float>(set_up.knobs.number("view"));
   const auto scale = static_cast<float>(set_up.knobs.number("size"));
   const auto single = static_cast<float>(set_up.knobs.number("single"));

@@ -16,7 +16,7 @@ struct PictureSize {
   int width;
   int height;
 };
-/// The values that the knob takes, the preset first.
+/// The values that the knob takes, the default first.
 std::vector<std::string> picture_sizes();
 
 /// One lantern as it is set afloat: 8 floats, as shaders read it.
@@ -39,11 +39,11 @@ struct Placed {
 };
 
 /// Most lanterns of a world: their numbers are floats on the device.
-inline constexpr std::int64_t most_lanterns = 16'000'000;
+inline constexpr std::int64_t max_lanterns = 16'000'000;
 
 /// All lanterns of a set-up: those that can be drawn together kind after kind, then the single ones. Depends on count,
 /// seed and the knobs kinds, parts, facets, size, view, pixels, single and regroup alone. Throws Error (variant) beyond
-/// most_lanterns.
+/// max_lanterns.
 struct DrawWorld {
   explicit DrawWorld(const SetUp& set_up);
 

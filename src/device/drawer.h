@@ -15,7 +15,7 @@ namespace mileage::device {
 class SentPlaces {
  public:
   /// Each takes `bytes` on the device, sizeof(Placed) at least: what an instance carries besides travels with it.
-  SentPlaces(const Context& context, std::size_t most, std::int64_t bytes = sizeof(Placed));
+  SentPlaces(const Context& context, std::size_t max, std::int64_t bytes = sizeof(Placed));
 
   std::vector<Placed>& on_processor() { return on_processor_; }  ///< `most` of them, until it is changed.
   const Buffer& on_device() const { return on_device_; }
@@ -31,7 +31,7 @@ class SentPlaces {
   Buffer on_device_;
 };
 
-/// The lanterns that can be drawn together: how many, their bytes on the device, and sending them there anew.
+/// The lanterns that can be drawn together: how many, their bytes on the device, and sending them there again.
 std::size_t together(const DrawWorld& world);
 std::int64_t bytes_together(const DrawWorld& world);
 void send_lanterns(Buffer& lanterns, const DrawWorld& world, Frame& frame);
@@ -66,7 +66,7 @@ class Drawer {
   const DrawStage& stage() const { return stage_; }
 
  private:
-  /// How a lantern is to look at a time; nothing for one that is left out. Every one at its finest, unless a drawer
+  /// How a lantern is to look at a time; nothing for one that is excluded. Every one at its finest, unless a drawer
   /// chooses.
   virtual std::optional<Look> rule(const Afloat& lantern, float time_s) const { return Look{placed(lantern, time_s)}; }
   /// One lantern by the rule, one call a part.

@@ -256,11 +256,11 @@ std::int64_t bytes_of_instance(const Knobs& knobs) {
   return (knobs.whole("payload") + step - 1) / step * step;
 }
 
-SentPlaces::SentPlaces(const Context& context, std::size_t most, std::int64_t bytes)
-    : on_processor_(most),
+SentPlaces::SentPlaces(const Context& context, std::size_t max, std::int64_t bytes)
+    : on_processor_(max),
       stride_(bytes),
-      carried_(bytes == sizeof(Placed) ? 0 : most * static_cast<std::size_t>(bytes)),
-      on_device_(context, static_cast<std::int64_t>(most) * bytes) {}
+      carried_(bytes == sizeof(Placed) ? 0 : max * static_cast<std::size_t>(bytes)),
+      on_device_(context, static_cast<std::int64_t>(max) * bytes) {}
 
 void SentPlaces::send(std::int64_t first, std::int64_t count, Frame& frame) {
   const auto phase = frame.phase("upload");

@@ -13,11 +13,10 @@
 namespace mileage::device {
 namespace {
 
-/// Lanterns that are less high on the picture are left out, and so are those behind the viewer.
+/// Lanterns that are less high on the picture are excluded, and so are those behind the viewer.
 class LeastHeight {
  public:
-  LeastHeight(const Knobs& knobs, const DrawWorld& world)
-      : least_px_(static_cast<float>(knobs.number("least-height"))) {
+  LeastHeight(const Knobs& knobs, const DrawWorld& world) : min_px_(static_cast<float>(knobs.number("min-height"))) {
     for (int kind = 0; kind < world.kinds; ++kind)
       px_at_1m_.push_back(height_px_at_1m(world.size) * lantern_height_m(kind));
   }
@@ -26,22 +25,22 @@ class LeastHeight {
     const Look look{placed(lantern, time_s)};
     const float ahead_m = look.place.z_m - viewer_z_m;
     const float px_at_1m = px_at_1m_[static_cast<std::size_t>(lantern.kind)] * look.place.scale;
-    return ahead_m > 0 && px_at_1m >= least_px_ * ahead_m ? std::optional(look) : std::nullopt;
+    return ahead_m > 0 && px_at_1m >= min_px_ * ahead_m ? std::optional(look) : std::nullopt;
   }
 
-  float least_px() const { return least_px_; }
+  float min_px() const { return min_px_; }
   /// Of each kind at scale 1, one metre ahead.
   const std::vector<float>& px_at_1m() const { return px_at_1m_; }
 
  private:
-  float least_px_;
+  float min_px_;
   std::vector<float> px_at_1m_;
 };
 
 class LargeDrawer : public Drawer {
  public:
   LargeDrawer(DrawStage& stage, const Knobs& knobs)
-      : Drawer(stage), least_(knobs, world()), places_(stage.context(), together(world()), bytes_of_instance(knobs)) {}
+      : Drawer(stage), min_(knobs, world()), places_(stage.context(), together(world()), bytes_of_instance(knobs)) {}
 
   void draw(float time_s, Frame& frame) override {
     std::vector<std::int64_t> first_of_kind;
@@ -77,15 +76,15 @@ class LargeDrawer : public Drawer {
       const Afloat& lantern = world().lanterns[i];
       for (; kind < static_cast<int>(lantern.kind); ++kind)
         first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
-      if (const auto look = least_.look(lantern, time_s)) places.push_back(look->place);
+      if (const auto look = min_.look(lantern, time_s)) places.push_back(look->place);
     }
     while (first_of_kind.size() <= static_cast<std::size_t>(world().kinds))
       first_of_kind.push_back(static_cast<std::int64_t>(places.size()));
   }
 
-  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return least_.look(lantern, time_s); }
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return min_.look(lantern, time_s); }
 
-  LeastHeight least_;
+  LeastHeight min_;
   SentPlaces places_;
 };
 
@@ -127,14 +126,14 @@ class LargeDeviceDrawer : public Drawer {
         large_(stage.context(), lanterns_.bytes()),
         firsts_(stage.context(), 4 * world().kinds),
         program_(Program::compute(compute_preamble() + placed_in_shaders() + large_shader)),
-        least_(knobs, world()),
-        heights_(stage.context(), 4 * world().kinds, least_.px_at_1m().data()),
+        min_(knobs, world()),
+        heights_(stage.context(), 4 * world().kinds, min_.px_at_1m().data()),
         time_(program_.uniform("time")) {
     send_firsts();
     program_.use();
     ::glUniform1ui(program_.uniform("count"), static_cast<unsigned>(world().first_single()));
     ::glUniform1ui(program_.uniform("parts"), static_cast<unsigned>(world().parts));
-    ::glUniform1f(program_.uniform("least_px"), least_.least_px());
+    ::glUniform1f(program_.uniform("least_px"), min_.min_px());
     ::glUniform1f(program_.uniform("viewer_z"), viewer_z_m);
   }
 
@@ -183,7 +182,7 @@ class LargeDeviceDrawer : public Drawer {
     for (DrawCommand& line : lines) line.instances = 0;
     return lines;
   }
-  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return least_.look(lantern, time_s); }
+  std::optional<Look> rule(const Afloat& lantern, float time_s) const override { return min_.look(lantern, time_s); }
 
   std::vector<DrawCommand> lines_;
   Buffer commands_;
@@ -191,7 +190,7 @@ class LargeDeviceDrawer : public Drawer {
   Buffer large_;
   Buffer firsts_;
   Program program_;
-  LeastHeight least_;
+  LeastHeight min_;
   Buffer heights_;
   int time_;
 };
@@ -215,7 +214,7 @@ class DetailDrawer : public Drawer {
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
-  /// They are sorted into their calls anew in every frame.
+  /// They are sorted into their calls again in every frame.
   void regroup(Frame&) override {}
 
  private:

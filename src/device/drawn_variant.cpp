@@ -11,7 +11,7 @@
 namespace mileage::device {
 namespace {
 
-/// The picture is stated as mean brightness over so many tiles; two pictures of one frame may differ where edges fall
+/// The picture is stated as mean brightness over this many tiles; two pictures of one frame may differ where edges fall
 /// between pixels.
 constexpr int tiles_across = 16;
 constexpr int tiles_down = 9;
@@ -61,7 +61,7 @@ Outcome DrawnVariant::outcome() const {
   return outcome;
 }
 
-void DrawnVariant::count_aside(Frame& frame) const {
+void DrawnVariant::count_untimed(Frame& frame) const {
   const DrawStage::Counted counts = counted();
   frame.add("pixels", static_cast<double>(counts.samples));
   frame.add("lanterns in view", static_cast<double>(counts.in_view));

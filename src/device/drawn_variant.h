@@ -15,17 +15,17 @@ class DrawnVariant : public Variant {
 
   void run_frame(Frame& frame) final;
   std::int64_t alive() const override { return static_cast<std::int64_t>(stage_->world().lanterns.size()); }
-  /// Draws the last frame once more, counting: in measured frames that would alter the time.
+  /// Draws the last frame again, counting: in measured frames that would alter the time.
   Outcome outcome() const final;
-  void count_aside(Frame& frame) const final;
-  /// With sky and river, which frames leave out.
+  void count_untimed(Frame& frame) const final;
+  /// With sky and river, which frames skip.
   Picture picture() const final;
 
  protected:
   DrawStage& stage() const { return *stage_; }
   std::int64_t frames() const { return frames_; }  ///< Run so far, the one in work included.
   float time_s() const { return static_cast<float>(static_cast<double>(frames_) * step_s_); }
-  /// Draws the last frame once more, by paint() or otherwise, and waits for it.
+  /// Draws the last frame again, by paint() or otherwise, and waits for it.
   template <class Draw>
   void draw_again(const Draw& draw) const {
     stage_->clear();

@@ -100,7 +100,7 @@ void main() {
 static_assert(sizeof(festival::Temper) == 6 * sizeof(float), "the shader reads tempers as six floats each");
 
 std::string numbers_of_sorting() {
-  return fmt::format("#define MOST_KINDS {}\n#define LIGHT_FOR_EACH_HEAVY {}u\n", festival::most_kinds,
+  return fmt::format("#define MOST_KINDS {}\n#define LIGHT_FOR_EACH_HEAVY {}u\n", festival::max_kinds,
                      festival::light_for_each_heavy);
 }
 
@@ -142,7 +142,7 @@ DriftOnDevice::DriftOnDevice(const Context& context, const SetUp& set_up, const 
   ::glUniform1ui(program_.uniform("heavy_moments"),
                  static_cast<unsigned>(sorting.heavy_steps > 1 ? work * sorting.heavy_steps : 0));
   ::glUniform1ui(program_.uniform("kinds"), static_cast<unsigned>(sorting.kinds));
-  ::glUniform1fv(program_.uniform("temper[0]"), 6 * festival::most_kinds, &festival::tempers[0].along);
+  ::glUniform1fv(program_.uniform("temper[0]"), 6 * festival::max_kinds, &festival::tempers[0].along);
 }
 
 void DriftOnDevice::send_work(const FrameWork& work, Frame& frame) {

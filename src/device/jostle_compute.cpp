@@ -167,14 +167,14 @@ class JostleCompute : public jostle::JostleVariant {
   explicit JostleCompute(const SetUp& set_up)
       : JostleVariant(set_up),
         cells_(basin(), set_up.knobs.number("cell")),
-        most_(set_up.count + set_up.arrivals),
-        places_(context_, bytes_of<float>(4 * most_)),
-        states_(context_, bytes_of<int>(4 * most_)),
-        pushes_(context_, bytes_of<int>(2 * most_)),
+        max_(set_up.count + set_up.arrivals),
+        places_(context_, bytes_of<float>(4 * max_)),
+        states_(context_, bytes_of<int>(4 * max_)),
+        pushes_(context_, bytes_of<int>(2 * max_)),
         heads_(context_, bytes_of<int>(cells_.size())),
-        chains_(context_, bytes_of<int>(most_)),
+        chains_(context_, bytes_of<int>(max_)),
         found_(context_, bytes_of<unsigned>(4)),
-        overlaps_(context_, bytes_of<int>(most_)),
+        overlaps_(context_, bytes_of<int>(max_)),
         clear_(shader(clear_cells_shader)),
         fill_(shader(fill_cells_shader)),
         push_(shader(push_apart_shader)),
@@ -209,7 +209,7 @@ class JostleCompute : public jostle::JostleVariant {
   std::int64_t move_all(Frame&) override { return awake_; }
 
   void was_set_afloat(std::size_t place) override {
-    if (static_cast<std::int64_t>(place) < most_) send(place);
+    if (static_cast<std::int64_t>(place) < max_) send(place);
   }
 
   /// One lantern to the device.
@@ -239,7 +239,7 @@ class JostleCompute : public jostle::JostleVariant {
       all.state[i] = static_cast<std::uint8_t>(states[4 * i]);
       all.still[i] = static_cast<std::uint8_t>(states[4 * i + 1]);
     }
-    tell_overlap(std::accumulate(overlaps.begin(), overlaps.end(), std::int64_t{0}) / 2);
+    describe_overlap(std::accumulate(overlaps.begin(), overlaps.end(), std::int64_t{0}) / 2);
     has_seen_ = true;
   }
 
@@ -272,7 +272,7 @@ class JostleCompute : public jostle::JostleVariant {
 
   Context context_;
   jostle::Cells cells_;
-  std::int64_t most_;
+  std::int64_t max_;
   Buffer places_, states_, pushes_, heads_, chains_, found_, overlaps_;
   Program clear_, fill_, push_, move_;
   FramesUnderWay under_way_;

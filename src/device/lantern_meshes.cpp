@@ -110,7 +110,7 @@ float lantern_height_m(int kind) { return static_cast<float>(shape_of(kind).heig
 Mesh lantern_mesh(int kind, int facets, int detail) {
   const Shape shape = shape_of(kind);
   const int here = std::max(2, facets >> detail);
-  if (here < least_facets_of_body) return petals(shape, here / 2);
+  if (here < min_facets_of_body) return petals(shape, here / 2);
   // Rings that are about as high as they are wide; a ring has two triangles a segment.
   const int segments = std::max(6, static_cast<int>(std::sqrt(here)));
   return body(shape, std::max(1, here / (2 * segments)), segments);

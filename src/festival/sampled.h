@@ -7,9 +7,9 @@
 
 namespace mileage::festival {
 
-/// At most so many numbers of [0, count), evenly spread, the first one among them.
-inline std::vector<std::int64_t> sampled(std::int64_t count, std::int64_t most) {
-  const std::int64_t size = std::min(most, count);
+/// At most this many numbers of [0, count), evenly spread, the first one among them.
+inline std::vector<std::int64_t> sampled(std::int64_t count, std::int64_t max) {
+  const std::int64_t size = std::min(max, count);
   std::vector<std::int64_t> numbers;
   for (std::int64_t i = 0; i < size; ++i) numbers.push_back(i * count / size);
   return numbers;

@@ -12,7 +12,7 @@ namespace mileage {
 using CsvRow = std::vector<std::string>;
 
 /// Calls `take` with every row and the number of its line; what it throws ends the reading and comes through. Lines
-/// that begin with # are left out. `file` is the name that errors carry. Throws Error (bad input) for what is not CSV.
+/// that begin with # are excluded. `file` is the name that errors carry. Throws Error (bad input) for what is not CSV.
 void read_csv(std::istream& stream, const std::string& file, const std::function<void(const CsvRow&, int)>& take);
 
 /// A text as one value of CSV: without control characters, quoted where needed. One that a spreadsheet would take for a

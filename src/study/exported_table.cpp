@@ -20,9 +20,7 @@ namespace {
 constexpr std::string_view head_comment = "# mileage-study ";
 constexpr std::string_view run_comment = "# mileage-run ";
 
-bool has_rows(const Run& run) {
-  return run.block >= 0 && run.status != RunStatus::failed && !run.samples_ns.empty();
-}
+bool has_rows(const Run& run) { return run.block >= 0 && run.status != RunStatus::failed && !run.samples_ns.empty(); }
 
 const char* status_of_rows(const Run& run) { return run.status == RunStatus::disturbed ? "disturbed" : "kept"; }
 
@@ -39,7 +37,7 @@ std::string comments_of(const Study& study) {
 void append_rows(const Run& run, std::string& csv) {
   const std::string before =
       fmt::format("{},{},{},{},{},{},{},{},{},", csv_field(run.series.variant), csv_field(run.series.build),
-                  csv_field(knobs_cell(run.series.knobs)), run.series.cold_bytes, csv_field(run.series.without),
+                  csv_field(knobs_cell(run.series.knobs)), run.series.cold_bytes, csv_field(run.series.skipped_phase),
                   run.count, run.block, run.order, status_of_rows(run));
   const std::string after = fmt::format(",{},{},{}\n", run.frames_per_sample, run.alive,
                                         run.setup_ms ? fmt::format("{}", *run.setup_ms) : std::string());
@@ -91,14 +89,15 @@ Told read_comments(const std::filesystem::path& table) {
 
 /// The frames of a run, from the rows that name it; false where they are those of another one.
 bool take_frames(const Recording& recording, Run& run) {
-  const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
+  const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build,
+                      recording.skipped_phase};
   if (recording.count != run.count || recording.block != run.block ||
       recording.frames_per_sample != run.frames_per_sample)
     return false;
   if (csv_field(series.variant) != csv_field(run.series.variant) ||
       csv_field(series.build) != csv_field(run.series.build) ||
       knobs_cell(series.knobs) != knobs_cell(run.series.knobs) || series.cold_bytes != run.series.cold_bytes ||
-      csv_field(series.without) != csv_field(run.series.without))
+      csv_field(series.skipped_phase) != csv_field(run.series.skipped_phase))
     return false;
   const auto measured = recording.frame_ns.begin() + static_cast<std::ptrdiff_t>(recording.warmup.value_or(0));
   run.warmup_ns.assign(recording.frame_ns.begin(), measured);

@@ -14,7 +14,7 @@ namespace mileage {
 std::string exported_table(const Study& study);
 
 /// The study of a table that exported_table() wrote: the same but for the frames of runs outside of blocks. A run
-/// whose rows were taken out is left out. Nothing for a table without such comments, and for one whose rows no longer
+/// whose rows were taken out is excluded. Nothing for a table without such comments, and for one whose rows no longer
 /// fit them. Throws Error (bad input) for comments that do not read, and for rows as read_frame_tables() does.
 std::optional<Study> study_of_exported_table(const std::filesystem::path& table);
 

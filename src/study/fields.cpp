@@ -11,7 +11,7 @@ Json whole_if_possible(double number) {
   return number == std::floor(number) ? Json(static_cast<std::int64_t>(number)) : Json(number);
 }
 
-/// What a field holds as a number; nothing where it is left out.
+/// What a field holds as a number; nothing where it is excluded.
 std::optional<double> number_in(const std::optional<Json>& value) {
   return value && value->is_number() ? std::optional(value->get<double>()) : std::nullopt;
 }
@@ -28,6 +28,7 @@ Json fields_json(const FieldList& fields, const void* record) {
 void take_fields(const FieldList& fields, const Json& json, void* record) {
   for (const Field& field : fields) {
     const Json* found = field_if_there(json, field.name.c_str());
+    if (found == nullptr && !field.was.empty()) found = field_if_there(json, field.was.c_str());
     if (found != nullptr)
       field.take(*found, record);
     else if (field.is_required)
@@ -80,9 +81,14 @@ FieldBuilder& FieldBuilder::since(int version) {
   return *this;
 }
 
-FieldBuilder& FieldBuilder::from(double least, double most) {
-  field_.schema["minimum"] = whole_if_possible(least);
-  return within(least, most);
+FieldBuilder& FieldBuilder::was(const char* earlier_name) {
+  field_.was = earlier_name;
+  return *this;
+}
+
+FieldBuilder& FieldBuilder::from(double min, double max) {
+  field_.schema["minimum"] = whole_if_possible(min);
+  return within(min, max);
 }
 
 FieldBuilder& FieldBuilder::above_zero() {
@@ -115,9 +121,9 @@ FieldBuilder& FieldBuilder::zero_is_unknown() {
 }
 
 FieldBuilder& FieldBuilder::sparse() {
-  field_.value = [inner = field_.value, preset = preset_](const void* record) {
+  field_.value = [inner = field_.value, default_value = default_](const void* record) {
     std::optional<Json> value = inner(record);
-    return value == preset ? std::nullopt : value;
+    return value == default_value ? std::nullopt : value;
   };
   return *this;
 }
@@ -132,18 +138,18 @@ FieldBuilder& FieldBuilder::when_untyped(std::function<bool(const void*)> applie
   return *this;
 }
 
-FieldBuilder& FieldBuilder::within(double least, double most) {
+FieldBuilder& FieldBuilder::within(double min, double max) {
   const bool is_whole = field_.type == JsonForm<int>::type;
-  field_.fault = [value = field_.value, name = field_.name, least, most,
+  field_.fault = [value = field_.value, name = field_.name, min, max,
                   is_whole](const void* record) -> std::optional<Fault> {
     const auto number = number_in(value(record));
-    if (!number || (std::isfinite(*number) && *number >= least && *number <= most)) return std::nullopt;
+    if (!number || (std::isfinite(*number) && *number >= min && *number <= max)) return std::nullopt;
     return Fault{.field = name,
                  .problem = std::isfinite(*number) ? "out of range" : "not a number",
                  .found = fmt::format("{}", *number),
-                 .accepted = is_whole               ? fmt::format("a whole number from {:.0f} to {:.0f}", least, most)
-                             : std::isfinite(least) ? fmt::format("{} or above", least)
-                                                    : "a number"};
+                 .accepted = is_whole             ? fmt::format("a whole number from {:.0f} to {:.0f}", min, max)
+                             : std::isfinite(min) ? fmt::format("{} or above", min)
+                                                  : "a number"};
   };
   return *this;
 }

@@ -28,11 +28,12 @@ struct Field {
   std::string type;  ///< In words: "text", "whole number", "list of numbers" ...
   Json schema;       ///< Of its value.
   int since = 1;     ///< Version of the format.
+  std::string was;   ///< Its name before version 3; empty where it is the same.
   bool is_required = false;
   /// Whether a record of that kind must have it; looked at when all of its fields are read.
   std::function<bool(const void*)> is_required_of;
 
-  /// The value in a record; nothing where the field is left out.
+  /// The value in a record; nothing where the field is excluded.
   std::function<std::optional<Json>(const void*)> value;
   /// Takes the value from JSON; not called where the field is missing.
   std::function<void(const Json&, void*)> take;
@@ -163,8 +164,10 @@ class FieldBuilder {
   FieldBuilder& required();
   FieldBuilder& in(const char* unit);
   FieldBuilder& since(int version);
+  /// Its name before version 3; a reader takes both.
+  FieldBuilder& was(const char* earlier_name);
   /// A number of at least so much; of whole numbers, and at most so much.
-  FieldBuilder& from(double least, double most = std::numeric_limits<double>::infinity());
+  FieldBuilder& from(double min, double max = std::numeric_limits<double>::infinity());
   /// A number above 0.
   FieldBuilder& above_zero();
   /// Any finite number.
@@ -201,11 +204,11 @@ class FieldBuilder {
   FieldBuilder(const char* name, const char* meaning, const char* type, Json schema);
 
   Field field_;
-  std::optional<Json> preset_;  ///< What it holds in a new record.
+  std::optional<Json> default_;  ///< What it holds in a new record.
 
  private:
   FieldBuilder& when_untyped(std::function<bool(const void*)> applies);
-  FieldBuilder& within(double least, double most);
+  FieldBuilder& within(double min, double max);
 };
 
 /// Describes the field of a record that is one of its members.
@@ -221,7 +224,7 @@ class FieldMaker : public FieldBuilder {
     field_.take = [member, text = field_.name](const Json& json, void* record) {
       static_cast<Record*>(record)->*member = JsonForm<Value>::value(json, text);
     };
-    preset_ = JsonForm<Value>::json(Record().*member);
+    default_ = JsonForm<Value>::json(Record().*member);
   }
 
   /// Left out where it is not known; null reads as not known.

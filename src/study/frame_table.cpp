@@ -20,17 +20,17 @@ namespace mileage {
 namespace {
 
 /// Ten days in one frame: a column of something else.
-constexpr double most_frame_ms = 1e9;
-/// A count that comes back after so many rows is measured again.
+constexpr double max_frame_ms = 1e9;
+/// A count that comes back after this many rows is measured again.
 constexpr std::size_t rows_of_a_stay = 10;
 
-constexpr double most_cold_bytes = 1e15;
+constexpr double max_cold_bytes = 1e15;
 
 /// Rows that rise by chance in noisy frame times once in three million.
-constexpr std::size_t fewest_timestamps = 10;
+constexpr std::size_t min_timestamps = 10;
 /// A table with at most this number of rows, and fewer than this per count, is one of averages.
-constexpr std::size_t most_averages = 200;
-constexpr std::size_t fewest_of_a_stay = 5;
+constexpr std::size_t max_averages = 200;
+constexpr std::size_t min_of_a_stay = 5;
 /// Times that rise without noise (a computed table) are frame times unless they also grow like a sum of frames, or are
 /// longer than any frame of a game.
 constexpr double grows_like_a_sum = 1.0 / 3;
@@ -44,17 +44,17 @@ struct RecordingKey {
   std::string build;
   std::string knobs;
   std::string cold_bytes;
-  std::string without;
+  std::string skipped_phase;
   std::int64_t count = 0;
   std::string block;
   std::string run;
 
-  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, without, count, block, run); }
+  auto tied() const { return std::tie(variant, build, knobs, cold_bytes, skipped_phase, count, block, run); }
   bool operator<(const RecordingKey& other) const { return tied() < other.tied(); }
   bool operator==(const RecordingKey& other) const { return tied() == other.tied(); }
   bool is_same_series(const RecordingKey& other) const {
-    return std::tie(variant, build, knobs, cold_bytes, without) ==
-           std::tie(other.variant, other.build, other.knobs, other.cold_bytes, other.without);
+    return std::tie(variant, build, knobs, cold_bytes, skipped_phase) ==
+           std::tie(other.variant, other.build, other.knobs, other.cold_bytes, other.skipped_phase);
   }
 };
 
@@ -79,10 +79,10 @@ std::string found_in_name(const std::string& expression, const std::string& name
 
 class TableReader {
  public:
-  TableReader(const TableFormat& format, std::uintmax_t most_bytes) : format_(&format), most_bytes_(most_bytes) {}
+  TableReader(const TableFormat& format, std::uintmax_t max_bytes) : format_(&format), max_bytes_(max_bytes) {}
 
   void read(const std::filesystem::path& path) {
-    check_regular_file(path, most_bytes_);
+    check_regular_file(path, max_bytes_);
     std::ifstream stream(path, std::ios::binary);
     if (!stream) throw Error({.file = path.string(), .problem = "cannot be read"});
     read(stream, path);
@@ -126,13 +126,13 @@ class TableReader {
 
   /// Whether the times of the file rise from row to row within each recording, as times since some start do.
   bool holds_timestamps() const {
-    if (rows_.size() < fewest_timestamps || are_averages()) return false;
+    if (rows_.size() < min_timestamps || are_averages()) return false;
     for (std::size_t i = 1; i < rows_.size(); ++i)
       if (rows_[i].recording == rows_[i - 1].recording && rows_[i].ms <= rows_[i - 1].ms) return false;
     std::size_t rising = 1;
     while (rising < rows_.size() && rows_[rising].ms > rows_[rising - 1].ms) ++rising;
     const double first = rows_.front().ms, last = rows_[rising - 1].ms;
-    return rising >= fewest_timestamps &&
+    return rising >= min_timestamps &&
            (last >= grows_like_a_sum * static_cast<double>(rising) * first || rows_[rising / 2].ms >= no_frame_ms);
   }
 
@@ -143,7 +143,7 @@ class TableReader {
     const auto longest = std::max_element(rows.begin(), rows.end(), [](const auto& a, const auto& b) {
                            return a.second < b.second;
                          })->second;
-    return longest < fewest_of_a_stay && rows_.size() <= most_averages;
+    return longest < min_of_a_stay && rows_.size() <= max_averages;
   }
 
   /// Where the times begin again, the first row goes: it only says when its frame ended.
@@ -194,7 +194,7 @@ class TableReader {
     take_microseconds(row, "waited_us", frames, recording.waited_us);
     if (row.tells("waited_us") && row.number("waited_us") * 1e-3 > row_ms + waiting_rounded_ms)
       row.refuse("waited_us", "a frame cannot wait longer than it takes", fmt::format("at most {:g}", row_ms * 1000));
-    if (row.tells("setup_ms")) recording.setup_ms = row.not_negative("setup_ms", most_frame_ms);
+    if (row.tells("setup_ms")) recording.setup_ms = row.not_negative("setup_ms", max_frame_ms);
     take_kind(row, "phase:", frames, recording.phases_ms);
     take_kind(row, "counter:", frames, recording.counters);
     for (const TableHeader::Named& column : columns_->of_kind("outcome:"))
@@ -206,7 +206,7 @@ class TableReader {
   void take_microseconds(const TableRow& row, const char* column, std::size_t frames, std::vector<double>& into) const {
     if (!columns_->has(column)) return;
     into.resize(frames - 1, 0);
-    into.push_back(row.tells(column) ? row.not_negative(column, most_frame_ms) : 0);
+    into.push_back(row.tells(column) ? row.not_negative(column, max_frame_ms) : 0);
   }
 
   /// Whether a row holds a frame to set apart, which are always single ones. They come first.
@@ -239,28 +239,28 @@ class TableReader {
   double frame_ms(const TableRow& row, Recording& recording) {
     if (columns_->has("frame_ms")) {
       const bool is_zero = rows_.empty() && row.number("frame_ms") == 0;
-      const double ms = is_zero ? 0 : row.positive("frame_ms", "milliseconds above 0", most_frame_ms);
+      const double ms = is_zero ? 0 : row.positive("frame_ms", "milliseconds above 0", max_frame_ms);
       begins_at_zero_ = begins_at_zero_ || is_zero;
       rows_.push_back({static_cast<std::size_t>(&recording - recordings_.data()), ms});
       return ms;
     }
     if (columns_->has("fps")) {
       recording.of_rates = true;
-      const double ms = 1000 / row.positive("fps", "frames per second above 0", most_frame_ms);
-      if (ms > most_frame_ms) row.refuse("fps", "not the rate of frames", "frames per second above 0");
+      const double ms = 1000 / row.positive("fps", "frames per second above 0", max_frame_ms);
+      if (ms > max_frame_ms) row.refuse("fps", "not the rate of frames", "frames per second above 0");
       return ms;
     }
-    const double low = row.positive("low", "milliseconds above 0", most_frame_ms);
-    const double high = row.positive("high", "milliseconds above 0", most_frame_ms);
+    const double low = row.positive("low", "milliseconds above 0", max_frame_ms);
+    const double high = row.positive("high", "milliseconds above 0", max_frame_ms);
     if (high < low) row.refuse("high", "below what was read as low", "the two times between which the frame was read");
     recording.read_share = std::max(recording.read_share.value_or(0), std::log(high / low) / 2);
     return std::sqrt(low * high);
   }
 
   Recording& recording_of(const TableRow& row) {
-    RecordingKey key{row.name("variant", variant_), row.name("build", ""),   knobs_of(row),
-                     row.text("cold_bytes", ""),    row.name("without", ""), count_of(row),
-                     row.text("block", ""),         row.text("run", "")};
+    RecordingKey key{
+        row.name("variant", variant_), row.name("build", ""), knobs_of(row),         row.text("cold_bytes", ""),
+        row.name("skipped_phase", ""), count_of(row),         row.text("block", ""), row.text("run", "")};
     if (columns_->is_read_by_eye()) return recordings_[new_recording(row, key)];
     if (open_ && key == open_key_) return recordings_[*open_];
     const auto known = of_file_.find(key);
@@ -276,7 +276,7 @@ class TableReader {
     recording.file = name_;
     recording.variant = key.variant;
     recording.build = key.build;
-    recording.without = key.without;
+    recording.skipped_phase = key.skipped_phase;
     recording.count = key.count;
     if (of_file_.empty()) recording.unread_columns = columns_->unread();
     recording.run = key.run;
@@ -296,7 +296,7 @@ class TableReader {
     } catch (const Error& error) {
       row.refuse_value("knobs", "not a list of knobs", key.knobs, error.fault().accepted);
     }
-    if (row.tells("cold_bytes")) recording.cold_bytes = row.not_negative("cold_bytes", most_cold_bytes);
+    if (row.tells("cold_bytes")) recording.cold_bytes = row.not_negative("cold_bytes", max_cold_bytes);
     if (row.tells("frames_per_sample")) recording.frames_per_sample = row.small_whole("frames_per_sample", 1);
     const std::string status = row.text("status", "kept");
     const bool is_disturbed = status == "disturbed" || status == "repeated";  // as writers called it until 0.1
@@ -304,11 +304,11 @@ class TableReader {
     if (is_disturbed) recording.status = RunStatus::disturbed;
   }
 
-  /// Rows of one file ran in one process, unless its runs are told apart.
+  /// Rows of one file ran in one process, unless its runs are known apart.
   int process_of(const RecordingKey& key) {
-    const std::string name =
-        columns_->has("run") ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.run, key.variant, key.build)
-                               : fmt::format("{}", files_);
+    const std::string name = columns_->has("run")
+                                 ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.run, key.variant, key.build)
+                                 : fmt::format("{}", files_);
     const auto known = processes_.find(name);
     if (known != processes_.end()) return known->second;
     return processes_[name] = next_process_++;
@@ -333,7 +333,7 @@ class TableReader {
   }
 
   const TableFormat* format_;
-  std::uintmax_t most_bytes_;
+  std::uintmax_t max_bytes_;
   std::vector<Recording> recordings_;
   int files_ = 0;
   int next_process_ = 0;
@@ -357,8 +357,8 @@ class TableReader {
 }  // namespace
 
 std::vector<Recording> read_frame_tables(const std::vector<std::filesystem::path>& files, const TableFormat& format,
-                                         std::uintmax_t most_bytes) {
-  TableReader reader(format, most_bytes);
+                                         std::uintmax_t max_bytes) {
+  TableReader reader(format, max_bytes);
   for (const std::filesystem::path& file : files) reader.read(file);
   return reader.take_all();
 }

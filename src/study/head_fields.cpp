@@ -35,9 +35,9 @@ std::optional<Fault> fault_in_series(const Plan& plan) {
 }
 
 std::optional<Fault> fault_in_remembered(const Head& head) {
-  for (const auto& [cores, ns] : head.remembered_on_cores_ns)
+  for (const auto& [cores, ns] : head.full_speed_on_cores_ns)
     if (!(ns > 0) || !std::isfinite(ns))
-      return Fault{.field = "remembered_on_cores_ns",
+      return Fault{.field = "full_speed_on_cores_ns",
                    .problem = "out of range",
                    .found = fmt::format("{}", ns),
                    .accepted = "numbers above 0"};
@@ -53,23 +53,23 @@ const FieldList& fields_of<Knob>() {
       K("name", &Knob::name, "Its name.").required().not_empty(),
       K("meaning", &Knob::meaning, "One line."),
       K("unit", &Knob::unit, "Of a numeric knob; empty for a pure number."),
-      K("preset", &Knob::preset, "Default value.").required(),
-      K("least", &Knob::least, "Smallest accepted number.").when(is_numeric),
-      K("most", &Knob::most, "Largest accepted number.").when(is_numeric),
+      K("default", &Knob::default_value, "Default value.").was("preset").required(),
+      K("min", &Knob::min, "Smallest accepted number.").was("least").when(is_numeric),
+      K("max", &Knob::max, "Largest accepted number.").was("most").when(is_numeric),
       K("whole", &Knob::whole, "Whether only whole numbers are accepted.").when(is_numeric),
       K("choices", &Knob::choices, "Accepted names; missing for a numeric knob.").when(is_named),
-      K("divides", &Knob::divides, "Whether the count is split among this many.").sparse(),
-      K("touches", &Knob::touches, "Variants whose work it changes; empty means all.")};
+      K("splits_count", &Knob::splits_count, "Whether the count is split among this many.").was("divides").sparse(),
+      K("affects", &Knob::affects, "Variants whose work it changes; empty means all.").was("touches")};
   return fields;
 }
 
 template <>
 const FieldList& fields_of<Build>() {
   using B = FieldMaker<Build>;
-  static const FieldList fields{B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
-                                B("flags", &Build::flags, "Empty when unknown."),
-                                B("known", &Build::known, "Whether `optimised` says anything."),
-                                B("optimised", &Build::optimised, "False for a build whose times mean nothing.")};
+  static const FieldList fields{
+      B("compiler", &Build::compiler, "Such as \"12.2.0\"; empty when unknown."),
+      B("flags", &Build::flags, "Empty when unknown."), B("known", &Build::known, "Whether `optimized` is known."),
+      B("optimized", &Build::optimized, "False for a build whose times mean nothing.").was("optimised")};
   return fields;
 }
 
@@ -85,7 +85,9 @@ const FieldList& fields_of<VariantFacts>() {
       F("software_device", &VariantFacts::software_device, "Whether that device is the processor's cores in disguise."),
       F("approximate", &VariantFacts::approximate, "Whether its outcome may differ; its error is shown with its cost."),
       F("may_skip", &VariantFacts::may_skip, "Whether it may leave entities alone in a frame."),
-      F("asks", &VariantFacts::asks, "One line: what it asks of the programmer; empty when nobody said.").sparse(),
+      F("effort", &VariantFacts::effort, "One line: what it requires of the programmer; empty if not stated.")
+          .was("asks")
+          .sparse(),
       F("lines", &VariantFacts::lines, "Its size in lines of code; missing when nobody counted.").from(0).sparse(),
       F("stubs", &VariantFacts::stubs, "Phases that it can leave out; missing where there are none.").sparse()};
   return fields;
@@ -153,11 +155,11 @@ const FieldList& fields_of<Plan>() {
       P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").from(0),
       P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").from(0),
       P("seed", &Plan::seed, "Of the order of runs and of every world."),
-      P("least_frames", &Plan::least_frames, "Least measured frames per run.").from(1),
+      P("min_frames", &Plan::min_frames, "Measured frames per run, at least.").was("least_frames").from(1),
       P("heavy_frames", &Plan::heavy_frames,
         "Least frames of a run whose frames take more than a quarter of the budget.")
           .from(1),
-      P("least_ms", &Plan::least_ms, "Least measured time per run.").in("ms").from(0),
+      P("min_ms", &Plan::min_ms, "Measured time per run, at least.").was("least_ms").in("ms").from(0),
       P("arrive", &Plan::arrive, "Number that arrive at once after the others have warmed up; missing where none do.")
           .from(0)
           .sparse(),
@@ -177,7 +179,7 @@ const FieldList& fields_of<Plan>() {
         "Whether the counts were listed one by one, so that each is measured for every series; missing where not.")
           .since(2)
           .sparse(),
-      P("most_count", &Plan::most_count, "Largest count that could be tried; missing where any could.").sparse()};
+      P("max_count", &Plan::max_count, "Largest count to try; missing for no limit.").was("most_count").sparse()};
   return fields;
 }
 
@@ -206,7 +208,7 @@ template <>
 const FieldList& fields_of<Head>() {
   using H = FieldMaker<Head>;
   static const FieldList fields{
-      H("version", &Head::version, "Of this format.").required().schema("enum", {1, study_format_version}),
+      H("version", &Head::version, "Of this format.").required().schema("enum", {1, 2, study_format_version}),
       H("program", &Head::program, "Name and version of what wrote the file."),
       H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
       H("made_by", &Head::made_by,
@@ -222,15 +224,15 @@ const FieldList& fields_of<Head>() {
         "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.")
           .sparse(),
       H("plan_file", &Head::plan_file, "Base name of the plan file.").sparse(),
-      H("yardstick_version", &Head::yardstick_version, "Of the work that the remembered level is of.")
+      H("yardstick_version", &Head::yardstick_version, "Of the work that the full speed is known for.")
           .since(2)
           .sparse(),
-      H("remembered_yardstick_ns", &Head::remembered_yardstick_ns,
-        "Fast level of the yardstick known of the machine when the study began.")
+      H("full_speed_ns", &Head::full_speed_ns, "Yardstick time of the machine at full speed, from earlier studies.")
+          .was("remembered_yardstick_ns")
           .in("ns")
           .above_zero(),
-      H("remembered_on_cores_ns", &Head::remembered_on_cores_ns,
-        "The same where several cores are timed at once, by their number.")
+      H("full_speed_on_cores_ns", &Head::full_speed_on_cores_ns, "The same for several cores at once, by their number.")
+          .was("remembered_on_cores_ns")
           .in("ns")
           .fault(fault_in_remembered)
           .sparse()};

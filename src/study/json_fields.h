@@ -90,9 +90,9 @@ Value read_value(const Json& json, const std::string& field) {
 
 /// A whole number from `least` on, or a number that is not below it.
 template <class Value>
-Value read_from(const Json& json, const std::string& field, Value least) {
+Value read_from(const Json& json, const std::string& field, Value min) {
   const Value value = read_value<Value>(json, field);
-  if (!(value >= least)) refuse_field(field, "out of range", &json, "at least " + to_line(least));
+  if (!(value >= min)) refuse_field(field, "out of range", &json, "at least " + to_line(min));
   return value;
 }
 

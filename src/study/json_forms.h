@@ -82,13 +82,13 @@ template <class Value, std::size_t Size>
 using ValueNames = std::array<std::pair<Value, const char*>, Size>;
 
 inline constexpr ValueNames<RunStatus, 8> status_names{{{RunStatus::kept, "kept"},
-                                                          {RunStatus::disturbed, "disturbed"},
-                                                          {RunStatus::placing, "placing"},
-                                                          {RunStatus::check, "check"},
-                                                          {RunStatus::traced, "traced"},
-                                                          {RunStatus::climbing, "climbing"},
-                                                          {RunStatus::bound, "bound"},
-                                                          {RunStatus::failed, "failed"}}};
+                                                        {RunStatus::disturbed, "disturbed"},
+                                                        {RunStatus::range_finding, "range_finding"},
+                                                        {RunStatus::check, "check"},
+                                                        {RunStatus::traced, "traced"},
+                                                        {RunStatus::ramp, "ramp"},
+                                                        {RunStatus::bound, "bound"},
+                                                        {RunStatus::failed, "failed"}}};
 inline constexpr ValueNames<MadeBy, 5> maker_names{{{MadeBy::program, "program"},
                                                     {MadeBy::commands, "commands"},
                                                     {MadeBy::game, "game"},
@@ -125,10 +125,13 @@ Value value_in(const ValueNames<Value, Size>& names, const Json& json, const std
 template <>
 struct JsonForm<RunStatus> {
   static constexpr const char* type = "one of several";
-  static Json schema() { return names_schema(status_names, {"repeated"}); }
+  static Json schema() { return names_schema(status_names, {"repeated", "placing", "climbing"}); }
   static Json json(RunStatus status) { return name_in(status_names, status); }
   static RunStatus value(const Json& json, const std::string& field) {
-    if (json == "repeated") return RunStatus::disturbed;  // as writers called it until 0.1
+    // Before version 3.
+    if (json == "repeated") return RunStatus::disturbed;
+    if (json == "placing") return RunStatus::range_finding;
+    if (json == "climbing") return RunStatus::ramp;
     return value_in(status_names, json, field, "a status");
   }
 };
@@ -188,7 +191,7 @@ template <>
 struct JsonForm<Plan> : RecordJsonForm<Plan> {
   static Plan value(const Json& json, const std::string& field) {
     Plan plan = RecordJsonForm<Plan>::value(json, field);
-    if (!json.contains("heavy_frames")) plan.heavy_frames = plan.least_frames;
+    if (!json.contains("heavy_frames")) plan.heavy_frames = plan.min_frames;
     return plan;
   }
 };

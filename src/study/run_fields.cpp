@@ -8,18 +8,16 @@
 namespace mileage {
 namespace {
 
-constexpr double most_count = 1e15;
-constexpr double most_number = 1e9;
+constexpr double max_count = 1e15;
+constexpr double max_number = 1e9;
 /// Some thirty years in one sample.
 constexpr std::size_t numbers_of_a_span = 5;
-constexpr std::int64_t most_sample_ns = 1'000'000'000'000'000'000;
+constexpr std::int64_t max_sample_ns = 1'000'000'000'000'000'000;
 
 using ByName = std::map<std::string, double>;
 
 bool has_frames(const Run& run) { return run.status != RunStatus::failed; }
-bool has_a_reason(const Run& run) {
-  return run.status == RunStatus::failed || run.status == RunStatus::bound;
-}
+bool has_a_reason(const Run& run) { return run.status == RunStatus::failed || run.status == RunStatus::bound; }
 bool is_check(const Run& run) { return run.status == RunStatus::check; }
 bool is_cold(const Run& run) { return run.series.is_cold(); }
 
@@ -37,7 +35,7 @@ std::optional<Fault> fault_in_number(const std::string& field, double number, bo
 
 std::optional<Fault> fault_in_samples(const char* field, const std::vector<std::int64_t>& samples) {
   for (const std::int64_t sample : samples)
-    if (sample < 1 || sample > most_sample_ns)
+    if (sample < 1 || sample > max_sample_ns)
       return Fault{.field = field,
                    .problem = sample < 1 ? "a sample without time in it" : "out of range",
                    .found = fmt::format("{}", sample),
@@ -129,9 +127,10 @@ const FieldList& fields_of<Series>() {
       S("build", &Series::build, "Name of the build that its program is of; missing where there is only one.")
           .not_empty()
           .sparse(),
-      S("without", &Series::without,
-        "The phase that it leaves out, so that it is a floor and no verdict is about it; missing for whole frames.")
+      S("skipped_phase", &Series::skipped_phase,
+        "The phase that its frames skip: a floor, not a candidate; missing for whole frames.")
           .since(2)
+          .was("without")
           .not_empty()
           .sparse()};
   return fields;
@@ -171,7 +170,7 @@ const FieldList& fields_of<YardstickReading>() {
       R("version", &YardstickReading::version, "Of the work that is timed; levels of other versions say nothing.")
           .required()
           .schema("minimum", 1),
-      R("probes", &YardstickReading::probes, "How often it was timed.").required().from(1, most_number),
+      R("probes", &YardstickReading::probes, "How often it was timed.").required().from(1, max_number),
       R("one_half_ns", &YardstickReading::one_half_ns,
         "Mean of the times after every second frame, or run of short frames: from geometric to a power mean the longer "
         "frames are; of a run that is timed around its frames only, of those before them.")
@@ -187,7 +186,7 @@ const FieldList& fields_of<YardstickReading>() {
           .in("ns")
           .above_zero(),
       R("cores", &YardstickReading::cores, "Cores timed at once, of which the slowest tells; 1 where it is missing.")
-          .from(1, most_number)
+          .from(1, max_number)
           .sparse(),
       R("program", &YardstickReading::program,
         "Whose compiler made the work, where that was not Mileage's own: the program's name.")
@@ -200,7 +199,7 @@ const FieldList& fields_of<YardstickReading>() {
       R("moments", &YardstickReading::moments,
         "Moments between frames at which it was timed, several times in a row after long ones; missing where it was "
         "timed around the frames alone.")
-          .from(0, most_number)
+          .from(0, max_number)
           .sparse()};
   return fields;
 }
@@ -214,7 +213,11 @@ const FieldList& fields_of<Memory>() {
           .sparse(),
       M("empty", &Memory::empty_bytes, "Before setting up.").in("bytes").from(0).zero_is_unknown(),
       M("built", &Memory::built_bytes, "After setting up.").in("bytes").from(0).zero_is_unknown(),
-      M("settled", &Memory::settled_bytes, "Before the first measured frame.").in("bytes").from(0).zero_is_unknown(),
+      M("warmed_up", &Memory::warmed_up_bytes, "Before the first measured frame.")
+          .was("settled")
+          .in("bytes")
+          .from(0)
+          .zero_is_unknown(),
       M("middle", &Memory::middle_bytes, "After about half of the measured frames.")
           .in("bytes")
           .from(0)
@@ -256,28 +259,28 @@ const FieldList& fields_of<Run>() {
       V("series", &Run::series, "What it is evidence for.")
           .required()
           .fault<Run>([](const Run& run) -> std::optional<Fault> { return first_fault(run.series); }),
-      V("count", &Run::count, "Entities, as planned.").required().from(1, most_count),
+      V("count", &Run::count, "Entities, as planned.").required().from(1, max_count),
       V("block", &Run::block, "Counted from 0; -1 for checks and range finding, before the first block.")
           .required()
-          .from(-1, most_number),
-      V("order", &Run::order, "Number among all runs of the study, from 0.").required().from(0, most_number),
+          .from(-1, max_number),
+      V("order", &Run::order, "Number among all runs of the study, from 0.").required().from(0, max_number),
       V("process", &Run::process,
         "Runs with the same number were made by the same process. Blocks that one process made count as one."),
       V("status", &Run::status,
-        "kept; disturbed (by its yardstick, when it was made; \"repeated\" in older files): answers rest on both, "
-        "judged "
-        "again by the level that the whole study shows; placing (told only where counts lie); check (a short world "
-        "whose "
-        "outcome is compared); traced (kept its frames with their parts one by one; no point of a curve); climbing "
-        "(its count changed before frames had settled: what arriving costs; no point of "
-        "a curve); bound (its frames cost at most what was recorded; no point of a curve); failed (has a "
-        "reason instead of numbers).")
+        "kept; disturbed (by the yardstick, when it was made): answers use both and judge them again by the slowdown "
+        "of "
+        "the whole study; range_finding (only finds where counts are); check (a short world whose outcome is "
+        "compared); "
+        "traced (kept its frames one by one; not part of a curve); ramp (its count changed before frames had warmed "
+        "up: "
+        "shows arrivals; not part of a curve); bound (an upper bound, such as of capped frames; not part of a curve); "
+        "failed (has a reason instead of numbers). Before version 3: repeated, placing, climbing for disturbed, "
+        "range_finding, ramp.")
           .required(),
       V("seed", &Run::seed, "Of its world."),
       V("took_s", &Run::took_s, "Time that it took the study, start of the process included.").in("s").finite(),
       V(
-          "busy_cores",
-          [](const Run& run) { return run.load ? std::optional(run.load->busy_cores) : std::nullopt; },
+          "busy_cores", [](const Run& run) { return run.load ? std::optional(run.load->busy_cores) : std::nullopt; },
           [](double cores, Run& run) { load_of(run).busy_cores = cores; },
           "Cores of the machine that were busy during the run, in steps of 10 ms.")
           .in("cores")
@@ -294,7 +297,7 @@ const FieldList& fields_of<Run>() {
           "Share of the time in which anything on the machine was ready to run and had no core.")
           .finite(),
       V("left_behind", &Run::left_behind, "Processes that it had left at its end, and that were ended.")
-          .from(0, most_number)
+          .from(0, max_number)
           .sparse(),
       V("varied", &Run::varied, "Of a check: knobs set otherwise than in the series.").when(is_check),
       V("check_frames", &Run::check_frames, "Of a check: its frames, without any before them.")
@@ -319,7 +322,7 @@ const FieldList& fields_of<Run>() {
       V("frames_per_sample", &Run::frames_per_sample,
         "Frames much shorter than the clock can resolve are timed several at once.")
           .required_of(has_frames)
-          .from(1, most_number)
+          .from(1, max_number)
           .when(has_frames),
       V("warmup_ns", &Run::warmup_ns, "Samples before frames had warmed up.")
           .required_of(has_frames)
@@ -330,9 +333,8 @@ const FieldList& fields_of<Run>() {
       V("samples_ns", &Run::samples_ns, "Totals of the measured samples, each of frames_per_sample frames.")
           .required_of(has_frames)
           .in("ns")
-          .fault<Run>([](const Run& run) -> std::optional<Fault> {
-            return fault_in_samples("samples_ns", run.samples_ns);
-          })
+          .fault<Run>(
+              [](const Run& run) -> std::optional<Fault> { return fault_in_samples("samples_ns", run.samples_ns); })
           .when(has_frames),
       V("waited_ns", &Run::waited_ns,
         "Of each measured sample, how long its threads were ready and waited for a core that others had: no cost of "
@@ -342,36 +344,34 @@ const FieldList& fields_of<Run>() {
           .sparse()
           .fault<Run>([](const Run& run) -> std::optional<Fault> {
             const bool is_time = std::all_of(run.waited_ns.begin(), run.waited_ns.end(),
-                                             [](std::int64_t ns) { return ns >= 0 && ns <= most_sample_ns; });
+                                             [](std::int64_t ns) { return ns >= 0 && ns <= max_sample_ns; });
             if (is_time) return std::nullopt;
             return Fault{.field = "waited_ns", .problem = "out of range", .accepted = "nanoseconds from 0"};
           })
           .when(has_frames),
       V("phases_ms", &Run::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.")
           .in("ms")
-          .fault<Run>([](const Run& run) -> std::optional<Fault> {
-            return fault_in_sums("phase:", run.phases_ms, false);
-          })
+          .fault<Run>(
+              [](const Run& run) -> std::optional<Fault> { return fault_in_sums("phase:", run.phases_ms, false); })
           .when(has_frames),
       V("inner_phases", &Run::inner_phases, "Phases that lie inside others, whose time holds theirs.")
           .since(2)
           .sparse()
           .when(has_frames),
       V("counters", &Run::counters, "Summed over the measured frames.")
-          .fault<Run>([](const Run& run) -> std::optional<Fault> {
-            return fault_in_sums("counter:", run.counters, true);
-          })
+          .fault<Run>(
+              [](const Run& run) -> std::optional<Fault> { return fault_in_sums("counter:", run.counters, true); })
           .when(has_frames),
       V("arrived", &Run::arrived,
         "So many came at once just before its first frame, the most of them where several did. Its samples before "
         "frames "
         "settled are then those of arriving. Missing where the world was set up with all of them.")
-          .from(0, most_count)
+          .from(0, max_count)
           .sparse()
           .when(has_frames),
       V("alive", &Run::alive, "Counted after the last frame.")
           .required_of(has_frames)
-          .from(0, most_count)
+          .from(0, max_count)
           .when(has_frames),
       V("thread_busy_ms", &Run::thread_busy_ms,
         "Processor time of the frame's thread over the measured frames; missing where it is not known. Of cold frames "
@@ -400,8 +400,9 @@ const FieldList& fields_of<Run>() {
           .finite()
           .since(2)
           .when(has_frames),
-      V("halts", &Run::halts,
-        "How often the frame's thread gave up its core to wait, over the measured frames; missing where not known.")
+      V("voluntary_switches", &Run::voluntary_switches,
+        "How often the main thread gave up its core to wait, over the measured frames; missing if not known.")
+          .was("halts")
           .finite()
           .since(2)
           .when(has_frames),
@@ -425,9 +426,8 @@ const FieldList& fields_of<Run>() {
           .when(has_frames),
       V("memory_bytes", &Run::memory, "Resident memory, as far as it is known.")
           .in("bytes")
-          .fault<Run>([](const Run& run) -> std::optional<Fault> {
-            return under("memory_bytes", first_fault(run.memory));
-          })
+          .fault<Run>(
+              [](const Run& run) -> std::optional<Fault> { return under("memory_bytes", first_fault(run.memory)); })
           .when(has_frames),
       V("yardstick", &Run::yardstick,
         "Times of the fixed work between (or around) the frames; missing where nobody took them.")

@@ -19,16 +19,16 @@ namespace mileage {
 struct Series {
   std::string variant;
   Knobs knobs;
-  double cold_bytes = 0;  ///< 0: frames run back to back and keep their data in the caches.
-  std::string build;      ///< Name of the build that its program is of; empty where there is only one.
-  std::string without;    ///< The phase that it leaves out: the floor of another series; empty for a whole one.
+  double cold_bytes = 0;      ///< 0: frames run back to back and keep their data in the caches.
+  std::string build;          ///< Name of the build that its program is of; empty where there is only one.
+  std::string skipped_phase;  ///< The phase that it skips: the floor of another series; empty for a whole one.
   bool operator==(const Series&) const = default;
 
   bool is_cold() const { return cold_bytes > 0; }
   /// The same with nothing between its frames; its outcome is the same.
-  Series warm() const { return {variant, knobs, 0, build, without}; }
+  Series warm() const { return {variant, knobs, 0, build, skipped_phase}; }
   /// Whether it leaves a phase out, so that its outcome is not compared and no verdict is about it.
-  bool is_floor() const { return !without.empty(); }
+  bool is_floor() const { return !skipped_phase.empty(); }
 };
 
 /// The figure that a study is for.
@@ -52,22 +52,22 @@ struct Rung {
 struct Plan {
   std::vector<Series> series;
   std::vector<std::int64_t> counts;  ///< Ascending.
-  double budget_ms = 1000.0 / 60.0;  ///< What the study is for: cells far over it are left out.
+  double budget_ms = 1000.0 / 60.0;  ///< What the study is for: cells far over it are excluded.
   int blocks = 0;                    ///< Passes wanted at most; 0 means as many as time or precision ask for.
   double precision = 0;              ///< Relative half-width wanted of the goal's intervals; 0 means none.
   Goal goal;
   bool aim = false;               ///< Whether counts are added around the figures of the goal.
   bool listed = false;            ///< Whether the counts were listed one by one: each is measured for every series.
-  std::int64_t most_count = 0;    ///< Largest count that may be tried; 0 means any.
+  std::int64_t max_count = 0;     ///< Largest count that may be tried; 0 means any.
   double time_s = 0;              ///< Time allowed for measuring; 0 means no limit.
   std::uint64_t seed = 1;         ///< Of the order of runs and of every world.
-  int least_frames = 20;          ///< Measured frames of a run, at least,
+  int min_frames = 20;            ///< Measured frames of a run, at least,
   int heavy_frames = 10;          ///< and of one whose frames take more than a quarter of the budget.
-  double least_ms = 20;           ///< Measured time of a run in milliseconds, at least.
-  std::int64_t arrive = 0;        ///< So many of the count come at once, after the others have settled.
+  double min_ms = 20;             ///< Measured time of a run in milliseconds, at least.
+  std::int64_t arrive = 0;        ///< This many of the count come at once, after the others have settled.
   std::vector<Rung> rungs;        ///< Of a ladder whose base is the first series, in order; else empty.
-  std::vector<std::string> tune;  ///< Knobs whose best value is looked for: what is clearly dearer is dropped.
-  int trace = 0;                  ///< So many runs of every cell keep their frames one by one.
+  std::vector<std::string> tune;  ///< Knobs whose best value is looked for: what is clearly slower is dropped.
+  int trace = 0;                  ///< This many runs of every cell keep their frames one by one.
 };
 
 /// The machine, without anything that names it.
@@ -94,7 +94,7 @@ enum class MadeBy {
 };
 
 /// Version of the format that is written; older ones are read.
-inline constexpr int study_format_version = 2;
+inline constexpr int study_format_version = 3;
 
 /// First line of a study file.
 struct Head {
@@ -108,12 +108,12 @@ struct Head {
   std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
   std::vector<std::string>
       commands;                  ///< Of commands: the command lines, with their placeholders, and base names alone.
-  std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not gone on with.
+  std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not resumed.
   std::string plan_file;         ///< Base name of the plan file; empty where there was none.
-  /// Fast level of the yardstick known of the machine when the study began; nothing where none was known.
-  std::optional<double> remembered_yardstick_ns;
+  /// Full speed of the yardstick known of the machine when the study began; nothing where none was known.
+  std::optional<double> full_speed_ns;
   /// The same of probes on several cores at once, by their number ("2").
-  std::map<std::string, double> remembered_on_cores_ns;
+  std::map<std::string, double> full_speed_on_cores_ns;
   int yardstick_version = 0;  ///< Of the work that it is of; 0 in older files, whose runs are of the same.
 };
 
@@ -121,16 +121,16 @@ enum class RunStatus {
   kept,       ///< Made in a block, and not condemned when it was made.
   disturbed,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole
               ///< study.
-  placing,    ///< Only told where counts lie; takes part in none.
-  check,      ///< A short world whose outcome was compared before timing; takes part in none.
-  traced,     ///< Kept its frames with their parts one by one: tells of single frames, and is no point of a curve.
-  climbing,   ///< Its count changed before frames had settled: tells what arriving costs, and is no point of a curve.
+  range_finding,  ///< Only told where counts lie; takes part in none.
+  check,          ///< A short world whose outcome was compared before timing; takes part in none.
+  traced,         ///< Kept its frames with their parts one by one: has single frames, and is no point of a curve.
+  ramp,   ///< Its count changed before frames had settled: tells what arriving costs, and is no point of a curve.
   bound,  ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a
           ///< curve.
   failed  ///< Has a reason instead of numbers.
 };
 
-/// How fast the machine was during a run: times of a short piece of fixed work (a probe), taken again and again.
+/// How fast the machine was during a run: times of a short piece of fixed work (a probe), taken repeatedly.
 struct YardstickReading {
   int version = 0;
   int probes = 0;
@@ -141,27 +141,27 @@ struct YardstickReading {
   double one_half_ns = 0;
   double other_half_ns = 0;
   double fast_ns = 0;   ///< A tenth of the probes took at most this.
-  int cores = 1;        ///< So many were probed at once; the slowest of them told.
+  int cores = 1;        ///< This many were probed at once; the slowest of them told.
   std::string program;  ///< Whose compiler made the probe, where that was not Mileage's own: the program's name.
   /// Geometric mean of all probes, weighted alike; nothing in older files. The means of both halves lie above it where
   /// long frames add up moments of several states, and are right for frames that follow the probe as usual; those that
-  /// follow it more steeply lie farther above (statistics/level_adjustment.h).
+  /// follow it more steeply lie farther above (statistics/slowdown_correction.h).
   std::optional<double> geometric_ns;
   int moments = 0;  ///< Between frames, at which probes were made; 0 where they were made around the frames alone.
 
   /// Geometric mean of both halves.
-  double level_ns() const { return std::sqrt(one_half_ns * other_half_ns); }
+  double mean_ns() const { return std::sqrt(one_half_ns * other_half_ns); }
   /// How far that lies above the geometric mean of all probes, log scale.
-  double log_raised() const { return geometric_ns ? std::log(level_ns() / *geometric_ns) : 0; }
+  double log_mean_excess() const { return geometric_ns ? std::log(mean_ns() / *geometric_ns) : 0; }
 };
 
 /// Resident memory of a run process in bytes; nothing where it is not known.
 struct Memory {
-  std::optional<double> empty_bytes;    ///< Before setting up.
-  std::optional<double> built_bytes;    ///< After setting up.
-  std::optional<double> settled_bytes;  ///< Before the first measured frame.
-  std::optional<double> middle_bytes;   ///< After about half of the measured frames.
-  std::optional<double> end_bytes;      ///< After the last frame.
+  std::optional<double> empty_bytes;      ///< Before setting up.
+  std::optional<double> built_bytes;      ///< After setting up.
+  std::optional<double> warmed_up_bytes;  ///< Before the first measured frame.
+  std::optional<double> middle_bytes;     ///< After about half of the measured frames.
+  std::optional<double> end_bytes;        ///< After the last frame.
   std::optional<double> peak_bytes;
   std::optional<double> start_bytes;  ///< Taken by a driver that was started before; nothing where none was.
 };
@@ -196,7 +196,7 @@ struct MachineLoad {
 struct Run {
   Series series;
   std::int64_t count = 0;    ///< As planned.
-  int block = 0;             ///< Counted from 0; placing runs stand before the first block and have -1.
+  int block = 0;             ///< Counted from 0; range-finding runs stand before the first block and have -1.
   int order = 0;             ///< Place among all runs of the study, counted from 0.
   std::int64_t process = 0;  ///< Runs with the same number ran in the same process.
   RunStatus status = RunStatus::kept;
@@ -209,26 +209,26 @@ struct Run {
   std::vector<std::int64_t> warmup_ns;   ///< Totals of the samples before the frame time had settled.
   std::vector<std::int64_t> samples_ns;  ///< Totals of the measured samples, each of frames_per_sample frames.
   /// Of each of these samples, how long its threads were ready and waited for a core that others had: a part of it that
-  /// is no cost of the variant. Empty where it was next to nothing, or nobody told.
+  /// is no cost of the variant. Empty where it was next to nothing, or unknown.
   std::vector<std::int64_t> waited_ns;
   std::map<std::string, double> phases_ms;  ///< Summed over the measured frames.
   std::vector<std::string> inner_phases;    ///< Those of them that lie inside others, whose time holds theirs.
   std::map<std::string, double> counters;   ///< Summed over the measured frames.
-  /// So many came at once just before its first frame, the most of them where several did; 0 where the world was set up
-  /// with all of them. Its frames until they settled again are then its warm-up.
+  /// This many came at once just before its first frame, the most of them where several did; 0 where the world was set
+  /// up with all of them. Its frames until they settled again are then its warm-up.
   std::int64_t arrived = 0;
   std::int64_t alive = 0;  ///< Counted after the last frame.
   std::optional<double>
-      thread_busy_ms;  ///< Processor time of the frame's thread over the measured frames; nothing where not known.
+      thread_busy_ms;  ///< Processor time of the main thread over the measured frames; nothing where not known.
   std::optional<double>
       processor_ms;  ///< Processor time of all threads over the measured frames; nothing where not known.
-  /// Part of thread_busy_ms that the system's calls took, such as for memory that is asked for anew. A system that
+  /// Part of thread_busy_ms that the system's calls took, such as for memory that is asked for again. A system that
   /// counts in ticks tells it by lot: only the mean over runs says anything. Nothing where it is not known.
   std::optional<double> kernel_ms;
-  std::optional<double> page_faults;  ///< Pages of memory that the frame's thread touched first, over those frames.
-  std::optional<double> halts;        ///< How often it gave up its core to wait, over the measured frames.
-  std::optional<WorkByWorker> work;   ///< Nothing where its frames noted none.
-  std::optional<Trace> trace;         ///< Of a traced run, and of a recording that tells of phases.
+  std::optional<double> page_faults;         ///< Pages of memory that the main thread touched first, over those frames.
+  std::optional<double> voluntary_switches;  ///< How often it gave up its core to wait, over the measured frames.
+  std::optional<WorkByWorker> work;          ///< Nothing where its frames noted none.
+  std::optional<Trace> trace;                ///< Of a traced run, and of a recording that has phases.
   std::optional<double> whole_processor_ms;  ///< Of a command: processor time of all it did, set-up included.
   Memory memory;
   std::optional<YardstickReading> yardstick;

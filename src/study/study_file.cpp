@@ -22,7 +22,7 @@ namespace mileage {
 namespace {
 
 /// Larger than any study: a day of runs makes some hundred megabytes.
-constexpr std::uintmax_t most_bytes = std::uintmax_t{4} << 30U;
+constexpr std::uintmax_t max_bytes = std::uintmax_t{4} << 30U;
 
 struct Line {
   std::string_view text;
@@ -43,8 +43,8 @@ std::vector<Line> lines_of(std::string_view text) {
 }
 
 /// Parses a line and hands it to `read`; adds file and line to what goes wrong.
-template <class Read>
-auto read_line(const std::string& file, const Line& line, Read read) {
+template <class BreakdownInputs>
+auto read_line(const std::string& file, const Line& line, BreakdownInputs read) {
   const Json json = parsed_json(line.text);
   if (json.is_discarded())
     throw Error({.file = file,
@@ -104,13 +104,12 @@ class Doubles {
 /// Only a running game makes several runs in one process; writers before `made_by` did not say so.
 bool share_a_process(const std::vector<Run>& runs) {
   std::set<std::int64_t> processes;
-  return std::any_of(runs.begin(), runs.end(),
-                     [&](const Run& run) { return !processes.insert(run.process).second; });
+  return std::any_of(runs.begin(), runs.end(), [&](const Run& run) { return !processes.insert(run.process).second; });
 }
 
 }  // namespace
 
-Study read_study(const std::filesystem::path& path) { return parse_study(read_regular_file(path, most_bytes), path); }
+Study read_study(const std::filesystem::path& path) { return parse_study(read_regular_file(path, max_bytes), path); }
 
 Study parse_study(std::string_view text, const std::filesystem::path& path) {
   const std::string file = path.string();
@@ -179,7 +178,7 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, Study& study) : name
   if (!file_.is_open()) refuse_output(name_, std::strerror(errno));
   lock();
   try {
-    const std::string text = read_regular_file(path, most_bytes);
+    const std::string text = read_regular_file(path, max_bytes);
     study = parse_study(text, path);
     unfinished_ = text.substr(text.rfind('\n') + 1);
   } catch (const Error&) {
@@ -198,7 +197,7 @@ void StudyWriter::mend_end() {
   unfinished_.clear();
 }
 
-void StudyWriter::begin_anew(const Head& head) {
+void StudyWriter::restart(const Head& head) {
   const std::string line = line_of(to_json(head));
   if (::ftruncate(file_.number(), 0) != 0) refuse_output(name_, std::strerror(errno));
   unfinished_.clear();

@@ -11,7 +11,7 @@
 
 namespace mileage {
 
-/// Reads a whole study, of at most 4 GiB. A last line that was cut off (a writer that was killed) is left out with a
+/// Reads a whole study, of at most 4 GiB. A last line that was cut off (a writer that was killed) is excluded with a
 /// warning, and so is a run that stands in it twice. Throws Error (bad input), naming file and line, for a file that
 /// is missing, empty, broken in the middle, of a future version, or not a study at all. Linear in the size of the file.
 Study read_study(const std::filesystem::path& path);
@@ -40,7 +40,7 @@ class StudyWriter {
   /// that is not finite; a line that was only written in part is taken back, so that the file stays readable.
   void append(const Run& run);
   /// Empties the file and writes this head, without letting go of the lock.
-  void begin_anew(const Head& head);
+  void restart(const Head& head);
 
  private:
   void lock() const;

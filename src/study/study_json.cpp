@@ -15,7 +15,7 @@ void check_format(const Json& json) {
   const int version = read<int>(json, "version");
   if (version < 1 || version > study_format_version)
     refuse_field("version", "written in a version of the format that this program does not know", &json["version"],
-                 "version 1 or 2; a newer Mileage reads newer files");
+                 "version 1 to 3; a newer Mileage reads newer files");
 }
 
 /// Before there was `made_by`, three other fields told it; a running game was told from a program by its runs alone

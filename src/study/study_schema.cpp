@@ -10,8 +10,10 @@ namespace {
 std::string table_of(const FieldList& fields) {
   std::string table = "| field | type | meaning | since |\n|---|---|---|---|\n";
   for (const Field& field : fields)
-    table += fmt::format("| `{}` | {}{} | {} | {} |\n", field.name, field.type,
-                         field.unit.empty() ? "" : ", " + field.unit, field.meaning, field.since);
+    table += fmt::format(
+        "| `{}` | {}{} | {} | {} |\n", field.name, field.type, field.unit.empty() ? "" : ", " + field.unit,
+        field.meaning,
+        field.was.empty() ? std::to_string(field.since) : fmt::format("{}, as `{}` before 3", field.since, field.was));
   return table;
 }
 
@@ -38,12 +40,11 @@ Json head_schema() {
 Json study_schema() {
   Json schema;
   schema["$schema"] = "http://json-schema.org/draft-07/schema#";
-  schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 2";
+  schema["title"] = "One line of a Mileage study file (*.study.jsonl), format version 3";
   schema["description"] =
       "The first line is a head, every further line a run. Fields that are not listed may be present and are "
       "ignored.";
-  for (const char* kind : {"head", "run"})
-    schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
+  for (const char* kind : {"head", "run"}) schema["oneOf"].push_back({{"$ref", fmt::format("#/definitions/{}", kind)}});
   schema["definitions"]["head"] = head_schema();
   schema["definitions"]["run"] = run_schema();
   return schema;

@@ -11,7 +11,7 @@ const std::vector<TableColumn>& table_columns() {
       {"knobs", "`scatter=1 workers=2`", true},
       {"knob:NAME", "the value of one knob; in place of `knobs`"},
       {"cold_bytes", "other memory walked before each frame", true},
-      {"without", "the phase that its frames leave out: a floor", true},
+      {"skipped_phase", "the phase that its frames skip: a floor", true},
       {"count", "entities as planned; without it --count, --count-from, or `alive`", true},
       {"block", "number of the repetition, from 0", true},
       {"run", "number of the run; without it a count that returns after ten rows or more is another run", true},

@@ -17,11 +17,11 @@
 namespace mileage {
 namespace {
 
-constexpr std::int64_t most_small = 1'000'000'000;
+constexpr std::int64_t max_small = 1'000'000'000;
 /// Doubles hold every whole number up to there.
-constexpr double most_whole = 1e15;
+constexpr double max_whole = 1e15;
 
-/// What recorder headers write besides the columns that people are told of.
+/// What recorder headers write besides the columns that people are known of.
 constexpr const char* columns_of_recorders[] = {"yardstick_us", "waited_us"};
 constexpr const char* kinds_of_columns[] = {"phase:", "counter:", "outcome:", "knob:"};
 
@@ -154,28 +154,28 @@ double TableRow::parsed(const std::string& value, const std::string& column) con
 
 double TableRow::number(const std::string& column) const { return parsed(text(column, ""), column); }
 
-double TableRow::not_negative(const char* column, double most) const {
+double TableRow::not_negative(const char* column, double max) const {
   const double value = number(column);
-  if (value < 0 || value > most) refuse(column, "out of range", "a number from 0");
+  if (value < 0 || value > max) refuse(column, "out of range", "a number from 0");
   return value;
 }
 
-double TableRow::positive(const char* column, const char* accepted, double most) const {
+double TableRow::positive(const char* column, const char* accepted, double max) const {
   const double value = number(column);
-  if (!(value > 0) || value > most) refuse(column, "not the time of a frame", accepted);
+  if (!(value > 0) || value > max) refuse(column, "not the time of a frame", accepted);
   return value;
 }
 
 std::int64_t TableRow::whole(const std::string& column) const {
   const double value = number(column);
-  if (value != std::floor(value) || std::fabs(value) > most_whole)
+  if (value != std::floor(value) || std::fabs(value) > max_whole)
     refuse(column, "not a whole number", "a whole number");
   return static_cast<std::int64_t>(value);
 }
 
-int TableRow::small_whole(const char* column, std::int64_t least) const {
+int TableRow::small_whole(const char* column, std::int64_t min) const {
   const std::int64_t value = whole(column);
-  if (value < least || value > most_small) refuse(column, "out of range", fmt::format("a whole number from {}", least));
+  if (value < min || value > max_small) refuse(column, "out of range", fmt::format("a whole number from {}", min));
   return static_cast<int>(value);
 }
 

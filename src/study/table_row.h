@@ -58,11 +58,11 @@ class TableRow {
   std::string name(const std::string& column, const std::string& otherwise) const;
 
   double number(const std::string& column) const;
-  double not_negative(const char* column, double most) const;
+  double not_negative(const char* column, double max) const;
   /// A time, or a rate of frames.
-  double positive(const char* column, const char* accepted, double most) const;
+  double positive(const char* column, const char* accepted, double max) const;
   std::int64_t whole(const std::string& column) const;
-  int small_whole(const char* column, std::int64_t least) const;
+  int small_whole(const char* column, std::int64_t min) const;
   std::int64_t count(const char* column) const;
 
   /// A value of a column of a kind; empty for none.

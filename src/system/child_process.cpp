@@ -26,13 +26,13 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t errors_kept = 4096;
-constexpr std::size_t most_kept = std::size_t{64} << 20U;
+constexpr std::size_t max_kept = std::size_t{64} << 20U;
 constexpr int ms_between_looks = 100;
 constexpr double linger_s = 2;
 /// A run that is nearly complete when a stop is asked for may end by itself for so long; so may an unwanted child.
 constexpr double stop_grace_s = 1;
 constexpr double unwanted_grace_s = 0.5;
-/// A keeper that is told to end everything needs no longer.
+/// A keeper that is known to end everything needs no longer.
 constexpr double keeper_limit_s = 8;
 
 double seconds_since(std::chrono::steady_clock::time_point start) {
@@ -77,8 +77,8 @@ std::string found_in_path(const std::string& name, const std::vector<std::string
 }
 
 /// Keeps the end of a text.
-void cut_front(std::string& text, std::size_t most) {
-  if (text.size() > most) text.erase(0, text.size() - most);
+void cut_front(std::string& text, std::size_t max) {
+  if (text.size() > max) text.erase(0, text.size() - max);
 }
 
 /// A child while it runs.
@@ -172,7 +172,7 @@ class Running {
     for (int i = 0; i < reads_at_once && from.is_open(); ++i) {
       const ssize_t got = ::read(from.number(), buffer, sizeof buffer);
       if (got > 0)
-        into.append(buffer, std::min(static_cast<std::size_t>(got), most_kept - std::min(most_kept, into.size())));
+        into.append(buffer, std::min(static_cast<std::size_t>(got), max_kept - std::min(max_kept, into.size())));
       if (got == 0 || (got < 0 && errno != EINTR && errno != EAGAIN)) from.close();
       if (got < 0) return;
     }
@@ -260,7 +260,7 @@ class Running {
     lifeline_.close();
   }
 
-  /// What the child had left is ended by now; a keeper that does not come back is given up.
+  /// What the child had left is ended by now; a keeper that does not come back is skipped.
   void see_keeper_off() {
     if (keeper_ <= 0) return;
     const auto start = std::chrono::steady_clock::now();
@@ -324,12 +324,12 @@ std::string worded(const ChildReport& report, const Limits& limits) {
   return {};
 }
 
-std::string last_lines(const std::string& text, std::size_t most) {
+std::string last_lines(const std::string& text, std::size_t max) {
   std::vector<std::string> lines;
   std::istringstream stream(text);
   for (std::string line; std::getline(stream, line);)
     if (line.find_first_not_of(" \t\r") != std::string::npos) lines.push_back(line);
-  if (lines.size() > most) lines.erase(lines.begin(), lines.end() - static_cast<std::ptrdiff_t>(most));
+  if (lines.size() > max) lines.erase(lines.begin(), lines.end() - static_cast<std::ptrdiff_t>(max));
   return fmt::format("{}", fmt::join(lines, " / "));
 }
 

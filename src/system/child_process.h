@@ -78,6 +78,6 @@ ChildReport run_child(const Command& command, const Limits& limits, const Stream
 std::string worded(const ChildReport& report, const Limits& limits);
 
 /// The last lines of a text that say anything, at most `most`, joined by " / ".
-std::string last_lines(const std::string& text, std::size_t most);
+std::string last_lines(const std::string& text, std::size_t max);
 
 }  // namespace mileage

@@ -25,8 +25,8 @@ class Descriptor {
   int number_ = -1;
 };
 
-/// Two ends of a channel, both closed on exec and numbered from 10, so that placing one at a low number never hits
-/// another.
+/// Two ends of a channel, both closed on exec and numbered from 10, so that range finding one at a low number never
+/// hits another.
 struct Channel {
   Descriptor read;
   Descriptor write;

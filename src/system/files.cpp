@@ -28,16 +28,16 @@ namespace {
 }
 
 /// Without O_NONBLOCK, opening a pipe waits for who writes to it.
-Descriptor open_regular(const std::filesystem::path& path, std::uintmax_t most_bytes) {
+Descriptor open_regular(const std::filesystem::path& path, std::uintmax_t max_bytes) {
   Descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY));
   if (!file.is_open()) refuse_input(path, std::strerror(errno), "the path of a file");
   struct stat facts {};
   if (::fstat(file.number(), &facts) != 0) refuse_input(path, std::strerror(errno));
   if (S_ISDIR(facts.st_mode)) refuse_input(path, "this is a folder", "a file");
   if (!S_ISREG(facts.st_mode)) refuse_input(path, "this is no regular file", "a regular file, not a device or a pipe");
-  if (static_cast<std::uintmax_t>(facts.st_size) > most_bytes)
+  if (static_cast<std::uintmax_t>(facts.st_size) > max_bytes)
     refuse_input(path, fmt::format("too large: {}", bytes_text(static_cast<double>(facts.st_size))),
-                 fmt::format("at most {}", bytes_text(static_cast<double>(most_bytes))));
+                 fmt::format("at most {}", bytes_text(static_cast<double>(max_bytes))));
   return file;
 }
 
@@ -57,7 +57,7 @@ class Beside {
   void write(std::string_view bytes) {
     if (!write_all(file_.number(), bytes) || ::fchmod(file_.number(), 0666 & ~mask()) != 0)
       refuse_output(path_, std::strerror(errno));
-    // Some systems tell of a full disk only here.
+    // Some systems have a full disk only here.
     if (::fsync(file_.number()) != 0 && errno != EINVAL && errno != EROFS) refuse_output(path_, std::strerror(errno));
   }
   void take_name(IfThere if_there) {
@@ -89,8 +89,8 @@ class Beside {
 
 }  // namespace
 
-std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes) {
-  const Descriptor file = open_regular(path, most_bytes);
+std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes) {
+  const Descriptor file = open_regular(path, max_bytes);
   std::string text;
   struct stat facts {};
   if (::fstat(file.number(), &facts) == 0) text.reserve(static_cast<std::size_t>(facts.st_size));
@@ -101,13 +101,11 @@ std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t 
     if (got < 0) refuse_input(path, std::strerror(errno));
     if (got == 0) return text;
     text.append(buffer, static_cast<std::size_t>(got));
-    if (text.size() > most_bytes) refuse_input(path, "grows while it is read");
+    if (text.size() > max_bytes) refuse_input(path, "grows while it is read");
   }
 }
 
-void check_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes) {
-  open_regular(path, most_bytes);
-}
+void check_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes) { open_regular(path, max_bytes); }
 
 void write_whole_file(const std::filesystem::path& path, std::string_view bytes, IfThere if_there) {
   Beside beside(path);

@@ -9,11 +9,11 @@
 namespace mileage {
 
 /// All bytes of a regular file. Throws Error (bad input) for one that is missing, that is no regular file (a folder, a
-/// device, a pipe, a loop of links), or that is larger than `most_bytes`. Never waits for another process.
-std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes);
+/// device, a pipe, a loop of links), or that is larger than `max_bytes`. Never waits for another process.
+std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes);
 
 /// The same checks without reading.
-void check_regular_file(const std::filesystem::path& path, std::uintmax_t most_bytes);
+void check_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes);
 
 /// What becomes of a file of that name that is there already.
 enum class IfThere { replace, refuse };

@@ -1,5 +1,5 @@
 // The keeper of a child process: a process between this one and the child that outlives neither. It ends the child, and
-// every process that the child has left, when the child ends, when it is told to, and when this process is gone,
+// every process that the child has left, when the child ends, when it is known to, and when this process is gone,
 // however that went.
 #pragma once
 

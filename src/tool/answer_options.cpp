@@ -61,7 +61,7 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
   questions.budgets_ms = budgets_for(options, study);
   if (!options.reserve.empty()) questions.reserve_ms = parse_duration_s(options.reserve, "reserve") * 1000;
   if (!options.at.empty()) questions.at = places_of(options);
-  questions.against = options.against;
+  questions.baseline = options.baseline;
   if (!options.between.empty()) questions.between = split(options.between, ',');
   if (!options.memory.empty()) questions.memory_bytes = parse_bytes(options.memory, "memory");
   if (!options.tick.empty()) questions.tick_ms = parse_budget_ms(options.tick, "tick");
@@ -72,7 +72,7 @@ Questions questions_for(const AnswerOptions& options, const Study& study) {
                  .problem = "leaves nothing of the tick",
                  .found = options.reserve,
                  .accepted = "less than the tick"});
-  if (!options.worth.empty()) questions.worth_share = parse_share(options.worth, "min-saving");
+  if (!options.min_saving.empty()) questions.min_saving_share = parse_share(options.min_saving, "min-saving");
   return questions;
 }
 
@@ -115,10 +115,17 @@ void add_over(Verb& verb, AnswerOptions& options) {
   verb.option("--axis", options.over, "what is on the axis: count, a numeric knob or a counter (default: count)");
 }
 
+void add_selection(Verb& verb, AnswerOptions& options) {
+  verb.option("--variants", options.variants, "only these variants or builds, such as objects,jobs");
+  verb.option("--knob", options.knobs, "only these values of a knob, such as scatter=0 (repeat for more knobs)");
+  verb.option("--baseline", options.baseline, "the variant that all are compared with (default: the first)");
+}
+
 void add_at(Verb& verb, AnswerOptions& options, const char* help) { verb.option("--at", options.at, help); }
 
-void add_worth(Verb& verb, AnswerOptions& options) {
-  verb.option("--min-saving", options.worth, "share of the budget that a switch must save to pay off (default: 2%)");
+void add_min_saving(Verb& verb, AnswerOptions& options) {
+  verb.option("--min-saving", options.min_saving,
+              "share of the budget that a switch must save to pay off (default: 2%)");
 }
 
 void add_more_and_json(Verb& verb, AnswerOptions& options) {
@@ -144,6 +151,30 @@ CostOf cost_asked_for(const std::string& by) {
 
 }  // namespace
 
+namespace {
+
+EvidenceWanted wanted_by(const AnswerOptions& options, bool bounds_suffice) {
+  EvidenceWanted wanted;
+  if (!options.over.empty()) wanted.axis = options.over;
+  wanted.bounds_suffice = bounds_suffice;
+  wanted.cost_of = cost_asked_for(options.by);
+  if (!options.variants.empty()) wanted.selection.variants = split(options.variants, ',');
+  for (const std::string& text : options.knobs) {
+    const auto knob = named_value(text);
+    if (!knob)
+      throw Error({.kind = FaultKind::usage,
+                   .field = "knob",
+                   .problem = "not a knob and its values",
+                   .found = text,
+                   .accepted = "NAME=VALUE or NAME=VALUE,VALUE"});
+    wanted.selection.knobs[knob->first] = split(knob->second, ',');
+  }
+  wanted.selection.baseline = options.baseline;
+  return wanted;
+}
+
+}  // namespace
+
 Answer not_measured_view(const AskedStudy& one) {
   Answer view;
   const NotMeasured found = places_not_measured(one.analysis(), one.questions);
@@ -157,7 +188,7 @@ Answer not_measured_view(const AskedStudy& one) {
   }
   view.tables.push_back(std::move(table));
   view.note(fmt::format("nothing was measured at {}: {} goes from {} to {}.", fmt::join(places, ", "), axis.name,
-                        place_text(found.least, axis), place_text(found.most, axis)));
+                        place_text(found.min, axis), place_text(found.max, axis)));
   view.next.push_back(pasted_command(fmt::format("measure --counts {}", fmt::join(places, ","))));
   return view;
 }
@@ -219,7 +250,7 @@ namespace {
 /// Bytes that take about a second to read.
 constexpr std::uintmax_t large_file_bytes = 20'000'000;
 
-void tell_of_large_file(const std::filesystem::path& path) {
+void announce_large_file(const std::filesystem::path& path) {
   std::error_code missing;
   const std::uintmax_t bytes = std::filesystem::file_size(path, missing);
   if (!missing && bytes > large_file_bytes)
@@ -231,11 +262,10 @@ void tell_of_large_file(const std::filesystem::path& path) {
 std::vector<AskedStudy> analyse_studies(const AnswerOptions& options, bool bounds_suffice) {
   std::vector<AskedStudy> all;
   for (const std::string& path : options.studies) {
-    tell_of_large_file(study_named(path));
+    announce_large_file(study_named(path));
     Study study = read_study(study_named(path));
     Questions questions = questions_for(options, study);
-    AnalysedStudy analysed(std::move(study), options.over.empty() ? count_axis : options.over, bounds_suffice,
-                           cost_asked_for(options.by));
+    AnalysedStudy analysed(std::move(study), wanted_by(options, bounds_suffice));
     About around = about(analysed.analysis());
     around.is_one_of_several = options.studies.size() > 1;
     all.push_back({std::move(analysed), std::move(questions), std::move(around)});

@@ -24,7 +24,10 @@ struct AnswerOptions {
   std::string reserve;
   std::string at;
   std::string between;
-  std::string worth;
+  std::string variants;
+  std::vector<std::string> knobs;  ///< "scatter=0,1" each.
+  std::string baseline;
+  std::string min_saving;
   std::string rest;          ///< A study of another system in the same frame,
   std::string rest_variant;  ///< its variant,
   std::string rest_at;       ///< and how many it has.
@@ -33,7 +36,6 @@ struct AnswerOptions {
   std::string spike;
   std::string over;
   std::string by;
-  std::string against;
   bool more = false;
   bool json = false;
 };
@@ -43,8 +45,10 @@ void add_budgets(Verb& verb, AnswerOptions& options);
 /// --rest, --rest-variant, --rest-at.
 void add_rest(Verb& verb, AnswerOptions& options);
 void add_over(Verb& verb, AnswerOptions& options);
+/// --variants, --knob, --baseline.
+void add_selection(Verb& verb, AnswerOptions& options);
 void add_at(Verb& verb, AnswerOptions& options, const char* help);
-void add_worth(Verb& verb, AnswerOptions& options);
+void add_min_saving(Verb& verb, AnswerOptions& options);
 /// --more and --json.
 void add_more_and_json(Verb& verb, AnswerOptions& options);
 void add_json(Verb& verb, bool& json);

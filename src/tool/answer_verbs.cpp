@@ -54,11 +54,16 @@ void write_drawing(const AnswerOptions& options, const std::string& file, Answer
   view.files.push_back(file);
 }
 
+/// Ratios to the baseline, where it or counts were named.
+void add_ratios(const AskedStudy& one, Answer& view) {
+  if (!one.questions.baseline.empty() || !one.questions.at.empty())
+    view.add(against_view(one.about, against_answer(one.analysis(), one.questions)));
+}
+
 /// Ratios over the count, where a figure of them is asked for.
 void draw_ratios(const AskedStudy& one, const AnswerOptions& options, const std::string& figure, Answer& view) {
   write_drawing(options, figure, view, [&](FigureFormat format) {
-    const std::string& against = options.against.empty() ? slowest_variant(one.analysis()) : options.against;
-    return ratio_figure(one.about, against_answer(one.analysis(), against), format);
+    return ratio_figure(one.about, against_answer(one.analysis(), one.questions), format);
   });
 }
 
@@ -78,7 +83,7 @@ Answer curve_of(const AskedStudy& one, const CurveOptions& options) {
   if (options.points)
     for (Table& table : view.tables)
       if (table.name() == "points") table.on_request(false);
-  view.add(against_view(one.about, against_answer(one.analysis(), one.questions.against)));
+  add_ratios(one, view);
   if (options.parts || options.json) view.add(parts_view(one.about, parts));
   draw_ratios(one, options, options.figure, view);
   return view;
@@ -160,18 +165,19 @@ void add_curve_verb(CommandLine& line) {
   Verb verb = line.add_verb(
       "curve", "How does cost grow: law, exponent, knees, cost per entity",
       "  mileage curve demo/drift.study.jsonl\n  mileage curve demo/drift.study.jsonl --points --parts\n"
-      "  mileage curve demo/drift.study.jsonl --against objects\n"
+      "  mileage curve demo/drift.study.jsonl --baseline objects\n"
       "  mileage curve work.study.jsonl --axis work\n",
       [options] {
         return answer_studies(*options, "curve", [&](const AskedStudy& one) { return curve_of(one, *options); });
       });
   add_studies(verb, *options);
   add_over(verb, *options);
-  verb.option("--against", options->against, "ratios of all others to this variant, count by count");
-  verb.option("--figure", options->figure, "draw these ratios, .png or .svg (without --against: to the slowest)");
+  add_at(verb, *options, "counts to list ratios to the baseline at, such as 20k");
+  verb.option("--figure", options->figure, "draw the ratios to the baseline, .png or .svg");
   verb.flag("--points", options->points, "list every measured count too");
   verb.flag("--parts", options->parts, "list where the time goes: threads, phases, counters, memory");
   verb.comes_back("  objects and columns are linear in lanterns; jobs is close to linear (N^0.96).\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 
@@ -194,6 +200,7 @@ void add_capacity_verb(CommandLine& line) {
   verb.option("--spike", options->spike, "a spike that must be made up within a second (default: 100ms)");
   add_over(verb, *options);
   verb.comes_back("  At 60 Hz (16.7 ms): jobs 3.19M lanterns, columns 1.62M, objects 342k.\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 
@@ -206,17 +213,20 @@ void add_breakeven_verb(CommandLine& line) {
                               return answer_studies(*options, "breakeven", [&](const AskedStudy& one) {
                                 Answer view =
                                     break_even_view(one.about, break_even_answer(one.analysis(), one.questions));
+                                add_ratios(one, view);
                                 draw_ratios(one, *options, options->figure, view);
                                 return view;
                               });
                             });
   add_studies(verb, *options);
   verb.option("--between", options->between, "compare all pairs of these variants (default: each with the next)");
-  verb.option("--figure", options->figure, "draw the ratios to the slowest variant, .png or .svg");
+  add_at(verb, *options, "counts to list ratios to the baseline at, such as 20k");
+  verb.option("--figure", options->figure, "draw the ratios to the baseline, .png or .svg");
   add_budgets(verb, *options);
-  add_worth(verb, *options);
+  add_min_saving(verb, *options);
   add_over(verb, *options);
   verb.comes_back("  Switch from records to columns at 9.3k lanterns, from columns to jobs at 71.7k.\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 
@@ -238,6 +248,7 @@ void add_cost_verb(CommandLine& line) {
   verb.comes_back(
       "  At 50k lanterns: jobs 0.291 ms, columns 0.519, objects 2.42. All fit 16.7 ms. jobs saves 2.13 ms over "
       "objects.\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 
@@ -252,13 +263,13 @@ void add_frames_verb(CommandLine& line) {
                             });
   add_studies(verb, *options);
   add_at(verb, *options, "the count, such as 100k (default: the largest within the budget)");
-  verb.option("--variants", options->between, "only these variants, such as objects,jobs");
   add_budgets(verb, *options);
   verb.option("--figure", options->figure, "draw first frames and all frames sorted by time, .png or .svg");
   verb.option("--work-figure", options->work_figure, "draw work by worker, .png or .svg");
   verb.option("--spans", options->spans, "write the batches of traced runs as CSV");
   verb.comes_back(
       "  jobs at 100k lanterns: spikes in 1 in 90 frames (2.10x, up to 31.0 ms), every 90.0 frames (12 of 13).\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 
@@ -275,7 +286,7 @@ void add_choose_verb(CommandLine& line) {
   add_studies(verb, *options);
   add_at(verb, *options, "counts to advise at, such as 3k");
   add_budgets(verb, *options);
-  add_worth(verb, *options);
+  add_min_saving(verb, *options);
   verb.option("--by", options->by,
               "compare by frame (its length), frame-thread (main thread busy), processor-time (all threads) or energy "
               "(default: frame)");
@@ -283,6 +294,7 @@ void add_choose_verb(CommandLine& line) {
   verb.option("--map-knob", options->map_knob, "that knob, where several were measured at several values");
   add_over(verb, *options);
   verb.comes_back("  Use objects up to 8.96k lanterns, columns up to 71.7k, jobs up to 3.19M.\n");
+  add_selection(verb, *options);
   add_more_and_json(verb, *options);
 }
 

@@ -95,8 +95,8 @@ void Verb::option(const char* name, std::vector<std::string>& into, const char* 
   app_of(parser_).add_option(name, into, help)->expected(1)->take_all();
 }
 
-void Verb::option(const char* name, int& into, int least, int most, const char* help) {
-  app_of(parser_).add_option(name, into, help)->check(CLI::Range(least, most));
+void Verb::option(const char* name, int& into, int min, int max, const char* help) {
+  app_of(parser_).add_option(name, into, help)->check(CLI::Range(min, max));
 }
 
 void Verb::flag(const char* name, bool& into, const char* help) { app_of(parser_).add_flag(name, into, help); }

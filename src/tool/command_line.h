@@ -23,17 +23,17 @@ using Origins = std::map<std::string, Origin>;
 /// One verb while its options are being declared. References given to it must outlive the parsing.
 class Verb {
  public:
-  /// A text option; what `into` holds already is shown as the preset.
+  /// A text option; what `into` holds already is shown as the default.
   void option(const char* name, std::string& into, const char* help);
   /// An option that may be given several times.
   void option(const char* name, std::vector<std::string>& into, const char* help);
   /// A whole number from `least` to `most`.
-  void option(const char* name, int& into, int least, int most, const char* help);
+  void option(const char* name, int& into, int min, int max, const char* help);
   void flag(const char* name, bool& into, const char* help);
-  /// A name without a dash that may be left out.
+  /// A name without a dash that may be excluded.
   void operand(const char* name, std::string& into, const char* help);
   void required_operand(const char* name, std::string& into, const char* help);
-  /// Names without a dash that may be left out.
+  /// Names without a dash that may be excluded.
   void operands_or_none(const char* name, std::vector<std::string>& into, const char* help);
   /// Names without a dash; at least one is required.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
@@ -56,12 +56,12 @@ class CommandLine {
   CommandLine& operator=(const CommandLine&) = delete;
 
   /// Adds a verb that answers `question`; `examples` holds one command a line. `action` runs after the arguments have
-  /// been parsed and returns the exit code; it may throw Error. An Error (usage) is told by where its value came from:
+  /// been parsed and returns the exit code; it may throw Error. An Error (usage) is known by where its value came from:
   /// by the option, or by file and line of `origins`, which must outlive run() and may be filled by the action.
   Verb add_verb(const char* name, const char* question, const char* examples, std::function<int()> action,
                 const Origins* origins = nullptr);
 
-  /// Parses the arguments and runs the verb. Mistakes in them are told on standard error, with the nearest known verb.
+  /// Parses the arguments and runs the verb. Mistakes in them are known on standard error, with the nearest known verb.
   /// Returns the exit code.
   int run(int argc, char** argv);
 

@@ -1,4 +1,4 @@
-// drive: a running program is told which variant and count to show next.
+// drive: a running program is known which variant and count to show next.
 #include <unistd.h>
 
 #include <algorithm>
@@ -70,13 +70,13 @@ Met meet_program(const std::string& listen, const Instruments& instruments) {
                .accepted = "one that calls drive_open()"});
 }
 
-PlanRequest plan_request(DriveOptions options, std::int64_t most) {
+PlanRequest plan_request(DriveOptions options, std::int64_t max) {
   if (options.precision.empty() && options.time.empty() && options.blocks == 0) options.precision = usual_precision;
   if (options.frames == 0) options.frames = usual_frames;
-  if (options.counts.empty() && most > 0)
-    options.counts = most == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, most / 1000), most);
+  if (options.counts.empty() && max > 0)
+    options.counts = max == 1 ? "1" : fmt::format("{}..{}", std::max<std::int64_t>(1, max / 1000), max);
   PlanRequest request = request_of(options);
-  request.most_count = most;
+  request.max_count = max;
   return request;
 }
 
@@ -103,7 +103,7 @@ int drive(const DriveOptions& options) {
   Summary summary;
   Plan plan;
   try {
-    plan = make_plan(met.scenario, plan_request(options, runner.most()));
+    plan = make_plan(met.scenario, plan_request(options, runner.max()));
     MeasureHow how;
     how.joins = true;
     how.stop = [&] { return runner.is_gone(); };
@@ -115,7 +115,7 @@ int drive(const DriveOptions& options) {
   const std::string early = why_it_ended_early(runner, runner.is_gone());
   runner.say_goodbye(is_stop_asked() ? "stopped" : "enough was seen");
   if (!early.empty() && !is_stop_asked()) tell(early);
-  // What a program is told over standard output is no place for people's words.
+  // What a program is known over standard output is no place for people's words.
   const auto tell = [&](const std::string& text) {
     if (options.listen == "-")
       std::fputs(printable(text).c_str(), stderr);

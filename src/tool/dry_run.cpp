@@ -20,12 +20,12 @@ namespace mileage {
 namespace {
 
 /// Starting a process and taking the yardstick, at least.
-constexpr double least_beside_s = 0.01;
+constexpr double min_beside_s = 0.01;
 constexpr double settling_frames = 6;
 
 struct Seconds {
-  double least = 0;
-  double most = 0;
+  double min = 0;
+  double max = 0;
 };
 
 struct DryRun {
@@ -39,8 +39,8 @@ struct DryRun {
 Seconds time_of_block(const Plan& plan, std::size_t cells) {
   const double edge_s = plan.budget_ms * far_over_budget * 1e-3;
   const auto runs = static_cast<double>(cells);
-  return {runs * (least_beside_s + plan.least_ms * 1e-3),
-          runs * (least_beside_s + std::max(plan.least_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
+  return {runs * (min_beside_s + plan.min_ms * 1e-3),
+          runs * (min_beside_s + std::max(plan.min_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
 }
 
 /// Blocks that were measured into the output already tell their time.
@@ -79,15 +79,14 @@ Json dry_run_json(const Plan& plan, const DryRun& run) {
   for (const Cell& cell : run.order)
     json["cells"].push_back({{"series", label_of(plan.series[cell.series], plan.series)}, {"count", cell.count}});
   json["blocks"] = run.blocks > 0 ? Json(run.blocks) : Json(nullptr);
-  json["block_s"] = {{"least", run.block.least}, {"most", run.block.most}};
+  json["block_s"] = {{"min", run.block.min}, {"max", run.block.max}};
   json["time_s"] = plan.time_s > 0 ? Json(plan.time_s) : Json(nullptr);
   return json;
 }
 
 std::string seconds_text(const Seconds& seconds) {
-  return seconds.least == seconds.most
-             ? three_digits(seconds.least) + " s"
-             : fmt::format("{} to {} s", three_digits(seconds.least), three_digits(seconds.most));
+  return seconds.min == seconds.max ? three_digits(seconds.min) + " s"
+                                    : fmt::format("{} to {} s", three_digits(seconds.min), three_digits(seconds.max));
 }
 
 std::string order_text(const Plan& plan, const DryRun& run) {
@@ -113,7 +112,7 @@ std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRu
   if (run.blocks > 0)
     text += fmt::format("{} block{}{}: {}.\n", run.blocks, run.blocks == 1 ? "" : "s",
                         plan.precision > 0 ? " in the first stage, then as the precision requires" : "",
-                        seconds_text({run.blocks * run.block.least, run.blocks * run.block.most}));
+                        seconds_text({run.blocks * run.block.min, run.blocks * run.block.max}));
   if (plan.time_s > 0)
     text += fmt::format("It ends after {} s at the latest, with at least one block.\n", three_digits(plan.time_s));
   return text;

@@ -67,7 +67,7 @@ TableFormat format_of(const ImportOptions& options) {
   return format;
 }
 
-/// The recording that would help most next; none where nothing can be told yet.
+/// The recording that would help most next; none where nothing is known yet.
 std::optional<NextRecording> next_of(const Study& study) {
   try {
     const AnalysedStudy analysed(study);
@@ -85,8 +85,8 @@ std::string counted(std::size_t number, const char* what) {
 }
 
 std::string first_bound(const Study& study) {
-  const auto bound = std::find_if(study.runs.begin(), study.runs.end(),
-                                  [](const Run& run) { return run.status == RunStatus::bound; });
+  const auto bound =
+      std::find_if(study.runs.begin(), study.runs.end(), [](const Run& run) { return run.status == RunStatus::bound; });
   return bound->failure;
 }
 
@@ -137,7 +137,7 @@ void write_study(const std::filesystem::path& file, const Study& study) {
 std::pair<Answer, std::vector<About>> first_view(Study study, const std::string& output) {
   study.name = std::filesystem::path(output).filename().string();
   try {
-    const AnalysedStudy analysed(study, count_axis, true);
+    const AnalysedStudy analysed(study, {.bounds_suffice = true});
     const About around = about(analysed.analysis());
     return {first_answer(around, analysed.analysis()), {around}};
   } catch (const Error&) {

@@ -51,8 +51,8 @@ KnobValue value_of(const Knob& knob, const std::string& text) {
     return text;
   }
   const double value = knob.whole ? static_cast<double>(parse_whole(text, "rungs")) : parse_number(text, "rungs");
-  if (value < knob.least || value > knob.most)
-    refuse_rung(text, "not a value of this knob", fmt::format("a number from {} to {}", knob.least, knob.most));
+  if (value < knob.min || value > knob.max)
+    refuse_rung(text, "not a value of this knob", fmt::format("a number from {} to {}", knob.min, knob.max));
   return value;
 }
 
@@ -75,6 +75,8 @@ Rung parse_rung(const std::string& text, const Scenario& scenario) {
 
 int answer_only(LadderOptions& options) {
   options.answering.studies = options.from;
+  options.answering.variants = options.measuring.variants;
+  options.answering.knobs = options.measuring.knobs;
   const std::vector<AskedStudy> studies = analyse_studies(options.answering);
   std::vector<About> abouts;
   std::vector<const Analysis*> analyses;
@@ -109,13 +111,15 @@ int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
   plan.series.resize(1);
   for (const std::string& text : split(options.rungs, ';')) plan.rungs.push_back(parse_rung(text, request.scenario));
   plan.series = Ladder(request.scenario, plan).all();
-  lengthen_runs_at_one_count(plan, request.asked.least_ms);
+  lengthen_runs_at_one_count(plan, request.asked.min_ms);
   const Summary summary = measure_now(request, plan, measuring);
   if (summary.kept == 0) {
     tell(why_nothing(request.output));
     return exit_code_of(summary);
   }
   options.from = {request.output};
+  measuring.variants.clear();  // the study holds nothing else
+  measuring.knobs.clear();
   answer_only(options);
   return exit_code_of(summary);
 }
@@ -137,7 +141,7 @@ void add_ladder_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<LadderOptions>();
   Verb verb = line.add_verb(
       "ladder", "Changes in order: what each brings on top of the last, alone, and removed last",
-      "  mileage ladder --scenario drift --variant objects --knob scatter=1 --rungs \"scatter=0; variant=columns; "
+      "  mileage ladder --scenario drift --variants objects --knob scatter=1 --rungs \"scatter=0; variant=columns; "
       "variant=jobs\" --at 100k\n"
       "  mileage ladder drift.ladder.study.jsonl --at 100k --figure ladder.png\n"
       "  mileage ladder monday.study.jsonl tuesday.study.jsonl --variants objects --at 20k\n",
@@ -147,14 +151,14 @@ void add_ladder_verb(CommandLine& line, const Catalogue& catalogue) {
   verb.option("--rungs", options->rungs,
               "the changes in order, with semicolons between: \"scatter=0; variant=jobs,workers=2\"");
   verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
-  verb.option("--variant", options->measuring.variants, "the variant of the base (default: the first)");
+  verb.option("--variants", options->measuring.variants,
+              "the variant of the base (default: the first); of studies: the one that is the rung");
   verb.option("--knob", options->measuring.knobs, "a knob of the base: scatter=1");
-  verb.option("--variants", options->answering.between, "of studies: the variant that is the rung");
   add_at(verb, options->answering, "the count, such as 100k; several improve capacities");
   add_budgets(verb, options->answering);
   verb.option("--time", options->measuring.time, "how long to measure (default: 60s)");
   verb.option("--program", options->measuring.program,
-              "measure this program instead; its main calls mileage::answer_if_asked");
+              "measure this program instead; its main calls mileage::serve_runs");
   verb.option("-o,--output", options->measuring.output,
               "the study file to write (default: SCENARIO.ladder.study.jsonl)");
   verb.option("--figure", options->figure, "draw the cost change by change, .png or .svg");

@@ -30,14 +30,14 @@ std::string number_text(const Knob& knob, double number) {
   return knob.whole ? count_text(number) : fmt::format("{}", number);
 }
 
-std::string preset_text(const Knob& knob) {
-  const auto* number = std::get_if<double>(&knob.preset);
-  return number != nullptr ? number_text(knob, *number) : std::get<std::string>(knob.preset);
+std::string default_text(const Knob& knob) {
+  const auto* number = std::get_if<double>(&knob.default_value);
+  return number != nullptr ? number_text(knob, *number) : std::get<std::string>(knob.default_value);
 }
 
 std::string accepted_text(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
-  return fmt::format("{} to {}{}{}", number_text(knob, knob.least), number_text(knob, knob.most),
+  return fmt::format("{} to {}{}{}", number_text(knob, knob.min), number_text(knob, knob.max),
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 
@@ -45,12 +45,12 @@ std::string accepted_text(const Knob& knob) {
 std::string family(const std::string& variant) { return variant.substr(0, variant.find('-')); }
 
 /// Variants by name; a family that is there as a whole as "mirrored*".
-std::string touches_text(const std::vector<std::string>& touches, const Scenario& scenario) {
+std::string affects_text(const std::vector<std::string>& affects, const Scenario& scenario) {
   std::map<std::string, std::size_t> of_family, touched_of_family;
   for (const VariantFacts& variant : scenario.variants) ++of_family[family(variant.name)];
-  for (const std::string& name : touches) ++touched_of_family[family(name)];
+  for (const std::string& name : affects) ++touched_of_family[family(name)];
   std::vector<std::string> texts;
-  for (const std::string& name : touches) {
+  for (const std::string& name : affects) {
     const std::string own = family(name);
     const bool is_whole = of_family[own] > 1 && of_family[own] == touched_of_family[own];
     const std::string text = is_whole ? own + "*" : name;
@@ -59,34 +59,34 @@ std::string touches_text(const std::vector<std::string>& touches, const Scenario
   return fmt::format("{}", fmt::join(texts, ", "));
 }
 
-/// Name, preset, accepted values, meaning with the variants that it touches where that is not all of them. Variants
+/// Name, default, accepted values, meaning with the variants that it touches where that is not all of them. Variants
 /// that declare the same knob share a row.
 class KnobRows {
  public:
   /// `touches` empty: all of them.
-  void add(const Knob& knob, const std::vector<std::string>& touches) {
+  void add(const Knob& knob, const std::vector<std::string>& affects) {
     for (Row& row : rows_)
-      if (row.name == knob.name && row.preset == preset_text(knob) && row.accepts == accepted_text(knob) &&
+      if (row.name == knob.name && row.default_value == default_text(knob) && row.accepts == accepted_text(knob) &&
           row.meaning == knob.meaning) {
-        row.touches.insert(row.touches.end(), touches.begin(), touches.end());
+        row.affects.insert(row.affects.end(), affects.begin(), affects.end());
         return;
       }
-    rows_.push_back({knob.name, preset_text(knob), accepted_text(knob), touches, knob.meaning});
+    rows_.push_back({knob.name, default_text(knob), accepted_text(knob), affects, knob.meaning});
   }
 
   TextTable table(const Scenario& scenario) const {
     TextTable table;
     for (const char* heading : {"knob", "default", "accepts", "meaning"}) table.column(heading);
     for (const Row& row : rows_)
-      table.row({row.name, row.preset, row.accepts,
-                 row.meaning + (row.touches.empty() ? "" : "; affects " + touches_text(row.touches, scenario))});
+      table.row({row.name, row.default_value, row.accepts,
+                 row.meaning + (row.affects.empty() ? "" : "; affects " + affects_text(row.affects, scenario))});
     return table;
   }
 
  private:
   struct Row {
-    std::string name, preset, accepts;
-    std::vector<std::string> touches;
+    std::string name, default_value, accepts;
+    std::vector<std::string> affects;
     std::string meaning;
   };
   std::vector<Row> rows_;
@@ -97,7 +97,7 @@ std::string scenario_text(const Scenario& scenario) {
   variants.column("variant");
   variants.column("how");
   KnobRows knobs;
-  for (const Knob& knob : scenario.knobs) knobs.add(knob, knob.touches);
+  for (const Knob& knob : scenario.knobs) knobs.add(knob, knob.affects);
   std::string device;
   for (const VariantFacts& facts : scenario.variants) {
     variants.row(

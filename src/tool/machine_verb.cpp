@@ -6,10 +6,10 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "measure/machine/machine_facts.h"
 #include "measure/machine/process_facts.h"
-#include "measure/machine/remembered_level.h"
+#include "measure/machine/remembered_full_speed.h"
 #include "measure/machine/yardstick.h"
 #include "tool/answer_options.h"
 #include "tool/exit_codes.h"
@@ -28,8 +28,8 @@ constexpr int probes_of_a_run = 100;
 /// What a reading at the machine of about half a second shows.
 struct MachineReading {
   Machine machine;
-  double fast_ns = 0;          ///< Fast level of the yardstick, now.
-  double slowness = 1;         ///< Level now, as a multiple of the fast one, the remembered one included.
+  double fast_ns = 0;          ///< Full speed of the yardstick, now.
+  double slowness = 1;         ///< Slowdown now, as a multiple of the fast one, the remembered one included.
   double disturbed_share = 0;  ///< Of runs of 100 probes that would be condemned.
   std::optional<double> remembered_ns;
   std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
@@ -44,12 +44,12 @@ std::optional<MachineLoad> load_while_waiting() {
 MachineReading read_machine() {
   MachineReading reading;
   reading.machine = machine_facts();
-  reading.remembered_ns = remembered_level_ns(reading.machine);
+  reading.remembered_ns = remembered_full_speed_ns(reading.machine);
   reading.load = load_while_waiting();
 
   SystemClock clock;
   MachineYardstick yardstick(clock);
-  YardstickJudge judge(reading.remembered_ns);
+  DisturbanceFilter judge(reading.remembered_ns);
   std::vector<Run> runs(probes / probes_of_a_run);
   for (Run& run : runs) {
     Probes taken;

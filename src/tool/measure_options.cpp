@@ -68,7 +68,7 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--without", options.without, "also measure variants without these phases, such as gather");
   verb.option("--trace", options.trace, 1, 100, "runs per cell that keep every frame with its phases (default: none)");
   verb.option("-o,--output", options.output, "the study file to write or continue (default: SCENARIO.study.jsonl)");
-  verb.option("--program", options.program, "measure this program instead; its main calls mileage::answer_if_asked");
+  verb.option("--program", options.program, "measure this program instead; its main calls mileage::serve_runs");
   verb.option("--builds", options.builds,
               "several builds in the same blocks: before=build-a/night,after=build-b/night");
   verb.option("--memory-limit", options.memory_limit,
@@ -127,7 +127,7 @@ PlanRequest request_of(const MeasureOptions& options) {
   if (!options.arrive.empty()) request.arrive = parse_count(options.arrive, "arrive");
   if (!options.without.empty()) request.without = split(options.without, ',');
   request.trace = options.trace;
-  if (options.frames > 0) request.least_frames = options.frames;
+  if (options.frames > 0) request.min_frames = options.frames;
   return request;
 }
 

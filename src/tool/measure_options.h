@@ -1,4 +1,4 @@
-// What `measure` is told, by options and by a plan file, and the request it makes.
+// What `measure` is known, by options and by a plan file, and the request it makes.
 #pragma once
 
 #include <filesystem>
@@ -51,7 +51,7 @@ void add_measure_options(Verb& verb, MeasureOptions& options);
 /// anything else, and for a file that is not there.
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
-/// What the options ask for, presets in place of what was not said. Throws Error (usage) for a value that does not
+/// What the options ask for, defaults in place of what was not said. Throws Error (usage) for a value that does not
 /// read.
 PlanRequest request_of(const MeasureOptions& options);
 

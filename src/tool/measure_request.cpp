@@ -54,7 +54,7 @@ class PersonRunner : private OwnInstruments, public HandRunner {
                    clock) {}
 };
 
-/// A command lets arrive as many as it is told.
+/// A command lets arrive as many as it is known.
 void check_arrivals(const MeasureOptions& options) {
   for (const auto& [variant, words] : options.own_commands->plan.words)
     if (std::none_of(words.begin(), words.end(),
@@ -102,7 +102,7 @@ void check_folder(const std::filesystem::path& folder, const std::string& plan_f
 
 /// A command that makes fewer frames than a run needs would fail every run.
 void check_frames_of_commands(const CommandPlan& commands, const PlanRequest& asked, const std::string& plan_file) {
-  const int needed = asked.least_frames.value_or(Plan().least_frames);
+  const int needed = asked.min_frames.value_or(Plan().min_frames);
   if (commands.frames == 0 || commands.frames >= needed) return;
   throw Error(
       {.file = std::filesystem::path(plan_file).filename().string(),

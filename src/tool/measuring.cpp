@@ -14,11 +14,11 @@
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"
-#include "analysis/evidence/unmeasured.h"
+#include "analysis/evidence/failures_and_bounds.h"
 #include "analysis/evidence/labels.h"
 #include "measure/machine/pass_speed.h"
 #include "measure/machine/machine_facts.h"
-#include "measure/machine/remembered_level.h"
+#include "measure/machine/remembered_full_speed.h"
 #include "study/study_file.h"
 #include "system/stop_signals.h"
 #include "tool/answer_options.h"
@@ -71,7 +71,7 @@ class ProgressLine {
     const std::string of = progress.cells > 0 ? fmt::format(" of {}", progress.cells) : "";
     if (progress.checking) return fmt::format("comparing outcomes: {}{}, {}", progress.done, of, cell);
     if (progress.tracing) return fmt::format("tracing: {} of {}, {}", progress.done, progress.cells, cell);
-    if (progress.placing) return fmt::format("range finding: run {}, {}", progress.done, cell);
+    if (progress.range_finding) return fmt::format("range finding: run {}, {}", progress.done, cell);
     return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
                        progress.repeating ? "repeated run" : "run", progress.done, progress.cells, progress.left_s,
                        progress.reached ? ", " + precision_text(*progress.reached) + " so far" : "", cell);
@@ -95,7 +95,7 @@ struct Opened {
   std::vector<Run> made;
   std::unique_ptr<StudyWriter> writer;
   std::size_t runs_before = 0;  ///< Of runs that this one joins,
-  int blocks_before = 0;          ///< and their blocks.
+  int blocks_before = 0;        ///< and their blocks.
 
   /// A run as it stands behind those of earlier runs.
   Run following(Run run) const {
@@ -134,7 +134,7 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!differing.empty()) refuse_other_study(file, differing);
   if (!came_to_nothing(study)) return {study.head, std::move(study.runs), std::move(writer)};
   tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
-  writer->begin_anew(head);
+  writer->restart(head);
   return {head, {}, std::move(writer)};
 }
 
@@ -183,7 +183,7 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
   if (scenario.prepares && made_by == MadeBy::program) head.notes.push_back(prepared_note);
   head.machine = machine_facts();
   if (made_by != MadeBy::person && made_by != MadeBy::tables) head.machine.pass_bytes_per_s = pass_speeds(head.machine);
-  tell_remembered_levels(head);
+  set_remembered_full_speeds(head);
   return head;
 }
 
@@ -210,7 +210,7 @@ Summary measure_into(const std::filesystem::path& file, const Head& head, Runner
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);
   if (summary.kept >= runs_to_remember)
-    for (const auto& [cores, level_ns] : summary.yardstick_ns) remember_level(head.machine, level_ns, cores);
+    for (const auto& [cores, mean_ns] : summary.yardstick_ns) remember_full_speed(head.machine, mean_ns, cores);
   return summary;
 }
 

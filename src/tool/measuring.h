@@ -15,7 +15,7 @@ namespace mileage {
 /// The head of a study that is begun now, on this machine.
 Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by);
 
-/// Measures the plan of a head into a study file; a file of the same plan is gone on with, any other is refused.
+/// Measures the plan of a head into a study file; a file of the same plan is resumed, any other is refused.
 /// Progress goes to standard error: one live line on a terminal, a plain line now and then elsewhere. Ctrl-C, SIGTERM
 /// and SIGHUP end it after the run in work. Throws Error when the file cannot be written.
 struct MeasureHow {

@@ -44,9 +44,9 @@ void check_replaceable(const std::filesystem::path& path) {
   if (!has_mark(start)) refuse(path, "the file exists and was not written by mileage; give another name, or remove it");
 }
 
-constexpr std::size_t fewest_columns = 40;
-constexpr std::size_t most_columns = 1000;
-constexpr std::size_t preset_columns = 100;
+constexpr std::size_t min_columns = 40;
+constexpr std::size_t max_columns = 1000;
+constexpr std::size_t default_columns = 100;
 
 bool is_set(const char* variable) {
   const char* value = std::getenv(variable);
@@ -71,10 +71,10 @@ void write_out(const std::string& clean) {
 std::size_t columns_at_hand() {
   if (is_set("COLUMNS"))
     if (const int columns = std::atoi(std::getenv("COLUMNS")); columns > 0)
-      return std::clamp(static_cast<std::size_t>(columns), fewest_columns, most_columns);
+      return std::clamp(static_cast<std::size_t>(columns), min_columns, max_columns);
   winsize size{};
-  if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return preset_columns;
-  return std::clamp(static_cast<std::size_t>(size.ws_col), fewest_columns, preset_columns);
+  if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return default_columns;
+  return std::clamp(static_cast<std::size_t>(size.ws_col), min_columns, default_columns);
 }
 
 void print(const std::string& text) { write_out(shown_on(terminal_at_hand(), printable(text))); }

@@ -16,9 +16,9 @@ namespace {
 
 constexpr double largest_number = 1e15;
 /// Of a counter, for each entity: nothing that is expected is nothing.
-constexpr double least_expected = 1e-9;
-constexpr double most_frames = 1'000'000;
-constexpr double most_lines = 1e9;
+constexpr double min_expected = 1e-9;
+constexpr double max_frames = 1'000'000;
+constexpr double max_lines = 1e9;
 
 /// Values of one table of the plan, each read once; what is left over is refused.
 class Values {
@@ -35,16 +35,16 @@ class Values {
     refuse(key, *node, "a text");
   }
   /// A number from `least` to `most`, a whole one where `whole`.
-  double number(const char* key, double otherwise, double least, double most, bool whole = false) {
+  double number(const char* key, double otherwise, double min, double max, bool whole = false) {
     const toml::node* node = find(key);
     if (node == nullptr) return otherwise;
     const auto number = node->value<double>();
-    if (number && *number >= least && *number <= most && (!whole || *number == std::floor(*number))) return *number;
-    const bool is_bounded = most < largest_number;
+    if (number && *number >= min && *number <= max && (!whole || *number == std::floor(*number))) return *number;
+    const bool is_bounded = max < largest_number;
     refuse_value(key, *node, number ? "out of range" : "the value has the wrong type",
                  number ? fmt::format("{}", *number) : "",
                  fmt::format("{}{}", whole ? "a whole number" : "a number",
-                             is_bounded ? fmt::format(" from {} to {}", least, most) : ""));
+                             is_bounded ? fmt::format(" from {} to {}", min, max) : ""));
   }
   /// A duration in seconds; 0 where the plan tells none.
   double duration_s(const char* key) {
@@ -146,7 +146,7 @@ std::vector<std::pair<std::string, const toml::node*>> tables_below(const toml::
   return all;
 }
 
-/// A knob of the plan: a condition, or a choice of every variant that it touches.
+/// A knob of the plan: a condition, or a choice of every variant that it affects.
 struct PlanKnob {
   Knob knob;
   bool is_compared = false;
@@ -155,21 +155,23 @@ struct PlanKnob {
 PlanKnob knob_of(const std::string& name, Values values) {
   const std::string meaning = values.text("meaning");
   const std::vector<std::string> choices = values.texts("choices");
-  const std::vector<std::string> touches = values.texts("touches");
+  const std::vector<std::string> affects = values.texts("affects");
   Knob knob;
   if (!choices.empty()) {
     knob = Knob::choice(name, meaning, choices);
   } else {
-    const double preset = values.number("preset", 0, -largest_number, largest_number);
-    knob = Knob::real(name, meaning, preset, values.number("least", 0, -largest_number, largest_number),
-                      values.number("most", largest_number, -largest_number, largest_number));
-    knob.whole = values.truth("whole", preset == std::floor(preset));
+    const double default_value = values.number("default", 0, -largest_number, largest_number);
+    knob = Knob::real(name, meaning,
+                      {.default_value = default_value,
+                       .min = values.number("min", 0, -largest_number, largest_number),
+                       .max = values.number("max", largest_number, -largest_number, largest_number)});
+    knob.whole = values.truth("whole", default_value == std::floor(default_value));
     knob.unit = values.text("unit");
   }
-  knob.divides = values.truth("divides", false);
-  const bool is_compared = values.truth("compare", false);
+  knob.splits_count = values.truth("splits-count", false);
+  const bool is_compared = values.truth("choice", false);
   values.refuse_others();
-  return {touches.empty() ? knob : knob.touching(touches), is_compared};
+  return {affects.empty() ? knob : knob.affecting(affects), is_compared};
 }
 
 /// Names in braces; braces around anything else are the command's own.
@@ -203,9 +205,10 @@ void check_placeholders(const std::vector<std::string>& command, const OwnComman
 /// Who can leave phases out has to be told which.
 void check_stubs(const std::vector<std::string>& command, const std::string& variant, const std::string& file,
                  int line) {
-  const bool is_told = std::any_of(command.begin(), command.end(),
-                                   [](const std::string& word) { return word.find("{without}") != std::string::npos; });
-  if (is_told) return;
+  const bool is_known = std::any_of(command.begin(), command.end(), [](const std::string& word) {
+    return word.find("{without}") != std::string::npos;
+  });
+  if (is_known) return;
   throw Error({.file = file,
                .line = line,
                .field = "stubs",
@@ -222,12 +225,12 @@ std::vector<Expectation> expectations_of(const toml::table& plan, const std::str
   Values values(*node, file, "expect");
   for (const auto& [key, value] : *node->as_table()) {
     const std::string counter(key.str());
-    expects.push_back({counter, values.number(counter.c_str(), 1, least_expected, largest_number)});
+    expects.push_back({counter, values.number(counter.c_str(), 1, min_expected, largest_number)});
   }
   return expects;
 }
 
-/// A picture is held against the reference's: all commands leave one, or none does.
+/// A picture is compared with the reference's: all commands leave one, or none does.
 void check_pictures(const OwnCommands& own, const std::string& file) {
   std::vector<std::string> with, without;
   for (const auto& [variant, words] : own.plan.words) {
@@ -253,7 +256,7 @@ CommandPlan command_of(const toml::table& plan, const std::filesystem::path& fil
   command.directory = folder / values.text("directory");
   command.environment = values.pairs("environment");
   command.time_limit_s = values.duration_s("time-limit");
-  command.frames = static_cast<int>(values.number("frames", 0, 1, most_frames, true));
+  command.frames = static_cast<int>(values.number("frames", 0, 1, max_frames, true));
   command.tolerance = values.number("tolerance", command.tolerance, 0, 1);
   values.refuse_others();
   return command;
@@ -299,12 +302,12 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
                      .accepted = "a variant with its command: [variant.NAME]"});
     return std::nullopt;
   }
-  if (variants.size() > most_variants)
+  if (variants.size() > max_variants)
     throw Error({.file = file.string(),
                  .field = "variant",
                  .problem = "too many variants",
                  .found = fmt::format("{}", variants.size()),
-                 .accepted = fmt::format("at most {}", most_variants)});
+                 .accepted = fmt::format("at most {}", max_variants)});
   OwnCommands own;
   own.scenario.name = scenario.empty() ? plain_name(file.stem().string()) : scenario;
   own.scenario.note = plan["note"].value_or(std::string(by_hand ? "recorded by hand" : "measured by commands"));
@@ -325,11 +328,11 @@ std::optional<OwnCommands> read_own_commands(const toml::table& plan, const std:
     facts.note = values.text("note");
     facts.approximate = values.truth("approximate", false);
     facts.may_skip = values.truth("may-skip", false);
-    facts.asks = values.text("asks");
+    facts.effort = values.text("effort");
     facts.stubs = values.texts("stubs");
-    facts.lines = static_cast<std::int64_t>(values.number("lines", 0, 0, most_lines, true));
+    facts.lines = static_cast<std::int64_t>(values.number("lines", 0, 0, max_lines, true));
     std::copy_if(own.compared.begin(), own.compared.end(), std::back_inserter(facts.knobs),
-                 [&](const Knob& knob) { return knob.is_touching(facts.name); });
+                 [&](const Knob& knob) { return knob.is_affecting(facts.name); });
     own.plan.words[name] = values.texts("run");
     const int line = values.line_of("run");
     values.refuse_others();

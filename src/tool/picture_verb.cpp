@@ -95,7 +95,7 @@ void add_picture_verb(CommandLine& line, const Catalogue& catalogue) {
   options->world.counts = "5k";
   Verb verb = line.add_verb("picture", "What a drawn scenario looks like",
                             "  mileage picture --scenario draw --count 5k -o lanterns.png\n"
-                            "  mileage picture --variant large --knob least-height=20 --count 20k -o large.png\n",
+                            "  mileage picture --variant large --knob min-height=20 --count 20k -o large.png\n",
                             [options, &catalogue] { return take_picture(*options, catalogue); });
   verb.option("--scenario", options->world.scenario, "what to draw");
   verb.option("--variant", options->world.variants, "by which variant (default: the reference)");

@@ -164,7 +164,7 @@ std::string fingerprint_of(const std::string& text) {
 }  // namespace
 
 void read_plan_file(const std::filesystem::path& file, MeasureOptions& options) {
-  read_plan_text(read_regular_file(file, most_plan_bytes), file, options);
+  read_plan_text(read_regular_file(file, max_plan_bytes), file, options);
 }
 
 void read_plan_text(const std::string& text, const std::filesystem::path& file, MeasureOptions& options) {

@@ -37,11 +37,11 @@ void check_lines(std::string_view text, const std::string& file) {
     const auto end = text.find('\n');
     std::string_view line = text.substr(0, end);
     if (!line.empty() && line.back() == '\r') line.remove_suffix(1);
-    if (line.size() > most_plan_line)
+    if (line.size() > max_plan_line)
       refuse(file, number, fmt::format("a line of {} bytes", line.size()),
-             fmt::format("lines of at most {} bytes", most_plan_line));
-    if (dots_in(line) > most_dots_in_plan_line)
-      refuse(file, number, "keys nested too deeply", fmt::format("at most {} dots in a line", most_dots_in_plan_line));
+             fmt::format("lines of at most {} bytes", max_plan_line));
+    if (dots_in(line) > max_dots_in_plan_line)
+      refuse(file, number, "keys nested too deeply", fmt::format("at most {} dots in a line", max_dots_in_plan_line));
     if (printable(line) != line) refuse(file, number, "bytes that are no text", "UTF-8 without control characters");
     text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
   }
@@ -50,8 +50,8 @@ void check_lines(std::string_view text, const std::string& file) {
 }  // namespace
 
 toml::table parsed_plan(const std::string& text, const std::string& file) {
-  if (text.size() > most_plan_bytes)
-    refuse(file, 0, "too large for a plan", fmt::format("at most {} bytes", most_plan_bytes));
+  if (text.size() > max_plan_bytes)
+    refuse(file, 0, "too large for a plan", fmt::format("at most {} bytes", max_plan_bytes));
   const std::string_view plain =
       text.rfind("\xEF\xBB\xBF", 0) == 0 ? std::string_view(text).substr(3) : std::string_view(text);
   check_lines(plain, file);

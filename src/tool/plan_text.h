@@ -8,9 +8,9 @@
 
 namespace mileage {
 
-inline constexpr std::uintmax_t most_plan_bytes = std::uintmax_t{1} << 20U;
-inline constexpr std::size_t most_plan_line = 20'000;  ///< Bytes.
-inline constexpr int most_dots_in_plan_line = 64;      ///< Outside of texts: each nests a key one deeper.
+inline constexpr std::uintmax_t max_plan_bytes = std::uintmax_t{1} << 20U;
+inline constexpr std::size_t max_plan_line = 20'000;  ///< Bytes.
+inline constexpr int max_dots_in_plan_line = 64;      ///< Outside of texts: each nests a key one deeper.
 
 /// Throws Error (bad input) with file and line: for a text that is larger, that has a longer line or a key nested
 /// deeper, that is not UTF-8 or holds control characters, and for one that is no TOML.

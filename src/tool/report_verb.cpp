@@ -93,8 +93,9 @@ void add_report_verb(CommandLine& line) {
   verb.option("--figure", options->figure, "write the cost figure, as .png or .svg; without -o, only that");
   add_budgets(verb, *options);
   add_rest(verb, *options);
-  verb.option("--min-saving", options->worth, "share of the budget that a switch must save to pay off (default: 2%)");
-  verb.option("--at", options->at, "counts to show costs at");
+  add_min_saving(verb, *options);
+  add_at(verb, *options, "counts to show costs at");
+  add_selection(verb, *options);
   verb.comes_back("  page: drift.html\n");
   add_json(verb, options->json);
 }

@@ -36,7 +36,7 @@ Reason reason_of(LeftOutWhy why, bool is_timed) {
       return {"far over the budget", "--no-refine or a larger --budget keeps them"};
     case LeftOutWhy::beside_aim:
       return {"close to the capacity, where other counts are measured", "--no-refine keeps them"};
-    case LeftOutWhy::placing_time:
+    case LeftOutWhy::range_finding_time:
       return {"no time to find their cost", more_time};
     case LeftOutWhy::block_time:
       return {"to fit enough blocks into the time", more_time};
@@ -83,24 +83,24 @@ std::string cells_text(const OneReason& reason, const Plan& plan) {
   return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_text(reason.counts, plan));
 }
 
-const char* skipped_counts(GivenUp given_up) {
-  if (given_up < GivenUp::middles) return "two of five";
-  if (given_up == GivenUp::aims) return "all";
-  return given_up < GivenUp::sides ? "three of five" : "four of five";
+const char* skipped_counts(Skipped skipped) {
+  if (skipped < Skipped::middles) return "two of five";
+  if (skipped == Skipped::aims) return "all";
+  return skipped < Skipped::sides ? "three of five" : "four of five";
 }
 
-const char* skipped_frames(GivenUp given_up) {
-  if (given_up < GivenUp::half_the_frames) return "";
-  return given_up < GivenUp::most_of_the_frames ? ", half of the frames" : ", most of the frames";
+const char* skipped_frames(Skipped skipped) {
+  if (skipped < Skipped::half_the_frames) return "";
+  return skipped < Skipped::max_of_the_frames ? ", half of the frames" : ", most of the frames";
 }
 
 /// Counts of the plan are named one by one.
-std::string given_up_text(GivenUp given_up, const Goal& goal) {
-  if (given_up < GivenUp::ends) return {};
-  const bool without_break_evens = given_up >= GivenUp::break_evens && goal.figure.empty();
-  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", skipped_counts(given_up),
+std::string skipped_text(Skipped skipped, const Goal& goal) {
+  if (skipped < Skipped::ends) return {};
+  const bool without_break_evens = skipped >= Skipped::break_evens && goal.figure.empty();
+  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", skipped_counts(skipped),
                      without_break_evens ? " around each capacity" : " counts around each figure") +
-         skipped_frames(given_up);
+         skipped_frames(skipped);
 }
 
 }  // namespace
@@ -116,9 +116,9 @@ std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan)
                                 kept_by == nullptr ? "" : fmt::format("; {}", kept_by)));
     cells.clear();
   }
-  const std::string given_up = given_up_text(summary.given_up, plan.goal);
-  if (!given_up.empty())
-    lines.push_back(fmt::format("skipped (to fit enough blocks into the time): {}; {}.", given_up, more_time));
+  const std::string skipped = skipped_text(summary.skipped, plan.goal);
+  if (!skipped.empty())
+    lines.push_back(fmt::format("skipped (to fit enough blocks into the time): {}; {}.", skipped, more_time));
   if (summary.untraced > 0)
     lines.push_back(
         fmt::format("skipped: {} runs that were to keep every frame; a fifth of the time goes to these; {}.",

@@ -9,7 +9,7 @@
 
 namespace mileage {
 
-/// A line for all that was left out for one reason; empty where nothing was.
+/// A line for all that was excluded for one reason; empty where nothing was.
 std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan);
 /// [{"series", "counts", "reason", "kept_by"}], "kept_by" null where no option would.
 Json skipped_json(const Summary& summary, const Plan& plan);

@@ -7,7 +7,7 @@
 #include <new>
 
 #include "measure/runners/program_runner.h"
-#include "mileage/measure/answer_if_asked.h"
+#include "mileage/measure/serve_runs.h"
 #include "system/descriptors.h"
 #include "tool/exit_codes.h"
 #include "tool/output.h"
@@ -58,7 +58,7 @@ std::string name_to_paste(const char* called) {
 }  // namespace
 
 int run_tool(int argc, char** argv, const Catalogue& catalogue) {
-  if (const auto code = answer_if_asked(argc, argv, catalogue)) return *code;
+  if (const auto code = serve_runs(argc, argv, catalogue)) return *code;
   set_program_name(name_to_paste(argv[0]));
   open_standard_descriptors();
   std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it

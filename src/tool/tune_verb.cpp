@@ -21,7 +21,7 @@ namespace {
 
 constexpr const char* usual_tuning_time = "60s";
 constexpr const char* usual_tuning_count = "100k";
-/// A span of values reads as about so many a decade.
+/// A span of values reads as about this many a decade.
 constexpr int values_a_decade = 4;
 
 struct TuneOptions {
@@ -46,16 +46,17 @@ std::string with_spans_spelled(const std::string& knob) {
   return named->first + "=" + values;
 }
 
-/// The preset stands among the values: what it loses is a part of the answer.
-void add_preset(const Scenario& scenario, const std::string& name, PlanRequest& request) {
+/// The default stands among the values: what it loses is a part of the answer.
+void add_default(const Scenario& scenario, const std::string& name, PlanRequest& request) {
   const auto add = [&](const Knob& knob) {
     if (knob.name != name) return;
     std::vector<std::string>& values = request.knobs[name];
-    const double* preset = std::get_if<double>(&knob.preset);
+    const double* default_value = std::get_if<double>(&knob.default_value);
     const bool is_there = std::any_of(values.begin(), values.end(), [&](const std::string& value) {
-      return preset != nullptr ? parse_number(value, name) == *preset : value == std::get<std::string>(knob.preset);
+      return default_value != nullptr ? parse_number(value, name) == *default_value
+                                      : value == std::get<std::string>(knob.default_value);
     });
-    if (!is_there) values.push_back(text_of(knob.preset));
+    if (!is_there) values.push_back(text_of(knob.default_value));
   };
   for (const Knob& knob : scenario.knobs) add(knob);
   for (const VariantFacts& facts : scenario.variants)
@@ -95,10 +96,19 @@ int print_tuning(const TuneOptions& options, const std::vector<std::string>& kno
   return is_answered ? exit_answered : exit_cannot_answer;
 }
 
-/// Answers over the knobs that were named, with or without values.
+/// Answers over the knobs that were named without a value or with several; those with one value narrow the study.
 int answer_only(TuneOptions& options) {
   std::vector<std::string> knobs;
-  for (const std::string& knob : options.measuring.knobs) knobs.push_back(knob.substr(0, knob.find('=')));
+  for (const std::string& knob : options.measuring.knobs) {
+    const auto named = named_value(knob);
+    const bool is_one_value =
+        named && named->second.find(",") == std::string::npos && named->second.find("..") == std::string::npos;
+    if (is_one_value)
+      options.answering.knobs.push_back(knob);
+    else
+      knobs.push_back(named ? named->first : knob);
+  }
+  options.answering.variants = options.measuring.variants;
   options.answering.studies = {options.from};
   return print_tuning(options, knobs);
 }
@@ -113,7 +123,7 @@ int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
   for (std::string& knob : measuring.knobs) knob = with_spans_spelled(knob);
   MeasureRequest request = measure_request(measuring, catalogue);
   const std::vector<std::string> knobs = tuned_knobs(request.asked);
-  for (const std::string& knob : knobs) add_preset(request.scenario, knob, request.asked);
+  for (const std::string& knob : knobs) add_default(request.scenario, knob, request.asked);
   request.asked.tune = knobs;
   if (measuring.output.empty()) request.output = request.scenario.name + ".tune.study.jsonl";
   const Plan plan = make_plan(request.scenario, request.asked);
@@ -133,8 +143,8 @@ void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
   auto options = std::make_shared<TuneOptions>();
   Verb verb = line.add_verb(
       "tune", "Which value of a knob is best, and which are within noise of it",
-      "  mileage tune --scenario drift --variant jobs --knob batch=16..1M --at 3k,100k\n"
-      "  mileage tune --scenario drift --variant jobs --knob workers=1,2,4 --at 300k\n"
+      "  mileage tune --scenario drift --variants jobs --knob batch=16..1M --at 3k,100k\n"
+      "  mileage tune --scenario drift --variants jobs --knob workers=1,2,4 --at 300k\n"
       "  mileage tune night.toml --knob layout=rows,tiles --at 20k --time 2min\n"
       "  mileage tune drift.tune.study.jsonl --figure batch.png\n",
       [options, &catalogue] {
@@ -144,15 +154,15 @@ void add_tune_verb(CommandLine& line, const Catalogue& catalogue) {
   verb.operand("FROM", options->from,
                "a plan of commands (*.toml) to measure, or a study (*.study.jsonl) to answer from");
   verb.option("--scenario", options->measuring.scenario, "what to measure; see `mileage list`");
-  verb.option("--variant", options->measuring.variants, "the variant whose knob it is");
+  verb.option("--variants", options->measuring.variants, "the variant whose knob it is");
   verb.option("--knob", options->measuring.knobs,
               "the knob with its values, a list or a span: batch=16..1M; others with one value: scatter=1");
   add_at(verb, options->answering, "fixed counts, such as 3k,100k (default: 100k)");
   verb.option("--time", options->measuring.time, "how long to measure (default: 60s)");
   verb.option("--program", options->measuring.program,
-              "measure this program instead; its main calls mileage::answer_if_asked");
+              "measure this program instead; its main calls mileage::serve_runs");
   verb.option("-o,--output", options->measuring.output, "the study file to write (default: SCENARIO.tune.study.jsonl)");
-  add_worth(verb, options->answering);
+  add_min_saving(verb, options->answering);
   verb.option("--figure", options->figure, "draw the cost over the knob, .png or .svg");
   verb.comes_back(
       "  At 100k lanterns: batch 16384 is fastest (1.31 ms), but anything from 16 to 16384 is within noise. Keep "

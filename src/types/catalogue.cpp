@@ -29,8 +29,8 @@ void Catalogue::add(Scenario scenario) {
   scenarios_.push_back(std::move(scenario));
 }
 
-void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around,
-                            Starter starter) {
+void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Factory factory,
+                            AvailabilityCheck check_availability, Starter starter) {
   const std::string where = fmt::format("variant \"{}\" of \"{}\"", facts.name, scenario);
   const auto home =
       std::find_if(scenarios_.begin(), scenarios_.end(), [&](const Scenario& s) { return s.name == scenario; });
@@ -42,7 +42,7 @@ void Catalogue::add_variant(std::string_view scenario, VariantFacts facts, Facto
   if (home->find(facts.name) != nullptr) mistakes_.push_back(where + " is added twice");
   if (!factory && facts.unavailable.empty()) mistakes_.push_back(where + " has no factory");
   recipes_.push_back(
-      {std::string(scenario), facts.name, std::move(factory), std::move(look_around), std::move(starter)});
+      {std::string(scenario), facts.name, std::move(factory), std::move(check_availability), std::move(starter)});
   home->variants.push_back(std::move(facts));
 }
 
@@ -73,8 +73,8 @@ std::vector<Scenario> Catalogue::scenarios_here() const {
   for (Scenario& scenario : here)
     for (VariantFacts& facts : scenario.variants)
       for (const Recipe& recipe : recipes_)
-        if (recipe.scenario == scenario.name && recipe.variant == facts.name && recipe.look_around)
-          recipe.look_around(facts);
+        if (recipe.scenario == scenario.name && recipe.variant == facts.name && recipe.check_availability)
+          recipe.check_availability(facts);
   return here;
 }
 

@@ -15,7 +15,7 @@ enum class FaultKind {
   variant          ///< A variant broke its contract; costs its run only.
 };
 
-/// The parts of a message. Empty parts are left out of it.
+/// The parts of a message. Empty parts are excluded of it.
 struct Fault {
   FaultKind kind = FaultKind::bad_input;
   std::string file;      ///< Base name or path as the user gave it.

@@ -8,52 +8,54 @@
 
 namespace mileage {
 
-Knob Knob::real(std::string name, std::string meaning, double preset, double least, double most) {
+namespace {
+
+template <class Range>
+Knob numeric_knob(std::string name, std::string meaning, const Range& range, bool whole) {
   Knob knob;
   knob.name = std::move(name);
   knob.meaning = std::move(meaning);
-  knob.preset = preset;
-  knob.least = least;
-  knob.most = most;
+  knob.default_value = static_cast<double>(range.default_value);
+  knob.min = static_cast<double>(range.min);
+  knob.max = static_cast<double>(range.max);
+  knob.unit = range.unit;
+  knob.whole = whole;
   return knob;
 }
 
-Knob Knob::integer(std::string name, std::string meaning, std::int64_t preset, std::int64_t least, std::int64_t most) {
-  Knob knob = real(std::move(name), std::move(meaning), static_cast<double>(preset), static_cast<double>(least),
-                   static_cast<double>(most));
-  knob.whole = true;
-  return knob;
+}  // namespace
+
+Knob Knob::real(std::string name, std::string meaning, RealRange range) {
+  return numeric_knob(std::move(name), std::move(meaning), range, false);
+}
+
+Knob Knob::integer(std::string name, std::string meaning, IntegerRange range) {
+  return numeric_knob(std::move(name), std::move(meaning), range, true);
 }
 
 Knob Knob::choice(std::string name, std::string meaning, std::vector<std::string> choices) {
   Knob knob;
   knob.name = std::move(name);
   knob.meaning = std::move(meaning);
-  knob.preset = choices.empty() ? std::string() : choices.front();
+  knob.default_value = choices.empty() ? std::string() : choices.front();
   knob.choices = std::move(choices);
   return knob;
 }
 
-Knob Knob::touching(std::vector<std::string> variants) const {
+Knob Knob::affecting(std::vector<std::string> variants) const {
   Knob copy = *this;
-  copy.touches = std::move(variants);
+  copy.affects = std::move(variants);
   return copy;
 }
 
-Knob Knob::dividing() const {
+Knob Knob::splitting_count() const {
   Knob copy = *this;
-  copy.divides = true;
+  copy.splits_count = true;
   return copy;
 }
 
-Knob Knob::in(std::string unit_name) const {
-  Knob copy = *this;
-  copy.unit = std::move(unit_name);
-  return copy;
-}
-
-bool Knob::is_touching(std::string_view variant) const {
-  return touches.empty() || std::find(touches.begin(), touches.end(), variant) != touches.end();
+bool Knob::is_affecting(std::string_view variant) const {
+  return affects.empty() || std::find(affects.begin(), affects.end(), variant) != affects.end();
 }
 
 namespace {

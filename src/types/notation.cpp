@@ -138,7 +138,7 @@ int edits_between(std::string_view a, std::string_view b) {
 
 std::int64_t parse_count(std::string_view text, std::string_view field) {
   const auto count = whole_number(text);
-  if (!count || *count < 1 || *count > most_entities) refuse(field, "not a count", text, count_accepted);
+  if (!count || *count < 1 || *count > max_entities) refuse(field, "not a count", text, count_accepted);
   return *count;
 }
 

@@ -14,9 +14,9 @@
 namespace mileage {
 
 /// Largest accepted count.
-inline constexpr std::int64_t most_entities = 1'000'000'000;
+inline constexpr std::int64_t max_entities = 1'000'000'000;
 
-/// A whole number from 1 to most_entities; k and M are decimal.
+/// A whole number from 1 to max_entities; k and M are decimal.
 std::int64_t parse_count(std::string_view text, std::string_view field);
 
 /// A list `1k,5k,20k`, a span `100..1M`, or a list of both. A span becomes `points` counts at equal ratios, both ends
@@ -65,7 +65,7 @@ std::int64_t parse_whole(std::string_view text, std::string_view field);
 /// A finite decimal number.
 double parse_number(std::string_view text, std::string_view field);
 
-/// The parts of a list separated by `separator`, white space around them taken off; an empty part is kept.
+/// The parts of a list separated by `separator`, white space around them subtracted; an empty part is kept.
 std::vector<std::string> split(std::string_view text, char separator);
 
 /// The name among `known` nearest to `wanted` by edits, or empty when none is near (more than a third of it wrong).

@@ -31,31 +31,32 @@ class Part {
 };
 
 void check_numbers(const Knob& knob, const Part& part) {
-  for (const auto& [field, number] : {std::pair{"least", knob.least}, {"most", knob.most}})
+  for (const auto& [field, number] : {std::pair{"min", knob.min}, {"max", knob.max}})
     if (!std::isfinite(number) || (knob.whole && std::fabs(number) > largest_whole))
       return part.wrong(field, "not a number that a knob may have", fmt::format("{}", number),
                         "a finite number; a whole one between -1e15 and 1e15");
-  if (knob.least > knob.most)
-    return part.wrong("least", "above most", fmt::format("{}", knob.least), fmt::format("at most {}", knob.most));
-  const auto* preset = std::get_if<double>(&knob.preset);
+  if (knob.min > knob.max)
+    return part.wrong("min", "above max", fmt::format("{}", knob.min), fmt::format("at most {}", knob.max));
+  const auto* default_value = std::get_if<double>(&knob.default_value);
   const std::string range =
-      fmt::format("{} from {} to {}", knob.whole ? "a whole number" : "a number", knob.least, knob.most);
-  if (preset == nullptr) return part.wrong("preset", "not a number", std::get<std::string>(knob.preset), range);
-  if (!(*preset >= knob.least && *preset <= knob.most))
-    part.wrong("preset", "outside its range", fmt::format("{}", *preset), range);
-  else if (knob.whole && *preset != std::floor(*preset))
-    part.wrong("preset", "not a whole number", fmt::format("{}", *preset), range);
+      fmt::format("{} from {} to {}", knob.whole ? "a whole number" : "a number", knob.min, knob.max);
+  if (default_value == nullptr)
+    return part.wrong("default", "not a number", std::get<std::string>(knob.default_value), range);
+  if (!(*default_value >= knob.min && *default_value <= knob.max))
+    part.wrong("default", "outside its range", fmt::format("{}", *default_value), range);
+  else if (knob.whole && *default_value != std::floor(*default_value))
+    part.wrong("default", "not a whole number", fmt::format("{}", *default_value), range);
 }
 
 void check_choices(const Knob& knob, const Part& part) {
   const std::set<std::string> different(knob.choices.begin(), knob.choices.end());
   if (different.size() != knob.choices.size()) part.wrong("choices", "the same choice twice");
   if (different.count("") > 0) part.wrong("choices", "an empty choice");
-  const auto* preset = std::get_if<std::string>(&knob.preset);
-  if (preset == nullptr || different.count(*preset) == 0)
-    part.wrong("preset", "none of its choices", preset != nullptr ? *preset : "a number",
+  const auto* default_value = std::get_if<std::string>(&knob.default_value);
+  if (default_value == nullptr || different.count(*default_value) == 0)
+    part.wrong("default", "none of its choices", default_value != nullptr ? *default_value : "a number",
                fmt::format("{}", fmt::join(knob.choices, ", ")));
-  if (knob.divides) part.wrong("divides", "a knob of names divides nothing");
+  if (knob.splits_count) part.wrong("splits-count", "a knob with named choices cannot split the count");
 }
 
 void check_knobs(const std::vector<Knob>& knobs, const std::vector<Knob>& others, std::vector<Mistake>& mistakes) {
@@ -107,9 +108,9 @@ std::vector<Mistake> mistakes_in_work(const Scenario& scenario) {
   for (const auto& [field, words] : {std::pair{"entities", &scenario.entities}, {"entity", &scenario.entity}})
     if (words->size() > longest_name) part.wrong(field, "too long", "", fmt::format("at most {} bytes", longest_name));
   if (scenario.entities.empty()) part.wrong("entities", "empty", "", "what is counted, in the plural");
-  if (scenario.knobs.size() > most_knobs)
+  if (scenario.knobs.size() > max_knobs)
     part.wrong("knob", "too many knobs", fmt::format("{}", scenario.knobs.size()),
-               fmt::format("at most {}", most_knobs));
+               fmt::format("at most {}", max_knobs));
   check_knobs(scenario.knobs, {}, mistakes);
   return mistakes;
 }
@@ -125,9 +126,9 @@ std::vector<Mistake> mistakes_in_variant(const VariantFacts& facts, const Scenar
 std::vector<Mistake> mistakes_in(const Scenario& scenario) {
   std::vector<Mistake> mistakes = mistakes_in_work(scenario);
   const Part part("", mistakes);
-  if (scenario.variants.size() > most_variants) {
+  if (scenario.variants.size() > max_variants) {
     part.wrong("variant", "too many variants", fmt::format("{}", scenario.variants.size()),
-               fmt::format("at most {}", most_variants));
+               fmt::format("at most {}", max_variants));
     return mistakes;
   }
   std::set<std::string> names;
@@ -137,10 +138,10 @@ std::vector<Mistake> mistakes_in(const Scenario& scenario) {
     for (Mistake& one : mistakes_in_variant(facts, scenario)) mistakes.push_back(std::move(one));
   }
   for (const Knob& knob : scenario.knobs)
-    for (const std::string& touched : knob.touches)
+    for (const std::string& touched : knob.affects)
       if (names.count(touched) == 0)
         Part("knob." + knob.name, mistakes)
-            .wrong("touches", "no such variant", touched, fmt::format("{}", fmt::join(names, ", ")));
+            .wrong("affects", "no such variant", touched, fmt::format("{}", fmt::join(names, ", ")));
   if (!scenario.reference.empty() && names.count(scenario.reference) == 0)
     part.wrong("reference", "no such variant", scenario.reference, fmt::format("{}", fmt::join(names, ", ")));
   return mistakes;

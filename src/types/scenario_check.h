@@ -10,8 +10,8 @@ namespace mileage {
 
 /// Longest name of a scenario, variant or knob in bytes, and most variants and knobs of a scenario.
 inline constexpr std::size_t longest_name = 64;
-inline constexpr std::size_t most_variants = 1000;
-inline constexpr std::size_t most_knobs = 100;
+inline constexpr std::size_t max_variants = 1000;
+inline constexpr std::size_t max_knobs = 100;
 
 /// Lower case letters, digits, dashes and underscores, at most longest_name of them.
 bool is_plain_name(const std::string& name);
@@ -21,12 +21,12 @@ std::string plain_name(const std::string& text);
 /// What is wrong with a part of a scenario.
 struct Mistake {
   std::string where;  ///< "" for the scenario itself, "variant.NAME" or "knob.NAME" for a part of it.
-  std::string field;  ///< Such as "preset".
+  std::string field;  ///< Such as "default".
   std::string problem;
   std::string found;     ///< May be empty.
   std::string accepted;  ///< May be empty.
 
-  /// "knob.wind: preset: outside its range; found 9; accepted: a number from 0 to 5".
+  /// "knob.wind: default: outside its range; found 9; accepted: a number from 0 to 5".
   std::string text() const;
 };
 

@@ -14,6 +14,7 @@ namespace mileage {
 std::vector<Knob> knobs_of(const Scenario& scenario, std::string_view variant);
 
 /// Whether a knob of the variant has this value when nobody says otherwise.
-bool is_preset(const Scenario& scenario, std::string_view variant, const std::string& knob, const KnobValue& value);
+bool is_default_value(const Scenario& scenario, std::string_view variant, const std::string& knob,
+                      const KnobValue& value);
 
 }  // namespace mileage

@@ -30,9 +30,9 @@ Character first_character(std::string_view text) {
     if ((byte(i) & 0xC0U) != 0x80U) return {0, 0};
     code = (code << 6U) | (byte(i) & 0x3FU);
   }
-  constexpr std::array<std::uint32_t, 5> least{0, 0, 0x80, 0x800, 0x10000};
+  constexpr std::array<std::uint32_t, 5> min{0, 0, 0x80, 0x800, 0x10000};
   const bool is_surrogate = code >= 0xD800 && code < 0xE000;
-  return code < least[bytes] || is_surrogate || code > 0x10FFFF ? Character{0, 0} : Character{code, bytes};
+  return code < min[bytes] || is_surrogate || code > 0x10FFFF ? Character{0, 0} : Character{code, bytes};
 }
 
 bool turns_direction(std::uint32_t code) {
@@ -79,9 +79,9 @@ std::string printable_line(std::string_view text) {
   return cleaned(text, [](char c) { return c == '\n' || c == '\t' || c == '\r' ? ' ' : '\0'; });
 }
 
-std::string shortened(std::string_view text, std::size_t most) {
-  if (text.size() <= most) return std::string(text);
-  std::size_t end = most;
+std::string shortened(std::string_view text, std::size_t max) {
+  if (text.size() <= max) return std::string(text);
+  std::size_t end = max;
   while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0U) == 0x80U) --end;
   return fmt::format("{}... ({} bytes)", text.substr(0, end), text.size());
 }

@@ -13,7 +13,7 @@ std::string printable(std::string_view text);
 std::string printable_line(std::string_view text);
 
 /// At most `most` bytes of a text, cut between characters; what was cut is said: "... (20,000,000 bytes)".
-std::string shortened(std::string_view text, std::size_t most);
+std::string shortened(std::string_view text, std::size_t max);
 
 /// A text with every path in it cut to its last part.
 std::string without_paths(const std::string& text);

@@ -15,7 +15,7 @@ namespace mileage {
 namespace {
 
 /// A smaller slowdown changes nothing for the reader.
-constexpr double least_slowness_named = 1.005;
+constexpr double min_slowness_named = 1.005;
 
 std::string cold_text(double cold_bytes, const Machine& machine) {
   std::string text = fmt::format("cold {}: read between frames, outside their time", bytes_text(cold_bytes));
@@ -30,7 +30,7 @@ std::string cold_text(double cold_bytes, const Machine& machine) {
 std::vector<std::string> cautions(const About& about) {
   std::vector<std::string> lines;
   const Build& build = about.head.scenario.build;
-  if (build.known && !build.optimised)
+  if (build.known && !build.optimized)
     lines.emplace_back("Built without optimization: these times say nothing about a release build.");
   std::vector<std::string> excluded;
   for (const Agreement& one : about.agreements)
@@ -49,15 +49,15 @@ std::vector<Note> notes_of(const About& about) {
 }
 
 std::string source_text(const About& about, bool more) {
-  const Quietness& quiet = about.quiet;
+  const MachineCondition& quiet = about.quiet;
   std::string line = evidence_text(about);
   if (quiet.condemned > 0) line += fmt::format(", {} discarded", quiet.condemned);
-  if (quiet.slowness && *quiet.slowness > least_slowness_named)
+  if (quiet.slowness && *quiet.slowness > min_slowness_named)
     line += fmt::format("; machine {} slow, corrected", percent_text(*quiet.slowness - 1));
   if (!more && about.is_one_of_several) line += "; " + origin_lines(about.head).front();
   if (!more) return line + " (--more)\n";
   std::string text = line + "\n";
-  for (const auto& lines : {cold_lines(about), quietness_lines(about), spent_lines(about), origin_lines(about.head)})
+  for (const auto& lines : {cold_lines(about), condition_lines(about), spent_lines(about), origin_lines(about.head)})
     for (const std::string& one : lines) text += one + "\n";
   return text;
 }
@@ -92,8 +92,8 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
 }
 
 std::string evidence_text(const About& about) {
-  return fmt::format("{}: {} block{}, {} run{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s",
-                     about.runs, about.runs == 1 ? "" : "s",
+  return fmt::format("{}: {} block{}, {} run{}{}", about.study, about.blocks, about.blocks == 1 ? "" : "s", about.runs,
+                     about.runs == 1 ? "" : "s",
                      about.failures.empty() ? "" : fmt::format(", {} failed", about.failures.size()));
 }
 
@@ -112,8 +112,8 @@ std::string correction_text(const About& about) {
                     : fmt::format("; costs corrected by {:.0f} to {:.0f} %", min, max);
 }
 
-std::vector<std::string> quietness_lines(const About& about) {
-  const Quietness& quiet = about.quiet;
+std::vector<std::string> condition_lines(const About& about) {
+  const MachineCondition& quiet = about.quiet;
   if (!quiet.fast_ns || !quiet.slowness)
     return {"machine slowdown unknown: no probes were recorded, so a slow machine looks like a slow variant"};
   std::vector<std::string> lines{fmt::format("machine slowdown {} (probe at full speed {} us){}",
@@ -136,9 +136,9 @@ std::vector<std::string> spent_lines(const About& about) {
   if (spent.lost_s > 0) text += fmt::format(", failed runs {}", share(spent.lost_s));
   text += fmt::format(", processes and other {}", share(spent.rest_s));
   std::vector<std::string> lines{text};
-  if (spent.besides_frames_ms)
+  if (spent.overhead_ms)
     lines.push_back(fmt::format("starting, setting up and ending a process takes {} ms; no part of any cost",
-                                three_digits(*spent.besides_frames_ms)));
+                                three_digits(*spent.overhead_ms)));
   return lines;
 }
 
@@ -159,7 +159,7 @@ std::vector<std::string> origin_lines(const Head& head) {
     how = fmt::format("commands: {}", fmt::join(head.commands, "; "));
   else if (build.known)
     how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
-                      build.optimised ? "" : ", NOT OPTIMIZED");
+                      build.optimized ? "" : ", NOT OPTIMIZED");
   return {machine_text(head.machine), how};
 }
 

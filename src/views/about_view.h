@@ -24,7 +24,7 @@ std::vector<std::string> failure_lines(const std::vector<Failure>& failures, con
 /// "drift.study.jsonl: 6 blocks, 312 runs".
 std::string evidence_text(const About& about);
 /// Slowdown of the machine with its correction, discarded runs, load.
-std::vector<std::string> quietness_lines(const About& about);
+std::vector<std::string> condition_lines(const About& about);
 /// Where the time of measuring went; nothing where runs do not say.
 std::vector<std::string> spent_lines(const About& about);
 /// For every size that was walked between frames, which caches it exceeds: "cold 8MB: walked between frames, outside

@@ -41,7 +41,7 @@ Json agreement_json(const Agreement& one) {
   return json;
 }
 
-Json quietness_json(const Quietness& quiet) {
+Json condition_json(const MachineCondition& quiet) {
   Json json;
   json["kept"] = quiet.kept;
   json["condemned"] = quiet.condemned;
@@ -64,7 +64,7 @@ Json spent_json(const TimeSpent& spent) {
   json["before_s"] = spent.before_s;
   json["lost_s"] = spent.lost_s;
   json["rest_s"] = spent.rest_s;
-  json["besides_frames_ms"] = optional_json(spent.besides_frames_ms);
+  json["overhead_ms"] = optional_json(spent.overhead_ms);
   return json;
 }
 
@@ -227,7 +227,7 @@ Json envelope(const char* verb, const std::vector<About>& studies) {
     for (const Failure& failure : about.failures) json["failures"].push_back(failure_json(failure, about.axis));
     for (const Bound& bound : about.bounds) json["bounds"].push_back(bound_json(bound, about.axis));
     for (const Agreement& one : about.agreements) json["agreement"].push_back(agreement_json(one));
-    json["quietness"].push_back(quietness_json(about.quiet));
+    json["quietness"].push_back(condition_json(about.quiet));
     json["measuring"].push_back(about.spent ? spent_json(*about.spent) : Json(nullptr));
     for (std::size_t i = 0; i < about.series.size(); ++i)
       if (about.series[i].adjusted) json["adjusted"].push_back(adjusted_row(about, i));

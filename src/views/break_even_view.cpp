@@ -18,11 +18,11 @@ struct Switch {
 };
 
 Switch paid_switch(const ComparedPair& pair) {
-  return pair.worth_using == Side::one ? Switch{pair.other, pair.one} : Switch{pair.one, pair.other};
+  return pair.paying_side == Side::one ? Switch{pair.other, pair.one} : Switch{pair.one, pair.other};
 }
 
 Switch crossing(const ComparedPair& pair, const BreakEven& one) {
-  return one.cheaper_below == Side::one ? Switch{pair.one, pair.other} : Switch{pair.other, pair.one};
+  return one.faster_below == Side::one ? Switch{pair.one, pair.other} : Switch{pair.other, pair.one};
 }
 
 /// Whether it is known no better than by the two counts between which a cost jumps.
@@ -41,8 +41,8 @@ std::string ratios_text(const PairAnswer& answer) {
 
 /// Without a crossing: what is the case instead.
 std::string uncrossed_text(const About& about, const ComparedPair& pair) {
-  if (!pair.answer.cheaper) return pair.answer.reason;
-  const bool is_one = *pair.answer.cheaper == Side::one;
+  if (!pair.answer.faster) return pair.answer.reason;
+  const bool is_one = *pair.answer.faster == Side::one;
   return fmt::format("{} is faster {}: {} of {}", about.label(is_one ? pair.one : pair.other),
                      pair.answer.throughout ? "throughout" : clear_range(about, pair.answer.clear),
                      ratios_text(pair.answer), about.label(is_one ? pair.other : pair.one));
@@ -50,14 +50,14 @@ std::string uncrossed_text(const About& about, const ComparedPair& pair) {
 
 std::string unpaid_text(const About& about, const ComparedPair& pair) {
   if (pair.too_few_blocks) return "unknown: fewer than three blocks hold both";
-  if (!pair.told_up_to) return "unknown: no range of " + about.axis.things + " in common";
-  const std::string up_to = " up to " + place_text(*pair.told_up_to, about.axis);
-  return pair.answer.cheaper || !pair.answer.break_evens.empty() ? "at no count" + up_to
-                                                                 : "no significant difference" + up_to;
+  if (!pair.known_up_to) return "unknown: no range of " + about.axis.things + " in common";
+  const std::string up_to = " up to " + place_text(*pair.known_up_to, about.axis);
+  return pair.answer.faster || !pair.answer.break_evens.empty() ? "at no count" + up_to
+                                                                : "no significant difference" + up_to;
 }
 
 Table paid_table(const About& about, const BreakEvenAnswer& answer) {
-  Table table(about, "pays_off", fmt::format("Pays off (saves more than {})", ms_text(answer.worth_ms)),
+  Table table(about, "pays_off", fmt::format("Pays off (saves more than {})", ms_text(answer.min_saving_ms)),
               {{"switch_from", "switch from", Format::text, "variant in use"},
                {"switch_to", "to", Format::text, "variant to switch to"},
                {about.axis.name, "from", Format::place, "from here on the switch saves more than min_saving_ms",
@@ -73,12 +73,13 @@ Table paid_table(const About& about, const BreakEvenAnswer& answer) {
                  {pair.worth->at, pair.worth->interval},
                  pair.worth->saves_ms,
                  pair.worth->range_ends,
-                 answer.worth_ms});
+                 answer.min_saving_ms});
       continue;
     }
     Entry none = absent("-");
     none.missing = unpaid_text(about, pair);
-    table.row({about.label(pair.one), about.label(pair.other), std::move(none), absent(), absent(), answer.worth_ms});
+    table.row(
+        {about.label(pair.one), about.label(pair.other), std::move(none), absent(), absent(), answer.min_saving_ms});
   }
   return table;
 }
@@ -127,8 +128,8 @@ Table uncrossed_table(const About& about, const BreakEvenAnswer& answer) {
                {"ratio_to", "", Format::ratio, "and at the end"}});
   for (const ComparedPair& pair : answer.pairs) {
     if (!pair.answer.break_evens.empty()) continue;
-    const bool is_known = pair.answer.cheaper.has_value();
-    const std::size_t faster = pair.answer.cheaper == Side::other ? pair.other : pair.one;
+    const bool is_known = pair.answer.faster.has_value();
+    const std::size_t faster = pair.answer.faster == Side::other ? pair.other : pair.one;
     const auto known = [&](Entry cell) { return is_known ? std::move(cell) : absent(); };
     table.row({about.label(pair.one), about.label(pair.other),
                fmt::format("{} and {}", about.label(pair.one), about.label(pair.other)), uncrossed_text(about, pair),
@@ -159,13 +160,12 @@ std::vector<std::string> crossing_sentences(const About& about, const BreakEvenA
   return words;
 }
 
-constexpr std::size_t most_named = 3;
+constexpr std::size_t max_named = 3;
 
 std::string listed(const std::vector<std::string>& words, const char* between) {
   const std::vector<std::string> named(words.begin(),
-                                       words.begin() + static_cast<std::ptrdiff_t>(std::min(words.size(), most_named)));
-  const std::string rest =
-      words.size() > most_named ? fmt::format("{}{} more", between, words.size() - most_named) : "";
+                                       words.begin() + static_cast<std::ptrdiff_t>(std::min(words.size(), max_named)));
+  const std::string rest = words.size() > max_named ? fmt::format("{}{} more", between, words.size() - max_named) : "";
   return fmt::format("{}{}", fmt::join(named, between), rest);
 }
 

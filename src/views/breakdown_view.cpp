@@ -32,7 +32,7 @@ std::vector<std::string> named_parts(const PairBreakdown& pair) {
 std::string difference_sentence(const About& about, const PairBreakdown& pair) {
   const std::string& first = about.label(pair.first);
   const std::string& second = about.label(pair.second);
-  const bool is_known = pair.whole.is_told() || !pair.whole.interval.closed();
+  const bool is_known = pair.whole.is_known() || !pair.whole.interval.closed();
   std::string text = fmt::format("At {} ", named_place(pair.x, about.axis));
   text += is_known ? fmt::format("{} takes {} {} than {}", second, ms_text(std::fabs(pair.whole.ms)),
                                  pair.whole.ms < 0 ? "less" : "more", first)
@@ -56,7 +56,7 @@ Table parts_of_difference(const About& about, const PairBreakdown& pair) {
                {"significant", "", Format::flag, "whether the interval excludes zero"}});
   const auto add = [&](const char* kind, const Part& part, const std::string& name, std::size_t indent) {
     table.row({first, second, pair.x, kind, Entry(name).reads(std::string(2 * indent, ' ') + name), part.first_ms,
-               part.second_ms, Entry(part.ms, part.interval).reads(with_sign(part.ms)), part.is_told()});
+               part.second_ms, Entry(part.ms, part.interval).reads(with_sign(part.ms)), part.is_known()});
   };
   add("frame", pair.whole, "frame", 0);
   for (const Part& part : pair.phases) add("phase", part, part.name, 1);

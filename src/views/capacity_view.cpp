@@ -32,14 +32,14 @@ std::string budget_option(double budget_ms) {
 std::string options_of(const Scenario& scenario, const Series& series) {
   std::string options;
   for (const auto& [name, value] : series.knobs.values())
-    if (!is_preset(scenario, series.variant, name, value))
+    if (!is_default_value(scenario, series.variant, name, value))
       options += " --knob " + shell_word(fmt::format("{}={}", name, text_of(value)));
   if (series.is_cold()) options += " --cold " + bytes_text(series.cold_bytes);
   if (!series.build.empty()) options += " --builds " + shell_word(series.build + "=PROGRAM");
   return options;
 }
 
-/// The verb that measures a study of this kind, and what it is told to measure.
+/// The verb that measures a study of this kind, and what it is known to measure.
 std::string measuring_verb(const About& about) {
   const Head& head = about.head;
   if (head.made_by == MadeBy::game) return "drive";

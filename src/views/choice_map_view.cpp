@@ -17,7 +17,7 @@ namespace {
 /// Pixels of the figure above and below its bands, and of each band.
 constexpr int frame_height = 200;
 constexpr int band_height = 110;
-constexpr int least_height = 420;
+constexpr int min_height = 420;
 /// Half of a band's height, where bands stand at 1, 2, 3 ...
 constexpr double half_band = 0.36;
 
@@ -82,7 +82,7 @@ Answer choice_map_view(const About& about, const ChoiceAnswer& answer, const std
 std::string choice_map_figure_script(const About& about, const ChoiceAnswer& answer, const ChoiceMap& map,
                                      FigureFormat format) {
   const int rows = static_cast<int>(map.rows.size());
-  const int height = std::max(least_height, frame_height + band_height * rows);
+  const int height = std::max(min_height, frame_height + band_height * rows);
   std::string script = gnuplot_terminal(format, height), bands, tics, keys;
   double from = HUGE_VAL, to = 0;
   int boxes = 0;

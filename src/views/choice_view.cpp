@@ -84,7 +84,7 @@ Table everywhere_table(const About& about, const GroupChoice& group) {
        {"loses_ms", "loses at most, ms", Format::number, "most that it loses against the best choice, ms per frame"},
        {about.axis.name, "at", Format::place, "where it loses most"},
        {"relative", "relative to the choice there", Format::ratio, "time relative to the choice there"}});
-  for (const Everywhere& one : group.everywhere) {
+  for (const SingleVariant& one : group.everywhere) {
     const bool loses = one.loses_ms > 0;
     table.row({group.conditions, series_entry(about, one.series).reads(group.label(one.series)),
                loses ? Entry(one.loses_ms) : Entry(one.loses_ms).reads("nothing"), loses ? Entry(one.at) : absent(),
@@ -187,7 +187,8 @@ Answer choice_view(const About& about, const ChoiceAnswer& answer, const Capacit
   if (!view.drawing.empty()) view.drawing += "  " + strip_legend() + "\n";
   view.tables.push_back(effort_table(about, chosen));
   view.note(fmt::format("a switch pays off when it saves more than {} ({} of the budget; --min-saving changes it).",
-                        amount_text(about, answer.worth_ms), percent_text(answer.worth_ms / answer.budget_ms)));
+                        amount_text(about, answer.min_saving_ms),
+                        percent_text(answer.min_saving_ms / answer.budget_ms)));
   return view;
 }
 

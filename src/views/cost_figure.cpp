@@ -54,7 +54,7 @@ Frame2D frame_of(const Report& report) {
   return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
 }
 
-/// Height for so many strips.
+/// Height for this many strips.
 int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0); }
 
 std::string shared_settings(const Frame2D& frame, const Axis& axis) {
@@ -164,9 +164,9 @@ std::string plot_command(const Report& report, const std::string& capacities, co
 }
 
 std::string title_of(const Report& report) {
-  const bool optimised = !report.about.head.scenario.build.known || report.about.head.scenario.build.optimised;
+  const bool optimized = !report.about.head.scenario.build.known || report.about.head.scenario.build.optimized;
   return fmt::format("{}: time per frame over {}{}", report.about.head.scenario.name, report.about.axis.things,
-                     optimised ? "" : "  (built without optimisation)");
+                     optimized ? "" : "  (built without optimization)");
 }
 
 /// Share of the width left of the axis: the names of the strips stand there.

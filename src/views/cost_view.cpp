@@ -18,9 +18,9 @@ const char* fit_name(Fit fit) { return fit == Fit::fits ? "fits" : fit == Fit::o
 Entry budget_cell(const SeriesCost& one) {
   const std::string left = ms_text(one.left_ms);
   return Entry(one.left_ms)
-      .reads(one.fit == Fit::cannot_tell ? "may exceed it"
-             : one.fit == Fit::over      ? "over by " + ms_text(-one.left_ms)
-                                         : left);
+      .reads(one.fit == Fit::inconclusive ? "may exceed it"
+             : one.fit == Fit::over       ? "over by " + ms_text(-one.left_ms)
+                                          : left);
 }
 
 Entry relative_cell(const SeriesCost& one, const PlaceCosts& place) {
@@ -31,7 +31,7 @@ Entry relative_cell(const SeriesCost& one, const PlaceCosts& place) {
 
 Entry saving_cell(const SeriesCost& one, const PlaceCosts& place) {
   if (one.series == place.costs.front().series || !place.costs.front().cost) return absent();
-  return one.is_told_apart ? Entry(one.saves_ms) : Entry(one.saves_ms).reads("-");
+  return one.is_significant ? Entry(one.saves_ms) : Entry(one.saves_ms).reads("-");
 }
 
 /// Whether an earlier group has shown this series: its conditions do not affect it.
@@ -70,8 +70,8 @@ std::string fit_sentence(const GroupCosts& group, const PlaceCosts& place, const
   const auto is_one = [&](Fit fit) { return of[fit].size() == 1; };
   if (!of[Fit::fits].empty())
     parts.push_back(fmt::format("{} fit{} {}", names(of[Fit::fits]), is_one(Fit::fits) ? "s" : "", budget));
-  if (!of[Fit::cannot_tell].empty())
-    parts.push_back(fmt::format("{} may exceed {}", names(of[Fit::cannot_tell]), parts.empty() ? budget : "it"));
+  if (!of[Fit::inconclusive].empty())
+    parts.push_back(fmt::format("{} may exceed {}", names(of[Fit::inconclusive]), parts.empty() ? budget : "it"));
   if (!of[Fit::over].empty())
     parts.push_back(fmt::format("{} {} over {}by {}{}", names(of[Fit::over]), is_one(Fit::over) ? "is" : "are",
                                 parts.empty() ? budget + " " : "", is_one(Fit::over) ? "" : "at least ",
@@ -83,12 +83,12 @@ std::string fit_sentence(const GroupCosts& group, const PlaceCosts& place, const
 std::string gain_sentence(const GroupCosts& group, const PlaceCosts& place, const std::vector<std::size_t>& known) {
   if (known.size() < 2 || !place.costs.front().cost) return {};
   const std::string& first = group.labels.front();
-  const auto is_faster = [&](std::size_t i) { return place.costs[i].is_told_apart && place.costs[i].saves_ms > 0; };
+  const auto is_faster = [&](std::size_t i) { return place.costs[i].is_significant && place.costs[i].saves_ms > 0; };
   const auto best = std::find_if(known.begin(), known.end(), is_faster);
   if (best != known.end())
     return fmt::format(" {} saves {} over {}.", group.labels[*best], ms_text(place.costs[*best].saves_ms), first);
   const bool is_any_slower =
-      std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_told_apart; });
+      std::any_of(known.begin(), known.end(), [&](std::size_t i) { return place.costs[i].is_significant; });
   return is_any_slower ? fmt::format(" Nothing is significantly faster than {}.", first)
                        : fmt::format(" No significant difference from {}.", first);
 }
@@ -123,8 +123,8 @@ Table costs_table(const About& about, const CostAnswer& answer, std::size_t inde
       Entry ms(one.cost->ms, one.cost->interval);
       if (i > 0 && is_shown_before(answer, index, one.series)) ms = std::move(ms).reads("as above");
       table.row({group.conditions, place.x, std::move(series), std::move(ms), budget_cell(one),
-                 relative_cell(one, place), saving_cell(one, place), fit_name(one.fit), one.is_told_apart, one.setup_ms,
-                 one.payback_frames});
+                 relative_cell(one, place), saving_cell(one, place), fit_name(one.fit), one.is_significant,
+                 one.setup_ms, one.payback_frames});
     }
   return table;
 }
@@ -174,7 +174,7 @@ void note_prices(const About& about, const GroupCosts& group, Answer& view) {
     if (const auto& one = group.pictures[i]; one && one->pixels > 0)
       view.note(fmt::format("{}: {} of its pixels differ from the reference, by {} on average.", group.labels[i],
                             percent_text(one->pixels), percent_text(one->mean)));
-  const PlaceCosts& place = group.told_place();
+  const PlaceCosts& place = group.known_place();
   for (std::size_t i = 0; i < place.costs.size(); ++i)
     if (const auto& frames = place.costs[i].payback_frames;
         frames && !about.series[place.costs[i].series].series.is_floor())
@@ -203,9 +203,9 @@ Answer cost_view(const About& about, const CostAnswer& answer) {
   const bool is_grouped = answer.groups.size() > 1;
   for (std::size_t index = 0; index < answer.groups.size(); ++index) {
     const GroupCosts& group = answer.groups[index];
-    if (!fastest_first(about, group.told_place()).empty())
+    if (!fastest_first(about, group.known_place()).empty())
       view.verdict.push_back((group.conditions.empty() ? "" : group.conditions + ": ") +
-                             cost_sentence(about, group, group.told_place(), answer));
+                             cost_sentence(about, group, group.known_place(), answer));
     view.tables.push_back(costs_table(about, answer, index, is_grouped ? group.conditions : ""));
     view.tables.push_back(spread_table(about, answer, group));
     view.tables.push_back(traits_table(about, group));

@@ -15,8 +15,8 @@ Table effort_table(const About& about, const std::vector<std::size_t>& series) {
   for (const std::size_t one : series) {
     const std::string& variant = about.series[one].series.variant;
     const VariantFacts* facts = about.head.scenario.find(variant);
-    if (facts == nullptr || (facts->asks.empty() && facts->lines == 0) || !listed.insert(variant).second) continue;
-    table.row({variant, facts->lines > 0 ? Entry(facts->lines) : absent(), facts->asks});
+    if (facts == nullptr || (facts->effort.empty() && facts->lines == 0) || !listed.insert(variant).second) continue;
+    table.row({variant, facts->lines > 0 ? Entry(facts->lines) : absent(), facts->effort});
   }
   return table;
 }

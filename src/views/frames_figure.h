@@ -9,7 +9,7 @@
 
 namespace mileage {
 
-/// Whether any cell notes work by worker, and whether any tells of single frames.
+/// Whether any cell notes work by worker, and whether any has single frames.
 bool notes_work(const FramesAnswer& answer);
 bool tells_of_frames(const FramesAnswer& answer);
 
@@ -18,7 +18,7 @@ bool tells_of_frames(const FramesAnswer& answer);
 std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format);
 std::string work_figure_script(const About& about, const FramesAnswer& answer, FigureFormat format);
 
-/// Throws Error (usage) where no cell tells of single frames, and (cannot write) when gnuplot is missing.
+/// Throws Error (usage) where no cell has single frames, and (cannot write) when gnuplot is missing.
 std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format);
 
 /// The script that draws it.

@@ -46,7 +46,7 @@ std::string spike_words(const std::string& label, const CellFrames& cell) {
 }
 
 /// Of those without a spike.
-std::size_t fewest_frames(const std::vector<const CellFrames*>& cells) {
+std::size_t min_frames(const std::vector<const CellFrames*>& cells) {
   std::size_t fewest = std::numeric_limits<std::size_t>::max();
   for (const CellFrames* cell : cells)
     if (has_frames(*cell) && cell->spikes.seen == 0) fewest = std::min(fewest, cell->frames);
@@ -67,7 +67,7 @@ std::string frames_sentence(const About& about, const std::vector<const CellFram
   }
   if (!steady.empty())
     words.push_back(fmt::format("{} {} no spike in {} frames", and_list(steady), steady.size() == 1 ? "has" : "have",
-                                fewest_frames(cells)));
+                                min_frames(cells)));
   if (!unknown.empty())
     words.push_back(
         fmt::format("frames of {} were timed several at a time, so single ones are unknown", and_list(unknown)));

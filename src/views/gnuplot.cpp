@@ -22,7 +22,7 @@ namespace {
 
 /// A figure takes a second or two.
 constexpr double limit_s = 60;
-constexpr double most_bytes = 2e9;
+constexpr double max_bytes = 2e9;
 
 /// What gnuplot complains about, without its echo of the script.
 std::string complaint(const std::string& errors) {
@@ -50,7 +50,7 @@ std::string run_gnuplot(const std::string& script) {
   write_whole_file(file, script, IfThere::replace);
   Command command;
   command.words = {"gnuplot", file.string()};
-  const Limits limits{limit_s, most_bytes};
+  const Limits limits{limit_s, max_bytes};
   const ChildReport report = run_child(command, limits, {});
   if (report.is_well()) return well_formed(report.output);
   if (report.ending == ChildEnding::exited) refuse("gnuplot reports: " + complaint(report.errors));

@@ -22,15 +22,15 @@ constexpr double alike_power = 0.05;
 /// One power describes no curve whose slope at both ends is another one.
 bool varies(const SeriesGrowth& series) {
   if (!series.exponent || !series.exponent_at_min || !series.exponent_at_max) return false;
-  const auto [least, most] = std::minmax(*series.exponent_at_min, *series.exponent_at_max);
-  return series.exponent_interval.low.value_or(*series.exponent) > most ||
-         series.exponent_interval.high.value_or(*series.exponent) < least;
+  const auto [min, max] = std::minmax(*series.exponent_at_min, *series.exponent_at_max);
+  return series.exponent_interval.low.value_or(*series.exponent) > max ||
+         series.exponent_interval.high.value_or(*series.exponent) < min;
 }
 
 /// Whether the slopes beside knees differ so little that whoever plans by counts need not care.
 bool slopes_are_alike(const NamedLaw& law) {
-  const auto [least, most] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
-  return *least > 0 && *most <= alike_slopes * *least;
+  const auto [min, max] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
+  return *min > 0 && *max <= alike_slopes * *min;
 }
 
 const char* law_name(LawKind kind) {
@@ -61,7 +61,7 @@ const char* criterion_name(NamedBy by) {
       return "none";
     case NamedBy::noise:
       return "noise";
-    case NamedBy::quirks:
+    case NamedBy::law_deviations:
       return "noise and 3 %";
     case NamedBy::near:
       return "within 10 %";

@@ -52,7 +52,7 @@ Table rungs_table(const About& about, const LadderAnswer& answer) {
                capacity_cell(about, rung.capacity),
                rung.error > 0 ? Entry(rung.error) : absent(),
                rung.has_no_part_at_end,
-               rung.cannot_be_told,
+               rung.is_inconclusive,
                rung.only_together,
                rung.changes_several});
   return table;
@@ -93,7 +93,7 @@ Answer ladder_view(const About& about, const LadderAnswer& answer) {
   }
   view.verdict.push_back(ladder_sentence(about, answer));
   view.tables.push_back(rungs_table(about, answer));
-  note_where(view, answer, &RungAt::cannot_be_told, "no significant effect");
+  note_where(view, answer, &RungAt::is_inconclusive, "no significant effect");
   note_where(view, answer, &RungAt::only_together, "significant only together with others");
   note_where(view, answer, &RungAt::changes_several, "several settings at once, so their shares are unknown");
   if (!answer.not_measured.empty())
@@ -120,7 +120,7 @@ std::string ladder_figure_script(const About& about, const LadderAnswer& answer,
     const RungAt& rung = answer.rungs[i];
     const double y = rungs - static_cast<double>(i) - 0.5;
     tics += fmt::format("{}{} {}", i == 0 ? "" : ", ", gnuplot_text(rung.name), y);
-    const char* colour = rung.cannot_be_told ? look::faint_ink : look::marks[1].colour;
+    const char* colour = rung.is_inconclusive ? look::faint_ink : look::marks[1].colour;
     script += fmt::format("set object {} rectangle from 0,{} to {},{} fc rgb '{}' fs solid 0.85 noborder\n", i + 1,
                           y - 0.28, rung.cost.ms, y + 0.28, colour);
     script += fmt::format("set arrow {} from {},{} to {},{} heads size {},90 lw 2 lc rgb '{}' front\n", i + 2,

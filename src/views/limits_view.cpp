@@ -26,7 +26,7 @@ std::string resource_name(const About& about, Resource what) {
       return "submission";
     case Resource::waiting:
       return "blocked (lock or imbalance)";
-    case Resource::cannot_tell:
+    case Resource::inconclusive:
       return "unclear";
   }
   return "";
@@ -75,7 +75,7 @@ Table ticks_table(const About& about, const LimitsAnswer& answer) {
                 Format::place, "above it a spike is not made up within a second", Spread::inside}});
   for (const TickLimit& one : answer.ticks)
     table.row({series_entry(about, one.series), answer.tick_ms, answer.spike_ms, capacity_cell(about, one.keeps_up),
-               capacity_cell(about, one.makes_good)});
+               capacity_cell(about, one.spike_recovery)});
   return table;
 }
 

@@ -28,7 +28,7 @@ inline constexpr std::array<Mark, 8> marks{{{"#a63d40", 7},
                                             {"#60656f", 8}}};
 
 /// From the ninth on hues come again, each with another marker, and not the next one, which stands for a neighbour: 64
-/// variants can be told apart.
+/// variants differ significantly.
 inline Mark mark_of(int rank) {
   const auto place = static_cast<std::size_t>(rank);
   return {marks[place % marks.size()].colour, marks[(place + 3 * (place / marks.size())) % marks.size()].point};

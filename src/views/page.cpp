@@ -154,7 +154,7 @@ std::string knobs_of_all(const About& about) {
 std::string method(const About& about) {
   const Head& head = about.head;
   std::string text = heading("Machine and method");
-  for (const auto& lines : {cold_lines(about), origin_lines(head), quietness_lines(about), spent_lines(about)})
+  for (const auto& lines : {cold_lines(about), origin_lines(head), condition_lines(about), spent_lines(about)})
     for (const std::string& line : lines) text += paragraph(line);
   text += paragraph("Knobs: " + knobs_of_all(about) + ".");
   return text + paragraph(fmt::format("{} by {} on {}; {}. {}. The typical frame is a trimmed mean of logs, corrected "

@@ -10,7 +10,7 @@
 
 namespace mileage {
 
-/// Shares with their bands (95 %) and the line at 1, from which on another way is dearer. Throws Error (usage) where
+/// Shares with their bands (95 %) and the line at 1, from which on another way is slower. Throws Error (usage) where
 /// nothing stands against anything at two places, and (cannot write) when gnuplot is missing.
 std::string ratio_figure(const About& about, const std::vector<SeriesAgainst>& answer, FigureFormat format);
 

@@ -24,13 +24,13 @@ struct Scale {
   }
 };
 
-char filler(const Stretch& stretch) {
+char filler(const ChoiceRange& stretch) {
   if (!stretch.fits) return '.';
   if (stretch.not_measured) return '-';
   return stretch.matters ? '=' : '/';
 }
 
-std::string bar_piece(const std::string& name, const Stretch& stretch, std::size_t width) {
+std::string bar_piece(const std::string& name, const ChoiceRange& stretch, std::size_t width) {
   std::string piece(width, filler(stretch));
   if (width > 0) piece[0] = '|';
   if (name.size() + 3 <= width) piece.replace(1, name.size() + 2, " " + name + " ");

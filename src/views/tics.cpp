@@ -14,9 +14,9 @@ namespace {
 /// Ratio of the ends of an axis below which decades are too few labels.
 constexpr double short_range = 100;
 /// More decades than this are labelled and marked in steps of several.
-constexpr int most_decades = 12;
+constexpr int max_decades = 12;
 
-/// The powers of ten from below `from` to `to`, in steps that leave at most most_decades of them. None for an axis that
+/// The powers of ten from below `from` to `to`, in steps that leave at most max_decades of them. None for an axis that
 /// is not above zero.
 struct Decades {
   std::vector<double> powers;
@@ -28,7 +28,7 @@ Decades decades_within(double from, double to) {
   if (!(from > 0) || !std::isfinite(to)) return decades;
   const int first = static_cast<int>(std::floor(std::log10(from)));
   const int last = static_cast<int>(std::floor(std::log10(to)));
-  const int step = (last - first) / most_decades + 1;
+  const int step = (last - first) / max_decades + 1;
   decades.is_each = step == 1;
   for (int exponent = first; exponent <= last; exponent += step) decades.powers.push_back(std::pow(10.0, exponent));
   return decades;

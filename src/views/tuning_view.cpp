@@ -52,10 +52,10 @@ std::string costs_block(std::size_t index, const TunedAt& at) {
 }
 
 std::string default_words(const TuningAnswer& answer, const TunedAt& at) {
-  if (!at.preset) return "The default was not measured.";
-  const TunedValue& one = at.values[*at.preset];
+  if (!at.default_value) return "The default was not measured.";
+  const TunedValue& one = at.values[*at.default_value];
   const std::string name = fmt::format("the default ({})", values_text(answer, one.values));
-  if (*at.preset == at.best) return "That is the default.";
+  if (*at.default_value == at.best) return "That is the default.";
   if (one.is_as_good) return "Keep " + name + ".";
   return fmt::format("{} costs {} more ({}).", name, ms_text(one.cost.ms - at.values[at.best].cost.ms),
                      ratio_text(one.share));
@@ -90,7 +90,7 @@ Table tuned_table(const About& about, const TuningAnswer& answer, const TunedAt&
     std::vector<std::string> verdict;
     if (i == at.best || one.may_be_best || one.is_as_good)
       verdict.emplace_back(i == at.best ? "best" : one.may_be_best ? "maybe best" : "as good");
-    if (one.is_preset) verdict.emplace_back("default");
+    if (one.is_default) verdict.emplace_back("default");
     Entry relative(one.share, one.share_interval);
     if (i == at.best) relative = Entry(1.0).reads("1");
     std::vector<Entry> row{series_entry(about, one.series), at.x};
@@ -101,7 +101,7 @@ Table tuned_table(const About& about, const TuningAnswer& answer, const TunedAt&
                                     i == at.best,
                                     one.may_be_best,
                                     one.is_as_good,
-                                    one.is_preset};
+                                    one.is_default};
     row.insert(row.end(), result.begin(), result.end());
     table.row(std::move(row));
   }

@@ -13,7 +13,7 @@ AnalysedStudy analysed(const std::string& axis) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
   setting.counts = {100, 200, 400};
-  return AnalysedStudy(made::study_of(setting), axis);
+  return AnalysedStudy(made::study_of(setting), {.axis = axis});
 }
 
 TEST(AnalysedStudy, ItsAnalysisRefersToItsOwnStudyWhereverItIsMoved) {

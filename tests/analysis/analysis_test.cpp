@@ -27,7 +27,7 @@ TEST(Analysis, HasACurveForEverySeriesOfTheEvidence) {
 
 TEST(Analysis, AStudyWithoutEvidenceIsRefusedWithWhatItTells) {
   Study study = night();
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.status = RunStatus::failed;
     run.failure = "the string tore";
   }

@@ -29,7 +29,7 @@ TEST(Context, TellsWhichDeviceItIs) {
   const Context context;
   EXPECT_NE(context.facts().name, "");
   EXPECT_THAT(context.facts().driver, HasSubstr("4."));
-  EXPECT_GE(context.most_storage_bytes(), 16 << 20);
+  EXPECT_GE(context.max_storage_bytes(), 16 << 20);
   EXPECT_NO_THROW(context.check());
 }
 
@@ -96,7 +96,7 @@ TEST(Context, ARunWhoseDeviceIsLostFailsWithTheReason) {
   catalogue.add_variant("night", {"unlucky", "", {}, ""},
                         [](const mileage::SetUp&) { return std::make_unique<Unlucky>(); });
   SystemClock clock;
-  const Run run = make_run({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
+  const mileage::Run run = make_run({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("the graphics device was lost"));
   EXPECT_NO_THROW(Context().check());  // and the next run has a device again

@@ -52,7 +52,7 @@ TEST_F(DeviceObjects, NothingReachesBeyondTheEndOfABuffer) {
 }
 
 TEST_F(DeviceObjects, ABufferOverTheLimitIsRefused) {
-  EXPECT_THAT(refusal_of([&] { Buffer buffer(*context_, context_->most_storage_bytes() + 1); }),
+  EXPECT_THAT(refusal_of([&] { Buffer buffer(*context_, context_->max_storage_bytes() + 1); }),
               HasSubstr("more than one buffer of this device holds"));
 }
 

@@ -22,7 +22,7 @@ SetUp set_up_with(std::int64_t count, double kinds = 4, double parts = 1) {
   mileage::SetUp set_up{count, 3, 1.0 / 60, {}};
   const std::map<std::string, double> knobs{{"kinds", kinds}, {"parts", parts}, {"facets", 24},  {"size", 1},
                                             {"view", 1},      {"single", 0},    {"regroup", 0},  {"in-flight", 1},
-                                            {"finest", 20},   {"per-call", 7},  {"payload", 32}, {"least-height", 12}};
+                                            {"finest", 20},   {"per-call", 7},  {"payload", 32}, {"min-height", 12}};
   for (const auto& [name, value] : knobs) set_up.knobs.set(name, value);
   set_up.knobs.set("pixels", std::string("1280x720"));
   return set_up;
@@ -49,20 +49,20 @@ double stated(const Outcome& outcome, const std::string& name) {
 
 double drawn(const Outcome& outcome) { return stated(outcome, "lanterns drawn"); }
 
-std::map<std::string, double> counted_aside(const Variant& variant) {
+std::map<std::string, double> counted_untimed(const Variant& variant) {
   testing_support::CountingSink sink;
   Frame frame(sink);
-  variant.count_aside(frame);
+  variant.count_untimed(frame);
   return sink.counters;
 }
 
-struct Way {
+struct Implementation {
   const char* name;
   Make make;
 };
-void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
+void PrintTo(const Implementation& way, std::ostream* out) { *out << way.name; }
 
-class SamePicture : public testing::TestWithParam<Way> {};
+class SamePicture : public testing::TestWithParam<Implementation> {};
 
 TEST_P(SamePicture, AsOneCallPerLantern) {
   SKIP_WITHOUT_DEVICE();
@@ -85,10 +85,12 @@ TEST_P(SamePicture, AndTheSameOutcomeWithEveryLanternDrawn) {
     ADD_FAILURE() << one.quantity << ": " << one.found << " instead of " << one.expected;
 }
 
-INSTANTIATE_TEST_SUITE_P(Ways, SamePicture,
-                         testing::Values(Way{"each-own", make_draw_each_own}, Way{"instanced", make_draw_instanced},
-                                         Way{"instanced-all", make_draw_instanced_all},
-                                         Way{"multi-draw", make_draw_multi}, Way{"resident", make_draw_resident}));
+INSTANTIATE_TEST_SUITE_P(Implementations, SamePicture,
+                         testing::Values(Implementation{"each-own", make_draw_each_own},
+                                         Implementation{"instanced", make_draw_instanced},
+                                         Implementation{"instanced-all", make_draw_instanced_all},
+                                         Implementation{"multi-draw", make_draw_multi},
+                                         Implementation{"resident", make_draw_resident}));
 
 TEST(Draw, APictureThatLacksALanternIsSeen) {
   SKIP_WITHOUT_DEVICE();
@@ -114,12 +116,12 @@ TEST(Draw, ThoseBehindTheViewerAndTheSmallOnesAreLeftOut) {
   mileage::SetUp set_up = set_up_with(300);
   for (const Make make : {make_draw_large, make_draw_large_device}) {
     set_up.knobs.set("view", 1.0);
-    set_up.knobs.set("least-height", 0.0);
+    set_up.knobs.set("min-height", 0.0);
     EXPECT_EQ(drawn(outcome_of(make, set_up)), 300);
-    set_up.knobs.set("least-height", 720.0);
+    set_up.knobs.set("min-height", 720.0);
     EXPECT_EQ(drawn(outcome_of(make, set_up)), 0);
     set_up.knobs.set("view", 0.0);
-    set_up.knobs.set("least-height", 0.0);
+    set_up.knobs.set("min-height", 0.0);
     EXPECT_EQ(drawn(outcome_of(make, set_up)), 0);
   }
 }
@@ -167,7 +169,7 @@ TEST(Draw, WhatIsOutOfViewPassesNoSamples) {
   const auto variant = make_draw_instanced_all(set_up);
   testing_support::run_frames(*variant, 1);
   EXPECT_EQ(stated(variant->outcome(), "samples covered"), 0);
-  EXPECT_EQ(counted_aside(*variant).at("lanterns in view"), 0);
+  EXPECT_EQ(counted_untimed(*variant).at("lanterns in view"), 0);
 }
 
 TEST(Draw, CountsPixelsAndLanternsInViewOutsideItsFrames) {
@@ -176,7 +178,7 @@ TEST(Draw, CountsPixelsAndLanternsInViewOutsideItsFrames) {
   set_up.knobs.set("view", 0.5);
   const auto variant = make_draw_instanced_all(set_up);
   EXPECT_EQ(testing_support::counters_of_a_frame(*variant).count("pixels"), 0U);
-  const auto aside = counted_aside(*variant);
+  const auto aside = counted_untimed(*variant);
   EXPECT_GT(aside.at("pixels"), 1000);
   EXPECT_LT(aside.at("pixels"), 1280 * 720) << "no background is drawn in frames";
   EXPECT_GT(aside.at("lanterns in view"), 150);
@@ -227,7 +229,7 @@ TEST(Draw, EveryWayDrawsLanternsOfWhichNoneCanBeDrawnTogether) {
   SKIP_WITHOUT_DEVICE();
   mileage::SetUp set_up = set_up_with(60, 3);
   set_up.knobs.set("single", 1.0);
-  set_up.knobs.set("least-height", 0.0);
+  set_up.knobs.set("min-height", 0.0);
   for (const Make make :
        {make_draw_each, make_draw_each_own, make_draw_instanced, make_draw_instanced_all, make_draw_multi,
         make_draw_resident, make_draw_large, make_draw_large_device, make_draw_detail})
@@ -318,7 +320,7 @@ TEST(DrawWorld, HoldsEveryLanternOnceKindAfterKind) {
   std::vector<float> numbers;
   for (const Afloat& lantern : world.lanterns) numbers.push_back(lantern.number);
   EXPECT_THAT(numbers, testing::UnorderedElementsAre(0, 1, 2, 3, 4, 5, 6, 7, 8, 9));
-  EXPECT_THROW(DrawWorld(set_up_with(most_lanterns + 1)), Error);
+  EXPECT_THROW(DrawWorld(set_up_with(max_lanterns + 1)), Error);
 }
 
 }  // namespace

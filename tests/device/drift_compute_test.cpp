@@ -4,7 +4,7 @@
 
 #include "festival/drift/drift_variants.h"
 #include "support/device_here.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "support/unmarked.h"
 
 namespace mileage::device {

@@ -3,7 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "support/device_here.h"
-#include "support/festival_ways.h"
+#include "support/festival_implementations.h"
 
 namespace mileage::device {
 namespace {

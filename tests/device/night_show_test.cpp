@@ -19,13 +19,13 @@ SetUp show_of(std::int64_t count, double work = 1) {
   return set_up;
 }
 
-struct ShowWay {
+struct ShowImplementation {
   const char* name;
   std::unique_ptr<Variant> (*make)(const SetUp&);
 };
-void PrintTo(const ShowWay& way, std::ostream* out) { *out << way.name; }
+void PrintTo(const ShowImplementation& way, std::ostream* out) { *out << way.name; }
 
-class NightShow : public testing::TestWithParam<ShowWay> {};
+class NightShow : public testing::TestWithParam<ShowImplementation> {};
 
 TEST_P(NightShow, ShowsWhatTheColumnsShow) {
   SKIP_WITHOUT_DEVICE();
@@ -47,9 +47,9 @@ TEST_P(NightShow, ShowsWhatTheColumnsShow) {
   }
 }
 
-INSTANTIATE_TEST_SUITE_P(Ways, NightShow,
-                         testing::Values(ShowWay{"compute", make_show_compute},
-                                         ShowWay{"round-trip", make_show_round_trip}));
+INSTANTIATE_TEST_SUITE_P(Implementations, NightShow,
+                         testing::Values(ShowImplementation{"compute", make_show_compute},
+                                         ShowImplementation{"round-trip", make_show_round_trip}));
 
 TEST(NightShowFrames, MoveWhatIsSeen) {
   SKIP_WITHOUT_DEVICE();

@@ -172,7 +172,7 @@ TEST_F(Framelog, WhatCannotBeWrittenIsTold) {
   EXPECT_EQ(run("/dev/full 2000"), 3);
 }
 
-/// Records so many frames, waits so long, records two more, and crashes.
+/// Records this many frames, waits so long, records two more, and crashes.
 void record_and_crash(const std::filesystem::path& file, int frames, std::chrono::milliseconds wait) {
   FrameLog log(file.c_str());
   const auto record = [&](int more) {
@@ -209,7 +209,7 @@ TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   constexpr int frames = 2'000;  // several buffers
   FrameLog log(file.c_str(), frames);
   std::vector<int> phases, counters, outcomes;
-  for (int i = 0; i < framelog_most_columns; ++i) {
+  for (int i = 0; i < framelog_max_columns; ++i) {
     counters.push_back(log.counter(("counter " + std::to_string(i)).c_str()));  // before the phases: the order is free
     phases.push_back(log.phase(("phase " + std::to_string(i)).c_str()));
     outcomes.push_back(log.outcome(("outcome " + std::to_string(i)).c_str()));
@@ -229,15 +229,14 @@ TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   int without_outcomes = 0;
   for (; std::getline(table, line); ++rows) {
     last = line;
-    without_outcomes += line.substr(line.size() - framelog_most_columns) == std::string(framelog_most_columns, ',');
+    without_outcomes += line.substr(line.size() - framelog_max_columns) == std::string(framelog_max_columns, ',');
   }
   EXPECT_EQ(rows, frames);
   EXPECT_EQ(without_outcomes, frames - 1);
   std::string added;
-  for (int i = 0; i < framelog_most_columns; ++i)
-    added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
+  for (int i = 0; i < framelog_max_columns; ++i) added += "," + std::to_string(1999 + i / 2) + (i % 2 == 1 ? ".5" : "");
   std::string stated;
-  for (int i = 0; i < framelog_most_columns; ++i) stated += "," + std::to_string(i);
+  for (int i = 0; i < framelog_max_columns; ++i) stated += "," + std::to_string(i);
   EXPECT_THAT(last, testing::EndsWith(added + stated));
   EXPECT_THAT(last, testing::HasSubstr(",1999,,"));
 }
@@ -263,10 +262,10 @@ TEST_F(Framelog, CppEndsFramesAndPhasesWithTheirScope) {
 
 TEST_F(Framelog, TooManyNamesAreRefusedAndDoNothing) {
   FrameLog log((folder_ / "night.csv").c_str(), 1);
-  for (int i = 0; i < framelog_most_columns; ++i) EXPECT_EQ(log.counter(("counter " + std::to_string(i)).c_str()), i);
+  for (int i = 0; i < framelog_max_columns; ++i) EXPECT_EQ(log.counter(("counter " + std::to_string(i)).c_str()), i);
   const int refused = log.counter("one more");
   EXPECT_EQ(refused, -1);
-  EXPECT_EQ(log.phase(std::string(framelog_most_name, 'x').c_str()), -1);
+  EXPECT_EQ(log.phase(std::string(framelog_max_name, 'x').c_str()), -1);
   {
     const auto frame = log.frame();
     log.add(refused, 5);

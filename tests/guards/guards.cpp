@@ -32,7 +32,7 @@ std::vector<fs::path> files_below(const fs::path& root, const std::vector<std::s
   return files;
 }
 
-/// All matches of the first group of a pattern, with the text around them left out.
+/// All matches of the first group of a pattern, with the text around them excluded.
 Lines matches(const std::string& text, const std::string& pattern) {
   Lines found;
   const std::regex expression(pattern);
@@ -251,7 +251,7 @@ Lines long_lines(const fs::path& root) {
     std::istringstream text(read_text(file));
     int number = 0;
     for (std::string line; std::getline(text, line);)
-      if (++number > 0 && columns_of(line) > most_columns && !may_be_long(file, line))
+      if (++number > 0 && columns_of(line) > max_columns && !may_be_long(file, line))
         violations.push_back(fs::relative(file, root).string() + ":" + std::to_string(number));
   }
   return violations;

@@ -20,9 +20,9 @@ Lines unfit_public_headers(const std::filesystem::path& root);
 /// Test sources that no CMake file names.
 Lines unregistered_tests(const std::filesystem::path& root);
 
-/// Lines of code and prose with more than most_columns columns.
+/// Lines of code and prose with more than max_columns columns.
 Lines long_lines(const std::filesystem::path& root);
-inline constexpr std::size_t most_columns = 120;
+inline constexpr std::size_t max_columns = 120;
 
 /// Sources of the core without a test file at the path that mirrors theirs.
 Lines untested_sources(const std::filesystem::path& root);

@@ -37,14 +37,14 @@ Announced announced_of_200(double ratio) {
   for (std::uint64_t seed = 1; seed <= 200; ++seed) {
     const Report report = report_of(made::study_of(two_variants(ratio, seed)));
     const ComparedPair& pair = report.break_evens.pairs.front();
-    announced.break_even += pair.answer.cheaper || !pair.answer.break_evens.empty();
+    announced.break_even += pair.answer.faster || !pair.answer.break_evens.empty();
     announced.worth += pair.worth.has_value();
     const auto& stretches = report.choices.groups.front().stretches;
     announced.choice += std::any_of(stretches.begin(), stretches.end(), [](const auto& one) { return one.use != 0; });
-    bool is_told = false;
+    bool is_known = false;
     for (const PlaceCosts& place : report.costs.groups.front().places)
-      for (const SeriesCost& one : place.costs) is_told = is_told || one.is_told_apart;
-    announced.cost += is_told;
+      for (const SeriesCost& one : place.costs) is_known = is_known || one.is_significant;
+    announced.cost += is_known;
   }
   return announced;
 }
@@ -71,7 +71,7 @@ Study failing_from(std::int64_t count, int every) {
   setting.truths.front().ms = [](double n) { return 5e-3 * n; };
   Study study = made::study_of(setting);
   int seen = 0;
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     if (run.series.variant != "columns" || run.count < count || seen++ % every != 0) continue;
     run.status = RunStatus::failed;
     run.failure = "the run was ended by SIGSEGV (Segmentation fault)";
@@ -98,7 +98,7 @@ TEST(Advice, LeavesOutAVariantFromTheCountOnAtWhichItFailed) {
 
 TEST(Advice, ForgivesAFailureThatWasMadeAgainRightAfter) {
   Study study = made::study_of(two_variants(5, 3));
-  Run failed = study.runs[9];
+  mileage::Run failed = study.runs[9];
   failed.status = RunStatus::failed;
   study.runs.insert(study.runs.begin() + 9, failed);
   EXPECT_FALSE(report_of(study).about.series[1].fails_from);
@@ -108,7 +108,7 @@ TEST(Advice, ForgivesAFailureThatWasMadeAgainRightAfter) {
 TEST(Advice, NamesALeakAndRefusesItsMemoryCapacity) {
   made::Setting setting = two_variants(1, 1);
   Study study = made::study_of(setting);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "columns") {
       const double grows = 64.0 * static_cast<double>(run.count * run.measured_frames());
       const double built = 5e6 + 40.0 * static_cast<double>(run.count);
@@ -149,7 +149,7 @@ Study with_frames(Frame frame, int samples = 40) {
   setting.truths.pop_back();
   setting.samples = samples;
   Study study = made::study_of(setting);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     for (std::size_t i = 0; i < run.samples_ns.size(); ++i)
       run.samples_ns[i] = std::max<std::int64_t>(
           1, std::llround(static_cast<double>(run.samples_ns[i]) * frame(i, run.samples_ns.size())));
@@ -208,8 +208,8 @@ TEST(Sleeping, IsNotCorrectedForASlowMachine) {
   setting.counts = {1000};
   setting.blocks = 8;
   Study study = made::study_of(setting);
-  study.head.remembered_yardstick_ns = 15'000;
-  for (Run& run : study.runs) {
+  study.head.full_speed_ns = 15'000;
+  for (mileage::Run& run : study.runs) {
     run.yardstick = YardstickReading{3, 20, 22'000, 22'000, 15'000};
     run.processor_ms = 0.01 * 4.0 * static_cast<double>(run.measured_frames());
   }
@@ -219,8 +219,8 @@ TEST(Sleeping, IsNotCorrectedForASlowMachine) {
 TEST(Parts, AreInTheSameTimeAsTheFrame) {
   made::Setting setting = two_variants(1, 1);
   Study study = made::study_of(setting);
-  study.head.remembered_yardstick_ns = 15'000;
-  for (Run& run : study.runs) {
+  study.head.full_speed_ns = 15'000;
+  for (mileage::Run& run : study.runs) {
     run.yardstick = YardstickReading{3, 20, 25'000, 25'000, 15'000};
     const double frames_ms = 1e-6 * static_cast<double>(run.samples_ns.front() * run.measured_frames());
     run.phases_ms = {{"gather", 0.4 * frames_ms}, {"carry", 0.6 * frames_ms}};
@@ -244,7 +244,7 @@ TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
     setting.block_noise = 0.03;
     Study study = made::study_of(setting);
     const std::int64_t rare = setting.counts[3];
-    std::erase_if(study.runs, [&](const Run& run) { return run.count == rare && run.block % 4 != 1; });
+    std::erase_if(study.runs, [&](const mileage::Run& run) { return run.count == rare && run.block % 4 != 1; });
     Questions questions;
     questions.at = {static_cast<double>(rare)};
     const CostReading cost = *report_of(study, questions).costs.groups.front().places.front().costs.front().cost;

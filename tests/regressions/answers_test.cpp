@@ -64,7 +64,7 @@ TEST(Aims, AreThePairsThatTheAnalysisReports) {
   Scenario scenario;
   scenario.name = "night";
   for (const char* name : {"linked", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
-  scenario.variants.back().knobs = {Knob::integer("workers", "", 2, 1, 8)};
+  scenario.variants.back().knobs = {Knob::integer("workers", "", {.default_value = 2, .min = 1, .max = 8})};
   PlanRequest request;
   request.builds = {"before", "after"};
   request.knobs["workers"] = {"1", "2"};
@@ -130,16 +130,16 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   Study study = made::study_of(setting_of(5, {100, 200, 400}));
   const Report report = report_of(study);
   EXPECT_FALSE(report.about.quiet.busy_cores);
-  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
-  for (const std::string& line : quietness_lines(report_of(study).about)) EXPECT_THAT(line, Not(HasSubstr("busy")));
+  for (mileage::Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  for (const std::string& line : condition_lines(report_of(study).about)) EXPECT_THAT(line, Not(HasSubstr("busy")));
 }
 
-/// A study whose runs take a driver's share and so many bytes an entity, and grow by some in each half of their
+/// A study whose runs take a driver's share and this many bytes an entity, and grow by some in each half of their
 /// frames.
 Study with_memory(double driver, double each, double first_half, double second_half, int growing_runs) {
   Study study = made::study_of(setting_of(4, {100, 1000, 10'000}));
   int grown = 0;
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const double built = 5e6 + driver + each * static_cast<double>(run.count);
     const bool grows = grown++ % 4 < growing_runs;
     run.memory = {

@@ -44,7 +44,7 @@ TEST_F(Leaks, ABufferThatIsRefusedAfterItWasMadeLeavesNothing) {
   }
   // A size below what shaders may work on and far beyond the memory: made, filled in vain, refused.
   try {
-    const Buffer huge(*context_, context_->most_storage_bytes() / 16 * 16);
+    const Buffer huge(*context_, context_->max_storage_bytes() / 16 * 16);
   } catch (const Error&) {}
   for (unsigned name = made; name < made + 20; ++name) EXPECT_FALSE(::glIsBuffer(name));
 }

@@ -1,4 +1,4 @@
-// Driven programs: runs are counted, odd ones are told why, and a link that breaks ends the loop.
+// Driven programs: runs are counted, odd ones are known why, and a link that breaks ends the loop.
 #include <arpa/inet.h>
 #include <sys/socket.h>
 #include <sys/time.h>
@@ -157,17 +157,17 @@ TEST_F(Drives, AnOverLongLineIsToldToBothSides) {
 }
 
 TEST_F(Drives, TheLargestCountOfAProgramIsKeptTo) {
-  for (const std::string most : {"1", "9223372036854775807"}) {
-    Client client(start("-o most" + most + ".study.jsonl", "--blocks 1"));
-    client.greet(",\"most\":" + most);
+  for (const std::string max : {"1", "9223372036854775807"}) {
+    Client client(start("-o most" + max + ".study.jsonl", "--blocks 1"));
+    client.greet(",\"most\":" + max);
     std::int64_t largest = 0;
     client.serve([&](const std::string& line, int) {
       largest = std::max(largest, json::parse(line)["count"].get<std::int64_t>());
       return Client::answer(line);
     });
     const Ran ran = end();
-    EXPECT_THAT(ran.err, Not(HasSubstr("--counts"))) << most;
-    EXPECT_LE(largest, most == "1" ? 1 : 1'000'000'000);
+    EXPECT_THAT(ran.err, Not(HasSubstr("--counts"))) << max;
+    EXPECT_LE(largest, max == "1" ? 1 : 1'000'000'000);
     EXPECT_GE(largest, 1);
   }
 }

@@ -30,12 +30,12 @@ class Messages : public testing::Test {
   /// Five blocks at six counts of variants of these names, as a table.
   void import(const std::vector<std::string>& names, const std::string& entities) const {
     std::string table = "variant,count,run,block,frame_ms\n";
-    int run = 0;
+    int take = 0;
     for (int block = 0; block < 5; ++block)
       for (int count = 1000; count <= 32'000; count *= 2)
-        for (std::size_t i = 0; i < names.size(); ++i, ++run)
+        for (std::size_t i = 0; i < names.size(); ++i, ++take)
           for (int frame = 0; frame < 12; ++frame)
-            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(run) + "," +
+            table += "\"" + names[i] + "\"," + std::to_string(count) + "," + std::to_string(take) + "," +
                      std::to_string(block) + "," +
                      std::to_string(count * 6e-4 * (1 + 0.3 * static_cast<double>(i)) *
                                     (1 + 0.01 * ((block * 7 + frame * 3) % 5))) +
@@ -134,7 +134,7 @@ TEST_F(Messages, ARunDuringWhichTheMachineStoodStillIsMadeAgain) {
   EXPECT_THAT(ran.out, HasSubstr("1 failed run was repeated."));
   EXPECT_THAT(ran.out, HasSubstr("failed: plain at"));
   std::set<std::pair<int, std::int64_t>> cells;
-  for (const Run& run : read_study(folder_ / "night.study.jsonl").runs)
+  for (const mileage::Run& run : read_study(folder_ / "night.study.jsonl").runs)
     if (run.block >= 0 && run.status != RunStatus::failed) cells.emplace(run.block, run.count);
   EXPECT_EQ(cells.size(), 9U) << "none is lacking";
 }
@@ -159,7 +159,7 @@ TEST(MessagesOfWarnings, NoOutcomeIsNotWordedAsANumber) {
   setting.counts = {100, 200, 400};
   Study study = made::study_of(setting);
   for (const char* variant : {"linked", "columns"}) {
-    Run check;
+    mileage::Run check;
     check.series = {variant, calm};
     check.count = 100;
     check.status = RunStatus::check;

@@ -91,11 +91,11 @@ TEST_F(Processes, TermAndHupEndAStudyAsCtrlCDoes) {
 }
 
 TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
-  // Its streams end after most of the limit: the rest of it is left, and not all of it once more.
+  // Its streams end after most of the limit: the rest of it is left, and not all of it again.
   plan("trap '' TERM\nsleep 3\nexec >&- 2>&-\nsleep 8\nexit 7\n", "[command]\ntime-limit = \"4s\"\n");
   const Ran ran = run("measure odd.toml --counts 100 -o odd.study.jsonl");
   EXPECT_THAT(ran.err, HasSubstr("sh took longer than its limit of 4 s"));
-  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 6);
+  for (const mileage::Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 6);
 }
 
 class StopsWithin : public Processes, public testing::WithParamInterface<const char*> {};
@@ -112,7 +112,7 @@ TEST_P(StopsWithin, TwoSecondsOfASignalWhateverThePhase) {
   EXPECT_THAT(ran.out, HasSubstr("code 130")) << ran.err;
   EXPECT_THAT(ran.out, testing::Not(HasSubstr("still there")));
   if (std::filesystem::exists(folder_ / "odd.study.jsonl"))
-    for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs)
+    for (const mileage::Run& run : read_study(folder_ / "odd.study.jsonl").runs)
       EXPECT_NE(run.status, RunStatus::failed) << "a run that was stopped did not fail";
 }
 
@@ -151,9 +151,8 @@ TEST_F(Processes, AResumedStudyPlansTheFramesOfACommandAsBefore) {
   // A disturbed run is repeated, and adds a run of its own: cells are compared by their first one.
   const auto frames_of = [](const Study& study) {
     std::map<std::pair<int, std::int64_t>, std::size_t> frames;
-    for (const Run& run : study.runs)
-      if (run.block >= 0)
-        frames.emplace(std::pair{run.block, run.count}, run.samples_ns.size() + run.warmup_ns.size());
+    for (const mileage::Run& run : study.runs)
+      if (run.block >= 0) frames.emplace(std::pair{run.block, run.count}, run.samples_ns.size() + run.warmup_ns.size());
     return frames;
   };
   EXPECT_EQ(frames_of(whole).size(), 18U) << "three counts in six blocks";
@@ -181,7 +180,7 @@ TEST_F(Processes, WhatARunLeavesIsEndedAndItsVariantIsNamed) {
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running: "));
   EXPECT_EQ(running_with(seconds), 0);
-  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) {
+  for (const mileage::Run& run : read_study(folder_ / "odd.study.jsonl").runs) {
     EXPECT_LT(run.took_s, 5) << "a run ends with its process, whoever holds its streams";
     if (run.status != RunStatus::failed) EXPECT_EQ(run.left_behind, 2);
   }
@@ -193,7 +192,7 @@ TEST_F(Processes, WhatALinkedVariantLeavesIsEndedToo) {
   EXPECT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("leaves-a-child leaves processes running: "));
   EXPECT_EQ(running_with("86125.25"), 0);
-  for (const Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 5);
+  for (const mileage::Run& run : read_study(folder_ / "odd.study.jsonl").runs) EXPECT_LT(run.took_s, 5);
 }
 
 }  // namespace

@@ -46,7 +46,7 @@ class MadeUp {
     setting.seed = random_();
     Study study = made::study_of(setting);
     describe(study);
-    for (Run& run : study.runs) disturb(run);
+    for (mileage::Run& run : study.runs) disturb(run);
     add_others(study);
     return study;
   }
@@ -54,26 +54,26 @@ class MadeUp {
  private:
   static constexpr const char* names[] = {"objects", "=columns", "jobs, \"new\""};
 
-  int pick(int least, int most) { return std::uniform_int_distribution<int>(least, most)(random_); }
+  int pick(int min, int max) { return std::uniform_int_distribution<int>(min, max)(random_); }
   double uniform() { return std::uniform_real_distribution<double>(0, 1)(random_); }
 
   void describe(Study& study) {
     study.head.scenario.entities = "lanterns";
-    study.head.scenario.knobs = {Knob::real("scatter", "", 0, 0, 1)};
+    study.head.scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1})};
     for (VariantFacts& facts : study.head.scenario.variants) facts.note = "a way";
     study.head.scenario.variants.back().knobs = {Knob::choice("way", "", {"near by", "far=off"})};
     study.head.plan.budget_ms = 7;
-    study.head.remembered_yardstick_ns = 50'000;
+    study.head.full_speed_ns = 50'000;
     study.head.notes = {"made up"};
     if (pick(0, 1) == 1) return;
     Series cold = study.head.plan.series.front();
     cold.cold_bytes = 8e6;
-    for (Run& run : study.runs)
+    for (mileage::Run& run : study.runs)
       if (run.series == study.head.plan.series.front() && run.block % 2 == 0) run.series.cold_bytes = 8e6;
     study.head.plan.series.push_back(cold);
   }
 
-  void disturb(Run& run) {
+  void disturb(mileage::Run& run) {
     run.setup_ms = 3 * uniform();
     run.took_s = 0.5;
     run.phases_ms["move"] = 5 * uniform();
@@ -81,8 +81,8 @@ class MadeUp {
     run.thread_busy_ms = 10 * uniform();
     run.processor_ms = 20 * uniform();
     run.memory = {1e6, 2e6 + 1e7 * uniform(), 1.3e7, 1.4e7, 1.5e7, 1.6e7};
-    const double level = 50'000 * (uniform() < 0.2 ? 2.5 : 1 + 0.05 * uniform());
-    run.yardstick = YardstickReading{3, 20, level, level * (1 + 0.05 * uniform()), 50'000};
+    const double slowdown = 50'000 * (uniform() < 0.2 ? 2.5 : 1 + 0.05 * uniform());
+    run.yardstick = YardstickReading{3, 20, slowdown, slowdown * (1 + 0.05 * uniform()), 50'000};
     if (uniform() < 0.2) run.status = RunStatus::disturbed;
     if (uniform() < 0.1) run.load = MachineLoad{1.5, 0.5};
     if (uniform() < 0.3) run.warmup_ns = {run.samples_ns.front() * 3, run.samples_ns.front() + 1};
@@ -95,7 +95,7 @@ class MadeUp {
   void add_others(Study& study) {
     const std::size_t made = study.runs.size();
     for (std::size_t i = 0; i < study.head.plan.series.size(); ++i) {
-      Run check;
+      mileage::Run check;
       check.series = study.head.plan.series[i].warm();
       check.count = check.alive = 500;
       check.block = -1;
@@ -103,17 +103,17 @@ class MadeUp {
       check.outcome.state("height", uniform() < 0.2 ? 2 : 1, 1e-6);
       add(study, check);
     }
-    Run failed = study.runs[made / 2];
+    mileage::Run failed = study.runs[made / 2];
     failed.status = RunStatus::failed;
     failed.failure = "the wick is wet";
     add(study, failed);
-    Run bound = study.runs[made / 3];
+    mileage::Run bound = study.runs[made / 3];
     bound.status = RunStatus::bound;
     bound.failure = "frames pile up";
     add(study, bound);
   }
 
-  static void add(Study& study, Run run) {
+  static void add(Study& study, mileage::Run run) {
     run.order = run.process = static_cast<int>(study.runs.size());
     study.runs.push_back(std::move(run));
   }
@@ -123,7 +123,7 @@ class MadeUp {
 
 void write(const std::filesystem::path& file, const Study& study) {
   StudyWriter writer(file, study.head);
-  for (const Run& run : study.runs) writer.append(run);
+  for (const mileage::Run& run : study.runs) writer.append(run);
 }
 
 class RoundTrip : public testing::TestWithParam<std::uint64_t> {};
@@ -172,14 +172,14 @@ TEST(RoundTrips, SurviveAProgramThatDropsComments) {
             0);
   const Study back = read_study(folder / "back.study.jsonl");
   std::set<std::string> series, back_series;
-  for (const Run& run : study.runs)
+  for (const mileage::Run& run : study.runs)
     if (run.status == RunStatus::kept) series.insert(to_json(run.series).dump());
-  for (const Run& run : back.runs) back_series.insert(to_json(run.series).dump());
+  for (const mileage::Run& run : back.runs) back_series.insert(to_json(run.series).dump());
   EXPECT_THAT(back_series, testing::IsSupersetOf(series)) << "series, knobs and cold are columns of their own";
   EXPECT_TRUE(std::any_of(back.runs.begin(), back.runs.end(),
-                          [](const Run& run) { return run.status == RunStatus::disturbed; }));
+                          [](const mileage::Run& run) { return run.status == RunStatus::disturbed; }));
   EXPECT_TRUE(std::any_of(back.runs.begin(), back.runs.end(),
-                          [](const Run& run) { return run.frames_per_sample == 7; }));
+                          [](const mileage::Run& run) { return run.frames_per_sample == 7; }));
 }
 
 }  // namespace

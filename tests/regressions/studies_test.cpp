@@ -33,7 +33,7 @@ Study small_study() {
 
 std::filesystem::path write(const ScratchFolder& folder, const Study& study) {
   StudyWriter writer(folder / "x.study.jsonl", study.head);
-  for (const Run& run : study.runs) writer.append(run);
+  for (const mileage::Run& run : study.runs) writer.append(run);
   return folder / "x.study.jsonl";
 }
 
@@ -54,7 +54,7 @@ TEST(Studies, ThatBeginAnewKeepTheirLock) {
   const auto file = write(folder, small_study());
   Study found;
   StudyWriter writer(file, found);
-  writer.begin_anew(small_study().head);
+  writer.restart(small_study().head);
   EXPECT_THAT(refusal([&] { StudyWriter second(file, found); }),
               HasSubstr("another process is measuring into this file"));
   EXPECT_TRUE(read_study(file).runs.empty());
@@ -94,21 +94,20 @@ TEST_P(NumbersOutOfRange, AreRefusedAndNotCut) {
 
 INSTANTIATE_TEST_SUITE_P(
     Fields, NumbersOutOfRange,
-    testing::Values(Narrowed{"\"block\":0", "\"block\":4294967296", ":2: block: out of range; found \"4294967296\""},
-                    Narrowed{"\"order\":0", "\"order\":-9999999999", ":2: order: out of range"},
-                    Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297",
-                             ":2: frames_per_sample: out of range"},
-                    Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
-                    Narrowed{"\"notes\"", "\"remembered_yardstick_ns\":-9223372036854775808,\"notes\"",
-                             ":1: remembered_yardstick_ns: out of range"},
-                    Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
+    testing::Values(
+        Narrowed{"\"block\":0", "\"block\":4294967296", ":2: block: out of range; found \"4294967296\""},
+        Narrowed{"\"order\":0", "\"order\":-9999999999", ":2: order: out of range"},
+        Narrowed{"\"frames_per_sample\":1", "\"frames_per_sample\":4294967297", ":2: frames_per_sample: out of range"},
+        Narrowed{"\"seed\":1", "\"seed\":-1", ":1: seed: out of range"},
+        Narrowed{"\"notes\"", "\"full_speed_ns\":-9223372036854775808,\"notes\"", ":1: full_speed_ns: out of range"},
+        Narrowed{"\"count\":100", "\"count\":9223372036854775808", ":2: count: out of range"}));
 
 TEST(Studies, AreNeverWrittenWithNumbersThatDoNotReadBack) {
   const ScratchFolder folder;
   Study study = small_study();
   const auto file = write(folder, study);
   StudyWriter writer(file, study);
-  Run run = study.runs.front();
+  mileage::Run run = study.runs.front();
   run.counters["calls"] = HUGE_VAL;
   EXPECT_THAT(refusal([&] { writer.append(run); }), HasSubstr("counters.calls: not a finite number"));
   run = study.runs.front();
@@ -172,7 +171,7 @@ TEST(Studies, KilledWhileOutcomesAreComparedGoOn) {
       "' measure --scenario drift --variants objects,columns --counts 10,20 --blocks 1 -o x.study.jsonl";
   ASSERT_EQ(run_in(folder.path(), measure).code, 0);
   Study study = read_study(folder / "x.study.jsonl");
-  const auto is_no_check = [](const Run& run) { return run.status != RunStatus::check; };
+  const auto is_no_check = [](const mileage::Run& run) { return run.status != RunStatus::check; };
   const auto first = std::find_if(study.runs.begin(), study.runs.end(), is_no_check);
   study.runs.erase(first, study.runs.end());
   ASSERT_GT(study.runs.size(), 3U);

@@ -101,7 +101,7 @@ TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
     recordings.push_back(recording);
   }
   const Study study = study_of_recordings(recordings, {});
-  for (const Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
+  for (const mileage::Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
   EXPECT_EQ(report_of(study).growth.series.front().points.size(), 5U);
   EXPECT_THAT(study.head.notes, testing::Not(testing::Contains(HasSubstr("pile up"))));
 }
@@ -125,7 +125,7 @@ TEST(Caps, NoiseMakesNone) {
         recordings.push_back(recording);
       }
     const Study study = study_of_recordings(recordings, {});
-    for (const Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
+    for (const mileage::Run& run : study.runs) EXPECT_EQ(run.status, RunStatus::kept) << run.count;
     EXPECT_THAT(study.head.notes, testing::Not(testing::Contains(HasSubstr("pile up"))));
   }
 }
@@ -139,7 +139,7 @@ Study imported(const std::string& table, const std::string& options = "") {
   return read_study(folder / "t.study.jsonl");
 }
 
-double counter_per_frame(const Run& run, const char* name) {
+double counter_per_frame(const mileage::Run& run, const char* name) {
   return run.counters.at(name) / static_cast<double>(run.measured_frames());
 }
 
@@ -147,7 +147,7 @@ TEST(Averages, KeepCountersAndPhasesPerFrame) {
   const Study study = imported(
       "variant,count,fps,counter:calls,phase:move\na,100,20,1400,1.49\na,200,10,2800,2.98\na,400,5,5600,5.96\n");
   ASSERT_EQ(study.runs.size(), 3U);
-  const Run& run = study.runs.front();
+  const mileage::Run& run = study.runs.front();
   EXPECT_NEAR(counter_per_frame(run, "calls"), 1400, 1e-6);
   EXPECT_NEAR(run.phases_ms.at("move") / static_cast<double>(run.measured_frames()), 1.49, 1e-6);
 }
@@ -155,7 +155,7 @@ TEST(Averages, KeepCountersAndPhasesPerFrame) {
 TEST(Averages, OverFramesNamedInTheTableAreNotMultiplied) {
   const Study study = imported(
       "variant,count,frame_ms,frames_per_sample,counter:calls\na,100,2.07,60,7\na,200,4.1,60,7\na,400,8.2,60,7\n");
-  for (const Run& run : study.runs) {
+  for (const mileage::Run& run : study.runs) {
     EXPECT_EQ(run.frames_per_sample, 60);
     EXPECT_NEAR(counter_per_frame(run, "calls"), 7, 1e-6);
   }
@@ -184,7 +184,7 @@ TEST(Timestamps, BecomeTheirDifferences) {
       }
     const Study study = imported(table);
     ASSERT_EQ(study.runs.size(), 2U) << start;
-    for (const Run& run : study.runs) EXPECT_NEAR(typical_frame_ms(run), 16.3, 0.1) << start;
+    for (const mileage::Run& run : study.runs) EXPECT_NEAR(typical_frame_ms(run), 16.3, 0.1) << start;
     EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("only rises")));
   }
 }

@@ -14,12 +14,14 @@ Head full_head() {
   head.made_by = MadeBy::commands;
   head.scenario.name = "night";
   head.scenario.entity = "lantern";
-  head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing(),
-                         Knob::choice("layout", "", {"a", "b"})};
-  head.scenario.variants = {{"linked", "one by one", {Knob::real("reach", "", 1, 0, 2).in("m")}, ""}};
+  head.scenario.knobs = {
+      Knob::integer("kinds", "of lanterns", {.default_value = 4, .min = 1, .max = 9}).splitting_count(),
+      Knob::choice("layout", "", {"a", "b"})};
+  head.scenario.variants = {
+      {"linked", "one by one", {Knob::real("reach", "", {.default_value = 1, .min = 0, .max = 2, .unit = "m"})}, ""}};
   head.plan.series = {{"linked", {}}};
   head.plan.counts = {10, 100};
-  head.plan.most_count = 1000;
+  head.plan.max_count = 1000;
   head.scenario.variants.front().stubs = {"gather"};
   head.scenario.expects = {{"updates", 1}};
   head.plan.arrive = 50;
@@ -37,8 +39,8 @@ Head full_head() {
   head.commands = {"linked: game {count}"};
   head.plan_fingerprint = "0123";
   head.plan_file = "night.toml";
-  head.remembered_yardstick_ns = 100;
-  head.remembered_on_cores_ns = {{"2", 110.0}};
+  head.full_speed_ns = 100;
+  head.full_speed_on_cores_ns = {{"2", 110.0}};
   head.yardstick_version = 3;
   return head;
 }
@@ -54,10 +56,10 @@ TEST(HeadFields, AreAllWrittenAndReadBack) {
 
 TEST(HeadFields, KnobsHaveTheFieldsOfTheirKind) {
   const Json knobs = to_json(full_head())["scenario"]["knobs"];
-  EXPECT_TRUE(knobs[0].contains("most"));
+  EXPECT_TRUE(knobs[0].contains("max"));
   EXPECT_FALSE(knobs[0].contains("choices"));
   EXPECT_TRUE(knobs[1].contains("choices"));
-  EXPECT_FALSE(knobs[1].contains("most"));
+  EXPECT_FALSE(knobs[1].contains("max"));
 }
 
 TEST(HeadFields, AFieldOfTheWrongTypeIsNamed) {

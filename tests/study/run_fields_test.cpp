@@ -11,13 +11,13 @@ namespace mileage {
 namespace {
 
 /// A run in which no field holds what it holds in a new one.
-Run full_run() {
-  Run run;
+mileage::Run full_run() {
+  mileage::Run run;
   run.series.variant = "objects";
   run.series.knobs.set("wind", 2.0);
   run.series.cold_bytes = 8e6;
   run.series.build = "after";
-  run.series.without = "gather";
+  run.series.skipped_phase = "gather";
   run.count = run.alive = 100;
   run.block = 2;
   run.order = 7;
@@ -39,7 +39,7 @@ Run full_run() {
   run.counters = {{"updates", 600.0}};
   run.kernel_ms = 0.5;
   run.page_faults = 12;
-  run.halts = 3;
+  run.voluntary_switches = 3;
   run.work = WorkByWorker{{1.5, 0.5}, {60, 40}, {2, 1}, 0.75, 0.25, 0.125};
   run.trace = Trace{{{"drift", {1, 2}}}, {{0, 1, 5, 9, 20}}};
   run.thread_busy_ms = 2;
@@ -59,7 +59,7 @@ Run full_run() {
 
 TEST(RunFields, AllButThoseOfAnotherKindAreWrittenAndReadBack) {
   const Json json = to_json(full_run());
-  for (const Field& field : fields_of<Run>())
+  for (const Field& field : fields_of<mileage::Run>())
     EXPECT_EQ(json.contains(field.name), field.name != "varied" && field.name != "check_frames") << field.name;
   EXPECT_EQ(to_line(to_json(run_from_json(json))), to_line(json));
 }
@@ -71,12 +71,12 @@ TEST(RunFields, OlderFilesTellLessOfProbes) {
   json["yardstick"].erase("moments");
   json["yardstick"].erase("geometric_ns");
   EXPECT_EQ(run_from_json(json).yardstick->moments, 0);
-  EXPECT_EQ(run_from_json(json).yardstick->log_raised(), 0);
+  EXPECT_EQ(run_from_json(json).yardstick->log_mean_excess(), 0);
 }
 
 TEST(RunFields, HaveAMeaningEach) {
   std::vector<std::string> names;
-  for (const Field& field : fields_of<Run>()) {
+  for (const Field& field : fields_of<mileage::Run>()) {
     EXPECT_FALSE(field.meaning.empty()) << field.name;
     EXPECT_THAT(names, testing::Not(testing::Contains(field.name)));
     names.push_back(field.name);
@@ -84,7 +84,7 @@ TEST(RunFields, HaveAMeaningEach) {
 }
 
 TEST(RunFields, AFailedRunHasAReasonInsteadOfFrames) {
-  Run run = full_run();
+  mileage::Run run = full_run();
   run.status = RunStatus::failed;
   const Json json = to_json(run);
   EXPECT_FALSE(json.contains("samples_ns"));
@@ -108,7 +108,7 @@ TEST(RunFields, OlderNamesAndZerosThatStoodForUnknownAreRead) {
   json["setup_ms"] = json["thread_busy_ms"] = json["busy_cores"] = json["stolen_share"] = 0;
   json["memory_bytes"]["peak"] = 0;
   json.erase("process");
-  const Run run = run_from_json(json);
+  const mileage::Run run = run_from_json(json);
   EXPECT_EQ(run.status, RunStatus::disturbed);
   EXPECT_FALSE(run.setup_ms);
   EXPECT_FALSE(run.thread_busy_ms);
@@ -119,20 +119,20 @@ TEST(RunFields, OlderNamesAndZerosThatStoodForUnknownAreRead) {
 
 TEST(RunFields, AFaultNamesItsField) {
   const auto fault_with = [](auto change) {
-    Run run = full_run();
+    mileage::Run run = full_run();
     change(run);
     const auto fault = first_fault(run);
     return fault ? fault->field : "none";
   };
-  EXPECT_EQ(fault_with([](Run&) {}), "none");
-  EXPECT_EQ(fault_with([](Run& run) { run.count = 0; }), "count");
-  EXPECT_EQ(fault_with([](Run& run) { run.setup_ms = std::nan(""); }), "setup_ms");
-  EXPECT_EQ(fault_with([](Run& run) { run.samples_ns = {5, 0}; }), "samples_ns");
-  EXPECT_EQ(fault_with([](Run& run) { run.waited_ns = {5, -1}; }), "waited_ns");
-  EXPECT_EQ(fault_with([](Run& run) { run.memory.end_bytes = -1; }), "memory_bytes");
-  EXPECT_EQ(fault_with([](Run& run) { run.series.cold_bytes = -1; }), "cold_bytes");
-  EXPECT_EQ(fault_with([](Run& run) { run.phases_ms["drift"] = -1; }), "phase:drift");
-  EXPECT_EQ(fault_with([](Run& run) { run.yardstick->other_half_ns = 0; }), "yardstick");
+  EXPECT_EQ(fault_with([](mileage::Run&) {}), "none");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.count = 0; }), "count");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.setup_ms = std::nan(""); }), "setup_ms");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.samples_ns = {5, 0}; }), "samples_ns");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.waited_ns = {5, -1}; }), "waited_ns");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.memory.end_bytes = -1; }), "memory_bytes");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.series.cold_bytes = -1; }), "cold_bytes");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.phases_ms["drift"] = -1; }), "phase:drift");
+  EXPECT_EQ(fault_with([](mileage::Run& run) { run.yardstick->other_half_ns = 0; }), "yardstick");
 }
 
 }  // namespace

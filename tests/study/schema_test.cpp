@@ -48,7 +48,7 @@ TEST_F(StudySchema, AcceptsAFailedRun) {
   made::Setting setting;
   setting.truths = {{"objects", [](double) { return 1.0; }}};
   setting.counts = {10};
-  Run run = made::study_of(setting).runs.front();
+  mileage::Run run = made::study_of(setting).runs.front();
   run.status = RunStatus::failed;
   run.failure = "ended by SIGSEGV";
   EXPECT_TRUE(accepts(to_line(to_json(run))));

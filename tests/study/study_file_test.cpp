@@ -36,7 +36,7 @@ Study study_with_knobs() {
 std::filesystem::path written(const ScratchFolder& folder, const Study& study) {
   const auto path = folder / "small.study.jsonl";
   StudyWriter writer(path, study.head);
-  for (const Run& run : study.runs) writer.append(run);
+  for (const mileage::Run& run : study.runs) writer.append(run);
   return path;
 }
 
@@ -71,7 +71,7 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   const Study study = read_study(MILEAGE_SOURCE_DIR "/tests/data/first.study.jsonl");
   EXPECT_TRUE(study.warnings.empty());
   EXPECT_EQ(study.head.scenario.name, "drift");
-  EXPECT_FALSE(study.head.remembered_yardstick_ns);
+  EXPECT_FALSE(study.head.full_speed_ns);
   ASSERT_GT(study.runs.size(), 20U);
   EXPECT_FALSE(study.runs.back().yardstick);
   EXPECT_EQ(study.runs.back().status, RunStatus::kept);

@@ -45,7 +45,7 @@ TEST(StudyJson, TheFingerprintHadAnotherName) {
 
 TEST(StudyJson, HeavyFramesArePresetByLeastFrames) {
   Json json = head_json();
-  json["plan"]["least_frames"] = 33;
+  json["plan"]["min_frames"] = 33;
   json["plan"].erase("heavy_frames");
   EXPECT_EQ(head_from_json(json).plan.heavy_frames, 33);
 }

@@ -9,17 +9,17 @@ namespace mileage {
 namespace {
 
 TEST(TableColumns, AnExportHasThoseThatImportReads) {
-  EXPECT_EQ(
-      exported_header(),
-      "variant,build,knobs,cold_bytes,without,count,block,run,status,warmup,frame,frame_ms,frames_per_sample,alive,"
-      "setup_ms");
+  EXPECT_EQ(exported_header(),
+            "variant,build,knobs,cold_bytes,skipped_phase,count,block,run,status,warmup,frame,frame_ms,frames_per_"
+            "sample,alive,"
+            "setup_ms");
 }
 
 // Each column by itself, beside frame_ms, with a value that does not read.
 TEST(TableColumns, AreAllKnownToTheReader) {
   for (const TableColumn& column : table_columns()) {
     const std::string name = column.name;
-    if (name == "frame" || name == "variant" || name == "build" || name == "without" || name == "run" ||
+    if (name == "frame" || name == "variant" || name == "build" || name == "skipped_phase" || name == "run" ||
         name == "frame_ms" || name == "fps" || name == "low" || name == "high" || name == "knob:NAME")
       continue;  // texts, what is taken in order, and times, which exclude each other
     std::istringstream table((name == "count" ? "" : "count,") + name + ",frame_ms\n" + (name == "count" ? "" : "10,") +

@@ -47,7 +47,7 @@ void searches(Numbers numbers) {
   for (const std::uint64_t one : wanted) std::lower_bound(numbers.begin(), numbers.end(), one, less);
 }
 
-const std::map<std::string, std::function<void(const Numbers&)>> ways{
+const std::map<std::string, std::function<void(const Numbers&)>> implementations{
     {"insertion", insertion},
     {"library", [](Numbers numbers) { std::sort(numbers.begin(), numbers.end(), less); }},
     {"stable", [](Numbers numbers) { std::stable_sort(numbers.begin(), numbers.end(), less); }},
@@ -59,7 +59,7 @@ const std::map<std::string, std::function<void(const Numbers&)>> ways{
 }  // namespace
 
 int main(int argc, char** argv) {
-  if (argc != 6 || ways.count(argv[1]) == 0) return 2;
+  if (argc != 6 || implementations.count(argv[1]) == 0) return 2;
   const long count = std::atol(argv[2]);
   std::mt19937_64 random(std::strtoull(argv[3], nullptr, 10));
   std::FILE* table = std::fopen(argv[5], "w");
@@ -69,7 +69,7 @@ int main(int argc, char** argv) {
     Numbers numbers(static_cast<std::size_t>(count));
     for (std::uint64_t& number : numbers) number = random();
     comparisons = 0;
-    ways.at(argv[1])(numbers);
+    implementations.at(argv[1])(numbers);
     std::fprintf(table, "%.6f,%ld,15,%ld\n", static_cast<double>(comparisons) * 3e-6, count, count);
   }
   return std::fclose(table) == 0 ? 0 : 4;

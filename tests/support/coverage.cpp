@@ -3,7 +3,7 @@
 #include "analysis/answers/ladder.h"
 #include "analysis/answers/report.h"
 #include "analysis/answers/tuning.h"
-#include "analysis/answers/worth_from.h"
+#include "analysis/answers/pays_off_from.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
@@ -53,7 +53,7 @@ void score_law(CellTally& cell, const Truth& truth, const SeriesCurve& curve, co
   cell.laws_wrong += is_separable(truth, curve, growth);
 }
 
-/// Where the one takes so many milliseconds.
+/// Where the one takes this many milliseconds.
 double count_within(const Truth& truth, double ms) {
   double from = 10;
   double to = 1e7;
@@ -81,24 +81,24 @@ void score_costs(CellTally& cell, const Truth& truth, const PlaceCosts& place) {
     score(cell.figure[share], truth.other_ms(place.x) / truth.one_ms(place.x), other.share_interval);
 }
 
-/// From where on the cheaper one at the upper end of the measured range saves more than the worth; nothing where the
+/// From where on the faster one at the upper end of the measured range saves more than the worth; nothing where the
 /// truth has no such place inside of it.
-void score_worth(Tally& tally, const Truth& truth, const Analysis& analysis, double worth_ms) {
+void score_worth(Tally& tally, const Truth& truth, const Analysis& analysis, double min_saving_ms) {
   const SeriesCurve* one = &analysis.curves[0];
   const SeriesCurve* other = &analysis.curves[1];
-  const double end = std::min(one->all.most(), other->all.most());
+  const double end = std::min(one->all.max(), other->all.max());
   const bool one_saves = truth.one_ms(end) < truth.other_ms(end);
   const auto saves = [&](double x) {
     const double more = truth.other_ms(x) - truth.one_ms(x);
-    return (one_saves ? more : -more) - worth_ms;
+    return (one_saves ? more : -more) - min_saving_ms;
   };
-  const auto places = places_between(std::max(one->all.least(), other->all.least()), end, 400);
+  const auto places = places_between(std::max(one->all.min(), other->all.min()), end, 400);
   const auto last_less = std::find_if(places.rbegin(), places.rend(), [&](double x) { return saves(x) <= 0; });
   if (last_less == places.rend() || last_less == places.rbegin()) return;
   double from = *last_less;
   double to = *std::prev(last_less);
   for (int step = 0; step < 50; ++step) (saves(std::sqrt(from * to)) > 0 ? to : from) = std::sqrt(from * to);
-  const auto found = worth_from(one_saves ? Pair(*other, *one) : Pair(*one, *other), worth_ms);
+  const auto found = pays_off_from(one_saves ? Pair(*other, *one) : Pair(*one, *other), min_saving_ms);
   score(tally, to, found ? found->interval : Interval{});
 }
 
@@ -123,7 +123,7 @@ void run_study(const Truth& truth, const Disturbance& noise, std::uint64_t seed,
   score_capacity(cell.figure[capacity_at_half], truth, capacity_of_one(capacities, 1));
   score_capacity(cell.figure[capacity_beyond], truth, capacity_of_one(capacities, 2));
   score_costs(cell, truth, cost_answer(analysis, parts, questions).groups.front().places.front());
-  score_worth(cell.figure[worth_it_from], truth, analysis, questions.worth_ms(analysis.evidence));
+  score_worth(cell.figure[pays_off_from_text], truth, analysis, questions.min_saving_ms(analysis.evidence));
   score_law(cell, truth, analysis.curves.front(), growth.series.front());
 }
 
@@ -164,7 +164,7 @@ void run_tail_study(const Truth& truth, Disturbance noise, std::uint64_t seed, C
   std::mt19937_64 random(seed);
   Head head = usual_head(5 + static_cast<int>(random() % 8), seed);
   head.plan.series.resize(1);
-  head.plan.least_frames = head.plan.heavy_frames = frames_of_tail_runs;
+  head.plan.min_frames = head.plan.heavy_frames = frames_of_tail_runs;
   noise.drift_length *= times_as_long;
   noise.slow_length *= times_as_long;
   std::vector<std::vector<float>> slowness;
@@ -211,7 +211,7 @@ Truth truth_over(const std::string& knob, std::function<double(double)> ms) {
 double over_batch(double batch) { return 1 + 0.015 * std::pow(std::log10(batch / 1000), 2); }
 
 void run_tuning_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
-  Head head = head_over(Knob::integer("batch", "", 100'000, 1, 1'000'000),
+  Head head = head_over(Knob::integer("batch", "", {.default_value = 100'000, .min = 1, .max = 1'000'000}),
                         {1, 10, 100, 300, 1000, 3000, 10'000, 100'000, 1'000'000}, seed);
   head.plan.tune = {"batch"};
   const Study study = measured_study(truth_over("batch", over_batch), noise, head);
@@ -222,7 +222,7 @@ void run_tuning_study(const Disturbance& noise, std::uint64_t seed, CellTally& c
   int told = 0, as_good = 0;
   for (const TunedValue& value : answer.places.front().values) {
     const double batch = analysis.evidence.series[value.series].series.knobs.number("batch");
-    const bool is_as_good = over_batch(batch) <= 1 + answer.worth_share;
+    const bool is_as_good = over_batch(batch) <= 1 + answer.min_saving_share;
     if (batch == 1000) holds_best = value.may_be_best;
     holds_plateau = holds_plateau && (value.is_as_good || !is_as_good);
     told += value.is_as_good;
@@ -236,8 +236,9 @@ void run_tuning_study(const Disturbance& noise, std::uint64_t seed, CellTally& c
 void run_workers_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
   constexpr double serial = 0.2, contention = 0.02;
   const auto ms = [](double workers) { return 2 * (serial + (1 - serial) / workers + contention * (workers - 1)); };
-  const Study study = measured_study(truth_over("workers", ms), noise,
-                                     head_over(Knob::integer("workers", "", 1, 1, 8), {1, 2, 3, 4, 6, 8}, seed));
+  const Study study = measured_study(
+      truth_over("workers", ms), noise,
+      head_over(Knob::integer("workers", "", {.default_value = 1, .min = 1, .max = 8}), {1, 2, 3, 4, 6, 8}, seed));
   const Analysis analysis = analyse(study);
   const TuningAnswer answer = tuning_answer(analysis, {"workers"}, {});
   if (!answer.scaling.empty()) score(cell.figure[serial_share], serial, answer.scaling.front().serial_interval);
@@ -250,7 +251,8 @@ double of_ladder(const Series& series) {
 
 void run_ladder_study(const Disturbance& noise, std::uint64_t seed, CellTally& cell) {
   Head head = head_at_one_count(seed);
-  head.scenario.knobs = {Knob::integer("scatter", "", 1, 0, 1), Knob::integer("batch", "", 1, 1, 9)};
+  head.scenario.knobs = {Knob::integer("scatter", "", {.default_value = 1, .min = 0, .max = 1}),
+                         Knob::integer("batch", "", {.default_value = 1, .min = 1, .max = 9})};
   Series base{"one", {}};
   base.knobs.set("scatter", 1.0);
   base.knobs.set("batch", 1.0);
@@ -340,8 +342,8 @@ CellTally run_tail_cell(const Truth& truth, const Disturbance& noise, int studie
 }
 
 CellTally run_explaining_cell(Disturbance noise, int studies) {
-  const double otherwise = std::sqrt(settings_differ_by * settings_differ_by - std::pow(noise.place_deviation, 2));
-  noise.slope_deviation = std::max(noise.slope_deviation, otherwise);
+  const double otherwise = std::sqrt(settings_differ_by * settings_differ_by - std::pow(noise.place_sd, 2));
+  noise.slope_sd = std::max(noise.slope_sd, otherwise);
   return in_parallel(studies, 0, [&](std::uint64_t seed, CellTally& cell) {
     run_tuning_study(noise, seed, cell);
     run_workers_study(noise, seed, cell);

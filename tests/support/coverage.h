@@ -39,11 +39,11 @@ enum Figure {
   capacity_for_99,
   cost,
   share,
-  worth_it_from,
+  pays_off_from_text,
   capacity_at_half,
   capacity_beyond,
   best_value,       ///< Of a knob: whether the best one is among those that may be.
-  plateau,          ///< Whether no value that is as good is left out of them; widths: told against true, how many.
+  plateau,          ///< Whether no value that is as good is excluded of them; widths: told against true, how many.
   serial_share,     ///< Of time against workers.
   rung_on_top,      ///< What a change of a ladder brings on top of those before,
   rung_alone,       ///< alone,
@@ -72,7 +72,7 @@ struct CellTally {
 double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
                     const std::vector<std::vector<float>>& log_slowness);
 
-/// So many studies of one machine, on all cores. Seeds depend on the number of the study
+/// This many studies of one machine, on all cores. Seeds depend on the number of the study
 /// alone.
 CellTally run_cell(const Truth& truth, const Disturbance& noise, int studies);
 

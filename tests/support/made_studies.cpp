@@ -22,20 +22,20 @@ Scenario scenario_of(const Setting& setting) {
   scenario.note = "made up for a test";
   scenario.entities = "lanterns";
   scenario.build = {"made", "", true, true};
-  scenario.knobs = {Knob::real("wind", "how hard it blows", 0, 0, 9)};
+  scenario.knobs = {Knob::real("wind", "how hard it blows", {.default_value = 0, .min = 0, .max = 9})};
   for (const Truth& truth : setting.truths)
     if (scenario.find(truth.variant) == nullptr) scenario.variants.push_back({truth.variant, "", {}, ""});
   return scenario;
 }
 
-Run run_of(const Setting& setting, const Truth& truth, std::int64_t count, double level, Noise& noise) {
+Run run_of(const Setting& setting, const Truth& truth, std::int64_t count, double slowdown, Noise& noise) {
   Run run;
   run.series = {truth.variant, truth.knobs};
   run.count = count;
   run.alive = count;
   run.setup_ms = 1;
   run.warmup_ns = {1000};
-  const double cost_ns = truth.ms(static_cast<double>(count)) * 1e6 * level * noise.factor(setting.run_noise);
+  const double cost_ns = truth.ms(static_cast<double>(count)) * 1e6 * slowdown * noise.factor(setting.run_noise);
   for (int i = 0; i < setting.samples; ++i)
     run.samples_ns.push_back(std::max<std::int64_t>(1, std::llround(cost_ns * noise.factor(setting.frame_noise))));
   run.outcome.state("alive", static_cast<double>(count), 0);
@@ -54,10 +54,10 @@ Study study_of(const Setting& setting) {
   for (const Truth& truth : setting.truths) study.head.plan.series.push_back({truth.variant, truth.knobs});
   Noise noise(setting.seed);
   for (int block = 0; block < setting.blocks; ++block) {
-    const double level = noise.factor(setting.block_noise);
+    const double slowdown = noise.factor(setting.block_noise);
     for (const std::int64_t count : setting.counts)
       for (const Truth& truth : setting.truths) {
-        Run run = run_of(setting, truth, count, level, noise);
+        Run run = run_of(setting, truth, count, slowdown, noise);
         run.block = block;
         run.order = static_cast<int>(study.runs.size());
         run.process = run.order;

@@ -23,7 +23,7 @@ struct Setting {
   int blocks = 5;
   int samples = 20;        ///< Per run.
   double block_noise = 0;  ///< Standard deviations on the log scale: shared by all runs of a block,
-  double run_noise = 0;  ///< of each run,
+  double run_noise = 0;    ///< of each run,
   double frame_noise = 0;  ///< and of each frame.
   std::uint64_t seed = 1;
 };

@@ -11,7 +11,7 @@
 
 #include <unistd.h>
 
-#include "mileage/measure/answer_if_asked.h"
+#include "mileage/measure/serve_runs.h"
 
 namespace {
 
@@ -19,7 +19,7 @@ using Deed = void (*)();
 
 /// Process that loaded what runs share; 0 before.
 pid_t loaded_by = 0;
-void tell_processes() {}
+void describe_processes() {}
 
 class OddVariant : public mileage::Variant {
  public:
@@ -27,7 +27,7 @@ class OddVariant : public mileage::Variant {
   void run_frame(mileage::Frame& frame) override {
     std::this_thread::sleep_for(std::chrono::microseconds(200));
     if (deed_ == nullptr) frame.add("calls", 1e308);
-    if (deed_ == tell_processes) {
+    if (deed_ == describe_processes) {
       frame.add("loaded by", static_cast<double>(loaded_by));
       frame.add("made by", static_cast<double>(::getpid()));
     }
@@ -139,7 +139,7 @@ void add_what_loads(mileage::Catalogue& catalogue) {
     catalogue.add(scenario);
     add_variants(catalogue, name);
     catalogue.add_variant(name, {"tells-processes", "", {}, ""}, [](const mileage::SetUp& set_up) {
-      return std::make_unique<OddVariant>(tell_processes, set_up.count);
+      return std::make_unique<OddVariant>(describe_processes, set_up.count);
     });
   }
   for (const auto& [name, deed] : {std::pair{"leaves-a-session", leave_a_session},
@@ -166,7 +166,7 @@ int main(int argc, char** argv) {
   add_what_loads(catalogue);
 #endif
   add_variants(catalogue, "odd");
-  if (const auto code = mileage::answer_if_asked(argc, argv, catalogue)) return *code;
+  if (const auto code = mileage::serve_runs(argc, argv, catalogue)) return *code;
   std::puts("an ordinary run");
   return 0;
 }

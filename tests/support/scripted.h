@@ -29,7 +29,7 @@ class VirtualClock : public Clock {
   std::int64_t readings_ = 0;
 };
 
-/// A yardstick whose readings come from a script that is asked anew each time; takes no time on the clock.
+/// A yardstick whose readings come from a script that is asked again each time; takes no time on the clock.
 class ScriptedYardstick : public Yardstick {
  public:
   explicit ScriptedYardstick(std::function<double()> probe_ns) : probe_ns_(std::move(probe_ns)) {}

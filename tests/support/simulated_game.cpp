@@ -19,7 +19,7 @@ SimulatedGame::SimulatedGame(const GameTruth& truth, scripted::VirtualClock& clo
     : truth_(truth), clock_(clock), random_(seed), luck_(std::exp(truth.process * normal())) {
   answer_ =
       nlohmann::json{
-          {"hello", 1}, {"scenario", "game"}, {"entities", "lanterns"}, {"variants", {"plain"}}, {"most", truth.most}}
+          {"hello", 1}, {"scenario", "game"}, {"entities", "lanterns"}, {"variants", {"plain"}}, {"most", truth.max}}
           .dump();
 }
 
@@ -34,10 +34,10 @@ bool SimulatedGame::send(const std::string& line) {
 }
 
 std::string SimulatedGame::shown(std::int64_t number, std::int64_t count, int frames) {
-  const double level_ms = truth_.frame_ms(static_cast<double>(count)) * luck_ * std::exp(truth_.run * normal());
+  const double slowdown_ms = truth_.frame_ms(static_cast<double>(count)) * luck_ * std::exp(truth_.run * normal());
   std::vector<double> times;
   for (int i = 0; i < frames; ++i) {
-    double ms = level_ms * std::exp(truth_.frame * normal());
+    double ms = slowdown_ms * std::exp(truth_.frame * normal());
     if (i < truth_.uneven_after) ms *= 1.5 - 0.5 * i / truth_.uneven_after;
     if (std::uniform_real_distribution<double>()(random_) < truth_.spikes) ms *= 3;
     times.push_back(ms);

@@ -18,10 +18,10 @@ struct GameTruth {
   double budget_ms = 1000.0 / 60;
   double process = 0.01;  ///< Luck of the whole process.
   double run = 0.02;      ///< Of each stay at a count.
-  double frame = 0.04;   ///< Of each frame.
-  double spikes = 0.01;  ///< Share of frames that take three times as long.
-  int uneven_after = 5;  ///< Frames after a change of the count that take up to half as long again.
-  std::int64_t most = 200'000;
+  double frame = 0.04;    ///< Of each frame.
+  double spikes = 0.01;   ///< Share of frames that take three times as long.
+  int uneven_after = 5;   ///< Frames after a change of the count that take up to half as long again.
+  std::int64_t max = 200'000;
 };
 
 /// Where the cost passes the budget.

@@ -28,11 +28,11 @@ constexpr double bends_at = 1.5;
 constexpr double steepest_beside_neighbour = 1.4;
 constexpr double flattest_beyond = 0.1;
 constexpr double steepest_beyond = 0.5;
-/// Variance by which series differ from study to study while the yardstick does not, per unit of the mean level that
-/// others make, the level from which on, log scale, and the most of it: recorded over hours of one machine.
-constexpr double untold_variance_per_level = 0.003;
-constexpr double untold_from = 0.03;
-constexpr double most_untold_variance = 0.00035;
+/// Variance by which series differ from study to study while the yardstick does not, per unit of the mean slowdown that
+/// others make, the slowdown from which on, log scale, and the most of it: recorded over hours of one machine.
+constexpr double unexplained_variance_per_slowdown = 0.003;
+constexpr double unexplained_from = 0.03;
+constexpr double max_untold_variance = 0.00035;
 /// A tenth of such probes are faster by so much than the middle one.
 constexpr double fast_below_middle = 1.2816 * probe_noise;
 /// Ends of the usual plan's counts.
@@ -45,7 +45,7 @@ constexpr double beside_frames_s = 0.015;
 class SimulatedRunner : public Runner {
  public:
   SimulatedRunner(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed)
-      : truth_(truth), noise_(noise), clock_(clock), random_(seed), untold_random_(~seed) {
+      : truth_(truth), noise_(noise), clock_(clock), random_(seed), unexplained_random_(~seed) {
     stretch_.is_slow = uniform() < noise_.slow_share;
     drift_ = noise_.drift * normal();
     next(stretch_, stretch_mean_s());
@@ -88,16 +88,16 @@ class SimulatedRunner : public Runner {
     const Instruments instruments{&clock_, &yardstick, nullptr};
     RunBracket bracket(request, instruments);
     response_ = response_of(request.series, static_cast<double>(request.count));
-    log_untold_ = response_.untold * untold_deviation();
+    log_unexplained_ = response_.unexplained * unexplained_sd();
     const double began_s = now_s();
-    level_s_ = 0;
+    slowdown_s_ = 0;
     const double ms = truth_.of_series ? truth_.of_series(request.series)
                                        : truth_.ms_of(request.series.variant, static_cast<double>(request.count));
-    double level = std::log(ms) + noise_.run * normal();
-    if (uniform() < noise_.spikes) level += std::log(1.3 + 0.7 * uniform());
+    double slowdown = std::log(ms) + noise_.run * normal();
+    if (uniform() < noise_.spikes) slowdown += std::log(1.3 + 0.7 * uniform());
     double measured_ms = 0;
-    for (int frame = 0; frame < 3 + request.least_frames || measured_ms < request.least_ms; ++frame) {
-      const double work_s = std::exp(level + noise_.frame * normal()) * 1e-3;
+    for (int frame = 0; frame < 3 + request.min_frames || measured_ms < request.min_ms; ++frame) {
+      const double work_s = std::exp(slowdown + noise_.frame * normal()) * 1e-3;
       const double took_s = frame_s(work_s);
       const auto ns = std::max<std::int64_t>(1, std::llround(took_s * 1e9));
       (frame < 3 ? run.warmup_ns : run.samples_ns).push_back(ns);
@@ -108,7 +108,7 @@ class SimulatedRunner : public Runner {
       bracket.between_frames();
     }
     bracket.after_last_frame();
-    levels_ += level_s_ / (now_s() - began_s);
+    slowdowns_ += slowdown_s_ / (now_s() - began_s);
     ++runs_;
     bracket.tell(run);
   }
@@ -118,7 +118,7 @@ class SimulatedRunner : public Runner {
     drift_for(work_s);
     double took_s = 0;
     while (work_s > 0) {
-      const double slowness = std::exp(response_.log_slower_at(log_slowness()) + log_untold_);
+      const double slowness = std::exp(response_.log_slower_at(log_slowness()) + log_unexplained_);
       const double until_change_s = std::min(stretch_.next_change_s, flip_.next_change_s) - now_s();
       const double needs_s = work_s * slowness;
       const double passes_s = std::min(needs_s, std::max(until_change_s, 1e-7));
@@ -144,17 +144,18 @@ class SimulatedRunner : public Runner {
     return (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
   }
 
-  /// By the mean level of the runs so far that others have made.
-  double untold_deviation() const {
-    const double mean_level = runs_ > 0 ? levels_ / runs_ : 0;
-    return std::sqrt(std::clamp(untold_variance_per_level * (mean_level - untold_from), 0.0, most_untold_variance));
+  /// By the mean slowdown of the runs so far that others have made.
+  double unexplained_sd() const {
+    const double mean_slowdown = runs_ > 0 ? slowdowns_ / runs_ : 0;
+    return std::sqrt(
+        std::clamp(unexplained_variance_per_slowdown * (mean_slowdown - unexplained_from), 0.0, max_untold_variance));
   }
 
   double now_s() const { return static_cast<double>(clock_ns_) * 1e-9; }
 
   void pass(double seconds) {
     const std::int64_t ns = std::max<std::int64_t>(1, std::llround(seconds * 1e9));
-    level_s_ += seconds * log_by_others();
+    slowdown_s_ += seconds * log_by_others();
     clock_.pass(ns);
     clock_ns_ = clock_.now_ns();
     change(stretch_, stretch_mean_s());
@@ -199,7 +200,7 @@ class SimulatedRunner : public Runner {
   struct Response {
     double slope = 1;
     double beyond = 1;
-    double untold = 0;  ///< In deviations: how much slower it is without any level that tells it.
+    double unexplained = 0;  ///< In deviations: how much slower it is without any slowdown that tells it.
 
     double log_slower_at(double log_slowness) const {
       const double bend = std::log(bends_at);
@@ -222,21 +223,21 @@ class SimulatedRunner : public Runner {
       const double slope = slope_around(series.variant == "other" ? noise_.other_slope : noise_.one_slope);
       const double beyond = noise_.bends ? flattest_beyond + (steepest_beyond - flattest_beyond) * uniform() : slope;
       responses_.push_back({series,
-                            {slope, beyond, std::normal_distribution<double>()(untold_random_)},
-                            noise_.place_deviation * normal(),
-                            noise_.place_deviation * normal()});
+                            {slope, beyond, std::normal_distribution<double>()(unexplained_random_)},
+                            noise_.place_sd * normal(),
+                            noise_.place_sd * normal()});
       known = std::prev(responses_.end());
     }
     const double along = std::log(count / first_count) / std::log(last_count / first_count) * std::acos(0.0);
     const double of_place = known->at_first * std::cos(along) + known->at_last * std::sin(along);
-    return {known->response.slope + of_place, known->response.beyond + of_place, known->response.untold};
+    return {known->response.slope + of_place, known->response.beyond + of_place, known->response.unexplained};
   }
 
   double slope_around(double mean) {
-    if (noise_.slope_deviation <= 0) return mean;
+    if (noise_.slope_sd <= 0) return mean;
     const double steepest = noise_.bends ? steepest_beside_neighbour : steepest_slope;
     double slope = -1;
-    while (slope < 0 || slope > steepest) slope = mean + noise_.slope_deviation * normal();
+    while (slope < 0 || slope > steepest) slope = mean + noise_.slope_sd * normal();
     return slope;
   }
 
@@ -247,17 +248,17 @@ class SimulatedRunner : public Runner {
   const Disturbance& noise_;
   scripted::VirtualClock& clock_;
   std::mt19937_64 random_;
-  std::mt19937_64 untold_random_;
+  std::mt19937_64 unexplained_random_;
   std::int64_t clock_ns_ = 0;
   Alternating stretch_;
   Alternating flip_;
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
-  double level_s_ = 0;  ///< Level by others in the run, times the seconds that it lasted.
-  double levels_ = 0;   ///< Sum of the means over runs.
+  double slowdown_s_ = 0;  ///< Slowdown by others in the run, times the seconds that it lasted.
+  double slowdowns_ = 0;   ///< Sum of the means over runs.
   double runs_ = 0;
-  double log_untold_ = 0;  ///< How much slower the run is without any level that tells it.
+  double log_unexplained_ = 0;  ///< How much slower the run is without any slowdown that tells it.
   std::vector<SeriesResponse> responses_;
   Response response_;
   std::vector<float> slowness_of_frames_;
@@ -389,8 +390,8 @@ std::vector<Disturbance> noises() {
   Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25, 0, 0.15};
-  // Recorded: 1.5 to 2.2 times the fast level nearly all along, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
-  // beyond. Such a machine seldom shows its fast level (recorded: 22 studies told it with a deviation of 0.026), so
+  // Recorded: 1.5 to 2.2 times full speed nearly all along, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
+  // beyond. Such a machine seldom shows full speed (recorded: 22 studies told it with a deviation of 0.026), so
   // what is remembered of it is less sure.
   Disturbance neighbour{"a neighbour nearly all along",
                         0.045,
@@ -428,10 +429,10 @@ Head usual_head(int blocks, std::uint64_t seed) {
   return head;
 }
 
-void take_ways(Head& head, int ways) {
+void take_implementations(Head& head, int implementations) {
   head.scenario.variants.clear();
   head.plan.series.clear();
-  for (int way = 1; way <= ways; ++way) {
+  for (int way = 1; way <= implementations; ++way) {
     const std::string name = way == 1 ? "one" : way == 2 ? "other" : fmt::format("way {}", way);
     head.scenario.variants.push_back({name, "", {}, ""});
     head.plan.series.push_back({name, {}});
@@ -442,9 +443,8 @@ Study measured_study(const Truth& truth, const Disturbance& noise, Head head,
                      std::vector<std::vector<float>>* log_slowness) {
   const std::uint64_t seed = head.plan.seed;
   std::mt19937_64 random(seed + 1);
-  head.remembered_yardstick_ns =
-      fast_yardstick_ns *
-      std::exp(noise.remembered_deviation * std::normal_distribution<double>()(random) - fast_below_middle);
+  head.full_speed_ns = fast_yardstick_ns *
+                       std::exp(noise.remembered_sd * std::normal_distribution<double>()(random) - fast_below_middle);
   scripted::VirtualClock clock;
   SimulatedRunner runner(truth, noise, clock, seed);
   Study study{head, {}, "simulated.study.jsonl", {}};

@@ -32,7 +32,7 @@ struct Truth {
   /// Of whatever series, in place of the two: for studies over knobs.
   std::function<double(const Series&)> of_series;
 
-  /// What a frame of a variant takes: of "one" and "other"; of "way 3", "way 4" ... the one's, dearer each by a
+  /// What a frame of a variant takes: of "one" and "other"; of "way 3", "way 4" ... the one's, slower each by a
   /// quarter.
   double ms_of(const std::string& variant, double n) const;
 };
@@ -56,12 +56,12 @@ struct Disturbance {
   bool flips = false;
   double one_slope = 1;  ///< Slopes by which frames of both ways follow the yardstick, log over log,
   double other_slope = 1;
-  double slope_deviation = 0;  ///< and by how much they differ from study to study; none lies beyond 0 and 1.1.
-  double place_deviation = 0;  ///< By how much slopes of one way differ between counts.
+  double slope_sd = 0;  ///< and by how much they differ from study to study; none lies beyond 0 and 1.1.
+  double place_sd = 0;  ///< By how much slopes of one way differ between counts.
   /// Whether what a neighbour does differs, which the drift tells, and frames follow that by a slope of its own: beyond
-  /// 1.5 times the fast level.
+  /// 1.5 times full speed.
   bool bends = false;
-  double remembered_deviation = 0.01;  ///< Of the fast level that earlier studies left, log scale.
+  double remembered_sd = 0.01;  ///< Of full speed that earlier studies left, log scale.
 };
 
 std::vector<Truth> truths();
@@ -74,9 +74,9 @@ std::unique_ptr<Runner> machine(const Truth& truth, const Disturbance& noise, sc
 /// A plan for both variants over eight counts, with aims.
 Head usual_head(int blocks, std::uint64_t seed);
 
-/// The variants of a plan of so many ways, of which the third and later ones are cheap copies of the one
+/// The variants of a plan of this many ways, of which the third and later ones are cheap copies of the one
 /// (Truth::ms_of).
-void take_ways(Head& head, int ways);
+void take_implementations(Head& head, int implementations);
 
 /// What the real loop makes of a plan. `log_slowness`, unless nothing: for each run, how much longer each of its
 /// measured frames took than on the fast machine.

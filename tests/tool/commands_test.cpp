@@ -57,7 +57,7 @@ counts = "500"
 directory = "build"
 [knob.way]
 choices = ["linked", "columns"]
-compare = true
+choice = true
 [variant.night]
 run = ["./night_game", "--way", "{way}", "--lanterns", "{count}", "--seed", "{seed}",
        "--frames", "{frames}", "--table", "{table}"]
@@ -88,14 +88,14 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
   const Ran ran = run("measure builds.toml --builds before='" MILEAGE_NIGHT_GAME_O1 "',after='" MILEAGE_NIGHT_GAME
                       "' --counts 500,2k,8k --time 60s --blocks 3 --no-refine -o builds.study.jsonl");
   ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
-  const json curve = json::parse(run("curve builds.study.jsonl --against before --json").out);
+  const json curve = json::parse(run("curve builds.study.jsonl --baseline before --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
   EXPECT_EQ(curve["curves"][0]["series"], "before/columns");
   // A machine that changes its speed may leave a count without evidence, but never without runs.
   ASSERT_FALSE(curve["relative"].empty());
   for (const json& row : curve["relative"]) EXPECT_EQ(row["series"], "after/columns");
   std::map<std::tuple<std::string, std::int64_t, int>, int> runs;
-  for (const Run& run : read_study(folder_ / "builds.study.jsonl").runs)
+  for (const mileage::Run& run : read_study(folder_ / "builds.study.jsonl").runs)
     if (run.block >= 0) ++runs[{run.series.build, run.count, run.block}];
   EXPECT_EQ(runs.size(), 2U * 3U * 3U) << "two builds at three counts in three blocks";
   EXPECT_THAT(run("breakeven builds.study.jsonl --between before,after").out, HasSubstr("after/columns"));
@@ -175,7 +175,7 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
   EXPECT_THAT(first.out, HasSubstr("all runs are from one process"));
   std::set<std::pair<std::string, std::int64_t>> cells;
-  for (const Run& run : read_study(folder_ / "driven.study.jsonl").runs)
+  for (const mileage::Run& run : read_study(folder_ / "driven.study.jsonl").runs)
     cells.emplace(run.series.variant, run.count);
   EXPECT_THAT(cells, testing::IsSupersetOf({std::pair<std::string, std::int64_t>{"linked", 2000},
                                             {"linked", 8000},
@@ -200,7 +200,7 @@ TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
       "told");
   EXPECT_THAT(driven.out, HasSubstr(", while lanterns arrive")) << read_text(folder_ / "said");
   for (const char* study : {"arrivals.study.jsonl", "driven.study.jsonl"})
-    for (const Run& run : read_study(folder_ / study).runs)
+    for (const mileage::Run& run : read_study(folder_ / study).runs)
       if (run.block >= 0) {
         EXPECT_NE(run.status, RunStatus::failed) << run.failure;
         EXPECT_EQ(run.arrived, 500);

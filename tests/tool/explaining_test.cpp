@@ -114,7 +114,7 @@ TEST_F(Explaining, TracedRunsAreShownFrameByFrame) {
 
 TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
   const Ran ran =
-      run("tune --scenario drift --variant jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 8s -o "
+      run("tune --scenario drift --variants jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 8s -o "
           "t.study.jsonl --figure t.svg --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json tuned = json::parse(ran.out)["tuned"];
@@ -124,12 +124,12 @@ TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
   const json again = answer("tune t.study.jsonl --knob batch --at 20k");
   EXPECT_EQ(again["tuned"].size(), tuned.size());
   EXPECT_EQ(run("tune t.study.jsonl --knob wind").code, 2);
-  EXPECT_EQ(run("tune --scenario drift --variant jobs --knob batch=64 --at 1k").code, 2) << "a single value";
+  EXPECT_EQ(run("tune --scenario drift --variants jobs --knob batch=64 --at 1k").code, 2) << "a single value";
 }
 
 TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
   const Ran ran =
-      run("ladder --scenario drift --variant objects --rungs \"ballast=0; variant=columns; variant=jobs,workers=1\" "
+      run("ladder --scenario drift --variants objects --rungs \"ballast=0; variant=columns; variant=jobs,workers=1\" "
           "--at 20k "
           "--time 8s -o l.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
@@ -209,13 +209,13 @@ stubs = ["glow"]
   EXPECT_THAT(ran.out, HasSubstr("glowing makes 2 updates"));
   const json costs = answer("cost g.study.jsonl --at 1000")["costs"];
   ASSERT_EQ(costs.size(), 2U);
-  // The costs are brought to the fast level of a machine that these frames know nothing of.
+  // The costs are brought to full speed of a machine that these frames know nothing of.
   EXPECT_LT(costs[1]["ms"], costs[0]["ms"]) << "the floor";
-  for (const Run& run : read_study(folder_ / "g.study.jsonl").runs)
+  for (const mileage::Run& run : read_study(folder_ / "g.study.jsonl").runs)
     if (run.block >= 0) EXPECT_NEAR(typical_frame_ms(run), run.series.is_floor() ? 1 : 2, 0.01);
-  std::string untold = read_text(folder_ / "game.toml");
-  untold.replace(untold.find("{without}"), 9, "-");
-  write_text(folder_ / "untold.toml", untold);
+  std::string unexplained = read_text(folder_ / "game.toml");
+  unexplained.replace(unexplained.find("{without}"), 9, "-");
+  write_text(folder_ / "untold.toml", unexplained);
   EXPECT_THAT(run("measure untold.toml --counts 100").err, HasSubstr("lacks {without}"));
   write_text(folder_ / "none.toml", "[expect]\nupdates = 0\n[variant.a]\nrun = [\"sh\", \"game.sh\", \"{count}\"]\n");
   EXPECT_EQ(run("measure none.toml --counts 100").code, 3) << "nothing that is expected is nothing";
@@ -233,9 +233,9 @@ while [ $frame -lt 40 ]; do echo "$ms.0$((frame % 3)),$2" >> "$1"; frame=$((fram
   write_text(folder / "knobs.toml", R"(scenario = "night"
 counts = [100, 1000]
 [knob.detail]
-preset = 9
-least = 1
-most = 9
+default = 9
+min = 1
+max = 9
 whole = true
 [knob.layout]
 choices = ["rows", "tiles"]

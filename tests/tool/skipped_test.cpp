@@ -48,13 +48,13 @@ TEST(Skipped, ManyCountsAreNamedByTheirRange) {
 TEST(Skipped, NamesWhatBlocksSkip) {
   Summary summary;
   EXPECT_EQ(skipped_text(summary, plan_of_three()), "");
-  summary.given_up = GivenUp::ladder;
+  summary.skipped = Skipped::ladder;
   EXPECT_EQ(skipped_text(summary, plan_of_three()), "") << "counts of the plan are named one by one";
-  summary.given_up = GivenUp::ends;
+  summary.skipped = Skipped::ends;
   EXPECT_THAT(skipped_text(summary, plan_of_three()), HasSubstr("two of five counts around each figure; a longer"));
-  summary.given_up = GivenUp::half_the_frames;
+  summary.skipped = Skipped::half_the_frames;
   EXPECT_THAT(skipped_text(summary, plan_of_three()), HasSubstr("around each figure, half of the frames; a longer"));
-  summary.given_up = GivenUp::sides;
+  summary.skipped = Skipped::sides;
   EXPECT_THAT(skipped_text(summary, plan_of_three()),
               HasSubstr("counts around break-evens, four of five around each capacity, most of the frames; a longer"));
   for (const char* figure : {"breakeven", "capacity"}) {

@@ -144,7 +144,7 @@ TEST_F(Tool, ListsScenariosVariantsAndKnobs) {
 #if MILEAGE_HAS_DEVICE
 TEST_F(Tool, AKnobThatTwoVariantsDeclareIsListedOnce) {
   EXPECT_THAT(run("list --scenario draw").out,
-              ContainsRegex("least-height +6 +0 to 1080 px +lanterns less high .*; affects large\\*"));
+              ContainsRegex("min-height +6 +0 to 1080 px +lanterns less high .*; affects large\\*"));
 }
 
 TEST_F(Tool, WithoutADeviceItsVariantsAreListedWithTheReasonAndNothingElseIsLost) {
@@ -190,16 +190,16 @@ TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
   EXPECT_THAT(measured.out, HasSubstr("small.study.jsonl: 3 blocks, "));
   const Study study = read_study(folder_ / "small.study.jsonl");
   std::map<RunStatus, int> runs;
-  for (const Run& run : study.runs) ++runs[run.status];
+  for (const mileage::Run& run : study.runs) ++runs[run.status];
   const auto first_in_block =
-      std::find_if(study.runs.begin(), study.runs.end(), [](const Run& run) { return run.block >= 0; });
+      std::find_if(study.runs.begin(), study.runs.end(), [](const mileage::Run& run) { return run.block >= 0; });
   const auto checks_before = std::count_if(study.runs.begin(), first_in_block,
-                                           [](const Run& run) { return run.status == RunStatus::check; });
+                                           [](const mileage::Run& run) { return run.status == RunStatus::check; });
   EXPECT_EQ(checks_before, 3 * 3) << "at two counts, and over as many frames as a run has";
-  EXPECT_EQ(runs[RunStatus::placing], 15);
+  EXPECT_EQ(runs[RunStatus::range_finding], 15);
   EXPECT_GT(runs[RunStatus::kept], 15);  // 45 on a quiet machine
   EXPECT_GT(study.head.machine.cores, 0);
-  for (const Run& run : study.runs) {
+  for (const mileage::Run& run : study.runs) {
     EXPECT_EQ(run.alive, run.count);
     EXPECT_FALSE(run.outcome.empty());
     EXPECT_GT(run.setup_ms, 0);
@@ -243,7 +243,7 @@ TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
   EXPECT_THAT(run(measure + " --variants crashes").err, testing::Not(HasSubstr("continuing after")));
 }
 
-/// Shell that waits until long.study.jsonl holds so many runs, half a minute at most.
+/// Shell that waits until long.study.jsonl holds this many runs, half a minute at most.
 std::string wait_for_runs(int runs) {
   return "for i in $(seq 300); do [ \"$(cat long.study.jsonl 2>/dev/null | wc -l)\" -gt " + std::to_string(runs) +
          " ] && break; sleep 0.1; done; ";
@@ -357,7 +357,7 @@ TEST_F(Tool, BreakEvenLooksAtThePairsAskedFor) {
 }
 
 TEST_F(Tool, RatiosAreDrawnWhereAFigureIsAskedFor) {
-  for (const char* verb : {"breakeven", "curve --against columns"}) {
+  for (const char* verb : {"breakeven", "curve --baseline columns"}) {
     std::filesystem::remove(folder_ / "ratio.png");
     const Ran ran = run(std::string(verb) + " '" + demo_study + "' --figure ratio.png");
     EXPECT_EQ(ran.code, 0) << ran.err;
@@ -386,7 +386,7 @@ TEST_F(Tool, AtOneCountMeasuresAndAnswersWhatAFrameCostsThere) {
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, testing::StartsWith("At 2k lanterns: "));
   EXPECT_THAT(ran.out, HasSubstr("  mileage cost --more one.study.jsonl\n"));
-  for (const Run& run : read_study(folder_ / "one.study.jsonl").runs)
+  for (const mileage::Run& run : read_study(folder_ / "one.study.jsonl").runs)
     if (run.block >= 0) EXPECT_EQ(run.count, 2000);
   for (const char* verb : {"curve", "capacity", "breakeven", "choose", "cost"}) {
     const Ran answered = run(std::string(verb) + " one.study.jsonl");
@@ -439,12 +439,12 @@ TEST_F(Tool, ChooseAnswersForTheReadersOwnCountFirst) {
 }
 
 TEST_F(Tool, CurveHoldsVariantsAgainstOne) {
-  const std::string arguments = " '" + demo_study + "' --against objects";
+  const std::string arguments = " '" + demo_study + "' --baseline objects";
   EXPECT_THAT(run("curve" + arguments).out, HasSubstr("columns relative to objects"));
   const json answer = json::parse(run("curve" + arguments + " --json").out);
   ASSERT_FALSE(answer["relative"].empty());
   for (const json& row : answer["relative"]) EXPECT_GT(row["relative"], 0);
-  EXPECT_EQ(run("curve '" + demo_study + "' --against objets").code, 2);
+  EXPECT_EQ(run("curve '" + demo_study + "' --baseline objets").code, 2);
 }
 
 TEST_F(Tool, AnotherAxisThanTheCount) {

@@ -10,7 +10,8 @@ namespace {
 Scenario river() {
   Scenario scenario;
   scenario.name = "river";
-  scenario.knobs = {Knob::real("wind", "how hard it blows", 1, 0, 9).touching({"objects"})};
+  scenario.knobs = {
+      Knob::real("wind", "how hard it blows", {.default_value = 1, .min = 0, .max = 9}).affecting({"objects"})};
   return scenario;
 }
 
@@ -46,8 +47,11 @@ TEST(Catalogue, KeepsEveryMistakeInsteadOfThrowing) {
   catalogue.add_variant("lake", {"objects", "", {}, ""}, some_factory());
   catalogue.add_variant("river", {"Big Objects", "", {}, ""}, some_factory());
   catalogue.add_variant("river", {"empty", "", {}, ""}, nullptr);
-  catalogue.add_variant("river", {"windy", "", {Knob::real("wind", "", 0, 0, 1)}, ""}, some_factory());
-  catalogue.add_variant("river", {"odd", "", {Knob::integer("batch", "", 9, 10, 20)}, ""}, some_factory());
+  catalogue.add_variant("river", {"windy", "", {Knob::real("wind", "", {.default_value = 0, .min = 0, .max = 1})}, ""},
+                        some_factory());
+  catalogue.add_variant("river",
+                        {"odd", "", {Knob::integer("batch", "", {.default_value = 9, .min = 10, .max = 20})}, ""},
+                        some_factory());
   EXPECT_EQ(catalogue.mistakes().size(), 6U);
 }
 
@@ -77,10 +81,10 @@ TEST(Knobs, GiveTheirValuesByName) {
 }
 
 TEST(Knob, TouchesAllVariantsUnlessToldOtherwise) {
-  EXPECT_TRUE(Knob::real("work", "", 1, 1, 9).is_touching("jobs"));
-  const Knob scatter = Knob::real("scatter", "", 0, 0, 1).touching({"objects"});
-  EXPECT_TRUE(scatter.is_touching("objects"));
-  EXPECT_FALSE(scatter.is_touching("jobs"));
+  EXPECT_TRUE(Knob::real("work", "", {.default_value = 1, .min = 1, .max = 9}).is_affecting("jobs"));
+  const Knob scatter = Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"});
+  EXPECT_TRUE(scatter.is_affecting("objects"));
+  EXPECT_FALSE(scatter.is_affecting("jobs"));
 }
 
 }  // namespace

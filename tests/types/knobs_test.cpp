@@ -32,15 +32,15 @@ TEST(Knobs, AMistakeOfTheVariantNamesTheKnob) {
 TEST(Knobs, AChoiceTakesItsFirstNameAsPreset) {
   const Knob knob = Knob::choice("layout", "how", {"tight", "loose"});
   EXPECT_FALSE(knob.numeric());
-  EXPECT_EQ(std::get<std::string>(knob.preset), "tight");
+  EXPECT_EQ(std::get<std::string>(knob.default_value), "tight");
 }
 
 TEST(Knobs, TouchAllVariantsUnlessTold) {
-  const Knob all = Knob::real("wind", "", 1, 0, 9);
-  EXPECT_TRUE(all.is_touching("columns"));
-  const Knob one = all.touching({"objects"});
-  EXPECT_TRUE(one.is_touching("objects"));
-  EXPECT_FALSE(one.is_touching("columns"));
+  const Knob all = Knob::real("wind", "", {.default_value = 1, .min = 0, .max = 9});
+  EXPECT_TRUE(all.is_affecting("columns"));
+  const Knob one = all.affecting({"objects"});
+  EXPECT_TRUE(one.is_affecting("objects"));
+  EXPECT_FALSE(one.is_affecting("columns"));
 }
 
 }  // namespace

@@ -12,7 +12,7 @@ TEST(Notation, ReadsCountsAsPeopleWriteThem) {
   EXPECT_EQ(parse_count("20k", "--counts"), 20'000);
   EXPECT_EQ(parse_count("1.5M", "--counts"), 1'500'000);
   EXPECT_EQ(parse_count(" 7 ", "--counts"), 7);
-  EXPECT_EQ(parse_count("1000000000", "--counts"), most_entities);
+  EXPECT_EQ(parse_count("1000000000", "--counts"), max_entities);
 }
 
 class RefusedCount : public testing::TestWithParam<const char*> {};

@@ -15,7 +15,8 @@ Scenario night() {
   Scenario scenario;
   scenario.name = "night";
   scenario.variants = {{"linked", "", {}, ""}, {"columns", "", {}, ""}};
-  scenario.knobs = {Knob::real("wind", "", 1, 0, 9).touching({"linked"}), Knob::choice("way", "", {"near", "far"})};
+  scenario.knobs = {Knob::real("wind", "", {.default_value = 1, .min = 0, .max = 9}).affecting({"linked"}),
+                    Knob::choice("way", "", {"near", "far"})};
   return scenario;
 }
 
@@ -41,24 +42,24 @@ TEST(ScenarioCheck, NamesWhatIsWrongWithItsPlace) {
               HasSubstr("scenario: not a plain name; found Night Show"));
   EXPECT_THAT(mistake_of([](Scenario& s) {
                 s.variants[0].name = "\x1b[2J";
-                s.knobs[0].touches.clear();
+                s.knobs[0].affects.clear();
               }),
               HasSubstr("name: not a plain name"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.variants[1].name = "linked"; }),
               HasSubstr("variant.linked: name: two variants of that name"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].least = 10; }),
-              HasSubstr("knob.wind: least: above most; found 10; accepted: at most 9"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].preset = std::nan(""); }),
-              HasSubstr("knob.wind: preset: outside its range; found nan"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].most = HUGE_VAL; }),
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].min = 10; }),
+              HasSubstr("knob.wind: min: above max; found 10; accepted: at most 9"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].default_value = std::nan(""); }),
+              HasSubstr("knob.wind: default: outside its range; found nan"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].max = HUGE_VAL; }),
               HasSubstr("knob.wind: most: not a number that a knob may have"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].touches = {"rows"}; }),
-              HasSubstr("knob.wind: touches: no such variant; found rows; accepted: columns, linked"));
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].affects = {"rows"}; }),
+              HasSubstr("knob.wind: affects: no such variant; found rows; accepted: columns, linked"));
   EXPECT_THAT(mistake_of([](Scenario& s) {
                 s.knobs[1].choices = {"near", "near"};
               }),
               HasSubstr("choices: the same choice twice"));
-  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].whole = true, s.knobs[0].preset = 1.5; }),
+  EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].whole = true, s.knobs[0].default_value = 1.5; }),
               HasSubstr("not a whole number"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.reference = "rows"; }),
               HasSubstr("reference: no such variant; found rows"));

@@ -8,11 +8,12 @@ namespace {
 
 Scenario lit_river() {
   Scenario scenario;
-  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 9)};
+  scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"}),
+                    Knob::integer("work", "", {.default_value = 1, .min = 1, .max = 9})};
   VariantFacts objects, jobs;
   objects.name = "objects";
   jobs.name = "jobs";
-  jobs.knobs = {Knob::integer("workers", "", 2, 1, 8)};
+  jobs.knobs = {Knob::integer("workers", "", {.default_value = 2, .min = 1, .max = 8})};
   scenario.variants = {objects, jobs};
   return scenario;
 }
@@ -30,9 +31,9 @@ TEST(ScenarioKnobs, AreThoseThatTouchAVariantAndItsOwn) {
 }
 
 TEST(ScenarioKnobs, HaveAPreset) {
-  EXPECT_TRUE(is_preset(lit_river(), "jobs", "workers", 2.0));
-  EXPECT_FALSE(is_preset(lit_river(), "jobs", "workers", 3.0));
-  EXPECT_FALSE(is_preset(lit_river(), "jobs", "scatter", 0.0)) << "it does not touch jobs";
+  EXPECT_TRUE(is_default_value(lit_river(), "jobs", "workers", 2.0));
+  EXPECT_FALSE(is_default_value(lit_river(), "jobs", "workers", 3.0));
+  EXPECT_FALSE(is_default_value(lit_river(), "jobs", "scatter", 0.0)) << "it does not touch jobs";
 }
 
 }  // namespace

@@ -32,7 +32,7 @@ TEST(AboutView, TheSourceLineSaysWhatAnswersRestOn) {
   about.series[1].adjusted = Adjusted{0.6, 0.9, 0.095};
   EXPECT_EQ(source_text(about, false),
             "made.study.jsonl: 5 blocks, 120 runs, 3 discarded; machine 18 % slow, corrected (--more)\n");
-  EXPECT_EQ(quietness_lines(about).at(0),
+  EXPECT_EQ(condition_lines(about).at(0),
             "machine slowdown 1.18x (probe at full speed 15.1 us); costs corrected by 7 to 10 %");
 }
 
@@ -50,7 +50,7 @@ TEST(AboutView, FailuresAndWarningsAreNotes) {
 TEST(AboutView, WhatInvalidatesAnAnswerIsSaidInItsVerdict) {
   About about = made::known_report().about;
   EXPECT_TRUE(cautions(about).empty());
-  about.head.scenario.build = {.known = true, .optimised = false};
+  about.head.scenario.build = {.known = true, .optimized = false};
   Agreement differs;
   differs.series = about.series[1].series;
   differs.verdict = AgreementVerdict::differs;

@@ -89,7 +89,7 @@ TEST(BreakEvenView, APairMeasuredAtNoRangeInCommonIsUnknown) {
   setting.counts = made::counts_between(100, 10'000, 8);
   Study study = made::study_of(setting);
   std::erase_if(study.runs,
-                [](const Run& run) { return (run.count > 1000) == (run.series.variant == "objects"); });
+                [](const mileage::Run& run) { return (run.count > 1000) == (run.series.variant == "objects"); });
   EXPECT_EQ(break_even_json_of(report_of(study))["pays_off"][0]["count_interval_missing"],
             "unknown: no range of lanterns in common");
 }

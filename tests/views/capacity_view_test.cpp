@@ -71,7 +71,7 @@ TEST(CapacityView, TheTimeForNinetyNinePercentOfFramesIsEnough) {
   const simulated::Truth linear = simulated::truths().front();
   for (const simulated::Disturbance& noise : simulated::noises()) {
     Head head = simulated::usual_head(0, 7);
-    simulated::take_ways(head, 1);
+    simulated::take_implementations(head, 1);
     head.plan.time_s = 12;
     const auto report_of_one = [&] { return report_of(simulated::measured_study(linear, noise, head), {}); };
     const Report before = report_of_one();

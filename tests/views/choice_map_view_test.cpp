@@ -16,7 +16,7 @@ using testing::ElementsAre;
 using testing::HasSubstr;
 using testing::StartsWith;
 
-/// Objects get dearer with scatter: columns pay off from 20,000 on, or from 3,000 on.
+/// Objects get slower with scatter: columns pay off from 20,000 on, or from 3,000 on.
 struct ScatterMap {
   ScatterMap()
       : study([] {
@@ -32,7 +32,7 @@ struct ScatterMap {
           setting.blocks = 6;
           setting.run_noise = 0.005;
           Study made = made::study_of(setting);
-          made.head.scenario.knobs = {Knob::real("scatter", "how far apart", 0, 0, 1)};
+          made.head.scenario.knobs = {Knob::real("scatter", "how far apart", {.default_value = 0, .min = 0, .max = 1})};
           return made;
         }()),
         around(about(study.analysis())),
@@ -73,7 +73,7 @@ TEST(ChoiceMapView, WhatIsMeasuredAloneIsNotShownAsChosen) {
   const ScatterMap whole;
   Study study = whole.study.study();
   std::erase_if(study.runs,
-                [](const Run& run) { return run.series.variant == "columns" && run.count > 200'000; });
+                [](const mileage::Run& run) { return run.series.variant == "columns" && run.count > 200'000; });
   const AnalysedStudy cut(study);
   const ChoiceAnswer choice = choice_answer(cut.analysis(), {});
   const ChoiceMap map = choice_maps(cut.analysis(), choice).at(0);

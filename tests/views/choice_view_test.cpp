@@ -11,7 +11,7 @@ namespace {
 /// A study over a counter that stays below one, so that places are fractions.
 Report report_over_fractions() {
   Study study = made::known_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     run.counters["share"] = static_cast<double>(run.count) * 1e-6 * static_cast<double>(run.measured_frames());
   return report_of(study, {}, "share");
 }

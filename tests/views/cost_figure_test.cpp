@@ -49,7 +49,7 @@ TEST(CostFigure, PutsTheKeyWhereItHidesNoCurve) {
 
 TEST(CostFigure, NamesTheAxis) {
   Study study = made::known_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     run.counters["share"] = static_cast<double>(run.count) * 1e-6 * static_cast<double>(run.measured_frames());
   const std::string script = cost_figure_script(report_of(study, {}, "share"), FigureFormat::svg);
   EXPECT_THAT(script, HasSubstr("time per frame over share"));

@@ -22,10 +22,9 @@ Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double
   setting.blocks = 8;
   setting.run_noise = noise;
   Study study = made::study_of(setting);
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.setup_ms = run.series.variant == "jobs" ? 30 : 10;
-    run.counters["batches"] =
-        run.series.variant == "jobs" ? 20.0 * static_cast<double>(run.measured_frames()) : 0;
+    run.counters["batches"] = run.series.variant == "jobs" ? 20.0 * static_cast<double>(run.measured_frames()) : 0;
     if (run.series.variant != "jobs") run.counters.clear();
   }
   return report_of(study);
@@ -72,16 +71,17 @@ TEST(CostView, ASavingThatIsNotSignificantIsNotShown) {
 
 TEST(CostView, WhatAConditionDoesNotAffectIsShownOnce) {
   Study study = made::known_study();  // objects and columns
-  study.head.scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
+  study.head.scenario.knobs = {
+      Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"})};
   for (Series& series : study.head.plan.series)
     if (series.variant == "objects") series.knobs.set("scatter", 0.0);
   Series scattered = study.head.plan.series.front();
   scattered.knobs.set("scatter", 1.0);
   study.head.plan.series.push_back(scattered);
-  const std::vector<Run> runs = study.runs;
-  for (Run& run : study.runs)
+  const std::vector<mileage::Run> runs = study.runs;
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "objects") run.series.knobs.set("scatter", 0.0);
-  for (Run run : runs)
+  for (mileage::Run run : runs)
     if (run.series.variant == "objects") {
       run.series = scattered;
       study.runs.push_back(run);

@@ -13,7 +13,7 @@ namespace {
 About about_with_effort() {
   About about = report_of(made::drawn_study(false)).about;
   about.head.scenario.variants[0].lines = 42;
-  about.head.scenario.variants[1].asks = "patience";
+  about.head.scenario.variants[1].effort = "patience";
   return about;
 }
 

@@ -55,7 +55,8 @@ Report over_batch(double small_ms, double middle_ms, double large_ms) {
   }
   Study study = made::study_of(setting);
   study.head.scenario.variants.resize(1);
-  study.head.scenario.variants[0].knobs = {Knob::integer("batch", "lanterns a job", 4096, 1, 1'000'000)};
+  study.head.scenario.variants[0].knobs = {
+      Knob::integer("batch", "lanterns a job", {.default_value = 4096, .min = 1, .max = 1'000'000})};
   return report_of(study, {}, "batch");
 }
 

@@ -42,7 +42,8 @@ inline Study drawn_study(bool software) {
   setting.counts = counts_between(200, 40'000, 10);
   setting.run_noise = 0.01;
   Study study = study_of(setting);
-  study.head.scenario.knobs = {Knob::integer("kinds", "of lanterns", 4, 1, 9).dividing()};
+  study.head.scenario.knobs = {
+      Knob::integer("kinds", "of lanterns", {.default_value = 4, .min = 1, .max = 9}).splitting_count()};
   for (VariantFacts& facts : study.head.scenario.variants) {
     facts.device = "a card, 1.0";
     facts.software_device = software;

@@ -32,7 +32,7 @@ LadderAnswer known_ladder() {
   paint.name = "paint=1,wings=1";
   paint.cost = {10, Interval{9.5, 10.5}};
   paint.on_top = Change{1, Interval{0.97, 1.03}, 0};
-  paint.cannot_be_told = paint.changes_several = true;
+  paint.is_inconclusive = paint.changes_several = true;
   paint.error = 0.02;
   answer.rungs = {base, tidy, paint};
   answer.all = tidy.on_top;

@@ -36,7 +36,7 @@ TEST(LimitsView, NamesWhatLimitsEachAndHowFarOthersWouldGo) {
 
 TEST(LimitsView, NothingKnownIsNothingSaid) {
   LimitsAnswer answer;
-  answer.limits = {{0, 100, Resource::cannot_tell, {}, {}}};
+  answer.limits = {{0, 100, Resource::inconclusive, {}, {}}};
   EXPECT_EQ(answer_text(limits_view(around_limits(), answer), true), "");
   EXPECT_EQ(limited_by(around_limits(), answer, 0), "");
 }
@@ -49,7 +49,7 @@ TEST(LimitsView, MemoryAndTicksAreShownWhereTheyAreAskedFor) {
   answer.spike_ms = 100;
   TickLimit tick{0, {}, {}};
   tick.keeps_up.at = 200'000;
-  tick.makes_good.none = NoCapacity::over_at_once;
+  tick.spike_recovery.none = NoCapacity::over_at_once;
   answer.ticks = {tick};
   const Answer view = limits_view(around_limits(), answer);
   for (const char* said : {"fits in 512MB", "6.9M", "unknown", "Fixed tick of 20.0 ms", "200k", "none"})

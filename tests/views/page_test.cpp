@@ -68,8 +68,9 @@ TEST(Page, ShowsTheBestValueAndTheMapOfAStudyOverKnobs) {
   setting.counts = made::counts_between(1000, 100'000, 5);
   setting.run_noise = 0.01;
   Study study = made::study_of(setting);
-  study.head.scenario.knobs = {Knob::real("scatter", "", 1, 0, 1)};
-  study.head.scenario.variants.front().knobs = {Knob::integer("batch", "", 10, 1, 9999)};
+  study.head.scenario.knobs = {Knob::real("scatter", "", {.default_value = 1, .min = 0, .max = 1})};
+  study.head.scenario.variants.front().knobs = {
+      Knob::integer("batch", "", {.default_value = 10, .min = 1, .max = 9999})};
   study.head.plan.tune = {"batch"};
   const Report report = report_of(study);
   const PageFigures figures = page_figures(report);

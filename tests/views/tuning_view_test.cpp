@@ -23,7 +23,7 @@ TuningAnswer known_tuning() {
                {1, {16'000.0}, {0.6, Interval{0.58, 0.62}}, 1.2, Interval{1.1, 1.3}, false, false, true}};
   at.best = 1;
   at.best_between = at.plateau = ValueStretch{1000.0, 1000.0};
-  at.preset = 2;
+  at.default_value = 2;
   answer.places = {at};
   return answer;
 }

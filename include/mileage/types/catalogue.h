@@ -17,8 +17,8 @@ namespace mileage {
 struct Build {
   std::string compiler;    ///< Such as "12.2.0"; empty when unknown.
   std::string flags;       ///< Empty when unknown.
-  bool known = false;      ///< Whether `optimised` says anything.
-  bool optimised = false;  ///< False for a build whose times mean nothing.
+  bool known = false;      ///< Whether `optimized` says anything.
+  bool optimized = false;  ///< False for a build whose times mean nothing.
 };
 
 /// Tells of the file that calls it: it is `static`, so that each file that includes this header has its own.
@@ -31,7 +31,7 @@ static inline Build build_of_this_file() {
   build.known = true;
 #endif
 #if defined(__OPTIMIZE__)
-  build.optimised = true;
+  build.optimized = true;
 #endif
   return build;
 }
@@ -44,11 +44,11 @@ struct VariantFacts {
   std::string unavailable;       ///< Why it cannot run on this machine; empty when it can.
   std::string device;            ///< Graphics device that it runs on, with its driver; empty for the processor.
   bool software_device = false;  ///< Whether that device is the processor's cores in disguise.
-  bool approximate = false;      ///< Its outcome may differ: its measured error then stands beside its cost.
+  bool approximate = false;      ///< Its outcome may differ: its measured error then is next to its cost.
   bool may_skip = false;         ///< It may leave entities alone in a frame, and so be faster than touching them all.
-  std::string asks;              ///< One line: what it asks of the programmer; empty when nobody said.
+  std::string effort;            ///< One line: what it requires of the programmer; empty when nobody said.
   std::int64_t lines = 0;        ///< Its size in lines of code, as far as they are its own; 0 when nobody counted.
-  /// Phases that it leaves out of its frames where SetUp::without names them, so that a frame without one can be
+  /// Phases that it skips of its frames where SetUp::skipped_phase names them, so that a frame without one can be
   /// measured: what is left is the floor under whatever that phase could be made to cost.
   std::vector<std::string> stubs;
 };
@@ -77,7 +77,7 @@ struct Scenario {
 };
 
 /// Fills in what is known only on the machine itself: `unavailable`, `device`, `software_device`. May take its time.
-using LookAround = std::function<void(VariantFacts&)>;
+using AvailabilityCheck = std::function<void(VariantFacts&)>;
 
 /// Starts what a variant needs from the system before it has a world, such as the driver of a device, and lets go of it
 /// again. A run calls it before setting up: its time and memory stand apart from the world's. May throw, which fails
@@ -94,17 +94,17 @@ using Preparation = std::function<void()>;
 /// Scenarios in the order they were added, each with its variants in the order they were added. Adding is done once at
 /// the start of a program; afterwards a catalogue is only read, and may be read from several threads.
 ///
-/// A mistake (a name used twice or not plain, a variant of an unknown scenario, a preset out of range) is kept instead
+/// A mistake (a name used twice or not plain, a variant of an unknown scenario, a default out of range) is kept instead
 /// of thrown, so that registering works in programs without exceptions; the tool and the run report mistakes before
 /// anything else.
 class Catalogue {
  public:
   void add(Scenario scenario);
-  /// Adds a variant to a scenario of this catalogue, also to one that another library added. `look_around` may be
-  /// empty; it is called by scenarios_here() only, never in a run. `starter` may be empty; it is called once in each
+  /// Adds a variant to a scenario of this catalogue, also to one that another library added. `check_availability` may
+  /// be empty; it is called by scenarios_here() only, never in a run. `starter` may be empty; it is called once in each
   /// run.
-  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory, LookAround look_around = {},
-                   Starter starter = {});
+  void add_variant(std::string_view scenario, VariantFacts facts, Factory factory,
+                   AvailabilityCheck check_availability = {}, Starter starter = {});
 
   /// Gives a scenario of this catalogue something to prepare, once.
   void prepare(std::string_view scenario, Preparation preparation);
@@ -129,7 +129,7 @@ class Catalogue {
     std::string scenario;
     std::string variant;
     Factory factory;
-    LookAround look_around;
+    AvailabilityCheck check_availability;
     Starter starter;
   };
 

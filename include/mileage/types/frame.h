@@ -1,4 +1,4 @@
-// Frame: the handle through which a running frame tells of its phases and counters.
+// Frame: the handle through which a running frame has its phases and counters.
 #pragma once
 
 #include <cstdint>
@@ -9,7 +9,7 @@ namespace mileage {
 /// counter for the time in milliseconds that the device's own timer gives for the frame's work.
 inline constexpr const char* wait_phase = "wait";
 inline constexpr const char* device_time_counter = "device ms";
-/// Counter for the bytes of memory that a frame reads and writes, where a variant knows them: held against what a bare
+/// Counter for the bytes of memory that a frame reads and writes, where a variant knows them: compared with what a bare
 /// pass over memory moves in that time.
 inline constexpr const char* bytes_counter = "bytes touched";
 
@@ -57,8 +57,8 @@ class Frame {
 
   explicit Frame(FrameSink& sink, std::int64_t arriving = 0) : sink_(&sink), arriving_(arriving) {}
 
-  /// So many entities come in this frame, besides those alive: the world is to hold them before the call returns. 0 in
-  /// all frames but one of a run with arrivals (SetUp::arrivals).
+  /// This many entities come in this frame, besides those alive: the world is to hold them before the call returns. 0
+  /// in all frames but one of a run with arrivals (SetUp::arrivals).
   std::int64_t arriving() const { return arriving_; }
 
   /// Starts a named part of the frame: `const auto gather = frame.phase("gather");`. Phases may be nested at most once;
@@ -71,7 +71,7 @@ class Frame {
   /// Adds to a named per-frame quantity that is not time, such as "updates", "draws" or "bytes copied".
   void add(const char* counter, double amount) { sink_->add(counter, amount); }
 
-  /// Notes a batch of so many entities that a worker works through, until what comes back goes out of scope:
+  /// Notes a batch of this many entities that a worker works through, until what comes back goes out of scope:
   /// `const auto work = frame.work(worker, to - from);`. The one call that may come from any thread: workers are
   /// numbered from 0, and a number is used by one thread at a time. Numbers below 0 and above 255 are not noted.
   /// Batches of a worker may be nested: the outer one counts. Costs two clock readings a batch.

@@ -13,40 +13,50 @@ namespace mileage {
 /// A knob's value: a number, or one of a few named values.
 using KnobValue = std::variant<double, std::string>;
 
-/// Declares a knob. Made by one of the three functions below; the fields are there to be read.
+/// Default, limits and unit of a numeric knob; `default_value` in [min, max].
+struct RealRange {
+  double default_value = 0;
+  double min = 0;
+  double max = 1;
+  const char* unit = "";  ///< Empty for a pure number.
+};
+struct IntegerRange {
+  std::int64_t default_value = 0;
+  std::int64_t min = 0;
+  std::int64_t max = 1;
+  const char* unit = "";
+};
+
+/// A setting of a scenario or a variant. Made by one of the three functions below; the fields are there to be read.
 struct Knob {
   std::string name;                  ///< Lower case, no spaces; unique within a scenario and its variants.
   std::string meaning;               ///< One line for `mileage list`.
   std::string unit;                  ///< Unit of a numeric knob; empty for a pure number.
-  double least = 0;                  ///< Smallest accepted number.
-  double most = 0;                   ///< Largest accepted number.
-  bool whole = false;                ///< Only whole numbers are accepted.
+  double min = 0;                    ///< Smallest accepted number.
+  double max = 0;                    ///< Largest accepted number.
+  bool whole = false;                ///< Whether only whole numbers are accepted.
   std::vector<std::string> choices;  ///< Accepted names; empty for a numeric knob.
-  KnobValue preset = 0.0;            ///< Value when nobody says otherwise.
-  bool divides =
-      false;  ///< Whether the count is shared out among so many; break-evens are then given for one of them, too.
-  std::vector<std::string> touches;  ///< Variants whose work it changes; empty means all. Others are measured once.
+  KnobValue default_value = 0.0;
+  bool splits_count = false;         ///< Whether the count is split among this many, such as kinds of lanterns.
+  std::vector<std::string> affects;  ///< Variants whose work it changes; empty means all. Others are measured once.
 
-  /// A knob that takes any number in [least, most].
-  static Knob real(std::string name, std::string meaning, double preset, double least, double most);
-  /// A knob that takes whole numbers in [least, most].
-  static Knob integer(std::string name, std::string meaning, std::int64_t preset, std::int64_t least,
-                      std::int64_t most);
-  /// A knob that takes one of `choices`; the first one is the preset. `choices` must not be empty.
+  /// A knob that takes any number of a range.
+  static Knob real(std::string name, std::string meaning, RealRange range);
+  /// A knob that takes whole numbers of a range.
+  static Knob integer(std::string name, std::string meaning, IntegerRange range);
+  /// A knob that takes one of `choices`, which must not be empty; the first one is the default.
   static Knob choice(std::string name, std::string meaning, std::vector<std::string> choices);
 
-  /// The same knob, touching only these variants.
-  Knob touching(std::vector<std::string> variants) const;
-  /// The same knob, among whose number the count is shared out: `kinds` of lanterns.
-  Knob dividing() const;
-  /// The same knob with a unit.
-  Knob in(std::string unit_name) const;
+  /// The same knob for these variants only.
+  Knob affecting(std::vector<std::string> variants) const;
+  /// The same knob with splits_count.
+  Knob splitting_count() const;
 
   bool numeric() const { return choices.empty(); }
-  bool is_touching(std::string_view variant) const;
+  bool is_affecting(std::string_view variant) const;
 };
 
-/// The values of a set of knobs, by name. A plain value; comparable, so that series can be told apart.
+/// The values of a set of knobs, by name. A plain value; comparable, so that series differ significantly.
 class Knobs {
  public:
   void set(const std::string& name, KnobValue value) { values_[name] = std::move(value); }

@@ -19,12 +19,12 @@ struct SetUp {
   std::uint64_t seed = 0;  ///< Everything random must come from it; equal for all variants of a comparison.
   double step_s = 0;       ///< Simulated seconds per frame; fixed during a run.
   Knobs knobs;             ///< A value for every knob of the scenario and of this variant.
-  /// So many more come at once in a later frame (Frame::arriving()); 0 where a study asks for none. A variant that does
-  /// not let them in fails such runs, and no others.
+  /// This many more come at once in a later frame (Frame::arriving()); 0 where a study asks for none. A variant that
+  /// does not let them in fails such runs, and no others.
   std::int64_t arrivals = 0;
-  /// The phase that is left out of every frame, one of VariantFacts::stubs; empty where none is. The outcome is then
+  /// The phase that is excluded of every frame, one of VariantFacts::stubs; empty where none is. The outcome is then
   /// not compared.
-  std::string without;
+  std::string skipped_phase;
 };
 
 /// A world of entities and one way to bring it forward. Made by a Factory, which does all the setting up (its time is
@@ -46,7 +46,7 @@ class Variant {
 
   /// Adds the counters of a frame that would alter its time if it counted them itself, such as pixels drawn. Called
   /// once, after the measured frames; what it adds holds for each of them. Not measured.
-  virtual void count_aside(Frame&) const {}
+  virtual void count_untimed(Frame&) const {}
 
   /// The world drawn, where the variant draws. Not measured.
   virtual Picture picture() const { return {}; }

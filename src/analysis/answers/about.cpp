@@ -8,9 +8,9 @@ namespace {
 
 std::optional<double> only_place_of(const std::vector<SeriesCurve>& curves) {
   if (curves.empty()) return std::nullopt;
-  const double place = curves.front().all.least();
+  const double place = curves.front().all.min();
   for (const SeriesCurve& curve : curves)
-    if (curve.all.least() != place || curve.all.most() != place) return std::nullopt;
+    if (curve.all.min() != place || curve.all.max() != place) return std::nullopt;
   return place;
 }
 
@@ -30,8 +30,8 @@ About about(const Analysis& analysis) {
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
     const SeriesEvidence& one = evidence.series[i];
     about.series.push_back({one.series, one.label, one.rank, one.of_variant, one.fails_from, {}});
-    const LevelAdjustment& by = analysis.curves[i].adjustment;
-    if (one.levels.are_known()) about.series.back().adjusted = Adjusted{by.slope, by.trust, by.taken_off()};
+    const SlowdownCorrection& by = analysis.curves[i].adjustment;
+    if (one.slowdowns.are_known()) about.series.back().adjusted = Adjusted{by.slope, by.trust, by.taken_off()};
   }
   about.failures = evidence.failures;
   about.bounds = evidence.bounds;

@@ -7,17 +7,17 @@
 
 #include "analysis/evidence/agreement.h"
 #include "analysis/evidence/axis.h"
-#include "analysis/evidence/quietness.h"
+#include "analysis/evidence/machine_condition.h"
 #include "analysis/evidence/time_spent.h"
-#include "analysis/evidence/unmeasured.h"
+#include "analysis/evidence/failures_and_bounds.h"
 
 namespace mileage {
 
 struct Analysis;
 
-/// How the costs of a series were brought to the machine's fast level.
+/// How the costs of a series were brought to the machine's full speed.
 struct Adjusted {
-  double slope = 0;      ///< Change of log cost per unit of log level.
+  double slope = 0;      ///< Change of log cost per unit of log slowdown.
   double trust = 0;      ///< Share of the slope that the study told; the rest is what is usual.
   double taken_off = 0;  ///< Share of the costs, on average.
 };
@@ -38,14 +38,14 @@ struct About {
   Axis axis;
   const char* cost_unit = "ms";  ///< Of all costs: "mJ" where they are energy.
   std::size_t blocks = 0;
-  std::size_t processes = 0;  ///< Processes that made several blocks each; 0 where none did.
-  std::size_t runs = 0;  ///< Those that answers rest on.
+  std::size_t processes = 0;         ///< Processes that made several blocks each; 0 where none did.
+  std::size_t runs = 0;              ///< Those that answers rest on.
   std::optional<double> only_place;  ///< Where all series were measured, at that place alone.
   std::vector<NamedSeries> series;   ///< Answers name series by their places in it.
   std::vector<Failure> failures;
   std::vector<Bound> bounds;
   std::vector<Agreement> agreements;
-  Quietness quiet;
+  MachineCondition quiet;
   std::optional<TimeSpent> spent;  ///< What measuring cost; nothing where runs do not tell.
   std::vector<std::string> warnings;
   bool is_one_of_several = false;  ///< Whether other studies are answered beside it, so that its rows name it.

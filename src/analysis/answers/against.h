@@ -1,7 +1,6 @@
-// Series held against one variant, place by place.
+// Series compared with one variant, place by place.
 #pragma once
 
-#include <string>
 #include <vector>
 
 #include "analysis/statistics/interval.h"
@@ -9,8 +8,9 @@
 namespace mileage {
 
 struct Analysis;
+struct Questions;
 
-/// A series held against another, at the places that both have measured.
+/// A series compared with another.
 struct SeriesAgainst {
   std::size_t series = 0;  ///< Places among the series of the study.
   std::size_t against = 0;
@@ -23,11 +23,8 @@ struct SeriesAgainst {
   std::vector<Place> places;
 };
 
-/// All series that share their conditions with one of the variant, against it; nothing where no variant is named.
-/// Throws Error (usage) for a variant that is not in the study.
-std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const std::string& variant);
-
-/// The variant of the series that costs most at the largest place that all have reached.
-const std::string& slowest_variant(const Analysis& analysis);
+/// All series that share their conditions with one of the baseline (the first variant where none is named), against
+/// it: at the places asked for, else at those that both have measured.
+std::vector<SeriesAgainst> against_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

@@ -34,7 +34,7 @@ std::vector<double> frames_ms(const Run& run) {
   return frames;
 }
 
-void tell_settling(const std::vector<double>& frames, double settled_ms, Arrival& arrival) {
+void describe_settling(const std::vector<double>& frames, double settled_ms, Arrival& arrival) {
   const auto last =
       std::find_if(frames.rbegin(), frames.rend(), [&](double ms) { return ms > calm_within * settled_ms; });
   arrival.settles_frames = static_cast<double>(frames.rend() - last);
@@ -54,7 +54,7 @@ Arrival arrival_of(const JudgedRun& one, const SeriesCurve& curve, bool by_proce
     arrival.settled_ms = one.typical_ms;
   else if (curve.all.covers(one.x))
     arrival.settled_ms = std::exp(curve.all.log_ms_at(one.x));
-  if (one.is_evidence && !run.warmup_ns.empty()) tell_settling(frames, one.typical_ms, arrival);
+  if (one.is_evidence && !run.warmup_ns.empty()) describe_settling(frames, one.typical_ms, arrival);
   return arrival;
 }
 
@@ -64,7 +64,7 @@ std::vector<Arrival> arrivals_of(const Analysis& analysis, std::size_t series) {
   const bool by_process = evidence.head.made_by == MadeBy::tables;
   std::vector<Arrival> arrivals;
   for (const JudgedRun& one : evidence.runs) {
-    const bool tells = one.is_evidence || one.run->status == RunStatus::climbing;
+    const bool tells = one.is_evidence || one.run->status == RunStatus::ramp;
     if (tells && one.run->arrived > 0 && one.series == evidence.series[series].series)
       arrivals.push_back(arrival_of(one, analysis.curves[series], by_process));
   }
@@ -73,14 +73,14 @@ std::vector<Arrival> arrivals_of(const Analysis& analysis, std::size_t series) {
 }
 
 /// Where a run passes the budget, log scale.
-struct Passing {
+struct BudgetCrossing {
   double log_place = 0;
-  double doubt = 0;  ///< What reading between two places leaves open: they may be far apart.
+  double uncertainty = 0;  ///< What reading between two places leaves open: they may be far apart.
 };
 
 /// Between the two arrivals with the fewest on the wrong side: in the middle of what a straight line and a power law
 /// say. Nothing where that is before the first or behind the last.
-std::optional<Passing> passes_at(const std::vector<Arrival>& run, double budget_ms) {
+std::optional<BudgetCrossing> passes_at(const std::vector<Arrival>& run, double budget_ms) {
   std::ptrdiff_t wrong =
       std::count_if(run.begin(), run.end(), [&](const Arrival& one) { return one.peak_ms <= budget_ms; });
   std::ptrdiff_t fewest = wrong;
@@ -96,25 +96,26 @@ std::optional<Passing> passes_at(const std::vector<Arrival>& run, double budget_
   const Arrival& below = run[split - 1];
   const Arrival& above = run[split];
   const double log_ratio = std::log(above.x / below.x);
-  if (below.peak_ms > budget_ms || above.peak_ms <= budget_ms) return Passing{std::log(below.x) + log_ratio / 2, 0};
+  if (below.peak_ms > budget_ms || above.peak_ms <= budget_ms)
+    return BudgetCrossing{std::log(below.x) + log_ratio / 2, 0};
   const double by_power = log_ratio * std::log(budget_ms / below.peak_ms) / std::log(above.peak_ms / below.peak_ms);
   const double share = (budget_ms - below.peak_ms) / (above.peak_ms - below.peak_ms);
   const double by_line = std::log1p(share * std::expm1(log_ratio));
-  return Passing{std::log(below.x) + (by_power + by_line) / 2, std::fabs(by_power - by_line) / 2};
+  return BudgetCrossing{std::log(below.x) + (by_power + by_line) / 2, std::fabs(by_power - by_line) / 2};
 }
 
 /// Mean over runs, its interval by their spread.
-void read_runs(const std::vector<Passing>& passings, WorstFrames& worst) {
+void read_runs(const std::vector<BudgetCrossing>& passings, WorstFrames& worst) {
   const double n = static_cast<double>(passings.size());
-  double mean = 0, doubt = 0, squares = 0;
-  for (const Passing& one : passings) {
+  double mean = 0, uncertainty = 0, squares = 0;
+  for (const BudgetCrossing& one : passings) {
     mean += one.log_place / n;
-    doubt += one.doubt / n;
+    uncertainty += one.uncertainty / n;
   }
-  for (const Passing& one : passings) squares += (one.log_place - mean) * (one.log_place - mean);
+  for (const BudgetCrossing& one : passings) squares += (one.log_place - mean) * (one.log_place - mean);
   worst.at = std::exp(mean);
   if (passings.size() < min_processes_for_interval) return;
-  const double half = t_factor(passings.size()) * std::sqrt(squares / (n - 1) / n) + doubt;
+  const double half = t_factor(passings.size()) * std::sqrt(squares / (n - 1) / n) + uncertainty;
   worst.interval = {std::exp(mean - half), std::exp(mean + half)};
 }
 
@@ -125,7 +126,7 @@ WorstFrames worst_frames(const std::vector<Arrival>& arrivals, std::size_t serie
     runs[one.run].push_back(one);
     if (one.peak_ms > budget_ms && !worst.first_over) worst.first_over = one.x;
   }
-  std::vector<Passing> passings;
+  std::vector<BudgetCrossing> passings;
   for (const auto& [number, run] : runs)
     if (const auto passing = passes_at(run, budget_ms)) passings.push_back(*passing);
   if (2 * passings.size() > runs.size()) {

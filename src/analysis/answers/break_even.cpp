@@ -13,13 +13,13 @@
 namespace mileage {
 namespace {
 
-/// Verdict at one place: -1 the one is cheaper, +1 the other is, 0 cannot be told.
+/// Verdict at one place: -1 the one is faster, +1 the other is, 0 is unknown.
 struct Verdict {
   double x;
   int alone;     // at 95 %, this place by itself
   int together;  // all places taken together
   int side;      // as one of the two sides of a break-even
-  bool worth;    // the difference is larger than what is worth any code
+  bool worth;    // the difference is larger than what is worth it
 };
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
@@ -50,10 +50,10 @@ std::optional<double> change_between_points(const Points& points, bool upward, d
   return near ? std::optional(near->x) : std::nullopt;
 }
 
-/// Half-width up to which the counts close around a crossing tell of it.
+/// Half-width up to which the counts close around a crossing have it.
 const double close_enough = std::log(break_even_close_within);
 
-/// A window, and the half-width up to which it tells of a crossing: where noise is expected to make it wider, the next
+/// A window, and the half-width up to which it has a crossing: where noise is expected to make it wider, the next
 /// one does.
 struct WindowToTry {
   std::optional<Window> window;
@@ -139,8 +139,7 @@ bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
 void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
   answer.at = found.x;
   answer.source = pair.source_at(found.x);
-  answer.interval =
-      unclear_around(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.least(), pair.most()});
+  answer.interval = ambiguous_range(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.min(), pair.max()});
 }
 
 /// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be
@@ -165,15 +164,15 @@ Crossing change_between(const Pair& pair, const std::optional<WindowReading>& ov
 BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading>& over_all,
                              const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   BreakEven answer;
-  answer.cheaper_below = side_of(verdicts[before].side);
+  answer.faster_below = side_of(verdicts[before].side);
   const bool upward = verdicts[after].side > 0;
   const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
   if (!read_at_step(pair, found, answer) && !read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
   if (!answer.interval.low && !answer.interval.high)
     answer.interval_missing = "significant on neither side close to it";
   const Interval even = even_stretch(verdicts, before, after);
-  answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.least())),
-                 std::max(*even.high, answer.interval.high.value_or(pair.most()))};
+  answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.min())),
+                 std::max(*even.high, answer.interval.high.value_or(pair.max()))};
   answer.ms = std::exp(pair.log_ms_of_one(answer.at));
   return answer;
 }
@@ -185,13 +184,13 @@ int side_if_clear(const Difference& difference, std::size_t verdicts) {
 
 /// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola
 /// over all places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
-std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double worth_ms) {
+std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double min_saving_ms) {
   std::vector<Verdict> verdicts;
-  for (const double x : places_between(pair.least(), pair.most(), break_even_places)) {
+  for (const double x : places_between(pair.min(), pair.max(), break_even_places)) {
     const Difference difference = pair.at(x);
     const int together = side_if_clear(difference, pair.places());
     const int side = together == 0 && over_all && over_all->covers(x) ? side_if_clear(over_all->at(x), 1) : together;
-    verdicts.push_back({x, side_if_clear(difference, 1), together, side, std::fabs(pair.saves_ms(x)) > worth_ms});
+    verdicts.push_back({x, side_if_clear(difference, 1), together, side, std::fabs(pair.saves_ms(x)) > min_saving_ms});
   }
   return verdicts;
 }
@@ -205,9 +204,9 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
     answer.reason = "no significant difference at any count";
     return;
   }
-  answer.cheaper = side_of(first->together);
+  answer.faster = side_of(first->together);
   answer.clear = {first->x, last->x};
-  const double sign = *answer.cheaper == Side::one ? 1 : -1;
+  const double sign = *answer.faster == Side::one ? 1 : -1;
   answer.share_at_lower = std::exp(sign * pair.log_ratio(first->x));
   answer.share_at_upper = std::exp(sign * pair.log_ratio(last->x));
   answer.throughout = is_clear(verdicts.front()) && is_clear(verdicts.back());
@@ -216,9 +215,9 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
 
 }  // namespace
 
-PairAnswer break_evens(const Pair& pair, double worth_ms) {
+PairAnswer break_evens(const Pair& pair, double min_saving_ms) {
   PairAnswer answer;
-  if (pair.least() >= pair.most()) {
+  if (pair.min() >= pair.max()) {
     answer.reason = "no range in common";
     return answer;
   }
@@ -227,7 +226,7 @@ PairAnswer break_evens(const Pair& pair, double worth_ms) {
     return answer;
   }
   const auto over_all = reading_over_all(pair);
-  const std::vector<Verdict> verdicts = judge(pair, over_all, worth_ms);
+  const std::vector<Verdict> verdicts = judge(pair, over_all, min_saving_ms);
   std::optional<std::size_t> before;
   for (std::size_t i = 0; i < verdicts.size(); ++i) {
     if (verdicts[i].side == 0) continue;
@@ -244,7 +243,7 @@ namespace {
 std::optional<Divider> divider_of(const EvidenceSet& evidence, const Series& a, const Series& b) {
   if (evidence.axis.name != count_axis) return std::nullopt;
   for (const Knob& knob : evidence.head.scenario.knobs)
-    if (knob.divides && knob.numeric() && a.knobs.has(knob.name) && b.knobs.has(knob.name) &&
+    if (knob.splits_count && knob.numeric() && a.knobs.has(knob.name) && b.knobs.has(knob.name) &&
         a.knobs.number(knob.name) == b.knobs.number(knob.name))
       return Divider{knob.name, a.knobs.number(knob.name)};
   return std::nullopt;
@@ -253,9 +252,9 @@ std::optional<Divider> divider_of(const EvidenceSet& evidence, const Series& a, 
 /// Where the interval of a break-even is open above: from where a change is surely worth it, it matters.
 void end_even_where_worth(ComparedPair& pair) {
   if (!pair.worth || !pair.worth->interval.high) return;
-  const double surely_worth = *pair.worth->interval.high;
+  const double surely_pays_off = *pair.worth->interval.high;
   for (BreakEven& one : pair.answer.break_evens)
-    if (!one.interval.high && surely_worth > one.at) one.even.high = std::min(*one.even.high, surely_worth);
+    if (!one.interval.high && surely_pays_off > one.at) one.even.high = std::min(*one.even.high, surely_pays_off);
 }
 
 }  // namespace
@@ -265,20 +264,20 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
   check_variants(evidence, questions.between, "between");
   std::vector<Series> series;
   for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
-  BreakEvenAnswer answer{questions.worth_ms(evidence), {}};
-  for (const auto& [a, b] : compared_pairs(series, evidence.head.scenario, questions.between)) {
+  BreakEvenAnswer answer{questions.min_saving_ms(evidence), {}};
+  for (const auto& [a, b] : compared_pairs(series, evidence.head.scenario, questions.between, questions.baseline)) {
     const Pair pair(analysis.curves[a], analysis.curves[b]);
     ComparedPair compared{a,
                           b,
-                          break_evens(pair, answer.worth_ms),
+                          break_evens(pair, answer.min_saving_ms),
                           divider_of(evidence, series[a], series[b]),
-                          worth_from(pair, answer.worth_ms),
+                          pays_off_from(pair, answer.min_saving_ms),
                           Side::other};
     compared.too_few_blocks = pair.blocks() < 3 && !pair.assumed_error();
-    if (pair.least() < pair.most_told()) compared.told_up_to = pair.most_told();
+    if (pair.min() < pair.max_known()) compared.known_up_to = pair.max_known();
     if (!compared.worth) {
-      compared.worth = worth_from(Pair(analysis.curves[b], analysis.curves[a]), answer.worth_ms);
-      compared.worth_using = Side::one;
+      compared.worth = pays_off_from(Pair(analysis.curves[b], analysis.curves[a]), answer.min_saving_ms);
+      compared.paying_side = Side::one;
     }
     end_even_where_worth(compared);
     answer.pairs.push_back(std::move(compared));

@@ -1,11 +1,11 @@
-// Break-evens: places on the axis where the cheaper of two series changes.
+// Break-evens: places on the axis where the faster of two series changes.
 #pragma once
 
 #include <optional>
 #include <string>
 #include <vector>
 
-#include "analysis/answers/worth_from.h"
+#include "analysis/answers/pays_off_from.h"
 #include "analysis/curves/reading.h"
 
 namespace mileage {
@@ -16,13 +16,13 @@ struct Questions;
 
 enum class Side { one, other };
 
-/// From here on the other of the two is cheaper.
+/// From here on the other of the two is faster.
 struct BreakEven {
   double at = 0;
-  Side cheaper_below = Side::one;
+  Side faster_below = Side::one;
   Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the
                       ///< counts reach that it is read from; `interval_missing` says why both are.
-  Interval even;  ///< Around it: the stretch where the difference is inside its own interval, or not worth any code.
+  Interval even;      ///< Around it: the stretch where the difference is inside its own interval, or not worth it.
   Source source = Source::law;
   std::string interval_missing;
   double ms = 0;  ///< What a frame of the one takes there.
@@ -32,7 +32,7 @@ struct BreakEven {
 struct PairAnswer {
   std::vector<BreakEven> break_evens;  ///< Ascending.
   std::string reason;                  ///< Without a break-even: what is the case instead.
-  std::optional<Side> cheaper;         ///< Without a break-even: the one that is cheaper wherever it can be told,
+  std::optional<Side> faster;          ///< Without a break-even: the one that is faster wherever it is known,
   bool throughout = false;             ///< whether that is the whole range,
   Interval clear;                      ///< from where to where it is,
   double share_at_lower = 1;           ///< and which share of the other's time it takes at the lower end of that
@@ -43,9 +43,9 @@ struct PairAnswer {
 /// sides, by the verdicts over all measured places taken together or by one parabola through all of them; a crossing of
 /// two curves inside their noise is none. Read from the shared counts close around it, from farther ones where the two
 /// are so nearly parallel that noise drowns their difference, or from the curves where no counts stand close. With
-/// fewer than three blocks there is no noise to judge by, and none is reported. A difference below `worth_ms` is not
-/// worth any code.
-PairAnswer break_evens(const Pair& pair, double worth_ms = 0);
+/// fewer than three blocks there is no noise to judge by, and none is reported. A difference below `min_saving_ms` is
+/// not worth it.
+PairAnswer break_evens(const Pair& pair, double min_saving_ms = 0);
 
 /// A knob among whose number the count is shared out, where both series of a pair have the same.
 struct Divider {
@@ -53,20 +53,20 @@ struct Divider {
   double number = 1;
 };
 
-/// Two series held against each other.
+/// Two series compared with each other.
 struct ComparedPair {
   std::size_t one = 0;  ///< Places among the series of the study.
   std::size_t other = 0;
   PairAnswer answer;
-  std::optional<Divider> divider;    ///< Nothing unless the axis is the count.
-  std::optional<WorthFrom> worth;    ///< From where on one of them saves enough against the other, up to the end,
-  Side worth_using = Side::other;    ///< and which. Nothing where neither does, or that cannot be told:
-  bool too_few_blocks = false;       ///< whether fewer than three blocks hold one of them;
-  std::optional<double> told_up_to;  ///< else up to which place neither does. Nothing where they share no range.
+  std::optional<Divider> divider;     ///< Nothing unless the axis is the count.
+  std::optional<PaysOffFrom> worth;   ///< From where on one of them saves enough against the other, up to the end,
+  Side paying_side = Side::other;     ///< and which. Nothing where neither does, or that is unknown:
+  bool too_few_blocks = false;        ///< whether fewer than three blocks hold one of them;
+  std::optional<double> known_up_to;  ///< else up to which place neither does. Nothing where they share no range.
 };
 
 struct BreakEvenAnswer {
-  double worth_ms = 0;              ///< What a change has to save a frame.
+  double min_saving_ms = 0;         ///< What a change has to save a frame.
   std::vector<ComparedPair> pairs;  ///< Those of compared_pairs().
 };
 

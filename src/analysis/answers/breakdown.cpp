@@ -22,13 +22,13 @@ constexpr const char* thread_in_system = "main thread: kernel";
 constexpr const char* thread_waits = "main thread: waiting";
 
 /// A number with what it becomes without each block.
-struct Read {
+struct BreakdownInputs {
   double all = 0;
-  std::vector<double> without;
+  std::vector<double> leave_one_out;
 
-  Read operator-(const Read& other) const {
-    Read difference{all - other.all, without};
-    for (std::size_t i = 0; i < without.size(); ++i) difference.without[i] -= other.without[i];
+  BreakdownInputs operator-(const BreakdownInputs& other) const {
+    BreakdownInputs difference{all - other.all, leave_one_out};
+    for (std::size_t i = 0; i < leave_one_out.size(); ++i) difference.leave_one_out[i] -= other.leave_one_out[i];
     return difference;
   }
 };
@@ -48,11 +48,11 @@ class Shares {
   bool tells_of_system() const { return tells_of_system_ && runs_ > 0; }
 
   /// Of a phase, or of what the thread did; of all runs, without one block's where that is given.
-  double share(const std::string& name, std::optional<std::size_t> without) const {
+  double share(const std::string& name, std::optional<std::size_t> leave_one_out) const {
     double sum = 0;
     int blocks = 0;
     for (std::size_t block = 0; block < by_block_.size(); ++block) {
-      if (block == without || by_block_[block].runs == 0) continue;
+      if (block == leave_one_out || by_block_[block].runs == 0) continue;
       const auto found = by_block_[block].sums.find(name);
       sum += found == by_block_[block].sums.end() ? 0 : found->second / by_block_[block].runs;
       ++blocks;
@@ -124,9 +124,9 @@ class Side {
     return std::all_of(shares_.begin(), shares_.end(), [&](const auto& one) { return (one.first.*of)(); });
   }
   /// Interpolated in the logarithm of the place.
-  double share(const std::string& name, std::optional<std::size_t> without) const {
+  double share(const std::string& name, std::optional<std::size_t> leave_one_out) const {
     double sum = 0;
-    for (const auto& [shares, weight] : shares_) sum += weight * shares.share(name, without);
+    for (const auto& [shares, weight] : shares_) sum += weight * shares.share(name, leave_one_out);
     return sum;
   }
 
@@ -134,10 +134,10 @@ class Side {
     const auto point = curve->measured_point_at(x) ? of.point_at(x) : std::nullopt;
     return std::exp(point ? of.points.log_ms(*point) : of.log_ms_at(x));
   }
-  Read read(const std::string& name) const {
-    Read read{share(name, {}) * cost_ms(curve->all), {}};
-    for (std::size_t block = 0; block < curve->without.size(); ++block)
-      read.without.push_back(share(name, block) * cost_ms(curve->without[block]));
+  BreakdownInputs read(const std::string& name) const {
+    BreakdownInputs read{share(name, {}) * cost_ms(curve->all), {}};
+    for (std::size_t block = 0; block < curve->leave_one_out.size(); ++block)
+      read.leave_one_out.push_back(share(name, block) * cost_ms(curve->leave_one_out[block]));
     return read;
   }
 
@@ -148,7 +148,7 @@ class Side {
     std::vector<double> often, all;
     for (Eigen::Index i = 0; i < curve->all.points.x.size(); ++i) {
       all.push_back(curve->all.points.x(i));
-      if (curve->all.runs(i) >= runs_that_tell_a_spike) often.push_back(all.back());
+      if (curve->all.runs(i) >= min_runs_for_spikes) often.push_back(all.back());
     }
     if (all.empty()) all = evidence.x;
     const bool suffices = !often.empty() && often.front() <= at && often.back() >= at;
@@ -170,7 +170,7 @@ class Side {
 
 std::vector<std::size_t> counting_blocks(const std::vector<const Side*>& sides) {
   std::vector<std::size_t> blocks;
-  for (std::size_t block = 0; block < sides.front()->curve->without.size(); ++block)
+  for (std::size_t block = 0; block < sides.front()->curve->leave_one_out.size(); ++block)
     if (std::any_of(sides.begin(), sides.end(), [&](const Side* side) { return side->curve->block_counts[block]; }))
       blocks.push_back(block);
   return blocks;
@@ -179,7 +179,8 @@ std::vector<std::size_t> counting_blocks(const std::vector<const Side*>& sides) 
 /// Of the spread without each block, and of all that this does not show (SeriesCurve::errors_beside_blocks). Drift
 /// of the machine is in the cost of one side, and not in the difference of two that were measured next to each other.
 /// `parts_ms`: of each side.
-double half_width_ms(const Read& read, const std::vector<const Side*>& sides, const std::vector<double>& parts_ms) {
+double half_width_ms(const BreakdownInputs& read, const std::vector<const Side*>& sides,
+                     const std::vector<double>& parts_ms) {
   std::vector<StandardError> errors;
   bool is_assumed = true;
   for (const Side* side : sides) is_assumed = is_assumed && side->curve->assumed_error;
@@ -187,7 +188,7 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
     const SeriesCurve& curve = *sides[i]->curve;
     std::vector<StandardError> of_side = curve.errors_beside_blocks(sides[i]->x);
     of_side.push_back(
-        {std::hypot(curve.doubt_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
+        {std::hypot(curve.uncertainty_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
     if (is_assumed) of_side.push_back({*curve.assumed_error, assumed_degrees});
     if (sides.size() == 1 && !is_assumed) of_side.push_back({curve.drift_error, stretches_of_drift - 1});
     for (const StandardError& one : of_side)
@@ -195,7 +196,7 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
   }
   if (is_assumed) return sum_of(errors).half_width();
   std::vector<double> values;
-  for (const std::size_t block : counting_blocks(sides)) values.push_back(read.without[block]);
+  for (const std::size_t block : counting_blocks(sides)) values.push_back(read.leave_one_out[block]);
   if (values.size() < 3) return HUGE_VAL;
   double degrees = static_cast<double>(values.size() - 1);
   for (const Side* side : sides) degrees = std::min(degrees, side->curve->degrees_of_freedom_at(side->x));
@@ -203,7 +204,7 @@ double half_width_ms(const Read& read, const std::vector<const Side*>& sides, co
   return sum_of(errors).half_width();
 }
 
-Part part_of(const std::string& name, const Read& read, const std::vector<const Side*>& sides,
+Part part_of(const std::string& name, const BreakdownInputs& read, const std::vector<const Side*>& sides,
              const std::vector<double>& parts_ms) {
   Part part{name, read.all, {}, parts_ms.front(), parts_ms.back()};
   const double half = half_width_ms(read, sides, parts_ms);
@@ -212,19 +213,19 @@ Part part_of(const std::string& name, const Read& read, const std::vector<const 
 }
 
 Part difference_of(const std::string& shown, const std::string& name, const Side& first, const Side& second) {
-  const Read one = first.read(name);
-  const Read other = second.read(name);
+  const BreakdownInputs one = first.read(name);
+  const BreakdownInputs other = second.read(name);
   return part_of(shown, other - one, {&first, &second}, {one.all, other.all});
 }
 
 Part cost_of(const Side& side) {
-  const Read read = side.read(whole_frame);
+  const BreakdownInputs read = side.read(whole_frame);
   return part_of("", read, {&side}, {read.all});
 }
 
 /// The frame without those phases that lie in no other one.
-Read outside_of(const Side& side) {
-  Read rest = side.read(whole_frame);
+BreakdownInputs outside_of(const Side& side) {
+  BreakdownInputs rest = side.read(whole_frame);
   const std::set<std::string> inner = side.inner_phases();
   for (const std::string& phase : side.phases())
     if (inner.count(phase) == 0) rest = rest - side.read(phase);
@@ -247,8 +248,8 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
   }
   sort_by_size(pair.phases);
   sort_by_size(pair.inside);
-  const Read one = outside_of(first);
-  const Read other = outside_of(second);
+  const BreakdownInputs one = outside_of(first);
+  const BreakdownInputs other = outside_of(second);
   pair.outside = part_of("outside phases", other - one, {&first, &second}, {one.all, other.all});
 }
 
@@ -263,10 +264,10 @@ void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair)
 /// Page faults are counted, not timed: their number a frame, not a share of one.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
   if (!first.all(&Shares::tells_of_system) || !second.all(&Shares::tells_of_system)) return;
-  Read read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
-  for (std::size_t block = 0; block < first.curve->without.size(); ++block)
-    read.without.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));
-  if (std::fabs(read.all) < page_faults_told) return;
+  BreakdownInputs read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
+  for (std::size_t block = 0; block < first.curve->leave_one_out.size(); ++block)
+    read.leave_one_out.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));
+  if (std::fabs(read.all) < reported_page_faults) return;
   pair.page_faults = part_of("page faults a frame", read, {&first, &second}, {0, 0});
   pair.page_faults->first_ms = first.share(Shares::page_faults, {});
   pair.page_faults->second_ms = second.share(Shares::page_faults, {});
@@ -329,10 +330,10 @@ void compare_counters(const EvidenceSet& evidence, PairBreakdown& pair) {
 /// the end of what both cover.
 std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve& second,
                                     const std::optional<double>& asked) {
-  const double least = std::max(first.all.least(), second.all.least());
-  const double most = std::min(first.all.most(), second.all.most());
-  if (least > most) return std::nullopt;
-  if (asked) return *asked >= least && *asked <= most ? asked : std::nullopt;
+  const double min = std::max(first.all.min(), second.all.min());
+  const double max = std::min(first.all.max(), second.all.max());
+  if (min > max) return std::nullopt;
+  if (asked) return *asked >= min && *asked <= max ? asked : std::nullopt;
   std::optional<double> shared;
   for (const bool often : {true, false})
     for (Eigen::Index i = 0; !shared && i < first.all.points.x.size(); ++i) {
@@ -341,7 +342,7 @@ std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve&
           often ? first.measured_point_at(x) && second.measured_point_at(x) : second.all.point_at(x).has_value();
       if (is_there) shared = x;
     }
-  return shared ? shared : std::optional(most);
+  return shared ? shared : std::optional(max);
 }
 
 PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_t other, double x) {
@@ -370,7 +371,7 @@ Capacity capacity_without(const Analysis& analysis, std::size_t series, const st
   Capacity found;
   for (int look = 0; look < 2; ++look) {
     const Shares shares(analysis.evidence, series, nearest_place(analysis.evidence.series[series], x));
-    const double share = std::min(shares.share(phase, {}), most_share_of_a_phase);
+    const double share = std::min(shares.share(phase, {}), max_share_of_a_phase);
     found = capacity(curve, budget_ms / (1 - share));
     if (!found.at) break;
     x = *found.at;
@@ -382,7 +383,7 @@ Capacity capacity_without(const Analysis& analysis, std::size_t series, const st
 /// The series that leaves the phase out, where one was measured.
 std::optional<std::size_t> measured_floor(const EvidenceSet& evidence, std::size_t series, const std::string& phase) {
   Series wanted = evidence.series[series].series;
-  wanted.without = phase;
+  wanted.skipped_phase = phase;
   for (std::size_t i = 0; i < evidence.series.size(); ++i)
     if (evidence.series[i].series == wanted) return i;
   return std::nullopt;
@@ -393,8 +394,8 @@ void add_floors(const Analysis& analysis, std::size_t series, double x, Breakdow
   const Side side(analysis, series, x);
   std::vector<PhaseFloor> floors;
   for (const std::string& phase : side.phases()) {
-    const Read of_phase = side.read(phase);
-    const Read rest = side.read(whole_frame) - of_phase;
+    const BreakdownInputs of_phase = side.read(phase);
+    const BreakdownInputs rest = side.read(whole_frame) - of_phase;
     const Part floor = part_of(phase, rest, {&side}, {rest.all});
     PhaseFloor one{series, phase, of_phase.all, floor.ms, floor.interval, false, {}};
     const auto measured = measured_floor(evidence, series, phase);
@@ -414,7 +415,7 @@ void add_floors(const Analysis& analysis, std::size_t series, double x, Breakdow
   answer.floors.insert(answer.floors.end(), floors.begin(), floors.end());
 }
 
-/// The variant that was named first is what the other is held against.
+/// The variant that was named first is what the other is compared with.
 std::pair<std::size_t, std::size_t> as_named(std::size_t a, std::size_t b, const EvidenceSet& evidence,
                                              const std::vector<std::string>& between) {
   const auto rank = [&](std::size_t series) {

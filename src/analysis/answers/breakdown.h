@@ -18,12 +18,12 @@ struct Questions;
 struct Part {
   std::string name;
   double ms = 0;      ///< Of the second less that of the first.
-  Interval interval;  ///< 95 %, from leaving out blocks; open below three of them.
+  Interval interval;  ///< 95 %, from leaving blocks out; open below three of them.
   double first_ms = 0;
   double second_ms = 0;
 
   /// Whether it is surely more or less than nothing.
-  bool is_told() const {
+  bool is_known() const {
     return interval.closed() &&
            ((*interval.low > 0 && *interval.high > 0) || (*interval.low < 0 && *interval.high < 0));
   }
@@ -62,7 +62,7 @@ struct PairBreakdown {
   std::vector<Part> phases;
   std::optional<Part> outside;  ///< In no phase: cannot be placed. Nothing where neither series has phases.
   std::vector<Part> inside;     ///< Of phases that lie inside others, whose part holds theirs.
-  /// The same difference by what the frame's thread did: it worked, was inside the system's calls, or waited for
+  /// The same difference by what the main thread did: it worked, was inside the system's calls, or waited for
   /// others. Empty where one of the two does not tell.
   std::vector<Part> thread;
   std::vector<CounterPair> counters;  ///< Those that differ, or miss what is expected.

@@ -18,7 +18,7 @@ namespace mileage {
 namespace {
 
 std::vector<Crossing> budget_crossings(const Curve& curve, double log_budget) {
-  return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.least(), curve.farthest());
+  return crossings([&](double x) { return curve.log_ms_at(x) - log_budget; }, curve.min(), curve.farthest());
 }
 
 /// The first point over the budget after one within it.
@@ -42,7 +42,7 @@ using LogCost = std::function<double(double)>;
 /// One way of reading what a frame of a series takes, with all blocks and without each that counts.
 struct Reading {
   LogCost all;
-  std::vector<LogCost> without;
+  std::vector<LogCost> leave_one_out;
   LogCost bend;    // half-width to add
   Interval range;  // where it may be used
 
@@ -56,11 +56,11 @@ struct Reading {
 Interval where_unclear(const SeriesCurve& series, const Reading& reading, double log_budget, double at) {
   const auto is_clear = [&](double x) {
     Readings costs;
-    for (const LogCost& cost : reading.without) costs.emplace_back(cost(x));
-    const auto width = half_width(series, x, costs, std::hypot(reading.bend(x), series.doubt_at(x)), 1);
+    for (const LogCost& cost : reading.leave_one_out) costs.emplace_back(cost(x));
+    const auto width = half_width(series, x, costs, std::hypot(reading.bend(x), series.uncertainty_at(x)), 1);
     return width && std::fabs(reading.all(x) - log_budget) > *width;
   };
-  return unclear_around(at, is_clear, reading.range);
+  return ambiguous_range(at, is_clear, reading.range);
 }
 
 /// From what the capacity is without each block; where it does not exist without one of them, from what the cost is.
@@ -72,9 +72,9 @@ void give_interval(const SeriesCurve& series, const Reading& reading, double log
     return near ? std::optional(std::log(near->x)) : std::nullopt;
   };
   Readings rises;
-  for (const LogCost& cost : reading.without) rises.push_back(log_rise(cost));
-  const double slope = std::max(reading.slope_at(*answer.at), least_slope);
-  const double bend = std::hypot(reading.bend(*answer.at), series.doubt_at(*answer.at));
+  for (const LogCost& cost : reading.leave_one_out) rises.push_back(log_rise(cost));
+  const double slope = std::max(reading.slope_at(*answer.at), min_slope);
+  const double bend = std::hypot(reading.bend(*answer.at), series.uncertainty_at(*answer.at));
   answer.interval = interval_from_log(std::log(*answer.at), half_width(series, *answer.at, rises, bend / slope, slope));
   if (!answer.interval.closed()) answer.interval = where_unclear(series, reading, log_budget, *answer.at);
   if (!answer.interval.low && !answer.interval.high)
@@ -117,7 +117,8 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
   const auto log_cost = [](const LocalFit& one) { return [one](double x) { return one.value_at(x); }; };
   Reading reading{log_cost(*fit), {}, [&](double x) { return fit->scatter_at(x); }, reach_of(*window)};
   for (const Curve* curve : series.without_counting_blocks())
-    reading.without.emplace_back(log_cost(LocalFit::through(curve->points, *window, series.all.noise).value_or(*fit)));
+    reading.leave_one_out.emplace_back(
+        log_cost(LocalFit::through(curve->points, *window, series.all.noise).value_or(*fit)));
   give_interval(series, reading, log_budget, answer);
   return true;
 }
@@ -126,8 +127,8 @@ bool read_locally(const SeriesCurve& series, double log_budget, Capacity& answer
 Interval said_by_law(const SeriesCurve& series, LawKind kind, double log_budget) {
   const auto rise_of = [&](const std::optional<LawFit>& fit) -> std::optional<double> {
     if (!fit) return std::nullopt;
-    const auto rising = crossings([&](double x) { return log_ms_at(fit->law, x) - log_budget; }, series.all.least(),
-                                  ends_looked_for * series.all.most());
+    const auto rising = crossings([&](double x) { return log_ms_at(fit->law, x) - log_budget; }, series.all.min(),
+                                  ends_looked_for * series.all.max());
     return rising.empty() ? std::nullopt : std::optional(std::log(rising.front().x));
   };
   const auto fit = fit_law(kind, series.all.smooth);
@@ -135,9 +136,9 @@ Interval said_by_law(const SeriesCurve& series, LawKind kind, double log_budget)
   if (!rise) return {};
   Readings rises;
   for (const Curve* curve : series.without_counting_blocks()) rises.push_back(rise_of(fit_law(kind, curve->smooth)));
-  const double slope = std::max(exponent_at(fit->law, std::exp(*rise)), least_slope);
+  const double slope = std::max(exponent_at(fit->law, std::exp(*rise)), min_slope);
   const double at = std::exp(*rise);
-  return interval_from_log(*rise, half_width(series, at, rises, series.doubt_at(at) / slope, slope));
+  return interval_from_log(*rise, half_width(series, at, rises, series.uncertainty_at(at) / slope, slope));
 }
 
 /// The laws that may go on beyond the range: the one that the curve is read by, and two that bend more, unless the
@@ -155,7 +156,7 @@ std::vector<LawKind> laws_beyond(const SeriesCurve& series) {
 
 /// The hull of what those laws say, widened by a knee that may come (a factor of 1.5 in the slope).
 Interval interval_beyond(const SeriesCurve& series, double log_budget) {
-  const double most = series.all.most();
+  const double max = series.all.max();
   double low = HUGE_VAL;
   double high = 0;
   for (const LawKind kind : laws_beyond(series)) {
@@ -164,9 +165,9 @@ Interval interval_beyond(const SeriesCurve& series, double log_budget) {
     low = std::min(low, said.low.value_or(HUGE_VAL));
     high = std::max(high, said.high.value_or(0));
   }
-  const double doublings = std::max(0.0, std::log2(high / most));
+  const double doublings = std::max(0.0, std::log2(high / max));
   high *= beyond_range_high * (1 + beyond_range_each_doubling * doublings);
-  if (low > most) low = most + (low - most) / knee_beyond_range;
+  if (low > max) low = max + (low - max) / knee_beyond_range;
   return {low, high};
 }
 
@@ -175,7 +176,7 @@ void widen_by_unknown_shape(const Curve& curve, double log_budget, Capacity& ans
   const auto crossing_of = [&](std::optional<double> Interval::*end) {
     const auto found =
         crossings([&](double x) { return curve.log_ms_at(x) + *(curve.unknown_shape_at(x).*end) - log_budget; },
-                  curve.least(), curve.most());
+                  curve.min(), curve.max());
     return found.empty() ? *answer.at : found.front().x;
   };
   if (answer.interval.low) *answer.interval.low *= std::min(1.0, crossing_of(&Interval::high) / *answer.at);
@@ -193,8 +194,8 @@ bool read_from_curve(const SeriesCurve& series, double log_budget, Capacity& ans
   Reading reading{log_cost(series.all),
                   {},
                   [&](double x) { return series.all.interpolation_error(x); },
-                  {series.all.least(), series.all.farthest()}};
-  for (const Curve* curve : series.without_counting_blocks()) reading.without.emplace_back(log_cost(*curve));
+                  {series.all.min(), series.all.farthest()}};
+  for (const Curve* curve : series.without_counting_blocks()) reading.leave_one_out.emplace_back(log_cost(*curve));
   give_interval(series, reading, log_budget, answer);
   if (answer.source == Source::extrapolated) answer.interval = interval_beyond(series, log_budget);
   if (answer.source == Source::interpolated) widen_by_unknown_shape(series.all, log_budget, answer);
@@ -218,7 +219,7 @@ Capacity capacity(const SeriesCurve& series, double budget_ms) {
     answer.budget_ms = budget_ms;
     answer.none = NoCapacity::within_up_to_failure;
   } else if (!is_read) {
-    answer.none = series.all.law_reads ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
+    answer.none = series.all.is_read_from_law ? NoCapacity::within_as_far_as_trusted : NoCapacity::within_as_measured;
   }
   return answer;
 }
@@ -235,7 +236,7 @@ std::vector<Tail> tails_of(const Analysis& analysis) {
   std::vector<Tail> tails;
   for (std::size_t i = 0; i < analysis.curves.size(); ++i) {
     const SeriesEvidence& series = analysis.evidence.series[i];
-    const LevelAdjustment& adjustment = analysis.curves[i].adjustment;
+    const SlowdownCorrection& adjustment = analysis.curves[i].adjustment;
     Tail tail{gather_tail(series, adjustment, analysis.evidence.blocks), {}};
     tail.curve = fit_tail(series, adjustment, tail.evidence);
     tails.push_back(std::move(tail));
@@ -243,13 +244,13 @@ std::vector<Tail> tails_of(const Analysis& analysis) {
   return tails;
 }
 
-double besides_frames_near(const SeriesEvidence& evidence, double x) {
+double overhead_near(const SeriesEvidence& evidence, double x) {
   const auto distance = [&](const JudgedRun* one) { return std::fabs(std::log(one->x / x)); };
-  double least = HUGE_VAL;
-  for (const JudgedRun* one : evidence.runs) least = std::min(least, distance(one));
+  double min = HUGE_VAL;
+  for (const JudgedRun* one : evidence.runs) min = std::min(min, distance(one));
   std::vector<double> seconds;
   for (const JudgedRun* one : evidence.runs)
-    if (distance(one) <= least) seconds.push_back(besides_frames_s(*one->run));
+    if (distance(one) <= min) seconds.push_back(overhead_s(*one->run));
   return seconds.empty() ? 0 : median(seconds);
 }
 
@@ -265,16 +266,16 @@ double clear_of_budget_up_to(const SeriesCurve& curve, double budget_ms) {
 
 SeriesCapacity capacity_of(const Analysis& analysis, std::size_t series, const Tail& tail, double budget_ms) {
   const SeriesCurve& curve = analysis.curves[series];
-  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.least(), curve.all.most()};
+  SeriesCapacity found{series, capacity(curve, budget_ms), {}, 0, 0, curve.all.min(), curve.all.max()};
   const bool is_within = !found.capacity.at && found.capacity.none != NoCapacity::over_at_once;
   if (is_within) found.holds_at_least = clear_of_budget_up_to(curve, budget_ms);
-  found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.most()));
+  found.tail_frames = tail.evidence.frames_near(found.capacity.at.value_or(curve.all.max()));
   if (tail.curve) {
     const Capacity read = capacity(*tail.curve, budget_ms);
     if (read.at) found.tail_frames = std::max(found.tail_frames, tail.evidence.frames_near(*read.at));
     const bool is_below_all = read.none == NoCapacity::over_at_once;  // where there are frames enough
     if (is_below_all || found.tail_frames >= frames_for_tail) found.tail = read;
-    found.tail_from = tail.curve->all.least();
+    found.tail_from = tail.curve->all.min();
   }
   // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
   const bool is_beyond = found.tail && found.tail->at && found.capacity.at && *found.tail->at > *found.capacity.at;
@@ -326,7 +327,7 @@ double time_for_99_s(const Analysis& analysis, const CapacityAnswer& answer, dou
   double besides_s = 0;
   for (const SeriesCapacity& one : answer.capacities)
     if (one.capacity.budget_ms == budget_ms && one.capacity.at)
-      besides_s = std::max(besides_s, besides_frames_near(analysis.evidence.series[one.series], *one.capacity.at));
+      besides_s = std::max(besides_s, overhead_near(analysis.evidence.series[one.series], *one.capacity.at));
   const double whole_s = runs_for_99 * (frames_of_a_run_for_99 * frame_s + besides_s) / share_of_blocks;
   return times_in_steps_of_s * std::ceil(whole_s / times_in_steps_of_s);
 }

@@ -44,7 +44,7 @@ struct SeriesCapacity {
   std::size_t series = 0;        ///< Place among the series of the study.
   Capacity capacity;             ///< For the typical frame.
   std::optional<Capacity> tail;  ///< For 99 % of frames; nothing where there are not enough frames around it.
-  double tail_from = 0;          ///< Smallest place whose frames are enough to tell of it.
+  double tail_from = 0;          ///< Smallest place whose frames are enough to have it.
   std::size_t tail_frames = 0;   ///< Pooled around the capacity, or around that for 99 % where there are more.
   double measured_from = 0;      ///< Smallest place that was measured,
   double measured_to = 0;        ///< and the largest.
@@ -63,7 +63,7 @@ struct Headroom {
   double left_ms = 0;               ///< and what is left of it; of a cost that is known.
 };
 
-/// What capped recordings tell of a capacity.
+/// What capped recordings have a capacity.
 struct CapacityBound {
   std::string label;  ///< Of the series; one without any other run stands in no list of series.
   double budget_ms = 0;

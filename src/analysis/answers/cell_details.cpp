@@ -14,16 +14,16 @@ namespace {
 using Runs = std::vector<const Run*>;
 
 /// Median over runs of a number read from each.
-template <class Read>
-double typical(const Runs& runs, Read read) {
+template <class BreakdownInputs>
+double typical(const Runs& runs, BreakdownInputs read) {
   std::vector<double> values;
   for (const Run* run : runs) values.push_back(read(*run));
   return median(std::move(values));
 }
 
 /// The same where some of them tell it; nothing where none does.
-template <class Read>
-std::optional<double> typical_known(const Runs& runs, Read read) {
+template <class BreakdownInputs>
+std::optional<double> typical_known(const Runs& runs, BreakdownInputs read) {
   std::vector<double> values;
   for (const Run* run : runs)
     if (const std::optional<double> value = read(*run)) values.push_back(*value);
@@ -47,8 +47,8 @@ std::map<std::string, double> typical_sums(const Runs& runs, std::map<std::strin
 }
 
 bool keeps_growing(const Memory& memory) {
-  if (!memory.settled_bytes || !memory.middle_bytes || !memory.end_bytes) return false;
-  const double first = *memory.middle_bytes - *memory.settled_bytes;
+  if (!memory.warmed_up_bytes || !memory.middle_bytes || !memory.end_bytes) return false;
+  const double first = *memory.middle_bytes - *memory.warmed_up_bytes;
   const double second = *memory.end_bytes - *memory.middle_bytes;
   return first > growth_that_counts_bytes && second > growth_that_counts_bytes && second > goes_on_share * first;
 }
@@ -60,9 +60,9 @@ std::optional<double> growth_per_frame(Runs runs) {
       std::count_if(runs.begin(), runs.end(), [](const Run* run) { return keeps_growing(run->memory); }));
   if (growing < runs_for_growth || 4 * growing < 3 * runs.size()) return std::nullopt;
   return typical_known(runs, [](const Run& run) {
-    return keeps_growing(run.memory) ? std::optional((*run.memory.end_bytes - *run.memory.settled_bytes) /
-                                                       static_cast<double>(run.measured_frames()))
-                                       : std::nullopt;
+    return keeps_growing(run.memory) ? std::optional((*run.memory.end_bytes - *run.memory.warmed_up_bytes) /
+                                                     static_cast<double>(run.measured_frames()))
+                                     : std::nullopt;
   });
 }
 
@@ -77,7 +77,7 @@ std::optional<double> world_bytes(const Run& run) {
 }
 
 /// What a world takes beyond the smallest one of its series.
-void tell_bytes_per_entity(const std::map<double, Runs>& cells, std::vector<CellDetail>& details) {
+void estimate_bytes_per_entity(const std::map<double, Runs>& cells, std::vector<CellDetail>& details) {
   if (cells.empty()) return;
   const auto count_of = [](const Runs& runs) {
     return typical(runs, [](const Run& run) { return static_cast<double>(run.count); });
@@ -101,13 +101,11 @@ CellDetail detail_of(double x, const Runs& runs) {
   detail.x = x;
   detail.frame_ms = typical(runs, [](const Run& run) { return per_frame(measured_wall_ms(run, true), run); });
   detail.setup_ms = typical_known(runs, [](const Run& run) { return run.setup_ms; });
-  detail.thread_busy_ms =
-      typical_known(runs, [](const Run& run) { return per_frame_known(run.thread_busy_ms, run); });
-  detail.processor_ms =
-      typical_known(runs, [](const Run& run) { return per_frame_known(run.processor_ms, run); });
+  detail.thread_busy_ms = typical_known(runs, [](const Run& run) { return per_frame_known(run.thread_busy_ms, run); });
+  detail.processor_ms = typical_known(runs, [](const Run& run) { return per_frame_known(run.processor_ms, run); });
   detail.whole_cores_used = typical_known(runs, [](const Run& run) {
     return run.whole_processor_ms && run.took_s > 0 ? std::optional(*run.whole_processor_ms * 1e-3 / run.took_s)
-                                                        : std::nullopt;
+                                                    : std::nullopt;
   });
   detail.phases_ms = typical_sums(runs, &Run::phases_ms);
   detail.counters = typical_sums(runs, &Run::counters);
@@ -115,8 +113,7 @@ CellDetail detail_of(double x, const Runs& runs) {
   detail.start_bytes = typical_known(runs, [](const Run& run) { return run.memory.start_bytes; });
   detail.peak_bytes = typical_known(runs, [](const Run& run) { return run.memory.peak_bytes; });
   detail.growth_bytes_per_frame = growth_per_frame(runs);
-  for (const Run* run : runs)
-    detail.frames_per_sample = std::max(detail.frames_per_sample, run->frames_per_sample);
+  for (const Run* run : runs) detail.frames_per_sample = std::max(detail.frames_per_sample, run->frames_per_sample);
   return detail;
 }
 
@@ -127,7 +124,7 @@ std::vector<CellDetail> details_of(const SeriesEvidence& evidence) {
   for (const JudgedRun* one : evidence.runs) cells[one->x].push_back(one->run);
   std::vector<CellDetail> details;
   for (const auto& [x, runs] : cells) details.push_back(detail_of(x, runs));
-  tell_bytes_per_entity(cells, details);
+  estimate_bytes_per_entity(cells, details);
   return details;
 }
 

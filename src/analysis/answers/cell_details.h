@@ -15,11 +15,11 @@ struct CellDetail {
   double x = 0;
   double frame_ms = 0;                   ///< Mean over the measured frames, without waiting for a core.
   std::optional<double> setup_ms;        ///< Set-up time of the world; nothing where it is not known.
-  std::optional<double> thread_busy_ms;  ///< Processor time of the frame's thread; nothing where it is not known.
+  std::optional<double> thread_busy_ms;  ///< Processor time of the main thread; nothing where it is not known.
   std::optional<double> processor_ms;    ///< Processor time of all threads; nothing where it is not known.
   std::optional<double>
       whole_cores_used;  ///< Of a command: cores used over its whole run, set-up included; nothing where not known.
-  std::map<std::string, double> phases_ms;  ///< Wall time on the frame's thread.
+  std::map<std::string, double> phases_ms;  ///< Wall time on the main thread.
   std::map<std::string, double> counters;   ///< Per frame.
   /// Resident memory that setting up takes beyond the series' smallest world, per entity beyond it: what a library
   /// takes for itself is in both. Nothing at the smallest world itself, where it is not known, and below 256

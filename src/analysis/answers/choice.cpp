@@ -7,7 +7,7 @@
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
-#include "analysis/answers/worth_from.h"
+#include "analysis/answers/pays_off_from.h"
 #include "analysis/curves/difference.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/crossings.h"
@@ -26,37 +26,37 @@ std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& seri
 
 /// Whether the other surely saves more than the worth against the one, corrected for all places where it might. Where
 /// nothing shows the uncertainty, the costs decide.
-bool surely_saves(const SeriesCurve& one, const SeriesCurve& other, double x, double worth_ms) {
-  if (cost_ms(one, x) - cost_ms(other, x) <= worth_ms) return false;
+bool surely_saves(const SeriesCurve& one, const SeriesCurve& other, double x, double min_saving_ms) {
+  if (cost_ms(one, x) - cost_ms(other, x) <= min_saving_ms) return false;
   const Pair pair(one, other);
-  const Difference beyond = pair.at_worth(x, worth_ms);
+  const Difference beyond = pair.at_min_saving(x, min_saving_ms);
   return !std::isfinite(beyond.error.value) || (beyond.log_ratio > 0 && beyond.is_clear(pair.places()));
 }
 
-bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double worth_ms) {
-  return !surely_saves(one, cheapest, x, worth_ms);
+bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double min_saving_ms) {
+  return !surely_saves(one, cheapest, x, min_saving_ms);
 }
 
-/// The simplest of those that do as well as the cheapest and surely save enough against what is in use; the cheapest
+/// The simplest of those that do as well as the fastest and surely save enough against what is in use; the fastest
 /// does.
-std::size_t worth_changing_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
-                              std::size_t cheapest, std::size_t in_use, double x, double worth_ms) {
+std::size_t pays_to_switch_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
+                              std::size_t cheapest, std::size_t in_use, double x, double min_saving_ms) {
   const auto found = std::find_if(as_well.begin(), as_well.end(), [&](std::size_t i) {
-    return surely_saves(*series[in_use], *series[i], x, worth_ms);
+    return surely_saves(*series[in_use], *series[i], x, min_saving_ms);
   });
   return found == as_well.end() ? cheapest : *found;
 }
 
 /// What to use at x when `below` says what has been in use just below (nullptr at the start).
-Stretch answer_at(const std::vector<const SeriesCurve*>& series, const std::vector<Capacity>& capacities,
-                  const Stretch* below, double x, double worth_ms) {
+ChoiceRange answer_at(const std::vector<const SeriesCurve*>& series, const std::vector<Capacity>& capacities,
+                      const ChoiceRange* below, double x, double min_saving_ms) {
   const std::vector<std::size_t> there = measured_at(series, x);
   const std::size_t cheapest = *std::min_element(there.begin(), there.end(), [&](std::size_t a, std::size_t b) {
     return cost_ms(*series[a], x) < cost_ms(*series[b], x);
   });
   std::vector<std::size_t> as_well;
   for (const std::size_t i : there)
-    if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, worth_ms)) as_well.push_back(i);
+    if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, min_saving_ms)) as_well.push_back(i);
   // As the capacity says.
   const auto is_over = [&](std::size_t i) {
     const Capacity& of = capacities[i];
@@ -73,21 +73,21 @@ Stretch answer_at(const std::vector<const SeriesCurve*>& series, const std::vect
   std::optional<std::size_t> not_measured = below == nullptr ? std::nullopt : below->not_measured;
   if (below != nullptr && begins && below->fits) not_measured = below->use;
   const auto stretch = [&](std::size_t use, bool matters) {
-    return Stretch{x, x, use, matters, !is_over(use), alone, to_fit, not_measured, false, {}};
+    return ChoiceRange{x, x, use, matters, !is_over(use), alone, to_fit, not_measured, false, {}};
   };
 
   if (begins) return stretch(as_well.front(), !all);
   const std::size_t in_use = below->use;
   if (std::find(as_well.begin(), as_well.end(), in_use) != as_well.end()) return stretch(in_use, !all);
-  const std::size_t better = worth_changing_to(series, as_well, cheapest, in_use, x, worth_ms);
+  const std::size_t better = pays_to_switch_to(series, as_well, cheapest, in_use, x, min_saving_ms);
   const bool must_change = fits_only_cheapest(in_use);
   const bool simpler_may_follow = better == cheapest && as_well.front() != cheapest && !must_change;
   const double loses_ms = cost_ms(*series[in_use], x) - cost_ms(*series[cheapest], x);
-  if (simpler_may_follow && loses_ms <= choice_patience * worth_ms) return stretch(in_use, below->matters);
+  if (simpler_may_follow && loses_ms <= choice_patience * min_saving_ms) return stretch(in_use, below->matters);
   return stretch(better, true);
 }
 
-bool same_answer(const Stretch& a, const Stretch& b) {
+bool same_answer(const ChoiceRange& a, const ChoiceRange& b) {
   return a.use == b.use && a.matters == b.matters && a.fits == b.fits && a.alone == b.alone && a.to_fit == b.to_fit &&
          a.not_measured == b.not_measured;
 }
@@ -98,26 +98,26 @@ struct Border {
   Interval interval;
 };
 
-std::optional<Border> border_between(const Stretch& before, const Stretch& after,
+std::optional<Border> border_between(const ChoiceRange& before, const ChoiceRange& after,
                                      const std::vector<const SeriesCurve*>& series,
-                                     const std::vector<Capacity>& capacities, double worth_ms) {
+                                     const std::vector<Capacity>& capacities, double min_saving_ms) {
   if (after.past_budget) {
     const Capacity& passes = capacities[before.use];
     return passes.at ? std::optional(Border{*passes.at, passes.interval}) : std::nullopt;
   }
   const bool ends = after.not_measured != before.not_measured;  // nothing beats what is in use there
   if (before.use == after.use || after.to_fit || ends) return std::nullopt;
-  const auto worth = worth_from(Pair(*series[before.use], *series[after.use]), worth_ms);
+  const auto worth = pays_off_from(Pair(*series[before.use], *series[after.use]), min_saving_ms);
   return worth ? std::optional(Border{worth->at, worth->interval}) : std::nullopt;
 }
 
-void place_borders(std::vector<Stretch>& stretches, const std::vector<const SeriesCurve*>& series,
-                   const std::vector<Capacity>& capacities, double worth_ms) {
+void place_borders(std::vector<ChoiceRange>& stretches, const std::vector<const SeriesCurve*>& series,
+                   const std::vector<Capacity>& capacities, double min_saving_ms) {
   for (std::size_t i = 1; i < stretches.size(); ++i) {
-    Stretch& before = stretches[i - 1];
-    Stretch& after = stretches[i];
+    ChoiceRange& before = stretches[i - 1];
+    ChoiceRange& after = stretches[i];
     if (before.to < after.from) continue;
-    const auto border = border_between(before, after, series, capacities, worth_ms);
+    const auto border = border_between(before, after, series, capacities, min_saving_ms);
     if (!border) continue;
     if (border->at > before.from && border->at < after.to) before.to = after.from = border->at;
     const bool holds_border =
@@ -128,29 +128,30 @@ void place_borders(std::vector<Stretch>& stretches, const std::vector<const Seri
 
 }  // namespace
 
-std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms) {
-  double least = series.front()->all.least();
-  double most = series.front()->all.most();
+std::vector<ChoiceRange> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double min_saving_ms) {
+  double min = series.front()->all.min();
+  double max = series.front()->all.max();
   for (const SeriesCurve* one : series) {
-    least = std::min(least, one->all.least());
-    most = std::max(most, one->all.most());
+    min = std::min(min, one->all.min());
+    max = std::max(max, one->all.max());
   }
   std::vector<Capacity> capacities;
   for (const SeriesCurve* one : series) capacities.push_back(capacity(*one, budget_ms));
-  std::vector<Stretch> stretches;
+  std::vector<ChoiceRange> stretches;
   bool follows_gap = false;
-  for (const double x : places_between(least, most, choice_places)) {
+  for (const double x : places_between(min, max, choice_places)) {
     if (measured_at(series, x).empty()) {
       follows_gap = true;
       continue;
     }
-    const Stretch here = answer_at(series, capacities, stretches.empty() ? nullptr : &stretches.back(), x, worth_ms);
+    const ChoiceRange here =
+        answer_at(series, capacities, stretches.empty() ? nullptr : &stretches.back(), x, min_saving_ms);
     if (stretches.empty() || follows_gap) {
       stretches.push_back(here);
       follows_gap = false;
       continue;
     }
-    if (const Stretch below = stretches.back(); !same_answer(below, here)) {
+    if (const ChoiceRange below = stretches.back(); !same_answer(below, here)) {
       const double border = std::sqrt(below.to * x);
       stretches.back().to = border;
       stretches.push_back(here);
@@ -160,7 +161,7 @@ std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, doubl
     }
     stretches.back().to = x;
   }
-  place_borders(stretches, series, capacities, worth_ms);
+  place_borders(stretches, series, capacities, min_saving_ms);
   return stretches;
 }
 
@@ -172,20 +173,20 @@ const ChosenStretch* stretch_at(const GroupChoice& group, double x) {
 
 namespace {
 
-ChosenStretch with_savings(const Stretch& stretch, const Curve& first, const Curve& used) {
+ChosenStretch with_savings(const ChoiceRange& stretch, const Curve& first, const Curve& used) {
   ChosenStretch chosen{stretch, {}, {}};
   const auto saves_ms = [&](double x) { return std::exp(first.log_ms_at(x)) - std::exp(used.log_ms_at(x)); };
-  const double to = std::min(stretch.to, first.most());
+  const double to = std::min(stretch.to, first.max());
   if (to >= stretch.from) chosen.saving = {stretch.from, saves_ms(stretch.from), to, saves_ms(to)};
   for (const double x : {stretch.from, stretch.to})
     if (first.covers(x) && used.covers(x)) chosen.saves_ms_at.emplace_back(x, saves_ms(x));
   return chosen;
 }
 
-Everywhere used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
+SingleVariant used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
   const Curve& curve = analysis.curves[member].all;
-  Everywhere worst{member, 0, curve.least(), 1};
-  for (const double x : places_between(curve.least(), curve.most(), loss_places)) {
+  SingleVariant worst{member, 0, curve.min(), 1};
+  for (const double x : places_between(curve.min(), curve.max(), loss_places)) {
     const ChosenStretch* choice = stretch_at(group, x);
     if (choice == nullptr) continue;
     const double own_ms = std::exp(curve.log_ms_at(x));
@@ -202,8 +203,8 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
   const ChosenStretch* end = group.stretches.data() + group.stretches.size();
   const ChosenStretch* later =
       std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
-  const bool is_told = later != end && !later->alone && later->not_measured == here->not_measured;
-  if (is_told) {  // else what is used here was not measured there
+  const bool is_known = later != end && !later->alone && later->not_measured == here->not_measured;
+  if (is_known) {  // else what is used here was not measured there
     advice.next = later->use;
     advice.next_from = later->from;
     advice.next_from_interval = later->from_interval;
@@ -219,7 +220,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
   GroupChoice choice{group.shared, group.conditions, group.members, group.labels, {}, {}, {}};
   std::vector<const SeriesCurve*> curves;
   for (const std::size_t member : choice.members) curves.push_back(&analysis.curves[member]);
-  for (Stretch& stretch : choose(curves, asked.budget_ms, asked.worth_ms)) {
+  for (ChoiceRange& stretch : choose(curves, asked.budget_ms, asked.min_saving_ms)) {
     stretch.use = choice.members[stretch.use];
     if (stretch.not_measured) stretch.not_measured = choice.members[*stretch.not_measured];
     choice.stretches.push_back(with_savings(stretch, curves.front()->all, analysis.curves[stretch.use].all));
@@ -252,7 +253,7 @@ const std::string& GroupChoice::label(std::size_t series) const {
 ChoiceAnswer choice_answer(const Analysis& analysis, const Questions& questions) {
   std::vector<double> places = places_shown(analysis, questions);
   if (questions.at.empty() && places.size() > 1) places.clear();
-  ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.worth_ms(analysis.evidence), {}};
+  ChoiceAnswer answer{questions.budgets_of(analysis.evidence).front(), questions.min_saving_ms(analysis.evidence), {}};
   for (const Group& group : groups_among(analysis.evidence))
     if (const Group whole = without_floors(group, analysis.evidence); !whole.members.empty())
       answer.groups.push_back(choice_of(whole, analysis, answer, places));

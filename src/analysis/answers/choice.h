@@ -16,7 +16,7 @@ struct Questions;
 struct SeriesCurve;
 
 /// One stretch of the axis.
-struct Stretch {
+struct ChoiceRange {
   double from = 0;
   double to = 0;
   std::size_t use = 0;  ///< Index of the series to use.
@@ -27,20 +27,20 @@ struct Stretch {
   /// What was in use below, within the budget, and was not measured so far: the choice is among the others.
   std::optional<std::size_t> not_measured;
   bool past_budget = false;  ///< Whether it began where what was in use before, or still is, passes the budget.
-  Interval from_interval;    ///< 95 % of `from`, where a change gets worth it (worth_from.h) or a budget is passed.
+  Interval from_interval;    ///< 95 % of `from`, where a change gets worth it (pays_off_from.h) or a budget is passed.
 };
 
 /// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use
-/// as long as it does as well as the cheapest: the saving is not significantly above `worth_ms`, corrected for the
-/// number of places measured. Then it changes to the earliest series that does as well as the cheapest and saves more
-/// than `worth_ms` against what is in use. While only the cheapest saves that much and simpler ones do nearly as well,
-/// it waits for one of them, until twice `worth_ms` would be lost. No series that is over the budget is in use where
-/// another one fits that is significantly faster. The border between two series is where the change pays off
-/// (worth_from.h). If the series in use passes the budget, the border is its capacity (capacity.h), within both
+/// as long as it does as well as the fastest: the saving is not significantly above `min_saving_ms`, corrected for the
+/// number of places measured. Then it changes to the earliest series that does as well as the fastest and saves more
+/// than `min_saving_ms` against what is in use. While only the fastest saves that much and simpler ones do nearly as
+/// well, it waits for one of them, until twice `min_saving_ms` would be lost. No series that is over the budget is in
+/// use where another one fits that is significantly faster. The border between two series is where the change pays off
+/// (pays_off_from.h). If the series in use passes the budget, the border is its capacity (capacity.h), within both
 /// stretches. A series takes part up to its largest count; where none was measured, there is no stretch. Beyond the end
 /// of the series in use, others only replace it. Neighbouring places with the same answer become one stretch. `series`
-/// must not be empty; `worth_ms` >= 0.
-std::vector<Stretch> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double worth_ms);
+/// must not be empty; `min_saving_ms` >= 0.
+std::vector<ChoiceRange> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double min_saving_ms);
 
 /// What a series saves against the first one of its group, in milliseconds a frame, from here to there.
 struct Saving {
@@ -51,14 +51,14 @@ struct Saving {
 };
 
 /// A stretch with what it saves.
-struct ChosenStretch : Stretch {
+struct ChosenStretch : ChoiceRange {
   std::optional<Saving> saving;  ///< As far as the first series of the group was measured; nothing where it was not.
   std::vector<std::pair<double, double>>
       saves_ms_at;  ///< At its ends, where both were measured: place and milliseconds.
 };
 
 /// What using one variant everywhere would lose against the best choice, where it was measured.
-struct Everywhere {
+struct SingleVariant {
   std::size_t series = 0;
   double loses_ms = 0;  ///< At the worst place,
   double at = 0;        ///< which is here.
@@ -85,7 +85,7 @@ struct GroupChoice {
   std::vector<std::size_t> members;  ///< Simplest first.
   std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<ChosenStretch> stretches;
-  std::vector<Everywhere> everywhere;
+  std::vector<SingleVariant> everywhere;
   std::vector<Advice> advice;  ///< One per place asked for that the group has measured.
 
   /// Of a member.
@@ -96,8 +96,8 @@ struct GroupChoice {
 const ChosenStretch* stretch_at(const GroupChoice& group, double x);
 
 struct ChoiceAnswer {
-  double budget_ms = 0;  ///< The first one asked for.
-  double worth_ms = 0;   ///< What a difference must save to be worth any code.
+  double budget_ms = 0;      ///< The first one asked for.
+  double min_saving_ms = 0;  ///< What a difference must save to be worth it.
   std::vector<GroupChoice> groups;
 };
 

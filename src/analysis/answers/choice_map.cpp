@@ -31,12 +31,12 @@ std::vector<double> few_measured_places(const Analysis& analysis) {
   std::set<double> all;
   for (const SeriesCurve& curve : analysis.curves) all.insert(curve.all.points.x.begin(), curve.all.points.x.end());
   const std::vector<double> measured(all.begin(), all.end());
-  if (measured.size() <= most_map_places) return measured;
+  if (measured.size() <= max_map_places) return measured;
   std::vector<double> few;
   const double ratio = measured.back() / measured.front();
-  for (std::size_t i = 0; i < most_map_places; ++i) {
+  for (std::size_t i = 0; i < max_map_places; ++i) {
     const double wanted =
-        measured.front() * std::pow(ratio, static_cast<double>(i) / static_cast<double>(most_map_places - 1));
+        measured.front() * std::pow(ratio, static_cast<double>(i) / static_cast<double>(max_map_places - 1));
     const double nearest = *std::min_element(measured.begin(), measured.end(), [&](double a, double b) {
       return std::fabs(std::log(a / wanted)) < std::fabs(std::log(b / wanted));
     });

@@ -35,7 +35,7 @@ std::optional<double> setup_at(double x, const std::vector<CellDetail>& cells) {
 Fit fit_of(const CostReading& cost, double budget_ms) {
   const double low = cost.interval.low.value_or(cost.ms);
   const double high = cost.interval.high.value_or(cost.ms);
-  return high <= budget_ms ? Fit::fits : low > budget_ms ? Fit::over : Fit::cannot_tell;
+  return high <= budget_ms ? Fit::fits : low > budget_ms ? Fit::over : Fit::inconclusive;
 }
 
 /// From the measured place nearby; the frames of each run relative to what that typically takes.
@@ -57,14 +57,14 @@ std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, d
                                   [&](float ratio) { return static_cast<double>(ratio) * typical_ms > budget_ms; });
   FrameSpread spread{
       typical_ms, typical_ms * mean, {}, static_cast<double>(over) / static_cast<double>(relative.size())};
-  if (relative.size() >= frames_for_tail) spread.p99_ms = typical_ms * end_of_most(std::move(relative));
+  if (relative.size() >= frames_for_tail) spread.p99_ms = typical_ms * percentile_99(std::move(relative));
   return spread;
 }
 
 /// Where the typical frame fits and many do not, the mean says whether they do on the whole.
 void judge_spread(SeriesCost& one, double budget_ms) {
   if (one.fit != Fit::fits || !one.spread || one.spread->share_over <= many_frames_over) return;
-  one.fit = one.spread->mean_ms > budget_ms ? Fit::over : Fit::cannot_tell;
+  one.fit = one.spread->mean_ms > budget_ms ? Fit::over : Fit::inconclusive;
   one.left_ms = budget_ms - one.spread->mean_ms;
 }
 
@@ -72,7 +72,7 @@ void judge_spread(SeriesCost& one, double budget_ms) {
 void find_payback(std::vector<SeriesCost>& costs) {
   const auto first_setup_ms = costs.front().setup_ms;
   for (SeriesCost& one : costs)
-    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.is_told_apart && one.saves_ms > 0)
+    if (one.setup_ms && first_setup_ms && *one.setup_ms > *first_setup_ms && one.is_significant && one.saves_ms > 0)
       one.payback_frames = std::ceil((*one.setup_ms - *first_setup_ms) / one.saves_ms);
 }
 
@@ -91,7 +91,7 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
       const Difference difference = measured ? *measured : pair.at(x);
       one.share = difference.ratio();
       one.share_interval = difference.ratio_interval();
-      one.is_told_apart = difference.is_clear(verdicts);
+      one.is_significant = difference.is_clear(verdicts);
       one.saves_ms = first_cost->ms - one.cost->ms;
     }
     if (one.cost) {
@@ -135,15 +135,15 @@ std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& 
 
 /// Whether a trait is another one, or missing, in one of the members that were measured there.
 bool differs(const Trait& trait) {
-  double least = HUGE_VAL;
-  double most = -HUGE_VAL;
+  double min = HUGE_VAL;
+  double max = -HUGE_VAL;
   for (std::size_t i = 0; i < trait.values.size(); ++i) {
     if (!trait.is_known[i]) continue;
     if (!trait.values[i]) return true;
-    least = std::min(least, *trait.values[i]);
-    most = std::max(most, *trait.values[i]);
+    min = std::min(min, *trait.values[i]);
+    max = std::max(max, *trait.values[i]);
   }
-  return most > least * trait_differs_from;
+  return max > min * trait_differs_from;
 }
 
 /// For each member its cell at a place, or nothing.
@@ -163,20 +163,20 @@ std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer&
   }
   for (const std::size_t member : group.members)
     for (const CellDetail& cell : parts.series[member].cells) measured.push_back(cell.x);
-  // The nearest last: of places that tell of as many members, the last is taken.
-  const double told = group.told_place().x;
+  // The nearest last: of places that have as many members, the last is taken.
+  const double told = group.known_place().x;
   std::sort(measured.begin(), measured.end(), [&](double a, double b) { return away(a, told) > away(b, told); });
   return shown.empty() ? measured : shown;
 }
 
 void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer& parts) {
   std::vector<const CellDetail*> cells;
-  std::ptrdiff_t most = 0;
+  std::ptrdiff_t max = 0;
   for (const double x : places_of_traits(group, parts)) {
     std::vector<const CellDetail*> near = cells_near(group, parts, x);
     const auto measured = std::count_if(near.begin(), near.end(), [](const auto* cell) { return cell != nullptr; });
-    if (measured < most || measured == 0) continue;
-    most = measured;
+    if (measured < max || measured == 0) continue;
+    max = measured;
     group.traits_at = x;
     cells = std::move(near);
   }
@@ -214,7 +214,7 @@ std::vector<std::optional<PictureError>> pictures_of(const std::vector<std::size
 
 }  // namespace
 
-const PlaceCosts& GroupCosts::told_place() const {
+const PlaceCosts& GroupCosts::known_place() const {
   const auto known = std::find_if(places.rbegin(), places.rend(),
                                   [](const PlaceCosts& place) { return place.costs.front().cost.has_value(); });
   return known == places.rend() ? places.back() : *known;

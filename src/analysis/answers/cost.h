@@ -18,7 +18,7 @@ struct Questions;
 enum class Fit {
   fits,
   over,
-  cannot_tell  ///< The budget is inside its interval.
+  inconclusive  ///< The budget is inside its interval.
 };
 
 /// How single frames spread around the cost, in the same corrected time.
@@ -40,9 +40,9 @@ struct SeriesCost {
   double saves_ms = 0;                   ///< Against the first series of the group; negative when it costs more.
   double share = 1;                      ///< Takes this share of the time of the first series of the group.
   Interval share_interval;               ///< 95 %; open for the first series itself.
-  bool is_told_apart = false;            ///< Whether it is significant, corrected for all that are listed.
+  bool is_significant = false;           ///< Whether it is significant, corrected for all that are listed.
   std::optional<double> setup_ms;        ///< Set-up time there, between the points.
-  std::optional<double> payback_frames;  ///< Frames until a dearer set-up than the first series' is earned back.
+  std::optional<double> payback_frames;  ///< Frames until a slower set-up than the first series' is earned back.
 };
 
 /// What a frame costs at one place.
@@ -55,8 +55,8 @@ struct PlaceCosts {
 struct Trait {
   std::string name;                           ///< "set-up", "cores used", "phase wind", "counter batches" ...
   std::string unit;                           ///< "ms", "bytes a lantern"; empty for a bare number.
-  std::vector<std::optional<double>> values;  ///< One per member; nothing where it has none or nobody told.
-  std::vector<bool> is_known;  ///< One per member: whether it tells of it: of a phase or a counter also by having none.
+  std::vector<std::optional<double>> values;  ///< One per member; nothing where it has none or unknown.
+  std::vector<bool> is_known;  ///< One per member: whether it has it: of a phase or a counter also by having none.
 };
 
 struct GroupCosts {
@@ -65,7 +65,7 @@ struct GroupCosts {
   std::vector<std::string> labels;   ///< One per member, without the conditions.
   std::vector<PlaceCosts> places;
   /// The largest place at which the cost of the first series is known; the largest of all where that is nowhere.
-  const PlaceCosts& told_place() const;
+  const PlaceCosts& known_place() const;
   double traits_at = 0;  ///< The place that the traits are of: the last one shown at which most members were measured,
                          ///< or where none of those was, the nearest to the told one.
   std::vector<Trait> traits;

@@ -10,7 +10,7 @@ namespace mileage {
 
 /// Milliseconds per frame at one place.
 struct DeviceShare {
-  double processor_ms = 0;  ///< Of the frame's thread, besides waiting for the device.
+  double processor_ms = 0;  ///< Of the main thread, besides waiting for the device.
   double device_ms = 0;
   bool by_timer =
       false;  ///< Whether device_ms is of the device's timer; else it is the time that was waited for its fence.

@@ -29,8 +29,7 @@ std::vector<double> measured_ms(const Run& run) {
 /// Without waiting for a core: what other programs did is no spike of the variant.
 std::vector<double> own_frames_ms(const Run& run) {
   std::vector<double> frames;
-  for (std::size_t i = 0; i < run.samples_ns.size(); ++i)
-    frames.push_back(static_cast<double>(own_ns(run, i)) * 1e-6);
+  for (std::size_t i = 0; i < run.samples_ns.size(); ++i) frames.push_back(static_cast<double>(own_ns(run, i)) * 1e-6);
   return frames;
 }
 
@@ -42,8 +41,8 @@ std::vector<double> all_ms(const Run& run) {
 }
 
 bool tells_of_frames(const Run& run) {
-  return run.status == RunStatus::traced || run.status == RunStatus::kept ||
-         run.status == RunStatus::disturbed || run.status == RunStatus::climbing;
+  return run.status == RunStatus::traced || run.status == RunStatus::kept || run.status == RunStatus::disturbed ||
+         run.status == RunStatus::ramp;
 }
 
 Runs runs_at(const EvidenceSet& evidence, std::size_t series, double x) {
@@ -89,18 +88,18 @@ std::vector<Spike> spikes_in(const std::vector<double>& frames) {
   return spikes;
 }
 
-/// Of something that was not seen once in so many frames: it may be as frequent as leaves that a chance of 5 %.
+/// Of something that was not seen once in this many frames: it may be as frequent as leaves that a chance of 5 %.
 Interval none_seen_interval(double frames, double times) { return {0, -std::log(0.05) / frames * times}; }
 
 /// Mean over runs with its interval by their spread; not below 0.
-Interval mean_interval(const std::vector<double>& values, double most) {
+Interval mean_interval(const std::vector<double>& values, double max) {
   const double n = static_cast<double>(values.size());
   if (values.size() < 3) return {};
   double mean = 0, squares = 0;
   for (const double value : values) mean += value / n;
   for (const double value : values) squares += (value - mean) * (value - mean);
   const double half = t_factor(values.size()) * std::sqrt(squares / (n - 1) / n);
-  return {std::max(0.0, mean - half), std::min(most, mean + half)};
+  return {std::max(0.0, mean - half), std::min(max, mean + half)};
 }
 
 /// By how much each phase is longer in the spikes than around them, summed over the spikes of a run.
@@ -115,8 +114,7 @@ void add_parts(const Run& run, const std::vector<Spike>& spikes, std::map<std::s
     double more = 0;
     for (const Spike& spike : spikes) more += times[spike.at] - around_ms(times, spike.at);
     more_ms[name] += more;
-    const bool is_inner =
-        std::find(run.inner_phases.begin(), run.inner_phases.end(), name) != run.inner_phases.end();
+    const bool is_inner = std::find(run.inner_phases.begin(), run.inner_phases.end(), name) != run.inner_phases.end();
     if (!is_inner) in_phases += more;
   }
   more_ms[""] += whole - in_phases;
@@ -209,7 +207,7 @@ std::vector<FrameAfter> beginning_of(const Runs& runs) {
   return beginning;
 }
 
-void hold_against_budget(const Runs& runs, double budget_ms, CellFrames& cell) {
+void compare_with_budget(const Runs& runs, double budget_ms, CellFrames& cell) {
   std::vector<double> shares;
   double over = 0;
   for (const Run* run : runs) {
@@ -233,7 +231,7 @@ std::vector<double> sorted_frames(const Runs& runs) {
   for (const Run* run : runs)
     for (const double ms : measured_ms(*run)) frames.push_back(ms);
   std::sort(frames.begin(), frames.end());
-  const std::size_t kept = std::min(most_sorted, frames.size());
+  const std::size_t kept = std::min(max_sorted, frames.size());
   for (std::size_t i = 0; i < kept; ++i)
     thinned.push_back(frames[kept == 1 ? 0 : i * (frames.size() - 1) / (kept - 1)]);
   return thinned;
@@ -338,7 +336,7 @@ CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, do
   cell.settling = settling_of(runs);
   cell.beginning = beginning_of(runs);
   cell.sorted_ms = sorted_frames(runs);
-  hold_against_budget(runs, budget_ms, cell);
+  compare_with_budget(runs, budget_ms, cell);
   return cell;
 }
 
@@ -366,24 +364,19 @@ std::string spans_csv(const Analysis& analysis, const FramesAnswer& answer) {
       if (!run->trace) continue;
       for (const std::vector<double>& span : run->trace->spans)
         csv += fmt::format("{},{},{},{:.0f},{:.0f},{:.6f},{:.6f},{:.0f}\n",
-                           csv_field(analysis.evidence.series[cell.series].label), cell.x, run->order, span[0],
-                           span[1], span[2] * 1e-6, span[3] * 1e-6, span[4]);
+                           csv_field(analysis.evidence.series[cell.series].label), cell.x, run->order, span[0], span[1],
+                           span[2] * 1e-6, span[3] * 1e-6, span[4]);
     }
   return csv;
 }
 
 FramesAnswer frames_answer(const Analysis& analysis, const Questions& questions) {
   const EvidenceSet& evidence = analysis.evidence;
-  check_variants(evidence, questions.between, "variants");
   FramesAnswer answer;
   answer.budget_ms = questions.budgets_of(evidence).front();
   const ArrivalsAnswer arrivals = arrivals_answer(analysis, questions);
   for (std::size_t series = 0; series < evidence.series.size(); ++series) {
-    const bool is_asked = questions.between.empty() ||
-                          std::any_of(questions.between.begin(), questions.between.end(), [&](const std::string& name) {
-                            return is_called(evidence.series[series].series, name);
-                          });
-    const auto x = is_asked ? place_of(analysis, series, questions, answer.budget_ms) : std::nullopt;
+    const auto x = place_of(analysis, series, questions, answer.budget_ms);
     if (!x) continue;
     answer.cells.push_back(cell_of(evidence, series, *x, answer.budget_ms));
     answer.cells.back().settling_law = settling_law(arrivals, series);

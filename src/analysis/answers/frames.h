@@ -27,7 +27,7 @@ struct Spikes {
   std::size_t seen = 0;
   double a_thousand_frames = 0;
   Interval rate_interval;   ///< 95 %, of that rate, from the spread between runs; open below three of them.
-  double times_around = 0;  ///< A spike takes so many times the frames around it: median.
+  double times_around = 0;  ///< A spike takes this many times the frames around it: median.
   double worst_ms = 0;      ///< The highest.
   std::optional<Period> period;
   /// Of runs whose phases were kept frame by frame, the largest first; empty where there are none.
@@ -61,7 +61,7 @@ struct FrameAfter {
 struct WorkShare {
   std::vector<double> busy_ms;  ///< Of each worker, the busiest first: whose number is whose says nothing.
   double entities = 0;          ///< Worked through by all of them, a frame,
-  double batches = 0;           ///< in so many batches.
+  double batches = 0;           ///< in this many batches.
   double largest_ms = 0;        ///< The longest batch of all.
   /// Nothing where frames are timed several at once.
   std::optional<double> before_ms;         ///< Until the first batch,
@@ -82,7 +82,7 @@ struct CellFrames {
   double typical_ms = 0;          ///< Median of all frames, as recorded.
   std::optional<double> cost_ms;  ///< What `cost` says of the place: corrected for a slow machine.
   Spikes spikes;
-  std::optional<Settling> settling;  ///< Nothing where no run tells of its first frames.
+  std::optional<Settling> settling;  ///< Nothing where no run has its first frames.
   std::optional<SettlingLaw> settling_law;
   std::optional<WorkShare> work;  ///< Nothing where nobody noted work.
   double share_over = 0;          ///< Of frames that are over the budget.

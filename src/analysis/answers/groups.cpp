@@ -40,11 +40,11 @@ std::vector<Group> groups_among(const EvidenceSet& evidence) {
 namespace {
 
 /// Powers of ten that most series have measured; the three largest of them.
-std::vector<double> round_places(double least, double usual_end) {
+std::vector<double> round_places(double min, double usual_end) {
   const double last = std::pow(10.0, std::floor(std::log10(usual_end) + 1e-9));
   std::vector<double> places;
   for (const double x : {last / 100, last / 10, last})
-    if (x >= least) places.push_back(x);
+    if (x >= min) places.push_back(x);
   return places;
 }
 
@@ -63,7 +63,7 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
   std::vector<double> ends;
   for (const SeriesCurve& curve : analysis.curves) {
     measured.insert(curve.all.points.x.begin(), curve.all.points.x.end());
-    ends.push_back(curve.all.most());
+    ends.push_back(curve.all.max());
   }
   if (measured.size() <= few_places) return {measured.begin(), measured.end()};
   std::vector<double> places = round_places(*measured.begin(), median(ends));
@@ -73,7 +73,7 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
   };
   std::erase_if(places, [&](double x) { return covered_by(x) == 0; });
   if (places.empty()) return {*measured.begin(), *measured.rbegin()};
-  if (rows_of_a_place(analysis) * places.size() <= most_rows_shown) return places;
+  if (rows_of_a_place(analysis) * places.size() <= max_rows_shown) return places;
   return {*std::max_element(places.rbegin(), places.rend(),
                             [&](double a, double b) { return covered_by(a) < covered_by(b); })};
 }
@@ -81,8 +81,8 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
 NotMeasured places_not_measured(const Analysis& analysis, const Questions& questions) {
   NotMeasured found{{}, HUGE_VAL, 0};
   for (const SeriesCurve& curve : analysis.curves) {
-    found.least = std::min(found.least, curve.all.least());
-    found.most = std::max(found.most, curve.all.most());
+    found.min = std::min(found.min, curve.all.min());
+    found.max = std::max(found.max, curve.all.max());
   }
   for (const double x : questions.at)
     if (std::none_of(analysis.curves.begin(), analysis.curves.end(),

@@ -20,8 +20,8 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
 /// Places asked for that are outside of what any series was measured at, and from where to where that is.
 struct NotMeasured {
   std::vector<double> places;
-  double least = 0;
-  double most = 0;
+  double min = 0;
+  double max = 0;
 };
 NotMeasured places_not_measured(const Analysis& analysis, const Questions& questions);
 

@@ -25,8 +25,8 @@ std::vector<CostStep> steps_of(const SeriesCurve& curve) {
   std::vector<CostStep> steps;
   for (const Step& step : curve.all.steps) {
     Readings readings;
-    for (const Curve* without : curve.without_counting_blocks()) {
-      const Step* same = step_at(std::sqrt(step.before * step.after), without->steps);
+    for (const Curve* leave_one_out : curve.without_counting_blocks()) {
+      const Step* same = step_at(std::sqrt(step.before * step.after), leave_one_out->steps);
       readings.push_back(same != nullptr ? std::optional(same->log_jump) : std::nullopt);
     }
     steps.push_back(
@@ -35,9 +35,9 @@ std::vector<CostStep> steps_of(const SeriesCurve& curve) {
   return steps;
 }
 
-NamedLaw named(const Law& law, double least_ms) {
+NamedLaw named(const Law& law, double min_ms) {
   NamedLaw named{law, {}};
-  if (named.fixed_ms < share_of_a_fixed_cost * least_ms) named.fixed_ms = 0;
+  if (named.fixed_ms < share_of_a_fixed_cost * min_ms) named.fixed_ms = 0;
   for (std::size_t i = 0; i < law.coefficients.size() && law.knees.empty(); ++i)
     named.ms_at_1k.push_back(term_ms_at(law, i, 1000));
   return named;
@@ -57,10 +57,10 @@ std::vector<TestedLaw> tests_of(const Curve& curve, bool with_left_out_errors) {
 double growing_half(const Curve& curve) {
   const Law& law = *curve.power;
   const double grows_from = std::pow(law.fixed_ms / law.coefficients.front(), 1 / law.exponent);
-  return std::log(curve.most() / std::clamp(grows_from, curve.least(), curve.most())) / 2;
+  return std::log(curve.max() / std::clamp(grows_from, curve.min(), curve.max())) / 2;
 }
 
-/// Covariance of the curve's points from what the adjustment leaves in doubt; empty where it leaves nothing.
+/// Covariance of the curve's points from what the adjustment leaves uncertain; empty where it leaves nothing.
 Eigen::MatrixXd covariance_of_points(const SeriesCurve& curve) {
   if (curve.adjustment.cost_covariance.size() == 0) return {};
   std::vector<Eigen::Index> rows;
@@ -71,46 +71,47 @@ Eigen::MatrixXd covariance_of_points(const SeriesCurve& curve) {
 
 /// What that makes of the exponent, as a standard error: of the points moved by one standard deviation each way in
 /// which they move together.
-double exponent_doubt(const SeriesCurve& curve) {
+double exponent_uncertainty(const SeriesCurve& curve) {
   const Eigen::MatrixXd covariance = covariance_of_points(curve);
   if (covariance.size() == 0) return 0;
-  const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> ways(covariance);
-  double doubt = 0;
+  const Eigen::SelfAdjointEigenSolver<Eigen::MatrixXd> implementations(covariance);
+  double uncertainty = 0;
   for (Eigen::Index way = 0; way < covariance.rows(); ++way) {
-    const double variance = ways.eigenvalues()(way);
-    if (variance <= way_that_matters * covariance.trace()) continue;
+    const double variance = implementations.eigenvalues()(way);
+    if (variance <= min_mode_variance_share * covariance.trace()) continue;
     Points moved = curve.all.smooth;
-    moved.log_ms += std::sqrt(variance) * ways.eigenvectors().col(way).array();
+    moved.log_ms += std::sqrt(variance) * implementations.eigenvectors().col(way).array();
     if (const auto fit = fit_law(LawKind::power, moved))
-      doubt = std::hypot(doubt, fit->law.exponent - curve.all.power->exponent);
+      uncertainty = std::hypot(uncertainty, fit->law.exponent - curve.all.power->exponent);
   }
-  return doubt;
+  return uncertainty;
 }
 
 /// A small count at which others had the cores looks as dear as it would without them.
-double doubt_between_places(const SeriesCurve& curve) {
-  if (curve.place_doubts.empty()) return 0;
-  const auto [least, most] = std::minmax_element(curve.place_doubts.begin(), curve.place_doubts.end());
-  return (*most - *least) / std::max(2 * growing_half(curve.all), 1.0);
+double uncertainty_between_places(const SeriesCurve& curve) {
+  if (curve.place_uncertainties.empty()) return 0;
+  const auto [min, max] = std::minmax_element(curve.place_uncertainties.begin(), curve.place_uncertainties.end());
+  return (*max - *min) / std::max(2 * growing_half(curve.all), 1.0);
 }
 
 void read_exponent(const SeriesCurve& curve, SeriesGrowth& growth) {
   if (!curve.all.power) return;
   growth.exponent = curve.all.power->exponent;
   Readings readings;
-  for (const Curve* without : curve.without_counting_blocks())
-    readings.push_back(without->power ? std::optional<double>(without->power->exponent) : std::nullopt);
+  for (const Curve* leave_one_out : curve.without_counting_blocks())
+    readings.push_back(leave_one_out->power ? std::optional<double>(leave_one_out->power->exponent) : std::nullopt);
   const auto error = error_of(readings);
   if (!error) return;
-  const double whole =
-      sum_of({{*error, curve.degrees_of_freedom}, {exponent_doubt(curve)}, {doubt_between_places(curve) / normal_95}})
-          .half_width();
+  const double whole = sum_of({{*error, curve.degrees_of_freedom},
+                               {exponent_uncertainty(curve)},
+                               {uncertainty_between_places(curve) / normal_95}})
+                           .half_width();
   growth.exponent_interval = {*growth.exponent - whole, *growth.exponent + whole};
 }
 
 /// Growth in percent for one percent more of the axis, at an end of the measured range; nothing at a single place.
 std::optional<double> exponent_at_end(const Curve& curve, const LawNames& names, bool lower) {
-  const double x = lower ? curve.least() : curve.most();
+  const double x = lower ? curve.min() : curve.max();
   if (names.by == NamedBy::noise) return exponent_at(*names.nearest, x);
   const Points& points = curve.smooth;
   if (points.x.size() < 2) return std::nullopt;
@@ -160,8 +161,8 @@ void name_knob_near(Knee& knee, const Series& series) {
 /// Where the same knee lies without each block that counts.
 Interval knee_interval(const SeriesCurve& curve, const Law& law, std::size_t knee) {
   Readings readings;
-  for (const Curve* without : curve.without_counting_blocks()) {
-    const auto& other = without->law;
+  for (const Curve* leave_one_out : curve.without_counting_blocks()) {
+    const auto& other = leave_one_out->law;
     const bool has_it = other && other->knees.size() == law.knees.size();
     readings.push_back(has_it ? std::optional<double>(std::log(other->knees[knee])) : std::nullopt);
   }
@@ -194,9 +195,9 @@ GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, b
     growth.points = points_of(curve);
     growth.steps = steps_of(curve);
     const LawNames names = name_laws(curve.all.smooth, curve.all.tested_against, curve.all.tests);
-    const double least_ms = std::exp(curve.all.points.log_ms.minCoeff());
-    for (const Law& law : names.laws) growth.names.push_back(named(law, least_ms));
-    if (names.nearest) growth.law = named(*names.nearest, least_ms);
+    const double min_ms = std::exp(curve.all.points.log_ms.minCoeff());
+    for (const Law& law : names.laws) growth.names.push_back(named(law, min_ms));
+    if (names.nearest) growth.law = named(*names.nearest, min_ms);
     growth.named_by = names.by;
     growth.largest_deviation = std::expm1(names.largest_deviation);
     growth.not_tested = curve.all.not_tested;

@@ -17,7 +17,7 @@ struct Analysis;
 struct CurvePoint {
   double x = 0;
   double ms = 0;
-  Interval interval;  ///< 95 %, from leaving out blocks.
+  Interval interval;  ///< 95 %, from leaving blocks out.
   int runs = 0;
 };
 
@@ -63,9 +63,9 @@ struct CostStep {
 
 struct SeriesGrowth {
   std::vector<CurvePoint> points;  ///< Ascending.
-  std::vector<CostStep> steps;     ///< Ascending. The law is of the points without them, at the level beyond the last.
-  std::vector<NamedLaw> names;     ///< Several where they cannot be told apart; none where no law comes near.
-  std::optional<NamedLaw> law;     ///< The nearest of them.
+  std::vector<CostStep> steps;  ///< Ascending. The law is of the points without them, at the slowdown beyond the last.
+  std::vector<NamedLaw> names;  ///< Several where they do not differ significantly; none where no law comes near.
+  std::optional<NamedLaw> law;  ///< The nearest of them.
   NamedBy named_by = NamedBy::nothing;
   double largest_deviation = 0;  ///< Of that law from any point, as a share of the cost.
   NotTested not_tested = NotTested::tested;

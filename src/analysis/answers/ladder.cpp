@@ -44,7 +44,7 @@ double place_for(const Analysis& analysis, std::size_t base, const Questions& qu
   const Curve& curve = analysis.curves[base].all;
   for (const double x : questions.at)
     if (curve.covers(x)) return x;
-  double chosen = curve.least();
+  double chosen = curve.min();
   for (Eigen::Index i = 0; i < curve.points.x.size(); ++i)
     if (curve.points.log_ms(i) <= std::log(budget_ms)) chosen = curve.points.x(i);
   return chosen;
@@ -56,13 +56,13 @@ double error_of(const EvidenceSet& evidence, const Series& series) {
   return 0;
 }
 
-bool tells(const std::optional<Change>& change) { return change && change->is_told(); }
+bool tells(const std::optional<Change>& change) { return change && change->is_known(); }
 
 bool gains(const std::optional<Change>& change) { return change && change->is_gain(); }
 
 void judge(RungAt& rung) {
   if (!rung.on_top) return;
-  rung.cannot_be_told = !tells(rung.on_top) && !tells(rung.alone) && !tells(rung.taken_away);
+  rung.is_inconclusive = !tells(rung.on_top) && !tells(rung.alone) && !tells(rung.taken_away);
   rung.only_together = rung.alone && !gains(rung.alone) && (gains(rung.on_top) || gains(rung.taken_away));
 }
 
@@ -80,19 +80,12 @@ Change change_of_studies(const CostReading& with, const CostReading& without) {
   return change;
 }
 
-std::size_t only_series(const Analysis& analysis, const Questions& questions) {
-  const auto& all = analysis.evidence.series;
-  std::vector<std::size_t> named;
-  for (std::size_t i = 0; i < all.size(); ++i)
-    if (questions.between.empty() ||
-        std::any_of(questions.between.begin(), questions.between.end(),
-                    [&](const std::string& name) { return is_called(all[i].series, name); }))
-      named.push_back(i);
-  if (named.size() == 1) return named.front();
+std::size_t only_series(const Analysis& analysis) {
+  if (analysis.evidence.series.size() == 1) return 0;
   throw Error({.kind = FaultKind::usage,
                .file = analysis.evidence.study->name,
                .field = "variants",
-               .problem = named.empty() ? "no series of that name" : "several series, and a rung is one of them",
+               .problem = "several series, and a rung is one of them",
                .accepted = "--variants with the name of one"});
 }
 
@@ -110,7 +103,7 @@ Series Ladder::alone(std::size_t rung) const {
   return fitted(series);
 }
 
-Series Ladder::without(std::size_t rung) const {
+Series Ladder::without_rung(std::size_t rung) const {
   Series series = base_;
   for (std::size_t i = 0; i < rungs_.size(); ++i)
     if (i != rung) set(rungs_[i], series);
@@ -125,16 +118,16 @@ std::vector<Series> Ladder::all() const {
   for (std::size_t i = 0; i <= rungs(); ++i) add(up_to(i));
   for (std::size_t i = 0; i < rungs(); ++i) {
     add(alone(i));
-    add(without(i));
+    add(without_rung(i));
   }
   return all;
 }
 
 Series Ladder::fitted(const Series& series) const {
-  Series fitted{series.variant, {}, series.cold_bytes, series.build, series.without};
+  Series fitted{series.variant, {}, series.cold_bytes, series.build, series.skipped_phase};
   for (const Knob& knob : knobs_of(scenario_, series.variant)) {
     const auto own = series.knobs.values().find(knob.name);
-    fitted.knobs.set(knob.name, own == series.knobs.values().end() ? knob.preset : own->second);
+    fitted.knobs.set(knob.name, own == series.knobs.values().end() ? knob.default_value : own->second);
   }
   return fitted;
 }
@@ -174,9 +167,9 @@ LadderAnswer ladder_answer(const Analysis& analysis, const Questions& questions)
       rung.changes_several = planned.knobs.values().size() + (planned.variant.empty() ? 0 : 1) > 1;
       rung.on_top = change_at(analysis, here, before, answer.x);
       rung.alone = change_at(analysis, place_of(evidence, ladder.alone(i - 1)), base, answer.x);
-      rung.has_no_part_at_end = ladder.without(i - 1) == ladder.up_to(last);
+      rung.has_no_part_at_end = ladder.without_rung(i - 1) == ladder.up_to(last);
       if (!rung.has_no_part_at_end)
-        rung.taken_away = change_at(analysis, top, place_of(evidence, ladder.without(i - 1)), answer.x);
+        rung.taken_away = change_at(analysis, top, place_of(evidence, ladder.without_rung(i - 1)), answer.x);
     }
     judge(rung);
     answer.rungs.push_back(std::move(rung));
@@ -191,9 +184,9 @@ LadderAnswer ladder_of_studies(const std::vector<const Analysis*>& studies, cons
                                const Questions& questions) {
   LadderAnswer answer;
   answer.budget_ms = questions.budgets_of(studies.front()->evidence).front();
-  answer.x = place_for(*studies.front(), only_series(*studies.front(), questions), questions, answer.budget_ms);
+  answer.x = place_for(*studies.front(), only_series(*studies.front()), questions, answer.budget_ms);
   for (std::size_t i = 0; i < studies.size(); ++i) {
-    const std::size_t series = only_series(*studies[i], questions);
+    const std::size_t series = only_series(*studies[i]);
     const auto cost = studies[i]->curves[series].cost_at(answer.x);
     if (!cost) {
       answer.not_measured.push_back(names[i]);

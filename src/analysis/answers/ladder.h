@@ -20,8 +20,8 @@ struct Change {
   Interval takes_interval;  ///< 95 %; open below three blocks.
   double saves_ms = 0;      ///< Below zero where it costs.
 
-  bool is_told() const { return takes_interval.closed() && (*takes_interval.high < 1 || *takes_interval.low > 1); }
-  bool is_gain() const { return is_told() && takes < 1; }
+  bool is_known() const { return takes_interval.closed() && (*takes_interval.high < 1 || *takes_interval.low > 1); }
+  bool is_gain() const { return is_known() && takes < 1; }
 };
 
 struct RungAt {
@@ -35,8 +35,8 @@ struct RungAt {
   Capacity capacity;
   double error = 0;  ///< Largest relative difference of its outcome from the reference's, where it may differ.
   bool has_no_part_at_end = false;  ///< Taken away from the last, it leaves that as it is: a later rung undid it.
-  bool cannot_be_told = false;      ///< Neither on top nor alone nor at the end is a difference told.
-  bool only_together = false;       ///< Alone it brings nothing that can be told, and with others it does.
+  bool is_inconclusive = false;     ///< Neither on top nor alone nor at the end is a difference told.
+  bool only_together = false;       ///< Alone it brings nothing that is known, and with others it does.
 };
 
 struct LadderAnswer {
@@ -51,19 +51,19 @@ struct LadderAnswer {
 };
 
 /// The series of a ladder, as the rungs of a plan make them of its first series. Settings that do not touch the variant
-/// of a series have no part in it, and knobs that only that variant has stand at their presets.
+/// of a series have no part in it, and knobs that only that variant has stand at their defaults.
 class Ladder {
  public:
   Ladder(const Scenario& scenario, const Plan& plan)
       : scenario_(scenario), base_(plan.series.front()), rungs_(plan.rungs) {}
 
   std::size_t rungs() const { return rungs_.size(); }
-  /// The base with so many rungs, from the first on.
+  /// The base with this many rungs, from the first on.
   Series up_to(std::size_t rungs) const;
   /// The base with one rung.
   Series alone(std::size_t rung) const;
   /// All rungs but one.
-  Series without(std::size_t rung) const;
+  Series without_rung(std::size_t rung) const;
   /// All that the answer holds against each other, each once; the base first.
   std::vector<Series> all() const;
 

@@ -17,7 +17,7 @@ namespace {
 double away_from(double a, double b) { return std::fabs(std::log(a / b)); }
 
 /// One series at the place of its evidence.
-struct Scene {
+struct FrameFacts {
   const Analysis& analysis;
   std::size_t series;
   const CellDetail& cell;
@@ -37,12 +37,12 @@ struct Scene {
 };
 
 /// Where a resource of which so much is used would fill the budget by itself.
-std::optional<double> filled_at(const Scene& scene, double share) {
+std::optional<double> filled_at(const FrameFacts& scene, double share) {
   if (share <= 0) return std::nullopt;
   return capacity(scene.analysis.curves[scene.series], scene.budget_ms / share).at;
 }
 
-void add_use(const Scene& scene, Resource what, double share, SeriesLimit& limit) {
+void add_use(const FrameFacts& scene, Resource what, double share, SeriesLimit& limit) {
   limit.uses.push_back({what, share, filled_at(scene, share)});
 }
 
@@ -53,7 +53,7 @@ double largest_cache(const Machine& machine) {
 }
 
 /// Bytes that a frame moves; nothing where nobody tells, and where they stay in the caches.
-std::optional<double> bytes_moved(const Scene& scene) {
+std::optional<double> bytes_moved(const FrameFacts& scene) {
   const auto told = scene.cell.counters.find(bytes_counter);
   if (told != scene.cell.counters.end()) return told->second;
   if (!scene.cell.bytes_per_entity || scene.is_on_device()) return std::nullopt;
@@ -62,7 +62,7 @@ std::optional<double> bytes_moved(const Scene& scene) {
 }
 
 /// Of a bare pass on as many cores as the frame uses.
-std::optional<double> pass_speed(const Scene& scene) {
+std::optional<double> pass_speed(const FrameFacts& scene) {
   const auto& speeds = scene.machine().pass_bytes_per_s;
   if (speeds.empty()) return std::nullopt;
   const double cores = scene.cell.cores_used().value_or(1);
@@ -74,7 +74,7 @@ std::optional<double> pass_speed(const Scene& scene) {
   return fastest;
 }
 
-void add_memory_traffic(const Scene& scene, SeriesLimit& limit) {
+void add_memory_traffic(const FrameFacts& scene, SeriesLimit& limit) {
   const auto bytes = bytes_moved(scene);
   const auto speed = pass_speed(scene);
   if (!bytes || !speed || *bytes <= 0) return;
@@ -87,7 +87,7 @@ void add_memory_traffic(const Scene& scene, SeriesLimit& limit) {
                                        100 * pass_ms / scene.cell.frame_ms));
 }
 
-void add_memory_size(const Scene& scene, double limit_bytes, SeriesLimit& limit) {
+void add_memory_size(const FrameFacts& scene, double limit_bytes, SeriesLimit& limit) {
   if (!scene.cell.bytes_per_entity || !scene.cell.peak_bytes || limit_bytes <= 0) return;
   const double besides = std::max(0.0, *scene.cell.peak_bytes - *scene.cell.bytes_per_entity * scene.cell.x);
   const double at = (limit_bytes - besides) / *scene.cell.bytes_per_entity;
@@ -95,7 +95,7 @@ void add_memory_size(const Scene& scene, double limit_bytes, SeriesLimit& limit)
       {Resource::memory_size, *scene.cell.peak_bytes / limit_bytes, at > 0 ? std::optional(at) : std::nullopt});
 }
 
-void add_threads(const Scene& scene, SeriesLimit& limit) {
+void add_threads(const FrameFacts& scene, SeriesLimit& limit) {
   const CellDetail& cell = scene.cell;
   if (cell.thread_busy_ms) {
     const double busy = std::clamp(scene.share(cell.thread_busy_ms), 0.0, 1.0);
@@ -109,7 +109,7 @@ void add_threads(const Scene& scene, SeriesLimit& limit) {
   }
 }
 
-void add_device(const Scene& scene, SeriesLimit& limit) {
+void add_device(const FrameFacts& scene, SeriesLimit& limit) {
   if (!scene.is_on_device()) return;
   if (scene.device && !scene.device->shares_cores)
     add_use(scene, Resource::device, std::min(1.0, scene.device->device_ms / scene.cell.frame_ms), limit);
@@ -122,7 +122,7 @@ void add_device(const Scene& scene, SeriesLimit& limit) {
 
 /// Time in which workers wait for the slowest of them, and before and after all batches; nothing where no work is
 /// noted, or frames are timed several at once.
-std::optional<double> unbalanced_share(const Scene& scene) {
+std::optional<double> unbalanced_share(const FrameFacts& scene) {
   std::vector<double> shares;
   for (const JudgedRun* one : scene.analysis.evidence.series[scene.series].runs) {
     const auto& work = one->run->work;
@@ -151,7 +151,7 @@ double workers_of(const Series& series) {
   return number == nullptr ? 0 : *number;
 }
 
-std::optional<MoreWorkers> with_more_workers(const Scene& scene, const PartsAnswer& parts) {
+std::optional<MoreWorkers> with_more_workers(const FrameFacts& scene, const PartsAnswer& parts) {
   const EvidenceSet& evidence = scene.analysis.evidence;
   const Series& own = evidence.series[scene.series].series;
   if (workers_of(own) == 0) return std::nullopt;
@@ -179,7 +179,7 @@ double share_of(const SeriesLimit& limit, Resource what) {
 }
 
 /// The first of these that holds.
-Resource first_of(const Scene& scene, const SeriesLimit& limit, const std::optional<MoreWorkers>& workers) {
+Resource first_of(const FrameFacts& scene, const SeriesLimit& limit, const std::optional<MoreWorkers>& workers) {
   const double traffic = share_of(limit, Resource::memory_traffic);
   const double thread = share_of(limit, Resource::frame_thread);
   const double cores = scene.cell.cores_used().value_or(thread);
@@ -190,16 +190,16 @@ Resource first_of(const Scene& scene, const SeriesLimit& limit, const std::optio
   if (traffic >= used_up_traffic) return Resource::memory_traffic;
   if (workers_do_not_help && workers->processor > grows_with_workers) return Resource::memory_traffic;
   if (scene.machine().cores > 1 && share_of(limit, Resource::all_cores) >= used_up) return Resource::all_cores;
-  if (!scene.cell.thread_busy_ms) return Resource::cannot_tell;
+  if (!scene.cell.thread_busy_ms) return Resource::inconclusive;
   if (thread >= used_up && cores < many_cores_from) return Resource::frame_thread;
   // Threads beside the frame's: work that they share is waited for.
   const auto unbalanced = unbalanced_share(scene);
   if (unbalanced && *unbalanced >= waits_from) return Resource::waiting;
   if (thread < 1 - waits_from && cores < used_up) return Resource::waiting;
-  return Resource::cannot_tell;
+  return Resource::inconclusive;
 }
 
-SeriesLimit limit_of(const Scene& scene, const PartsAnswer& parts, double memory_bytes) {
+SeriesLimit limit_of(const FrameFacts& scene, const PartsAnswer& parts, double memory_bytes) {
   SeriesLimit limit;
   limit.series = scene.series;
   limit.x = scene.cell.x;
@@ -261,8 +261,8 @@ TickLimit tick_limit(std::size_t series, const SeriesCurve& curve, const Questio
   const double left_ms = questions.tick_ms - questions.reserve_ms;
   const double left_after_spike_ms = left_ms - questions.spike_ms * questions.tick_ms * 1e-3;
   TickLimit limit{series, capacity(curve, left_ms), {}};
-  limit.makes_good.none = NoCapacity::over_at_once;
-  if (left_after_spike_ms > 0) limit.makes_good = capacity(curve, left_after_spike_ms);
+  limit.spike_recovery.none = NoCapacity::over_at_once;
+  if (left_after_spike_ms > 0) limit.spike_recovery = capacity(curve, left_after_spike_ms);
   return limit;
 }
 
@@ -282,7 +282,7 @@ LimitsAnswer limits_answer(const Analysis& analysis, const PartsAnswer& parts, c
     const Capacity ends_at = capacity(analysis.curves[series], answer.budget_ms);
     const CellDetail* cell = cell_at_capacity(parts.series[series], ends_at, index);
     if (cell == nullptr || cell->frame_ms <= 0) continue;
-    const Scene scene{analysis, series, *cell, parts.series[series].devices[index], answer.budget_ms};
+    const FrameFacts scene{analysis, series, *cell, parts.series[series].devices[index], answer.budget_ms};
     answer.limits.push_back(limit_of(scene, parts, memory_bytes));
     add_knees(growth.series[series], evidence.axis, answer.limits.back());
     if (questions.memory_bytes > 0)

@@ -23,12 +23,12 @@ enum class Resource {
   device,          ///< The graphics device works all the time.
   submission,      ///< The thread of the frame is busy with handing work to the device.
   waiting,         ///< Threads wait: for a lock, or for the slowest of them.
-  cannot_tell
+  inconclusive
 };
 
 /// What a series takes of one resource at a place.
 struct ResourceUse {
-  Resource what = Resource::cannot_tell;
+  Resource what = Resource::inconclusive;
   double share = 0;  ///< Of what there is of it, while a frame runs.
   /// The place at which it would fill the budget if all else cost nothing; nothing where that lies beyond what can be
   /// told.
@@ -38,7 +38,7 @@ struct ResourceUse {
 struct SeriesLimit {
   std::size_t series = 0;  ///< Place among the series of the study.
   double x = 0;            ///< Measured place that the evidence is of: the nearest to the capacity.
-  Resource first = Resource::cannot_tell;
+  Resource first = Resource::inconclusive;
   std::vector<ResourceUse> uses;      ///< Those that are known, the largest share first.
   std::vector<std::string> evidence;  ///< What it rests on, in words without a full stop.
 };
@@ -54,8 +54,8 @@ struct MemoryCapacity {
 /// A series under a fixed tick with catch-up: what is late is done as soon as there is time.
 struct TickLimit {
   std::size_t series = 0;
-  Capacity keeps_up;    ///< Above it every tick makes it later, for ever.
-  Capacity makes_good;  ///< Above it a spike is not made good within a second.
+  Capacity keeps_up;        ///< Above it every tick makes it later, for ever.
+  Capacity spike_recovery;  ///< Above it a spike is not made good within a second.
 };
 
 struct LimitsAnswer {

@@ -19,7 +19,7 @@ struct NextRecording {
 
 /// For the first budget: the series whose capacity is known least. Where its recordings were capped, the largest of
 /// those. Beyond its largest count where that still holds the budget, at its capacity where no count stands close to
-/// it, and there once more otherwise. The axis must be the count.
+/// it, and there again otherwise. The axis must be the count.
 NextRecording next_recording(const About& about, const CapacityAnswer& capacities, const GrowthAnswer& growth);
 
 }  // namespace mileage

@@ -14,7 +14,9 @@ std::vector<double> Questions::budgets_of(const EvidenceSet& evidence) const {
   return budgets;
 }
 
-double Questions::worth_ms(const EvidenceSet& evidence) const { return worth_share * budgets_of(evidence).front(); }
+double Questions::min_saving_ms(const EvidenceSet& evidence) const {
+  return min_saving_share * budgets_of(evidence).front();
+}
 
 void check_variants(const EvidenceSet& evidence, const std::vector<std::string>& names, const char* field) {
   for (const std::string& name : names) {

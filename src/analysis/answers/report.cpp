@@ -22,7 +22,7 @@ Report report_of(const Analysis& analysis, const Questions& questions) {
   const std::vector<std::string>& tuned = analysis.evidence.head.plan.tune;
   if (!tuned.empty()) report.tuning = tuning_answer(analysis, tuned, questions);
   report.ladder = ladder_answer(analysis, questions);
-  report.ratios = against_answer(analysis, slowest_variant(analysis));
+  report.ratios = against_answer(analysis, questions);
   report.curves = sampled_curves(analysis, steps_of_a_curve);
   return report;
 }

@@ -12,7 +12,7 @@ std::vector<std::vector<SampledPoint>> sampled_curves(const Analysis& analysis, 
     const Curve& curve = series.all;
     std::vector<SampledPoint> points;
     for (int i = 0; i <= steps; ++i) {
-      const double x = curve.least() * std::pow(curve.most() / curve.least(), static_cast<double>(i) / steps);
+      const double x = curve.min() * std::pow(curve.max() / curve.min(), static_cast<double>(i) / steps);
       points.push_back({x, std::exp(curve.log_ms_at(x)), series.ms_interval_at(x)});
     }
     all.push_back(std::move(points));

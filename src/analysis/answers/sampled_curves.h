@@ -1,4 +1,4 @@
-// Curves at so many places that they can be drawn.
+// Curves at this many places that they can be drawn.
 #pragma once
 
 #include <vector>

@@ -17,8 +17,8 @@ struct Scaling {
   double x = 0;
   std::size_t values = 0;  ///< Numbers of workers measured there.
   double serial = 0;
-  /// 95 %, from all that is in doubt of the times: leaving out blocks, how unlike numbers of workers may respond to a
-  /// busy machine, its fast level. Open where fewer than four numbers were measured, or below three blocks.
+  /// 95 %, from all that is uncertain of the times: leaving blocks out, how unlike numbers of workers may respond to a
+  /// loaded machine, full speed. Open where fewer than four numbers were measured, or below three blocks.
   Interval serial_interval;
   double contention = 0;
   double useful_workers = 1;  ///< More of them save less than 5 % of the time each, or cost some.

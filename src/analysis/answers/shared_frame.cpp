@@ -29,11 +29,11 @@ std::optional<BesideOther> beside(const SeriesCurve& curve, const SeriesCurve& o
 
 std::vector<double> places_over(const SeriesCurve& other) {
   std::vector<double> places;
-  const double from = std::log(other.all.least());
-  const double step = (std::log(other.all.most()) - from) / (places_of_a_map - 1);
+  const double from = std::log(other.all.min());
+  const double step = (std::log(other.all.max()) - from) / (places_of_a_map - 1);
   for (int i = 0; i < places_of_a_map; ++i) places.push_back(std::exp(from + step * i));
-  places.front() = other.all.least();
-  places.back() = other.all.most();
+  places.front() = other.all.min();
+  places.back() = other.all.max();
   return places;
 }
 

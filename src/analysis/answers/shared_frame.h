@@ -14,11 +14,11 @@ namespace mileage {
 struct Analysis;
 struct Questions;
 
-/// How far a series goes beside so many of the other system.
+/// How far a series goes beside this many of the other system.
 struct BesideOther {
   double other_x = 0;
   CostReading other;  ///< What the other system takes of a frame there.
-  Capacity capacity;  ///< In what it leaves of the budget; its interval holds both doubts.
+  Capacity capacity;  ///< In what it leaves of the budget; its interval holds both uncertainties.
 };
 
 /// What improving one of both would bring, at the place asked for.
@@ -41,7 +41,7 @@ struct SharedFrameAnswer {
   std::string other_scenario;        ///< its scenario,
   std::string other_things;          ///< and what it counts.
   std::optional<double> other_at;    ///< The place asked for.
-  std::vector<SharedSeries> series;  ///< Floors are left out.
+  std::vector<SharedSeries> series;  ///< Floors are excluded.
 };
 
 /// What is asked of the other system.

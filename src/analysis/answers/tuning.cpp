@@ -25,9 +25,9 @@ const KnobValue* value_of(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : &found->second;
 }
 
-/// A series without these knobs: what must be equal for values to be held against each other.
+/// A series without these knobs: what must be equal for values to be compared with each other.
 Series rest_of(const Series& series, const std::vector<std::string>& knobs) {
-  Series rest{series.variant, {}, series.cold_bytes, series.build, series.without};
+  Series rest{series.variant, {}, series.cold_bytes, series.build, series.skipped_phase};
   for (const auto& [name, value] : series.knobs.values())
     if (std::find(knobs.begin(), knobs.end(), name) == knobs.end()) rest.knobs.set(name, value);
   return rest;
@@ -90,14 +90,14 @@ std::vector<double> places_of(const Analysis& analysis, const std::vector<std::s
   return places;
 }
 
-/// Blocks are left out of both at once.
+/// Blocks are excluded of both at once.
 Difference difference_at(const Analysis& analysis, const TunedValue& one, const TunedValue& other, double x) {
   const Pair pair(analysis.curves[one.series], analysis.curves[other.series]);
   const auto measured = pair.measured_at(x);
   return measured ? *measured : pair.at(x);
 }
 
-/// A value that is clearly dearer than any other is not the best, whichever of the others is.
+/// A value that is clearly slower than any other is not the best, whichever of the others is.
 bool may_be_best(const Analysis& analysis, const TunedAt& at, const TunedValue& one) {
   const std::size_t verdicts = std::max<std::size_t>(1, at.values.size() - 1);
   return std::none_of(at.values.begin(), at.values.end(), [&](const TunedValue& other) {
@@ -107,7 +107,7 @@ bool may_be_best(const Analysis& analysis, const TunedAt& at, const TunedValue& 
   });
 }
 
-void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share) {
+void compare_with_best(const Analysis& analysis, TunedAt& at, double min_saving_share) {
   const std::size_t verdicts = std::max<std::size_t>(1, at.values.size() - 1);
   for (TunedValue& one : at.values) {
     const bool is_best = &one == &at.values[at.best];
@@ -118,26 +118,26 @@ void hold_against_best(const Analysis& analysis, TunedAt& at, double worth_share
         one.share_interval = interval_from_log(difference.log_ratio, difference.error.half_width(verdicts));
     }
     one.may_be_best = is_best || may_be_best(analysis, at, one);
-    one.is_as_good = one.may_be_best || one.share_interval.low.value_or(one.share) <= 1 + worth_share;
+    one.is_as_good = one.may_be_best || one.share_interval.low.value_or(one.share) <= 1 + min_saving_share;
   }
 }
 
 /// By the upper ends of their intervals: a value that was measured badly is not the best for being low once.
 double surely_at_most(const CostReading& cost) { return cost.interval.high.value_or(HUGE_VAL); }
 
-/// The value that surely costs least; or a cheaper one that was measured too seldom for an interval, where it lies
+/// The value that surely costs least; or a faster one that was measured too seldom for an interval, where it lies
 /// far below all that the other may cost.
 std::size_t best_of(const std::vector<TunedValue>& values) {
-  const auto least = [&](auto counts) {
+  const auto min = [&](auto counts) {
     return std::min_element(values.begin(), values.end(), [&](const TunedValue& a, const TunedValue& b) {
       return std::pair(counts(a.cost), a.cost.ms) < std::pair(counts(b.cost), b.cost.ms);
     });
   };
-  const auto surely_least = least(surely_at_most);
+  const auto surely_least = min(surely_at_most);
   const double may_cost = surely_least->cost.interval.low.value_or(surely_least->cost.ms) / far_below_an_interval;
-  const auto cheaper = least([&](const CostReading& cost) { return cost.interval.high || cost.ms >= may_cost; });
-  const bool is_cheaper = !cheaper->cost.interval.high && cheaper->cost.ms < may_cost;
-  return static_cast<std::size_t>((is_cheaper ? cheaper : surely_least) - values.begin());
+  const auto faster = min([&](const CostReading& cost) { return cost.interval.high || cost.ms >= may_cost; });
+  const bool is_faster = !faster->cost.interval.high && faster->cost.ms < may_cost;
+  return static_cast<std::size_t>((is_faster ? faster : surely_least) - values.begin());
 }
 
 template <class Holds>
@@ -149,7 +149,7 @@ ValueStretch stretch_around(const TunedAt& at, Holds holds) {
 }
 
 TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& members,
-                 const std::vector<std::string>& knobs, double x, double worth_share) {
+                 const std::vector<std::string>& knobs, double x, double min_saving_share) {
   const EvidenceSet& evidence = analysis.evidence;
   TunedAt at;
   at.x = x;
@@ -158,14 +158,14 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
     const Series& series = evidence.series[member].series;
     TunedValue one{member, {}, *analysis.curves[member].cost_at(x)};
     for (const std::string& knob : knobs) one.values.push_back(*value_of(series, knob));
-    one.is_preset = std::all_of(knobs.begin(), knobs.end(), [&](const std::string& knob) {
-      return is_preset(evidence.head.scenario, series.variant, knob, *value_of(series, knob));
+    one.is_default = std::all_of(knobs.begin(), knobs.end(), [&](const std::string& knob) {
+      return is_default_value(evidence.head.scenario, series.variant, knob, *value_of(series, knob));
     });
-    if (one.is_preset) at.preset = at.values.size();
+    if (one.is_default) at.default_value = at.values.size();
     at.values.push_back(std::move(one));
   }
   at.best = best_of(at.values);
-  hold_against_best(analysis, at, worth_share);
+  compare_with_best(analysis, at, min_saving_share);
   const bool is_numeric = knobs.size() == 1 && std::holds_alternative<double>(at.values.front().values.front());
   if (is_numeric) {
     at.best_between = stretch_around(at, [](const TunedValue& one) { return one.may_be_best; });
@@ -209,7 +209,7 @@ std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t serie
   return workers;
 }
 
-void tell_of_workers(const Analysis& analysis, TuningAnswer& answer) {
+void describe_workers(const Analysis& analysis, TuningAnswer& answer) {
   if (answer.knobs != std::vector<std::string>{workers_knob}) return;
   for (const TunedAt& at : answer.places) {
     if (const auto scaling = scaling_at(analysis, at)) answer.scaling.push_back(*scaling);
@@ -227,7 +227,7 @@ TuningAnswer tuning_answer(const Analysis& analysis, const std::vector<std::stri
   TuningAnswer answer;
   const std::vector<std::string> known = differing_knobs(analysis.evidence);
   answer.knobs = knobs.empty() ? known : knobs;
-  answer.worth_share = questions.worth_share;
+  answer.min_saving_share = questions.min_saving_share;
   for (const std::string& knob : answer.knobs)
     if (std::find(known.begin(), known.end(), knob) == known.end())
       throw Error({.kind = FaultKind::usage,
@@ -239,8 +239,8 @@ TuningAnswer tuning_answer(const Analysis& analysis, const std::vector<std::stri
   if (answer.knobs.empty()) return answer;
   const std::vector<std::size_t> members = family(analysis.evidence, answer.knobs);
   for (const double x : places_of(analysis, members, questions))
-    answer.places.push_back(tuned_at(analysis, members, answer.knobs, x, questions.worth_share));
-  tell_of_workers(analysis, answer);
+    answer.places.push_back(tuned_at(analysis, members, answer.knobs, x, questions.min_saving_share));
+  describe_workers(analysis, answer);
   return answer;
 }
 

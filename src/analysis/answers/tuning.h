@@ -1,4 +1,4 @@
-// Tuning: which value of a knob is best at a count, which are as good, and what the preset loses.
+// Tuning: which value of a knob is best at a count, which are as good, and what the default loses.
 #pragma once
 
 #include <optional>
@@ -19,12 +19,12 @@ struct TunedValue {
   std::size_t series = 0;         ///< Place among the series of the study.
   std::vector<KnobValue> values;  ///< One per knob.
   CostReading cost;
-  double share = 1;          ///< Takes so many times what the best takes.
-  Interval share_interval;   ///< 95 %, shared among all values held against the best.
-  bool may_be_best = false;  ///< Whether no other value is clearly cheaper.
-  /// May be best, or is not told to cost more than the share asked for (Questions::worth_share) above it.
+  double share = 1;          ///< Takes this many times what the best takes.
+  Interval share_interval;   ///< 95 %, shared among all values compared with the best.
+  bool may_be_best = false;  ///< Whether no other value is clearly faster.
+  /// May be best, or is not known to cost more than the share asked for (Questions::min_saving_share) above it.
   bool is_as_good = false;
-  bool is_preset = false;
+  bool is_default = false;
 };
 
 /// A stretch of values: of one numeric knob, neighbours in the order of the value.
@@ -40,7 +40,7 @@ struct TunedAt {
   /// Of one numeric knob: values around the best of which each may be it, and those that are as good.
   std::optional<ValueStretch> best_between;
   std::optional<ValueStretch> plateau;
-  std::optional<std::size_t> preset;  ///< Index into the values; nothing where it was not measured.
+  std::optional<std::size_t> default_value;  ///< Index into the values; nothing where it was not measured.
 };
 
 /// Whether as many workers worked as were asked for.
@@ -55,7 +55,7 @@ struct Workers {
 
 struct TuningAnswer {
   std::vector<std::string> knobs;
-  double worth_share = 0.02;
+  double min_saving_share = 0.02;
   std::vector<TunedAt> places;
   std::vector<Scaling> scaling;  ///< Of knob workers: one per place with three numbers of them or more.
   std::vector<Workers> workers;  ///< Of knob workers.

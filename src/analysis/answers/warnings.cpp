@@ -21,7 +21,7 @@ namespace {
 void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const Build& build = evidence.head.scenario.build;
   const std::string& governor = evidence.head.machine.governor;
-  if (build.known && !build.optimised)
+  if (build.known && !build.optimized)
     warnings.push_back("built without optimization: these times say nothing about a release build.");
   if (evidence.head.machine.debugger) warnings.push_back("a debugger was attached, which slows programs down.");
   if (!governor.empty() && governor != "performance")
@@ -137,7 +137,7 @@ void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>
     if (one.unevenness == Unevenness::mixed)
       warnings.push_back(
           fmt::format("{} has frames of several kinds; its costs are means (total time / frames).", one.label));
-    if (one.unevenness == Unevenness::climbing)
+    if (one.unevenness == Unevenness::rising)
       warnings.push_back(fmt::format(
           "{} gets slower within each run; its costs are means, and longer runs would show more.", one.label));
   }
@@ -146,11 +146,11 @@ void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>
 /// Memory that each frame keeps ends every session, whatever a frame costs.
 void warn_of_growth(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const SeriesEvidence& one : evidence.series) {
-    double most = 0;
+    double max = 0;
     for (const CellDetail& cell : details_of(one))
-      most = std::max(most, cell.growth_bytes_per_frame.value_or(0) / (evidence.axis.is_whole ? cell.x : 1));
-    if (most > 0)
-      warnings.push_back(fmt::format("{} leaks: its memory grows by {} bytes {}frame.", one.label, three_digits(most),
+      max = std::max(max, cell.growth_bytes_per_frame.value_or(0) / (evidence.axis.is_whole ? cell.x : 1));
+    if (max > 0)
+      warnings.push_back(fmt::format("{} leaks: its memory grows by {} bytes {}frame.", one.label, three_digits(max),
                                      evidence.axis.is_whole ? "per " + evidence.axis.thing + " and " : "per "));
   }
 }
@@ -178,7 +178,7 @@ void warn_of_few_processes(const EvidenceSet& evidence, std::vector<std::string>
     warnings.push_back(
         fmt::format("all runs are from {}; intervals assume a spread of {:.0f} % between processes. {} more would "
                     "measure it.",
-                    evidence.processes == 1 ? "one process" : "two processes", 100 * assumed_run_deviation,
+                    evidence.processes == 1 ? "one process" : "two processes", 100 * assumed_run_sd,
                     evidence.processes == 1 ? "Two" : "One"));
   else
     warnings.push_back(fmt::format("{} processes made these runs; each counts as one repetition.", evidence.processes));
@@ -206,7 +206,7 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
     warnings.push_back(
         fmt::format("one recording per count: intervals assume a spread of {:.0f} and {:.0f} % between recordings. "
                     "Record again for a measured spread.",
-                    100 * assumed_run_deviation, 100 * assumed_block_deviation));
+                    100 * assumed_run_sd, 100 * assumed_block_sd));
   if (!assumed && evidence.blocks.size() < 3)
     warnings.push_back(fmt::format("only {} block{}: no intervals (at least three are needed, five are better).",
                                    evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
@@ -218,28 +218,28 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
 
 /// Other work on the machine: what it added, and what is done about that.
 void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  const Quietness& quiet = evidence.quiet;
-  double doubt = 0;
-  for (const SeriesEvidence& one : evidence.series) doubt = std::max(doubt, one.load_doubt);
-  if (doubt > load_told_beyond)
+  const MachineCondition& quiet = evidence.quiet;
+  double uncertainty = 0;
+  for (const SeriesEvidence& one : evidence.series) uncertainty = std::max(uncertainty, one.load_uncertainty);
+  if (uncertainty > load_reported_beyond)
     warnings.push_back(fmt::format(
         "other programs were running: threads waited for a core {:.0f} % of the time, and it is unknown how much of "
         "that was in these frames. Intervals are wider for it. mileage/framelog.h records it.",
-        100 * std::expm1(doubt)));
-  if (quiet.waited_share > load_told_beyond)
+        100 * std::expm1(uncertainty)));
+  if (quiet.waited_share > load_reported_beyond)
     warnings.push_back(
         fmt::format("other programs were running: threads waited for a core {:.0f} % of the frame time, which is "
                     "subtracted.",
                     100 * quiet.waited_share));
   for (const SeriesEvidence& one : evidence.series) {
-    const auto is_told = [](double lost) { return lost > load_told_beyond; };
-    const auto places = std::count_if(one.lost_cores.begin(), one.lost_cores.end(), is_told);
+    const auto is_known = [](double lost) { return lost > load_reported_beyond; };
+    const auto places = std::count_if(one.taken_cores.begin(), one.taken_cores.end(), is_known);
     if (places == 0) continue;
-    const double most = *std::max_element(one.lost_cores.begin(), one.lost_cores.end());
+    const double max = *std::max_element(one.taken_cores.begin(), one.taken_cores.end());
     warnings.push_back(fmt::format(
         "other programs used cores that {} needs at {} of {} counts: on an idle machine it may take down to "
         "{:.0f} % of the times shown there. Intervals there include that.",
-        one.label, places, one.lost_cores.size(), 100 * std::exp(-most)));
+        one.label, places, one.taken_cores.size(), 100 * std::exp(-max)));
   }
   if (quiet.slow_throughout)
     warnings.push_back(

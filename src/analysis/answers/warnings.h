@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// In sentences, gravest first: builds and machines whose times mean little, devices, variants left out, files that
+/// In sentences, gravest first: builds and machines whose times mean little, devices, variants excluded, files that
 /// were odd, and evidence that is thin or disturbed.
 std::vector<std::string> warnings_of(const EvidenceSet& evidence);
 

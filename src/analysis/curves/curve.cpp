@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/level_drift.h"
+#include "analysis/statistics/slowdown_drift.h"
 
 namespace mileage {
 namespace {
@@ -19,7 +19,7 @@ std::vector<Eigen::Index> rows_with_runs(const CellMeans& means) {
 /// Lack-of-fit test: squared residuals per degree of freedom against the replication noise.
 LawTest test_law(const LawFit& fit, Eigen::Index points, const Noise& noise) {
   const auto degrees_of_freedom = static_cast<int>(points) - free_coefficients(fit.law.kind);
-  const double variance = std::max(noise.variance, least_deviation * least_deviation);
+  const double variance = std::max(noise.variance, min_sd * min_sd);
   LawTest test{
       fit,
       f_p_value(fit.squared_residuals / degrees_of_freedom / variance, degrees_of_freedom, noise.degrees_of_freedom),
@@ -73,7 +73,7 @@ bool is_near_every_point(const Law& law, const Points& points) {
 /// Where the law has no knee, the same points with one, if the noise does not reject that; else the points without a
 /// law.
 std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
-  if (!curve.law_reads) return std::nullopt;
+  if (!curve.is_read_from_law) return std::nullopt;
   if (!curve.law->knees.empty()) return Interpolant(curve.points, std::nullopt, curve.steps);
   if (curve.noise.degrees_of_freedom < 1) return std::nullopt;
   const auto fit = fit_law(LawKind::one_knee, curve.smooth);
@@ -83,8 +83,8 @@ std::optional<Interpolant> other_interpolant_of(const Curve& curve) {
 
 bool has_run(const Eigen::ArrayXXd& table) { return (table == table).any(); }
 
-/// One less than so many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965); 1
-/// where one block outweighs all others.
+/// One less than this many blocks of one weight tell as much as those of the table (L. Kish, "Survey Sampling", 1965);
+/// 1 where one block outweighs all others.
 double degrees_of_freedom_of(const CostTable& costs) {
   const Eigen::ArrayXXd present = (costs.log_ms == costs.log_ms).cast<double>();
   const Eigen::ArrayXd told =
@@ -106,7 +106,7 @@ std::optional<Eigen::Index> Curve::point_at(double x) const {
 
 Source Curve::source_at(double x) const {
   if (!covers(x)) return Source::extrapolated;
-  return law_reads ? Source::law : Source::interpolated;
+  return is_read_from_law ? Source::law : Source::interpolated;
 }
 
 namespace {
@@ -121,7 +121,7 @@ double log_through(double x1, double ms1, double x2, double ms2, double power, d
 
 Interval Curve::unknown_shape_at(double x) const {
   const auto above = std::upper_bound(points.x.begin(), points.x.end(), x) - points.x.begin();
-  if (above == 0 || above == points.x.size() || law_reads) return {0.0, 0.0};
+  if (above == 0 || above == points.x.size() || is_read_from_law) return {0.0, 0.0};
   const double x1 = points.x(above - 1), x2 = points.x(above);
   const bool is_shown = interpolant.groups() > 2;
   if (x == x1 || x2 <= x1 * close_together || is_shown) return {0.0, 0.0};
@@ -129,9 +129,9 @@ Interval Curve::unknown_shape_at(double x) const {
   const double exponent = std::log(ms2 / ms1) / std::log(x2 / x1);
   Interval range{0.0, 0.0};
   // A smaller power than the exponent of the two points takes a constant below zero.
-  for (const double raised : {std::max(smallest_power, exponent), largest_power}) {
-    if (raised < exponent || exponent <= 0) continue;
-    const double off = log_through(x1, ms1, x2, ms2, raised, x) - log_ms_at(x);
+  for (const double mean_excess : {std::max(smallest_power, exponent), largest_power}) {
+    if (mean_excess < exponent || exponent <= 0) continue;
+    const double off = log_through(x1, ms1, x2, ms2, mean_excess, x) - log_ms_at(x);
     range.low = std::min(*range.low, off);
     range.high = std::max(*range.high, off);
   }
@@ -155,7 +155,7 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
   const CellMeans means = cell_means(costs.log_ms, costs.weight);
   const auto rows = rows_with_runs(means);
   const Eigen::Map<const Eigen::ArrayXd> places(x.data(), static_cast<Eigen::Index>(x.size()));
-  curve.points = Points{places, means.log_ms, means.weight, costs.doubt}.at(rows);
+  curve.points = Points{places, means.log_ms, means.weight, costs.uncertainty}.at(rows);
   curve.runs = means.runs(rows).cast<int>();
   curve.noise = means.noise;
   const Noise& noise = curve.noise.degrees_of_freedom > 0 ? curve.noise : assumed_noise;
@@ -167,8 +167,8 @@ Curve fit_curve(const std::vector<double>& x, const CostTable& costs, const Nois
       assumed_noise.degrees_of_freedom > 0 ? blocks_for_laws : blocks_with_runs(costs.log_ms) + left_out);
   if (curve.not_tested == NotTested::tested) curve.tests = test_laws(curve.smooth, noise);
   take_nearest_survivor(curve);
-  curve.law_reads = curve.law && is_near_every_point(*curve.law, curve.smooth);
-  curve.interpolant = Interpolant(curve.points, curve.law_reads ? curve.law : std::nullopt, curve.steps);
+  curve.is_read_from_law = curve.law && is_near_every_point(*curve.law, curve.smooth);
+  curve.interpolant = Interpolant(curve.points, curve.is_read_from_law ? curve.law : std::nullopt, curve.steps);
   curve.power = power_law(curve);
   return curve;
 }
@@ -177,16 +177,16 @@ int SeriesCurve::blocks() const { return static_cast<int>(std::count(block_count
 
 std::vector<const Curve*> SeriesCurve::without_counting_blocks() const {
   std::vector<const Curve*> curves;
-  for (std::size_t block = 0; block < without.size(); ++block)
-    if (block_counts[block]) curves.push_back(&without[block]);
+  for (std::size_t block = 0; block < leave_one_out.size(); ++block)
+    if (block_counts[block]) curves.push_back(&leave_one_out[block]);
   return curves;
 }
 
-double SeriesCurve::doubt_at(double x) const {
-  if (place_doubts.empty()) return 0;
+double SeriesCurve::uncertainty_at(double x) const {
+  if (place_uncertainties.empty()) return 0;
   const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
   const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
-  const auto at = [&](std::ptrdiff_t place) { return place_doubts[static_cast<std::size_t>(place)]; };
+  const auto at = [&](std::ptrdiff_t place) { return place_uncertainties[static_cast<std::size_t>(place)]; };
   if (above > last) return at(last);
   return places[static_cast<std::size_t>(above)] == x || above == 0 ? at(above) : std::max(at(above - 1), at(above));
 }
@@ -195,7 +195,7 @@ double SeriesCurve::slope_error_at(double x) const {
   const Eigen::MatrixXd& covariance = adjustment.cost_covariance;
   if (covariance.size() == 0) return 0;
   const auto error = [&](std::ptrdiff_t place) {
-    return std::sqrt(std::max(0.0, covariance(place, place)) + adjustment.untold_variance);
+    return std::sqrt(std::max(0.0, covariance(place, place)) + adjustment.unexplained_variance);
   };
   const auto above = std::lower_bound(places.begin(), places.end(), x) - places.begin();
   const auto last = static_cast<std::ptrdiff_t>(places.size()) - 1;
@@ -205,13 +205,13 @@ double SeriesCurve::slope_error_at(double x) const {
   return (1 - share) * error(above - 1) + share * error(above);
 }
 
-std::vector<StandardError> SeriesCurve::errors_beside_blocks(double x, bool with_level) const {
-  const double adjusted = with_level ? adjusted_error_at(x) : slope_error_at(x);
-  return {{std::hypot(adjusted, load_doubt / normal_95)}, {between_processes_sd, assumed_degrees}};
+std::vector<StandardError> SeriesCurve::errors_beside_blocks(double x, bool with_slowdown) const {
+  const double adjusted = with_slowdown ? adjusted_error_at(x) : slope_error_at(x);
+  return {{std::hypot(adjusted, load_uncertainty / normal_95)}, {between_processes_sd, assumed_degrees}};
 }
 
 double SeriesCurve::adjusted_error_at(double x) const {
-  return std::hypot(slope_error_at(x), adjustment.slope * fast_level_deviation);
+  return std::hypot(slope_error_at(x), adjustment.slope * full_speed_sd);
 }
 
 double SeriesCurve::degrees_of_freedom_at(double x) const {
@@ -223,7 +223,7 @@ Interval SeriesCurve::ms_interval_at(double x) const {
   Readings readings;
   for (const Curve* one : without_counting_blocks()) readings.push_back(one->log_ms_at(x));
   Interval interval = interval_from_log(
-      all.log_ms_at(x), half_width(*this, x, readings, std::hypot(all.interpolation_error(x), doubt_at(x)), 1));
+      all.log_ms_at(x), half_width(*this, x, readings, std::hypot(all.interpolation_error(x), uncertainty_at(x)), 1));
   const Interval shape = all.unknown_shape_at(x);
   if (interval.low) *interval.low *= std::exp(*shape.low);
   if (interval.high) *interval.high *= std::exp(*shape.high);
@@ -238,21 +238,21 @@ Interval SeriesCurve::ms_interval_of_point(Eigen::Index point) const {
   }
   const double x = all.points.x(point);
   return interval_from_log(all.points.log_ms(point),
-                           half_width(*this, x, readings, doubt_at(x), 1, degrees_of_freedom_at(x)));
+                           half_width(*this, x, readings, uncertainty_at(x), 1, degrees_of_freedom_at(x)));
 }
 
 std::optional<Eigen::Index> SeriesCurve::measured_point_at(double x) const {
   const auto point = all.point_at(x);
-  return point && all.runs(*point) >= runs_that_tell_a_spike ? point : std::nullopt;
+  return point && all.runs(*point) >= min_runs_for_spikes ? point : std::nullopt;
 }
 
-double SeriesCurve::most_told() const {
+double SeriesCurve::max_known() const {
   const Eigen::ArrayXd& x = all.points.x;
   for (Eigen::Index last = x.size() - 1; last >= 0; --last) {
     double runs = 0;
     for (Eigen::Index point = last; point >= 0 && x(last) <= x(point) * close_together; --point) {
       runs += all.runs(point);
-      if (runs >= runs_that_tell_a_spike) return x(point);
+      if (runs >= min_runs_for_spikes) return x(point);
     }
   }
   return x(x.size() - 1);
@@ -276,56 +276,57 @@ SeriesCurve fit_series(const std::vector<double>& x, Eigen::Index blocks,
     const bool counts = has_run(whole.log_ms.col(block));
     curve.block_counts.push_back(counts);
     const CostTable rest = counts ? table(block) : whole;
-    curve.without.push_back(counts && has_run(rest.log_ms) ? fit_curve(x, rest, {}, 1, &curve.all.steps) : curve.all);
+    curve.leave_one_out.push_back(counts && has_run(rest.log_ms) ? fit_curve(x, rest, {}, 1, &curve.all.steps)
+                                                                 : curve.all);
   }
   return curve;
 }
 
 namespace {
 
-CostTable adjusted(const Eigen::ArrayXXd& log_ms, const LevelAdjustment& adjustment) {
-  return {adjustment.at_fast_level(log_ms), adjustment.weight, adjustment.row_covariance};
+CostTable adjusted(const Eigen::ArrayXXd& log_ms, const SlowdownCorrection& adjustment) {
+  return {adjustment.at_full_speed(log_ms), adjustment.weight, adjustment.row_covariance};
 }
 
 /// Without one block, by the slope that is then told.
 CostTable costs_without(const SeriesEvidence& evidence, Eigen::Index block) {
   const Eigen::ArrayXXd log_ms = without_column(evidence.log_ms, block);
-  return adjusted(log_ms, adjustment_of(log_ms, evidence.levels.without_column(block)));
+  return adjusted(log_ms, correct_for_slowdown(log_ms, evidence.slowdowns.without_column(block)));
 }
 
 /// What does not depend on how often anything was repeated.
-void tell_machine(const SeriesEvidence& evidence, const LevelAdjustment& adjustment, SeriesCurve& curve) {
+void describe_machine(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment, SeriesCurve& curve) {
   curve.adjustment = adjustment;
-  curve.fast_level_deviation = evidence.fast_level_deviation;
+  curve.full_speed_sd = evidence.full_speed_sd;
   curve.probed_by = evidence.probed_by;
-  curve.load_doubt = evidence.load_doubt;
+  curve.load_uncertainty = evidence.load_uncertainty;
   curve.places = evidence.x;
-  curve.place_doubts = evidence.lost_cores;
+  curve.place_uncertainties = evidence.taken_cores;
   curve.fails_from = evidence.fails_from;
 }
 
 }  // namespace
 
 SeriesCurve fit_series(const SeriesEvidence& evidence) {
-  const LevelAdjustment adjustment = adjustment_of(evidence.log_ms, evidence.levels);
+  const SlowdownCorrection adjustment = correct_for_slowdown(evidence.log_ms, evidence.slowdowns);
   if (evidence.assumed_error) {
-    const Noise assumed{assumed_run_deviation * assumed_run_deviation, static_cast<int>(assumed_blocks) - 1};
+    const Noise assumed{assumed_run_sd * assumed_run_sd, static_cast<int>(assumed_blocks) - 1};
     SeriesCurve curve;
     curve.all = fit_curve(evidence.x, adjusted(evidence.log_ms, adjustment), assumed);
     curve.assumed_error = evidence.assumed_error;
-    tell_machine(evidence, adjustment, curve);
+    describe_machine(evidence, adjustment, curve);
     for (Eigen::Index block = 0; block < evidence.log_ms.cols(); ++block) {
       curve.block_counts.push_back(has_run(evidence.log_ms.col(block)));
-      curve.without.push_back(curve.all);
+      curve.leave_one_out.push_back(curve.all);
     }
     return curve;
   }
   SeriesCurve curve = fit_series(evidence.x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
     return block ? costs_without(evidence, *block) : adjusted(evidence.log_ms, adjustment);
   });
-  curve.drift_error = level_drift_error(adjustment.at_fast_level(evidence.log_ms), evidence.order);
+  curve.drift_error = slowdown_drift_error(adjustment.at_full_speed(evidence.log_ms), evidence.order);
   curve.between_processes_sd = evidence.between_processes_sd;
-  tell_machine(evidence, adjustment, curve);
+  describe_machine(evidence, adjustment, curve);
   return curve;
 }
 

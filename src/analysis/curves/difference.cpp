@@ -18,15 +18,15 @@ Interval Difference::ratio_interval() const {
   return interval_from_log(log_ratio, error.half_width());
 }
 
-double Pair::least() const { return std::max(one_->all.least(), other_->all.least()); }
+double Pair::min() const { return std::max(one_->all.min(), other_->all.min()); }
 
-double Pair::most_told() const { return std::min(one_->most_told(), other_->most_told()); }
+double Pair::max_known() const { return std::min(one_->max_known(), other_->max_known()); }
 
-double Pair::most() const { return std::min(one_->all.most(), other_->all.most()); }
+double Pair::max() const { return std::min(one_->all.max(), other_->all.max()); }
 
 std::size_t Pair::places() const {
   const auto within = [this](const Curve& curve) {
-    return static_cast<std::size_t>((curve.points.x >= least() && curve.points.x <= most()).count());
+    return static_cast<std::size_t>((curve.points.x >= min() && curve.points.x <= max()).count());
   };
   return std::max({std::size_t{1}, within(one_->all), within(other_->all)});
 }
@@ -38,12 +38,12 @@ double Pair::log_ratio(double x) const { return one_->all.log_ms_at(x) - other_-
 double Pair::saves_ms(double x) const { return std::exp(other_->all.log_ms_at(x)) - std::exp(one_->all.log_ms_at(x)); }
 
 double Pair::log_ratio_without(std::size_t block, double x) const {
-  return one_->without[block].log_ms_at(x) - other_->without[block].log_ms_at(x);
+  return one_->leave_one_out[block].log_ms_at(x) - other_->leave_one_out[block].log_ms_at(x);
 }
 
 std::vector<std::size_t> Pair::counting_blocks() const {
   std::vector<std::size_t> blocks;
-  for (std::size_t block = 0; block < one_->without.size(); ++block)
+  for (std::size_t block = 0; block < one_->leave_one_out.size(); ++block)
     if (one_->block_counts[block] || other_->block_counts[block]) blocks.push_back(block);
   return blocks;
 }
@@ -69,9 +69,10 @@ Points shared(const Points& one, const Points& other) {
         of_other.push_back(j);
       }
   const Points there = one.at(of_one), against = other.at(of_other);
-  Points points{there.x, there.log_ms - against.log_ms, there.weight.min(against.weight), there.doubt};
-  if (against.doubt.size() > 0)
-    points.doubt = there.doubt.size() > 0 ? Eigen::MatrixXd(there.doubt + against.doubt) : against.doubt;
+  Points points{there.x, there.log_ms - against.log_ms, there.weight.min(against.weight), there.uncertainty};
+  if (against.uncertainty.size() > 0)
+    points.uncertainty =
+        there.uncertainty.size() > 0 ? Eigen::MatrixXd(there.uncertainty + against.uncertainty) : against.uncertainty;
   return points;
 }
 
@@ -86,7 +87,7 @@ std::vector<Step> Pair::steps() const {
 }
 
 Points Pair::shared_points_without(std::size_t block) const {
-  return shared(one_->without[block].points, other_->without[block].points);
+  return shared(one_->leave_one_out[block].points, other_->leave_one_out[block].points);
 }
 
 double Pair::interpolation_error(double x, double other_share) const {
@@ -95,7 +96,7 @@ double Pair::interpolation_error(double x, double other_share) const {
     const Interval unknown = curve.all.unknown_shape_at(x);
     return std::max(-*unknown.low, *unknown.high);
   };
-  return std::hypot(bend.half_width(), std::hypot(one_->doubt_at(x), other_share * other_->doubt_at(x)),
+  return std::hypot(bend.half_width(), std::hypot(one_->uncertainty_at(x), other_share * other_->uncertainty_at(x)),
                     std::hypot(shape(*one_), other_share * shape(*other_)));
 }
 
@@ -104,21 +105,24 @@ std::optional<double> Pair::assumed_error() const {
   return std::hypot(*one_->assumed_error, *other_->assumed_error);
 }
 
-double Pair::doubt_at(double x) const { return std::hypot(one_->doubt_at(x), other_->doubt_at(x)); }
+double Pair::uncertainty_at(double x) const { return std::hypot(one_->uncertainty_at(x), other_->uncertainty_at(x)); }
 
-double Pair::between_processes_sd() const { return std::hypot(one_->between_processes_sd, other_->between_processes_sd); }
+double Pair::between_processes_sd() const {
+  return std::hypot(one_->between_processes_sd, other_->between_processes_sd);
+}
 
 double Pair::adjusted_error_at(double x, double other_share) const {
-  const double one_level = one_->adjustment.slope * one_->fast_level_deviation;
-  const double other_level = other_share * other_->adjustment.slope * other_->fast_level_deviation;
-  const double levels =
-      one_->probed_by == other_->probed_by ? one_level - other_level : std::hypot(one_level, other_level);
-  return std::hypot(one_->slope_error_at(x), other_share * other_->slope_error_at(x), levels);
+  const double one_slowdown = one_->adjustment.slope * one_->full_speed_sd;
+  const double other_slowdown = other_share * other_->adjustment.slope * other_->full_speed_sd;
+  const double slowdowns =
+      one_->probed_by == other_->probed_by ? one_slowdown - other_slowdown : std::hypot(one_slowdown, other_slowdown);
+  return std::hypot(one_->slope_error_at(x), other_share * other_->slope_error_at(x), slowdowns);
 }
 
 Difference Pair::with_error(double x, double log_ratio, const StandardError& between_blocks, double bend,
                             double other_share) const {
-  const StandardError beside{std::hypot(bend / normal_95, adjusted_error_at(x, other_share), load_doubt() / normal_95)};
+  const StandardError beside{
+      std::hypot(bend / normal_95, adjusted_error_at(x, other_share), load_uncertainty() / normal_95)};
   if (assumed_error()) return {log_ratio, sum_of({{*assumed_error(), assumed_degrees}, beside})};
   if (blocks() < 3) return {log_ratio, {HUGE_VAL}};
   return {log_ratio, sum_of({between_blocks, {between_processes_sd(), assumed_degrees}, beside})};
@@ -136,23 +140,24 @@ double Pair::spread_at(double x, const std::vector<double>& without_each_block, 
 }
 
 Difference Pair::at(double x) const {
-  std::vector<double> without;
-  for (const std::size_t block : counting_blocks()) without.push_back(log_ratio_without(block, x));
+  std::vector<double> leave_one_out;
+  for (const std::size_t block : counting_blocks()) leave_one_out.push_back(log_ratio_without(block, x));
   const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
-  return with_error(x, log_ratio(x), StandardError{spread_at(x, without, 1), degrees}, interpolation_error(x), 1);
+  return with_error(x, log_ratio(x), StandardError{spread_at(x, leave_one_out, 1), degrees}, interpolation_error(x), 1);
 }
 
-Difference Pair::at_worth(double x, double worth_ms) const {
-  const auto less_worth = [&](const Curve& one, const Curve& other) {
-    return one.log_ms_at(x) - std::log(std::exp(other.log_ms_at(x)) + worth_ms);
+Difference Pair::at_min_saving(double x, double min_saving_ms) const {
+  const auto less_min_saving = [&](const Curve& one, const Curve& other) {
+    return one.log_ms_at(x) - std::log(std::exp(other.log_ms_at(x)) + min_saving_ms);
   };
-  std::vector<double> without;
+  std::vector<double> leave_one_out;
   for (const std::size_t block : counting_blocks())
-    without.push_back(less_worth(one_->without[block], other_->without[block]));
+    leave_one_out.push_back(less_min_saving(one_->leave_one_out[block], other_->leave_one_out[block]));
   const double other_ms = std::exp(other_->all.log_ms_at(x));
-  const double other_share = other_ms / (other_ms + worth_ms);
+  const double other_share = other_ms / (other_ms + min_saving_ms);
   const double degrees = std::min(one_->degrees_of_freedom, other_->degrees_of_freedom);
-  return with_error(x, less_worth(one_->all, other_->all), StandardError{spread_at(x, without, other_share), degrees},
+  return with_error(x, less_min_saving(one_->all, other_->all),
+                    StandardError{spread_at(x, leave_one_out, other_share), degrees},
                     interpolation_error(x, other_share), other_share);
 }
 
@@ -161,16 +166,16 @@ std::optional<Difference> Pair::measured_at(double x) const {
   const auto other = other_->measured_point_at(x);
   if (!one || !other) return std::nullopt;
   const double log_ratio = one_->all.points.log_ms(*one) - other_->all.points.log_ms(*other);
-  std::vector<double> without;
+  std::vector<double> leave_one_out;
   for (const std::size_t block : counting_blocks()) {
-    const auto rest = one_->without[block].point_at(x);
-    const auto other_rest = other_->without[block].point_at(x);
-    without.push_back(rest && other_rest ? one_->without[block].points.log_ms(*rest) -
-                                               other_->without[block].points.log_ms(*other_rest)
-                                         : log_ratio);
+    const auto rest = one_->leave_one_out[block].point_at(x);
+    const auto other_rest = other_->leave_one_out[block].point_at(x);
+    leave_one_out.push_back(rest && other_rest ? one_->leave_one_out[block].points.log_ms(*rest) -
+                                                     other_->leave_one_out[block].points.log_ms(*other_rest)
+                                               : log_ratio);
   }
   const double degrees = std::min(one_->degrees_of_freedom_at(x), other_->degrees_of_freedom_at(x));
-  return with_error(x, log_ratio, StandardError{spread_at(x, without, 1), degrees}, doubt_at(x), 1);
+  return with_error(x, log_ratio, StandardError{spread_at(x, leave_one_out, 1), degrees}, uncertainty_at(x), 1);
 }
 
 }  // namespace mileage

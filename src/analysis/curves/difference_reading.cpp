@@ -19,9 +19,10 @@ std::optional<WindowReading> WindowReading::of(const Pair& pair, const Window& w
 }
 
 Difference WindowReading::at(double x) const {
-  std::vector<double> without;
-  for (const LocalFit& fit : without_) without.push_back(fit.value_at(x));
-  return pair_->with_error(x, all_.value_at(x), without, std::hypot(all_.scatter_at(x), pair_->doubt_at(x)));
+  std::vector<double> leave_one_out;
+  for (const LocalFit& fit : without_) leave_one_out.push_back(fit.value_at(x));
+  return pair_->with_error(x, all_.value_at(x), leave_one_out,
+                           std::hypot(all_.scatter_at(x), pair_->uncertainty_at(x)));
 }
 
 double WindowReading::expected_width(double x, double slope) const {
@@ -32,8 +33,8 @@ double WindowReading::expected_width(double x, double slope) const {
 
 Interval WindowReading::not_clear(double crossing) const {
   const Interval reach = reach_of(window_);
-  const Interval range{std::max(pair_->least(), *reach.low), std::min(pair_->most(), *reach.high)};
-  return unclear_around(
+  const Interval range{std::max(pair_->min(), *reach.low), std::min(pair_->max(), *reach.high)};
+  return ambiguous_range(
       crossing, [this](double x) { return at(x).is_clear(); }, range);
 }
 

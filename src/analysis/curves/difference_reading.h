@@ -20,7 +20,7 @@ class WindowReading {
   /// Where the difference changes its sign, no farther outside the window than a local reading may go.
   std::optional<double> crossing(bool upward) const { return all_.crossing(0, upward); }
   double slope_at(double x) const { return all_.slope_at(x); }
-  bool covers(double x) const { return x >= window_.least && x <= window_.most; }
+  bool covers(double x) const { return x >= window_.min && x <= window_.max; }
   Difference at(double x) const;
 
   /// Half-width on the log scale that a crossing at x is bound to have by the noise of the runs, with this slope.

@@ -40,13 +40,13 @@ std::vector<LawFit> not_rejected_by_noise(const std::vector<LawTest>& tests) {
   return fits;
 }
 
-/// The same points with weights that count quirks: the inverse of the variance itself.
-Points with_quirks(const Points& points, const Noise& noise) {
-  const double variance = std::max(noise.variance, least_deviation * least_deviation);
-  return {points.x, points.log_ms, 1 / (variance / points.weight + quirks_of_a_place * quirks_of_a_place)};
+/// The same points with weights that count deviations from the law: the inverse of the variance itself.
+Points with_deviations(const Points& points, const Noise& noise) {
+  const double variance = std::max(noise.variance, min_sd * min_sd);
+  return {points.x, points.log_ms, 1 / (variance / points.weight + law_deviation_sd * law_deviation_sd)};
 }
 
-std::vector<LawFit> not_rejected_by_quirks(const Points& points, const Noise& noise) {
+std::vector<LawFit> not_rejected_with_deviations(const Points& points, const Noise& noise) {
   std::vector<LawFit> fits;
   for (const LawKind kind : all_laws) {
     if (kind == LawKind::two_knees || (!fits.empty() && tier_of(kind) > tier_of(fits.front().law.kind))) break;
@@ -96,9 +96,9 @@ std::vector<LawFit> simplest_within(const std::vector<Near>& laws, double limit)
 LawNames name_laws(const Points& points, const Noise& noise, const std::vector<LawTest>& tests) {
   if (tests.empty()) return {};
   if (const auto fits = not_rejected_by_noise(tests); !fits.empty()) return named_by(NamedBy::noise, fits, points);
-  const Points weighted = with_quirks(points, noise);
-  if (const auto fits = not_rejected_by_quirks(weighted, noise); !fits.empty())
-    return named_by(NamedBy::quirks, fits, points);
+  const Points weighted = with_deviations(points, noise);
+  if (const auto fits = not_rejected_with_deviations(weighted, noise); !fits.empty())
+    return named_by(NamedBy::law_deviations, fits, points);
   const std::vector<Near> laws = near_laws(points, weighted, noise);
   if (const auto fits = simplest_within(laws, near_law_within); !fits.empty())
     return named_by(NamedBy::near, fits, points);

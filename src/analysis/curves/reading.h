@@ -27,11 +27,11 @@ enum class NotTested { tested, too_few_blocks, too_few_places };
 
 /// What the name of a law rests on, from the strictest.
 enum class NamedBy {
-  nothing,  ///< There is no name.
-  noise,    ///< Replication noise does not reject the law: it agrees with the points.
-  quirks,   ///< Noise and quirks of 3 % at each place do not reject it.
-  near,     ///< It stays within 10 % of every point.
-  rough     ///< It stays within 20 %.
+  nothing,         ///< There is no name.
+  noise,           ///< Replication noise does not reject the law: it agrees with the points.
+  law_deviations,  ///< Noise and deviations from the law of 3 % at each place do not reject it.
+  near,            ///< It stays within 10 % of every point.
+  rough            ///< It stays within 20 %.
 };
 
 }  // namespace mileage

@@ -24,7 +24,7 @@ std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<
       if (frame.part != without_part) ratios.push_back(frame.ratio);
   }
   if (ratios.empty()) return std::nullopt;
-  return std::log(end_of_most(std::move(ratios)));
+  return std::log(percentile_99(std::move(ratios)));
 }
 
 /// Places, and where the ratios end there, log scale.
@@ -67,37 +67,37 @@ RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& plac
 }
 
 /// How slow the machine was during a run, log scale; 0 where that is not known.
-double level_at(Eigen::Index row, Eigen::Index block, const LevelAdjustment& adjustment) {
-  if (adjustment.level.size() == 0) return 0;
-  const double level = adjustment.level(row, block);
-  return std::isnan(level) ? 0 : level;
+double slowdown_at(Eigen::Index row, Eigen::Index block, const SlowdownCorrection& adjustment) {
+  if (adjustment.slowdown.size() == 0) return 0;
+  const double slowdown = adjustment.slowdown(row, block);
+  return std::isnan(slowdown) ? 0 : slowdown;
 }
 
 /// How slow the machine was during runs around a place, log scale: the least of all, and the mean of those whose
 /// frames lie beyond the end.
-struct Levels {
-  double least = HUGE_VAL;
+struct Slowdowns {
+  double min = HUGE_VAL;
   double beyond_end = 0;
 };
 
-std::optional<Levels> levels_at(const TailEvidence& tail, double x) {
+std::optional<Slowdowns> slowdowns_at(const TailEvidence& tail, double x) {
   const double end = std::exp(log_end(tail, x, std::nullopt).value_or(0));
-  Levels levels;
+  Slowdowns slowdowns;
   int frames = 0;
   for (const TailEvidence::Place& place : tail.places) {
     if (!are_pooled(place.x, x)) continue;
     for (const TailEvidence::Frame& frame : place.frames) {
-      levels.least = std::min<double>(levels.least, frame.level);
+      slowdowns.min = std::min<double>(slowdowns.min, frame.slowdown);
       if (frame.ratio < end) continue;
-      levels.beyond_end += frame.level;
+      slowdowns.beyond_end += frame.slowdown;
       ++frames;
     }
   }
-  levels.beyond_end /= frames;
-  return frames > 0 ? std::optional(levels) : std::nullopt;
+  slowdowns.beyond_end /= frames;
+  return frames > 0 ? std::optional(slowdowns) : std::nullopt;
 }
 
-/// Frames deviate less from the mean of their own run, which they are part of: so many times as much.
+/// Frames deviate less from the mean of their own run, which they are part of: this many times as much.
 double nearer_to_own_mean(std::size_t frames) {
   return frames > 1 ? std::sqrt(1 - 1 / static_cast<double>(frames)) : 1;
 }
@@ -116,7 +116,7 @@ std::size_t TailEvidence::frames_near(double x) const {
   return frames;
 }
 
-TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+TailEvidence gather_tail(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment,
                          const std::vector<int>& blocks) {
   std::map<double, TailEvidence::Place> places;
   for (const JudgedRun* one : evidence.runs) {
@@ -125,14 +125,14 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& 
     place.x = one->x;
     const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), one->x) - evidence.x.begin();
     const auto block = std::lower_bound(blocks.begin(), blocks.end(), one->block) - blocks.begin();
-    const double level = level_at(row, block, adjustment);
+    const double slowdown = slowdown_at(row, block, adjustment);
     const std::vector<std::int64_t>& samples = one->run->samples_ns;
-    const double log_slower = adjustment.log_slower_at(row, level);
+    const double log_slower = adjustment.log_slower_at(row, slowdown);
     const double own_share = nearer_to_own_mean(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i) {
       const double log_ratio = std::log(static_cast<double>(samples[i]) / (one->typical_ms * 1e6)) / own_share;
       place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
-                              static_cast<float>(std::exp(log_ratio + log_slower)), static_cast<float>(level)});
+                              static_cast<float>(std::exp(log_ratio + log_slower)), static_cast<float>(slowdown)});
     }
   }
   TailEvidence tail;
@@ -140,7 +140,7 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const LevelAdjustment& 
   return tail;
 }
 
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelAdjustment& adjustment,
+std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment,
                                     const TailEvidence& tail) {
   std::vector<Eigen::Index> rows;
   std::vector<double> x;
@@ -152,7 +152,7 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelA
     x.push_back(place.x);
   }
   if (x.empty()) return std::nullopt;
-  const Eigen::ArrayXXd fast_ms = adjustment.at_fast_level(evidence.log_ms);
+  const Eigen::ArrayXXd fast_ms = adjustment.at_full_speed(evidence.log_ms);
   SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
     const RatioEnds ends = ends_without(tail, x, block);
     CostTable costs{fast_ms(rows, Eigen::all), {}};
@@ -163,17 +163,18 @@ std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const LevelA
     return costs;
   });
   // What the slope takes off the typical frame, it gives back to the ratio, but for what the runs of the slowest
-  // frames differ from the mean; and drift of the level is of the machine as it was. Where few runs were slow, ends
+  // frames differ from the mean; and drift of the slowdown is of the machine as it was. Where few runs were slow, ends
   // jump from place to place, and the line passes them by.
   const RatioEnds ends = ends_without(tail, x, std::nullopt);
   curve.places = x;
   for (std::size_t i = 0; i < x.size(); ++i) {
     const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
-    const Levels levels = levels_at(tail, x[i]).value_or(Levels{adjustment.mean_level, adjustment.mean_level});
-    const double by_slope = adjustment.slower_deviation(rows[i], adjustment.mean_level, levels.beyond_end);
-    const double by_bend = doubt_of_bend * adjustment.log_bent_between(levels.least, levels.beyond_end);
-    const double by_cores = evidence.lost_cores.empty() ? 0 : evidence.lost_cores[static_cast<std::size_t>(rows[i])];
-    curve.place_doubts.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));
+    const Slowdowns slowdowns =
+        slowdowns_at(tail, x[i]).value_or(Slowdowns{adjustment.mean_slowdown, adjustment.mean_slowdown});
+    const double by_slope = adjustment.slower_sd(rows[i], adjustment.mean_slowdown, slowdowns.beyond_end);
+    const double by_bend = uncertainty_of_bend * adjustment.log_bent_between(slowdowns.min, slowdowns.beyond_end);
+    const double by_cores = evidence.taken_cores.empty() ? 0 : evidence.taken_cores[static_cast<std::size_t>(rows[i])];
+    curve.place_uncertainties.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));
   }
   return curve;
 }

@@ -79,7 +79,7 @@ double updates_a_frame(const Run& run) {
 
 /// What a frame at a count is expected to update.
 struct Expected {
-  double least, most;
+  double min, max;
   double share;  ///< Relative difference that is none.
 };
 
@@ -92,12 +92,12 @@ std::optional<Expected> updates_expected(const Counted& of_reference, std::int64
     if (run->count == count) here.push_back(updates_a_frame(*run));
   }
   if (everywhere.empty()) return std::nullopt;
-  const auto [least, most] = std::minmax_element(everywhere.begin(), everywhere.end());
+  const auto [min, max] = std::minmax_element(everywhere.begin(), everywhere.end());
   const auto entities = static_cast<double>(count);
-  if (*most <= *least * (1 + same_updates)) return Expected{*least * entities, *most * entities, same_updates};
+  if (*max <= *min * (1 + same_updates)) return Expected{*min * entities, *max * entities, same_updates};
   if (here.empty()) return std::nullopt;
-  const auto [least_here, most_here] = std::minmax_element(here.begin(), here.end());
-  return Expected{*least_here, *most_here, similar_updates};
+  const auto [min_here, max_here] = std::minmax_element(here.begin(), here.end());
+  return Expected{*min_here, *max_here, similar_updates};
 }
 
 /// A variant that updates fewer entities than the reference, or more, does other work, whatever its outcome at the
@@ -109,7 +109,7 @@ void compare_updates(Agreement& agreement, const Counted& own, const Counted& of
     const auto& expected = by_count[run->count];
     if (!expected) continue;
     const double found = updates_a_frame(*run);
-    const double nearest = std::clamp(found, expected->least, expected->most);
+    const double nearest = std::clamp(found, expected->min, expected->max);
     const double tolerance = expected->share * nearest;
     if (std::fabs(found - nearest) > tolerance)
       take_worst(agreement, *run, {{"updates per frame", nearest, found, tolerance}});
@@ -166,12 +166,12 @@ Series reference_series(const Series& series, const Scenario& scenario, const st
   Series reference{reference_of(scenario), {}, 0, first_build};
   const VariantFacts* facts = scenario.find(reference.variant);
   for (const Knob& knob : scenario.knobs) {
-    if (!knob.is_touching(reference.variant)) continue;
+    if (!knob.is_affecting(reference.variant)) continue;
     const auto same = series.knobs.values().find(knob.name);
-    reference.knobs.set(knob.name, same == series.knobs.values().end() ? knob.preset : same->second);
+    reference.knobs.set(knob.name, same == series.knobs.values().end() ? knob.default_value : same->second);
   }
   if (facts != nullptr)
-    for (const Knob& knob : facts->knobs) reference.knobs.set(knob.name, knob.preset);
+    for (const Knob& knob : facts->knobs) reference.knobs.set(knob.name, knob.default_value);
   return reference;
 }
 

@@ -17,7 +17,7 @@ enum class AgreementVerdict {
   unstable  ///< Differs from one check to the next.
 };
 
-/// Quantities of a check whose picture was held against the reference's: share of pixels that differ, and mean
+/// Quantities of a check whose picture was compared with the reference's: share of pixels that differ, and mean
 /// difference of all channels.
 inline constexpr const char* picture_pixels = "picture: share of pixels that differ";
 inline constexpr const char* picture_mean = "picture: mean difference";

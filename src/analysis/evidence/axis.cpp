@@ -35,8 +35,8 @@ std::set<std::string> counters_of(const StudyOnAxis& study) {
 }
 
 /// A series as it is called when the knob stands on the axis.
-Series divided_by_count(const Series& series, const std::string& knob, std::int64_t count) {
-  Series divided{series.variant, {}, series.cold_bytes, "", series.without};
+Series split_by_count(const Series& series, const std::string& knob, std::int64_t count) {
+  Series divided{series.variant, {}, series.cold_bytes, "", series.skipped_phase};
   for (const auto& [name, value] : series.knobs.values())
     if (name != knob) divided.knobs.set(name, value);
   divided.knobs.set(count_axis, static_cast<double>(count));
@@ -62,7 +62,7 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
   for (JudgedRun& one : study.runs) {
     one.x = *knob_value(one.series, knob);
     values.insert(one.x);
-    one.series = divided_by_count(one.series, knob, one.run->count);
+    one.series = split_by_count(one.series, knob, one.run->count);
     if (one.block >= 0 && std::find(planned.begin(), planned.end(), one.series) == planned.end())
       planned.push_back(one.series);
   }
@@ -78,7 +78,8 @@ void stand_over_knob(StudyOnAxis& study, const std::string& knob) {
   study.axis.is_choice = std::none_of(scenario.knobs.begin(), scenario.knobs.end(), is_it);
   std::erase_if(scenario.knobs, is_it);
   for (VariantFacts& facts : scenario.variants) std::erase_if(facts.knobs, is_it);
-  scenario.knobs.push_back(Knob::real(count_axis, "how many are alive", 1, 1, axis_most_count));
+  scenario.knobs.push_back(
+      Knob::real(count_axis, "how many are alive", {.default_value = 1, .min = 1, .max = axis_max_count}));
   study.head.plan.series = planned;
 }
 
@@ -100,8 +101,7 @@ StudyOnAxis over_count(const Study& study) {
   on.axis = {count_axis, true, study.head.scenario.entities, one_entity(study.head.scenario)};
   on.head = study.head;
   on.runs.reserve(study.runs.size());
-  for (const Run& run : study.runs)
-    on.runs.push_back({&run, run.series, static_cast<double>(run.count), run.block});
+  for (const Run& run : study.runs) on.runs.push_back({&run, run.series, static_cast<double>(run.count), run.block});
   return on;
 }
 

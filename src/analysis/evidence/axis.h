@@ -26,13 +26,12 @@ std::string place_text(double x, const Axis& axis);
 /// A study with its runs put on an axis.
 struct StudyOnAxis {
   Axis axis;
-  Head head;  ///< Series of the plan and knobs of the scenario as they are on this axis.
-  std::vector<JudgedRun>
-      runs;  ///< In the order of the study, not judged yet; those that have no place are left out.
+  Head head;                    ///< Series of the plan and knobs of the scenario as they are on this axis.
+  std::vector<JudgedRun> runs;  ///< In the order of the study, not judged yet; those that have no place are excluded.
 };
 
 /// Over a knob, series are divided by count instead of by the knob ("count" joins the knobs of the scenario, the knob
-/// leaves them), and series that the knob does not touch are left out. Over a counter, a cell stands at the median over
+/// leaves them), and series that the knob does not touch are excluded. Over a counter, a cell stands at the median over
 /// its runs of the counter per frame. On either of them checks have no place, and neither have runs of series that
 /// may not answer: outcomes were compared by series as they were measured. Throws Error (usage) for a name that is
 /// neither, with the nearest that is, for a knob without numbers, and for one that the study holds at a single value.

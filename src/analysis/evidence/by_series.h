@@ -12,8 +12,8 @@ namespace mileage {
 /// Any order; it tells series apart.
 struct SeriesOrder {
   bool operator()(const Series& a, const Series& b) const {
-    return std::tie(a.variant, a.build, a.cold_bytes, a.without, a.knobs) <
-           std::tie(b.variant, b.build, b.cold_bytes, b.without, b.knobs);
+    return std::tie(a.variant, a.build, a.cold_bytes, a.skipped_phase, a.knobs) <
+           std::tie(b.variant, b.build, b.cold_bytes, b.skipped_phase, b.knobs);
   }
 };
 

@@ -9,8 +9,8 @@
 #include "analysis/evidence/by_series.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/process_blocks.h"
-#include "analysis/evidence/work_beside.h"
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/other_load.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
@@ -35,8 +35,7 @@ std::vector<Runs> by_place(const CellRuns& cells) {
   std::vector<Runs> places;
   for (const auto& [x, by_block] : cells) {
     places.emplace_back();
-    for (const auto& [block, runs] : by_block)
-      places.back().insert(places.back().end(), runs.begin(), runs.end());
+    for (const auto& [block, runs] : by_block) places.back().insert(places.back().end(), runs.begin(), runs.end());
   }
   return places;
 }
@@ -78,23 +77,23 @@ double running_share(const Run& run) {
 }
 
 /// Mean log slowdown in one half of the probes of these runs, scaled by the share of time that threads ran.
-double mean_level(const Runs& runs, double YardstickReading::*half, const YardstickJudge& judge) {
+double mean_slowdown(const Runs& runs, double YardstickReading::*half, const DisturbanceFilter& judge) {
   double sum = 0;
   for (const JudgedRun* one : runs) {
     const YardstickReading& reading = *one->run->yardstick;
-    sum += running_share(*one->run) * std::log(reading.*half / *judge.fast_ns(YardstickJudge::kind_of(reading)));
+    sum += running_share(*one->run) * std::log(reading.*half / *judge.fast_ns(DisturbanceFilter::kind_of(reading)));
   }
   return sum / static_cast<double>(runs.size());
 }
 
-double mean_raised(const Runs& runs) {
+double average_excess(const Runs& runs) {
   double sum = 0;
-  for (const JudgedRun* one : runs) sum += running_share(*one->run) * one->run->yardstick->log_raised();
+  for (const JudgedRun* one : runs) sum += running_share(*one->run) * one->run->yardstick->log_mean_excess();
   return sum / static_cast<double>(runs.size());
 }
 
 /// Milliseconds of frames between two moments at which probes were made; 0 where none were made between frames.
-double apart_ms(const Runs& runs) {
+double probe_spacing_ms(const Runs& runs) {
   double frames_ms = 0;
   int moments = 0;
   for (const JudgedRun* one : runs) {
@@ -105,27 +104,27 @@ double apart_ms(const Runs& runs) {
 }
 
 /// NaN where the table of costs has no run.
-LevelTables levels_of(const CellRuns& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
-                      const YardstickJudge& judge) {
-  LevelTables levels{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows()), Eigen::ArrayXd(costs.rows())};
+SlowdownTables slowdowns_of(const CellRuns& cells, const std::vector<int>& blocks, const Eigen::ArrayXXd& costs,
+                            const DisturbanceFilter& judge) {
+  SlowdownTables slowdowns{costs, costs, costs, costs, Eigen::ArrayXd(costs.rows()), Eigen::ArrayXd(costs.rows())};
   Eigen::Index row = 0;
   for (const auto& [x, by_block] : cells) {
     for (const auto& [block, runs] : by_block) {
       const auto column = std::lower_bound(blocks.begin(), blocks.end(), block) - blocks.begin();
       if (std::isnan(costs(row, column))) continue;
-      levels.one_half(row, column) = mean_level(runs, &YardstickReading::one_half_ns, judge);
-      levels.other_half(row, column) = mean_level(runs, &YardstickReading::other_half_ns, judge);
-      levels.raised(row, column) = mean_raised(runs);
+      slowdowns.one_half(row, column) = mean_slowdown(runs, &YardstickReading::one_half_ns, judge);
+      slowdowns.other_half(row, column) = mean_slowdown(runs, &YardstickReading::other_half_ns, judge);
+      slowdowns.mean_excess(row, column) = average_excess(runs);
     }
-    levels.log_x(row) = std::log(x);
+    slowdowns.log_x(row) = std::log(x);
     ++row;
   }
   const std::vector<Runs> places = by_place(cells);
-  std::transform(places.begin(), places.end(), levels.apart_ms.begin(), apart_ms);
-  if ((levels.apart_ms <= 0).any()) levels.apart_ms.resize(0);
-  if (!levels.log_x.allFinite()) levels.log_x.resize(0);
-  levels.level = (levels.one_half + levels.other_half) / 2;
-  return levels;
+  std::transform(places.begin(), places.end(), slowdowns.probe_spacing_ms.begin(), probe_spacing_ms);
+  if ((slowdowns.probe_spacing_ms <= 0).any()) slowdowns.probe_spacing_ms.resize(0);
+  if (!slowdowns.log_x.allFinite()) slowdowns.log_x.resize(0);
+  slowdowns.slowdown = (slowdowns.one_half + slowdowns.other_half) / 2;
+  return slowdowns;
 }
 
 void fill_tables(const CellRuns& cells, const std::vector<int>& blocks, SeriesEvidence& evidence) {
@@ -163,10 +162,11 @@ double widest_reading(const Runs& runs) {
 }
 
 /// What repetition does not show and must be assumed.
-void assume_errors(const EvidenceSet& set, const ProcessBlocks& process_blocks, bool within_processes, SeriesEvidence& evidence) {
+void assume_errors(const EvidenceSet& set, const ProcessBlocks& process_blocks, bool within_processes,
+                   SeriesEvidence& evidence) {
   if (set.head.made_by == MadeBy::tables && (process_blocks.are_few() || !is_repeated(evidence.log_ms)))
-    evidence.assumed_error = std::hypot(assumed_run_deviation, assumed_block_deviation);
-  if (process_blocks.are_few() && !within_processes) evidence.between_processes_sd = assumed_run_deviation;
+    evidence.assumed_error = std::hypot(assumed_run_sd, assumed_block_sd);
+  if (process_blocks.are_few() && !within_processes) evidence.between_processes_sd = assumed_run_sd;
   if (const double read = widest_reading(evidence.runs); read > 0)
     evidence.assumed_error = std::hypot(evidence.assumed_error.value_or(0), read / t_factor(assumed_blocks));
 }
@@ -177,9 +177,10 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
   return static_cast<int>(found - scenario.variants.begin());
 }
 
-/// Judges all runs by the level of the whole study.
-YardstickJudge judge_all(std::vector<JudgedRun>& runs, const ProcessBlocks& process_blocks, const Head& head, CostOf what) {
-  YardstickJudge judge(head);
+/// Judges all runs by the slowdown of the whole study.
+DisturbanceFilter judge_all(std::vector<JudgedRun>& runs, const ProcessBlocks& process_blocks, const Head& head,
+                            CostOf what) {
+  DisturbanceFilter judge(head);
   for (const JudgedRun& one : runs) judge.add(*one.run);
   for (JudgedRun& one : runs) {
     one.block = process_blocks.block_of(one.block);
@@ -260,13 +261,13 @@ std::vector<int> blocks_of(const std::vector<JudgedRun>& runs) {
 /// Neighbouring blocks become one where there are very many: leaving out a group at a time shows the same spread.
 void pool_blocks(const std::vector<int>& blocks, std::vector<JudgedRun>& runs) {
   const std::size_t size = blocks.size();
-  if (size <= most_blocks_left_out) return;
+  if (size <= max_blocks_left_out) return;
   for (JudgedRun& one : runs) {
     if (!one.is_evidence) continue;
     const auto rank =
         static_cast<std::size_t>(std::lower_bound(blocks.begin(), blocks.end(), one.block) - blocks.begin());
-    const std::size_t group = rank * most_blocks_left_out / size;
-    one.block = blocks[(group * size + most_blocks_left_out - 1) / most_blocks_left_out];
+    const std::size_t group = rank * max_blocks_left_out / size;
+    one.block = blocks[(group * size + max_blocks_left_out - 1) / max_blocks_left_out];
   }
 }
 
@@ -278,7 +279,7 @@ SeriesSet without_an_answer(const std::vector<Agreement>& agreements) {
 }
 
 void gather_series(const std::vector<Series>& all, const ProcessBlocks& process_blocks, bool within_processes,
-                   const YardstickJudge& judge, EvidenceSet& set) {
+                   const DisturbanceFilter& judge, EvidenceSet& set) {
   BySeries<const JudgedRun*> by_series;
   for (const JudgedRun& one : set.runs)
     if (one.is_evidence) by_series.add(one.series, &one);
@@ -295,16 +296,22 @@ void gather_series(const std::vector<Series>& all, const ProcessBlocks& process_
     const CellRuns cells = cells_of(evidence.runs);
     fill_tables(cells, set.blocks, evidence);
     if (have_yardstick(evidence.runs)) {
-      const YardstickJudge::Kind kind = YardstickJudge::kind_of(*evidence.runs.back()->run->yardstick);
-      evidence.levels = levels_of(cells, set.blocks, evidence.log_ms, judge);
-      evidence.fast_level_deviation = judge.fast_deviation(kind);
+      const DisturbanceFilter::Kind kind = DisturbanceFilter::kind_of(*evidence.runs.back()->run->yardstick);
+      evidence.slowdowns = slowdowns_of(cells, set.blocks, evidence.log_ms, judge);
+      evidence.full_speed_sd = judge.full_speed_sd(kind);
       evidence.probed_by = kind;
     }
-    evidence.load_doubt = load_doubt(set.head, evidence.runs);
-    evidence.lost_cores = lost_cores(by_place(cells));
+    evidence.load_uncertainty = load_uncertainty(set.head, evidence.runs);
+    evidence.taken_cores = taken_cores(by_place(cells));
     assume_errors(set, process_blocks, within_processes, evidence);
     set.series.push_back(std::move(evidence));
   }
+}
+
+void drop_unselected(const Selection& selection, EvidenceSet& set) {
+  if (selection.is_of_all()) return;
+  std::erase_if(set.runs, [&](const JudgedRun& one) { return !selection.holds(one.series); });
+  std::erase_if(set.agreements, [&](const Agreement& one) { return !selection.holds(one.series); });
 }
 
 }  // namespace
@@ -320,16 +327,17 @@ EvidenceSet gather_evidence(const Study& study, const EvidenceWanted& wanted) {
   set.runs = std::move(on.runs);
   const ProcessBlocks process_blocks = find_process_blocks(study);
   set.processes = process_blocks.processes;
-  const YardstickJudge judge = judge_all(set.runs, process_blocks, study.head, wanted.cost_of);
+  const DisturbanceFilter judge = judge_all(set.runs, process_blocks, study.head, wanted.cost_of);
   if (set.cost_of == CostOf::energy) set.power_w = usual_power_w(set.runs);
   const PlacesOfSeries failed = exclude_what_failed(set);
   const auto uneven = take_means_of_uneven(set);
-  set.quiet = quietness_of(set.runs, judge);
+  set.quiet = machine_condition(set.runs, judge);
   const std::vector<int> made = blocks_of(set.runs);
   set.blocks_made = made.size();
   pool_blocks(made, set.runs);
   set.blocks = blocks_of(set.runs);
-  const std::vector<Series> series = series_of(set);
+  const std::vector<Series> series = select_series(series_of(set), wanted.selection);
+  drop_unselected(wanted.selection, set);
   gather_series(series, process_blocks, wanted.within_processes, judge, set);
   for (SeriesEvidence& one : set.series) {
     if (const auto places = failed.find(one.series); places != failed.end() && set.axis.name == count_axis)

@@ -68,7 +68,8 @@ std::string label_of(const Series& series, const std::vector<Series>& all) {
   for (const auto& [name, value] : series.knobs.values())
     if (differs_within_variant(name, series, all)) append(knobs, name, value);
   if (series.is_cold()) knobs += (knobs.empty() ? "" : " ") + cold_text(series);
-  if (series.is_floor()) knobs += (knobs.empty() ? "" : " ") + fmt::format("without {} (a floor)", series.without);
+  if (series.is_floor())
+    knobs += (knobs.empty() ? "" : " ") + fmt::format("without {} (a floor)", series.skipped_phase);
   const std::string name = series.build.empty() ? series.variant : series.build + "/" + series.variant;
   return knobs.empty() ? name : name + " " + knobs;
 }

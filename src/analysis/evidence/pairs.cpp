@@ -36,7 +36,8 @@ bool is_comparable(const Series& one, const Series& other) {
 
 std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vector<Series>& series,
                                                                 const Scenario& scenario,
-                                                                const std::vector<std::string>& between) {
+                                                                const std::vector<std::string>& between,
+                                                                const std::string& baseline) {
   std::vector<std::pair<std::size_t, std::size_t>> pairs;
   const auto add = [&](std::size_t a, std::size_t b) {
     if (a != b && !series[a].is_floor() && !series[b].is_floor() && same_conditions(series[a], series[b], scenario))
@@ -48,6 +49,11 @@ std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vecto
       if (is_named(series[i], between)) named.push_back(i);
     for (std::size_t i = 0; i < named.size(); ++i)
       for (std::size_t j = i + 1; j < named.size(); ++j) add(named[i], named[j]);
+  } else if (!baseline.empty()) {
+    for (std::size_t a = 0; a < series.size(); ++a)
+      for (std::size_t b = 0; b < series.size(); ++b)
+        if (is_called(series[a], baseline) && !is_called(series[b], baseline) && is_comparable(series[a], series[b]))
+          add(a, b);
   } else {
     const std::vector<Indices> groups = by_variant(series, scenario);
     for (std::size_t group = 0; group < groups.size(); ++group) {

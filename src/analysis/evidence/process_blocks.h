@@ -13,7 +13,7 @@ namespace mileage {
 /// Blocks that share a process.
 struct ProcessBlocks {
   std::map<int, int> first_block;  ///< For every block: the first of those that runs of the same process tie it to.
-  std::size_t processes = 0;        ///< Processes behind the blocks; 0 where none made more than one block.
+  std::size_t processes = 0;       ///< Processes behind the blocks; 0 where none made more than one block.
 
   /// Whether blocks of one process count as one: where that leaves min_processes_for_interval of them.
   bool are_merged() const { return processes >= min_processes_for_interval; }

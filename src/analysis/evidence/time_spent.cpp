@@ -4,7 +4,7 @@
 #include <numeric>
 #include <vector>
 
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "analysis/statistics/statistics.h"
 
 namespace mileage {
@@ -14,9 +14,7 @@ double seconds(const std::vector<std::int64_t>& samples_ns) {
   return 1e-9 * static_cast<double>(std::accumulate(samples_ns.begin(), samples_ns.end(), std::int64_t{0}));
 }
 
-double probing_s(const Run& run) {
-  return run.yardstick ? 1e-9 * run.yardstick->probes * run.yardstick->level_ns() : 0;
-}
+double probing_s(const Run& run) { return run.yardstick ? 1e-9 * run.yardstick->probes * run.yardstick->mean_ns() : 0; }
 
 void add(const Run& run, TimeSpent& spent) {
   spent.whole_s += run.took_s;
@@ -36,22 +34,22 @@ void add(const Run& run, TimeSpent& spent) {
 
 }  // namespace
 
-double besides_frames_s(const Run& run) {
+double overhead_s(const Run& run) {
   return std::max(0.0, run.took_s - seconds(run.samples_ns) - seconds(run.warmup_ns) - probing_s(run));
 }
 
 std::optional<TimeSpent> time_spent(const Study& study) {
   TimeSpent spent;
-  std::vector<double> besides_ms;
+  std::vector<double> overheads_ms;
   for (const Run& run : study.runs) {
     add(run, spent);
-    if (is_of_a_block(run)) besides_ms.push_back(1e3 * besides_frames_s(run));
+    if (is_of_a_block(run)) overheads_ms.push_back(1e3 * overhead_s(run));
   }
   if (spent.whole_s <= 0) return std::nullopt;
   const double told = spent.frames_s + spent.settling_s + spent.set_up_s + spent.yardstick_s + spent.before_s;
   spent.whole_s = std::max(spent.whole_s, told + spent.lost_s);  // tables may claim more than there was
   spent.rest_s = spent.whole_s - told - spent.lost_s;
-  if (study.head.made_by == MadeBy::commands && !besides_ms.empty()) spent.besides_frames_ms = median(besides_ms);
+  if (study.head.made_by == MadeBy::commands && !overheads_ms.empty()) spent.overhead_ms = median(overheads_ms);
   return spent;
 }
 

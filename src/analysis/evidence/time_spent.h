@@ -18,11 +18,11 @@ struct TimeSpent {
   double lost_s = 0;       ///< Runs that failed.
   double rest_s = 0;       ///< Starting and ending processes, walking other memory, everything else.
   /// Of commands: median time of a process besides its frames, start, set-up and end, in milliseconds.
-  std::optional<double> besides_frames_ms;
+  std::optional<double> overhead_ms;
 };
 
 /// What a run took besides its frames and the probes: start of a process, set-up and end. 0 where it does not tell.
-double besides_frames_s(const Run& run);
+double overhead_s(const Run& run);
 
 /// Nothing of studies whose runs do not tell how long they took: tables, recordings by hand.
 std::optional<TimeSpent> time_spent(const Study& study);

@@ -39,13 +39,13 @@ double mean_log(const Run& run, std::size_t from, std::size_t to) {
 bool climbs(const Run& run) {
   const std::size_t size = run.samples_ns.size(), quarter = size / 4;
   return size >= frames_to_see_a_climb &&
-         mean_log(run, size - quarter, size) - mean_log(run, 0, quarter) > std::log(climbs_beyond);
+         mean_log(run, size - quarter, size) - mean_log(run, 0, quarter) > std::log(rise_ratio);
 }
 
 template <class Is>
 bool holds_of_most(const Runs& runs, Is is) {
   return static_cast<double>(std::count_if(runs.begin(), runs.end(), is)) >=
-         most_runs_share * static_cast<double>(runs.size());
+         max_runs_share * static_cast<double>(runs.size());
 }
 
 bool is_mixed(const Runs& runs) {
@@ -78,7 +78,7 @@ Unevenness unevenness_of(const std::vector<const JudgedRun*>& runs) {
   for (auto place = places.cbegin(); place != places.cend(); ++place) {
     const Runs near = runs_near(places, place);
     if (is_mixed(near)) return Unevenness::mixed;
-    if (holds_of_most(near, [](const Run* run) { return climbs(*run); })) found = Unevenness::climbing;
+    if (holds_of_most(near, [](const Run* run) { return climbs(*run); })) found = Unevenness::rising;
   }
   return found;
 }

@@ -111,18 +111,18 @@ Noise noise_of(const Table& differences, const Table& present, const Table& weig
   const Table clipped = differences.max(-limit).min(limit);
   const Eigen::ArrayXd squares = (clipped.square() * weights).rowwise().sum();
   const Eigen::ArrayXd inside = ((clipped == differences).cast<double>() * present).rowwise().sum();
-  const Eigen::ArrayXd share = (inside / one_where_zero(present.rowwise().sum())).max(least_share_inside);
+  const Eigen::ArrayXd share = (inside / one_where_zero(present.rowwise().sum())).max(min_share_inside);
   return {(squares / share.square()).sum() / degrees_of_freedom, degrees_of_freedom};
 }
 
-/// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted anew.
+/// Huber's estimate by pseudo-values: residuals beyond the limit are pulled in, and the model is fitted again.
 ClippedFit clipped_fit(const Table& values, const Table& present, const Table& weights) {
   const AdditiveFit fit(weights);
   Additive model = start_from_medians(values, present);
   for (int round = 0;; ++round) {
     const Table fitted = model.fitted();
     const Table differences = values - fitted;
-    const double limit = clip_at_deviations * robust_deviation(values_present(differences, present));
+    const double limit = clip_at_deviations * robust_sd(values_present(differences, present));
     if (limit <= 0) {  // half of the table fits exactly
       model = fit(values);
       const Table rest = values - model.fitted();
@@ -132,7 +132,7 @@ ClippedFit clipped_fit(const Table& values, const Table& present, const Table& w
     const Eigen::ArrayXd before = model.row;
     const Table clipped = differences.max(-limit).min(limit);
     model = fit(fitted + clipped);
-    if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < settled_within)
+    if (round == clipping_rounds || (model.row - before).abs().maxCoeff() < converged_within)
       return {model, clipped * present, noise_of(differences, present, weights, limit),
               noise_of(values - fit(values).fitted(), present, weights, HUGE_VAL).variance};
   }
@@ -145,7 +145,7 @@ Table weights_where_present(const Table& weights, const Table& present) {
 /// A row of one or two runs cannot tell a spike from its value: it is as noisy as spikes make it.
 Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::ArrayXd& runs, const ClippedFit& fit) {
   if (!(fit.noise.variance < fit.plain_variance)) return weights;
-  return (runs < runs_that_tell_a_spike).select(weights * (fit.noise.variance / fit.plain_variance), weights);
+  return (runs < min_runs_for_spikes).select(weights * (fit.noise.variance / fit.plain_variance), weights);
 }
 
 }  // namespace

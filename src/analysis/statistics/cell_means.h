@@ -7,7 +7,7 @@
 
 namespace mileage {
 
-/// Spread that repetition shows after the effects of rows and blocks are taken off.
+/// Spread that repetition shows after the effects of rows and blocks are subtracted.
 struct Noise {
   double variance = 0;         ///< On the log scale, of one run.
   int degrees_of_freedom = 0;  ///< Degrees of freedom; 0 means that the table tells nothing about its noise.
@@ -41,8 +41,8 @@ Eigen::ArrayXXd without_column(const Eigen::ArrayXXd& table, Eigen::Index column
 /// One value per row of a table.
 struct CellMeans {
   Eigen::ArrayXd log_ms;  ///< NaN for a row without any run.
-  Eigen::ArrayXd runs;  ///< Number of blocks that the row rests on.
-  Eigen::ArrayXd weight;  ///< The sum of their weights, but less for one or two runs, in which no spike can be told.
+  Eigen::ArrayXd runs;    ///< Number of blocks that the row rests on.
+  Eigen::ArrayXd weight;  ///< The sum of their weights, but less for one or two runs, in which no spike is known.
   Noise noise;            ///< Divided by the weights, it is the variance of these means.
 };
 

@@ -38,17 +38,17 @@ std::optional<double> clear_towards(const std::function<bool(double)>& is_clear,
 
 }  // namespace
 
-std::vector<double> places_between(double least, double most, int how_many) {
+std::vector<double> places_between(double min, double max, int how_many) {
   std::vector<double> places;
   for (int i = 0; i < how_many; ++i)
-    places.push_back(least * std::pow(most / least, static_cast<double>(i) / std::max(1, how_many - 1)));
-  places.back() = most;
+    places.push_back(min * std::pow(max / min, static_cast<double>(i) / std::max(1, how_many - 1)));
+  places.back() = max;
   return places;
 }
 
-std::vector<Crossing> crossings(const std::function<double(double)>& f, double least, double most) {
+std::vector<Crossing> crossings(const std::function<double(double)>& f, double min, double max) {
   std::vector<Crossing> found;
-  const std::vector<double> places = places_between(least, most, crossing_places);
+  const std::vector<double> places = places_between(min, max, crossing_places);
   bool above_before = f(places.front()) > 0;
   for (std::size_t i = 1; i < places.size(); ++i) {
     const bool above = f(places[i]) > 0;
@@ -67,7 +67,7 @@ std::optional<Crossing> nearest_crossing(const std::vector<Crossing>& all, bool 
   return nearest;
 }
 
-Interval unclear_around(double crossing, const std::function<bool(double)>& is_clear, const Interval& range) {
+Interval ambiguous_range(double crossing, const std::function<bool(double)>& is_clear, const Interval& range) {
   return {clear_towards(is_clear, crossing, *range.low), clear_towards(is_clear, crossing, *range.high)};
 }
 

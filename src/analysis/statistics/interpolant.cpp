@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-/// With which factors the values of so many points from `first` on make the polynomial through them at x (Lagrange's
+/// With which factors the values of this many points from `first` on make the polynomial through them at x (Lagrange's
 /// form).
 Eigen::ArrayXd factors(const Points& points, Eigen::Index first, Eigen::Index size, double x) {
   Eigen::ArrayXd all = Eigen::ArrayXd::Zero(points.x.size());
@@ -55,7 +55,7 @@ Points without_light_ones(const Points& groups) {
 }  // namespace
 
 double Bend::half_width() const {
-  // The parabola and the other interpolant tell of the same bend.
+  // The parabola and the other interpolant have the same bend.
   const double bend = std::max(std::fabs(parabola), std::fabs(other));
   const double by_noise = (of_two ? bend_of_two_beyond : 1) * variance;
   return std::hypot(std::sqrt(std::max(0.0, bend * bend - by_noise)), step);

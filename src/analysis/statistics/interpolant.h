@@ -1,5 +1,5 @@
 // The interpolant of a curve between its points: where no count stands close enough for a local reading, a law lends
-// its shape, and the points around the place keep the level.
+// its shape, and the points around the place keep the slowdown.
 #pragma once
 
 #include <optional>

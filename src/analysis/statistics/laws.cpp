@@ -113,13 +113,13 @@ struct Solved {
 };
 
 /// Gauss-Newton in the coefficients, from the weighted relative least squares on the costs themselves.
-Solved solve(const Basis& basis, const Points& points, int most_steps) {
+Solved solve(const Basis& basis, const Points& points, int max_steps) {
   const Eigen::ArrayXd root = points.weight.sqrt();
   const Eigen::ArrayXd cost = points.log_ms.exp();
   const Eigen::MatrixXd relative = (basis.array().colwise() * (root / cost)).matrix();
   Solved at{least_squares_without_negatives(relative, root.matrix()), HUGE_VAL};
   at.squared_residuals = squared_residuals_of(points, (basis * at.coefficients).array());
-  for (int step = 0; step < most_steps; ++step) {
+  for (int step = 0; step < max_steps; ++step) {
     const Eigen::ArrayXd fitted = (basis * at.coefficients).array();
     const Eigen::MatrixXd slopes = (basis.array().colwise() * (root / fitted)).matrix();
     const Eigen::VectorXd target = slopes * at.coefficients - (root * (fitted.log() - points.log_ms)).matrix();
@@ -154,7 +154,7 @@ Candidate candidate_at(LawKind kind, const Shape& shape, const Points& points) {
 
 bool is_allowed(LawKind kind, const Shape& shape, const Points& points) {
   if (!shape.allFinite()) return false;
-  if (kind == LawKind::power) return shape(0) >= least_exponent && shape(0) <= most_exponent;
+  if (kind == LawKind::power) return shape(0) >= min_exponent && shape(0) <= max_exponent;
   const Index last = points.x.size() - 1;
   for (Index knee = 0; knee < shape.size(); ++knee) {
     if (shape(knee) < points.x(1) || shape(knee) > points.x(last - 1)) return false;
@@ -168,7 +168,7 @@ std::vector<Shape> shapes_to_try(LawKind kind, const Points& points) {
   if (shape_parameters(kind) == 0) return {Shape()};
   if (kind == LawKind::power) {
     for (int i = 0; i < exponents_looked_at; ++i)
-      shapes.push_back(Shape::Constant(1, 0.05 * std::pow(most_exponent / 0.05, i / (exponents_looked_at - 1.0))));
+      shapes.push_back(Shape::Constant(1, 0.05 * std::pow(max_exponent / 0.05, i / (exponents_looked_at - 1.0))));
     return shapes;
   }
   std::vector<double> places;
@@ -297,7 +297,7 @@ Law law_of(LawKind kind, const Candidate& candidate) {
   return law;
 }
 
-Points without(const Points& points, Index left_out) {
+Points leave_out(const Points& points, Index left_out) {
   const auto rest = [&](const Eigen::ArrayXd& all) {
     Eigen::ArrayXd some(all.size() - 1);
     some.head(left_out) = all.head(left_out);
@@ -327,7 +327,8 @@ double exponent_at(const Law& law, double x) {
 }
 
 Points Points::at(const std::vector<Eigen::Index>& rows) const {
-  return {x(rows), log_ms(rows), weight(rows), doubt.size() > 0 ? Eigen::MatrixXd(doubt(rows, rows)) : doubt};
+  return {x(rows), log_ms(rows), weight(rows),
+          uncertainty.size() > 0 ? Eigen::MatrixXd(uncertainty(rows, rows)) : uncertainty};
 }
 
 double stray_weight(const Points& points) { return 0.25 * median({points.weight.begin(), points.weight.end()}); }
@@ -391,7 +392,7 @@ std::optional<LawFit> fit_law(LawKind kind, const Points& points) {
 std::optional<double> left_out_error(LawKind kind, const Points& points) {
   double squares = 0;
   for (Index i = 0; i < points.x.size(); ++i) {
-    const auto fit = fit_law(kind, without(points, i));
+    const auto fit = fit_law(kind, leave_out(points, i));
     if (!fit) return std::nullopt;
     const double error = log_ms_at(fit->law, points.x(i)) - points.log_ms(i);
     squares += error * error;

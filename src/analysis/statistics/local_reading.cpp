@@ -16,14 +16,14 @@ namespace {
 std::optional<Window> window_of(std::vector<double> nearest, double x, std::size_t how_many, double within) {
   if (nearest.size() < how_many) return std::nullopt;
   nearest.resize(how_many);
-  const auto [least, most] = std::minmax_element(nearest.begin(), nearest.end());
-  if (*least > x || *most < x || *most / x > within || x / *least > within) return std::nullopt;
-  return Window{*least, *most};
+  const auto [min, max] = std::minmax_element(nearest.begin(), nearest.end());
+  if (*min > x || *max < x || *max / x > within || x / *min > within) return std::nullopt;
+  return Window{*min, *max};
 }
 
 double times_apart(double a, double b) { return std::max(a / b, b / a); }
 
-/// Points that no stray run or two made: leaving out blocks would not show how uncertain those are.
+/// Points that no stray run or two made: leaving blocks out would not show how uncertain those are.
 std::vector<Eigen::Index> measured_often(const Points& points) {
   const double stray = stray_weight(points);
   std::vector<Eigen::Index> rows;
@@ -34,13 +34,13 @@ std::vector<Eigen::Index> measured_often(const Points& points) {
 
 std::vector<double> well_measured(const Points& points, double x) {
   const std::vector<Eigen::Index> rows = measured_often(points);
-  double most = 0;
+  double max = 0;
   for (const Eigen::Index i : rows)
-    if (times_apart(points.x(i), x) <= many_within) most = std::max(most, points.weight(i));
+    if (times_apart(points.x(i), x) <= many_within) max = std::max(max, points.weight(i));
   std::vector<double> all, places;
   for (const Eigen::Index i : rows) {
     all.push_back(points.x(i));
-    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= most * few_runs_share)
+    if (times_apart(points.x(i), x) <= many_within && points.weight(i) >= max * few_runs_share)
       places.push_back(points.x(i));
   }
   return places.size() >= few_points ? places : all;
@@ -73,7 +73,7 @@ std::optional<Window> wide_window_around(const Points& points, double x, double 
   return Window{inside.front(), inside.back()};
 }
 
-Interval reach_of(const Window& window) { return {window.least / outside_window_by, window.most * outside_window_by}; }
+Interval reach_of(const Window& window) { return {window.min / outside_window_by, window.max * outside_window_by}; }
 
 namespace {
 
@@ -94,11 +94,10 @@ Equations equations_of(const Points& points, double middle) {
   return equations;
 }
 
-Points inside_of(const Window& window, const Points& points, double least_weight) {
+Points inside_of(const Window& window, const Points& points, double min_weight) {
   std::vector<Eigen::Index> rows;
   for (Eigen::Index i = 0; i < points.x.size(); ++i)
-    if (points.x(i) >= window.least && points.x(i) <= window.most && points.weight(i) >= least_weight)
-      rows.push_back(i);
+    if (points.x(i) >= window.min && points.x(i) <= window.max && points.weight(i) >= min_weight) rows.push_back(i);
   return points.at(rows);
 }
 
@@ -107,7 +106,7 @@ Points inside_of(const Window& window, const Points& points, double least_weight
 std::optional<LocalFit> LocalFit::through(const Points& points, const Window& window, const Noise& noise) {
   LocalFit fit;
   fit.window_ = window;
-  fit.middle_ = std::sqrt(window.least * window.most);
+  fit.middle_ = std::sqrt(window.min * window.max);
   fit.noise_ = noise;
   fit.read_scatter(points);
   const auto [matrix, values] = equations_of(inside_of(window, points, 0), fit.middle_);
@@ -116,7 +115,7 @@ std::optional<LocalFit> LocalFit::through(const Points& points, const Window& wi
   Eigen::MatrixXd with_prior = Eigen::MatrixXd::Zero(matrix.rows() + 1, columns);
   with_prior.topRows(matrix.rows()) = matrix;
   if (columns == 3 && noise.degrees_of_freedom > 0)
-    with_prior(matrix.rows(), 2) = std::sqrt(noise.variance) / local_bend_deviation;
+    with_prior(matrix.rows(), 2) = std::sqrt(noise.variance) / local_bend_sd;
   Eigen::VectorXd with_zero = Eigen::VectorXd::Zero(matrix.rows() + 1);
   with_zero.head(matrix.rows()) = values;
   const Eigen::VectorXd solved = LeastSquares(with_prior)(with_zero);
@@ -145,10 +144,10 @@ void LocalFit::read_scatter(const Points& points) {
     for (Eigen::Index row = 0; row < weighted.rows(); ++row) sum += left(weighted.col(row))(row);
     return sum / degrees_of_freedom_;
   };
-  expected_ = std::max(noise_.variance, least_deviation * least_deviation);
-  if (often.doubt.size() > 0) expected_ += each_of(often.doubt);
+  expected_ = std::max(noise_.variance, min_sd * min_sd);
+  if (often.uncertainty.size() > 0) expected_ += each_of(often.uncertainty);
   const auto size = often.x.size();
-  with_quirks_ = expected_ + each_of(quirks_of_a_place * quirks_of_a_place * Eigen::MatrixXd::Identity(size, size));
+  with_deviations_ = expected_ + each_of(law_deviation_sd * law_deviation_sd * Eigen::MatrixXd::Identity(size, size));
 }
 
 double LocalFit::value_at(double x) const {
@@ -173,16 +172,16 @@ double LocalFit::scatter_at(double x) const {
   if (degrees_of_freedom_ < 1 || noise_.degrees_of_freedom < 1 || noise_.variance <= 0) return 0;
   const double scatter = squared_residuals_ / degrees_of_freedom_;  // of one run, if it were noise
   if (f_p_value(scatter / expected_, degrees_of_freedom_, noise_.degrees_of_freedom) >= scatters_below) return 0;
-  const int degrees = degrees_of_freedom_ + degrees_of_quirks;
-  const double moderated = (squared_residuals_ + degrees_of_quirks * with_quirks_) / degrees;
+  const int degrees = degrees_of_freedom_ + degrees_of_law_deviation;
+  const double moderated = (squared_residuals_ + degrees_of_law_deviation * with_deviations_) / degrees;
   return t_quantile(0.975, degrees) * std::sqrt(moderated * leverage_at(x));
 }
 
-std::optional<double> LocalFit::crossing(double level, bool upward) const {
-  const double reach = std::log(window_.most / middle_ * outside_window_by);
+std::optional<double> LocalFit::crossing(double slowdown, bool upward) const {
+  const double reach = std::log(window_.max / middle_ * outside_window_by);
   const double a = coefficients_[2];
   const double b = coefficients_[1];
-  const double c = coefficients_[0] - level;
+  const double c = coefficients_[0] - slowdown;
   std::vector<double> roots;
   if (std::fabs(a) < 1e-12) {
     if (b != 0) roots.push_back(-c / b);

@@ -12,8 +12,8 @@ namespace mileage {
 
 /// The stretch of the axis that a local reading rests on.
 struct Window {
-  double least = 0;
-  double most = 0;
+  double min = 0;
+  double max = 0;
 };
 
 /// The five points nearest to x by ratio, when they all lie within a factor of 1.6 of it and some on either side; else
@@ -40,19 +40,19 @@ class LocalFit {
   static std::optional<LocalFit> through(const Points& points, const Window& window, const Noise& noise);
 
   double value_at(double x) const;
-  /// Where the value passes through `level`, upwards or downwards: the place nearest to the middle of the window, no
+  /// Where the value passes through `slowdown`, upwards or downwards: the place nearest to the middle of the window, no
   /// farther outside it than a factor of 1.25. Nothing when there is none.
-  std::optional<double> crossing(double level, bool upward) const;
+  std::optional<double> crossing(double slowdown, bool upward) const;
   double slope_at(double x) const;
   /// Standard error of the value at x from the noise of the runs and the prior of the bend.
   double error_at(double x) const;
 
   /// 95 % half-width that the value at x has from points that scatter around the free parabola by more than their noise
-  /// and their doubt explain (F-test at 5 %): some counts are dearer than their neighbours in every block, by how they
-  /// lie in memory. So few points tell little of how large that is: usual quirks count beside what they show (a
-  /// variance with a prior: G. K. Smyth, Statistical Applications in Genetics and Molecular Biology 3, 2004). 0 where
-  /// they do not scatter, and where there are not more points than coefficients. Points that a stray run or two made
-  /// do not count here.
+  /// and their uncertainty explain (F-test at 5 %): some counts are slower than their neighbours in every block, by how
+  /// they lie in memory. So few points tell little of how large that is: usual deviations from the law count beside
+  /// what they show (a variance with a prior: G. K. Smyth, Statistical Applications in Genetics and Molecular Biology
+  /// 3, 2004). 0 where they do not scatter, and where there are not more points than coefficients. Points that a stray
+  /// run or two made do not count here.
   double scatter_at(double x) const;
 
  private:
@@ -60,11 +60,12 @@ class LocalFit {
   double middle_ = 1;  ///< Geometric middle of the window; coefficients are of log(x / middle).
   Noise noise_;
   double coefficients_[3] = {0, 0, 0};
-  double squared_residuals_ = 0;  ///< Weighted sum of squared differences of points measured often from a free parabola.
-  double expected_ = 0;           ///< What noise and doubt make of that sum, each degree of freedom,
-  double with_quirks_ = 0;        ///< and with usual quirks of places.
-  int degrees_of_freedom_ = 0;    ///< Points less coefficients.
-  double inverse_[3][3] = {};     ///< Of the normal matrix.
+  double squared_residuals_ =
+      0;                        ///< Weighted sum of squared differences of points measured often from a free parabola.
+  double expected_ = 0;         ///< What noise and uncertainty make of that sum, each degree of freedom,
+  double with_deviations_ = 0;  ///< and with usual deviations from the law of places.
+  int degrees_of_freedom_ = 0;  ///< Points less coefficients.
+  double inverse_[3][3] = {};   ///< Of the normal matrix.
 
   void read_scatter(const Points& points);
   double leverage_at(double x) const;

@@ -89,8 +89,8 @@ std::optional<Period> period_of(const std::vector<EventRun>& all_runs) {
   std::vector<EventRun> runs;
   double events = 0, length = 0, beginnings = 1;
   for (EventRun run : all_runs) {
-    if (run.at.size() > most_events_of_a_run) {
-      run.at.resize(most_events_of_a_run);
+    if (run.at.size() > max_events_of_a_run) {
+      run.at.resize(max_events_of_a_run);
       run.length = run.at.back() + 1;
     }
     events += static_cast<double>(run.at.size());

@@ -16,7 +16,7 @@ struct EventRun {
 struct Period {
   double every = 0;      ///< Distance of neighbours.
   std::size_t hits = 0;  ///< Places at that distance that hold an event,
-  std::size_t due = 0;   ///< of so many within the runs.
+  std::size_t due = 0;   ///< of this many within the runs.
   double p_value = 1;    ///< Probability of such a period among events without one, at most.
 };
 

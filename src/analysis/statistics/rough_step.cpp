@@ -12,7 +12,7 @@ namespace {
 Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
   std::vector<double> x, log_value, weight;
   for (const auto& [count, point] : rough) {
-    if (point.runs < runs_that_tell_a_step) continue;
+    if (point.runs < min_runs_for_steps) continue;
     x.push_back(static_cast<double>(count));
     log_value.push_back(std::log(point.value));
     weight.push_back(point.runs);
@@ -25,14 +25,14 @@ Points points_from(const std::map<std::int64_t, RoughPoint>& rough) {
 
 }  // namespace
 
-std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& rough) {
+std::optional<Interval> step_through(double slowdown, const std::map<std::int64_t, RoughPoint>& rough) {
   const Points points = points_from(rough);
-  const double log_level = std::log(level);
-  const Noise noise{assumed_run_deviation * assumed_run_deviation, degrees_of_known_noise};
+  const double log_slowdown = std::log(slowdown);
+  const Noise noise{assumed_run_sd * assumed_run_sd, degrees_of_known_noise};
   for (const Step& step : find_steps(points, noise)) {
     const double before = rough.at(static_cast<std::int64_t>(step.before)).value;
     const double after = rough.at(static_cast<std::int64_t>(step.after)).value;
-    if ((std::log(before) > log_level) != (std::log(after) > log_level)) return Interval{step.before, step.after};
+    if ((std::log(before) > log_slowdown) != (std::log(after) > log_slowdown)) return Interval{step.before, step.after};
   }
   return std::nullopt;
 }

@@ -9,15 +9,15 @@
 
 namespace mileage {
 
-/// What runs tell of a count: a typical value of so many of them, of two the smaller one, since spikes are long.
+/// What runs have a count: a typical value of this many of them, of two the smaller one, since spikes are long.
 struct RoughPoint {
   double value = 0;  ///< More than 0.
   int runs = 1;
 };
 
-/// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where they jump there
+/// The two neighbouring counts between which the values pass `slowdown` (> 0) for the first time, where they jump there
 /// (steps.h) by more than the assumed noise of runs explains; nothing where they do not. Counts of a single run
 /// are passed over.
-std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points);
+std::optional<Interval> step_through(double slowdown, const std::map<std::int64_t, RoughPoint>& points);
 
 }  // namespace mileage

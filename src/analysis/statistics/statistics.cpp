@@ -16,7 +16,7 @@ namespace mileage {
 
 double median(std::vector<double> values) { return boost::math::statistics::median(values); }
 
-double robust_deviation(std::vector<double> values) {
+double robust_sd(std::vector<double> values) {
   if (values.size() < 2) return 0;
   const double centre = median(values);
   for (double& value : values) value = std::fabs(value - centre);
@@ -26,7 +26,7 @@ double robust_deviation(std::vector<double> values) {
 /// Without the detour through long double, which costs time and gives no digit that matters here.
 using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
 
-double end_of_most(std::vector<float> values) {
+double percentile_99(std::vector<float> values) {
   const double last = static_cast<double>(values.size() - 1);
   const double at = std::min(last, tail_share * static_cast<double>(values.size() + 1) - 1);
   const auto end = values.begin() + static_cast<std::ptrdiff_t>(std::ceil(at));

@@ -15,11 +15,11 @@ double median(std::vector<double> values);
 
 /// Standard deviation estimated from the median distance to the median (times 1.4826, the factor for a normal
 /// distribution). 0 for fewer than two values.
-double robust_deviation(std::vector<double> values);
+double robust_sd(std::vector<double> values);
 
 /// What 99 % of values stay below: the k-th of n lies above a share of k / (n + 1) on average. Needs at least one.
 /// Linear time.
-double end_of_most(std::vector<float> values);
+double percentile_99(std::vector<float> values);
 
 /// Quantile of Student's t with `degrees_of_freedom` > 0 degrees of freedom, which need not be whole and may be
 /// infinite (the normal distribution); probability in (0, 1).
@@ -39,7 +39,7 @@ struct PairedRatio {
 
   /// Whether the whole interval lies in [low, high]; false for an open one.
   bool surely_within(double low, double high) const;
-  /// -1 the one is surely cheaper, +1 surely dearer, 0 cannot be told.
+  /// -1 the one is surely faster, +1 surely slower, 0 is unknown.
   int verdict() const;
 };
 /// Both lists have the same length, at least one, and hold times above zero.

@@ -28,7 +28,7 @@ struct Gap {
     const double ms = ms_each * (points.x(after) - points.x(before)) / std::exp(points.log_ms(before));
     return std::log1p(std::max(ms, -0.9));
   }
-  /// 95 % limit of the rise less that of a neighbouring gap as wide, by noise and by what is in doubt of the points.
+  /// 95 % limit of the rise less that of a neighbouring gap as wide, by noise and by what is uncertain of the points.
   double limit_beside(Eigen::Index from, Eigen::Index to, const Noise& noise) const {
     const double times = width(before, after) / width(from, to);
     Eigen::VectorXd parts = Eigen::VectorXd::Zero(points.x.size());
@@ -38,8 +38,9 @@ struct Gap {
     parts(from) += times;
     const double by_noise = t_quantile(0.975, noise.degrees_of_freedom) *
                             std::sqrt(noise.variance * (parts.array().square() / points.weight).sum());
-    const double by_doubt = points.doubt.size() > 0 ? std::sqrt(std::max(0.0, parts.dot(points.doubt * parts))) : 0;
-    return std::hypot(by_noise, normal_95 * by_doubt);
+    const double by_uncertainty =
+        points.uncertainty.size() > 0 ? std::sqrt(std::max(0.0, parts.dot(points.uncertainty * parts))) : 0;
+    return std::hypot(by_noise, normal_95 * by_uncertainty);
   }
 };
 
@@ -91,7 +92,7 @@ double jump_of(const Gap& gap) {
 
 std::vector<Step> find_steps(const Points& all, const Noise& noise) {
   std::vector<Step> steps;
-  if (noise.degrees_of_freedom < 1 || all.x.size() < fewest_places_around_a_step) return steps;
+  if (noise.degrees_of_freedom < 1 || all.x.size() < min_places_around_a_step) return steps;
   const Points points = often_measured(all);
   for (Eigen::Index i = 1; i + 2 < points.x.size(); ++i) {
     if (points.x(i + 1) > widest_step * points.x(i)) continue;

@@ -1,4 +1,4 @@
-// Steps: jumps in cost between two neighbouring places, where a buffer is made anew, an index gets wider, another way
+// Steps: jumps in cost between two neighbouring places, where a buffer is made again, an index gets wider, another way
 // is taken. No law and no reading goes across one.
 #pragma once
 
@@ -23,14 +23,14 @@ struct Step {
 /// The gaps over which the cost rises by more than 15 % and by more than noise beyond what either neighbouring gap
 /// lets expect, log-log and in proportion (a knee inside the gap explains that much), or falls so. Not over gaps wider
 /// than a factor of 2.5. Two places are needed on either side. Points that weigh less than a third of the best measured
-/// one are passed over. `noise` is that of one run; nothing is found where it is not known. What is in doubt of the
+/// one are passed over. `noise` is that of one run; nothing is found where it is not known. What is uncertain of the
 /// points counts beside it.
 std::vector<Step> find_steps(const Points& points, const Noise& noise);
 
 /// The same gaps with the jumps that these points show; without those whose places are not among them.
 std::vector<Step> steps_seen_by(const Points& points, const std::vector<Step>& gaps);
 
-/// What the points would be without steps: those below are lifted to the level beyond the last one.
+/// What the points would be without steps: those below are lifted to the slowdown beyond the last one.
 Points without_steps(const Points& points, const std::vector<Step>& steps);
 
 /// Those that no step lies between and x.

@@ -8,7 +8,7 @@ namespace mileage::festival {
 
 class Directory {
  public:
-  /// `thing` must outlive the directory, or be offered anew under its name.
+  /// `thing` must outlive the directory, or be offered again under its name.
   void offer(const std::string& name, const void* thing);
 
   /// What was offered under a name, as what it was offered as. Throws std::out_of_range where nothing was.

@@ -5,7 +5,7 @@
 #include "festival/drift/drift_kernel.h"
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/sizes.h"
-#include "festival/ways.h"
+#include "festival/implementations.h"
 
 namespace mileage::festival {
 namespace {
@@ -22,18 +22,21 @@ void add_drift_scenario(Catalogue& catalogue) {
   drift.entities = "lanterns";
   drift.knobs = {
       Knob::real("scatter", "how far the objects lie from the order of use: 0 freshly built, 1 as after hours of play",
-                 0, 0, 1)
-          .touching(with_objects()),
-      Knob::integer("ballast", "bytes that an object holds besides what the update touches", 0, 0, 4096)
-          .in("bytes")
-          .touching(with_objects()),
-      Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones", 1, 1, 10'000),
-      Knob::real("uneven", "one lantern in 16 takes up to 32 times the inner steps: at 1, 32 times; at 0, as many", 0,
-                 0, 1),
-      Knob::integer("kinds", "sorts of lantern, each with code of its own", 1, 1, most_kinds),
-      Knob::real("touched", "share of the lanterns that are pushed from outside before each frame", 0, 0, 1),
-      Knob::integer("rest", "what the frame's thread does besides, in inner steps of one lantern more", 0, 0,
-                    10'000'000)};
+                 {.default_value = 0, .min = 0, .max = 1})
+          .affecting(with_objects()),
+      Knob::integer("ballast", "bytes that an object holds besides what the update touches",
+                    {.default_value = 0, .min = 0, .max = 4096, .unit = "bytes"})
+          .affecting(with_objects()),
+      Knob::integer("work", "inner steps per lantern and frame: few heavy lanterns or many light ones",
+                    {.default_value = 1, .min = 1, .max = 10'000}),
+      Knob::real("uneven", "one lantern in 16 takes up to 32 times the inner steps: at 1, 32 times; at 0, as many",
+                 {.default_value = 0, .min = 0, .max = 1}),
+      Knob::integer("kinds", "sorts of lantern, each with code of its own",
+                    {.default_value = 1, .min = 1, .max = max_kinds}),
+      Knob::real("touched", "share of the lanterns that are pushed from outside before each frame",
+                 {.default_value = 0, .min = 0, .max = 1}),
+      Knob::integer("rest", "what the frame's thread does besides, in inner steps of one lantern more",
+                    {.default_value = 0, .min = 0, .max = 10'000'000})};
   drift.reference = "objects";
   drift.expects = {{"updates", 1}};
   drift.build = festival_build();
@@ -44,7 +47,7 @@ void add_drift_scenario(Catalogue& catalogue) {
 
 void add_drift(Catalogue& catalogue) {
   add_drift_scenario(catalogue);
-  const auto add = [&](Way way) { add_way(catalogue, "drift", std::move(way)); };
+  const auto add = [&](Implementation way) { add_implementation(catalogue, "drift", std::move(way)); };
   add({"objects", "one heap object per lantern, virtual update that looks up the wind", "nothing: it is how it grew",
        sizes::objects, make_drift_objects});
   add({"objects-hoisted", "the same, with the wind looked up once a frame", "one argument more for each update",
@@ -56,10 +59,11 @@ void add_drift(Catalogue& catalogue) {
        "both kinds of code at once, and knowing which lantern is which",
        sizes::in_part,
        make_drift_in_part,
-       {Knob::real("converted", "share of the lanterns that went over to columns", 0.5, 0, 1)}});
+       {Knob::real("converted", "share of the lanterns that went over to columns",
+                   {.default_value = 0.5, .min = 0, .max = 1})}});
   add({.name = "mirrored",
        .note = "objects stay the truth: gathered into columns, updated, written back",
-       .asks = "objects stay; copying code for each field, both ways",
+       .effort = "objects stay; copying code for each field, both ways",
        .lines = sizes::mirrored,
        .factory = make_drift_mirrored,
        .stubs = {"gather", "write back"}});

@@ -54,15 +54,15 @@ struct Temper {
   float follow;            ///< How fast velocity follows the field, per second.
   float unrest;            ///< How far the flame may wander in one step.
 };
-inline constexpr int most_kinds = 8;
-inline constexpr std::array<Temper, most_kinds> tempers{{{1.6F, 1.1F, 0.9F, -0.7F, 1.5F, 0.12F},
-                                                         {1.4F, 1.2F, 0.8F, -0.6F, 1.2F, 0.10F},
-                                                         {1.7F, 0.9F, 1.0F, -0.8F, 1.8F, 0.14F},
-                                                         {1.2F, 1.3F, 0.6F, -0.9F, 1.1F, 0.08F},
-                                                         {1.8F, 1.0F, 0.7F, -0.5F, 1.6F, 0.13F},
-                                                         {1.5F, 1.4F, 1.1F, -0.4F, 1.3F, 0.11F},
-                                                         {1.3F, 0.8F, 0.5F, -1.0F, 1.9F, 0.09F},
-                                                         {1.9F, 1.5F, 1.2F, -0.3F, 1.0F, 0.15F}}};
+inline constexpr int max_kinds = 8;
+inline constexpr std::array<Temper, max_kinds> tempers{{{1.6F, 1.1F, 0.9F, -0.7F, 1.5F, 0.12F},
+                                                        {1.4F, 1.2F, 0.8F, -0.6F, 1.2F, 0.10F},
+                                                        {1.7F, 0.9F, 1.0F, -0.8F, 1.8F, 0.14F},
+                                                        {1.2F, 1.3F, 0.6F, -0.9F, 1.1F, 0.08F},
+                                                        {1.8F, 1.0F, 0.7F, -0.5F, 1.6F, 0.13F},
+                                                        {1.5F, 1.4F, 1.1F, -0.4F, 1.3F, 0.11F},
+                                                        {1.3F, 0.8F, 0.5F, -1.0F, 1.9F, 0.09F},
+                                                        {1.9F, 1.5F, 1.2F, -0.3F, 1.0F, 0.15F}}};
 
 /// One inner step of one lantern of a kind, in place: wind and water at its place pull at its velocity, it moves and
 /// wraps at the borders, its flame flickers by its own random stream, and it leans along its velocity.

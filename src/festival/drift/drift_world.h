@@ -45,7 +45,7 @@ inline Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
   return one;
 }
 
-/// The inner steps of frame number `frame`: knob `work` of them, and for a heavy lantern so many times more.
+/// The inner steps of frame number `frame`: knob `work` of them, and for a heavy lantern this many times more.
 FrameWork work_of_frame(const SetUp& set_up, const Sorting& sorting, std::int64_t frame);
 
 /// What all variants of drift share: counting frames, what happens from outside, and stating the outcome. Knobs work,
@@ -61,15 +61,15 @@ class DriftVariant : public Variant {
   const SetUp& set_up() const { return set_up_; }
   const Sorting& sorting() const { return sorting_; }
 
-  /// Whether a phase that can be left out is not.
-  bool has(const char* phase) const { return set_up_.without != phase; }
+  /// Whether a phase that can be excluded is not.
+  bool has(const char* phase) const { return set_up_.skipped_phase != phase; }
 
-  /// What the frame's thread does besides the lanterns: knob rest. Called once a frame.
+  /// What the main thread does besides the lanterns: knob rest. Called once a frame.
   void do_the_rest(Frame& frame);
 
  private:
-  /// Brings every lantern through the frame, and does the rest of the frame before, after or meanwhile. Returns how
-  /// many lanterns were updated.
+  /// Brings every lantern through the frame, and does the rest of the frame before, after or during that time. Returns
+  /// how many lanterns were updated.
   virtual std::int64_t bring_forward(const FrameWork& work, Frame& frame) {
     const std::int64_t updates = carry_all(work, frame);
     do_the_rest(frame);
@@ -77,7 +77,7 @@ class DriftVariant : public Variant {
   }
   /// Takes every lantern through all inner steps of a frame. Returns how many lanterns were updated.
   virtual std::int64_t carry_all(const FrameWork& work, Frame& frame) = 0;
-  /// Sets so many more afloat, numbered on from those alive. Without it a variant knows no arrivals.
+  /// Sets this many more afloat, numbered on from those alive. Without it a variant knows no arrivals.
   virtual void add_lanterns(std::int64_t) {}
   /// Someone gives lantern number `index` a push: its velocity over the water is this from now on.
   virtual void push(std::int64_t index, float vx, float vy) = 0;

@@ -18,7 +18,7 @@ inline constexpr std::size_t keys_begin = page_floats / 2;
 class LanternColumns {
  public:
   std::int64_t size() const { return count_; }
-  /// Makes room for so many in all. Where that is more than before, every column moves.
+  /// Makes room for this many in all. Where that is more than before, every column moves.
   void reserve(std::int64_t count);
   /// Needs room.
   void append(const Lantern& one) { set(count_++, one); }

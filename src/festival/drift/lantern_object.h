@@ -32,7 +32,7 @@ class LanternObject : public FestivalObject {
     lantern_.vy = vy;
   }
 
-  /// With so many bytes behind it that the update does not touch: what else an object of a large program holds.
+  /// With this many bytes behind it that the update does not touch: what else an object of a large program holds.
   static void* operator new(std::size_t bytes, std::size_t ballast) { return ::operator new(bytes + ballast); }
   static void operator delete(void* place) { ::operator delete(place); }
   static void operator delete(void* place, std::size_t) { ::operator delete(place); }

@@ -18,7 +18,7 @@ class LanternObjects {
   std::int64_t size() const { return static_cast<std::int64_t>(objects_.size()); }
   LanternObject& at(std::int64_t index) { return *objects_[static_cast<std::size_t>(index)]; }
   const LanternObject& at(std::int64_t index) const { return *objects_[static_cast<std::size_t>(index)]; }
-  /// So many more, freshly made.
+  /// This many more, freshly made.
   void add(std::int64_t more);
 
   /// In their order of use.

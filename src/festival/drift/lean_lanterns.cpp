@@ -114,7 +114,7 @@ Lantern LeanLanterns::lantern(std::int64_t index) const {
 }
 
 void LeanLanterns::carry_all(const std::vector<Moment>& moments, int kind) {
-  widest_among(kind, std::make_integer_sequence<int, most_kinds>{})(blocks_.data(), blocks_.size(), moments);
+  widest_among(kind, std::make_integer_sequence<int, max_kinds>{})(blocks_.data(), blocks_.size(), moments);
   for (Cohort& cohort : cohorts_)
     for (const Moment& now : moments) cohort.age_s += now.step_s;
 }

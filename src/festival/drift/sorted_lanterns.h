@@ -18,13 +18,13 @@ class SortedLanterns {
 
   std::int64_t size() const { return count_; }
 
-  /// Appends the lanterns numbered [from, to) as they are set afloat, in room made for just so many.
+  /// Appends the lanterns numbered [from, to) as they are set afloat, in room made for just this many.
   void set_afloat(std::uint64_t seed, std::int64_t from, std::int64_t to) {
     make_room(to - from, [&](std::int64_t i) { return lantern_set_afloat(seed, from + i).key; });
     for (std::int64_t i = from; i < to; ++i) append(lantern_set_afloat(seed, i));
   }
 
-  /// Makes room for just so many more, of which `key_of(i)` tells the key of the i-th.
+  /// Makes room for just this many more, of which `key_of(i)` tells the key of the i-th.
   template <class KeyOf>
   void make_room(std::int64_t more, const KeyOf& key_of) {
     if (parts_.size() == 1) return parts_.front().reserve(count_ + more);

@@ -5,11 +5,11 @@
 namespace mileage::festival {
 
 /// Inner steps that a heavy lantern takes more than a light one, for each, where work is as uneven as can be.
-constexpr double most_steps_more = 31;
+constexpr double max_steps_more = 31;
 
 Sorting::Sorting(const Knobs& knobs)
     : kinds(static_cast<int>(knobs.whole("kinds"))),
-      heavy_steps(1 + std::llround(most_steps_more * knobs.number("uneven"))) {}
+      heavy_steps(1 + std::llround(max_steps_more * knobs.number("uneven"))) {}
 
 std::vector<Sort> Sorting::sorts() const {
   std::vector<Sort> all;

@@ -11,7 +11,7 @@
 
 namespace mileage::festival {
 
-/// One lantern in so many is heavy where work is uneven.
+/// One lantern in this many is heavy where work is uneven.
 inline constexpr std::uint32_t light_for_each_heavy = 16;
 
 /// What lanterns are kept apart by.
@@ -23,7 +23,7 @@ struct Sort {
 };
 
 struct Sorting {
-  int kinds = 1;                 ///< In [1, most_kinds].
+  int kinds = 1;                 ///< In [1, max_kinds].
   std::int64_t heavy_steps = 1;  ///< In [1, 32]; at 1 no lantern is heavy.
 
   Sorting() = default;
@@ -56,7 +56,7 @@ void with_kind(int kind, const Work& work) {
   const auto among = [&]<int... kinds>(std::integer_sequence<int, kinds...>) {
     (void)((kind == kinds && (work(std::integral_constant<int, kinds>{}), true)) || ...);
   };
-  among(std::make_integer_sequence<int, most_kinds>{});
+  among(std::make_integer_sequence<int, max_kinds>{});
 }
 
 }  // namespace mileage::festival

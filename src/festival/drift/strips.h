@@ -23,7 +23,7 @@ struct StripStart {
 /// Takes `count` lanterns of one kind through one inner step.
 using CarryStrip = void (*)(std::int64_t count, const Moment& now, const StripStart& start);
 
-/// The loop for a kind, 0 <= kind < most_kinds.
+/// The loop for a kind, 0 <= kind < max_kinds.
 CarryStrip carry_strip(Vectors vectors, int kind);
 CarryStrip plain_carry_strip(int kind);
 CarryStrip usual_carry_strip(int kind);

@@ -3,6 +3,6 @@
 
 namespace mileage::festival {
 
-CarryStrip plain_carry_strip(int kind) { return as_compiled(kind, std::make_integer_sequence<int, most_kinds>{}); }
+CarryStrip plain_carry_strip(int kind) { return as_compiled(kind, std::make_integer_sequence<int, max_kinds>{}); }
 
 }  // namespace mileage::festival

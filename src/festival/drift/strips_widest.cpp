@@ -31,7 +31,7 @@ CarryStrip among(int kind, std::integer_sequence<int, kinds...>) {
 
 CarryStrip widest_carry_strip(int kind) {
 #ifdef MILEAGE_HAS_WIDER
-  return among(kind, std::make_integer_sequence<int, most_kinds>{});
+  return among(kind, std::make_integer_sequence<int, max_kinds>{});
 #else
   return usual_carry_strip(kind);
 #endif

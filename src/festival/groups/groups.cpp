@@ -45,7 +45,7 @@ namespace detail {
 int number_field(FieldFacts facts) {
   Numbered& all = numbered();
   const std::lock_guard hold(all.guard);
-  if (all.fields.size() == most_fields) throw std::length_error("more kinds of fields than a world can tell apart");
+  if (all.fields.size() == max_fields) throw std::length_error("more kinds of fields than a world can tell apart");
   all.fields.push_back(facts);
   return static_cast<int>(all.fields.size()) - 1;
 }
@@ -57,7 +57,7 @@ FieldFacts field_facts(int number) {
 }
 
 Group::Group(FieldSet fields) : fields_(fields) {
-  for (int field = 0; field < most_fields; ++field) {
+  for (int field = 0; field < max_fields; ++field) {
     if ((fields.bits() >> field & 1) == 0) continue;
     const std::size_t bytes = field_facts(field).bytes;
     if (bytes == 0) continue;

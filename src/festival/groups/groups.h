@@ -10,7 +10,7 @@
 //     world.give(one, Lit{});
 //     world.walk<Height>([](std::int64_t count, float* height) { ... }, groups::FieldSet::of<Lit>());
 //
-// A world belongs to one thread. Different pages of one walk may be worked on by different threads meanwhile.
+// A world belongs to one thread. Different pages of one walk may be worked on by different threads during that time.
 #pragma once
 
 #include <algorithm>
@@ -27,7 +27,7 @@
 
 namespace mileage::groups {
 
-/// Names an entity. A handle outlives its entity harmlessly: its place may be used anew, its generation is not.
+/// Names an entity. A handle outlives its entity harmlessly: its place may be used again, its generation is not.
 struct Handle {
   std::uint32_t index = 0xffffffff;
   std::uint32_t generation = 0;
@@ -36,7 +36,7 @@ struct Handle {
 };
 
 /// Most kinds of fields in a program.
-inline constexpr int most_fields = 64;
+inline constexpr int max_fields = 64;
 /// Rows of a page.
 inline constexpr std::int64_t page_rows = 512;
 
@@ -46,7 +46,7 @@ struct FieldFacts {
   std::size_t bytes = 0;  ///< Of a value; 0 for a tag.
 };
 
-/// Takes a number for a field, the same throughout the program. Throws std::length_error beyond most_fields.
+/// Takes a number for a field, the same throughout the program. Throws std::length_error beyond max_fields.
 int number_field(FieldFacts facts);
 FieldFacts field_facts(int number);
 
@@ -151,7 +151,7 @@ class Group {
 
   FieldSet fields_;
   std::vector<Column> columns_;  ///< Of the fields that have values.
-  std::array<std::size_t, most_fields> offset_{};
+  std::array<std::size_t, max_fields> offset_{};
   std::size_t page_bytes_ = 0;
   std::vector<Page> pages_;
   std::int64_t size_ = 0;
@@ -217,7 +217,8 @@ class World {
   }
 
   /// Calls `work(count, columns...)` for each page of each group that has these fields, and those of `also`. `Handle`
-  /// is a field like others. Entities and fields may be made, taken and ended meanwhile: that happens after the walk.
+  /// is a field like others. Entities and fields may be made, taken and ended during that time: that happens after the
+  /// walk.
   template <class... Fields, class Work>
   void walk(const Work& work, FieldSet also = FieldSet::of<>()) {
     const Walk under_way(*this);

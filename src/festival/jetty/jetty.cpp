@@ -4,7 +4,7 @@
 
 #include "festival/jetty/jetty_variants.h"
 #include "festival/jetty/sizes.h"
-#include "festival/ways.h"
+#include "festival/implementations.h"
 
 namespace mileage::festival {
 namespace {
@@ -14,8 +14,9 @@ void add_jetty_scenario(Catalogue& catalogue) {
   jetty.name = "jetty";
   jetty.note = "lanterns drift and bounce off jetties that are laid of planks";
   jetty.entities = "lanterns";
-  jetty.knobs = {Knob::integer("planks", "planks that the jetties are laid of", 1000, 1, 200'000),
-                 Knob::real("changes", "planks that are laid or taken in a second", 0, 0, 6000)};
+  jetty.knobs = {
+      Knob::integer("planks", "planks that the jetties are laid of", {.default_value = 1000, .min = 1, .max = 200'000}),
+      Knob::real("changes", "planks that are laid or taken in a second", {.default_value = 0, .min = 0, .max = 6000})};
   jetty.reference = "decks";
   jetty.expects = {{"updates", 1}};
   jetty.build = festival_build();
@@ -27,7 +28,7 @@ void add_jetty_scenario(Catalogue& catalogue) {
 void add_jetty(Catalogue& catalogue) {
   using namespace jetty;
   add_jetty_scenario(catalogue);
-  const auto add = [&](Way way) { add_way(catalogue, "jetty", std::move(way)); };
+  const auto add = [&](Implementation way) { add_implementation(catalogue, "jetty", std::move(way)); };
   add({"planks", "a box for each plank", "nothing: it is how they were laid", sizes::planks, make_planks});
   add({"decks", "planks in a row joined into one box; all rebuilt when one changes",
        "a step at set-up that joins, and again after changes", sizes::decks, make_decks});

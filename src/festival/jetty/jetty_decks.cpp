@@ -41,7 +41,7 @@ class JettyDecksLive : public JettyDecks {
   using JettyDecks::JettyDecks;
 
  private:
-  /// The decks of its row go, and come anew.
+  /// The decks of its row go, and come again.
   void changed(Cell cell) override {
     const auto row = cell / width();
     const auto y = static_cast<float>(row);

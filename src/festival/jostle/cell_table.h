@@ -15,7 +15,7 @@ class CellTable {
 
   const Cells& cells() const { return cells_; }
 
-  /// Empties it, for so many lanterns.
+  /// Empties it, for this many lanterns.
   void clear(std::int64_t lanterns) {
     std::size_t slots = 16;
     while (slots < 2 * static_cast<std::size_t>(lanterns)) slots *= 2;

@@ -4,7 +4,7 @@
 
 #include "festival/jostle/jostle_variants.h"
 #include "festival/jostle/sizes.h"
-#include "festival/ways.h"
+#include "festival/implementations.h"
 
 namespace mileage::festival {
 namespace {
@@ -20,9 +20,9 @@ void add_jostle_scenario(Catalogue& catalogue) {
   jostle.note = "lanterns on still water push each other apart, come to rest, and wake when pushed";
   jostle.entities = "lanterns";
   jostle.knobs = {
-      Knob::real("density", "share of the water that lanterns cover", 0.6, 0.01, 2),
+      Knob::real("density", "share of the water that lanterns cover", {.default_value = 0.6, .min = 0.01, .max = 2}),
       Knob::choice("rest", "whether lanterns that lie still are left alone until something pushes them", {"off", "on"}),
-      Knob::real("launch", "lanterns replaced per frame, on average", 0, 0, 1e6),
+      Knob::real("launch", "lanterns replaced per frame, on average", {.default_value = 0, .min = 0, .max = 1e6}),
       Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})};
   jostle.reference = "grid";
   jostle.build = festival_build();
@@ -31,14 +31,16 @@ void add_jostle_scenario(Catalogue& catalogue) {
 
 }  // namespace
 
-Knob jostle_cell_knob() { return Knob::real("cell", "edge of a cell, in diameters of a lantern", 1, 1, 32); }
+Knob jostle_cell_knob() {
+  return Knob::real("cell", "edge of a cell, in diameters of a lantern", {.default_value = 1, .min = 1, .max = 32});
+}
 
 void add_jostle(Catalogue& catalogue) {
   using namespace jostle;
   add_jostle_scenario(catalogue);
-  const auto add = [&](Way way) {
+  const auto add = [&](Implementation way) {
     way.may_skip = true;  // those asleep
-    add_way(catalogue, "jostle", std::move(way));
+    add_implementation(catalogue, "jostle", std::move(way));
   };
   add({"pairs", "all against all", "nothing: two loops", sizes::pairs, make_pairs});
   add({"sweep", "sorted along one axis, kept sorted; looks on until out of reach",
@@ -51,11 +53,11 @@ void add_jostle(Catalogue& catalogue) {
        {jostle_cell_knob()}});
   add({.name = "grid-capped",
        .note = "the grid with at most so many partners a lantern; contacts are missed",
-       .asks = "as grid, and a look at what goes missing",
+       .effort = "as grid, and a look at what goes missing",
        .lines = sizes::grid_capped,
        .factory = make_grid_capped,
-       .knobs = {jostle_cell_knob(),
-                 Knob::integer("partners", "contacts that a lantern takes part in at most", 4, 1, 64)},
+       .knobs = {jostle_cell_knob(), Knob::integer("partners", "contacts that a lantern takes part in at most",
+                                                   {.default_value = 4, .min = 1, .max = 64})},
        .approximate = true});
   add({"hashed",
        "cells in a hash table, a chain of lanterns for each slot",

@@ -26,13 +26,13 @@ class JostleGrid : public JostleVariant {
   Grid grid_;
 };
 
-/// Stops looking for a lantern that has its partners, and leaves out whoever has.
+/// Stops looking for a lantern that has its partners, and skips whoever has.
 class JostleGridCapped : public JostleGrid {
  public:
-  explicit JostleGridCapped(const SetUp& set_up) : JostleGrid(set_up), most_(set_up.knobs.whole("partners")) {}
+  explicit JostleGridCapped(const SetUp& set_up) : JostleGrid(set_up), max_(set_up.knobs.whole("partners")) {}
 
   /// What a frame like the last one misses, by a look at all pairs.
-  void count_aside(Frame& frame) const override {
+  void count_untimed(Frame& frame) const override {
     Lanterns as_they_are = lanterns();
     Grid all(basin(), set_up().knobs.number("cell"));
     all.sort(as_they_are);
@@ -44,7 +44,7 @@ class JostleGridCapped : public JostleGrid {
   Found find_pairs() override {
     Found found;
     partners_.assign(static_cast<std::size_t>(alive()), 0);
-    const auto has_all = [&](std::int64_t place) { return partners_[static_cast<std::size_t>(place)] >= most_; };
+    const auto has_all = [&](std::int64_t place) { return partners_[static_cast<std::size_t>(place)] >= max_; };
     grid().runs_of_rows(0, grid().cells().across(), [&](std::int64_t a, std::int64_t from, std::int64_t to) {
       for (std::int64_t b = from; b < to && !has_all(a); ++b) {
         if (has_all(b)) continue;
@@ -59,7 +59,7 @@ class JostleGridCapped : public JostleGrid {
     return found;
   }
 
-  std::int64_t most_;
+  std::int64_t max_;
   std::vector<std::int32_t> partners_;
 };
 

@@ -39,7 +39,7 @@ std::int64_t move_in_batches(Frame& frame, Jobs& jobs, std::int64_t count, const
 /// batch, and inside every strip into its cells.
 class StripGrid : public Grid {
  public:
-  /// So many rows that a strip holds about a batch of lanterns; two at least.
+  /// This many rows that a strip holds about a batch of lanterns; two at least.
   StripGrid(const Basin& basin, double edge, double lanterns, double batch) : Grid(basin, edge) {
     const double a_row = std::max(1.0, lanterns / static_cast<double>(cells_.across()));
     rows_ = std::max<std::int64_t>(2, static_cast<std::int64_t>(batch / a_row));
@@ -131,7 +131,7 @@ class StripGrid : public Grid {
     }
   }
 
-  /// Every so many strips from the first on; `held` tells how many lanterns a strip has.
+  /// Every this many strips from the first on; `held` tells how many lanterns a strip has.
   template <class Held, class Work>
   void each_strip(Frame& frame, Jobs& jobs, std::int64_t first, std::int64_t step, const Held& held, const Work& work) {
     const auto one = [&](std::int64_t index) {

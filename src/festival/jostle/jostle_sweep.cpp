@@ -9,7 +9,7 @@ namespace {
 
 class JostleSweep : public JostleVariant {
  public:
-  explicit JostleSweep(const SetUp& set_up) : JostleVariant(set_up) { sort_anew(); }
+  explicit JostleSweep(const SetUp& set_up) : JostleVariant(set_up) { sort_again(); }
 
  private:
   Found push_apart(Frame& frame) override {
@@ -18,7 +18,7 @@ class JostleSweep : public JostleVariant {
       if (alive() == sorted_)
         keep_sorted();
       else
-        sort_anew();
+        sort_again();
     }
     const auto phase = frame.phase("pairs");
     Found found;
@@ -46,7 +46,7 @@ class JostleSweep : public JostleVariant {
     std::swap(all.number[place], all.number[place + 1]);
   }
 
-  void sort_anew() {
+  void sort_again() {
     std::vector<std::int32_t> order(static_cast<std::size_t>(alive()));
     std::iota(order.begin(), order.end(), 0);
     std::sort(order.begin(), order.end(), [&](std::int32_t a, std::int32_t b) { return x_of(a) < x_of(b); });
@@ -58,7 +58,7 @@ class JostleSweep : public JostleVariant {
     sorted_ = alive();
   }
 
-  std::int64_t sorted_ = 0;  ///< So many are in order but for what they moved.
+  std::int64_t sorted_ = 0;  ///< This many are in order but for what they moved.
 };
 
 }  // namespace

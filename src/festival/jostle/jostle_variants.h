@@ -11,7 +11,7 @@ namespace mileage::festival::jostle {
 std::unique_ptr<Variant> make_pairs(const SetUp& set_up);
 /// Cells by a counting sort; each looks at itself and at four neighbours. Knob cell.
 std::unique_ptr<Variant> make_grid(const SetUp& set_up);
-/// The same with at most so many partners a lantern (knob partners): pushes are missed.
+/// The same with at most this many partners a lantern (knob partners): pushes are missed.
 std::unique_ptr<Variant> make_grid_capped(const SetUp& set_up);
 /// Cells in a hash table. Knob cell.
 std::unique_ptr<Variant> make_hashed(const SetUp& set_up);

@@ -151,7 +151,7 @@ struct Basin {
   float side_m = 1;
   float eddy_m = 1;  ///< From one eddy to the next.
 
-  /// So large that so many lanterns cover this share of it.
+  /// So large that this many lanterns cover this share of it.
   static Basin of(std::int64_t lanterns, double density);
 };
 
@@ -179,7 +179,7 @@ class JostleVariant : public Variant {
 
   /// For variants whose lanterns lie elsewhere: what look() fills in.
   Lanterns& seen() const { return lanterns_; }
-  void tell_overlap(std::int64_t overlap) const { found_.overlap = overlap; }
+  void describe_overlap(std::int64_t overlap) const { found_.overlap = overlap; }
 
   /// Moves the lanterns at places [from, to) by their pushes, which are 0 then. Returns how many of them are awake.
   std::int64_t move(std::int64_t from, std::int64_t to);
@@ -191,7 +191,7 @@ class JostleVariant : public Variant {
   virtual std::int64_t move_all(Frame&) { return move(0, alive()); }
   /// Brings the lanterns here up to what they are, where they lie elsewhere.
   virtual void look() const {}
-  /// A lantern was set afloat anew, or came.
+  /// A lantern was set afloat again, or came.
   virtual void was_set_afloat(std::size_t) {}
 
   void add_to_rafts(std::int64_t lanterns);

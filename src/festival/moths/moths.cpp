@@ -4,7 +4,7 @@
 
 #include "festival/moths/moths_variants.h"
 #include "festival/moths/sizes.h"
-#include "festival/ways.h"
+#include "festival/implementations.h"
 
 namespace mileage::festival {
 namespace {
@@ -14,9 +14,12 @@ void add_moths_scenario(Catalogue& catalogue) {
   moths.name = "moths";
   moths.note = "moths fly to the lantern they remember, or to the nearest if it is gone";
   moths.entities = "moths";
-  moths.knobs = {Knob::integer("lanterns", "lanterns that drift among them", 5000, 1, 1'000'000),
-                 Knob::real("churn", "share of the lanterns that go out and are replaced in a second", 0.05, 0, 10),
-                 Knob::real("forget", "share of the moths that search again each frame", 0.02, 0, 1)};
+  moths.knobs = {
+      Knob::integer("lanterns", "lanterns that drift among them", {.default_value = 5000, .min = 1, .max = 1'000'000}),
+      Knob::real("churn", "share of the lanterns that go out and are replaced in a second",
+                 {.default_value = 0.05, .min = 0, .max = 10}),
+      Knob::real("forget", "share of the moths that search again each frame",
+                 {.default_value = 0.02, .min = 0, .max = 1})};
   moths.reference = "kept";
   moths.expects = {{"updates", 1}};
   moths.build = festival_build();
@@ -28,7 +31,7 @@ void add_moths_scenario(Catalogue& catalogue) {
 void add_moths(Catalogue& catalogue) {
   using namespace moths;
   add_moths_scenario(catalogue);
-  const auto add = [&](Way way) { add_way(catalogue, "moths", std::move(way)); };
+  const auto add = [&](Implementation way) { add_implementation(catalogue, "moths", std::move(way)); };
   add({"scan", "searches all lanterns, also for the one it remembers", "nothing: two loops", sizes::scan, make_scan});
   add({"index", "remembers a place in the array, which is another's once lanterns are replaced",
        "that nothing ever moves: it is wrong otherwise", sizes::index, make_index});
@@ -38,10 +41,11 @@ void add_moths(Catalogue& catalogue) {
        sizes::grid, make_grid});
   add({.name = "tree",
        .note = "a handle; the nearest from a tree rebuilt every few frames",
-       .asks = "as kept, and a tree that knows how far lanterns may have drifted",
+       .effort = "as kept, and a tree that knows how far lanterns may have drifted",
        .lines = sizes::tree,
        .factory = make_tree,
-       .knobs = {Knob::integer("rebuild", "frames from one tree to the next", 1, 1, 100'000)}});
+       .knobs = {Knob::integer("rebuild", "frames from one tree to the next",
+                               {.default_value = 1, .min = 1, .max = 100'000})}});
   add({"jobs", "the grid, with moths in batches", "as grid, and moths that do not see each other", sizes::jobs,
        make_jobs, job_knobs("moths", 1024)});
 }

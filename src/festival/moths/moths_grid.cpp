@@ -24,13 +24,13 @@ class MothsJobs : public MothsGrid {
 
  private:
   Looked fly_all(Frame& frame) override {
-    std::atomic<std::int64_t> looked{0}, anew{0};
+    std::atomic<std::int64_t> looked{0}, again{0};
     jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) {
       const Looked one = fly(from, to);
       looked.fetch_add(one.lanterns, std::memory_order_relaxed);
-      anew.fetch_add(one.anew, std::memory_order_relaxed);
+      again.fetch_add(one.again, std::memory_order_relaxed);
     });
-    return {looked, anew};
+    return {looked, again};
   }
 
   Jobs jobs_;

@@ -8,8 +8,8 @@
 namespace mileage::festival::moths {
 namespace {
 
-/// Lanterns halved along x and y in turn, as they lay when it was built. Lanterns move and are replaced meanwhile: a
-/// look goes as much farther as they may have drifted, and at those that came since one by one.
+/// Lanterns halved along x and y in turn, as they lay when it was built. Lanterns move and are replaced during that
+/// time: a look goes as much farther as they may have drifted, and at those that came since one by one.
 class MothsTree : public MothsVariant {
  public:
   explicit MothsTree(const SetUp& set_up)

@@ -15,7 +15,7 @@ std::unique_ptr<Variant> make_kept(const SetUp& set_up);
 std::unique_ptr<Variant> make_index(const SetUp& set_up);
 /// A handle; the nearest in cells that are filled every frame.
 std::unique_ptr<Variant> make_grid(const SetUp& set_up);
-/// A handle; the nearest in a tree that is built every so many frames (knob rebuild).
+/// A handle; the nearest in a tree that is built every this many frames (knob rebuild).
 std::unique_ptr<Variant> make_tree(const SetUp& set_up);
 /// The grid with moths in batches. Knobs workers and batch.
 std::unique_ptr<Variant> make_jobs(const SetUp& set_up);

@@ -108,7 +108,7 @@ void MothsVariant::run_frame(Frame& frame) {
   }
   frame.add("updates", static_cast<double>(alive()));
   frame.add("lanterns looked at", static_cast<double>(looked.lanterns));
-  frame.add("searched again", static_cast<double>(looked.anew));
+  frame.add("searched again", static_cast<double>(looked.again));
   ++frame_;
 }
 
@@ -136,7 +136,7 @@ Looked MothsVariant::fly(std::int64_t from, std::int64_t to) {
     const bool forgets = (mood >> 32U) < forget_below_;
     std::uint32_t place = moth.remembers && !forgets ? remembered(moth, looked) : nowhere;
     if (place == nowhere) {
-      ++looked.anew;
+      ++looked.again;
       place = nearest(moth.x, moth.y, looked).place;
       moth.remembers = true;
       moth.number = lanterns_.number[place];

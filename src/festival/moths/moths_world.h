@@ -1,5 +1,5 @@
 // The world of moths, as all its variants see it: lanterns that drift, go out and are replaced, and moths that fly to
-// the lantern they remember, or to the nearest one where that is gone or they look anew. How a moth finds either is up
+// the lantern they remember, or to the nearest one where that is gone or they look again. How a moth finds either is up
 // to each variant; lanterns lie in one array, and the last one takes the place of whoever goes out.
 #pragma once
 
@@ -58,11 +58,11 @@ struct Nearest {
 /// What looking came to.
 struct Looked {
   std::int64_t lanterns = 0;  ///< Looked at.
-  std::int64_t anew = 0;      ///< Moths that looked for the nearest.
+  std::int64_t again = 0;     ///< Moths that looked for the nearest.
 
   Looked& operator+=(const Looked& other) {
     lanterns += other.lanterns;
-    anew += other.anew;
+    again += other.again;
     return *this;
   }
 };

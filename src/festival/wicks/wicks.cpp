@@ -2,7 +2,7 @@
 
 #include <utility>
 
-#include "festival/ways.h"
+#include "festival/implementations.h"
 #include "festival/wicks/sizes.h"
 #include "festival/wicks/wicks_variants.h"
 
@@ -14,8 +14,9 @@ void add_wicks_scenario(Catalogue& catalogue) {
   wicks.name = "wicks";
   wicks.note = "wicks burn down at different ages; those that are out leave, and new ones come";
   wicks.entities = "wicks";
-  wicks.knobs = {Knob::real("churn", "share of the wicks that go out in a second", 0.2, 0, 60),
-                 Knob::choice("order", "whether frames go over them by age", {"free", "kept"})};
+  wicks.knobs = {
+      Knob::real("churn", "share of the wicks that go out in a second", {.default_value = 0.2, .min = 0, .max = 60}),
+      Knob::choice("order", "whether frames go over them by age", {"free", "kept"})};
   wicks.reference = "swap-remove";
   wicks.expects = {{"updates", 1}};
   wicks.build = festival_build();
@@ -27,7 +28,7 @@ void add_wicks_scenario(Catalogue& catalogue) {
 void add_wicks(Catalogue& catalogue) {
   using namespace wicks;
   add_wicks_scenario(catalogue);
-  const auto add = [&](Way way) { add_way(catalogue, "wicks", std::move(way)); };
+  const auto add = [&](Implementation way) { add_implementation(catalogue, "wicks", std::move(way)); };
   add({"objects-erase", "one heap object each; all behind one that goes out move up at once",
        "nothing: it is how it grew", sizes::objects_erase, make_objects_erase});
   add({"swap-remove", "one array; the last one takes the slot of a burnt one",

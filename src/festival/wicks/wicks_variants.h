@@ -13,7 +13,7 @@ std::unique_ptr<Variant> make_objects_erase(const SetUp& set_up);
 std::unique_ptr<Variant> make_swap_remove(const SetUp& set_up);
 /// Places that are reused. Where order is kept: a list through the places.
 std::unique_ptr<Variant> make_free_list(const SetUp& set_up);
-/// Entities with fields. Where order is kept: a list of them that is sorted anew.
+/// Entities with fields. Where order is kept: a list of them that is sorted again.
 std::unique_ptr<Variant> make_groups(const SetUp& set_up);
 /// Batches; leavers are collected by batch and taken out after. Knobs workers and batch.
 std::unique_ptr<Variant> make_jobs(const SetUp& set_up);

@@ -7,32 +7,32 @@
 
 #include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/slow_frames.h"
 #include "measure/loop/run_cost.h"
 
 namespace mileage {
 namespace {
 
-/// A run that decides where counts are put has more frames than another placing run.
+/// A run that decides where counts are put has more frames than another range-finding run.
 constexpr int aiming_frames = 8;
 constexpr int looks_at_an_aim = 3;
 /// An aim that is known this well needs no further look.
 constexpr double near_enough = 1.08;
-/// Where a series stays within the budget, so many larger counts are tried: each so much larger, and less where the
+/// Where a series stays within the budget, this many larger counts are tried: each so much larger, and less where the
 /// budget is near, just beyond it in proportion.
 constexpr int steps_beyond = 6;
 constexpr double step_beyond = 2.5;
-constexpr double least_step_beyond = 1.15;
+constexpr double min_step_beyond = 1.15;
 constexpr double beyond_in_proportion = 1.1;
-/// A capacity beyond everything looked at is taken in proportion, so many times as far at most.
-constexpr double most_in_proportion = 3;
-/// After so many blocks aims that lie beside their figures are set anew; later, only those of capacities that were
+/// A capacity beyond everything looked at is taken in proportion, this many times as far at most.
+constexpr double max_in_proportion = 3;
+/// After this many blocks aims that lie beside their figures are set again; later, only those of capacities that were
 /// missed.
 constexpr int blocks_that_aim = 2;
-constexpr double most_entities_aimed = 1e9;
+constexpr double max_entities_aimed = 1e9;
 /// Share of the time allowed up to which figures are looked for: the run that passes it, and the checks of the blocks
-/// behind it, still keep to a third of the time, with all checks and placing.
+/// behind it, still keep to a third of the time, with all checks and range finding.
 constexpr double share_for_aiming = 0.24;
 
 bool was_looked_at(const StudyState& state, const Aim& aim) {
@@ -60,8 +60,8 @@ void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
     if (step > 0 && !state.has_spent_less_than(share_for_aiming)) return;
     const auto [count, ms] = *costs.rbegin();
     const double in_proportion = beyond_in_proportion * aim.budget_ms / std::max(ms, 1e-9);
-    const double next = static_cast<double>(count) * std::clamp(in_proportion, least_step_beyond, step_beyond);
-    if (ms > aim.budget_ms || count > most_entities_aimed / step_beyond || !may_be_tried(state, aim.series, next))
+    const double next = static_cast<double>(count) * std::clamp(in_proportion, min_step_beyond, step_beyond);
+    if (ms > aim.budget_ms || count > max_entities_aimed / step_beyond || !may_be_tried(state, aim.series, next))
       return;
     if (!place_cell(state, aim.series, std::llround(next), progress)) return;
   }
@@ -71,8 +71,8 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   const std::int64_t count = std::max<std::int64_t>(1, std::llround(*aim.at));
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!aim.concerns(series) || !state.may_run(series, count)) continue;
-    const Order order{state.plan.series[series], {}, count, -1, RunStatus::placing, aiming_frames};
-    const Run run = state.run(order, foreseen_placing_s(state, series, count, aiming_frames), progress);
+    const Order order{state.plan.series[series], {}, count, -1, RunStatus::range_finding, aiming_frames};
+    const Run run = state.run(order, foreseen_range_finding_s(state, series, count, aiming_frames), progress);
     if (run.status == RunStatus::failed) continue;
     state.costs[series][count] = state.recorder.judge().rough_fast_ms(run);
     state.run_costs[series][count] = run_cost_of(run);
@@ -124,7 +124,7 @@ void take_costs_of_blocks(StudyState& state, const GoodCosts& good) {
   }
 }
 
-/// What the good runs of all blocks tell of what a figure is read from.
+/// What the good runs of all blocks have what a figure is read from.
 AimPoints points_of(const Aim& aim, const GoodCosts& good) {
   AimPoints points;
   for (const auto& [count, ms] : good[aim.series]) {
@@ -132,8 +132,7 @@ AimPoints points_of(const Aim& aim, const GoodCosts& good) {
     if (!aim.other) {
       points[count] = {usual_of(ms), runs};
     } else if (const auto there = good[*aim.other].find(count); there != good[*aim.other].end()) {
-      points[count] = {usual_of(ms) / usual_of(there->second),
-                       std::min(runs, static_cast<int>(there->second.size()))};
+      points[count] = {usual_of(ms) / usual_of(there->second), std::min(runs, static_cast<int>(there->second.size()))};
     }
   }
   return points;
@@ -174,15 +173,15 @@ std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   if (place || aim.other || costs.empty()) return place;
   const auto [count, ms] = *costs.rbegin();
   const double times = aim.budget_ms / ms;
-  if (times <= 1 || (!aim.at && times > most_in_proportion)) return std::nullopt;
-  return static_cast<double>(count) * std::min(most_in_proportion, times);
+  if (times <= 1 || (!aim.at && times > max_in_proportion)) return std::nullopt;
+  return static_cast<double>(count) * std::min(max_in_proportion, times);
 }
 
 /// The aims of a study besides typical frames: those of its goal, and of arrivals. Returns whether any is new or has
 /// moved.
 bool aim_at_other_frames(StudyState& state) {
   if (state.plan.goal.figure == "breakeven") return false;
-  const bool has_moved = state.plan.goal.for_99 && aim_at(state, FramesOf::most, most_frames_of(state));
+  const bool has_moved = state.plan.goal.for_99 && aim_at(state, FramesOf::max, max_frames_of(state));
   return (state.plan.arrive > 0 && aim_at(state, FramesOf::worst, worst_frames_of(state))) || has_moved;
 }
 
@@ -192,7 +191,7 @@ void aim_at_figures(StudyState& state) {
   state.aims = aims_of(state.head.scenario, state.plan);
   state.drop_excluded_aims();
   Progress progress;
-  progress.placing = true;
+  progress.range_finding = true;
   for (const Aim& aim : state.aims)
     if (!aim.other && state.has_spent_less_than(share_for_aiming)) reach_for_budget(state, aim, progress);
   look_at_aims(state, progress);

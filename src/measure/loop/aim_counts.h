@@ -5,9 +5,9 @@
 
 namespace mileage {
 
-/// Finds the figures of the goal with a few more placing runs, roughly for every series before closer for any. Puts
-/// the cells of a block around them: the ladder without what an aim makes needless, and the counts around the aims;
-/// fewer of both where time is short.
+/// Finds the figures of the goal with a few more range-finding runs, roughly for every series before closer for any.
+/// Puts the cells of a block around them: the ladder without what an aim makes needless, and the counts around the
+/// aims; fewer of both where time is short.
 void aim_at_figures(StudyState& state);
 
 /// After a block: the first ones tell better than single runs where the figures lie. Where those were all made while

@@ -22,9 +22,9 @@ constexpr double middle_within = 1.2;
 constexpr double inside_by = 1.05;
 /// Capacities this close to each other share their counts: each is then still well within them.
 constexpr double share_within = 1.25;
-/// A jump is searched no further than this, and by so many counts.
+/// A jump is searched no further than this, and by this many counts.
 constexpr double jump_is_known_within = 1.02;
-constexpr std::size_t most_in_jump = 4;
+constexpr std::size_t max_in_jump = 4;
 /// Differences below this, on the log scale, may be noise of single runs.
 constexpr double told_apart = 0.1;
 
@@ -33,7 +33,7 @@ bool is_single(const Aim& aim) { return aim.counts_around == 1; }
 const std::vector<double>& factors_of(const Aim& aim) {
   if (aim.counts_around >= five_factors.size()) return five_factors;
   if (aim.counts_around >= three_factors.size())
-    return aim.frames == FramesOf::most ? three_factors_below : three_factors;
+    return aim.frames == FramesOf::max ? three_factors_below : three_factors;
   return is_single(aim) ? one_factor : two_factors;
 }
 
@@ -106,7 +106,7 @@ std::vector<std::int64_t> aimed_counts(const Aim& aim) {
 }
 
 bool aim_into_jump(Aim& aim, const AimPoints& points) {
-  if (aim.in_jump.size() == most_in_jump) return false;
+  if (aim.in_jump.size() == max_in_jump) return false;
   const auto jump = step_through(aim.other ? 1 : aim.budget_ms, points);
   if (!jump || *jump->high < jump_is_known_within * *jump->low) return false;
   const std::int64_t middle = std::llround(std::sqrt(*jump->low * *jump->high));
@@ -119,7 +119,7 @@ void choose_places(std::vector<Aim>& aims) {
   std::vector<Aim*> capacities;
   for (Aim& aim : aims) {
     aim.around = aim.at.value_or(0);
-    if (aim.at && !aim.other && aim.frames != FramesOf::most) capacities.push_back(&aim);
+    if (aim.at && !aim.other && aim.frames != FramesOf::max) capacities.push_back(&aim);
   }
   std::sort(capacities.begin(), capacities.end(), [](const Aim* a, const Aim* b) { return *a->at < *b->at; });
   for (auto first = capacities.begin(); first != capacities.end();) {

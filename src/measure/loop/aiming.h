@@ -13,10 +13,10 @@ namespace mileage {
 /// What frames of one series cost, as far as single runs tell: milliseconds by count.
 using RoughCosts = std::map<std::int64_t, double>;
 
-/// The frames that a capacity is told of.
+/// The frames that a capacity is known of.
 enum class FramesOf {
   typical,
-  most,  ///< 99 % of them.
+  max,   ///< 99 % of them.
   worst  ///< After arrivals.
 };
 
@@ -27,7 +27,7 @@ struct Aim {
   double budget_ms = 0;                 ///< Of a capacity.
   std::optional<double> at;             ///< Where it lies, as far as is known.
   double around = 0;                    ///< Middle of the counts that stand around it, where there are any.
-  FramesOf frames = FramesOf::typical;  ///< Of a capacity: what it is told of.
+  FramesOf frames = FramesOf::typical;  ///< Of a capacity: what it is known of.
   std::size_t counts_around = 5;        ///< How many those are: 5, 3, 2 or 1.
   std::vector<std::int64_t> in_jump;    ///< Counts inside a jump in cost that the figure lies in.
 
@@ -48,11 +48,11 @@ std::optional<double> rough_place(const Aim& aim, const std::vector<RoughCosts>&
 /// inside a jump.
 std::vector<std::int64_t> aimed_counts(const Aim& aim);
 
-/// What runs tell of the value that a figure is read from, by count: the cost of its series, or the ratio of both.
+/// What runs have the value that a figure is read from, by count: the cost of its series, or the ratio of both.
 using AimPoints = std::map<std::int64_t, RoughPoint>;
 
-/// Where the value jumps through the figure's level (the budget, or a ratio of 1), takes a further count into the jump,
-/// in its middle. Not into one that is narrower than 2 %, and no more than four. Returns whether it did.
+/// Where the value jumps through the figure's slowdown (the budget, or a ratio of 1), takes a further count into the
+/// jump, in its middle. Not into one that is narrower than 2 %, and no more than four. Returns whether it did.
 bool aim_into_jump(Aim& aim, const AimPoints& points);
 
 /// Says around which places counts are to stand: where figures lie; capacities close to each other share one place, so

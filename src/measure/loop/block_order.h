@@ -11,9 +11,9 @@ struct Cell {
   std::size_t series = 0;  ///< Index into the plan's series.
   std::int64_t count = 0;
   bool aimed = false;  ///< Added around a figure.
-  int least_frames = 0;
+  int min_frames = 0;
   double predicted_s = 0;  ///< Time of a run in a block.
-  bool pooled = false;     ///< 99 % of frames are told from its frames, and none of them is given up.
+  bool pooled = false;     ///< 99 % of frames are known from its frames, and none of them is skipped.
 };
 
 /// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <map>
 
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 
 namespace mileage {
 namespace {
@@ -22,17 +22,17 @@ constexpr double cheap_share = 0.01;
 /// share of the time: without any, a short study told nothing of costs and crossings below its capacities.
 constexpr std::ptrdiff_t rungs_to_a_foothold = 4;
 constexpr double share_of_footholds = 0.25;
-/// Counts that a series has left when all is given up.
-constexpr std::size_t fewest_counts = 3;
-constexpr int fewest_frames = 5;
+/// Counts that a series has left when all is skipped.
+constexpr std::size_t min_counts = 3;
+constexpr int min_frames = 5;
 
-bool gives_up(const StudyState& state, GivenUp what) { return state.summary.given_up >= what; }
+bool gives_up(const StudyState& state, Skipped what) { return state.summary.skipped >= what; }
 
 /// Whether counts stand around a figure.
 bool is_pursued(const StudyState& state, const Aim& aim) {
-  if (gives_up(state, GivenUp::aims)) return false;
-  const bool is_given_up = aim.other && gives_up(state, GivenUp::break_evens) && state.plan.goal.figure != "breakeven";
-  return aim.at && !is_given_up;
+  if (gives_up(state, Skipped::aims)) return false;
+  const bool is_skipped = aim.other && gives_up(state, Skipped::break_evens) && state.plan.goal.figure != "breakeven";
+  return aim.at && !is_skipped;
 }
 
 /// Whether a series may be measured at any count around a figure.
@@ -92,12 +92,12 @@ bool is_foothold(const StudyState& state, const std::vector<const Cell*>& at_cou
 }
 
 /// Whether a count of the plan falls victim to the time: for all series alike, since they are compared there.
-bool is_given_up(const StudyState& state, const std::vector<const Cell*>& at_count) {
-  if (!gives_up(state, GivenUp::half_the_ladder)) return false;
+bool is_skipped(const StudyState& state, const std::vector<const Cell*>& at_count) {
+  if (!gives_up(state, Skipped::half_the_ladder)) return false;
   const auto is_aimed = [&](const Cell* cell) { return is_aimed_at(state, cell->series); };
   const bool is_half = rung_of(state.plan, at_count.front()->count) % 2 != 0;
   const bool is_any_aimed = std::any_of(at_count.begin(), at_count.end(), is_aimed);
-  if (!gives_up(state, GivenUp::ladder)) return is_half && is_any_aimed;
+  if (!gives_up(state, Skipped::ladder)) return is_half && is_any_aimed;
   const bool is_last_of_any = std::any_of(at_count.begin(), at_count.end(), [&](const Cell* cell) {
     return !is_aimed(cell) && is_end_or_middle(state, *cell);
   });
@@ -115,7 +115,7 @@ void take_ladder(StudyState& state) {
     for (const Cell* cell : at_count) {
       if (is_beside_all && !state.plan.listed)
         state.leave_out(cell->series, count, LeftOutWhy::beside_aim);
-      else if (!state.plan.listed && is_given_up(state, at_count))
+      else if (!state.plan.listed && is_skipped(state, at_count))
         state.leave_out(cell->series, count, LeftOutWhy::block_time);
       else
         state.cells.push_back(*cell);
@@ -124,7 +124,7 @@ void take_ladder(StudyState& state) {
 }
 
 void add_aimed(StudyState& state, const Aim& aim, std::size_t series, std::int64_t count) {
-  const bool is_pooled = aim.frames == FramesOf::most;
+  const bool is_pooled = aim.frames == FramesOf::max;
   std::vector<Cell>& cells = state.cells;
   const auto there = std::find_if(cells.begin(), cells.end(),
                                   [&](const Cell& cell) { return cell.series == series && cell.count == count; });
@@ -139,14 +139,14 @@ void add_aimed(StudyState& state, const Aim& aim, std::size_t series, std::int64
 }
 
 /// Of both, the series with fewer counts of the plan left needs more around the figure.
-std::size_t fewest_counts_around(const StudyState& state, const Aim& aim) {
+std::size_t min_counts_around(const StudyState& state, const Aim& aim) {
   std::size_t fewest = 1;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     if (!aim.concerns(series)) continue;
     const auto others =
         static_cast<std::size_t>(std::count_if(state.cells.begin(), state.cells.end(),
                                                [&](const Cell& cell) { return cell.series == series && !cell.aimed; }));
-    fewest = std::max(fewest, fewest_counts - std::min(others, fewest_counts));
+    fewest = std::max(fewest, min_counts - std::min(others, min_counts));
   }
   return fewest;
 }
@@ -161,11 +161,11 @@ bool may_be_passed(const StudyState& state, Aim aim) {
 }
 
 std::size_t counts_around(const StudyState& state, const Aim& aim) {
-  if (!gives_up(state, GivenUp::ends)) return 5;
-  if (!gives_up(state, GivenUp::middles) || !may_be_passed(state, aim)) return 3;
+  if (!gives_up(state, Skipped::ends)) return 5;
+  if (!gives_up(state, Skipped::middles) || !may_be_passed(state, aim)) return 3;
   const bool needs_both_sides = aim.frames == FramesOf::worst;  // read from arrivals on either of them
-  return std::max<std::size_t>(gives_up(state, GivenUp::sides) && !needs_both_sides ? 1 : 2,
-                               fewest_counts_around(state, aim));
+  return std::max<std::size_t>(gives_up(state, Skipped::sides) && !needs_both_sides ? 1 : 2,
+                               min_counts_around(state, aim));
 }
 
 void put_counts_around(StudyState& state, Aim& aim) {
@@ -177,14 +177,14 @@ void put_counts_around(StudyState& state, Aim& aim) {
 }
 
 void thin_frames(StudyState& state) {
-  if (!gives_up(state, GivenUp::half_the_frames)) return;
+  if (!gives_up(state, Skipped::half_the_frames)) return;
   for (Cell& cell : state.cells) {
     if (cell.pooled) continue;
-    const int thinned = gives_up(state, GivenUp::most_of_the_frames) ? fewest_frames : cell.least_frames / 2;
-    const int frames = std::min(cell.least_frames, std::max(fewest_frames, thinned));
+    const int thinned = gives_up(state, Skipped::max_of_the_frames) ? min_frames : cell.min_frames / 2;
+    const int frames = std::min(cell.min_frames, std::max(min_frames, thinned));
     const RunCost cost = cost_near(state, cell.series, cell.count);
-    cell.predicted_s -= (cell.least_frames - frames) * cost.frame_s;
-    cell.least_frames = frames;
+    cell.predicted_s -= (cell.min_frames - frames) * cost.frame_s;
+    cell.min_frames = frames;
   }
 }
 
@@ -201,25 +201,25 @@ double corrected_block_s(const StudyState& state) {
 
 /// Shorter runs take more blocks to pool as many frames.
 int blocks_needed_for(const StudyState& state) {
-  int frames = most_pooled_frames;
+  int frames = max_pooled_frames;
   for (const Cell& cell : state.cells)
-    if (cell.pooled) frames = std::min(frames, cell.least_frames);
-  return (blocks_needed * most_pooled_frames + frames - 1) / frames;
+    if (cell.pooled) frames = std::min(frames, cell.min_frames);
+  return (blocks_needed * max_pooled_frames + frames - 1) / frames;
 }
 
 /// Once there are enough, the last ones come as time allows.
 bool fits(const StudyState& state, int made) {
   const int needed = blocks_needed_for(state);
   if (made >= needed) return true;
-  const int wanted = gives_up(state, GivenUp::ends) ? needed : std::max(needed, blocks_that_should_fit);
+  const int wanted = gives_up(state, Skipped::ends) ? needed : std::max(needed, blocks_that_should_fit);
   const double left_s = state.plan.time_s - state.recorder.runs_s();
   return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
 }
 
-/// Seconds of a block and of placing more if every series had its fewest counts, though there was no time to place
-/// them.
+/// Seconds of a block and of range finding more if every series had its fewest counts, though there was no time to
+/// place them.
 double missing_s(const StudyState& state) {
-  const std::size_t wanted = std::min(fewest_counts, state.plan.counts.size());
+  const std::size_t wanted = std::min(min_counts, state.plan.counts.size());
   double missing = 0;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
     std::size_t counts = 0;
@@ -230,7 +230,7 @@ double missing_s(const StudyState& state) {
       dearest_s = std::max(dearest_s, cell.predicted_s);
     }
     const bool was_time_short = std::any_of(state.left_out.begin(), state.left_out.end(), [&](const auto& left_out) {
-      return left_out.first.first == series && left_out.second == LeftOutWhy::placing_time;
+      return left_out.first.first == series && left_out.second == LeftOutWhy::range_finding_time;
     });
     if (was_time_short && counts < wanted) missing += static_cast<double>(wanted - counts) * dearest_s;
   }
@@ -253,22 +253,22 @@ TooShort slowest_of(const StudyState& state) {
 }  // namespace
 
 void plan_block(StudyState& state, int made) {
-  GivenUp& given_up = state.summary.given_up;
+  Skipped& skipped = state.summary.skipped;
   // Beside pooled frames, counts of few frames take little time.
   const bool may_move_counts = made == 0 && !state.plan.goal.for_99;
-  const GivenUp last = state.plan.listed ? GivenUp::aims : GivenUp::sides;
-  const GivenUp most = std::max(given_up, may_move_counts ? last : GivenUp::break_evens);
+  const Skipped last = state.plan.listed ? Skipped::aims : Skipped::sides;
+  const Skipped max = std::max(skipped, may_move_counts ? last : Skipped::break_evens);
   put_cells(state);
   if (state.plan.time_s <= 0) return;
-  while (!fits(state, made) && given_up != most) {
-    given_up = static_cast<GivenUp>(static_cast<int>(given_up) + 1);
+  while (!fits(state, made) && skipped != max) {
+    skipped = static_cast<Skipped>(static_cast<int>(skipped) + 1);
     put_cells(state);
   }
-  if (made == 0) tell_if_too_short(state);
+  if (made == 0) note_if_too_short(state);
 }
 
-/// With more time, placing takes its whole share of it.
-void tell_if_too_short(StudyState& state) {
+/// With more time, range finding takes its whole share of it.
+void note_if_too_short(StudyState& state) {
   if (state.plan.time_s <= 0 || state.cells.empty() || !state.watch.too_short) return;
   const double missing = missing_s(state);
   const double before_s = state.recorder.runs_s() + missing;
@@ -276,7 +276,8 @@ void tell_if_too_short(StudyState& state) {
   TooShort told = slowest_of(state);
   told.needed_s = before_s + blocks_s;
   if (missing > 0)
-    told.needed_s = std::max({told.needed_s, before_s / share_for_placing, blocks_s / (1 - share_for_placing)});
+    told.needed_s =
+        std::max({told.needed_s, before_s / share_for_range_finding, blocks_s / (1 - share_for_range_finding)});
   if (missing > 0 || told.needed_s > state.plan.time_s) state.watch.too_short(told);
 }
 
@@ -288,7 +289,7 @@ double predicted_block_s(const StudyState& state) {
 
 bool may_be_tried(const StudyState& state, std::size_t series, double count) {
   return state.may_run(series, std::llround(count)) &&
-         (state.plan.most_count == 0 || count <= static_cast<double>(state.plan.most_count));
+         (state.plan.max_count == 0 || count <= static_cast<double>(state.plan.max_count));
 }
 
 double rough_cost(const RoughCosts& costs, std::int64_t count) {

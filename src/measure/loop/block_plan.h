@@ -9,9 +9,9 @@ namespace mileage {
 /// Blocks that an interval worth having needs.
 inline constexpr int blocks_needed = 5;
 
-/// Says anew what the next block runs, after `made` whole ones. As much is given up (GivenUp), one after the other,
+/// Says again what the next block runs, after `made` whole ones. As much is skipped (Skipped), one after the other,
 /// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
-/// would not fit else. Counts around figures are given up before the first block alone: blocks that differ in them
+/// would not fit else. Counts around figures are skipped before the first block alone: blocks that differ in them
 /// would tell little together. The figures of 99 % of frames keep their counts and their frames. Nothing is taken back
 /// later. Tells the watch before the first block where five do not fit even so.
 void plan_block(StudyState& state, int made);
@@ -31,6 +31,6 @@ RunCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, RunCost>
 double rough_cost(const RoughCosts& costs, std::int64_t count);
 
 /// Tells the watch where five blocks of the cells do not fit into the time.
-void tell_if_too_short(StudyState& state);
+void note_if_too_short(StudyState& state);
 
 }  // namespace mileage

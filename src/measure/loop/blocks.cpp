@@ -19,7 +19,7 @@ constexpr int rounds_when_time_is_short = 1;
 /// Fewer blocks give no interval.
 constexpr int blocks_for_an_interval = 3;
 constexpr int any_number = 1'000'000;
-/// Of the time that blocks take, looking at the precision just to tell of it may take this share.
+/// Of the time that blocks take, looking at the precision just to have it may take this share.
 constexpr double share_for_telling = 0.02;
 
 /// Time of one block: as the whole ones so far took, else as predicted.
@@ -38,13 +38,13 @@ int blocks_foreseen(const StudyState& state) {
 /// How much later the first pass may end, as a share of the time allowed. Chosen: every cell then has a cost.
 constexpr double may_pass_by = 0.1;
 
-/// Whether a run of so many seconds would pass the time allowed. Runs made before are taken whatever their time.
+/// Whether a run of this many seconds would pass the time allowed. Runs made before are taken whatever their time.
 bool is_out_of_time(const StudyState& state, double run_s) {
   return state.plan.time_s > 0 && !state.recorder.is_replaying() &&
          state.recorder.elapsed_s() + run_s > state.plan.time_s;
 }
 
-/// Until so many blocks are made, or the time allowed has passed.
+/// Until this many blocks are made, or the time allowed has passed.
 double foreseen_left_s(const StudyState& state, int blocks) {
   double end_s = state.blocks_since_s + blocks * block_s(state);
   if (state.plan.time_s > 0) end_s = std::min(end_s, state.plan.time_s);
@@ -82,7 +82,7 @@ void run_cells(StudyState& state, const std::vector<Cell>& cells, int block, boo
   for (const Cell& cell : cells) {
     if (!state.may_run(cell.series, cell.count)) continue;
     const Order order{
-        state.plan.series[cell.series], {}, cell.count, block, RunStatus::kept, cell.least_frames, cell.predicted_s};
+        state.plan.series[cell.series], {}, cell.count, block, RunStatus::kept, cell.min_frames, cell.predicted_s};
     const double takes_s = std::min(state.overrun * cell.predicted_s, state.recorder.limit_s(order));
     const bool is_first = is_first_pass && progress.done == 0;
     const double may_pass_s = is_first ? takes_s : is_first_pass ? may_pass_by * state.plan.time_s : 0;
@@ -97,18 +97,16 @@ void run_cells(StudyState& state, const std::vector<Cell>& cells, int block, boo
 /// Whether no run of a block is good.
 bool is_lost(const StudyState& state, int block) {
   const std::vector<Run>& runs = state.recorder.study().runs;
-  return std::none_of(runs.begin(), runs.end(), [&](const Run& run) {
-    return run.block == block && !state.recorder.judge().condemns(run);
-  });
+  return std::none_of(runs.begin(), runs.end(),
+                      [&](const Run& run) { return run.block == block && !state.recorder.judge().condemns(run); });
 }
 
-/// Whether a cell was measured in a block, and every run of it is condemned by the level that the machine holds by
+/// Whether a cell was measured in a block, and every run of it is condemned by the slowdown that the machine holds by
 /// now.
 bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
   bool is_measured = false;
   for (const Run& run : state.recorder.study().runs) {
-    if (run.block != block || run.count != cell.count || !(run.series == state.plan.series[cell.series]))
-      continue;
+    if (run.block != block || run.count != cell.count || !(run.series == state.plan.series[cell.series])) continue;
     if (run.status == RunStatus::failed || !state.recorder.judge().condemns(run)) return false;
     is_measured = true;
   }
@@ -135,13 +133,13 @@ void make_block(StudyState& state, int block) {
   state.summary.blocks += !state.is_cut_short;
 }
 
-/// The level moves while a study is made: what was good enough in early blocks may be condemned in the end.
+/// The slowdown moves while a study is made: what was good enough in early blocks may be condemned in the end.
 void repeat_what_lacks_evidence(StudyState& state) {
   for (int block = 0; block < state.summary.blocks && !state.is_cut_short; ++block)
     run_cells(state, cells_without_evidence(state, block), block, true);
 }
 
-/// Fits every series anew, as often as there are blocks: dear in a study of many.
+/// Fits every series again, as often as there are blocks: dear in a study of many.
 void look_at_precision(StudyState& state, int made) {
   const double before_s = state.recorder.elapsed_s();
   state.summary.reached = reached(state.recorder.study(), state.plan.goal).half_width;
@@ -151,19 +149,19 @@ void look_at_precision(StudyState& state, int made) {
     state.summary.blocks_lacking = std::max(0, blocks_wanted(made, state.summary.reached, state.plan.precision) - made);
 }
 
-/// Whether somebody is told of it, and the last look was cheap.
+/// Whether somebody is known of it, and the last look was cheap.
 bool may_be_told(const StudyState& state) {
   return state.watch.progress && state.look_took_s <= share_for_telling * block_s(state);
 }
 
 /// After a stage of blocks is done, the next one is planned from what it gave. In between, the precision is only told.
-void plan_next_stage(StudyState& state, int made, int most) {
+void plan_next_stage(StudyState& state, int made, int max) {
   if (made < blocks_for_an_interval) return;
   const bool is_stage_done = state.plan.precision > 0 && made >= state.blocks_planned;
   if (!is_stage_done && !may_be_told(state)) return;
   look_at_precision(state, made);
   if (is_stage_done)
-    state.blocks_planned = std::min(most, blocks_wanted(made, state.summary.reached, state.plan.precision));
+    state.blocks_planned = std::min(max, blocks_wanted(made, state.summary.reached, state.plan.precision));
 }
 
 bool may_run_any(const StudyState& state) {
@@ -177,12 +175,12 @@ void make_blocks(StudyState& state) {
   const Plan& plan = state.plan;
   state.blocks_since_s = state.recorder.elapsed_s();
   plan_tuning_block(state);
-  if (!plan.aim) tell_if_too_short(state);
-  const int most = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? most_blocks : any_number;
-  state.blocks_planned = plan.precision > 0 ? std::min(most, first_stage_blocks) : most;
+  if (!plan.aim) note_if_too_short(state);
+  const int max = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? max_blocks : any_number;
+  state.blocks_planned = plan.precision > 0 ? std::min(max, first_stage_blocks) : max;
   for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
     if (block > 0 && is_out_of_time(state, 0)) break;
-    if (!may_run_any(state)) break;  // what is left out says why
+    if (!may_run_any(state)) break;  // what is excluded says why
     const double before_s = state.recorder.runs_s();
     make_block(state, block);
     if (!state.is_cut_short) check_a_run(state, block);
@@ -191,7 +189,7 @@ void make_blocks(StudyState& state) {
     correct_aims(state, block);
     if (plan.aim) plan_block(state, block + 1);
     plan_tuning_block(state);
-    plan_next_stage(state, block + 1, most);
+    plan_next_stage(state, block + 1, max);
   }
   if (plan.time_s <= 0 && !state.is_cut_short) repeat_what_lacks_evidence(state);
 }

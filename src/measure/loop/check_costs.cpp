@@ -9,17 +9,17 @@
 namespace mileage {
 namespace {
 
-/// The power of growth is told by counts at least so many times apart, and lies within these bounds; where no counts
+/// The power of growth is known by counts at least this many times apart, and lies within these bounds; where no counts
 /// tell it, it is taken to be the square.
 constexpr double counts_tell_from = 2;
-constexpr double least_power = 1;
-constexpr double most_power = 3;
+constexpr double min_power = 1;
+constexpr double max_power = 3;
 constexpr double unknown_power = 2;
 /// Looks at a reference: how much larger each count is, the frames of a look, and of one more where those were cheap.
 constexpr std::int64_t larger_look = 4;
 constexpr int frames_of_a_look = 2;
 constexpr int frames_of_a_longer_look = 64;
-constexpr double least_frame_s = 1e-6;
+constexpr double min_frame_s = 1e-6;
 
 double frame_s_at(const RoughCosts& costs, std::int64_t count) {
   const auto last = std::prev(costs.end());
@@ -28,7 +28,7 @@ double frame_s_at(const RoughCosts& costs, std::int64_t count) {
   for (const auto& [smaller, ms] : costs) {
     const double times = static_cast<double>(last->first) / static_cast<double>(smaller);
     if (times >= counts_tell_from)
-      power = std::clamp(std::log(last->second / ms) / std::log(times), least_power, most_power);
+      power = std::clamp(std::log(last->second / ms) / std::log(times), min_power, max_power);
   }
   return 1e-3 * last->second * std::pow(static_cast<double>(count) / static_cast<double>(last->first), power);
 }
@@ -39,16 +39,15 @@ RoughCosts frames_of(const std::map<std::int64_t, RunCost>& run_costs) {
   return costs;
 }
 
-RunCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs,
-                     std::int64_t count) {
+RunCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs, std::int64_t count) {
   RunCost cost = cost_near(costs, run_costs, count);
   cost.frame_s = frame_s_at(costs, count);
   return cost;
 }
 
 /// Two short runs tell what frames cost, and what comes beside them; a dear one tells enough.
-RunCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double most_s,
-               Progress& progress) {
+RunCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double max_s,
+             Progress& progress) {
   const auto took_s = [&](int frames) {
     Order order{reference, {}, count, -1, RunStatus::check};
     order.check_frames = frames;
@@ -56,9 +55,9 @@ RunCost look(StudyState& state, const Series& reference, std::int64_t count, dou
     return state.recorder.make(order, progress).took_s;
   };
   const double few_s = took_s(frames_of_a_look);
-  if (few_s * frames_of_a_longer_look / frames_of_a_look > most_s) return {0, 0, few_s / frames_of_a_look};
+  if (few_s * frames_of_a_longer_look / frames_of_a_look > max_s) return {0, 0, few_s / frames_of_a_look};
   const double more_s = took_s(frames_of_a_longer_look);
-  return {few_s, 0, std::max(least_frame_s, (more_s - few_s) / (frames_of_a_longer_look - frames_of_a_look))};
+  return {few_s, 0, std::max(min_frame_s, (more_s - few_s) / (frames_of_a_longer_look - frames_of_a_look))};
 }
 
 }  // namespace
@@ -75,14 +74,14 @@ std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std
   return dearest;
 }
 
-void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double most_s,
+void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
                        Progress& progress) {
   ReferenceCosts told{reference, {}};
   double next_s = 0;
-  for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= most_s;
+  for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= max_s;
        count = std::min(largest, count * larger_look)) {
     if (state.is_stop_asked()) return;
-    const RunCost cost = look(state, reference, count, next_s, most_s, progress);
+    const RunCost cost = look(state, reference, count, next_s, max_s, progress);
     told.run_costs[count] = cost;
     if (count == largest) break;
     const RunCost next = cost.at(larger_look, cost.frame_s * std::pow(larger_look, unknown_power));

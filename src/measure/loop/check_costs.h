@@ -12,10 +12,10 @@ namespace mileage {
 /// largest count known, frames are taken to grow by the power at which they grew before.
 std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std::int64_t count);
 
-/// Looks at a reference that is not measured, which may be far dearer than what is: from the smallest count of the plan
-/// on, each count four times the one before, up to `largest`, and as long as the next look fits into so many seconds
+/// Looks at a reference that is not measured, which may be far slower than what is: from the smallest count of the plan
+/// on, each count four times the one before, up to `largest`, and as long as the next look fits into this many seconds
 /// even where frames grow with the square.
-void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double most_s,
+void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
                        Progress& progress);
 
 }  // namespace mileage

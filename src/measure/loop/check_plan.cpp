@@ -17,12 +17,12 @@ const Knob* workers_of(const Scenario& scenario, const std::string& variant) {
   return nullptr;
 }
 
-/// Values of workers to check with; all of them is the knob's preset.
+/// Values of workers to check with; all of them is the knob's default.
 std::vector<double> workers_checked(const Knob& workers) {
-  std::vector<double> values{1, 2, std::get<double>(workers.preset)};
+  std::vector<double> values{1, 2, std::get<double>(workers.default_value)};
   std::sort(values.begin(), values.end());
   values.erase(std::unique(values.begin(), values.end()), values.end());
-  std::erase_if(values, [&](double value) { return value < workers.least || value > workers.most; });
+  std::erase_if(values, [&](double value) { return value < workers.min || value > workers.max; });
   return values;
 }
 
@@ -53,7 +53,7 @@ std::vector<std::int64_t> counts_checked(const Plan& plan) {
   for (const std::int64_t count : plan.counts)
     if (count <= largest_checked) large = std::max(large, count);
   if (large == small && small < largest_checked) large = std::min(largest_checked, 4 * small);
-  if (plan.most_count > 0) large = std::min(large, plan.most_count);
+  if (plan.max_count > 0) large = std::min(large, plan.max_count);
   return large == small ? std::vector<std::int64_t>{small} : std::vector<std::int64_t>{small, large};
 }
 

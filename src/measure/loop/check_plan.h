@@ -27,7 +27,7 @@ std::vector<std::int64_t> counts_checked(const Plan& plan);
 std::vector<Check> plain_checks(const Scenario& scenario, const Plan& plan, const std::vector<Series>& of,
                                 std::int64_t count);
 /// Checks of a plan at a count: the reference under the conditions of every series, and every series. A variant with a
-/// knob called "workers" is checked with 1, 2 and all of them (the knob's preset), twice each; every other one once.
+/// knob called "workers" is checked with 1, 2 and all of them (the knob's default), twice each; every other one once.
 std::vector<Check> checks_at(const Scenario& scenario, const Plan& plan, std::int64_t count);
 /// Those at all counts_checked().
 std::vector<Check> checks_of(const Scenario& scenario, const Plan& plan);

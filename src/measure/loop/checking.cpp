@@ -18,7 +18,7 @@ namespace {
 constexpr double share_for_checks = 0.1;
 constexpr std::int64_t smaller_check = 4;
 /// A larger count says something besides the smallest from here on.
-constexpr std::int64_t least_larger = 2;
+constexpr std::int64_t min_larger = 2;
 /// Of all checks. Beyond it only the plain ones are made, a variant once each, and those with several workers are not.
 constexpr double share_for_all_checks = 0.12;
 /// Of checks of what is measured, all together; and what one of them takes at most.
@@ -26,11 +26,11 @@ constexpr double share_for_later_checks = 0.08;
 constexpr double longest_check_s = 2;
 /// Of the time of blocks, checks of their runs.
 constexpr double share_for_checks_of_runs = 0.06;
-/// One of them may take what so many blocks allow.
+/// One of them may take what this many blocks allow.
 constexpr int blocks_saved_for = 4;
 /// Largest counts this close to each other are checked at one.
 constexpr double close_counts = 1.25;
-constexpr double fewest_check_frames = 2;
+constexpr double min_check_frames = 2;
 constexpr int longest_horizon = 20'000;
 
 /// What a check took at a count.
@@ -75,7 +75,7 @@ void check_larger(StudyState& state, std::int64_t count, const CheckTime& small)
     const CheckTime large = check_at(state, checks, longest_s);
     if (large.seconds <= longest_s) return;
     next = count_that_takes(longest_s, small, large);
-  } while (next >= least_larger * small.count && !state.is_stop_asked());
+  } while (next >= min_larger * small.count && !state.is_stop_asked());
 }
 
 void exclude_what_differs(StudyState& state) {
@@ -87,13 +87,13 @@ void exclude_what_differs(StudyState& state) {
   }
 }
 
-/// Time that each of so many later checks may take.
+/// Time that each of this many later checks may take.
 double allowed_s(const StudyState& state, std::size_t checks) {
   if (state.plan.time_s <= 0) return longest_check_s;
   return std::min(longest_check_s, share_for_later_checks * state.plan.time_s / static_cast<double>(checks));
 }
 
-/// Of the series that are checked, the dearest set-up and the dearest frame at a count, as far as costs are known.
+/// Of the series that are checked, the slowest set-up and the slowest frame at a count, as far as costs are known.
 RunCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
   RunCost dearest{0, 0, 1e-9};
   for (const Check& check : checks)
@@ -104,7 +104,7 @@ RunCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, 
   return dearest;
 }
 
-/// Frames that a check may have in so many seconds; none where setting up takes too long already.
+/// Frames that a check may have in this many seconds; none where setting up takes too long already.
 double affordable_frames(const StudyState& state, const std::vector<Check>& checks, double seconds) {
   const RunCost cost = dearest_cost(state, checks, checks.front().count);
   return std::max(0.0, (seconds - cost.beside_s) / cost.frame_s);
@@ -157,10 +157,10 @@ std::size_t checks_of_largest(const StudyState& state, const ByLargestCount& all
 
 void look_at_references(StudyState& state, Progress& progress) {
   const ByLargestCount all = by_largest_count(state);
-  const double most_s = allowed_s(state, checks_of_largest(state, all));
+  const double max_s = allowed_s(state, checks_of_largest(state, all));
   for (const auto& [largest, series] : all)
     for (const Check& check : plain_checks(state.head.scenario, state.plan, series, largest))
-      if (!check_cost(state, check.series, largest)) look_at_reference(state, check.series, largest, most_s, progress);
+      if (!check_cost(state, check.series, largest)) look_at_reference(state, check.series, largest, max_s, progress);
 }
 
 void check_largest_counts(StudyState& state, Progress& progress) {
@@ -171,7 +171,7 @@ void check_largest_counts(StudyState& state, Progress& progress) {
     for (std::int64_t count = largest; count > checked; count /= 2) {
       const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, series, count);
       const double frames = affordable_frames(state, checks, allowed_s(state, number));
-      if (frames < fewest_check_frames) continue;
+      if (frames < min_check_frames) continue;
       make_checks(state, checks, static_cast<int>(std::min<double>(frames, check_frames)), progress);
       break;
     }
@@ -188,7 +188,7 @@ void check_long_run(StudyState& state, Progress& progress) {
   double cheapest_ms = HUGE_VAL;
   for (const RoughCosts& costs : state.costs)
     if (!costs.empty()) cheapest_ms = std::min(cheapest_ms, rough_cost(costs, count));
-  const double of_a_run = std::max<double>(state.plan.least_frames, state.plan.least_ms / cheapest_ms);
+  const double of_a_run = std::max<double>(state.plan.min_frames, state.plan.min_ms / cheapest_ms);
   const double affordable = affordable_frames(state, checks, allowed_s(state, checks.size()));
   const int frames = static_cast<int>(std::min({of_a_run, affordable, static_cast<double>(longest_horizon)}));
   if (frames > check_frames) make_checks(state, checks, frames, progress);
@@ -222,14 +222,14 @@ std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
   return plain_checks(state.head.scenario, state.plan, {state.plan.series[cell.series]}, cell.count);
 }
 
-/// Which run of a block is held against its reference: the first in random order whose check fits into so many
+/// Which run of a block is compared with its reference: the first in random order whose check fits into this many
 /// seconds with more frames than the checks before had.
-void draw_a_run(StudyState& state, int block, double most_s) {
+void draw_a_run(StudyState& state, int block, double max_s) {
   for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
     const std::vector<Check> checks = checks_of_cell(state, cell);
     if (checks.size() <= 1) continue;  // of the reference, or of a floor
     const auto both = static_cast<double>(checks.size());
-    const double affordable = affordable_frames(state, checks, most_s / both);
+    const double affordable = affordable_frames(state, checks, max_s / both);
     const int frames = static_cast<int>(std::min<double>(frames_of_run(state, cell, block), affordable));
     if (frames <= check_frames) continue;
     const RunCost cost = dearest_cost(state, checks, cell.count);

@@ -16,9 +16,9 @@ void check_outcomes(StudyState& state);
 /// 8 % of the time allowed at most. What they exclude leaves the cells.
 void check_what_is_measured(StudyState& state);
 
-/// After a block: a run of it, drawn at random, is held against its reference over as many frames as it had, warm-up
+/// After a block: a run of it, drawn at random, is compared with its reference over as many frames as it had, warm-up
 /// included (up to 20,000). All these checks take at most 6 % of the time of the blocks so far, so a dear one waits for
-/// up to four blocks, and has fewer frames where it is dearer than that. Runs for which no more frames are left than
+/// up to four blocks, and has fewer frames where it is slower than that. Runs for which no more frames are left than
 /// the checks before had are not drawn. What is excluded leaves the cells.
 void check_a_run(StudyState& state, int block);
 

@@ -5,7 +5,7 @@
 #include "measure/loop/aim_counts.h"
 #include "measure/loop/blocks.h"
 #include "measure/loop/checking.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/traces.h"
 
 namespace mileage {
@@ -16,7 +16,7 @@ void make_runs(StudyState& state) {
     take_all_cells(state);
   } else {
     check_outcomes(state);
-    place_series(state);
+    find_ranges(state);
   }
   if (state.plan.aim) aim_at_figures(state);
   if (state.head.made_by != MadeBy::person) check_what_is_measured(state);
@@ -46,7 +46,7 @@ std::vector<LeftOut> left_out_of(const StudyState& state) {
 Summary finished(StudyState& state) {
   look_at_final_precision(state);
   Summary summary = state.summary;
-  const YardstickJudge& judge = state.recorder.judge();
+  const DisturbanceFilter& judge = state.recorder.judge();
   for (const Run& run : state.recorder.study().runs) {
     summary.kept += is_evidence(run, judge);
     summary.failed += run.status == RunStatus::failed;

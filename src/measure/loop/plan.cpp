@@ -34,7 +34,7 @@ std::vector<std::string> names_of(const std::vector<Named>& all) {
 }
 
 /// Those that are measured when none is named: all that can run here. A device in software says little, so that its
-/// variants are left out where there are others.
+/// variants are excluded where there are others.
 std::vector<const VariantFacts*> usual_variants(const Scenario& scenario) {
   std::vector<const VariantFacts*> usual;
   for (const bool in_software : {false, true}) {
@@ -73,7 +73,7 @@ std::vector<const VariantFacts*> chosen_variants(const Scenario& scenario, const
 
 std::string range_of(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
-  return fmt::format("{} from {} to {}{}{}", knob.whole ? "a whole number" : "a number", knob.least, knob.most,
+  return fmt::format("{} from {} to {}{}{}", knob.whole ? "a whole number" : "a number", knob.min, knob.max,
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 
@@ -89,12 +89,12 @@ KnobValue parse_value(const Knob& knob, const std::string& text) {
   if (!knob.numeric())
     return std::find(knob.choices.begin(), knob.choices.end(), text) != knob.choices.end() ? KnobValue(text) : refuse();
   const double value = knob.whole ? static_cast<double>(parse_whole(text, field)) : parse_number(text, field);
-  return value >= knob.least && value <= knob.most ? KnobValue(value) : refuse();
+  return value >= knob.min && value <= knob.max ? KnobValue(value) : refuse();
 }
 
 std::vector<KnobValue> values_for(const Knob& knob, const PlanRequest& request) {
   const auto given = request.knobs.find(knob.name);
-  if (given == request.knobs.end()) return {knob.preset};
+  if (given == request.knobs.end()) return {knob.default_value};
   std::vector<KnobValue> values;
   for (const std::string& text : given->second) values.push_back(parse_value(knob, text));
   return values;
@@ -115,14 +115,14 @@ std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& fac
   return all;
 }
 
-/// The whole series, and one more for each phase asked for that the variant can leave out.
+/// The whole series, and one more for each phase asked for that the variant can skip.
 std::vector<Series> with_floors(const std::vector<Series>& whole, const VariantFacts& facts,
                                 const PlanRequest& request) {
   std::vector<Series> all = whole;
   for (const std::string& phase : request.without)
     if (std::find(facts.stubs.begin(), facts.stubs.end(), phase) != facts.stubs.end())
       for (Series floor : whole) {
-        floor.without = phase;
+        floor.skipped_phase = phase;
         all.push_back(std::move(floor));
       }
   return all;
@@ -146,17 +146,17 @@ void check_without(const std::vector<const VariantFacts*>& variants, const PlanR
 
 void check_knob_names(const Scenario& scenario, const std::vector<const VariantFacts*>& variants,
                       const PlanRequest& request) {
-  std::set<std::string> touching;
+  std::set<std::string> affecting;
   std::set<std::string> known;
   for (const Knob& knob : scenario.knobs) known.insert(knob.name);
   for (const VariantFacts& facts : scenario.variants)
     for (const Knob& knob : facts.knobs) known.insert(knob.name);
   for (const VariantFacts* facts : variants)
-    for (const Knob& knob : knobs_of(scenario, facts->name)) touching.insert(knob.name);
+    for (const Knob& knob : knobs_of(scenario, facts->name)) affecting.insert(knob.name);
   for (const auto& [name, values] : request.knobs) {
     if (known.count(name) == 0)
       refuse_name(("knob " + name).c_str(), "no such knob in this scenario", name, {known.begin(), known.end()});
-    if (touching.count(name) == 0)
+    if (affecting.count(name) == 0)
       throw Error({.kind = FaultKind::usage,
                    .field = "knob " + name,
                    .problem = "this knob touches none of the variants chosen",
@@ -167,7 +167,7 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
 /// Behind a capacity: that of 99 % of frames.
 constexpr std::string_view share_of_99 = ":99%";
 
-/// At one count, so many blocks tell as much as more of them with shorter runs, and long runs tell of rare frames.
+/// At one count, this many blocks tell as much as more of them with shorter runs, and long runs have rare frames.
 constexpr double blocks_at_one_count = 30;
 /// Of the time of a run, its frames.
 constexpr double share_of_frames = 0.8;
@@ -246,20 +246,20 @@ Plan make_plan(const Scenario& scenario, const PlanRequest& request) {
   plan.goal = request.goal;
   plan.aim = request.aim;
   plan.listed = request.listed;
-  plan.most_count = request.most_count;
+  plan.max_count = request.max_count;
   plan.time_s = request.time_s;
   plan.seed = request.seed;
-  if (request.least_frames) plan.least_frames = plan.heavy_frames = *request.least_frames;
+  if (request.min_frames) plan.min_frames = plan.heavy_frames = *request.min_frames;
   plan.arrive = request.arrive;
   plan.trace = request.trace;
   plan.tune = request.tune;
-  lengthen_runs_at_one_count(plan, request.least_ms);
+  lengthen_runs_at_one_count(plan, request.min_ms);
   return plan;
 }
 
-void lengthen_runs_at_one_count(Plan& plan, double least_ms) {
-  plan.least_ms = least_ms;
-  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0) plan.least_ms = std::max(least_ms, long_run_ms(plan));
+void lengthen_runs_at_one_count(Plan& plan, double min_ms) {
+  plan.min_ms = min_ms;
+  if (plan.counts.size() == 1 && !plan.aim && plan.time_s > 0) plan.min_ms = std::max(min_ms, long_run_ms(plan));
 }
 
 }  // namespace mileage

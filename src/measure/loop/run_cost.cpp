@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-constexpr int fewest_frames = 3;
+constexpr int min_frames = 3;
 /// Share of the budget above which frames are heavy.
 constexpr double heavy_share = 0.25;
 /// Share of the time allowed above which a run is dear.
@@ -21,11 +21,11 @@ constexpr double shortest_limit_s = 1;
 /// Of the longest run, frames fill this share as foreseen: a machine in a slow moment takes twice as long.
 constexpr double share_of_longest = 0.5;
 
-/// At most so many frames, and no more than are affordable and leave the rest of the longest run free.
-int within_limit(const Plan& plan, const RunCost& cost, int most, double affordable) {
+/// At most this many frames, and no more than are affordable and leave the rest of the longest run free.
+int within_limit(const Plan& plan, const RunCost& cost, int max, double affordable) {
   const double frames = (share_of_longest * longest_run_s(plan) - cost.beside_s) / cost.frame_s - cost.warmup_frames;
-  const auto fewest = static_cast<double>(std::min(fewest_frames, most));
-  return static_cast<int>(std::clamp(std::min(affordable, frames), fewest, static_cast<double>(most)));
+  const auto fewest = static_cast<double>(std::min(min_frames, max));
+  return static_cast<int>(std::clamp(std::min(affordable, frames), fewest, static_cast<double>(max)));
 }
 
 }  // namespace
@@ -37,13 +37,13 @@ double longest_run_s(const Plan& plan) {
 }
 
 int frames_for(const Plan& plan, double fast_ms, const RunCost& cost) {
-  const int frames = fast_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.least_frames;
+  const int frames = fast_ms > heavy_share * plan.budget_ms ? plan.heavy_frames : plan.min_frames;
   const double affordable = frames * far_over_budget * plan.budget_ms / fast_ms;
   return within_limit(plan, cost, frames, affordable);
 }
 
 int pooled_frames_for(const Plan& plan, const RunCost& cost) {
-  return within_limit(plan, cost, most_pooled_frames, most_pooled_frames);
+  return within_limit(plan, cost, max_pooled_frames, max_pooled_frames);
 }
 
 RunCost RunCost::at(double times_as_many, double frame_s_there) const {
@@ -55,20 +55,20 @@ RunCost RunCost::at(double times_as_many, double frame_s_there) const {
 
 bool is_dear(const Plan& plan, double run_s) { return plan.time_s > 0 && run_s > dear_share * plan.time_s; }
 
-RunCost run_cost_of(const Run& placing) {
+RunCost run_cost_of(const Run& range_finding) {
   RunCost cost;
-  cost.warmup_frames = static_cast<double>(placing.warmup_ns.size());
-  const double frames = cost.warmup_frames + static_cast<double>(placing.measured_frames());
-  cost.frame_s = typical_frame_ms(placing) * 1e-3 + placing.walked_ms * 1e-3 / frames;
+  cost.warmup_frames = static_cast<double>(range_finding.warmup_ns.size());
+  const double frames = cost.warmup_frames + static_cast<double>(range_finding.measured_frames());
+  cost.frame_s = typical_frame_ms(range_finding) * 1e-3 + range_finding.walked_ms * 1e-3 / frames;
   // A run that had to be ended took longer than it needed.
-  const double needed_s = placing.left_behind > 0 ? 0 : placing.took_s - frames * cost.frame_s;
+  const double needed_s = range_finding.left_behind > 0 ? 0 : range_finding.took_s - frames * cost.frame_s;
   cost.beside_s = std::max(start_of_run_s / 4, needed_s);
   return cost;
 }
 
 double predicted_s(const Plan& plan, const Series& series, const RunCost& cost, int frames) {
-  const double least_s = series.is_cold() ? 0 : plan.least_ms * 1e-3;
-  return cost.beside_s + cost.warmup_frames * cost.frame_s + std::max(frames * cost.frame_s, least_s);
+  const double min_s = series.is_cold() ? 0 : plan.min_ms * 1e-3;
+  return cost.beside_s + cost.warmup_frames * cost.frame_s + std::max(frames * cost.frame_s, min_s);
 }
 
 }  // namespace mileage

@@ -12,10 +12,10 @@
 namespace mileage {
 namespace {
 
-constexpr double least_limit_s = 10;
+constexpr double min_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 
-/// What a program tells of its run may be anything.
+/// What a program has its run may be anything.
 Run believed(const RunRequest& request, Run run) {
   if (run.status == RunStatus::failed) {
     Run cleaned = failed_run(request, run.failure);
@@ -27,8 +27,8 @@ Run believed(const RunRequest& request, Run run) {
   if (run.count != request.count)
     return failed_run(request, fmt::format("the run is of {} entities instead of {}", run.count, request.count));
   if (run.arrived != request.arrive)
-    return failed_run(request, fmt::format("{} of them were to come at once, and {} did{}", request.arrive,
-                                             run.arrived, run.arrived == 0 ? "; rebuild the program" : ""));
+    return failed_run(request, fmt::format("{} of them were to come at once, and {} did{}", request.arrive, run.arrived,
+                                           run.arrived == 0 ? "; rebuild the program" : ""));
   return run;
 }
 
@@ -42,7 +42,7 @@ std::uint64_t world_seed(std::uint64_t plan_seed, int block, std::int64_t count)
 }  // namespace
 
 RunRecorder::RunRecorder(const Head& head, const std::vector<Run>& made, Runner& runner, Clock& clock,
-                             const Watch& watch)
+                         const Watch& watch)
     : made_(made),
       runner_(runner),
       clock_(clock),
@@ -72,7 +72,7 @@ Run RunRecorder::make(const Order& order, Progress& progress) {
 }
 
 double RunRecorder::limit_s(const Order& order) const {
-  return std::min(std::max(least_limit_s, limit_over_predicted * order.predicted_s), longest_run_s(study_.head.plan));
+  return std::min(std::max(min_limit_s, limit_over_predicted * order.predicted_s), longest_run_s(study_.head.plan));
 }
 
 bool RunRecorder::ran_into_limit(const Order& order, const Run& run) const {
@@ -83,10 +83,10 @@ RunRequest RunRecorder::request_for(const Order& order) const {
   const Plan& plan = study_.head.plan;
   RunRequest request{
       study_.head.scenario.name, order.series, order.count, world_seed(plan.seed, order.block, order.count),
-      order.least_frames,        plan.least_ms};
+      order.min_frames,          plan.min_ms};
   for (const auto& [name, value] : order.varied.values()) request.series.knobs.set(name, value);
   if (order.intended == RunStatus::check) request.check_frames = order.check_frames;
-  if (order.intended == RunStatus::placing) request.least_ms = 0;
+  if (order.intended == RunStatus::range_finding) request.min_ms = 0;
   request.traced = order.intended == RunStatus::traced;
   const bool is_whole = order.intended == RunStatus::kept || order.intended == RunStatus::traced;
   if (is_whole && plan.arrive < order.count) request.arrive = plan.arrive;

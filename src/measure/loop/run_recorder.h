@@ -1,11 +1,11 @@
 // Makes the runs that the measuring loop orders, or takes them from an interrupted study, and keeps what they teach:
-// the time used, the level of the yardstick, and the study so far.
+// the time used, the slowdown of the yardstick, and the study so far.
 #pragma once
 
 #include <optional>
 #include <vector>
 
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "measure/machine/clock.h"
 #include "measure/loop/progress.h"
 #include "measure/runners/runner.h"
@@ -20,7 +20,7 @@ struct Order {
   std::int64_t count = 0;
   int block = -1;
   RunStatus intended = RunStatus::kept;
-  int least_frames = 20;
+  int min_frames = 20;
   double predicted_s = 0.5;  ///< Time that the run will take, from what was measured; sets its limit.
   int check_frames = 20;     ///< Of a check.
 };
@@ -31,7 +31,7 @@ class RunRecorder {
   /// arguments must outlive this object.
   RunRecorder(const Head& head, const std::vector<Run>& made, Runner& runner, Clock& clock, const Watch& watch);
 
-  /// The next run. What is told to the watch and what is not follows measure_study(). A run that its yardstick
+  /// The next run. What is known to the watch and what is not follows measure_study(). A run that its yardstick
   /// condemns comes back as `disturbed`. Throws Error (bad input) when an earlier run is not the one ordered.
   Run make(const Order& order, Progress& progress);
 
@@ -48,7 +48,7 @@ class RunRecorder {
   double runs_s() const;
   /// Whether runs from before an interruption are still to be taken.
   bool is_replaying() const { return next_made_ < made_.size(); }
-  const YardstickJudge& judge() const { return judge_; }
+  const DisturbanceFilter& judge() const { return judge_; }
   const Study& study() const { return study_; }
 
  private:
@@ -62,7 +62,7 @@ class RunRecorder {
   Runner& runner_;
   Clock& clock_;
   const Watch& watch_;
-  YardstickJudge judge_;
+  DisturbanceFilter judge_;
   std::int64_t start_ns_;
   Study study_;
 };

@@ -12,7 +12,7 @@
 namespace mileage {
 namespace {
 
-/// Frames by count, as multiples of what their run typically takes at the fast level.
+/// Frames by count, as multiples of what their run typically takes at full speed.
 using FrameRatios = std::map<std::int64_t, std::vector<float>>;
 
 FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
@@ -40,12 +40,12 @@ double end_of_ratios(const FrameRatios& ratios, std::int64_t count) {
   std::vector<float> pooled;
   for (const auto& one : ratios)
     if (away(one) <= within) pooled.insert(pooled.end(), one.second.begin(), one.second.end());
-  return end_of_most(std::move(pooled));
+  return percentile_99(std::move(pooled));
 }
 
 }  // namespace
 
-std::vector<RoughCosts> most_frames_of(const StudyState& state) {
+std::vector<RoughCosts> max_frames_of(const StudyState& state) {
   std::vector<RoughCosts> costs = state.costs;
   for (std::size_t series = 0; series < costs.size(); ++series) {
     const FrameRatios ratios = frame_ratios_of(state, series);

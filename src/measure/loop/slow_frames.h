@@ -9,7 +9,7 @@ namespace mileage {
 
 /// What 99 % of frames stay below, by series and count: of the machine as it was. The typical cost until frames are
 /// measured.
-std::vector<RoughCosts> most_frames_of(const StudyState& state);
+std::vector<RoughCosts> max_frames_of(const StudyState& state);
 
 /// The worst frames after arrivals, by series and count: medians over runs. Empty where nothing arrived.
 std::vector<RoughCosts> worst_frames_of(const StudyState& state);

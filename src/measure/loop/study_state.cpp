@@ -6,7 +6,7 @@
 namespace mileage {
 namespace {
 
-/// A run that takes so many times as long as was foreseen tells of the machine, and not of itself.
+/// A run that takes this many times as long as was foreseen has the machine, and not of itself.
 constexpr double far_beyond_foreseen = 4;
 
 }  // namespace

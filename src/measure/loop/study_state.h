@@ -1,4 +1,4 @@
-// A study while it is being measured. The phases of the loop (checking.h, placing.h, aim_counts.h, blocks.h) are
+// A study while it is being measured. The phases of the loop (checking.h, range_finding.h, aim_counts.h, blocks.h) are
 // functions that take it from one state to the next.
 #pragma once
 
@@ -14,7 +14,7 @@
 
 namespace mileage {
 
-/// A run of a block whose outcome is to be held against the reference's.
+/// A run of a block whose outcome is to be compared with the reference's.
 struct DrawnRun {
   Cell cell;
   int frames = 0;
@@ -38,7 +38,7 @@ struct StudyState {
   /// Whether a series may be measured at a count: its outcome agrees, and it did not run into a limit of time there.
   bool may_run(std::size_t series, std::int64_t count) const;
   /// A run. Where it runs into its limit of time though it was foreseen to take far less, the machine stood still: it
-  /// is made once more, unless the time allowed is over. Where it runs into it for itself, its series ends at that
+  /// is made again, unless the time allowed is over. Where it runs into it for itself, its series ends at that
   /// count.
   Run run(const Order& order, double foreseen_s, Progress& progress);
   /// From this count on no run of the series is made: one ran into its limit of time there.
@@ -65,14 +65,14 @@ struct StudyState {
   std::vector<Aim> aims;
   std::vector<Cell> cells;  ///< What a block runs.
 
-  double overrun = 1;               ///< Time of the last block, by what was foreseen for it.
-  double blocks_since_s = 0;        ///< When the first block began.
-  int blocks_planned = 0;           ///< Blocks in all, as the plan or the stage of a precision has it.
-  bool is_cut_short = false;        ///< In the middle of a block, by time or by the watch.
+  double overrun = 1;             ///< Time of the last block, by what was foreseen for it.
+  double blocks_since_s = 0;      ///< When the first block began.
+  int blocks_planned = 0;         ///< Blocks in all, as the plan or the stage of a precision has it.
+  bool is_cut_short = false;      ///< In the middle of a block, by time or by the watch.
   std::optional<DrawnRun> drawn;  ///< Waits until time for its check is saved.
   double run_checks_s = 0;        ///< Spent on checks of runs of the blocks.
-  int blocks_looked_at = 0;         ///< Blocks made when the precision was last looked at,
-  double look_took_s = 0;           ///< and how long that took.
+  int blocks_looked_at = 0;       ///< Blocks made when the precision was last looked at,
+  double look_took_s = 0;         ///< and how long that took.
   Summary summary;
 };
 

@@ -8,19 +8,19 @@ namespace mileage {
 namespace {
 
 constexpr double share_for_traces = 0.2;
-constexpr double most_frames_traced = 400;
-constexpr double fewest_frames_traced = 30;
+constexpr double max_frames_traced = 400;
+constexpr double min_frames_traced = 30;
 
-/// Frames of traced run `number` (from 0) of a cell: of as many as the plan asks for, or of so many fewer that there
+/// Frames of traced run `number` (from 0) of a cell: of as many as the plan asks for, or of this many fewer that there
 /// are enough frames; 0 where this one does not fit into its share of the time.
 int frames_to_trace(const StudyState& state, const Cell& cell, int number) {
-  if (state.plan.time_s <= 0) return static_cast<int>(most_frames_traced);
+  if (state.plan.time_s <= 0) return static_cast<int>(max_frames_traced);
   const RunCost cost = cost_near(state, cell.series, cell.count);
   const double cell_s = share_for_traces * state.plan.time_s / static_cast<double>(state.ladder.size());
   for (int runs = state.plan.trace; runs > number; --runs) {
     const double frames_s = cell_s / runs - cost.beside_s;
-    const double frames = std::min(most_frames_traced, frames_s / std::max(cost.frame_s, 1e-9) - cost.warmup_frames);
-    if (frames >= fewest_frames_traced) return static_cast<int>(frames);
+    const double frames = std::min(max_frames_traced, frames_s / std::max(cost.frame_s, 1e-9) - cost.warmup_frames);
+    if (frames >= min_frames_traced) return static_cast<int>(frames);
   }
   return 0;
 }

@@ -4,43 +4,43 @@
 #include <cmath>
 #include <map>
 
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "analysis/statistics/constants.h"
 #include "types/scenario_knobs.h"
 
 namespace mileage {
 namespace {
 
-/// Every so many values are measured first, where there are more than a handful.
+/// Every this many values are measured first, where there are more than a handful.
 constexpr std::size_t coarse_stride = 3;
 constexpr std::size_t few_values = 6;
-/// A value is near the best below this ratio, as far as slopes leave no doubt, and given up above it.
+/// A value is near the best below this ratio, as far as slopes leave no uncertainty, and skipped above it.
 constexpr double near_best = 1.25;
-/// Standard errors that leave no doubt.
-constexpr double errors_without_doubt = 4;
+/// Standard errors that leave no uncertainty.
+constexpr double errors_without_uncertainty = 4;
 /// A value that was measured at all is measured so often, so that its cost has an interval worth having.
-constexpr int least_runs = 6;
-/// Of one run, log scale, at least: restless machines show 5 to 10 %, and few runs may lie close by luck.
-constexpr double least_scatter = 0.08;
+constexpr int min_runs = 6;
+/// Of one run, log scale, at least: loaded machines show 5 to 10 %, and few runs may lie close by luck.
+constexpr double min_scatter = 0.08;
 
 const double* tuned_value(const Series& series, const std::string& knob) {
   const auto found = series.knobs.values().find(knob);
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
 }
 
-/// Mean log cost of a cell at the fast level, over its good runs in blocks.
+/// Mean log cost of a cell at full speed, over its good runs in blocks.
 struct CellCost {
   double sum = 0;
   double squares = 0;
-  double deviations = 0;  ///< Of the fast level's costs, by slopes that nobody knows yet.
+  double deviations = 0;  ///< Of full speed's costs, by slopes that nobody knows yet.
   int runs = 0;
   double mean() const { return sum / runs; }
-  /// Standard error by slopes alone: more runs at the same level tell no more of them.
+  /// Standard error by slopes alone: more runs at the same slowdown tell no more of them.
   double slope_error() const { return deviations / runs; }
   /// Standard error.
   double error() const {
     const double variance = runs > 1 ? std::max(0.0, squares - sum * sum / runs) / (runs - 1) : 0;
-    const double by_runs = std::max(least_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(runs));
+    const double by_runs = std::max(min_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(runs));
     return std::hypot(by_runs, slope_error());
   }
 };
@@ -48,7 +48,7 @@ struct CellCost {
 using CellCosts = std::map<std::pair<std::size_t, std::int64_t>, CellCost>;
 
 CellCosts costs_of_blocks(const StudyState& state) {
-  const YardstickJudge& judge = state.recorder.judge();
+  const DisturbanceFilter& judge = state.recorder.judge();
   CellCosts costs;
   for (const Run& run : state.recorder.study().runs) {
     if (!is_evidence(run, judge)) continue;
@@ -56,7 +56,7 @@ CellCosts costs_of_blocks(const StudyState& state) {
     const double log_ms = std::log(judge.rough_fast_ms(run));
     cost.sum += log_ms;
     cost.squares += log_ms * log_ms;
-    cost.deviations += judge.rough_fast_deviation(run);
+    cost.deviations += judge.rough_full_speed_sd(run);
     ++cost.runs;
   }
   return costs;
@@ -71,11 +71,11 @@ std::map<std::int64_t, CellCost> best_by_count(const CellCosts& costs) {
   return best;
 }
 
-bool is_preset_of_all(const StudyState& state, std::size_t series) {
+bool is_default_of_all(const StudyState& state, std::size_t series) {
   const Series& own = state.plan.series[series];
   return std::all_of(state.plan.tune.begin(), state.plan.tune.end(), [&](const std::string& name) {
     const auto value = own.knobs.values().find(name);
-    return value != own.knobs.values().end() && is_preset(state.head.scenario, own.variant, name, value->second);
+    return value != own.knobs.values().end() && is_default_value(state.head.scenario, own.variant, name, value->second);
   });
 }
 
@@ -97,7 +97,7 @@ class Coarse {
       : state_(state), costs_(costs), best_(best), order_(by_value(state)) {}
 
   bool waits(std::size_t series, std::int64_t count) const {
-    if (order_.size() <= few_values || is_preset_of_all(state_, series)) return false;
+    if (order_.size() <= few_values || is_default_of_all(state_, series)) return false;
     const auto place = std::find(order_.begin(), order_.end(), series);
     if (place == order_.end()) return false;
     const auto at = static_cast<std::size_t>(place - order_.begin());
@@ -112,8 +112,8 @@ class Coarse {
     const auto cost = costs_.find({series, count});
     const auto best = best_.find(count);
     if (cost == costs_.end() || best == best_.end()) return false;
-    const double doubt = normal_95 * std::hypot(cost->second.slope_error(), best->second.slope_error());
-    return cost->second.mean() < best->second.mean() + std::log(near_best) + doubt;
+    const double uncertainty = normal_95 * std::hypot(cost->second.slope_error(), best->second.slope_error());
+    return cost->second.mean() < best->second.mean() + std::log(near_best) + uncertainty;
   }
 
   const StudyState& state_;
@@ -133,11 +133,11 @@ void plan_tuning_block(StudyState& state) {
   const auto is_out = [&](const Cell& cell) {
     const auto cost = costs.find({cell.series, cell.count});
     if (cost == costs.end()) return coarse.waits(cell.series, cell.count);
-    if (cost->second.runs < least_runs || is_preset_of_all(state, cell.series)) return false;
-    const CellCost& least = best.at(cell.count);
-    const double more = cost->second.mean() - least.mean();
-    const double doubt = errors_without_doubt * std::hypot(cost->second.error(), least.error());
-    return more > std::log(near_best) && more > doubt;
+    if (cost->second.runs < min_runs || is_default_of_all(state, cell.series)) return false;
+    const CellCost& min = best.at(cell.count);
+    const double more = cost->second.mean() - min.mean();
+    const double uncertainty = errors_without_uncertainty * std::hypot(cost->second.error(), min.error());
+    return more > std::log(near_best) && more > uncertainty;
   };
   for (const Cell& cell : state.cells)
     if (is_out(cell)) state.leave_out(cell.series, cell.count, LeftOutWhy::not_best);

@@ -11,7 +11,7 @@
 namespace mileage {
 
 /// Reads and writes one byte in every line of a piece of memory of its own, so that what the caches held before is
-/// thrown out of all levels smaller than it. What walking took is kept, to be left out of the times of frames.
+/// thrown out of all slowdowns smaller than it. What walking took is kept, to be excluded of the times of frames.
 class ColdWalk {
  public:
   /// Takes `bytes` of memory (whole lines of 64 bytes, one at least) and touches them all.
@@ -19,7 +19,7 @@ class ColdWalk {
 
   void walk();
 
-  /// Sums over the walks so far: wall time in nanoseconds, and what was spent meanwhile.
+  /// Sums over the walks so far: wall time in nanoseconds, and what was spent during that time.
   std::int64_t wall_ns() const { return wall_ns_; }
   const SpentReading& spent() const { return spent_; }
 

@@ -19,7 +19,7 @@ struct HardwareSources {
   /// threads that it will start: a descriptor, or -1. Reading it gives a count and the times for which it was wanted
   /// and did run, eight bytes each.
   std::function<int(std::uint64_t event)> open;
-  /// Folder with a folder for each zone of energy that the kernel tells of.
+  /// Folder with a folder for each zone of energy that the kernel has.
   std::filesystem::path energy;
 };
 HardwareSources machine_sources();
@@ -34,7 +34,7 @@ class HardwareMeter {
   void begin();
   /// What was counted since begin(), by the names of counters: "cycles", "instructions", "cache misses", "branch
   /// misses" (user mode alone), and "joules" of all packages together, other programs included. An event that shared
-  /// its counter with others is scaled to the whole time; one that never ran is left out.
+  /// its counter with others is scaled to the whole time; one that never ran is excluded.
   std::map<std::string, double> since_begin() const;
 
  private:

@@ -60,12 +60,12 @@ class Topology {
   bool is_loaded_ = false;
 };
 
-/// The system is asked: hwloc leaves out memory that was added to a virtual machine after its start.
+/// The system is asked: hwloc skips memory that was added to a virtual machine after its start.
 double memory_bytes() {
   return static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
 }
 
-/// Name and version numbers; what a local build adds behind a dash may name its maker and is left out.
+/// Name and version numbers; what a local build adds behind a dash may name its maker and is excluded.
 std::string kernel() {
   utsname names{};
   if (::uname(&names) != 0) return {};

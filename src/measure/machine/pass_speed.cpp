@@ -11,8 +11,8 @@ namespace mileage {
 namespace {
 
 constexpr double times_the_cache = 2;
-constexpr double least_bytes = 32 << 20;
-constexpr double most_bytes = 256 << 20;
+constexpr double min_bytes = 32 << 20;
+constexpr double max_bytes = 256 << 20;
 constexpr int passes = 4;
 
 double now_s() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
@@ -69,7 +69,7 @@ double speed_on(int cores, double bytes) {
 std::map<std::string, double> pass_speeds(const Machine& machine) {
   double cache = 0;
   for (const auto& [name, bytes] : machine.cache_bytes) cache = std::max(cache, bytes);
-  const double bytes = std::clamp(times_the_cache * cache, least_bytes, most_bytes);
+  const double bytes = std::clamp(times_the_cache * cache, min_bytes, max_bytes);
   std::map<std::string, double> speeds{{"1", speed_on(1, bytes)}};
   if (machine.cores > 1) speeds[std::to_string(machine.cores)] = speed_on(machine.cores, bytes);
   return speeds;

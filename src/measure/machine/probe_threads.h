@@ -12,7 +12,7 @@ namespace mileage {
 /// Nanoseconds of the yardstick's work once, on the calling thread; more than 0.
 double timed_work_ns(Clock& clock);
 
-/// So many threads, asleep between probes. All functions are for one thread.
+/// This many threads, asleep between probes. All functions are for one thread.
 class ProbeThreads {
  public:
   ProbeThreads(int threads, Clock& clock);

@@ -1,4 +1,4 @@
-// What the system tells of this process and of the whole machine while it measures.
+// What the system has this process and of the whole machine while it measures.
 #pragma once
 
 #include <cstdint>
@@ -18,20 +18,20 @@ struct SpentReading {
   std::int64_t thread_ns = 0;
   std::int64_t processor_ns = 0;
   std::int64_t kernel_ns = 0;  ///< Part of thread_ns, inside the system's calls; in steps that some systems make long.
-  std::int64_t page_faults = 0;  ///< Pages of memory that it touched first.
-  std::int64_t halts = 0;        ///< How often it gave up its core to wait.
+  std::int64_t page_faults = 0;         ///< Pages of memory that it touched first.
+  std::int64_t voluntary_switches = 0;  ///< How often it gave up its core to wait.
 
   SpentReading& operator+=(const SpentReading& other) {
     thread_ns += other.thread_ns;
     processor_ns += other.processor_ns;
     kernel_ns += other.kernel_ns;
     page_faults += other.page_faults;
-    halts += other.halts;
+    voluntary_switches += other.voluntary_switches;
     return *this;
   }
   SpentReading operator-(const SpentReading& other) const {
     return {thread_ns - other.thread_ns, processor_ns - other.processor_ns, kernel_ns - other.kernel_ns,
-            page_faults - other.page_faults, halts - other.halts};
+            page_faults - other.page_faults, voluntary_switches - other.voluntary_switches};
   }
 };
 SpentReading read_spent();

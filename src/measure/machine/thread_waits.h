@@ -1,5 +1,5 @@
-// How long the threads of this process have waited for a core that others had: what a busy machine adds to a frame, to
-// the nanosecond.
+// How long the threads of this process have waited for a core that others had: what a loaded machine adds to a frame,
+// to the nanosecond.
 #pragma once
 
 #include <cstdint>
@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// Reads what the system's scheduler tells of each thread: time in which it was ready to run and did not. Time that it
+/// Reads what the system's scheduler has each thread: time in which it was ready to run and did not. Time that it
 /// sleeps, or waits for a lock or a file, is not in it. About 0.4 us a thread.
 class ThreadWaits {
  public:

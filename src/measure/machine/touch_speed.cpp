@@ -9,7 +9,7 @@
 namespace mileage {
 namespace {
 
-constexpr std::int64_t most_touched_bytes = 16 << 20;
+constexpr std::int64_t max_touched_bytes = 16 << 20;
 constexpr int touch_passes = 5;
 /// Somebody might look at it: keeps the compiler from dropping the pass.
 const void* volatile witness;
@@ -29,7 +29,7 @@ double pass_ns(const std::vector<char>& bytes, std::size_t passed) {
 }  // namespace
 
 double touch_ns(std::int64_t bytes) {
-  const std::int64_t passed = std::clamp<std::int64_t>(bytes, 1, most_touched_bytes);
+  const std::int64_t passed = std::clamp<std::int64_t>(bytes, 1, max_touched_bytes);
   const std::vector<char> zeros(static_cast<std::size_t>(passed));
   const double of_clock_ns = pass_ns(zeros, 1);
   return std::max(0.0, pass_ns(zeros, zeros.size()) - of_clock_ns) * static_cast<double>(bytes) /

@@ -16,7 +16,7 @@ namespace {
 constexpr double fast_share = 0.1;
 
 /// A power mean with a smaller exponent is the geometric one.
-constexpr double least_power = 1e-3;
+constexpr double min_power = 1e-3;
 
 double sum_of(const std::vector<double>& values) { return std::accumulate(values.begin(), values.end(), 0.0); }
 
@@ -41,7 +41,7 @@ void cut_ends(std::vector<Weighted>& probes, double share) {
 /// Means on the log scale: the geometric one, and how far the power mean lies above it.
 struct LogMeans {
   double geometric;
-  double raised = 0;
+  double mean_excess = 0;
 };
 
 /// `of_moments`: so few moments vary less among themselves than they do on the whole, and the power mean lies less
@@ -54,8 +54,8 @@ LogMeans log_means(const std::vector<Weighted>& probes, double power, double of_
     all += probe.weight;
   }
   LogMeans means{logs / all};
-  if (power >= least_power)
-    means.raised = (std::log(sum / all) / power - means.geometric) * of_moments / std::max(1.0, of_moments - 1);
+  if (power >= min_power)
+    means.mean_excess = (std::log(sum / all) / power - means.geometric) * of_moments / std::max(1.0, of_moments - 1);
   return means;
 }
 
@@ -103,8 +103,8 @@ std::optional<YardstickReading> Probes::reading(ProbedBy by, double frame_ns, in
   YardstickReading reading;
   reading.version = yardstick_version;
   reading.probes = static_cast<int>(all.size());
-  reading.one_half_ns = middle_ns * std::exp(of_one.geometric + of_one.raised);
-  reading.other_half_ns = middle_ns * std::exp(of_other.geometric + of_other.raised);
+  reading.one_half_ns = middle_ns * std::exp(of_one.geometric + of_one.mean_excess);
+  reading.other_half_ns = middle_ns * std::exp(of_other.geometric + of_other.mean_excess);
   reading.geometric_ns = middle_ns * std::exp((of_one.geometric + of_other.geometric) / 2);
   reading.fast_ns = *fast;
   reading.cores = cores;

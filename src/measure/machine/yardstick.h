@@ -1,5 +1,5 @@
-// The yardstick: a short piece of fixed work, timed again and again while a run is made, so that frames which a busy
-// machine slowed down are told from frames that take long.
+// The yardstick: a short piece of fixed work, timed repeatedly while a run is made, so that frames which a busy
+// machine slowed down are known from frames that take long.
 #pragma once
 
 #include <array>
@@ -20,8 +20,8 @@ class Yardstick {
   virtual ~Yardstick() = default;
   /// Nanoseconds of one probe, more than 0.
   virtual double probe_ns() = 0;
-  /// From now on so many cores are probed at once, the calling thread's and others; the slowest of them tells, of those
-  /// that are there in time. Where work is shared between cores, the frame waits for that one.
+  /// From now on this many cores are probed at once, the calling thread's and others; the slowest of them tells, of
+  /// those that are there in time. Where work is shared between cores, the frame waits for that one.
   virtual void spread_over(int /*cores*/) {}
 };
 
@@ -59,10 +59,10 @@ class Probes {
   /// Nothing unless both halves have probes. The means are such that log frame time follows them with one slope,
   /// however long frames are: a short frame lies in one state of the machine, and the typical one is a mean of logs
   /// without the longest and shortest; a long frame adds up moments of several states, slowed down like its work. So
-  /// the mean of a half is the power mean of its probes, weighted by the work done meanwhile, with an exponent from 0
-  /// (the geometric mean, without as many at the ends; frames far below a millisecond) to the usual slope of log frame
-  /// time over log probe (all of them; far above it). n moments vary less among themselves than the machine does: what
-  /// the power mean lies above the geometric one counts n / (n - 1) times.
+  /// the mean of a half is the power mean of its probes, weighted by the work done during that time, with an exponent
+  /// from 0 (the geometric mean, without as many at the ends; frames far below a millisecond) to the usual slope of log
+  /// frame time over log probe (all of them; far above it). n moments vary less among themselves than the machine does:
+  /// what the power mean lies above the geometric one counts n / (n - 1) times.
   std::optional<YardstickReading> reading(ProbedBy by, double frame_ns, int cores = 1) const;
 
  private:

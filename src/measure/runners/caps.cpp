@@ -10,7 +10,7 @@
 namespace mileage {
 namespace {
 
-constexpr std::size_t least_to_judge = 10;
+constexpr std::size_t min_to_judge = 10;
 /// Frames within `near_period` are at a display's period. They pile up when `piled_share` of them are, with a median
 /// within `median_near_period`: a display keeps the average there, whatever single frames do.
 constexpr double near_period = 0.01;
@@ -32,7 +32,7 @@ double share_of(const Run& run, Is is) {
   return static_cast<double>(such) / static_cast<double>(run.samples_ns.size());
 }
 
-bool can_be_judged(const Run& run) { return run.samples_ns.size() >= least_to_judge && !run.read_share; }
+bool can_be_judged(const Run& run) { return run.samples_ns.size() >= min_to_judge && !run.read_share; }
 
 double median_ms(const Run& run) {
   return median({run.samples_ns.begin(), run.samples_ns.end()}) * 1e-6 / run.frames_per_sample;
@@ -58,16 +58,16 @@ bool is_of_whole_milliseconds(const Run& run) {
 void judge_rate(double hz, const std::vector<const Run*>& runs, std::vector<CapVerdict>& verdicts) {
   const double period_ms = 1000 / hz;
   std::vector<std::size_t> piled;
-  std::int64_t least = 0, most = 0;
+  std::int64_t min = 0, max = 0;
   for (std::size_t i = 0; i < runs.size(); ++i) {
     if (!piles_up(*runs[i], period_ms)) continue;
-    least = piled.empty() ? runs[i]->count : std::min(least, runs[i]->count);
-    most = std::max(most, runs[i]->count);
+    min = piled.empty() ? runs[i]->count : std::min(min, runs[i]->count);
+    max = std::max(max, runs[i]->count);
     piled.push_back(i);
   }
-  const bool is_at_one_count = std::all_of(runs.begin(), runs.end(),
-                                           [&](const Run* run) { return run->count == runs.front()->count; });
-  const bool is_held = static_cast<double>(most) >= counts_apart * static_cast<double>(least);
+  const bool is_at_one_count =
+      std::all_of(runs.begin(), runs.end(), [&](const Run* run) { return run->count == runs.front()->count; });
+  const bool is_held = static_cast<double>(max) >= counts_apart * static_cast<double>(min);
   const bool goes_shorter =
       std::any_of(runs.begin(), runs.end(), [&](const Run* run) { return goes_below(*run, period_ms); });
   if (piled.empty() || goes_shorter || !(is_held || is_at_one_count)) return;

@@ -23,22 +23,22 @@
 namespace mileage {
 namespace {
 
-/// Frames beyond what a run needs, for settling: as many as fit into so many milliseconds, and no more than are
+/// Frames beyond what a run needs, for settling: as many as fit into this many milliseconds, and no more than are
 /// measured.
 constexpr double ms_to_settle = 200;
-constexpr double fewest_to_settle = 4;
-constexpr double most_to_settle = 20;
-/// A first run of a cell has so many frames where nothing is known of its variant; else as many as fit into so many
+constexpr double min_to_settle = 4;
+constexpr double max_to_settle = 20;
+/// A first run of a cell has this many frames where nothing is known of its variant; else as many as fit into this many
 /// milliseconds, by the cost of the nearest count in proportion.
 constexpr double first_frames = 3;
 constexpr double ms_of_a_first_run = 150;
 constexpr double usual_frames = 40;
-constexpr int most_frames = 5000;
+constexpr int max_frames = 5000;
 /// Fewer measured frames than this are no run, whatever was asked for.
-constexpr std::size_t fewest_measured = 3;
+constexpr std::size_t min_measured = 3;
 
 /// Largest table that a run may leave: millions of frames.
-constexpr std::uintmax_t most_table_bytes = std::uintmax_t{64} << 20U;
+constexpr std::uintmax_t max_table_bytes = std::uintmax_t{64} << 20U;
 constexpr std::size_t last_lines_told = 3;
 /// Pictures differ that have more differing pixels than this share, or a larger mean difference: single pixels at edges
 /// are another order of rounding.
@@ -89,7 +89,7 @@ std::vector<Recording> recordings_printed(const std::string& output, const Table
 std::vector<Recording> recordings_left(const std::filesystem::path& table, const TableFormat& format) {
   std::error_code missing;
   if (!std::filesystem::exists(std::filesystem::symlink_status(table, missing))) throw Unfit{"left no frame table"};
-  return read_frame_tables({table}, format, most_table_bytes);
+  return read_frame_tables({table}, format, max_table_bytes);
 }
 
 /// What it left, or printed where it was given no file.
@@ -107,16 +107,16 @@ Recording recording_of(const RunRequest& request, const std::filesystem::path& t
   }
 }
 
-std::size_t least_frames(const RunRequest& request) {
-  return std::max(fewest_measured, static_cast<std::size_t>(request.least_frames));
+std::size_t min_frames(const RunRequest& request) {
+  return std::max(min_measured, static_cast<std::size_t>(request.min_frames));
 }
 
 void check_frames(const Recording& recording, const RunRequest& request, int asked) {
   const std::size_t frames = recording.frame_ns.size();
   if (frames < static_cast<std::size_t>(asked))
     throw Unfit{fmt::format("left {} frames, and {} were asked for", frames, asked)};
-  if (request.check_frames == 0 && frames < least_frames(request))
-    throw Unfit{fmt::format("left {} frames, fewer than the {} of a run", frames, least_frames(request))};
+  if (request.check_frames == 0 && frames < min_frames(request))
+    throw Unfit{fmt::format("left {} frames, fewer than the {} of a run", frames, min_frames(request))};
 }
 
 void check_alive(const Run& run, const Recording& recording) {
@@ -151,9 +151,9 @@ std::int64_t let_in(const RunRequest& request, Recording& recording) {
     throw Unfit{
         fmt::format("left a table in which {} come at once, and {} were to: its column alive tells when they do",
                     arrived, request.arrive)};
-  if (recording.frame_ns.size() < least_frames(request))
+  if (recording.frame_ns.size() < min_frames(request))
     throw Unfit{fmt::format("left {} frames from the arrival on, fewer than the {} of a run", recording.frame_ns.size(),
-                            least_frames(request))};
+                            min_frames(request))};
   return arrived;
 }
 
@@ -167,7 +167,7 @@ std::string last_words(const ChildReport& report) {
 std::string name_of(const Series& series) { return label_of(series, {}) + knobs_text(series.knobs); }
 
 double frames_to_settle(double frame_ms, double measured_frames) {
-  return std::min(std::clamp(std::ceil(ms_to_settle / frame_ms), fewest_to_settle, most_to_settle), measured_frames);
+  return std::min(std::clamp(std::ceil(ms_to_settle / frame_ms), min_to_settle, max_to_settle), measured_frames);
 }
 
 }  // namespace
@@ -176,20 +176,20 @@ int CommandRunner::frames_for(const RunRequest& request) const {
   if (request.check_frames > 0) return request.check_frames;
   if (plan_.frames > 0) return plan_.frames;
   const auto series = frame_ms_.find(name_of(request.series));
-  const bool is_placing = request.least_ms <= 0;
+  const bool is_range_finding = request.min_ms <= 0;
   if (series == frame_ms_.end())
-    return static_cast<int>(is_placing ? std::max<double>(first_frames, request.least_frames)
-                                       : std::max(usual_frames, request.least_frames + most_to_settle));
+    return static_cast<int>(is_range_finding ? std::max<double>(first_frames, request.min_frames)
+                                             : std::max(usual_frames, request.min_frames + max_to_settle));
   const auto above = series->second.lower_bound(request.count);
   const auto [count, ms] = *(above == series->second.end() ? std::prev(above) : above);
   const double frame_ms = ms * std::max(1.0, static_cast<double>(request.count) / static_cast<double>(count));
-  if (is_placing) {
+  if (is_range_finding) {
     const double affordable = std::clamp(std::ceil(ms_of_a_first_run / frame_ms), first_frames, usual_frames);
-    return static_cast<int>(std::max<double>(request.least_frames, affordable));
+    return static_cast<int>(std::max<double>(request.min_frames, affordable));
   }
-  const double needed = std::max<double>(request.least_frames, request.least_ms / frame_ms);
+  const double needed = std::max<double>(request.min_frames, request.min_ms / frame_ms);
   const double settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
-  return static_cast<int>(std::min<double>(needed, most_frames) + settlings * frames_to_settle(frame_ms, needed));
+  return static_cast<int>(std::min<double>(needed, max_frames) + settlings * frames_to_settle(frame_ms, needed));
 }
 
 CommandRunner::Asked CommandRunner::asked(const RunRequest& request, const std::filesystem::path& folder) const {
@@ -211,7 +211,7 @@ CommandRunner::Asked CommandRunner::asked(const RunRequest& request, const std::
     replace_all(word, "{table}", asked.table.string());
     replace_all(word, "{picture}", asked.picture.string());
     replace_all(word, "{arrive}", std::to_string(request.arrive));
-    replace_all(word, "{without}", request.series.without);
+    replace_all(word, "{without}", request.series.skipped_phase);
     if (build != plan_.builds.end()) replace_all(word, "{program}", build->second.string());
     for (const auto& [name, value] : request.series.knobs.values()) replace_all(word, "{" + name + "}", text_of(value));
   }
@@ -234,8 +234,8 @@ Run CommandRunner::run(const RunRequest& request, double limit_s) {
   const double took_ms = static_cast<double>(instruments_.clock->now_ns() - start) * 1e-6;
 
   Run run = report.is_well()
-                    ? run_from(request, asked, report, took_ms)
-                    : failed_run(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
+                ? run_from(request, asked, report, took_ms)
+                : failed_run(request, name_of(asked.command) + " " + worded(report, limits) + last_words(report));
   run.left_behind = report.left_behind;
   if (run.yardstick) run.yardstick->program = program;
   learn(run);
@@ -278,14 +278,13 @@ void CommandRunner::state_picture(const RunRequest& request, const Asked& asked,
   outcome.state(picture_mean, difference.mean, same_mean, 1);
 }
 
-Run CommandRunner::run_from(const RunRequest& request, const Asked& asked, const ChildReport& report,
-                                double took_ms) {
+Run CommandRunner::run_from(const RunRequest& request, const Asked& asked, const ChildReport& report, double took_ms) {
   try {
     Recording recording = recording_of(request, asked.table, report.output);
     check_frames(recording, request, asked.frames);
     const double recorded_ms = sum_ms(recording.frame_ns);
     const std::int64_t arrived = let_in(request, recording);
-    const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, least_frames(request));
+    const std::size_t warmup = request.check_frames > 0 ? 0 : warmup_of(recording.frame_ns, min_frames(request));
     Run run = run_of(recording, warmup);
     if (request.traced) run.trace = trace_of(recording, warmup);
     run.series = request.series;

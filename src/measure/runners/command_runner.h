@@ -59,12 +59,12 @@ class CommandRunner : public Runner {
   struct Asked {
     Command command;
     std::filesystem::path table;    ///< Where it is to be left; empty where it is printed.
-    int frames = 0;                 ///< 0 where the command is not told.
+    int frames = 0;                 ///< 0 where the command is not known.
     std::filesystem::path picture;  ///< Where a picture is to be left; empty where none is.
   };
   Asked asked(const RunRequest& request, const std::filesystem::path& folder) const;
   int frames_for(const RunRequest& request) const;
-  /// Holds the picture of a check against the reference's, which is drawn anew where it is not known.
+  /// Holds the picture of a check against the reference's, which is drawn again where it is not known.
   void state_picture(const RunRequest& request, const Asked& asked, Outcome& outcome);
   const Picture& picture_of(const RunRequest& reference);
   Run run_from(const RunRequest& request, const Asked& asked, const ChildReport& report, double took_ms);

@@ -18,14 +18,14 @@ namespace mileage {
 namespace {
 
 constexpr double hello_within_s = 30;
-constexpr std::size_t most_variants = 64;
-constexpr std::size_t most_name = 64;
+constexpr std::size_t max_variants = 64;
+constexpr std::size_t max_name = 64;
 constexpr int bad_answers_in_a_row = 3;
 /// Frames beyond what a run needs: for settling, after the count has changed.
 constexpr int frames_to_settle_in_game = 10;
-/// More frames than asked for are taken; so many times more are a flood.
+/// More frames than asked for are taken; this many times more are a flood.
 constexpr std::size_t flood = 20;
-constexpr double most_frame_ms = 1e9;
+constexpr double max_frame_ms = 1e9;
 
 /// What a line of the program is refused for.
 struct Refused {
@@ -39,8 +39,8 @@ Json parsed(const std::string& line) {
 }
 
 /// Calls what reads fields of a line; what they are refused for is said of the program.
-template <class Read>
-decltype(auto) of_a_line(Read read) {
+template <class BreakdownInputs>
+decltype(auto) of_a_line(BreakdownInputs read) {
   try {
     return read();
   } catch (const Error& error) {
@@ -61,12 +61,12 @@ std::int64_t whole(const Json& json, const char* name) {
 /// Names stand in studies and on terminals: short, and nothing that controls either.
 std::string name(const Json& value, const char* of) {
   std::string text = of_a_line([&] { return read_value<std::string>(value, of); });
-  bool plain = !text.empty() && text.size() <= most_name;
+  bool plain = !text.empty() && text.size() <= max_name;
   for (const char c : text)
     plain = plain && (std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' || c == ' ' || c == '.');
   if (!plain)
     throw Refused{
-        fmt::format("sent a \"{}\" that is no plain name of at most {} letters, digits and dashes", of, most_name)};
+        fmt::format("sent a \"{}\" that is no plain name of at most {} letters, digits and dashes", of, max_name)};
   return text;
 }
 
@@ -78,7 +78,7 @@ Scenario scenario_of(const Json& hello) {
   scenario.note = "measured in a running program";
   if (hello.contains("entities")) scenario.entities = name(hello["entities"], "entities");
   const Json& variants = field(hello, "variants");
-  if (!variants.is_array() || variants.empty() || variants.size() > most_variants)
+  if (!variants.is_array() || variants.empty() || variants.size() > max_variants)
     throw Refused{"sent \"variants\" that are no list of names"};
   for (const Json& one : variants) {
     VariantFacts facts;
@@ -98,7 +98,7 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
   std::vector<std::int64_t> ns;
   for (const Json& time : times) {
     const double ms = time.is_number() ? time.get<double>() : std::nan("");
-    if (!(ms > 0) || ms > most_frame_ms) throw Refused{"sent a frame time that is no number of milliseconds above 0"};
+    if (!(ms > 0) || ms > max_frame_ms) throw Refused{"sent a frame time that is no number of milliseconds above 0"};
     ns.push_back(std::max<std::int64_t>(1, std::llround(ms * 1e6)));
   }
   return ns;
@@ -109,8 +109,8 @@ std::size_t frames_before_arrival(const Json& json, const RunRequest& request, s
   if (!json.contains("arrived_at"))
     throw Refused{fmt::format("sent no \"arrived_at\", and {} were to come at once", request.arrive)};
   const std::int64_t frame = whole(json, "arrived_at");
-  if (frame < 1 || frame + request.least_frames > static_cast<std::int64_t>(frames) + 1)
-    throw Refused{fmt::format("sent an \"arrived_at\" that leaves fewer than {} frames", request.least_frames)};
+  if (frame < 1 || frame + request.min_frames > static_cast<std::int64_t>(frames) + 1)
+    throw Refused{fmt::format("sent an \"arrived_at\" that leaves fewer than {} frames", request.min_frames)};
   return static_cast<std::size_t>(frame - 1);
 }
 
@@ -120,7 +120,7 @@ std::vector<double> told_of_frames(const Json& json, const char* name, std::size
   const auto is_pair = [&](const Json& pair) {
     return pair.is_array() && pair.size() == 2 && pair[0].is_number_unsigned() && pair[1].is_number() &&
            pair[0].get<std::size_t>() >= 1 && pair[0].get<std::size_t>() <= frames && pair[1].get<double>() > 0 &&
-           pair[1].get<double>() < most_frame_ms;
+           pair[1].get<double>() < max_frame_ms;
   };
   if (!pairs.is_array() || !std::all_of(pairs.begin(), pairs.end(), is_pair))
     throw Refused{fmt::format("sent \"{}\" that are no list of [frame, microseconds]", name)};
@@ -144,9 +144,9 @@ std::vector<Scenario> DriveRunner::describe() {
   try {
     const Json hello = parsed(*line);
     const Scenario scenario = scenario_of(hello);
-    if (hello.contains("most")) most_ = whole(hello, "most");
-    if (hello.contains("most") && most_ < 1) throw Refused{"sent a \"most\" that is no count"};
-    most_ = std::min(most_, most_entities);
+    if (hello.contains("most")) max_ = whole(hello, "most");
+    if (hello.contains("most") && max_ < 1) throw Refused{"sent a \"most\" that is no count"};
+    max_ = std::min(max_, max_entities);
     return {scenario};
   } catch (const Refused& refused) {
     hang_up(refused.reason);
@@ -166,7 +166,7 @@ Run DriveRunner::run(const RunRequest& request, double limit_s) {
   if (!probes_itself_) bracket.before_frames();
 
   const int settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
-  const int frames = request.least_frames + settlings * frames_to_settle_in_game;
+  const int frames = request.min_frames + settlings * frames_to_settle_in_game;
   ++number_;
   Json next{{"next", number_},        {"variant", request.series.variant},
             {"count", request.count}, {"seed", request.seed},
@@ -219,7 +219,7 @@ Run DriveRunner::answered(const RunRequest& request, const std::string& line, in
     if (alive != request.count)
       throw Refused{fmt::format("was asked for {} entities, and {} are alive", request.count, alive)};
     if (request.arrive > 0) drop_first(recording, frames_before_arrival(answer, request, recording.frame_ns.size()));
-    Run run = run_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.least_frames)));
+    Run run = run_of(recording, warmup_of(recording.frame_ns, static_cast<std::size_t>(request.min_frames)));
     if (run.yardstick) run.yardstick->program = "driven program";
     run.series = request.series;
     run.count = request.count;

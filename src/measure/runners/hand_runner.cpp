@@ -18,7 +18,7 @@ namespace {
 constexpr std::int64_t between_looks_ns = 200'000'000;
 /// A file that did not change for so long is complete.
 constexpr int looks_to_believe = 3;
-constexpr std::size_t fewest_by_hand = 10;
+constexpr std::size_t min_by_hand = 10;
 /// What a person is asked to record.
 constexpr const char* asked_length = "about 20 s";
 
@@ -106,9 +106,9 @@ Run HandRunner::taken(const RunRequest& request, const std::filesystem::path& fi
   const std::vector<Recording> recordings = read_frame_tables({file}, format);
   if (recordings.size() != 1) refuse(fmt::format("it holds {} runs instead of one", recordings.size()));
   const Recording& recording = recordings.front();
-  if (recording.frame_ns.size() < fewest_by_hand)
-    refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), fewest_by_hand));
-  const std::size_t warmup = warmup_of(recording.frame_ns, fewest_by_hand);
+  if (recording.frame_ns.size() < min_by_hand)
+    refuse(fmt::format("{} frames are too few, {} at least are needed", recording.frame_ns.size(), min_by_hand));
+  const std::size_t warmup = warmup_of(recording.frame_ns, min_by_hand);
   Run run = run_of(recording, warmup);
   run.trace = trace_of(recording, warmup);
   if (recording.count != request.count || run.alive != request.count)

@@ -1,4 +1,4 @@
-// Runs made by a person: who is told what to record, and whose files are taken as they appear.
+// Runs made by a person: who is known what to record, and whose files are taken as they appear.
 #pragma once
 
 #include <filesystem>

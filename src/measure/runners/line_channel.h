@@ -61,7 +61,8 @@ class Listening {
   int port() const { return port_; }
   /// Whether only programs of this machine can reach it.
   bool is_local() const { return local_; }
-  /// Waits for a program; nothing when none came within `seconds` or `stop` says so. Others wait in line meanwhile.
+  /// Waits for a program; nothing when none came within `seconds` or `stop` says so. Others wait in line during that
+  /// time.
   template <class Stop>
   std::optional<int> accept(double seconds, const Stop& stop) {
     for (double waited_s = 0; waited_s < seconds && !stop(); waited_s += step_s)

@@ -34,7 +34,7 @@ std::unique_ptr<Variant> set_up(const RunRequest& request, const Catalogue& cata
                  .problem = "this program has no such variant",
                  .found = request.series.variant + " of " + request.scenario});
   auto variant = (*factory)({request.count - request.arrive, request.seed, scenario->step_s, request.series.knobs,
-                             request.arrive, request.series.without});
+                             request.arrive, request.series.skipped_phase});
   if (!variant) throw Error({.kind = FaultKind::variant, .problem = "the factory returned no variant"});
   return variant;
 }
@@ -60,15 +60,15 @@ std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
 std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   std::vector<std::int64_t> times;
   meter.start();
-  while (!has_settled(times)) times.push_back(meter.sample(1));
+  while (!is_warmed_up(times)) times.push_back(meter.sample(1));
   return times;
 }
 
-/// Lets so many come in one frame, and runs on until frames have settled again.
+/// Lets this many come in one frame, and runs on until frames have settled again.
 std::vector<std::int64_t> let_arrive(FrameMeter& meter, std::int64_t arriving) {
   meter.start();
   std::vector<std::int64_t> times{std::max<std::int64_t>(1, meter.sample(1, arriving))};
-  while (!has_settled(times)) times.push_back(meter.sample(1));
+  while (!is_warmed_up(times)) times.push_back(meter.sample(1));
   return times;
 }
 
@@ -84,7 +84,7 @@ int frames_per_sample(double frame_ns, Clock& clock) {
 /// Cold frames are never run together, and what is walked between them takes longer than most of them: their number is
 /// enough.
 bool has_enough(const RunRequest& request, std::int64_t frames, double measured_ms) {
-  return frames >= request.least_frames && (measured_ms >= request.least_ms || request.series.is_cold());
+  return frames >= request.min_frames && (measured_ms >= request.min_ms || request.series.is_cold());
 }
 
 /// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since
@@ -92,7 +92,7 @@ bool has_enough(const RunRequest& request, std::int64_t frames, double measured_
 /// middle.
 class MemoryWatch {
  public:
-  explicit MemoryWatch(FrameMeter& meter) : meter_(meter), settled_bytes_(resident_bytes()) {}
+  explicit MemoryWatch(FrameMeter& meter) : meter_(meter), warmed_up_bytes_(resident_bytes()) {}
 
   void after_sample(std::size_t samples) {
     if (samples != next_) return;
@@ -102,7 +102,7 @@ class MemoryWatch {
     meter_.pass_over();
   }
   void tell(std::size_t samples, Memory& memory) const {
-    memory.settled_bytes = settled_bytes_;
+    memory.warmed_up_bytes = warmed_up_bytes_;
     memory.end_bytes = resident_bytes();
     const Reading& middle = 4 * last_.samples <= 3 * samples ? last_ : before_;
     if (middle.samples > 0) memory.middle_bytes = middle.bytes;
@@ -114,18 +114,17 @@ class MemoryWatch {
     double bytes = 0;
   };
   FrameMeter& meter_;
-  double settled_bytes_;
+  double warmed_up_bytes_;
   std::size_t next_ = 2;
   Reading before_, last_;
 };
 
-void measure_frames(FrameMeter& meter, const RunRequest& request, RunBracket& bracket, WaitWatch& waits,
-                    Run& run) {
+void measure_frames(FrameMeter& meter, const RunRequest& request, RunBracket& bracket, WaitWatch& waits, Run& run) {
   double measured_ms = 0;
-  run.samples_ns.reserve(most_samples);
+  run.samples_ns.reserve(max_samples);
   MemoryWatch memory(meter);
   meter.start();
-  while (run.samples_ns.size() < most_samples && !has_enough(request, run.measured_frames(), measured_ms)) {
+  while (run.samples_ns.size() < max_samples && !has_enough(request, run.measured_frames(), measured_ms)) {
     waits.before_sample();
     run.samples_ns.push_back(std::max<std::int64_t>(1, meter.sample(run.frames_per_sample)));
     measured_ms += static_cast<double>(run.samples_ns.back()) * 1e-6;
@@ -173,10 +172,10 @@ void run_check(Variant& variant, const RunRequest& request, Clock& clock) {
 }
 
 /// What a variant counts outside its frames holds for each of them.
-void count_aside(const Variant& variant, FrameMeter& meter, Run& run) {
+void count_untimed(const Variant& variant, FrameMeter& meter, Run& run) {
   meter.start();
   Frame frame(meter);
-  variant.count_aside(frame);
+  variant.count_untimed(frame);
   for (const auto& [name, amount] : meter.counters())
     run.counters[name] += amount * static_cast<double>(run.measured_frames());
 }
@@ -206,7 +205,7 @@ void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const
   run.thread_busy_ms = static_cast<double>(on_frames.thread_ns) * 1e-6;
   run.kernel_ms = std::clamp(static_cast<double>(on_frames.kernel_ns) * 1e-6, 0.0, *run.thread_busy_ms);
   run.page_faults = static_cast<double>(on_frames.page_faults);
-  run.halts = static_cast<double>(on_frames.halts);
+  run.voluntary_switches = static_cast<double>(on_frames.voluntary_switches);
   count_in_hardware(hardware, walk != nullptr, run);
   if (walk != nullptr) run.walked_ms = static_cast<double>(walk->wall_ns()) * 1e-6;
 }
@@ -241,7 +240,7 @@ void run_measured(Variant& variant, const RunRequest& request, const Instruments
   bracket.probe_on(cores);
   bracket.expect_samples(sample_ns);
   measure_with_processor_times(meter, walk.get(), request, bracket, waits, instruments.hardware, run);
-  count_aside(variant, meter, run);
+  count_untimed(variant, meter, run);
 }
 
 void set_up_and_run(const RunRequest& request, const Catalogue& catalogue, const Instruments& instruments, Run& run) {

@@ -6,8 +6,8 @@
 
 namespace mileage {
 
-/// Most samples that a run keeps; very short frames end there even before `least_ms`.
-inline constexpr std::size_t most_samples = 20'000;
+/// Most samples that a run keeps; very short frames end there even before `min_ms`.
+inline constexpr std::size_t max_samples = 20'000;
 
 /// A sample shorter than this many readings of the clock is made of several frames instead.
 inline constexpr double readings_per_sample = 100;

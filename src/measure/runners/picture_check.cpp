@@ -11,8 +11,8 @@
 namespace mileage {
 namespace {
 
-constexpr std::uintmax_t most_picture_bytes = std::uintmax_t{64} << 20U;
-constexpr std::uint64_t most_pixels = 64'000'000;
+constexpr std::uintmax_t max_picture_bytes = std::uintmax_t{64} << 20U;
+constexpr std::uint64_t max_pixels = 64'000'000;
 /// Of 255: less is rounding, dithering, another driver.
 constexpr int channel_differs_by = 5;
 
@@ -36,11 +36,11 @@ class PngImage {
 }  // namespace
 
 Picture read_png(const std::filesystem::path& file) {
-  const std::string bytes = read_regular_file(file, most_picture_bytes);
+  const std::string bytes = read_regular_file(file, max_picture_bytes);
   PngImage holder;
   png_image& image = holder.get();
   if (png_image_begin_read_from_memory(&image, bytes.data(), bytes.size()) == 0) refuse(file, image.message);
-  if (std::uint64_t{image.width} * image.height > most_pixels) refuse(file, "too many pixels");
+  if (std::uint64_t{image.width} * image.height > max_pixels) refuse(file, "too many pixels");
   image.format = PNG_FORMAT_RGB;
   Picture picture;
   picture.width = static_cast<int>(image.width);

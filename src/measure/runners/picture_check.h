@@ -1,4 +1,4 @@
-// Pictures that programs leave, held against that of the reference.
+// Pictures that programs leave, compared with that of the reference.
 #pragma once
 
 #include <filesystem>

@@ -52,7 +52,7 @@ std::vector<Scenario> ProgramRunner::describe() {
     throw Error({.kind = FaultKind::cannot_measure,
                  .file = name,
                  .problem = "the program does not tell what it can measure: " + answer.failure,
-                 .accepted = "a program whose main calls mileage::answer_if_asked first"});
+                 .accepted = "a program whose main calls mileage::serve_runs first"});
   try {
     std::vector<Scenario> scenarios = parse_describe_answer(answer.line);
     for (const Scenario& scenario : scenarios)

@@ -13,7 +13,7 @@
 
 namespace mileage {
 
-/// Makes each run in a fresh process of a program that answers requests (answer_if_asked in its main); of a scenario
+/// Makes each run in a fresh process of a program that answers requests (serve_runs in its main); of a scenario
 /// that describe() tells to prepare, in a copy of one process that has.
 class ProgramRunner : public Runner {
  public:

@@ -12,7 +12,7 @@ namespace mileage {
 namespace {
 
 /// Of recordings: longer ones keep sums alone.
-constexpr std::size_t most_frames_kept = 20'000;
+constexpr std::size_t max_frames_kept = 20'000;
 
 double sum_from(const std::vector<double>& values, std::size_t from) {
   return from >= values.size() ? 0
@@ -56,7 +56,7 @@ Run run_of(const Recording& recording, std::size_t warmup) {
 
 std::optional<Trace> trace_of(const Recording& recording, std::size_t warmup) {
   if (recording.phases_ms.empty() || recording.frames_per_sample != 1 ||
-      recording.frame_ns.size() - warmup > most_frames_kept)
+      recording.frame_ns.size() - warmup > max_frames_kept)
     return std::nullopt;
   Trace trace;
   for (const auto& [name, values] : recording.phases_ms) {
@@ -67,17 +67,17 @@ std::optional<Trace> trace_of(const Recording& recording, std::size_t warmup) {
   return trace;
 }
 
-std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns) {
+std::size_t frames_until_warm(const std::vector<std::int64_t>& frame_ns) {
   std::vector<std::int64_t> so_far;
   for (const std::int64_t ns : frame_ns) {
     so_far.push_back(ns);
-    if (has_settled(so_far)) return so_far.size();
+    if (is_warmed_up(so_far)) return so_far.size();
   }
   return frame_ns.size();
 }
 
-std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least) {
-  return std::min(frames_until_settled(frame_ns), frame_ns.size() - std::min(frame_ns.size(), least));
+std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t min) {
+  return std::min(frames_until_warm(frame_ns), frame_ns.size() - std::min(frame_ns.size(), min));
 }
 
 void drop_first(Recording& recording, std::size_t frames) {

@@ -17,16 +17,16 @@ inline constexpr int recorded_yardstick_version = 1;
 /// block, order, process and status are the caller's. `warmup` is below the number of frames.
 Run run_of(const Recording& recording, std::size_t warmup);
 
-/// The phases of the same frames one by one; nothing where it tells of none, and where frames are so many that only
+/// The phases of the same frames one by one; nothing where it has none, and where frames are this many that only
 /// their sums are kept (20,000).
 std::optional<Trace> trace_of(const Recording& recording, std::size_t warmup);
 
 /// Frames until a series of frame times has settled (settling.h), at least three; all of them when it has not.
-std::size_t frames_until_settled(const std::vector<std::int64_t>& frame_ns);
+std::size_t frames_until_warm(const std::vector<std::int64_t>& frame_ns);
 
-/// Frames to set apart of a recording that was asked for `least` measured ones: those until it has settled, but so many
-/// are left.
-std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t least);
+/// Frames to set apart of a recording that was asked for `least` measured ones: those until it has settled, but this
+/// many are left.
+std::size_t warmup_of(const std::vector<std::int64_t>& frame_ns, std::size_t min);
 
 /// Cuts a recording to what follows an arrival: the last frame with fewer alive than in the next one is the last that
 /// goes. Returns how many came; 0 where none did, and the recording stays as it is.

@@ -21,20 +21,20 @@
 namespace mileage {
 namespace {
 
-constexpr std::size_t least_to_judge = 10;
+constexpr std::size_t min_to_judge = 10;
 /// After a change of the count, a shorter stay is an arrival and no run.
-constexpr std::size_t least_stay = 10;
+constexpr std::size_t min_stay = 10;
 constexpr double loading_above = 2;
-constexpr std::size_t most_rows_of_a_sheet = 200;
+constexpr std::size_t max_rows_of_a_sheet = 200;
 constexpr std::size_t counts_of_a_climb = 3;
-/// Short stays in a row are told together while the count grows by no more than this factor.
+/// Short stays in a row are known together while the count grows by no more than this factor.
 constexpr double told_together_within = 1.05;
 /// A series with fewer counts at which it stayed has no curve but that of its climb.
-constexpr std::size_t fewest_stays = 2;
+constexpr std::size_t min_stays = 2;
 
 /// Leading frames that are loading, not running.
 std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
-  if (frame_ns.size() < least_to_judge) return 0;
+  if (frame_ns.size() < min_to_judge) return 0;
   const double usual = median({frame_ns.begin(), frame_ns.end()});
   std::size_t loading = 0;
   while (loading < frame_ns.size() / 2 && static_cast<double>(frame_ns[loading]) > loading_above * usual) ++loading;
@@ -107,8 +107,8 @@ class RecordedStudy {
       longest[recording.file] = std::max(longest[recording.file], recording.frame_ns.size());
       ++rows[recording.file];
     }
-    for (const auto& [file, most] : longest)
-      if (most == 1 && rows[file] <= most_rows_of_a_sheet) sheets_.insert(file);
+    for (const auto& [file, max] : longest)
+      if (max == 1 && rows[file] <= max_rows_of_a_sheet) sheets_.insert(file);
   }
 
   bool is_row_of_sheet(const Recording& recording) const {
@@ -121,10 +121,10 @@ class RecordedStudy {
     if (is_row_of_sheet(recording)) return add(recording, run_of(recording, 0));
     const std::int64_t arrived = arrived_before(recording);
     count_before_ = recording.count;
-    if (recording.goes_on && recording.frame_ns.size() < least_stay) return take_short_stay(recording, arrived);
+    if (recording.goes_on && recording.frame_ns.size() < min_stay) return take_short_stay(recording, arrived);
     end_climb();
     const std::size_t warmup = recording.warmup    ? *recording.warmup
-                               : recording.goes_on ? frames_until_settled(recording.frame_ns)
+                               : recording.goes_on ? frames_until_warm(recording.frame_ns)
                                                    : loading_frames(recording.frame_ns);
     if (warmup >= recording.frame_ns.size()) {
       if (arrived > 0) return take_short_stay(recording, arrived);
@@ -152,7 +152,7 @@ class RecordedStudy {
   void take_short_stay(const Recording& recording, std::int64_t arrived) {
     if (arrived == 0) {
       end_climb();
-      notes_.add(fmt::format("counts held for fewer than {} frames were skipped", least_stay), recording.file);
+      notes_.add(fmt::format("counts held for fewer than {} frames were skipped", min_stay), recording.file);
       return;
     }
     const bool goes_on =
@@ -160,23 +160,23 @@ class RecordedStudy {
         static_cast<double>(recording.count) <= told_together_within * static_cast<double>(climb_->from_count);
     if (!goes_on) {
       end_climb();
-      climb_ = Climb{recording, recording.count, arrived};
+      climb_ = Ramp{recording, recording.count, arrived};
       return;
     }
     climb_->recording.count = recording.count;
-    climb_->most_arrived = std::max(climb_->most_arrived, arrived);
+    climb_->max_arrived = std::max(climb_->max_arrived, arrived);
     std::vector<std::int64_t>& frame_ns = climb_->recording.frame_ns;
     frame_ns.insert(frame_ns.end(), recording.frame_ns.begin(), recording.frame_ns.end());
   }
 
   void end_climb() {
     if (!climb_) return;
-    Recording frames;  // phases and counters are told of settled frames alone
+    Recording frames;  // phases and counters are known of settled frames alone
     frames.count = climb_->recording.count;
     frames.frame_ns = climb_->recording.frame_ns;
     Run run = run_of(frames, frames.frame_ns.size());
-    run.arrived = climb_->most_arrived;
-    climb_->recording.status = RunStatus::climbing;
+    run.arrived = climb_->max_arrived;
+    climb_->recording.status = RunStatus::ramp;
     notes_.add("counts that rose before frames had warmed up show what arrivals cost and are not part of a curve",
                climb_->recording.file);
     add(climb_->recording, std::move(run));
@@ -187,11 +187,10 @@ class RecordedStudy {
   void take_climbs_for_stays() {
     std::map<std::string, std::set<std::int64_t>> stays;
     for (const Run& run : study_.runs)
-      if (run.status != RunStatus::climbing) stays[series_of(run)].insert(run.count);
+      if (run.status != RunStatus::ramp) stays[series_of(run)].insert(run.count);
     for (std::size_t i = 0; i < study_.runs.size(); ++i) {
       Run& run = study_.runs[i];
-      if (run.status != RunStatus::climbing || run.warmup_ns.size() < least_stay ||
-          stays[series_of(run)].size() >= fewest_stays)
+      if (run.status != RunStatus::ramp || run.warmup_ns.size() < min_stay || stays[series_of(run)].size() >= min_stays)
         continue;
       run.status = RunStatus::kept;
       run.samples_ns.swap(run.warmup_ns);
@@ -201,7 +200,7 @@ class RecordedStudy {
   }
 
   void add(const Recording& recording, Run run) {
-    run.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.without};
+    run.series = {recording.variant, recording.knobs, recording.cold_bytes, recording.build, recording.skipped_phase};
     run.count = recording.count;
     run.order = static_cast<int>(study_.runs.size());
     run.process = recording.process;
@@ -230,7 +229,7 @@ class RecordedStudy {
   static std::string series_of(const Run& run) {
     const Series& series = run.series;
     return fmt::format("{}\n{}\n{}\n{}\n{}", series.variant, series.build, knobs_cell(series.knobs), series.cold_bytes,
-                       series.without);
+                       series.skipped_phase);
   }
   static std::string cell_of(const Run& run) { return fmt::format("{}\n{}", series_of(run), run.count); }
 
@@ -276,7 +275,7 @@ class RecordedStudy {
     for (const Run& run : study_.runs) {
       if (variants.insert(run.series.variant).second) scenario.variants.push_back({run.series.variant, "", {}, ""});
       if (series.insert(series_of(run)).second) study_.head.plan.series.push_back(run.series);
-      if (run.status != RunStatus::climbing) study_.head.plan.counts.push_back(run.count);
+      if (run.status != RunStatus::ramp) study_.head.plan.counts.push_back(run.count);
     }
     describe_knobs();
     std::vector<std::int64_t>& counts = study_.head.plan.counts;
@@ -296,8 +295,10 @@ class RecordedStudy {
       for (const KnobValue& value : found) names.insert(text_of(value));
       Knob knob = Knob::choice(name, "", {names.begin(), names.end()});
       if (is_numeric) {
-        const auto [least, most] = std::minmax_element(found.begin(), found.end());
-        knob = Knob::real(name, "", std::get<double>(*least), std::get<double>(*least), std::get<double>(*most));
+        const auto [min, max] = std::minmax_element(found.begin(), found.end());
+        knob = Knob::real(
+            name, "",
+            {.default_value = std::get<double>(*min), .min = std::get<double>(*min), .max = std::get<double>(*max)});
       }
       study_.head.scenario.knobs.push_back(std::move(knob));
     }
@@ -306,19 +307,19 @@ class RecordedStudy {
   [[noreturn]] void refuse() const {
     throw Error({.file = recordings_.empty() ? "" : recordings_.front().file,
                  .problem = "no count was held long enough",
-                 .accepted = fmt::format("at least {} frames at one count", least_stay)});
+                 .accepted = fmt::format("at least {} frames at one count", min_stay)});
   }
 
-  /// Short stays that are told together.
-  struct Climb {
+  /// Short stays that are known together.
+  struct Ramp {
     Recording recording;  ///< The first one, with the frames of all and the count of the last.
     std::int64_t from_count = 0;
-    std::int64_t most_arrived = 0;
+    std::int64_t max_arrived = 0;
   };
 
   const std::vector<Recording>& recordings_;
   std::int64_t count_before_ = 0;  ///< Of the recording before.
-  std::optional<Climb> climb_;
+  std::optional<Ramp> climb_;
   std::set<std::string> sheets_;    ///< Files of averages.
   std::vector<std::string> files_;  ///< One per run.
   std::map<std::string, int> blocks_of_cells_;

@@ -12,15 +12,15 @@ namespace {
 /// 1 ms tell 66 to 87 % of what intervals need, 5 ms 84 to 95 %, 20 ms all.
 constexpr double reading_ns = 20e6;
 /// A clock that stands still must not keep anybody.
-constexpr int most_in_a_reading = 4000;
+constexpr int max_in_a_reading = 4000;
 /// A probe takes 1.5 % of this on a fast machine.
 constexpr double frames_for_a_probe_ns = 1e6;
 /// Waking other threads makes a probe four times as long.
 constexpr double frames_for_a_probe_of_many_ns = 4e6;
-/// On a slow machine a probe slows down more than most frames: so many times its own length is left to them.
+/// On a slow machine a probe slows down more than most frames: this many times its own length is left to them.
 constexpr double frames_for_a_probe = 55;
 constexpr int probes_to_tell_their_length = 3;
-constexpr int most_between_frames = 16;
+constexpr int max_between_frames = 16;
 
 }  // namespace
 
@@ -40,7 +40,7 @@ void RunBracket::after_frames() {
 void RunBracket::probe_for_a_while(Probes::Half half) {
   probed_by_ = ProbedBy::time;
   double passed_ns = 0;
-  for (int probe = 0; probe < most_in_a_reading && passed_ns < reading_ns; ++probe) {
+  for (int probe = 0; probe < max_in_a_reading && passed_ns < reading_ns; ++probe) {
     const double ns = instruments_.yardstick->probe_ns();
     probes_.add(half, ns);
     passed_ns += ns;
@@ -64,11 +64,11 @@ double RunBracket::probe_takes_ns() const {
 
 void RunBracket::expect_samples(double sample_ns) {
   if (!is_probed()) return;
-  const double least_ns = cores_ > 1 ? frames_for_a_probe_of_many_ns : frames_for_a_probe_ns;
-  const double every_ns = std::max(least_ns, frames_for_a_probe * probe_takes_ns());
+  const double min_ns = cores_ > 1 ? frames_for_a_probe_of_many_ns : frames_for_a_probe_ns;
+  const double every_ns = std::max(min_ns, frames_for_a_probe * probe_takes_ns());
   const double samples = every_ns / std::max(sample_ns, 1.0);
   samples_for_a_probe_ = static_cast<int>(std::ceil(samples));
-  probes_at_once_ = static_cast<int>(std::clamp<double>(1 / samples, 1, most_between_frames));
+  probes_at_once_ = static_cast<int>(std::clamp<double>(1 / samples, 1, max_between_frames));
 }
 
 bool RunBracket::between_frames() {

@@ -1,5 +1,5 @@
 // What is read of the machine while a run is made, whoever makes it: the yardstick, between the frames or around
-// them, and the load meanwhile.
+// them, and the load during that time.
 #pragma once
 
 #include "measure/machine/clock.h"
@@ -40,7 +40,7 @@ class RunBracket {
   /// A slow machine has fewer of them, so that they take no more than 2 % of the time: three probes tell beforehand.
   /// They keep to samples and not to the clock, so that slow moments are not seen more often than frames were in them.
   void expect_samples(double sample_ns);
-  /// Frames keep so many cores busy: all of them are probed at once, and less often, for that takes longer.
+  /// Frames keep this many cores busy: all of them are probed at once, and less often, for that takes longer.
   void probe_on(int cores);
   /// After every sample. Returns whether time has passed that is of no frame.
   bool between_frames();

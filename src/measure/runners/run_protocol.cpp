@@ -14,9 +14,8 @@ Json message(const char* kind) { return {{version_field, protocol_version}, {"ki
 Json open_message(const std::string& line) {
   const Json json = parsed_json(line);
   if (json.is_discarded())
-    throw Error({.problem = "not a message of the run protocol",
-                 .found = line.substr(0, 60),
-                 .accepted = "one line of JSON"});
+    throw Error(
+        {.problem = "not a message of the run protocol", .found = line.substr(0, 60), .accepted = "one line of JSON"});
   const int version = read<int>(json, version_field);
   if (version != protocol_version)
     refuse_field(version_field, "another version of the run protocol", &json[version_field],
@@ -40,8 +39,8 @@ std::string run_request_line(const RunRequest& request) {
   json["series"] = to_json(request.series);
   json["count"] = request.count;
   json["seed"] = request.seed;
-  json["least_frames"] = request.least_frames;
-  json["least_ms"] = request.least_ms;
+  json["min_frames"] = request.min_frames;
+  json["min_ms"] = request.min_ms;
   json["check_frames"] = request.check_frames;
   if (request.arrive > 0) json["arrive"] = request.arrive;
   if (request.traced) json["traced"] = true;
@@ -61,8 +60,8 @@ Request parse_request(const std::string& line) {
   request.run.series = series_from_json(field_of(json, "series"));
   request.run.count = read<std::int64_t>(json, "count");
   request.run.seed = read<std::uint64_t>(json, "seed");
-  request.run.least_frames = read<int>(json, "least_frames");
-  request.run.least_ms = read<double>(json, "least_ms");
+  request.run.min_frames = read<int>(json, "min_frames");
+  request.run.min_ms = read<double>(json, "min_ms");
   request.run.check_frames = read_or<int>(json, "check_frames", 0);
   request.run.arrive = read_or<std::int64_t>(json, "arrive", 0);
   request.run.traced = read_or<bool>(json, "traced", false);
@@ -112,9 +111,7 @@ std::string refusal_line(const std::string& reason) {
   return to_line(json);
 }
 
-Run parse_run_answer(const std::string& line) {
-  return run_from_json(field_of(open_answer(line, "run"), "run"));
-}
+Run parse_run_answer(const std::string& line) { return run_from_json(field_of(open_answer(line, "run"), "run")); }
 
 std::vector<Scenario> parse_describe_answer(const std::string& line) {
   const Json json = open_answer(line, "describe");

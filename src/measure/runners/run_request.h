@@ -14,12 +14,12 @@ struct RunRequest {
   Series series;
   std::int64_t count = 0;
   std::uint64_t seed = 0;
-  int least_frames = 20;  ///< Measured frames, at least.
-  double least_ms = 20;   ///< Measured time in milliseconds, at least.
-  /// Above 0: a check instead of a measurement. Exactly so many frames from the set-up on, without warm-up, so that
+  int min_frames = 20;  ///< Measured frames, at least.
+  double min_ms = 20;   ///< Measured time in milliseconds, at least.
+  /// Above 0: a check instead of a measurement. Exactly this many frames from the set-up on, without warm-up, so that
   /// outcomes can be compared.
   int check_frames = 0;
-  /// Above 0: so many of the count come at once, after the others have settled.
+  /// Above 0: this many of the count come at once, after the others have settled.
   std::int64_t arrive = 0;
   bool traced = false;  ///< Whether frames are kept with their parts one by one.
 };

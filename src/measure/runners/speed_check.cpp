@@ -15,7 +15,7 @@ namespace {
 /// A pass may have been timed in a slow moment, and the frames in a fast one.
 constexpr double sure_share = 0.5;
 /// Claims may be any number.
-constexpr double most_claimed = 1e15;
+constexpr double max_claimed = 1e15;
 
 }  // namespace
 
@@ -28,7 +28,7 @@ std::optional<std::string> too_fast_to_be_true(const Run& run, const VariantFact
   const auto updates = run.counters.find("updates");
   const double entities = updates == run.counters.end() ? static_cast<double>(run.count) : updates->second / frames;
   const double cores = std::max(1U, std::thread::hardware_concurrency());
-  const double touched_ns = frames * touch_ns(std::llround(std::min(entities, most_claimed))) / cores;
+  const double touched_ns = frames * touch_ns(std::llround(std::min(entities, max_claimed))) / cores;
   if (measured_ns >= sure_share * touched_ns) return std::nullopt;
   return fmt::format(
       "too fast to be true: {:.3g} entities a frame in {:.3g} ms, where reading one byte of each takes {:.3g} ms on "

@@ -9,8 +9,8 @@ namespace {
 
 /// Samples from which waiting is asked for: that takes about 1 us.
 constexpr double shortest_sample_asked_ns = 50e3;
-/// Share of the frames' time from which waiting is told of.
-constexpr double share_of_waiting_told = 0.002;
+/// Share of the frames' time from which waiting is known of.
+constexpr double reported_waiting_share = 0.002;
 
 double sum_of(const std::vector<std::int64_t>& ns) {
   return std::accumulate(ns.begin(), ns.end(), 0.0, std::plus<double>());
@@ -45,7 +45,7 @@ void WaitWatch::after_sample(Run& run) {
 }
 
 void WaitWatch::tell(Run& run) const {
-  if (sum_of(run.waited_ns) < share_of_waiting_told * sum_of(run.samples_ns)) run.waited_ns.clear();
+  if (sum_of(run.waited_ns) < reported_waiting_share * sum_of(run.samples_ns)) run.waited_ns.clear();
 }
 
 }  // namespace mileage

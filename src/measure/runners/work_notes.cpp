@@ -5,18 +5,18 @@
 namespace mileage {
 namespace {
 
-constexpr std::size_t most_workers = 256;
-/// Batches that take less than so many readings of the clock are not noted: two of them would be felt.
+constexpr std::size_t max_workers = 256;
+/// Batches that take less than this many readings of the clock are not noted: two of them would be felt.
 constexpr double readings_per_batch = 40;
-/// Spans of a run, at most; later ones are left out.
-constexpr std::size_t most_spans = 20'000;
+/// Spans of a run, at most; later ones are excluded.
+constexpr std::size_t max_spans = 20'000;
 
 }  // namespace
 
-WorkNotes::WorkNotes(Clock& clock) : clock_(&clock), slots_(most_workers) {}
+WorkNotes::WorkNotes(Clock& clock) : clock_(&clock), slots_(max_workers) {}
 
 WorkNotes::Slot* WorkNotes::slot(int worker) {
-  const bool is_noted = is_noting_ && worker >= 0 && worker < static_cast<int>(most_workers);
+  const bool is_noted = is_noting_ && worker >= 0 && worker < static_cast<int>(max_workers);
   return is_noted ? &slots_[static_cast<std::size_t>(worker)] : nullptr;
 }
 
@@ -61,7 +61,7 @@ void WorkNotes::after_traced_frame(std::size_t frame, std::int64_t began_ns, std
   for (int worker = 0; worker < used_.load(std::memory_order_relaxed); ++worker) {
     Slot& own = slots_[static_cast<std::size_t>(worker)];
     for (const Batch& batch : own.kept)
-      if (spans.size() < most_spans)
+      if (spans.size() < max_spans)
         spans.push_back({static_cast<double>(frame), static_cast<double>(worker),
                          static_cast<double>(batch.begin_ns - began_ns), static_cast<double>(batch.end_ns - began_ns),
                          batch.entities});

@@ -3,19 +3,18 @@
 #include <gtest/gtest.h>
 
 #include "analysis/answers/known_truths.h"
-#include "types/error.h"
 
 namespace mileage {
 namespace {
 
-std::vector<SeriesAgainst> against(const std::string& variant) {
+std::vector<SeriesAgainst> against(const Questions& questions) {
   const AnalysedStudy study(made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0)));
-  return against_answer(study.analysis(), variant);
+  return against_answer(study.analysis(), questions);
 }
 
-TEST(Against, HoldsAllOthersAgainstOneVariantAtEveryCount) {
-  const auto held = against("objects");
+TEST(Against, ComparesAllOthersWithTheFirstAtEveryCount) {
+  const auto held = against({});
   ASSERT_EQ(held.size(), 1U);
   EXPECT_EQ(held[0].series, 1U);
   EXPECT_EQ(held[0].against, 0U);
@@ -26,9 +25,15 @@ TEST(Against, HoldsAllOthersAgainstOneVariantAtEveryCount) {
   }
 }
 
-TEST(Against, NobodyUnlessAVariantIsNamed) {
-  EXPECT_TRUE(against("").empty());
-  EXPECT_THROW(against("colums"), Error);
+TEST(Against, ComparesWithTheBaselineAtTheCountsAskedFor) {
+  Questions questions;
+  questions.baseline = "columns";
+  questions.at = {5000, 1e9};
+  const auto held = against(questions);
+  ASSERT_EQ(held.size(), 1U);
+  EXPECT_EQ(held[0].against, 1U);
+  ASSERT_EQ(held[0].places.size(), 1U) << "no count beyond those measured";
+  EXPECT_NEAR(held[0].places[0].share, 4, 0.01);
 }
 
 }  // namespace

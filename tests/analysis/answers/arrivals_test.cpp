@@ -16,15 +16,15 @@ using made::steep;
 using testing::IsEmpty;
 using testing::SizeIs;
 
-/// Steep, and in every run so many arrive and add `adds_ms` to the first frame and half of it to the second.
+/// Steep, and in every run this many arrive and add `adds_ms` to the first frame and half of it to the second.
 Study study_with_arrivals(double adds_ms, std::int64_t arriving = 500) {
   Study study = made::study_of(made::setting_of({{"objects", steep}}, 0.01));
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     if (run.count <= arriving) continue;
     const double settled_ns = 1e6 * steep(static_cast<double>(run.count));
     run.arrived = arriving;
     run.warmup_ns = {std::llround(settled_ns + 1e6 * adds_ms), std::llround(settled_ns + 5e5 * adds_ms),
-                       std::llround(settled_ns)};
+                     std::llround(settled_ns)};
   }
   return study;
 }
@@ -68,8 +68,8 @@ TEST(Arrivals, SizesStandApartAndTheHigherSpikeIsOfTheLarger) {
 
 TEST(Arrivals, OneRandomSpikeIsNoCapacityButIsTold) {
   Study study = study_with_arrivals(1);
-  Run& odd = *std::find_if(study.runs.begin(), study.runs.end(),
-                             [](const Run& run) { return run.arrived > 0 && run.count > 2000; });
+  mileage::Run& odd = *std::find_if(study.runs.begin(), study.runs.end(),
+                                    [](const mileage::Run& run) { return run.arrived > 0 && run.count > 2000; });
   odd.warmup_ns[0] = 60'000'000;
   const WorstFrames worst = answer_to(study).worst.at(0);
   EXPECT_GT(*worst.at, 130'000);
@@ -90,9 +90,9 @@ TEST(Arrivals, WithinOrOverEverywhereIsSaid) {
 
 TEST(Arrivals, FramesOfAClimbTellOfTheirPeaksAlone) {
   Study study = study_with_arrivals(2);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.arrived > 0 && run.count < 10'000) {
-      run.status = RunStatus::climbing;
+      run.status = RunStatus::ramp;
       run.samples_ns.clear();
     }
   const AnalysedStudy analysed(study);

@@ -23,7 +23,7 @@ TEST(BreakEven, HasAPlaceADirectionAndAnEvenStretchAroundIt) {
   ASSERT_EQ(pairs[0].answer.break_evens.size(), 1U);
   const BreakEven& found = pairs[0].answer.break_evens[0];
   EXPECT_NEAR(found.at, 6250, 0.1 * 6250);
-  EXPECT_EQ(found.cheaper_below, Side::one);
+  EXPECT_EQ(found.faster_below, Side::one);
   ASSERT_TRUE(found.interval.closed());
   EXPECT_LT(*found.interval.low, 6250);
   EXPECT_GT(*found.interval.high, 6250);
@@ -31,7 +31,7 @@ TEST(BreakEven, HasAPlaceADirectionAndAnEvenStretchAroundIt) {
   EXPECT_GE(*found.even.high, found.at);
 }
 
-TEST(BreakEven, SharedLevelsOfABlockDoNotWidenIt) {
+TEST(BreakEven, SharedSlowdownsOfABlockDoNotWidenIt) {
   made::Setting setting = setting_of({{"objects", steep}, {"columns", flat}}, 0.01);
   setting.block_noise = 0.2;
   const BreakEven found = pairs_of(setting).at(0).answer.break_evens.at(0);
@@ -64,7 +64,7 @@ TEST(BreakEven, OfNearlyParallelCurvesHoldsTheTruth) {
 TEST(BreakEven, TheOrderOfTheSeriesOnlyTurnsTheDirection) {
   const BreakEven turned =
       pairs_of(setting_of({{"columns", flat}, {"objects", steep}}, 0)).at(0).answer.break_evens.at(0);
-  EXPECT_EQ(turned.cheaper_below, Side::other);
+  EXPECT_EQ(turned.faster_below, Side::other);
   EXPECT_NEAR(turned.at, 6250, 1);
 }
 
@@ -74,7 +74,7 @@ TEST(BreakEven, ThereMayBeSeveral) {
   ASSERT_EQ(found.size(), 2U);  // where the cosine is zero: at 1,870 and 38,100
   EXPECT_NEAR(found[0].at, 1870, 200);
   EXPECT_NEAR(found[1].at, 38'100, 4000);
-  EXPECT_NE(found[0].cheaper_below, found[1].cheaper_below);
+  EXPECT_NE(found[0].faster_below, found[1].faster_below);
 }
 
 // An index of 16 bits that becomes one of 32, say.
@@ -96,8 +96,8 @@ TEST(BreakEven, NoneWhereOneIsAlwaysCheaper) {
   const PairAnswer answer =
       pairs_of(setting_of({{"objects", steep}, {"columns", [](double n) { return steep(n) / 4; }}})).at(0).answer;
   EXPECT_TRUE(answer.break_evens.empty());
-  ASSERT_TRUE(answer.cheaper);
-  EXPECT_EQ(*answer.cheaper, Side::other);
+  ASSERT_TRUE(answer.faster);
+  EXPECT_EQ(*answer.faster, Side::other);
   EXPECT_TRUE(answer.throughout);
   EXPECT_NEAR(answer.share_at_lower, 0.25, 0.02);
   EXPECT_NEAR(answer.share_at_upper, 0.25, 0.02);

@@ -9,7 +9,7 @@
 namespace mileage {
 namespace {
 
-double wall_ms(const Run& run) {
+double wall_ms(const mileage::Run& run) {
   double sum = 0;
   for (const std::int64_t ns : run.samples_ns) sum += static_cast<double>(ns) * 1e-6;
   return sum;
@@ -19,7 +19,7 @@ double wall_ms(const Run& run) {
 Study mirrored_study(double noise = 0.02) {
   Study study = made::study_of(made::setting_of(
       {{"columns", [](double n) { return 2e-5 * n; }}, {"mirrored", [](double n) { return 4e-5 * n; }}}, noise));
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const double wall = wall_ms(run);
     const bool is_mirrored = run.series.variant == "mirrored";
     run.phases_ms["update"] = (is_mirrored ? 0.5 : 0.9) * wall;
@@ -57,7 +57,7 @@ TEST(Breakdown, PhasesAndWhatLiesInNoneAreTheWhole) {
   EXPECT_EQ(pair.phases.front().name, "gather") << "the largest first";
   EXPECT_NEAR(pair.phases.front().ms, 0.45 * 4e-5 * pair.x, 0.03 * pair.whole.ms);
   EXPECT_NEAR(part_called(pair.phases, "update").ms, (0.5 * 4e-5 - 0.9 * 2e-5) * pair.x, 0.03 * pair.whole.ms);
-  EXPECT_TRUE(pair.phases.front().is_told());
+  EXPECT_TRUE(pair.phases.front().is_known());
 }
 
 TEST(Breakdown, TheThreadWaitsOrWorks) {
@@ -65,9 +65,9 @@ TEST(Breakdown, TheThreadWaitsOrWorks) {
   EXPECT_NEAR(part_called(pair.thread, "main thread: waiting").ms, 0.25 * 4e-5 * pair.x, 0.03 * pair.whole.ms);
   EXPECT_NEAR(part_called(pair.thread, "main thread: user").ms, (0.75 * 4e-5 - 2e-5) * pair.x, 0.05 * pair.whole.ms);
   EXPECT_NEAR(pair.page_faults->ms, 20, 1e-9);
-  Study untold = mirrored_study();
-  for (Run& run : untold.runs) run.thread_busy_ms.reset();
-  EXPECT_TRUE(breakdown_at(untold, {100'000}).pairs.at(0).thread.empty());
+  Study unexplained = mirrored_study();
+  for (mileage::Run& run : unexplained.runs) run.thread_busy_ms.reset();
+  EXPECT_TRUE(breakdown_at(unexplained, {100'000}).pairs.at(0).thread.empty());
 }
 
 TEST(Breakdown, TheVariantNamedFirstIsTheOneItIsHeldAgainst) {
@@ -102,8 +102,8 @@ TEST(Breakdown, AMeasuredFloorIsTakenAsMeasured) {
   Study study = mirrored_study();
   Series floor{"mirrored", {}, 0, "", "gather"};
   study.head.plan.series.push_back(floor);
-  std::vector<Run> floors;
-  for (Run run : study.runs)
+  std::vector<mileage::Run> floors;
+  for (mileage::Run run : study.runs)
     if (run.series.variant == "columns") {
       run.series = floor;
       floors.push_back(std::move(run));
@@ -118,7 +118,7 @@ TEST(Breakdown, AMeasuredFloorIsTakenAsMeasured) {
 
 TEST(Breakdown, APhaseInsideAnotherIsNotCountedTwice) {
   Study study = mirrored_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "mirrored") {
       run.phases_ms["copy"] = 0.3 * wall_ms(run);
       run.inner_phases = {"copy"};
@@ -138,7 +138,7 @@ TEST(Breakdown, IntervalsHoldTheTruth) {
         {{"columns", [](double n) { return 2e-5 * n; }}, {"mirrored", [](double n) { return 4e-5 * n; }}}, 0.05);
     setting.seed = static_cast<std::uint64_t>(seed + 1);
     Study study = made::study_of(setting);
-    for (Run& run : study.runs)
+    for (mileage::Run& run : study.runs)
       if (run.series.variant == "mirrored") run.phases_ms["gather"] = 0.5 * wall_ms(run);
     const PairBreakdown pair = breakdown_at(study, {100'000}).pairs.at(0);
     const Interval& interval = pair.phases.at(0).interval;

@@ -97,7 +97,7 @@ TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget
   EXPECT_NEAR(*found.at, 1000, 1);
   EXPECT_FALSE(found.interval.low);
   ASSERT_TRUE(found.interval.high);
-  // Without a block the level moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three
+  // Without a block the slowdown moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three
   // degrees.
   EXPECT_NEAR(*found.interval.high, 1259, 3);
   EXPECT_EQ(found.interval_missing, "");
@@ -151,7 +151,7 @@ TEST(Capacity, TellsHowLongTheFigureForNinetyNinePercentTakesWithItsSetUps) {
   Study study = made::study_of(setting_of({{"objects", steep}}, 0));
   const auto seconds = [&] { return capacity_answer(analyse(study), {}).times_for_99_s.front(); };
   const double of_frames = seconds();
-  for (Run& run : study.runs) run.took_s = 2;
+  for (mileage::Run& run : study.runs) run.took_s = 2;
   EXPECT_GE(seconds(), of_frames + 30) << "15 runs of nearly 2 s more";
 }
 

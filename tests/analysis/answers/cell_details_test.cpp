@@ -22,7 +22,7 @@ CellDetail detail_with(Change change) {
 }
 
 TEST(CellDetails, AreMediansPerFrameOverTheRuns) {
-  const CellDetail detail = detail_with([](Run& run, double i) {
+  const CellDetail detail = detail_with([](mileage::Run& run, double i) {
     run.counters["calls"] = 10 * (1 + i);
     run.phases_ms["drift"] = 5 * (1 + i * i);
     run.thread_busy_ms = 9;
@@ -39,14 +39,14 @@ TEST(CellDetails, AreMediansPerFrameOverTheRuns) {
 }
 
 TEST(CellDetails, ANameThatOneRunHasCountsAsZeroInTheOthers) {
-  const CellDetail detail = detail_with([](Run& run, double i) {
+  const CellDetail detail = detail_with([](mileage::Run& run, double i) {
     if (i == 0) run.counters["rare"] = 100;
   });
   EXPECT_EQ(detail.counters.at("rare"), 0);
 }
 
 TEST(CellDetails, WhatNobodyToldIsNotKnown) {
-  const CellDetail detail = detail_with([](Run& run, double) {
+  const CellDetail detail = detail_with([](mileage::Run& run, double) {
     run.setup_ms.reset();
     run.thread_busy_ms.reset();
     run.processor_ms.reset();

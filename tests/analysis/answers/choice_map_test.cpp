@@ -21,7 +21,7 @@ Knobs scattered(double scatter, double work = 0) {
   return knobs;
 }
 
-/// Objects get dearer with scatter, columns do not know it: they cross at 20,000, 5,000 and 2,500.
+/// Objects get slower with scatter, columns do not know it: they cross at 20,000, 5,000 and 2,500.
 made::Setting objects_that_scatter() {
   made::Setting setting = made::setting_of({}, 0.005);
   for (const double scatter : {0.0, 0.5, 1.0}) {
@@ -34,8 +34,8 @@ made::Setting objects_that_scatter() {
 
 Study with_knobs(const made::Setting& setting) {
   Study study = made::study_of(setting);
-  study.head.scenario.knobs = {Knob::real("scatter", "how far apart", 0, 0, 1),
-                               Knob::real("work", "how much", 1, 1, 9)};
+  study.head.scenario.knobs = {Knob::real("scatter", "how far apart", {.default_value = 0, .min = 0, .max = 1}),
+                               Knob::real("work", "how much", {.default_value = 1, .min = 1, .max = 9})};
   return study;
 }
 

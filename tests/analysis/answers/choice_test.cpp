@@ -34,7 +34,7 @@ TEST(Choice, NeverChangesForLessThanIsWorthIt) {
     const ChosenStretch& after = group.stretches[i];
     if (before.use == after.use) continue;
     const auto cost_ms = [&](std::size_t series) { return analysis.curves[series].cost_at(after.from * 1.05)->ms; };
-    EXPECT_GT(cost_ms(before.use) - cost_ms(after.use), answer.worth_ms) << "at " << after.from;
+    EXPECT_GT(cost_ms(before.use) - cost_ms(after.use), answer.min_saving_ms) << "at " << after.from;
   }
 }
 
@@ -59,7 +59,7 @@ TEST(Choice, NoWayOverTheBudgetIsInUseWhereAnotherFits) {
   setting.run_noise = 0.001;
   const ChoiceAnswer answer = choices_of(setting);
   const ChosenStretch& one = answer.groups.at(0).stretches.at(0);
-  EXPECT_LT(16.8 - 16.5, answer.worth_ms) << "too little to change for, if both were within";
+  EXPECT_LT(16.8 - 16.5, answer.min_saving_ms) << "too little to change for, if both were within";
   EXPECT_EQ(one.use, 1U);
   EXPECT_TRUE(one.to_fit);
   EXPECT_TRUE(one.fits);
@@ -86,7 +86,7 @@ TEST(Choice, ItsBordersHaveTheIntervalsFromWhichTheChangeIsWorthIt) {
 
 TEST(Choice, SaysNothingWhereNothingWasMeasured) {
   Study study = made::study_of(setting_of({{"objects", steep}, {"columns", flat}}, 0.01));
-  const auto is_apart = [](const Run& run) {
+  const auto is_apart = [](const mileage::Run& run) {
     return run.series.variant == "objects" ? run.count > 1000 : run.count < 10'000;
   };
   std::erase_if(study.runs, is_apart);
@@ -105,7 +105,7 @@ TEST(Choice, AdvisesNoChangeToWhatIsMeasuredAlone) {
   const auto advice = [&] { return choice_answer(analyse(study), questions).groups.at(0).advice.at(0); };
   ASSERT_EQ(advice().use, 1U) << "columns are worth it there";
   std::erase_if(study.runs,
-                [](const Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
+                [](const mileage::Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
   EXPECT_EQ(advice().use, 1U);
   EXPECT_FALSE(advice().next) << "objects beyond have nothing to be held against";
 }
@@ -115,7 +115,7 @@ TEST(Choice, AdvisesNoChangeToWhatOnlyStandsInForTheBest) {
   Study study =
       made::study_of(setting_of({{"objects", steep}, {"records", slightly_flatter}, {"columns", flat}}, 0.01));
   std::erase_if(study.runs,
-                [](const Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
+                [](const mileage::Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
   Questions questions;
   questions.at = {20'000};
   const GroupChoice group = choice_answer(analyse(study), questions).groups.at(0);
@@ -159,18 +159,18 @@ TEST(Choice, LeavesWhatPassesTheBudgetAtItsCapacity) {
   EXPECT_TRUE(records->from_interval.closed());
 }
 
-/// Two workers halve the frame, and the machine draws 2.5 times as much meanwhile.
+/// Two workers halve the frame, and the machine draws 2.5 times as much during that time.
 TEST(Choice, MayBeByEnergy) {
   Study study = made::study_of(
       made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
   const auto choose_by_energy = [&] {
-    const AnalysedStudy analysed(study, count_axis, false, CostOf::energy);
+    const AnalysedStudy analysed(study, {.cost_of = CostOf::energy});
     Questions questions;
     questions.at = {100'000};
     return choice_answer(analysed.analysis(), questions);
   };
   EXPECT_THROW(choose_by_energy(), Error) << "no run tells of it";
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     double wall_ms = 0;
     for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
     run.counters["joules"] = wall_ms * 1e-3 * (run.series.variant == "jobs" ? 50 : 20);
@@ -187,7 +187,7 @@ TEST(Choice, MayBeByEnergy) {
 TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   Study study = made::study_of(
       made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     double wall_ms = 0;
     for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
     const bool is_jobs = run.series.variant == "jobs";
@@ -195,7 +195,7 @@ TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
     run.processor_ms = (is_jobs ? 3 : 1) * wall_ms;
   }
   const auto cost_at = [&](CostOf what) {
-    const AnalysedStudy analysed(study, count_axis, false, what);
+    const AnalysedStudy analysed(study, {.cost_of = what});
     Questions questions;
     questions.at = {100'000};
     return choice_answer(analysed.analysis(), questions).groups.at(0).advice.at(0);
@@ -204,7 +204,7 @@ TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   EXPECT_NEAR(cost_at(CostOf::frame).costs_ms.at(1).second, 5, 0.2);
   EXPECT_NEAR(cost_at(CostOf::frame_thread).costs_ms.at(1).second, 2, 0.1);
   EXPECT_EQ(cost_at(CostOf::processor).use, 0U) << "15 ms instead of 10";
-  for (Run& run : study.runs) run.processor_ms.reset();
+  for (mileage::Run& run : study.runs) run.processor_ms.reset();
   EXPECT_THROW(cost_at(CostOf::processor), Error);
 }
 

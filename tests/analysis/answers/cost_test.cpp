@@ -11,7 +11,7 @@ namespace {
 CostAnswer costs_at(std::vector<double> places, double columns_setup_ms = 30) {
   Study study = made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
-  for (Run& run : study.runs) run.setup_ms = run.series.variant == "columns" ? columns_setup_ms : 10;
+  for (mileage::Run& run : study.runs) run.setup_ms = run.series.variant == "columns" ? columns_setup_ms : 10;
   const AnalysedStudy analysed(study);
   Questions questions;
   questions.at = std::move(places);
@@ -37,7 +37,7 @@ TEST(Cost, ADearerSetUpIsEarnedBackInFrames) {
 TEST(Cost, TraitsAreOfAPlaceWhereMostWereMeasuredAndScaledToIt) {
   Study study = made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const double frames = static_cast<double>(run.measured_frames());
     run.counters["updates"] = static_cast<double>(run.count) * frames;
     if (run.series.variant == "columns") run.counters["batches"] = 3 * frames;
@@ -70,7 +70,7 @@ TEST(Cost, FitsTheBudgetWhereItsIntervalDoes) {
   };
   EXPECT_EQ(fits_of(2), (std::vector<Fit>{Fit::fits, Fit::fits}));
   EXPECT_EQ(fits_of(0.5), (std::vector<Fit>{Fit::over, Fit::fits}));
-  EXPECT_EQ(fits_of(1), (std::vector<Fit>{Fit::cannot_tell, Fit::fits})) << "just what it takes";
+  EXPECT_EQ(fits_of(1), (std::vector<Fit>{Fit::inconclusive, Fit::fits})) << "just what it takes";
 }
 
 TEST(Cost, IsNotKnownBeyondWhatWasMeasured) {

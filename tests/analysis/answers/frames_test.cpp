@@ -16,7 +16,7 @@ Study spiking_study(std::size_t every = 90) {
   setting.frame_noise = 0.02;
   Study study = made::study_of(setting);
   std::size_t beginning = 0;
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.warmup_ns = {run.samples_ns[0] * 4, run.samples_ns[0] * 2, run.samples_ns[0]};
     if (run.series.variant != "spiking") continue;
     run.trace = Trace{};
@@ -63,7 +63,7 @@ TEST(Frames, WithoutSpikesThereAreNone) {
 /// The machine at half its speed for 40 frames: each of them is like those around it.
 TEST(Frames, ASlowStretchOfTheMachineIsNoSpike) {
   Study study = spiking_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "plain")
       for (std::size_t i = 100; i < 140; ++i) run.samples_ns[i] *= 2;
   EXPECT_EQ(frames_of(study, {10'000}, {"plain"}).cells.at(0).spikes.seen, 0U);
@@ -71,7 +71,7 @@ TEST(Frames, ASlowStretchOfTheMachineIsNoSpike) {
 
 TEST(Frames, FramesOverTheBudgetAreCountedWithTheirLongestRun) {
   Study study = spiking_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "plain")
       for (const std::size_t i : {10U, 11U, 12U, 200U}) run.samples_ns[i] = 20'000'000;
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
@@ -99,7 +99,7 @@ TEST(Frames, ThePlaceIsTheNearestOrTheLargestWithinTheBudget) {
 
 TEST(Frames, WorkIsSharedOutWorkerByWorker) {
   Study study = spiking_study();
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     double wall_ms = 0;
     for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
     // One of two workers is busy for 0.8 of the time between a tenth before and a tenth after, the other for 0.4.
@@ -129,12 +129,12 @@ TEST(Frames, SpansOfTracedRunsAreRows) {
 
 TEST(Frames, FramesTimedInRunsTellOfNoSingleOneUnlessTraced) {
   Study study = spiking_study();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.series.variant == "plain") run.frames_per_sample = 8;
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);
   EXPECT_EQ(cell.frames, 0U);
   EXPECT_EQ(cell.frames_per_sample, 8);
-  Run traced = study.runs.front();
+  mileage::Run traced = study.runs.front();
   traced.frames_per_sample = 1;
   traced.status = RunStatus::traced;
   traced.block = -1;

@@ -15,7 +15,7 @@ namespace {
 SeriesGrowth growth_of(const std::function<double(double)>& truth, bool with_errors = false, double bytes_each = 0) {
   Study study = made::study_of(made::setting_of({{"objects", truth}}, 0.01));
   study.head.machine.cache_bytes = {{"L1", 32e3}, {"L2", 1e6}};
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (bytes_each > 0) {
       run.memory.empty_bytes = 1e6;
       run.memory.built_bytes = 1e6 + bytes_each * static_cast<double>(run.count);
@@ -49,11 +49,12 @@ TEST(Growth, AFixedCostThatNobodyCouldSeeIsNone) {
   EXPECT_NEAR(fixed_ms_of(5e-5), 5e-5, 1e-6);
 }
 
-/// Half-width of the exponent of a line, on a machine that took so many times its remembered level all along.
-double exponent_half_width(double level) {
+/// Half-width of the exponent of a line, on a machine that took this many times its remembered full speed all along.
+double exponent_half_width(double slowdown) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
-  study.head.remembered_yardstick_ns = 100;
-  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 100 * level, 100 * level, 100 * level};
+  study.head.full_speed_ns = 100;
+  for (mileage::Run& run : study.runs)
+    run.yardstick = YardstickReading{3, 200, 100 * slowdown, 100 * slowdown, 100 * slowdown};
   const AnalysedStudy analysed(study);
   const SeriesGrowth growth =
       growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false).series.front();
@@ -72,10 +73,11 @@ TEST(Growth, WhereSmallAndLargeCountsMayFollowTheYardstickUnlikeTheExponentIsInD
       moved += (a - middle) * (b - middle) * std::exp(-apart * apart / 2);
     }
   }
-  const double doubt = normal_95 * std::log(1.5) * place_slope_deviation * std::sqrt(moved) / squares;
+  const double uncertainty = normal_95 * std::log(1.5) * place_slope_sd * std::sqrt(moved) / squares;
   const double plain = exponent_half_width(1);
-  EXPECT_LT(plain, doubt / 2) << "hardly any, at the fast level";
-  EXPECT_NEAR(exponent_half_width(1.5), std::hypot(plain, doubt), 0.2 * doubt) << "a fixed cost gives way, too";
+  EXPECT_LT(plain, uncertainty / 2) << "hardly any, at the fast level";
+  EXPECT_NEAR(exponent_half_width(1.5), std::hypot(plain, uncertainty), 0.2 * uncertainty)
+      << "a fixed cost gives way, too";
 }
 
 TEST(Growth, LeftOutErrorsAreComputedWhereAskedFor) {

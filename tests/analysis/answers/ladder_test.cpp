@@ -30,7 +30,7 @@ Study ladder_study(double noise = 0.01) {
   Scenario scenario;
   scenario.name = "night";
   for (const char* knob : {"tidy", "paint", "wings", "feathers"})
-    scenario.knobs.push_back(Knob::integer(knob, "", 0, 0, 1));
+    scenario.knobs.push_back(Knob::integer(knob, "", {.default_value = 0, .min = 0, .max = 1}));
   VariantFacts facts;
   facts.name = "plain";
   scenario.variants = {facts};
@@ -62,17 +62,17 @@ TEST(LadderSeries, RungsAreSetOnTopOfTheBase) {
   EXPECT_EQ(ladder.up_to(2).knobs.number("paint"), 1);
   EXPECT_EQ(ladder.up_to(2).knobs.number("wings"), 0);
   EXPECT_EQ(ladder.alone(2).knobs.number("tidy"), 0);
-  EXPECT_EQ(ladder.without(2).knobs.number("wings"), 0);
-  EXPECT_EQ(ladder.without(2).knobs.number("feathers"), 1);
+  EXPECT_EQ(ladder.without_rung(2).knobs.number("wings"), 0);
+  EXPECT_EQ(ladder.without_rung(2).knobs.number("feathers"), 1);
 }
 
 TEST(LadderSeries, AnotherVariantHasItsOwnKnobs) {
   Scenario scenario;
-  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
+  scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"})};
   VariantFacts objects, jobs;
   objects.name = "objects";
   jobs.name = "jobs";
-  jobs.knobs = {Knob::integer("workers", "", 2, 1, 8)};
+  jobs.knobs = {Knob::integer("workers", "", {.default_value = 2, .min = 1, .max = 8})};
   scenario.variants = {objects, jobs};
   Plan plan;
   plan.series = {{"objects", {}}};
@@ -100,8 +100,8 @@ TEST(LadderAnswers, EachRungIsToldOnTopAloneAndTakenAway) {
 
 TEST(LadderAnswers, ASettingThatDoesNothingIsSaidToDoNothing) {
   const LadderAnswer answer = ladder_at(ladder_study(), 100'000);
-  EXPECT_TRUE(answer.rungs[2].cannot_be_told);
-  EXPECT_FALSE(answer.rungs[1].cannot_be_told);
+  EXPECT_TRUE(answer.rungs[2].is_inconclusive);
+  EXPECT_FALSE(answer.rungs[1].is_inconclusive);
 }
 
 TEST(LadderAnswers, WhatHelpsOnlyTogetherIsFound) {
@@ -161,7 +161,7 @@ TEST(LadderAnswers, StudiesOneAfterTheOtherAreRungs) {
   ASSERT_EQ(answer.rungs.size(), 3U);
   EXPECT_NEAR(answer.rungs[1].on_top->takes, 0.7, 0.03);
   EXPECT_TRUE(answer.rungs[1].on_top->is_gain());
-  EXPECT_TRUE(answer.rungs[2].cannot_be_told);
+  EXPECT_TRUE(answer.rungs[2].is_inconclusive);
   EXPECT_FALSE(answer.rungs[1].alone) << "nobody measured it";
 }
 

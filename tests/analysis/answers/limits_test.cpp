@@ -12,7 +12,7 @@ namespace {
 using testing::Contains;
 using testing::HasSubstr;
 
-double wall_ms(const Run& run) {
+double wall_ms(const mileage::Run& run) {
   double sum = 0;
   for (const std::int64_t ns : run.samples_ns) sum += static_cast<double>(ns) * 1e-6;
   return sum;
@@ -24,7 +24,7 @@ Study study_with(double thread, double cores) {
   study.head.machine.cores = 4;
   study.head.machine.memory_bytes = 8e9;
   study.head.machine.cache_bytes = {{"L1", 32e3}, {"L2", 1e6}};
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.thread_busy_ms = thread * wall_ms(run);
     run.processor_ms = cores * wall_ms(run);
   }
@@ -43,9 +43,9 @@ const ResourceUse* use_of(const SeriesLimit& limit, Resource what) {
   return nullptr;
 }
 
-/// A world of so many bytes an entity, of which 2 MB are there at once.
+/// A world of this many bytes an entity, of which 2 MB are there at once.
 void give_memory(Study& study, double bytes_each) {
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.memory.empty_bytes = 2e6;
     run.memory.built_bytes = run.memory.peak_bytes = 2e6 + bytes_each * static_cast<double>(run.count);
   }
@@ -53,7 +53,7 @@ void give_memory(Study& study, double bytes_each) {
 
 /// Work of two workers of which the second does this share of what the first does.
 void give_work(Study& study, double share) {
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const double wall = wall_ms(run);
     run.work = WorkByWorker{{wall, share * wall}, {1, 1}, {1, 1}, 1, 0, 0};
   }
@@ -84,7 +84,7 @@ TEST(Limits, OneSlowWorkerLetsTheOthersWait) {
   EXPECT_EQ(limit.first, Resource::waiting);
   EXPECT_THAT(limit.evidence, Contains(HasSubstr("workers idle 35 %")));
   give_work(study, 0.95);
-  EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::cannot_tell) << "two of four cores, evenly busy";
+  EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::inconclusive) << "two of four cores, evenly busy";
 }
 
 TEST(Limits, MemoryTrafficIsHeldAgainstABarePass) {
@@ -104,7 +104,7 @@ TEST(Limits, MemoryTrafficIsHeldAgainstABarePass) {
 TEST(Limits, ACounterTellsTheBytes) {
   Study study = study_with(1, 1);
   study.head.machine.pass_bytes_per_s = {{"1", 4e9}};
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     run.counters[bytes_counter] = 390.0 * static_cast<double>(run.count * run.measured_frames());
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::memory_traffic);
 }
@@ -112,9 +112,9 @@ TEST(Limits, ACounterTellsTheBytes) {
 TEST(Limits, ADeviceOrHandingWorkToItEndsWhatIsDrawn) {
   Study study = study_with(1, 1);
   study.head.scenario.variants.front().device = "a card, 1.0";
-  for (Run& run : study.runs) run.phases_ms[wait_phase] = 0.9 * wall_ms(run);
+  for (mileage::Run& run : study.runs) run.phases_ms[wait_phase] = 0.9 * wall_ms(run);
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::device);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     run.phases_ms = {{wait_phase, 0.1 * wall_ms(run)}, {"submit", 0.7 * wall_ms(run)}};
   EXPECT_EQ(limits_of(study).limits.at(0).first, Resource::submission);
 }
@@ -127,7 +127,7 @@ TEST(Limits, WorkersThatCostMoreThanTheyBringMeetInMemory) {
   setting.truths = {{"jobs", made::steep, one}, {"jobs", [](double n) { return 0.95 * made::steep(n); }, two}};
   Study study = made::study_of(setting);
   study.head.machine.cores = 8;
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const bool has_two = std::get<double>(run.series.knobs.values().at("workers")) == 2;
     run.thread_busy_ms = wall_ms(run);
     run.processor_ms = (has_two ? 2 : 1) * wall_ms(run);
@@ -137,12 +137,12 @@ TEST(Limits, WorkersThatCostMoreThanTheyBringMeetInMemory) {
 
 TEST(Limits, NothingIsToldWhereNobodyTells) {
   Study study = study_with(1, 1);
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.thread_busy_ms.reset();
     run.processor_ms.reset();
   }
   const SeriesLimit limit = limits_of(study).limits.at(0);
-  EXPECT_EQ(limit.first, Resource::cannot_tell);
+  EXPECT_EQ(limit.first, Resource::inconclusive);
   EXPECT_TRUE(limit.uses.empty());
 }
 
@@ -173,9 +173,9 @@ TEST(Limits, ATickFallsBehindWhereItTakesLongerThanItself) {
   questions.spike_ms = 250;
   const TickLimit tick = limits_of(study_with(1, 1), questions).ticks.at(0);
   EXPECT_NEAR(*tick.keeps_up.at, 200'000, 4000);
-  EXPECT_NEAR(*tick.makes_good.at, 150'000, 4000) << "a quarter of each tick has to be left";
+  EXPECT_NEAR(*tick.spike_recovery.at, 150'000, 4000) << "a quarter of each tick has to be left";
   questions.spike_ms = 1000;
-  EXPECT_FALSE(limits_of(study_with(1, 1), questions).ticks.at(0).makes_good.at);
+  EXPECT_FALSE(limits_of(study_with(1, 1), questions).ticks.at(0).spike_recovery.at);
 }
 
 }  // namespace

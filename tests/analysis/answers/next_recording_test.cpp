@@ -51,7 +51,7 @@ TEST(NextRecording, GoesBelowWhatIsOverAtOnce) { EXPECT_EQ(next_for(recorded({60
 
 TEST(NextRecording, LiftsTheCapFirst) {
   Study study = recorded({1000, 2000, 6000, 12'000});
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.count <= 2000) {
       run.status = RunStatus::bound;
       run.failure = "frames pile up";

@@ -11,7 +11,7 @@ Study drawn(bool with_device) {
   made::Setting setting = made::setting_of({{"each", made::steep}});
   Study study = made::study_of(setting);
   if (with_device) study.head.scenario.variants.front().device = "a card";
-  for (Run& run : study.runs) run.phases_ms[wait_phase] = 1;
+  for (mileage::Run& run : study.runs) run.phases_ms[wait_phase] = 1;
   return study;
 }
 

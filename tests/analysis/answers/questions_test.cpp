@@ -26,10 +26,10 @@ class QuestionsOfANight : public testing::Test {
 TEST_F(QuestionsOfANight, TheBudgetIsThatOfThePlanUnlessAskedOtherwise) {
   Questions questions;
   EXPECT_EQ(questions.budgets_of(evidence_), std::vector<double>{20});
-  EXPECT_DOUBLE_EQ(questions.worth_ms(evidence_), 0.4) << "2 % of it";
+  EXPECT_DOUBLE_EQ(questions.min_saving_ms(evidence_), 0.4) << "2 % of it";
   questions.budgets_ms = {5, 10};
   EXPECT_EQ(questions.budgets_of(evidence_), (std::vector<double>{5, 10}));
-  EXPECT_DOUBLE_EQ(questions.worth_ms(evidence_), 0.1) << "of the first one";
+  EXPECT_DOUBLE_EQ(questions.min_saving_ms(evidence_), 0.1) << "of the first one";
 }
 
 TEST_F(QuestionsOfANight, AnUnknownVariantIsRefusedWithThoseThatAreThere) {

@@ -46,12 +46,12 @@ TEST(Report, StateCostsAtTheCountsAskedFor) {
 
 TEST(Report, FailedAndPlacingRunsAnswerNothing) {
   Study study = made::study_of(setting_of({{"objects", steep}}, 0));
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.count == 400'000) {
       run.status = RunStatus::failed;
       run.failure = "ended by SIGSEGV";
     }
-  study.runs[0].status = RunStatus::placing;
+  study.runs[0].status = RunStatus::range_finding;
   const Report report = report_of(study);
   EXPECT_EQ(report.about.failures.size(), 6U);
   EXPECT_LT(report.growth.series[0].points.back().x, 400'000);
@@ -60,7 +60,7 @@ TEST(Report, FailedAndPlacingRunsAnswerNothing) {
 
 TEST(Report, AThinBlockIsNoRepetition) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
-  std::erase_if(study.runs, [](const Run& run) { return run.block == 5 && run.count > 1000; });
+  std::erase_if(study.runs, [](const mileage::Run& run) { return run.block == 5 && run.count > 1000; });
   EXPECT_EQ(analyse(study).curves[0].blocks(), 5);
 }
 
@@ -75,7 +75,7 @@ TEST(Report, RefuseAStudyWithoutRunsAndUnknownVariants) {
 
 TEST(Report, SayWhenTheBuildWasNotOptimised) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
-  study.head.scenario.build.optimised = false;
+  study.head.scenario.build.optimized = false;
   EXPECT_THAT(report_of(study).about.warnings.at(0), HasSubstr("without optimization"));
 }
 

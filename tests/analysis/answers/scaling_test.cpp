@@ -16,8 +16,8 @@ constexpr double place = 1000;
 /// Times of 1, 2, 3, 4, 6 and 8 workers, a fifth of them serial, each more costing the others 2 %.
 class WorkersScale : public testing::Test {
  protected:
-  /// `level`: of the machine, log scale, that no run tells a slope from.
-  explicit WorkersScale(double level = 0) {
+  /// `slowdown`: of the machine, log scale, that no run tells a slope from.
+  explicit WorkersScale(double slowdown = 0) {
     for (const double workers : {1.0, 2.0, 3.0, 4.0, 6.0, 8.0}) {
       Eigen::ArrayXXd log_ms(1, 6);
       for (Eigen::Index block = 0; block < 6; ++block)
@@ -29,7 +29,7 @@ class WorkersScale : public testing::Test {
         return CostTable{rest, {}};
       }));
       kept_.back().places = {place};
-      kept_.back().adjustment.cost_covariance = Eigen::MatrixXd::Constant(1, 1, 0.25 * level * 0.25 * level);
+      kept_.back().adjustment.cost_covariance = Eigen::MatrixXd::Constant(1, 1, 0.25 * slowdown * 0.25 * slowdown);
       curves_.push_back({workers, &kept_.back()});
     }
   }
@@ -56,18 +56,18 @@ TEST_F(WorkersScale, TheSerialShareIsFound) {
 }
 
 TEST_F(WorkersScale, TheIntervalIsWhatBlocksShowByStudentsT) {
-  std::vector<double> without;
+  std::vector<double> leave_one_out;
   for (std::size_t block = 0; block < 6; ++block) {
     std::deque<SeriesCurve> rest = kept_;
     std::vector<WorkersCurve> curves = curves_;
     for (std::size_t i = 0; i < rest.size(); ++i) {
-      rest[i].all = rest[i].without[block];
+      rest[i].all = rest[i].leave_one_out[block];
       curves[i].curve = &rest[i];
     }
-    without.push_back(scaling_of(curves, place).serial);
+    leave_one_out.push_back(scaling_of(curves, place).serial);
   }
   const Interval serial = scaling_of(curves_, place).serial_interval;
-  const double expected = t_factor(6) * jackknife_error(without);
+  const double expected = t_factor(6) * jackknife_error(leave_one_out);
   EXPECT_NEAR((*serial.high - *serial.low) / 2 / expected, 1, 0.15);
 }
 

@@ -24,7 +24,8 @@ Study batches_study(double noise = 0.01, std::uint64_t seed = 1) {
     setting.truths.push_back({"jobs", [batch](double n) { return over_batch(batch, n); }, knobs});
   }
   Study study = made::study_of(setting);
-  study.head.scenario.variants.front().knobs = {Knob::integer("batch", "", 10'000, 1, 1'000'000)};
+  study.head.scenario.variants.front().knobs = {
+      Knob::integer("batch", "", {.default_value = 10'000, .min = 1, .max = 1'000'000})};
   return study;
 }
 
@@ -52,7 +53,7 @@ TEST(Tuning, TheBestValueStandsWithinWhatMayBeIt) {
 /// A study in which batches of some sizes were measured twice alone: too seldom for an interval.
 Study seldom_measured(std::vector<double> batches, double noise) {
   Study study = batches_study(noise);
-  std::erase_if(study.runs, [&](const Run& run) {
+  std::erase_if(study.runs, [&](const mileage::Run& run) {
     const double batch = run.series.knobs.number("batch");
     return run.block >= 2 && std::find(batches.begin(), batches.end(), batch) != batches.end();
   });
@@ -78,7 +79,7 @@ TEST(Tuning, ThePlateauHoldsWhatCostsNoMoreThanIsWorthAnything) {
   EXPECT_EQ(number(at.plateau->from), 1000);
   const AnalysedStudy analysed(batches_study(0.002));
   Questions questions;
-  questions.worth_share = 0.05;
+  questions.min_saving_share = 0.05;
   const TunedAt wider = tuning_answer(analysed.analysis(), {"batch"}, questions).places.at(0);
   EXPECT_EQ(number(wider.plateau->from), 500);
   EXPECT_EQ(number(wider.plateau->to), 2000);
@@ -86,11 +87,11 @@ TEST(Tuning, ThePlateauHoldsWhatCostsNoMoreThanIsWorthAnything) {
 
 TEST(Tuning, WhatThePresetLosesIsTold) {
   const TunedAt at = tuned(batches_study(), {100'000}).places.at(0);
-  ASSERT_TRUE(at.preset);
-  const TunedValue& preset = at.values[*at.preset];
-  EXPECT_NEAR(preset.share, 1.3, 0.06);
-  EXPECT_FALSE(preset.is_as_good);
-  EXPECT_TRUE(preset.share_interval.closed());
+  ASSERT_TRUE(at.default_value);
+  const TunedValue& default_value = at.values[*at.default_value];
+  EXPECT_NEAR(default_value.share, 1.3, 0.06);
+  EXPECT_FALSE(default_value.is_as_good);
+  EXPECT_TRUE(default_value.share_interval.closed());
 }
 
 TEST(Tuning, KnobsAreFoundAndWrongOnesRefused) {
@@ -120,7 +121,7 @@ Study workers_study(std::vector<double> numbers, double noise = 0.005) {
         {"jobs", [workers](double) { return 2 * (0.2 + 0.8 / workers + 0.02 * (workers - 1)); }, knobs});
   }
   Study study = made::study_of(setting);
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.work = WorkByWorker{};
     const double workers = number(run.series.knobs.values().at("workers"));
     for (double worker = 0; worker < workers; ++worker) {
@@ -148,10 +149,10 @@ TEST(Tuning, SerialShareAndUsefulWorkersComeFromTimeAgainstWorkers) {
 TEST(Tuning, ABusyMachineLeavesTheSerialShareInDoubt) {
   Study study = workers_study({1, 2, 3, 4, 6, 8});
   const Interval quiet = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
-  study.head.remembered_yardstick_ns = 100;
-  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 150, 150, 150};
+  study.head.full_speed_ns = 100;
+  for (mileage::Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 150, 150, 150};
   const Interval busy = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
-  // Six values that follow the yardstick by a slope of 0.55 +- 0.26 each, 41 % above the fast level.
+  // Six values that follow the yardstick by a slope of 0.55 +- 0.26 each, 41 % above full speed.
   EXPECT_GT(*busy.high - *busy.low, 5 * (*quiet.high - *quiet.low));
   EXPECT_GE(*busy.low, 0);
   EXPECT_LE(*busy.high, 1);
@@ -167,7 +168,7 @@ TEST(Tuning, FewNumbersOfWorkersTellLess) {
 TEST(Tuning, WorkersThatDidNotWorkAreNoticed) {
   Study study = workers_study({1, 2, 4});
   for (const Workers& one : tuned(study, {}, {"workers"}).workers) EXPECT_TRUE(one.is_honoured) << one.asked;
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.work->batches.size() == 4) run.work->batches = {3, 1, 0, 0};
   for (const Workers& one : tuned(study, {}, {"workers"}).workers) {
     EXPECT_EQ(one.is_honoured, one.asked != 4);

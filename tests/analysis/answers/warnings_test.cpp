@@ -55,15 +55,15 @@ TEST(Warnings, TellOfCountersThatAreNotAsExpected) {
   study.head.scenario.expects = {{"updates", 1}};
   EXPECT_THAT(warnings_in(study), IsEmpty()) << "nobody counts them";
   const auto count = [&](double each) {
-    for (Run& run : study.runs)
+    for (mileage::Run& run : study.runs)
       run.counters["updates"] = each * static_cast<double>(run.count * run.measured_frames());
   };
   count(1);
   EXPECT_THAT(warnings_in(study), IsEmpty());
   count(3.96);
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects makes 3.96 updates")));
-  study.head.plan.series.front().without = "glow";
-  for (Run& run : study.runs) run.series.without = "glow";
+  study.head.plan.series.front().skipped_phase = "glow";
+  for (mileage::Run& run : study.runs) run.series.skipped_phase = "glow";
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("updates")))) << "a floor may do less";
 }
 
@@ -77,7 +77,7 @@ TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
 TEST(Warnings, TellOfFramesThatWait) {
   Study study = night();
   const auto busy_for = [&](double share) {
-    for (Run& run : study.runs) {
+    for (mileage::Run& run : study.runs) {
       double frames_ms = 0;
       for (const std::int64_t sample : run.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
       run.processor_ms = share * frames_ms;
@@ -96,7 +96,7 @@ TEST(Warnings, TellOfFramesThatWaitMoreThanThoseOfOthers) {
   setting.blocks = 6;
   Study study = made::study_of(setting);
   const auto columns_are_busy_for = [&](double share) {
-    for (Run& run : study.runs) {
+    for (mileage::Run& run : study.runs) {
       double frames_ms = 0;
       for (const std::int64_t sample : run.samples_ns) frames_ms += static_cast<double>(sample) * 1e-6;
       run.processor_ms = (run.series.variant == "columns" ? share : 0.97) * frames_ms;
@@ -117,10 +117,10 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
     return std::log(*interval.high / *interval.low);
   };
   const double alone = widths();
-  for (Run& run : study.runs) run.load = MachineLoad{2, 0, 0.5};
+  for (mileage::Run& run : study.runs) run.load = MachineLoad{2, 0, 0.5};
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("threads waited for a core 50 % of the time")));
   EXPECT_GT(widths(), alone + std::log(1.5)) << "its interval is as wide as that is worth";
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.yardstick = YardstickReading{1, 20, 100, 100, 100, 1, "lanterns"};
     run.waited_ns.assign(run.samples_ns.size(), 1000);
   }
@@ -130,14 +130,14 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
 
 TEST(Warnings, SayThatOthersHadTheCores) {
   Study study = night();
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     double wall_ms = 0;
     for (const std::int64_t sample : run.samples_ns) wall_ms += 1e-6 * static_cast<double>(sample);
     run.processor_ms = run.count > 400 ? 2 * wall_ms : wall_ms;
     run.load = MachineLoad{2, 0, 0.3};
   }
   EXPECT_THAT(warnings_in(study), Not(Contains(HasSubstr("used cores that"))));
-  for (Run& run : study.runs) run.load = MachineLoad{2, 0, 1.0};
+  for (mileage::Run& run : study.runs) run.load = MachineLoad{2, 0, 1.0};
   EXPECT_THAT(warnings_in(study),
               Contains(HasSubstr("needs at 3 of 4 counts: on an idle machine it may take down to 50 "
                                  "% of the times shown there")));
@@ -145,7 +145,7 @@ TEST(Warnings, SayThatOthersHadTheCores) {
 
 TEST(Warnings, SayThatWaitingWasTakenOff) {
   Study study = night();
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     for (std::int64_t& sample : run.samples_ns) run.waited_ns.push_back(sample / 5);
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("threads waited for a core 20 % of the frame time")));
 }

@@ -86,9 +86,9 @@ TEST(Curve, IsTrustedToTwiceItsEndByALawAndNoFartherThanItsPointsWithoutOne) {
 
 TEST(SeriesCurve, LeavesOutEachBlockOnce) {
   const SeriesCurve curve = curve_of(linear, 0.03);
-  ASSERT_EQ(curve.without.size(), 6U);
+  ASSERT_EQ(curve.leave_one_out.size(), 6U);
   EXPECT_EQ(curve.blocks(), 6);
-  for (const Curve& one : curve.without) EXPECT_NE(one.points.log_ms(0), curve.all.points.log_ms(0));
+  for (const Curve& one : curve.leave_one_out) EXPECT_NE(one.points.log_ms(0), curve.all.points.log_ms(0));
 }
 
 TEST(SeriesCurve, ABlockWithoutARunOfItDoesNotCount) {
@@ -97,7 +97,7 @@ TEST(SeriesCurve, ABlockWithoutARunOfItDoesNotCount) {
   setting.counts = made::counts_between(100, 10'000, 8);
   setting.run_noise = 0.02;
   Study study = made::study_of(setting);
-  std::erase_if(study.runs, [](const Run& run) { return run.block == 2 && run.series.variant == "objects"; });
+  std::erase_if(study.runs, [](const mileage::Run& run) { return run.block == 2 && run.series.variant == "objects"; });
   const SeriesCurve curve = fit_series(gather_evidence(study).series.front());
   EXPECT_EQ(curve.blocks(), 4);
   EXPECT_FALSE(curve.block_counts[2]);
@@ -158,22 +158,22 @@ TEST(SeriesCurve, TheDoubtOfSlopesIsThatOfThePlacesAround) {
   EXPECT_NEAR(curve.slope_error_at(1000), 0.03, 1e-12);
   EXPECT_NEAR(curve.slope_error_at(5000), 0.03, 1e-12);
   curve.adjustment.slope = 0.6;
-  curve.fast_level_deviation = 0.01;
+  curve.full_speed_sd = 0.01;
   EXPECT_NEAR(curve.adjusted_error_at(550), std::hypot(0.02, 0.006), 1e-12);
 }
 
-TEST(SeriesCurve, WhatNoLevelTellsIsInTheCostsOfAllPlaces) {
+TEST(SeriesCurve, WhatNoSlowdownTellsIsInTheCostsOfAllPlaces) {
   SeriesCurve curve;
   curve.places = {100, 1000};
   curve.adjustment.cost_covariance = Eigen::Vector2d(0.01 * 0.01, 0.03 * 0.03).asDiagonal();
-  curve.adjustment.untold_variance = 0.02 * 0.02;
+  curve.adjustment.unexplained_variance = 0.02 * 0.02;
   EXPECT_NEAR(curve.slope_error_at(100), std::hypot(0.01, 0.02), 1e-12);
   EXPECT_NEAR(curve.slope_error_at(5000), std::hypot(0.03, 0.02), 1e-12);
   EXPECT_NEAR(*half_width(curve, 100, {1.0, 1.0, 1.0}, 0, 1), 1.96 * std::hypot(0.01, 0.02), 1e-4)
       << "blocks that agree do not take it away";
 }
 
-/// Runs of a machine whose level differs from run to run, and frames that follow it by the slope.
+/// Runs of a machine whose slowdown differs from run to run, and frames that follow it by the slope.
 Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts = {1000, 2000, 4000, 8000, 16'000}) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};
@@ -182,9 +182,9 @@ Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts 
   setting.run_noise = 0.01;
   Study study = made::study_of(setting);
   std::mt19937 random(3);
-  std::uniform_real_distribution<double> level(0, 0.5);
-  for (Run& run : study.runs) {
-    const double slow = level(random);
+  std::uniform_real_distribution<double> slowdown(0, 0.5);
+  for (mileage::Run& run : study.runs) {
+    const double slow = slowdown(random);
     const double probe_ns = 15'000 * std::exp(slow);
     run.yardstick = YardstickReading{3, 100, probe_ns, probe_ns, 15'000};
     for (std::int64_t& sample : run.samples_ns)
@@ -196,7 +196,7 @@ Study on_restless_machine(double slope, const std::vector<std::int64_t>& counts 
 /// The same, slow at the lower counts; the upper ones were measured in quiet moments.
 Study upper_counts_in_quiet_moments() {
   Study study = on_restless_machine(0, {1000, 2000, 4000, 4600, 9200});
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     const bool is_quiet = run.count > 4000;
     const double slow = is_quiet ? 0.01 : 0.6 + 0.01 * (run.block % 3);
     const double probe_ns = 15'000 * std::exp(slow);
@@ -207,8 +207,8 @@ Study upper_counts_in_quiet_moments() {
   return study;
 }
 
-// Frames followed the level less than usual, which nothing told: the lower counts come out too cheap.
-TEST(SeriesCurve, CountsOfUnlikeLevelsAreNoStep) {
+// Frames followed the slowdown less than usual, which nothing told: the lower counts come out too cheap.
+TEST(SeriesCurve, CountsOfUnlikeSlowdownsAreNoStep) {
   const SeriesCurve curve = fit_series(gather_evidence(upper_counts_in_quiet_moments()).series.front());
   ASSERT_EQ(curve.all.points.x.size(), 5);
   EXPECT_LT(curve.all.points.log_ms(2), std::log(4.0) - 0.2);
@@ -216,7 +216,7 @@ TEST(SeriesCurve, CountsOfUnlikeLevelsAreNoStep) {
   EXPECT_TRUE(curve.all.steps.empty());
 }
 
-TEST(SeriesCurve, IsThatOfTheMachineAtItsFastLevel) {
+TEST(SeriesCurve, IsThatOfTheMachineAtItsFullSpeed) {
   for (const double slope : {0.4, 0.8}) {
     const SeriesCurve curve = fit_series(gather_evidence(on_restless_machine(slope)).series.front());
     EXPECT_NEAR(curve.adjustment.slope, slope, 0.05);

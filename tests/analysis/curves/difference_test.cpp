@@ -27,25 +27,26 @@ TEST(Difference, HasARatioInItsInterval) {
   EXPECT_NEAR(*difference.ratio_interval().high, 0.5 * std::exp(0.2306), 1e-4);
 }
 
-/// A curve of so many ms at every place, that leaving out blocks moves by nothing, with a doubt about its level.
-SeriesCurve flat_curve(double ms, double level_doubt) {
+/// A curve of this many ms at every place, that leaving blocks out moves by nothing, with a uncertainty about its
+/// slowdown.
+SeriesCurve flat_curve(double ms, double slowdown_uncertainty) {
   SeriesCurve curve;
   const std::vector<double> x{100, 1000, 10'000};
   curve.all = fit_curve(x, {Eigen::ArrayXXd::Constant(3, 4, std::log(ms)), {}});
-  curve.without.assign(4, curve.all);
+  curve.leave_one_out.assign(4, curve.all);
   curve.block_counts.assign(4, true);
   curve.degrees_of_freedom = 3;
   curve.places = x;
-  curve.adjustment.cost_covariance = Eigen::MatrixXd::Constant(3, 3, level_doubt * level_doubt);
+  curve.adjustment.cost_covariance = Eigen::MatrixXd::Constant(3, 3, slowdown_uncertainty * slowdown_uncertainty);
   return curve;
 }
 
-TEST(Pair, OfEachSeriesHoldsWhatNoLevelTells) {
+TEST(Pair, OfEachSeriesHoldsWhatNoSlowdownTells) {
   SeriesCurve one = flat_curve(4, 0);
   SeriesCurve other = flat_curve(1, 0);
   EXPECT_NEAR(Pair(one, other).at(1000).error.value, 0, 1e-6);
-  one.adjustment.untold_variance = 0.03 * 0.03;
-  other.adjustment.untold_variance = 0.04 * 0.04;
+  one.adjustment.unexplained_variance = 0.03 * 0.03;
+  other.adjustment.unexplained_variance = 0.04 * 0.04;
   EXPECT_NEAR(Pair(one, other).at(1000).error.value, 0.05, 1e-6);
 }
 
@@ -55,9 +56,9 @@ TEST(Pair, WorthCountsTheDoubtOfTheOtherAsFarAsTheOtherCounts) {
   const Pair pair(sure, doubted);
   const double error = pair.at(1000).error.value;
   EXPECT_GT(error, 0.05);
-  EXPECT_NEAR(pair.at_worth(1000, 3).error.value, error / 4, 1e-9) << "1 of 1 + 3 ms";
-  EXPECT_NEAR(pair.at_worth(1000, 3).log_ratio, 0, 1e-9);
-  EXPECT_NEAR(Pair(doubted, sure).at_worth(1000, 3).error.value, error, 1e-9) << "its own doubt counts whole";
+  EXPECT_NEAR(pair.at_min_saving(1000, 3).error.value, error / 4, 1e-9) << "1 of 1 + 3 ms";
+  EXPECT_NEAR(pair.at_min_saving(1000, 3).log_ratio, 0, 1e-9);
+  EXPECT_NEAR(Pair(doubted, sure).at_min_saving(1000, 3).error.value, error, 1e-9) << "its own doubt counts whole";
 }
 
 }  // namespace

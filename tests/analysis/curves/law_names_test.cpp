@@ -11,14 +11,14 @@
 namespace mileage {
 namespace {
 
-/// Of 20 blocks with little noise, so that no program follows a law exactly. `quirk` is what each count is off its law
-/// by, up and down in turn, in every block.
-LawNames names_of(std::function<double(double)> ms, double quirk, std::vector<std::int64_t> counts) {
+/// Of 20 blocks with little noise, so that no program follows a law exactly. `deviation from the law` is what each
+/// count is off its law by, up and down in turn, in every block.
+LawNames names_of(std::function<double(double)> ms, double law_deviation, std::vector<std::int64_t> counts) {
   made::Setting setting;
   setting.counts = std::move(counts);
   setting.truths = {{"objects", [&, ms](double n) {
                        const auto at = std::find(setting.counts.begin(), setting.counts.end(), std::llround(n));
-                       return ms(n) * std::exp((at - setting.counts.begin()) % 2 == 0 ? quirk : -quirk);
+                       return ms(n) * std::exp((at - setting.counts.begin()) % 2 == 0 ? law_deviation : -law_deviation);
                      }}};
   setting.blocks = 20;
   setting.run_noise = 0.005;
@@ -39,7 +39,7 @@ TEST(LawNames, WhatNoiseDoesNotRejectAgreesWithThePoints) {
 
 TEST(LawNames, QuirksOfAFewPercentDoNotTakeTheNameAway) {
   const LawNames names = names_of(n_log_n, 0.03, eleven);
-  EXPECT_EQ(names.by, NamedBy::quirks);
+  EXPECT_EQ(names.by, NamedBy::law_deviations);
   EXPECT_EQ(names.nearest->kind, LawKind::n_log_n);
   EXPECT_GT(names.largest_deviation, 0.02);
   EXPECT_LT(names.largest_deviation, 0.06);

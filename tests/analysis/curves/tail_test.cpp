@@ -32,7 +32,7 @@ TEST(Tail, NeedsAThousandFramesAtThePlaceOfTheCapacity) {
 /// The typical capacity is 16,667, where runs are short; the others have 400 frames at some smaller counts.
 SeriesCapacity with_many_frames_at(const std::vector<int>& places, double frame_noise) {
   Study study = night(400, frame_noise);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (std::find(places.begin(), places.end(), run.count) == places.end()) run.samples_ns.resize(10);
   return report_of(study).capacities.capacities.front();
 }
@@ -57,7 +57,7 @@ TEST(Tail, FramesOfShortRunsSpreadAsFarAsThoseOfLongOnes) {
     const Study study = night(samples, 0.2);
     const EvidenceSet evidence = gather_evidence(study);
     const SeriesEvidence& series = evidence.series.at(0);
-    const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
+    const SlowdownCorrection adjustment = correct_for_slowdown(series.log_ms, series.slowdowns);
     double squares = 0;
     int frames = 0;
     for (const TailEvidence::Place& place : gather_tail(series, adjustment, evidence.blocks).places)
@@ -98,15 +98,15 @@ TEST(Tail, NeverLiesBehindAStepThatEndsTheCapacity) {
 
 TEST(Tail, SamplesOfSeveralFramesCarryNone) {
   Study study = night(400, 0.1);
-  for (Run& run : study.runs) run.frames_per_sample = 4;
+  for (mileage::Run& run : study.runs) run.frames_per_sample = 4;
   EXPECT_EQ(report_of(study).capacities.capacities.front().tail_frames, 0U);
 }
 
-/// A study of a machine that took so many times as long throughout, and remembers that it was faster.
+/// A study of a machine that took this many times as long throughout, and remembers that it was faster.
 Study slow_throughout(double times) {
   Study study = night(400, 0.1);
-  study.head.remembered_yardstick_ns = 100;
-  for (Run& run : study.runs) {
+  study.head.full_speed_ns = 100;
+  for (mileage::Run& run : study.runs) {
     for (std::int64_t& sample : run.samples_ns)
       sample = std::llround(static_cast<double>(sample) * std::pow(times, 0.9));
     run.yardstick = YardstickReading{3, 200, 100 * times, 100 * times, 100 * times};
@@ -116,7 +116,7 @@ Study slow_throughout(double times) {
 
 double log_width(const Interval& interval) { return std::log(*interval.high / *interval.low); }
 
-TEST(Tail, IsOfTheMachineAsItWasWhateverItsFastLevel) {
+TEST(Tail, IsOfTheMachineAsItWasWhateverItsFullSpeed) {
   const SeriesCapacity slow = report_of(slow_throughout(1.5)).capacities.capacities.front();
   const SeriesCapacity usual = report_of(slow_throughout(1)).capacities.capacities.front();
   EXPECT_NEAR(std::log(*slow.tail->at / *usual.tail->at), -0.9 * std::log(1.5), 0.01);
@@ -124,16 +124,16 @@ TEST(Tail, IsOfTheMachineAsItWasWhateverItsFastLevel) {
   EXPECT_GT(log_width(slow.capacity.interval), 4 * log_width(slow.tail->interval));
 }
 
-/// A study whose first block was made at 1.6 times the fast level, where each frame took so many times as long.
+/// A study whose first block was made at 1.6 times full speed, where each frame took this many times as long.
 Study slow_block(double times) {
   Study study = night(400, 0.1);
-  study.head.remembered_yardstick_ns = 100;
-  for (Run& run : study.runs) {
+  study.head.full_speed_ns = 100;
+  for (mileage::Run& run : study.runs) {
     const bool is_slow = run.block == 0;
     if (is_slow)
       for (std::int64_t& sample : run.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
-    const double level_ns = is_slow ? 160 : 100;
-    run.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+    const double mean_ns = is_slow ? 160 : 100;
+    run.yardstick = YardstickReading{3, 200, mean_ns, mean_ns, mean_ns};
   }
   return study;
 }
@@ -141,43 +141,43 @@ Study slow_block(double times) {
 SeriesCurve tail_of(const Study& study) {
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& series = evidence.series.at(0);
-  const LevelAdjustment adjustment = adjustment_of(series.log_ms, series.levels);
+  const SlowdownCorrection adjustment = correct_for_slowdown(series.log_ms, series.slowdowns);
   return *fit_tail(series, adjustment, gather_tail(series, adjustment, evidence.blocks));
 }
 
-double most_doubt(const Study& study) {
+double max_doubt(const Study& study) {
   const SeriesCurve curve = tail_of(study);
-  return *std::max_element(curve.place_doubts.begin(), curve.place_doubts.end());
+  return *std::max_element(curve.place_uncertainties.begin(), curve.place_uncertainties.end());
 }
 
 TEST(Tail, DoubtsTheSlopeAsFarAsItsSlowestFramesLieInSlowRuns) {
-  EXPECT_LT(most_doubt(night(400, 0.1)), 0.01) << "no yardstick";
+  EXPECT_LT(max_doubt(night(400, 0.1)), 0.01) << "no yardstick";
   const Study study = slow_block(1.6);
   const EvidenceSet evidence = gather_evidence(study);
-  const LevelAdjustment adjustment = adjustment_of(evidence.series[0].log_ms, evidence.series[0].levels);
-  const double of_slope = adjustment.slower_deviation(0, adjustment.mean_level, std::log(1.6));
+  const SlowdownCorrection adjustment = correct_for_slowdown(evidence.series[0].log_ms, evidence.series[0].slowdowns);
+  const double of_slope = adjustment.slower_sd(0, adjustment.mean_slowdown, std::log(1.6));
   EXPECT_GT(of_slope, 0.005);
-  EXPECT_GT(most_doubt(study), normal_95 * of_slope);
+  EXPECT_GT(max_doubt(study), normal_95 * of_slope);
 }
 
-/// A study whose blocks were made at 1, 1.5 and 1.9 times the fast level, two each, where frames took so many times as
+/// A study whose blocks were made at 1, 1.5 and 1.9 times full speed, two each, where frames took this many times as
 /// long.
 Study three_speeds(double at_middle, double at_slow) {
   Study study = night(400, 0.1);
-  study.head.remembered_yardstick_ns = 100;
-  for (Run& run : study.runs) {
+  study.head.full_speed_ns = 100;
+  for (mileage::Run& run : study.runs) {
     const int speed = run.block / 2;
     const double times = speed == 0 ? 1 : speed == 1 ? at_middle : at_slow;
     for (std::int64_t& sample : run.samples_ns) sample = std::llround(static_cast<double>(sample) * times);
-    const double level_ns = speed == 0 ? 100 : speed == 1 ? 150 : 190;
-    run.yardstick = YardstickReading{3, 200, level_ns, level_ns, level_ns};
+    const double mean_ns = speed == 0 ? 100 : speed == 1 ? 150 : 190;
+    run.yardstick = YardstickReading{3, 200, mean_ns, mean_ns, mean_ns};
   }
   return study;
 }
 
 TEST(Tail, DoubtsTheBendWhereRunsMayBeFastInPart) {
-  const double straight = most_doubt(three_speeds(std::pow(1.5, 0.6), std::pow(1.9, 0.6)));
-  const double bent = most_doubt(three_speeds(1.5, 1.5 * std::pow(1.9 / 1.5, 0.1)));
+  const double straight = max_doubt(three_speeds(std::pow(1.5, 0.6), std::pow(1.9, 0.6)));
+  const double bent = max_doubt(three_speeds(1.5, 1.5 * std::pow(1.9 / 1.5, 0.1)));
   EXPECT_GT(bent, straight + 0.05);
   EXPECT_LT(straight, 0.05);
 }
@@ -186,29 +186,29 @@ TEST(Tail, DoubtsTheBendWhereRunsMayBeFastInPart) {
 TEST(Tail, DoubtsItsLineWhereEndsJumpFromPlaceToPlace) {
   Study study = night(400, 0.02);
   const std::int64_t slow_at = made::counts_between(1000, 32'000, 8).at(4);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.count == slow_at)
       for (std::size_t i = 0; i < run.samples_ns.size(); i += 10)
         run.samples_ns[i] = std::llround(1.5 * static_cast<double>(run.samples_ns[i]));
   const SeriesCurve curve = tail_of(study);
   const SeriesCurve even = tail_of(night(400, 0.02));
   const auto x = static_cast<double>(slow_at);
-  EXPECT_GT(curve.doubt_at(x), 0.1);
-  EXPECT_LT(curve.doubt_at(1000), 0.01) << "far from there";
-  EXPECT_LT(even.doubt_at(x), 0.01);
+  EXPECT_GT(curve.uncertainty_at(x), 0.1);
+  EXPECT_LT(curve.uncertainty_at(1000), 0.01) << "far from there";
+  EXPECT_LT(even.uncertainty_at(x), 0.01);
 }
 
 TEST(Tail, HowSlowTheMachineWasInABlockIsNoSample) {
   const SeriesCurve curve = tail_of(slow_block(1.6));
   EXPECT_GT(curve.all.log_ms_at(8000), std::log(8) + std::log(1.6) + 0.05) << "a sixth of the frames were slow";
-  for (const Curve& without : curve.without)
-    EXPECT_NEAR(without.log_ms_at(8000), curve.all.log_ms_at(8000), 0.05) << "and are so without any block";
+  for (const Curve& leave_one_out : curve.leave_one_out)
+    EXPECT_NEAR(leave_one_out.log_ms_at(8000), curve.all.log_ms_at(8000), 0.05) << "and are so without any block";
 }
 
 /// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.
 TEST(Tail, FollowsEndsThatBendOverPlaces) {
   Study study = night(400, 0.1);
-  for (Run& run : study.runs)
+  for (mileage::Run& run : study.runs)
     if (run.count <= 4000)
       for (std::int64_t& sample : run.samples_ns) {
         const double typical_ns = 1e3 * static_cast<double>(run.count);

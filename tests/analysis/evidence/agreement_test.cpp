@@ -24,7 +24,7 @@ class AgreementTest : public testing::Test {
 
   /// Adds a check in which the mean height came out as `height`.
   void check(const std::string& variant, double height, double workers = 0) {
-    Run run;
+    mileage::Run run;
     const Series jobs{"jobs", {}};
     run.series = variant == jobs.variant ? jobs : reference_series(jobs, study_.head.scenario);
     run.status = RunStatus::check;
@@ -34,15 +34,15 @@ class AgreementTest : public testing::Test {
     study_.runs.push_back(run);
   }
 
-  /// Every run counts so many updates a frame; the reference has the knobs that a study gives it.
-  void count_updates(const std::function<double(const Run&)>& updates_a_frame) {
-    for (Run& run : study_.runs) {
+  /// Every run counts this many updates a frame; the reference has the knobs that a study gives it.
+  void count_updates(const std::function<double(const mileage::Run&)>& updates_a_frame) {
+    for (mileage::Run& run : study_.runs) {
       if (run.samples_ns.empty()) continue;
       run.counters["updates"] = updates_a_frame(run) * static_cast<double>(run.measured_frames());
     }
     for (Series& series : study_.head.plan.series)
       if (series.variant == "objects") series = reference_series({"jobs", {}}, study_.head.scenario);
-    for (Run& run : study_.runs)
+    for (mileage::Run& run : study_.runs)
       if (run.series.variant == "objects") run.series = study_.head.plan.series.front();
   }
 
@@ -89,7 +89,7 @@ TEST_F(AgreementTest, ChecksAreComparedWithThoseOfAsManyFrames) {
 TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
   check("objects", 1.0);
   check("jobs", 1.0);
-  count_updates([](const Run& run) {
+  count_updates([](const mileage::Run& run) {
     return static_cast<double>(run.series.variant == "jobs" ? run.count % 65'536 : run.count);
   });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
@@ -101,18 +101,18 @@ TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
 // Of a reference whose frames update the same share everywhere, more counts are known than it was measured at.
 TEST_F(AgreementTest, UpdatesAreComparedWhereTheReferenceWasNotMeasured) {
   std::erase_if(study_.runs,
-                [](const Run& run) { return run.count > 1000 && run.series.variant == "objects"; });
-  count_updates([](const Run& run) { return static_cast<double>(run.count); });
+                [](const mileage::Run& run) { return run.count > 1000 && run.series.variant == "objects"; });
+  count_updates([](const mileage::Run& run) { return static_cast<double>(run.count); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
   count_updates(
-      [](const Run& run) { return static_cast<double>(run.count) * (run.count > 100'000 ? 0.99 : 1); });
+      [](const mileage::Run& run) { return static_cast<double>(run.count) * (run.count > 100'000 ? 0.99 : 1); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
 }
 
 TEST_F(AgreementTest, UpdatesThatVaryAreComparedLoosely) {
   int turn = 0;
   count_updates(
-      [&](const Run& run) { return static_cast<double>(run.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
+      [&](const mileage::Run& run) { return static_cast<double>(run.count) * (turn++ / 2 % 2 == 0 ? 1 : 1.01); });
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::unchecked);
 }
 

@@ -13,13 +13,14 @@ namespace {
 Study night_with_moths() {
   Study study;
   study.head.scenario.name = "night";
-  study.head.scenario.knobs = {Knob::integer("work", "", 1, 1, 100).touching({"objects"}),
-                               Knob::choice("layout", "", {"tight", "loose"})};
+  study.head.scenario.knobs = {
+      Knob::integer("work", "", {.default_value = 1, .min = 1, .max = 100}).affecting({"objects"}),
+      Knob::choice("layout", "", {"tight", "loose"})};
   study.head.scenario.variants = {{"objects", "", {}, ""}, {"jobs", "", {}, ""}};
   for (int block = 0; block < 5; ++block)
     for (const std::int64_t count : {100, 1000})
       for (const double work : {1.0, 2.0, 4.0, 8.0}) {
-        Run run;
+        mileage::Run run;
         run.series.variant = "objects";
         run.series.knobs.set("work", work);
         run.series.knobs.set("layout", std::string("tight"));
@@ -108,7 +109,7 @@ TEST(Axis, RefusesWhatCannotStandOnIt) {
   EXPECT_NE(refusal("wrk").find("did you mean work?"), std::string::npos);
   EXPECT_NE(refusal("layout").find("no numbers"), std::string::npos);
   Study once = night_with_moths();
-  std::erase_if(once.runs, [](const Run& run) {
+  std::erase_if(once.runs, [](const mileage::Run& run) {
     return run.series.knobs.values().count("work") > 0 && run.series.knobs.values().at("work") != KnobValue(2.0);
   });
   EXPECT_THROW(put_on_axis(once, "work", {}), Error);

@@ -80,16 +80,16 @@ TEST(EvidenceSet, ABlockInWhichTimeRanOutIsNoRepetitionAndSmallerOnesThanTheFirs
   setting.blocks = 5;
   Study study = made::study_of(setting);
   std::erase_if(study.runs,
-                [](const Run& run) { return run.block > 0 && run.count < (run.block < 4 ? 1600 : 6400); });
+                [](const mileage::Run& run) { return run.block > 0 && run.count < (run.block < 4 ? 1600 : 6400); });
   const EvidenceSet evidence = gather_evidence(study);
   const Eigen::ArrayXXd& log_ms = evidence.series.front().log_ms;
   const Eigen::ArrayXi present = (log_ms == log_ms).cast<int>().colwise().sum();
   EXPECT_THAT(std::vector<int>(present.begin(), present.end()), ElementsAre(7, 3, 3, 3, 0));
 }
 
-TEST(EvidenceSet, RunsAreJudgedByTheLevelOfTheWholeStudy) {
+TEST(EvidenceSet, RunsAreJudgedByTheSlowdownOfTheWholeStudy) {
   Study study = night_of_two();
-  for (Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
+  for (mileage::Run& run : study.runs) run.yardstick = YardstickReading{3, 20, 100, 100, 100};
   study.runs[5].yardstick = YardstickReading{3, 20, 250, 250, 100};
   const EvidenceSet evidence = gather_evidence(study);
   for (std::size_t i = 0; i < evidence.runs.size(); ++i) EXPECT_EQ(evidence.runs[i].is_evidence, i != 5) << i;
@@ -98,28 +98,30 @@ TEST(EvidenceSet, RunsAreJudgedByTheLevelOfTheWholeStudy) {
 
 TEST(EvidenceSet, TellsHowFarProbesLieApartAndWhatLongFramesAddUp) {
   Study study = night_of_two();
-  for (Run& run : study.runs) {
+  for (mileage::Run& run : study.runs) {
     run.yardstick = YardstickReading{3, 20, 100, 100, 100};
     run.yardstick->moments = 4;
     run.yardstick->geometric_ns = 80;
   }
   const EvidenceSet evidence = gather_evidence(study);
   const SeriesEvidence& known = evidence.series.front();
-  EXPECT_NEAR(known.levels.raised(1, 1), std::log(100.0 / 80), 1e-9);
-  ASSERT_EQ(known.levels.apart_ms.size(), 3);
-  EXPECT_NEAR(known.levels.apart_ms(2) / known.levels.apart_ms(0), std::exp(known.log_ms(2, 0) - known.log_ms(0, 0)),
-              1e-2);
+  EXPECT_NEAR(known.slowdowns.mean_excess(1, 1), std::log(100.0 / 80), 1e-9);
+  ASSERT_EQ(known.slowdowns.probe_spacing_ms.size(), 3);
+  EXPECT_NEAR(known.slowdowns.probe_spacing_ms(2) / known.slowdowns.probe_spacing_ms(0),
+              std::exp(known.log_ms(2, 0) - known.log_ms(0, 0)), 1e-2);
   const JudgedRun& first = *known.runs.front();
-  EXPECT_NEAR(known.levels.apart_ms(known.x.front() == first.x ? 0 : 2), measured_wall_ms(*first.run) / 4, 1e-3);
+  EXPECT_NEAR(known.slowdowns.probe_spacing_ms(known.x.front() == first.x ? 0 : 2), measured_wall_ms(*first.run) / 4,
+              1e-3);
   study.runs.front().yardstick->moments = 0;
-  EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 3) << "others of the place tell";
-  for (Run& run : study.runs) run.yardstick->moments = 0;
-  EXPECT_EQ(gather_evidence(study).series.front().levels.apart_ms.size(), 0) << "probed around the frames alone";
+  EXPECT_EQ(gather_evidence(study).series.front().slowdowns.probe_spacing_ms.size(), 3) << "others of the place tell";
+  for (mileage::Run& run : study.runs) run.yardstick->moments = 0;
+  EXPECT_EQ(gather_evidence(study).series.front().slowdowns.probe_spacing_ms.size(), 0)
+      << "probed around the frames alone";
 }
 
 TEST(EvidenceSet, SeveralRunsOfACellAreAveragedOnTheLogScale) {
   Study study = night_of_two(1);
-  Run again = study.runs.front();
+  mileage::Run again = study.runs.front();
   for (std::int64_t& sample : again.samples_ns) sample *= 4;
   study.runs.push_back(again);
   const EvidenceSet evidence = gather_evidence(study);

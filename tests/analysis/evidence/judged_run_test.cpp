@@ -8,7 +8,7 @@ namespace mileage {
 namespace {
 
 TEST(JudgedRun, ATypicalFrameIsTheMeanOfLogsWithoutTheEnds) {
-  Run run;
+  mileage::Run run;
   run.samples_ns = {9'000'000, 2'000'000, 4'000'000};
   EXPECT_NEAR(typical_frame_ms(run), 4, 1e-12) << "the shortest and the longest are cut off";
   run.frames_per_sample = 8;
@@ -20,7 +20,7 @@ TEST(JudgedRun, ATypicalFrameIsTheMeanOfLogsWithoutTheEnds) {
 }
 
 TEST(JudgedRun, AFewLongFramesMoveNothingAndTwoSpeedsAreWeighed) {
-  Run run;
+  mileage::Run run;
   run.samples_ns.assign(96, 1'000'000);
   run.samples_ns.insert(run.samples_ns.begin() + 50, 4, 500'000'000);
   EXPECT_NEAR(typical_frame_ms(run), 1, 1e-12);
@@ -30,7 +30,7 @@ TEST(JudgedRun, AFewLongFramesMoveNothingAndTwoSpeedsAreWeighed) {
 }
 
 TEST(JudgedRun, WaitingForACoreIsNoCost) {
-  Run run;
+  mileage::Run run;
   run.samples_ns.assign(40, 2'000'000);
   run.waited_ns.assign(40, 0);
   for (std::size_t i = 0; i < 40; i += 2) run.samples_ns[i] += run.waited_ns[i] = 4'000'000;

@@ -14,7 +14,7 @@ Series series(const std::string& variant, std::optional<double> scatter = {}, do
 Scenario lit_night() {
   Scenario scenario;
   scenario.name = "night";
-  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"})};
+  scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"})};
   return scenario;
 }
 

@@ -11,7 +11,7 @@ using Index = std::pair<std::size_t, std::size_t>;
 
 Scenario river() {
   Scenario scenario;
-  scenario.knobs = {Knob::real("wind", "", 0, 0, 9)};
+  scenario.knobs = {Knob::real("wind", "", {.default_value = 0, .min = 0, .max = 9})};
   for (const char* name : {"objects", "records", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
   return scenario;
 }
@@ -27,6 +27,11 @@ TEST(Pairs, EachVariantStandsBesideTheNextOneThatIsThere) {
               ElementsAre(Index{0, 1}, Index{1, 2}));
   EXPECT_THAT(compared_pairs({of("jobs"), of("objects")}, river(), {}), ElementsAre(Index{0, 1}));
   EXPECT_THAT(compared_pairs({of("jobs")}, river(), {}), IsEmpty());
+}
+
+TEST(Pairs, ABaselineStandsBesideAllOthers) {
+  EXPECT_THAT(compared_pairs({of("objects"), of("records"), of("columns"), of("jobs", "", 3)}, river(), {}, "columns"),
+              ElementsAre(Index{0, 2}, Index{1, 2}));
 }
 
 TEST(Pairs, SeriesOfOneVariantStandBesideEachOther) {

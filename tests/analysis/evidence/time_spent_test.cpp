@@ -6,8 +6,8 @@ namespace mileage {
 namespace {
 
 /// 20 ms of frames and 5 ms before them, 30 ms of set-up, ten probes of 0.1 ms, in 100 ms.
-Run run_of_a_tenth(int block, RunStatus status = RunStatus::kept) {
-  Run run;
+mileage::Run run_of_a_tenth(int block, RunStatus status = RunStatus::kept) {
+  mileage::Run run;
   run.block = block;
   run.status = status;
   run.took_s = 0.1;
@@ -18,7 +18,7 @@ Run run_of_a_tenth(int block, RunStatus status = RunStatus::kept) {
   return run;
 }
 
-Study study_with(std::vector<Run> runs, MadeBy made_by = MadeBy::program) {
+Study study_with(std::vector<mileage::Run> runs, MadeBy made_by = MadeBy::program) {
   Study study;
   study.head.made_by = made_by;
   study.runs = std::move(runs);
@@ -38,16 +38,16 @@ TEST(TimeSpent, PartsAddUpToTheWhole) {
   EXPECT_DOUBLE_EQ(spent->set_up_s, 0.06);
   EXPECT_DOUBLE_EQ(spent->yardstick_s, 0.002);
   EXPECT_NEAR(spent->rest_s, 0.2 - 0.112, 1e-12);
-  EXPECT_FALSE(spent->besides_frames_ms) << "no commands";
+  EXPECT_FALSE(spent->overhead_ms) << "no commands";
 }
 
 TEST(TimeSpent, TheStartOfACommandStandsApartFromItsFrames) {
   const auto spent = time_spent(study_with({run_of_a_tenth(0), run_of_a_tenth(1)}, MadeBy::commands));
-  EXPECT_NEAR(*spent->besides_frames_ms, 100 - 25 - 1, 1e-9);
+  EXPECT_NEAR(*spent->overhead_ms, 100 - 25 - 1, 1e-9);
 }
 
 TEST(TimeSpent, TablesDoNotTell) {
-  Run run = run_of_a_tenth(0);
+  mileage::Run run = run_of_a_tenth(0);
   run.took_s = 0;
   EXPECT_FALSE(time_spent(study_with({run}, MadeBy::tables)));
 }

@@ -8,8 +8,8 @@ namespace mileage {
 namespace {
 
 template <class Frame>
-Run run_of(Frame frame, std::size_t frames) {
-  Run run;
+mileage::Run run_of(Frame frame, std::size_t frames) {
+  mileage::Run run;
   for (std::size_t i = 0; i < frames; ++i) run.samples_ns.push_back(std::llround(1e6 * frame(i)));
   return run;
 }
@@ -17,7 +17,7 @@ Run run_of(Frame frame, std::size_t frames) {
 /// Four runs alike at one place.
 template <class Frame>
 Unevenness of_runs(Frame frame, std::size_t frames = 40, int frames_per_sample = 1) {
-  Run run = run_of(frame, frames);
+  mileage::Run run = run_of(frame, frames);
   run.frames_per_sample = frames_per_sample;
   std::vector<JudgedRun> judged(4);
   std::vector<const JudgedRun*> runs;
@@ -34,7 +34,7 @@ double every_second(std::size_t i) { return i % 2 == 0 ? 32 : 0.25; }
 TEST(Unevenness, IsThatOfMostRuns) {
   EXPECT_EQ(of_runs([](std::size_t) { return 1.0; }), Unevenness::even);
   EXPECT_EQ(of_runs(every_second), Unevenness::mixed);
-  EXPECT_EQ(of_runs([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }), Unevenness::climbing);
+  EXPECT_EQ(of_runs([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }), Unevenness::rising);
   EXPECT_EQ(of_runs([](std::size_t i) { return i == 7 ? 300.0 : 1.0; }, 200), Unevenness::even) << "one spike";
 }
 
@@ -44,7 +44,7 @@ TEST(Unevenness, IsNotSeenInSamplesOfSeveralFramesNorInAFewFrames) {
 }
 
 TEST(Unevenness, OfARunInFourIsLuck) {
-  const Run even = run_of([](std::size_t) { return 1.0; }, 40), odd = run_of(every_second, 40);
+  const mileage::Run even = run_of([](std::size_t) { return 1.0; }, 40), odd = run_of(every_second, 40);
   std::vector<JudgedRun> judged(4);
   std::vector<const JudgedRun*> runs;
   for (JudgedRun& one : judged) {
@@ -55,23 +55,23 @@ TEST(Unevenness, OfARunInFourIsLuck) {
 }
 
 /// One run a place, of these kinds.
-Unevenness of_places(const std::vector<const Run*>& runs) {
+Unevenness of_places(const std::vector<const mileage::Run*>& runs) {
   std::vector<JudgedRun> judged(runs.size());
-  std::vector<const JudgedRun*> runs;
+  std::vector<const JudgedRun*> of_all;
   for (std::size_t i = 0; i < runs.size(); ++i) {
     judged[i].run = runs[i];
     judged[i].x = 1000 * static_cast<double>(i + 1);
-    runs.push_back(&judged[i]);
+    of_all.push_back(&judged[i]);
   }
-  return unevenness_of(runs);
+  return unevenness_of(of_all);
 }
 
 TEST(Unevenness, OfTheOnlyRunOfAPlaceMustShowAtItsNeighboursToo) {
-  const Run even = run_of([](std::size_t) { return 1.0; }, 40);
-  const Run climbing = run_of([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }, 40);
-  EXPECT_EQ(of_places({&climbing}), Unevenness::climbing) << "all that there is";
-  EXPECT_EQ(of_places({&even, &climbing, &even}), Unevenness::even);
-  EXPECT_EQ(of_places({&even, &climbing, &climbing, &climbing}), Unevenness::climbing);
+  const mileage::Run even = run_of([](std::size_t) { return 1.0; }, 40);
+  const mileage::Run ramp = run_of([](std::size_t i) { return 1 + 0.1 * static_cast<double>(i); }, 40);
+  EXPECT_EQ(of_places({&ramp}), Unevenness::rising) << "all that there is";
+  EXPECT_EQ(of_places({&even, &ramp, &even}), Unevenness::even);
+  EXPECT_EQ(of_places({&even, &ramp, &ramp, &ramp}), Unevenness::rising);
 }
 
 }  // namespace

@@ -31,7 +31,7 @@ TEST(CellMeans, AreMeansOverBlocksWhereThereIsNothingToClip) {
   EXPECT_EQ(means.runs(1), 2);
 }
 
-TEST(CellMeans, AHoleDoesNotBorrowTheLevelOfItsBlock) {
+TEST(CellMeans, AHoleDoesNotBorrowTheSlowdownOfItsBlock) {
   Eigen::ArrayXXd table(3, 3);
   table << 1, 2, 3, 2, 3, hole, 4, 5, 6;  // row + block without noise
   const CellMeans means = cell_means(table);
@@ -89,7 +89,7 @@ TEST(NoiseOfMeans, IsTheResidualMeanSquareWhereThereIsNothingToClip) {
   EXPECT_NEAR(noise.variance, 0.04, 1e-9);
 }
 
-TEST(NoiseOfMeans, FindsTheNoiseAndIsBlindToLevels) {
+TEST(NoiseOfMeans, FindsTheNoiseAndIsBlindToSlowdowns) {
   const Noise noise = cell_means(noisy_table(0.05, 21)).noise;
   EXPECT_EQ(noise.degrees_of_freedom, 45);
   EXPECT_NEAR(std::sqrt(noise.variance), 0.05, 0.015);
@@ -99,8 +99,8 @@ TEST(NoiseOfMeans, OfASingleBlockIsUnknown) {
   EXPECT_EQ(cell_means(Eigen::ArrayXXd::Ones(5, 1)).noise.degrees_of_freedom, 0);
 }
 
-/// Variance of the means of a table about their levels, times its number of blocks, over the noise that it tells; over
-/// many tables. `deviation` of a row and a share of spikes.
+/// Variance of the means of a table about their slowdowns, times its number of blocks, over the noise that it tells;
+/// over many tables. `deviation` of a row and a share of spikes.
 double told_too_little(const std::function<double(Eigen::Index)>& deviation, double spikes) {
   std::mt19937_64 random(3);
   std::normal_distribution<double> normal;

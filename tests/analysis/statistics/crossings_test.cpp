@@ -31,11 +31,11 @@ TEST(Crossings, TheNearestOfADirectionIsChosenByRatio) {
 
 TEST(Crossings, AreUnclearAsFarAsTheDifferenceIsInsideItsInterval) {
   const auto steep = [](double x) { return std::fabs(2 * std::log(x / 500)) > 0.1; };
-  const Interval close = unclear_around(500, steep, {100, 1000});
+  const Interval close = ambiguous_range(500, steep, {100, 1000});
   EXPECT_NEAR(std::log(500 / *close.low), 0.05, 1e-5);
   EXPECT_NEAR(std::log(*close.high / 500), 0.05, 1e-5);
   const auto flat_above = [](double x) { return x < 450; };
-  const Interval open = unclear_around(500, flat_above, {100, 1000});
+  const Interval open = ambiguous_range(500, flat_above, {100, 1000});
   EXPECT_NEAR(*open.low, 450, 0.01);
   EXPECT_FALSE(open.high);
 }

@@ -22,7 +22,7 @@ Points above(const Law& law, std::initializer_list<std::pair<double, double>> po
   return all;
 }
 
-TEST(Interpolant, HasTheShapeOfItsLawAndTheLevelOfThePoints) {
+TEST(Interpolant, HasTheShapeOfItsLawAndTheSlowdownOfThePoints) {
   const Interpolant interpolant(above(bent_at_2000, {{1000, 0.02}, {4000, 0.04}, {16'000, 0.04}}), bent_at_2000);
   EXPECT_NEAR(interpolant.log_ms_at(1000), mileage::log_ms_at(bent_at_2000, 1000) + 0.02, 1e-12);
   EXPECT_NEAR(interpolant.log_ms_at(2000), mileage::log_ms_at(bent_at_2000, 2000) + 0.03, 1e-12)
@@ -30,7 +30,7 @@ TEST(Interpolant, HasTheShapeOfItsLawAndTheLevelOfThePoints) {
   EXPECT_NEAR(interpolant.log_ms_at(8000), mileage::log_ms_at(bent_at_2000, 8000) + 0.04, 1e-12);
 }
 
-TEST(Interpolant, KeepsTheLevelOfItsEndsBeyondThem) {
+TEST(Interpolant, KeepsTheSlowdownOfItsEndsBeyondThem) {
   const Interpolant interpolant(above(proportional, {{1000, 0.02}, {4000, 0.05}}), proportional);
   EXPECT_NEAR(interpolant.log_ms_at(10), mileage::log_ms_at(proportional, 10) + 0.02, 1e-12);
   EXPECT_NEAR(interpolant.log_ms_at(40'000), mileage::log_ms_at(proportional, 40'000) + 0.05, 1e-12);

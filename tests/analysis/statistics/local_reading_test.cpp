@@ -20,15 +20,15 @@ Points points_at(const Eigen::ArrayXd& x, double exponent, double bend) {
 TEST(Window, TakesTheFiveNearestPointsWhereTheyStandClose) {
   const auto window = window_around(points_at(places({100, 740, 860, 1000, 1160, 1350, 10'000}), 1, 0), 1020);
   ASSERT_TRUE(window);
-  EXPECT_EQ(window->least, 740);
-  EXPECT_EQ(window->most, 1350);
+  EXPECT_EQ(window->min, 740);
+  EXPECT_EQ(window->max, 1350);
 }
 
 TEST(Window, TakesThreeWhereOnlyThoseStandClose) {
   const auto window = window_around(points_at(places({100, 820, 1000, 1220, 10'000}), 1, 0), 1020);
   ASSERT_TRUE(window);
-  EXPECT_EQ(window->least, 820);
-  EXPECT_EQ(window->most, 1220);
+  EXPECT_EQ(window->min, 820);
+  EXPECT_EQ(window->max, 1220);
 }
 
 TEST(Window, PassesByWhatWasMeasuredSeldom) {
@@ -36,8 +36,8 @@ TEST(Window, PassesByWhatWasMeasuredSeldom) {
   for (const Eigen::Index seldom : {3, 5, 6}) points.weight(seldom) = 1;
   const auto window = window_around(points, 1020);
   ASSERT_TRUE(window);
-  EXPECT_EQ(window->least, 740);
-  EXPECT_EQ(window->most, 1350);
+  EXPECT_EQ(window->min, 740);
+  EXPECT_EQ(window->max, 1350);
 }
 
 TEST(Window, IsNotWhatStandsSideBySide) {
@@ -45,8 +45,8 @@ TEST(Window, IsNotWhatStandsSideBySide) {
   const auto window =
       window_around(points_at(places({100, 740, 860, 990, 1000, 1010, 1160, 1350, 10'000}), 1, 0), 1005);
   ASSERT_TRUE(window);
-  EXPECT_EQ(window->least, 740);
-  EXPECT_EQ(window->most, 1350);
+  EXPECT_EQ(window->min, 740);
+  EXPECT_EQ(window->max, 1350);
 }
 
 TEST(Window, IsNoneWhereStrayRunsStandAlone) {
@@ -62,8 +62,8 @@ TEST(Window, WidensByAFactor) {
       << "fewer than five points";
   const auto window = wide_window_around(points_at(places({100, 400, 560, 800, 1330, 2900, 7500}), 1, 0), 1000, 3);
   ASSERT_TRUE(window);
-  EXPECT_EQ(window->least, 400);
-  EXPECT_EQ(window->most, 2900);
+  EXPECT_EQ(window->min, 400);
+  EXPECT_EQ(window->max, 2900);
 }
 
 TEST(Window, IsNoneOnALadderAndAtItsEnds) {
@@ -92,7 +92,7 @@ TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   const Noise noise{0.01 * 0.01, 40};  // of a run; five of them a point
   const auto scatter = [&](const Noise& one) { return LocalFit::through(points, {740, 1350}, one)->scatter_at(1000); };
   EXPECT_EQ(scatter(noise), 0);
-  points.log_ms(2) += 0.1;  // a count that is a tenth dearer in every block
+  points.log_ms(2) += 0.1;  // a count that is a tenth slower in every block
   EXPECT_GT(scatter(noise), 0.05);
   EXPECT_EQ(scatter({0.2 * 0.2, 40}), 0) << "noise explains it";
   EXPECT_EQ(scatter({}), 0) << "nothing was repeated: nothing to hold it against";
@@ -101,7 +101,7 @@ TEST(LocalFit, WidensWherePointsScatterByMoreThanTheirNoise) {
   EXPECT_EQ(scatter(noise), 0) << "a parabola fits any three";
 }
 
-// As a study on a busy machine had it: a run before the counts were placed better, which was slow.
+// As a study on a loaded machine had it: a run before the counts were placed better, which was slow.
 TEST(LocalFit, AStrayRunIsNoScatter) {
   Points points = points_at(places({660, 810, 880, 1000}), 1, 0);
   points.log_ms(2) += 0.2;
@@ -112,7 +112,7 @@ TEST(LocalFit, AStrayRunIsNoScatter) {
 }
 
 // As a study of seven blocks beside a busy neighbour had it: alone, one degree of freedom made 80 % of half-width of a
-// count that was 6 % dearer.
+// count that was 6 % slower.
 TEST(LocalFit, ScatterOfOneDegreeIsHeldAgainstUsualQuirks) {
   Points points = points_at(places({860, 950, 990, 1050}), 1, 0);
   points.log_ms(2) += 0.2;
@@ -121,14 +121,14 @@ TEST(LocalFit, ScatterOfOneDegreeIsHeldAgainstUsualQuirks) {
   EXPECT_LT(scatter, 0.2);
 }
 
-// A count whose runs were slow lies beside its neighbours as far as it is in doubt what that takes off.
+// A count whose runs were slow lies beside its neighbours as far as it is uncertain what that takes off.
 TEST(LocalFit, DoubtOfPointsIsNoScatter) {
   Points points = points_at(places({660, 810, 880, 1000}), 1, 0);
   points.log_ms(2) += 0.2;
-  points.doubt = Eigen::MatrixXd::Zero(4, 4);
-  points.doubt(2, 2) = 0.2 * 0.2;
+  points.uncertainty = Eigen::MatrixXd::Zero(4, 4);
+  points.uncertainty(2, 2) = 0.2 * 0.2;
   EXPECT_EQ(LocalFit::through(points, {660, 1000}, {0.05 * 0.05, 40})->scatter_at(1000), 0);
-  points.doubt.setConstant(0.2 * 0.2);
+  points.uncertainty.setConstant(0.2 * 0.2);
   EXPECT_GT(LocalFit::through(points, {660, 1000}, {0.05 * 0.05, 40})->scatter_at(1000), 0.15)
       << "a doubt that all share lifts none above the others";
 }

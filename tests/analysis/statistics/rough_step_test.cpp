@@ -12,14 +12,14 @@ std::map<std::int64_t, RoughPoint> jumping(int runs, double times) {
   return points;
 }
 
-TEST(RoughStep, IsTheGapInWhichTheLevelIsJumpedOver) {
+TEST(RoughStep, IsTheGapInWhichTheSlowdownIsJumpedOver) {
   const auto gap = step_through(8, jumping(2, 1.8));
   ASSERT_TRUE(gap);
   EXPECT_EQ(gap->low, 6000);
   EXPECT_EQ(gap->high, 7000);
 }
 
-TEST(RoughStep, IsNoneWhereTheLevelIsPassedBesideIt) {
+TEST(RoughStep, IsNoneWhereTheSlowdownIsPassedBesideIt) {
   EXPECT_FALSE(step_through(5.5, jumping(2, 1.8)));
   EXPECT_FALSE(step_through(13.5, jumping(2, 1.8)));
 }

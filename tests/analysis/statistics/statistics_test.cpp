@@ -28,10 +28,10 @@ TEST(RobustDeviation, MatchesTheNormalAndIgnoresASpike) {
   std::normal_distribution<double> normal(5, 2);
   std::vector<double> values;
   for (int i = 0; i < 20'000; ++i) values.push_back(normal(random));
-  EXPECT_NEAR(robust_deviation(values), 2, 0.05);
+  EXPECT_NEAR(robust_sd(values), 2, 0.05);
   values[0] = 1e9;
-  EXPECT_NEAR(robust_deviation(values), 2, 0.05);
-  EXPECT_EQ(robust_deviation({4}), 0);
+  EXPECT_NEAR(robust_sd(values), 2, 0.05);
+  EXPECT_EQ(robust_sd({4}), 0);
 }
 
 // Values from printed tables.
@@ -111,9 +111,9 @@ PairedRatio ratio_at(double truth, double noise, std::uint64_t seed) {
   std::normal_distribution<double> normal(0, noise);
   std::vector<double> one, other;
   for (int i = 0; i < 200; ++i) {
-    const double level = std::exp(normal(random) * 5);  // shared by both of a pair
-    one.push_back(truth * level * std::exp(normal(random)));
-    other.push_back(level * std::exp(normal(random)));
+    const double slowdown = std::exp(normal(random) * 5);  // shared by both of a pair
+    one.push_back(truth * slowdown * std::exp(normal(random)));
+    other.push_back(slowdown * std::exp(normal(random)));
   }
   return paired_ratio(one, other);
 }

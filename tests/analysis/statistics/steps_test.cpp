@@ -13,8 +13,7 @@ const Noise noise_of_two_percent{0.02 * 0.02, 40};
 
 Points points_of(std::vector<double> x, const std::function<double(double)>& ms, double runs = 8) {
   const auto size = static_cast<Eigen::Index>(x.size());
-  Points points{Eigen::Map<Eigen::ArrayXd>(x.data(), size), Eigen::ArrayXd(size),
-                Eigen::ArrayXd::Constant(size, runs)};
+  Points points{Eigen::Map<Eigen::ArrayXd>(x.data(), size), Eigen::ArrayXd(size), Eigen::ArrayXd::Constant(size, runs)};
   for (Eigen::Index i = 0; i < size; ++i) points.log_ms(i) = std::log(ms(points.x(i)));
   return points;
 }
@@ -42,10 +41,10 @@ TEST(Steps, TakesNoDoubtOfPointsForOne) {
   Points points = points_of(ladder(8000, 1.2, 10), linear);
   points.log_ms.tail(5) += 0.3;
   ASSERT_EQ(find_steps(points, noise_of_two_percent).size(), 1U);
-  points.doubt = Eigen::MatrixXd::Constant(10, 10, 0.15 * 0.15);
+  points.uncertainty = Eigen::MatrixXd::Constant(10, 10, 0.15 * 0.15);
   EXPECT_EQ(find_steps(points, noise_of_two_percent).size(), 1U) << "all share it";
-  points.doubt.topRightCorner(5, 5).setZero();
-  points.doubt.bottomLeftCorner(5, 5).setZero();
+  points.uncertainty.topRightCorner(5, 5).setZero();
+  points.uncertainty.bottomLeftCorner(5, 5).setZero();
   EXPECT_TRUE(find_steps(points, noise_of_two_percent).empty());
 }
 

@@ -8,7 +8,7 @@
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/drift_world.h"
 #include "mileage/festival/festival.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "support/unmarked.h"
 
 namespace mileage::festival {
@@ -160,11 +160,11 @@ TEST(Festival, RegistersDriftWithoutMistakes) {
   ASSERT_NE(drift, nullptr);
   EXPECT_EQ(drift->variants.size(), 17U);
   for (const VariantFacts& variant : drift->variants) {
-    EXPECT_FALSE(variant.asks.empty()) << variant.name;
+    EXPECT_FALSE(variant.effort.empty()) << variant.name;
     EXPECT_GT(variant.lines, 20) << variant.name;
     EXPECT_LT(variant.lines, 1000) << variant.name;
   }
-  EXPECT_TRUE(drift->build.optimised);
+  EXPECT_TRUE(drift->build.optimized);
 }
 
 }  // namespace

@@ -6,7 +6,7 @@
 
 #include "festival/drift/mirrored_lanterns.h"
 #include "festival/drift/strips.h"
-#include "support/preset_set_up.h"
+#include "support/default_set_up.h"
 #include "support/unmarked.h"
 
 namespace mileage::festival {
@@ -14,11 +14,11 @@ namespace {
 
 using Knobs = std::map<std::string, double>;
 
-struct Way {
+struct Implementation {
   const char* name;
   std::unique_ptr<Variant> (*make)(const mileage::SetUp&);
 };
-void PrintTo(const Way& way, std::ostream* out) { *out << way.name; }
+void PrintTo(const Implementation& way, std::ostream* out) { *out << way.name; }
 
 mileage::SetUp small(std::int64_t count, Knobs knobs = {}) {
   knobs.insert({{"workers", 2}, {"batch", 64}});
@@ -46,7 +46,7 @@ std::string differing(const Factory& make, const mileage::SetUp& set_up, int fra
   return text;
 }
 
-class DriftVariants : public testing::TestWithParam<Way> {};
+class DriftVariants : public testing::TestWithParam<Implementation> {};
 
 TEST_P(DriftVariants, AgreeWithTheObjects) {
   for (const std::int64_t count : {1, 3, 16, 17, 100, 2000})
@@ -91,18 +91,20 @@ TEST_P(DriftVariants, AgreeWhateverTheFrameDoesBesides) {
 
 INSTANTIATE_TEST_SUITE_P(
     All, DriftVariants,
-    testing::Values(Way{"objects_hoisted", make_drift_objects_hoisted}, Way{"records", make_drift_records},
-                    Way{"in_part", make_drift_in_part}, Way{"mirrored", make_drift_mirrored},
-                    Way{"mirrored_fresh", make_drift_mirrored_fresh},
-                    Way{"mirrored_changed", make_drift_mirrored_changed},
-                    Way{"mirrored_by_id", make_drift_mirrored_by_id}, Way{"mirrored_jobs", make_drift_mirrored_jobs},
-                    Way{"columns", make_drift_columns}, Way{"columns_plain", make_drift_columns_plain},
-                    Way{"columns_wide", make_drift_columns_wide}, Way{"groups", make_drift_groups},
-                    Way{"lean", make_drift_lean}, Way{"jobs", make_drift_jobs}, Way{"jobs_wide", make_drift_jobs_wide},
-                    Way{"jobs_late", make_drift_jobs_late}),
+    testing::Values(
+        Implementation{"objects_hoisted", make_drift_objects_hoisted}, Implementation{"records", make_drift_records},
+        Implementation{"in_part", make_drift_in_part}, Implementation{"mirrored", make_drift_mirrored},
+        Implementation{"mirrored_fresh", make_drift_mirrored_fresh},
+        Implementation{"mirrored_changed", make_drift_mirrored_changed},
+        Implementation{"mirrored_by_id", make_drift_mirrored_by_id},
+        Implementation{"mirrored_jobs", make_drift_mirrored_jobs}, Implementation{"columns", make_drift_columns},
+        Implementation{"columns_plain", make_drift_columns_plain},
+        Implementation{"columns_wide", make_drift_columns_wide}, Implementation{"groups", make_drift_groups},
+        Implementation{"lean", make_drift_lean}, Implementation{"jobs", make_drift_jobs},
+        Implementation{"jobs_wide", make_drift_jobs_wide}, Implementation{"jobs_late", make_drift_jobs_late}),
     [](const auto& way) { return std::string(way.param.name); });
 
-class DriftJobsVariants : public testing::TestWithParam<Way> {};
+class DriftJobsVariants : public testing::TestWithParam<Implementation> {};
 
 TEST_P(DriftJobsVariants, NoSplitChangesTheOutcome) {
   for (const double workers : {1.0, 2.0, 5.0})
@@ -113,9 +115,10 @@ TEST_P(DriftJobsVariants, NoSplitChangesTheOutcome) {
 }
 
 INSTANTIATE_TEST_SUITE_P(All, DriftJobsVariants,
-                         testing::Values(Way{"mirrored_jobs", make_drift_mirrored_jobs}, Way{"jobs", make_drift_jobs},
-                                         Way{"jobs_wide", make_drift_jobs_wide},
-                                         Way{"jobs_late", make_drift_jobs_late}),
+                         testing::Values(Implementation{"mirrored_jobs", make_drift_mirrored_jobs},
+                                         Implementation{"jobs", make_drift_jobs},
+                                         Implementation{"jobs_wide", make_drift_jobs_wide},
+                                         Implementation{"jobs_late", make_drift_jobs_late}),
                          [](const auto& way) { return std::string(way.param.name); });
 
 TEST(DriftInPart, AgreesHoweverManyAreConverted) {
@@ -200,7 +203,7 @@ TEST(Strips, AllGradesOfVectorsComeToTheSame) {
       carry_strip(vectors, kind)(lanterns, {1.0F / 60, 0.3F, step * 77}, start);
     return columns;
   };
-  for (int kind = 0; kind < most_kinds; ++kind) {
+  for (int kind = 0; kind < max_kinds; ++kind) {
     EXPECT_EQ(carried(Vectors::none, kind), carried(Vectors::usual, kind)) << kind;
     EXPECT_EQ(carried(Vectors::none, kind), carried(Vectors::widest, kind)) << kind;
   }

@@ -1,9 +1,9 @@
-// Ways of jetty agree, and decks that leave a plank out do not.
+// Implementations of jetty agree, and decks that leave a plank out do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "festival/jetty/jetty_world.h"
-#include "support/festival_ways.h"
+#include "support/festival_implementations.h"
 
 namespace mileage::festival::jetty {
 namespace {
@@ -13,32 +13,32 @@ using testing_support::came_to;
 using testing_support::differing;
 using testing_support::set_up_of;
 
-class JettyWays : public testing::TestWithParam<std::string> {
+class JettyImplementations : public testing::TestWithParam<std::string> {
  protected:
   static std::string differs(const mileage::SetUp& set_up, int frames = 300) {
     return differing("jetty", GetParam(), set_up, frames);
   }
 };
 
-TEST_P(JettyWays, AgreeAtAnyCountOfBoth) {
+TEST_P(JettyImplementations, AgreeAtAnyCountOfBoth) {
   for (const double planks : {1.0, 7.0, 300.0})
     for (const std::int64_t lanterns : {1, 3, 200})
       EXPECT_EQ(differs(set_up_of("jetty", lanterns, {{"planks", planks}})), "") << planks << " " << lanterns;
 }
 
-TEST_P(JettyWays, AgreeForOtherSeedsAndWherePlanksChange) {
+TEST_P(JettyImplementations, AgreeForOtherSeedsAndWherePlanksChange) {
   for (const std::uint64_t seed : {2U, 3U}) EXPECT_EQ(differs(set_up_of("jetty", 100, {{"planks", 400.0}}, seed)), "");
   for (const double changes : {2.0, 60.0, 1000.0})
     EXPECT_EQ(differs(set_up_of("jetty", 100, {{"planks", 200.0}, {"changes", changes}})), "") << changes;
 }
 
-TEST_P(JettyWays, LetInThoseThatArrive) {
+TEST_P(JettyImplementations, LetInThoseThatArrive) {
   mileage::SetUp set_up = set_up_of("jetty", 60, {{"planks", 150.0}});
   set_up.arrivals = 40;
   EXPECT_EQ(differs(set_up), "");
 }
 
-INSTANTIATE_TEST_SUITE_P(All, JettyWays, testing::ValuesIn(testing_support::ways_to_agree("jetty")),
+INSTANTIATE_TEST_SUITE_P(All, JettyImplementations, testing::ValuesIn(testing_support::ways_to_agree("jetty")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
 /// Boxes of which one is missing, or which stay as they were when planks change.

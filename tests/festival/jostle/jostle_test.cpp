@@ -1,9 +1,9 @@
-// Ways of jostle agree, and wrong ones do not.
+// Implementations of jostle agree, and wrong ones do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "festival/jostle/jostle_world.h"
-#include "support/festival_ways.h"
+#include "support/festival_implementations.h"
 
 namespace mileage::festival::jostle {
 namespace {
@@ -15,42 +15,42 @@ using testing_support::differing;
 using testing_support::set_up_of;
 using testing_support::stated;
 
-class JostleWays : public testing::TestWithParam<std::string> {
+class JostleImplementations : public testing::TestWithParam<std::string> {
  protected:
   static std::string differs(const mileage::SetUp& set_up, int frames = 40) {
     return differing("jostle", GetParam(), set_up, frames);
   }
 };
 
-TEST_P(JostleWays, AgreeAtAnyCount) {
+TEST_P(JostleImplementations, AgreeAtAnyCount) {
   for (const std::int64_t count : {1, 2, 3, 17, 100, 900, 3000})
     EXPECT_EQ(differs(set_up_of("jostle", count, {{"batch", 64.0}})), "") << count;
 }
 
-TEST_P(JostleWays, AgreeForOtherSeedsAndDensities) {
+TEST_P(JostleImplementations, AgreeForOtherSeedsAndDensities) {
   for (const std::uint64_t seed : {2U, 3U}) EXPECT_EQ(differs(set_up_of("jostle", 500, {}, seed)), "") << seed;
   for (const double density : {0.05, 0.3, 1.2})
     EXPECT_EQ(differs(set_up_of("jostle", 500, {{"density", density}})), "") << density;
 }
 
-TEST_P(JostleWays, AgreeWhereLanternsRestAndWake) {
+TEST_P(JostleImplementations, AgreeWhereLanternsRestAndWake) {
   EXPECT_EQ(differs(set_up_of("jostle", 400, {{"rest", std::string("on")}}), 600), "");
   EXPECT_EQ(differs(set_up_of("jostle", 400, {{"rest", std::string("on")}, {"launch", 0.07}}), 600), "");
 }
 
-TEST_P(JostleWays, AgreeWhereLanternsAreLaunchedAndArrive) {
+TEST_P(JostleImplementations, AgreeWhereLanternsAreLaunchedAndArrive) {
   EXPECT_EQ(differs(set_up_of("jostle", 300, {{"launch", 20.0}, {"together", std::string("on")}})), "");
   mileage::SetUp set_up = set_up_of("jostle", 300, {{"launch", 5.0}});
   set_up.arrivals = 100;
   EXPECT_EQ(differs(set_up), "");
 }
 
-TEST_P(JostleWays, AgreeWhateverTheCells) {
+TEST_P(JostleImplementations, AgreeWhateverTheCells) {
   for (const double cell : {1.0, 1.7, 4.0, 32.0})
     EXPECT_EQ(differs(set_up_of("jostle", 600, {{"cell", cell}}), 20), "") << cell;
 }
 
-TEST_P(JostleWays, AgreeHoweverTheWorkIsSplit) {
+TEST_P(JostleImplementations, AgreeHoweverTheWorkIsSplit) {
   for (const double workers : {1.0, 2.0, 5.0})
     for (const double batch : {1.0, 100.0, 100'000.0})
       EXPECT_EQ(differs(set_up_of("jostle", 700, {{"workers", workers}, {"batch", batch}}), 20), "")
@@ -59,7 +59,7 @@ TEST_P(JostleWays, AgreeHoweverTheWorkIsSplit) {
     EXPECT_EQ(differs(set_up_of("jostle", 700, {{"stage", std::string(stage)}, {"batch", 64.0}}), 20), "") << stage;
 }
 
-INSTANTIATE_TEST_SUITE_P(All, JostleWays, testing::ValuesIn(testing_support::ways_to_agree("jostle")),
+INSTANTIATE_TEST_SUITE_P(All, JostleImplementations, testing::ValuesIn(testing_support::ways_to_agree("jostle")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
 /// Pairs in which one thing is done wrong.
@@ -147,7 +147,7 @@ TEST(Jostle, TheGridWithACapMissesContactsAndSaysHowMany) {
   Frame frame(sink);
   capped->run_frame(frame);
   const double found = sink.counters["contacts"];
-  capped->count_aside(frame);
+  capped->count_untimed(frame);
   EXPECT_LE(found, 250) << "one partner each";
   EXPECT_GT(sink.counters["missed contacts"], found);
   const mileage::SetUp many = set_up_of("jostle", 500, {{"partners", 64.0}});

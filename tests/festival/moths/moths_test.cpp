@@ -1,9 +1,9 @@
-// Ways of moths agree, and a plain index does not once lanterns are replaced.
+// Implementations of moths agree, and a plain index does not once lanterns are replaced.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "festival/moths/lantern_cells.h"
-#include "support/festival_ways.h"
+#include "support/festival_implementations.h"
 
 namespace mileage::festival::moths {
 namespace {
@@ -15,33 +15,33 @@ using testing_support::set_up_of;
 
 /// All but the one that is wrong by design.
 std::vector<std::string> right_ways() {
-  std::vector<std::string> ways = testing_support::ways_to_agree("moths");
-  ways.erase(std::remove(ways.begin(), ways.end(), "index"), ways.end());
-  return ways;
+  std::vector<std::string> implementations = testing_support::ways_to_agree("moths");
+  implementations.erase(std::remove(implementations.begin(), implementations.end(), "index"), implementations.end());
+  return implementations;
 }
 
-class MothsWays : public testing::TestWithParam<std::string> {
+class MothsImplementations : public testing::TestWithParam<std::string> {
  protected:
   static std::string differs(const mileage::SetUp& set_up, int frames = 60) {
     return differing("moths", GetParam(), set_up, frames);
   }
 };
 
-TEST_P(MothsWays, AgreeAtAnyCountOfBoth) {
+TEST_P(MothsImplementations, AgreeAtAnyCountOfBoth) {
   for (const double lanterns : {1.0, 2.0, 9.0, 300.0})
     for (const std::int64_t moths : {1, 7, 150})
       EXPECT_EQ(differs(set_up_of("moths", moths, {{"lanterns", lanterns}, {"forget", 0.1}})), "")
           << lanterns << " " << moths;
 }
 
-TEST_P(MothsWays, AgreeForOtherSeedsAndChurns) {
+TEST_P(MothsImplementations, AgreeForOtherSeedsAndChurns) {
   for (const std::uint64_t seed : {2U, 3U})
     EXPECT_EQ(differs(set_up_of("moths", 60, {{"lanterns", 200.0}}, seed)), "") << seed;
   for (const double churn : {0.0, 1.0, 10.0})
     EXPECT_EQ(differs(set_up_of("moths", 60, {{"lanterns", 200.0}, {"churn", churn}, {"forget", 1.0}})), "") << churn;
 }
 
-TEST_P(MothsWays, AgreeHoweverRarelyTheTreeIsBuilt) {
+TEST_P(MothsImplementations, AgreeHoweverRarelyTheTreeIsBuilt) {
   for (const double rebuild : {2.0, 10.0, 1000.0})
     EXPECT_EQ(
         differs(set_up_of("moths", 40, {{"lanterns", 300.0}, {"churn", 1.0}, {"forget", 0.3}, {"rebuild", rebuild}})),
@@ -49,7 +49,7 @@ TEST_P(MothsWays, AgreeHoweverRarelyTheTreeIsBuilt) {
         << rebuild;
 }
 
-TEST_P(MothsWays, AgreeHoweverTheWorkIsSplitAndLetInThoseThatArrive) {
+TEST_P(MothsImplementations, AgreeHoweverTheWorkIsSplitAndLetInThoseThatArrive) {
   for (const double workers : {1.0, 2.0, 5.0})
     for (const double batch : {1.0, 64.0, 100'000.0})
       EXPECT_EQ(differs(set_up_of("moths", 200, {{"lanterns", 100.0}, {"workers", workers}, {"batch", batch}}), 20),
@@ -59,7 +59,7 @@ TEST_P(MothsWays, AgreeHoweverTheWorkIsSplitAndLetInThoseThatArrive) {
   EXPECT_EQ(differs(set_up), "");
 }
 
-INSTANTIATE_TEST_SUITE_P(All, MothsWays, testing::ValuesIn(right_ways()),
+INSTANTIATE_TEST_SUITE_P(All, MothsImplementations, testing::ValuesIn(right_ways()),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
 TEST(MothsOutcome, NoticesAPlainIndexOnceLanternsAreReplaced) {

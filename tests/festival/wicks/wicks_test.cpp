@@ -1,10 +1,10 @@
-// Ways of wicks agree, and wrong ones do not.
+// Implementations of wicks agree, and wrong ones do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "festival/wicks/leaving.h"
 #include "festival/wicks/wicks_world.h"
-#include "support/festival_ways.h"
+#include "support/festival_implementations.h"
 
 namespace mileage::festival::wicks {
 namespace {
@@ -14,14 +14,14 @@ using testing_support::came_to;
 using testing_support::differing;
 using testing_support::set_up_of;
 
-class WicksWays : public testing::TestWithParam<std::string> {
+class WicksImplementations : public testing::TestWithParam<std::string> {
  protected:
   static std::string differs(const mileage::SetUp& set_up, int frames = 200) {
     return differing("wicks", GetParam(), set_up, frames);
   }
 };
 
-TEST_P(WicksWays, AgreeAtAnyCountSeedAndChurn) {
+TEST_P(WicksImplementations, AgreeAtAnyCountSeedAndChurn) {
   for (const std::int64_t count : {1, 2, 3, 17, 500, 5000})
     EXPECT_EQ(differs(set_up_of("wicks", count, {{"churn", 0.5}})), "") << count;
   for (const std::uint64_t seed : {2U, 3U}) EXPECT_EQ(differs(set_up_of("wicks", 600, {{"churn", 2.0}}, seed)), "");
@@ -29,12 +29,12 @@ TEST_P(WicksWays, AgreeAtAnyCountSeedAndChurn) {
     EXPECT_EQ(differs(set_up_of("wicks", 600, {{"churn", churn}})), "") << churn;
 }
 
-TEST_P(WicksWays, AgreeWhereOrderIsKept) {
+TEST_P(WicksImplementations, AgreeWhereOrderIsKept) {
   for (const double churn : {0.0, 0.5, 30.0})
     EXPECT_EQ(differs(set_up_of("wicks", 700, {{"churn", churn}, {"order", std::string("kept")}})), "") << churn;
 }
 
-TEST_P(WicksWays, LetInThoseThatArrive) {
+TEST_P(WicksImplementations, LetInThoseThatArrive) {
   mileage::SetUp set_up = set_up_of("wicks", 300, {{"churn", 1.0}});
   set_up.arrivals = 200;
   EXPECT_EQ(differs(set_up), "");
@@ -42,14 +42,14 @@ TEST_P(WicksWays, LetInThoseThatArrive) {
   EXPECT_EQ(differs(set_up), "");
 }
 
-TEST_P(WicksWays, AgreeHoweverTheWorkIsSplit) {
+TEST_P(WicksImplementations, AgreeHoweverTheWorkIsSplit) {
   for (const double workers : {1.0, 2.0, 5.0})
     for (const double batch : {1.0, 100.0, 100'000.0})
       EXPECT_EQ(differs(set_up_of("wicks", 400, {{"churn", 5.0}, {"workers", workers}, {"batch", batch}}), 60), "")
           << workers << " " << batch;
 }
 
-INSTANTIATE_TEST_SUITE_P(All, WicksWays, testing::ValuesIn(testing_support::ways_to_agree("wicks")),
+INSTANTIATE_TEST_SUITE_P(All, WicksImplementations, testing::ValuesIn(testing_support::ways_to_agree("wicks")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
 /// An array in which one thing is done wrong.

@@ -6,7 +6,7 @@
 #include <gtest/gtest.h>
 
 #include "measure/loop/blocks.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -29,7 +29,7 @@ std::vector<std::int64_t> aimed_cells(const StudyState& state) {
 
 TEST(AimCounts, PutsFiveCountsAroundACapacity) {
   scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000, 1'000'000}));  // capacity 333,333
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   const auto counts = aimed_cells(*state);
   ASSERT_EQ(counts.size(), 5U);
@@ -46,7 +46,7 @@ TEST(AimCounts, PutsCountsAroundTheWorstFramesToo) {
   PlanRequest request = aiming({10'000, 100'000, 200'000, 300'000});
   request.arrive = 5000;
   scripted::ScriptedState state({{"objects", 50}}, request);
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   make_blocks(*state);
   const auto counts = aimed_cells(*state);
@@ -64,7 +64,7 @@ TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
     return (frame % 20 == 10 ? 100 : 50) * count;
   };
   scripted::ScriptedState state({{"objects", with_spikes}}, request);
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   const auto pooled = [&] {
     std::vector<std::int64_t> counts;
@@ -87,10 +87,10 @@ TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
 
 // In the second block, runs below the capacity of 333,333 take twice as long. The first one knew better.
 TEST(AimCounts, ASpikeMovesNone) {
-  const std::vector<Run>* runs = nullptr;
+  const std::vector<mileage::Run>* runs = nullptr;
   int spiked = 0;
   const scripted::FrameTimes with_spike = [&](std::int64_t count, std::int64_t frame) {
-    const auto before = runs == nullptr ? 0 : std::count_if(runs->begin(), runs->end(), [&](const Run& run) {
+    const auto before = runs == nullptr ? 0 : std::count_if(runs->begin(), runs->end(), [&](const mileage::Run& run) {
       return run.status == RunStatus::kept && run.count == count;
     });
     const bool is_spiked = before == 1 && count > 220'000 && count < 320'000;
@@ -99,7 +99,7 @@ TEST(AimCounts, ASpikeMovesNone) {
   };
   scripted::ScriptedState state({{"objects", with_spike}}, aiming({10'000, 100'000, 1'000'000}));
   runs = &state.runs();
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   const std::vector<std::int64_t> aimed = aimed_cells(*state);
   make_blocks(*state);
@@ -109,7 +109,7 @@ TEST(AimCounts, ASpikeMovesNone) {
 
 TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
   scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000}));
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   EXPECT_GT(state->costs[0].rbegin()->first, 333'333) << "larger counts were tried";
   EXPECT_EQ(aimed_cells(*state).size(), 5U);
@@ -118,7 +118,7 @@ TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
 // Steps of 2.5 from 200,000 end at 3,125,000, a little short of the capacity of 3,333,333.
 TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
   scripted::ScriptedState state({{"objects", 5}}, aiming({20'000, 200'000}));
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   EXPECT_GT(state->costs[0].rbegin()->first, 3'333'333);
   ASSERT_EQ(aimed_cells(*state).size(), 5U);
@@ -138,11 +138,11 @@ PlanRequest within(double time_s) {
 
 TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
   scripted::ScriptedState state(four_ways, within(3));
-  place_series(*state);
+  find_ranges(*state);
   ASSERT_TRUE(state->has_spent_less_than(0.1)) << "else there is nothing to see";
   aim_at_figures(*state);
   double longest_s = 0;
-  for (const Run& run : state.runs()) longest_s = std::max(longest_s, run.took_s);
+  for (const mileage::Run& run : state.runs()) longest_s = std::max(longest_s, run.took_s);
   EXPECT_GT(state->recorder.runs_s(), 0.24 * 3) << "else there is nothing to see";
   EXPECT_LE(state->recorder.runs_s(), 0.24 * 3 + longest_s) << "the run that passes the share is the last one";
 }
@@ -150,7 +150,7 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
 // There is time to reach for the capacities of all four, and not to look at each of them closer.
 TEST(AimCounts, ReachesWithEveryWayBeforeItLooksCloser) {
   scripted::ScriptedState state(four_ways, within(5));
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
   EXPECT_FALSE(state->has_spent_less_than(0.24)) << "else there is nothing to see";
   for (std::size_t series = 0; series < 4; ++series)
@@ -159,11 +159,11 @@ TEST(AimCounts, ReachesWithEveryWayBeforeItLooksCloser) {
 
 TEST(AimCounts, NoCountBeyondTheLargestThatMayBeTried) {
   PlanRequest request = aiming({10'000, 100'000});
-  request.most_count = 120'000;
+  request.max_count = 120'000;
   scripted::ScriptedState state({{"objects", 50}}, request);
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
-  for (const Run& run : state.runs()) EXPECT_LE(run.count, 120'000);
+  for (const mileage::Run& run : state.runs()) EXPECT_LE(run.count, 120'000);
 }
 
 }  // namespace

@@ -6,26 +6,26 @@
 #include <gtest/gtest.h>
 
 #include "measure/loop/aim_counts.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
 namespace {
 
-PlanRequest aiming_within(double time_s, std::int64_t most_count = 0) {
+PlanRequest aiming_within(double time_s, std::int64_t max_count = 0) {
   PlanRequest request = scripted::counts({1000, 3000, 10'000, 30'000, 100'000, 300'000}, 0);
   request.aim = true;
-  request.most_count = most_count;
+  request.max_count = max_count;
   request.time_s = time_s;
   return request;
 }
 
-/// Objects and columns, whose capacities at 60 Hz are 333,333 and 166,667, planned for so many seconds.
+/// Objects and columns, whose capacities at 60 Hz are 333,333 and 166,667, planned for this many seconds.
 struct Planned {
-  explicit Planned(double time_s, std::int64_t most_count = 0)
-      : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s, most_count)) {
+  explicit Planned(double time_s, std::int64_t max_count = 0)
+      : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s, max_count)) {
     state.watch.too_short = [this](const TooShort& told) { needed_s = told.needed_s; };
-    place_series(*state);
+    find_ranges(*state);
     aim_at_figures(*state);
   }
 
@@ -40,39 +40,39 @@ struct Planned {
 
 TEST(BlockPlan, GivesUpTheLadderFirstThenEndsThenFramesUntilFiveBlocksFit) {
   const Planned ample(1000);
-  EXPECT_EQ(ample.state->summary.given_up, GivenUp::nothing);
+  EXPECT_EQ(ample.state->summary.skipped, Skipped::nothing);
   EXPECT_EQ(ample.cells(true), 10U);
   EXPECT_GT(ample.cells(false), 7U);
 
-  GivenUp before = GivenUp::nothing;
+  Skipped before = Skipped::nothing;
   for (const double time_s : {60.0, 40.0, 30.0, 25.0, 20.0, 16.0, 12.0, 8.0, 5.0}) {
     const Planned planned(time_s);
-    const GivenUp given_up = planned.state->summary.given_up;
-    EXPECT_GE(given_up, before) << "with less time, more is given up: " << time_s;
-    before = given_up;
-    if (given_up < GivenUp::middles) {
-      EXPECT_EQ(planned.cells(true), given_up >= GivenUp::ends ? 6U : 10U) << time_s;
+    const Skipped skipped = planned.state->summary.skipped;
+    EXPECT_GE(skipped, before) << "with less time, more is given up: " << time_s;
+    before = skipped;
+    if (skipped < Skipped::middles) {
+      EXPECT_EQ(planned.cells(true), skipped >= Skipped::ends ? 6U : 10U) << time_s;
     }
-    if (given_up >= GivenUp::ladder) {
+    if (skipped >= Skipped::ladder) {
       EXPECT_LE(planned.cells(false), 4U) << "two footholds a series at most: " << time_s;
     }
     if (!planned.needed_s) {
       EXPECT_LE(5 * predicted_block_s(*planned.state), 0.96 * (time_s - planned.state->recorder.runs_s()))
           << "with room for what comes between blocks: " << time_s;
     }
-    if (given_up < GivenUp::half_the_frames) continue;
-    for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.least_frames, cell.aimed ? 5 : 10);
+    if (skipped < Skipped::half_the_frames) continue;
+    for (const Cell& cell : planned.state->cells) EXPECT_LE(cell.min_frames, cell.aimed ? 5 : 10);
   }
-  EXPECT_GE(before, GivenUp::half_the_frames) << "the shortest time must have cost frames";
+  EXPECT_GE(before, Skipped::half_the_frames) << "the shortest time must have cost frames";
 }
 
 TEST(BlockPlan, GivesUpCountsAroundFiguresLastAndLeavesThreeOfEverySeries) {
   bool hno_refine_up_sides = false;
   for (const double time_s : {5.0, 4.5, 4.0, 3.5, 3.0}) {
     const Planned planned(time_s);
-    const GivenUp given_up = planned.state->summary.given_up;
-    if (given_up < GivenUp::middles) continue;
-    hno_refine_up_sides = hno_refine_up_sides || given_up == GivenUp::sides;
+    const Skipped skipped = planned.state->summary.skipped;
+    if (skipped < Skipped::middles) continue;
+    hno_refine_up_sides = hno_refine_up_sides || skipped == Skipped::sides;
     for (const std::size_t series : {0U, 1U}) {
       const auto of_series = [&](const Cell& cell) { return cell.series == series; };
       const auto aimed = [&](const Cell& cell) { return cell.series == series && cell.aimed; };
@@ -80,7 +80,7 @@ TEST(BlockPlan, GivesUpCountsAroundFiguresLastAndLeavesThreeOfEverySeries) {
       const auto all = std::count_if(cells.begin(), cells.end(), of_series);
       const auto around = std::count_if(cells.begin(), cells.end(), aimed);
       EXPECT_GE(all, 3) << time_s;
-      const auto wanted = given_up == GivenUp::middles ? 2 : 1;
+      const auto wanted = skipped == Skipped::middles ? 2 : 1;
       EXPECT_EQ(around, std::max<std::ptrdiff_t>(wanted, 3 - (all - around))) << time_s;
     }
   }
@@ -91,9 +91,9 @@ TEST(BlockPlan, LeavesThreeOfASeriesWhoseFiguresAreGivenUpOrBeyondItsLimit) {
   const scripted::FrameTimes steep = [](std::int64_t count, std::int64_t) { return 20 * count; };
   const scripted::FrameTimes flat = [](std::int64_t count, std::int64_t) { return 200'000 + 10 * count; };
   scripted::ScriptedState state({{"objects", steep}, {"columns", flat}}, aiming_within(0.6, 300'000));
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
-  ASSERT_GE(state->summary.given_up, GivenUp::break_evens);
+  ASSERT_GE(state->summary.skipped, Skipped::break_evens);
   for (const std::size_t series : {0U, 1U})
     EXPECT_GE(std::count_if(state->cells.begin(), state->cells.end(),
                             [&](const Cell& cell) { return cell.series == series; }),
@@ -102,7 +102,7 @@ TEST(BlockPlan, LeavesThreeOfASeriesWhoseFiguresAreGivenUpOrBeyondItsLimit) {
 
 TEST(BlockPlan, KeepsCountsBelowAFigureThatMayNotBePassed) {
   const Planned planned(3, 340'000);
-  ASSERT_EQ(planned.state->summary.given_up, GivenUp::sides);
+  ASSERT_EQ(planned.state->summary.skipped, Skipped::sides);
   const auto below = [&](const Cell& cell) { return cell.series == 0 && cell.aimed; };
   EXPECT_EQ(std::count_if(planned.state->cells.begin(), planned.state->cells.end(), below), 2);
 }
@@ -111,17 +111,17 @@ TEST(BlockPlan, KeepsThreeCountsAndTheirFramesAroundWhatMostFramesHold) {
   PlanRequest request = aiming_within(3);
   request.goal.for_99 = true;
   scripted::ScriptedState state({{"objects", 50}, {"columns", 100}}, request);
-  place_series(*state);
+  find_ranges(*state);
   aim_at_figures(*state);
-  EXPECT_EQ(state->summary.given_up, GivenUp::break_evens);
+  EXPECT_EQ(state->summary.skipped, Skipped::break_evens);
   int pooled = 0, others = 0;
   for (const Cell& cell : state->cells) {
     if (!cell.aimed) continue;
     (cell.pooled ? pooled : others) += 1;
     if (cell.pooled) {
-      EXPECT_GT(cell.least_frames, 20) << cell.count;
+      EXPECT_GT(cell.min_frames, 20) << cell.count;
     } else {
-      EXPECT_LE(cell.least_frames, 5) << cell.count;
+      EXPECT_LE(cell.min_frames, 5) << cell.count;
     }
   }
   EXPECT_EQ(pooled, 6);
@@ -135,7 +135,7 @@ TEST(BlockPlan, WhereRunsAreShorterMostFramesTakeMoreBlocks) {
     double needed = 0;
     scripted::ScriptedState state({{"objects", 50}, {"columns", 100}}, request);
     state.watch.too_short = [&](const TooShort& told) { needed = told.needed_s; };
-    place_series(*state);
+    find_ranges(*state);
     aim_at_figures(*state);
     return needed;
   };
@@ -147,7 +147,7 @@ TEST(BlockPlan, WhereRunsAreShorterMostFramesTakeMoreBlocks) {
 
 TEST(BlockPlan, KeepsCheapFootholdsWhereTheLadderIsGivenUp) {
   const Planned planned(20);
-  ASSERT_GE(planned.state->summary.given_up, GivenUp::ladder);
+  ASSERT_GE(planned.state->summary.skipped, Skipped::ladder);
   for (const std::size_t series : {0U, 1U})
     EXPECT_TRUE(std::any_of(planned.state->cells.begin(), planned.state->cells.end(), [&](const Cell& cell) {
       return cell.series == series && cell.count == 1000;
@@ -174,7 +174,7 @@ TEST(BlockPlan, SaysSoWhereThereIsNoTimeToPlaceThreeCounts) {
     request.budget_ms = 100;
     scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
     state.watch.too_short = [&](const TooShort& told) { needed_s = told.needed_s; };
-    place_series(*state);
+    find_ranges(*state);
     aim_at_figures(*state);
     return needed_s;
   };
@@ -196,13 +196,13 @@ TEST(BlockPlan, BlocksOfOneStudyDoNotDifferInTheirCountsAroundFigures) {
   Planned planned(60);
   planned.state->overrun = 100;
   plan_block(*planned.state, 1);
-  EXPECT_EQ(planned.state->summary.given_up, GivenUp::break_evens);
+  EXPECT_EQ(planned.state->summary.skipped, Skipped::break_evens);
   EXPECT_EQ(planned.cells(true), 6U);
 }
 
 TEST(BlockPlan, ASlowBlockCostsNoFootholds) {
   Planned planned(20);
-  ASSERT_GE(planned.state->summary.given_up, GivenUp::ladder);
+  ASSERT_GE(planned.state->summary.skipped, Skipped::ladder);
   const std::size_t footholds = planned.cells(false);
   ASSERT_GT(footholds, 0U);
   planned.state->overrun = 100;

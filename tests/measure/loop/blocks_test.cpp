@@ -4,7 +4,7 @@
 
 #include <gtest/gtest.h>
 
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -12,7 +12,7 @@ namespace {
 
 TEST(Blocks, RunEveryCellOnceEach) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}, 4));
-  place_series(*state);
+  find_ranges(*state);
   const std::size_t placed = state.runs().size();
   make_blocks(*state);
   EXPECT_EQ(state->summary.blocks, 4);
@@ -21,13 +21,13 @@ TEST(Blocks, RunEveryCellOnceEach) {
 
 TEST(Blocks, CellsThatTheYardstickCondemnsAreMeasuredAgain) {
   scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100, 1000, 10'000}, 4));
-  place_series(*state);
+  find_ranges(*state);
   std::map<int, int> runs_of_block;
   state.watch.progress = [&](const Progress& progress) {
     state.yardstick_ns = progress.block == 2 && !progress.repeating && progress.count == 1000 ? 250 : 100;
   };
   make_blocks(*state);
-  for (const Run& run : state.runs()) ++runs_of_block[run.block];
+  for (const mileage::Run& run : state.runs()) ++runs_of_block[run.block];
   EXPECT_EQ(runs_of_block[1], 3);
   EXPECT_EQ(runs_of_block[2], 4);
 }
@@ -36,7 +36,7 @@ TEST(Blocks, EndWithTheTime) {
   PlanRequest request = scripted::counts({100'000, 200'000}, 0);
   request.time_s = 3;
   scripted::ScriptedState state({{"objects", 50}}, request);
-  place_series(*state);
+  find_ranges(*state);
   make_blocks(*state);
   EXPECT_LE(state->recorder.elapsed_s(), 3);
   EXPECT_GE(state->summary.blocks, 2);
@@ -57,7 +57,7 @@ TEST(Blocks, AfterABlockThatTookFarTooLongTheRestOfTheTimeIsUsed) {
                                   }}},
                                 request);
   machine = &state;
-  place_series(*state);
+  find_ranges(*state);
   is_still = true;
   make_blocks(*state);
   EXPECT_GE(state->summary.blocks, 2);
@@ -68,7 +68,7 @@ TEST(Blocks, NoMoreTimeIsForeseenThanThereIs) {
   PlanRequest request = scripted::counts({100'000, 200'000}, 0);
   request.time_s = 0.5;
   scripted::ScriptedState state({{"objects", 50}, {"columns", 40}}, request);
-  place_series(*state);
+  find_ranges(*state);
   int told = 0;
   state.watch.progress = [&](const Progress& progress) {
     ++told;
@@ -82,7 +82,7 @@ TEST(Blocks, ThePrecisionOfAllBlocksIsKnownInTheEnd) {
   PlanRequest request = scripted::counts({10'000, 20'000, 40'000, 80'000, 160'000, 320'000, 640'000}, 0);
   request.precision = 0.05;
   scripted::ScriptedState state({{"objects", 50}}, request);
-  place_series(*state);
+  find_ranges(*state);
   make_blocks(*state);
   look_at_final_precision(*state);
   EXPECT_EQ(state->summary.blocks, state->blocks_looked_at);
@@ -94,14 +94,14 @@ TEST(Blocks, ThePrecisionOfAllBlocksIsKnownInTheEnd) {
 TEST(Blocks, BetweenStagesThePrecisionIsLookedAtOnlyWhereSomebodyIsTold) {
   PlanRequest request = scripted::counts({10'000, 20'000, 40'000, 80'000, 160'000, 320'000, 640'000}, 0);
   request.precision = 0.05;
-  for (const bool is_told : {false, true}) {
+  for (const bool is_known : {false, true}) {
     scripted::ScriptedState state({{"objects", 50}}, request);
     int looks = 0;
-    if (is_told)
+    if (is_known)
       state.watch.progress = [&](const Progress& progress) { looks += progress.block == 4 && progress.reached; };
-    place_series(*state);
+    find_ranges(*state);
     make_blocks(*state);
-    EXPECT_EQ(looks > 0, is_told);
+    EXPECT_EQ(looks > 0, is_known);
     EXPECT_EQ(state->blocks_looked_at, 5) << "the first stage ends with a look either way";
   }
 }

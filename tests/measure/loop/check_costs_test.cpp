@@ -8,7 +8,7 @@
 #include <gtest/gtest.h>
 
 #include "measure/loop/checking.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -29,10 +29,10 @@ PlanRequest for_seconds(double time_s, std::vector<std::string> variants = {}) {
   return request;
 }
 
-/// The largest count at which a variant was checked over so many frames at least.
+/// The largest count at which a variant was checked over this many frames at least.
 std::int64_t largest_check(const scripted::ScriptedState& state, const std::string& variant) {
   std::int64_t largest = 0;
-  for (const Run& run : state.runs())
+  for (const mileage::Run& run : state.runs())
     if (run.status == RunStatus::check && run.series.variant == variant) largest = std::max(largest, run.count);
   return largest;
 }
@@ -40,7 +40,7 @@ std::int64_t largest_check(const scripted::ScriptedState& state, const std::stri
 TEST(CheckCosts, AReferenceThatIsNotMeasuredIsCheckedAsFarAsItsTimeGoes) {
   scripted::ScriptedState state(dear_reference(1), for_seconds(20, {"grid"}));  // 10 s a frame at 100,000
   check_outcomes(*state);
-  place_series(*state);
+  find_ranges(*state);
   const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
   EXPECT_LE(state->recorder.runs_s() - before_s, 0.15 * 20);
@@ -53,7 +53,7 @@ TEST(CheckCosts, ACheapReferenceThatIsNotMeasuredIsCheckedAtTheLargestCount) {
   scripted::ScriptedState state({{"objects", 50}, {scripted::narrow_index, 10}},
                                 for_seconds(20, {scripted::narrow_index}));
   check_outcomes(*state);
-  place_series(*state);
+  find_ranges(*state);
   check_what_is_measured(*state);
   EXPECT_EQ(largest_check(state, "objects"), 100'000);
   EXPECT_TRUE(state->is_excluded[0]) << "work that ends beyond 65,535";
@@ -66,7 +66,7 @@ TEST(CheckCosts, GrowByThePowerAtWhichTheyGrew) {
   };
   EXPECT_FALSE(check_cost(*state, state->plan.series[0], 1000)) << "nothing is known";
   check_outcomes(*state);
-  place_series(*state);
+  find_ranges(*state);
   EXPECT_NEAR(frame_ms(0, 1000), 10, 0.5);
   EXPECT_NEAR(frame_ms(0, 100'000) / 1e5, 1, 0.1) << "with the square";
   EXPECT_NEAR(frame_ms(1, 1'000'000), 50, 3) << "in proportion";

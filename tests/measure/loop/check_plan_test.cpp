@@ -12,9 +12,11 @@ namespace {
 Scenario night_of_three() {
   Scenario scenario;
   scenario.name = "night";
-  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
-  scenario.variants = {
-      {"objects", "", {}, ""}, {"columns", "", {}, ""}, {"jobs", "", {Knob::integer("workers", "", 4, 1, 64)}, ""}};
+  scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"}),
+                    Knob::integer("work", "", {.default_value = 1, .min = 1, .max = 100})};
+  scenario.variants = {{"objects", "", {}, ""},
+                       {"columns", "", {}, ""},
+                       {"jobs", "", {Knob::integer("workers", "", {.default_value = 4, .min = 1, .max = 64})}, ""}};
   return scenario;
 }
 

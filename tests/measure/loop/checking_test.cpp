@@ -9,7 +9,7 @@
 
 #include "measure/loop/blocks.h"
 #include "measure/loop/check_plan.h"
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -19,7 +19,7 @@ TEST(Checking, MakesTheChecksOfThePlan) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000}));
   check_outcomes(*state);
   EXPECT_EQ(state.runs().size(), checks_of(state.head.scenario, state.head.plan).size());
-  for (const Run& run : state.runs()) {
+  for (const mileage::Run& run : state.runs()) {
     EXPECT_EQ(run.status, RunStatus::check);
     EXPECT_EQ(run.block, -1);
   }
@@ -31,7 +31,7 @@ TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
   scripted::ScriptedState state({{"objects", 1'000'000}, {"columns", 1'000'000}}, request);
   check_outcomes(*state);
   std::set<std::int64_t> counts;
-  for (const Run& run : state.runs()) counts.insert(run.count);
+  for (const mileage::Run& run : state.runs()) counts.insert(run.count);
   EXPECT_EQ(counts, (std::set<std::int64_t>{10, 24, 2000})) << "what fits by the two that were tried";
 }
 
@@ -42,7 +42,7 @@ TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
   scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
   check_outcomes(*state);
   std::vector<std::int64_t> counts;
-  for (const Run& run : state.runs()) counts.push_back(run.count);
+  for (const mileage::Run& run : state.runs()) counts.push_back(run.count);
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 10, 2000}));
 }
 
@@ -50,7 +50,7 @@ TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
 std::vector<std::string> excluded(scripted::ScriptedState& state) {
   check_outcomes(*state);
   EXPECT_EQ(std::count(state->is_excluded.begin(), state->is_excluded.end(), true), 0) << "not seen at first";
-  place_series(*state);
+  find_ranges(*state);
   check_what_is_measured(*state);
   std::vector<std::string> out;
   for (std::size_t series = 0; series < state->plan.series.size(); ++series)
@@ -96,7 +96,7 @@ TEST(Checking, OfRunsInBlocksTakesItsShareOfTheTime) {
   EXPECT_GT(state->run_checks_s, 0);
   EXPECT_LE(state->run_checks_s, 0.07 * (state->recorder.runs_s() - before_s));
   int held = 0;
-  for (const Run& run : state.runs())
+  for (const mileage::Run& run : state.runs())
     held += run.status == RunStatus::check && run.check_frames > 64 && run.series.variant == "columns";
   EXPECT_GT(held, 3) << "a share of the runs, and not one of the study";
 }
@@ -106,7 +106,7 @@ TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
   request.time_s = 5;  // a frame of 300,000 takes 15 ms
   scripted::ScriptedState state({{"objects", 50}, {"columns", 50}}, request);
   check_outcomes(*state);
-  place_series(*state);
+  find_ranges(*state);
   const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
   EXPECT_LE(state->recorder.runs_s() - before_s, 0.09 * request.time_s);

@@ -10,7 +10,7 @@
 
 #include <gtest/gtest.h>
 
-#include "analysis/evidence/yardstick_judge.h"
+#include "analysis/evidence/disturbance_filter.h"
 #include "measure/loop/check_plan.h"
 #include "measure/loop/plan.h"
 #include "measure/loop/precision.h"
@@ -37,14 +37,14 @@ class MeasureStudy : public testing::Test {
     head_.scenario = catalogue_.scenarios().front();
     head_.plan = make_plan(head_.scenario, request);
     Watch watch;
-    watch.keep = [&](const Run& run) { runs_.push_back(run); };
+    watch.keep = [&](const mileage::Run& run) { runs_.push_back(run); };
     watch.stop = [&] { return stop_after_ > 0 && static_cast<int>(runs_.size()) >= stop_after_; };
     return measure_study(head_, made_, runner, clock_, watch);
   }
 
-  std::vector<Run> runs_of(RunStatus status, const std::string& variant = "") const {
-    std::vector<Run> some;
-    for (const Run& run : runs_)
+  std::vector<mileage::Run> runs_of(RunStatus status, const std::string& variant = "") const {
+    std::vector<mileage::Run> some;
+    for (const mileage::Run& run : runs_)
       if (run.status == status && (variant.empty() || run.series.variant == variant)) some.push_back(run);
     return some;
   }
@@ -59,9 +59,9 @@ class MeasureStudy : public testing::Test {
   VirtualClock clock_;
   Catalogue catalogue_;
   Head head_;
-  std::vector<Run> made_;
+  std::vector<mileage::Run> made_;
   std::function<double()> yardstick_ns_ = [] { return 100.0; };
-  std::vector<Run> runs_;
+  std::vector<mileage::Run> runs_;
   int stop_after_ = 0;
 };
 
@@ -71,8 +71,7 @@ TEST_F(MeasureStudy, RunsEveryCellOnceABlock) {
   EXPECT_EQ(summary.blocks, 4);
   EXPECT_EQ(summary.kept, 4U * 6U);
   std::set<std::tuple<int, std::string, std::int64_t>> cells;
-  for (const Run& run : runs_of(RunStatus::kept))
-    cells.insert({run.block, run.series.variant, run.count});
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) cells.insert({run.block, run.series.variant, run.count});
   EXPECT_EQ(cells.size(), 24U);
 }
 
@@ -85,7 +84,7 @@ TEST_F(MeasureStudy, ShufflesCountsAndKeepsTheSeriesOfACountSideBySide) {
   for (std::size_t block = 0; block < 6; ++block) {
     std::vector<std::int64_t> order;
     for (std::size_t i = 0; i < 12; i += 2) {
-      const Run& one = runs[block * 12 + i];
+      const mileage::Run& one = runs[block * 12 + i];
       EXPECT_EQ(one.count, runs[block * 12 + i + 1].count);
       order.push_back(one.count);
       first_of_pair.insert(one.series.variant);
@@ -112,7 +111,7 @@ TEST_F(MeasureStudy, TheSeedFixesTheOrderAndTheWorlds) {
 TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000}, 3));
   std::map<std::pair<int, std::int64_t>, std::set<std::uint64_t>> seeds;
-  for (const Run& run : runs_of(RunStatus::kept)) seeds[{run.block, run.count}].insert(run.seed);
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) seeds[{run.block, run.count}].insert(run.seed);
   std::set<std::uint64_t> all;
   for (const auto& [cell, values] : seeds) {
     EXPECT_EQ(values.size(), 1U);
@@ -126,7 +125,7 @@ TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThe
   PlanRequest request = plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2);
   request.aim = true;
   const Summary summary = measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, request);
-  for (const Run& run : runs_of(RunStatus::kept, "objects")) EXPECT_LE(run.count, 25'000);
+  for (const mileage::Run& run : runs_of(RunStatus::kept, "objects")) EXPECT_LE(run.count, 25'000);
   EXPECT_FALSE(runs_of(RunStatus::kept, "columns").empty());
   std::map<std::int64_t, LeftOutWhy> of_objects;
   for (const LeftOut& one : summary.left_out)
@@ -143,7 +142,7 @@ TEST_F(MeasureStudy, CountsThatWereListedAreMeasuredForEverySeries) {
     measure({{"objects", ns_each(1000)}, {"columns", ns_each(10)}}, request);
     for (const char* variant : {"objects", "columns"}) {
       std::set<std::int64_t> counts;
-      for (const Run& run : runs_of(RunStatus::kept, variant)) counts.insert(run.count);
+      for (const mileage::Run& run : runs_of(RunStatus::kept, variant)) counts.insert(run.count);
       for (const std::int64_t count : request.counts) EXPECT_EQ(counts.count(count), 1U) << variant << " " << count;
     }
     runs_.clear();
@@ -156,7 +155,7 @@ class SlowsDown : public Runner {
   SlowsDown(Runner& of, VirtualClock& clock, int well) : of_(of), clock_(clock), well_(well) {}
   MadeBy made_by() const override { return MadeBy::program; }
   std::vector<Scenario> describe() override { return of_.describe(); }
-  Run run(const RunRequest& request, double limit_s) override {
+  mileage::Run run(const RunRequest& request, double limit_s) override {
     if (well_-- > 0) return of_.run(request, limit_s);
     clock_.pause_ns(static_cast<std::int64_t>(limit_s * 1e9) + 1);
     return failed_run(request, "took longer than its limit");
@@ -189,7 +188,7 @@ TEST_F(MeasureStudy, AsGivenNothingIsLeftOut) {
   const std::vector<std::int64_t> counts{1000, 10'000, 100'000, 1'000'000};
   const Summary summary = measure({{"objects", ns_each(1000)}}, plan_request(counts, 2));
   std::set<std::int64_t> measured;
-  for (const Run& run : runs_of(RunStatus::kept)) measured.insert(run.count);
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) measured.insert(run.count);
   EXPECT_EQ(measured, std::set<std::int64_t>(counts.begin(), counts.end()));
   EXPECT_TRUE(summary.left_out.empty());
 }
@@ -199,7 +198,7 @@ TEST_F(MeasureStudy, AVariantThatTheChecksExcludeIsMeasuredNoFurther) {
   request.aim = true;
   const Summary summary =
       measure({{"objects", ns_each(1000)}, {scripted::other_work, ns_each(10)}, {"columns", ns_each(500)}}, request);
-  for (const Run& run : runs_)
+  for (const mileage::Run& run : runs_)
     EXPECT_TRUE(run.series.variant != scripted::other_work || run.status == RunStatus::check);
   EXPECT_GT(runs_of(RunStatus::kept, "columns").size(), 2U);
   ASSERT_EQ(std::count_if(summary.left_out.begin(), summary.left_out.end(),
@@ -215,14 +214,14 @@ TEST_F(MeasureStudy, OneSlowPlacingRunDoesNotCutASeriesShort) {
   };
   measure({{"objects", slow_once}}, plan_request({1000, 10'000, 30'000}, 2));
   std::int64_t largest = 0;
-  for (const Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
   EXPECT_EQ(largest, 30'000);
 }
 
 // The machine runs at half its speed during the third to fifth run of every block.
 TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   yardstick_ns_ = [&] {
-    const auto timed = runs_.size() - runs_of(RunStatus::check).size() - runs_of(RunStatus::placing).size();
+    const auto timed = runs_.size() - runs_of(RunStatus::check).size() - runs_of(RunStatus::range_finding).size();
     return timed >= 2 && timed < 5 ? 270.0 : 100.0;
   };
   const Summary summary =
@@ -230,19 +229,19 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   EXPECT_EQ(summary.condemned, 3U);
   EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
   const auto repeated = runs_of(RunStatus::disturbed);
-  for (const Run& run : repeated) EXPECT_EQ(run.block, 0);
+  for (const mileage::Run& run : repeated) EXPECT_EQ(run.block, 0);
   EXPECT_EQ(summary.yardstick_ns.at(1), 100);
 }
 
 TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
   yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() == 3 ? 270.0 : 100.0; };
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
-  EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and once more at the end
+  EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and again at the end
   EXPECT_EQ(summary.kept, 3U);
 }
 
 TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
-  head_.remembered_yardstick_ns = 50;
+  head_.full_speed_ns = 50;
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 2));
   EXPECT_EQ(summary.condemned, 0U);
   EXPECT_EQ(summary.kept, 4U);
@@ -254,7 +253,7 @@ TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
   std::set<std::pair<int, std::int64_t>> cells;
   const Study study{head_, runs_, {}, {}};
-  for (const Run* run : evidence_runs(study)) cells.insert({run->block, run->count});
+  for (const mileage::Run* run : evidence_runs(study)) cells.insert({run->block, run->count});
   EXPECT_EQ(cells.size(), 8U * 3U);
 }
 
@@ -262,11 +261,11 @@ TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
 TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
   measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}},
           plan_request({100, 1000}, 1));
-  for (const Run& run : runs_of(RunStatus::kept))
+  for (const mileage::Run& run : runs_of(RunStatus::kept))
     EXPECT_EQ(run.samples_ns.size(), run.count == 100 ? 20U : 3U);
 }
 
-/// A variant that takes 1 us each, in every run by another factor of so many percent up or down.
+/// A variant that takes 1 us each, in every run by another factor of this many percent up or down.
 scripted::FrameTimes restless(double percent) {
   const auto random = std::make_shared<std::mt19937>(5);  // shared by all runs
   return [percent, random, factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
@@ -305,7 +304,7 @@ TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
   request.cold_bytes = {0, 64'000};
   measure({{"objects", ns_each(50'000)}}, request);
   std::map<std::pair<int, double>, int> runs;
-  for (const Run& run : runs_of(RunStatus::kept)) ++runs[{run.block, run.series.cold_bytes}];
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) ++runs[{run.block, run.series.cold_bytes}];
   EXPECT_EQ(runs,
             (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
   EXPECT_EQ(runs_of(RunStatus::check).size(), 2U);  // cold frames do the same work
@@ -327,7 +326,7 @@ TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
                                                                      {"columns", ns_each(10)}};
   };
   const Summary whole = measure(variants(), request);
-  const std::vector<Run> all = runs_;
+  const std::vector<mileage::Run> all = runs_;
   for (const std::size_t stopped_after : {std::size_t{0}, std::size_t{1}, std::size_t{9}, all.size() - 1, all.size()}) {
     made_.assign(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(stopped_after));
     runs_.clear();
@@ -352,12 +351,11 @@ TEST_F(MeasureStudy, DoesNotGoOnFromRunsOfAnotherStudy) {
 TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
   measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 1));
   const auto checks = runs_of(RunStatus::check);
-  ASSERT_EQ(checks.size(), 8U)
-      << "two at two counts; later over as many frames as a run has, and at the largest count";
+  ASSERT_EQ(checks.size(), 8U) << "two at two counts; later over as many frames as a run has, and at the largest count";
   EXPECT_EQ(checks[4].check_frames, 20'000) << "20 ms of frames of a microsecond";
   EXPECT_EQ(checks[6].count, 10'000);
   for (std::size_t i = 0; i < 4; ++i) {
-    const Run& run = checks[i];
+    const mileage::Run& run = checks[i];
     EXPECT_LT(run.order, 4);
     EXPECT_EQ(run.outcome.quantities().front().value, check_frames);
     EXPECT_EQ(run.seed, checks[run.count == checks[0].count ? 0 : 2].seed);
@@ -366,9 +364,9 @@ TEST_F(MeasureStudy, ChecksOutcomesBeforeAnythingIsTimed) {
 
 TEST_F(MeasureStudy, PlacingRunsStandBeforeTheBlocksAndAreNoEvidence) {
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 1));
-  const auto placing = runs_of(RunStatus::placing);
-  ASSERT_EQ(placing.size(), 2U);
-  for (const Run& run : placing) {
+  const auto range_finding = runs_of(RunStatus::range_finding);
+  ASSERT_EQ(range_finding.size(), 2U);
+  for (const mileage::Run& run : range_finding) {
     EXPECT_EQ(run.block, -1);
     EXPECT_LT(run.order, 2 + 2);  // after two checks
     EXPECT_FALSE(run.samples_ns.empty()) << "they have frames,";
@@ -384,7 +382,7 @@ TEST_F(MeasureStudy, ARunThatFailsCostsItsCellAndNothingElse) {
   };
   const Summary summary =
       measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
-  EXPECT_EQ(runs_of(RunStatus::failed).size(), 2U);  // its check and its placing run
+  EXPECT_EQ(runs_of(RunStatus::failed).size(), 2U);  // its check and its range-finding run
   EXPECT_EQ(summary.failed, 2U);
   EXPECT_EQ(runs_of(RunStatus::kept, "objects").size(), 4U);
   EXPECT_EQ(runs_of(RunStatus::kept, "columns").size(), 6U);
@@ -436,7 +434,7 @@ TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   request.aim = true;
   measure({{"objects", ns_each(1000)}}, request);
   std::set<std::int64_t> counts;
-  for (const Run& run : runs_of(RunStatus::kept)) counts.insert(run.count);
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) counts.insert(run.count);
   const auto near = std::count_if(counts.begin(), counts.end(),
                                   [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
   EXPECT_EQ(near, 5);
@@ -449,7 +447,7 @@ TEST_F(MeasureStudy, ReachesBeyondItsCountsForABudgetThatIsNotCrossed) {
   request.aim = true;
   measure({{"objects", ns_each(1000)}}, request);
   std::int64_t largest = 0;
-  for (const Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) largest = std::max(largest, run.count);
   EXPECT_GT(largest, 16'667);
   EXPECT_LT(largest, 25'000);
 }
@@ -464,7 +462,7 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
           request);
   for (const char* variant : {"objects", "columns"}) {
     std::set<std::int64_t> near;
-    for (const Run& run : runs_of(RunStatus::kept, variant))
+    for (const mileage::Run& run : runs_of(RunStatus::kept, variant))
       if (run.count > 1700 && run.count < 3600) near.insert(run.count);
     EXPECT_EQ(near.size(), 5U) << variant;
   }
@@ -478,7 +476,7 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
                            std::int64_t) { return (runs_of(RunStatus::kept).empty() ? 3000 : 1000) * count; }}},
           request);
   std::map<std::int64_t, int> near;
-  for (const Run& run : runs_of(RunStatus::kept))
+  for (const mileage::Run& run : runs_of(RunStatus::kept))
     if (run.count > 16'667 / 1.4 && run.count < 16'667 * 1.4) ++near[run.count];
   EXPECT_GE(near.size(), 5U);
   EXPECT_GE(near.rbegin()->second, 4);
@@ -494,7 +492,7 @@ TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
                            std::int64_t) { return (runs_of(RunStatus::kept).empty() ? 1000 : 2500) * count; }}},
           request);
   int below = 0, above = 0;
-  for (const Run& run : runs_of(RunStatus::kept)) {
+  for (const mileage::Run& run : runs_of(RunStatus::kept)) {
     below += run.count > 6667 / 1.4 && run.count < 6667;
     above += run.count >= 6667 && run.count < 6667 * 1.4;
   }
@@ -511,7 +509,7 @@ TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
   measure({{"objects", [&](std::int64_t count, std::int64_t) { return (is_slow() ? 3000 : 1000) * count; }}}, request);
   std::map<int, std::set<std::int64_t>> near_by_block;
   const Study study{head_, runs_, {}, {}};
-  for (const Run* run : evidence_runs(study))
+  for (const mileage::Run* run : evidence_runs(study))
     if (run->count > 16'667 / 1.4 && run->count < 16'667 * 1.4) near_by_block[run->block].insert(run->count);
   for (const int block : {0, 1, 2, 8}) EXPECT_GE(near_by_block[block].size(), 5U) << "block " << block;
 }
@@ -522,7 +520,7 @@ TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
   request.time_s = 6;
   measure({{"objects", ns_each(1000)}}, request);
   std::set<std::int64_t> near;
-  for (const Run& run : runs_of(RunStatus::kept))
+  for (const mileage::Run& run : runs_of(RunStatus::kept))
     if (run.count > 16'667 / 1.4 && run.count < 16'667 * 1.4) near.insert(run.count);
   EXPECT_EQ(near.size(), 3U);
 }
@@ -533,7 +531,7 @@ TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
   measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}},
           request);  // 60 s for twenty frames of 3,000
   std::vector<std::int64_t> counts;
-  for (const Run& run : runs_of(RunStatus::check, "columns")) counts.push_back(run.count);
+  for (const mileage::Run& run : runs_of(RunStatus::check, "columns")) counts.push_back(run.count);
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 149}));  // 3 s, and as much for objects
 }
 

@@ -13,9 +13,10 @@ using testing::HasSubstr;
 Scenario planned_night() {
   Scenario scenario;
   scenario.name = "night";
-  scenario.knobs = {Knob::real("scatter", "", 0, 0, 1).touching({"objects"}), Knob::integer("work", "", 1, 1, 100)};
+  scenario.knobs = {Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"}),
+                    Knob::integer("work", "", {.default_value = 1, .min = 1, .max = 100})};
   scenario.variants = {{"objects", "", {}, ""},
-                       {"jobs", "", {Knob::integer("workers", "", 2, 1, 64)}, ""},
+                       {"jobs", "", {Knob::integer("workers", "", {.default_value = 2, .min = 1, .max = 64})}, ""},
                        {"compute", "", {Knob::choice("copy", "", {"none", "back"})}, "no device here"}};
   return scenario;
 }
@@ -136,15 +137,15 @@ TEST(Plan, RefusesValuesOutOfRangeWithTheRange) {
 TEST(Plan, AtOneCountRunsAreLongInsteadOfBlocksMany) {
   PlanRequest request = plan_request({"objects"});
   request.time_s = 20;
-  EXPECT_EQ(make_plan(planned_night(), request).least_ms, request.least_ms) << "two counts";
+  EXPECT_EQ(make_plan(planned_night(), request).min_ms, request.min_ms) << "two counts";
   request.counts = {1000};
   const Plan plan = make_plan(planned_night(), request);
-  EXPECT_NEAR(plan.least_ms * static_cast<double>(plan.series.size()), 0.8 * 20'000 / 30, 1);
+  EXPECT_NEAR(plan.min_ms * static_cast<double>(plan.series.size()), 0.8 * 20'000 / 30, 1);
   request.aim = true;
-  EXPECT_EQ(make_plan(planned_night(), request).least_ms, request.least_ms) << "more counts are added";
+  EXPECT_EQ(make_plan(planned_night(), request).min_ms, request.min_ms) << "more counts are added";
   request.aim = false;
   request.time_s = 3600;
-  EXPECT_LE(make_plan(planned_night(), request).least_ms, 1000);
+  EXPECT_LE(make_plan(planned_night(), request).min_ms, 1000);
 }
 
 TEST(Plan, TimeAloneLeavesTheNumberOfBlocksOpen) {

@@ -8,9 +8,9 @@ namespace {
 Plan plan_of_10_ms() {
   Plan plan;
   plan.budget_ms = 10;
-  plan.least_frames = 20;
+  plan.min_frames = 20;
   plan.heavy_frames = 10;
-  plan.least_ms = 50;
+  plan.min_ms = 50;
   return plan;
 }
 
@@ -40,8 +40,8 @@ TEST(RunCost, FramesLeaveHalfOfTheLongestRunFreeOnAMachineAsSlowAsItIs) {
   EXPECT_EQ(pooled_frames_for(plan, cost), 100);
 }
 
-Run placing_run(double frame_ms, double took_s) {
-  Run run;
+mileage::Run range_finding_run(double frame_ms, double took_s) {
+  mileage::Run run;
   run.warmup_ns.assign(3, static_cast<std::int64_t>(frame_ms * 1e6));
   run.samples_ns.assign(2, static_cast<std::int64_t>(frame_ms * 1e6));
   run.took_s = took_s;
@@ -50,8 +50,8 @@ Run placing_run(double frame_ms, double took_s) {
 
 TEST(RunCost, ARunTakesWhatStandsBesideItsFramesAndTheFrames) {
   // 0.15 s, of which five frames took 0.05: 0.1 s beside them.
-  const Run heavy = placing_run(10, 0.15);
-  const Run light = placing_run(1, 0.105);
+  const mileage::Run heavy = range_finding_run(10, 0.15);
+  const mileage::Run light = range_finding_run(1, 0.105);
   EXPECT_NEAR(predicted_s(plan_of_10_ms(), heavy.series, run_cost_of(heavy), 20), 0.1 + 3 * 0.01 + 20 * 0.01, 1e-9);
   EXPECT_NEAR(predicted_s(plan_of_10_ms(), light.series, run_cost_of(light), 20), 0.1 + 3 * 0.001 + 0.05, 1e-9)
       << "the least time of a run";
@@ -66,7 +66,7 @@ TEST(RunCost, AtAnotherCountFramesAndSettingUpChangeAndStartingDoesNot) {
 }
 
 TEST(RunCost, ARunThatHadToBeEndedTellsNothingOfWhatStandsBeside) {
-  Run ended = placing_run(10, 30);
+  mileage::Run ended = range_finding_run(10, 30);
   ended.left_behind = 1;
   EXPECT_LT(predicted_s(plan_of_10_ms(), ended.series, run_cost_of(ended), 20), 0.3);
 }

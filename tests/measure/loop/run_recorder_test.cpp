@@ -10,7 +10,7 @@ namespace {
 
 class Recorder : public testing::Test {
  protected:
-  Run make(std::int64_t count, int block = 0) {
+  mileage::Run make(std::int64_t count, int block = 0) {
     Progress progress;
     return state_->recorder.make({{"objects", {}}, {}, count, block, RunStatus::kept}, progress);
   }
@@ -19,7 +19,7 @@ class Recorder : public testing::Test {
 
 TEST_F(Recorder, NumbersRunsAndKeepsWhatTheyTeach) {
   std::vector<int> kept;
-  state_.watch.keep = [&](const Run& run) { kept.push_back(run.order); };
+  state_.watch.keep = [&](const mileage::Run& run) { kept.push_back(run.order); };
   make(100);
   make(1000);
   EXPECT_EQ(kept, (std::vector<int>{0, 1}));
@@ -42,13 +42,13 @@ TEST_F(Recorder, SeedsOfACountInABlockAreThoseOfAllItsSeries) {
 }
 
 TEST_F(Recorder, TakesRunsOfAnEarlierRunInTheirOrder) {
-  const std::vector<Run> made{make(100), make(1000)};
+  const std::vector<mileage::Run> made{make(100), make(1000)};
   SystemClock clock;
   class Nobody : public Runner {
    public:
     MadeBy made_by() const override { return MadeBy::program; }
     std::vector<Scenario> describe() override { return {}; }
-    Run run(const RunRequest& request, double) override { return failed_run(request, "nobody is there"); }
+    mileage::Run run(const RunRequest& request, double) override { return failed_run(request, "nobody is there"); }
   } nobody;
   const Watch watch;
   RunRecorder replaying(state_.head, made, nobody, clock, watch);

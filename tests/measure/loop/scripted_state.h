@@ -13,7 +13,7 @@
 
 namespace mileage::scripted {
 
-/// What the phases of the loop work on: variants whose frames take so many nanoseconds an entity.
+/// What the phases of the loop work on: variants whose frames take this many nanoseconds an entity.
 class ScriptedState {
  public:
   ScriptedState(const std::vector<std::pair<std::string, std::int64_t>>& ns_each, const PlanRequest& request)

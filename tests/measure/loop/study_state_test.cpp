@@ -4,7 +4,7 @@
 
 #include <gtest/gtest.h>
 
-#include "measure/loop/placing.h"
+#include "measure/loop/range_finding.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {

@@ -37,7 +37,7 @@ class TuningLoop : public testing::Test {
     catalogue_.add(scenario);
     VariantFacts jobs;
     jobs.name = "jobs";
-    jobs.knobs = {Knob::integer("batch", "", 100'000, 1, 1'000'000)};
+    jobs.knobs = {Knob::integer("batch", "", {.default_value = 100'000, .min = 1, .max = 1'000'000})};
     catalogue_.add_variant(
         "night", jobs, [this](const mileage::SetUp& set_up) { return std::make_unique<BatchVariant>(clock_, set_up); });
   }
@@ -51,11 +51,11 @@ class TuningLoop : public testing::Test {
     Head head;
     head.scenario = catalogue_.scenarios().front();
     head.plan = make_plan(head.scenario, request);
-    head.remembered_yardstick_ns = fast_ns;
+    head.full_speed_ns = fast_ns;
     SameProcessRunner runner(catalogue_, Instruments{&clock_, &yardstick_, nullptr});
     Study study{head, {}, {}, {}};
     Watch watch;
-    watch.keep = [&](const Run& run) { study.runs.push_back(run); };
+    watch.keep = [&](const mileage::Run& run) { study.runs.push_back(run); };
     measure_study(head, {}, runner, clock_, watch);
     return study;
   }
@@ -63,7 +63,7 @@ class TuningLoop : public testing::Test {
   /// Runs in blocks by the value of the knob.
   static std::map<double, int> runs_by_value(const Study& study) {
     std::map<double, int> runs;
-    for (const Run& run : study.runs)
+    for (const mileage::Run& run : study.runs)
       if (run.block >= 0) ++runs[run.series.knobs.number("batch")];
     return runs;
   }

@@ -49,7 +49,7 @@ class HoldingClock : public ScaledClock {
 };
 
 TEST(ProbeThreads, RunTheWorkOnEveryProbe) {
-  ScaledClock clock(1e-4);  // a busy machine wakes them within 1 s
+  ScaledClock clock(1e-4);  // a loaded machine wakes them within 1 s
   ProbeThreads threads(1, clock);
   for (int probe = 0; probe < 50; ++probe) {
     threads.begin_together();

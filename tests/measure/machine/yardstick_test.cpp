@@ -31,11 +31,11 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
   EXPECT_NEAR(reading->one_half_ns, 200, 1e-9) << "geometric";
   EXPECT_NEAR(reading->other_half_ns, 95, 0.1);
   EXPECT_EQ(reading->fast_ns, 92);
-  EXPECT_NEAR(*reading->geometric_ns, reading->level_ns(), 1e-9);
-  EXPECT_GT(probes.reading(ProbedBy::work, 1e9)->log_raised(), 0.05) << "long frames add up 100 and 400";
+  EXPECT_NEAR(*reading->geometric_ns, reading->mean_ns(), 1e-9);
+  EXPECT_GT(probes.reading(ProbedBy::work, 1e9)->log_mean_excess(), 0.05) << "long frames add up 100 and 400";
   EXPECT_EQ(reading->moments, 2) << "probes that follow each other in a half";
   EXPECT_EQ(probes.reading(ProbedBy::time, 0)->moments, 0) << "none between frames";
-  EXPECT_NEAR(reading->level_ns(), std::sqrt(reading->one_half_ns * reading->other_half_ns), 1e-9);
+  EXPECT_NEAR(reading->mean_ns(), std::sqrt(reading->one_half_ns * reading->other_half_ns), 1e-9);
 }
 
 // A machine that is twice as slow for a fifth of the work, which is a third of the time where frames slow down
@@ -43,22 +43,22 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
 TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
   const double slope = 0.55;
   const double slower = std::pow(2, slope);
-  const auto level = [](int slow, int fast, ProbedBy by, double frame_ns) {
+  const auto slowdown = [](int slow, int fast, ProbedBy by, double frame_ns) {
     Probes probes;
     for (int i = 0; i < slow + fast; ++i)
       for (const auto half : {Probes::one, Probes::other}) probes.add(half, i < slow ? 200 : 100);
-    return std::log(probes.reading(by, frame_ns)->level_ns() / 100);
+    return std::log(probes.reading(by, frame_ns)->mean_ns() / 100);
   };
   const double short_frames = 0.15 / 0.9 * slope * std::log(2);  // a fifth of them take longer, 5 % are cut off
   const double long_frames = std::log(0.8 + 0.2 * slower);       // each takes longer for a fifth of its work
-  EXPECT_NEAR(slope * level(200, 800, ProbedBy::work, 0), short_frames, 1e-6);
-  EXPECT_NEAR(slope * level(20'000, 80'000, ProbedBy::work, 1e12), long_frames, 1e-6);
+  EXPECT_NEAR(slope * slowdown(200, 800, ProbedBy::work, 0), short_frames, 1e-6);
+  EXPECT_NEAR(slope * slowdown(20'000, 80'000, ProbedBy::work, 1e12), long_frames, 1e-6);
   const int slow = static_cast<int>(std::lround(20'000 * slower));
-  EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 0), short_frames, 1e-5);
-  EXPECT_NEAR(slope * level(slow, 80'000, ProbedBy::time, 1e12), long_frames, 1e-5);
-  const double between = level(200, 800, ProbedBy::work, 1e6);
-  EXPECT_GT(between, level(200, 800, ProbedBy::work, 1e4));
-  EXPECT_LT(between, level(200, 800, ProbedBy::work, 1e8));
+  EXPECT_NEAR(slope * slowdown(slow, 80'000, ProbedBy::time, 0), short_frames, 1e-5);
+  EXPECT_NEAR(slope * slowdown(slow, 80'000, ProbedBy::time, 1e12), long_frames, 1e-5);
+  const double between = slowdown(200, 800, ProbedBy::work, 1e6);
+  EXPECT_GT(between, slowdown(200, 800, ProbedBy::work, 1e4));
+  EXPECT_LT(between, slowdown(200, 800, ProbedBy::work, 1e8));
 }
 
 // Nine long frames of a run, with 14 probes after each: nine moments.
@@ -74,7 +74,7 @@ TEST(Probes, OfFewMomentsTellAsMuchOnAverageAsOfMany) {
       const double ns = is_slow(random) ? 190 : 100;
       for (int i = 0; i < 14; ++i) probes.add(moment % 2 == 0 ? Probes::one : Probes::other, ns);
     }
-    sum += slope * std::log(probes.reading(ProbedBy::work, 1e9)->level_ns() / 100);
+    sum += slope * std::log(probes.reading(ProbedBy::work, 1e9)->mean_ns() / 100);
   }
   EXPECT_NEAR(sum / runs, std::log(0.8 + 0.2 * std::pow(1.9, slope)), 0.0008);
 }

@@ -10,18 +10,18 @@ namespace {
 using testing::HasSubstr;
 
 /// Frames of `ms`, every third a little longer, and one in twenty far longer.
-Run run_of(std::int64_t count, double ms, std::size_t frames = 100) {
-  Run run;
+mileage::Run run_of(std::int64_t count, double ms, std::size_t frames = 100) {
+  mileage::Run run;
   run.count = count;
   for (std::size_t i = 0; i < frames; ++i)
     run.samples_ns.push_back(std::llround(ms * 1e6) + static_cast<std::int64_t>(i % 3) * 20'000 +
-                               (i % 20 == 19 ? 30'000'000 : 0));
+                             (i % 20 == 19 ? 30'000'000 : 0));
   return run;
 }
 
-std::vector<CapVerdict> verdicts_of(const std::vector<Run>& runs) {
-  std::vector<const Run*> all;
-  for (const Run& run : runs) all.push_back(&run);
+std::vector<CapVerdict> verdicts_of(const std::vector<mileage::Run>& runs) {
+  std::vector<const mileage::Run*> all;
+  for (const mileage::Run& run : runs) all.push_back(&run);
   return cap_verdicts(all);
 }
 
@@ -51,7 +51,7 @@ TEST(Caps, WhereShorterFramesWereRecordedNothingHoldsThem) {
 }
 
 TEST(Caps, UnevenAndFewFramesTellNothing) {
-  Run uneven = run_of(100, 16.67);
+  mileage::Run uneven = run_of(100, 16.67);
   for (std::size_t i = 0; i < uneven.samples_ns.size(); ++i)
     uneven.samples_ns[i] += static_cast<std::int64_t>(i % 5) * 300'000;
   for (const CapVerdict& one : verdicts_of({uneven, uneven, run_of(100, 16.67, 5), run_of(200, 16.67, 5)}))
@@ -59,7 +59,7 @@ TEST(Caps, UnevenAndFewFramesTellNothing) {
 }
 
 TEST(Caps, WholeMillisecondsAreABoundAtOneCountToo) {
-  Run coarse;
+  mileage::Run coarse;
   for (int i = 0; i < 40; ++i) coarse.samples_ns.push_back((i % 3 + 11) * 1'000'000);
   EXPECT_THAT(verdicts_of({coarse})[0].bound, HasSubstr("coarse clock"));
   coarse.samples_ns.assign(40, 11'250'000);

@@ -25,11 +25,11 @@ constexpr const char* usual_table = R"(awk -v n={frames} -v c={count} 'BEGIN {
 
 class Commands : public testing::Test {
  protected:
-  Run run(const std::string& script, std::int64_t count = 100, double limit_s = 5) {
+  mileage::Run run(const std::string& script, std::int64_t count = 100, double limit_s = 5) {
     return run_with({"sh", "-c", script}, count, limit_s);
   }
 
-  Run run_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
+  mileage::Run run_with(std::vector<std::string> words, std::int64_t count = 100, double limit_s = 5) {
     plan_.words["plain"] = std::move(words);
     plan_.directory = folder_.path();
     CommandRunner runner({}, plan_, {&clock_, nullptr});
@@ -39,7 +39,7 @@ class Commands : public testing::Test {
   }
 
   std::string failure(const std::string& script, double limit_s = 5) {
-    const Run made = run(script, 100, limit_s);
+    const mileage::Run made = run(script, 100, limit_s);
     EXPECT_EQ(made.status, RunStatus::failed);
     return made.failure;
   }
@@ -51,7 +51,7 @@ class Commands : public testing::Test {
 };
 
 TEST_F(Commands, ATableBecomesARunWithItsWarmUpSetApart) {
-  const Run made = run(usual_table);
+  const mileage::Run made = run(usual_table);
   ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_GE(made.warmup_ns.size(), 4U);
   EXPECT_EQ(made.warmup_ns.front(), 9'000'000);
@@ -70,7 +70,7 @@ TEST_F(Commands, WhatArrivesIsCutOutOfItsTable) {
     print "frame_ms,alive"
     for (i = 0; i < n; ++i) printf "%.4f,%d\n", (i == 15 ? 7 : 2 + 0.01 * (i % 3)), (i < 15 ? c - a : c) }' > {table})";
   request_.arrive = 30;
-  const Run made = run(table);
+  const mileage::Run made = run(table);
   ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_EQ(made.arrived, 30);
   EXPECT_EQ(made.warmup_ns.front(), 7'000'000);
@@ -87,18 +87,18 @@ TEST_F(Commands, AProgramThatTakesTheYardstickItselfIsAskedToAndTrusted) {
   plan_.words["plain"] = {"sh", "-c", R"sh(echo "frame_ms,yardstick_us"
     for i in 1 2 3 4 5 6 7 8 9 10 11 12; do echo "2,$((MILEAGE_YARDSTICK * 15))"; done)sh"};
   CommandRunner runner({}, plan_, {&clock_, &yardstick});
-  request_.least_frames = 5;
-  const Run first = runner.run(request_, 5);
+  request_.min_frames = 5;
+  const mileage::Run first = runner.run(request_, 5);
   ASSERT_EQ(first.status, RunStatus::kept) << first.failure;
   ASSERT_TRUE(first.yardstick);
-  EXPECT_NEAR(first.yardstick->level_ns(), 15'000, 1e-6);
+  EXPECT_NEAR(first.yardstick->mean_ns(), 15'000, 1e-6);
   EXPECT_EQ(first.yardstick->program, "sh");
   EXPECT_EQ(own, 20) << "20 ms before the first run, when nothing was known of it";
   EXPECT_TRUE(runner.run(request_, 5).yardstick);
   EXPECT_EQ(own, 20);
 }
 
-double stated(const Run& run, const std::string& quantity) {
+double stated(const mileage::Run& run, const std::string& quantity) {
   for (const Quantity& one : run.outcome.quantities())
     if (one.name == quantity) return one.value;
   return -1;
@@ -121,7 +121,7 @@ TEST_F(Commands, APictureIsHeldAgainstThatOfTheReference) {
     request.check_frames = 30;
     return runner.run(request, 5);
   };
-  const Run coarse = checked("coarse");
+  const mileage::Run coarse = checked("coarse");
   ASSERT_EQ(coarse.status, RunStatus::kept) << coarse.failure;
   EXPECT_DOUBLE_EQ(stated(coarse, picture_pixels), 0.05);
   EXPECT_NEAR(stated(coarse, picture_mean), 0.05 * 100 / 255, 1e-9);
@@ -134,7 +134,7 @@ TEST_F(Commands, APictureIsHeldAgainstThatOfTheReference) {
 TEST_F(Commands, AFrameTableMayBePrinted) {
   std::string printed = usual_table;
   printed.erase(printed.find(" > {table}"));
-  const Run made = run(printed);
+  const mileage::Run made = run(printed);
   EXPECT_EQ(made.status, RunStatus::kept) << made.failure;
 }
 
@@ -142,14 +142,14 @@ TEST_F(Commands, PlaceholdersAreReplacedAndNothingElseIsRead) {
   request_.series.knobs.set("batch", 64.0);
   plan_.environment["LANTERN_MOOD"] = "calm; rm -rf $HOME";
   run_with({"sh", "-c", "printf '%s|' \"$@\" > told; printf '%s' \"$LANTERN_MOOD\" >> told", "name", "{count}",
-              "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
+            "{seed}", "{frames}", "--batch={batch}", "$(id) *", "{other}"});
   EXPECT_EQ(read_text(folder_ / "told"), "100|7|40|--batch=64|$(id) *|{other}|calm; rm -rf $HOME");
 }
 
 TEST_F(Commands, ACheckRunsExactlyItsFrames) {
   request_.check_frames = 20;
   plan_.tolerance = 0.01;
-  const Run made = run(usual_table);
+  const mileage::Run made = run(usual_table);
   ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_THAT(made.samples_ns, SizeIs(0));
   EXPECT_EQ(made.outcome.quantities().front().tolerance, 0.01);
@@ -158,7 +158,7 @@ TEST_F(Commands, ACheckRunsExactlyItsFrames) {
 TEST_F(Commands, AnOutcomeAfterUnknownManyFramesIsNotCompared) {
   std::string own_frames = usual_table;
   own_frames.replace(own_frames.find("{frames}"), 8, "50");
-  const Run made = run(own_frames);
+  const mileage::Run made = run(own_frames);
   ASSERT_EQ(made.status, RunStatus::kept) << made.failure;
   EXPECT_TRUE(made.outcome.empty());
 }
@@ -167,9 +167,9 @@ TEST_F(Commands, ACellThatWasMeasuredIsAskedForAsManyFramesAsItNeeds) {
   plan_.words["plain"] = {"sh", "-c", usual_table};
   plan_.directory = folder_.path();
   CommandRunner runner({}, plan_, {&clock_, nullptr});
-  request_.least_ms = 100;  // 50 frames of 2 ms, and twenty to settle
+  request_.min_ms = 100;  // 50 frames of 2 ms, and twenty to settle
   EXPECT_EQ(runner.run(request_, 5).samples_ns.size() + runner.run(request_, 5).warmup_ns.size(), 36U + 4U);
-  const Run again = runner.run(request_, 5);
+  const mileage::Run again = runner.run(request_, 5);
   EXPECT_NEAR(static_cast<double>(again.samples_ns.size() + again.warmup_ns.size()), 70, 1);
 }
 

@@ -1,4 +1,4 @@
-// A running program at the other end of a line: what it is told, and everything it may answer instead.
+// A running program at the other end of a line: what it is known, and everything it may answer instead.
 #include "measure/runners/drive_runner.h"
 
 #include <sys/socket.h>
@@ -57,13 +57,13 @@ std::string times(int frames, double ms = 2) {
 
 class Drive : public testing::Test {
  protected:
-  Run answered(const std::string& answer) {
+  mileage::Run answered(const std::string& answer) {
     line_.emplace(std::vector<std::string>{answer});
     runner_.emplace(*line_, Instruments{&clock_, nullptr});
     return runner_->run({"night", {"linked", {}}, 100, 7, 20, 20}, 10);
   }
   std::string failure(const std::string& answer) {
-    const Run run = answered(answer);
+    const mileage::Run run = answered(answer);
     EXPECT_EQ(run.status, RunStatus::failed) << answer;
     return run.failure;
   }
@@ -79,7 +79,7 @@ TEST_F(Drive, WhatArrivesIsToldAndCutOut) {
   runner_.emplace(*line_, Instruments{&clock_, nullptr});
   RunRequest request{"night", {"linked", {}}, 100, 7, 5, 20};
   request.arrive = 30;
-  const Run run = runner_->run(request, 10);
+  const mileage::Run run = runner_->run(request, 10);
   ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   EXPECT_EQ(line_->sent.front()["arrive"], 30);
   EXPECT_EQ(run.arrived, 30);
@@ -108,7 +108,7 @@ TEST_F(Drive, AHelloBecomesAScenario) {
   EXPECT_EQ(scenario.entities, "lanterns");
   ASSERT_THAT(scenario.variants, SizeIs(2));
   EXPECT_EQ(scenario.variants[1].name, "columns");
-  EXPECT_EQ(runner.most(), 5000);
+  EXPECT_EQ(runner.max(), 5000);
 }
 
 TEST_F(Drive, AHelloThatDoesNotReadIsRefused) {
@@ -124,7 +124,7 @@ TEST_F(Drive, AHelloThatDoesNotReadIsRefused) {
 }
 
 TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
-  const Run run = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
+  const mileage::Run run = answered(R"({"done":1,"alive":100,"frames_ms":)" + times(30) + "}");
   ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   EXPECT_EQ(run.warmup_ns.size() + run.samples_ns.size(), 30U);
   EXPECT_EQ(line_->sent.front(),
@@ -134,7 +134,7 @@ TEST_F(Drive, TellsWhatToShowAndTakesTheFrames) {
 }
 
 TEST_F(Drive, TakesOffWhatFramesWaitedForACore) {
-  const Run run =
+  const mileage::Run run =
       answered(R"({"done":1,"alive":100,"waited_us":[[1,90],[30,250.5]],"frames_ms":)" + times(30) + "}");
   ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   ASSERT_EQ(run.waited_ns.size(), run.samples_ns.size()) << "the first frame is of the warm-up";
@@ -145,7 +145,7 @@ TEST_F(Drive, TakesOffWhatFramesWaitedForACore) {
 }
 
 TEST_F(Drive, TakesTheYardstickOfTheProgram) {
-  const Run run =
+  const mileage::Run run =
       answered(R"({"done":1,"alive":100,"yardstick_us":[[1,90],[20,15],[30,16.5]],"frames_ms":)" + times(30) + "}");
   ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   ASSERT_TRUE(run.yardstick);
@@ -211,13 +211,13 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   request.counts = {200, 1000, 5000, 25'000};
   request.blocks = 5;
   request.aim = true;
-  request.least_frames = 10;
+  request.min_frames = 10;
   head.plan = make_plan(head.scenario, request);
   Study study{head, {}, "game.study.jsonl", {}};
   Watch watch;
-  watch.keep = [&](const Run& run) { study.runs.push_back(run); };
+  watch.keep = [&](const mileage::Run& run) { study.runs.push_back(run); };
   measure_study(head, {}, runner, clock, watch);
-  for (const Run& run : study.runs) EXPECT_EQ(run.process, 0);
+  for (const mileage::Run& run : study.runs) EXPECT_EQ(run.process, 0);
   const Report report = report_of(study);
   EXPECT_NEAR(*report.capacities.capacities.front().capacity.at / simulated::capacity_of(truth), 1, 0.05);
   EXPECT_EQ(report.about.processes, 1U);

@@ -38,7 +38,7 @@ std::string table(int frames, double ms, int alive) {
 
 class ByHand : public testing::Test {
  protected:
-  Run run() {
+  mileage::Run take_run() {
     Scenario scenario;
     scenario.entities = "lanterns";
     HandRunner runner(scenario, folder_.path(),
@@ -56,7 +56,7 @@ class ByHand : public testing::Test {
 
 TEST_F(ByHand, SaysWhatToRecordAndTakesTheFile) {
   clock_.deeds = {[&] { save(table(60, 5, 12'000)); }};
-  const Run run = run();
+  const mileage::Run run = take_run();
   EXPECT_EQ(run.count, 12'000);
   EXPECT_EQ(run.warmup_ns.size() + run.samples_ns.size(), 60U);
   EXPECT_THAT(said_,
@@ -67,7 +67,7 @@ TEST_F(ByHand, SaysWhatToRecordAndTakesTheFile) {
 TEST_F(ByHand, RefusesWithTheReasonAndWaitsForABetterOne) {
   clock_.deeds = {[&] { save("frame_ms\nx\n"); }, [&] { save(table(5, 5, 12'000)); },
                   [&] { save(table(61, 5, 11'000)); }, [&] { save(table(63, 5, 12'000)); }};
-  EXPECT_EQ(run().count, 12'000);
+  EXPECT_EQ(take_run().count, 12'000);
   ASSERT_EQ(said_.size(), 5U);
   EXPECT_THAT(said_[1], HasSubstr("not taken"));
   EXPECT_THAT(said_[1], HasSubstr("not a number"));
@@ -97,7 +97,7 @@ TEST_F(ByHand, ACapIsWarnedOfAtOneCountAndRefusedAtTheNext) {
 
 TEST_F(ByHand, StopsInTheMiddleOfARun) {
   clock_.deeds = {[&] { stop_ = true; }};
-  EXPECT_THROW(run(), HandRunner::Stopped);
+  EXPECT_THROW(take_run(), HandRunner::Stopped);
 }
 
 TEST_F(ByHand, EveryRunHasAFileOfItsOwn) {

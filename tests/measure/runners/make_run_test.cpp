@@ -20,16 +20,16 @@ RunRequest request_for(const char* variant, std::int64_t count = 100) {
   return {"night", {variant, {}}, count, 7, 20, 20};
 }
 
-Run run_with(scripted::FrameTimes times, std::int64_t reading_ns = 0, int least_frames = 20) {
+mileage::Run run_with(scripted::FrameTimes times, std::int64_t reading_ns = 0, int min_frames = 20) {
   VirtualClock clock(reading_ns);
   const Catalogue catalogue = scripted::catalogue_of(clock, {{"objects", std::move(times)}});
   RunRequest request = request_for("objects");
-  request.least_frames = least_frames;
+  request.min_frames = min_frames;
   return make_run(request, catalogue, {&clock, nullptr});
 }
 
-TEST(Run, MeasuresEveryFrameInNanoseconds) {
-  const Run run = run_with([](std::int64_t, std::int64_t) { return 2'000'000; });
+TEST(MakeRun, MeasuresEveryFrameInNanoseconds) {
+  const mileage::Run run = run_with([](std::int64_t, std::int64_t) { return 2'000'000; });
   EXPECT_EQ(run.samples_ns, std::vector<std::int64_t>(20, 2'000'000));
   EXPECT_EQ(run.frames_per_sample, 1);
   EXPECT_DOUBLE_EQ(*run.setup_ms, 5);
@@ -37,14 +37,14 @@ TEST(Run, MeasuresEveryFrameInNanoseconds) {
   EXPECT_EQ(run.seed, 7U);
 }
 
-TEST(Run, GoesOnUntilBothFramesAndTimeAreEnough) {
+TEST(MakeRun, GoesOnUntilBothFramesAndTimeAreEnough) {
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);   // 20 ms
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);  // 20 frames
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 20U);
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
 }
 
-Run cold_run(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
+mileage::Run cold_run(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
   VirtualClock clock(reading_ns);
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [=](std::int64_t, std::int64_t) { return frame_ns; }}});
@@ -53,40 +53,41 @@ Run cold_run(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
   return make_run(request, catalogue, {&clock, nullptr});
 }
 
-TEST(Run, ColdFramesAreTimedWithoutTheWalkBetweenThem) {
-  const Run run = cold_run(2'000'000, 1000);
+TEST(MakeRun, ColdFramesAreTimedWithoutTheWalkBetweenThem) {
+  const mileage::Run run = cold_run(2'000'000, 1000);
   EXPECT_EQ(run.samples_ns.size(), 20U);
   for (const std::int64_t sample : run.samples_ns) EXPECT_EQ(sample, 2'000'000 + 3 * 1000);  // its own three readings
   EXPECT_NEAR(run.walked_ms, 1e-3 * static_cast<double>(run.samples_ns.size() + run.warmup_ns.size()), 1e-9);
 }
 
-TEST(Run, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
-  const Run run = cold_run(100, 30);
+TEST(MakeRun, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
+  const mileage::Run run = cold_run(100, 30);
   EXPECT_EQ(run.frames_per_sample, 1);
   EXPECT_EQ(run.samples_ns.size(), 20U);  // two microseconds, where 20 ms were wanted
 }
 
-TEST(Run, ProcessorTimesLeaveOutTheWalk) {
+TEST(MakeRun, ProcessorTimesLeaveOutTheWalk) {
   const std::clock_t before = std::clock();
-  const Run run = cold_run(1'000'000);  // frames pass no real time, the walk takes nearly all of it
+  const mileage::Run run = cold_run(1'000'000);  // frames pass no real time, the walk takes nearly all of it
   const double with_the_walk_ms = 1e3 * static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC;
   EXPECT_GE(run.thread_busy_ms, 0);
   EXPECT_LT(run.thread_busy_ms, with_the_walk_ms / 2);
   EXPECT_LT(run.processor_ms, with_the_walk_ms / 2);
 }
 
-TEST(Run, KeepsWarmUpApart) {
-  const Run run = run_with([](std::int64_t, std::int64_t frame) { return frame == 0 ? 90'000'000 : 2'000'000; });
+TEST(MakeRun, KeepsWarmUpApart) {
+  const mileage::Run run =
+      run_with([](std::int64_t, std::int64_t frame) { return frame == 0 ? 90'000'000 : 2'000'000; });
   EXPECT_EQ(run.warmup_ns.front(), 90'000'000);
   EXPECT_EQ(*std::max_element(run.samples_ns.begin(), run.samples_ns.end()), 2'000'000);
 }
 
-TEST(Run, TimesVeryShortFramesInRuns) {
-  const Run run = run_with([](std::int64_t, std::int64_t) { return 100; }, 30);
+TEST(MakeRun, TimesVeryShortFramesInRuns) {
+  const mileage::Run run = run_with([](std::int64_t, std::int64_t) { return 100; }, 30);
   const int frame_with_its_readings = 100 + 3 * 30;
   EXPECT_GE(run.frames_per_sample * frame_with_its_readings, 100 * 30);
   EXPECT_LT((run.frames_per_sample - 1) * frame_with_its_readings, 100 * 30);
-  EXPECT_EQ(run.samples_ns.size() <= most_samples, true);
+  EXPECT_EQ(run.samples_ns.size() <= max_samples, true);
   EXPECT_EQ(run.outcome.quantities().front().value,
             static_cast<double>(run.measured_frames() + static_cast<std::int64_t>(run.warmup_ns.size())));
 }
@@ -96,28 +97,28 @@ std::int64_t readings_for_frames(int frames) {
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 50'000; }}});
   RunRequest request = request_for("objects");
-  request.least_frames = frames;
-  request.least_ms = 0;
-  const Run run = make_run(request, catalogue, {&clock, nullptr});
+  request.min_frames = frames;
+  request.min_ms = 0;
+  const mileage::Run run = make_run(request, catalogue, {&clock, nullptr});
   EXPECT_EQ(run.measured_frames(), frames);
   return clock.readings();
 }
 
-TEST(Run, ReadsTheClockOncePerFrameBesidesItsPhases) {
+TEST(MakeRun, ReadsTheClockOncePerFrameBesidesItsPhases) {
   const std::int64_t more = readings_for_frames(1020) - readings_for_frames(20);
   EXPECT_GE(more, 1000 * (1 + 2)) << "one for the sample, two for the phase";
   EXPECT_LE(more, 1000 * (1 + 2) + 10)
       << "and one where memory is looked at, whenever the number of samples has doubled";
 }
 
-TEST(Run, SumsPhasesAndCountersOverMeasuredFramesOnly) {
-  const Run run = run_with([](std::int64_t, std::int64_t) { return 2'000'000; });
+TEST(MakeRun, SumsPhasesAndCountersOverMeasuredFramesOnly) {
+  const mileage::Run run = run_with([](std::int64_t, std::int64_t) { return 2'000'000; });
   EXPECT_DOUBLE_EQ(run.phases_ms.at("move"), 40);
   EXPECT_DOUBLE_EQ(run.counters.at("updates"), 20 * 100);
 }
 
-TEST(Run, AVariantThatThrowsFailsWithItsMessage) {
-  const Run run = run_with([](std::int64_t, std::int64_t frame) -> std::int64_t {
+TEST(MakeRun, AVariantThatThrowsFailsWithItsMessage) {
+  const mileage::Run run = run_with([](std::int64_t, std::int64_t frame) -> std::int64_t {
     if (frame == 10) throw std::runtime_error("the wick is wet");
     return 2'000'000;
   });
@@ -155,38 +156,38 @@ std::string failure_of(WrongVariant::Wrong wrong, bool may_skip = false) {
   return make_run(request_for("wrong", 1'000'000), catalogue, {&clock, nullptr}).failure;
 }
 
-TEST(Run, AWorldThatLosesEntitiesFails) {
+TEST(MakeRun, AWorldThatLosesEntitiesFails) {
   EXPECT_THAT(failure_of(WrongVariant::Wrong::loses_one),
               HasSubstr("1000000 entities were asked for, and 999999 are alive"));
 }
 
-TEST(Run, AnOutcomeThatIsNoNumberFails) {
+TEST(MakeRun, AnOutcomeThatIsNoNumberFails) {
   EXPECT_THAT(failure_of(WrongVariant::Wrong::no_number), HasSubstr("no number for mean height"));
 }
 
-TEST(Run, AFrameTooFastToBeTrueFailsUnlessItMaySkip) {
+TEST(MakeRun, AFrameTooFastToBeTrueFailsUnlessItMaySkip) {
   EXPECT_THAT(failure_of(WrongVariant::Wrong::does_nothing), HasSubstr("too fast to be true"));
   EXPECT_EQ(failure_of(WrongVariant::Wrong::does_nothing, true), "");
 }
 
-TEST(Run, ACheckRunsExactlyItsFrames) {
+TEST(MakeRun, ACheckRunsExactlyItsFrames) {
   VirtualClock clock;
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1000; }}});
   RunRequest request = request_for("objects");
   request.check_frames = 7;
-  const Run run = make_run(request, catalogue, {&clock, nullptr});
+  const mileage::Run run = make_run(request, catalogue, {&clock, nullptr});
   EXPECT_EQ(run.outcome.quantities().front().value, 7);
   EXPECT_TRUE(run.samples_ns.empty());
 }
 
-TEST(Run, LetsArriveAfterTheOthersHaveSettled) {
+TEST(MakeRun, LetsArriveAfterTheOthersHaveSettled) {
   VirtualClock clock;
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t count, std::int64_t) { return 10'000 * count; }}});
   RunRequest request = request_for("objects");
   request.arrive = 40;
-  const Run run = make_run(request, catalogue, {&clock, nullptr});
+  const mileage::Run run = make_run(request, catalogue, {&clock, nullptr});
   ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
   EXPECT_EQ(run.arrived, 40);
   EXPECT_EQ(run.alive, 100);
@@ -208,7 +209,7 @@ class ClosedVariant : public Variant {
   std::int64_t count_;
 };
 
-TEST(Run, AVariantThatLetsNobodyInFailsWithAdvice) {
+TEST(MakeRun, AVariantThatLetsNobodyInFailsWithAdvice) {
   VirtualClock clock;
   Catalogue catalogue;
   Scenario scenario;
@@ -224,7 +225,7 @@ TEST(Run, AVariantThatLetsNobodyInFailsWithAdvice) {
                         "Frame::arriving() says"));
 }
 
-TEST(Run, IsProbedBetweenItsFramesOutsideTheirTime) {
+TEST(MakeRun, IsProbedBetweenItsFramesOutsideTheirTime) {
   VirtualClock clock;
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 2'000'000; }}});
@@ -232,7 +233,7 @@ TEST(Run, IsProbedBetweenItsFramesOutsideTheirTime) {
     clock.pass(15'000);
     return 15'000.0;
   });
-  const Run run = make_run(request_for("objects"), catalogue, {&clock, &yardstick});
+  const mileage::Run run = make_run(request_for("objects"), catalogue, {&clock, &yardstick});
   ASSERT_TRUE(run.yardstick);
   EXPECT_EQ(run.yardstick->probes, 2 * static_cast<int>(run.samples_ns.size())) << "2 ms a frame, two probes each";
   for (const std::int64_t sample : run.samples_ns) EXPECT_EQ(sample, 2'000'000);
@@ -246,18 +247,18 @@ LoadReading scripted_load() {
   return {1.5 * readings, 0.25 * cores * readings, cores * readings};
 }
 
-TEST(Run, ReadsTheLoadOfTheMachineWhereThereIsOne) {
+TEST(MakeRun, ReadsTheLoadOfTheMachineWhereThereIsOne) {
   VirtualClock clock;
   const Catalogue catalogue =
       scripted::catalogue_of(clock, {{"objects", [](std::int64_t, std::int64_t) { return 1'000'000; }}});
-  const Run run = make_run(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
+  const mileage::Run run = make_run(request_for("objects"), catalogue, {&clock, nullptr, scripted_load});
   EXPECT_EQ(run.failure, "");
   EXPECT_NEAR(run.load->busy_cores, 1.5, 1e-12);
   EXPECT_NEAR(run.load->stolen_share, 0.25, 1e-12);
   EXPECT_FALSE(make_run(request_for("objects"), catalogue, {&clock, nullptr}).load);
 }
 
-TEST(Run, AVariantThatTheProgramDoesNotHaveFails) {
+TEST(MakeRun, AVariantThatTheProgramDoesNotHaveFails) {
   VirtualClock clock;
   const Catalogue catalogue = scripted::catalogue_of(clock, {});
   EXPECT_THAT(make_run(request_for("objects"), catalogue, {&clock, nullptr}).failure,
@@ -272,7 +273,7 @@ class CountsAside : public Variant {
     clock_->pass(2'000'000);
     frame.add("calls", 3);
   }
-  void count_aside(Frame& frame) const override { frame.add("pixels", 500); }
+  void count_untimed(Frame& frame) const override { frame.add("pixels", 500); }
   std::int64_t alive() const override { return 100; }
   Outcome outcome() const override { return {}; }
 
@@ -280,7 +281,7 @@ class CountsAside : public Variant {
   VirtualClock* clock_;
 };
 
-TEST(Run, WhatIsCountedAsideHoldsForEveryFrame) {
+TEST(MakeRun, WhatIsCountedAsideHoldsForEveryFrame) {
   VirtualClock clock;
   Catalogue catalogue;
   Scenario night;
@@ -288,13 +289,13 @@ TEST(Run, WhatIsCountedAsideHoldsForEveryFrame) {
   catalogue.add(night);
   catalogue.add_variant("night", {"objects", "", {}, ""},
                         [&](const mileage::SetUp&) { return std::make_unique<CountsAside>(clock); });
-  const Run run = make_run(request_for("objects"), catalogue, {&clock, nullptr});
+  const mileage::Run run = make_run(request_for("objects"), catalogue, {&clock, nullptr});
   EXPECT_EQ(run.measured_frames(), 20);
   EXPECT_EQ(run.counters.at("calls"), 60);
   EXPECT_EQ(run.counters.at("pixels"), 10'000);
 }
 
-TEST(Run, ADriversStartStandsApartFromTheWorlds) {
+TEST(MakeRun, ADriversStartStandsApartFromTheWorlds) {
   VirtualClock clock;
   Catalogue catalogue;
   Scenario night;
@@ -307,7 +308,7 @@ TEST(Run, ADriversStartStandsApartFromTheWorlds) {
   catalogue.add_variant("night", {"compute", "", {}, ""}, factory, {}, [&] { clock.pass(40'000'000); });
   catalogue.add_variant("night", {"objects", "", {}, ""}, factory);
   catalogue.add_variant("night", {"broken", "", {}, ""}, factory, {}, [] { throw std::runtime_error("no driver"); });
-  const Run run = make_run(request_for("compute"), catalogue, {&clock, nullptr});
+  const mileage::Run run = make_run(request_for("compute"), catalogue, {&clock, nullptr});
   EXPECT_DOUBLE_EQ(run.start_ms.value_or(0), 40);
   EXPECT_TRUE(run.memory.start_bytes);
   EXPECT_DOUBLE_EQ(*run.setup_ms, 3);

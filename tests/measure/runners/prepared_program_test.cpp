@@ -18,12 +18,12 @@ namespace {
 
 using testing::HasSubstr;
 
-Run run_of(ProgramRunner& runner, const char* variant, double limit_s = 20) {
+mileage::Run run_of(ProgramRunner& runner, const char* variant, double limit_s = 20) {
   return runner.run({"loaded", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
 /// What a counter comes to in each frame.
-double a_frame(const Run& run, const char* counter) {
+double a_frame(const mileage::Run& run, const char* counter) {
   return run.counters.at(counter) / static_cast<double>(run.measured_frames());
 }
 
@@ -37,7 +37,7 @@ TEST(PreparedProgram, LoadsOnceAndMakesEveryRunInACopy) {
   Prepared odd;
   std::set<double> loaders, makers;
   for (int i = 0; i < 3; ++i) {
-    const Run run = run_of(odd.runner, "tells-processes");
+    const mileage::Run run = run_of(odd.runner, "tells-processes");
     ASSERT_EQ(run.status, RunStatus::kept) << run.failure;
     loaders.insert(a_frame(run, "loaded by"));
     makers.insert(a_frame(run, "made by"));
@@ -50,20 +50,20 @@ TEST(PreparedProgram, LoadsOnceAndMakesEveryRunInACopy) {
 TEST(PreparedProgram, ACopyThatCrashesTakesNothingElseWithIt) {
   Prepared odd;
   const double loader = a_frame(run_of(odd.runner, "tells-processes"), "loaded by");
-  const Run crashed = run_of(odd.runner, "crashes");
+  const mileage::Run crashed = run_of(odd.runner, "crashes");
   EXPECT_EQ(crashed.status, RunStatus::failed);
   EXPECT_THAT(crashed.failure, HasSubstr("SIGSEGV"));
-  const Run left = run_of(odd.runner, "leaves");
+  const mileage::Run left = run_of(odd.runner, "leaves");
   EXPECT_THAT(left.failure, HasSubstr("exit code 3 before its record was complete"));
   EXPECT_THAT(run_of(odd.runner, "worker-throws").failure, HasSubstr("the wick of a worker is wet"));
-  const Run after = run_of(odd.runner, "tells-processes");
+  const mileage::Run after = run_of(odd.runner, "tells-processes");
   ASSERT_EQ(after.status, RunStatus::kept) << after.failure;
   EXPECT_EQ(a_frame(after, "loaded by"), loader) << "still the same process";
 }
 
 TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextRunPreparesAnew) {
   Prepared odd;
-  const Run run = run_of(odd.runner, "hangs", 0.7);
+  const mileage::Run run = run_of(odd.runner, "hangs", 0.7);
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("longer than its limit of 0.7 s"));
   EXPECT_EQ(run_of(odd.runner, "behaves").status, RunStatus::kept);
@@ -71,7 +71,7 @@ TEST(PreparedProgram, ACopyThatHangsIsEndedAndTheNextRunPreparesAnew) {
 
 TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
   Prepared odd({.memory_bytes = 100e6});
-  const Run run = run_of(odd.runner, "allocates");
+  const mileage::Run run = run_of(odd.runner, "allocates");
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
@@ -79,19 +79,19 @@ TEST(PreparedProgram, ACopyThatAllocatesWithoutEndIsEndedAtItsLimit) {
 TEST(PreparedProgram, WhatACopyLeavesIsEndedToldAndHoldsNothingUp) {
   Prepared odd;
   for (const char* leaving : {"leaves-a-child", "leaves-a-session"}) {
-    const Run run = run_of(odd.runner, leaving);
+    const mileage::Run run = run_of(odd.runner, leaving);
     EXPECT_EQ(run.status, RunStatus::kept);
     EXPECT_EQ(run.left_behind, 1) << leaving;
   }
   EXPECT_THAT(run_of(odd.runner, "leaves-a-session-and-crashes").failure, HasSubstr("SIGSEGV"));
-  const Run after = run_of(odd.runner, "behaves");
+  const mileage::Run after = run_of(odd.runner, "behaves");
   EXPECT_EQ(after.status, RunStatus::kept);
   EXPECT_EQ(after.left_behind, 0);
 }
 
 TEST(PreparedProgram, WhatCannotBePreparedFailsItsRunsWithTheReason) {
   Prepared odd;
-  const Run run = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
+  const mileage::Run run = odd.runner.run({"unloadable", {"behaves", {}}, 1, 1, 5, 1}, 20);
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("the level file is missing"));
 }

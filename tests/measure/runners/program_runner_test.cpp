@@ -11,7 +11,7 @@ namespace {
 
 using testing::HasSubstr;
 
-Run run_of(const char* variant, double limit_s = 20) {
+mileage::Run run_of(const char* variant, double limit_s = 20) {
   return ProgramRunner(MILEAGE_ODD_PROGRAM).run({"odd", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
@@ -23,7 +23,7 @@ void PrintTo(const Misdeed& misdeed, std::ostream* out) { *out << misdeed.varian
 class MisbehavingVariant : public testing::TestWithParam<Misdeed> {};
 
 TEST_P(MisbehavingVariant, BecomesAFailedRunWithAPlainReason) {
-  const Run run = run_of(GetParam().variant);
+  const mileage::Run run = run_of(GetParam().variant);
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr(GetParam().reason));
 }
@@ -36,20 +36,20 @@ INSTANTIATE_TEST_SUITE_P(ProgramRunner, MisbehavingVariant,
                                          Misdeed{"leaves", "exit code 3"}));
 
 TEST(ProgramRunner, AVariantThatHangsIsEndedAtItsLimit) {
-  const Run run = run_of("hangs", 0.7);
+  const mileage::Run run = run_of("hangs", 0.7);
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("longer than its limit of 0.7 s"));
 }
 
 TEST(ProgramRunner, AVariantThatAllocatesWithoutEndIsEndedAtItsLimit) {
-  const Run run =
+  const mileage::Run run =
       ProgramRunner(MILEAGE_ODD_PROGRAM, {.memory_bytes = 100e6}).run({"odd", {"allocates", {}}, 1, 1, 5, 1}, 20);
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("more memory than its limit of 0.1 GB"));
 }
 
 TEST(ProgramRunner, WhatAVariantPrintsIsNotTakenForItsAnswer) {
-  const Run run = run_of("chatters");
+  const mileage::Run run = run_of("chatters");
   EXPECT_EQ(run.status, RunStatus::kept) << run.failure;
   EXPECT_GE(run.samples_ns.size(), 5U);
 }

@@ -11,10 +11,10 @@ namespace {
 TEST(RecordedRun, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
   std::vector<std::int64_t> falling;
   for (int i = 0; i < 30; ++i) falling.push_back(30'000'000 - 900'000 * i);
-  EXPECT_EQ(frames_until_settled(falling), 30U);
+  EXPECT_EQ(frames_until_warm(falling), 30U);
   EXPECT_EQ(warmup_of(falling, 10), 20U);
   EXPECT_EQ(warmup_of(falling, 50), 0U);
-  EXPECT_EQ(warmup_of(scripted::uneven_ns(5, 30), 10), frames_until_settled(scripted::uneven_ns(5, 30)));
+  EXPECT_EQ(warmup_of(scripted::uneven_ns(5, 30), 10), frames_until_warm(scripted::uneven_ns(5, 30)));
 }
 
 TEST(RecordedRun, TellsOfTheYardstickThatStoodBesideItsFrames) {
@@ -23,7 +23,7 @@ TEST(RecordedRun, TellsOfTheYardstickThatStoodBesideItsFrames) {
   recording.build = "new";
   recording.frame_ns.assign(8, 20'000);
   recording.yardstick_us = {99, 0, 10, 0, 12, 10, 12, 0};
-  const Run run = run_of(recording, 2);
+  const mileage::Run run = run_of(recording, 2);
   ASSERT_TRUE(run.yardstick);
   EXPECT_EQ(run.yardstick->version, recorded_yardstick_version);
   EXPECT_EQ(run.yardstick->probes, 4);
@@ -65,7 +65,7 @@ TEST(RecordedRun, SetsItsWarmupApartAndSumsTheRest) {
   recording.phases_ms["drift"] = {9, 1, 2};
   recording.counters["updates"] = {5, 5, 5};
   recording.alive = {5, 5, 4};
-  const Run run = run_of(recording, 1);
+  const mileage::Run run = run_of(recording, 1);
   EXPECT_EQ(run.warmup_ns, (std::vector<std::int64_t>{9}));
   EXPECT_EQ(run.samples_ns, (std::vector<std::int64_t>{3, 3}));
   EXPECT_EQ(run.phases_ms.at("drift"), 3);

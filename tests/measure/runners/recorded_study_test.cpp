@@ -37,7 +37,7 @@ TEST(RecordedRuns, RunsOfACellAreBlocksWhereNoneAreNamed) {
        recording_of(20, scripted::uneven_ns(2, 20), 2)},
       {});
   std::vector<int> blocks;
-  for (const Run& run : study.runs) blocks.push_back(run.block);
+  for (const mileage::Run& run : study.runs) blocks.push_back(run.block);
   EXPECT_THAT(blocks, ElementsAre(0, 1, 0));
   EXPECT_THAT(study.head.plan.counts, ElementsAre(10, 20));
   EXPECT_EQ(study.head.made_by, MadeBy::tables);
@@ -75,8 +75,8 @@ TEST(RecordedRuns, ShortStaysAreArrivals) {
   arrival.goes_on = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival}, {});
   ASSERT_THAT(study.runs, SizeIs(2));
-  const Run& run = study.runs[1];
-  EXPECT_EQ(run.status, RunStatus::climbing);
+  const mileage::Run& run = study.runs[1];
+  EXPECT_EQ(run.status, RunStatus::ramp);
   EXPECT_EQ(run.arrived, 50);
   EXPECT_THAT(run.warmup_ns, SizeIs(3));
   EXPECT_THAT(run.samples_ns, IsEmpty()) << "no point of a curve";
@@ -98,14 +98,14 @@ TEST(RecordedRuns, AveragesTellOfNoArrivals) {
 }
 
 TEST(RecordedRuns, CountsThatOnlyClimbInOneRunAreNamed) {
-  std::vector<Recording> climbing{recording_of(100, scripted::uneven_ns(5, 40)),
-                                  recording_of(200, scripted::uneven_ns(9, 40)),
-                                  recording_of(300, scripted::uneven_ns(14, 40))};
-  for (std::size_t i = 1; i < climbing.size(); ++i) climbing[i].goes_on = true;
-  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
+  std::vector<Recording> ramp{recording_of(100, scripted::uneven_ns(5, 40)),
+                              recording_of(200, scripted::uneven_ns(9, 40)),
+                              recording_of(300, scripted::uneven_ns(14, 40))};
+  for (std::size_t i = 1; i < ramp.size(); ++i) ramp[i].goes_on = true;
+  EXPECT_THAT(study_of_recordings(ramp, {}).head.notes,
               testing::Contains(HasSubstr("a machine that slows down looks like a curve")));
-  std::swap(climbing[1], climbing[2]);
-  EXPECT_THAT(study_of_recordings(climbing, {}).head.notes,
+  std::swap(ramp[1], ramp[2]);
+  EXPECT_THAT(study_of_recordings(ramp, {}).head.notes,
               testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
 }
 
@@ -132,7 +132,7 @@ TEST(RecordedRuns, AllCappedBoundTheCapacityAndNothingElse) {
   const Study study = study_of_recordings({recording_of(10, std::vector<std::int64_t>(50, 16'666'667)),
                                            recording_of(20, std::vector<std::int64_t>(50, 16'666'667), 1)},
                                           {});
-  const AnalysedStudy analysed(study, count_axis, true);
+  const AnalysedStudy analysed(study, {.bounds_suffice = true});
   Questions questions;
   questions.budgets_ms = {1000.0 / 60, 1000.0 / 60 - 5};
   const CapacityAnswer answer = capacity_answer(analysed.analysis(), questions);
@@ -169,8 +169,8 @@ TEST(RecordedRuns, RowsOfALongClimbAreFramesAndNoSheet) {
   const Study study = study_of_recordings(sheet(1000), {});
   EXPECT_LT(study.runs.size(), 100U) << "told together while the count grows by no more than 5 %";
   EXPECT_EQ(study.runs.back().arrived, 1000);
-  EXPECT_TRUE(std::any_of(study.runs.begin(), study.runs.end(), [](const Run& run) {
-    return run.status != RunStatus::climbing && run.arrived > 0;
+  EXPECT_TRUE(std::any_of(study.runs.begin(), study.runs.end(), [](const mileage::Run& run) {
+    return run.status != RunStatus::ramp && run.arrived > 0;
   })) << "where it climbs all along that is the curve there is";
   EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count rises throughout")));
 }
@@ -190,7 +190,7 @@ TEST(RecordedRuns, AllCappedIsRefusedWithTheReason) {
 TEST(RecordedRuns, RatesCarryNoTail) {
   Recording recording = recording_of(10, scripted::uneven_ns(20, 30));
   recording.of_rates = true;
-  const Run run = study_of_recordings({recording}, {}).runs.front();
+  const mileage::Run run = study_of_recordings({recording}, {}).runs.front();
   EXPECT_EQ(run.frames_per_sample, 50);
   EXPECT_NEAR(static_cast<double>(run.samples_ns.front()) / run.frames_per_sample,
               static_cast<double>(recording.frame_ns.front()), 1);
@@ -211,7 +211,7 @@ TEST(RecordedRuns, ReadingsByEyeWidenTheIntervals) {
   EXPECT_NEAR(width(0.3), std::hypot(width(0), 0.3), 0.05);
 }
 
-/// Ten frames of each count in each of `blocks` blocks, made by so many runs.
+/// Ten frames of each count in each of `blocks` blocks, made by this many runs.
 Study by_runs(int blocks, int runs) {
   std::vector<Recording> recordings;
   for (int block = 0; block < blocks; ++block)

@@ -13,7 +13,7 @@ class Bracket : public testing::Test {
   RunRequest request_;
   double probe_ns_ = 100;
   int probes_ = 0;
-  int interrupted_ = 0;  ///< So many of the next probes take 4 ms.
+  int interrupted_ = 0;  ///< This many of the next probes take 4 ms.
   scripted::ScriptedYardstick yardstick_{[this] {
     ++probes_;
     const double ns = interrupted_-- > 0 ? 4e6 : probe_ns_;
@@ -25,8 +25,8 @@ class Bracket : public testing::Test {
   /// Tell how long a probe takes.
   static constexpr int before_frames_ = 3;
 
-  static Run told_by(const RunBracket& bracket) {
-    Run run;
+  static mileage::Run told_by(const RunBracket& bracket) {
+    mileage::Run run;
     bracket.tell(run);
     return run;
   }
@@ -40,7 +40,7 @@ TEST_F(Bracket, ProbesForAWhileBeforeAndAfterFrames) {
   probe_ns_ = 40'000;
   bracket.after_frames();
   EXPECT_EQ(probes_, 1500);
-  const Run run = told_by(bracket);
+  const mileage::Run run = told_by(bracket);
   ASSERT_TRUE(run.yardstick);
   EXPECT_NEAR(run.yardstick->one_half_ns, 20'000, 1e-6);
   EXPECT_NEAR(run.yardstick->other_half_ns, 40'000, 1e-6);
@@ -64,7 +64,7 @@ TEST_F(Bracket, ProbesAfterTheSamplesOfAMillisecondAndHalvesTakeTurns) {
   EXPECT_EQ(probes_, before_frames_ + 2);
   bracket.after_last_frame();
   EXPECT_EQ(probes_, before_frames_ + 2);
-  const Run run = told_by(bracket);
+  const mileage::Run run = told_by(bracket);
   EXPECT_NEAR(run.yardstick->one_half_ns, 100, 1e-9);
   EXPECT_NEAR(run.yardstick->other_half_ns, 200, 1e-9);
   EXPECT_EQ(bracket.probes_ns(), 300);
@@ -88,7 +88,7 @@ TEST_F(Bracket, SlowProbesAreFewer) {
   RunBracket bracket(request_, instruments_);
   bracket.expect_samples(0.5e6);
   for (int sample = 1; sample <= 8; ++sample) EXPECT_EQ(bracket.between_frames(), sample % 4 == 0) << "55 of 36 us";
-  const Run run = told_by(bracket);
+  const mileage::Run run = told_by(bracket);
   ASSERT_TRUE(run.yardstick);
   EXPECT_EQ(run.yardstick->probes, 2) << "none of those before the frames";
 }

@@ -19,14 +19,14 @@ TEST(RunProtocol, ARequestArrivesAsItWasSent) {
   EXPECT_EQ(got.run.series, sent.series);
   EXPECT_EQ(got.run.count, 12'345);
   EXPECT_EQ(got.run.seed, sent.seed);
-  EXPECT_EQ(got.run.least_frames, 30);
-  EXPECT_EQ(got.run.least_ms, 2.5);
+  EXPECT_EQ(got.run.min_frames, 30);
+  EXPECT_EQ(got.run.min_ms, 2.5);
   EXPECT_EQ(got.run.arrive, 50);
   EXPECT_TRUE(parse_request(describe_request_line()).describe);
 }
 
 TEST(RunProtocol, AnAnswerArrivesAsItWasSent) {
-  const Run run = failed_run({"drift", {"jobs", {}}, 100, 1, 20, 20}, "bytes that are no text: \xff");
+  const mileage::Run run = failed_run({"drift", {"jobs", {}}, 100, 1, 20, 20}, "bytes that are no text: \xff");
   EXPECT_EQ(parse_run_answer(run_answer_line(run)).status, RunStatus::failed);
   Scenario scenario;
   scenario.name = "drift";

@@ -9,7 +9,7 @@ namespace {
 RunRequest night() { return {"night", {"objects", {}}, 100, 7}; }
 
 TEST(RunRequest, AFailedRunIsTheOneAskedForWithAReason) {
-  const Run run = failed_run(night(), "ended by SIGSEGV");
+  const mileage::Run run = failed_run(night(), "ended by SIGSEGV");
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_EQ(run.series.variant, "objects");
   EXPECT_EQ(run.count, 100);

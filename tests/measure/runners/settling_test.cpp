@@ -8,26 +8,26 @@ namespace mileage {
 namespace {
 
 TEST(Settling, NeedsAtLeastThreeSamples) {
-  EXPECT_FALSE(has_settled({}));
-  EXPECT_FALSE(has_settled({10, 10}));
-  EXPECT_TRUE(has_settled({10, 10, 10}));
+  EXPECT_FALSE(is_warmed_up({}));
+  EXPECT_FALSE(is_warmed_up({10, 10}));
+  EXPECT_TRUE(is_warmed_up({10, 10, 10}));
 }
 
 TEST(Settling, WaitsWhileTimesFall) {
-  EXPECT_FALSE(has_settled({100, 80, 60}));
-  EXPECT_FALSE(has_settled({100, 80, 60, 50, 50, 49}));
-  EXPECT_TRUE(has_settled({100, 80, 60, 50, 50, 49, 50, 50, 49}));
+  EXPECT_FALSE(is_warmed_up({100, 80, 60}));
+  EXPECT_FALSE(is_warmed_up({100, 80, 60, 50, 50, 49}));
+  EXPECT_TRUE(is_warmed_up({100, 80, 60, 50, 50, 49, 50, 50, 49}));
 }
 
-TEST(Settling, ASpikeDoesNotHoldItUp) { EXPECT_TRUE(has_settled({50, 50, 50, 500, 50, 50, 50, 50, 50})); }
+TEST(Settling, ASpikeDoesNotHoldItUp) { EXPECT_TRUE(is_warmed_up({50, 50, 50, 500, 50, 50, 50, 50, 50})); }
 
-TEST(Settling, OneLuckyFrameDoesNotEndIt) { EXPECT_FALSE(has_settled({900, 800, 700, 600, 500, 400, 300, 200, 700})); }
+TEST(Settling, OneLuckyFrameDoesNotEndIt) { EXPECT_FALSE(is_warmed_up({900, 800, 700, 600, 500, 400, 300, 200, 700})); }
 
 /// Samples until a series that starts 50 % too high and comes down with this time constant has settled, and what is
 /// left of the 50 % then.
 double excess_left(double frames_of_descent) {
   std::vector<std::int64_t> times;
-  while (!has_settled(times)) {
+  while (!is_warmed_up(times)) {
     const double excess = 0.5 * std::exp(-static_cast<double>(times.size()) / frames_of_descent);
     times.push_back(std::llround(1e6 * (1 + excess)));
   }
@@ -40,11 +40,11 @@ TEST(Settling, SeesASlowDescentAsWellAsASteepOne) {
 
 TEST(Settling, EndsAtTheCapForTimesThatNeverSettle) {
   std::vector<std::int64_t> falling;
-  for (std::size_t i = 0; i < most_warmup_samples; ++i)
+  for (std::size_t i = 0; i < max_warmup_samples; ++i)
     falling.push_back(std::llround(1e9 * std::pow(0.9, static_cast<double>(i))));
-  EXPECT_TRUE(has_settled(falling));
+  EXPECT_TRUE(is_warmed_up(falling));
   falling.pop_back();
-  EXPECT_FALSE(has_settled(falling));
+  EXPECT_FALSE(is_warmed_up(falling));
 }
 
 }  // namespace

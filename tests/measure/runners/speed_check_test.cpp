@@ -6,9 +6,9 @@
 namespace mileage {
 namespace {
 
-/// A frame of a microsecond at a million that claims to have touched so many.
-Run checked_run(double updates) {
-  Run run;
+/// A frame of a microsecond at a million that claims to have touched this many.
+mileage::Run checked_run(double updates) {
+  mileage::Run run;
   run.count = 1'000'000;
   run.samples_ns = {1000};
   run.counters["updates"] = updates;
@@ -24,7 +24,7 @@ TEST(SpeedCheck, NoMachineTouchesABillionInAMicrosecond) {
 }
 
 TEST(SpeedCheck, WithoutACounterTheEntitiesCount) {
-  Run silent = checked_run(0);
+  mileage::Run silent = checked_run(0);
   silent.counters.clear();
   EXPECT_TRUE(too_fast_to_be_true(silent, {})) << "a million in a microsecond";
   silent.count = 1000;

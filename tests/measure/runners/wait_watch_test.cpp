@@ -23,12 +23,12 @@ class Busy : public Variant {
 };
 
 /// Samples of such frames, by whoever watches them.
-Run watched(double expected_ns, int cores) {
+mileage::Run watched(double expected_ns, int cores) {
   SystemClock clock;
   Busy busy;
   FrameMeter meter(busy, clock);
   WaitWatch waits(meter, expected_ns, cores);
-  Run run;
+  mileage::Run run;
   meter.start();
   for (int sample = 0; sample < 12; ++sample) {
     waits.before_sample();
@@ -52,7 +52,7 @@ TEST(WaitWatch, TellsOfEverySampleBesideOthers) {
     others.emplace_back([&] {
       while (!is_done) {}
     });
-  const Run alone = watched(10e6, 1);
+  const mileage::Run alone = watched(10e6, 1);
   is_done = true;
   for (std::thread& other : others) other.join();
   ASSERT_EQ(alone.waited_ns.size(), 12U);
@@ -68,7 +68,7 @@ TEST(WaitWatch, SaysWhatAskingTakes) {
   FrameMeter meter(busy, clock);
   WaitWatch waits(meter, 10e6, 1);
   EXPECT_EQ(waits.spent().thread_ns, 0);
-  Run run;
+  mileage::Run run;
   for (int sample = 0; sample < 200; ++sample) {
     waits.before_sample();
     run.samples_ns.push_back(1);
@@ -83,7 +83,7 @@ TEST(WaitWatch, ForgetsWhatIsNextToNothing) {
   Busy busy;
   FrameMeter meter(busy, clock);
   const WaitWatch waits(meter, 1e6, 1);
-  Run run;
+  mileage::Run run;
   run.samples_ns.assign(4, 1'000'000);
   run.waited_ns = {1000, 0, 0, 2000};
   waits.tell(run);

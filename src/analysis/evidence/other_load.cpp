@@ -1,0 +1,83 @@
+#include "analysis/evidence/other_load.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "analysis/statistics/constants.h"
+#include "analysis/statistics/statistics.h"
+
+namespace mileage {
+namespace {
+
+/// Whether the frames of a run are known without what they waited for a core: those of linked variants, of programs
+/// that record themselves, and of driven ones that told of any waiting.
+bool tells_waiting(const Head& head, const Run& run) {
+  return head.made_by == MadeBy::program ||
+         (head.made_by == MadeBy::commands && run.yardstick && !run.yardstick->program.empty()) ||
+         (head.made_by == MadeBy::game && !run.waited_ns.empty());
+}
+
+/// What a run's frames took in all: by the clock, without waiting for a core, and of processors.
+struct Took {
+  double wall_ms = 0, own_ms = 0, processor_ms = 0;
+};
+
+/// Nothing where the system does not have processors.
+std::optional<Took> took(const Run& run) {
+  if (!run.processor_ms || *run.processor_ms <= 0 || run.samples_ns.empty()) return std::nullopt;
+  Took all{0, 0, *run.processor_ms};
+  for (std::size_t sample = 0; sample < run.samples_ns.size(); ++sample) {
+    all.wall_ms += 1e-6 * static_cast<double>(run.samples_ns[sample]);
+    all.own_ms += 1e-6 * static_cast<double>(own_ns(run, sample));
+  }
+  return all;
+}
+
+/// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
+int max_cores(const std::vector<JudgedRuns>& by_place) {
+  double max = 1;
+  for (const JudgedRuns& runs : by_place) {
+    std::vector<double> cores;
+    for (const JudgedRun* one : runs)
+      if (const auto all = took(*one->run)) cores.push_back(all->processor_ms / all->own_ms);
+    if (!cores.empty()) max = std::max(max, median(cores));
+  }
+  return static_cast<int>(std::lround(max));
+}
+
+/// How much longer than on free cores a frame may have taken, log scale: between what it took and its processor time
+/// shared evenly by this many cores, as far as others had some of them.
+double lost_in(const Run& run, int cores) {
+  const auto all = took(run);
+  if (!all || !run.load || !run.load->waiting_share) return 0;
+  if (run.load->busy_cores - all->processor_ms / all->wall_ms < others_on_cores) return 0;
+  const double lacking =
+      std::clamp((*run.load->waiting_share - cores_may_lack_from) / (cores_lack_from - cores_may_lack_from), 0.0, 1.0);
+  return lacking * std::max(0.0, std::log(all->own_ms * cores / all->processor_ms));
+}
+
+}  // namespace
+
+double load_uncertainty(const Head& head, const JudgedRuns& runs) {
+  double sum = 0;
+  for (const JudgedRun* one : runs) {
+    const auto& load = one->run->load;
+    if (load && load->waiting_share && !tells_waiting(head, *one->run)) sum += std::log1p(*load->waiting_share);
+  }
+  return sum / static_cast<double>(runs.size());
+}
+
+std::vector<double> taken_cores(const std::vector<JudgedRuns>& by_place) {
+  const int cores = max_cores(by_place);
+  std::vector<double> lost;
+  if (cores < 2) return lost;
+  for (const JudgedRuns& runs : by_place) {
+    double sum = 0;
+    for (const JudgedRun* one : runs) sum += lost_in(*one->run, cores);
+    lost.push_back(sum / static_cast<double>(runs.size()));
+  }
+  return lost;
+}
+
+}  // namespace mileage
