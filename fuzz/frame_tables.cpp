@@ -2,7 +2,7 @@
 #include <sstream>
 
 #include "fuzz_target.h"
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/run_check.h"
 #include "types/error.h"

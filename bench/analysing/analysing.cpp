@@ -16,7 +16,7 @@
 #include "analysis/statistics/statistics.h"
 #include "measure/machine/clock.h"
 #include "measure/machine/process_facts.h"
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"

@@ -15,7 +15,7 @@
 #include "festival/drift/drift_variants.h"
 #include "in_pairs.h"
 #include "measure/machine/clock.h"
-#include "measure/runners/frame_meter.h"
+#include "measure/in_process/frame_meter.h"
 #include "mileage/festival/festival.h"
 #include "second_core.h"
 #include "support/default_set_up.h"

@@ -18,8 +18,8 @@
 #include "in_pairs.h"
 #include "measure/machine/clock.h"
 #include "measure/machine/yardstick.h"
-#include "measure/runners/frame_meter.h"
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/frame_meter.h"
+#include "measure/in_process/run_bracket.h"
 
 namespace {
 

@@ -44,7 +44,7 @@ Seconds time_of_block(const Plan& plan, std::size_t cells) {
 }
 
 /// Blocks that were measured into the output already tell their time.
-std::size_t take_measured(const std::filesystem::path& output, DryRun& run) {
+std::size_t take_measured(const std::filesystem::path& output, DryRun& dry) {
   if (!std::filesystem::exists(output)) return 0;
   const Study study = read_study(output);
   double seconds = 0;
@@ -54,11 +54,11 @@ std::size_t take_measured(const std::filesystem::path& output, DryRun& run) {
     seconds += run.took_s;
     blocks = std::max(blocks, run.block + 1);
   }
-  if (blocks > 0) run.block = {seconds / blocks, seconds / blocks};
+  if (blocks > 0) dry.block = {seconds / blocks, seconds / blocks};
   return study.runs.size();
 }
 
-DryRun look_ahead(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output) {
+DryRun preview(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output) {
   DryRun run;
   run.checks = checks_of(scenario, plan).size();
   std::vector<Cell> cells;
@@ -121,7 +121,7 @@ std::string dry_run_text(const Scenario& scenario, const Plan& plan, const DryRu
 }  // namespace
 
 void show_dry_run(const Scenario& scenario, const Plan& plan, const std::filesystem::path& output, bool json) {
-  const DryRun run = look_ahead(scenario, plan, output);
+  const DryRun run = preview(scenario, plan, output);
   if (json)
     print(dry_run_json(plan, run));
   else

@@ -13,7 +13,7 @@
 #include "analysis/answers/next_recording.h"
 #include "analysis/answers/questions.h"
 #include "analysis/evidence/labels.h"
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 #include "study/exported_table.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"

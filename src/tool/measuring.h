@@ -7,7 +7,7 @@
 
 #include "measure/loop/measure_study.h"
 #include "measure/runners/runner.h"
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 #include "study/study_json.h"
 
 namespace mileage {

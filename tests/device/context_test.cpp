@@ -5,7 +5,7 @@
 #include <gmock/gmock.h>
 
 #include "device/device_objects.h"
-#include "measure/runners/make_run.h"
+#include "measure/in_process/make_run.h"
 #include "support/device_here.h"
 #include "types/error.h"
 

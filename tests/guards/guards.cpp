@@ -56,7 +56,8 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
 /// The rooms of a layer, lowest first; a room may include those before it. What lies in no room, on top of the layer,
 /// is included by nobody in it, or by the last of its rooms.
 const std::map<std::string, std::vector<std::string>> rooms_of{
-    {"analysis", {"statistics", "evidence", "curves", "answers"}}, {"measure", {"machine", "runners", "loop"}}};
+    {"analysis", {"statistics", "evidence", "curves", "answers"}},
+    {"measure", {"machine", "in_process", "recordings", "runners", "loop"}}};
 
 std::vector<std::string> parts_of(std::string path) {
   if (path.rfind("mileage/", 0) == 0) path.erase(0, 8);

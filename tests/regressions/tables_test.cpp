@@ -5,7 +5,7 @@
 #include <gmock/gmock.h>
 
 #include "analysis/evidence/judged_run.h"
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 #include "study/frame_table.h"
 #include "study/study_file.h"
 #include "support/scratch.h"

@@ -3,7 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 #include "support/scratch.h"
 #include "types/error.h"
 

@@ -2,8 +2,10 @@
 
 #include <sys/resource.h>
 
+#include <algorithm>
 #include <cmath>
 #include <csignal>
+#include <set>
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
@@ -75,6 +77,25 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   ASSERT_GT(study.runs.size(), 20U);
   EXPECT_FALSE(study.runs.back().yardstick);
   EXPECT_EQ(study.runs.back().status, RunStatus::kept);
+}
+
+// Some of the runs of a study of today, as version 2 of the format had them.
+TEST(StudyFile, ReadsVersionTwoAsTheSameStudy) {
+  const Study second = read_study(MILEAGE_SOURCE_DIR "/tests/data/second.study.jsonl");
+  const Study today = read_study(MILEAGE_SOURCE_DIR "/docs/walks/slow/ladder.study.jsonl");
+  Json head = to_json(second.head);
+  head["version"] = study_format_version;
+  EXPECT_EQ(head, to_json(today.head));
+  std::set<RunStatus> statuses;
+  for (const mileage::Run& run : second.runs) {
+    statuses.insert(run.status);
+    const Json json = to_json(run);
+    EXPECT_TRUE(std::any_of(today.runs.begin(), today.runs.end(), [&](const mileage::Run& same) {
+      return to_json(same) == json;
+    })) << json.dump();
+  }
+  EXPECT_THAT(statuses, testing::UnorderedElementsAre(RunStatus::check, RunStatus::range_finding, RunStatus::kept,
+                                                      RunStatus::disturbed));
 }
 
 TEST(StudyFile, IgnoresFieldsItDoesNotKnow) {
@@ -180,7 +201,7 @@ TEST(StudyFile, RefusesWhatIsNoStudy) {
   EXPECT_THAT(message_of(folder / "other"), HasSubstr("other:1: not a study of Mileage"));
   write_text(folder / "text", "once upon a time\n");
   EXPECT_THAT(message_of(folder / "text"), HasSubstr("text:1: not a line of JSON"));
-  write_text(folder / "future", "{\"format\":\"mileage-study\",\"version\":3}\n");
+  write_text(folder / "future", "{\"format\":\"mileage-study\",\"version\":4}\n");
   EXPECT_THAT(message_of(folder / "future"), HasSubstr("future:1: version: written in a version"));
 }
 

@@ -21,7 +21,7 @@ TEST(StudyJson, AHeadOfAnotherFormatIsRefused) {
   json["format"] = "something else";
   EXPECT_THROW(head_from_json(json), Error);
   json = head_json();
-  json["version"] = 3;
+  json["version"] = study_format_version + 1;
   EXPECT_THROW(head_from_json(json), Error);
 }
 

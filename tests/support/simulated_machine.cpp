@@ -8,7 +8,7 @@
 #include <fmt/format.h>
 
 #include "measure/loop/measure_study.h"
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 #include "support/scripted.h"
 
 namespace mileage::simulated {

@@ -52,7 +52,7 @@ TEST(ScenarioCheck, NamesWhatIsWrongWithItsPlace) {
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].default_value = std::nan(""); }),
               HasSubstr("knob.wind: default: outside its range; found nan"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].max = HUGE_VAL; }),
-              HasSubstr("knob.wind: most: not a number that a knob may have"));
+              HasSubstr("knob.wind: max: not a number that a knob may have"));
   EXPECT_THAT(mistake_of([](Scenario& s) { s.knobs[0].affects = {"rows"}; }),
               HasSubstr("knob.wind: affects: no such variant; found rows; accepted: columns, linked"));
   EXPECT_THAT(mistake_of([](Scenario& s) {

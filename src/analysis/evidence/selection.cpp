@@ -15,7 +15,9 @@ namespace {
 
 bool is_value(const KnobValue& value, const std::string& text) {
   const auto* number = std::get_if<double>(&value);
-  return number != nullptr ? parse_number(text, "knob") == *number : std::get<std::string>(value) == text;
+  if (number == nullptr) return std::get<std::string>(value) == text;
+  const bool is_scaled = text.find_first_of("kM") != std::string::npos;
+  return (is_scaled ? static_cast<double>(parse_whole(text, "knob")) : parse_number(text, "knob")) == *number;
 }
 
 void check_names(const std::vector<Series>& all, const std::vector<std::string>& names, const char* field) {

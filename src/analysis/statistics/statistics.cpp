@@ -8,31 +8,13 @@
 #include <boost/math/distributions/binomial.hpp>
 #include <boost/math/distributions/fisher_f.hpp>
 #include <boost/math/distributions/students_t.hpp>
-#include <boost/math/statistics/univariate_statistics.hpp>
 
 #include "analysis/statistics/constants.h"
 
 namespace mileage {
 
-double median(std::vector<double> values) { return boost::math::statistics::median(values); }
-
-double robust_sd(std::vector<double> values) {
-  if (values.size() < 2) return 0;
-  const double centre = median(values);
-  for (double& value : values) value = std::fabs(value - centre);
-  return 1.4826 * median(std::move(values));
-}
-
 /// Without the detour through long double, which costs time and gives no digit that matters here.
 using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
-
-double percentile_99(std::vector<float> values) {
-  const double last = static_cast<double>(values.size() - 1);
-  const double at = std::min(last, tail_share * static_cast<double>(values.size() + 1) - 1);
-  const auto end = values.begin() + static_cast<std::ptrdiff_t>(std::ceil(at));
-  std::nth_element(values.begin(), end, values.end());
-  return *end;
-}
 
 double t_quantile(double probability, double degrees_of_freedom) {
   return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(degrees_of_freedom), probability);

@@ -13,33 +13,21 @@ namespace {
 /// Results carry the name of their object, and find back to it through a hash table.
 class DriftMirroredById : public MirroredLanterns {
  public:
-  explicit DriftMirroredById(const SetUp& set_up) : MirroredLanterns(set_up), columns_(sorting()) {}
+  using MirroredLanterns::MirroredLanterns;
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
-    {
-      const auto phase = frame.phase(gather_phase);
-      name_new();
-      gather_into(columns_);
-    }
-    {
-      const auto phase = frame.phase(update_phase);
-      carry_all_columns(columns_, work, Vectors::usual);
-    }
-    const auto phase = frame.phase(write_back_phase);
-    for (std::int64_t i = 0; i < columns_.size(); ++i)
-      by_id_.find(ids_[static_cast<std::size_t>(i)])->second->set(columns_.lantern(i));
-    return columns_.size();
-  }
-
-  void name_new() {
+  void gather(Frame& frame) override {
     for (auto i = static_cast<std::int64_t>(ids_.size()); i < alive(); ++i) {
       ids_.push_back(splitmix64(static_cast<std::uint64_t>(i)));
       by_id_.emplace(ids_.back(), &objects().at(i));
     }
+    MirroredLanterns::gather(frame);
+  }
+  void write_back(Frame&) override {
+    for (std::int64_t i = 0; i < columns().size(); ++i)
+      by_id_.find(ids_[static_cast<std::size_t>(i)])->second->set(columns().lantern(i));
   }
 
-  SortedColumns columns_;
   std::vector<std::uint64_t> ids_;  ///< Of each row of the columns.
   std::unordered_map<std::uint64_t, LanternObject*> by_id_;
 };

@@ -10,30 +10,14 @@ namespace {
 /// The columns keep what they wrote back: only objects that were changed since, or are new, are gathered again.
 class DriftMirroredChanged : public MirroredLanterns {
  public:
-  explicit DriftMirroredChanged(const SetUp& set_up) : MirroredLanterns(set_up), columns_(sorting()) {
-    append_new(columns_);
-  }
+  explicit DriftMirroredChanged(const SetUp& set_up) : MirroredLanterns(set_up) { append_new(); }
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
-    {
-      const auto phase = frame.phase(gather_phase);
-      gather_changed();
-    }
-    {
-      const auto phase = frame.phase(update_phase);
-      carry_all_columns(columns_, work, Vectors::usual);
-    }
-    const auto phase = frame.phase(write_back_phase);
-    write_back(columns_, 0, alive());
-    return alive();
-  }
-
-  void gather_changed() {
+  void gather(Frame&) override {
     for (const std::int64_t index : changed_)
-      if (index < columns_.size()) columns_.set(index, objects().at(index).lantern());
+      if (index < columns().size()) columns().set(index, objects().at(index).lantern());
     changed_.clear();
-    append_new(columns_);
+    append_new();
   }
 
   void push(std::int64_t index, float vx, float vy) override {
@@ -41,7 +25,6 @@ class DriftMirroredChanged : public MirroredLanterns {
     changed_.push_back(index);
   }
 
-  SortedColumns columns_;
   std::vector<std::int64_t> changed_;
 };
 

@@ -1,5 +1,4 @@
 #include <memory>
-#include <optional>
 
 #include "festival/drift/drift_variants.h"
 #include "festival/drift/mirrored_lanterns.h"
@@ -12,21 +11,13 @@ class DriftMirroredFresh : public MirroredLanterns {
   using MirroredLanterns::MirroredLanterns;
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
-    std::optional<SortedColumns> columns;
-    {
-      const auto phase = frame.phase(gather_phase);
-      columns.emplace(sorting());
-      append_new(*columns);
-    }
-    {
-      const auto phase = frame.phase(update_phase);
-      carry_all_columns(*columns, work, Vectors::usual);
-    }
-    const auto phase = frame.phase(write_back_phase);
-    write_back(*columns, 0, alive());
-    columns.reset();
-    return alive();
+  void gather(Frame&) override {
+    make_columns();
+    append_new();
+  }
+  void write_back(Frame& frame) override {
+    MirroredLanterns::write_back(frame);
+    free_columns();
   }
 };
 

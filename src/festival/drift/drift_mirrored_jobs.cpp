@@ -9,30 +9,23 @@ namespace {
 
 class DriftMirroredJobs : public MirroredLanterns {
  public:
-  explicit DriftMirroredJobs(const SetUp& set_up) : MirroredLanterns(set_up), columns_(sorting()), jobs_(set_up.knobs) {
-    append_new(columns_);
-  }
+  explicit DriftMirroredJobs(const SetUp& set_up) : MirroredLanterns(set_up), jobs_(set_up.knobs) { append_new(); }
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame& frame) override {
-    std::int64_t updates = 0;
-    {
-      const auto phase = frame.phase(gather_phase);
-      append_new(columns_);
-      jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) {
-        for (std::int64_t i = from; i < to; ++i) columns_.set(i, objects().at(i).lantern());
-      });
-    }
-    {
-      const auto phase = frame.phase(update_phase);
-      updates = jobs_.arena().execute([&] { return carry_in_batches(frame, jobs_, columns_, work, Vectors::usual); });
-    }
-    const auto phase = frame.phase(write_back_phase);
-    jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) { write_back(columns_, from, to); });
-    return updates;
+  void gather(Frame& frame) override {
+    append_new();
+    jobs_.for_batches(frame, alive(), [&](std::int64_t from, std::int64_t to) {
+      for (std::int64_t i = from; i < to; ++i) columns().set(i, objects().at(i).lantern());
+    });
+  }
+  std::int64_t update(const FrameWork& work, Frame& frame) override {
+    return jobs_.arena().execute([&] { return carry_in_batches(frame, jobs_, columns(), work, Vectors::usual); });
+  }
+  void write_back(Frame& frame) override {
+    jobs_.for_batches(frame, alive(),
+                      [&](std::int64_t from, std::int64_t to) { MirroredLanterns::write_back(from, to); });
   }
 
-  SortedColumns columns_;
   Jobs jobs_;
 };
 

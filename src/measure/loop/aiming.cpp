@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "analysis/evidence/pairs.h"
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {

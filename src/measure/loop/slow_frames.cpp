@@ -7,7 +7,7 @@
 
 #include "analysis/evidence/judged_run.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {

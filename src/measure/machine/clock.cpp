@@ -6,7 +6,7 @@
 #include <thread>
 #include <vector>
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 

@@ -5,7 +5,7 @@
 #include <numeric>
 
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 #include "measure/machine/probe_threads.h"
 #include "measure/machine/yardstick_work.h"
 

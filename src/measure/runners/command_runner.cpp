@@ -10,10 +10,10 @@
 
 #include "analysis/evidence/agreement.h"
 #include "analysis/evidence/labels.h"
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 #include "measure/runners/picture_check.h"
-#include "measure/runners/recorded_run.h"
-#include "measure/runners/speed_check.h"
+#include "measure/recordings/recorded_run.h"
+#include "measure/in_process/speed_check.h"
 #include "study/frame_table.h"
 #include "system/files.h"
 #include "types/error.h"

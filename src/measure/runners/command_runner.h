@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "measure/runners/runner.h"
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 #include "mileage/types/picture.h"
 #include "system/child_process.h"
 

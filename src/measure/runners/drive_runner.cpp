@@ -6,7 +6,7 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/runners/recorded_run.h"
+#include "measure/recordings/recorded_run.h"
 #include "study/frame_table.h"
 #include "study/json_fields.h"
 #include "study/json_text.h"

@@ -9,7 +9,7 @@
 
 #include "measure/runners/line_channel.h"
 #include "measure/runners/runner.h"
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 
 namespace mileage {
 

@@ -6,8 +6,8 @@
 #include <fmt/format.h>
 
 #include "analysis/evidence/labels.h"
-#include "measure/runners/caps.h"
-#include "measure/runners/recorded_run.h"
+#include "measure/recordings/caps.h"
+#include "measure/recordings/recorded_run.h"
 #include "study/frame_table.h"
 #include "types/error.h"
 #include "types/notation.h"

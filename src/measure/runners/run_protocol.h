@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "measure/runners/run_request.h"
+#include "measure/in_process/run_request.h"
 
 namespace mileage {
 

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "measure/runners/run_request.h"
+#include "measure/in_process/run_request.h"
 
 namespace mileage {
 

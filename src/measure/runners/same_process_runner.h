@@ -1,7 +1,7 @@
 // Runs made in this process, for tests and debuggers.
 #pragma once
 
-#include "measure/runners/make_run.h"
+#include "measure/in_process/make_run.h"
 #include "measure/runners/runner.h"
 
 namespace mileage {

@@ -7,7 +7,7 @@
 #include <exception>
 #include <string>
 
-#include "measure/runners/make_run.h"
+#include "measure/in_process/make_run.h"
 #include "measure/runners/prepared_program.h"
 #include "measure/runners/run_protocol.h"
 #include "system/descriptors.h"

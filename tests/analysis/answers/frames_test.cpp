@@ -33,10 +33,9 @@ Study spiking_study(std::size_t every = 90) {
 }
 
 FramesAnswer frames_of(const Study& study, std::vector<double> at = {}, std::vector<std::string> variants = {}) {
-  const AnalysedStudy analysed(study);
+  const AnalysedStudy analysed(study, {.selection = {std::move(variants), {}, ""}});
   Questions questions;
   questions.at = std::move(at);
-  questions.between = std::move(variants);
   return frames_answer(analysed.analysis(), questions);
 }
 

@@ -166,11 +166,11 @@ TEST(LadderAnswers, StudiesOneAfterTheOtherAreRungs) {
 }
 
 TEST(LadderAnswers, OfAStudyWithSeveralSeriesOneIsNamed) {
-  const AnalysedStudy two(made::study_of(made::setting_of({{"a", made::steep}, {"b", made::flat}})));
-  Questions questions;
-  EXPECT_THROW(ladder_of_studies({&two.analysis()}, {"two"}, questions), Error);
-  questions.between = {"b"};
-  EXPECT_EQ(ladder_of_studies({&two.analysis()}, {"two"}, questions).rungs.size(), 1U);
+  const Study study = made::study_of(made::setting_of({{"a", made::steep}, {"b", made::flat}}));
+  const AnalysedStudy two(study);
+  EXPECT_THROW(ladder_of_studies({&two.analysis()}, {"two"}, {}), Error);
+  const AnalysedStudy one(study, {.selection = {{"b"}, {}, ""}});
+  EXPECT_EQ(ladder_of_studies({&one.analysis()}, {"two"}, {}).rungs.size(), 1U);
 }
 
 }  // namespace

@@ -47,7 +47,8 @@ TEST(Selection, RefusesWhatNoSeriesHas) {
 
 TEST(Selection, ChangesNoCost) {
   made::Setting setting;
-  for (const char* name : {"objects", "columns", "jobs"}) setting.truths.push_back({name, [](double n) { return n / 1e4; }});
+  for (const char* name : {"objects", "columns", "jobs"})
+    setting.truths.push_back({name, [](double n) { return n / 1e4; }});
   setting.counts = made::counts_between(100, 100'000, 8);
   setting.run_noise = setting.block_noise = 0.05;
   const Study study = made::study_of(setting);

@@ -9,31 +9,6 @@
 namespace mileage {
 namespace {
 
-TEST(Median, OfOddAndEvenNumbers) {
-  EXPECT_EQ(median({3, 1, 2}), 2);
-  EXPECT_EQ(median({4, 1, 3, 2}), 2.5);
-  EXPECT_EQ(median({7}), 7);
-}
-
-TEST(Median, DoesNotDependOnTheOrderAndHoldsAtLargeOffsets) {
-  std::vector<double> values;
-  for (int i = 0; i < 101; ++i) values.push_back(1e12 + i);
-  std::mt19937 random(7);
-  std::shuffle(values.begin(), values.end(), random);
-  EXPECT_EQ(median(values), 1e12 + 50);
-}
-
-TEST(RobustDeviation, MatchesTheNormalAndIgnoresASpike) {
-  std::mt19937 random(3);
-  std::normal_distribution<double> normal(5, 2);
-  std::vector<double> values;
-  for (int i = 0; i < 20'000; ++i) values.push_back(normal(random));
-  EXPECT_NEAR(robust_sd(values), 2, 0.05);
-  values[0] = 1e9;
-  EXPECT_NEAR(robust_sd(values), 2, 0.05);
-  EXPECT_EQ(robust_sd({4}), 0);
-}
-
 // Values from printed tables.
 TEST(Distributions, AgreeWithTables) {
   EXPECT_NEAR(t_quantile(0.975, 4), 2.776, 5e-4);

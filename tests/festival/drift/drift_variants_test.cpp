@@ -157,17 +157,12 @@ TEST(DriftJobsLate, IsAFrameBehindForTheRestOfTheFrame) {
 /// Gathers once, and takes its columns for the truth.
 class StaleMirror : public MirroredLanterns {
  public:
-  explicit StaleMirror(const mileage::SetUp& set_up) : MirroredLanterns(set_up), columns_(sorting()) {
-    append_new(columns_);
-  }
+  using MirroredLanterns::MirroredLanterns;
 
  private:
-  std::int64_t carry_all(const FrameWork& work, Frame&) override {
-    carry_all_columns(columns_, work, Vectors::usual);
-    write_back(columns_, 0, alive());
-    return alive();
+  void gather(Frame&) override {
+    if (columns().size() == 0) append_new();
   }
-  SortedColumns columns_;
 };
 
 TEST(DriftOutcome, NoticesStaleCopies) {

@@ -1,6 +1,6 @@
-#include "measure/runners/settling.h"
+#include "measure/in_process/settling.h"
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {

@@ -1,4 +1,4 @@
-#include "measure/runners/speed_check.h"
+#include "measure/in_process/speed_check.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,12 +1,12 @@
-#include "measure/runners/recorded_run.h"
+#include "measure/recordings/recorded_run.h"
 
 #include <algorithm>
 #include <cmath>
 #include <numeric>
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 #include "measure/machine/yardstick.h"
-#include "measure/runners/settling.h"
+#include "measure/in_process/settling.h"
 
 namespace mileage {
 namespace {

@@ -6,7 +6,7 @@
 
 #include "measure/machine/process_facts.h"
 #include "measure/machine/thread_waits.h"
-#include "measure/runners/frame_meter.h"
+#include "measure/in_process/frame_meter.h"
 #include "study/study.h"
 
 namespace mileage {

@@ -1,7 +1,7 @@
 // Makes a run in this process.
 #pragma once
 
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 #include "mileage/types/catalogue.h"
 
 namespace mileage {

@@ -6,7 +6,7 @@
 #include "measure/machine/hardware_meter.h"
 #include "measure/machine/process_facts.h"
 #include "measure/machine/yardstick.h"
-#include "measure/runners/run_request.h"
+#include "measure/in_process/run_request.h"
 
 namespace mileage {
 

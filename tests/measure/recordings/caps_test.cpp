@@ -1,4 +1,4 @@
-#include "measure/runners/caps.h"
+#include "measure/recordings/caps.h"
 
 #include <cmath>
 

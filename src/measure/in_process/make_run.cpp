@@ -1,4 +1,4 @@
-#include "measure/runners/make_run.h"
+#include "measure/in_process/make_run.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,12 +12,12 @@
 
 #include <fmt/format.h>
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 #include "measure/machine/cold_walk.h"
-#include "measure/runners/frame_meter.h"
-#include "measure/runners/settling.h"
-#include "measure/runners/speed_check.h"
-#include "measure/runners/wait_watch.h"
+#include "measure/in_process/frame_meter.h"
+#include "measure/in_process/settling.h"
+#include "measure/in_process/speed_check.h"
+#include "measure/in_process/wait_watch.h"
 #include "types/error.h"
 
 namespace mileage {

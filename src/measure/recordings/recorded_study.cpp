@@ -1,4 +1,4 @@
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,9 +10,9 @@
 #include <fmt/ranges.h>
 
 #include "analysis/evidence/labels.h"
-#include "analysis/statistics/statistics.h"
-#include "measure/runners/caps.h"
-#include "measure/runners/recorded_run.h"
+#include "types/order_statistics.h"
+#include "measure/recordings/caps.h"
+#include "measure/recordings/recorded_run.h"
 #include "study/knobs_cell.h"
 #include "study/run_check.h"
 #include "types/error.h"

@@ -1,4 +1,4 @@
-#include "measure/runners/wait_watch.h"
+#include "measure/in_process/wait_watch.h"
 
 #include <algorithm>
 #include <functional>

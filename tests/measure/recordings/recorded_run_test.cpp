@@ -1,4 +1,4 @@
-#include "measure/runners/recorded_run.h"
+#include "measure/recordings/recorded_run.h"
 
 #include <gtest/gtest.h>
 

@@ -1,4 +1,4 @@
-#include "measure/runners/make_run.h"
+#include "measure/in_process/make_run.h"
 
 #include <cmath>
 #include <ctime>

@@ -1,4 +1,4 @@
-#include "measure/runners/settling.h"
+#include "measure/in_process/settling.h"
 
 #include <cmath>
 

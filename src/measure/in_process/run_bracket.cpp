@@ -1,9 +1,9 @@
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 
 #include <algorithm>
 #include <cmath>
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {

@@ -1,4 +1,4 @@
-#include "measure/runners/run_request.h"
+#include "measure/in_process/run_request.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

@@ -1,4 +1,4 @@
-#include "measure/runners/speed_check.h"
+#include "measure/in_process/speed_check.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

@@ -1,5 +1,5 @@
 // Recordings as people have them: climbing counts, caps, loading, rates, readings by eye.
-#include "measure/runners/recorded_study.h"
+#include "measure/recordings/recorded_study.h"
 
 #include <gmock/gmock.h>
 

@@ -9,7 +9,7 @@
 
 #include "measure/machine/clock.h"
 #include "measure/machine/cold_walk.h"
-#include "measure/runners/work_notes.h"
+#include "measure/in_process/work_notes.h"
 #include "mileage/types/variant.h"
 
 namespace mileage {

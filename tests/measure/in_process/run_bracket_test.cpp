@@ -1,4 +1,4 @@
-#include "measure/runners/run_bracket.h"
+#include "measure/in_process/run_bracket.h"
 
 #include <gtest/gtest.h>
 

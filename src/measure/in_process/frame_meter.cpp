@@ -1,4 +1,4 @@
-#include "measure/runners/frame_meter.h"
+#include "measure/in_process/frame_meter.h"
 
 #include <cstring>
 

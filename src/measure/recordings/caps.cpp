@@ -1,11 +1,11 @@
-#include "measure/runners/caps.h"
+#include "measure/recordings/caps.h"
 
 #include <algorithm>
 #include <cmath>
 
 #include <fmt/format.h>
 
-#include "analysis/statistics/statistics.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {

@@ -1,4 +1,4 @@
-#include "measure/runners/work_notes.h"
+#include "measure/in_process/work_notes.h"
 
 #include <gtest/gtest.h>
 
