@@ -4,7 +4,7 @@ include(CMakePackageConfigHelpers)
 
 set(package_folder ${CMAKE_INSTALL_LIBDIR}/cmake/Mileage)
 
-install(TARGETS mileage_core mileage_festival mileage_views mileage_tool EXPORT MileageTargets)
+install(TARGETS mileage_core mileage_festival mileage_views mileage_figures mileage_tool EXPORT MileageTargets)
 if(TARGET mileage_device)
   install(TARGETS mileage_device EXPORT MileageTargets)
 endif()

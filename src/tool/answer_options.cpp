@@ -13,9 +13,9 @@
 #include "tool/output.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/about_view.h"
+#include "views/views.h"
 #include "views/answer_json.h"
-#include "views/answer_text.h"
+#include "views/terminal.h"
 #include "views/words.h"
 
 namespace mileage {

@@ -20,18 +20,8 @@
 #include "tool/study_answers.h"
 #include "tool/verbs.h"
 #include "types/error.h"
-#include "views/against_view.h"
-#include "views/break_even_view.h"
-#include "views/breakdown_view.h"
-#include "views/choice_map_view.h"
-#include "views/choice_view.h"
-#include "views/cost_view.h"
-#include "views/frames_figure.h"
-#include "views/frames_view.h"
-#include "views/growth_view.h"
-#include "views/parts_view.h"
-#include "views/ratio_figure.h"
-#include "views/shared_frame_view.h"
+#include "views/views.h"
+#include "figures/figures.h"
 
 namespace mileage {
 namespace {

@@ -19,10 +19,9 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/choice_view.h"
+#include "views/views.h"
 #include "views/report_view.h"
+#include "figures/figures.h"
 
 namespace mileage {
 namespace {

@@ -15,7 +15,7 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "views/answer_json.h"
-#include "views/growth_view.h"
+#include "views/views.h"
 
 namespace mileage {
 namespace {

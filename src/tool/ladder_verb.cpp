@@ -14,7 +14,8 @@
 #include "tool/verbs.h"
 #include "types/error.h"
 #include "types/notation.h"
-#include "views/ladder_view.h"
+#include "views/views.h"
+#include "figures/figures.h"
 
 namespace mileage {
 namespace {

@@ -13,7 +13,7 @@
 #include "tool/output.h"
 #include "tool/verbs.h"
 #include "views/answer_json.h"
-#include "views/text_table.h"
+#include "views/terminal.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -46,24 +46,23 @@ std::string family(const std::string& variant) { return variant.substr(0, varian
 
 /// Variants by name; a family that is there as a whole as "mirrored*".
 std::string affects_text(const std::vector<std::string>& affects, const Scenario& scenario) {
-  std::map<std::string, std::size_t> of_family, touched_of_family;
+  std::map<std::string, std::size_t> of_family, affected_of_family;
   for (const VariantFacts& variant : scenario.variants) ++of_family[family(variant.name)];
-  for (const std::string& name : affects) ++touched_of_family[family(name)];
+  for (const std::string& name : affects) ++affected_of_family[family(name)];
   std::vector<std::string> texts;
   for (const std::string& name : affects) {
     const std::string own = family(name);
-    const bool is_whole = of_family[own] > 1 && of_family[own] == touched_of_family[own];
+    const bool is_whole = of_family[own] > 1 && of_family[own] == affected_of_family[own];
     const std::string text = is_whole ? own + "*" : name;
     if (std::find(texts.begin(), texts.end(), text) == texts.end()) texts.push_back(text);
   }
   return fmt::format("{}", fmt::join(texts, ", "));
 }
 
-/// Name, default, accepted values, meaning with the variants that it touches where that is not all of them. Variants
-/// that declare the same knob share a row.
+/// Variants that declare the same knob share a row.
 class KnobRows {
  public:
-  /// `touches` empty: all of them.
+  /// `affects` empty: all of them.
   void add(const Knob& knob, const std::vector<std::string>& affects) {
     for (Row& row : rows_)
       if (row.name == knob.name && row.default_value == default_text(knob) && row.accepts == accepted_text(knob) &&
@@ -74,9 +73,12 @@ class KnobRows {
     rows_.push_back({knob.name, default_text(knob), accepted_text(knob), affects, knob.meaning});
   }
 
-  TextTable table(const Scenario& scenario) const {
-    TextTable table;
-    for (const char* heading : {"knob", "default", "accepts", "meaning"}) table.column(heading);
+  Table table(const Scenario& scenario) const {
+    Table table(About(), "knobs", "",
+                {{"knob", "knob", Format::text, "name"},
+                 {"default", "default", Format::text, "default value"},
+                 {"accepts", "accepts", Format::text, "accepted values"},
+                 {"meaning", "meaning", Format::text, "meaning, and the variants that it affects"}});
     for (const Row& row : rows_)
       table.row({row.name, row.default_value, row.accepts,
                  row.meaning + (row.affects.empty() ? "" : "; affects " + affects_text(row.affects, scenario))});
@@ -92,10 +94,11 @@ class KnobRows {
   std::vector<Row> rows_;
 };
 
-std::string scenario_text(const Scenario& scenario) {
-  TextTable variants;
-  variants.column("variant");
-  variants.column("how");
+Answer scenario_view(const Scenario& scenario) {
+  Answer view;
+  view.verdict = {scenario.name + ": " + scenario.note};
+  Table variants(About(), "variants", "",
+                 {{"variant", "variant", Format::text, "name"}, {"how", "how", Format::text, "how it does the work"}});
   KnobRows knobs;
   for (const Knob& knob : scenario.knobs) knobs.add(knob, knob.affects);
   std::string device;
@@ -105,10 +108,9 @@ std::string scenario_text(const Scenario& scenario) {
     if (!facts.device.empty()) device = facts.device + (facts.software_device ? ", a software device" : "");
     for (const Knob& knob : facts.knobs) knobs.add(knob, {facts.name});
   }
-  std::string text = fmt::format("{}: {}\n\n{}\n", scenario.name, scenario.note, variants.text());
-  if (!device.empty()) text += fmt::format("graphics device: {}\n\n", device);
-  const TextTable table = knobs.table(scenario);
-  return table.empty() ? text : text + table.text() + "\n";
+  view.tables = {variants, knobs.table(scenario)};
+  if (!device.empty()) view.note("graphics device: " + device);
+  return view;
 }
 
 Json scenarios_json(const std::vector<Scenario>& scenarios) {
@@ -124,7 +126,7 @@ int list(const ListOptions& options, const Catalogue& catalogue) {
   if (options.json)
     print(scenarios_json(scenarios));
   else
-    for (const Scenario& scenario : scenarios) print(scenario_text(scenario));
+    for (const Scenario& scenario : scenarios) print(answer_text(scenario_view(scenario), false, columns_at_hand()));
   return exit_answered;
 }
 

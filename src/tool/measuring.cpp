@@ -29,7 +29,7 @@
 #include "types/error.h"
 #include "types/text.h"
 #include "types/version.h"
-#include "views/about_view.h"
+#include "views/views.h"
 #include "views/answer_json.h"
 #include "views/words.h"
 

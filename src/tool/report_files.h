@@ -4,7 +4,7 @@
 #include <filesystem>
 
 #include "analysis/answers/report.h"
-#include "views/gnuplot.h"
+#include "figures/gnuplot.h"
 
 namespace mileage {
 

@@ -11,8 +11,8 @@
 #include "tool/report_files.h"
 #include "tool/verbs.h"
 #include "types/error.h"
-#include "views/cost_figure.h"
-#include "views/page.h"
+#include "figures/figures.h"
+#include "figures/page.h"
 #include "views/report_view.h"
 
 namespace mileage {

@@ -8,12 +8,7 @@
 #include "analysis/answers/limits.h"
 #include "analysis/answers/parts.h"
 #include "types/text.h"
-#include "views/arrivals_view.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/cost_view.h"
-#include "views/limits_view.h"
-#include "views/parts_view.h"
+#include "views/views.h"
 #include "views/words.h"
 
 namespace mileage {

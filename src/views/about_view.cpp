@@ -1,7 +1,8 @@
-#include "views/about_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <set>
 
 #include <fmt/format.h>
@@ -25,7 +26,127 @@ std::string cold_text(double cold_bytes, const Machine& machine) {
   return text;
 }
 
+const char* verdict_name(AgreementVerdict verdict) {
+  switch (verdict) {
+    case AgreementVerdict::unchecked:
+      return "unchecked";
+    case AgreementVerdict::agrees:
+      return "agrees";
+    case AgreementVerdict::approximate:
+      return "approximate";
+    case AgreementVerdict::differs:
+      return "differs";
+    case AgreementVerdict::unstable:
+      return "unstable";
+  }
+  return "";
+}
+
+/// In JSON and CSV only.
+Column hidden(const char* name, Format format, const char* meaning) { return {name, "", format, meaning}; }
+
+Column hidden_series() { return hidden("series", Format::series, "variant, with the settings that tell it apart"); }
+
+Column hidden_place(const About& about) { return hidden(about.axis.name.c_str(), Format::place, "place on the axis"); }
+
+Table failures_table(const About& about) {
+  Table table(
+      about, "failures", "",
+      {hidden_series(), hidden_place(about), hidden("block", Format::whole, "block, from 0; -1 before the first"),
+       hidden("reason", Format::text, "why the run failed")});
+  for (const Failure& one : about.failures) table.row({one.label, one.x, one.block, one.reason});
+  return table;
+}
+
+Table bounds_table(const About& about) {
+  Table table(
+      about, "bounds", "",
+      {hidden_series(), hidden_place(about), hidden("at_most_ms", Format::number, "the frame takes no longer, ms"),
+       hidden("reason", Format::text, "why no more is known")});
+  for (const Bound& one : about.bounds) table.row({one.label, one.x, one.at_most_ms, one.reason});
+  return table;
+}
+
+Table agreement_table(const About& about) {
+  Table table(about, "agreement", "",
+              {hidden_series(), hidden("verdict", Format::text, "agrees, approximate, differs, unstable or unchecked"),
+               hidden("largest_error", Format::percent, "largest relative difference of a quantity from the reference"),
+               hidden("quantity", Format::text, "quantity that differs most, by its tolerance"),
+               hidden("expected", Format::number, "its value in the reference"),
+               hidden("found", Format::number, "its value here"),
+               hidden("tolerance", Format::number, "accepted relative difference"),
+               hidden("worst_count", Format::whole, "count at which it differs"),
+               hidden("varied", Format::text, "knobs set otherwise in that run"),
+               hidden("pixels_differ", Format::percent, "share of pixels that differ from the reference"),
+               hidden("pixel_error", Format::percent, "mean difference of pixels")});
+  for (const Agreement& one : about.agreements) {
+    std::vector<std::string> varied;
+    for (const auto& [name, value] : one.varied.values()) varied.push_back(name + "=" + text_of(value));
+    const auto of_worst = [&](auto value) { return one.worst ? Entry(value(*one.worst)) : absent(); };
+    Entry series(label_of(one.series, about.head.plan.series));
+    series.variant = one.series.variant;
+    table.row({series, verdict_name(one.verdict), one.largest_error,
+               of_worst([](const Disagreement& worst) { return worst.quantity; }),
+               of_worst([](const Disagreement& worst) { return worst.expected; }),
+               of_worst([](const Disagreement& worst) { return worst.found; }),
+               of_worst([](const Disagreement& worst) { return worst.tolerance; }),
+               one.worst ? Entry(one.count) : absent(), fmt::format("{}", fmt::join(varied, " ")),
+               one.picture ? Entry(one.picture->pixels) : absent(), one.picture ? Entry(one.picture->mean) : absent()});
+  }
+  return table;
+}
+
+Table machine_table(const About& about) {
+  Table table(about, "machine_condition", "",
+              {hidden("runs_kept", Format::whole, "runs that answers rest on"),
+               hidden("runs_discarded", Format::whole, "runs that were disturbed"),
+               hidden("slowdown", Format::number, "mean slowdown during the runs; 1 at full speed"),
+               hidden("full_speed_ns", Format::number, "probe time at full speed, ns"),
+               hidden("remembered_full_speed_ns", Format::number, "the same from earlier studies, ns"),
+               hidden("slow_throughout", Format::flag, "no run was near full speed"),
+               hidden("busy_cores", Format::number, "cores busy on average"),
+               hidden("stolen_share", Format::percent, "share of the time taken by the host")});
+  const MachineCondition& is = about.quiet;
+  table.row({is.kept, is.condemned, is.slowness, is.fast_ns, is.remembered_ns, is.slow_throughout, is.busy_cores,
+             is.stolen_share});
+  return table;
+}
+
+Table corrections_table(const About& about) {
+  Table table(about, "corrections", "",
+              {hidden_series(), hidden("corrected_by", Format::percent, "share subtracted from its times, on average"),
+               hidden("slope", Format::number, "its slowdown relative to that of the probe, as a power"),
+               hidden("trust", Format::percent, "weight of its own slope against that of all variants")});
+  for (std::size_t i = 0; i < about.series.size(); ++i)
+    if (const auto& by = about.series[i].adjusted)
+      table.row({series_entry(about, i), by->taken_off, by->slope, by->trust});
+  return table;
+}
+
+Table time_table(const About& about) {
+  Table table(
+      about, "time_spent", "",
+      {hidden("whole_s", Format::number, "time of the study, s"),
+       hidden("frames_s", Format::number, "measured frames, s"),
+       hidden("warm_up_s", Format::number, "frames before them, s"), hidden("setup_s", Format::number, "set-up, s"),
+       hidden("probes_s", Format::number, "probes, s"),
+       hidden("before_s", Format::number, "checks and range finding, s"),
+       hidden("failed_s", Format::number, "failed runs, s"), hidden("rest_s", Format::number, "processes and other, s"),
+       hidden("overhead_ms", Format::number, "starting, setting up and ending a process, ms")});
+  if (const auto& spent = about.spent)
+    table.row({spent->whole_s, spent->frames_s, spent->settling_s, spent->set_up_s, spent->yardstick_s, spent->before_s,
+               spent->lost_s, spent->rest_s, spent->overhead_ms});
+  return table;
+}
+
 }  // namespace
+
+Answer facts_view(const About& about) {
+  Answer view;
+  view.tables = {failures_table(about), bounds_table(about),      agreement_table(about),
+                 machine_table(about),  corrections_table(about), time_table(about)};
+  return view;
+}
 
 std::vector<std::string> cautions(const About& about) {
   std::vector<std::string> lines;
@@ -161,6 +282,27 @@ std::vector<std::string> origin_lines(const Head& head) {
     how = fmt::format("compiler {}{}{}", build.compiler, build.flags.empty() ? "" : ", " + build.flags,
                       build.optimized ? "" : ", NOT OPTIMIZED");
   return {machine_text(head.machine), how};
+}
+
+Table effort_table(const About& about, const std::vector<std::size_t>& series) {
+  Table table(about, "effort", "Effort",
+              {{"variant", "variant", Format::text, "variant"},
+               {"lines", "lines", Format::whole, "lines of code"},
+               {"effort", "requires", Format::text, "what it requires of the code around it"}});
+  std::set<std::string> listed;
+  for (const std::size_t one : series) {
+    const std::string& variant = about.series[one].series.variant;
+    const VariantFacts* facts = about.head.scenario.find(variant);
+    if (facts == nullptr || (facts->effort.empty() && facts->lines == 0) || !listed.insert(variant).second) continue;
+    table.row({variant, facts->lines > 0 ? Entry(facts->lines) : absent(), facts->effort});
+  }
+  return table;
+}
+
+Table effort_table(const About& about) {
+  std::vector<std::size_t> all(about.series.size());
+  std::iota(all.begin(), all.end(), std::size_t{0});
+  return effort_table(about, all);
 }
 
 }  // namespace mileage

@@ -8,7 +8,6 @@
 
 #include "study/csv_reader.h"
 #include "types/notation.h"
-#include "views/text_table.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -93,6 +92,25 @@ std::vector<std::vector<std::size_t>> folds_of(const Table::Shown& shown, std::s
     used += width;
   }
   return folds;
+}
+
+/// Heading, rule and rows of some columns.
+std::string fold_text(const Table::Shown& shown, const std::vector<std::size_t>& fold) {
+  std::string headings, rules;
+  std::vector<std::string> lines(shown.rows.size());
+  for (const std::size_t i : fold) {
+    const std::size_t width = width_of_column(shown, i) - 2;
+    const auto padded = [&](const std::string& text) {
+      const std::string blanks(width - width_of(text), ' ');
+      return "  " + (shown.to_the_right[i] ? blanks + text : text + blanks);
+    };
+    headings += padded(shown.headings[i]);
+    rules += "  " + std::string(width, '-');
+    for (std::size_t row = 0; row < lines.size(); ++row) lines[row] += padded(shown.rows[row][i]);
+  }
+  std::string text = whole_line(headings) + whole_line(rules);
+  for (const std::string& line : lines) text += whole_line(line);
+  return text;
 }
 
 std::string csv_number(double value) { return fmt::format("{}", value); }
@@ -234,17 +252,8 @@ Table::Shown Table::shown_pivoted() const {
 std::string Table::text(std::size_t columns) const {
   const Shown shown = this->shown();
   std::string text;
-  for (const std::vector<std::size_t>& fold : folds_of(shown, columns)) {
-    TextTable table;
-    for (const std::size_t i : fold)
-      table.column(shown.headings[i], shown.to_the_right[i] ? TextTable::Align::right : TextTable::Align::left);
-    for (const auto& row : shown.rows) {
-      std::vector<std::string> cells;
-      for (const std::size_t i : fold) cells.push_back(row[i]);
-      table.row(std::move(cells));
-    }
-    text += (text.empty() ? "" : "\n") + table.text();
-  }
+  for (const std::vector<std::size_t>& fold : folds_of(shown, columns))
+    text += (text.empty() ? "" : "\n") + fold_text(shown, fold);
   return text;
 }
 

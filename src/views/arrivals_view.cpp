@@ -1,4 +1,4 @@
-#include "views/arrivals_view.h"
+#include "views/views.h"
 
 #include <fmt/format.h>
 

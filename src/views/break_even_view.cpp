@@ -1,4 +1,4 @@
-#include "views/break_even_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 
@@ -6,7 +6,6 @@
 #include <fmt/ranges.h>
 
 #include "types/text.h"
-#include "views/capacity_view.h"
 #include "views/words.h"
 
 namespace mileage {

@@ -1,4 +1,4 @@
-#include "views/breakdown_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <cmath>
@@ -6,7 +6,6 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "views/capacity_view.h"
 #include "views/words.h"
 
 namespace mileage {

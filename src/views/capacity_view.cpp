@@ -1,4 +1,4 @@
-#include "views/capacity_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,11 +10,26 @@
 #include "types/notation.h"
 #include "types/scenario_knobs.h"
 #include "types/text.h"
-#include "views/limits_view.h"
 #include "views/words.h"
 
 namespace mileage {
 namespace {
+
+const char* source_name(Source source) {
+  switch (source) {
+    case Source::local:
+      return "local";
+    case Source::law:
+      return "law";
+    case Source::interpolated:
+      return "interpolated";
+    case Source::extrapolated:
+      return "extrapolated";
+    case Source::step:
+      return "step";
+  }
+  return "";
+}
 
 /// A missing capacity is looked for up to this many times the largest count measured,
 constexpr double look_as_far_as = 8;

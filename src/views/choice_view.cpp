@@ -1,4 +1,4 @@
-#include "views/choice_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <iterator>
@@ -7,7 +7,6 @@
 #include <fmt/ranges.h>
 
 #include "types/text.h"
-#include "views/effort_view.h"
 #include "views/strip.h"
 #include "views/words.h"
 
@@ -137,6 +136,14 @@ std::string advice_sentence(const About& about, const GroupChoice& group, const 
   return text;
 }
 
+std::string cell_text(const GroupChoice& group, double x) {
+  const ChosenStretch* here = stretch_at(group, x);
+  if (here == nullptr) return "";
+  if (!here->matters && here->fits) return "any";
+  const std::string among = here->not_measured && !here->alone ? " (no " + group.label(*here->not_measured) + ")" : "";
+  return (here->alone ? "only " : "") + group.label(here->use) + among + (here->fits ? "" : " (over)");
+}
+
 }  // namespace
 
 std::vector<std::size_t> chosen_series(const GroupChoice& group) {
@@ -189,6 +196,30 @@ Answer choice_view(const About& about, const ChoiceAnswer& answer, const Capacit
   view.note(fmt::format("a switch pays off when it saves more than {} ({} of the budget; --min-saving changes it).",
                         amount_text(about, answer.min_saving_ms),
                         percent_text(answer.min_saving_ms / answer.budget_ms)));
+  return view;
+}
+
+Answer choice_map_view(const About& about, const ChoiceAnswer& answer, const std::vector<ChoiceMap>& maps) {
+  Answer view;
+  for (const ChoiceMap& map : maps) {
+    Table table(about, "map",
+                fmt::format("What to use over {} and {} (any: no difference pays off)", about.axis.things, map.knob),
+                {{"knob", "", Format::text, "knob that varies over the rows"},
+                 {"conditions", about.axis.things, Format::text, "settings of the row"},
+                 {"value", "", Format::text, "value of the knob"},
+                 {about.axis.name, about.axis.things, Format::place, "place on the axis"},
+                 {"series", "use", Format::series, "variant to use"},
+                 {"matters", "", Format::flag, "whether any difference pays off there"},
+                 {"fits", "", Format::flag, "whether it fits the budget"}});
+    for (const ChoiceMap::Row& one : map.rows) {
+      const GroupChoice& group = answer.groups[one.group];
+      for (const double x : map.places)
+        if (const ChosenStretch* here = stretch_at(group, x))
+          table.row({map.knob, one.conditions, text_of(group.shared.knobs.at(map.knob)), x,
+                     series_entry(about, here->use).reads(cell_text(group, x)), here->matters, here->fits});
+    }
+    view.tables.push_back(table.pivoted("conditions", about.axis.name, "series"));
+  }
   return view;
 }
 

@@ -1,4 +1,4 @@
-#include "views/cost_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <map>
@@ -7,7 +7,6 @@
 #include <fmt/ranges.h>
 
 #include "analysis/statistics/constants.h"
-#include "views/effort_view.h"
 #include "views/words.h"
 
 namespace mileage {

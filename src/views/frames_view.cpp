@@ -1,4 +1,4 @@
-#include "views/frames_view.h"
+#include "views/views.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,10 +1,9 @@
-#include "views/limits_view.h"
+#include "views/views.h"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
 #include "types/notation.h"
-#include "views/capacity_view.h"
 #include "views/words.h"
 
 namespace mileage {

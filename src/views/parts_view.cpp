@@ -1,4 +1,4 @@
-#include "views/parts_view.h"
+#include "views/views.h"
 
 #include <fmt/format.h>
 

@@ -1,24 +1,9 @@
 #include "views/report_view.h"
 
-#include <algorithm>
-
 #include <nlohmann/json.hpp>
 
-#include "views/about_view.h"
+#include "views/views.h"
 #include "views/answer_json.h"
-#include "views/arrivals_view.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/choice_map_view.h"
-#include "views/choice_view.h"
-#include "views/cost_view.h"
-#include "views/frames_view.h"
-#include "views/growth_view.h"
-#include "views/ladder_view.h"
-#include "views/limits_view.h"
-#include "views/parts_view.h"
-#include "views/shared_frame_view.h"
-#include "views/tuning_view.h"
 
 namespace mileage {
 namespace {

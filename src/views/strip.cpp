@@ -6,7 +6,6 @@
 
 #include <fmt/format.h>
 
-#include "views/text_table.h"
 #include "views/words.h"
 
 namespace mileage {

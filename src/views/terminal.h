@@ -5,10 +5,16 @@
 #include <cstddef>
 #include <string>
 
+#include "views/answer.h"
+
 namespace mileage {
 
 /// The line above commands that are to be copied; these stay whole.
 inline constexpr const char* heading_of_commands = "Next";
+
+/// The verdict, the tables that support it, notes, the next commands; each part ends with an empty line. With `more`
+/// also what is left to --more. Tables are folded to `columns`.
+std::string answer_text(const Answer& answer, bool more = false, std::size_t columns = 100);
 
 struct Terminal {
   std::size_t columns = 100;

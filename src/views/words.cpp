@@ -1,5 +1,6 @@
 #include "views/words.h"
 
+#include <algorithm>
 #include <cmath>
 #include <string>
 
@@ -8,6 +9,16 @@
 #include "types/text.h"
 
 namespace mileage {
+
+std::size_t width_of(const std::string& text) {
+  return static_cast<std::size_t>(
+      std::count_if(text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; }));
+}
+
+std::string whole_line(std::string text) {
+  text.erase(text.find_last_not_of(' ') + 1);
+  return text + "\n";
+}
 
 std::string memory_text(double bytes) {
   const double mib = bytes / (1024.0 * 1024.0);

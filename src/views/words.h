@@ -62,4 +62,9 @@ void set_program_name(const std::string& name);
 /// A command of it: "./flock cost night.study.jsonl".
 std::string pasted_command(const std::string& rest);
 
+/// Number of characters that a UTF-8 text takes on a terminal (one per code point).
+std::size_t width_of(const std::string& text);
+/// A text without the blanks at its end, and with a line feed.
+std::string whole_line(std::string text);
+
 }  // namespace mileage

@@ -50,7 +50,8 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
     {"festival", {"types"}},
     {"device", {"types", "festival"}},
     {"views", {"types", "system", "study", "analysis"}},
-    {"tool", {"types", "system", "study", "analysis", "measure", "views"}},
+    {"figures", {"types", "system", "study", "analysis", "views"}},
+    {"tool", {"types", "system", "study", "analysis", "measure", "views", "figures"}},
     {"program", {"festival", "device", "tool"}}};
 
 /// The rooms of a layer, lowest first; a room may include those before it. What lies in no room, on top of the layer,

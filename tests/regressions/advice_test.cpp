@@ -5,9 +5,7 @@
 
 #include "support/made_studies.h"
 #include "support/reports.h"
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/choice_view.h"
+#include "views/views.h"
 
 namespace mileage {
 namespace {

@@ -8,10 +8,9 @@
 #include "support/made_studies.h"
 #include "support/reports.h"
 #include "support/scratch.h"
-#include "views/about_view.h"
+#include "views/views.h"
 #include "views/answer_json.h"
-#include "views/answer_text.h"
-#include "views/growth_view.h"
+#include "views/terminal.h"
 
 namespace mileage {
 namespace {

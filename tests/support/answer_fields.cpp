@@ -6,22 +6,8 @@
 
 #include <fmt/format.h>
 
-#include "views/against_view.h"
-#include "views/arrivals_view.h"
-#include "views/break_even_view.h"
-#include "views/breakdown_view.h"
-#include "views/capacity_view.h"
-#include "views/choice_map_view.h"
-#include "views/choice_view.h"
-#include "views/cost_view.h"
-#include "views/frames_view.h"
-#include "views/growth_view.h"
-#include "views/ladder_view.h"
+#include "views/views.h"
 #include "views/known_report.h"
-#include "views/limits_view.h"
-#include "views/parts_view.h"
-#include "views/shared_frame_view.h"
-#include "views/tuning_view.h"
 
 namespace mileage::testing_support {
 namespace {
@@ -64,6 +50,7 @@ std::vector<std::pair<const char*, Answer>> answers_of_all() {
   const Report& report = made::known_report();
   const About& about = report.about;
   return {
+      {"every verb", facts_view(about)},
       {"capacity", together({capacity_view(about, report.capacities, report.limits),
                              arrivals_view(about, an_arrival(), report.capacities), devices_view(about, report.parts),
                              limits_view(about, report.limits)})},

@@ -229,7 +229,7 @@ TEST_F(NightGame, PicturesStandBesideTheCostOfAnApproximateWay) {
   EXPECT_THAT(run("cost river.study.jsonl").out,
               HasSubstr("coarse: 5.0 % of its pixels differ from the reference, by 2.0 % on average."));
   const json agreement = json::parse(run("cost river.study.jsonl --json").out)["agreement"];
-  EXPECT_EQ(agreement[1]["picture"]["pixels"], 0.05);
+  EXPECT_EQ(agreement[1]["pixels_differ"], 0.05);
   plan.replace(plan.rfind("{picture}"), 9, "picture.png");
   write_text(folder_ / "one.toml", plan);
   EXPECT_THAT(run("measure one.toml --counts 100 -o one.study.jsonl").err,

@@ -1,4 +1,4 @@
-#include "views/capacity_view.h"
+#include "views/views.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>

@@ -1,4 +1,4 @@
-#include "views/choice_map_view.h"
+#include "views/views.h"
 
 #include <regex>
 
@@ -7,7 +7,7 @@
 
 #include "analysis/analysed_study.h"
 #include "views/known_report.h"
-#include "views/choice_view.h"
+#include "figures/figures.h"
 
 namespace mileage {
 namespace {

@@ -1,11 +1,8 @@
-#include "views/cost_view.h"
+#include "views/views.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "views/break_even_view.h"
-#include "views/capacity_view.h"
-#include "views/growth_view.h"
 #include "views/known_report.h"
 
 namespace mileage {

@@ -1,10 +1,8 @@
-#include "views/effort_view.h"
+#include "views/views.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "views/choice_view.h"
-#include "views/cost_view.h"
 #include "views/known_report.h"
 
 namespace mileage {

@@ -6,7 +6,7 @@
 #include "support/made_studies.h"
 #include "support/reports.h"
 #include "views/answer_json.h"
-#include "views/answer_text.h"
+#include "views/terminal.h"
 
 namespace mileage::made {
 

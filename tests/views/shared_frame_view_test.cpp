@@ -1,10 +1,11 @@
-#include "views/shared_frame_view.h"
+#include "views/views.h"
 
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
 #include "types/error.h"
 #include "views/known_report.h"
+#include "figures/figures.h"
 
 namespace mileage {
 namespace {

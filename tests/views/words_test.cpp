@@ -38,5 +38,7 @@ TEST(Words, ListsEndWithAnd) {
   EXPECT_EQ(and_list({"a", "b", "c"}), "a, b and c");
 }
 
+TEST(Words, WidthCountsCharactersNotBytes) { EXPECT_EQ(width_of("\xc2\xb5s"), 2U); }
+
 }  // namespace
 }  // namespace mileage
