@@ -1,4 +1,4 @@
-// Reading and writing study files (JSON Lines; docs/study-file.md, docs/study.schema.json).
+// Reading and writing study files (JSON Lines; docs/reference/study-file.md, docs/reference/study.schema.json).
 #pragma once
 
 #include <filesystem>

@@ -1,4 +1,4 @@
-// Exit codes of the tool (docs/tool.md).
+// Exit codes of the tool (docs/reference/verbs.md).
 #pragma once
 
 #include "types/error.h"

@@ -76,7 +76,7 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.flag("--no-refine", options.no_refine,
             "measure the given counts only; otherwise counts near capacities and break-evens are added");
   verb.flag("--by-hand", options.by_hand,
-            "a person records; says what to record and takes each file (docs/your-game.md)");
+            "a person records; says what to record and takes each file (docs/reference/recording.md)");
   verb.flag("--same-process", options.same_process, "no process per run, for a debugger; a crash ends the study");
   verb.comes_back("  At 60 Hz (16.7 ms): columns 1.62M lanterns, objects 342k.\n");
   verb.flag("--dry-run", options.dry_run, "measure nothing; show the plan and its time");

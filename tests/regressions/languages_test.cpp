@@ -25,7 +25,7 @@ class Languages : public testing::TestWithParam<Language> {};
 
 /// The block of the guide in that language.
 std::string snippet(const std::string& language) {
-  const std::string guide = read_text(MILEAGE_SOURCE_DIR "/docs/your-game.md");
+  const std::string guide = read_text(MILEAGE_SOURCE_DIR "/docs/reference/recording.md");
   const std::string fence = "```" + language + "\n";
   const std::size_t begin = guide.find(fence) + fence.size();
   return guide.substr(begin, guide.find("```", begin) - begin);

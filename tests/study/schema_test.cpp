@@ -19,7 +19,8 @@ namespace {
 class StudySchema : public testing::Test {
  protected:
   StudySchema() {
-    const auto json = nlohmann::json::parse(testing_support::read_text(MILEAGE_SOURCE_DIR "/docs/study.schema.json"));
+    const auto json =
+        nlohmann::json::parse(testing_support::read_text(MILEAGE_SOURCE_DIR "/docs/reference/study.schema.json"));
     valijson::SchemaParser().populateSchema(valijson::adapters::NlohmannJsonAdapter(json), schema_);
   }
 

@@ -33,8 +33,9 @@ std::string with_parts(std::string text) {
 }  // namespace
 
 std::map<std::string, std::string> made_docs(const std::filesystem::path& docs) {
-  std::map<std::string, std::string> made{{"study.schema.json", to_text(study_schema())}};
-  for (const char* file : {"study-file.md", "tool.md", "answers.md"}) made[file] = with_parts(read_text(docs / file));
+  std::map<std::string, std::string> made{{"reference/study.schema.json", to_text(study_schema())}};
+  for (const char* file : {"reference/study-file.md", "reference/verbs.md", "reference/answers.md"})
+    made[file] = with_parts(read_text(docs / file));
   return made;
 }
 

@@ -1,5 +1,5 @@
 // Runs made by a running program that is known which variant and count to show next, over lines of JSON
-// (docs/drive.md).
+// (docs/reference/drive.md).
 #pragma once
 
 #include <cstdint>

@@ -1,4 +1,4 @@
-// What passes between the tool and a run process (docs/run-protocol.md): the process is started with a reserved
+// Between the tool and a run process (docs/reference/run-protocol.md): the process is started with a reserved
 // first argument and two descriptors; it reads one JSON line with the request from the first and writes one JSON line
 // with the answer to the second. What it prints goes elsewhere, since variants may print.
 #pragma once
