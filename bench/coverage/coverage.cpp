@@ -2,14 +2,14 @@
 // noise, measured by the real loop (range finding, aiming, shuffled blocks, yardstick, repeats) on a virtual clock, and
 // analysed like any other study. For every truth and kind of noise: the share of 95 % intervals of exponent, capacity
 // and break-even that hold the truth, misses on either side, abstentions, median width, and the share of wrongly named
-// laws. An interval of which one end lies beyond the measured range answers too ("above 4,200"), and is counted apart.
+// laws. An interval of which one end lies beyond the counts measured answers too ("above 4,200"), and is counted apart.
 // The same for what explains: whether the best value of a knob is among those that may be it, whether its plateau
 // skips none that is as good, the serial share of time against workers, and what changes of a ladder bring. Of
 // pairs that never cross: how many studies report a break-even.
 //     bench_coverage [STUDIES [NOISE [TRUTH]]]
 // 500 studies of each unless given: about an hour and a half on two cores. NOISE and TRUTH: only those whose name holds
 // it. Wanted: 93 to 97 % in each group (figure x noise), at least 93 % where an interval keeps room for what may come
-// (a knee beyond the measured range) or a set is known; no cell of which the lower bound lies below 90 % (500 studies
+// (a knee beyond the counts measured) or a set is known; no cell of which the lower bound lies below 90 % (500 studies
 // tell 93 % from 90; one that abstains always holds nothing), at most 2 % wrong laws, and at most 5 % break-evens where
 // there is none. The capacity at a sharp knee inside the window of its reading is counted apart. So are costs that
 // jump: the answer there may be the two counts around the jump, which hold it always. Figures that no count was aimed

@@ -101,7 +101,7 @@ class Pairs {
   }
 
   std::string state() const {
-    return judge_.is_slow_throughout() ? "! this machine as it was: its yardstick was slow all along\n" : "";
+    return judge_.is_slow_throughout() ? "! this machine as it was: its yardstick was slow throughout\n" : "";
   }
 
  private:

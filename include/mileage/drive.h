@@ -24,7 +24,7 @@
  * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
  *
  * Where Mileage asks for it, drive_frame() times a short piece of fixed work after each millisecond of frames: some 15
- * us, at most 2 % of the time. It tells how fast the machine was meanwhile. On Linux it also tells how long the thread
+ * us, at most 2 % of the time. It shows how fast the machine was. On Linux it also shows how long the thread
  * was ready since the call before, for frames of 50 us or more, and waited for a core that others had: that is no cost
  * of yours. Call it outside of what you time, from the thread that draws.
  */

@@ -24,7 +24,7 @@
  *
  * Where the environment holds MILEAGE_YARDSTICK (Mileage sets it for the programs that it starts), a short piece of
  * fixed work is timed between frames, after each millisecond of them or 400: some 15 us, outside the frames. It tells
- * how fast the machine was meanwhile, in a column yardstick_us. On Linux a column waited_us tells how long the thread
+ * how fast the machine was then, in a column yardstick_us. On Linux a column waited_us tells how long the thread
  * was ready in a frame of 50 us or more, and waited for a core that others had.
  */
 #ifndef MILEAGE_FRAMELOG_H
@@ -154,7 +154,7 @@ static inline int framelog_column_(framelog* log, int kind, const char* name) {
 }
 
 /* Names a part of the frame, a quantity per frame that is not time, or a figure of what the world looks like in the end
- * (by which two ways of doing the same are held against each other). Before the first frame, at most 16 of each, names
+ * (by which two ways of doing the same are compared). Before the first frame, at most 16 of each, names
  * below 64 bytes. Returns the number to be used below, or -1; with -1 the functions below do nothing. */
 static inline int framelog_phase(framelog* log, const char* name) {
   return framelog_column_(log, framelog_phases_, name);

@@ -120,7 +120,7 @@ Scenario draw_scenario() {
 
 void add_draw(Catalogue& catalogue) {
   catalogue.add(draw_scenario());
-  const Knob min_height = Knob::real("min-height", "lanterns less high on the picture are left out",
+  const Knob min_height = Knob::real("min-height", "lanterns less high on the picture are skipped",
                                      {.default_value = 6, .min = 0, .max = 1080, .unit = "px"});
   const Knob payload = Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it",
                                      {.default_value = 32, .min = 32, .max = 1024, .unit = "bytes"});

@@ -221,10 +221,10 @@ void FramesUnderWay::wait_for_oldest(Frame& frame) {
   const UnderWay& oldest = frames_.front();
   const auto fence = static_cast<GLsync>(oldest.finished);
   while (true) {
-    const GLenum told = ::glClientWaitSync(fence, GL_SYNC_FLUSH_COMMANDS_BIT, look_again_ns);
-    if (told == GL_ALREADY_SIGNALED || told == GL_CONDITION_SATISFIED) break;
+    const GLenum state = ::glClientWaitSync(fence, GL_SYNC_FLUSH_COMMANDS_BIT, look_again_ns);
+    if (state == GL_ALREADY_SIGNALED || state == GL_CONDITION_SATISFIED) break;
     context_->check();
-    if (told != GL_TIMEOUT_EXPIRED) refuse_object("the graphics device could not be waited for");
+    if (state != GL_TIMEOUT_EXPIRED) refuse_object("the graphics device could not be waited for");
   }
   std::array<GLuint64, 2> at_ns{};
   ::glGetQueryObjectui64v(oldest.from, GL_QUERY_RESULT, &at_ns[0]);

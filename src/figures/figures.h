@@ -37,7 +37,7 @@ std::string ratio_figure_script(const About& about, const std::vector<SeriesAgai
 
 /// Whether any cell notes work by worker, and whether any has single frames.
 bool notes_work(const FramesAnswer& answer);
-bool tells_of_frames(const FramesAnswer& answer);
+bool has_single_frames(const FramesAnswer& answer);
 /// The busy time of each worker as sorted bars, the largest batch marked on them; of cells that note work. Throws as
 /// frames_figure().
 std::string work_figure(const About& about, const FramesAnswer& answer, FigureFormat format);

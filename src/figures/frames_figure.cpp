@@ -157,7 +157,7 @@ bool notes_work(const FramesAnswer& answer) {
                      [](const CellFrames& cell) { return cell.work.has_value(); });
 }
 
-bool tells_of_frames(const FramesAnswer& answer) {
+bool has_single_frames(const FramesAnswer& answer) {
   return std::any_of(answer.cells.begin(), answer.cells.end(), [](const CellFrames& cell) { return cell.frames > 0; });
 }
 
@@ -171,7 +171,7 @@ std::string work_figure(const About& about, const FramesAnswer& answer, FigureFo
 }
 
 std::string frames_figure(const About& about, const FramesAnswer& answer, FigureFormat format) {
-  if (!tells_of_frames(answer))
+  if (!has_single_frames(answer))
     throw Error({.kind = FaultKind::usage,
                  .field = "figure",
                  .problem = "no cell tells of single frames",

@@ -1,5 +1,5 @@
 // The look of figures and page, in one place: night-blue ink on paper white, lantern amber for what matters, series
-// told apart by hue, marker and dash.
+// distinguished by hue, marker and dash.
 #pragma once
 
 #include <array>

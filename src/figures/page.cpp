@@ -169,7 +169,7 @@ PageFigures page_figures(const Report& report) {
   if (has_ratios(report.ratios)) figures.ratios = ratio_figure(about, report.ratios, svg);
   if (!report.maps.empty()) figures.map = choice_map_figure(about, report.choices, report.maps.front(), svg);
   if (report.beside && has_map(*report.beside)) figures.beside = shared_frame_figure(about, *report.beside, svg);
-  if (tells_of_frames(report.frames)) figures.frames = frames_figure(about, report.frames, svg);
+  if (has_single_frames(report.frames)) figures.frames = frames_figure(about, report.frames, svg);
   if (notes_work(report.frames)) figures.work = work_figure(about, report.frames, svg);
   if (can_draw_tuning(report.tuning)) figures.tuning = tuning_figure(about, report.tuning, svg);
   if (report.ladder.rungs.size() > 1) figures.ladder = ladder_figure(about, report.ladder, svg);

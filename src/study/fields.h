@@ -37,7 +37,7 @@ struct Field {
   std::function<std::optional<Json>(const void*)> value;
   /// Takes the value from JSON; not called where the field is missing.
   std::function<void(const Json&, void*)> take;
-  /// What cannot be in a record, whoever filled it; nothing where all is well.
+  /// What cannot be in a record, from any source; nothing where all is well.
   std::function<std::optional<Fault>(const void*)> fault = [](const void*) { return std::nullopt; };
 };
 
@@ -178,10 +178,10 @@ class FieldBuilder {
   FieldBuilder& schema(const char* keyword, Json value);
   /// 0 reads as not known: writers before this field could be missing wrote 0 for what they did not know.
   FieldBuilder& zero_is_unknown();
-  /// Left out where it holds what it holds in a new record.
+  /// Omitted where it holds what it holds in a new record.
   FieldBuilder& sparse();
 
-  /// Left out where the record is not of that kind. Several conditions hold together.
+  /// Omitted where the record is not of that kind. Several conditions hold together.
   template <class Record>
   FieldBuilder& when(bool (*applies)(const Record&)) {
     return when_untyped([applies](const void* record) { return applies(*static_cast<const Record*>(record)); });
@@ -227,7 +227,7 @@ class FieldMaker : public FieldBuilder {
     default_ = JsonForm<Value>::json(Record().*member);
   }
 
-  /// Left out where it is not known; null reads as not known.
+  /// Omitted where it is not known; null reads as not known.
   template <class Value>
   FieldMaker(const char* name, std::optional<Value> Record::*member, const char* meaning)
       : FieldBuilder(name, meaning, JsonForm<Value>::type, JsonForm<Value>::schema()) {

@@ -1,4 +1,4 @@
-// What a run may say, whoever made it: a program, a table, a study file.
+// What a run may contain, from any source: a program, a table, a study file.
 #pragma once
 
 #include <optional>

@@ -105,7 +105,7 @@ struct Head {
   Plan plan;
   Machine machine;
   MadeBy made_by = MadeBy::program;
-  std::vector<std::string> notes;  ///< What whoever made the study has to say before any answer, in sentences.
+  std::vector<std::string> notes;  ///< Notes of the maker of the study, shown before any answer, in sentences.
   std::vector<std::string>
       commands;                  ///< Of commands: the command lines, with their placeholders, and base names alone.
   std::string plan_fingerprint;  ///< Of the text of a plan with commands, so that another one is not resumed.

@@ -165,7 +165,7 @@ class Running {
       replied_ = std::chrono::steady_clock::now();
   }
 
-  /// At most a little at a time: whoever writes without end must not keep its deadline from being seen.
+  /// At most a little at a time: endless output must not keep its deadline from being seen.
   static void take(Descriptor& from, std::string& into) {
     constexpr int reads_at_once = 16;
     char buffer[65536];

@@ -219,8 +219,8 @@ class Keeping {
   Keeping keeping(started, status);
   bool is_wanted = true;
   while (keeping.reap() && keeping.is_child_there() && is_wanted) {
-    pollfd told{lifeline, POLLIN, 0};
-    is_wanted = ::ppoll(&told, 1, nullptr, &but_children) <= 0;
+    pollfd watched{lifeline, POLLIN, 0};
+    is_wanted = ::ppoll(&watched, 1, nullptr, &but_children) <= 0;
   }
   if (is_wanted) keeping.wait_a_moment();
   keeping.sweep();

@@ -254,7 +254,7 @@ void announce_large_file(const std::filesystem::path& path) {
   std::error_code missing;
   const std::uintmax_t bytes = std::filesystem::file_size(path, missing);
   if (!missing && bytes > large_file_bytes)
-    tell(fmt::format("reading {} ({}) ...", path.filename().string(), bytes_text(static_cast<double>(bytes))));
+    print_message(fmt::format("reading {} ({}) ...", path.filename().string(), bytes_text(static_cast<double>(bytes))));
 }
 
 }  // namespace

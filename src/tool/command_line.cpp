@@ -34,8 +34,8 @@ bool is_unknown_verb(const CLI::App& app, int argc, const char* const* argv) {
 int refuse_verb(const CLI::App& app, const std::string& verb) {
   const std::vector<std::string> names = verbs_of(app);
   const std::string near = nearest_name(verb, names);
-  tell(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
-                   near.empty() ? "" : fmt::format("; did you mean {}?", near)));
+  print_message(fmt::format("no such verb; found \"{}\"; accepted: {}{}", verb, fmt::join(names, ", "),
+                            near.empty() ? "" : fmt::format("; did you mean {}?", near)));
   return exit_usage;
 }
 
@@ -64,7 +64,7 @@ bool printed(const std::string& text) {
     print(text);
     return true;
   } catch (const Error& error) {
-    tell(error.what());
+    print_message(error.what());
     return false;
   }
 }
@@ -168,11 +168,11 @@ int CommandLine::run(int argc, char** argv) {
     const int code = app.exit(help, text, text);
     return printed(text.str()) ? code : exit_cannot_write;
   } catch (const CLI::ParseError& error) {
-    tell(std::string(error.what()) + "; see --help");
+    print_message(std::string(error.what()) + "; see --help");
     return exit_usage;
   } catch (const Error& error) {
     const Fault fault = parser_->by_origin(error.fault());
-    tell(Error(fault).what());
+    print_message(Error(fault).what());
     return exit_code_of(fault.kind);
   }
 }

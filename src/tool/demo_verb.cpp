@@ -87,7 +87,7 @@ int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const Plan plan = demo_plan(drift, options);
   const DemoFiles files = make_folder(options.folder);
   ProgramRunner runner(own_program());
-  if (!options.json) tell(fmt::format("drift: {}; four variants, about {:.0f} s", drift.note, plan.time_s));
+  if (!options.json) print_message(fmt::format("drift: {}; four variants, about {:.0f} s", drift.note, plan.time_s));
   const Summary summary = measure_into(files.study, head_for(drift, plan, runner.made_by()), runner);
   if (summary.kept == 0) return exit_code_of(summary);
 

@@ -47,21 +47,21 @@ Met greeted(std::unique_ptr<LineChannel> channel, const Instruments& instruments
   return {std::move(channel), std::move(runner), std::move(scenario)};
 }
 
-/// Whoever connects and does not say hello was looking for something else, and is waited past.
+/// A client that connects and does not say hello is skipped.
 Met meet_program(const std::string& listen, const Instruments& instruments) {
   if (listen == "-")
     return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
   Listening listening(listen);
   if (!listening.is_local())
-    tell("listening beyond this machine: anyone who reaches this port can take part in the study");
-  tell(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)", listen.substr(0, listen.rfind(':')),
-                   listening.port()));
+    print_message("listening beyond this machine: anyone who reaches this port can take part in the study");
+  print_message(fmt::format("listening on {}:{}; start the program now (mileage/drive.h)",
+                            listen.substr(0, listen.rfind(':')), listening.port()));
   while (const auto socket = listening.accept(connect_within_s, is_stop_asked)) {
     try {
       return greeted(std::make_unique<DescriptorChannel>(*socket, *socket, true), instruments);
     } catch (const Error& error) {
       if (is_stop_asked()) break;
-      tell(fmt::format("not taken, still listening: {}", error.what()));
+      print_message(fmt::format("not taken, still listening: {}", error.what()));
     }
   }
   throw Error({.kind = FaultKind::cannot_measure,
@@ -114,9 +114,9 @@ int drive(const DriveOptions& options) {
   }
   const std::string early = why_it_ended_early(runner, runner.is_gone());
   runner.say_goodbye(is_stop_asked() ? "stopped" : "enough was seen");
-  if (!early.empty() && !is_stop_asked()) tell(early);
-  // What a program is known over standard output is no place for people's words.
-  const auto tell = [&](const std::string& text) {
+  if (!early.empty() && !is_stop_asked()) print_message(early);
+  // Standard output may belong to the program.
+  const auto show = [&](const std::string& text) {
     if (options.listen == "-")
       std::fputs(printable(text).c_str(), stderr);
     else if (options.json)
@@ -127,10 +127,10 @@ int drive(const DriveOptions& options) {
   if (options.json) {
     Json json = summary_json("drive", summary, output);
     json["frames_shown"] = runner.frames_shown();
-    tell(to_text(json));
+    show(to_text(json));
   } else {
-    tell(measured_text(summary, plan, output));
-    if (summary.kept == 0) tell(why_nothing(output));
+    show(measured_text(summary, plan, output));
+    if (summary.kept == 0) show(why_nothing(output));
   }
   return exit_code_of_run(summary, !early.empty());
 }
@@ -140,10 +140,10 @@ int drive(const DriveOptions& options) {
 void add_drive_verb(CommandLine& line) {
   auto options = std::make_shared<DriveOptions>();
   Verb verb = line.add_verb(
-      "drive", "Measure a program that keeps running: tell it what to show next",
+      "drive", "Measure a program that keeps running: choose what it shows next",
       "  mileage drive --for capacity@60hz -o night.study.jsonl        # then start the program\n"
       "  mileage drive --listen 127.0.0.1:7311 --counts 100..20k --precision 5% -o night.study.jsonl\n"
-      "  mileage drive -o night.study.jsonl                            # once more: another run joins the study\n",
+      "  mileage drive -o night.study.jsonl                            # again: another process joins the study\n",
       [options] { return drive(*options); });
   verb.option("--listen", options->listen, "where the program connects to; - for standard input and output (a pipe)");
   verb.option("--variants", options->variants, "which of its variants (default: all)");

@@ -15,7 +15,7 @@ enum ExitCode : int {
   exit_cannot_answer = 7,  ///< The study was read and does not hold what is asked for.
   exit_internal = 6,       ///< A mistake of Mileage itself, or no memory left.
   exit_interrupted = 130,
-  exit_closed_pipe = 141  ///< Whoever read the answer wanted no more of it.
+  exit_closed_pipe = 141  ///< the reader closed the pipe.
 };
 
 inline int exit_code_of(FaultKind kind) {

@@ -115,7 +115,7 @@ int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
   lengthen_runs_at_one_count(plan, request.asked.min_ms);
   const Summary summary = measure_now(request, plan, measuring);
   if (summary.kept == 0) {
-    tell(why_nothing(request.output));
+    print_message(why_nothing(request.output));
     return exit_code_of(summary);
   }
   options.from = {request.output};

@@ -22,8 +22,8 @@
 namespace mileage {
 namespace {
 
-/// Half of the machine's memory unless told otherwise: a variant that allocates without end must not take the machine
-/// along.
+/// Half of the machine's memory unless plan_of_builds otherwise: a variant that allocates without end must not take the
+/// machine along.
 double memory_limit_of(const MeasureOptions& options) {
   return options.memory_limit.empty() ? machine_facts().memory_bytes / 2
                                       : parse_bytes(options.memory_limit, "memory-limit");
@@ -156,9 +156,9 @@ MeasureRequest measure_request(MeasureOptions& options, const Catalogue& catalog
 Summary measure_now(const MeasureRequest& request, const Plan& plan, const MeasureOptions& options) {
   Head head = head_for(request.scenario, plan, request.runner->made_by());
   if (head.made_by == MadeBy::commands) {
-    CommandPlan told = options.own_commands->plan;
-    for (const auto& [name, program] : builds_of(options)) told.builds[name] = program;
-    head.commands = told_commands(told);
+    CommandPlan plan_of_builds = options.own_commands->plan;
+    for (const auto& [name, program] : builds_of(options)) plan_of_builds.builds[name] = program;
+    head.commands = command_lines(plan_of_builds);
   }
   head.plan_fingerprint = options.plan_fingerprint;
   head.plan_file = std::filesystem::path(options.plan_file).filename().string();

@@ -25,7 +25,7 @@ int measure(MeasureOptions& options, const Catalogue& catalogue) {
     print(summary_json("measure", summary, output));
   else
     print(measured_text(summary, plan, output));
-  if (summary.kept == 0) tell(why_nothing(output));
+  if (summary.kept == 0) print_message(why_nothing(output));
   return exit_code_of(summary);
 }
 

@@ -38,7 +38,7 @@ namespace {
 
 /// A shorter study may have met the machine at a lucky moment only.
 constexpr std::size_t runs_to_remember = 20;
-/// Kinds of failures told where nothing could be measured.
+/// Kinds of failures short_by where nothing could be measured.
 constexpr std::size_t reasons_told = 4;
 
 /// Tells of progress on standard error.
@@ -133,7 +133,7 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   const auto differing = differences(study.head, head);
   if (!differing.empty()) refuse_other_study(file, differing);
   if (!came_to_nothing(study)) return {study.head, std::move(study.runs), std::move(writer)};
-  tell(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
+  print_message(fmt::format("{}: every run in it failed; begun again", file.filename().string()));
   writer->restart(head);
   return {head, {}, std::move(writer)};
 }
@@ -190,22 +190,22 @@ Head head_for(const Scenario& scenario, const Plan& plan, MadeBy made_by) {
 Summary measure_into(const std::filesystem::path& file, const Head& head, Runner& runner, const MeasureHow& how) {
   const Opened opened = how.joins ? join_study(file, head) : open_study(file, head);
   if (!opened.made.empty())
-    tell(fmt::format("{}: continuing after {} runs", file.filename().string(), opened.made.size()));
+    print_message(fmt::format("{}: continuing after {} runs", file.filename().string(), opened.made.size()));
   if (opened.runs_before > 0)
-    tell(fmt::format("{}: another process joins {} runs", file.filename().string(), opened.runs_before));
+    print_message(fmt::format("{}: another process joins {} runs", file.filename().string(), opened.runs_before));
   const StopGuard guard;
   ProgressLine line(head.plan);
   SystemClock clock;
   Watch watch;
   watch.keep = [&](const Run& run) { opened.writer->append(opened.following(run)); };
   watch.progress = [&](const Progress& progress) { line.show(progress); };
-  watch.too_short = [&](const TooShort& told) {
+  watch.too_short = [&](const TooShort& short_by) {
     line.clear();
-    tell(fmt::format(
+    print_message(fmt::format(
         "{} s are too short for five blocks ({} takes {} s of each); --time {:.0f}s is enough. Fast variants come "
         "first",
-        three_digits(head.plan.time_s), label_of(head.plan.series[told.slowest], head.plan.series),
-        three_digits(told.slowest_s), std::ceil(1.1 * told.needed_s)));
+        three_digits(head.plan.time_s), label_of(head.plan.series[short_by.slowest], head.plan.series),
+        three_digits(short_by.slowest_s), std::ceil(1.1 * short_by.needed_s)));
   };
   watch.stop = [&] { return is_stop_asked() || (how.stop && how.stop()); };
   const Summary summary = measure_study(opened.head, opened.made, runner, clock, watch);

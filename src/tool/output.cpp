@@ -83,7 +83,7 @@ void print(const Json& json) { write_out(printable(to_text(json))); }
 
 void print_as_it_is(const std::string& text) { write_out(printable(text)); }
 
-void tell(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printable(text)); }
+void print_message(const std::string& text) { fmt::print(stderr, "mileage: {}\n", printable(text)); }
 
 void write_file(const std::filesystem::path& path, const std::string& bytes) {
   static std::set<std::filesystem::path> written;

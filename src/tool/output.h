@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// Whoever read the answers has gone: there is nobody to tell anything any more.
+/// The reader closed the pipe.
 struct ClosedPipe {};
 
 /// Answers, for people or as JSON. What would control a terminal is cleaned away. Text is wrapped to the terminal, or
@@ -22,7 +22,7 @@ std::size_t columns_at_hand();
 void print_as_it_is(const std::string& text);
 
 /// A message that is no answer: "mileage: ..." on standard error.
-void tell(const std::string& text);
+void print_message(const std::string& text);
 
 /// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark
 /// alone, and none that this process has written. Throws Error (cannot write).

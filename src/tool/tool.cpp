@@ -62,18 +62,18 @@ int run_tool(int argc, char** argv, const Catalogue& catalogue) {
   set_program_name(name_to_paste(argv[0]));
   open_standard_descriptors();
   std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it
-  for (const std::string& mistake : catalogue.mistakes()) tell("catalogue: " + mistake);
+  for (const std::string& mistake : catalogue.mistakes()) print_message("catalogue: " + mistake);
   if (!catalogue.mistakes().empty()) return exit_usage;
   try {
     return run(argc, argv, catalogue);
   } catch (const ClosedPipe&) {
     return exit_closed_pipe;
   } catch (const std::bad_alloc&) {
-    tell("there is not enough memory for this");
+    print_message("there is not enough memory for this");
     return exit_internal;
   } catch (const std::exception& error) {
-    tell(std::string("internal error, a mistake of mileage itself: ") + error.what() +
-         "; what was measured is in its file");
+    print_message(std::string("internal error, a mistake of mileage itself: ") + error.what() +
+                  "; what was measured is in its file");
     return exit_internal;
   }
 }

@@ -130,7 +130,7 @@ int measure_and_answer(TuneOptions& options, const Catalogue& catalogue) {
   const Plan plan = make_plan(request.scenario, request.asked);
   const Summary summary = measure_now(request, plan, measuring);
   if (summary.kept == 0) {
-    tell(why_nothing(request.output));
+    print_message(why_nothing(request.output));
     return exit_code_of(summary);
   }
   options.answering.studies = {request.output};

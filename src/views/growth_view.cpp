@@ -27,7 +27,7 @@ bool varies(const SeriesGrowth& series) {
          series.exponent_interval.high.value_or(*series.exponent) < min;
 }
 
-/// Whether the slopes beside knees differ so little that whoever plans by counts need not care.
+/// Whether the slopes beside knees differ so little that a plan by counts does not change.
 bool slopes_are_alike(const NamedLaw& law) {
   const auto [min, max] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
   return *min > 0 && *max <= alike_slopes * *min;

@@ -10,7 +10,7 @@
 namespace mileage {
 
 /// The strip of a group for a terminal of at least `width` + 4 columns: a bar with the name of what to use, `/` where
-/// no difference is worth it, `=` where it matters, `-` where no choice is known, since what is in use below was not
+/// no difference pays off, `=` where it matters, `-` where no choice is known, since what is in use below was not
 /// measured, `.` where even the best is over the budget; below it the axis with decades, and the capacities that lie in
 /// the range. Several lines, each ended by a line feed.
 std::string terminal_strip(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,

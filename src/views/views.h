@@ -106,7 +106,7 @@ Answer choice_map_view(const About& about, const ChoiceAnswer& answer, const std
 Answer shared_frame_view(const About& about, const SharedFrameAnswer& answer);
 
 // Frames in which entities arrive, as a part of `capacity`.
-/// How far each goes by its worst frames, and what arrivals of each size cost; nothing where none arrived.
+/// Capacity by the worst frames, and what arrivals of each size cost; nothing where none arrived.
 Answer arrivals_view(const About& about, const ArrivalsAnswer& answer, const CapacityAnswer& capacities);
 
 // What runs out first at a capacity; memory limits and fixed ticks.

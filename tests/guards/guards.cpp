@@ -172,36 +172,21 @@ bool holds_words(const std::string& text, const std::string& words) {
   return false;
 }
 
-/// What stands between quotes; nothing of a comment.
-std::string literals_in(const std::string& line) {
-  if (line.find_first_not_of(' ') == line.find("//")) return {};
-  std::string literals;
-  bool is_inside = false;
-  for (std::size_t i = 0; i < line.size(); ++i) {
-    if (is_inside && line[i] == '\\')
-      ++i;
-    else if (line[i] == '"')
-      is_inside = !is_inside;
-    else if (is_inside)
-      literals += line[i];
-  }
-  return literals;
-}
-
 }  // namespace
 
 Lines replaced_phrases(const fs::path& root) {
   Lines violations;
-  const auto check = [&](const fs::path& file, bool is_code) {
+  const auto check = [&](const fs::path& file) {
     std::istringstream lines(read_text(file));
     for (std::string line; std::getline(lines, line);)
       for (const char* phrase : phrases_replaced)
-        if (holds_words(is_code ? literals_in(line) : line, phrase))
+        if (holds_words(line, phrase))
           violations.push_back(fs::relative(file, root).string() + " says \"" + phrase + "\"");
   };
-  for (const fs::path& file : files_below(root, {".md"})) check(file, false);
-  for (const char* top : {"src", "include"})
-    for (const fs::path& file : files_below(root / top, {".h", ".cpp"})) check(file, true);
+  for (const fs::path& file : files_below(root, {".md"})) check(file);
+  for (const char* top : {"src", "include", "tests", "bench", "examples"})
+    for (const fs::path& file : files_below(root / top, {".h", ".cpp"}))
+      if (file.parent_path().filename() != "guards") check(file);
   return violations;
 }
 

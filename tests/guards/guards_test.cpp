@@ -119,9 +119,10 @@ TEST_F(PlantedViolation, ADeadLinkIsSeen) {
 
 TEST_F(PlantedViolation, OfAReplacedPhraseIsFound) {
   plant("README.md", "No difference can be told apart.\n");
-  plant("src/views/a.cpp", "// told apart\nauto text = \"it is worth it\";\n");
+  plant("src/views/a.cpp", "// brought to a level\nauto text = \"it is worth it\";\n");
   EXPECT_THAT(replaced_phrases(root_.path()),
-              testing::UnorderedElementsAre("README.md says \"told apart\"", "src/views/a.cpp says \"worth it\""));
+              testing::UnorderedElementsAre("README.md says \"told apart\"", "src/views/a.cpp says \"worth it\"",
+                                            "src/views/a.cpp says \"brought to\""));
 }
 
 TEST_F(PlantedViolation, AStaleSnippetIsSeen) {

@@ -75,7 +75,7 @@ TEST_F(Messages, WordsOfCommandsAreCleanedToo) {
   write_text(folder_ / "odd.sh", "printf '\\033]0;owned\\007\\n' >&2\nexit 1\n");
   write_text(folder_ / "odd.toml", "counts = [100]\nblocks = 1\n[variant.odd]\nrun = [\"sh\", \"odd.sh\"]\n");
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
-  EXPECT_THAT(ran.err, HasSubstr("its last words: ?]0;owned?"));
+  EXPECT_THAT(ran.err, HasSubstr("last output: ?]0;owned?"));
   EXPECT_THAT(ran.err + ran.out, Not(HasSubstr("\x1b")));
 }
 

@@ -181,7 +181,7 @@ TEST_F(Processes, WhatARunLeavesIsEndedAndItsVariantIsNamed) {
   EXPECT_THAT(ran.out, HasSubstr("odd leaves processes running: "));
   EXPECT_EQ(running_with(seconds), 0);
   for (const mileage::Run& run : read_study(folder_ / "odd.study.jsonl").runs) {
-    EXPECT_LT(run.took_s, 5) << "a run ends with its process, whoever holds its streams";
+    EXPECT_LT(run.took_s, 5) << "a run ends with its process, even if its streams are held open";
     if (run.status != RunStatus::failed) EXPECT_EQ(run.left_behind, 2);
   }
 }

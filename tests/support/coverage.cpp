@@ -64,7 +64,7 @@ double count_within(const Truth& truth, double ms) {
   return std::sqrt(from * to);
 }
 
-/// Nothing is asked where no law tells anything beyond the measured range.
+/// Nothing is asked where no law tells anything beyond the counts measured.
 void score_capacity(Tally& tally, const Truth& truth, const Capacity& capacity) {
   if (capacity.at) score(tally, count_within(truth, capacity.budget_ms), capacity.interval);
 }

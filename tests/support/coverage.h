@@ -31,7 +31,7 @@ struct Tally {
 };
 
 /// Costs and shares are those at half of the capacity; the last two are capacities at 0.5 and 1.8 times the budget. No
-/// counts are aimed at any of these, and the last lies beyond the measured range.
+/// counts are aimed at any of these, and the last lies beyond the counts measured.
 enum Figure {
   exponent,
   capacity_at_budget,
@@ -52,7 +52,7 @@ enum Figure {
 };
 inline constexpr std::array<const char*, figures> figure_names{
     "exponent", "capacity",      "break-even",         "99 % capacity",  "cost",
-    "share",    "worth it from", "at half the budget", "at 1.8 budgets", "best value",
+    "share",    "pays off from", "at half the budget", "at 1.8 budgets", "best value",
     "plateau",  "serial share",  "rung on top",        "rung alone",     "rung taken away"};
 inline constexpr bool is_aimed_at(std::size_t figure) { return figure <= capacity_for_99; }
 /// Sets that are to hold something: how often they do has no upper bound.

@@ -359,7 +359,7 @@ std::vector<Truth> truths() {
       nearly_parallel(),
       parallel_past_a_cache(),
       never_crossing("equal", 0),
-      never_crossing("dearer by a fixed cost", 0.1),
+      never_crossing("slower by a fixed cost", 0.1),
       truth_of("cache x1.25", {}, {}, [](double n) { return cache_bend(n, 9000, 1.25, 3); }),
       truth_of("cache x1.6", {}, {}, [](double n) { return cache_bend(n, 9000, 1.6, 3); }),
       step(1.2, 20'000),
@@ -390,10 +390,10 @@ std::vector<Disturbance> noises() {
   Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25, 0, 0.15};
-  // Recorded: 1.5 to 2.2 times full speed nearly all along, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
+  // Recorded: 1.5 to 2.2 times full speed nearly throughout, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
   // beyond. Such a machine seldom shows full speed (recorded: 22 studies told it with a deviation of 0.026), so
   // what is remembered of it is less sure.
-  Disturbance neighbour{"a neighbour nearly all along",
+  Disturbance neighbour{"a neighbour nearly throughout",
                         0.045,
                         0.03,
                         0.15,

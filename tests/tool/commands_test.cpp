@@ -127,7 +127,7 @@ TEST_F(NightGame, OtherCommandsAreNamedAndTheStudyGoesOn) {
   const Ran ran = run("measure odd.toml -o odd.study.jsonl");
   EXPECT_EQ(ran.code, 1);
   EXPECT_THAT(ran.out, HasSubstr("failed: leaves at 300"));
-  EXPECT_THAT(ran.out, HasSubstr("sh ended with exit code 3; its last words: out of oil"));
+  EXPECT_THAT(ran.out, HasSubstr("sh ended with exit code 3; last output: out of oil"));
   EXPECT_THAT(ran.out, HasSubstr("night_game was asked for 300 entities, and 200 are alive at the end"));
 }
 

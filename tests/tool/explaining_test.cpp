@@ -209,7 +209,7 @@ stubs = ["glow"]
   EXPECT_THAT(ran.out, HasSubstr("glowing makes 2 updates"));
   const json costs = answer("cost g.study.jsonl --at 1000")["costs"];
   ASSERT_EQ(costs.size(), 2U);
-  // The costs are brought to full speed of a machine that these frames know nothing of.
+  // The costs are corrected to full speed of a machine that these frames know nothing of.
   EXPECT_LT(costs[1]["ms"], costs[0]["ms"]) << "the floor";
   for (const mileage::Run& run : read_study(folder_ / "g.study.jsonl").runs)
     if (run.block >= 0) EXPECT_NEAR(typical_frame_ms(run), run.series.is_floor() ? 1 : 2, 0.01);

@@ -15,7 +15,7 @@ namespace mileage {
 
 struct Analysis;
 
-/// How the costs of a series were brought to the machine's full speed.
+/// How the costs of a series were corrected to the machine's full speed.
 struct Adjusted {
   double slope = 0;      ///< Change of log cost per unit of log slowdown.
   double trust = 0;      ///< Share of the slope that the study told; the rest is what is usual.

@@ -14,7 +14,7 @@ struct Analysis;
 struct Questions;
 
 /// How far a series goes before the frames in which entities come no longer fit a budget. They are of the machine as it
-/// was, and are not brought to full speed.
+/// was, and are not corrected to full speed.
 struct WorstFrames {
   std::size_t series = 0;  ///< Place among the series of the study.
   double budget_ms = 0;

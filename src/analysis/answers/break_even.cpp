@@ -19,7 +19,7 @@ struct Verdict {
   int alone;     // at 95 %, this place by itself
   int together;  // all places taken together
   int side;      // as one of the two sides of a break-even
-  bool worth;    // the difference is larger than what is worth it
+  bool worth;    // the difference is larger than what pays off
 };
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
@@ -249,7 +249,7 @@ std::optional<Divider> divider_of(const EvidenceSet& evidence, const Series& a, 
   return std::nullopt;
 }
 
-/// Where the interval of a break-even is open above: from where a change is surely worth it, it matters.
+/// Where the interval of a break-even is open above: from where a change surely pays off, it matters.
 void end_even_where_worth(ComparedPair& pair) {
   if (!pair.worth || !pair.worth->interval.high) return;
   const double surely_pays_off = *pair.worth->interval.high;

@@ -22,7 +22,7 @@ struct BreakEven {
   Side faster_below = Side::one;
   Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the
                       ///< counts reach that it is read from; `interval_missing` says why both are.
-  Interval even;      ///< Around it: the stretch where the difference is inside its own interval, or not worth it.
+  Interval even;  ///< Around it: the stretch where the difference is inside its own interval, or too small to pay off.
   Source source = Source::law;
   std::string interval_missing;
   double ms = 0;  ///< What a frame of the one takes there.
@@ -44,7 +44,7 @@ struct PairAnswer {
 /// two curves inside their noise is none. Read from the shared counts close around it, from farther ones where the two
 /// are so nearly parallel that noise drowns their difference, or from the curves where no counts stand close. With
 /// fewer than three blocks there is no noise to judge by, and none is reported. A difference below `min_saving_ms` is
-/// not worth it.
+/// too small to pay off.
 PairAnswer break_evens(const Pair& pair, double min_saving_ms = 0);
 
 /// A knob among whose number the count is shared out, where both series of a pair have the same.

@@ -44,8 +44,8 @@ class Shares {
 
   const std::set<std::string>& phases() const { return phases_; }
   const std::set<std::string>& inner_phases() const { return inner_; }
-  bool tells_of_thread() const { return tells_of_thread_ && runs_ > 0; }
-  bool tells_of_system() const { return tells_of_system_ && runs_ > 0; }
+  bool knows_thread_time() const { return knows_thread_time_ && runs_ > 0; }
+  bool knows_kernel_time() const { return knows_kernel_time_ && runs_ > 0; }
 
   /// Of a phase, or of what the thread did; of all runs, without one block's where that is given.
   double share(const std::string& name, std::optional<std::size_t> leave_one_out) const {
@@ -84,8 +84,8 @@ class Shares {
       phases_.insert(name);
       own.sums[name] += ms / wall_ms;  // what it waited for a core lies in any of them
     }
-    tells_of_thread_ = tells_of_thread_ && run.thread_busy_ms;
-    tells_of_system_ = tells_of_system_ && run.kernel_ms;
+    knows_thread_time_ = knows_thread_time_ && run.thread_busy_ms;
+    knows_kernel_time_ = knows_kernel_time_ && run.kernel_ms;
     const double busy = std::clamp(run.thread_busy_ms.value_or(0) / own_ms, 0.0, 1.0);
     const double system = std::min(busy, run.kernel_ms.value_or(0) / own_ms);
     own.sums[thread_works] += busy - system;
@@ -98,8 +98,8 @@ class Shares {
   std::vector<Sums> by_block_;
   std::set<std::string> phases_, inner_;
   int runs_ = 0;
-  bool tells_of_thread_ = true;
-  bool tells_of_system_ = true;
+  bool knows_thread_time_ = true;
+  bool knows_kernel_time_ = true;
 };
 
 /// One series of a pair at a place, measured there or between the measured places around it.
@@ -254,16 +254,16 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
 }
 
 void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.all(&Shares::tells_of_thread) || !second.all(&Shares::tells_of_thread)) return;
+  if (!first.all(&Shares::knows_thread_time) || !second.all(&Shares::knows_thread_time)) return;
   pair.thread.push_back(difference_of(thread_works, thread_works, first, second));
-  if (first.all(&Shares::tells_of_system) && second.all(&Shares::tells_of_system))
+  if (first.all(&Shares::knows_kernel_time) && second.all(&Shares::knows_kernel_time))
     pair.thread.push_back(difference_of(thread_in_system, thread_in_system, first, second));
   pair.thread.push_back(difference_of(thread_waits, thread_waits, first, second));
 }
 
 /// Page faults are counted, not timed: their number a frame, not a share of one.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
-  if (!first.all(&Shares::tells_of_system) || !second.all(&Shares::tells_of_system)) return;
+  if (!first.all(&Shares::knows_kernel_time) || !second.all(&Shares::knows_kernel_time)) return;
   BreakdownInputs read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
   for (std::size_t block = 0; block < first.curve->leave_one_out.size(); ++block)
     read.leave_one_out.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));

@@ -27,7 +27,7 @@ struct ChoiceRange {
   /// What was in use below, within the budget, and was not measured so far: the choice is among the others.
   std::optional<std::size_t> not_measured;
   bool past_budget = false;  ///< Whether it began where what was in use before, or still is, passes the budget.
-  Interval from_interval;    ///< 95 % of `from`, where a change gets worth it (pays_off_from.h) or a budget is passed.
+  Interval from_interval;    ///< 95 % of `from`, where a change pays off (pays_off_from.h) or a budget is passed.
 };
 
 /// Goes upwards along the measured range, starting with the first series (the simplest), and stays with what is in use
@@ -97,7 +97,7 @@ const ChosenStretch* stretch_at(const GroupChoice& group, double x);
 
 struct ChoiceAnswer {
   double budget_ms = 0;      ///< The first one asked for.
-  double min_saving_ms = 0;  ///< What a difference must save to be worth it.
+  double min_saving_ms = 0;  ///< What a difference must save to pay off.
   std::vector<GroupChoice> groups;
 };
 

@@ -40,7 +40,7 @@ std::vector<double> all_ms(const Run& run) {
   return frames;
 }
 
-bool tells_of_frames(const Run& run) {
+bool has_single_frames(const Run& run) {
   return run.status == RunStatus::traced || run.status == RunStatus::kept || run.status == RunStatus::disturbed ||
          run.status == RunStatus::ramp;
 }
@@ -48,7 +48,7 @@ bool tells_of_frames(const Run& run) {
 Runs runs_at(const EvidenceSet& evidence, std::size_t series, double x) {
   Runs runs;
   for (const JudgedRun& one : evidence.runs)
-    if (one.series == evidence.series[series].series && one.x == x && tells_of_frames(*one.run) &&
+    if (one.series == evidence.series[series].series && one.x == x && has_single_frames(*one.run) &&
         !one.run->samples_ns.empty())
       runs.push_back(one.run);
   return runs;

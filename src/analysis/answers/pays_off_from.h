@@ -1,4 +1,4 @@
-// From which place on the axis a change from one series to another is worth it.
+// From which place on the axis a change from one series to another pays off.
 #pragma once
 
 #include <optional>

@@ -17,12 +17,12 @@ struct Questions {
   double memory_bytes = 0;           ///< That a world may take; 0 where no limit was asked for.
   double tick_ms = 0;                ///< Of a fixed tick with catch-up; 0 where none was asked for.
   double spike_ms = 100;             ///< Of the spike that such ticks are to make good.
-  double min_saving_share = 0.02;    ///< Share of the first budget that a difference must save to be worth it.
+  double min_saving_share = 0.02;    ///< Share of the first budget that a difference must save to pay off.
 
   /// The budgets asked for, or that of the plan, in what costs are counted in: where that is energy, what a frame of
   /// that length uses at the study's usual power.
   std::vector<double> budgets_of(const EvidenceSet& evidence) const;
-  /// What a difference must save to be worth it.
+  /// What a difference must save to pay off.
   double min_saving_ms(const EvidenceSet& evidence) const;
 };
 

@@ -38,8 +38,8 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const SlowdownCorrectio
 /// the ratios, one part of each run is excluded instead: how slow the machine was in a block is what is known, and no
 /// sample of it. That slope, full speed and its drift are in cost and ratio alike, and no uncertainty of this curve,
 /// but for how far the runs of the slowest frames lie from the mean slowdown: so much of the slope's uncertainty stands
-/// in its place_uncertainties, and how far the end pooled at a place lies off that line. Nothing where no place has
-/// enough frames. Averaging each run's own 99 % point instead is biased downwards.
+/// in its place_uncertainties, and how far the end pooled at a place deviates from that line. Nothing where no place
+/// has enough frames. Averaging each run's own 99 % point instead is biased downwards.
 std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment,
                                     const TailEvidence& tail);
 

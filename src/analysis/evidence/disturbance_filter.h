@@ -17,7 +17,7 @@ namespace mileage {
 /// so that studies of different hours are compared with the same. Where none is remembered, or where a quarter of the
 /// runs are faster by more than 1.15, it is what a twentieth of the study's runs show in a tenth of their probes. A
 /// run is condemned where its slowdown is twice that (twice what a quarter of the runs show, where that is slower),
-/// and where the machine's host took more than a quarter of the time away. All others are brought to full speed
+/// and where the machine's host took more than a quarter of the time away. All others are corrected to full speed
 /// (statistics/slowdown_correction.h): throwing away more would leave little on a machine whose speed changes every few
 /// milliseconds. The full speed moves while a study is made, and runs are judged again by the last one.
 class DisturbanceFilter {

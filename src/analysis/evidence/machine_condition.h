@@ -13,7 +13,7 @@ namespace mileage {
 struct MachineCondition {
   std::size_t kept = 0;                 ///< Runs that answers rest on.
   std::size_t condemned = 0;            ///< Runs of the blocks that the judge of the whole study condemns.
-  std::optional<double> fast_ns;        ///< The yardstick's full speed that runs are brought to.
+  std::optional<double> fast_ns;        ///< The yardstick's full speed that runs are corrected to.
   std::optional<double> remembered_ns;  ///< Full speed known of the machine when the study was made.
   std::optional<double> slowness;       ///< Slowdown of these runs, as a multiple of the fast one: geometric mean.
   bool slow_throughout = false;

@@ -12,7 +12,7 @@ namespace {
 
 /// Whether the frames of a run are known without what they waited for a core: those of linked variants, of programs
 /// that record themselves, and of driven ones that told of any waiting.
-bool tells_waiting(const Head& head, const Run& run) {
+bool has_waiting(const Head& head, const Run& run) {
   return head.made_by == MadeBy::program ||
          (head.made_by == MadeBy::commands && run.yardstick && !run.yardstick->program.empty()) ||
          (head.made_by == MadeBy::game && !run.waited_ns.empty());
@@ -63,7 +63,7 @@ double load_uncertainty(const Head& head, const JudgedRuns& runs) {
   double sum = 0;
   for (const JudgedRun* one : runs) {
     const auto& load = one->run->load;
-    if (load && load->waiting_share && !tells_waiting(head, *one->run)) sum += std::log1p(*load->waiting_share);
+    if (load && load->waiting_share && !has_waiting(head, *one->run)) sum += std::log1p(*load->waiting_share);
   }
   return sum / static_cast<double>(runs.size());
 }

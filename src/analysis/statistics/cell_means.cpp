@@ -26,7 +26,7 @@ Eigen::ArrayXd one_where_zero(const Eigen::ArrayXd& sums) { return (sums > 0).se
 
 /// Whether anything tells what a block does from what its runs do. Where no block holds two runs, "row + block"
 /// fits every table, spikes as well: blocks count as runs then, and the model has rows alone.
-bool tells_of_blocks(const Table& present) { return (present.colwise().sum() > 1).any(); }
+bool has_blocks(const Table& present) { return (present.colwise().sum() > 1).any(); }
 
 /// Weighted least squares of the additive model for one table of weights, 0 where there is no run: rows are
 /// eliminated, and what remains for the blocks is factorised once.
@@ -36,7 +36,7 @@ class AdditiveFit {
       : weights_(weights),
         row_weights_(one_where_zero(weights.rowwise().sum())),
         block_weights_(weights.colwise().sum().transpose()) {
-    if (tells_of_blocks((weights > 0).cast<double>())) blocks_.emplace(without_rows());
+    if (has_blocks((weights > 0).cast<double>())) blocks_.emplace(without_rows());
   }
 
   Additive operator()(const Table& values) const {
@@ -77,7 +77,7 @@ double median_present(const Values& values, const Present& present) {
 Additive start_from_medians(const Table& values, const Table& present) {
   Additive model{Eigen::ArrayXd::Zero(values.rows()), Eigen::ArrayXd::Zero(values.cols())};
   for (Eigen::Index i = 0; i < values.rows(); ++i) model.row(i) = median_present(values.row(i), present.row(i));
-  if (!tells_of_blocks(present)) return model;
+  if (!has_blocks(present)) return model;
   const Table from_rows = values - model.fitted();
   for (Eigen::Index j = 0; j < values.cols(); ++j) model.block(j) = median_present(from_rows.col(j), present.col(j));
   const Table from_blocks = values - model.block.transpose().replicate(values.rows(), 1);
@@ -98,7 +98,7 @@ std::vector<double> values_present(const Table& all, const Table& present) {
 /// Cells that are present less the coefficients that they determine.
 int degrees_of_freedom_in(const Table& present) {
   const auto rows = (present.rowwise().sum() > 0).count();
-  if (!tells_of_blocks(present)) return std::max(0, static_cast<int>(std::lround(present.sum()) - rows));
+  if (!has_blocks(present)) return std::max(0, static_cast<int>(std::lround(present.sum()) - rows));
   const auto blocks = (present.colwise().sum() > 0).count();
   return std::max(0, static_cast<int>(std::lround(present.sum()) - rows - blocks + 1));
 }
@@ -142,7 +142,7 @@ Table weights_where_present(const Table& weights, const Table& present) {
   return weights.size() > 0 ? (present > 0).select(weights, 0.0).eval() : present;
 }
 
-/// A row of one or two runs cannot tell a spike from its value: it is as noisy as spikes make it.
+/// A row of one or two runs cannot separate a spike from its value: it is as noisy as spikes make it.
 Eigen::ArrayXd weights_of_rows(const Eigen::ArrayXd& weights, const Eigen::ArrayXd& runs, const ClippedFit& fit) {
   if (!(fit.noise.variance < fit.plain_variance)) return weights;
   return (runs < min_runs_for_spikes).select(weights * (fit.noise.variance / fit.plain_variance), weights);

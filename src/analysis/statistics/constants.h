@@ -206,16 +206,16 @@ inline constexpr double share_of_a_fixed_cost = 1e-3;
 /// Blocks and places from which laws are tested. Calculated: fewer tell too little noise, or are fitted by any law.
 inline constexpr int blocks_for_laws = 3;
 inline constexpr int places_for_laws = 3;
-/// Largest factor beyond the measured range that a law is trusted to. Simulated: unforeseen knees and jumps of a factor
-/// of two and more make a third to a half of intervals miss already there.
+/// Largest factor beyond the counts measured that a law is trusted to. Simulated: unforeseen knees and jumps of a
+/// factor of two and more make a third to a half of intervals miss already there.
 inline constexpr double farthest_extrapolation = 2.0;
-/// What widens an interval beyond the measured range: its upper end at once and for each doubling; the distance of its
+/// What widens an interval beyond the counts measured: its upper end at once and for each doubling; the distance of its
 /// lower end from the range shrinks by the knee that may come. Simulated: with these, 98 to 100 % of intervals hold
 /// where a knee of 1.25 or 1.5 comes at a random place, 3 to 49 % without.
 inline constexpr double beyond_range_high = 1.02;
 inline constexpr double beyond_range_each_doubling = 0.03;
 inline constexpr double knee_beyond_range = 1.4;
-/// Factor beyond the measured range up to which ends of such intervals are looked for. Chosen: farther ones are open.
+/// Factor beyond the counts measured up to which ends of such intervals are looked for. Chosen: farther ones are open.
 inline constexpr double ends_looked_for = 64;
 /// Exponents of a power that are tried, from, to, and how many to start with. Chosen: 6 is beyond what a frame can
 /// bear.
@@ -304,7 +304,7 @@ inline constexpr int tail_places_for_a_line = 3;
 /// neighbour lay half a per cent too high.
 inline constexpr double tail_line_within = 2;
 /// Half-width of a 99 % end from runs that are fast in part and slow in part, as a share of how far the bend of their
-/// slopes lies off a straight line. Simulated: with 0.5, 90 % hold beside a neighbour.
+/// slopes deviates from a straight line. Simulated: with 0.5, 90 % hold beside a neighbour.
 inline constexpr double uncertainty_of_bend = 1.2;
 
 // ---- Crossings: capacities and break-evens ----
@@ -339,7 +339,7 @@ inline constexpr double break_even_close_within = 1.12;
 /// Places at which variants are chosen between, and at which losses are known. Chosen.
 inline constexpr int choice_places = 240;
 inline constexpr int loss_places = 120;
-/// Places along the range at which it is known from where on a change is worth it, and halvings between two of
+/// Places along the range at which it is known from where on a change pays off, and halvings between two of
 /// them. Chosen: 2 % apart over two decades, then to less than a millionth.
 inline constexpr int pays_off_places = 200;
 inline constexpr int pays_off_search_steps = 15;

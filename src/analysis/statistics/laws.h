@@ -29,7 +29,7 @@ struct Points {
   Eigen::ArrayXd x;
   Eigen::ArrayXd log_ms;
   Eigen::ArrayXd weight;  ///< > 0, in proportion to the inverse of the variance: the number of runs, or less.
-  /// Covariance of the values beside the noise of runs: those of a fast and of a slow run, brought to one slowdown,
+  /// Covariance of the values beside the noise of runs: those of a fast and of a slow run, corrected to one slowdown,
   /// differ as far as that is uncertain. Empty: none.
   Eigen::MatrixXd uncertainty = {};
 

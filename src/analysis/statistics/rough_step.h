@@ -17,7 +17,7 @@ struct RoughPoint {
 
 /// The two neighbouring counts between which the values pass `slowdown` (> 0) for the first time, where they jump there
 /// (steps.h) by more than the assumed noise of runs explains; nothing where they do not. Counts of a single run
-/// are passed over.
+/// are skipped.
 std::optional<Interval> step_through(double slowdown, const std::map<std::int64_t, RoughPoint>& points);
 
 }  // namespace mileage

@@ -339,7 +339,7 @@ SlowdownCorrection correct_for_slowdown(const Table& log_ms, const SlowdownTable
   for (int round = 0; round < slope_rounds; ++round) {
     const ClippedFit cost = fit_clipped(adjustment.at_full_speed(log_ms));
     const double variance = std::max(cost.noise.variance, min_slope_noise * min_slope_noise);
-    // Clipped where the cost lies off the line, and back on the scale of costs as they were measured.
+    // Clipped where the cost deviates from the line, and back on the scale of costs as they were measured.
     slopes = regression(cost.model.fitted() + cost.clipped_residuals + regressors.by(slopes.values), variance);
     adjustment = adjustment_by(slopes, usual, slowdowns, of_places, present);
   }

@@ -1,4 +1,4 @@
-// Costs brought to full speed of the machine: how the frames of a series slow down with the yardstick, and what
+// Costs corrected to full speed: how the frames of a series slow down with the yardstick, and what
 // that leaves uncertain.
 #pragma once
 
@@ -26,7 +26,7 @@ struct SlowdownTables {
   SlowdownTables without_column(Eigen::Index column) const;
 };
 
-/// Bent lines through log cost over slowdown, one for each row, by which costs are brought to slowdown 0.
+/// Bent lines through log cost over slowdown, one for each row, by which costs are corrected to slowdown 0.
 struct SlowdownCorrection {
   Eigen::ArrayXXd slowdown;    ///< Of each cell, as far as it is reliable; empty where slowdowns are not known.
   Eigen::ArrayXXd weight;      ///< How much each cell tells, in (0, 1]: the farther from full speed, the less.
@@ -39,7 +39,7 @@ struct SlowdownCorrection {
   /// Covariance of both slopes of each row, as far as they are the prior's; the rest is chance, which blocks show.
   std::vector<Eigen::Matrix2d> slope_covariance;
   /// The same of the rows' costs at slowdown 0 that comes of it, log scale. What the uncertainty of full speed makes is
-  /// left out: slowdowns within that put no slope uncertain.
+  /// skipped: slowdowns within that put no slope uncertain.
   Eigen::MatrixXd cost_covariance;
   /// The same of all that is uncertain of the slopes, chance of runs included: by it rows lie beside each other whose
   /// runs were made at unlike slowdowns.
@@ -52,7 +52,7 @@ struct SlowdownCorrection {
   double log_slower_at(Eigen::Index row, double slowdown) const;
   /// Standard deviation of what that differs by between two slowdowns, as far as it is the priors'.
   double slower_sd(Eigen::Index row, double from, double to) const;
-  /// How far the bend lies off the straight line between two slowdowns, log scale, if known: runs that are
+  /// How far the bend deviates from the straight line between two slowdowns, log scale, if known: runs that are
   /// fast in part and slow in part lie on that line. 0 where both slowdowns are on one side of it.
   double log_bent_between(double low, double high) const;
   /// What it takes off, as a share: 0.2 where frames would be 20 % shorter on the fast machine.

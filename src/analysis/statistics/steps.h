@@ -23,7 +23,7 @@ struct Step {
 /// The gaps over which the cost rises by more than 15 % and by more than noise beyond what either neighbouring gap
 /// lets expect, log-log and in proportion (a knee inside the gap explains that much), or falls so. Not over gaps wider
 /// than a factor of 2.5. Two places are needed on either side. Points that weigh less than a third of the best measured
-/// one are passed over. `noise` is that of one run; nothing is found where it is not known. What is uncertain of the
+/// one are skipped. `noise` is that of one run; nothing is found where it is not known. What is uncertain of the
 /// points counts beside it.
 std::vector<Step> find_steps(const Points& points, const Noise& noise);
 

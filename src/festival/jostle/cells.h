@@ -8,7 +8,7 @@
 
 namespace mileage::festival::jostle {
 
-/// At least as wide as a lantern, so that whoever overlaps stands in the same cell or in one beside it.
+/// At least as wide as a lantern, so that overlapping lanterns are in the same cell or in one beside it.
 class Cells {
  public:
   /// `edge`: in diameters of a lantern, at least 1.

@@ -26,7 +26,7 @@ class JostleGrid : public JostleVariant {
   Grid grid_;
 };
 
-/// Stops looking for a lantern that has its partners, and skips whoever has.
+/// Stops looking for a lantern that has its partners, and skips those that have.
 class JostleGridCapped : public JostleGrid {
  public:
   explicit JostleGridCapped(const SetUp& set_up) : JostleGrid(set_up), max_(set_up.knobs.whole("partners")) {}

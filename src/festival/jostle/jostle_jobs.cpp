@@ -186,7 +186,7 @@ class JostleGridJobs : public JostleVariant {
   bool cells_in_jobs_, pairs_in_jobs_;
 };
 
-/// Whoever looks is pushed alone, so that no two workers write to the same lantern: every pair is tested twice.
+/// Only the lantern that looks is pushed, so that no two workers write to the same lantern: every pair is tested twice.
 class JostleHashedJobs : public JostleVariant {
  public:
   explicit JostleHashedJobs(const SetUp& set_up)

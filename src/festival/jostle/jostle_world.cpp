@@ -204,7 +204,7 @@ Outcome JostleVariant::outcome() const {
   std::vector<std::size_t> place_of(lanterns_.number.size());
   for (std::size_t place = 0; place < place_of.size(); ++place)
     place_of[static_cast<std::size_t>(lanterns_.number[place])] = place;
-  double energy = 0;  // in the order of numbers, so that it is the same whoever sorts
+  double energy = 0;  // in the order of numbers, so that it is the same in every variant
   for (const std::size_t place : place_of)
     energy +=
         0.5 * (double{lanterns_.vx[place]} * lanterns_.vx[place] + double{lanterns_.vy[place]} * lanterns_.vy[place]);

@@ -1,6 +1,6 @@
 // The world of moths, as all its variants see it: lanterns that drift, go out and are replaced, and moths that fly to
 // the lantern they remember, or to the nearest one where that is gone or they look again. How a moth finds either is up
-// to each variant; lanterns lie in one array, and the last one takes the place of whoever goes out.
+// to each variant; lanterns lie in one array, and the last one takes the place of one that goes out.
 #pragma once
 
 #include <cstdint>

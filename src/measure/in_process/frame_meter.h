@@ -35,7 +35,7 @@ class FrameMeter : public FrameSink {
   std::map<std::string, double> counters() const;
   /// Names of phases that began inside another one.
   std::vector<std::string> inner_phases() const;
-  std::optional<WorkByWorker> work() const { return work_.told(); }
+  std::optional<WorkByWorker> work() const { return work_.work(); }
 
   /// Batches that are too short to be noted are not, from now on.
   void give_up_short_batches() { work_.give_up_if_short(); }

@@ -1,4 +1,4 @@
-// What is read of the machine while a run is made, whoever makes it: the yardstick, between the frames or around
+// What is read of the machine during a run of any runner: the yardstick, between the frames or around
 // them, and the load during that time.
 #pragma once
 

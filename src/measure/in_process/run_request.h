@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// One run, as it is sent to whoever runs it.
+/// One run, as it is sent to a runner.
 struct RunRequest {
   std::string scenario;
   Series series;

@@ -87,7 +87,7 @@ void WorkNotes::give_up_if_short() {
   if (batches > 0 && busy_ns < batches * readings_per_batch * reading_cost_ns(*clock_)) is_noting_ = false;
 }
 
-std::optional<WorkByWorker> WorkNotes::told() const {
+std::optional<WorkByWorker> WorkNotes::work() const {
   WorkByWorker work;
   for (int worker = 0; worker < used_.load(std::memory_order_relaxed); ++worker) {
     const Slot& own = slots_[static_cast<std::size_t>(worker)];

@@ -33,7 +33,7 @@ class WorkNotes {
   /// Keeps every batch of a frame, for after_traced_frame().
   void keep_batches() { keeps_batches_ = true; }
   /// Nothing where there were no batches.
-  std::optional<WorkByWorker> told() const;
+  std::optional<WorkByWorker> work() const;
 
  private:
   struct Batch {

@@ -46,7 +46,7 @@ bool was_looked_at(const StudyState& state, const Aim& aim) {
 }
 
 /// Where single runs are dear, the first blocks tell as well.
-bool is_worth_a_look(const StudyState& state, const Aim& aim) {
+bool is_worth_checking(const StudyState& state, const Aim& aim) {
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
     if (aim.concerns(series) && is_dear(state.plan, cost_near(state, series, std::llround(*aim.at)).beside_s))
       return false;
@@ -85,7 +85,7 @@ void look_at_aims(StudyState& state, Progress& progress) {
     for (Aim& aim : state.aims) {
       if (state.is_stop_asked() || !state.has_spent_less_than(share_for_aiming)) return;
       aim.at = rough_place(aim, state.costs);
-      if (aim.at && is_worth_a_look(state, aim)) look_at_aim(state, aim, progress);
+      if (aim.at && is_worth_checking(state, aim)) look_at_aim(state, aim, progress);
     }
 }
 

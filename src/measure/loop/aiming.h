@@ -65,7 +65,7 @@ void choose_places(std::vector<Aim>& aims);
 bool is_well_aimed(const Aim& aim, double found, const std::vector<RoughCosts>& costs);
 
 /// Whether it lies outside of the counts that stand around it, or at the outermost, or too far from a single one: what
-/// is measured there cannot tell it.
+/// is measured there does not show it.
 bool is_missed(const Aim& aim, double found);
 
 }  // namespace mileage

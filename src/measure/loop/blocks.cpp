@@ -140,7 +140,7 @@ void repeat_what_lacks_evidence(StudyState& state) {
 }
 
 /// Fits every series again, as often as there are blocks: dear in a study of many.
-void look_at_precision(StudyState& state, int made) {
+void check_precision(StudyState& state, int made) {
   const double before_s = state.recorder.elapsed_s();
   state.summary.reached = reached(state.recorder.study(), state.plan.goal).half_width;
   state.look_took_s = state.recorder.elapsed_s() - before_s;
@@ -159,7 +159,7 @@ void plan_next_stage(StudyState& state, int made, int max) {
   if (made < blocks_for_an_interval) return;
   const bool is_stage_done = state.plan.precision > 0 && made >= state.blocks_planned;
   if (!is_stage_done && !may_be_told(state)) return;
-  look_at_precision(state, made);
+  check_precision(state, made);
   if (is_stage_done)
     state.blocks_planned = std::min(max, blocks_wanted(made, state.summary.reached, state.plan.precision));
 }
@@ -194,10 +194,10 @@ void make_blocks(StudyState& state) {
   if (plan.time_s <= 0 && !state.is_cut_short) repeat_what_lacks_evidence(state);
 }
 
-void look_at_final_precision(StudyState& state) {
+void check_final_precision(StudyState& state) {
   const int made = state.summary.blocks;
   const bool is_wanted = state.plan.precision > 0 || state.watch.progress;
-  if (is_wanted && made >= blocks_for_an_interval && made > state.blocks_looked_at) look_at_precision(state, made);
+  if (is_wanted && made >= blocks_for_an_interval && made > state.blocks_looked_at) check_precision(state, made);
 }
 
 }  // namespace mileage

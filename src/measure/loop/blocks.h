@@ -10,6 +10,6 @@ namespace mileage {
 void make_blocks(StudyState& state);
 
 /// Looks at the precision where blocks were made since it was looked at last.
-void look_at_final_precision(StudyState& state);
+void check_final_precision(StudyState& state);
 
 }  // namespace mileage

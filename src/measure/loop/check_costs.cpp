@@ -74,8 +74,8 @@ std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std
   return dearest;
 }
 
-void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
-                       Progress& progress) {
+void check_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
+                     Progress& progress) {
   ReferenceCosts told{reference, {}};
   double next_s = 0;
   for (std::int64_t count = std::min(largest, counts_checked(state.plan).front()); next_s <= max_s;

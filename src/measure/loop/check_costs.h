@@ -15,7 +15,7 @@ std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std
 /// Looks at a reference that is not measured, which may be far slower than what is: from the smallest count of the plan
 /// on, each count four times the one before, up to `largest`, and as long as the next look fits into this many seconds
 /// even where frames grow with the square.
-void look_at_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
-                       Progress& progress);
+void check_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
+                     Progress& progress);
 
 }  // namespace mileage

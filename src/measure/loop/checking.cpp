@@ -155,12 +155,12 @@ std::size_t checks_of_largest(const StudyState& state, const ByLargestCount& all
   return number;
 }
 
-void look_at_references(StudyState& state, Progress& progress) {
+void check_references(StudyState& state, Progress& progress) {
   const ByLargestCount all = by_largest_count(state);
   const double max_s = allowed_s(state, checks_of_largest(state, all));
   for (const auto& [largest, series] : all)
     for (const Check& check : plain_checks(state.head.scenario, state.plan, series, largest))
-      if (!check_cost(state, check.series, largest)) look_at_reference(state, check.series, largest, max_s, progress);
+      if (!check_cost(state, check.series, largest)) check_reference(state, check.series, largest, max_s, progress);
 }
 
 void check_largest_counts(StudyState& state, Progress& progress) {
@@ -244,7 +244,7 @@ void check_what_is_measured(StudyState& state) {
   if (state.cells.empty() || !states_outcomes(state)) return;
   Progress progress;
   progress.checking = true;
-  look_at_references(state, progress);
+  check_references(state, progress);
   check_long_run(state, progress);
   check_largest_counts(state, progress);
   drop_what_differs(state);

@@ -44,7 +44,7 @@ std::vector<LeftOut> left_out_of(const StudyState& state) {
 }
 
 Summary finished(StudyState& state) {
-  look_at_final_precision(state);
+  check_final_precision(state);
   Summary summary = state.summary;
   const DisturbanceFilter& judge = state.recorder.judge();
   for (const Run& run : state.recorder.study().runs) {

@@ -25,7 +25,7 @@ namespace mileage {
 /// since; a cell that is still disturbed then is excluded of the block.
 ///
 /// Blocks end after plan.blocks of them, or with the last run that fits into plan.time_s, which may leave the last
-/// block unfinished, and even the first one; whoever runs the runs may stop in the middle of one (Runner::Stopped).
+/// block unfinished, and even the first one; a runner may stop in the middle of one (Runner::Stopped).
 /// With plan.precision, their number is planned in stages (blocks_wanted()): five, then as many as the width reached so
 /// far asks for. `keep` and `stop` may throw; nothing is lost then but the run in work.
 ///

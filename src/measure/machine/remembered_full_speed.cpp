@@ -22,7 +22,7 @@ namespace mileage {
 namespace {
 
 /// A better slowdown is taken over by a quarter, on the log scale: studies of the same week are compared with nearly
-/// the same, and one lucky hour does not move what all later ones are brought to. A worse one of the same speed by a
+/// the same, and one lucky hour does not move what all later ones are corrected to. A worse one of the same speed by a
 /// twentieth: the best of ever more studies would fall for ever.
 constexpr double share_of_better_news = 0.25;
 constexpr double share_of_worse_news = 0.05;

@@ -183,7 +183,7 @@ class RecordedStudy {
     climb_.reset();
   }
 
-  /// Where a series climbs all along, that is the curve there is.
+  /// Where a series climbs throughout, that is the curve there is.
   void take_climbs_for_stays() {
     std::map<std::string, std::set<std::int64_t>> stays;
     for (const Run& run : study_.runs)

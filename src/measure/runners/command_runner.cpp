@@ -39,7 +39,7 @@ constexpr std::size_t min_measured = 3;
 
 /// Largest table that a run may leave: millions of frames.
 constexpr std::uintmax_t max_table_bytes = std::uintmax_t{64} << 20U;
-constexpr std::size_t last_lines_told = 3;
+constexpr std::size_t max_last_lines = 3;
 /// Pictures differ that have more differing pixels than this share, or a larger mean difference: single pixels at edges
 /// are another order of rounding.
 constexpr double same_pixels = 1e-3;
@@ -158,9 +158,9 @@ std::int64_t let_in(const RunRequest& request, Recording& recording) {
 }
 
 std::string last_words(const ChildReport& report) {
-  const std::string words = last_lines(report.errors, last_lines_told);
-  const std::string told = words.empty() ? last_lines(report.output, last_lines_told) : words;
-  return told.empty() ? "" : "; its last words: " + told;
+  const std::string words = last_lines(report.errors, max_last_lines);
+  const std::string output = words.empty() ? last_lines(report.output, max_last_lines) : words;
+  return output.empty() ? "" : "; last output: " + output;
 }
 
 /// Tells apart what was measured before.
@@ -308,21 +308,21 @@ Run CommandRunner::run_from(const RunRequest& request, const Asked& asked, const
   }
 }
 
-std::vector<std::string> told_commands(const CommandPlan& plan) {
-  std::vector<std::string> told;
+std::vector<std::string> command_lines(const CommandPlan& plan) {
+  std::vector<std::string> lines;
   for (const auto& [variant, words] : plan.words) {
     std::string line = variant + ":";
     for (const std::string& word : words) line += " " + without_paths(word);
-    told.push_back(line);
+    lines.push_back(line);
   }
   for (const auto& [name, program] : plan.builds)
-    told.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
+    lines.push_back(fmt::format("build {}: {}", name, base_name(program.string())));
   if (!plan.environment.empty()) {
     std::string names = "environment:";
     for (const auto& [name, value] : plan.environment) names += " " + name;
-    told.push_back(names);
+    lines.push_back(names);
   }
-  return told;
+  return lines;
 }
 
 }  // namespace mileage

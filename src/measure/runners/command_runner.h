@@ -81,6 +81,6 @@ class CommandRunner : public Runner {
 
 /// The command lines of a plan as they may stand in a study: placeholders as they are, base names in place of paths,
 /// names of environment variables without their values.
-std::vector<std::string> told_commands(const CommandPlan& plan);
+std::vector<std::string> command_lines(const CommandPlan& plan);
 
 }  // namespace mileage

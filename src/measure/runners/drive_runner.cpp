@@ -124,9 +124,9 @@ std::vector<double> told_of_frames(const Json& json, const char* name, std::size
   };
   if (!pairs.is_array() || !std::all_of(pairs.begin(), pairs.end(), is_pair))
     throw Refused{fmt::format("sent \"{}\" that are no list of [frame, microseconds]", name)};
-  std::vector<double> told(frames, 0);
-  for (const Json& pair : pairs) told[pair[0].get<std::size_t>() - 1] = pair[1].get<double>();
-  return told;
+  std::vector<double> values(frames, 0);
+  for (const Json& pair : pairs) values[pair[0].get<std::size_t>() - 1] = pair[1].get<double>();
+  return values;
 }
 
 }  // namespace

@@ -70,7 +70,7 @@ class PreparedProgram::Process {
     control_.is_unwanted = true;
     if (waiting_.joinable()) waiting_.join();
     const std::string words = last_lines(report_.errors, 1);
-    return worded(report_, limits_) + (words.empty() ? "" : "; its last words: " + words);
+    return worded(report_, limits_) + (words.empty() ? "" : "; last output: " + words);
   }
 
  private:
@@ -177,7 +177,7 @@ class PreparedCopy {
     const std::string words = last_lines(words_, 1);
     return refusal_line("the run " + worded(report, limits) +
                         (report.ending == ChildEnding::exited ? " before its record was complete" : "") +
-                        (words.empty() ? "" : "; its last words: " + words));
+                        (words.empty() ? "" : "; last output: " + words));
   }
 
   /// Processes that it had left and that were ended; once its answer was taken.

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double describe_limit_s = 20;
 
-/// Whoever answers completely has answered, however it ends.
+/// A complete answer counts, however the process ends.
 ProgramAnswer ask(const std::filesystem::path& program, const std::string& line, const Limits& limits) {
   Command command;
   command.words = {std::filesystem::absolute(program).string(), run_argument, run_descriptors};
@@ -28,7 +28,7 @@ ProgramAnswer ask(const std::filesystem::path& program, const std::string& line,
   const std::string words = last_lines(report.errors, 1);
   const char* too_early = report.ending == ChildEnding::exited ? " before its record was complete" : "";
   const char* who = report.ending == ChildEnding::not_started ? "the program " : "the run ";
-  return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; its last words: " + words),
+  return {"", who + worded(report, limits) + too_early + (words.empty() ? "" : "; last output: " + words),
           report.left_behind};
 }
 

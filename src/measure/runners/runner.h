@@ -1,4 +1,4 @@
-// Runner: whoever turns a request into a run.
+// Runner: turns a request into a run.
 #pragma once
 
 #include <vector>
@@ -11,7 +11,7 @@ namespace mileage {
 /// program, a person.
 class Runner {
  public:
-  /// Thrown out of run() when whoever is at the other end, or this process, was asked to stop in the middle of a run.
+  /// Thrown out of run() when the other end, or this process, was asked to stop in the middle of a run.
   struct Stopped {};
 
   virtual ~Runner() = default;
@@ -19,7 +19,7 @@ class Runner {
   /// Who makes the runs: what kind of evidence they are.
   virtual MadeBy made_by() const = 0;
 
-  /// What can be measured. Throws Error (cannot measure) when whoever runs the runs does not tell.
+  /// What can be measured. Throws Error (cannot measure) when that is not known.
   virtual std::vector<Scenario> describe() = 0;
 
   /// Makes one run and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a

@@ -103,11 +103,11 @@ TEST(Choice, AdvisesNoChangeToWhatIsMeasuredAlone) {
   Questions questions;
   questions.at = {20'000};
   const auto advice = [&] { return choice_answer(analyse(study), questions).groups.at(0).advice.at(0); };
-  ASSERT_EQ(advice().use, 1U) << "columns are worth it there";
+  ASSERT_EQ(advice().use, 1U) << "columns pay off there";
   std::erase_if(study.runs,
                 [](const mileage::Run& run) { return run.series.variant == "columns" && run.count > 50'000; });
   EXPECT_EQ(advice().use, 1U);
-  EXPECT_FALSE(advice().next) << "objects beyond have nothing to be held against";
+  EXPECT_FALSE(advice().next) << "objects beyond have nothing to be compared with";
 }
 
 TEST(Choice, AdvisesNoChangeToWhatOnlyStandsInForTheBest) {
@@ -119,7 +119,7 @@ TEST(Choice, AdvisesNoChangeToWhatOnlyStandsInForTheBest) {
   Questions questions;
   questions.at = {20'000};
   const GroupChoice group = choice_answer(analyse(study), questions).groups.at(0);
-  ASSERT_EQ(group.advice.at(0).use, 2U) << "columns are worth it there";
+  ASSERT_EQ(group.advice.at(0).use, 2U) << "columns pay off there";
   EXPECT_FALSE(group.advice.at(0).next) << "columns beyond may be as good";
   const ChosenStretch& beyond = *stretch_at(group, 70'000);
   EXPECT_NE(beyond.use, 2U);

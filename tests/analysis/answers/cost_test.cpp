@@ -28,9 +28,9 @@ TEST(Cost, IsHeldAgainstTheFirstSeriesOfTheGroup) {
 }
 
 TEST(Cost, ADearerSetUpIsEarnedBackInFrames) {
-  const SeriesCost dearer = costs_at({10'000}).groups.at(0).places.at(0).costs[1];
-  EXPECT_EQ(*dearer.setup_ms, 30);
-  EXPECT_EQ(*dearer.payback_frames, 27) << "20 ms at 0.75 ms a frame";
+  const SeriesCost slower = costs_at({10'000}).groups.at(0).places.at(0).costs[1];
+  EXPECT_EQ(*slower.setup_ms, 30);
+  EXPECT_EQ(*slower.payback_frames, 27) << "20 ms at 0.75 ms a frame";
   EXPECT_FALSE(costs_at({10'000}, 5).groups.at(0).places.at(0).costs[1].payback_frames) << "nothing to earn back";
 }
 

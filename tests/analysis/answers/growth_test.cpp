@@ -49,7 +49,7 @@ TEST(Growth, AFixedCostThatNobodyCouldSeeIsNone) {
   EXPECT_NEAR(fixed_ms_of(5e-5), 5e-5, 1e-6);
 }
 
-/// Half-width of the exponent of a line, on a machine that took this many times its remembered full speed all along.
+/// Half-width of the exponent of a line, on a machine that took this many times its remembered full speed throughout.
 double exponent_half_width(double slowdown) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
   study.head.full_speed_ns = 100;
@@ -75,7 +75,7 @@ TEST(Growth, WhereSmallAndLargeCountsMayFollowTheYardstickUnlikeTheExponentIsInD
   }
   const double uncertainty = normal_95 * std::log(1.5) * place_slope_sd * std::sqrt(moved) / squares;
   const double plain = exponent_half_width(1);
-  EXPECT_LT(plain, uncertainty / 2) << "hardly any, at the fast level";
+  EXPECT_LT(plain, uncertainty / 2) << "hardly any, at full speed";
   EXPECT_NEAR(exponent_half_width(1.5), std::hypot(plain, uncertainty), 0.2 * uncertainty)
       << "a fixed cost gives way, too";
 }

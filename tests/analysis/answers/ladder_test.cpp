@@ -81,7 +81,7 @@ TEST(LadderSeries, AnotherVariantHasItsOwnKnobs) {
   plan.rungs = {to_jobs, rung_of("workers", 4)};
   const Ladder ladder(scenario, plan);
   EXPECT_EQ(ladder.up_to(1).knobs.values().count("scatter"), 0U) << "it does not touch jobs";
-  EXPECT_EQ(ladder.up_to(1).knobs.number("workers"), 2) << "its preset";
+  EXPECT_EQ(ladder.up_to(1).knobs.number("workers"), 2) << "its default";
   EXPECT_EQ(ladder.up_to(2).knobs.number("workers"), 4);
   EXPECT_EQ(ladder.alone(1), plan.series.front()) << "objects have no workers";
 }

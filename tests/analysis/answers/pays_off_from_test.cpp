@@ -1,4 +1,4 @@
-// From where on a change is worth it, in studies with known truths.
+// From where on a change pays off, in studies with known truths.
 #include "analysis/answers/pays_off_from.h"
 
 #include <cmath>

@@ -45,7 +45,7 @@ TEST(Tuning, TheBestValueStandsWithinWhatMayBeIt) {
   ASSERT_EQ(at.values.size(), 7U);
   EXPECT_LE(number(at.best_between->from), 1000);
   EXPECT_GE(number(at.best_between->to), 1000);
-  EXPECT_GT(number(at.best_between->from), 100) << "30 % dearer";
+  EXPECT_GT(number(at.best_between->from), 100) << "30 % slower";
   EXPECT_FALSE(at.values.front().may_be_best);
   EXPECT_NEAR(at.values.front().share, over_batch(10, 1) / over_batch(1000, 1), 0.05);
 }

@@ -95,7 +95,8 @@ TEST(Axis, OverAKnobWhatMayNotAnswerHasNoPlace) {
   differs.series = study.runs.front().series;
   differs.verdict = AgreementVerdict::differs;
   EXPECT_EQ(put_on_axis(study, "work", {differs}).runs.size(), 30U) << "one of four values of work";
-  EXPECT_EQ(put_on_axis(study, count_axis, {differs}).runs.size(), 80U) << "over the count they are told apart later";
+  EXPECT_EQ(put_on_axis(study, count_axis, {differs}).runs.size(), 80U)
+      << "over the count they are distinguished later";
 }
 
 TEST(Axis, OneEntityIsNamedByThePluralOrAsTheScenarioSays) {

@@ -106,7 +106,7 @@ TEST(LocalFit, AStrayRunIsNoScatter) {
   Points points = points_at(places({660, 810, 880, 1000}), 1, 0);
   points.log_ms(2) += 0.2;
   const auto scatter = [&] { return LocalFit::through(points, {660, 1000}, {0.05 * 0.05, 40})->scatter_at(1000); };
-  EXPECT_GT(scatter(), 0.15) << "of a count that is dearer in every block";
+  EXPECT_GT(scatter(), 0.15) << "of a count that is slower in every block";
   points.weight(2) = 1;
   EXPECT_EQ(scatter(), 0);
 }

@@ -47,7 +47,7 @@ TEST(Groups, AHandleOutlivesItsEntity) {
   EXPECT_FALSE(world.alive(first));
   EXPECT_EQ(world.find<Height>(first), nullptr);
   const Handle second = world.make(Height{2});
-  EXPECT_EQ(second.index, first.index) << "its place is used anew";
+  EXPECT_EQ(second.index, first.index) << "its place is used again";
   EXPECT_FALSE(world.alive(first));
   world.destroy(first);
   world.give(first, Wax{3});
@@ -135,7 +135,7 @@ TEST(Groups, WhatChangesDuringAWalkHappensAfterIt) {
       EXPECT_TRUE(world.alive(handle[i]));
     }
   });
-  EXPECT_EQ(met, 10) << "those made meanwhile are not met";
+  EXPECT_EQ(met, 10) << "those made during it are not met";
   EXPECT_EQ(world.size(), 10 - 3 + 10);
   EXPECT_THAT(heights(world), testing::ElementsAre(3, 4, 5, 6, 7, 8, 100, 101, 102, 103, 104, 105, 106, 107, 108, 109));
   EXPECT_THAT(heights(world, FieldSet::of<Lit>()), testing::ElementsAre(3, 4));

@@ -64,7 +64,7 @@ class WrongArray : public WicksVariant {
     for (std::size_t i = 0; i < all_.size(); ++i) {
       burn(all_[i], step_s);
       if (!all_[i].is_out()) continue;
-      // Whoever takes the place is not burnt in this frame, or leaves the order.
+      // One that takes the place is not burnt in this frame, or leaves the order.
       let_last_take_place(all_, i);
       if (wrong_ == Wrong::loses_order && i < all_.size()) --i;
     }

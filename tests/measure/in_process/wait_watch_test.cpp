@@ -22,7 +22,7 @@ class Busy : public Variant {
   Outcome outcome() const override { return {}; }
 };
 
-/// Samples of such frames, by whoever watches them.
+/// Samples of such frames, by each watcher.
 mileage::Run watched(double expected_ns, int cores) {
   SystemClock clock;
   Busy busy;

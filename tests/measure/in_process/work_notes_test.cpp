@@ -22,7 +22,7 @@ TEST_F(WorkNotesTest, SumsByWorkerWithTheLargestBatch) {
   batch(0, 10, 2'000'000);
   batch(1, 10, 1'000'000);
   batch(1, 30, 5'000'000);
-  const auto work = notes_.told();
+  const auto work = notes_.work();
   ASSERT_TRUE(work);
   EXPECT_EQ(work->busy_ms, (std::vector<double>{2, 6}));
   EXPECT_EQ(work->entities, (std::vector<double>{10, 40}));
@@ -36,7 +36,7 @@ TEST_F(WorkNotesTest, WhatLiesBeforeAndAfterTheBatchesOfAFrame) {
   batch(0, 1, 2'000'000);
   clock_.pass(3'000'000);
   notes_.after_frame(0, clock_.now_ns(), true);
-  const auto work = notes_.told();
+  const auto work = notes_.work();
   EXPECT_EQ(work->before_ms, 1);
   EXPECT_EQ(work->after_ms, 3);
 }
@@ -46,15 +46,15 @@ TEST_F(WorkNotesTest, TheOuterOfNestedBatchesCounts) {
   batch(2, 100, 1'000'000);
   clock_.pass(1'000'000);
   notes_.end(2);
-  EXPECT_EQ(notes_.told()->busy_ms, (std::vector<double>{0, 0, 2}));
-  EXPECT_EQ(notes_.told()->entities[2], 7);
+  EXPECT_EQ(notes_.work()->busy_ms, (std::vector<double>{0, 0, 2}));
+  EXPECT_EQ(notes_.work()->entities[2], 7);
 }
 
 TEST_F(WorkNotesTest, NothingIsToldOfNobodyAndOfNumbersOutOfRange) {
-  EXPECT_FALSE(notes_.told());
+  EXPECT_FALSE(notes_.work());
   batch(-1, 1, 5);
   batch(256, 1, 5);
-  EXPECT_FALSE(notes_.told());
+  EXPECT_FALSE(notes_.work());
 }
 
 TEST_F(WorkNotesTest, SpansOfATracedFrameAreAfterItsStart) {
@@ -84,7 +84,7 @@ TEST(WorkNotes, BatchesShorterThanNotingThemAreNotNoted) {
     notes.give_up_if_short();
     notes.forget();
     batch();
-    EXPECT_EQ(notes.told().has_value(), is_noted) << batch_ns;
+    EXPECT_EQ(notes.work().has_value(), is_noted) << batch_ns;
   }
 }
 

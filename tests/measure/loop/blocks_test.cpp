@@ -84,7 +84,7 @@ TEST(Blocks, ThePrecisionOfAllBlocksIsKnownInTheEnd) {
   scripted::ScriptedState state({{"objects", 50}}, request);
   find_ranges(*state);
   make_blocks(*state);
-  look_at_final_precision(*state);
+  check_final_precision(*state);
   EXPECT_EQ(state->summary.blocks, state->blocks_looked_at);
   ASSERT_TRUE(state->summary.reached);
   EXPECT_LT(*state->summary.reached, 0.05);

@@ -83,7 +83,7 @@ TEST_F(TuningLoop, TimeGoesToWhatMayBeBest) {
   EXPECT_EQ(runs.at(1000), 8);
   EXPECT_EQ(runs.at(1), 6) << "four and a half times as dear: enough for an interval, and no more";
   EXPECT_EQ(runs.count(5), 0U) << "between two coarse values that are dear";
-  EXPECT_EQ(runs.at(100'000), 8) << "the preset stays";
+  EXPECT_EQ(runs.at(100'000), 8) << "the default stays";
 }
 
 TEST_F(TuningLoop, ValuesBesideTheBestAreLookedAt) {

@@ -51,7 +51,7 @@ TEST(HardwareMeter, CountsWhatPassedBetweenTwoReadings) {
   ASSERT_TRUE(meter.is_there());
   meter.begin();
   const auto counts = meter.since_begin();
-  EXPECT_EQ(counts.size(), 2U) << "what the machine does not count is left out";
+  EXPECT_EQ(counts.size(), 2U) << "what the machine does not count is skipped";
   EXPECT_DOUBLE_EQ(counts.at("cycles"), 3'600'000);
   EXPECT_DOUBLE_EQ(counts.at("instructions"), 7'200'000);
 }

@@ -93,7 +93,7 @@ TEST(RecordedRuns, AveragesTellOfNoArrivals) {
   arrival.goes_on = stay.goes_on = true;
   arrival.of_rates = stay.of_rates = true;
   const Study study = study_of_recordings({recording_of(100, scripted::uneven_ns(5, 40)), arrival, stay}, {});
-  ASSERT_THAT(study.runs, SizeIs(2)) << "the short stay is left out";
+  ASSERT_THAT(study.runs, SizeIs(2)) << "the short stay is skipped";
   EXPECT_EQ(study.runs[1].arrived, 0);
 }
 
@@ -106,7 +106,7 @@ TEST(RecordedRuns, CountsThatOnlyClimbInOneRunAreNamed) {
               testing::Contains(HasSubstr("a machine that slows down looks like a curve")));
   std::swap(ramp[1], ramp[2]);
   EXPECT_THAT(study_of_recordings(ramp, {}).head.notes,
-              testing::Not(testing::Contains(HasSubstr("cannot be told apart"))));
+              testing::Not(testing::Contains(HasSubstr("cannot be distinguished"))));
 }
 
 TEST(RecordedRuns, BoundsAreNoPointsAndAreNamedInEveryAnswer) {
@@ -171,7 +171,7 @@ TEST(RecordedRuns, RowsOfALongClimbAreFramesAndNoSheet) {
   EXPECT_EQ(study.runs.back().arrived, 1000);
   EXPECT_TRUE(std::any_of(study.runs.begin(), study.runs.end(), [](const mileage::Run& run) {
     return run.status != RunStatus::ramp && run.arrived > 0;
-  })) << "where it climbs all along that is the curve there is";
+  })) << "where it climbs throughout that is the curve there is";
   EXPECT_THAT(study.head.notes, testing::Contains(HasSubstr("the count rises throughout")));
 }
 

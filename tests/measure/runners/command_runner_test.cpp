@@ -178,9 +178,9 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   write_text(folder_ / "text.txt", "not a program\n");
   EXPECT_THAT(run_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
   EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"),
-              HasSubstr("sh ended with exit code 3; its last words: one / the wick is wet"));
+              HasSubstr("sh ended with exit code 3; last output: one / the wick is wet"));
   EXPECT_THAT(failure("echo no room left; exit 4"),
-              HasSubstr("sh ended with exit code 4; its last words: no room left"));
+              HasSubstr("sh ended with exit code 4; last output: no room left"));
   EXPECT_THAT(failure("kill -SEGV $$"), HasSubstr("sh was ended by SIGSEGV"));
   EXPECT_THAT(failure("sleep 30", 0.3), HasSubstr("sh took longer than its limit of 0.3 s"));
   EXPECT_THAT(failure("exec >&- 2>&-; sleep 30", 0.3), HasSubstr("took longer than its limit"));
@@ -202,9 +202,9 @@ TEST_F(Commands, WhatIsKeptHoldsNoPathAndNoValueOfTheEnvironment) {
   plan_.words["plain"] = {"/home/someone/game", "--table", "{table}"};
   plan_.environment["SECRET"] = "hidden";
   plan_.builds["before"] = "/home/someone/build/game";
-  const auto told = told_commands(plan_);
+  const auto told = command_lines(plan_);
   EXPECT_THAT(told, testing::ElementsAre("plain: game --table {table}", "build before: game", "environment: SECRET"));
-  EXPECT_THAT(failure("echo /home/someone/night went out >&2; exit 1"), HasSubstr("its last words: night went out"));
+  EXPECT_THAT(failure("echo /home/someone/night went out >&2; exit 1"), HasSubstr("last output: night went out"));
 }
 
 TEST_F(Commands, ABuildReplacesTheProgram) {
