@@ -57,7 +57,7 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
 /// The rooms of a layer, lowest first; a room may include those before it. What lies in no room, on top of the layer,
 /// is included by nobody in it, or by the last of its rooms.
 const std::map<std::string, std::vector<std::string>> rooms_of{
-    {"analysis", {"statistics", "evidence", "curves", "answers"}},
+    {"analysis", {"statistics", "evidence", "model", "curves", "answers"}},
     {"measure", {"machine", "in_process", "recordings", "runners", "loop"}}};
 
 std::vector<std::string> parts_of(std::string path) {

@@ -1,0 +1,148 @@
+#include "analysis/model/kernels.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "analysis/model/priors.h"
+#include "types/order_statistics.h"
+
+namespace mileage {
+namespace {
+
+using Eigen::ArrayXd;
+using Eigen::Index;
+using Eigen::MatrixXd;
+
+template <class Cell>
+MatrixXd symmetric(Index size, const Cell& cell) {
+  MatrixXd matrix(size, size);
+  for (Index column = 0; column < size; ++column)
+    for (Index row = column; row < size; ++row) matrix(row, column) = matrix(column, row) = cell(row, column);
+  return matrix;
+}
+
+/// Of a process that starts at 0 with slope 0 and goes both ways.
+double integrated_wiener(double one, double other) {
+  if (one * other <= 0) return 0;
+  const double near = std::min(std::fabs(one), std::fabs(other)), far = std::max(std::fabs(one), std::fabs(other));
+  return near * near * (far / 2 - near / 6);
+}
+
+double straight_line(double one, double other) {
+  return prior::height_sd * prior::height_sd + prior::slope_sd * prior::slope_sd * one * other;
+}
+
+double square(double value) { return value * value; }
+
+}  // namespace
+
+Inputs Inputs::of(const std::vector<Index>& rows) const {
+  Inputs some;
+  some.series = series(rows);
+  some.block = block(rows);
+  some.kind = kind(rows);
+  some.t = t(rows);
+  some.log_ms = log_ms(rows);
+  some.order = order(rows);
+  some.slowdown = slowdown(rows);
+  some.slowdown_variance = slowdown_variance(rows);
+  some.process = process(rows);
+  some.middle = middle;
+  some.full_speed_sd = full_speed_sd;
+  return some;
+}
+
+Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& latent) {
+  const auto size = static_cast<Index>(rows.size());
+  Inputs inputs;
+  for (auto* array : {&inputs.series, &inputs.block}) array->resize(size);
+  for (auto* array : {&inputs.t, &inputs.log_ms, &inputs.order}) array->resize(size);
+  inputs.process.resize(size);
+  std::vector<double> places;
+  std::set<int> blocks;
+  for (const ModelRow& row : rows) {
+    places.push_back(row.log_x);
+    blocks.insert(row.block);
+  }
+  inputs.middle = median(places);
+  // Orders are counted in blocks: drift is of the time that a block takes.
+  const double rows_of_block = std::max(4.0, static_cast<double>(size) / static_cast<double>(blocks.size()));
+  for (Index i = 0; i < size; ++i) {
+    const ModelRow& row = rows[static_cast<std::size_t>(i)];
+    inputs.series(i) = row.series;
+    inputs.block(i) = row.block;
+    inputs.t(i) = row.log_x - inputs.middle;
+    inputs.log_ms(i) = row.log_ms;
+    inputs.order(i) = row.order / rows_of_block;
+    inputs.process(i) = row.process;
+  }
+  inputs.kind = latent.kind;
+  inputs.slowdown = latent.mean;
+  inputs.slowdown_variance = latent.variance;
+  inputs.full_speed_sd = latent.full_speed_sd;
+  return inputs;
+}
+
+double beyond_knee(double slowdown) { return std::max(slowdown - prior::response_knee, 0.0); }
+
+double expected_response(double slowdown) {
+  return prior::response_mean * std::min(slowdown, prior::response_knee) +
+         prior::far_response_mean * beyond_knee(slowdown);
+}
+
+double response_covariance(double one, double other) {
+  constexpr double tiny = 1e-4;
+  const double a = std::fabs(one) + tiny, b = std::fabs(other) + tiny;
+  return one * other * (1 - prior::response_change + prior::response_change * std::min(a, b) / std::max(a, b));
+}
+
+Terms terms_of(const Inputs& in) {
+  const Index size = in.size();
+  const auto is_same = [&](Index i, Index j) { return in.series(i) == in.series(j); };
+  const MatrixXd response =
+      symmetric(size, [&](Index i, Index j) { return response_covariance(in.slowdown(i), in.slowdown(j)); });
+  const MatrixXd drift = symmetric(size, [&](Index i, Index j) {
+    const double blocks = std::fabs(in.order(i) - in.order(j));
+    return (std::exp(-blocks) + std::exp(-blocks / prior::drift_blocks)) / 2;
+  });
+  const ArrayXd beyond = in.slowdown.unaryExpr(&beyond_knee);
+  Terms terms;
+  terms.fixed = symmetric(size, [&](Index i, Index j) {
+    return square(prior::response_sd) * response(i, j) + square(prior::far_response_sd) * beyond(i) * beyond(j) +
+           (is_same(i, j) ? straight_line(in.t(i), in.t(j)) + square(prior::response_of_variant_sd) * response(i, j)
+                          : 0) +
+           (in.process(i) >= 0 && in.process(i) == in.process(j) ? square(prior::process_luck) : 0);
+  });
+  terms.bend =
+      symmetric(size, [&](Index i, Index j) { return is_same(i, j) ? integrated_wiener(in.t(i), in.t(j)) : 0; });
+  terms.response_count = symmetric(size, [&](Index i, Index j) {
+    return is_same(i, j) ? std::exp(-0.5 * square((in.t(i) - in.t(j)) / prior::response_length)) * response(i, j) : 0;
+  });
+  terms.drift_variant = symmetric(size, [&](Index i, Index j) { return is_same(i, j) ? drift(i, j) : 0; });
+  terms.drift = drift;
+  return terms;
+}
+
+Eigen::VectorXd expected_log_ms(const Inputs& in) {
+  return prior::slope_mean * in.t + in.slowdown.unaryExpr(&expected_response);
+}
+
+Eigen::MatrixXd curve_covariance(const Places& one, const Places& other, double bend) {
+  MatrixXd covariance(one.t.size(), other.t.size());
+  for (Index j = 0; j < other.t.size(); ++j)
+    for (Index i = 0; i < one.t.size(); ++i)
+      covariance(i, j) = one.series(i) != other.series(j) ? 0
+                                                          : straight_line(one.t(i), other.t(j)) +
+                                                                bend * bend * integrated_wiener(one.t(i), other.t(j));
+  return covariance;
+}
+
+Eigen::VectorXd expected_curve(const Places& places) { return prior::slope_mean * places.t; }
+
+Eigen::VectorXd above_step(const Places& places, const ModelStep& step) {
+  const double middle = (step.from + step.to) / 2;
+  return ((places.series == step.series) && (places.t > middle)).cast<double>();
+}
+
+}  // namespace mileage

@@ -1,0 +1,134 @@
+#include "analysis/model/latent_slowdown.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "analysis/model/priors.h"
+#include "types/order_statistics.h"
+
+namespace mileage {
+namespace {
+
+using Eigen::ArrayXd;
+using Eigen::Index;
+
+struct FullSpeed {
+  double ns = 0;
+  double sd = 0;
+};
+
+/// The value below which a share of sorted values is.
+double at_share(const std::vector<double>& sorted, double share) {
+  return sorted[static_cast<std::size_t>(share * static_cast<double>(sorted.size() - 1))];
+}
+
+/// The fastest twentieth of the runs show it, unless all of them are slower than what is remembered.
+FullSpeed full_speed_of(std::vector<double> fast_ns, const std::optional<double>& remembered_ns) {
+  std::sort(fast_ns.begin(), fast_ns.end());
+  // Within 3 % of the fastest twentieth: its median is 0.3 % below what runs at full speed show.
+  const double below = 1.03 * at_share(fast_ns, 0.05);
+  std::vector<double> fastest;
+  std::copy_if(fast_ns.begin(), fast_ns.end(), std::back_inserter(fastest), [&](double ns) { return ns < below; });
+  const double shown = 1.003 * median(fastest);
+  if (!remembered_ns) return {shown, prior::unknown_full_speed_sd};
+  if (std::log(shown / *remembered_ns) < prior::shown_within) return {shown, prior::shown_full_speed_sd};
+  return {*remembered_ns, prior::remembered_full_speed_sd};
+}
+
+std::map<int, FullSpeed> full_speeds(const std::vector<ModelRow>& rows) {
+  std::map<int, std::vector<double>> fast_ns;
+  std::map<int, std::optional<double>> remembered_ns;
+  for (const ModelRow& row : rows) {
+    fast_ns[row.probes->kind].push_back(row.probes->fast_ns);
+    remembered_ns[row.probes->kind] = row.probes->remembered_ns;
+  }
+  std::map<int, FullSpeed> speeds;
+  for (const auto& [kind, ns] : fast_ns) speeds[kind] = full_speed_of(ns, remembered_ns[kind]);
+  return speeds;
+}
+
+/// Readings of all rows, log scale.
+struct Readings {
+  ArrayXd slowdown;            ///< Mean of both halves.
+  ArrayXd half_error_squared;  ///< Squared error of that mean as the halves show it.
+  ArrayXd moments;
+  ArrayXd log2_frame;  ///< How far probes are apart: log2 of the frame's ms, at least 0.7 ms.
+};
+
+/// What is known of the share of slow moments of each run.
+struct SlowShares {
+  ArrayXd mean;
+  ArrayXd moments;            ///< Independent ones.
+  double slow = 1, fast = 1;  ///< Parameters of the beta prior.
+};
+
+/// Moments close in time are alike: how many count as independent, by runs whose frames are about as long.
+ArrayXd moments_per_independent(const Readings& readings, const ArrayXd& share, double largest, bool is_first) {
+  const ArrayXd expected = share * (1 - share) * largest * largest / readings.moments + 1e-7;
+  ArrayXd ratio(expected.size());
+  for (Index i = 0; i < ratio.size(); ++i) {
+    const ArrayXd weight = 1 / (1 + (readings.log2_frame - readings.log2_frame(i)).square());
+    // The first pass counts on moments a third as noisy as independent ones, since it knows no share yet.
+    const double pseudo = is_first ? 2 : 0;
+    ratio(i) =
+        ((weight * readings.half_error_squared).sum() + 0.3 * pseudo) / ((weight * expected).sum() + 0.3 * pseudo);
+  }
+  return ratio.max(0.02).min(4);
+}
+
+SlowShares slow_shares(const Readings& readings, double largest) {
+  const ArrayXd seen = (readings.slowdown / largest).max(0).min(1);
+  SlowShares shares;
+  shares.mean = (seen * readings.moments + 1) / (readings.moments + 2);
+  constexpr int passes = 6;  // it changes by less than 1 % after four
+  for (int pass = 0; pass < passes; ++pass) {
+    shares.moments = readings.moments / moments_per_independent(readings, shares.mean, largest, pass == 0);
+    const ArrayXd error = shares.mean * (1 - shares.mean) / shares.moments;
+    const ArrayXd weight = 1 / (0.02 + error);
+    const double mean = std::clamp((weight * seen).sum() / weight.sum(), 0.01, 0.99);
+    const double spread = std::max(0.003, (weight * ((seen - mean).square() - error)).sum() / weight.sum());
+    const double certainty = std::max(0.3, mean * (1 - mean) / spread - 1);
+    shares.slow = mean * certainty;
+    shares.fast = (1 - mean) * certainty;
+    shares.mean = (shares.slow + shares.moments * seen) / (certainty + shares.moments);
+  }
+  return shares;
+}
+
+double upper_end(const ArrayXd& values) {
+  std::vector<double> sorted(values.begin(), values.end());
+  std::sort(sorted.begin(), sorted.end());
+  return at_share(sorted, 0.98);
+}
+
+}  // namespace
+
+LatentSlowdowns latent_slowdowns(const std::vector<ModelRow>& rows) {
+  const auto size = static_cast<Index>(rows.size());
+  LatentSlowdowns latent{Eigen::VectorXd::Zero(size), Eigen::VectorXd::Zero(size), Eigen::VectorXi::Zero(size), 0};
+  if (!rows.front().probes) return latent;
+  const std::map<int, FullSpeed> speeds = full_speeds(rows);
+  Readings readings{ArrayXd(size), ArrayXd(size), ArrayXd(size), ArrayXd(size)};
+  for (Index i = 0; i < size; ++i) {
+    const ModelRow& row = rows[static_cast<std::size_t>(i)];
+    const ProbeRow& probes = *row.probes;
+    const FullSpeed& speed = speeds.at(probes.kind);
+    readings.slowdown(i) = std::log(std::sqrt(probes.one_half_ns * probes.other_half_ns) / speed.ns);
+    const double difference = std::log(probes.one_half_ns / probes.other_half_ns);
+    readings.half_error_squared(i) = difference * difference / 4;
+    readings.moments(i) = std::max(2.0, probes.moments);
+    readings.log2_frame(i) = std::log2(std::max(0.7, std::exp(row.log_ms)));
+    latent.kind(i) = probes.kind;
+    latent.full_speed_sd = std::max(latent.full_speed_sd, speed.sd);
+  }
+  const double largest = std::max(prior::min_largest_slowdown, 1.05 * upper_end(readings.slowdown));
+  const SlowShares shares = slow_shares(readings, largest);
+  const ArrayXd beyond = readings.slowdown - readings.slowdown.max(0).min(largest);
+  latent.mean = shares.mean * largest + beyond;
+  latent.variance =
+      shares.mean * (1 - shares.mean) / (shares.slow + shares.fast + shares.moments + 1) * largest * largest;
+  return latent;
+}
+
+}  // namespace mileage

@@ -1,0 +1,83 @@
+// What the joint model assumes before it sees a run. Each with its unit, its meaning and its reason.
+#pragma once
+
+#include <cmath>
+
+namespace mileage::prior {
+
+/// A parameter on the log scale: median and standard deviation of its logarithm.
+struct LogNormal {
+  double median;
+  double log_sd;
+};
+
+// Noise of runs.
+/// Degrees of freedom of Student's t. Few enough that one run at 5 sd moves a mean by less than its standard error.
+inline constexpr double noise_df = 4;
+/// Noise of a run at full speed, log scale: 2 % is what repeated processes scatter by; 1 to 4 % within one sd.
+inline constexpr LogNormal noise{0.02, 0.7};
+/// Further noise of a run per unit of log slowdown: programs respond to what the probe does not see.
+inline constexpr LogNormal noise_of_slowdown{0.08, 0.8};
+/// Luck that the runs of one process share (where memory is), log scale.
+inline constexpr double process_luck = 0.012;
+
+// Curves: log ms over log count.
+/// Standard deviation of a curve's height: anything from microseconds to minutes.
+inline constexpr double height_sd = 5;
+/// Slope of a curve, its exponent: linear, from constant to quadratic within three sd.
+inline constexpr double slope_mean = 1;
+inline constexpr double slope_sd = 0.35;
+/// Change of the exponent over a factor e of the count: 0.25 is a knee of 1.5 within a factor of 2 or so.
+inline constexpr LogNormal bend{0.25, 0.7};
+
+// Response to slowdown: log cost over log slowdown of the probe.
+/// Slope up to a slowdown of 1.5, and beyond; frames respond less than the probe, which is arithmetic alone.
+inline constexpr double response_mean = 0.75;
+inline constexpr double far_response_mean = 0.55;
+/// How these differ from machine to machine (shared by all variants),
+inline constexpr double response_sd = 0.18;
+inline constexpr double far_response_sd = 0.25;
+/// from variant to variant,
+inline constexpr double response_of_variant_sd = 0.15;
+/// and along the count: small counts are in a cache.
+inline constexpr LogNormal response_along_count{0.12, 0.5};
+/// Log distance over which that changes: a factor of 4, as from cache to cache.
+inline constexpr double response_length = 1.386;
+/// Log slowdown at which the slope changes: 1.5.
+inline constexpr double response_knee = 0.405;
+/// Share of the slope's variance that changes with the slowdown itself, so that what is seen of slow runs extrapolates
+/// to full speed in part only.
+inline constexpr double response_change = 0.4;
+
+// Drift of the machine during a study, log scale: shared, and of each variant.
+inline constexpr LogNormal drift{0.01, 1};
+inline constexpr LogNormal drift_of_variant{0.01, 1};
+/// The longer one of its two time constants, in blocks; the other is one block.
+inline constexpr double drift_blocks = 4;
+
+// Full speed.
+/// The study shows its full speed where 5 % of its runs are within this of the remembered one, log scale.
+inline constexpr double shown_within = 0.06;
+/// Error of a full speed that the study shows, log scale: between hours of one idle machine.
+inline constexpr double shown_full_speed_sd = 0.008;
+/// The same of one that is only remembered.
+inline constexpr double remembered_full_speed_sd = 0.015;
+/// The same where none is remembered: the study's fastest runs may all have been slow by as much as would go unnoticed.
+inline constexpr double unknown_full_speed_sd = 0.06;
+
+// Latent slowdown.
+/// Largest log slowdown expected of a machine whose cores are shared by two: nearly 2, or 5 % above what is seen.
+inline constexpr double min_largest_slowdown = 0.642;
+
+// Steps.
+/// Standard deviation of a step, log scale, and the log Bayes factor from which one is accepted: odds of 100 to 1, for
+/// one of the gaps of a study has one by chance else.
+inline constexpr double step_sd = 0.3;
+inline constexpr double step_evidence = 4.6;
+/// Smaller steps, log scale, change no answer beyond the noise.
+inline constexpr double min_step = 0.05;
+inline constexpr int max_steps = 3;
+/// Log width of a gap that a step is looked for in: wider ones hide any shape.
+inline constexpr double max_step_gap = 1.792;
+
+}  // namespace mileage::prior
