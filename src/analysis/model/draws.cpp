@@ -16,10 +16,6 @@ using Eigen::Index;
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
 
-/// Hyperparameters are proposed by a t distribution, wide enough for importance weights to be bounded in practice.
-constexpr double proposal_df = 6;
-constexpr int proposals = 10;
-
 struct Proposal {
   HyperVector hyper;
   int draws = 0;
@@ -28,15 +24,16 @@ struct Proposal {
 /// Proposals with how many draws each is worth: in proportion to posterior over proposal density.
 std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& random) {
   std::normal_distribution<double> normal;
-  std::chi_squared_distribution<double> chi_squared(proposal_df);
+  std::chi_squared_distribution<double> chi_squared(prior::proposal_df);
   std::vector<Proposal> all;
   std::vector<double> log_weights;
-  for (int i = 0; i < proposals; ++i) {
+  for (int i = 0; i < prior::proposals; ++i) {
     HyperVector t;
     for (double& one : t) one = normal(random);
-    t /= std::sqrt(chi_squared(random) / proposal_df);
+    t /= std::sqrt(chi_squared(random) / prior::proposal_df);
     all.push_back({fit.hyper() + fit.hyper_spread() * t, 0});
-    const double log_density = -0.5 * (proposal_df + hyper_count) * std::log1p(t.squaredNorm() / proposal_df);
+    const double log_density =
+        -0.5 * (prior::proposal_df + hyper_count) * std::log1p(t.squaredNorm() / prior::proposal_df);
     log_weights.push_back(fit.log_posterior(all.back().hyper) - log_density);
   }
   const double largest = *std::max_element(log_weights.begin(), log_weights.end());

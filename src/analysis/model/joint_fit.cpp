@@ -21,9 +21,6 @@ using Eigen::MatrixXd;
 using Eigen::VectorXd;
 using HyperMatrix = Eigen::Matrix<double, hyper_count, hyper_count>;
 
-/// Rows that hyperparameters are found on: their posterior is no narrower in effect from twice as many.
-constexpr std::size_t max_fitted = 160;
-
 const prior::LogNormal& prior_of(int hyper) {
   static constexpr prior::LogNormal priors[hyper_count]{prior::bend,
                                                         prior::noise,
@@ -70,11 +67,11 @@ std::vector<double> places_of(const Inputs& inputs, int series) {
 }  // namespace
 
 JointFit::JointFit(const std::vector<ModelRow>& rows) : JointFit(inputs_of(rows, latent_slowdowns(rows))) {
-  if (rows.size() <= max_fitted) {
+  if (inputs_.size() <= prior::max_fitted_rows) {
     fit_hyper();
     return;
   }
-  JointFit part(inputs_.of(spread_rows(inputs_, max_fitted)));
+  JointFit part(inputs_.of(spread_rows(inputs_, prior::max_fitted_rows)));
   part.fit_hyper();
   fit_to(part);
 }
@@ -90,14 +87,13 @@ JointFit::JointFit(Inputs inputs)
       hyper_spread_(HyperMatrix::Identity()) {}
 
 void JointFit::fit_hyper() {
-  constexpr int rough = 6, fine = 25;  // iterations; weights change little after the second round
   reweigh();
-  climb(rough);
+  climb(6);  // a few iterations are enough for weights
   reweigh();
-  climb(rough);
+  climb(6);
   reweigh();
   find_steps();
-  climb(fine);
+  climb(25);
   reweigh();
   spread_hyper();
 }
@@ -246,7 +242,7 @@ void JointFit::find_steps() {
 }
 
 void JointFit::spread_hyper() {
-  constexpr double apart = 0.15;
+  const double apart = 0.15;  // log scale: small against what hyperparameters are uncertain by
   HyperMatrix curvature;
   for (int i = 0; i < hyper_count; ++i) {
     HyperVector above, below, by = HyperVector::Zero();

@@ -45,6 +45,7 @@ Inputs Inputs::of(const std::vector<Index>& rows) const {
   some.t = t(rows);
   some.log_ms = log_ms(rows);
   some.order = order(rows);
+  some.waiting = waiting(rows);
   some.slowdown = slowdown(rows);
   some.slowdown_variance = slowdown_variance(rows);
   some.process = process(rows);
@@ -57,7 +58,7 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
   const auto size = static_cast<Index>(rows.size());
   Inputs inputs;
   for (auto* array : {&inputs.series, &inputs.block}) array->resize(size);
-  for (auto* array : {&inputs.t, &inputs.log_ms, &inputs.order}) array->resize(size);
+  for (auto* array : {&inputs.t, &inputs.log_ms, &inputs.order, &inputs.waiting}) array->resize(size);
   inputs.process.resize(size);
   std::vector<double> places;
   std::set<int> blocks;
@@ -76,6 +77,7 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
     inputs.log_ms(i) = row.log_ms;
     inputs.order(i) = row.order / rows_of_block;
     inputs.process(i) = row.process;
+    inputs.waiting(i) = row.waiting;
   }
   inputs.kind = latent.kind;
   inputs.slowdown = latent.mean;
@@ -92,7 +94,7 @@ double expected_response(double slowdown) {
 }
 
 double response_covariance(double one, double other) {
-  constexpr double tiny = 1e-4;
+  const double tiny = 1e-4;  // two runs at full speed are alike
   const double a = std::fabs(one) + tiny, b = std::fabs(other) + tiny;
   return one * other * (1 - prior::response_change + prior::response_change * std::min(a, b) / std::max(a, b));
 }
@@ -109,8 +111,11 @@ Terms terms_of(const Inputs& in) {
   const ArrayXd beyond = in.slowdown.unaryExpr(&beyond_knee);
   Terms terms;
   terms.fixed = symmetric(size, [&](Index i, Index j) {
-    return square(prior::response_sd) * response(i, j) + square(prior::far_response_sd) * beyond(i) * beyond(j) +
-           (is_same(i, j) ? straight_line(in.t(i), in.t(j)) + square(prior::response_of_variant_sd) * response(i, j)
+    const double waiting = std::min(in.waiting(i), in.waiting(j));
+    return square(prior::response_sd) * response(i, j) + square(prior::waiting_response_sd) * waiting +
+           square(prior::far_response_sd) * beyond(i) * beyond(j) +
+           (is_same(i, j) ? straight_line(in.t(i), in.t(j)) + square(prior::response_of_variant_sd) * response(i, j) +
+                                square(prior::waiting_response_of_variant_sd) * waiting
                           : 0) +
            (in.process(i) >= 0 && in.process(i) == in.process(j) ? square(prior::process_luck) : 0);
   });
@@ -125,7 +130,8 @@ Terms terms_of(const Inputs& in) {
 }
 
 Eigen::VectorXd expected_log_ms(const Inputs& in) {
-  return prior::slope_mean * in.t + in.slowdown.unaryExpr(&expected_response);
+  return prior::slope_mean * in.t + prior::waiting_response_mean * in.waiting +
+         in.slowdown.unaryExpr(&expected_response);
 }
 
 Eigen::MatrixXd curve_covariance(const Places& one, const Places& other, double bend) {

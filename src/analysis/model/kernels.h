@@ -19,7 +19,7 @@ using HyperVector = Eigen::Matrix<double, hyper_count, 1>;
 struct Inputs {
   Eigen::ArrayXi series, block, kind;
   Eigen::ArrayXd t;  ///< Log place less its median.
-  Eigen::ArrayXd log_ms, order, slowdown, slowdown_variance;
+  Eigen::ArrayXd log_ms, order, waiting, slowdown, slowdown_variance;
   Eigen::Array<std::int64_t, Eigen::Dynamic, 1> process;
   double middle = 0;  ///< The median of the log places.
   double full_speed_sd = 0;
@@ -43,7 +43,7 @@ struct Terms {
 };
 Terms terms_of(const Inputs& inputs);
 
-/// Expected log ms of rows: a linear curve, and the usual response to slowdown.
+/// Expected log ms of rows: a linear curve, and the usual response to slowdown and waiting.
 Eigen::VectorXd expected_log_ms(const Inputs& inputs);
 
 /// The response to a log slowdown up to the knee, and its covariance with that at another.

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <map>
 
+#include <boost/math/distributions/normal.hpp>
+
 #include "analysis/model/priors.h"
 #include "types/order_statistics.h"
 
@@ -23,17 +25,30 @@ double at_share(const std::vector<double>& sorted, double share) {
   return sorted[static_cast<std::size_t>(share * static_cast<double>(sorted.size() - 1))];
 }
 
-/// The fastest twentieth of the runs show it, unless all of them are slower than what is remembered.
-FullSpeed full_speed_of(std::vector<double> fast_ns, const std::optional<double>& remembered_ns) {
+/// What the fastest twentieth of the runs show: within 3 % of it, of which the median is 0.3 % below runs at full
+/// speed.
+double shown_full_speed_ns(std::vector<double> fast_ns) {
   std::sort(fast_ns.begin(), fast_ns.end());
-  // Within 3 % of the fastest twentieth: its median is 0.3 % below what runs at full speed show.
   const double below = 1.03 * at_share(fast_ns, 0.05);
   std::vector<double> fastest;
   std::copy_if(fast_ns.begin(), fast_ns.end(), std::back_inserter(fastest), [&](double ns) { return ns < below; });
-  const double shown = 1.003 * median(fastest);
-  if (!remembered_ns) return {shown, prior::unknown_full_speed_sd};
-  if (std::log(shown / *remembered_ns) < prior::shown_within) return {shown, prior::shown_full_speed_sd};
-  return {*remembered_ns, prior::remembered_full_speed_sd};
+  return 1.003 * median(fastest);
+}
+
+/// Full speed is remembered with a normal error, and the fastest runs are slower by an exponential one: given both, it
+/// is a normal distribution cut off above what the runs show (N. L. Johnson et al., Continuous Univariate
+/// Distributions, 1994, 13.10).
+FullSpeed full_speed_of(const std::vector<double>& fast_ns, const std::optional<double>& remembered_ns) {
+  const double shown_ns = shown_full_speed_ns(fast_ns);
+  if (!remembered_ns) return {shown_ns * std::exp(-prior::fastest_slowdown), prior::fastest_slowdown};
+  const double sd = prior::remembered_full_speed_sd;
+  const double middle = sd * sd / prior::fastest_slowdown;
+  const double cut = (std::log(shown_ns / *remembered_ns) - middle) / sd;
+  const boost::math::normal standard;
+  const double hazard = cut < -8 ? -cut : boost::math::pdf(standard, cut) / boost::math::cdf(standard, cut);
+  const double variance = sd * sd * (1 - cut * hazard - hazard * hazard);
+  return {*remembered_ns * std::exp(middle - sd * hazard),
+          std::sqrt(std::max(variance, prior::probe_error * prior::probe_error))};
 }
 
 std::map<int, FullSpeed> full_speeds(const std::vector<ModelRow>& rows) {
@@ -81,8 +96,7 @@ SlowShares slow_shares(const Readings& readings, double largest) {
   const ArrayXd seen = (readings.slowdown / largest).max(0).min(1);
   SlowShares shares;
   shares.mean = (seen * readings.moments + 1) / (readings.moments + 2);
-  constexpr int passes = 6;  // it changes by less than 1 % after four
-  for (int pass = 0; pass < passes; ++pass) {
+  for (int pass = 0; pass < 6; ++pass) {  // it changes by less than 1 % after four
     shares.moments = readings.moments / moments_per_independent(readings, shares.mean, largest, pass == 0);
     const ArrayXd error = shares.mean * (1 - shares.mean) / shares.moments;
     const ArrayXd weight = 1 / (0.02 + error);

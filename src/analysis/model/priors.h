@@ -49,21 +49,25 @@ inline constexpr double response_knee = 0.405;
 /// to full speed in part only.
 inline constexpr double response_change = 0.4;
 
+// Response to waiting: log cost over the time that threads waited for a core, relative to the frames' own. What they
+// find cold after others had the core costs up to a fifth of what the others took.
+inline constexpr double waiting_response_mean = 0.08;
+inline constexpr double waiting_response_sd = 0.05;
+inline constexpr double waiting_response_of_variant_sd = 0.03;
+
 // Drift of the machine during a study, log scale: shared, and of each variant.
 inline constexpr LogNormal drift{0.01, 1};
 inline constexpr LogNormal drift_of_variant{0.01, 1};
 /// The longer one of its two time constants, in blocks; the other is one block.
 inline constexpr double drift_blocks = 4;
 
-// Full speed.
-/// The study shows its full speed where 5 % of its runs are within this of the remembered one, log scale.
-inline constexpr double shown_within = 0.06;
-/// Error of a full speed that the study shows, log scale: between hours of one idle machine.
-inline constexpr double shown_full_speed_sd = 0.008;
-/// The same of one that is only remembered.
+// Full speed, log scale.
+/// Error of a remembered one: it differs between hours of one idle machine.
 inline constexpr double remembered_full_speed_sd = 0.015;
-/// The same where none is remembered: the study's fastest runs may all have been slow by as much as would go unnoticed.
-inline constexpr double unknown_full_speed_sd = 0.06;
+/// How much slower than full speed the fastest runs of a study are, on average.
+inline constexpr double fastest_slowdown = 0.02;
+/// Error of the fastest probes.
+inline constexpr double probe_error = 0.004;
 
 // Latent slowdown.
 /// Largest log slowdown expected of a machine whose cores are shared by two: nearly 2, or 5 % above what is seen.
@@ -79,5 +83,14 @@ inline constexpr double min_step = 0.05;
 inline constexpr int max_steps = 3;
 /// Log width of a gap that a step is looked for in: wider ones hide any shape.
 inline constexpr double max_step_gap = 1.792;
+
+// Verdicts and numerics.
+/// A verdict needs this share of draws; intervals are between it and its complement: 95 %.
+inline constexpr double sure_share = 0.975;
+/// Rows that hyperparameters are found on: from twice as many they change by a fraction of their error.
+inline constexpr int max_fitted_rows = 160;
+/// Hyperparameters are proposed by a t distribution: wide enough that no importance weight is far above the others.
+inline constexpr double proposal_df = 6;
+inline constexpr int proposals = 10;
 
 }  // namespace mileage::prior

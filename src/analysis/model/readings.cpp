@@ -4,6 +4,8 @@
 #include <cmath>
 #include <limits>
 
+#include "analysis/model/priors.h"
+
 namespace mileage {
 namespace {
 
@@ -11,10 +13,10 @@ using Eigen::ArrayXd;
 using Eigen::ArrayXXd;
 using Eigen::Index;
 
-constexpr double never = std::numeric_limits<double>::infinity();
+const double never = std::numeric_limits<double>::infinity();
 
 Index places_up_to(const Draws& draws, double log_to) {
-  constexpr double rounding = 1e-9;
+  const double rounding = 1e-9;
   return std::upper_bound(draws.log_x.begin(), draws.log_x.end(), log_to + rounding) - draws.log_x.begin();
 }
 
@@ -62,7 +64,7 @@ Drawn quantiles(std::vector<double> of_draws) {
     const double value = at(share);
     return std::isfinite(value) && value != 0 ? std::optional(value) : std::nullopt;
   };
-  return {at(0.5), {end(1 - sure_share), end(sure_share)}};
+  return {at(0.5), {end(1 - prior::sure_share), end(prior::sure_share)}};
 }
 
 Drawn drawn_cost(const Draws& draws, int series, std::size_t place) {
@@ -89,8 +91,8 @@ std::optional<Drawn> drawn_break_even(const Draws& draws, int from, int to, doub
   bool is_slower_first = false, is_faster_later = false;
   for (Index i = 0; i < places; ++i) {
     const double faster = share_above_zero(gains.col(i));
-    is_slower_first = is_slower_first || faster <= 1 - sure_share;
-    is_faster_later = is_faster_later || (is_slower_first && faster >= sure_share);
+    is_slower_first = is_slower_first || faster <= 1 - prior::sure_share;
+    is_faster_later = is_faster_later || (is_slower_first && faster >= prior::sure_share);
   }
   if (!is_faster_later) return std::nullopt;
   return crossings_of(draws, gains, true);
@@ -99,7 +101,7 @@ std::optional<Drawn> drawn_break_even(const Draws& draws, int from, int to, doub
 std::optional<Drawn> drawn_pays_off_from(const Draws& draws, int from, int to, double saving_ms, double log_to) {
   const Index places = places_up_to(draws, log_to);
   const ArrayXXd savings = costs(draws, from, places).exp() - costs(draws, to, places).exp() - saving_ms;
-  if (share_above_zero(savings.col(places - 1)) < sure_share) return std::nullopt;
+  if (share_above_zero(savings.col(places - 1)) < prior::sure_share) return std::nullopt;
   return crossings_of(draws, savings, true);
 }
 

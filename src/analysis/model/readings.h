@@ -16,9 +16,6 @@ struct Drawn {
 };
 Drawn quantiles(std::vector<double> of_draws);
 
-/// A verdict needs this share of draws.
-inline constexpr double sure_share = 0.975;
-
 /// Cost at a place of the draws, in ms; of one relative to another; and the exponent there.
 Drawn drawn_cost(const Draws& draws, int series, std::size_t place);
 Drawn drawn_ratio(const Draws& draws, int series, int baseline, std::size_t place);

@@ -27,6 +27,11 @@ ProbeRow probe_row(const YardstickReading& reading, const Head& head, std::map<D
           remembered_ns(head, kind)};
 }
 
+double waiting_of(const Run& run) {
+  const double own_ms = measured_wall_ms(run, true);
+  return own_ms > 0 ? measured_wall_ms(run) / own_ms - 1 : 0;
+}
+
 }  // namespace
 
 std::vector<ModelRow> model_rows(const EvidenceSet& evidence) {
@@ -51,6 +56,7 @@ std::vector<ModelRow> model_rows(const EvidenceSet& evidence) {
                  one.run->block,
                  static_cast<double>(one.run->order),
                  made_by_game ? one.run->process : -1,
+                 waiting_of(*one.run),
                  std::nullopt};
     if (one.run->yardstick) row.probes = probe_row(*one.run->yardstick, evidence.head, kinds);
     rows.push_back(row);

@@ -26,6 +26,7 @@ struct ModelRow {
   int block = 0;
   double order = 0;           ///< Place among the runs of the study.
   std::int64_t process = -1;  ///< Of a process that made several rows; -1 for one of its own.
+  double waiting = 0;         ///< Time that its threads waited for a core, relative to the frames' own time.
   std::optional<ProbeRow> probes;
 };
 

@@ -1,0 +1,417 @@
+#include "support/foreign_machines.h"
+
+#include <algorithm>
+#include <cmath>
+#include <memory>
+#include <random>
+#include <set>
+
+#include "measure/machine/yardstick.h"
+
+namespace mileage::foreign {
+namespace {
+
+constexpr double budget_ms = 1000.0 / 60;
+constexpr double probe_at_full_speed_ns = 15'100;
+
+class Random {
+ public:
+  explicit Random(std::uint64_t seed) : engine_(seed) {}
+  double uniform(double from, double to) { return std::uniform_real_distribution<double>(from, to)(engine_); }
+  /// Evenly on a log scale.
+  double ratio(double from, double to) { return std::exp(uniform(std::log(from), std::log(to))); }
+  double normal(double sd) { return std::normal_distribution<double>(0, sd)(engine_); }
+  double exponential(double mean) { return std::exponential_distribution<double>(1 / mean)(engine_); }
+  bool chance(double share) { return uniform(0, 1) < share; }
+  template <class Items>
+  void shuffle(Items& items) {
+    std::shuffle(items.begin(), items.end(), engine_);
+  }
+
+ private:
+  std::mt19937_64 engine_;
+};
+
+/// A stretch of time in which the machine is the same.
+struct State {
+  double start_ms = 0;
+  double compute = 1;    ///< Time that arithmetic takes, relative to an undisturbed machine;
+  double memory = 1;     ///< and access to memory.
+  bool is_away = false;  ///< Another program has the core.
+};
+
+/// States in order. They are made up as time goes on.
+class Machine {
+ public:
+  explicit Machine(Random& random) : random_(random) {}
+  virtual ~Machine() = default;
+
+  const State& at(double ms) { return states_[index_at(ms)]; }
+
+  struct Passed {
+    double ms = 0;
+    double waited_ms = 0;
+  };
+  /// What work of so many undisturbed milliseconds takes from a time on, a share of it access to memory.
+  Passed work(double from_ms, double work_ms, double memory_share) {
+    Passed passed;
+    std::size_t i = index_at(from_ms);
+    for (double at_ms = from_ms;; at_ms = states_[++i].start_ms) {
+      index_at(states_[i].start_ms + 1e4);
+      const double lasts_ms = states_[i + 1].start_ms - at_ms;
+      const State& state = states_[i];
+      if (state.is_away) {
+        passed.ms += lasts_ms;
+        passed.waited_ms += lasts_ms;
+        continue;
+      }
+      const double slowness = (1 - memory_share) * state.compute + memory_share * state.memory;
+      const double needed_ms = work_ms * slowness;
+      if (needed_ms <= lasts_ms) {
+        passed.ms += needed_ms;
+        return passed;
+      }
+      work_ms -= lasts_ms / slowness;
+      passed.ms += lasts_ms;
+    }
+  }
+  /// Nanoseconds of a probe, which is arithmetic alone.
+  double probe_ns(double at_ms) {
+    const State& state = at(at_ms);
+    return probe_at_full_speed_ns * (state.is_away ? 1 : state.compute) * std::exp(random_.normal(0.003));
+  }
+
+ protected:
+  /// Appends states, each later than the one before.
+  virtual void go_on() = 0;
+  void append(State state, double lasts_ms) {
+    state.start_ms = end_ms_;
+    states_.push_back(state);
+    end_ms_ += lasts_ms;
+  }
+  Random& random() { return random_; }
+  double now_ms() const { return end_ms_; }
+
+ private:
+  std::size_t index_at(double ms) {
+    while (end_ms_ <= ms) go_on();
+    const auto after = std::upper_bound(states_.begin(), states_.end(), ms,
+                                        [](double at, const State& state) { return at < state.start_ms; });
+    return static_cast<std::size_t>(after - states_.begin()) - 1;
+  }
+
+  Random& random_;
+  std::vector<State> states_;
+  double end_ms_ = 0;
+};
+
+double disturbed_share(Load load) {
+  switch (load) {
+    case Load::quiet:
+      return 0.02;
+    case Load::some:
+      return 0.3;
+    case Load::heavy:
+      return 0.75;
+    case Load::always:
+      return 1;
+  }
+  return 0;
+}
+
+class Neighbour : public Machine {
+ public:
+  Neighbour(Random& random, Load load) : Machine(random), share_(disturbed_share(load)) {
+    const double arithmetic = random.ratio(1.6, 2.1), access = random.ratio(1.4, 1.7);
+    slow_[0] = {0, arithmetic, std::pow(arithmetic, random.uniform(0.3, 0.8))};
+    slow_[1] = {0, access, std::pow(access, random.uniform(0.7, 1.3))};
+    mean_ms_ = random.ratio(1.5, 15);
+  }
+
+ protected:
+  void go_on() override {
+    if (share_ < 1) append({0, 1, 1}, length(mean_ms_ * (1 - share_) / share_));
+    // It works on one thing for seconds, then on another.
+    if (random().chance(0.02)) kind_ = 1 - kind_;
+    append(slow_[kind_], length(mean_ms_));
+  }
+
+ private:
+  /// Mostly short, some ten times as long.
+  double length(double mean_ms) {
+    return random().exponential(random().chance(0.8) ? 0.35 * mean_ms : 3.6 * mean_ms) + 0.05;
+  }
+
+  double share_;
+  State slow_[2];
+  int kind_ = 0;
+  double mean_ms_ = 5;
+};
+
+class BusyPrograms : public Machine {
+ public:
+  BusyPrograms(Random& random, Load load) : Machine(random), share_(std::min(0.55, disturbed_share(load) * 0.55)) {
+    cold_ = {0, random.uniform(1.02, 1.15), random.uniform(1.2, 2)};
+    cold_ms_ = random.uniform(0.2, 0.8);
+    steady_ = 1 + share_ * random.uniform(0, 0.3);  // the other core's caches and frequency
+  }
+
+ protected:
+  void go_on() override {
+    const double slice_ms = random().chance(0.7) ? random().uniform(2.8, 4.2) : random().uniform(0.3, 9);
+    append({0, steady_, steady_}, slice_ms * (1 - share_) / share_);
+    append({0, 1, 1, true}, slice_ms);
+    append({0, steady_ * cold_.compute, steady_ * cold_.memory}, cold_ms_);
+  }
+
+ private:
+  double share_;
+  State cold_;
+  double cold_ms_ = 0.5, steady_ = 1;
+};
+
+class DriftingClock : public Machine {
+ public:
+  DriftingClock(Random& random, Load load) : Machine(random), share_(disturbed_share(load)) {
+    swing_ = load == Load::quiet ? 0.01 : random.uniform(0.03, 0.12);
+    throttled_ = random.ratio(1.25, 1.7);
+    bound_by_clock_ = random.uniform(0.2, 0.6);
+    level_ = load == Load::always ? random.uniform(0.2, 0.4) : 0;
+  }
+
+ protected:
+  void go_on() override {
+    constexpr double step_ms = 20, forgets_in_ms = 8'000;
+    drift_ += -drift_ * step_ms / forgets_in_ms + random().normal(swing_ * std::sqrt(2 * step_ms / forgets_in_ms));
+    if (burst_ms_ <= 0 && random().chance(0.2 * share_ * step_ms / 400))
+      burst_ms_ = 400 * std::pow(random().uniform(0.02, 1), -0.6);
+    const double slowdown = std::exp(std::fabs(drift_) + level_) * (burst_ms_ > 0 ? throttled_ : 1);
+    burst_ms_ -= step_ms;
+    append({0, slowdown, std::pow(slowdown, bound_by_clock_)}, step_ms);
+  }
+
+ private:
+  double share_, swing_ = 0, throttled_ = 1, bound_by_clock_ = 1, level_ = 0, drift_ = 0, burst_ms_ = 0;
+};
+
+std::unique_ptr<Machine> machine_of(Family family, Load load, Random& random) {
+  switch (family) {
+    case Family::neighbour:
+      return std::make_unique<Neighbour>(random, load);
+    case Family::busy_programs:
+      return std::make_unique<BusyPrograms>(random, load);
+    case Family::drifting_clock:
+      return std::make_unique<DriftingClock>(random, load);
+  }
+  return nullptr;
+}
+
+/// A curve with two places where a cache ends, and perhaps a jump.
+struct Program {
+  struct CacheEnd {
+    double at, rise, width;
+  };
+  double fixed_ms = 0, each_ms = 1e-5, power = 1;
+  CacheEnd ends[2]{};
+  double jump_at = 0, jump = 1;
+  double memory_small = 0.1, memory_large = 0.5;
+
+  double ms(double n) const {
+    double factor = n > jump_at && jump_at > 0 ? jump : 1;
+    for (const CacheEnd& end : ends) factor *= 1 + (end.rise - 1) / (1 + std::pow(end.at / n, 2 / std::log(end.width)));
+    return fixed_ms + each_ms * std::pow(n, power) * factor;
+  }
+  double memory_share(double n) const {
+    return memory_small + (memory_large - memory_small) / (1 + std::pow(ends[1].at / n, 1.2));
+  }
+};
+
+Program program_of(Random& random) {
+  Program program;
+  program.fixed_ms = random.ratio(1e-4, 2.5e-3);
+  program.ends[0] = {random.ratio(1e3, 1.6e4), random.uniform(1.05, 1.5), random.uniform(1.6, 4)};
+  program.ends[1] = {random.ratio(4e4, 6e5), random.uniform(1.05, 1.8), random.uniform(1.6, 4)};
+  program.power = 1 + std::max(0.0, random.normal(0.03));
+  program.memory_small = random.uniform(0.05, 0.3);
+  program.memory_large = random.uniform(0.3, 0.8);
+  const double capacity = random.ratio(2e5, 6.3e5);
+  program.each_ms *= (budget_ms - program.fixed_ms) / (program.ms(capacity) - program.fixed_ms);
+  return program;
+}
+
+std::map<std::string, Program> programs_of(Random& random, bool are_equal) {
+  Program objects = program_of(random), records = objects, columns = program_of(random);
+  if (!are_equal) {
+    records.each_ms *= random.uniform(0.7, 0.97);
+    records.memory_large *= 0.8;
+    records.ends[1].at *= 1.3;
+  }
+  const double even_at = random.ratio(630, 2e4), share = random.uniform(0.35, 0.75);
+  columns.fixed_ms = 0;
+  columns.each_ms *= objects.ms(2e5) * share / columns.ms(2e5);
+  columns.fixed_ms = std::max(1e-5, objects.ms(even_at) - columns.ms(even_at));
+  if (random.chance(0.3)) {
+    objects.jump_at = random.ratio(1e3, 1.6e5);
+    objects.jump = random.uniform(1.15, 1.4);
+    if (are_equal) records.jump_at = objects.jump_at, records.jump = objects.jump;
+  }
+  return {{"objects", objects}, {"records", records}, {"columns", columns}};
+}
+
+/// Where a function of log n changes its sign between two places.
+double root(const std::function<double(double)>& value, double from, double to) {
+  const bool rises = value(to) > 0;
+  for (int i = 0; i < 60; ++i) {
+    const double middle = std::sqrt(from * to);
+    (value(middle) > 0 == rises ? to : from) = middle;
+  }
+  return std::sqrt(from * to);
+}
+
+constexpr int steps_of_range = 3000;
+double step_of_range(double min, double max, int step) {
+  return min * std::pow(max / min, step / double{steps_of_range});
+}
+
+/// Counts of a study: a few low ones, and five around the capacity, which the loop has found nearly.
+std::vector<double> counts_of(double capacity, Load load, Random& random) {
+  const double aimed = capacity * std::exp(random.normal(load == Load::quiet ? 0.03 : 0.08));
+  std::vector<double> counts{100, 457, 2091, 9564, 43'734};
+  for (const double away : {-0.26, -0.13, 0.0, 0.13, 0.26}) counts.push_back(std::round(aimed * std::exp(away)));
+  return counts;
+}
+
+struct RunMaker {
+  Machine& machine;
+  Random& random;
+  double now_ms = 200;
+
+  Run run(const Program& program, double count, double luck) {
+    constexpr double wanted_ms = 20;
+    const double frame_ms = program.ms(count) * luck;
+    const int together = frame_ms < 0.4 ? std::max(1, static_cast<int>(0.4 / frame_ms)) : 1;
+    const int samples = std::max(4, static_cast<int>(wanted_ms / (frame_ms * together)));
+    Run run;
+    run.frames_per_sample = together;
+    now_ms += random.uniform(5, 40) + 3 * frame_ms;
+    Probes probes;
+    bool is_one = true;
+    double probed_ms = now_ms - 2;
+    for (int i = 0; i < samples; ++i) {
+      Machine::Passed passed =
+          machine.work(now_ms, frame_ms * together * std::exp(random.normal(0.015)), program.memory_share(count));
+      if (random.chance(1 - std::exp(-passed.ms / 1e3))) passed.ms += random.uniform(2, 16);  // a spike
+      now_ms += passed.ms;
+      run.samples_ns.push_back(std::llround(passed.ms * 1e6));
+      run.waited_ns.push_back(std::llround(passed.waited_ms * 1e6));
+      if (now_ms - probed_ms < 1 && i + 1 < samples) continue;
+      for (int probe = 0; probe < (passed.ms > 4 ? 16 : 1); ++probe) {
+        const double ns = machine.probe_ns(now_ms);
+        probes.add(is_one ? Probes::one : Probes::other, ns);
+        now_ms += ns * 1e-6;
+      }
+      is_one = !is_one;
+      probed_ms = now_ms;
+    }
+    if (!probes.are_in_both_halves()) probes.add(is_one ? Probes::one : Probes::other, machine.probe_ns(now_ms));
+    run.yardstick = probes.reading(ProbedBy::work, run.samples_ns.front() / double(together));
+    return run;
+  }
+};
+
+}  // namespace
+
+const char* name_of(Family family) {
+  return family == Family::neighbour       ? "neighbour"
+         : family == Family::busy_programs ? "busy programs"
+                                           : "drifting clock";
+}
+
+const char* name_of(Load load) {
+  return load == Load::quiet ? "quiet" : load == Load::some ? "some" : load == Load::heavy ? "heavy" : "always";
+}
+
+double Truth::capacity(const std::string& variant, double budget) const {
+  const auto& curve = ms.at(variant);
+  return root([&](double n) { return curve(n) - budget; }, 1e3, 1e8);
+}
+
+std::optional<double> Truth::break_even(const std::string& from, const std::string& to, double min, double max) const {
+  const auto gain = [&](double n) { return ms.at(from)(n) - ms.at(to)(n); };
+  std::optional<double> found;
+  for (int i = 0; i < steps_of_range; ++i) {
+    const double here = step_of_range(min, max, i), next = step_of_range(min, max, i + 1);
+    if ((gain(here) > 0) == (gain(next) > 0)) continue;
+    if (found || gain(here) > 0) return std::nullopt;
+    found = root(gain, here, next);
+  }
+  return found;
+}
+
+std::optional<double> Truth::pays_off_from(const std::string& from, const std::string& to, double saving_ms, double min,
+                                           double max) const {
+  const auto gain = [&](double n) { return ms.at(from)(n) - ms.at(to)(n) - saving_ms; };
+  if (gain(max) <= 0) return std::nullopt;
+  for (int i = steps_of_range; i > 0; --i) {
+    const double here = step_of_range(min, max, i - 1), next = step_of_range(min, max, i);
+    if (gain(here) <= 0) return root(gain, here, next);
+  }
+  return min;
+}
+
+Simulated simulate(Family family, Load load, int blocks, std::uint64_t seed) {
+  Random random(seed * 1009 + static_cast<std::uint64_t>(family) * 101 + static_cast<std::uint64_t>(load) * 11 +
+                static_cast<std::uint64_t>(blocks));
+  Simulated simulated;
+  simulated.truth.are_equal = seed % 3 == 0;
+  const std::map<std::string, Program> programs = programs_of(random, simulated.truth.are_equal);
+  for (const auto& [name, program] : programs)
+    simulated.truth.ms[name] = [program = program](double n) { return program.ms(n); };
+  const auto machine = machine_of(family, load, random);
+
+  Study& study = simulated.study;
+  study.name = "foreign.study.jsonl";
+  study.head.program = "made";
+  study.head.recorded = "2026-01-01";
+  study.head.scenario.name = "foreign";
+  study.head.scenario.entities = "lanterns";
+  study.head.scenario.build = {"made", "", true, true};
+  study.head.full_speed_ns = probe_at_full_speed_ns * std::exp(random.normal(0.012));
+  struct Cell {
+    std::string variant;
+    double count;
+  };
+  std::vector<Cell> cells;
+  std::set<std::int64_t> counts;
+  std::map<std::string, double> luck;
+  for (const char* name : {"objects", "records", "columns"}) {
+    study.head.scenario.variants.push_back({name, "", {}, ""});
+    study.head.plan.series.push_back({name, {}});
+    luck[name] = random.uniform(0.01, 0.03);
+    for (const double count : counts_of(simulated.truth.capacity(name, budget_ms), load, random)) {
+      cells.push_back({name, count});
+      counts.insert(static_cast<std::int64_t>(count));
+    }
+  }
+  study.head.plan.counts = {counts.begin(), counts.end()};
+  RunMaker maker{*machine, random};
+  for (int block = 0; block < blocks; ++block) {
+    random.shuffle(cells);
+    for (const Cell& cell : cells) {
+      if (random.chance(0.25)) continue;  // the loop skips what takes long or tells little
+      const double scatter = luck.at(cell.variant) * (random.chance(0.9) ? 1 : 2.2);
+      Run run = maker.run(programs.at(cell.variant), cell.count, std::exp(random.normal(scatter)));
+      run.series = {cell.variant, {}};
+      run.count = run.alive = static_cast<std::int64_t>(cell.count);
+      run.block = block;
+      run.order = static_cast<int>(study.runs.size());
+      run.process = run.order;
+      run.setup_ms = 1;
+      run.outcome.state("alive", cell.count, 0);
+      study.runs.push_back(std::move(run));
+    }
+  }
+  return simulated;
+}
+
+}  // namespace mileage::foreign
