@@ -12,7 +12,7 @@
 #include "device/lantern_meshes.h"
 #include "device/night_show.h"
 #include "device/sizes.h"
-#include "festival/jostle/jostle.h"
+#include "festival/scenarios.h"
 #include "festival/implementations.h"
 #include "types/error.h"
 
@@ -46,13 +46,13 @@ Knob in_flight_knob() {
                        {.default_value = 1, .min = 1, .max = 3});
 }
 
-void add_device_implementation(Catalogue& catalogue, const char* scenario, festival::Implementation way) {
-  festival::add_implementation(catalogue, scenario, std::move(way), look_for_device,
+void add_device_implementation(Catalogue& catalogue, const char* scenario, festival::Implementation one) {
+  festival::add_implementation(catalogue, scenario, std::move(one), look_for_device,
                                [] { const device::Context once; });
 }
 
 void add_compute_of_drift(Catalogue& catalogue) {
-  const auto add = [&](festival::Implementation way) { add_device_implementation(catalogue, "drift", std::move(way)); };
+  const auto add = [&](festival::Implementation one) { add_device_implementation(catalogue, "drift", std::move(one)); };
   const std::int64_t lines = device::sizes::drift_compute;
   add({"compute",
        "columns that live on the graphics device",
@@ -124,10 +124,10 @@ void add_draw(Catalogue& catalogue) {
                                      {.default_value = 6, .min = 0, .max = 1080, .unit = "px"});
   const Knob payload = Knob::integer("payload", "bytes that an instance takes; a place needs 32, more travel with it",
                                      {.default_value = 32, .min = 32, .max = 1024, .unit = "bytes"});
-  const auto add = [&](festival::Implementation way) { add_device_implementation(catalogue, "draw", std::move(way)); };
-  add({"each", "one call per lantern with its own uniforms", "nothing: it is how it grew", 0, device::make_draw_each});
-  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "nothing, and memory for copies",
-       0, device::make_draw_each_own});
+  const auto add = [&](festival::Implementation one) { add_device_implementation(catalogue, "draw", std::move(one)); };
+  add({"each", "one call per lantern with its own uniforms", "none: code as it grew", 0, device::make_draw_each});
+  add({"each-own", "one call per lantern, and every lantern owns a copy of its mesh", "memory for copies", 0,
+       device::make_draw_each_own});
   add({"instanced",
        "one call per kind and batch, places sent once a batch",
        "lanterns of a kind share a mesh, and lie together",
@@ -192,8 +192,8 @@ void add_night_show(Catalogue& catalogue) {
   show.reference = "columns";
   show.build = build_of_this_file();
   catalogue.add(show);
-  const auto add = [&](festival::Implementation way) {
-    add_device_implementation(catalogue, "night-show", std::move(way));
+  const auto add = [&](festival::Implementation one) {
+    add_device_implementation(catalogue, "night-show", std::move(one));
   };
   add({"columns", "carried on the processor, places sent to the device every frame",
        "lanterns as columns, and a copy of their places", 0, device::make_show_columns});

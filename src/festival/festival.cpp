@@ -1,10 +1,6 @@
 #include "mileage/festival/festival.h"
 
-#include "festival/drift/drift.h"
-#include "festival/jetty/jetty.h"
-#include "festival/jostle/jostle.h"
-#include "festival/moths/moths.h"
-#include "festival/wicks/wicks.h"
+#include "festival/scenarios.h"
 
 namespace mileage {
 

@@ -1,4 +1,4 @@
-// A way of a scenario, as the bundled ones are written down.
+// A bundled scenario and its implementations, as they are written down.
 #pragma once
 
 #include <cstdint>
@@ -19,7 +19,7 @@ std::vector<Knob> job_knobs(const char* things, std::int64_t batch);
 struct Implementation {
   const char* name;
   const char* note;
-  const char* effort;  ///< Of the programmer.
+  const char* effort;  ///< What it requires of the programmer.
   std::int64_t lines;  ///< 0 where nobody counted.
   Factory factory;
   std::vector<Knob> knobs = {};
@@ -28,19 +28,20 @@ struct Implementation {
   std::vector<std::string> stubs = {};  ///< Phases that it can skip.
 };
 
-inline void add_implementation(Catalogue& catalogue, const char* scenario, Implementation way,
-                               AvailabilityCheck check_availability = {}, Starter starter = {}) {
-  VariantFacts facts;
-  facts.name = way.name;
-  facts.note = way.note;
-  facts.effort = way.effort;
-  facts.lines = way.lines;
-  facts.knobs = std::move(way.knobs);
-  facts.approximate = way.approximate;
-  facts.may_skip = way.may_skip;
-  facts.stubs = std::move(way.stubs);
-  catalogue.add_variant(scenario, std::move(facts), std::move(way.factory), std::move(check_availability),
-                        std::move(starter));
-}
+void add_implementation(Catalogue& catalogue, const std::string& scenario, Implementation one,
+                        AvailabilityCheck check_availability = {}, Starter starter = {});
+
+/// Adds a scenario of the festival's build, and then its implementations.
+class BundledScenario {
+ public:
+  /// `expects`: counters whose amounts per entity are known.
+  BundledScenario(Catalogue& catalogue, const char* name, const char* note, const char* entities,
+                  std::vector<Knob> knobs, const char* reference, std::vector<Expectation> expects = {});
+  void add(Implementation one) { add_implementation(catalogue_, name_, std::move(one)); }
+
+ private:
+  Catalogue& catalogue_;
+  std::string name_;
+};
 
 }  // namespace mileage::festival

@@ -1,4 +1,4 @@
-#include "festival/jostle/jostle.h"
+#include "festival/scenarios.h"
 
 #include <utility>
 
@@ -14,21 +14,6 @@ std::vector<Knob> with_cells(std::vector<Knob> knobs) {
   return knobs;
 }
 
-void add_jostle_scenario(Catalogue& catalogue) {
-  Scenario jostle;
-  jostle.name = "jostle";
-  jostle.note = "lanterns on still water push each other apart, come to rest, and wake when pushed";
-  jostle.entities = "lanterns";
-  jostle.knobs = {
-      Knob::real("density", "share of the water that lanterns cover", {.default_value = 0.6, .min = 0.01, .max = 2}),
-      Knob::choice("rest", "whether lanterns that lie still are left alone until something pushes them", {"off", "on"}),
-      Knob::real("launch", "lanterns replaced per frame, on average", {.default_value = 0, .min = 0, .max = 1e6}),
-      Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})};
-  jostle.reference = "grid";
-  jostle.build = festival_build();
-  catalogue.add(jostle);
-}
-
 }  // namespace
 
 Knob jostle_cell_knob() {
@@ -37,12 +22,20 @@ Knob jostle_cell_knob() {
 
 void add_jostle(Catalogue& catalogue) {
   using namespace jostle;
-  add_jostle_scenario(catalogue);
-  const auto add = [&](Implementation way) {
-    way.may_skip = true;  // those asleep
-    add_implementation(catalogue, "jostle", std::move(way));
+  BundledScenario scenario(
+      catalogue, "jostle", "lanterns on still water push each other apart, come to rest, and wake when pushed",
+      "lanterns",
+      {Knob::real("density", "share of the water that lanterns cover", {.default_value = 0.6, .min = 0.01, .max = 2}),
+       Knob::choice("rest", "whether lanterns that lie still are left alone until something pushes them",
+                    {"off", "on"}),
+       Knob::real("launch", "lanterns replaced per frame, on average", {.default_value = 0, .min = 0, .max = 1e6}),
+       Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})},
+      "grid");
+  const auto add = [&](Implementation one) {
+    one.may_skip = true;  // those asleep
+    scenario.add(std::move(one));
   };
-  add({"pairs", "all against all", "nothing: two loops", sizes::pairs, make_pairs});
+  add({"pairs", "all against all", "none: two loops", sizes::pairs, make_pairs});
   add({"sweep", "sorted along one axis, kept sorted; looks on until out of reach",
        "an order that is kept from frame to frame", sizes::sweep, make_sweep});
   add({"grid",
@@ -53,7 +46,7 @@ void add_jostle(Catalogue& catalogue) {
        {jostle_cell_knob()}});
   add({.name = "grid-capped",
        .note = "the grid with at most so many partners a lantern; contacts are missed",
-       .effort = "as grid, and a look at what goes missing",
+       .effort = "as grid, and a check of what goes missing",
        .lines = sizes::grid_capped,
        .factory = make_grid_capped,
        .knobs = {jostle_cell_knob(), Knob::integer("partners", "contacts that a lantern takes part in at most",
