@@ -159,6 +159,10 @@ int CommandLine::run(int argc, char** argv) {
   const std::vector<std::string> words = words_of(argc, argv);
   std::vector<const char*> pointers;
   for (const std::string& word : words) pointers.push_back(word.c_str());
+  if (argc < 2) {
+    print_message("no verb given; `mileage help` lists them, `mileage demo` shows all of it");
+    return exit_usage;
+  }
   if (is_unknown_verb(app, static_cast<int>(pointers.size()), pointers.data())) return refuse_verb(app, pointers[1]);
   try {
     app.parse(static_cast<int>(pointers.size()), pointers.data());

@@ -24,8 +24,9 @@ constexpr const char* purpose =
     "time per frame, how many entities fit the budget, and from which count each one pays off.";
 
 constexpr const char* overview =
-    "Exit codes: 0 answered, 1 some runs failed, 2 usage, 3 bad input, 4 cannot write, 5 nothing measured,\n"
-    "6 internal error, 7 the study cannot answer, 130 interrupted, 141 the reader closed the pipe.";
+    "Exit codes: 0 answered, 1 some runs failed, 2 usage, 3 bad input, 4 cannot write,\n"
+    "5 nothing measured, 6 internal error, 7 the study cannot answer, 130 interrupted,\n"
+    "141 the reader closed the pipe.";
 
 int run(int argc, char** argv, const Catalogue& catalogue) {
   CommandLine line(purpose, overview);

@@ -72,7 +72,7 @@ TEST_P(BadCalls, GiveOneClearMessageAndTheirCodeAndLeaveNothingBehind) {
 
 INSTANTIATE_TEST_SUITE_P(
     Tool, BadCalls,
-    testing::Values(BadCall{"capasity x", 2, "did you mean capacity?"}, BadCall{"", 2, "A subcommand is required"},
+    testing::Values(BadCall{"capasity x", 2, "did you mean capacity?"}, BadCall{"", 2, "no verb given"},
                     BadCall{"list --scenario drifd", 2, "did you mean drift?"}, BadCall{"list --color", 2, "--color"},
                     BadCall{"measure --scenario drifd -o x", 2, "did you mean drift?"},
                     BadCall{"measure --scenario drift --variants objets -o x", 2, "did you mean objects?"},

@@ -33,7 +33,7 @@ std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& r
     t /= std::sqrt(chi_squared(random) / prior::proposal_df);
     all.push_back({fit.hyper() + fit.hyper_spread() * t, 0});
     const double log_density =
-        -0.5 * (prior::proposal_df + hyper_count) * std::log1p(t.squaredNorm() / prior::proposal_df);
+        -0.5 * (prior::proposal_df + static_cast<int>(hyper_count)) * std::log1p(t.squaredNorm() / prior::proposal_df);
     log_weights.push_back(fit.log_posterior(all.back().hyper) - log_density);
   }
   const double largest = *std::max_element(log_weights.begin(), log_weights.end());

@@ -205,7 +205,7 @@ void JointFit::reweigh() {
     for (Index j = 0; j < size; ++j) sum += shared(i, j) * response_covariance(slowdown, inputs_.slowdown(j));
     return sum;
   };
-  // Differences over slowdowns that probes cannot tell apart; between 0.05 and 1.5, whatever few rows show.
+  // Differences over slowdowns that probes do not distinguish; between 0.05 and 1.5, whatever few rows show.
   for (Index i = 0; i < size; ++i) {
     const double above = inputs_.slowdown(i) + 0.15, below = std::max(inputs_.slowdown(i) - 0.15, -0.1);
     slope_(i) = std::clamp((response(i, above) - response(i, below)) / (above - below), 0.05, 1.5);

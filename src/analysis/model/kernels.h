@@ -11,8 +11,7 @@
 namespace mileage {
 
 /// Logarithms of what a study does not fix beforehand. Standard deviations, log scale.
-enum Hyper : int { bend_sd, noise_sd, noise_slowdown_sd, drift_sd, drift_variant_sd, response_count_sd };
-inline constexpr int hyper_count = 6;
+enum Hyper : int { bend_sd, noise_sd, noise_slowdown_sd, drift_sd, drift_variant_sd, response_count_sd, hyper_count };
 using HyperVector = Eigen::Matrix<double, hyper_count, 1>;
 
 /// Rows as arrays, and their distance from the middle of the counts.
