@@ -25,19 +25,11 @@ struct ListOptions {
   bool json = false;
 };
 
-/// A number of a knob as it can be typed back in.
-std::string number_text(const Knob& knob, double number) {
-  return knob.whole ? count_text(number) : fmt::format("{}", number);
-}
-
-std::string default_text(const Knob& knob) {
-  const auto* number = std::get_if<double>(&knob.default_value);
-  return number != nullptr ? number_text(knob, *number) : std::get<std::string>(knob.default_value);
-}
+std::string default_text(const Knob& knob) { return text_of(knob.default_value); }
 
 std::string accepted_text(const Knob& knob) {
   if (!knob.numeric()) return fmt::format("{}", fmt::join(knob.choices, ", "));
-  return fmt::format("{} to {}{}{}", number_text(knob, knob.min), number_text(knob, knob.max),
+  return fmt::format("{} to {}{}{}", text_of(KnobValue(knob.min)), text_of(KnobValue(knob.max)),
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 

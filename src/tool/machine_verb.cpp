@@ -16,6 +16,7 @@
 #include "tool/output.h"
 #include "tool/verbs.h"
 #include "views/answer_json.h"
+#include "views/terminal.h"
 #include "views/words.h"
 
 namespace mileage {
@@ -71,31 +72,35 @@ MachineReading read_machine() {
 Json reading_json(const MachineReading& reading) {
   Json json = envelope("machine", {});
   json["machine"] = to_json(reading.machine);
-  json["yardstick_ns"] = reading.fast_ns;
-  json["slowness"] = reading.slowness;
-  json["remembered_ns"] = reading.remembered_ns ? Json(*reading.remembered_ns) : Json(nullptr);
+  json["full_speed_ns"] = reading.fast_ns;
+  json["slowdown"] = reading.slowness;
+  json["remembered_full_speed_ns"] = reading.remembered_ns ? Json(*reading.remembered_ns) : Json(nullptr);
   json["disturbed_share"] = reading.disturbed_share;
   json["busy_cores"] = reading.load ? Json(reading.load->busy_cores) : Json(nullptr);
   json["stolen_share"] = reading.load ? Json(reading.load->stolen_share) : Json(nullptr);
   return json;
 }
 
-std::string reading_text(const MachineReading& reading) {
-  std::string text = machine_text(reading.machine) + "\n";
-  text += reading.machine.governor.empty() ? "frequency control: unknown\n"
-                                           : fmt::format("frequency control: {}\n", reading.machine.governor);
-  text += fmt::format("probe: {} us at full speed", three_digits(reading.fast_ns * 1e-3));
-  text += reading.remembered_ns ? fmt::format(", {} us remembered\n", three_digits(*reading.remembered_ns * 1e-3))
-                                : std::string("; none remembered yet (the first study will)\n");
-  text += fmt::format("slowdown: {}x on average now, which a study corrects\n", three_digits(reading.slowness));
-  text += fmt::format("disturbed: {} % of {} short runs would be repeated\n",
-                      three_digits(100 * reading.disturbed_share), probes / probes_of_a_run);
-  text += reading.load ? fmt::format("load: other programs use {} of {} cores, the host takes {} %\n",
-                                     three_digits(reading.load->busy_cores), reading.machine.cores,
-                                     three_digits(100 * reading.load->stolen_share))
-                       : std::string("load: unknown\n");
-  if (reading.machine.debugger) text += "warning: a debugger is attached\n";
-  return text;
+Answer reading_view(const MachineReading& reading) {
+  Answer view;
+  view.verdict = {fmt::format("The machine runs {} slower than at full speed now; a study corrects for it.",
+                              ratio_text(reading.slowness))};
+  Table table(About(), "reading", "",
+              {{"what", "what", Format::text, "what"}, {"is", "is", Format::text, "how it is"}});
+  table.row({"machine", machine_text(reading.machine)});
+  table.row({"frequency control", reading.machine.governor.empty() ? "unknown" : reading.machine.governor});
+  table.row({"probe", fmt::format("{} us at full speed now, {}", three_digits(reading.fast_ns * 1e-3),
+                                  reading.remembered_ns ? three_digits(*reading.remembered_ns * 1e-3) + " us remembered"
+                                                        : "none remembered yet (the first study will)")});
+  table.row({"disturbed", fmt::format("{} of {} short runs would be repeated", percent_text(reading.disturbed_share),
+                                      probes / probes_of_a_run)});
+  table.row({"load", reading.load ? fmt::format("other programs use {} of {} cores, the host takes {}",
+                                                three_digits(reading.load->busy_cores), reading.machine.cores,
+                                                percent_text(reading.load->stolen_share))
+                                  : "unknown"});
+  view.tables = {table};
+  if (reading.machine.debugger) view.notes.push_back({"a debugger is attached", Note::Kind::warning, false});
+  return view;
 }
 
 }  // namespace
@@ -108,10 +113,10 @@ void add_machine_verb(CommandLine& line) {
                               if (*json)
                                 print(reading_json(reading));
                               else
-                                print(reading_text(reading));
+                                print(answer_text(reading_view(reading), false, columns_at_hand()));
                               return exit_answered;
                             });
-  verb.comes_back("  probe: 15.1 us at full speed, 15.0 us remembered\n");
+  verb.comes_back("  The machine runs 1.11x slower than at full speed now; a study corrects for it.\n");
   add_json(verb, *json);
 }
 

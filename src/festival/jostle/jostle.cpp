@@ -36,7 +36,7 @@ void add_jostle(Catalogue& catalogue) {
     scenario.add(std::move(one));
   };
   add({"pairs", "all against all", "none: two loops", sizes::pairs, make_pairs});
-  add({"sweep", "sorted along one axis, kept sorted; looks on until out of reach",
+  add({"sweep", "sorted along one axis, kept sorted; checks until out of reach",
        "an order that is kept from frame to frame", sizes::sweep, make_sweep});
   add({"grid",
        "cells by counting sort; each checks itself and four neighbours",
@@ -45,7 +45,7 @@ void add_jostle(Catalogue& catalogue) {
        make_grid,
        {jostle_cell_knob()}});
   add({.name = "grid-capped",
-       .note = "the grid with at most so many partners a lantern; contacts are missed",
+       .note = "the grid with a limit on partners per lantern; contacts are missed",
        .effort = "as grid, and a check of what goes missing",
        .lines = sizes::grid_capped,
        .factory = make_grid_capped,
