@@ -45,40 +45,39 @@ const char* verdict_name(AgreementVerdict verdict) {
 /// In JSON and CSV only.
 Column hidden(const char* name, Format format, const char* meaning) { return {name, "", format, meaning}; }
 
-Column hidden_series() { return hidden("series", Format::series, "variant, with the settings that tell it apart"); }
-
 Column hidden_place(const About& about) { return hidden(about.axis.name.c_str(), Format::place, "place on the axis"); }
 
 Table failures_table(const About& about) {
-  Table table(
-      about, "failures", "",
-      {hidden_series(), hidden_place(about), hidden("block", Format::whole, "block, from 0; -1 before the first"),
-       hidden("reason", Format::text, "why the run failed")});
+  Table table(about, "failures", "",
+              {hidden_series_column(), hidden_place(about),
+               hidden("block", Format::whole, "block, from 0; -1 before the first"),
+               hidden("reason", Format::text, "why the run failed")});
   for (const Failure& one : about.failures) table.row({one.label, one.x, one.block, one.reason});
   return table;
 }
 
 Table bounds_table(const About& about) {
-  Table table(
-      about, "bounds", "",
-      {hidden_series(), hidden_place(about), hidden("at_most_ms", Format::number, "the frame takes no longer, ms"),
-       hidden("reason", Format::text, "why no more is known")});
+  Table table(about, "bounds", "",
+              {hidden_series_column(), hidden_place(about),
+               hidden("at_most_ms", Format::number, "the frame takes no longer, ms"),
+               hidden("reason", Format::text, "why no more is known")});
   for (const Bound& one : about.bounds) table.row({one.label, one.x, one.at_most_ms, one.reason});
   return table;
 }
 
 Table agreement_table(const About& about) {
-  Table table(about, "agreement", "",
-              {hidden_series(), hidden("verdict", Format::text, "agrees, approximate, differs, unstable or unchecked"),
-               hidden("largest_error", Format::percent, "largest relative difference of a quantity from the reference"),
-               hidden("quantity", Format::text, "quantity that differs most, by its tolerance"),
-               hidden("expected", Format::number, "its value in the reference"),
-               hidden("found", Format::number, "its value here"),
-               hidden("tolerance", Format::number, "accepted relative difference"),
-               hidden("worst_count", Format::whole, "count at which it differs"),
-               hidden("varied", Format::text, "knobs set otherwise in that run"),
-               hidden("pixels_differ", Format::percent, "share of pixels that differ from the reference"),
-               hidden("pixel_error", Format::percent, "mean difference of pixels")});
+  Table table(
+      about, "agreement", "",
+      {hidden_series_column(), hidden("verdict", Format::text, "agrees, approximate, differs, unstable or unchecked"),
+       hidden("largest_error", Format::percent, "largest relative difference of a quantity from the reference"),
+       hidden("quantity", Format::text, "quantity that differs most, by its tolerance"),
+       hidden("expected", Format::number, "its value in the reference"),
+       hidden("found", Format::number, "its value here"),
+       hidden("tolerance", Format::number, "accepted relative difference"),
+       hidden("worst_count", Format::whole, "count at which it differs"),
+       hidden("varied", Format::text, "knobs set otherwise in that run"),
+       hidden("pixels_differ", Format::percent, "share of pixels that differ from the reference"),
+       hidden("pixel_error", Format::percent, "mean difference of pixels")});
   for (const Agreement& one : about.agreements) {
     std::vector<std::string> varied;
     for (const auto& [name, value] : one.varied.values()) varied.push_back(name + "=" + text_of(value));
@@ -113,10 +112,11 @@ Table machine_table(const About& about) {
 }
 
 Table corrections_table(const About& about) {
-  Table table(about, "corrections", "",
-              {hidden_series(), hidden("corrected_by", Format::percent, "share subtracted from its times, on average"),
-               hidden("slope", Format::number, "its slowdown relative to that of the probe, as a power"),
-               hidden("trust", Format::percent, "weight of its own slope against that of all variants")});
+  Table table(
+      about, "corrections", "",
+      {hidden_series_column(), hidden("corrected_by", Format::percent, "share subtracted from its times, on average"),
+       hidden("slope", Format::number, "its slowdown relative to that of the probe, as a power"),
+       hidden("trust", Format::percent, "weight of its own slope against that of all variants")});
   for (std::size_t i = 0; i < about.series.size(); ++i)
     if (const auto& by = about.series[i].adjusted)
       table.row({series_entry(about, i), by->taken_off, by->slope, by->trust});

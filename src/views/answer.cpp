@@ -146,8 +146,10 @@ Entry series_entry(const About& about, std::size_t series) {
 }
 
 Column series_column() {
-  return {"series", "variant", Format::series, "variant, with the settings that tell it apart"};
+  return {"series", "variant", Format::series, "variant, with the settings in which it differs"};
 }
+
+Column hidden_series_column() { return {"series", "", Format::series, series_column().meaning}; }
 
 Column place_column(const About& about) {
   return {about.axis.name, about.axis.things, Format::place, "place on the axis"};

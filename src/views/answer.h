@@ -155,6 +155,7 @@ struct Answer {
 
 /// The columns that most tables begin with: the variant with what sets it apart, and a place on the axis.
 Column series_column();
+Column hidden_series_column();  ///< In JSON and CSV only.
 Column place_column(const About& about);
 
 /// How a value of a column reads, without its interval.

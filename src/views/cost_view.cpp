@@ -153,7 +153,7 @@ Table traits_table(const About& about, const GroupCosts& group) {
        {about.axis.name, "", Format::place, "place on the axis"},
        {"trait", "also, at " + named_place(group.traits_at, about.axis), Format::text, "what differs besides time"},
        {"unit", "", Format::text, "its unit"},
-       {"series", "", Format::text, "variant, with the settings that tell it apart"},
+       {"series", "", Format::text, "variant, with the settings in which it differs"},
        {"value", "value", Format::number, "value per frame, or as the unit says"}});
   for (const Trait& trait : group.traits)
     for (std::size_t i = 0; i < trait.values.size(); ++i) {

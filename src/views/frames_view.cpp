@@ -137,7 +137,7 @@ Table frames_table(const About& about, const FramesAnswer& answer) {
 
 Table spike_parts_table(const About& about, const FramesAnswer& answer) {
   Table table(about, "spike_parts", "",
-              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+              {hidden_series_column(),
                {"phase", "", Format::text, "phase; empty for the time outside phases"},
                {"share", "", Format::percent, "its share of the time by which spikes exceed the frames around them"}});
   for (const CellFrames& cell : answer.cells)
@@ -207,7 +207,7 @@ Table work_table(const About& about, const FramesAnswer& answer) {
 
 Table busy_table(const About& about, const FramesAnswer& answer) {
   Table table(about, "busy_workers", "",
-              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+              {hidden_series_column(),
                {"rank", "", Format::whole, "from the busiest worker on"},
                {"busy_ms", "", Format::number, "its busy time per frame, ms"}});
   for (const CellFrames& cell : answer.cells)
@@ -219,7 +219,7 @@ Table busy_table(const About& about, const FramesAnswer& answer) {
 
 Table beginning_table(const About& about, const FramesAnswer& answer) {
   Table table(about, "beginning", "",
-              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+              {hidden_series_column(),
                {"frame", "", Format::whole, "frame after the arrival or the set-up, from 0"},
                {"typical_ms", "", Format::number, "median over runs, ms"},
                {"worst_ms", "", Format::number, "longest of all runs, ms"}});
@@ -231,8 +231,7 @@ Table beginning_table(const About& about, const FramesAnswer& answer) {
 
 Table sorted_table(const About& about, const FramesAnswer& answer) {
   Table table(about, "sorted_frames", "",
-              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
-               {"ms", "", Format::number, "frame times, ascending, at most 400, ms"}});
+              {hidden_series_column(), {"ms", "", Format::number, "frame times, ascending, at most 400, ms"}});
   for (const CellFrames& cell : answer.cells)
     for (const double ms : cell.sorted_ms) table.row({series_entry(about, cell.series), ms});
   return table;

@@ -242,7 +242,7 @@ Answer values_view(const About& about, const GrowthAnswer& answer) {
                                        ms_text(best.ms),
                                        is_any_slower ? "" : ", but no difference between values is significant"));
     Table table(about, "values", answer.series.size() > 1 ? about.label(i) : "",
-                {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+                {hidden_series_column(),
                  {about.axis.name, about.axis.name, Format::number, "value of the knob"},
                  {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
                  {"relative", "relative to the best", Format::ratio, "time relative to the best value"},
@@ -332,7 +332,7 @@ Answer against_view(const About& about, const std::vector<SeriesAgainst>& answer
   Answer view;
   for (const SeriesAgainst& one : answer) {
     Table table(about, "relative", about.label(one.series) + " relative to " + about.label(one.against),
-                {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+                {hidden_series_column(),
                  {"baseline", "", Format::text, "what it is compared with"},
                  place_column(about),
                  {"relative", "relative", Format::ratio,

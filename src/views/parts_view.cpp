@@ -62,7 +62,7 @@ Answer parts_view(const About& about, const PartsAnswer& answer) {
   Answer view;
   for (std::size_t i = 0; i < answer.series.size(); ++i) {
     Table table(about, "parts", about.label(i) + ": where the time of a frame goes",
-                {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+                {hidden_series_column(),
                  place_column(about),
                  {"part", "part", Format::text, "thread, phase, counter or memory"},
                  {"amount", "per frame", Format::number, "amount per frame"},

@@ -28,7 +28,7 @@ Table beside_table(const About& about, const SharedFrameAnswer& answer, bool ask
   Table table(about, asked ? "beside_asked" : "beside",
               fmt::format("{} that fit {} next to {}", about.axis.things, ms_text(answer.budget_ms), answer.other),
               {{"other_count", answer.other_things, Format::text, "number of the other system's entities"},
-               {"series", "variant", Format::series, "variant, with the settings that tell it apart"},
+               {"series", "variant", Format::series, "variant, with the settings in which it differs"},
                {"other_ms", "", Format::number, "time that the other system takes, ms per frame"},
                {"budget_ms", "", Format::number, "frame budget, ms"},
                {"capacity", "capacity", Format::place, "largest number that fits next to it", Spread::inside}});

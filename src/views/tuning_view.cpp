@@ -54,8 +54,7 @@ Entry knob_entry(const KnobValue& value) {
 }
 
 Table tuned_table(const About& about, const TuningAnswer& answer, const TunedAt& at) {
-  std::vector<Column> columns{{"series", "", Format::series, "variant, with the settings that tell it apart"},
-                              {about.axis.name, "", Format::place, "place on the axis"}};
+  std::vector<Column> columns{hidden_series_column(), {about.axis.name, "", Format::place, "place on the axis"}};
   for (const std::string& knob : answer.knobs) columns.push_back({knob, knob, Format::number, "value of the knob"});
   const std::vector<Column> results{
       {"ms", "ms/frame", Format::number, "typical frame, ms", Spread::column},
@@ -105,7 +104,7 @@ Table scaling_table(const About& about, const TuningAnswer& answer) {
 
 Table workers_table(const About& about, const TuningAnswer& answer) {
   Table table(about, "workers", "",
-              {{"series", "", Format::series, "variant, with the settings that tell it apart"},
+              {hidden_series_column(),
                {about.axis.name, "", Format::place, "place on the axis"},
                {"asked", "", Format::whole, "workers asked for"},
                {"worked", "", Format::number, "workers that worked, or cores used"},
