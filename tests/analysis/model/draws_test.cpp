@@ -48,6 +48,18 @@ TEST(Draws, AreOfAMachineAtFullSpeed) {
   EXPECT_GT(half_width(slow), 2 * half_width(mixed)) << "no run shows the full speed";
 }
 
+TEST(Draws, AreOfAMachineOnWhichNothingWaits) {
+  std::vector<ModelRow> rows = rows_of(two_lines());
+  const double undisturbed = half_width(cost_of(rows, 10'000));
+  for (ModelRow& row : rows) {
+    row.waiting = 0.4;
+    row.log_ms += 0.15 * row.waiting;
+  }
+  const Drawn waiting = cost_of(rows, 10'000);
+  EXPECT_NEAR(waiting.middle, 1, 0.04) << "6 % slower as measured";
+  EXPECT_GT(half_width(waiting), 1.5 * undisturbed) << "no run shows frames that do not wait";
+}
+
 TEST(Draws, AStepIsAnywhereInItsGap) {
   made::RowSetting setting = two_lines();
   setting.counts = {100, 200, 400, 800, 1600, 3200, 6400, 12'800, 25'600, 51'200};
