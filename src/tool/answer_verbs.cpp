@@ -69,7 +69,7 @@ struct CurveOptions : AnswerOptions {
 
 Answer curve_of(const AskedStudy& one, const CurveOptions& options) {
   const PartsAnswer parts = parts_answer(one.analysis());
-  Answer view = growth_view(one.about, growth_answer(one.analysis(), parts, options.json || options.more));
+  Answer view = growth_view(one.about, growth_answer(one.analysis(), parts));
   if (options.points)
     for (Table& table : view.tables)
       if (table.name() == "points") table.on_request(false);

@@ -23,7 +23,7 @@ namespace {
 int export_study(const std::string& path, const std::string& name, bool as_json) {
   const Study study = read_study(study_named(path));
   const AnalysedStudy analysed(study);
-  const GrowthAnswer growth = growth_answer(analysed.analysis(), parts_answer(analysed.analysis()), false);
+  const GrowthAnswer growth = growth_answer(analysed.analysis(), parts_answer(analysed.analysis()));
   const std::filesystem::path base =
       name.empty() ? std::filesystem::path(study.name.substr(0, study.name.find('.'))) : std::filesystem::path(name);
   const std::filesystem::path summaries = base.string() + ".summaries.csv";

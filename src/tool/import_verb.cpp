@@ -73,7 +73,7 @@ std::optional<NextRecording> next_of(const Study& study) {
     const AnalysedStudy analysed(study);
     const Analysis& analysis = analysed.analysis();
     return next_recording(about(analysis), capacity_answer(analysis, {}),
-                          growth_answer(analysis, parts_answer(analysis), false));
+                          growth_answer(analysis, parts_answer(analysis)));
   } catch (const Error&) {
     return std::nullopt;  // every recording is a bound: the notes say what to do
   }

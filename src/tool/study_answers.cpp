@@ -16,7 +16,7 @@ namespace mileage {
 Answer capacity_of(const About& about, const Analysis& analysis, const Questions& questions) {
   const CapacityAnswer capacities = capacity_answer(analysis, questions);
   const PartsAnswer parts = parts_answer(analysis);
-  const LimitsAnswer limits = limits_answer(analysis, parts, growth_answer(analysis, parts, false), questions);
+  const LimitsAnswer limits = limits_answer(analysis, parts, growth_answer(analysis, parts), questions);
   Answer view = capacity_view(about, capacities, limits);
   view.add(arrivals_view(about, arrivals_answer(analysis, questions), capacities));
   view.add(devices_view(about, parts));

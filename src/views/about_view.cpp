@@ -114,12 +114,9 @@ Table machine_table(const About& about) {
 Table corrections_table(const About& about) {
   Table table(
       about, "corrections", "",
-      {hidden_series_column(), hidden("corrected_by", Format::percent, "share subtracted from its times, on average"),
-       hidden("slope", Format::number, "its slowdown relative to that of the probe, as a power"),
-       hidden("trust", Format::percent, "weight of its own slope against that of all variants")});
+      {hidden_series_column(), hidden("corrected_by", Format::percent, "share subtracted from its times, on average")});
   for (std::size_t i = 0; i < about.series.size(); ++i)
-    if (const auto& by = about.series[i].adjusted)
-      table.row({series_entry(about, i), by->taken_off, by->slope, by->trust});
+    if (const auto& by = about.series[i].corrected_by) table.row({series_entry(about, i), *by});
   return table;
 }
 
@@ -223,8 +220,8 @@ std::string correction_text(const About& about) {
   double min = HUGE_VAL;
   double max = -HUGE_VAL;
   for (const NamedSeries& one : about.series)
-    if (one.adjusted) {
-      const double percent = std::round(100 * one.adjusted->taken_off) + 0.0;  // no -0
+    if (one.corrected_by) {
+      const double percent = std::round(100 * *one.corrected_by) + 0.0;  // no -0
       min = std::min(min, percent);
       max = std::max(max, percent);
     }

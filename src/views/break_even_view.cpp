@@ -48,7 +48,6 @@ std::string uncrossed_text(const About& about, const ComparedPair& pair) {
 }
 
 std::string unpaid_text(const About& about, const ComparedPair& pair) {
-  if (pair.too_few_blocks) return "unknown: fewer than three blocks hold both";
   if (!pair.known_up_to) return "unknown: no range of " + about.axis.things + " in common";
   const std::string up_to = " up to " + place_text(*pair.known_up_to, about.axis);
   return pair.answer.faster || !pair.answer.break_evens.empty() ? "at no count" + up_to
@@ -104,7 +103,7 @@ Table crossings_table(const About& about, const BreakEvenAnswer& answer) {
       const Switch at = crossing(pair, one);
       table.row(
           {about.label(at.from),
-           {one.at, one.interval, one.interval_missing},
+           {one.at, one.interval},
            about.label(at.to),
            fmt::format("{} and {}", place_text(*one.even.low, about.axis), place_text(*one.even.high, about.axis)),
            *one.even.low,

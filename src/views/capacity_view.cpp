@@ -17,12 +17,8 @@ namespace {
 
 const char* source_name(Source source) {
   switch (source) {
-    case Source::local:
-      return "local";
-    case Source::law:
-      return "law";
-    case Source::interpolated:
-      return "interpolated";
+    case Source::measured:
+      return "measured";
     case Source::extrapolated:
       return "extrapolated";
     case Source::step:

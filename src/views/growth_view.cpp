@@ -19,14 +19,6 @@ constexpr double alike_slopes = 1.25;
 /// A power this close to 1 costs an eighth more per entity over a factor of ten.
 constexpr double alike_power = 0.05;
 
-/// One power describes no curve whose slope at both ends is another one.
-bool varies(const SeriesGrowth& series) {
-  if (!series.exponent || !series.exponent_at_min || !series.exponent_at_max) return false;
-  const auto [min, max] = std::minmax(*series.exponent_at_min, *series.exponent_at_max);
-  return series.exponent_interval.low.value_or(*series.exponent) > max ||
-         series.exponent_interval.high.value_or(*series.exponent) < min;
-}
-
 /// Whether the slopes beside knees differ so little that a plan by counts does not change.
 bool slopes_are_alike(const NamedLaw& law) {
   const auto [min, max] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
@@ -49,24 +41,6 @@ const char* law_name(LawKind kind) {
       return "power";
     case LawKind::one_knee:
       return "linear with a knee";
-    case LawKind::two_knees:
-      return "linear with two knees";
-  }
-  return "";
-}
-
-const char* criterion_name(NamedBy by) {
-  switch (by) {
-    case NamedBy::nothing:
-      return "none";
-    case NamedBy::noise:
-      return "noise";
-    case NamedBy::law_deviations:
-      return "noise and 3 %";
-    case NamedBy::near:
-      return "within 10 %";
-    case NamedBy::rough:
-      return "within 20 %";
   }
   return "";
 }
@@ -90,41 +64,37 @@ std::string growth_words(const NamedLaw& law, const Axis& axis) {
     case LawKind::power:
       return is_alike ? fmt::format("close to linear (N^{:.2f})", law.exponent) : fmt::format("N^{:.2f}", law.exponent);
     case LawKind::one_knee:
-    case LawKind::two_knees:
       break;
   }
   return is_alike ? "close to linear" : fmt::format("linear with a knee at {}", place_text(law.knees.front(), axis));
 }
 
+const char* not_named_text(NotNamed why) {
+  switch (why) {
+    case NotNamed::named:
+      break;
+    case NotNamed::too_few_places:
+      return "not named: fewer than three counts";
+    case NotNamed::too_uncertain:
+      return "not named: known no better than 10 %";
+    case NotNamed::like_none:
+      return "unlike any simple law";
+  }
+  return "";
+}
+
 std::string growth_words(const SeriesGrowth& series, const Axis& axis) {
-  if (!series.law) return series.not_tested == NotTested::tested ? "unlike any simple law" : "not tested";
+  if (series.names.empty()) return not_named_text(series.not_named);
   std::vector<std::string> words;
   for (const NamedLaw& law : series.names) words.push_back(growth_words(law, axis));
   return fmt::format("{}", fmt::join(words, " or "));
 }
 
-const char* not_tested_text(NotTested why) {
-  switch (why) {
-    case NotTested::tested:
-      return "no law within 20 % of every count";
-    case NotTested::too_few_blocks:
-      return "not tested: fewer than three blocks";
-    case NotTested::too_few_places:
-      return "not tested: fewer than three counts";
-  }
-  return "";
-}
-
 Entry law_cell(const SeriesGrowth& series, const Axis& axis) {
-  if (!series.law) return absent(not_tested_text(series.not_tested));
+  if (series.names.empty()) return absent(not_named_text(series.not_named));
   std::vector<std::string> laws;
   for (const NamedLaw& law : series.names) laws.push_back(law_text(law, axis));
-  return Entry(law_name(series.law->kind)).reads(fmt::format("{}", fmt::join(laws, " or ")));
-}
-
-Entry exponent_cell(const SeriesGrowth& series) {
-  Entry cell(series.exponent, series.exponent_interval);
-  return varies(series) ? std::move(cell).reads("varies") : cell;
+  return Entry(law_name(series.names.front().kind)).reads(fmt::format("{}", fmt::join(laws, " or ")));
 }
 
 std::string ends_text(const SeriesGrowth& series, const Axis& axis) {
@@ -135,27 +105,29 @@ std::string ends_text(const SeriesGrowth& series, const Axis& axis) {
 }
 
 Table curves_table(const About& about, const GrowthAnswer& answer) {
-  Table table(
-      about, "curves", "",
-      {series_column(),
-       {"law", "growth", Format::text, "law with the smallest deviation"},
-       {"exponent", "exponent", Format::number, "of a power law with a fixed cost", Spread::column},
-       {"ends", each_unit(about.axis) + " at both ends", Format::text, "cost per entity at both ends"},
-       {"deviation", "deviation", Format::percent, "largest deviation of a measured count from the law"},
-       {"criterion", "", Format::text, "what the law passed: noise, noise and 3 %, within 10 or 20 %"},
-       {"fixed_ms", "", Format::number, "fixed cost of the law, ms"},
-       {"coefficient_ms", "", Format::number, "first coefficient of the law, ms"},
-       {"exponent_at_min", "", Format::number, "local exponent at the smallest count"},
-       {"exponent_at_max", "", Format::number, "local exponent at the largest count"},
-       {"exponent_of_points", "", Format::number, "exponent of the counts within 5x of the largest, without a law"},
-       {"setup_ms_at_max", "", Format::number, "set-up at the largest count, ms"}});
+  Table table(about, "curves", "",
+              {series_column(),
+               {"law", "growth", Format::text, "law with the smallest deviation"},
+               {"exponent", "exponent", Format::number,
+                "growth of the cost within 5x of the largest count; 1 is linear", Spread::column},
+               {"ends", each_unit(about.axis) + " at both ends", Format::text, "cost per entity at both ends"},
+               {"deviation", "deviation", Format::percent, "largest deviation of a measured count from the law"},
+               {"fixed_ms", "", Format::number, "fixed cost of the law, ms"},
+               {"coefficient_ms", "", Format::number, "first coefficient of the law, ms"},
+               {"exponent_at_min", "", Format::number, "the same within 5x of the smallest count"},
+               {"setup_ms_at_max", "", Format::number, "set-up at the largest count, ms"}});
   for (std::size_t i = 0; i < answer.series.size(); ++i) {
     const SeriesGrowth& one = answer.series[i];
-    const bool has_slope = one.law && !one.law->coefficients.empty() && one.law->kind != LawKind::constant;
-    table.row({series_entry(about, i), law_cell(one, about.axis), exponent_cell(one), ends_text(one, about.axis),
-               one.law ? Entry(one.largest_deviation) : absent(), criterion_name(one.named_by),
-               one.law ? Entry(one.law->fixed_ms) : absent(), has_slope ? Entry(one.law->coefficients[0]) : absent(),
-               one.exponent_at_min, one.exponent_at_max, one.exponent_of_points, one.setup_ms_at_max});
+    const NamedLaw* law = one.names.empty() ? nullptr : &one.names.front();
+    table.row({series_entry(about, i),
+               law_cell(one, about.axis),
+               {one.exponent, one.exponent_interval},
+               ends_text(one, about.axis),
+               law ? Entry(one.largest_deviation) : absent(),
+               law ? Entry(law->fixed_ms) : absent(),
+               law && !law->coefficients.empty() ? Entry(law->coefficients[0]) : absent(),
+               one.exponent_at_min,
+               one.setup_ms_at_max});
   }
   return table;
 }
@@ -195,13 +167,11 @@ Table laws_table(const About& about, const GrowthAnswer& answer) {
   Table table(about, "tested_laws", "Laws tested",
               {series_column(),
                {"law", "law", Format::text, "law"},
-               {"p_value", "p", Format::number, "of the lack-of-fit test; rejected below 0.01"},
-               {"rejected", "rejected", Format::flag, "whether the noise rejects it"},
-               {"prediction_error", "prediction error", Format::percent,
-                "root mean square error of predicting each count from the others"}});
+               {"deviation", "deviation", Format::percent, "largest deviation of a measured count from it"},
+               {"fits", "fits", Format::flag, "whether every count is within what is known of the curve, or 3 %"}});
   for (std::size_t i = 0; i < answer.series.size(); ++i)
     for (const TestedLaw& test : answer.series[i].tests)
-      table.row({series_entry(about, i), law_name(test.kind), test.p_value, test.rejected, test.left_out_error});
+      table.row({series_entry(about, i), law_name(test.kind), test.deviation, test.fits});
   return table.on_request();
 }
 
@@ -279,7 +249,6 @@ std::string law_text(const NamedLaw& law, const Axis& axis) {
     case LawKind::power:
       return fixed + per_n(law.coefficients[0]) + fmt::format("^{:.2f}", law.exponent);
     case LawKind::one_knee:
-    case LawKind::two_knees:
       break;
   }
   std::string text = fixed + per_n(law.coefficients[0]);

@@ -40,21 +40,20 @@ Json first_curve(const Report& report) {
   return json["curves"][0];
 }
 
-TEST(Laws, AreNotTestedWithFewerThanThreeBlocks) {
+TEST(Laws, AreNotNamedWhereAnyWouldFit) {
   // Two blocks far apart: any law stays within their noise, and the simplest one says nothing.
   made::Setting setting = setting_of(2, made::counts_between(1000, 180'000, 9));
   setting.block_noise = 3;
   setting.run_noise = 2;
   const Report report = report_of(made::study_of(setting));
-  EXPECT_TRUE(report.growth.series.front().tests.empty());
-  EXPECT_FALSE(report.growth.series.front().law);
-  EXPECT_THAT(law_words(report), HasSubstr("not tested: fewer than three blocks"));
-  EXPECT_EQ(first_curve(report)["law_missing"], "not tested: fewer than three blocks");
+  EXPECT_TRUE(report.growth.series.front().names.empty());
+  EXPECT_THAT(law_words(report), HasSubstr("not named: known no better than 10 %"));
+  EXPECT_EQ(first_curve(report)["law_missing"], "not named: known no better than 10 %");
 }
 
-TEST(Laws, AreNotTestedAtFewerThanThreeCounts) {
+TEST(Laws, AreNotNamedAtFewerThanThreeCounts) {
   EXPECT_THAT(law_words(report_of(made::study_of(setting_of(5, {100, 200})))),
-              HasSubstr("not tested: fewer than three counts"));
+              HasSubstr("not named: fewer than three counts"));
   EXPECT_THAT(law_words(report_of(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6))))),
               HasSubstr("linear"));
 }
@@ -105,7 +104,7 @@ TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {
 TEST(Unknown, IsSaidOfASingleCount) {
   const Report report = report_of(made::study_of(setting_of(5, {100})));
   EXPECT_FALSE(report.growth.series.front().exponent_at_min);
-  EXPECT_TRUE(first_curve(report)["exponent_at_max"].is_null());
+  EXPECT_TRUE(first_curve(report)["exponent"].is_null());
 }
 
 TEST(Unknown, SetUpIsSaidOfTablesWithoutIt) {

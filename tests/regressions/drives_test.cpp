@@ -10,6 +10,7 @@
 #include <fstream>
 #include <thread>
 
+#include <fmt/format.h>
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
@@ -124,9 +125,8 @@ TEST_F(Drives, RunsAreCountedWithoutAnOutputNamed) {
     client.serve([](const std::string& line, int) { return Client::answer(line); });
     const Ran ran = end();
     EXPECT_EQ(ran.code, 0) << ran.err;
-    EXPECT_THAT(ran.out, HasSubstr(run == 1   ? "are from one process"
-                                   : run == 2 ? "are from two processes"
-                                              : "3 processes made these runs"));
+    EXPECT_THAT(ran.out,
+                HasSubstr(run == 1 ? "one process made these runs" : fmt::format("{} processes made these runs", run)));
   }
 }
 

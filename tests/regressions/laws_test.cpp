@@ -36,7 +36,7 @@ TEST(Laws, OfRealSortsAndSearchesAreUseful) {
   const auto curves = curves_of_sorts();
   ASSERT_EQ(curves.size(), 7U);
   EXPECT_THAT(curves.at("insertion")["law"], AnyOf("quadratic", "linear and quadratic"));
-  EXPECT_NEAR(curves.at("insertion")["exponent_of_points"].get<double>(), 2, 0.05);
+  EXPECT_NEAR(curves.at("insertion")["exponent"].get<double>(), 2, 0.05);
   EXPECT_EQ(curves.at("scan")["law"], "linear");
   for (const char* way : {"library", "stable", "heap", "searches", "tree"})
     EXPECT_EQ(curves.at(way)["law"], "n log n") << way << ": " << curves.at(way).dump();

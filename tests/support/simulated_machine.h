@@ -9,7 +9,7 @@
 #include <string>
 #include <vector>
 
-#include "analysis/statistics/laws.h"
+#include "analysis/statistics/law.h"
 #include "measure/runners/runner.h"
 #include "study/study.h"
 #include "support/scripted.h"

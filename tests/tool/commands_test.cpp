@@ -173,7 +173,7 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
   };
   const Ran first = one_run();
   EXPECT_THAT(first.out, HasSubstr("game 0, drive 0")) << read_text(folder_ / "said");
-  EXPECT_THAT(first.out, HasSubstr("all runs are from one process"));
+  EXPECT_THAT(first.out, HasSubstr("one process made these runs"));
   std::set<std::pair<std::string, std::int64_t>> cells;
   for (const mileage::Run& run : read_study(folder_ / "driven.study.jsonl").runs)
     cells.emplace(run.series.variant, run.count);
@@ -181,9 +181,9 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
                                             {"linked", 8000},
                                             {"columns", 2000},
                                             {"columns", 8000}}));
-  EXPECT_THAT(one_run().out, HasSubstr("all runs are from two processes"));
+  EXPECT_THAT(one_run().out, HasSubstr("2 processes made these runs"));
   const Ran third = one_run();
-  EXPECT_THAT(third.out, HasSubstr("3 processes made these runs; each counts as one repetition."));
+  EXPECT_THAT(third.out, HasSubstr("3 processes made these runs: intervals assume a spread of 1 % between processes."));
 }
 
 TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
@@ -279,7 +279,7 @@ TEST_F(NightGame, ARecordingByHandIsImportedWithAdvice) {
   ASSERT_EQ(ran.code, 0) << ran.err;
   EXPECT_THAT(ran.out, HasSubstr("1 variant at 3 counts"));
   EXPECT_THAT(ran.out, HasSubstr("most useful next recording: linked at"));
-  EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("intervals assume a spread"));
+  EXPECT_THAT(run("capacity night.study.jsonl").out, HasSubstr("intervals assume that runs differ"));
 }
 
 }  // namespace

@@ -479,7 +479,7 @@ TEST_F(Tool, ImportsATableAndAnswersFromIt) {
   EXPECT_NEAR(capacity["capacities"][0]["capacity"].get<double>(), 16'660, 100);
   EXPECT_GT(capacity["capacities"][0]["capacity_low"], 12'000);
   EXPECT_LT(capacity["capacities"][0]["capacity_low"], 15'000);  // widened by what is assumed
-  EXPECT_THAT(capacity["warnings"].dump(), HasSubstr("intervals assume a spread"));
+  EXPECT_THAT(capacity["warnings"].dump(), HasSubstr("intervals assume that runs differ"));
   const json pair = json::parse(run("breakeven night.study.jsonl --json").out);
   ASSERT_EQ(pair["crossings"].size(), 1U);
   EXPECT_NEAR(pair["crossings"][0]["count"].get<double>(), 4444, 450);

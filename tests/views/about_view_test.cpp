@@ -28,8 +28,8 @@ TEST(AboutView, TheSourceLineSaysWhatAnswersRestOn) {
   about.quiet.fast_ns = 15'050;
   about.quiet.slowness = 1.18;
   about.quiet.condemned = 3;
-  about.series[0].adjusted = Adjusted{0.5, 0.9, 0.074};
-  about.series[1].adjusted = Adjusted{0.6, 0.9, 0.095};
+  about.series[0].corrected_by = 0.074;
+  about.series[1].corrected_by = 0.095;
   EXPECT_EQ(source_text(about, false),
             "made.study.jsonl: 5 blocks, 120 runs, 3 discarded; machine 18 % slow, corrected (--more)\n");
   EXPECT_EQ(condition_lines(about).at(0),

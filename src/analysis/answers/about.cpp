@@ -8,9 +8,9 @@ namespace {
 
 std::optional<double> only_place_of(const std::vector<SeriesCurve>& curves) {
   if (curves.empty()) return std::nullopt;
-  const double place = curves.front().all.min();
+  const double place = curves.front().min();
   for (const SeriesCurve& curve : curves)
-    if (curve.all.min() != place || curve.all.max() != place) return std::nullopt;
+    if (curve.min() != place || curve.max() != place) return std::nullopt;
   return place;
 }
 
@@ -23,15 +23,14 @@ About about(const Analysis& analysis) {
   about.head = evidence.head;
   about.axis = evidence.axis;
   if (evidence.cost_of == CostOf::energy) about.cost_unit = "mJ";
-  about.blocks = evidence.blocks_made;
+  about.blocks = evidence.blocks.size();
   about.processes = evidence.processes;
   about.runs = evidence.quiet.kept;
   about.only_place = only_place_of(analysis.curves);
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
     const SeriesEvidence& one = evidence.series[i];
     about.series.push_back({one.series, one.label, one.rank, one.of_variant, one.fails_from, {}});
-    const SlowdownCorrection& by = analysis.curves[i].adjustment;
-    if (one.slowdowns.are_known()) about.series.back().adjusted = Adjusted{by.slope, by.trust, by.taken_off()};
+    about.series.back().corrected_by = analysis.curves[i].corrected_by();
   }
   about.failures = evidence.failures;
   about.bounds = evidence.bounds;

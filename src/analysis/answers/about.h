@@ -15,13 +15,6 @@ namespace mileage {
 
 struct Analysis;
 
-/// How the costs of a series were corrected to the machine's full speed.
-struct Adjusted {
-  double slope = 0;      ///< Change of log cost per unit of log slowdown.
-  double trust = 0;      ///< Share of the slope that the study told; the rest is what is usual.
-  double taken_off = 0;  ///< Share of the costs, on average.
-};
-
 /// A series by its names.
 struct NamedSeries {
   Series series;
@@ -29,7 +22,8 @@ struct NamedSeries {
   int rank = 0;                      ///< Place of the variant in the scenario; decides colour and marker.
   int of_variant = 0;                ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
   std::optional<double> fails_from;  ///< The smallest count at which a run failed: answers end below it.
-  std::optional<Adjusted> adjusted;  ///< Nothing where the yardstick was not read beside every run.
+  /// Share of its times, on average, that was subtracted to correct them to full speed. Nothing without probes.
+  std::optional<double> corrected_by;
 };
 
 struct About {

@@ -5,7 +5,7 @@
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/pairs.h"
 
@@ -13,16 +13,13 @@ namespace mileage {
 namespace {
 
 SeriesAgainst compared_with(const Analysis& analysis, std::size_t a, std::size_t b, const std::vector<double>& at) {
-  const Curve& one = analysis.curves[a].all;
+  const SeriesCurve& one = analysis.curves[a];
   const Pair pair(analysis.curves[a], analysis.curves[b]);
   SeriesAgainst held{a, b, {}};
-  const std::vector<double> measured(one.points.x.begin(), one.points.x.end());
-  for (const double x : at.empty() ? measured : at) {
-    if (!one.covers(x) || !analysis.curves[b].all.covers(x)) continue;
+  for (const double x : at.empty() ? one.places() : at) {
+    if (!one.covers(x) || !analysis.curves[b].covers(x)) continue;
     const Difference difference = pair.at(x);
-    const double half = difference.error.half_width(pair.places());
-    const Interval together = std::isfinite(half) ? interval_from_log(difference.log_ratio, half) : Interval{};
-    held.places.push_back({x, difference.ratio(), together, pair.saves_ms(x)});
+    held.places.push_back({x, difference.ratio(), difference.ratio_interval(pair.places()), pair.saves_ms(x)});
   }
   return held;
 }

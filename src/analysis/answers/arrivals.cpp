@@ -52,8 +52,8 @@ Arrival arrival_of(const JudgedRun& one, const SeriesCurve& curve, bool by_proce
   arrival.peak_ms = *std::max_element(frames.begin(), frames.end());
   if (one.is_evidence)
     arrival.settled_ms = one.typical_ms;
-  else if (curve.all.covers(one.x))
-    arrival.settled_ms = std::exp(curve.all.log_ms_at(one.x));
+  else if (curve.covers(one.x))
+    arrival.settled_ms = curve.ms_at(one.x);
   if (one.is_evidence && !run.warmup_ns.empty()) describe_settling(frames, one.typical_ms, arrival);
   return arrival;
 }

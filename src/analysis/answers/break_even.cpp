@@ -2,13 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference_reading.h"
+#include "analysis/curves/pair.h"
 #include "analysis/evidence/pairs.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/crossings.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
@@ -16,9 +17,8 @@ namespace {
 /// Verdict at one place: -1 the one is faster, +1 the other is, 0 is unknown.
 struct Verdict {
   double x;
-  int alone;     // at 95 %, this place by itself
+  int alone;     // this place by itself
   int together;  // all places taken together
-  int side;      // as one of the two sides of a break-even
   bool worth;    // the difference is larger than what pays off
 };
 
@@ -29,170 +29,89 @@ Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
 Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   std::size_t from = before;
   std::size_t to = after;
-  while (from + 1 < after && verdicts[from + 1].alone == verdicts[before].side) ++from;
-  while (to - 1 > from && verdicts[to - 1].alone == verdicts[after].side) --to;
+  while (from + 1 < after && verdicts[from + 1].alone == verdicts[before].alone) ++from;
+  while (to - 1 > from && verdicts[to - 1].alone == verdicts[after].alone) --to;
   while (from > 0 && !verdicts[from].worth) --from;
   while (to + 1 < verdicts.size() && !verdicts[to].worth) ++to;
   return {verdicts[from].x, verdicts[to].x};
 }
 
-/// Where the sign of the difference changes between two neighbouring shared places, nearest to x.
-std::optional<double> change_between_points(const Points& points, bool upward, double x) {
-  std::vector<Crossing> changes;
-  for (Eigen::Index i = 1; i < points.x.size(); ++i) {
-    const double before = points.log_ms(i - 1);
-    const double after = points.log_ms(i);
-    if ((before > 0) == (after > 0)) continue;
-    changes.push_back(
-        {points.x(i - 1) * std::pow(points.x(i) / points.x(i - 1), before / (before - after)), after > 0});
+/// Where values at ascending places change their sign in one direction, nearest to a place; nothing where they do not.
+template <class Value>
+std::optional<double> change_near(const std::vector<double>& x, const Value& value, bool upward, double near) {
+  std::optional<double> nearest;
+  for (std::size_t i = 1; i < x.size(); ++i) {
+    const double before = value(i - 1), after = value(i);
+    if ((before > 0) == (after > 0) || (after > 0) != upward) continue;
+    const double at = x[i - 1] * std::pow(x[i] / x[i - 1], before / (before - after));
+    if (!nearest || std::fabs(std::log(at / near)) < std::fabs(std::log(*nearest / near))) nearest = at;
   }
-  const auto near = nearest_crossing(changes, upward, x);
-  return near ? std::optional(near->x) : std::nullopt;
+  return nearest;
 }
 
-/// Half-width up to which the counts close around a crossing have it.
-const double close_enough = std::log(break_even_close_within);
-
-/// A window, and the half-width up to which it has a crossing: where noise is expected to make it wider, the next
-/// one does.
-struct WindowToTry {
-  std::optional<Window> window;
-  double enough;
-};
-
-std::vector<WindowToTry> windows_that_widen(const Points& points, double x) {
-  return {{window_around(points, x), close_enough},
-          {wide_window_around(points, x, 3), std::log(2)},
-          {wide_window_around(points, x, 10), HUGE_VAL}};
-}
-
-/// A reading, its crossing, and the half-width up to which it tells.
-struct WindowCrossing {
-  WindowReading reading;
-  double crossing;
-  double enough;
-};
-
-std::vector<WindowCrossing> candidates_around(const Pair& pair, const Points& points, double x, bool upward) {
-  std::vector<WindowCrossing> candidates;
-  for (const WindowToTry& tried : windows_that_widen(points, x)) {
-    if (!tried.window) continue;
-    const auto reading = WindowReading::of(pair, *tried.window);
-    if (const auto crossing = reading ? reading->crossing(upward) : std::nullopt)
-      candidates.push_back({*reading, *crossing, tried.enough});
+/// Where each draw changes its sign, nearest to the break-even; of one that does not, the end of the range towards
+/// which it would, open.
+Interval interval_around(const Pair& pair, bool upward, double at) {
+  const std::vector<double> x = pair.drawn_places();
+  std::vector<Drawn> differences;
+  for (const double place : x) differences.push_back(pair.at(place).drawn());
+  const double never = std::numeric_limits<double>::infinity();
+  Drawn places(differences.front().size());
+  for (Eigen::Index draw = 0; draw < places.size(); ++draw) {
+    const bool is_up_at_first = differences.front()(draw) > 0;
+    places(draw) = change_near(
+                       x, [&](std::size_t i) { return differences[i](draw); }, upward, at)
+                       .value_or(is_up_at_first == upward ? -never : never);
   }
-  return candidates;
+  return interval_of(std::move(places));
 }
 
-/// From the last shared count where it is surely of the one sign to the next where it is surely of the other, where one
-/// of the costs jumps between them; false where none does.
-bool read_at_step(const Pair& pair, const Crossing& rough, BreakEven& answer) {
-  const std::vector<Step> steps = pair.steps();
-  const Points points = pair.shared_points();
-  const auto change = change_between_points(points, rough.upward, rough.x);
-  if (steps.empty() || !change) return false;
-  const double sign = rough.upward ? 1 : -1;
-  const auto is_surely = [&](double x, double wanted) {
-    const auto measured = pair.measured_at(x);
-    return measured && measured->is_clear() && measured->log_ratio * wanted > 0;
-  };
-  Interval interval;
-  for (const double x : points.x) {
-    if (x < *change && is_surely(x, -sign)) interval.low = x;
-    if (x > *change && !interval.high && is_surely(x, sign)) interval.high = x;
-  }
-  if (!is_step_between(interval.low.value_or(*change), interval.high.value_or(*change), steps)) return false;
-  answer.at = *change;
-  answer.source = Source::step;
-  answer.interval = interval;
-  return true;
-}
-
-/// From the shared counts close around it, or from farther ones where the curves are so nearly parallel that noise
-/// drowns their difference. Which of them is decided by the slope that the next wider window shows: by their own, those
-/// would be chosen that noise made steep. Where no counts stand close, farther ones are left to the curves unless noise
-/// drowns them.
-bool read_locally(const Pair& pair, const Crossing& rough, BreakEven& answer) {
-  const auto change = change_between_points(pair.shared_points(), rough.upward, rough.x);
-  if (!change) return false;
-  const Points points = on_the_side_of(*change, pair.shared_points(), pair.steps());
-  const auto candidates = candidates_around(pair, points, *change, rough.upward);
-  const bool stand_close = window_around(points, *change).has_value();
-  for (std::size_t i = 0; i < candidates.size(); ++i) {
-    const auto& [reading, crossing, enough] = candidates[i];
-    const bool is_widest = i + 1 == candidates.size();
-    const double expected =
-        reading.expected_width(crossing, candidates[is_widest ? i : i + 1].reading.slope_at(crossing));
-    if (!stand_close && expected < close_enough) return false;
-    if (!is_widest && expected > enough) continue;
-    const Interval interval = reading.not_clear(crossing);
-    if (!is_widest && !interval.closed()) continue;
-    answer.at = crossing;
-    answer.source = Source::local;
-    answer.interval = interval;
-    return true;
-  }
-  return false;
-}
-
-/// From laws, or between the points.
-void read_from_curves(const Pair& pair, const Crossing& found, BreakEven& answer) {
-  answer.at = found.x;
-  answer.source = pair.source_at(found.x);
-  answer.interval = ambiguous_range(found.x, [&](double x) { return pair.at(x).is_clear(); }, {pair.min(), pair.max()});
-}
-
-/// The difference over all shared places, read as one parabola: what few blocks leave unclear place by place may be
-/// clear over all of them. Nothing where there are too few places, and where one of the costs jumps.
-std::optional<WindowReading> reading_over_all(const Pair& pair) {
-  const Points points = pair.shared_points();
-  if (points.x.size() < 5 || !pair.steps().empty()) return std::nullopt;
-  return WindowReading::of(pair, {points.x(0), points.x(points.x.size() - 1)});
-}
-
-/// Where the difference changes its sign between two places whose verdicts are opposite.
-Crossing change_between(const Pair& pair, const std::optional<WindowReading>& over_all, double before, double after,
-                        bool upward) {
-  const double middle = std::sqrt(before * after);
-  if (const auto near =
-          nearest_crossing(crossings([&](double x) { return pair.log_ratio(x); }, before, after), upward, middle))
-    return *near;
-  if (const auto found = over_all ? over_all->crossing(upward) : std::nullopt) return {*found, upward};
-  return {middle, upward};
-}
-
-BreakEven break_even_between(const Pair& pair, const std::optional<WindowReading>& over_all,
-                             const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before,
+                             std::size_t after) {
   BreakEven answer;
-  answer.faster_below = side_of(verdicts[before].side);
-  const bool upward = verdicts[after].side > 0;
-  const Crossing found = change_between(pair, over_all, verdicts[before].x, verdicts[after].x, upward);
-  if (!read_at_step(pair, found, answer) && !read_locally(pair, found, answer)) read_from_curves(pair, found, answer);
-  if (!answer.interval.low && !answer.interval.high)
-    answer.interval_missing = "significant on neither side close to it";
+  answer.faster_below = side_of(verdicts[before].alone);
+  const bool upward = verdicts[after].alone > 0;
+  const double middle = std::sqrt(verdicts[before].x * verdicts[after].x);
+  const std::vector<double> x = pair.drawn_places();
+  answer.at = change_near(
+                  x, [&](std::size_t i) { return pair.at(x[i]).log_ratio(); }, upward, middle)
+                  .value_or(middle);
+  answer.source = pair.source_at(answer.at);
+  answer.interval = interval_around(pair, upward, answer.at);
+  if (const Step* step = pair.step_at(answer.at)) {  // anywhere in it
+    if (answer.interval.low) answer.interval.low = std::min(*answer.interval.low, step->before);
+    if (answer.interval.high) answer.interval.high = std::max(*answer.interval.high, step->after);
+  }
   const Interval even = even_stretch(verdicts, before, after);
   answer.even = {std::min(*even.low, answer.interval.low.value_or(pair.min())),
                  std::max(*even.high, answer.interval.high.value_or(pair.max()))};
-  answer.ms = std::exp(pair.log_ms_of_one(answer.at));
+  answer.ms = pair.ms_of_one(answer.at);
   return answer;
 }
 
-int side_if_clear(const Difference& difference, std::size_t verdicts) {
-  if (!difference.is_clear(verdicts)) return 0;
-  return difference.log_ratio < 0 ? -1 : 1;
-}
-
-/// Both sides of a break-even have to be clear, which is rarer than either: each is judged at 95 % along the parabola
-/// over all places (R. L. Berger, "Multiparameter hypothesis testing and acceptance sampling", Technometrics 24, 1982).
-std::vector<Verdict> judge(const Pair& pair, const std::optional<WindowReading>& over_all, double min_saving_ms) {
+std::vector<Verdict> judge(const Pair& pair, double min_saving_ms) {
   std::vector<Verdict> verdicts;
   for (const double x : places_between(pair.min(), pair.max(), break_even_places)) {
     const Difference difference = pair.at(x);
-    const int together = side_if_clear(difference, pair.places());
-    const int side = together == 0 && over_all && over_all->covers(x) ? side_if_clear(over_all->at(x), 1) : together;
-    verdicts.push_back({x, side_if_clear(difference, 1), together, side, std::fabs(pair.saves_ms(x)) > min_saving_ms});
+    verdicts.push_back(
+        {x, difference.side(), difference.verdict(pair.places()), std::fabs(pair.saves_ms(x)) > min_saving_ms});
   }
   return verdicts;
+}
+
+/// Whether both sides are sure in the same draws: at a place before and at one after, the surest of the stretches of
+/// each verdict.
+bool crosses_surely(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
+  const auto drawn_of = [&](std::size_t i) { return Drawn(verdicts[i].alone * pair.at(verdicts[i].x).drawn()); };
+  std::vector<Drawn> below, above;
+  for (std::size_t i = before + 1; i-- > 0 && verdicts[i].alone == verdicts[before].alone;)
+    below.push_back(drawn_of(i));
+  for (std::size_t i = after; i < verdicts.size() && verdicts[i].alone == verdicts[after].alone; ++i)
+    above.push_back(drawn_of(i));
+  return std::any_of(below.begin(), below.end(), [&](const Drawn& one) {
+    return std::any_of(above.begin(), above.end(),
+                       [&](const Drawn& other) { return is_surely_positive(one.min(other)); });
+  });
 }
 
 /// Without a break-even all clear verdicts are of one side: where they begin and end, and what they come to there.
@@ -207,8 +126,8 @@ void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAn
   answer.faster = side_of(first->together);
   answer.clear = {first->x, last->x};
   const double sign = *answer.faster == Side::one ? 1 : -1;
-  answer.share_at_lower = std::exp(sign * pair.log_ratio(first->x));
-  answer.share_at_upper = std::exp(sign * pair.log_ratio(last->x));
+  answer.share_at_lower = std::exp(sign * pair.at(first->x).log_ratio());
+  answer.share_at_upper = std::exp(sign * pair.at(last->x).log_ratio());
   answer.throughout = is_clear(verdicts.front()) && is_clear(verdicts.back());
   answer.reason = answer.throughout ? "one is faster throughout" : "one is faster where it is significant";
 }
@@ -221,17 +140,12 @@ PairAnswer break_evens(const Pair& pair, double min_saving_ms) {
     answer.reason = "no range in common";
     return answer;
   }
-  if (pair.blocks() < 3 && !pair.assumed_error()) {
-    answer.reason = "inconclusive: fewer than three blocks";
-    return answer;
-  }
-  const auto over_all = reading_over_all(pair);
-  const std::vector<Verdict> verdicts = judge(pair, over_all, min_saving_ms);
+  const std::vector<Verdict> verdicts = judge(pair, min_saving_ms);
   std::optional<std::size_t> before;
   for (std::size_t i = 0; i < verdicts.size(); ++i) {
-    if (verdicts[i].side == 0) continue;
-    if (before && verdicts[*before].side != verdicts[i].side)
-      answer.break_evens.push_back(break_even_between(pair, over_all, verdicts, *before, i));
+    if (verdicts[i].alone == 0) continue;
+    if (before && verdicts[*before].alone != verdicts[i].alone && crosses_surely(pair, verdicts, *before, i))
+      answer.break_evens.push_back(break_even_between(pair, verdicts, *before, i));
     before = i;
   }
   if (answer.break_evens.empty()) explain_none(pair, verdicts, answer);
@@ -273,8 +187,7 @@ BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& que
                           divider_of(evidence, series[a], series[b]),
                           pays_off_from(pair, answer.min_saving_ms),
                           Side::other};
-    compared.too_few_blocks = pair.blocks() < 3 && !pair.assumed_error();
-    if (pair.min() < pair.max_known()) compared.known_up_to = pair.max_known();
+    if (pair.min() < pair.max()) compared.known_up_to = pair.max();
     if (!compared.worth) {
       compared.worth = pays_off_from(Pair(analysis.curves[b], analysis.curves[a]), answer.min_saving_ms);
       compared.paying_side = Side::one;

@@ -20,11 +20,9 @@ enum class Side { one, other };
 struct BreakEven {
   double at = 0;
   Side faster_below = Side::one;
-  Interval interval;  ///< 95 %: where the difference is inside its own. An end is open where it is so as far as the
-                      ///< counts reach that it is read from; `interval_missing` says why both are.
+  Interval interval;  ///< 95 %; an end is open where the range of both ends before.
   Interval even;  ///< Around it: the stretch where the difference is inside its own interval, or too small to pay off.
-  Source source = Source::law;
-  std::string interval_missing;
+  Source source = Source::measured;
   double ms = 0;  ///< What a frame of the one takes there.
 };
 
@@ -39,12 +37,9 @@ struct PairAnswer {
   double share_at_upper = 1;           ///< and at its upper end.
 };
 
-/// All break-evens of a pair within its common range. One exists only where the difference is clear on both of its
-/// sides, by the verdicts over all measured places taken together or by one parabola through all of them; a crossing of
-/// two curves inside their noise is none. Read from the shared counts close around it, from farther ones where the two
-/// are so nearly parallel that noise drowns their difference, or from the curves where no counts stand close. With
-/// fewer than three blocks there is no noise to judge by, and none is reported. A difference below `min_saving_ms` is
-/// too small to pay off.
+/// All break-evens of a pair within its common range. One exists only where the difference is sure on both of its
+/// sides; a crossing of two curves inside their noise is none. A difference below `min_saving_ms` is too small to pay
+/// off.
 PairAnswer break_evens(const Pair& pair, double min_saving_ms = 0);
 
 /// A knob among whose number the count is shared out, where both series of a pair have the same.
@@ -60,9 +55,8 @@ struct ComparedPair {
   PairAnswer answer;
   std::optional<Divider> divider;     ///< Nothing unless the axis is the count.
   std::optional<PaysOffFrom> worth;   ///< From where on one of them saves enough against the other, up to the end,
-  Side paying_side = Side::other;     ///< and which. Nothing where neither does, or that is unknown:
-  bool too_few_blocks = false;        ///< whether fewer than three blocks hold one of them;
-  std::optional<double> known_up_to;  ///< else up to which place neither does. Nothing where they share no range.
+  Side paying_side = Side::other;     ///< and which. Nothing where neither does:
+  std::optional<double> known_up_to;  ///< up to which place neither does. Nothing where they share no range.
 };
 
 struct BreakEvenAnswer {

@@ -3,11 +3,12 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <random>
 #include <set>
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/evidence/pairs.h"
 #include "analysis/statistics/constants.h"
@@ -21,17 +22,23 @@ constexpr const char* thread_works = "main thread: user";
 constexpr const char* thread_in_system = "main thread: kernel";
 constexpr const char* thread_waits = "main thread: waiting";
 
-/// A number with what it becomes without each block.
-struct BreakdownInputs {
-  double all = 0;
-  std::vector<double> leave_one_out;
+/// A number of the middle costs, and of each draw.
+struct PartRead {
+  double ms = 0;
+  Drawn drawn;
 
-  BreakdownInputs operator-(const BreakdownInputs& other) const {
-    BreakdownInputs difference{all - other.all, leave_one_out};
-    for (std::size_t i = 0; i < leave_one_out.size(); ++i) difference.leave_one_out[i] -= other.leave_one_out[i];
-    return difference;
-  }
+  PartRead operator-(const PartRead& other) const { return {ms - other.ms, drawn - other.drawn}; }
 };
+
+/// How much each block counts in each draw, in sum 1: a row for each draw (D. B. Rubin, "The Bayesian bootstrap",
+/// Annals of Statistics 9, 1981). The same for everything that is read, so that parts add up to the frame draw by draw.
+Eigen::ArrayXXd block_weights(Eigen::Index draws, Eigen::Index blocks) {
+  std::mt19937_64 random(1);
+  std::exponential_distribution<double> exponential;
+  Eigen::ArrayXXd weights(draws, blocks);
+  for (double& one : weights.reshaped()) one = exponential(random);
+  return weights.colwise() / weights.rowwise().sum().eval();
+}
 
 /// Shares of the frames of one series at one place, block by block.
 class Shares {
@@ -47,17 +54,23 @@ class Shares {
   bool knows_thread_time() const { return knows_thread_time_ && runs_ > 0; }
   bool knows_kernel_time() const { return knows_kernel_time_ && runs_ > 0; }
 
-  /// Of a phase, or of what the thread did; of all runs, without one block's where that is given.
-  double share(const std::string& name, std::optional<std::size_t> leave_one_out) const {
-    double sum = 0;
+  /// Of a phase, or of what the thread did: mean over blocks, and for each draw with other weights of them.
+  PartRead share(const std::string& name, const Eigen::ArrayXXd& weights) const {
+    PartRead read{0, Drawn::Zero(weights.rows())};
+    Drawn sum = Drawn::Zero(weights.rows());
     int blocks = 0;
     for (std::size_t block = 0; block < by_block_.size(); ++block) {
-      if (block == leave_one_out || by_block_[block].runs == 0) continue;
+      if (by_block_[block].runs == 0) continue;
       const auto found = by_block_[block].sums.find(name);
-      sum += found == by_block_[block].sums.end() ? 0 : found->second / by_block_[block].runs;
+      const double share = found == by_block_[block].sums.end() ? 0 : found->second / by_block_[block].runs;
+      const Drawn weight = weights.col(static_cast<Eigen::Index>(block));
+      read.ms += share;
+      read.drawn += share * weight;
+      sum += weight;
       ++blocks;
     }
-    return blocks > 0 ? sum / blocks : 0;
+    if (blocks > 0) read = {read.ms / blocks, read.drawn / sum};
+    return read;
   }
 
   /// Not a share: pages touched first, a frame.
@@ -105,8 +118,11 @@ class Shares {
 /// One series of a pair at a place, measured there or between the measured places around it.
 class Side {
  public:
-  Side(const Analysis& analysis, std::size_t series, double at) : curve(&analysis.curves[series]), x(at) {
-    const auto places = places_around(analysis.evidence.series[series], at);
+  Side(const Analysis& analysis, std::size_t series, double at)
+      : curve(&analysis.curves[series]),
+        x(at),
+        weights_(block_weights(curve->draws(), static_cast<Eigen::Index>(analysis.evidence.blocks.size()))) {
+    const auto places = places_around(at);
     const double apart = std::log(places.back() / places.front());
     const double share = apart > 0 ? std::log(at / places.front()) / apart : 0;
     for (const double place : places) {
@@ -124,35 +140,23 @@ class Side {
     return std::all_of(shares_.begin(), shares_.end(), [&](const auto& one) { return (one.first.*of)(); });
   }
   /// Interpolated in the logarithm of the place.
-  double share(const std::string& name, std::optional<std::size_t> leave_one_out) const {
-    double sum = 0;
-    for (const auto& [shares, weight] : shares_) sum += weight * shares.share(name, leave_one_out);
-    return sum;
-  }
-
-  double cost_ms(const Curve& of) const {
-    const auto point = curve->measured_point_at(x) ? of.point_at(x) : std::nullopt;
-    return std::exp(point ? of.points.log_ms(*point) : of.log_ms_at(x));
-  }
-  BreakdownInputs read(const std::string& name) const {
-    BreakdownInputs read{share(name, {}) * cost_ms(curve->all), {}};
-    for (std::size_t block = 0; block < curve->leave_one_out.size(); ++block)
-      read.leave_one_out.push_back(share(name, block) * cost_ms(curve->leave_one_out[block]));
+  PartRead share(const std::string& name) const {
+    PartRead read{0, Drawn::Zero(weights_.rows())};
+    for (const auto& [shares, weight] : shares_) {
+      const PartRead one = shares.share(name, weights_);
+      read = {read.ms + weight * one.ms, read.drawn + weight * one.drawn};
+    }
     return read;
+  }
+  PartRead read(const std::string& name) const {
+    const PartRead of = share(name);
+    return {of.ms * curve->ms_at(x), of.drawn * curve->drawn_log_ms(x).exp()};
   }
 
  private:
-  /// The place itself where it was measured often enough, else the nearest such places around it, else those that are
-  /// there.
-  std::vector<double> places_around(const SeriesEvidence& evidence, double at) const {
-    std::vector<double> often, all;
-    for (Eigen::Index i = 0; i < curve->all.points.x.size(); ++i) {
-      all.push_back(curve->all.points.x(i));
-      if (curve->all.runs(i) >= min_runs_for_spikes) often.push_back(all.back());
-    }
-    if (all.empty()) all = evidence.x;
-    const bool suffices = !often.empty() && often.front() <= at && often.back() >= at;
-    const std::vector<double>& places = suffices ? often : all;
+  /// The place itself where it was measured, else the nearest ones around it.
+  std::vector<double> places_around(double at) const {
+    const std::vector<double>& places = curve->places();
     const auto above = std::lower_bound(places.begin(), places.end(), at);
     if (above == places.end()) return {places.back()};
     if (*above == at || above == places.begin()) return {*above};
@@ -165,67 +169,26 @@ class Side {
     return all;
   }
 
+  Eigen::ArrayXXd weights_;
   std::vector<std::pair<Shares, double>> shares_;
 };
 
-std::vector<std::size_t> counting_blocks(const std::vector<const Side*>& sides) {
-  std::vector<std::size_t> blocks;
-  for (std::size_t block = 0; block < sides.front()->curve->leave_one_out.size(); ++block)
-    if (std::any_of(sides.begin(), sides.end(), [&](const Side* side) { return side->curve->block_counts[block]; }))
-      blocks.push_back(block);
-  return blocks;
+Part part_of(const std::string& name, const PartRead& read, double first_ms, double second_ms) {
+  return {name, read.ms, interval_of(read.drawn), first_ms, second_ms};
 }
 
-/// Of the spread without each block, and of all that this does not show (SeriesCurve::errors_beside_blocks). Drift
-/// of the machine is in the cost of one side, and not in the difference of two that were measured next to each other.
-/// `parts_ms`: of each side.
-double half_width_ms(const BreakdownInputs& read, const std::vector<const Side*>& sides,
-                     const std::vector<double>& parts_ms) {
-  std::vector<StandardError> errors;
-  bool is_assumed = true;
-  for (const Side* side : sides) is_assumed = is_assumed && side->curve->assumed_error;
-  for (std::size_t i = 0; i < sides.size(); ++i) {
-    const SeriesCurve& curve = *sides[i]->curve;
-    std::vector<StandardError> of_side = curve.errors_beside_blocks(sides[i]->x);
-    of_side.push_back(
-        {std::hypot(curve.uncertainty_at(sides[i]->x), curve.all.interpolation_error(sides[i]->x)) / normal_95});
-    if (is_assumed) of_side.push_back({*curve.assumed_error, assumed_degrees});
-    if (sides.size() == 1 && !is_assumed) of_side.push_back({curve.drift_error, stretches_of_drift - 1});
-    for (const StandardError& one : of_side)
-      errors.push_back({one.value * std::fabs(parts_ms[i]), one.degrees_of_freedom});
-  }
-  if (is_assumed) return sum_of(errors).half_width();
-  std::vector<double> values;
-  for (const std::size_t block : counting_blocks(sides)) values.push_back(read.leave_one_out[block]);
-  if (values.size() < 3) return HUGE_VAL;
-  double degrees = static_cast<double>(values.size() - 1);
-  for (const Side* side : sides) degrees = std::min(degrees, side->curve->degrees_of_freedom_at(side->x));
-  errors.push_back({jackknife_error(values), degrees});
-  return sum_of(errors).half_width();
-}
-
-Part part_of(const std::string& name, const BreakdownInputs& read, const std::vector<const Side*>& sides,
-             const std::vector<double>& parts_ms) {
-  Part part{name, read.all, {}, parts_ms.front(), parts_ms.back()};
-  const double half = half_width_ms(read, sides, parts_ms);
-  if (std::isfinite(half)) part.interval = {read.all - half, read.all + half};
-  return part;
-}
-
-Part difference_of(const std::string& shown, const std::string& name, const Side& first, const Side& second) {
-  const BreakdownInputs one = first.read(name);
-  const BreakdownInputs other = second.read(name);
-  return part_of(shown, other - one, {&first, &second}, {one.all, other.all});
+Part difference_of(const std::string& name, const PartRead& first, const PartRead& second) {
+  return part_of(name, second - first, first.ms, second.ms);
 }
 
 Part cost_of(const Side& side) {
-  const BreakdownInputs read = side.read(whole_frame);
-  return part_of("", read, {&side}, {read.all});
+  const PartRead read = side.read(whole_frame);
+  return part_of("", read, read.ms, read.ms);
 }
 
 /// The frame without those phases that lie in no other one.
-BreakdownInputs outside_of(const Side& side) {
-  BreakdownInputs rest = side.read(whole_frame);
+PartRead outside_of(const Side& side) {
+  PartRead rest = side.read(whole_frame);
   const std::set<std::string> inner = side.inner_phases();
   for (const std::string& phase : side.phases())
     if (inner.count(phase) == 0) rest = rest - side.read(phase);
@@ -244,33 +207,27 @@ void split_by_phases(const Side& first, const Side& second, PairBreakdown& pair)
   if (phases.empty()) return;
   for (const std::string& phase : phases) {
     const bool is_inner = inner.count(phase) > 0;
-    (is_inner ? pair.inside : pair.phases).push_back(difference_of(phase, phase, first, second));
+    (is_inner ? pair.inside : pair.phases).push_back(difference_of(phase, first.read(phase), second.read(phase)));
   }
   sort_by_size(pair.phases);
   sort_by_size(pair.inside);
-  const BreakdownInputs one = outside_of(first);
-  const BreakdownInputs other = outside_of(second);
-  pair.outside = part_of("outside phases", other - one, {&first, &second}, {one.all, other.all});
+  pair.outside = difference_of("outside phases", outside_of(first), outside_of(second));
 }
 
 void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair) {
   if (!first.all(&Shares::knows_thread_time) || !second.all(&Shares::knows_thread_time)) return;
-  pair.thread.push_back(difference_of(thread_works, thread_works, first, second));
+  pair.thread.push_back(difference_of(thread_works, first.read(thread_works), second.read(thread_works)));
   if (first.all(&Shares::knows_kernel_time) && second.all(&Shares::knows_kernel_time))
-    pair.thread.push_back(difference_of(thread_in_system, thread_in_system, first, second));
-  pair.thread.push_back(difference_of(thread_waits, thread_waits, first, second));
+    pair.thread.push_back(difference_of(thread_in_system, first.read(thread_in_system), second.read(thread_in_system)));
+  pair.thread.push_back(difference_of(thread_waits, first.read(thread_waits), second.read(thread_waits)));
 }
 
 /// Page faults are counted, not timed: their number a frame, not a share of one.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
   if (!first.all(&Shares::knows_kernel_time) || !second.all(&Shares::knows_kernel_time)) return;
-  BreakdownInputs read{second.share(Shares::page_faults, {}) - first.share(Shares::page_faults, {}), {}};
-  for (std::size_t block = 0; block < first.curve->leave_one_out.size(); ++block)
-    read.leave_one_out.push_back(second.share(Shares::page_faults, block) - first.share(Shares::page_faults, block));
-  if (std::fabs(read.all) < reported_page_faults) return;
-  pair.page_faults = part_of("page faults a frame", read, {&first, &second}, {0, 0});
-  pair.page_faults->first_ms = first.share(Shares::page_faults, {});
-  pair.page_faults->second_ms = second.share(Shares::page_faults, {});
+  const Part faults =
+      difference_of("page faults a frame", first.share(Shares::page_faults), second.share(Shares::page_faults));
+  if (std::fabs(faults.ms) >= reported_page_faults) pair.page_faults = faults;
 }
 
 /// The place of a series nearest to another one.
@@ -330,19 +287,12 @@ void compare_counters(const EvidenceSet& evidence, PairBreakdown& pair) {
 /// the end of what both cover.
 std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve& second,
                                     const std::optional<double>& asked) {
-  const double min = std::max(first.all.min(), second.all.min());
-  const double max = std::min(first.all.max(), second.all.max());
-  if (min > max) return std::nullopt;
-  if (asked) return *asked >= min && *asked <= max ? asked : std::nullopt;
-  std::optional<double> shared;
-  for (const bool often : {true, false})
-    for (Eigen::Index i = 0; !shared && i < first.all.points.x.size(); ++i) {
-      const double x = first.all.points.x(first.all.points.x.size() - 1 - i);
-      const bool is_there =
-          often ? first.measured_point_at(x) && second.measured_point_at(x) : second.all.point_at(x).has_value();
-      if (is_there) shared = x;
-    }
-  return shared ? shared : std::optional(max);
+  const Pair pair(first, second);
+  if (pair.min() > pair.max()) return std::nullopt;
+  if (asked) return *asked >= pair.min() && *asked <= pair.max() ? asked : std::nullopt;
+  const auto shared =
+      std::find_if(first.places().rbegin(), first.places().rend(), [&](double x) { return second.is_measured_at(x); });
+  return shared == first.places().rend() ? pair.max() : *shared;
 }
 
 PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_t other, double x) {
@@ -355,7 +305,7 @@ PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_
   const Side second(analysis, other, x);
   pair.first_ms = cost_of(first);
   pair.second_ms = cost_of(second);
-  pair.whole = difference_of("", whole_frame, first, second);
+  pair.whole = difference_of("", first.read(whole_frame), second.read(whole_frame));
   split_by_phases(first, second, pair);
   split_by_thread(first, second, pair);
   compare_page_faults(first, second, pair);
@@ -370,8 +320,8 @@ Capacity capacity_without(const Analysis& analysis, std::size_t series, const st
   const SeriesCurve& curve = analysis.curves[series];
   Capacity found;
   for (int look = 0; look < 2; ++look) {
-    const Shares shares(analysis.evidence, series, nearest_place(analysis.evidence.series[series], x));
-    const double share = std::min(shares.share(phase, {}), max_share_of_a_phase);
+    const Side there(analysis, series, nearest_place(analysis.evidence.series[series], x));
+    const double share = std::min(there.share(phase).ms, max_share_of_a_phase);
     found = capacity(curve, budget_ms / (1 - share));
     if (!found.at) break;
     x = *found.at;
@@ -394,10 +344,9 @@ void add_floors(const Analysis& analysis, std::size_t series, double x, Breakdow
   const Side side(analysis, series, x);
   std::vector<PhaseFloor> floors;
   for (const std::string& phase : side.phases()) {
-    const BreakdownInputs of_phase = side.read(phase);
-    const BreakdownInputs rest = side.read(whole_frame) - of_phase;
-    const Part floor = part_of(phase, rest, {&side}, {rest.all});
-    PhaseFloor one{series, phase, of_phase.all, floor.ms, floor.interval, false, {}};
+    const PartRead of_phase = side.read(phase);
+    const PartRead rest = side.read(whole_frame) - of_phase;
+    PhaseFloor one{series, phase, of_phase.ms, rest.ms, interval_of(rest.drawn), false, {}};
     const auto measured = measured_floor(evidence, series, phase);
     const auto cost = measured ? analysis.curves[*measured].cost_at(x) : std::nullopt;
     if (cost) {

@@ -18,7 +18,7 @@ struct Questions;
 struct Part {
   std::string name;
   double ms = 0;      ///< Of the second less that of the first.
-  Interval interval;  ///< 95 %, from leaving blocks out; open below three of them.
+  Interval interval;  ///< 95 %.
   double first_ms = 0;
   double second_ms = 0;
 

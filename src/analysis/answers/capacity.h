@@ -11,14 +11,14 @@ namespace mileage {
 
 struct Analysis;
 struct Questions;
-struct SeriesCurve;
+class SeriesCurve;
 
 /// Why there is no capacity.
 enum class NoCapacity {
   there_is_one,
   over_at_once,              ///< Over the budget already at the smallest place measured.
-  within_as_measured,        ///< Within it at the largest place, and no law extrapolates beyond it.
-  within_as_far_as_trusted,  ///< Within it by its law up to twice the largest place, where extrapolating ends.
+  within_as_measured,        ///< Within it at the largest place, of too few to extrapolate from.
+  within_as_far_as_trusted,  ///< Within it up to twice the largest place, where extrapolating ends.
   within_up_to_failure       ///< Within it at all counts below the smallest one at which a run failed.
 };
 
@@ -26,19 +26,17 @@ struct Capacity {
   double budget_ms = 0;
   std::optional<double> at;  ///< First place where the cost rises through the budget; where it jumps over it, the last
                              ///< count within it. More is better.
-  Interval interval;  ///< 95 %. Where the capacity does not exist without one of the blocks: where the budget is inside
-                      ///< the interval of the cost, with an open end where the reading ends before.
-  Source source = Source::law;
+  Interval interval;         ///< 95 %; an end is open where the curve ends before.
+  Source source = Source::measured;
   NoCapacity none = NoCapacity::there_is_one;
   std::string interval_missing;  ///< Why both ends are open; empty when one is not.
 };
 
-/// The capacity of a series: the two counts that are surely within the budget and over it, where the cost jumps between
-/// them; else read from the counts close around the first place where its points rise through the budget, on their side
-/// of any step; where none stand close enough, from its law up to twice the measured range, or between the points.
-/// Beyond the range it is marked as extrapolated: its interval is the hull of what the laws say that the noise does not
-/// reject, widened so that it holds if nothing worse than a knee of 1.5 comes. budget_ms > 0.
+/// Where the curve of a series first rises through a budget, up to twice the measured range. budget_ms > 0, or a budget
+/// of which nothing is left.
 Capacity capacity(const SeriesCurve& series, double budget_ms);
+/// The same where the budget has an uncertainty of its own: that of each draw, and the middle one.
+Capacity capacity(const SeriesCurve& series, const std::vector<double>& budgets_ms, double budget_ms);
 
 struct SeriesCapacity {
   std::size_t series = 0;        ///< Place among the series of the study.

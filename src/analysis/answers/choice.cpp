@@ -8,29 +8,27 @@
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
 #include "analysis/answers/pays_off_from.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/crossings.h"
+#include "analysis/statistics/statistics.h"
 
 namespace mileage {
 namespace {
 
-double cost_ms(const SeriesCurve& series, double x) { return std::exp(series.all.log_ms_at(x)); }
+double cost_ms(const SeriesCurve& series, double x) { return series.ms_at(x); }
 
 std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& series, double x) {
   std::vector<std::size_t> there;
   for (std::size_t i = 0; i < series.size(); ++i)
-    if (series[i]->all.covers(x)) there.push_back(i);
+    if (series[i]->covers(x)) there.push_back(i);
   return there;
 }
 
-/// Whether the other surely saves more than the worth against the one, corrected for all places where it might. Where
-/// nothing shows the uncertainty, the costs decide.
+/// Whether the other surely saves more than the worth against the one, corrected for all places where it might.
 bool surely_saves(const SeriesCurve& one, const SeriesCurve& other, double x, double min_saving_ms) {
   if (cost_ms(one, x) - cost_ms(other, x) <= min_saving_ms) return false;
   const Pair pair(one, other);
-  const Difference beyond = pair.at_min_saving(x, min_saving_ms);
-  return !std::isfinite(beyond.error.value) || (beyond.log_ratio > 0 && beyond.is_clear(pair.places()));
+  return is_surely_positive(pair.drawn_saved_beyond(x, min_saving_ms), pair.places());
 }
 
 bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x, double min_saving_ms) {
@@ -68,7 +66,7 @@ ChoiceRange answer_at(const std::vector<const SeriesCurve*>& series, const std::
   };
   const bool to_fit = std::erase_if(as_well, fits_only_cheapest) > 0;
   const bool all = as_well.size() == series.size();
-  const bool begins = below == nullptr || !series[below->use]->all.covers(x);
+  const bool begins = below == nullptr || !series[below->use]->covers(x);
   const bool alone = there.size() == 1 && series.size() > 1 && (begins || below->alone);
   std::optional<std::size_t> not_measured = below == nullptr ? std::nullopt : below->not_measured;
   if (below != nullptr && begins && below->fits) not_measured = below->use;
@@ -129,11 +127,11 @@ void place_borders(std::vector<ChoiceRange>& stretches, const std::vector<const 
 }  // namespace
 
 std::vector<ChoiceRange> choose(const std::vector<const SeriesCurve*>& series, double budget_ms, double min_saving_ms) {
-  double min = series.front()->all.min();
-  double max = series.front()->all.max();
+  double min = series.front()->min();
+  double max = series.front()->max();
   for (const SeriesCurve* one : series) {
-    min = std::min(min, one->all.min());
-    max = std::max(max, one->all.max());
+    min = std::min(min, one->min());
+    max = std::max(max, one->max());
   }
   std::vector<Capacity> capacities;
   for (const SeriesCurve* one : series) capacities.push_back(capacity(*one, budget_ms));
@@ -173,9 +171,9 @@ const ChosenStretch* stretch_at(const GroupChoice& group, double x) {
 
 namespace {
 
-ChosenStretch with_savings(const ChoiceRange& stretch, const Curve& first, const Curve& used) {
+ChosenStretch with_savings(const ChoiceRange& stretch, const SeriesCurve& first, const SeriesCurve& used) {
   ChosenStretch chosen{stretch, {}, {}};
-  const auto saves_ms = [&](double x) { return std::exp(first.log_ms_at(x)) - std::exp(used.log_ms_at(x)); };
+  const auto saves_ms = [&](double x) { return first.ms_at(x) - used.ms_at(x); };
   const double to = std::min(stretch.to, first.max());
   if (to >= stretch.from) chosen.saving = {stretch.from, saves_ms(stretch.from), to, saves_ms(to)};
   for (const double x : {stretch.from, stretch.to})
@@ -184,13 +182,13 @@ ChosenStretch with_savings(const ChoiceRange& stretch, const Curve& first, const
 }
 
 SingleVariant used_everywhere(std::size_t member, const GroupChoice& group, const Analysis& analysis) {
-  const Curve& curve = analysis.curves[member].all;
+  const SeriesCurve& curve = analysis.curves[member];
   SingleVariant worst{member, 0, curve.min(), 1};
   for (const double x : places_between(curve.min(), curve.max(), loss_places)) {
     const ChosenStretch* choice = stretch_at(group, x);
     if (choice == nullptr) continue;
-    const double own_ms = std::exp(curve.log_ms_at(x));
-    const double choice_ms = std::exp(analysis.curves[choice->use].all.log_ms_at(x));
+    const double own_ms = curve.ms_at(x);
+    const double choice_ms = analysis.curves[choice->use].ms_at(x);
     if (own_ms - choice_ms > worst.loses_ms) worst = {member, own_ms - choice_ms, x, own_ms / choice_ms};
   }
   return worst;
@@ -210,8 +208,8 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
     advice.next_from_interval = later->from_interval;
   }
   for (const std::size_t member : group.members)
-    if (const Curve& curve = analysis.curves[member].all; curve.covers(x))
-      advice.costs_ms.emplace_back(member, std::exp(curve.log_ms_at(x)));
+    if (const SeriesCurve& curve = analysis.curves[member]; curve.covers(x))
+      advice.costs_ms.emplace_back(member, curve.ms_at(x));
   return advice;
 }
 
@@ -223,7 +221,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
   for (ChoiceRange& stretch : choose(curves, asked.budget_ms, asked.min_saving_ms)) {
     stretch.use = choice.members[stretch.use];
     if (stretch.not_measured) stretch.not_measured = choice.members[*stretch.not_measured];
-    choice.stretches.push_back(with_savings(stretch, curves.front()->all, analysis.curves[stretch.use].all));
+    choice.stretches.push_back(with_savings(stretch, *curves.front(), analysis.curves[stretch.use]));
   }
   for (const std::size_t member : choice.members)
     choice.everywhere.push_back(used_everywhere(member, choice, analysis));

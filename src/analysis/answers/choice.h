@@ -13,7 +13,7 @@ namespace mileage {
 
 struct Analysis;
 struct Questions;
-struct SeriesCurve;
+class SeriesCurve;
 
 /// One stretch of the axis.
 struct ChoiceRange {

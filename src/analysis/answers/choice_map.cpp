@@ -29,7 +29,7 @@ std::string row_text(const std::string& knob, const Conditions& conditions) {
 /// Measured places, thinned out to a few that lie evenly by ratio.
 std::vector<double> few_measured_places(const Analysis& analysis) {
   std::set<double> all;
-  for (const SeriesCurve& curve : analysis.curves) all.insert(curve.all.points.x.begin(), curve.all.points.x.end());
+  for (const SeriesCurve& curve : analysis.curves) all.insert(curve.places().begin(), curve.places().end());
   const std::vector<double> measured(all.begin(), all.end());
   if (measured.size() <= max_map_places) return measured;
   std::vector<double> few;

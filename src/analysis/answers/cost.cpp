@@ -8,7 +8,7 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/groups.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/text.h"
@@ -86,12 +86,10 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
     const SeriesCurve& curve = analysis.curves[member];
     SeriesCost one{member, curve.cost_at(x)};
     if (member != members.front() && one.cost && first_cost) {
-      const Pair pair(curve, first);
-      const auto measured = pair.measured_at(x);
-      const Difference difference = measured ? *measured : pair.at(x);
+      const Difference difference = Pair(curve, first).at(x);
       one.share = difference.ratio();
       one.share_interval = difference.ratio_interval();
-      one.is_significant = difference.is_clear(verdicts);
+      one.is_significant = difference.verdict(verdicts) != 0;
       one.saves_ms = first_cost->ms - one.cost->ms;
     }
     if (one.cost) {

@@ -351,7 +351,7 @@ std::optional<double> place_of(const Analysis& analysis, std::size_t series, con
     });
   double chosen = evidence.x.front();
   for (const double x : evidence.x)
-    if (std::exp(analysis.curves[series].all.log_ms_at(x)) <= budget_ms) chosen = x;
+    if (analysis.curves[series].ms_at(x) <= budget_ms) chosen = x;
   return chosen;
 }
 

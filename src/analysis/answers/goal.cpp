@@ -2,14 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 #include "analysis/analysis.h"
 #include "analysis/answers/break_even.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/curve.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/series_curve.h"
+#include "analysis/curves/pair.h"
 #include "analysis/evidence/evidence_set.h"
 #include "analysis/evidence/pairs.h"
 
@@ -32,41 +31,35 @@ class Widest {
   bool is_open_ = false;
 };
 
-Reached reached_by_capacities(const EvidenceSet& evidence, double budget_ms) {
+Reached reached_by_capacities(const Analysis& analysis, double budget_ms) {
   Widest widest;
-  for (const SeriesEvidence& series : evidence.series)
-    if (const Capacity found = capacity(fit_series(series), budget_ms); found.at) widest.take(found.interval);
+  for (const SeriesCurve& curve : analysis.curves)
+    if (const Capacity found = capacity(curve, budget_ms); found.at) widest.take(found.interval);
   return widest.reached();
 }
 
 /// At a single place, what a frame costs there is the question.
-Reached reached_by_costs(const EvidenceSet& evidence) {
+Reached reached_by_costs(const Analysis& analysis) {
   Widest widest;
-  for (const SeriesEvidence& series : evidence.series)
-    if (const auto cost = fit_series(series).cost_at(series.x.front())) widest.take(cost->interval);
+  for (const SeriesCurve& curve : analysis.curves) widest.take(curve.ms_interval_at(curve.min()));
   return widest.reached();
 }
 
-Reached reached_by_capacities_for_99(const Study& study, const EvidenceWanted& wanted, double budget_ms) {
+Reached reached_by_capacities_for_99(const Analysis& analysis, double budget_ms) {
   Questions questions;
   questions.budgets_ms = {budget_ms};
   Widest widest;
-  for (const SeriesCapacity& one : capacity_answer(analyse(study, wanted), questions).capacities)
+  for (const SeriesCapacity& one : capacity_answer(analysis, questions).capacities)
     if (one.capacity.at) widest.take(one.tail ? one.tail->interval : Interval{});
   return widest.reached();
 }
 
-Reached reached_by_break_evens(const EvidenceSet& evidence, const std::vector<std::string>& between) {
+Reached reached_by_break_evens(const Analysis& analysis, const std::vector<std::string>& between) {
   std::vector<Series> series;
-  for (const SeriesEvidence& one : evidence.series) series.push_back(one.series);
-  std::map<std::size_t, SeriesCurve> curves;
-  const auto curve_of = [&](std::size_t one) -> const SeriesCurve& {
-    const auto known = curves.find(one);
-    return known != curves.end() ? known->second : curves.emplace(one, fit_series(evidence.series[one])).first->second;
-  };
+  for (const SeriesEvidence& one : analysis.evidence.series) series.push_back(one.series);
   Widest widest;
-  for (const auto& [one, other] : compared_pairs(series, evidence.head.scenario, between))
-    for (const BreakEven& found : break_evens(Pair(curve_of(one), curve_of(other))).break_evens)
+  for (const auto& [one, other] : compared_pairs(series, analysis.evidence.head.scenario, between))
+    for (const BreakEven& found : break_evens(Pair(analysis.curves[one], analysis.curves[other])).break_evens)
       widest.take(found.interval);
   return widest.reached();
 }
@@ -77,13 +70,14 @@ Reached reached(const Study& study, const Goal& goal) {
   EvidenceWanted wanted;
   wanted.within_processes = true;
   const double budget_ms = goal.budget_ms > 0 ? goal.budget_ms : study.head.plan.budget_ms;
-  if (goal.for_99) return reached_by_capacities_for_99(study, wanted, budget_ms);
-  const EvidenceSet evidence = gather_evidence(study, wanted);
-  if (goal.figure == "breakeven") return reached_by_break_evens(evidence, goal.between);
-  const bool is_at_one_place = std::all_of(evidence.series.begin(), evidence.series.end(),
-                                           [](const SeriesEvidence& one) { return one.x.size() == 1; });
-  if (goal.figure.empty() && is_at_one_place) return reached_by_costs(evidence);
-  return reached_by_capacities(evidence, budget_ms);
+  Analysis analysis{gather_evidence(study, wanted), {}};
+  analysis.curves = fit_curves(analysis.evidence, wanted.within_processes);
+  if (goal.for_99) return reached_by_capacities_for_99(analysis, budget_ms);
+  if (goal.figure == "breakeven") return reached_by_break_evens(analysis, goal.between);
+  const bool is_at_one_place = std::all_of(analysis.curves.begin(), analysis.curves.end(),
+                                           [](const SeriesCurve& one) { return one.places().size() == 1; });
+  if (goal.figure.empty() && is_at_one_place) return reached_by_costs(analysis);
+  return reached_by_capacities(analysis, budget_ms);
 }
 
 }  // namespace mileage

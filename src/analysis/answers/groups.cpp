@@ -62,14 +62,14 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
   std::set<double> measured;
   std::vector<double> ends;
   for (const SeriesCurve& curve : analysis.curves) {
-    measured.insert(curve.all.points.x.begin(), curve.all.points.x.end());
-    ends.push_back(curve.all.max());
+    measured.insert(curve.places().begin(), curve.places().end());
+    ends.push_back(curve.max());
   }
   if (measured.size() <= few_places) return {measured.begin(), measured.end()};
   std::vector<double> places = round_places(*measured.begin(), median(ends));
   const auto covered_by = [&](double x) {
     return std::count_if(analysis.curves.begin(), analysis.curves.end(),
-                         [&](const SeriesCurve& curve) { return curve.all.covers(x); });
+                         [&](const SeriesCurve& curve) { return curve.covers(x); });
   };
   std::erase_if(places, [&](double x) { return covered_by(x) == 0; });
   if (places.empty()) return {*measured.begin(), *measured.rbegin()};
@@ -81,12 +81,12 @@ std::vector<double> places_shown(const Analysis& analysis, const Questions& ques
 NotMeasured places_not_measured(const Analysis& analysis, const Questions& questions) {
   NotMeasured found{{}, HUGE_VAL, 0};
   for (const SeriesCurve& curve : analysis.curves) {
-    found.min = std::min(found.min, curve.all.min());
-    found.max = std::max(found.max, curve.all.max());
+    found.min = std::min(found.min, curve.min());
+    found.max = std::max(found.max, curve.max());
   }
   for (const double x : questions.at)
     if (std::none_of(analysis.curves.begin(), analysis.curves.end(),
-                     [&](const SeriesCurve& curve) { return curve.all.covers(x); }))
+                     [&](const SeriesCurve& curve) { return curve.covers(x); }))
       found.places.push_back(x);
   return found;
 }

@@ -17,29 +17,26 @@ struct Analysis;
 struct CurvePoint {
   double x = 0;
   double ms = 0;
-  Interval interval;  ///< 95 %, from leaving blocks out.
+  Interval interval;  ///< 95 %.
   int runs = 0;
 };
 
 /// A law that describes a curve. A fixed cost below a thousandth of the least cost is none.
 struct NamedLaw : Law {
-  std::vector<double> ms_at_1k;  ///< What each coefficient adds at 1,000; of a law with knees nothing.
+  std::vector<double> ms_at_1k;  ///< What each coefficient adds at 1,000; of a law with a knee nothing.
 };
 
-/// How a law stood the test against replication noise.
+/// A law compared with a curve.
 struct TestedLaw {
   LawKind kind = LawKind::constant;
-  double p_value = 0;  ///< Of the lack-of-fit test; rejected below 1 %.
-  bool rejected = false;
-  /// Root mean square error, on the log scale, of predicting each place from the others. Nothing where there are not
-  /// enough places, and where it was not asked for.
-  std::optional<double> left_out_error;
+  double deviation = 0;  ///< Largest at any place, as a share of the cost.
+  bool fits = false;
 };
 
 /// A place where the slope of a series changes.
 struct Knee {
   double at = 0;
-  Interval interval;  ///< 95 %; open where a curve without one of the blocks has no such knee.
+  Interval interval;  ///< Places of a knee that the curve goes by as well.
   double slope_below = 0;
   double slope_above = 0;
   std::string cache;  ///< The cache whose size the entities pass nearest to it, within a factor of two; else empty.
@@ -63,28 +60,23 @@ struct CostStep {
 
 struct SeriesGrowth {
   std::vector<CurvePoint> points;  ///< Ascending.
-  std::vector<CostStep> steps;  ///< Ascending. The law is of the points without them, at the slowdown beyond the last.
-  std::vector<NamedLaw> names;  ///< Several where they do not differ significantly; none where no law comes near.
-  std::optional<NamedLaw> law;  ///< The nearest of them.
-  NamedBy named_by = NamedBy::nothing;
-  double largest_deviation = 0;  ///< Of that law from any point, as a share of the cost.
-  NotTested not_tested = NotTested::tested;
+  std::vector<CostStep> steps;     ///< Ascending. The law is of the points without them, at the height beyond the last.
+  std::vector<NamedLaw> names;  ///< Equally simple laws that fit, the nearest first; none where `not_named` says why.
+  NotNamed not_named = NotNamed::named;
+  double largest_deviation = 0;  ///< Of the nearest from any point, as a share of the cost.
   std::vector<TestedLaw> tests;
   std::vector<Knee> knees;
-  std::optional<double> exponent;  ///< Of the free power law with a fixed cost.
-  Interval exponent_interval;
-  /// Local exponent at the smallest and the largest place, by the law or between points; nothing at a single place.
-  std::optional<double> exponent_at_min;
-  std::optional<double> exponent_at_max;
-  std::optional<double> exponent_of_points;  ///< Of the points within a factor of five of the largest, without any law.
-  std::optional<double> setup_ms_at_max;     ///< Nothing where it is not known.
+  std::optional<double> exponent;  ///< Growth in percent for one percent more, within a factor of five of the largest
+  Interval exponent_interval;      ///< place; nothing at a single one.
+  std::optional<double> exponent_at_min;  ///< The same of the smallest.
+  std::optional<double> setup_ms_at_max;  ///< Nothing where it is not known.
 };
 
 struct GrowthAnswer {
   std::vector<SeriesGrowth> series;  ///< One per series of the study.
 };
 
-/// `parts` of the same study tell what memory stands behind knees. Left-out errors cost a fit per place and tested law.
-GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts, bool with_left_out_errors);
+/// `parts` of the same study show which memory is behind knees.
+GrowthAnswer growth_answer(const Analysis& analysis, const PartsAnswer& parts);
 
 }  // namespace mileage

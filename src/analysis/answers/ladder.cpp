@@ -5,7 +5,7 @@
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/evidence/labels.h"
 #include "analysis/statistics/constants.h"
 #include "types/error.h"
@@ -26,27 +26,26 @@ std::optional<std::size_t> place_of(const EvidenceSet& evidence, const Series& s
 }
 
 /// Of one against other, at a place where both are known.
-std::optional<Change> change_at(const Analysis& analysis, const std::optional<std::size_t>& one,
-                                const std::optional<std::size_t>& other, double x) {
-  if (!one || !other) return std::nullopt;
-  const SeriesCurve& with = analysis.curves[*one];
-  const SeriesCurve& without = analysis.curves[*other];
+std::optional<Change> change_between(const SeriesCurve& with, const SeriesCurve& without, double x) {
   const auto cost_with = with.cost_at(x);
   const auto cost_without = without.cost_at(x);
   if (!cost_with || !cost_without) return std::nullopt;
-  const Pair pair(with, without);
-  const auto measured = pair.measured_at(x);
-  const Difference difference = measured ? *measured : pair.at(x);
+  const Difference difference = Pair(with, without).at(x);
   return Change{difference.ratio(), difference.ratio_interval(), cost_without->ms - cost_with->ms};
 }
 
+std::optional<Change> change_at(const Analysis& analysis, const std::optional<std::size_t>& one,
+                                const std::optional<std::size_t>& other, double x) {
+  return one && other ? change_between(analysis.curves[*one], analysis.curves[*other], x) : std::nullopt;
+}
+
 double place_for(const Analysis& analysis, std::size_t base, const Questions& questions, double budget_ms) {
-  const Curve& curve = analysis.curves[base].all;
+  const SeriesCurve& curve = analysis.curves[base];
   for (const double x : questions.at)
     if (curve.covers(x)) return x;
   double chosen = curve.min();
-  for (Eigen::Index i = 0; i < curve.points.x.size(); ++i)
-    if (curve.points.log_ms(i) <= std::log(budget_ms)) chosen = curve.points.x(i);
+  for (const double x : curve.places())
+    if (curve.ms_at(x) <= budget_ms) chosen = x;
   return chosen;
 }
 
@@ -69,15 +68,6 @@ void judge(RungAt& rung) {
 void find_first_within(LadderAnswer& answer) {
   for (std::size_t i = 0; i < answer.rungs.size() && !answer.first_within; ++i)
     if (answer.rungs[i].cost.ms <= answer.budget_ms) answer.first_within = i;
-}
-
-/// Errors of studies that share no block add in quadrature.
-Change change_of_studies(const CostReading& with, const CostReading& without) {
-  Change change{with.ms / without.ms, {}, without.ms - with.ms};
-  if (!with.interval.closed() || !without.interval.closed()) return change;
-  const auto half = [](const CostReading& cost) { return std::log(*cost.interval.high / *cost.interval.low) / 2; };
-  change.takes_interval = interval_from_log(std::log(change.takes), std::hypot(half(with), half(without)));
-  return change;
 }
 
 std::size_t only_series(const Analysis& analysis) {
@@ -185,6 +175,7 @@ LadderAnswer ladder_of_studies(const std::vector<const Analysis*>& studies, cons
   LadderAnswer answer;
   answer.budget_ms = questions.budgets_of(studies.front()->evidence).front();
   answer.x = place_for(*studies.front(), only_series(*studies.front()), questions, answer.budget_ms);
+  std::vector<const SeriesCurve*> curves;  // of the rungs
   for (std::size_t i = 0; i < studies.size(); ++i) {
     const std::size_t series = only_series(*studies[i]);
     const auto cost = studies[i]->curves[series].cost_at(answer.x);
@@ -197,11 +188,12 @@ LadderAnswer ladder_of_studies(const std::vector<const Analysis*>& studies, cons
     rung.series = series;
     rung.cost = *cost;
     rung.capacity = capacity(studies[i]->curves[series], answer.budget_ms);
-    if (!answer.rungs.empty()) rung.on_top = change_of_studies(rung.cost, answer.rungs.back().cost);
+    if (!curves.empty()) rung.on_top = change_between(studies[i]->curves[series], *curves.back(), answer.x);
+    curves.push_back(&studies[i]->curves[series]);
     judge(rung);
     answer.rungs.push_back(std::move(rung));
   }
-  if (answer.rungs.size() > 1) answer.all = change_of_studies(answer.rungs.back().cost, answer.rungs.front().cost);
+  if (answer.rungs.size() > 1) answer.all = change_between(*curves.back(), *curves.front(), answer.x);
   find_first_within(answer);
   return answer;
 }

@@ -16,7 +16,7 @@ Report report_of(const Analysis& analysis, const Questions& questions) {
   report.costs = cost_answer(analysis, report.parts, questions);
   report.choices = choice_answer(analysis, questions);
   report.maps = choice_maps(analysis, report.choices);
-  report.growth = growth_answer(analysis, report.parts, true);
+  report.growth = growth_answer(analysis, report.parts);
   report.limits = limits_answer(analysis, report.parts, report.growth, questions);
   report.frames = frames_answer(analysis, questions);
   const std::vector<std::string>& tuned = analysis.evidence.head.plan.tune;

@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-struct SeriesCurve;
+class SeriesCurve;
 
 /// T(w) = T(1) (serial + (1 - serial) / w + contention (w - 1)). The first two terms are Amdahl's law (G. Amdahl, AFIPS
 /// 1967); the third stands for what each worker more costs all others. Least squares on log time with coefficients that
@@ -17,8 +17,7 @@ struct Scaling {
   double x = 0;
   std::size_t values = 0;  ///< Numbers of workers measured there.
   double serial = 0;
-  /// 95 %, from all that is uncertain of the times: leaving blocks out, how unlike numbers of workers may respond to a
-  /// loaded machine, full speed. Open where fewer than four numbers were measured, or below three blocks.
+  /// 95 %; open where fewer than four numbers were measured.
   Interval serial_interval;
   double contention = 0;
   double useful_workers = 1;  ///< More of them save less than 5 % of the time each, or cost some.

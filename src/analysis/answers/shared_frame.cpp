@@ -18,22 +18,17 @@ std::optional<BesideOther> beside(const SeriesCurve& curve, const SeriesCurve& o
                                   double budget_ms) {
   const auto cost = other.cost_at(other_x);
   if (!cost || cost->ms >= budget_ms) return std::nullopt;
-  BesideOther one{other_x, *cost, capacity(curve, budget_ms - cost->ms)};
-  const auto end = [&](const std::optional<double>& other_ms, std::optional<double> Interval::*which) {
-    if (!other_ms || *other_ms >= budget_ms) return std::optional<double>();
-    return capacity(curve, budget_ms - *other_ms).interval.*which;
-  };
-  one.capacity.interval = {end(cost->interval.high, &Interval::low), end(cost->interval.low, &Interval::high)};
-  return one;
+  const Drawn left_ms = budget_ms - other.drawn_log_ms(other_x).exp();
+  return BesideOther{other_x, *cost, capacity(curve, {left_ms.begin(), left_ms.end()}, budget_ms - cost->ms)};
 }
 
 std::vector<double> places_over(const SeriesCurve& other) {
   std::vector<double> places;
-  const double from = std::log(other.all.min());
-  const double step = (std::log(other.all.max()) - from) / (places_of_a_map - 1);
+  const double from = std::log(other.min());
+  const double step = (std::log(other.max()) - from) / (places_of_a_map - 1);
   for (int i = 0; i < places_of_a_map; ++i) places.push_back(std::exp(from + step * i));
-  places.front() = other.all.min();
-  places.back() = other.all.max();
+  places.front() = other.min();
+  places.back() = other.max();
   return places;
 }
 
@@ -65,7 +60,7 @@ SharedFrameAnswer shared_frame_answer(const Analysis& analysis, const Analysis& 
                                       const Questions& questions) {
   const std::size_t other_series = series_called(other.evidence, asked.variant);
   const SeriesCurve& other_curve = other.curves[other_series];
-  if (asked.at && !other_curve.all.covers(*asked.at))
+  if (asked.at && !other_curve.covers(*asked.at))
     throw Error({.kind = FaultKind::usage,
                  .field = "rest-at",
                  .problem = "the rest was not measured there",

@@ -10,7 +10,7 @@
 
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
-#include "analysis/curves/difference.h"
+#include "analysis/curves/pair.h"
 #include "analysis/statistics/constants.h"
 #include "types/error.h"
 #include "types/scenario_knobs.h"
@@ -72,14 +72,11 @@ std::vector<std::size_t> family(const EvidenceSet& evidence, const std::vector<s
   return largest;
 }
 
-bool is_measured_at(const SeriesCurve& curve, double x) { return curve.all.point_at(x).has_value(); }
-
 std::vector<double> places_of(const Analysis& analysis, const std::vector<std::size_t>& members,
                               const Questions& questions) {
   std::map<double, std::size_t> values;
   for (const std::size_t member : members)
-    for (Eigen::Index i = 0; i < analysis.curves[member].all.points.x.size(); ++i)
-      ++values[analysis.curves[member].all.points.x(i)];
+    for (const double x : analysis.curves[member].places()) ++values[x];
   std::vector<double> places;
   for (const auto& [x, number] : values) {
     const bool is_asked = questions.at.empty()
@@ -90,20 +87,15 @@ std::vector<double> places_of(const Analysis& analysis, const std::vector<std::s
   return places;
 }
 
-/// Blocks are excluded of both at once.
 Difference difference_at(const Analysis& analysis, const TunedValue& one, const TunedValue& other, double x) {
-  const Pair pair(analysis.curves[one.series], analysis.curves[other.series]);
-  const auto measured = pair.measured_at(x);
-  return measured ? *measured : pair.at(x);
+  return Pair(analysis.curves[one.series], analysis.curves[other.series]).at(x);
 }
 
 /// A value that is clearly slower than any other is not the best, whichever of the others is.
 bool may_be_best(const Analysis& analysis, const TunedAt& at, const TunedValue& one) {
   const std::size_t verdicts = std::max<std::size_t>(1, at.values.size() - 1);
   return std::none_of(at.values.begin(), at.values.end(), [&](const TunedValue& other) {
-    if (&other == &one || other.cost.ms >= one.cost.ms) return false;
-    const Difference difference = difference_at(analysis, one, other, at.x);
-    return difference.is_clear(verdicts) && difference.log_ratio > 0;
+    return &other != &one && difference_at(analysis, one, other, at.x).verdict(verdicts) > 0;
   });
 }
 
@@ -114,30 +106,20 @@ void compare_with_best(const Analysis& analysis, TunedAt& at, double min_saving_
     if (!is_best) {
       const Difference difference = difference_at(analysis, one, at.values[at.best], at.x);
       one.share = difference.ratio();
-      if (std::isfinite(difference.error.value))
-        one.share_interval = interval_from_log(difference.log_ratio, difference.error.half_width(verdicts));
+      one.share_interval = difference.ratio_interval(verdicts);
     }
     one.may_be_best = is_best || may_be_best(analysis, at, one);
     one.is_as_good = one.may_be_best || one.share_interval.low.value_or(one.share) <= 1 + min_saving_share;
   }
 }
 
-/// By the upper ends of their intervals: a value that was measured badly is not the best for being low once.
-double surely_at_most(const CostReading& cost) { return cost.interval.high.value_or(HUGE_VAL); }
-
-/// The value that surely costs least; or a faster one that was measured too seldom for an interval, where it lies
-/// far below all that the other may cost.
+/// The value that surely costs least, by the upper ends of intervals: a value that was measured badly is not the best
+/// for being low once.
 std::size_t best_of(const std::vector<TunedValue>& values) {
-  const auto min = [&](auto counts) {
-    return std::min_element(values.begin(), values.end(), [&](const TunedValue& a, const TunedValue& b) {
-      return std::pair(counts(a.cost), a.cost.ms) < std::pair(counts(b.cost), b.cost.ms);
-    });
-  };
-  const auto surely_least = min(surely_at_most);
-  const double may_cost = surely_least->cost.interval.low.value_or(surely_least->cost.ms) / far_below_an_interval;
-  const auto faster = min([&](const CostReading& cost) { return cost.interval.high || cost.ms >= may_cost; });
-  const bool is_faster = !faster->cost.interval.high && faster->cost.ms < may_cost;
-  return static_cast<std::size_t>((is_faster ? faster : surely_least) - values.begin());
+  const auto best = std::min_element(values.begin(), values.end(), [](const TunedValue& a, const TunedValue& b) {
+    return *a.cost.interval.high < *b.cost.interval.high;
+  });
+  return static_cast<std::size_t>(best - values.begin());
 }
 
 template <class Holds>
@@ -154,7 +136,7 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
   TunedAt at;
   at.x = x;
   for (const std::size_t member : members) {
-    if (!is_measured_at(analysis.curves[member], x)) continue;
+    if (!analysis.curves[member].is_measured_at(x)) continue;
     const Series& series = evidence.series[member].series;
     TunedValue one{member, {}, *analysis.curves[member].cost_at(x)};
     for (const std::string& knob : knobs) one.values.push_back(*value_of(series, knob));

@@ -35,8 +35,7 @@ struct ValueStretch {
 struct TunedAt {
   double x = 0;
   std::vector<TunedValue> values;  ///< In the order of the values.
-  std::size_t best = 0;  ///< Index into the values: the one that surely costs least; or one without an interval that
-                         ///< lies far below all that this one may cost.
+  std::size_t best = 0;            ///< Index into the values: the one that surely costs least.
   /// Of one numeric knob: values around the best of which each may be it, and those that are as good.
   std::optional<ValueStretch> best_between;
   std::optional<ValueStretch> plateau;

@@ -9,7 +9,8 @@
 
 #include "analysis/answers/cell_details.h"
 #include "analysis/evidence/labels.h"
-#include "analysis/evidence/process_blocks.h"
+#include "analysis/evidence/other_load.h"
+#include "analysis/model/priors.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 #include "types/notation.h"
@@ -171,17 +172,15 @@ void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>&
     }
 }
 
+bool has_probes(const EvidenceSet& evidence) { return evidence.quiet.fast_ns.has_value(); }
+
 /// Runs of one process share its luck: where its memory came to lie, what else ran.
 void warn_of_few_processes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.processes == 0) return;
-  if (evidence.processes < min_processes_for_interval)
-    warnings.push_back(
-        fmt::format("all runs are from {}; intervals assume a spread of {:.0f} % between processes. {} more would "
-                    "measure it.",
-                    evidence.processes == 1 ? "one process" : "two processes", 100 * assumed_run_sd,
-                    evidence.processes == 1 ? "Two" : "One"));
-  else
-    warnings.push_back(fmt::format("{} processes made these runs; each counts as one repetition.", evidence.processes));
+  warnings.push_back(
+      fmt::format("{} made these runs: intervals assume a spread of {:.0f} % between processes.",
+                  evidence.processes == 1 ? "one process" : fmt::format("{} processes", evidence.processes),
+                  100 * prior::luck_of_process(has_probes(evidence))));
 }
 
 /// Cells of which only an upper bound is known, in one line for every series and reason.
@@ -200,17 +199,12 @@ void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warni
 }
 
 void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  const bool assumed = std::any_of(evidence.series.begin(), evidence.series.end(),
-                                   [](const SeriesEvidence& one) { return one.assumed_error.has_value(); });
-  if (assumed && evidence.processes == 0)  // one process says so below
-    warnings.push_back(
-        fmt::format("one recording per count: intervals assume a spread of {:.0f} and {:.0f} % between recordings. "
-                    "Record again for a measured spread.",
-                    100 * assumed_run_sd, 100 * assumed_block_sd));
-  if (!assumed && evidence.blocks.size() < 3)
-    warnings.push_back(fmt::format("only {} block{}: no intervals (at least three are needed, five are better).",
-                                   evidence.blocks.size(), evidence.blocks.size() == 1 ? "" : "s"));
-  else if (!assumed && evidence.blocks.size() < blocks_for_trust)
+  const bool is_repeated = std::any_of(evidence.series.begin(), evidence.series.end(),
+                                       [](const SeriesEvidence& one) { return one.runs.size() > one.x.size(); });
+  if (!is_repeated)
+    warnings.push_back(fmt::format("nothing was measured twice: intervals assume that runs differ by {:.0f} %.",
+                                   100 * prior::noise_of_runs(has_probes(evidence)).median));
+  else if (evidence.blocks.size() < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals are from few repetitions (five or more are better).",
                                    evidence.blocks.size()));
   warn_of_few_processes(evidence, warnings);
@@ -220,7 +214,11 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
 void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const MachineCondition& quiet = evidence.quiet;
   double uncertainty = 0;
-  for (const SeriesEvidence& one : evidence.series) uncertainty = std::max(uncertainty, one.load_uncertainty);
+  for (const SeriesEvidence& one : evidence.series) {
+    double unseen = 0;
+    for (const JudgedRun* run : one.runs) unseen += unseen_waiting(evidence.head, *run->run);
+    uncertainty = std::max(uncertainty, unseen / static_cast<double>(one.runs.size()));
+  }
   if (uncertainty > load_reported_beyond)
     warnings.push_back(fmt::format(
         "other programs were running: threads waited for a core {:.0f} % of the time, and it is unknown how much of "
@@ -232,14 +230,24 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
                     "subtracted.",
                     100 * quiet.waited_share));
   for (const SeriesEvidence& one : evidence.series) {
-    const auto is_known = [](double lost) { return lost > load_reported_beyond; };
-    const auto places = std::count_if(one.taken_cores.begin(), one.taken_cores.end(), is_known);
+    const std::map<const Run*, double> lacking = lacking_cores(one.runs);
+    std::map<double, std::pair<double, int>> by_place;  // sum and runs
+    for (const JudgedRun* run : one.runs) {
+      const auto found = lacking.find(run->run);
+      by_place[run->x].first += found == lacking.end() ? 0 : found->second;
+      ++by_place[run->x].second;
+    }
+    double max = 0;
+    int places = 0;
+    for (const auto& [x, lost] : by_place) {
+      max = std::max(max, lost.first / lost.second);
+      places += lost.first / lost.second > load_reported_beyond;
+    }
     if (places == 0) continue;
-    const double max = *std::max_element(one.taken_cores.begin(), one.taken_cores.end());
     warnings.push_back(fmt::format(
         "other programs used cores that {} needs at {} of {} counts: on an idle machine it may take down to "
         "{:.0f} % of the times shown there. Intervals there include that.",
-        one.label, places, one.taken_cores.size(), 100 * std::exp(-max)));
+        one.label, places, one.x.size(), 100 * std::exp(-max)));
   }
   if (quiet.slow_throughout)
     warnings.push_back(

@@ -3,9 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <random>
 #include <utility>
 
-#include "analysis/evidence/evidence_set.h"
+#include "analysis/model/kernels.h"
+#include "analysis/model/priors.h"
 #include "analysis/statistics/constants.h"
 #include "analysis/statistics/statistics.h"
 
@@ -15,7 +17,7 @@ namespace {
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
 /// Where 99 % of the ratios around a place end, on the log scale, without one part of each run.
-std::optional<double> log_end(const TailEvidence& tail, double x, std::optional<Eigen::Index> without_part) {
+std::optional<double> end_of(const TailEvidence& tail, double x, std::optional<int> without_part) {
   std::vector<float> ratios;
   ratios.reserve(tail.frames_near(x));
   for (const TailEvidence::Place& place : tail.places) {
@@ -56,45 +58,27 @@ double log_ratio_at(const RatioEnds& ends, double x) {
   return std::max(0.0, is_a_line ? (sum_xx * sum_y - sum_x * sum_xy) / spread : sum_y / sum);
 }
 
-RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<Eigen::Index> part) {
+RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& places, std::optional<int> part) {
   RatioEnds ends;
   for (const double x : places)
-    if (const auto end = log_end(tail, x, part)) {
+    if (const auto end = end_of(tail, x, part)) {
       ends.log_x.push_back(std::log(x));
       ends.log_ratio.push_back(*end);
     }
   return ends;
 }
 
-/// How slow the machine was during a run, log scale; 0 where that is not known.
-double slowdown_at(Eigen::Index row, Eigen::Index block, const SlowdownCorrection& adjustment) {
-  if (adjustment.slowdown.size() == 0) return 0;
-  const double slowdown = adjustment.slowdown(row, block);
-  return std::isnan(slowdown) ? 0 : slowdown;
-}
-
-/// How slow the machine was during runs around a place, log scale: the least of all, and the mean of those whose
-/// frames lie beyond the end.
-struct Slowdowns {
-  double min = HUGE_VAL;
-  double beyond_end = 0;
-};
-
-std::optional<Slowdowns> slowdowns_at(const TailEvidence& tail, double x) {
-  const double end = std::exp(log_end(tail, x, std::nullopt).value_or(0));
-  Slowdowns slowdowns;
-  int frames = 0;
-  for (const TailEvidence::Place& place : tail.places) {
-    if (!are_pooled(place.x, x)) continue;
-    for (const TailEvidence::Frame& frame : place.frames) {
-      slowdowns.min = std::min<double>(slowdowns.min, frame.slowdown);
-      if (frame.ratio < end) continue;
-      slowdowns.beyond_end += frame.slowdown;
-      ++frames;
-    }
+/// How much the runs are slower than the curve for each time that they usually are, drawn to 1 as far as they do not
+/// show it: what the machine did to them, without the luck of single runs.
+double response_of(const SeriesEvidence& evidence, const SeriesCurve& curve) {
+  const double unsure = std::pow(prior::noise.median * prior::response_mean / prior::response_sd, 2);
+  double together = unsure, squares = unsure;
+  for (const JudgedRun* one : evidence.runs) {
+    const double usual = expected_response(one->log_slowdown);
+    together += usual * (std::log(one->typical_ms) - curve.log_ms_at(one->x));
+    squares += usual * usual;
   }
-  slowdowns.beyond_end /= frames;
-  return frames > 0 ? std::optional(slowdowns) : std::nullopt;
+  return together / squares;
 }
 
 /// Frames deviate less from the mean of their own run, which they are part of: this many times as much.
@@ -102,9 +86,28 @@ double nearer_to_own_mean(std::size_t frames) {
   return frames > 1 ? std::sqrt(1 - 1 / static_cast<double>(frames)) : 1;
 }
 
-CostTable without_block(const CostTable& costs, Eigen::Index block) {
-  return {without_column(costs.log_ms, block),
-          costs.weight.size() > 0 ? without_column(costs.weight, block) : Eigen::ArrayXXd()};
+/// Standard error of the ratio at a place: from what it is without each part of the runs, and from how far the places'
+/// own ends are from the line, by which ends of few slow runs jump.
+double error_at(double x, const std::vector<RatioEnds>& without_each_part, double off_line) {
+  std::vector<double> ratios;
+  for (const RatioEnds& ends : without_each_part) ratios.push_back(log_ratio_at(ends, x));
+  return std::hypot(jackknife_error(ratios), off_line);
+}
+
+double off_line(const RatioEnds& ends) {
+  double squares = 0;
+  for (std::size_t i = 0; i < ends.log_x.size(); ++i) {
+    const double off = ends.log_ratio[i] - log_ratio_at(ends, std::exp(ends.log_x[i]));
+    squares += off * off;
+  }
+  return std::sqrt(squares / static_cast<double>(ends.log_x.size()));
+}
+
+/// How far each draw lies above the middle as a whole.
+Drawn shift_of_draws(const SeriesCurve& curve) {
+  Drawn shift = Drawn::Zero(curve.draws());
+  for (const double x : curve.places()) shift += curve.drawn_log_ms(x) - curve.log_ms_at(x);
+  return shift / static_cast<double>(curve.places().size());
 }
 
 }  // namespace
@@ -116,23 +119,20 @@ std::size_t TailEvidence::frames_near(double x) const {
   return frames;
 }
 
-TailEvidence gather_tail(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment,
-                         const std::vector<int>& blocks) {
+TailEvidence gather_tail(const SeriesEvidence& evidence, const SeriesCurve& curve) {
+  const double response = response_of(evidence, curve);
   std::map<double, TailEvidence::Place> places;
   for (const JudgedRun* one : evidence.runs) {
     if (one->run->frames_per_sample != 1) continue;
     TailEvidence::Place& place = places[one->x];
     place.x = one->x;
-    const auto row = std::lower_bound(evidence.x.begin(), evidence.x.end(), one->x) - evidence.x.begin();
-    const auto block = std::lower_bound(blocks.begin(), blocks.end(), one->block) - blocks.begin();
-    const double slowdown = slowdown_at(row, block, adjustment);
     const std::vector<std::int64_t>& samples = one->run->samples_ns;
-    const double log_slower = adjustment.log_slower_at(row, slowdown);
+    const double log_slower = response * expected_response(one->log_slowdown);
     const double own_share = nearer_to_own_mean(samples.size());
     for (std::size_t i = 0; i < samples.size(); ++i) {
       const double log_ratio = std::log(static_cast<double>(samples[i]) / (one->typical_ms * 1e6)) / own_share;
-      place.frames.push_back({static_cast<int>(i * blocks.size() / samples.size()),
-                              static_cast<float>(std::exp(log_ratio + log_slower)), static_cast<float>(slowdown)});
+      place.frames.push_back({static_cast<int>(i * parts_of_a_run / samples.size()),
+                              static_cast<float>(std::exp(log_ratio + log_slower))});
     }
   }
   TailEvidence tail;
@@ -140,43 +140,32 @@ TailEvidence gather_tail(const SeriesEvidence& evidence, const SlowdownCorrectio
   return tail;
 }
 
-std::optional<SeriesCurve> fit_tail(const SeriesEvidence& evidence, const SlowdownCorrection& adjustment,
-                                    const TailEvidence& tail) {
-  std::vector<Eigen::Index> rows;
-  std::vector<double> x;
-  for (const TailEvidence::Place& place : tail.places) {
-    if (tail.frames_near(place.x) < frames_for_tail) continue;
-    const auto row = std::find(evidence.x.begin(), evidence.x.end(), place.x);
-    if (row == evidence.x.end()) continue;
-    rows.push_back(row - evidence.x.begin());
-    x.push_back(place.x);
+std::optional<SeriesCurve> tail_curve(const SeriesCurve& curve, const TailEvidence& tail) {
+  std::vector<double> places, log_x;
+  for (const TailEvidence::Place& place : tail.places)
+    if (tail.frames_near(place.x) >= frames_for_tail) places.push_back(place.x);
+  if (places.empty()) return std::nullopt;
+  const double log_end = places.back() == curve.max() ? curve.log_x().back() : std::log(places.back());
+  for (const double one : curve.log_x())
+    if (one >= std::log(places.front()) && one <= log_end) log_x.push_back(one);
+  const RatioEnds ends = ends_without(tail, places, std::nullopt);
+  std::vector<RatioEnds> without_each_part;
+  for (int part = 0; part < parts_of_a_run; ++part) without_each_part.push_back(ends_without(tail, places, part));
+  const double off = off_line(ends);
+  const Drawn shift = shift_of_draws(curve);
+  std::mt19937_64 random(1);
+  std::normal_distribution<double> normal;
+  const Drawn error = Drawn::NullaryExpr(curve.draws(), [&] { return normal(random); });
+  Eigen::MatrixXd log_ms(curve.draws(), static_cast<Eigen::Index>(log_x.size()));
+  for (std::size_t i = 0; i < log_x.size(); ++i) {
+    const double x = std::exp(log_x[i]);
+    log_ms.col(static_cast<Eigen::Index>(i)) =
+        curve.drawn_log_ms(x) - shift + (log_ratio_at(ends, x) + error_at(x, without_each_part, off) * error).max(0);
   }
-  if (x.empty()) return std::nullopt;
-  const Eigen::ArrayXXd fast_ms = adjustment.at_full_speed(evidence.log_ms);
-  SeriesCurve curve = fit_series(x, evidence.log_ms.cols(), [&](std::optional<Eigen::Index> block) {
-    const RatioEnds ends = ends_without(tail, x, block);
-    CostTable costs{fast_ms(rows, Eigen::all), {}};
-    if (adjustment.weight.size() > 0) costs.weight = adjustment.weight(rows, Eigen::all);
-    if (block) costs = without_block(costs, *block);
-    for (Eigen::Index row = 0; row < costs.log_ms.rows(); ++row)
-      costs.log_ms.row(row) += log_ratio_at(ends, x[static_cast<std::size_t>(row)]);
-    return costs;
-  });
-  // What the slope takes off the typical frame, it gives back to the ratio, but for what the runs of the slowest
-  // frames differ from the mean; and drift of the slowdown is of the machine as it was. Where few runs were slow, ends
-  // jump from place to place, and the line passes them by.
-  const RatioEnds ends = ends_without(tail, x, std::nullopt);
-  curve.places = x;
-  for (std::size_t i = 0; i < x.size(); ++i) {
-    const double off_line = std::fabs(ends.log_ratio[i] - log_ratio_at(ends, x[i]));
-    const Slowdowns slowdowns =
-        slowdowns_at(tail, x[i]).value_or(Slowdowns{adjustment.mean_slowdown, adjustment.mean_slowdown});
-    const double by_slope = adjustment.slower_sd(rows[i], adjustment.mean_slowdown, slowdowns.beyond_end);
-    const double by_bend = uncertainty_of_bend * adjustment.log_bent_between(slowdowns.min, slowdowns.beyond_end);
-    const double by_cores = evidence.taken_cores.empty() ? 0 : evidence.taken_cores[static_cast<std::size_t>(rows[i])];
-    curve.place_uncertainties.push_back(std::hypot(std::hypot(normal_95 * by_slope, by_bend), by_cores, off_line));
-  }
-  return curve;
+  SeriesCurve of_tail(places, std::move(log_x), std::move(log_ms));
+  of_tail.steps = curve.steps;
+  of_tail.fails_from = curve.fails_from;
+  return of_tail;
 }
 
 }  // namespace mileage

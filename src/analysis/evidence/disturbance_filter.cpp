@@ -6,7 +6,6 @@
 
 #include "analysis/evidence/judged_run.h"
 #include "analysis/statistics/constants.h"
-#include "analysis/statistics/slowdown_correction.h"
 
 namespace mileage {
 
@@ -49,15 +48,6 @@ std::optional<double> DisturbanceFilter::fast_ns(const Kind& kind) const {
   return usual && remembered && *usual > *remembered / same_speed_within ? remembered : own_fast_ns(kind);
 }
 
-double DisturbanceFilter::full_speed_sd(const Kind& kind) const {
-  const auto usual = usual_fast_ns(kind);
-  const auto remembered = remembered_ns(kind);
-  if (usual && !remembered)
-    return std::clamp(std::log(*usual / *own_fast_ns(kind)), min_full_speed_sd, max_full_speed_sd);
-  const bool rests_on_memory = usual && *usual > *remembered * full_speed_seen_within;
-  return rests_on_memory ? remembered_full_speed_sd : min_full_speed_sd;
-}
-
 DisturbanceFilter::Kind DisturbanceFilter::main_kind() const {
   return fast_of_runs_.empty() || fast_of_runs_.count({}) > 0 ? Kind{} : fast_of_runs_.begin()->first;
 }
@@ -89,14 +79,6 @@ bool DisturbanceFilter::condemns(const Run& run) const {
   if (!fast) return false;
   // A machine that is slow throughout is measured as it is.
   return run.yardstick->mean_ns() > condemned_beyond * std::max(*fast, *usual_fast_ns(kind));
-}
-
-double DisturbanceFilter::rough_fast_ms(const Run& run) const {
-  return typical_frame_ms(run) * std::exp(-usual_log_slower_at(std::log(slowness(run).value_or(1))));
-}
-
-double DisturbanceFilter::rough_full_speed_sd(const Run& run) const {
-  return usual_slower_sd_at(std::log(slowness(run).value_or(1)));
 }
 
 bool is_evidence(const Run& run, const DisturbanceFilter& of_whole_study) {

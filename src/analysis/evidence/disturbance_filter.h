@@ -17,9 +17,9 @@ namespace mileage {
 /// so that studies of different hours are compared with the same. Where none is remembered, or where a quarter of the
 /// runs are faster by more than 1.15, it is what a twentieth of the study's runs show in a tenth of their probes. A
 /// run is condemned where its slowdown is twice that (twice what a quarter of the runs show, where that is slower),
-/// and where the machine's host took more than a quarter of the time away. All others are corrected to full speed
-/// (statistics/slowdown_correction.h): throwing away more would leave little on a machine whose speed changes every few
-/// milliseconds. The full speed moves while a study is made, and runs are judged again by the last one.
+/// and where the machine's host took more than a quarter of the time away. All others are corrected to full speed:
+/// throwing away more would leave little on a machine whose speed changes every few milliseconds. The full speed moves
+/// while a study is made, and runs are judged again by the last one.
 class DisturbanceFilter {
  public:
   /// What probes have to share to be compared with each other: whose they are, and how many cores they run on at once.
@@ -46,8 +46,6 @@ class DisturbanceFilter {
   std::optional<double> own_fast_ns(const Kind& kind) const;
   /// The full speed of probes of a kind; nothing before the first reading.
   std::optional<double> fast_ns(const Kind& kind) const;
-  /// Its standard deviation on the log scale.
-  double full_speed_sd(const Kind& kind) const;
   /// The kind that a study is known by: Mileage's own on one core, or the first there is.
   Kind main_kind() const;
   std::optional<double> own_fast_ns() const { return own_fast_ns(main_kind()); }
@@ -62,11 +60,6 @@ class DisturbanceFilter {
   /// How many times full speed a run was made at; nothing without a yardstick.
   std::optional<double> slowness(const Run& run) const;
   bool condemns(const Run& run) const;
-  /// What a frame of the run would typically take at full speed, by the slopes that all series are drawn to: to
-  /// place counts by, before a series has told its own. The run must have samples.
-  double rough_fast_ms(const Run& run) const;
-  /// Its standard deviation on the log scale, as far as it comes from slopes that differ between series.
-  double rough_full_speed_sd(const Run& run) const;
 
  private:
   std::optional<double> remembered_ns(const Kind& kind) const;

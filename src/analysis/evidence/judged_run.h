@@ -22,9 +22,10 @@ struct JudgedRun {
   const Run* run = nullptr;  ///< In the study, which must outlive this.
   Series series;             ///< What it is evidence for; divided by count where another axis is asked for.
   double x = 0;              ///< Place on the axis.
-  int block = 0;             ///< Where blocks of one process count as one: the number of its first.
+  int block = 0;
   bool is_evidence = false;  ///< Made in a block, with samples, and not condemned by the judge of the whole study.
   double typical_ms = 0;     ///< Cost of a frame, typical or mean (uneven.h); 0 unless it is evidence.
+  double log_slowdown = 0;   ///< Of the machine during it, by its probes; 0 without.
 };
 
 /// Time of a sample without what its threads waited for a core that others had, in nanoseconds.

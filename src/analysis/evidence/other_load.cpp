@@ -35,19 +35,16 @@ std::optional<Took> took(const Run& run) {
 }
 
 /// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
-int max_cores(const std::vector<JudgedRuns>& by_place) {
+int max_cores(const JudgedRuns& runs) {
+  std::map<double, std::vector<double>> cores;
+  for (const JudgedRun* one : runs)
+    if (const auto all = took(*one->run)) cores[one->x].push_back(all->processor_ms / all->own_ms);
   double max = 1;
-  for (const JudgedRuns& runs : by_place) {
-    std::vector<double> cores;
-    for (const JudgedRun* one : runs)
-      if (const auto all = took(*one->run)) cores.push_back(all->processor_ms / all->own_ms);
-    if (!cores.empty()) max = std::max(max, median(cores));
-  }
+  for (auto& [x, of_place] : cores) max = std::max(max, median(of_place));
   return static_cast<int>(std::lround(max));
 }
 
-/// How much longer than on free cores a frame may have taken, log scale: between what it took and its processor time
-/// shared evenly by this many cores, as far as others had some of them.
+/// Between what a frame took and its processor time shared evenly by this many cores, as far as others had some.
 double lost_in(const Run& run, int cores) {
   const auto all = took(run);
   if (!all || !run.load || !run.load->waiting_share) return 0;
@@ -59,25 +56,17 @@ double lost_in(const Run& run, int cores) {
 
 }  // namespace
 
-double load_uncertainty(const Head& head, const JudgedRuns& runs) {
-  double sum = 0;
-  for (const JudgedRun* one : runs) {
-    const auto& load = one->run->load;
-    if (load && load->waiting_share && !has_waiting(head, *one->run)) sum += std::log1p(*load->waiting_share);
-  }
-  return sum / static_cast<double>(runs.size());
+double unseen_waiting(const Head& head, const Run& run) {
+  return run.load && run.load->waiting_share && !has_waiting(head, run) ? std::log1p(*run.load->waiting_share) : 0;
 }
 
-std::vector<double> taken_cores(const std::vector<JudgedRuns>& by_place) {
-  const int cores = max_cores(by_place);
-  std::vector<double> lost;
-  if (cores < 2) return lost;
-  for (const JudgedRuns& runs : by_place) {
-    double sum = 0;
-    for (const JudgedRun* one : runs) sum += lost_in(*one->run, cores);
-    lost.push_back(sum / static_cast<double>(runs.size()));
-  }
-  return lost;
+std::map<const Run*, double> lacking_cores(const JudgedRuns& runs) {
+  std::map<const Run*, double> lacking;
+  const int cores = max_cores(runs);
+  if (cores < 2) return lacking;
+  for (const JudgedRun* one : runs)
+    if (const double lost = lost_in(*one->run, cores); lost > 0) lacking[one->run] = lost;
+  return lacking;
 }
 
 }  // namespace mileage

@@ -2,8 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
+#include <map>
 #include <random>
+#include <set>
 
 #include <Eigen/Cholesky>
 
@@ -12,6 +13,7 @@
 namespace mileage {
 namespace {
 
+using Eigen::ArrayXd;
 using Eigen::Index;
 using Eigen::MatrixXd;
 using Eigen::VectorXd;
@@ -24,16 +26,16 @@ struct Proposal {
 /// Proposals with how many draws each is worth: in proportion to posterior over proposal density.
 std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& random) {
   std::normal_distribution<double> normal;
-  std::chi_squared_distribution<double> chi_squared(prior::proposal_df);
+  std::chi_squared_distribution<double> chi_squared(prior::noise_df);
   std::vector<Proposal> all;
   std::vector<double> log_weights;
   for (int i = 0; i < prior::proposals; ++i) {
     HyperVector t;
     for (double& one : t) one = normal(random);
-    t /= std::sqrt(chi_squared(random) / prior::proposal_df);
+    t /= std::sqrt(chi_squared(random) / prior::noise_df);
     all.push_back({fit.hyper() + fit.hyper_spread() * t, 0});
     const double log_density =
-        -0.5 * (prior::proposal_df + static_cast<int>(hyper_count)) * std::log1p(t.squaredNorm() / prior::proposal_df);
+        -0.5 * (prior::noise_df + static_cast<int>(hyper_count)) * std::log1p(t.squaredNorm() / prior::noise_df);
     log_weights.push_back(fit.log_posterior(all.back().hyper) - log_density);
   }
   const double largest = *std::max_element(log_weights.begin(), log_weights.end());
@@ -41,18 +43,6 @@ std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& r
   std::discrete_distribution<int> pick(log_weights.begin(), log_weights.end());
   for (int i = 0; i < count; ++i) ++all[static_cast<std::size_t>(pick(random))].draws;
   return all;
-}
-
-/// Every series at every place, series by series.
-Places places_for(const JointFit& fit, int series, const std::vector<double>& log_x) {
-  const auto size = static_cast<Index>(log_x.size());
-  Places places{Eigen::ArrayXi(series * size), Eigen::ArrayXd(series * size)};
-  for (int one = 0; one < series; ++one)
-    for (Index i = 0; i < size; ++i) {
-      places.series(one * size + i) = one;
-      places.t(one * size + i) = log_x[static_cast<std::size_t>(i)] - fit.inputs().middle;
-    }
-  return places;
 }
 
 /// A root of a covariance that rounding may have left without a Cholesky factor.
@@ -66,39 +56,96 @@ MatrixXd root_of(MatrixXd covariance) {
          MatrixXd(lower * rounded.vectorD().cwiseMax(0).cwiseSqrt().asDiagonal());
 }
 
-/// Curves given one vector of hyperparameters: a row for each draw.
-MatrixXd draws_given(const JointFit& fit, const Places& places, const Proposal& proposal, std::mt19937_64& random) {
-  const Places rows{fit.inputs().series, fit.inputs().t};
-  const double bend = std::exp(proposal.hyper(bend_sd));
-  MatrixXd across = curve_covariance(rows, places, bend), among = curve_covariance(places, places, bend);
-  for (const ModelStep& step : fit.steps()) {
-    const VectorXd of_places = prior::step_sd * above_step(places, step);
-    across += prior::step_sd * above_step(rows, step) * of_places.transpose();
-    among += of_places * of_places.transpose();
-  }
-  const Eigen::LLT<MatrixXd> factor(fit.covariance(proposal.hyper));
-  const MatrixXd whitened = factor.matrixL().solve(across);
-  const VectorXd mean = expected_curve(places) + whitened.transpose() * factor.matrixL().solve(fit.residuals());
-  among.noalias() -= whitened.transpose() * whitened;
-  const MatrixXd root = root_of(std::move(among));
+MatrixXd standard_normal(Index rows, Index columns, std::mt19937_64& random) {
   std::normal_distribution<double> normal;
-  MatrixXd standard(proposal.draws, mean.size());
-  for (Index i = 0; i < standard.rows(); ++i)
-    for (Index j = 0; j < standard.cols(); ++j) standard(i, j) = normal(random);
-  return (standard * root.transpose()).rowwise() + mean.transpose();
+  return MatrixXd::NullaryExpr(rows, columns, [&] { return normal(random); });
+}
+
+/// A series with its rows, and the places that they and its draws are at, as distances from the middle.
+struct SeriesRows {
+  std::size_t series = 0;
+  std::vector<Index> rows;
+  std::vector<Index> row_places;   ///< Among the places.
+  std::vector<Index> draw_places;  ///< The same of the places that are asked for.
+  CurvePlaces places;
+};
+
+SeriesRows rows_of(const Inputs& inputs, int series, const std::vector<double>& log_x) {
+  std::map<double, Index> known;
+  for (Index i = 0; i < inputs.size(); ++i)
+    if (inputs.series(i) == series) known.emplace(inputs.t(i), 0);
+  for (const double x : log_x) known.emplace(x - inputs.middle, 0);
+  SeriesRows of;
+  of.series = static_cast<std::size_t>(series);
+  of.places = {Eigen::ArrayXi::Constant(static_cast<Index>(known.size()), series),
+               ArrayXd(static_cast<Index>(known.size()))};
+  Index number = 0;
+  for (auto& [t, place] : known) {
+    place = number++;
+    of.places.t(place) = t;
+  }
+  for (Index i = 0; i < inputs.size(); ++i)
+    if (inputs.series(i) == series) {
+      of.rows.push_back(i);
+      of.row_places.push_back(known.at(inputs.t(i)));
+    }
+  for (const double x : log_x) of.draw_places.push_back(known.at(x - inputs.middle));
+  return of;
+}
+
+/// Covariance of a series' curve among its places, steps included.
+MatrixXd curve_of(const JointFit& fit, const SeriesRows& of, double bend) {
+  MatrixXd among = curve_covariance(of.places, of.places, bend);
+  for (const ModelStep& step : fit.steps()) {
+    const VectorXd above = prior::step_sd * above_step(of.places, step);
+    among += above * above.transpose();
+  }
+  return among;
+}
+
+/// Curves given one vector of hyperparameters, of each series: a row for each draw.
+std::vector<MatrixXd> draws_given(const JointFit& fit, const std::vector<SeriesRows>& all, const Proposal& proposal,
+                                  std::mt19937_64& random) {
+  const double bend = std::exp(proposal.hyper(bend_sd));
+  MatrixXd covariance = fit.posterior_covariance(proposal.hyper);
+  const Eigen::LLT<MatrixXd> factor(covariance);
+  std::vector<MatrixXd> among, curves;
+  MatrixXd& rest = covariance;  // without the curves
+  MatrixXd apart = fit.residuals().replicate(1, proposal.draws);
+  for (const SeriesRows& of : all) {
+    among.push_back(curve_of(fit, of, bend));
+    rest(of.rows, of.rows) -= among.back()(of.row_places, of.row_places);
+    curves.push_back(root_of(among.back()) * standard_normal(of.places.t.size(), proposal.draws, random));
+    apart(of.rows, Eigen::all) -= curves.back()(of.row_places, Eigen::all);
+  }
+  apart -= root_of(std::move(rest)) * standard_normal(apart.rows(), apart.cols(), random);
+  const MatrixXd alpha = factor.solve(apart);
+  for (std::size_t i = 0; i < all.size(); ++i) {
+    const SeriesRows& of = all[i];
+    const MatrixXd across = among[i](of.draw_places, of.row_places);
+    curves[i] = ((curves[i](of.draw_places, Eigen::all) + across * alpha(of.rows, Eigen::all)).colwise() +
+                 expected_curve(of.places)(of.draw_places))
+                    .transpose()
+                    .eval();
+  }
+  return curves;
 }
 
 /// Nothing shows where in its gap a step is: anywhere, with equal probability in log places.
-void move_steps(const JointFit& fit, const Places& places, MatrixXd& draws, std::mt19937_64& random) {
+void move_steps(const JointFit& fit, const std::vector<SeriesRows>& all, Draws& draws, std::mt19937_64& random) {
   for (const ModelStep& step : fit.steps()) {
     std::uniform_real_distribution<double> anywhere(step.from, step.to);
     const double middle = (step.from + step.to) / 2;
-    for (Index draw = 0; draw < draws.rows(); ++draw) {
+    const SeriesRows& of = *std::find_if(all.begin(), all.end(), [&](const SeriesRows& one) {
+      return one.series == static_cast<std::size_t>(step.series);
+    });
+    MatrixXd& of_series = draws[of.series];
+    for (Index draw = 0; draw < of_series.rows(); ++draw) {
       const double at = anywhere(random);
-      for (Index i = 0; i < places.t.size(); ++i) {
-        const double t = places.t(i);
-        if (places.series(i) == step.series && t > step.from && t < step.to)
-          draws(draw, i) += step.rise * ((t > at) - (t > middle));
+      for (std::size_t i = 0; i < of.draw_places.size(); ++i) {
+        const double t = of.places.t(of.draw_places[i]);
+        if (t > step.from && t < step.to)
+          of_series(draw, static_cast<Index>(i)) += step.rise * ((t > at) - (t > middle));
       }
     }
   }
@@ -106,20 +153,22 @@ void move_steps(const JointFit& fit, const Places& places, MatrixXd& draws, std:
 
 }  // namespace
 
-Draws draw_curves(const JointFit& fit, int series, const std::vector<double>& log_x, int count, std::uint64_t seed) {
+Draws draw_curves(const JointFit& fit, const std::vector<std::vector<double>>& log_x, int count, std::uint64_t seed) {
   std::mt19937_64 random(seed);
-  const Places places = places_for(fit, series, log_x);
-  MatrixXd all(count, places.t.size());
+  std::vector<SeriesRows> all;
+  Draws draws(log_x.size());
+  for (const int series : std::set<int>(fit.inputs().series.begin(), fit.inputs().series.end())) {
+    all.push_back(rows_of(fit.inputs(), series, log_x[static_cast<std::size_t>(series)]));
+    draws[all.back().series].resize(count, static_cast<Index>(all.back().draw_places.size()));
+  }
   Index filled = 0;
   for (const Proposal& proposal : propose(fit, count, random)) {
     if (proposal.draws == 0) continue;
-    all.middleRows(filled, proposal.draws) = draws_given(fit, places, proposal, random);
+    const std::vector<MatrixXd> some = draws_given(fit, all, proposal, random);
+    for (std::size_t i = 0; i < all.size(); ++i) draws[all[i].series].middleRows(filled, proposal.draws) = some[i];
     filled += proposal.draws;
   }
-  move_steps(fit, places, all, random);
-  Draws draws{log_x, {}};
-  const auto size = static_cast<Index>(log_x.size());
-  for (int one = 0; one < series; ++one) draws.log_ms.push_back(all.middleCols(one * size, size));
+  move_steps(fit, all, draws, random);
   return draws;
 }
 

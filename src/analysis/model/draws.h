@@ -11,13 +11,14 @@
 
 namespace mileage {
 
-struct Draws {
-  std::vector<double> log_x;            ///< Places, ascending.
-  std::vector<Eigen::MatrixXd> log_ms;  ///< Of each series: a row for each draw, a column for each place.
-};
+/// Log ms of each series: a row for each draw, a column for each of its places. Draws of one number belong together
+/// over all series.
+using Draws = std::vector<Eigen::MatrixXd>;
 
-/// `series`: how many there are. The same seed gives the same draws.
-Draws draw_curves(const JointFit& fit, int series, const std::vector<double>& log_x, int count = 1000,
+/// `log_x`: the places of each series; those that the fit has no rows of are left empty. The same fit and seed give the
+/// same draws. Each draw is a curve of the prior, corrected by what the runs differ from it and from noise of the prior
+/// (Matheron's rule; J. T. Wilson et al., Pathwise Conditioning of Gaussian Processes, 2021).
+Draws draw_curves(const JointFit& fit, const std::vector<std::vector<double>>& log_x, int count = 1000,
                   std::uint64_t seed = 1);
 
 }  // namespace mileage

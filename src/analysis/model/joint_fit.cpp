@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <numeric>
 #include <set>
 #include <stdexcept>
@@ -21,26 +22,18 @@ using Eigen::MatrixXd;
 using Eigen::VectorXd;
 using HyperMatrix = Eigen::Matrix<double, hyper_count, hyper_count>;
 
-const prior::LogNormal& prior_of(int hyper) {
-  static constexpr prior::LogNormal priors[hyper_count]{prior::bend,
-                                                        prior::noise,
-                                                        prior::noise_of_slowdown,
-                                                        prior::drift,
-                                                        prior::drift_of_variant,
-                                                        prior::response_along_count};
-  return priors[hyper];
-}
-
-HyperVector prior_medians() {
+HyperVector prior_medians(bool are_probed) {
   HyperVector medians;
-  for (int i = 0; i < hyper_count; ++i) medians(i) = std::log(prior_of(i).median);
-  return medians;
+  medians << prior::bend.median, prior::noise_of_runs(are_probed).median, prior::noise_of_slowdown.median,
+      prior::drift.median, prior::drift_of_variant.median, prior::response_along_count.median;
+  return medians.array().log();
 }
 
-HyperVector prior_distances(const HyperVector& hyper) {
-  HyperVector distances = hyper - prior_medians();
-  for (int i = 0; i < hyper_count; ++i) distances(i) /= prior_of(i).log_sd;
-  return distances;
+HyperVector prior_sds() {
+  HyperVector sds;
+  sds << prior::bend.log_sd, prior::noise.log_sd, prior::noise_of_slowdown.log_sd, prior::drift.log_sd,
+      prior::drift_of_variant.log_sd, prior::response_along_count.log_sd;
+  return sds;
 }
 
 /// Evenly over series and places, and over blocks within them.
@@ -54,6 +47,28 @@ std::vector<Index> spread_rows(const Inputs& inputs, std::size_t wanted) {
   for (std::size_t i = 0; i < wanted; ++i) some.push_back(rows[i * rows.size() / wanted]);
   std::sort(some.begin(), some.end());
   return some;
+}
+
+/// Rows of series after series, in groups of at most as many cells as a fit takes, or of one series.
+std::vector<std::vector<Index>> groups_of_series(const Inputs& inputs) {
+  std::map<int, std::vector<Index>> rows;
+  std::map<int, std::set<double>> places;
+  for (Index i = 0; i < inputs.size(); ++i) {
+    rows[inputs.series(i)].push_back(i);
+    places[inputs.series(i)].insert(inputs.t(i));
+  }
+  std::vector<std::vector<Index>> groups;
+  std::size_t cells = 0;
+  for (const auto& [series, of_series] : rows) {
+    cells += places[series].size();
+    if (groups.empty() || cells > prior::max_rows) {
+      groups.emplace_back();
+      cells = places[series].size();
+    }
+    groups.back().insert(groups.back().end(), of_series.begin(), of_series.end());
+  }
+  for (std::vector<Index>& group : groups) std::sort(group.begin(), group.end());
+  return groups;
 }
 
 /// Places of one series, ascending.
@@ -73,7 +88,22 @@ JointFit::JointFit(const std::vector<ModelRow>& rows) : JointFit(inputs_of(rows,
   }
   JointFit part(inputs_.of(spread_rows(inputs_, prior::max_fitted_rows)));
   part.fit_hyper();
+  *this = JointFit(inputs_.condensed(prior::max_rows));
   fit_to(part);
+}
+
+std::vector<JointFit> JointFit::in_groups(const std::vector<ModelRow>& rows) {
+  const Inputs inputs = inputs_of(rows, latent_slowdowns(rows));
+  const auto all = static_cast<std::size_t>(inputs.size());
+  JointFit part(inputs.of(spread_rows(inputs, std::min<std::size_t>(all, prior::max_fitted_rows))));
+  part.fit_hyper();
+  if (all <= prior::max_fitted_rows) return {part};
+  std::vector<JointFit> fits;
+  for (const std::vector<Index>& group : groups_of_series(inputs)) {
+    fits.push_back(JointFit(inputs.of(group).condensed(prior::max_rows)));
+    fits.back().fit_to(part);
+  }
+  return fits;
 }
 
 JointFit::JointFit(Inputs inputs)
@@ -83,7 +113,7 @@ JointFit::JointFit(Inputs inputs)
       weights_(VectorXd::Ones(inputs_.size())),
       slope_(VectorXd::Constant(inputs_.size(), prior::response_mean)),
       full_speed_slope_(slope_),
-      hyper_(prior_medians()),
+      hyper_(prior_medians(inputs_.are_probed)),
       hyper_spread_(HyperMatrix::Identity()) {}
 
 void JointFit::fit_hyper() {
@@ -103,20 +133,25 @@ void JointFit::fit_to(const JointFit& part) {
   hyper_spread_ = part.hyper_spread_;
   reweigh();
   reweigh();
-  find_steps();
+  while (steps_.size() < part.steps_.size()) {
+    const ModelStep found = strongest_step(hyper_);
+    if (found.series < 0) break;
+    steps_.push_back(found);
+  }
   reweigh();
 }
 
 VectorXd JointFit::noise(const HyperVector& hyper) const {
   const double constant = std::exp(2 * hyper(noise_sd)), of_slowdown = std::exp(2 * hyper(noise_slowdown_sd));
-  return (constant + of_slowdown * inputs_.slowdown.square() + slope_.array().square() * inputs_.slowdown_variance);
+  return (constant + of_slowdown * inputs_.slowdown.square() + slope_.array().square() * inputs_.slowdown_variance) /
+         inputs_.runs;
 }
 
 MatrixXd JointFit::covariance(const HyperVector& hyper) const {
   const HyperVector variance = (2 * hyper).array().exp();
   MatrixXd sum = terms_.fixed + variance(bend_sd) * terms_.bend + variance(response_count_sd) * terms_.response_count +
                  variance(drift_sd) * terms_.drift + variance(drift_variant_sd) * terms_.drift_variant;
-  const VectorXd error = inputs_.full_speed_sd * full_speed_slope_;
+  const VectorXd error = inputs_.full_speed_sd * full_speed_slope_.cwiseProduct(inputs_.running.matrix());
   for (Index j = 0; j < sum.cols(); ++j)
     for (Index i = 0; i < sum.rows(); ++i)
       if (inputs_.kind(i) == inputs_.kind(j)) sum(i, j) += error(i) * error(j);
@@ -128,11 +163,18 @@ MatrixXd JointFit::covariance(const HyperVector& hyper) const {
   return sum;
 }
 
+MatrixXd JointFit::posterior_covariance(const HyperVector& hyper) const {
+  MatrixXd sum = covariance(hyper);
+  const double lost = (prior::noise_df + 3) / (prior::noise_df + 1);
+  sum.diagonal().array() += (lost - 1) * noise(hyper).array() / weights_.array();
+  return sum;
+}
+
 double JointFit::log_posterior(const HyperVector& hyper, HyperVector* gradient) const {
   const Eigen::LLT<MatrixXd> factor(covariance(hyper));
   if (factor.info() != Eigen::Success) return -std::numeric_limits<double>::infinity();
   const VectorXd whitened = factor.matrixL().solve(residuals_);
-  const HyperVector distances = prior_distances(hyper);
+  const HyperVector distances = (hyper - prior_medians(inputs_.are_probed)).cwiseQuotient(prior_sds());
   const double value =
       -0.5 * whitened.squaredNorm() - factor.matrixLLT().diagonal().array().log().sum() - 0.5 * distances.squaredNorm();
   if (gradient == nullptr) return value;
@@ -140,13 +182,13 @@ double JointFit::log_posterior(const HyperVector& hyper, HyperVector* gradient) 
   // d/dh of -1/2 r'Kr - 1/2 log|K| is 1/2 tr((aa' - inverse) dK/dh), and dK/dh is twice a term times its variance.
   MatrixXd inner = factor.solve(MatrixXd::Identity(alpha.size(), alpha.size()));
   inner = alpha * alpha.transpose() - inner;
-  const Eigen::ArrayXd diagonal = inner.diagonal().array() / weights_.array();
+  const Eigen::ArrayXd diagonal = inner.diagonal().array() / weights_.array() / inputs_.runs;
   const HyperVector variance = (2 * hyper).array().exp();
   const auto by = [&](const MatrixXd& term) { return inner.cwiseProduct(term).sum(); };
   *gradient << by(terms_.bend), diagonal.sum(), (diagonal * inputs_.slowdown.square()).sum(), by(terms_.drift),
       by(terms_.drift_variant), by(terms_.response_count);
   gradient->array() *= variance.array();
-  for (int i = 0; i < hyper_count; ++i) (*gradient)(i) -= distances(i) / prior_of(i).log_sd;
+  *gradient -= distances.cwiseQuotient(prior_sds());
   return value;
 }
 
@@ -173,7 +215,7 @@ void JointFit::climb(int iterations) {
   double value = 0;
   try {
     solver.minimize(descend, at, value);
-  } catch (const std::runtime_error&) {
+  } catch (const std::exception&) {  // its errors are of several kinds
     // A line search that ends between two values that are alike: the best one counts.
   }
   hyper_ = best;
@@ -213,31 +255,59 @@ void JointFit::reweigh() {
   }
 }
 
-void JointFit::find_steps() {
+/// Whether a change of slope inside the gap after a place explains the rise: the straight line through the two places
+/// beyond the gap, in proportion and not on log scales, passes the place before it on the other side.
+bool JointFit::is_knee(const CurvePlaces& around, double rise, const VectorXd& alpha, const HyperVector& hyper) const {
+  const CurvePlaces rows{inputs_.series, inputs_.t};
+  const VectorXd log_ms = curve_covariance(around, rows, std::exp(hyper(bend_sd))) * alpha + expected_curve(around);
+  const Eigen::Array3d ms = (log_ms.array() + Eigen::Array3d(0, rise, rise)).exp(), x = around.t.exp();
+  const double line = ms(1) - (ms(2) - ms(1)) * (x(1) - x(0)) / (x(2) - x(1));
+  return rise > 0 ? line < ms(0) : line > ms(0);
+}
+
+ModelStep JointFit::strongest_step(const HyperVector& hyper) const {
   const std::set<int> all(inputs_.series.begin(), inputs_.series.end());
-  const Places rows{inputs_.series, inputs_.t};
-  while (steps_.size() < prior::max_steps) {
-    const Eigen::LLT<MatrixXd> factor(covariance(hyper_));
-    const VectorXd alpha = factor.solve(residuals_);
-    double strongest = prior::step_evidence;
-    ModelStep found{-1};
-    for (const int series : all) {
-      const std::vector<double> places = places_of(inputs_, series);
-      for (std::size_t i = 1; i + 2 < places.size(); ++i) {
-        const ModelStep step{series, places[i], places[i + 1]};
-        if (step.to - step.from > prior::max_step_gap) continue;
-        const VectorXd above = above_step(rows, step);
-        const double known = above.dot(factor.solve(above)), shown = above.dot(alpha);
-        const double variance = prior::step_sd * prior::step_sd;
-        const double rise = shown / (1 / variance + known);
-        const double evidence = 0.5 * shown * rise - 0.5 * std::log1p(variance * known);
-        if (evidence < strongest || std::fabs(rise) < prior::min_step) continue;
-        strongest = evidence;
-        found = {series, step.from, step.to, rise};
-      }
+  const CurvePlaces rows{inputs_.series, inputs_.t};
+  const Eigen::LLT<MatrixXd> factor(covariance(hyper));
+  const VectorXd alpha = factor.solve(residuals_);
+  double strongest = prior::step_evidence;
+  ModelStep found{-1};
+  for (const int series : all) {
+    const std::vector<double> places = places_of(inputs_, series);
+    for (std::size_t i = 1; i + 2 < places.size(); ++i) {
+      const ModelStep step{series, places[i], places[i + 1]};
+      if (step.to - step.from > prior::max_step_gap) continue;
+      const VectorXd above = above_step(rows, step), solved = factor.solve(above);
+      const double known = above.dot(solved), shown = above.dot(alpha);
+      const double variance = prior::step_sd * prior::step_sd;
+      const double rise = shown / (1 / variance + known);
+      const double evidence = 0.5 * shown * rise - 0.5 * std::log1p(variance * known);
+      if (evidence < strongest) continue;
+      const CurvePlaces around{Eigen::ArrayXi::Constant(3, series), Eigen::Map<const Eigen::Array3d>(&places[i])};
+      if (is_knee(around, rise, alpha - rise * solved, hyper)) continue;
+      strongest = evidence;
+      found = {series, step.from, step.to, rise};
     }
-    if (found.series < 0) return;
-    steps_.push_back(found);
+  }
+  return found;
+}
+
+void JointFit::find_steps() {
+  while (true) {
+    // Without it curves bend and scatter more than usual: looked for as if they did not.
+    const HyperVector smooth = hyper_;
+    for (const Hyper of_shape : {bend_sd, noise_sd})
+      hyper_(of_shape) = std::min(smooth(of_shape), prior_medians(inputs_.are_probed)(of_shape));
+    const ModelStep step = strongest_step(hyper_);
+    const double without = log_posterior(smooth);
+    if (step.series >= 0) {
+      steps_.push_back(step);
+      climb(25);
+      if (log_posterior(hyper_) - without >= prior::step_evidence) continue;
+      steps_.pop_back();
+    }
+    hyper_ = smooth;
+    return;
   }
 }
 

@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
+#include <tuple>
 
 #include "analysis/model/priors.h"
 #include "types/order_statistics.h"
@@ -46,9 +48,13 @@ Inputs Inputs::of(const std::vector<Index>& rows) const {
   some.log_ms = log_ms(rows);
   some.order = order(rows);
   some.waiting = waiting(rows);
+  some.running = running(rows);
   some.slowdown = slowdown(rows);
   some.slowdown_variance = slowdown_variance(rows);
   some.process = process(rows);
+  some.shared_sd = shared_sd(rows);
+  some.runs = runs(rows);
+  some.are_probed = are_probed;
   some.middle = middle;
   some.full_speed_sd = full_speed_sd;
   return some;
@@ -58,7 +64,10 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
   const auto size = static_cast<Index>(rows.size());
   Inputs inputs;
   for (auto* array : {&inputs.series, &inputs.block}) array->resize(size);
-  for (auto* array : {&inputs.t, &inputs.log_ms, &inputs.order, &inputs.waiting}) array->resize(size);
+  for (auto* array : {&inputs.t, &inputs.log_ms, &inputs.order, &inputs.waiting, &inputs.running, &inputs.shared_sd})
+    array->resize(size);
+  inputs.runs.setOnes(size);
+  inputs.are_probed = std::any_of(rows.begin(), rows.end(), [](const ModelRow& row) { return row.probes.has_value(); });
   inputs.process.resize(size);
   std::vector<double> places;
   std::set<int> blocks;
@@ -78,12 +87,62 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
     inputs.order(i) = row.order / rows_of_block;
     inputs.process(i) = row.process;
     inputs.waiting(i) = row.waiting;
+    inputs.running(i) = row.running;
+    inputs.shared_sd(i) = row.shared_sd;
   }
   inputs.kind = latent.kind;
-  inputs.slowdown = latent.mean;
-  inputs.slowdown_variance = latent.variance;
+  inputs.slowdown = latent.mean.array() * inputs.running;  // sleep takes as long on a slow machine
+  inputs.slowdown_variance = latent.variance.array() * inputs.running.square();
   inputs.full_speed_sd = latent.full_speed_sd;
   return inputs;
+}
+
+namespace {
+
+/// Mean of log costs that pulls little towards single ones that are far off (Student's t).
+double robust_mean(const ArrayXd& log_ms) {
+  std::vector<double> sorted(log_ms.begin(), log_ms.end());
+  double middle = median(sorted);
+  for (double& one : sorted) one = std::fabs(one - middle);
+  const double sd = std::max(median(sorted) / 0.6745, prior::noise.median / 4);  // of a normal distribution
+  for (int pass = 0; pass < 5; ++pass) {                                         // settled after three
+    const ArrayXd weight = 1 / (prior::noise_df + ((log_ms - middle) / sd).square());
+    middle = (weight * log_ms).sum() / weight.sum();
+  }
+  return middle;
+}
+
+}  // namespace
+
+Inputs Inputs::condensed(Index rows) const {
+  if (size() <= rows) return *this;
+  std::map<std::tuple<int, double, int, std::int64_t>, std::vector<Index>> cells;
+  for (Index i = 0; i < size(); ++i) cells[{series(i), t(i), kind(i), process(i)}].push_back(i);
+  std::vector<std::vector<Index>> groups;
+  for (auto& [cell, of_cell] : cells) {
+    std::stable_sort(of_cell.begin(), of_cell.end(), [&](Index a, Index b) { return slowdown(a) < slowdown(b); });
+    const std::size_t parts = std::clamp<std::size_t>(
+        of_cell.size() * static_cast<std::size_t>(rows) / static_cast<std::size_t>(size()), 1, of_cell.size());
+    for (std::size_t part = 0; part < parts; ++part)
+      groups.emplace_back(of_cell.begin() + static_cast<std::ptrdiff_t>(part * of_cell.size() / parts),
+                          of_cell.begin() + static_cast<std::ptrdiff_t>((part + 1) * of_cell.size() / parts));
+  }
+  std::vector<Index> first;
+  for (const auto& group : groups) first.push_back(group.front());
+  Inputs means = of(first);
+  for (std::size_t i = 0; i < groups.size(); ++i) {
+    const auto row = static_cast<Index>(i);
+    const std::vector<Index>& group = groups[i];
+    means.log_ms(row) = robust_mean(log_ms(group));
+    means.order(row) = order(group).mean();
+    means.waiting(row) = waiting(group).mean();
+    means.running(row) = running(group).mean();
+    means.slowdown(row) = slowdown(group).mean();
+    means.slowdown_variance(row) = slowdown_variance(group).mean();
+    means.shared_sd(row) = shared_sd(group).mean();
+    means.runs(row) = static_cast<double>(group.size());
+  }
+  return means;
 }
 
 double beyond_knee(double slowdown) { return std::max(slowdown - prior::response_knee, 0.0); }
@@ -106,7 +165,7 @@ Terms terms_of(const Inputs& in) {
       symmetric(size, [&](Index i, Index j) { return response_covariance(in.slowdown(i), in.slowdown(j)); });
   const MatrixXd drift = symmetric(size, [&](Index i, Index j) {
     const double blocks = std::fabs(in.order(i) - in.order(j));
-    return (std::exp(-blocks) + std::exp(-blocks / prior::drift_blocks)) / 2;
+    return ((in.block(i) == in.block(j) ? 1 : 0) + std::exp(-blocks / prior::drift_blocks)) / 2;
   });
   const ArrayXd beyond = in.slowdown.unaryExpr(&beyond_knee);
   Terms terms;
@@ -117,7 +176,8 @@ Terms terms_of(const Inputs& in) {
            (is_same(i, j) ? straight_line(in.t(i), in.t(j)) + square(prior::response_of_variant_sd) * response(i, j) +
                                 square(prior::waiting_response_of_variant_sd) * waiting
                           : 0) +
-           (in.process(i) >= 0 && in.process(i) == in.process(j) ? square(prior::process_luck) : 0);
+           (in.process(i) >= 0 && in.process(i) == in.process(j) ? square(prior::luck_of_process(in.are_probed)) : 0) +
+           (is_same(i, j) ? in.shared_sd(i) * in.shared_sd(j) : 0);
   });
   terms.bend =
       symmetric(size, [&](Index i, Index j) { return is_same(i, j) ? integrated_wiener(in.t(i), in.t(j)) : 0; });
@@ -134,7 +194,7 @@ Eigen::VectorXd expected_log_ms(const Inputs& in) {
          in.slowdown.unaryExpr(&expected_response);
 }
 
-Eigen::MatrixXd curve_covariance(const Places& one, const Places& other, double bend) {
+Eigen::MatrixXd curve_covariance(const CurvePlaces& one, const CurvePlaces& other, double bend) {
   MatrixXd covariance(one.t.size(), other.t.size());
   for (Index j = 0; j < other.t.size(); ++j)
     for (Index i = 0; i < one.t.size(); ++i)
@@ -144,9 +204,9 @@ Eigen::MatrixXd curve_covariance(const Places& one, const Places& other, double 
   return covariance;
 }
 
-Eigen::VectorXd expected_curve(const Places& places) { return prior::slope_mean * places.t; }
+Eigen::VectorXd expected_curve(const CurvePlaces& places) { return prior::slope_mean * places.t; }
 
-Eigen::VectorXd above_step(const Places& places, const ModelStep& step) {
+Eigen::VectorXd above_step(const CurvePlaces& places, const ModelStep& step) {
   const double middle = (step.from + step.to) / 2;
   return ((places.series == step.series) && (places.t > middle)).cast<double>();
 }

@@ -18,14 +18,18 @@ using HyperVector = Eigen::Matrix<double, hyper_count, 1>;
 struct Inputs {
   Eigen::ArrayXi series, block, kind;
   Eigen::ArrayXd t;  ///< Log place less its median.
-  Eigen::ArrayXd log_ms, order, waiting, slowdown, slowdown_variance;
+  Eigen::ArrayXd log_ms, order, waiting, running, slowdown, slowdown_variance, shared_sd;
+  Eigen::ArrayXd runs;  ///< That a row is the mean of.
   Eigen::Array<std::int64_t, Eigen::Dynamic, 1> process;
   double middle = 0;  ///< The median of the log places.
   double full_speed_sd = 0;
+  bool are_probed = false;
 
   Eigen::Index size() const { return t.size(); }
   /// Of some rows alone.
   Inputs of(const std::vector<Eigen::Index>& rows) const;
+  /// Means of runs of one cell and process at a like slowdown, so that about `rows` are left; one per cell at least.
+  Inputs condensed(Eigen::Index rows) const;
 };
 Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& latent);
 
@@ -52,13 +56,13 @@ double response_covariance(double one, double other);
 double beyond_knee(double slowdown);
 
 /// Covariances of curves at full speed between places of some series (columns) and rows; and among such places.
-struct Places {
+struct CurvePlaces {
   Eigen::ArrayXi series;
   Eigen::ArrayXd t;
 };
-Eigen::MatrixXd curve_covariance(const Places& one, const Places& other, double bend);
-Eigen::VectorXd expected_curve(const Places& places);
+Eigen::MatrixXd curve_covariance(const CurvePlaces& one, const CurvePlaces& other, double bend);
+Eigen::VectorXd expected_curve(const CurvePlaces& places);
 /// Whether places are above a step (as a share in [0, 1] where they are inside its gap: above its middle).
-Eigen::VectorXd above_step(const Places& places, const ModelStep& step);
+Eigen::VectorXd above_step(const CurvePlaces& places, const ModelStep& step);
 
 }  // namespace mileage

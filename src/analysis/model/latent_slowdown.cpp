@@ -26,9 +26,8 @@ double at_share(const std::vector<double>& sorted, double share) {
 }
 
 /// What the fastest twentieth of the runs show: within 3 % of it, of which the median is 0.3 % below runs at full
-/// speed.
-double shown_full_speed_ns(std::vector<double> fast_ns) {
-  std::sort(fast_ns.begin(), fast_ns.end());
+/// speed. Sorted.
+double shown_full_speed_ns(const std::vector<double>& fast_ns) {
   const double below = 1.03 * at_share(fast_ns, 0.05);
   std::vector<double> fastest;
   std::copy_if(fast_ns.begin(), fast_ns.end(), std::back_inserter(fastest), [&](double ns) { return ns < below; });
@@ -38,11 +37,15 @@ double shown_full_speed_ns(std::vector<double> fast_ns) {
 /// Full speed is remembered with a normal error, and the fastest runs are slower by an exponential one: given both, it
 /// is a normal distribution cut off above what the runs show (N. L. Johnson et al., Continuous Univariate
 /// Distributions, 1994, 13.10).
-FullSpeed full_speed_of(const std::vector<double>& fast_ns, const std::optional<double>& remembered_ns) {
+FullSpeed full_speed_of(std::vector<double> fast_ns, const std::optional<double>& remembered_ns) {
+  std::sort(fast_ns.begin(), fast_ns.end());
   const double shown_ns = shown_full_speed_ns(fast_ns);
-  if (!remembered_ns) return {shown_ns * std::exp(-prior::fastest_slowdown), prior::fastest_slowdown};
+  // Of a machine that was as fast in a quarter of the runs, the fastest are closer to full speed.
+  const double slower = std::clamp(std::log(at_share(fast_ns, 0.25) / at_share(fast_ns, 0.05)),
+                                   prior::least_fastest_slowdown, prior::fastest_slowdown);
+  if (!remembered_ns) return {shown_ns * std::exp(-slower), slower};
   const double sd = prior::remembered_full_speed_sd;
-  const double middle = sd * sd / prior::fastest_slowdown;
+  const double middle = sd * sd / slower;
   const double cut = (std::log(shown_ns / *remembered_ns) - middle) / sd;
   const boost::math::normal standard;
   const double hazard = cut < -8 ? -cut : boost::math::pdf(standard, cut) / boost::math::cdf(standard, cut);
@@ -55,6 +58,7 @@ std::map<int, FullSpeed> full_speeds(const std::vector<ModelRow>& rows) {
   std::map<int, std::vector<double>> fast_ns;
   std::map<int, std::optional<double>> remembered_ns;
   for (const ModelRow& row : rows) {
+    if (!row.probes) continue;
     fast_ns[row.probes->kind].push_back(row.probes->fast_ns);
     remembered_ns[row.probes->kind] = row.probes->remembered_ns;
   }
@@ -81,14 +85,26 @@ struct SlowShares {
 /// Moments close in time are alike: how many count as independent, by runs whose frames are about as long.
 ArrayXd moments_per_independent(const Readings& readings, const ArrayXd& share, double largest, bool is_first) {
   const ArrayXd expected = share * (1 - share) * largest * largest / readings.moments + 1e-7;
-  ArrayXd ratio(expected.size());
-  for (Index i = 0; i < ratio.size(); ++i) {
-    const ArrayXd weight = 1 / (1 + (readings.log2_frame - readings.log2_frame(i)).square());
-    // The first pass counts on moments a third as noisy as independent ones, since it knows no share yet.
-    const double pseudo = is_first ? 2 : 0;
-    ratio(i) =
-        ((weight * readings.half_error_squared).sum() + 0.3 * pseudo) / ((weight * expected).sum() + 0.3 * pseudo);
+  std::map<int, std::pair<double, double>> sums;  // of seen and expected errors, by tenths of log2 of the frame
+  const auto bin_of = [&](Index i) { return static_cast<int>(std::lround(10 * readings.log2_frame(i))); };
+  for (Index i = 0; i < expected.size(); ++i) {
+    auto& [seen, of_model] = sums[bin_of(i)];
+    seen += readings.half_error_squared(i);
+    of_model += expected(i);
   }
+  std::map<int, double> ratios;
+  for (const auto& [bin, own] : sums) {
+    // The first pass counts on moments a third as noisy as independent ones, since it knows no share yet.
+    double seen = is_first ? 0.6 : 0, of_model = seen;
+    for (const auto& [other, sum] : sums) {
+      const double apart = (bin - other) / 10.0, weight = 1 / (1 + apart * apart);
+      seen += weight * sum.first;
+      of_model += weight * sum.second;
+    }
+    ratios[bin] = seen / of_model;
+  }
+  ArrayXd ratio(expected.size());
+  for (Index i = 0; i < ratio.size(); ++i) ratio(i) = ratios[bin_of(i)];
   return ratio.max(0.02).min(4);
 }
 
@@ -121,11 +137,15 @@ double upper_end(const ArrayXd& values) {
 LatentSlowdowns latent_slowdowns(const std::vector<ModelRow>& rows) {
   const auto size = static_cast<Index>(rows.size());
   LatentSlowdowns latent{Eigen::VectorXd::Zero(size), Eigen::VectorXd::Zero(size), Eigen::VectorXi::Zero(size), 0};
-  if (!rows.front().probes) return latent;
+  std::vector<Index> probed;
+  for (Index i = 0; i < size; ++i)
+    if (rows[static_cast<std::size_t>(i)].probes) probed.push_back(i);
+  if (probed.empty()) return latent;
   const std::map<int, FullSpeed> speeds = full_speeds(rows);
-  Readings readings{ArrayXd(size), ArrayXd(size), ArrayXd(size), ArrayXd(size)};
-  for (Index i = 0; i < size; ++i) {
-    const ModelRow& row = rows[static_cast<std::size_t>(i)];
+  const auto known = static_cast<Index>(probed.size());
+  Readings readings{ArrayXd(known), ArrayXd(known), ArrayXd(known), ArrayXd(known)};
+  for (Index i = 0; i < known; ++i) {
+    const ModelRow& row = rows[static_cast<std::size_t>(probed[static_cast<std::size_t>(i)])];
     const ProbeRow& probes = *row.probes;
     const FullSpeed& speed = speeds.at(probes.kind);
     readings.slowdown(i) = std::log(std::sqrt(probes.one_half_ns * probes.other_half_ns) / speed.ns);
@@ -133,15 +153,18 @@ LatentSlowdowns latent_slowdowns(const std::vector<ModelRow>& rows) {
     readings.half_error_squared(i) = difference * difference / 4;
     readings.moments(i) = std::max(2.0, probes.moments);
     readings.log2_frame(i) = std::log2(std::max(0.7, std::exp(row.log_ms)));
-    latent.kind(i) = probes.kind;
+    latent.kind(probed[static_cast<std::size_t>(i)]) = probes.kind;
     latent.full_speed_sd = std::max(latent.full_speed_sd, speed.sd);
   }
   const double largest = std::max(prior::min_largest_slowdown, 1.05 * upper_end(readings.slowdown));
   const SlowShares shares = slow_shares(readings, largest);
   const ArrayXd beyond = readings.slowdown - readings.slowdown.max(0).min(largest);
-  latent.mean = shares.mean * largest + beyond;
-  latent.variance =
-      shares.mean * (1 - shares.mean) / (shares.slow + shares.fast + shares.moments + 1) * largest * largest;
+  // Of runs without probes only what is usual in the study is known.
+  const double certainty = shares.slow + shares.fast, usual = shares.slow / certainty;
+  latent.mean.setConstant(usual * largest);
+  latent.variance.setConstant(usual * (1 - usual) / (certainty + 1) * largest * largest);
+  latent.mean(probed) = shares.mean * largest + beyond;
+  latent.variance(probed) = shares.mean * (1 - shares.mean) / (certainty + shares.moments + 1) * largest * largest;
   return latent;
 }
 

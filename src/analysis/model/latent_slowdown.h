@@ -9,7 +9,7 @@
 
 namespace mileage {
 
-/// Log slowdown relative to full speed, row by row; all zero where rows have no probes.
+/// Log slowdown relative to full speed, row by row; all zero where no row has probes.
 struct LatentSlowdowns {
   Eigen::VectorXd mean;
   Eigen::VectorXd variance;  ///< Of the true slowdown given the probes.
@@ -17,7 +17,7 @@ struct LatentSlowdowns {
   double full_speed_sd = 0;  ///< Error of full speed, log scale; 0 without probes.
 };
 
-/// Rows have probes all or none. A run is a number of independent moments, fast or slow by up to a largest slowdown:
+/// A run is a number of independent moments, fast or slow by up to a largest slowdown:
 /// the share of slow ones has a beta prior with the study's own mean and spread, and how many moments count as
 /// independent follows from how far the halves of probes differ. Needs a row.
 LatentSlowdowns latent_slowdowns(const std::vector<ModelRow>& rows);

@@ -1,7 +1,7 @@
 // What the joint model assumes before it sees a run. Each with its unit, its meaning and its reason.
 #pragma once
 
-#include <cmath>
+#include <cstddef>
 
 namespace mileage::prior {
 
@@ -18,8 +18,12 @@ inline constexpr double noise_df = 4;
 inline constexpr LogNormal noise{0.02, 0.7};
 /// Further noise of a run per unit of log slowdown: programs respond to what the probe does not see.
 inline constexpr LogNormal noise_of_slowdown{0.08, 0.8};
-/// Luck that the runs of one process share (where memory is), log scale.
+/// The same of runs that nothing probed: how slow the machine was is part of it.
+inline constexpr LogNormal noise_without_probes{0.05, 0.7};
+constexpr const LogNormal& noise_of_runs(bool are_probed) { return are_probed ? noise : noise_without_probes; }
+/// Luck that the runs of one process share (where memory is), log scale; without probes, how slow the machine was too.
 inline constexpr double process_luck = 0.012;
+constexpr double luck_of_process(bool are_probed) { return are_probed ? process_luck : noise_without_probes.median; }
 
 // Curves: log ms over log count.
 /// Standard deviation of a curve's height: anything from microseconds to minutes.
@@ -58,7 +62,7 @@ inline constexpr double waiting_response_of_variant_sd = 0.03;
 // Drift of the machine during a study, log scale: shared, and of each variant.
 inline constexpr LogNormal drift{0.01, 1};
 inline constexpr LogNormal drift_of_variant{0.01, 1};
-/// The longer one of its two time constants, in blocks; the other is one block.
+/// How long half of its variance lasts, in blocks; the other half is that of whole blocks.
 inline constexpr double drift_blocks = 4;
 
 // Full speed, log scale.
@@ -66,6 +70,8 @@ inline constexpr double drift_blocks = 4;
 inline constexpr double remembered_full_speed_sd = 0.015;
 /// How much slower than full speed the fastest runs of a study are, on average.
 inline constexpr double fastest_slowdown = 0.02;
+/// The same of a machine that was steady: frequencies drift by this over hours.
+inline constexpr double least_fastest_slowdown = 0.009;
 /// Error of the fastest probes.
 inline constexpr double probe_error = 0.004;
 
@@ -78,19 +84,30 @@ inline constexpr double min_largest_slowdown = 0.642;
 /// one of the gaps of a study has one by chance else.
 inline constexpr double step_sd = 0.3;
 inline constexpr double step_evidence = 4.6;
-/// Smaller steps, log scale, change no answer beyond the noise.
-inline constexpr double min_step = 0.05;
-inline constexpr int max_steps = 3;
 /// Log width of a gap that a step is looked for in: wider ones hide any shape.
 inline constexpr double max_step_gap = 1.792;
+
+// Names.
+/// By how much real programs differ from any law, log scale; where none comes so close, by how much at most.
+/// Curves known worse than that have no name: N and N log N differ by as much over a factor of ten.
+inline constexpr double law_deviations[] = {0.03, 0.1};
 
 // Verdicts and numerics.
 /// A verdict needs this share of draws; intervals are between it and its complement: 95 %.
 inline constexpr double sure_share = 0.975;
+/// Draws: the share beyond an end of an interval is known within a fifth.
+inline constexpr int draws = 1000;
+/// Places from which a curve goes on beyond the last, and how far: at twice the count nothing is known any more of
+/// knees and jumps that may come.
+inline constexpr std::size_t places_to_extrapolate = 3;
+inline constexpr double farthest_extrapolation = 2;
+/// Rows that curves are drawn from: more runs than this are averaged within cells first. What that loses of how frames
+/// respond to slowdown is below a tenth of an interval.
+inline constexpr int max_rows = 600;
 /// Rows that hyperparameters are found on: from twice as many they change by a fraction of their error.
 inline constexpr int max_fitted_rows = 160;
-/// Hyperparameters are proposed by a t distribution: wide enough that no importance weight is far above the others.
-inline constexpr double proposal_df = 6;
+/// Hyperparameters are proposed this many times, by a t distribution as wide as that of noise, so that no importance
+/// weight is far above the others.
 inline constexpr int proposals = 10;
 
 }  // namespace mileage::prior

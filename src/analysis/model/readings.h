@@ -1,34 +1,24 @@
 // Numbers read from draws. One rule for all of them: the middle draw, and between which 95 % of draws are.
 #pragma once
 
-#include <optional>
-#include <vector>
+#include <cstddef>
 
-#include "analysis/model/draws.h"
+#include <Eigen/Core>
+
 #include "analysis/statistics/interval.h"
 
 namespace mileage {
 
-/// A draw that has no such number counts at the end of the line: +-infinity.
-struct Drawn {
-  double middle = 0;  ///< Infinite where most draws have none.
-  Interval interval;  ///< Open at an end that is infinite.
-};
-Drawn quantiles(std::vector<double> of_draws);
+/// A number, one of each draw. A draw that has none is at an end of the line: +-infinity.
+using Drawn = Eigen::ArrayXd;
 
-/// Cost at a place of the draws, in ms; of one relative to another; and the exponent there.
-Drawn drawn_cost(const Draws& draws, int series, std::size_t place);
-Drawn drawn_ratio(const Draws& draws, int series, int baseline, std::size_t place);
-Drawn drawn_exponent(const Draws& draws, int series, std::size_t place);
+/// Infinite where most draws have none.
+double middle_of(Drawn drawn);
 
-/// First place at which the cost exceeds a budget; +infinity for draws that never do up to log_to.
-Drawn drawn_capacity(const Draws& draws, int series, double budget_ms, double log_to);
+/// 95 %, shared among so many verdicts that are given together (Bonferroni); open at an end that is infinite.
+Interval interval_of(Drawn drawn, std::size_t verdicts = 1);
 
-/// From where `to` is faster than `from`: nothing unless one place is surely slower and a later one surely faster, of
-/// the places up to log_to. The last crossing of each draw.
-std::optional<Drawn> drawn_break_even(const Draws& draws, int from, int to, double log_to);
-
-/// From where `to` saves more than this for good: nothing unless it surely does at the last place up to log_to.
-std::optional<Drawn> drawn_pays_off_from(const Draws& draws, int from, int to, double saving_ms, double log_to);
+/// Whether so large a share of draws is above 0 that it is sure: 97.5 %, with the same correction.
+bool is_surely_positive(const Drawn& drawn, std::size_t verdicts = 1);
 
 }  // namespace mileage

@@ -5,6 +5,10 @@
 #include <map>
 
 #include "analysis/evidence/by_series.h"
+#include "analysis/evidence/other_load.h"
+#include "analysis/model/priors.h"
+#include "analysis/statistics/constants.h"
+#include "types/order_statistics.h"
 
 namespace mileage {
 namespace {
@@ -27,18 +31,55 @@ ProbeRow probe_row(const YardstickReading& reading, const Head& head, std::map<D
           remembered_ns(head, kind)};
 }
 
+/// How many runs each process made.
+std::map<std::int64_t, int> runs_of_processes(const EvidenceSet& evidence) {
+  std::map<std::int64_t, int> runs;
+  for (const JudgedRun& one : evidence.runs)
+    if (is_of_a_block(*one.run)) ++runs[one.run->process];
+  return runs;
+}
+
+using Cell = std::pair<int, double>;  // series and place
+
+/// Share of the frames' own time in which any thread ran, in the middle of the runs of a cell: clocks of processor time
+/// are too coarse for single ones. 1 where it is not known.
+std::map<Cell, double> running_shares(const EvidenceSet& evidence) {
+  std::map<Cell, std::vector<double>> shares;
+  for (std::size_t i = 0; i < evidence.series.size(); ++i)
+    for (const JudgedRun* one : evidence.series[i].runs) {
+      const double own_ms = measured_wall_ms(*one->run, true);
+      if (one->run->processor_ms && own_ms > 0)
+        shares[{static_cast<int>(i), one->x}].push_back(*one->run->processor_ms / own_ms);
+    }
+  std::map<Cell, double> running;
+  for (auto& [cell, of_cell] : shares) {
+    const double share = median(of_cell);
+    running[cell] = share >= runs_all_the_time ? 1 : share;
+  }
+  return running;
+}
+
 double waiting_of(const Run& run) {
   const double own_ms = measured_wall_ms(run, true);
   return own_ms > 0 ? measured_wall_ms(run) / own_ms - 1 : 0;
 }
 
+/// Half-width, log scale: of waiting that frames do not show, cores that they lacked, and readings by eye.
+double shared_error(const Head& head, const Run& run, const std::map<const Run*, double>& lacking) {
+  const auto found = lacking.find(&run);
+  return std::hypot(unseen_waiting(head, run), found == lacking.end() ? 0 : found->second, run.read_share.value_or(0));
+}
+
 }  // namespace
 
-std::vector<ModelRow> model_rows(const EvidenceSet& evidence) {
+std::vector<ModelRow> model_rows(const EvidenceSet& evidence, bool within_processes) {
   std::map<Series, int, SeriesOrder> numbers;
   for (const SeriesEvidence& one : evidence.series) numbers.emplace(one.series, static_cast<int>(numbers.size()));
   std::map<DisturbanceFilter::Kind, int> kinds;
-  const bool made_by_game = evidence.head.made_by == MadeBy::game;
+  const std::map<std::int64_t, int> of_process = runs_of_processes(evidence);
+  std::map<Cell, double> running = running_shares(evidence);
+  std::map<const Run*, double> lacking;
+  for (const SeriesEvidence& one : evidence.series) lacking.merge(lacking_cores(one.runs));
   std::vector<ModelRow> rows;
   for (const JudgedRun& one : evidence.runs) {
     const auto number = numbers.find(one.series);
@@ -55,8 +96,10 @@ std::vector<ModelRow> model_rows(const EvidenceSet& evidence) {
                  std::log(*cost),
                  one.run->block,
                  static_cast<double>(one.run->order),
-                 made_by_game ? one.run->process : -1,
+                 within_processes || of_process.at(one.run->process) == 1 ? -1 : one.run->process,
                  waiting_of(*one.run),
+                 running.emplace(Cell{number->second, one.x}, 1).first->second,
+                 shared_error(evidence.head, *one.run, lacking) / normal_95,
                  std::nullopt};
     if (one.run->yardstick) row.probes = probe_row(*one.run->yardstick, evidence.head, kinds);
     rows.push_back(row);

@@ -27,10 +27,13 @@ struct ModelRow {
   double order = 0;           ///< Place among the runs of the study.
   std::int64_t process = -1;  ///< Of a process that made several rows; -1 for one of its own.
   double waiting = 0;         ///< Time that its threads waited for a core, relative to the frames' own time.
+  double running = 1;         ///< Share of the frames' time that a slow machine stretches: in which any thread ran.
+  double shared_sd = 0;       ///< Error that rows of its series share, log scale.
   std::optional<ProbeRow> probes;
 };
 
 /// Runs of the blocks, disturbed ones included: the model knows how much each tells. In the order of the study.
-std::vector<ModelRow> model_rows(const EvidenceSet& evidence);
+/// `within_processes`: as if every run had a process of its own.
+std::vector<ModelRow> model_rows(const EvidenceSet& evidence, bool within_processes = false);
 
 }  // namespace mileage

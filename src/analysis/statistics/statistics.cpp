@@ -83,4 +83,12 @@ double t_factor(std::size_t blocks, std::size_t verdicts) {
   return t_quantile(1 - 0.025 / static_cast<double>(verdicts), static_cast<int>(blocks) - 1);
 }
 
+std::vector<double> places_between(double min, double max, int how_many) {
+  std::vector<double> places;
+  for (int i = 0; i < how_many; ++i)
+    places.push_back(min * std::pow(max / min, static_cast<double>(i) / std::max(1, how_many - 1)));
+  places.back() = max;
+  return places;
+}
+
 }  // namespace mileage

@@ -10,6 +10,9 @@
 
 namespace mileage {
 
+/// Places at equal ratios from `min` to `max` (0 < min <= max), both included.
+std::vector<double> places_between(double min, double max, int how_many);
+
 /// Quantile of Student's t with `degrees_of_freedom` > 0 degrees of freedom, which need not be whole and may be
 /// infinite (the normal distribution); probability in (0, 1).
 double t_quantile(double probability, double degrees_of_freedom);

@@ -5,6 +5,7 @@
 #include <map>
 #include <optional>
 
+#include "analysis/model/rough_costs.h"
 #include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/range_finding.h"
@@ -74,7 +75,7 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
     const Order order{state.plan.series[series], {}, count, -1, RunStatus::range_finding, aiming_frames};
     const Run run = state.run(order, foreseen_range_finding_s(state, series, count, aiming_frames), progress);
     if (run.status == RunStatus::failed) continue;
-    state.costs[series][count] = state.recorder.judge().rough_fast_ms(run);
+    state.costs[series][count] = rough_fast_ms(state.recorder.judge(), run);
     state.run_costs[series][count] = run_cost_of(run);
   }
 }
@@ -96,7 +97,7 @@ GoodCosts good_costs(const StudyState& state) {
   GoodCosts good(state.plan.series.size());
   for (const Run& run : state.recorder.study().runs)
     if (is_evidence(run, state.recorder.judge()))
-      good[state.index_of(run.series)][run.count].push_back(state.recorder.judge().rough_fast_ms(run));
+      good[state.index_of(run.series)][run.count].push_back(rough_fast_ms(state.recorder.judge(), run));
   return good;
 }
 

@@ -107,7 +107,7 @@ std::vector<std::int64_t> aimed_counts(const Aim& aim) {
 
 bool aim_into_jump(Aim& aim, const AimPoints& points) {
   if (aim.in_jump.size() == max_in_jump) return false;
-  const auto jump = step_through(aim.other ? 1 : aim.budget_ms, points);
+  const auto jump = aim.other ? step_through(1, points, 0) : step_through(aim.budget_ms, points);
   if (!jump || *jump->high < jump_is_known_within * *jump->low) return false;
   const std::int64_t middle = std::llround(std::sqrt(*jump->low * *jump->high));
   if (points.count(middle) > 0) return false;

@@ -5,7 +5,7 @@
 #include <optional>
 #include <vector>
 
-#include "analysis/statistics/rough_step.h"
+#include "analysis/model/rough_costs.h"
 #include "study/study.h"
 
 namespace mileage {
@@ -51,7 +51,7 @@ std::vector<std::int64_t> aimed_counts(const Aim& aim);
 /// What runs have the value that a figure is read from, by count: the cost of its series, or the ratio of both.
 using AimPoints = std::map<std::int64_t, RoughPoint>;
 
-/// Where the value jumps through the figure's slowdown (the budget, or a ratio of 1), takes a further count into the
+/// Where the value jumps through the figure's level (the budget, or a ratio of 1), takes a further count into the
 /// jump, in its middle. Not into one that is narrower than 2 %, and no more than four. Returns whether it did.
 bool aim_into_jump(Aim& aim, const AimPoints& points);
 

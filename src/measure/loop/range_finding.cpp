@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "analysis/model/rough_costs.h"
 #include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/run_cost.h"
@@ -93,11 +94,11 @@ std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std:
   const Order order{plan.series[series], {}, count, -1, RunStatus::range_finding, range_finding_frames};
   const Run run = state.run(order, foreseen_range_finding_s(state, series, count, range_finding_frames), progress);
   if (run.status == RunStatus::failed) return std::nullopt;
-  double frame_ms = state.recorder.judge().rough_fast_ms(run);
+  double frame_ms = rough_fast_ms(state.recorder.judge(), run);
   for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
     if (!state.has_spent_less_than(share_for_range_finding) || is_dear(plan, run.took_s)) break;
     const Run again = state.recorder.make(order, progress);
-    if (again.status != RunStatus::failed) frame_ms = std::min(frame_ms, state.recorder.judge().rough_fast_ms(again));
+    if (again.status != RunStatus::failed) frame_ms = std::min(frame_ms, rough_fast_ms(state.recorder.judge(), again));
   }
   const RunCost cost = run_cost_of(run);
   const int frames = frames_for(plan, frame_ms, cost);

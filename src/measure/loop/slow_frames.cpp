@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "analysis/evidence/judged_run.h"
+#include "analysis/model/rough_costs.h"
 #include "analysis/statistics/constants.h"
 #include "types/order_statistics.h"
 
@@ -20,7 +21,7 @@ FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
   for (const Run& run : state.recorder.study().runs) {
     if (run.frames_per_sample != 1 || state.index_of(run.series) != series) continue;
     if (!is_evidence(run, state.recorder.judge())) continue;
-    const double fast_ns = 1e6 * state.recorder.judge().rough_fast_ms(run);
+    const double fast_ns = 1e6 * rough_fast_ms(state.recorder.judge(), run);
     for (const std::int64_t ns : run.samples_ns)
       ratios[run.count].push_back(static_cast<float>(static_cast<double>(ns) / fast_ns));
   }

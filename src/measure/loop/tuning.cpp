@@ -5,6 +5,7 @@
 #include <map>
 
 #include "analysis/evidence/disturbance_filter.h"
+#include "analysis/model/rough_costs.h"
 #include "analysis/statistics/constants.h"
 #include "types/scenario_knobs.h"
 
@@ -53,10 +54,10 @@ CellCosts costs_of_blocks(const StudyState& state) {
   for (const Run& run : state.recorder.study().runs) {
     if (!is_evidence(run, judge)) continue;
     CellCost& cost = costs[{state.index_of(run.series), run.count}];
-    const double log_ms = std::log(judge.rough_fast_ms(run));
+    const double log_ms = std::log(rough_fast_ms(judge, run));
     cost.sum += log_ms;
     cost.squares += log_ms * log_ms;
-    cost.deviations += judge.rough_full_speed_sd(run);
+    cost.deviations += rough_fast_sd(judge, run);
     ++cost.runs;
   }
   return costs;

@@ -96,7 +96,7 @@ TEST(Arrivals, FramesOfAClimbTellOfTheirPeaksAlone) {
       run.samples_ns.clear();
     }
   const AnalysedStudy analysed(study);
-  EXPECT_GT(analysed.analysis().curves[0].all.points.x[3], 10'000) << "no points of the curve";
+  EXPECT_GT(analysed.analysis().curves[0].places()[3], 10'000) << "no points of the curve";
   EXPECT_LT(arrivals_answer(analysed.analysis(), {}).worst[0].measured_from, 10'000);
 }
 

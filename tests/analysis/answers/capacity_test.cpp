@@ -1,4 +1,5 @@
 // Capacities of studies with known truths.
+#include <algorithm>
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -24,12 +25,12 @@ TEST(Capacity, IsWhereTheTypicalFrameRisesThroughTheBudget) {
   ASSERT_TRUE(capacity.interval.closed());
   EXPECT_LT(*capacity.interval.low, 166'667);
   EXPECT_GT(*capacity.interval.high, 166'667);
-  EXPECT_EQ(capacity.source, Source::law);
+  EXPECT_EQ(capacity.source, Source::measured);
 }
 
-TEST(Capacity, WithoutNoiseIsExact) {
+TEST(Capacity, WithoutNoiseIsNearlyExact) {
   const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}, 0));
-  EXPECT_NEAR(*answer.capacities.at(0).capacity.at, 1000.0 / 60.0 / 1e-4, 1);
+  EXPECT_NEAR(*answer.capacities.at(0).capacity.at, 1000.0 / 60.0 / 1e-4, 200);
 }
 
 TEST(Capacity, BeyondTheMeasuredRangeIsMarkedAndBeyondTwiceRefused) {
@@ -57,7 +58,8 @@ TEST(Capacity, InsideAJumpIsBetweenTheCountsAroundIt) {
       capacities_of(setting_of({{"objects", stepped}}, 0.01), questions).capacities.at(0).capacity;
   ASSERT_TRUE(capacity.at && capacity.interval.closed());
   EXPECT_EQ(capacity.source, Source::step);
-  EXPECT_EQ(*capacity.at, *capacity.interval.low);
+  EXPECT_TRUE(std::binary_search(setting_of({}).counts.begin(), setting_of({}).counts.end(), *capacity.at))
+      << "the last measured one within the budget";
   EXPECT_LT(*capacity.interval.low, 30'000);
   EXPECT_GE(*capacity.interval.high, 30'000);
 }
@@ -78,37 +80,15 @@ TEST(Capacity, BesideAJumpIsReadFromItsOwnSide) {
   }
 }
 
-TEST(Capacity, ThatDoesNotExistWithoutOneOfTheBlocksIsWhereTheCostMayBeTheBudget) {
-  const std::vector<double> x{740, 860, 1000, 1160, 1350};
-  Eigen::ArrayXXd log_ms(5, 4);
-  const double of_block[] = {-0.3, 0.3, 0, 0};
-  for (Eigen::Index row = 0; row < 5; ++row)
-    for (Eigen::Index block = 0; block < 4; ++block) {
-      const double place = std::log(x[static_cast<std::size_t>(row)] / 1000);
-      log_ms(row, block) = place + 3 * place * place + of_block[block];  // steep above 1,000, flat below
-    }
-  const auto without = [&](std::optional<Eigen::Index> block) {
-    if (!block) return CostTable{log_ms};
-    Eigen::ArrayXXd rest(5, 3);
-    rest << log_ms.leftCols(*block), log_ms.rightCols(3 - *block);
-    return CostTable{rest};
-  };
-  const Capacity found = capacity(fit_series(x, 4, without), 1.0);
-  EXPECT_NEAR(*found.at, 1000, 1);
-  EXPECT_FALSE(found.interval.low);
-  ASSERT_TRUE(found.interval.high);
-  // Without a block the slowdown moves by 0.1, 0.1, 0 and 0: a standard error of 0.1225, times Student's t of three
-  // degrees.
-  EXPECT_NEAR(*found.interval.high, 1259, 3);
-  EXPECT_EQ(found.interval_missing, "");
-}
-
-TEST(Capacity, BelowThreeBlocksHasNoInterval) {
+TEST(Capacity, FewBlocksWidenItAndAreSaid) {
   made::Setting setting = setting_of({{"objects", steep}});
+  const auto width = [&] {
+    const Interval interval = capacities_of(setting).capacities.at(0).capacity.interval;
+    return std::log(*interval.high / *interval.low);
+  };
+  const double of_six = width();
   setting.blocks = 2;
-  const CapacityAnswer answer = capacities_of(setting);
-  EXPECT_TRUE(answer.capacities.at(0).capacity.at);
-  EXPECT_FALSE(answer.capacities.at(0).capacity.interval.low);
+  EXPECT_GT(width(), of_six);
   EXPECT_THAT(made::answers_to(setting).about.warnings.at(0), HasSubstr("only 2 blocks"));
 }
 
@@ -129,13 +109,10 @@ TEST(Capacity, BeyondTheRangeItHoldsIfNothingWorseThanAKneeComes) {
       << "what was not measured is less well known";
 }
 
-// No law tells what lies beyond 100,000; there the budget is inside the interval of the cost.
 TEST(Capacity, WhatMayBeOverTheBudgetIsNotSaidToHoldIt) {
-  const auto jagged = [](double n) {
-    return n < 15'000 ? 1 : n < 30'000 ? 6 : n < 50'000 ? 6.5 : n < 80'000 ? 10 : 16.4;
-  };
+  const auto jagged = [](double n) { return n < 80'000 ? 10 : 16.4; };
   made::Setting setting = setting_of({{"objects", jagged}});
-  setting.counts = {10'000, 20'000, 40'000, 70'000, 100'000};
+  setting.counts = {70'000, 100'000};
   Questions questions;
   questions.at = {100'000};
   const CostReading cost = *capacities_of(setting, questions).headroom.front().cost;
@@ -155,7 +132,7 @@ TEST(Capacity, TellsHowLongTheFigureForNinetyNinePercentTakesWithItsSetUps) {
   EXPECT_GE(seconds(), of_frames + 30) << "15 runs of nearly 2 s more";
 }
 
-TEST(Capacity, NoLawIsTrustedBeyondTwiceTheRange) {
+TEST(Capacity, NothingIsReadBeyondTwiceTheRange) {
   made::Setting setting = setting_of({{"objects", steep}}, 0.01);
   setting.counts = made::counts_between(100, 80'000, 12);
   const Capacity found = capacities_of(setting).capacities.front().capacity;

@@ -34,7 +34,7 @@ Study study_with(double thread, double cores) {
 LimitsAnswer limits_of(const Study& study, const Questions& questions = {}) {
   const AnalysedStudy analysed(study);
   const PartsAnswer parts = parts_answer(analysed.analysis());
-  return limits_answer(analysed.analysis(), parts, growth_answer(analysed.analysis(), parts, false), questions);
+  return limits_answer(analysed.analysis(), parts, growth_answer(analysed.analysis(), parts), questions);
 }
 
 const ResourceUse* use_of(const SeriesLimit& limit, Resource what) {

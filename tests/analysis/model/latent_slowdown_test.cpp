@@ -60,7 +60,6 @@ TEST(LatentSlowdowns, AStudyThatIsSlowThroughoutIsMeasuredByTheRememberedSpeed) 
   for (ModelRow& row : rows) row.probes->remembered_ns.reset();
   const LatentSlowdowns unknown = latent_slowdowns(rows);
   EXPECT_LT(unknown.mean.mean(), 0.15) << "its fastest runs are all that is known";
-  EXPECT_GT(unknown.full_speed_sd, latent.full_speed_sd);
 }
 
 TEST(LatentSlowdowns, FullSpeedIsBetweenWhatIsRememberedAndWhatTheStudyShows) {

@@ -179,8 +179,7 @@ TEST_F(Commands, EveryWayToFailGivesOnePlainLine) {
   EXPECT_THAT(run_with({"./text.txt"}).failure, HasSubstr("text.txt could not be started: Permission denied"));
   EXPECT_THAT(failure("echo one >&2; echo the wick is wet >&2; exit 3"),
               HasSubstr("sh ended with exit code 3; last output: one / the wick is wet"));
-  EXPECT_THAT(failure("echo no room left; exit 4"),
-              HasSubstr("sh ended with exit code 4; last output: no room left"));
+  EXPECT_THAT(failure("echo no room left; exit 4"), HasSubstr("sh ended with exit code 4; last output: no room left"));
   EXPECT_THAT(failure("kill -SEGV $$"), HasSubstr("sh was ended by SIGSEGV"));
   EXPECT_THAT(failure("sleep 30", 0.3), HasSubstr("sh took longer than its limit of 0.3 s"));
   EXPECT_THAT(failure("exec >&- 2>&-; sleep 30", 0.3), HasSubstr("took longer than its limit"));

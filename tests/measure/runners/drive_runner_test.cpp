@@ -221,7 +221,7 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   const Report report = report_of(study);
   EXPECT_NEAR(*report.capacities.capacities.front().capacity.at / simulated::capacity_of(truth), 1, 0.05);
   EXPECT_EQ(report.about.processes, 1U);
-  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("all runs are from one process")));
+  EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("one process made these runs")));
 }
 
 /// Both ends of a line of their own.
