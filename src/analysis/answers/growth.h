@@ -36,7 +36,7 @@ struct TestedLaw {
 /// A place where the slope of a series changes.
 struct Knee {
   double at = 0;
-  Interval interval;  ///< Places of a knee that the curve goes by as well.
+  Interval interval;  ///< Other places where a knee fits.
   double slope_below = 0;
   double slope_above = 0;
   std::string cache;  ///< The cache whose size the entities pass nearest to it, within a factor of two; else empty.

@@ -120,7 +120,7 @@ Known known_of(const SeriesCurve& curve) {
   return known;
 }
 
-/// Places of a knee whose law fits, beside the one that fits best.
+/// Range of places where a knee fits, the best one included.
 template <class Fits>
 Interval fitting_knees(double best, const FitPoints& places, const Fits& fits) {
   Interval knees{best, best};

@@ -1,4 +1,4 @@
-// Names of curves: the simplest law that a curve goes by within what is known of it.
+// Names of curves: the simplest law that fits a curve within its uncertainty.
 #pragma once
 
 #include <optional>

@@ -17,7 +17,7 @@ class Difference {
 
   double log_ratio() const { return log_ratio_; }  ///< Below 0: the one is faster.
   const Drawn& drawn() const { return drawn_; }
-  /// 1 the one is surely slower, -1 surely faster, 0 is not known; of so many verdicts given together, either way.
+  /// 1 the one is surely slower, -1 surely faster, 0 is not known; corrected for this many verdicts.
   int verdict(std::size_t verdicts = 1) const;
   /// The same where only one of both ways is asked for.
   int side() const;

@@ -1,4 +1,4 @@
-// The curve of a series: cost as a function of what stands on the axis, as draws of the joint model.
+// The curve of a series: cost over the axis, as draws of the joint model.
 #pragma once
 
 #include <cmath>
@@ -39,7 +39,7 @@ class SeriesCurve {
   const std::vector<double>& places() const { return places_; }
   double min() const { return places_.front(); }
   double max() const { return places_.back(); }
-  /// The largest place where enough runs, with those close by, tell a stray one from its cost; max() where none has.
+  /// The largest place with three runs within a factor of 1.25, so that an outlier shows; max() where none has.
   double max_known() const { return max_known_.value_or(max()); }
   void set_max_known(double x) { max_known_ = x; }
   /// How far readings go: from three places on up to twice the largest.
@@ -70,7 +70,7 @@ class SeriesCurve {
   /// Needs two of them.
   Drawn drawn_exponent(double from, double to) const;
 
-  /// By how much each draw rises over a step, log scale, beside what it grows there by its slope on both sides.
+  /// By how much each draw rises over a step, log scale, without the growth that its slopes on both sides predict.
   Drawn drawn_log_rise(const Step& step) const;
 
   Eigen::Index draws() const { return log_ms_.rows(); }

@@ -68,8 +68,8 @@ RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& plac
   return ends;
 }
 
-/// How much the runs are slower than the curve for each time that they usually are, drawn to 1 as far as they do not
-/// show it: what the machine did to them, without the luck of single runs.
+/// Response of the runs to slowdown relative to the usual one, shrunk towards 1 where few runs were slow. The luck of
+/// single runs is not in it.
 double response_of(const SeriesEvidence& evidence, const SeriesCurve& curve) {
   const double unsure = std::pow(prior::noise.median * prior::response_mean / prior::response_sd, 2);
   double together = unsure, squares = unsure;
@@ -103,7 +103,7 @@ double off_line(const RatioEnds& ends) {
   return std::sqrt(squares / static_cast<double>(ends.log_x.size()));
 }
 
-/// How far each draw lies above the middle as a whole.
+/// Mean distance of each draw from the middle.
 Drawn shift_of_draws(const SeriesCurve& curve) {
   Drawn shift = Drawn::Zero(curve.draws());
   for (const double x : curve.places()) shift += curve.drawn_log_ms(x) - curve.log_ms_at(x);
