@@ -1,4 +1,3 @@
-// Two sides of a benchmark, measured side by side.
 #pragma once
 
 #include <random>
@@ -8,7 +7,7 @@
 
 namespace mileage {
 
-/// Runs both sides of each pair in random order; a side returns its time in nanoseconds.
+/// In random order; a side returns its nanoseconds.
 template <class One, class Other>
 PairedRatio in_pairs(int pairs, One one, Other other) {
   std::mt19937 random(1);

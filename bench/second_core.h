@@ -1,4 +1,3 @@
-// What a second core brings at all, here and now: cores are not always free, and some are halves of one.
 #pragma once
 
 #include <cstdint>
@@ -14,11 +13,10 @@
 
 namespace mileage {
 
-/// Lanterns whose columns stay in the nearest cache: 20 KB.
+/// Columns of 20 KB stay in L1.
 inline constexpr std::int64_t near_lanterns = 512;
 
-/// The time of arithmetic alone on two cores, of its time on one: lanterns near at hand, a batch for each of two
-/// workers, carried 500 times a frame. `two` and `one` make ways of drift.
+/// What a second core can gain now: ratio of two-core to one-core time for in-cache arithmetic, 500 times per frame.
 inline PairedRatio arithmetic_on_two_cores(Clock& clock, const Factory& two, const Factory& one, int pairs) {
   const std::map<std::string, double> near{{"work", 500}, {"workers", 2}, {"batch", near_lanterns}};
   const auto frame_of = [&](const Factory& make) {

@@ -1,4 +1,4 @@
-// Lines of a driven program: whatever it says becomes a run, a failed run with a reason, or the end.
+// A driven program may answer anything.
 #include <sstream>
 #include <vector>
 
@@ -11,7 +11,6 @@ namespace {
 
 using namespace mileage;
 
-/// Says the lines of a text one after the other.
 class Lines : public LineChannel {
  public:
   explicit Lines(const std::string& text) : lines_(text) {}

@@ -1,4 +1,3 @@
-// Frame tables: what reads becomes a study whose numbers are numbers.
 #include <sstream>
 
 #include "fuzz_target.h"

@@ -1,5 +1,4 @@
-// What every target is: a function that takes any bytes, and ends whatever they are. Refusing them with Error is well;
-// any other exception, a crash, or a round trip that changes something is a finding.
+// Targets take any bytes and return. Error is fine; other exceptions, crashes and changed round trips are findings.
 #pragma once
 
 #include <cstddef>
@@ -16,7 +15,6 @@ inline std::string text_of(const std::uint8_t* data, std::size_t size) {
   return {reinterpret_cast<const char*>(data), size};
 }
 
-/// Ends the process where something that must hold does not.
 inline void must(bool holds, const std::string& what) {
   if (holds) return;
   std::cerr << "does not hold: " << what << '\n';

@@ -1,4 +1,3 @@
-// Plan files: what reads is a scenario without mistakes, and a request.
 #include "fuzz_target.h"
 #include "tool/plan_file.h"
 #include "types/error.h"
@@ -12,7 +11,7 @@ int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     read_plan_text(fuzz::text_of(data, size), "night.toml", options);
     if (options.own_commands)
       fuzz::must(mistakes_in(options.own_commands->scenario).empty(), "a scenario that was accepted has no mistakes");
-    options.builds.clear();  // they are looked for on the disk
+    options.builds.clear();  // They are looked for on the disk.
     const PlanRequest request = request_of(options);
     if (options.own_commands) make_plan(options.own_commands->scenario, request);
   } catch (const Error&) {}

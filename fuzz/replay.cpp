@@ -1,4 +1,4 @@
-// Runs a target over files and over every file of folders: the corpus in the tests, with any compiler.
+// Runs a target over files and folders: the corpus in the tests.
 #include <filesystem>
 #include <fstream>
 #include <iostream>

@@ -1,4 +1,3 @@
-// The run protocol: requests and answers of programs that may be anything.
 #include <nlohmann/json.hpp>
 
 #include "fuzz_target.h"
@@ -10,7 +9,7 @@ namespace {
 
 using namespace mileage;
 
-/// Calls with a line what may refuse it.
+/// Calls what may throw Error.
 template <class Call>
 void refused_or(const Call& call) {
   try {

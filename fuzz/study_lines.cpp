@@ -1,4 +1,4 @@
-// Study files: what reads is written as it was, and the analysis answers or refuses.
+// What reads is written back equal, and the analysis answers or refuses.
 #include <nlohmann/json.hpp>
 
 #include "analysis/analysed_study.h"

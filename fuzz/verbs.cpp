@@ -1,5 +1,5 @@
-// Every verb that reads a file, over any file: it exits with a documented code, and --json prints JSON.
-// The first byte selects the verb and the kind of file, the second the options, the rest is the file.
+// Every verb over any file: documented exit codes, valid --json. First byte: verb and kind of file; second: options;
+// the rest is the file.
 #include <fcntl.h>
 #include <sys/mman.h>
 #include <unistd.h>
@@ -30,7 +30,7 @@ const std::vector<std::vector<std::string>> answers{
     {"export"},   {"report"},
 };
 
-/// A new folder in memory, removed at exit.
+/// In memory, removed at exit.
 const std::filesystem::path& folder() {
   struct Folder {
     std::filesystem::path path;
@@ -45,7 +45,7 @@ const std::filesystem::path& folder() {
   return made.path;
 }
 
-/// In an empty folder. A process of the tool writes no name twice.
+/// The tool writes no name twice per process.
 std::string new_output() {
   static int made = 0;
   const std::filesystem::path outputs = folder() / "outputs";
@@ -54,7 +54,6 @@ std::string new_output() {
   return (outputs / std::to_string(made++)).string() + ".html";
 }
 
-/// What a run of the tool prints on standard output.
 class Output {
  public:
   Output() : memory_(::memfd_create("output", 0)), before_(::dup(STDOUT_FILENO)) {
@@ -113,7 +112,7 @@ void answer(std::vector<std::string> arguments, const std::string& study, unsign
   if (is_json && made.code == exit_answered) fuzz::must(nlohmann::json::accept(made.printed), "--json prints JSON");
 }
 
-/// Runs nothing: a plan may name any command, and a program would be started to ask what it offers.
+/// Runs nothing: a plan may name any command.
 void plan(const std::string& text) {
   if (text.find("program") != std::string::npos) return;
   const Run made = run({"measure", written("night.toml", text), "--dry-run", "--json"});

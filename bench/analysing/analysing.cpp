@@ -1,8 +1,6 @@
-// How long reading and analysing takes, with all intervals, and how much memory: a study as `measure` makes it (4
-// variants x 12 counts x 8 blocks x 200 frames), and one of a million frames. And whether an import of many variants
-// grows in proportion. Wanted: under 1 s, and memory under 5 times the file's size beyond what the program took before
-// (large file only). Four times as many variants: under 6 times the time, and 4,000 of them under 5 s. Exit code 1 when
-// the median of the runs misses it.
+// Time and memory of reading and analysing: a usual study (4 variants x 12 counts x 8 blocks x 200 frames) and one of a
+// million frames, wanted under 1 s and 5 times the file's size (large file only); imports of many variants, wanted
+// under 6 times the time for 4 times the variants, and 5 s for 4,000. Exit code 1 on a miss, by the median.
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -42,7 +40,7 @@ made::Setting setting(int samples) {
   return setting;
 }
 
-/// In a process of its own, so that making the study is no part of this one's memory.
+/// Its memory is not this process's.
 void write_study(const std::filesystem::path& path, int samples) {
   const pid_t child = ::fork();
   if (child == 0) {
@@ -83,7 +81,7 @@ bool is_quick_and_small(const char* name, int samples, bool judge_memory) {
   return holds;
 }
 
-/// What importing a table of this many variants at eight counts takes, with the advice that it ends with.
+/// With the advice at the end.
 double seconds_of_import(int variants) {
   std::string table = "variant,count,run,frame_ms\n";
   for (int variant = 0; variant < variants; ++variant)

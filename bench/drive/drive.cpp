@@ -1,8 +1,6 @@
-// How well `drive` finds the capacity of simulated games, and in how many frames: against the ramp done by hand, which
-// goes upwards in steps of a twentieth of the capacity, 200 frames each, until the budget is crossed.
-//   wanted: within 5 % in 95 % of the games, in at most a third of the ramp's frames (median over the games)
-//
-//   bench_drive [GAMES]
+// Accuracy and frames of `drive` on simulated games, relative to a ramp by hand (steps of 5 % of the capacity up to the
+// budget, 200 frames each). Wanted: within 5 % in 95 % of games, with a third of the ramp's frames (median).
+//     bench_drive [GAMES]
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
@@ -28,7 +26,6 @@ constexpr double wanted_frames = 1.0 / 3;
 constexpr int steps_of_ramp = 20;
 constexpr int frames_of_step = 200;
 
-/// A law and a capacity of its own for every game.
 simulated::GameTruth game(std::mt19937_64& random) {
   const auto between = [&](double low, double high) {
     return std::exp(std::uniform_real_distribution<double>(std::log(low), std::log(high))(random));

@@ -1,14 +1,7 @@
-// What the recorder header costs a program, each against a bare loop, pair by pair in random order:
-// 1. Nanoseconds of a frame that is recorded, its row in a file on disk included? Wanted: at most 100, by the upper end
-//    of the interval.
-// 2. The same with the file in memory, where there is such a folder? Reported: millions of rows a second keep a disk
-//    busy, and the core beside it.
-// 3. Nanoseconds of a phase mark? Reported.
-// 4. Nanoseconds of a frame where nothing is recorded? Reported.
-// 5. Nanoseconds of a frame in a program that shows 5,000 of them a second? Reported: code and data are colder there
-//    than in a loop that does nothing else.
-// The yardstick is next to every pair and condemns those that the machine disturbed, as it does runs. A run that
-// was slow from end to end says so. Exit code 1 when the bar is missed.
+// Cost of the recorder header relative to a bare loop, in pairs in random order, in nanoseconds:
+// 1. recorded frame with its row on disk; wanted: at most 100, by the upper end of the interval
+// 2. the same in memory   3. phase mark   4. frame without recording   5. frame at 5,000 per second (cold code and
+// data) The yardstick discards disturbed pairs. Exit code 1 on a miss.
 #include "mileage/framelog.h"
 
 #include <algorithm>
@@ -32,11 +25,10 @@ namespace {
 using namespace mileage;
 
 constexpr int pairs = 200;
-/// Pairs made at most for one that counts.
 constexpr int max_for_one = 4;
 constexpr int frames = 20'000;
 
-/// Work that no compiler drops.
+/// Keeps the compiler from dropping work.
 volatile unsigned sink = 0;
 
 double bare_ns() {
@@ -45,14 +37,14 @@ double bare_ns() {
   return static_cast<double>(framelog_now_ns() - start) / frames;
 }
 
-/// A program leaves a new table: a file that is written over is flushed when it is closed, which some disks make felt.
+/// Into a new table: overwritten files are flushed on close.
 [[gnu::noipa]] double recorded_ns(const char* path, bool with_phase) {
   if (path != nullptr) std::remove(path);
   framelog log;
   framelog_open(&log, path, 0);
   const int phase = framelog_phase(&log, "carry");
   const int updates = framelog_counter(&log, "updates");
-  framelog_begin(&log);  // makes the buffers
+  framelog_begin(&log);  // Makes the buffers.
   framelog_end(&log);
   const std::uint64_t start = framelog_now_ns();
   for (int i = 0; i < frames; ++i) {
@@ -76,16 +68,16 @@ double readings_ns() {
   return static_cast<double>(framelog_now_ns() - start) / frames;
 }
 
-/// Pairs beside which the yardstick took less than this times full speed count.
+/// Slowdown.
 constexpr double quiet_within = 1.2;
 constexpr int probes_a_side = 20;
 
-/// Measures pair by pair, and lets the yardstick say which pairs count.
+/// The yardstick decides which pairs count.
 class Pairs {
  public:
   Pairs() : yardstick_(clock_), judge_(remembered_full_speed_ns(machine_facts())) {}
 
-  /// One less the other, in random order: 200 times where the machine allows it.
+  /// 200 differences in random order, if the machine allows.
   template <class One, class Other>
   std::vector<double> differences(One one, Other other) {
     std::vector<double> counting;
@@ -107,7 +99,7 @@ class Pairs {
  private:
   struct Made {
     double difference;
-    Run beside;  ///< Holds the yardstick alone.
+    Run beside;  ///< Holds the yardstick only.
   };
 
   template <class One, class Other>
@@ -135,7 +127,7 @@ class Pairs {
   std::mt19937 random_{1};
 };
 
-/// Returns the upper end of the interval.
+/// Upper end of the interval.
 double report(const char* what, const std::vector<double>& ns) {
   const Interval interval = median_interval(ns);
   fmt::print("{}: {:.1f} ns (95 % {:.1f} to {:.1f}, {} pairs)\n", what, median(ns), *interval.low, *interval.high,
@@ -143,8 +135,7 @@ double report(const char* what, const std::vector<double>& ns) {
   return *interval.high;
 }
 
-/// What recording adds to a frame of a paced program, against frames that are not recorded in turn with it, and what
-/// writing takes between two frames, a row.
+/// Paced frames with and without recording in turn, and the time of writing a row.
 void report_paced(const char* path) {
   constexpr int paced_frames = 50'000;
   constexpr int in_turn = 100;
@@ -152,7 +143,7 @@ void report_paced(const char* path) {
   framelog log;
   framelog_open(&log, path, 0);
   const int updates = framelog_counter(&log, "updates");
-  framelog_begin(&log);  // makes the buffers
+  framelog_begin(&log);  // Makes the buffers.
   framelog_end(&log);
   std::vector<double> ns[2];
   std::vector<double> written_ns;

@@ -1,6 +1,5 @@
-// Real runs as judges: for every study in a folder, costs at full speed from its slow runs alone, judged by the fast
-// runs of the same cells; and capacities of whole studies, which must agree with each other. Wanted: 93 to 98.5 % of
-// costs hold. Exit code 1 where it misses that.
+// Real runs as judges: full-speed costs from the slow runs of each study in a folder, judged by fast runs of the same
+// cells; and agreement of capacities between studies. Wanted: 93 to 98.5 % of costs hold. Exit code 1 on a miss.
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
@@ -25,9 +24,9 @@ namespace {
 using namespace mileage;
 namespace fs = std::filesystem;
 
-/// Log slowdowns of runs that judge, and of runs that are judged.
+/// Log slowdowns of judging and of judged runs.
 constexpr double fast_below = 0.08, slow_above = 0.25;
-/// Scatter of fast runs around the cost of their cell: luck of a process, log scale.
+/// Luck of a process, log scale.
 constexpr double scatter_of_fast = 0.025;
 
 struct Tally {
@@ -65,7 +64,7 @@ bool is_timed(const Run& run) {
 
 using Cell = std::pair<std::string, std::int64_t>;
 
-/// Log costs of the fast runs of cells that slow runs surround.
+/// Cells with slow runs around them.
 std::map<Cell, std::vector<double>> judges(const Study& whole, const Study& slow) {
   std::map<std::string, std::pair<std::int64_t, std::int64_t>> range;
   for (const Run& run : slow.runs) {
@@ -80,7 +79,7 @@ std::map<Cell, std::vector<double>> judges(const Study& whole, const Study& slow
     const auto of_variant = range.find(run.series.variant);
     if (of_variant == range.end() || run.count < of_variant->second.first || run.count > of_variant->second.second)
       continue;
-    // Nearly at full speed: the usual response takes the rest off.
+    // Nearly at full speed: corrected by the usual response.
     const double rest = 0.7 * std::max(0.0, log_slowdown(run, whole.head));
     cells[{run.series.variant, run.count}].push_back(std::log(typical_frame_ms(run)) - rest);
   }
@@ -125,7 +124,7 @@ void hold_out(const Study& whole, Tally& tally) {
   }
 }
 
-/// Capacities of one variant in several studies.
+/// Of one variant in several studies.
 struct Capacities {
   std::vector<double> at, half_width;
   int open = 0;

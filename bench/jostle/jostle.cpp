@@ -1,10 +1,9 @@
-// What finding neighbours costs, in one run:
-//   1. At 20,000 lanterns and the best edge of a cell: pairs tested for each contact   wanted: at most 4
-//      and which share of the frame building the cells takes                           wanted: at most 1/3
-//   2. At 50,000 lanterns: what grid-jobs takes of the time of grid, pair by pair      wanted: at most 1/1.6, by
-//      its interval; a miss is not judged where arithmetic alone gains less by a second core
-//   3. At 100,000 lanterns, all awake: what a frame of grid-jobs takes                 wanted: at most 16.7 ms
-// Exit code 1 when a bar is missed.
+// Cost of finding neighbours:
+//   1. pairs tested per contact at 20,000 lanterns and the best cell edge: wanted at most 4; building cells: 1/3 of a
+//   frame
+//   2. grid-jobs / grid at 50,000: at most 1/1.6, if a second core gains that for arithmetic
+//   3. frame of grid-jobs at 100,000, all awake: at most 16.7 ms
+// Exit code 1 on a miss.
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -28,7 +27,7 @@ constexpr int frames_to_settle = 40;
 constexpr int frames_of_a_side = 20;
 constexpr int pairs = 30;
 
-/// A world that has settled, with a meter on it.
+/// After settling.
 class Metered {
  public:
   Metered(const std::string& variant, std::int64_t count, double cell = 1)
@@ -83,7 +82,7 @@ bool cells_at_20k() {
   return told("share of the frame that building cells takes", share, 1.0 / 3) && holds;
 }
 
-/// The second core is looked at before and after: it is not always free for long.
+/// The second core is checked before and after.
 bool jobs_at_50k() {
   constexpr double max = 1 / 1.6;
   SystemClock clock;

@@ -1,17 +1,12 @@
-// How near the ways of drift come to what this machine can do. Each is held, pair by pair in random order, against
-//   its arithmetic alone: the same loop over lanterns that stay in the nearest cache, this many inner steps that it
-//   comes
-//     to as many updates, and
-//   its memory alone: a bare pass that reads and writes the same bytes in place, with the widest vectors.
-// The higher of the two is the limit. Wanted, each told from the interval of the paired median:
-//   columns-wide takes at most 0.45 of the time of columns where vectors of 512 bits are, 0.62 with 256
-//   lean reaches at least 0.8 of the limit at 10k, 100k and 1M
-//   jobs-wide does at least 1.8 times what columns-wide does, at 300k on two free cores; a miss is not judged where
-//     a second core brings less to a bare pass or to arithmetic alone
-//   a walk over groups takes at most 1.15 of the time of columns, at 100k
-//   making and ending an entity of groups takes at most 60 ns, a million of them
-//   2,000,000 lanterns in columns take at most 1.2 times the memory of their fields
-// Exit code 1 when a bar is missed.
+// Variants of drift compared with limits of this machine, in pairs in random order: arithmetic only (the same loop over
+// lanterns in cache) and memory only (a bare pass over the same bytes). The higher one is the limit. Wanted, by
+// intervals of paired medians:
+//   columns-wide: at most 0.45x of columns with 512-bit vectors, 0.62x with 256
+//   lean: at least 0.8 of the limit at 10k, 100k and 1M
+//   jobs-wide: at least 1.8x faster than columns-wide at 300k, if a second core gains that for the limits
+//   walk over groups: at most 1.15x of columns at 100k; entities of groups: at most 60 ns each
+//   2,000,000 lanterns in columns: at most 1.2 times the memory of their fields
+// Exit code 1 on a miss.
 #include <algorithm>
 #include <cstdint>
 #include <functional>
@@ -42,14 +37,14 @@ namespace {
 using namespace mileage;
 
 constexpr int pairs = 300;
-/// Each side of a pair goes on for about this many updates.
+/// Updates per side of a pair.
 constexpr std::int64_t updates_a_side = 400'000;
 constexpr double fields_bytes = 40;
 
-/// Nanoseconds a lantern, measured once.
+/// Nanoseconds per lantern.
 using Side = std::function<double()>;
 
-/// Frames of a variant, one after the other as in a run; `updates` is what one of them comes to.
+/// `updates`: per frame.
 Side frames_of(Clock& clock, std::shared_ptr<Variant> variant, std::int64_t updates, std::int64_t min_frames = 1) {
   const std::int64_t frames = std::max(min_frames, updates_a_side / updates);
   return [&clock, variant, updates, frames] {
@@ -65,14 +60,14 @@ Side way(Clock& clock, const Factory& make, std::int64_t count, std::int64_t min
   return frames_of(clock, make(drift_set_up(count)), count, min_frames);
 }
 
-/// The same loop over lanterns near at hand.
+/// In cache.
 Side arithmetic(Clock& clock, const Factory& make) {
   constexpr std::int64_t steps = 100;
   return frames_of(clock, make(drift_set_up(near_lanterns, {{"work", steps}})), near_lanterns * steps);
 }
 
-/// One pass, that asks for memory ahead: all fields but the key are read and written, the key is read. Blocks as in
-/// lean_lanterns.h, a field more for ways that keep the age.
+/// One pass with prefetch over all fields (the key is only read), in blocks like lean_lanterns.h; one more field for
+/// variants that keep ages.
 template <int fields>
 struct alignas(64) BareBlock {
   float written[fields][festival::lean_block];
@@ -138,7 +133,7 @@ double median_ns(const Side& side) {
   return times[15];
 }
 
-/// `one` takes so much of the time of `other`.
+/// one / other.
 PairedRatio share(const Side& one, const Side& other) { return in_pairs(pairs, one, other); }
 
 bool report(const std::string& what, const PairedRatio& found, double max) {
@@ -148,14 +143,14 @@ bool report(const std::string& what, const PairedRatio& found, double max) {
   return holds;
 }
 
-/// What is reached of a limit: limit / time.
+/// Limit / time.
 struct Reached {
   double share;
   double surely;
   const char* limit;
 };
 
-/// Against whichever of its two limits is the higher one.
+/// Against the higher of both limits.
 Reached reached(const Side& side, const Side& arithmetic_side, const Side& memory_side) {
   const PairedRatio of_arithmetic = share(arithmetic_side, side);
   const PairedRatio of_memory = share(memory_side, side);
@@ -201,7 +196,7 @@ bool limits_at(Clock& clock, std::int64_t count) {
   return hold && lean_holds;
 }
 
-/// What a second core can bring at all is measured beside it: cores share memory, too.
+/// With the gain of a second core for comparison: cores share memory.
 bool on_two_cores(Clock& clock) {
   constexpr std::int64_t count = 300'000;
   constexpr std::int64_t frames = 10;
@@ -249,7 +244,7 @@ bool groups_hold(Clock& clock) {
     for (const groups::Handle handle : handles) world.destroy(handle);
     return static_cast<double>(clock.now_ns() - start) / made;
   };
-  const double at_first = make_and_end();  // memory comes from the system
+  const double at_first = make_and_end();  // Memory comes from the system.
   std::vector<double> times;
   for (int i = 0; i < 9; ++i) times.push_back(make_and_end());
   std::sort(times.begin(), times.end());

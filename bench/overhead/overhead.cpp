@@ -1,11 +1,8 @@
-// What measuring costs. Questions, each answered by a ratio within this run:
-//   1. How many clock readings does an empty frame cost?              wanted: at most 2
-//   2. How many does a phase mark cost?                               wanted: at most 3
-//   3. Does the tool see the time of a frame that a bare loop takes?  wanted: within 1 %, columns of 10,000 lanterns
-//   4. What do probes of the yardstick between frames do to the frames?  wanted: within 1 %, frames of 20 us and more
-//   5. Which share of the time do they take?                          wanted: at most 2 %
-// Sides alternate pair by pair in random order; the interval is that of the paired median. Exit code 1 when a bar is
-// missed.
+// Overhead of measuring, as ratios within this run, from paired medians in random order:
+//   1. empty frame: wanted at most 2 clock readings     2. phase mark: at most 3
+//   3. measured frame / bare loop: within 1 %, columns of 10,000 lanterns
+//   4. frames with probes between them / without: within 1 % from 20 us   5. probes: at most 2 % of the time
+// Exit code 1 on a miss.
 #include <cstdio>
 #include <memory>
 #include <vector>
@@ -98,7 +95,7 @@ bool frame_time_seen(Clock& clock) {
                 found.surely_within(0.99, 1.01), "0.99 to 1.01");
 }
 
-/// Frames in a row, and what lies between them: probes as in a run, or nothing.
+/// With probes between frames, or without.
 class ProbedFrames {
  public:
   ProbedFrames(Variant& variant, Clock& clock, int cores)
@@ -106,9 +103,9 @@ class ProbedFrames {
     yardstick_.spread_over(cores);
   }
 
-  /// Mean time of a frame, over 4 ms of frames (16 on several cores) and at least two.
+  /// Over 4 ms of frames (16 on several cores), at least two.
   double run(bool probed) {
-    struct SameThreads : Yardstick {  // a run starts them once
+    struct SameThreads : Yardstick {  // A run starts them once.
       explicit SameThreads(Yardstick& yardstick) : yardstick(yardstick) {}
       double probe_ns() override { return yardstick.probe_ns(); }
       Yardstick& yardstick;
@@ -132,7 +129,7 @@ class ProbedFrames {
   double frames_ns = 0;
 
  private:
-  /// Waking other threads is part of it.
+  /// Includes waking threads.
   void probe(RunBracket& bracket) {
     const std::int64_t start_ns = clock_.now_ns();
     if (!bracket.between_frames()) return;

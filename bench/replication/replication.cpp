@@ -1,12 +1,8 @@
-// Does repeating a whole study give agreeing intervals? The same small study is run several times over; for every pair
-// of runs and every capacity and break-even that both report, two intervals agree when
-//     |x1 - x2| <= sqrt(h1^2 + h2^2)
-// on the log scale, h being half the width of a 95 % interval. Honest intervals agree in 96 to 98 % of pairs.
-// Wanted: at least 93 % among the runs that do not say of themselves that the machine was slow throughout; those that
-// do are counted apart.
-//     bench_replication [RUNS] [SECONDS] [loaded]      (12 and 20 unless given; loaded: beside a process that keeps one
-//     core busy)
-// Exit code 1 when the bar is missed.
+// Whether repeated studies agree: for every pair of them and every capacity and break-even, on the log scale,
+//     |x1 - x2| <= sqrt(h1^2 + h2^2)      with half widths h of 95 % intervals
+// Honest intervals agree in 96 to 98 % of pairs. Wanted: 93 % among studies that were not slow throughout.
+//     bench_replication [RUNS] [SECONDS] [loaded]      (default 12 and 20; loaded: one core kept busy)
+// Exit code 1 on a miss.
 #include <sys/prctl.h>
 #include <unistd.h>
 
@@ -38,10 +34,10 @@ namespace {
 
 using namespace mileage;
 
-/// A small budget keeps the frames light, so that a short study has blocks enough.
+/// Light frames, so that a short study has enough blocks.
 constexpr double budget_ms = 4;
 
-/// A number on the log scale with half of the width of its interval.
+/// Log value and half width.
 struct Reading {
   double log_value;
   double half_width;
@@ -97,7 +93,7 @@ struct Tally {
   double share() const { return pairs > 0 ? 100.0 * agreeing / pairs : 0; }
 };
 
-/// Pairs of runs by figure, and by how many of the two say that the machine was slow throughout.
+/// By figure, and by how many of the two were slow throughout.
 std::map<std::string, std::array<Tally, 3>> tally(const std::vector<RunReadings>& runs) {
   std::map<std::string, std::array<Tally, 3>> tallies;
   for (std::size_t a = 0; a < runs.size(); ++a)
@@ -113,7 +109,7 @@ std::map<std::string, std::array<Tally, 3>> tally(const std::vector<RunReadings>
   return tallies;
 }
 
-/// Pairs of runs none of which says that the machine was slow throughout, all figures together.
+/// Without slow runs.
 Tally quiet_pairs(const std::vector<RunReadings>& runs) {
   Tally sum;
   for (const auto& [name, tallies] : tally(runs)) {
@@ -123,7 +119,7 @@ Tally quiet_pairs(const std::vector<RunReadings>& runs) {
   return sum;
 }
 
-/// Pairs share their runs: how far the share may lie below what was found, from leaving out one run at a time (95 %).
+/// 95 % lower bound, by leaving out one run at a time, since pairs share runs.
 std::optional<double> lower_bound(const std::vector<RunReadings>& runs) {
   std::vector<double> without;
   for (std::size_t left_out = 0; left_out < runs.size(); ++left_out) {
@@ -135,7 +131,7 @@ std::optional<double> lower_bound(const std::vector<RunReadings>& runs) {
   return quiet_pairs(runs).share() - t_factor(without.size()) * jackknife_error(without);
 }
 
-/// A process that keeps one core busy until this one ends.
+/// Until this process ends.
 void load_one_core() {
   if (::fork() != 0) return;
   ::prctl(PR_SET_PDEATHSIG, SIGKILL);

@@ -1,15 +1,11 @@
-// How soon is a capacity known? On simulated machines, against the ramp that is done by hand: upwards in steps of a
-// twentieth of the capacity until the budget is crossed, 200 frames a step, one pass. All frames are counted (range
-// finding, warm-up, repeats), and both sides start without knowing the capacity within a factor of 20. Then, with every
-// kind of noise: what studies of 30, 60 and 120 seconds over three and seven ways tell, and what one for 99 % of frames
-// tells in the time that is known for it. Wanted: capacities with both ends in at least 95 %, each with its width and
-// how many hold the truth; for 99 % of frames, those told to lie below all counts count as well. Wanted of the first:
-// where the aimed study is at least as near to the truth (root mean square error), at most a quarter of the ramp's
-// frames with every kind of noise, and half of its seconds on the quiet machine. Beside it: how often intervals hold
-// the truth when the number of blocks is planned for a wanted precision.
-//     bench_time_to_answer [STUDIES [NOISE]]      (200 unless given; NOISE: only those whose name holds it; a quarter
-//     as many of the studies by their time)
-// Exit code 1 when a bar is missed.
+// Frames and seconds until a capacity is known, on simulated machines, relative to a ramp by hand (steps of 5 % of the
+// capacity up to the budget, 200 frames each). All frames count; neither side knows the capacity within a factor of 20.
+// Wanted, where the study is at least as accurate: a quarter of the ramp's frames with every noise, half of its seconds
+// on a quiet machine. Then studies of 30, 60 and 120 s with three and seven variants, and for 99 % of frames in their
+// own time: at least 95 % of capacities have both ends (for 99 % also "below all counts"). Also reports coverage for
+// planned precision.
+//     bench_time_to_answer [STUDIES [NOISE]]      (default 200; NOISE: part of a name; timed studies: a quarter)
+// Exit code 1 on a miss.
 #include <cmath>
 #include <cstdlib>
 #include <random>
@@ -38,7 +34,7 @@ constexpr double seconds_of_a_first_look = 12;
 
 double share_above(double log_time, double deviation) { return std::erfc(log_time / deviation / std::sqrt(2.0)) / 2; }
 
-/// How slow the machine was at each frame of the one around a place, log scale.
+/// Log slowness of each frame near a place.
 std::vector<float> slowness_around(const Study& study, const std::vector<std::vector<float>>& of_runs, double place) {
   std::vector<float> around;
   for (std::size_t i = 0; i < study.runs.size(); ++i) {
@@ -50,10 +46,9 @@ std::vector<float> slowness_around(const Study& study, const std::vector<std::ve
   return around;
 }
 
-/// What 99 % of frames take at most, above those of the fast machine, log scale: frames scatter about its speed of that
-/// moment.
+/// 99th percentile relative to full speed, log scale.
 double slowness_of_99(const Disturbance& noise, const std::vector<float>& slowness) {
-  std::map<int, double> in_bins;  // of a thousandth
+  std::map<int, double> in_bins;  // Of a thousandth.
   for (const float slow : slowness) ++in_bins[static_cast<int>(std::lround(1000 * slow))];
   double from = 0, to = 3;
   for (int step = 0; step < 60; ++step) {
@@ -65,7 +60,7 @@ double slowness_of_99(const Disturbance& noise, const std::vector<float>& slowne
   return from;
 }
 
-/// Where 99 % of frames pass the budget on the machine as it was.
+/// Capacity for 99 % on the machine as it was.
 double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& study,
                     const std::vector<std::vector<float>>& log_slowness) {
   std::map<double, double> slow_at;
@@ -91,7 +86,6 @@ double truth_for_99(const Truth& truth, const Disturbance& noise, const Study& s
   return std::exp(from);
 }
 
-/// One way to a capacity, over many studies.
 struct Implementation {
   int studies = 0;
   int answered = 0;
@@ -165,7 +159,6 @@ void print(const char* name, const Implementation& way) {
   fmt::print("\n");
 }
 
-/// Whether the bars hold for one kind of noise.
 bool compare(const Disturbance& noise, int studies) {
   Implementation by_hand, aimed_at, precise;
   int seed = 0;
@@ -194,13 +187,12 @@ bool compare(const Disturbance& noise, int studies) {
   return holds;
 }
 
-/// Capacities of studies that end after this many seconds.
 struct InTime {
   int asked = 0;
   int with_both_ends = 0;
   int held = 0;
-  int below_all = 0;  ///< Told to lie below all counts with enough frames,
-  int rightly = 0;    ///< and it does.
+  int below_all = 0;  ///< Reported below all counts with enough frames,
+  int rightly = 0;    ///< rightly.
   std::vector<double> widths;
   std::vector<double> blocks;
 
@@ -213,7 +205,7 @@ struct InTime {
   }
 };
 
-/// Prints them. Returns whether enough have both ends, or are known to lie below all counts.
+/// Returns whether enough have both ends or are reported below all counts.
 bool told(const std::string& which, const InTime& found) {
   const double share = 100.0 * found.with_both_ends / found.asked;
   const bool holds = share + 100.0 * found.below_all / found.asked >= 95;
@@ -255,7 +247,6 @@ InTime studies_in_time(const Disturbance& noise, double seconds, int implementat
   return found;
 }
 
-/// Of one way, in the time that a short study tells for it.
 InTime studies_for_99(const Disturbance& noise, int studies, std::vector<double>& seconds) {
   InTime found;
   for (const Truth& truth : simulated::truths()) {

@@ -11,7 +11,7 @@
 
 namespace {
 
-// The system that the game has anyway: torches along the quay burn down and are lit again.
+// Torches along the quay burn down and are lit again.
 class Torches {
  public:
   explicit Torches(std::int64_t count) : left_s_(static_cast<std::size_t>(count), 60.0F) {}

@@ -30,7 +30,7 @@ struct Options {
   std::string drive;
 };
 
-/// Numbers in [0, 1) from a seed (a linear congruential generator; good enough for where lanterns start).
+/// Linear congruential generator in [0, 1).
 class Chances {
  public:
   explicit Chances(unsigned long seed) : state_(seed * 2654435761UL + 12345) {}
@@ -46,33 +46,31 @@ class Chances {
 constexpr float step_s = 1.0F / 60;
 constexpr float river_m = 200;
 
-/// One lantern, one frame: the current takes it along, its flame burns up and down.
+/// One frame: the current moves it, its flame flickers.
 inline void drift(float& along, float& across, float& speed, float& glow) {
   const float pull = 1.2F + 0.4F * across * (1 - across * across);
   speed += (pull - speed) * 0.8F * step_s;
   along += speed * step_s;
-  along -= river_m * static_cast<float>(static_cast<int>(along * (1 / river_m)));  // without a branch
+  along -= river_m * static_cast<float>(static_cast<int>(along * (1 / river_m)));  // Branch-free.
   across += (0.3F - across) * 0.05F * speed * step_s;
   glow += (0.6F - glow + 0.2F * speed * across) * step_s;
 }
 
-/// What both ways of updating offer to the loop.
 class Night {
  public:
   virtual ~Night() = default;
   virtual void update() = 0;
-  /// Sets this many more afloat.
   virtual void add(long count) = 0;
   virtual long alive() const = 0;
   virtual double mean_along() const = 0;
   virtual double mean_glow() const = 0;
 };
 
-/// Every lantern a node of its own, linked to the next one.
+/// Linked nodes.
 class LinkedNight : public Night {
  public:
   LinkedNight(long count, unsigned long seed) : chances_(seed) { LinkedNight::add(count); }
-  /// One by one: a chain that destroys itself would use up the stack.
+  /// Iteratively: recursion would exhaust the stack.
   ~LinkedNight() override {
     while (first_) first_ = std::move(first_->next);
   }
@@ -186,7 +184,6 @@ Options read_options(int argc, char** argv) {
   return options;
 }
 
-/// One night that records its frames.
 int record(const Options& options) {
   mileage::FrameLog log(options.table.c_str(), options.frames);
   if (!log.is_open()) {
@@ -218,7 +215,6 @@ int record(const Options& options) {
   return log.close() ? 0 : 3;
 }
 
-/// One night after the other, as Mileage asks for them.
 int be_driven(const Options& options) {
   static const char* const implementations[] = {"linked", "columns"};
   drive link;

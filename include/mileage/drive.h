@@ -1,32 +1,28 @@
-/* drive.h: lets Mileage drive a running program through its own counts, for `mileage drive`.
+/* drive.h: lets `mileage drive` choose variant and count in a running program. One file, C99 or C++, POSIX sockets;
+ * copy it. The program keeps its own loop and window, announces its variants, and asks what to show:
  *
- * One file, C99 or C++, POSIX sockets and no other library; take it along as it is. The program keeps its own loop and
- * window, says hello with its variants, and from then on asks what to show:
- *
- *   static const char* const ways[] = {"linked", "columns"};
+ *   static const char* const variants[] = {"linked", "columns"};
  *   drive link;
- *   if (drive_open(&link, "127.0.0.1:7300", "night", "lanterns", ways, 2, 0) != 0) ...
- *   while (drive_next(&link) == 1) {                // waits until it is told
- *     show(link.variant, link.count, link.seed);    // raise or lower the population
- *     while (!drive_done(&link)) {                  // link.frames frames at this count
+ *   if (drive_open(&link, "127.0.0.1:7300", "night", "lanterns", variants, 2, 0) != 0) ...
+ *   while (drive_next(&link) == 1) {                // waits
+ *     show(link.variant, link.count, link.seed);    // set the population
+ *     while (!drive_done(&link)) {                  // link.frames frames
  *       ...one frame...
  *       drive_frame(&link, milliseconds);
  *     }
- *     drive_alive(&link, lanterns);                 // counted, not remembered
+ *     drive_alive(&link, lanterns);                 // counted
  *   }
  *   drive_close(&link);
  *
- * Where `mileage drive --arrive 50` asks for arrivals, link.arrive of the count are to come at once later on. Begin
- * with link.count - link.arrive, and let in as many as drive_arriving(&link) says within the frame that is timed next.
+ * With `mileage drive --arrive 50`, start with link.count - link.arrive entities and add drive_arriving(&link) within
+ * the next timed frame.
  *
- * The first frames after a change may be uneven: Mileage sets them apart. drive_open() waits for the connection and
- * drive_next() until it is told; the others send at most one line and wait only where the connection takes no more. One
- * link per thread at a time. With -std=c99 include this file before any other, since it asks for POSIX.
+ * Warm-up frames after a change are excluded by Mileage. drive_open() and drive_next() wait; other calls send at most
+ * one line. One link per thread. With -std=c99 include this file first, since it needs POSIX.
  *
- * Where Mileage asks for it, drive_frame() times a short piece of fixed work after each millisecond of frames: some 15
- * us, at most 2 % of the time. It shows how fast the machine was. On Linux it also shows how long the thread
- * was ready since the call before, for frames of 50 us or more, and waited for a core that others had: that is no cost
- * of yours. Call it outside of what you time, from the thread that draws.
+ * On request drive_frame() times a fixed workload of 15 us about once per millisecond (at most 2 % of the time), and on
+ * Linux how long the thread waited for a core, for frames of 50 us or more. Call it outside of the timed part, from the
+ * thread that draws.
  */
 #ifndef MILEAGE_DRIVE_H
 #define MILEAGE_DRIVE_H
@@ -58,7 +54,6 @@ extern "C" {
 
 enum { drive_max_name = 64, drive_max_line = 1024 };
 
-/* Text that grows. */
 typedef struct drive_list_ {
   char* text;
   size_t used;
@@ -66,27 +61,27 @@ typedef struct drive_list_ {
 } drive_list_;
 
 typedef struct drive {
-  /* What to show, after drive_next() returned 1. */
+  /* What to show, set by drive_next(). */
   char variant[drive_max_name + 1];
   int64_t count;
   uint64_t seed;
   long frames;
-  int64_t arrive; /* so many of the count come at once, when drive_arriving() says so; mostly 0 */
-  /* The rest is the link's own. */
-  int socket; /* -1: there is none */
+  int64_t arrive; /* part of the count that arrives later; usually 0 */
+  /* Private. */
+  int socket; /* -1: none */
   long long number;
   int64_t alive;
   long shown;
-  long arrived_at;    /* the frame in which they came, counted from 1; 0 before */
+  long arrived_at;    /* frame of the arrival, from 1; 0 before */
   drive_list_ times;  /* "1.25,1.5" */
-  drive_list_ probes; /* "[2,15.1],[31,15.2]": frames, counted from 1, and microseconds */
-  drive_list_ waits;  /* the same, of waiting for a core */
-  int waits_file;     /* of the system, and one; 0: not open */
-  uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
-  uint64_t idle_ns;   /* time by the clock less processor time of the thread, then */
+  drive_list_ probes; /* "[2,15.1],[31,15.2]": frame from 1, us */
+  drive_list_ waits;  /* the same for waiting */
+  int waits_file;     /* plus one; 0: not open */
+  uint64_t waited_ns; /* before this frame, plus one; 0: unknown */
+  uint64_t idle_ns;   /* wall time - CPU time of the thread, then */
   int is_probed;
   long frames_to_probe;
-  double expected_ns; /* of a frame, as the probes are spread by */
+  double expected_ns; /* frame time, to space probes */
   double shortest_probe_ns;
 } drive;
 
@@ -101,8 +96,7 @@ static inline int drive_put_(drive* link, const char* text, size_t size) {
   return 0;
 }
 
-/* A line without its end, at most drive_max_line bytes. Read byte by byte: there are few, and nothing is read beyond
- * it. */
+/* Without line feed, at most drive_max_line bytes. Byte by byte, so that nothing is read beyond. */
 static inline int drive_get_(drive* link, char* line) {
   size_t used = 0;
   while (used + 1 < drive_max_line) {
@@ -118,7 +112,7 @@ static inline int drive_get_(drive* link, char* line) {
   return -1;
 }
 
-/* A connection that a signal interrupts is made all the same, and is waited for. */
+/* An interrupted connect() continues; waits for it. */
 static inline int drive_connect_(drive* link, const struct sockaddr_in* place) {
   struct pollfd made;
   int error = 0;
@@ -132,7 +126,7 @@ static inline int drive_connect_(drive* link, const struct sockaddr_in* place) {
   return getsockopt(link->socket, SOL_SOCKET, SO_ERROR, &error, &size) == 0 && error == 0 ? 0 : -1;
 }
 
-/* Ends the link and frees what it holds. May be called twice. */
+/* May be called twice. */
 static inline void drive_close(drive* link) {
   if (link->socket >= 0) close(link->socket);
   if (link->waits_file > 0) close(link->waits_file - 1);
@@ -146,9 +140,8 @@ static inline void drive_close(drive* link) {
   memset(&link->waits, 0, sizeof link->waits);
 }
 
-/* Connects to `mileage drive` at an IPv4 address and port, and says hello. Names are of letters, digits, dashes and
- * blanks, at most 64 bytes, and need no quoting. `most`: the largest count that the program can show, or 0. Returns 0,
- * or -1 where nobody listens or a name is too long. */
+/* Connects to `mileage drive` at an IPv4 address and port and announces the variants. Names: letters, digits, dashes
+ * and blanks, at most 64 bytes. `most`: largest count the program can show, or 0. Returns 0, or -1 on failure. */
 static inline int drive_open(drive* link, const char* address, const char* scenario, const char* entities,
                              const char* const* variants, int variant_count, int64_t max) {
   struct sockaddr_in place;
@@ -185,7 +178,7 @@ static inline int drive_open(drive* link, const char* address, const char* scena
   return 0;
 }
 
-/* Text behind "name": in a line of JSON, or NULL. */
+/* Value of "name" in a line of JSON, or NULL. */
 static inline const char* drive_find_(const char* line, const char* name) {
   char quoted[32];
   const char* at;
@@ -194,15 +187,14 @@ static inline const char* drive_find_(const char* line, const char* name) {
   return at == NULL ? NULL : at + strlen(quoted);
 }
 
-/* A list behind its name, where it holds anything. */
+/* If not empty. */
 static inline int drive_put_pairs_(drive* link, const char* name, const drive_list_* pairs) {
   if (pairs->used == 0) return 0;
   if (drive_put_(link, name, strlen(name)) != 0 || drive_put_(link, pairs->text, pairs->used) != 0) return -1;
   return drive_put_(link, "]", 1);
 }
 
-/* How long this thread has been ready and waited for a core (the second number that the system tells of it), and one;
- * 0 where it does not tell. */
+/* Time that this thread waited for a core, plus one (second field of schedstat); 0 if unknown. */
 static inline uint64_t drive_waited_(drive* link) {
 #if defined(__linux__)
   char text[96];
@@ -226,7 +218,7 @@ static inline uint64_t drive_now_ns_(void) {
   return (uint64_t)now.tv_sec * 1000000000u + (uint64_t)now.tv_nsec;
 }
 
-/* Time by the clock less processor time of this thread. */
+/* Wall time - CPU time of this thread. */
 static inline uint64_t drive_idle_ns_(void) {
   struct timespec busy;
   const uint64_t now_ns = drive_now_ns_();
@@ -234,8 +226,7 @@ static inline uint64_t drive_idle_ns_(void) {
   return now_ns - ((uint64_t)busy.tv_sec * 1000000000u + (uint64_t)busy.tv_nsec);
 }
 
-/* Tells of the frames since the last call, and waits for what to show next. Returns 1 when there is something to show,
- * 0 when Mileage has seen enough, -1 when the link is broken. */
+/* Sends the last frames and waits. Returns 1: show the next cell; 0: finished; -1: link broken. */
 static inline int drive_next(drive* link) {
   char line[drive_max_line];
   const char* number;
@@ -294,8 +285,7 @@ static inline int drive_next(drive* link) {
   return 1;
 }
 
-/* Appends a number of nanoseconds in units of so many of them, in a list. Whole numbers alone are printed, so that no
- * locale puts a comma in. Returns 0, or -1 where there is no memory. */
+/* Appends `ns` in a unit, printed as integers to be independent of the locale. Returns 0, or -1 without memory. */
 static inline int drive_append_(drive_list_* list, const char* before, uint64_t ns, uint32_t unit, const char* after) {
   if (list->room - list->used < 64) {
     char* more = (char*)realloc(list->text, 2 * list->room + 4096);
@@ -309,8 +299,7 @@ static inline int drive_append_(drive_list_* list, const char* before, uint64_t 
   return 0;
 }
 
-/* Fixed work of about 15 us where it is optimized: independent chains of shifts, additions and multiplications, in
- * registers. */
+/* About 15 us when optimized: independent arithmetic chains in registers. */
 static inline void drive_work_(void) {
   static volatile uint32_t seen;
   uint32_t words[8] = {1, 2, 3, 4, 5, 6, 7, 8};
@@ -328,8 +317,8 @@ static inline void drive_work_(void) {
   (void)seen;
 }
 
-/* Times it, once for each millisecond of a long frame, and says after how many frames again. That follows the length of
- * frames only where it changes much: slow moments are not to be seen more often than frames were in them. */
+/* Once per millisecond of a long frame. The interval in frames follows only large changes in frame time, so that slow
+ * moments are not over-represented. */
 static inline int drive_probe_(drive* link, double frame_ns) {
   const uint64_t begun_ns = drive_now_ns_();
   char frame[32];
@@ -342,7 +331,7 @@ static inline int drive_probe_(drive* link, double frame_ns) {
   if (interval_ns < 1e6) interval_ns = 1e6;
   if (frame_ns > 3 * link->expected_ns || 3 * frame_ns < link->expected_ns) link->expected_ns = frame_ns + 1;
   link->frames_to_probe = 1 + (long)(interval_ns / link->expected_ns);
-  if (link->frames_to_probe > 400) link->frames_to_probe = 400; /* or short stays of tiny frames would hold none */
+  if (link->frames_to_probe > 400) link->frames_to_probe = 400; /* so that short runs have some */
   times = link->expected_ns < 16 * interval_ns ? (int)(link->expected_ns / interval_ns) : 16;
   for (i = 1; i < times; ++i) drive_work_();
   snprintf(frame, sizeof frame, "[%ld,", link->shown);
@@ -350,8 +339,7 @@ static inline int drive_probe_(drive* link, double frame_ns) {
                        "]");
 }
 
-/* Notes what the thread waited since the frame before: no longer than it was without a processor, for some kernels
- * count a twentieth of the waiting twice, and no longer than the frame took. */
+/* At most the time without CPU, since some kernels count a twentieth twice, and at most the frame. */
 static inline int drive_note_waiting_(drive* link, uint64_t frame_ns) {
   const uint64_t now_ns = link->waited_ns > 0 ? drive_waited_(link) : 0;
   const uint64_t idle_ns = now_ns > 0 ? drive_idle_ns_() - link->idle_ns : 0;
@@ -363,8 +351,7 @@ static inline int drive_note_waiting_(drive* link, uint64_t frame_ns) {
   return drive_append_(&link->waits, frame, waited_ns < frame_ns ? waited_ns : frame_ns, 1000, "]");
 }
 
-/* One frame was shown, and took so many milliseconds. Where there is no memory to keep that, the link is broken:
- * drive_done() says so, and drive_next() returns -1. */
+/* A frame was shown and took `ms`. Without memory the link breaks (drive_done(), drive_next()). */
 static inline void drive_frame(drive* link, double milliseconds) {
   const uint64_t ns = milliseconds > 0 && milliseconds < 1e9 ? (uint64_t)(milliseconds * 1e6 + 0.5) : 0;
   int failed;
@@ -375,20 +362,20 @@ static inline void drive_frame(drive* link, double milliseconds) {
   if (link->is_probed && --link->frames_to_probe == 0) failed |= drive_probe_(link, (double)ns);
   link->waited_ns = link->is_probed && ns >= 50000 ? drive_waited_(link) : 0;
   if (link->waited_ns > 0) link->idle_ns = drive_idle_ns_();
-  if (failed) drive_close(link); /* without its times the stay is worth nothing */
+  if (failed) drive_close(link); /* the run is lost */
 }
 
-/* How many come in the frame that is shown next: link.arrive, once, after a third of the frames; else 0. */
+/* Entities to add in the next frame: link.arrive once, after a third of the frames; else 0. */
 static inline int64_t drive_arriving(drive* link) {
   if (link->arrive == 0 || link->arrived_at > 0 || link->shown < link->frames / 3) return 0;
   link->arrived_at = link->shown + 1;
   return link->arrive;
 }
 
-/* Whether as many frames were shown as are wanted, or the link is broken. */
+/* All frames were shown, or the link is broken. */
 static inline int drive_done(const drive* link) { return link->socket < 0 || link->shown >= link->frames; }
 
-/* How many entities are alive: count them. */
+/* Number of entities alive, counted. */
 static inline void drive_alive(drive* link, int64_t alive) { link->alive = alive; }
 
 #ifdef __cplusplus

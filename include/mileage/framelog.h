@@ -1,10 +1,9 @@
-/* framelog.h: writes the frame table of a running program, for `mileage import` and for programs that Mileage starts.
- *
- * One file, C99 or C++, no library besides C's own; include it from wherever the frame loop is. Take it along as it is.
+/* framelog.h: writes a frame table, for `mileage import` and for programs that Mileage starts. One file, C99 or C++,
+ * standard library only; copy it next to the frame loop.
  *
  *   framelog log;
  *   int carry;
- *   framelog_open(&log, path, 0);                   // a path of NULL: everything below does nothing
+ *   framelog_open(&log, path, 0);                   // NULL: records nothing
  *   carry = framelog_phase(&log, "carry");
  *   while (running) {
  *     framelog_begin(&log);
@@ -16,16 +15,13 @@
  *   }
  *   framelog_close(&log);
  *
- * A frame costs two readings of the monotonic clock and the keeping of its figures in a buffer, a phase two readings
- * more. The buffers (twice 64 KiB) are made at the first frame, and nothing is allocated after that. They go to the
- * file as whole rows of text when they are full or a second old, between two frames, never inside one. A crash loses
- * what is in them; so does a full disk, after which nothing more is written. One log per thread at a time; several logs
- * do not know of each other. With -std=c99 include this file before any other, since it asks for POSIX clocks.
+ * A frame takes two clock readings, a phase two more. Buffers (twice 64 KiB) are allocated at the first frame and
+ * written between frames when full or a second old. A crash loses their content; after a write error nothing more is
+ * written. One log per thread. With -std=c99 include this file first, since it needs POSIX clocks.
  *
- * Where the environment holds MILEAGE_YARDSTICK (Mileage sets it for the programs that it starts), a short piece of
- * fixed work is timed between frames, after each millisecond of them or 400: some 15 us, outside the frames. It tells
- * how fast the machine was then, in a column yardstick_us. On Linux a column waited_us tells how long the thread
- * was ready in a frame of 50 us or more, and waited for a core that others had.
+ * If MILEAGE_YARDSTICK is set (by Mileage), a fixed workload of 15 us is timed between frames, about once per
+ * millisecond, as column yardstick_us. On Linux, waited_us is the time that the thread waited for a core in frames of
+ * 50 us or more.
  */
 #ifndef MILEAGE_FRAMELOG_H
 #define MILEAGE_FRAMELOG_H
@@ -56,56 +52,54 @@ extern "C" {
 #endif
 
 enum {
-  framelog_max_columns = 16, /* of each kind: phases, counters, outcomes */
-  framelog_max_name = 64,    /* bytes of a column's name, its end included */
-  framelog_max_cell = 32,    /* bytes of a cell, its comma included */
-  framelog_buffer = 64 * 1024 /* bytes of each buffer: of rows that are kept, of text that is written */
+  framelog_max_columns = 16, /* phases, counters and outcomes each */
+  framelog_max_name = 64,    /* bytes, with terminator */
+  framelog_max_cell = 32,    /* bytes, with comma */
+  framelog_buffer = 64 * 1024 /* bytes: rows, text */
 };
 
 #if defined(__GNUC__)
 #define FRAMELOG_APART_ __attribute__((noinline, unused))
-#define FRAMELOG_ONE_BY_ONE_ __asm__ volatile("") /* a loop of one or two steps is not worth vectors */
+#define FRAMELOG_ONE_BY_ONE_ __asm__ volatile("") /* short loops: no vectors */
 #else
 #define FRAMELOG_APART_ inline
 #define FRAMELOG_ONE_BY_ONE_
 #endif
 
-/* One figure of a frame. */
 typedef union framelog_figure {
   uint64_t ns;
   int64_t alive;
   double amount;
 } framelog_figure;
 
-/* Fields are the log's own; use the functions. What every frame needs stands together: the rest of a frame leaves
- * little of a cache to the recorder. */
+/* Private fields; those used in every frame are adjacent. */
 typedef struct framelog {
-  FILE* file;            /* NULL: nothing is recorded */
-  framelog_figure* row;  /* where the next row goes: time, alive, phases, counters. NULL until the first frame */
-  framelog_figure* full; /* from here on a row fits no more */
-  uint32_t added;        /* figures that are added up in a frame: phases, counters */
+  FILE* file;            /* NULL: not recording */
+  framelog_figure* row;  /* next row: time, alive, phases, counters; NULL before the first frame */
+  framelog_figure* full; /* last position for a row */
+  uint32_t added;        /* phases and counters */
   uint32_t counters_at;  /* in `sums` */
   uint64_t begun_ns;
-  uint64_t written_ns; /* when the rows were last written */
+  uint64_t written_ns; /* last write */
   int64_t alive;
-  long frames;                                         /* finished */
-  framelog_figure sums[2 * framelog_max_columns + 2]; /* of the frame in work; yardstick and waiting come last */
-  uint32_t is_probed;                                  /* whether there is one */
+  long frames;
+  framelog_figure sums[2 * framelog_max_columns + 2]; /* of the current frame; yardstick and waiting last */
+  uint32_t is_probed;
   uint32_t frames_to_probe;
 
-  long frames_wanted; /* 0: no end */
-  int failed;         /* whether something could not be written */
+  long frames_wanted; /* 0: unlimited */
+  int failed;
   int columns[3];     /* phases, counters, outcomes */
   uint64_t opened_ns;
-  uint64_t first_ns;     /* begin of the first frame */
-  framelog_figure* rows; /* that are not in the file yet */
+  uint64_t first_ns;     /* start of the first frame */
+  framelog_figure* rows; /* not written yet */
   char* text;
-  int64_t alive_in_text; /* of the row before; INT64_MIN before the first */
-  uint64_t expected_ns;  /* of a frame, as the probes are spread by */
+  int64_t alive_in_text; /* last written; INT64_MIN before the first */
+  uint64_t expected_ns;  /* frame time, to space probes */
   uint64_t shortest_probe_ns;
-  uint64_t waited_ns; /* by the thread before this frame, and one; 0: not known */
-  uint64_t busy_ns;   /* processor time of the thread then */
-  int waits;          /* file that tells; -1: none */
+  uint64_t waited_ns; /* before this frame, plus one; 0: unknown */
+  uint64_t busy_ns;   /* CPU time of the thread then */
+  int waits;          /* descriptor; -1: none */
   uint64_t phase_begun_ns[framelog_max_columns];
   double outcomes[framelog_max_columns];
   char names[3][framelog_max_columns][framelog_max_name];
@@ -113,7 +107,6 @@ typedef struct framelog {
 
 enum { framelog_phases_ = 0, framelog_counters_ = 1, framelog_outcomes_ = 2 };
 
-/* Nanoseconds on the monotonic clock. */
 static inline uint64_t framelog_now_ns(void) {
 #if defined(_WIN32)
   LARGE_INTEGER now, rate;
@@ -127,10 +120,9 @@ static inline uint64_t framelog_now_ns(void) {
 #endif
 }
 
-/* Begins a table at `path`, over whatever was there. With `frames` above 0, framelog_done() tells when so many are
- * finished. Returns 0, or -1 where the file cannot be made; everything else then does nothing. A `path` of NULL or ""
- * records nothing and is no error: the recorder can stay in the program. Time from here to the first frame counts as
- * setting up. */
+/* Creates or overwrites the table at `path`; NULL or "" records nothing. With `frames` > 0, framelog_done() is true
+ * after that number. Returns 0, or -1 on failure, after which all calls do nothing. Time until the first frame is
+ * set-up time. */
 static inline int framelog_open(framelog* log, const char* path, long frames) {
   memset(log, 0, sizeof *log);
   log->frames_wanted = frames;
@@ -153,9 +145,9 @@ static inline int framelog_column_(framelog* log, int kind, const char* name) {
   return place;
 }
 
-/* Names a part of the frame, a quantity per frame that is not time, or a figure of what the world looks like in the end
- * (by which two ways of doing the same are compared). Before the first frame, at most 16 of each, names
- * below 64 bytes. Returns the number to be used below, or -1; with -1 the functions below do nothing. */
+/* Declares a phase of the frame, a counter per frame, or a figure of the resulting world (compared between variants).
+ * Before the first frame, at most 16 of each, names below 64 bytes. Returns its number, or -1, which later calls
+ * ignore. */
 static inline int framelog_phase(framelog* log, const char* name) {
   return framelog_column_(log, framelog_phases_, name);
 }
@@ -166,7 +158,6 @@ static inline int framelog_outcome(framelog* log, const char* name) {
   return framelog_column_(log, framelog_outcomes_, name);
 }
 
-/* Two decimal digits. */
 static inline char* framelog_pair_(char* to, uint32_t value) {
   static const char digits[201] =
       "0001020304050607080910111213141516171819202122232425262728293031323334353637383940414243444546474849505152535455"
@@ -176,7 +167,6 @@ static inline char* framelog_pair_(char* to, uint32_t value) {
   return to + 2;
 }
 
-/* Six decimal digits, with leading zeros. */
 static inline char* framelog_six_(char* to, uint32_t value) {
   const uint32_t high = value / 10000u;
   const uint32_t middle = value / 100u;
@@ -204,7 +194,6 @@ static inline char* framelog_whole_(char* to, uint64_t value) {
   return framelog_pair_(to, low % 100u);
 }
 
-/* Nanoseconds as milliseconds. */
 static inline char* framelog_ms_(char* to, uint64_t ns) {
   if (ns < 1000000u) {
     *to = '0';
@@ -224,7 +213,7 @@ static inline char* framelog_number_(char* to, double value) {
     const int size = snprintf(to, 32, "%.12g", value);
     int i;
     for (i = 0; i < size; ++i)
-      if (to[i] == ',') to[i] = '.'; /* a locale with decimal commas */
+      if (to[i] == ',') to[i] = '.'; /* locale */
     return to + size;
   }
 }
@@ -252,7 +241,7 @@ static inline char* framelog_header_(const framelog* log, char* to) {
   return to;
 }
 
-/* Makes the buffers, touches all of them, and writes the header, so that no frame pays for it. */
+/* Allocates and touches the buffers and writes the header, outside of frames. */
 static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   char* const both = (char*)malloc(2 * framelog_buffer);
   if (both == NULL) {
@@ -272,8 +261,7 @@ static FRAMELOG_APART_ void framelog_start_(framelog* log) {
   log->written_ns = log->first_ns;
 }
 
-/* How many are alive is left blank where it is as in the row before; the time of setting up stands in the first row
- * alone. */
+/* `alive` is blank if unchanged; set-up time is in the first row only. */
 static inline char* framelog_row_(framelog* log, const framelog_figure* row, char* to) {
   const int phases = log->columns[framelog_phases_], counters = log->columns[framelog_counters_];
   int i;
@@ -301,7 +289,7 @@ static inline char* framelog_row_(framelog* log, const framelog_figure* row, cha
   return to;
 }
 
-/* Writes the rows. Outcomes stand in the last row of the table and are left blank before it. */
+/* Outcomes are in the last row. */
 static FRAMELOG_APART_ void framelog_write_(framelog* log, int is_last) {
   const int outcomes = log->columns[framelog_outcomes_];
   const size_t figures = 2 + log->added;
@@ -325,8 +313,7 @@ static FRAMELOG_APART_ void framelog_write_(framelog* log, int is_last) {
   log->row = log->rows;
 }
 
-/* Fixed work of about 15 us where it is optimized. Independent chains of shifts, additions and multiplications, in
- * registers: bound by how much the core gets done, and no trace in its caches. */
+/* About 15 us when optimized: independent arithmetic chains in registers, bound by throughput. */
 static FRAMELOG_APART_ void framelog_work_(void) {
   static volatile uint32_t seen;
   uint32_t words[8] = {1, 2, 3, 4, 5, 6, 7, 8};
@@ -344,8 +331,8 @@ static FRAMELOG_APART_ void framelog_work_(void) {
   (void)seen;
 }
 
-/* Times it, once for each millisecond of a long frame, and says after how many frames again. That follows the length of
- * frames only where it changes much: slow moments are not to be seen more often than frames were in them. */
+/* Once per millisecond of a long frame. The interval in frames follows only large changes in frame time, so that slow
+ * moments are not over-represented. */
 static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns) {
   const uint64_t begun_ns = framelog_now_ns();
   uint64_t interval_ns, mean_ns;
@@ -356,15 +343,14 @@ static FRAMELOG_APART_ uint64_t framelog_probe_(framelog* log, uint64_t frame_ns
   interval_ns = 55 * log->shortest_probe_ns > 1000000u ? 55 * log->shortest_probe_ns : 1000000u;
   if (frame_ns > 3 * log->expected_ns || 3 * frame_ns < log->expected_ns) log->expected_ns = frame_ns + 1;
   log->frames_to_probe = (uint32_t)((interval_ns + log->expected_ns - 1) / log->expected_ns);
-  if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* or short runs of tiny frames would hold none */
+  if (log->frames_to_probe > 400) log->frames_to_probe = 400; /* so that short runs have some */
   times = log->expected_ns / interval_ns < 16 ? (int)(log->expected_ns / interval_ns) : 16;
   if (times < 2) return mean_ns + 1;
   for (i = 1; i < times; ++i) framelog_work_();
   return (framelog_now_ns() - begun_ns) / (uint64_t)times + 1;
 }
 
-/* How long this thread has been ready and waited for a core (the second number that the system tells of it), and one;
- * 0 where it does not tell. */
+/* Time that this thread waited for a core, plus one (second field of schedstat); 0 if unknown. */
 static FRAMELOG_APART_ uint64_t framelog_waited_(framelog* log) {
 #if defined(__linux__)
   char text[96];
@@ -382,7 +368,6 @@ static FRAMELOG_APART_ uint64_t framelog_waited_(framelog* log) {
 #endif
 }
 
-/* Processor time of this thread. */
 static FRAMELOG_APART_ uint64_t framelog_busy_(void) {
 #if defined(__linux__)
   struct timespec busy;
@@ -393,8 +378,7 @@ static FRAMELOG_APART_ uint64_t framelog_busy_(void) {
 #endif
 }
 
-/* The same since the frame began: no more than it took without processor time, for some kernels count a twentieth of
- * the waiting twice. */
+/* Since the frame began, at most its time minus CPU time: some kernels count a twentieth twice. */
 static FRAMELOG_APART_ uint64_t framelog_waited_in_(framelog* log, uint64_t frame_ns) {
   const uint64_t busy_ns = framelog_busy_() - log->busy_ns;
   const uint64_t now_ns = framelog_waited_(log);
@@ -403,7 +387,7 @@ static FRAMELOG_APART_ uint64_t framelog_waited_in_(framelog* log, uint64_t fram
   return waited_ns < max_ns ? waited_ns : max_ns;
 }
 
-/* A frame begins here, and ends. What lies between two frames is not counted. */
+/* Start and end of a frame. */
 static inline void framelog_begin(framelog* log) {
   if (log->file == NULL) return;
   if (log->row == NULL) framelog_start_(log);
@@ -434,7 +418,7 @@ static inline void framelog_end(framelog* log) {
   log->row += 2 + log->added;
 }
 
-/* A phase begins, and ends; several of the same name in one frame add up. */
+/* Start and end of a phase; repeated phases add up. */
 static inline void framelog_phase_begin(framelog* log, int phase) {
   if (log->file != NULL && phase >= 0) log->phase_begun_ns[phase] = framelog_now_ns();
 }
@@ -442,26 +426,25 @@ static inline void framelog_phase_end(framelog* log, int phase) {
   if (log->row != NULL && phase >= 0) log->sums[phase].ns += framelog_now_ns() - log->phase_begun_ns[phase];
 }
 
-/* Adds to a counter of the frame in work. Before the first frame it does nothing. */
+/* Adds to a counter of the current frame. */
 static inline void framelog_add(framelog* log, int counter, double amount) {
   if (log->row != NULL && counter >= 0) log->sums[log->counters_at + (uint32_t)counter].amount += amount;
 }
 
-/* How many entities are alive: count them, do not remember them. Holds until it is called again. */
+/* Number of entities alive, counted; valid until the next call. */
 static inline void framelog_alive(framelog* log, int64_t alive) { log->alive = alive; }
 
-/* States a figure of the world as it is now; the last one before closing holds. */
+/* Sets a figure of the world; the last value counts. */
 static inline void framelog_state(framelog* log, int outcome, double value) {
   if (outcome >= 0) log->outcomes[outcome] = value;
 }
 
-/* Whether the frames that framelog_open() was told of are finished; they are counted whether a table is written or not.
- */
+/* Whether the frames given to framelog_open() are finished, also without a table. */
 static inline int framelog_done(const framelog* log) {
   return log->frames_wanted > 0 && log->frames >= log->frames_wanted;
 }
 
-/* Writes the rest and ends the table. Returns 0, or -1 where not all of it could be written. May be called twice. */
+/* Returns 0, or -1 if not everything was written. May be called twice. */
 static inline int framelog_close(framelog* log) {
   int failed;
   if (log->file == NULL) return 0;
@@ -485,7 +468,7 @@ static inline int framelog_close(framelog* log) {
 #if defined(__cplusplus) && (__cplusplus >= 201703L || (defined(_MSVC_LANG) && _MSVC_LANG >= 201703L))
 namespace mileage {
 
-/* The same for C++17: closes itself, and ends frames and phases at the end of their scope. */
+/* C++17: RAII for the log, frames and phases. */
 class FrameLog {
  public:
   class Frame {

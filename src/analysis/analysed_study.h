@@ -1,4 +1,4 @@
-// A study together with its analysis: what every answer is asked of.
+// A study with its analysis.
 #pragma once
 
 #include <memory>
@@ -23,7 +23,7 @@ class AnalysedStudy {
   const Analysis& analysis() const { return *analysis_; }
 
  private:
-  std::unique_ptr<Study> study_;  // stays where it is: the analysis refers to it
+  std::unique_ptr<Study> study_;  // The analysis refers to it.
   std::unique_ptr<Analysis> analysis_;
 };
 

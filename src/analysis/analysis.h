@@ -1,4 +1,4 @@
-// A study analysed: its evidence, and a curve for each of its series. Every answer is read from these two.
+// A study analysed: evidence, and a curve per series. Every answer reads these two.
 #pragma once
 
 #include <vector>
@@ -11,12 +11,11 @@ namespace mileage {
 /// Refers to the study, which must outlive it.
 struct Analysis {
   EvidenceSet evidence;
-  std::vector<SeriesCurve> curves;  ///< One per series of the evidence.
+  std::vector<SeriesCurve> curves;
 };
 
-/// Throws Error (bad input) when the study holds no kept run (and no bound, where those suffice), and as
-/// put_on_axis() does. Curves rest on all series, whichever are selected. A study of 4 series, 12 counts and 8 blocks
-/// takes 0.3 s.
+/// Throws Error (bad input) without a kept run (or a bound, where those suffice), and as put_on_axis() does. Curves
+/// rest on all series, whichever are selected. 0.3 s for 4 series, 12 counts and 8 blocks.
 Analysis analyse(const Study& study, const EvidenceWanted& wanted = {});
 
 }  // namespace mileage

@@ -16,7 +16,7 @@
 namespace mileage::device {
 namespace {
 
-/// Set to "off", it keeps Mileage away from the device.
+/// "off" disables the device.
 constexpr const char* switch_name = "MILEAGE_DEVICE";
 constexpr const char* software_names[] = {"llvmpipe", "softpipe", "swrast", "SWR"};
 
@@ -26,7 +26,7 @@ std::atomic<bool> one_is_open{false};
   throw Error({.kind = FaultKind::variant, .problem = problem, .found = found});
 }
 
-/// The functions of the library are found at their first call, which ends the process where it is missing: ask before.
+/// Functions are resolved at the first call, which aborts if missing: check first.
 void find_library(const char* name) {
   if (::dlopen(name, RTLD_NOW | RTLD_GLOBAL) == nullptr)
     refuse(fmt::format("no graphics device: {} is not installed", name));
@@ -43,8 +43,7 @@ bool is_software(const std::string& name) {
   return false;
 }
 
-/// A software device takes memory for every frame and gives it back. The allocator is known to keep it: otherwise the
-/// kernel hands out the same pages again in each frame, which no card has to wait for (a sixth of a frame of 20,000).
+/// Keeps freed memory: a software device allocates per frame, and page faults would take a sixth of it.
 void keep_memory_of_frames() {
 #ifdef __GLIBC__
   constexpr int bytes = 1 << 30;

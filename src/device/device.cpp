@@ -19,7 +19,7 @@
 namespace mileage {
 namespace {
 
-/// Whether there is a device, and which; asked once a process.
+/// Once per process.
 void look_for_device(VariantFacts& facts) {
   struct Found {
     std::string unavailable;

@@ -12,7 +12,7 @@ namespace mileage::device {
 namespace {
 
 constexpr std::int64_t max_groups_in_a_row = 65'535;
-/// Storage of no bytes is refused by the driver.
+/// Drivers refuse empty storage.
 constexpr std::int64_t min_storage_bytes = 16;
 constexpr std::uint64_t look_again_ns = 1'000'000'000;
 
@@ -36,7 +36,7 @@ DeviceName compiled(GLenum kind, const std::string& source) {
   refuse_object("a shader does not compile on this device", first_line(log));
 }
 
-/// What is attached to a program is kept by it.
+/// Keeps its attachments.
 DeviceName linked(const std::vector<const DeviceName*>& shaders) {
   DeviceName program(::glCreateProgram(), [](unsigned id) { ::glDeleteProgram(id); });
   for (const DeviceName* shader : shaders) ::glAttachShader(program.id(), shader->id());
@@ -204,7 +204,6 @@ void FramesUnderWay::handed_over(Frame& frame) {
   context_->check();
 }
 
-/// Asks for the time on the device's clock at this place of its work.
 unsigned FramesUnderWay::stamp() {
   unsigned query = 0;
   if (free_queries_.empty()) {

@@ -1,5 +1,4 @@
-// What lives on the device: buffers, programs, the picture that is drawn to, and frames under way. Each needs a current
-// Context, which must outlive it.
+// Buffers, programs, canvas and frames in flight. The current Context must outlive them.
 #pragma once
 
 #include <cstdint>
@@ -14,8 +13,7 @@
 
 namespace mileage::device {
 
-/// The number of something on the device, which is given back when this object goes, also when what was made with it
-/// failed.
+/// Owns a device object, also if making it fails.
 class DeviceName {
  public:
   using GiveBack = void (*)(unsigned);
@@ -37,15 +35,13 @@ class DeviceName {
   GiveBack give_back_ = nullptr;
 };
 
-/// How vertices lie in buffers, and a count of the samples that pass the depth test.
 DeviceName new_vertex_layout();
 DeviceName new_samples_query();
 
-/// A piece of the device's memory of fixed size. Whatever reaches beyond its end throws Error (variant) before the
-/// driver sees it.
+/// Device memory of fixed size. Out-of-range access throws Error (variant).
 class Buffer {
  public:
-  /// Throws Error (variant) beyond what a shader may work on, and where there is no memory. `data` may be nullptr.
+  /// Throws Error (variant) if too large or out of memory. `data` may be nullptr.
   Buffer(const Context& context, std::int64_t bytes, const void* data = nullptr);
   Buffer(const Buffer&) = delete;
   Buffer& operator=(const Buffer&) = delete;
@@ -82,13 +78,12 @@ class Program {
 
 /// Invocations of one work group of a compute shader; its source begins with this constant as LANTERNS.
 inline constexpr int group_size = 128;
-/// Runs a compute program over `count` invocations; the shader finds its own number by `invocation()`, which may be
-/// `count` or larger in the last groups.
+/// `count` invocations; `invocation()` may be >= `count` in the last group.
 void dispatch(const Program& program, std::int64_t count);
-/// Beginning of every compute shader: version, group size, and `invocation()`.
+/// Version, group size, `invocation()`.
 std::string compute_preamble();
 
-/// Where frames are drawn to, with depth; off screen.
+/// Off-screen, with depth.
 class Canvas {
  public:
   Canvas(int width, int height);
@@ -105,31 +100,29 @@ class Canvas {
   int height_;
   DeviceName colour_;
   DeviceName depth_;
-  DeviceName frame_;  ///< Goes first: it holds the others.
+  DeviceName frame_;  ///< Destroyed first.
 };
 
-/// Draws one triangle that covers the current canvas, by a program that needs no vertices.
+/// With a program that needs no vertices.
 void draw_whole_canvas(const Program& program);
 
-/// Frames that were handed to the device and are not finished.
 class FramesUnderWay {
  public:
-  /// `most` >= 1: with 1, every frame is waited for.
+  /// `max` >= 1; 1 waits for every frame.
   FramesUnderWay(const Context& context, int max) : context_(&context), max_(max) {}
   ~FramesUnderWay();
   FramesUnderWay(const FramesUnderWay&) = delete;
   FramesUnderWay& operator=(const FramesUnderWay&) = delete;
 
-  /// From here on the device is given the work of a frame.
   void begin();
-  /// The frame that was begun is handed over: waits until fewer than `most` are under way. What the device's timer says
-  /// of those that are finished is added to device_time_counter. Throws Error (variant) where the device is lost.
+  /// Ends the frame begun; waits until fewer than `max` are in flight. Adds finished timers to device_time_counter.
+  /// Throws Error (variant) if the device is lost.
   void handed_over(Frame& frame);
 
  private:
   struct UnderWay {
-    void* finished = nullptr;  ///< A fence; nullptr until the frame is handed over.
-    unsigned from = 0;         ///< Queries of the device's clock.
+    void* finished = nullptr;  ///< Fence; nullptr before.
+    unsigned from = 0;         ///< Timer queries.
     unsigned to = 0;
   };
   void wait_for_oldest(Frame& frame);

@@ -12,7 +12,7 @@ constexpr unsigned vertex_binding = 0;
 constexpr unsigned instance_binding = 1;
 constexpr unsigned seen_binding = 7;
 constexpr int feeds = 3;
-/// What the counting vertex shader notes of a lantern.
+/// Noted by the counting shader.
 constexpr std::uint32_t drawn_bit = 1;
 constexpr std::uint32_t in_view_bit = 2;
 
@@ -91,8 +91,7 @@ std::string vertex_source(Feed feed, bool counting) {
   return source + vertex_shader;
 }
 
-/// Cuts the triangles of a mesh into this many parts of about the same size; a mesh of fewer triangles gives empty
-/// ones.
+/// About equal; may be empty for few triangles.
 std::vector<MeshRange> parts_of(const Mesh& mesh, int parts, std::size_t first_index, std::size_t first_vertex) {
   std::vector<MeshRange> ranges;
   for (int part = 0; part < parts; ++part) {
@@ -228,7 +227,7 @@ void DrawStage::start_counting() {
   const std::uint32_t zero = 0;
   ::glClearNamedBufferData(seen_.id(), GL_R32UI, GL_RED_INTEGER, GL_UNSIGNED_INT, &zero);
   seen_.bind_storage(seen_binding);
-  // What hides what depends on the order of drawing, which is up to each way: all that is covered is counted.
+  // Occlusion depends on drawing order: count everything covered.
   ::glDepthFunc(GL_ALWAYS);
   ::glBeginQuery(GL_SAMPLES_PASSED, samples_query_.id());
 }

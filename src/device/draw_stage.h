@@ -1,4 +1,4 @@
-// What every way of drawing the lanterns shares: the device, the meshes on it, the programs, and the picture.
+// Common part of all drawing variants: device, meshes, programs, picture.
 #pragma once
 
 #include <cstdint>
@@ -12,14 +12,14 @@
 
 namespace mileage::device {
 
-/// Where a part of a mesh lies in the shared buffers.
+/// In the shared buffers.
 struct MeshRange {
   std::uint32_t indices = 0;
   std::uint32_t first_index = 0;
   std::int32_t first_vertex = 0;
 };
 
-/// One line of an indirect draw, as the device reads it.
+/// Indirect draw, device layout.
 struct DrawCommand {
   std::uint32_t indices;
   std::uint32_t instances;
@@ -28,11 +28,11 @@ struct DrawCommand {
   std::uint32_t first_instance;
 };
 
-/// How the vertex shader learns of a lantern.
+/// Input of the vertex shader.
 enum class Feed {
-  uniforms,   ///< From two uniforms, one lantern a call.
-  instances,  ///< From an instance buffer of Placed.
-  resident    ///< From an instance buffer of Afloat; the shader places it.
+  uniforms,   ///< Two uniforms, one lantern per call.
+  instances,  ///< Instance buffer of Placed.
+  resident    ///< Instance buffer of Afloat, placed by the shader.
 };
 
 class DrawStage {
@@ -44,38 +44,35 @@ class DrawStage {
   DrawWorld& world() { return world_; }
   const Canvas& canvas() const { return canvas_; }
 
-  /// The part of the mesh of a kind at a detail.
   const MeshRange& range(int kind, int detail, int part) const;
-  /// Begins a frame: darkness. Sky and river are no lanterns, and would hide in every frame what lanterns cost.
+  /// Clears to black. Sky and river are omitted to measure lanterns only.
   void clear() const;
-  /// Sky and river, for pictures.
+  /// For pictures.
   void draw_background() const;
-  /// Makes the program for a feed current; the time matters for `resident`. While counting, the vertex shader notes
-  /// every lantern that it sees.
+  /// `time_s` matters for `resident`. While counting, the shader notes every lantern.
   void use(Feed feed, float time_s) const;
-  /// What the shader is to know of the next lantern of Feed::uniforms.
+  /// Next lantern of Feed::uniforms.
   void give(const Placed& lantern) const;
-  /// Makes meshes and an instance buffer (which may be missing) current. An instance begins every `stride` bytes.
+  /// `instances` may be nullptr; `stride` in bytes.
   void bind(const Buffer* instances, std::int64_t stride = sizeof(Placed)) const;
 
-  /// Calls of one mesh each, that are known together: adding to counters for each of them would be timed.
+  /// Calls per mesh, counted together to save time.
   struct Called {
     std::int64_t calls = 0;
     std::int64_t triangles = 0;
     void tell(Frame& frame) const;
   };
-  /// One call.
   void draw_one(const MeshRange& range, Called& called) const;
-  /// One call, with its counters.
+  /// With counters.
   void draw_instances(const MeshRange& range, std::int64_t first, std::int64_t count, const Buffer& instances,
                       Frame& frame, std::int64_t stride = sizeof(Placed)) const;
 
-  /// From here to stop_counting(), lanterns are noted that reach the device.
+  /// Notes lanterns that reach the device, until stop_counting().
   void start_counting();
   struct Counted {
-    std::int64_t lanterns = 0;  ///< Different ones.
-    std::int64_t in_view = 0;   ///< Those of them whose middle lies within the picture.
-    std::int64_t samples = 0;   ///< That lanterns cover, hidden ones too.
+    std::int64_t lanterns = 0;  ///< Distinct.
+    std::int64_t in_view = 0;   ///< With their middle in view.
+    std::int64_t samples = 0;   ///< Covered, hidden ones included.
   };
   Counted stop_counting();
 
@@ -83,8 +80,8 @@ class DrawStage {
   struct Drawing {
     Program program;
     int camera;
-    int time;  ///< -1 where it has none.
-    int own;   ///< Of Feed::uniforms, -1 else.
+    int time;  ///< -1 if absent.
+    int own;   ///< Of Feed::uniforms, else -1.
   };
   Drawing drawing(Feed feed, bool counting) const;
   const Drawing& current(Feed feed) const;

@@ -10,10 +10,9 @@
 namespace mileage::device {
 namespace {
 
-/// Pictures of more lanterns are not compared with their rule pixel by pixel: drawing by the rule takes one call a
-/// lantern.
+/// Limit for comparing with the rule, one call per lantern.
 constexpr std::int64_t max_lanterns_by_rule = 5000;
-/// Share of the pixels that may be unlike the rule: edges that fall between pixels.
+/// Edges between pixels.
 constexpr double share_unlike = 2e-4;
 
 class DrawVariant : public DrawnVariant {
@@ -31,7 +30,7 @@ class DrawVariant : public DrawnVariant {
 
   void paint(Frame& frame) const override { drawer_->draw(time_s(), frame); }
 
-  /// The picture as it was drawn last must be, pixel by pixel, what the drawer's rule says of every single lantern.
+  /// Compares the last picture with the drawer's rule, pixel by pixel.
   void state_more(Outcome& outcome) const override {
     if (alive() > max_lanterns_by_rule) return;
     const Picture as_drawn = stage().canvas().picture();

@@ -1,4 +1,4 @@
-// The ways to draw the lanterns.
+// Variants of draw.
 #pragma once
 
 #include <memory>
@@ -7,21 +7,21 @@
 
 namespace mileage::device {
 
-/// One call per lantern and part, with its own uniforms.
+/// One call per lantern and part, with uniforms.
 std::unique_ptr<Variant> make_draw_each(const SetUp& set_up);
-/// The same, and every lantern owns a copy of its mesh.
+/// With a mesh per lantern.
 std::unique_ptr<Variant> make_draw_each_own(const SetUp& set_up);
-/// One call per kind, part and batch of at most `per-call` lanterns, whose places are sent before it.
+/// One call per kind, part and batch of `per-call` lanterns, sent before it.
 std::unique_ptr<Variant> make_draw_instanced(const SetUp& set_up);
-/// All places are sent at once; one call per kind and part.
+/// All places sent at once; one call per kind and part.
 std::unique_ptr<Variant> make_draw_instanced_all(const SetUp& set_up);
-/// All places are sent at once; one indirect call for all kinds and parts.
+/// All places sent at once; one indirect call.
 std::unique_ptr<Variant> make_draw_multi(const SetUp& set_up);
-/// Lanterns live on the device, and its shader places them: nothing is sent.
+/// Places computed on the device: nothing is sent.
 std::unique_ptr<Variant> make_draw_resident(const SetUp& set_up);
-/// Only lanterns of at least `min-height` pixels on the picture, chosen on the processor.
+/// Lanterns of at least `min-height` pixels, selected on the processor.
 std::unique_ptr<Variant> make_draw_large(const SetUp& set_up);
-/// The same, chosen by a compute pass that writes the indirect call.
+/// The same, selected by a compute pass.
 std::unique_ptr<Variant> make_draw_large_device(const SetUp& set_up);
 /// Coarser meshes with distance.
 std::unique_ptr<Variant> make_draw_detail(const SetUp& set_up);

@@ -15,15 +15,15 @@ constexpr float tau = 6.28318530718F;
 constexpr float nearest_m = 9;
 constexpr float farthest_m = 120;
 constexpr float eye_height_m = 7;
-/// Half the width of the picture at one metre, and how far the view is tilted down (a slope).
+/// Half width at one metre, and downward tilt (slope).
 constexpr float half_width = 0.75F;
-/// Share of the picture's width that lanterns float on.
+/// Of the picture, covered by lanterns.
 constexpr float share_of_width = 0.95F;
 constexpr float tilt = 0.16F;
 constexpr float clip_near_m = 0.5F;
 constexpr float clip_far_m = 400;
 
-/// Numbers in [0, 1) that depend on seed and lantern alone.
+/// From seed and lantern only.
 class Chances {
  public:
   Chances(std::uint64_t seed, std::int64_t index)
@@ -34,7 +34,6 @@ class Chances {
   std::uint64_t state_;
 };
 
-/// A share in [0, 1) that belongs to a lantern.
 float share_of_its_own(std::int64_t index, std::uint64_t salt) {
   return festival::share_of(festival::splitmix64(salt ^ festival::splitmix64(static_cast<std::uint64_t>(index))));
 }
@@ -103,7 +102,7 @@ void DrawWorld::change_kinds() {
 }
 
 void DrawWorld::regroup() {
-  // Counting sort: how many of each kind, where each begins, and each lantern to its place.
+  // Counting sort by kind.
   const auto end = lanterns.begin() + first_single();
   std::vector<std::int64_t> next(static_cast<std::size_t>(kinds) + 1);
   for (auto lantern = lanterns.begin(); lantern != end; ++lantern) ++next[static_cast<std::size_t>(lantern->kind) + 1];
@@ -121,7 +120,7 @@ std::int64_t DrawWorld::count_of_kind(int kind) const {
 }
 
 OnRiver on_river(float across, float along) {
-  // More of them far away.
+  // Denser far away.
   const float away = nearest_m + (farthest_m - nearest_m) * std::sqrt(along);
   return {across * share_of_width * half_width * (away - viewer_z_m), away};
 }
@@ -161,13 +160,13 @@ void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q) {
 }
 
 std::array<float, 16> camera() {
-  // Along z forwards, tilted down; w is the distance along the view.
+  // Along z, tilted down; w is the distance along the view.
   constexpr float aspect = 16.0F / 9;
   const float depth = (clip_far_m + clip_near_m) / (clip_far_m - clip_near_m);
   const float depth_shift = -2 * clip_far_m * clip_near_m / (clip_far_m - clip_near_m);
   const float x_scale = 1 / half_width;
   const float y_scale = aspect / half_width;
-  // Rows of the matrix; eye at (0, eye_height_m, viewer_z_m).
+  // Matrix rows; eye at (0, eye_height_m, viewer_z_m).
   const std::array<std::array<float, 4>, 4> rows{{
       {x_scale, 0, 0, 0},
       {0, y_scale, y_scale * tilt, y_scale * (-eye_height_m - tilt * viewer_z_m)},

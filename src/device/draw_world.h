@@ -1,5 +1,4 @@
-// The world of draw, as all its variants see it: which lanterns float where, how they sway, and from where they are
-// seen.
+// World of draw: lanterns, sway, view.
 #pragma once
 
 #include <array>
@@ -11,85 +10,82 @@
 
 namespace mileage::device {
 
-/// Size of the picture: knob `pixels`. All are 16 to 9.
+/// Knob `pixels`; 16:9.
 struct PictureSize {
   int width;
   int height;
 };
-/// The values that the knob takes, the default first.
+/// Default first.
 std::vector<std::string> picture_sizes();
 
-/// One lantern as it is set afloat: 8 floats, as shaders read it.
+/// Initial lantern: 8 floats, shader layout.
 struct Afloat {
-  float x_m = 0;  ///< Across the river,
-  float z_m = 0;  ///< and away from the viewer; negative behind.
+  float x_m = 0;  ///< Across the river.
+  float z_m = 0;  ///< Away from the viewer; negative behind.
   float scale = 1;
-  float turn = 0;    ///< About its own axis, in radians.
-  float swing = 0;   ///< Where its sway stands, in turns.
-  float glow = 1;    ///< Brightness of the flame.
-  float number = 0;  ///< Its index, exact up to 16 million.
+  float turn = 0;    ///< Own axis, radians.
+  float swing = 0;   ///< Phase of the sway, turns.
+  float glow = 1;    ///< Of the flame.
+  float number = 0;  ///< Index, exact up to 16 million.
   float kind = 0;
 };
 
-/// One lantern in one frame: 8 floats, as shaders read it.
+/// Lantern in a frame: 8 floats, shader layout.
 struct Placed {
   float x_m, y_m, z_m, scale;
   float cosine, sine;  ///< Of its turn.
   float glow, number;
 };
 
-/// Most lanterns of a world: their numbers are floats on the device.
+/// Indices are floats on the device.
 inline constexpr std::int64_t max_lanterns = 16'000'000;
 
-/// All lanterns of a set-up: those that can be drawn together kind after kind, then the single ones. Depends on count,
-/// seed and the knobs kinds, parts, facets, size, view, pixels, single and regroup alone. Throws Error (variant) beyond
-/// max_lanterns.
+/// Lanterns by kind, then single ones. Depends on count, seed and the knobs kinds, parts, facets, size, view, pixels,
+/// single, regroup. Throws Error (variant) beyond max_lanterns.
 struct DrawWorld {
   explicit DrawWorld(const SetUp& set_up);
 
   int kinds = 0;
   int parts = 0;
   int facets = 0;
-  float changing = 0;  ///< Share of the lanterns that change their kind with every frame.
+  float changing = 0;  ///< Share changing kind per frame.
   PictureSize size{};
   std::vector<Afloat> lanterns;
-  std::vector<std::int64_t> first_of_kind;  ///< kinds + 1 places; the last one is that of the first single lantern.
+  std::vector<std::int64_t> first_of_kind;  ///< kinds + 1 places; the last is the first single lantern's.
 
   std::int64_t count() const { return static_cast<std::int64_t>(lanterns.size()); }
   std::int64_t count_of_kind(int kind) const;
   std::int64_t first_single() const { return first_of_kind.back(); }
 
-  /// Those that change become the next kind, where they stand; kinds no longer lie together.
+  /// In place; kinds are then mixed.
   void change_kinds();
-  /// Brings kinds together again.
+  /// Sorts by kind again.
   void regroup();
 
  private:
-  std::vector<Afloat> sorting_;  ///< Room for regroup().
+  std::vector<Afloat> sorting_;  ///< For regroup().
 };
 
-/// Metres across the river and away from the viewer of a place in the picture: `across` in [-1, 1], and `along` in [0,
-/// 1), by which places are spread evenly over the water that is seen.
+/// Metres of a picture position: `across` in [-1, 1], `along` in [0, 1) evenly over the visible water.
 struct OnRiver {
   float x_m;
   float z_m;
 };
 OnRiver on_river(float across, float along);
-/// The same for shaders: `vec2 on_river(float across, float along)`.
+/// GLSL: `vec2 on_river(float across, float along)`.
 std::string on_river_in_shaders();
 
-/// Where a lantern is at a time: it bobs, turns and flickers in place.
+/// Bobs, turns and flickers in place.
 Placed placed(const Afloat& lantern, float time_s);
-/// The same for shaders: `void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q)`.
+/// GLSL: `void place(vec4 a, vec4 b, float time, out vec4 p, out vec4 q)`.
 const char* placed_in_shaders();
 
-/// Projection and view in one, by columns: from metres to the picture. The viewer stands on a bridge.
+/// View-projection matrix, column-major, from a bridge.
 std::array<float, 16> camera();
-/// Where the viewer stands: a lantern's distance is counted from there, over the water.
+/// Origin of lantern distances.
 inline constexpr float viewer_z_m = -4;
 float distance_m(const Placed& lantern);
-/// Height on the picture of what is one metre high, one metre ahead of the viewer. It falls with the distance along the
-/// view.
+/// Of one metre at one metre distance; decreases with distance.
 float height_px_at_1m(PictureSize size);
 
 }  // namespace mileage::device

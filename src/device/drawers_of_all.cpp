@@ -1,4 +1,3 @@
-// Drawers of every lantern.
 #include <algorithm>
 #include <cstring>
 #include <memory>
@@ -30,11 +29,11 @@ class EachDrawer : public Drawer {
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
-  /// One call a lantern needs no kinds that lie together.
+  /// Order does not matter for single calls.
   void regroup(Frame&) override {}
 };
 
-/// Buffers of its own for every lantern; for every kind that it becomes, where it changes.
+/// A buffer per lantern and kind.
 class EachOwnDrawer : public Drawer {
  public:
   explicit EachOwnDrawer(DrawStage& stage) : Drawer(stage), kinds_owned_(world().changing > 0 ? world().kinds : 1) {
@@ -196,7 +195,6 @@ class ResidentDrawer : public Drawer {
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
-  /// What lives on the device is sent there again.
   void regroup(Frame& frame) override {
     Drawer::regroup(frame);
     send_lanterns(lanterns_, world(), frame);

@@ -1,4 +1,3 @@
-// Drawers that choose which lanterns to draw, and how finely.
 #include <algorithm>
 #include <memory>
 #include <optional>
@@ -13,7 +12,7 @@
 namespace mileage::device {
 namespace {
 
-/// Lanterns that are less high on the picture are excluded, and so are those behind the viewer.
+/// Excludes small lanterns and those behind the viewer.
 class LeastHeight {
  public:
   LeastHeight(const Knobs& knobs, const DrawWorld& world) : min_px_(static_cast<float>(knobs.number("min-height"))) {
@@ -29,7 +28,7 @@ class LeastHeight {
   }
 
   float min_px() const { return min_px_; }
-  /// Of each kind at scale 1, one metre ahead.
+  /// By kind, at scale 1 and one metre.
   const std::vector<float>& px_at_1m() const { return px_at_1m_; }
 
  private:
@@ -91,7 +90,7 @@ class LargeDrawer : public Drawer {
 constexpr const char* large_shader = R"(
 layout(std430, binding = 0) readonly buffer Lanterns { vec4 lantern[]; };
 layout(std430, binding = 1) writeonly buffer Large { vec4 large[]; };
-layout(std430, binding = 2) buffer Commands { uint command[]; };  // five words a line
+layout(std430, binding = 2) buffer Commands { uint command[]; };  // Five words each.
 layout(std430, binding = 3) readonly buffer Firsts { uint first_of_kind[]; };
 layout(std430, binding = 4) readonly buffer Heights { float px_at_1m[]; };
 uniform uint count;
@@ -214,7 +213,7 @@ class DetailDrawer : public Drawer {
     frame.add("instances", static_cast<double>(world().lanterns.size()));
   }
 
-  /// They are sorted into their calls again in every frame.
+  /// Sorted every frame anyway.
   void regroup(Frame&) override {}
 
  private:
@@ -249,7 +248,7 @@ class DetailDrawer : public Drawer {
     return Look{place, detail_of(distance_m(place))};
   }
 
-  /// The finest up to a distance, then half as fine for every doubling of it.
+  /// Finest up to a distance, then halved per doubling.
   int detail_of(float away_m) const {
     int detail = 0;
     for (float within = finest_within_m_; away_m > within && detail + 1 < details; within *= 2) ++detail;

@@ -11,8 +11,7 @@
 namespace mileage::device {
 namespace {
 
-/// The picture is stated as mean brightness over this many tiles; two pictures of one frame may differ where edges fall
-/// between pixels.
+/// Mean brightness per tile, tolerant of edges between pixels.
 constexpr int tiles_across = 16;
 constexpr int tiles_down = 9;
 constexpr double tile_tolerance = 0.01;

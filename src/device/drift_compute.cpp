@@ -10,7 +10,7 @@ namespace {
 using festival::FrameWork;
 using festival::Lantern;
 
-/// What goes to and fro between processor and device in every frame.
+/// Copies between processor and device per frame.
 enum class Copies { none, back, there_and_back };
 
 class DriftCompute : public festival::DriftVariant {
@@ -68,8 +68,8 @@ class DriftCompute : public festival::DriftVariant {
   Copies copies_;
   Context context_;
   DriftOnDevice drift_;
-  mutable std::vector<float> seen_;  ///< What the processor last saw of the columns.
-  mutable bool has_seen_ = false;    ///< Whether that is how they are now.
+  mutable std::vector<float> seen_;  ///< Last state on the processor.
+  mutable bool has_seen_ = false;    ///< Whether it is current.
   FramesUnderWay under_way_;
 };
 

@@ -1,4 +1,4 @@
-// The compute variants of drift: its columns live on the device.
+// Compute variants of drift.
 #pragma once
 
 #include <memory>
@@ -9,9 +9,9 @@ namespace mileage::device {
 
 /// Lanterns stay on the device. Knob in-flight.
 std::unique_ptr<Variant> make_drift_compute(const SetUp& set_up);
-/// And are copied back every frame, for a game that needs them on the processor.
+/// Read back every frame.
 std::unique_ptr<Variant> make_drift_compute_readback(const SetUp& set_up);
-/// And are sent there before every frame too: the processor's columns stay the truth.
+/// Uploaded and read back every frame.
 std::unique_ptr<Variant> make_drift_compute_upload(const SetUp& set_up);
 
 }  // namespace mileage::device

@@ -16,13 +16,13 @@ using festival::Moment;
 
 constexpr std::int64_t fields = 10;
 
-/// The arithmetic of festival/drift/drift_kernel.h, step by step in the same order.
+/// festival/drift/drift_kernel.h, in the same order.
 constexpr const char* kernel = R"(
 layout(std430, binding = 0) buffer Lanterns { float column[]; };
-layout(std430, binding = 1) readonly buffer Moments { vec4 moment[]; };  // step, phase, salt as bits, nothing
+layout(std430, binding = 1) readonly buffer Moments { vec4 moment[]; };  // step, phase, salt as bits, unused
 uniform uint count;
-uniform uint light_moments;  // The moments of light lanterns, followed by
-uniform uint heavy_moments;  // those of heavy ones: none where no lantern is heavy.
+uniform uint light_moments;  // Moments of light lanterns, then
+uniform uint heavy_moments;  // of heavy ones, if any.
 uniform uint kinds;
 uniform float temper[6 * MOST_KINDS];
 

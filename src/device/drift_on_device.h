@@ -1,4 +1,4 @@
-// The lanterns of drift as columns in the device's memory, and the shader that carries them.
+// Columns of drift on the device, and the shader that updates them.
 #pragma once
 
 #include <cstdint>
@@ -15,17 +15,14 @@ class DriftOnDevice {
   DriftOnDevice(const Context& context, const SetUp& set_up, const festival::Sorting& sorting);
 
   std::int64_t count() const { return count_; }
-  /// Columns of `count()` floats one after the other, in the order of festival::Lantern; the key as bits.
+  /// `count()` floats per column, in the order of festival::Lantern; keys as bits.
   const Buffer& columns() const { return columns_; }
 
-  /// What carry() needs of a frame.
+  /// For carry().
   void send_work(const festival::FrameWork& work, Frame& frame);
-  /// Hands the frame's work to the device.
   void carry() const;
 
-  /// Sets the velocity of a lantern over the water.
   void push(std::int64_t index, float vx, float vy);
-  /// Columns between the device and the processor.
   void send(const std::vector<float>& seen, Frame& frame);
   void fetch(std::vector<float>& seen) const;
   void push_in(std::vector<float>& seen, std::int64_t index, float vx, float vy) const;

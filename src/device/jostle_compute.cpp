@@ -18,8 +18,7 @@ namespace {
 
 namespace jostle = festival::jostle;
 
-/// What all shaders share. A lantern is its place and speed, and besides: bits of its state, frames in a row that it
-/// was still, whether something wakes it, nothing.
+/// A lantern: place and speed; state bits, still frames, wake flag, unused.
 constexpr const char* world = R"(
 layout(std430, binding = 0) buffer Places { vec4 place[]; };
 layout(std430, binding = 1) buffer States { ivec4 state[]; };
@@ -58,7 +57,7 @@ void main() {
 }
 )";
 
-/// The arithmetic of festival::jostle::meet(), step by step in the same order.
+/// festival::jostle::meet(), in the same order.
 constexpr const char* push_apart_shader = R"(
 void main() {
   uint i = invocation();
@@ -105,7 +104,7 @@ void main() {
 }
 )";
 
-/// That of JostleVariant::move().
+/// JostleVariant::move().
 constexpr const char* move_all_shader = R"(
 float towards_middle(float at) {
   precise float turns = at / eddy;
@@ -144,7 +143,7 @@ void main() {
 }
 )";
 
-/// All digits of the numbers that the processor works with.
+/// With all digits.
 std::string numbers() {
   const auto number = [](const char* name, float value) { return fmt::format("#define {} {:.9e}\n", name, value); };
   return number("REACH_SQUARED", jostle::reach_squared) + number("DIAMETER", jostle::diameter_m) +
@@ -212,7 +211,6 @@ class JostleCompute : public jostle::JostleVariant {
     if (static_cast<std::int64_t>(place) < max_) send(place);
   }
 
-  /// One lantern to the device.
   void send(std::size_t place) {
     const jostle::Lanterns& all = seen();
     const float at[4] = {all.x[place], all.y[place], all.vx[place], all.vy[place]};
@@ -221,7 +219,7 @@ class JostleCompute : public jostle::JostleVariant {
     states_.upload(bytes_of<int>(4 * static_cast<std::int64_t>(place)), sizeof state, state);
   }
 
-  /// All of them back, and how much they overlap.
+  /// Reads back all lanterns and their overlap.
   void look() const override {
     if (has_seen_) return;
     jostle::Lanterns& all = seen();
@@ -248,7 +246,7 @@ class JostleCompute : public jostle::JostleVariant {
     for (unsigned place = 0; place < 7; ++place) buffers[place]->bind_storage(place);
   }
 
-  /// Programs keep only the uniforms that they use.
+  /// Unused uniforms are optimised away.
   void run(const Program& program, std::int64_t invocations) const {
     program.use();
     const auto set = [&](const char* name, auto uniform, auto value) {

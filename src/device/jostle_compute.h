@@ -1,4 +1,3 @@
-// The compute variant of jostle: lanterns live on the device, which finds pairs and moves them.
 #pragma once
 
 #include <memory>
@@ -7,7 +6,7 @@
 
 namespace mileage::device {
 
-/// Cells of chains; every lantern looks at all its neighbours itself. Knob cell.
+/// On the device: chained cells; each lantern tests all neighbours. Knob cell.
 std::unique_ptr<Variant> make_jostle_compute(const SetUp& set_up);
 
 }  // namespace mileage::device

@@ -21,7 +21,7 @@ Colour blended(const Colour& from, const Colour& to, double share) {
 }
 
 struct Shape {
-  std::function<double(double)> radius;          ///< In metres over the height in [0, 1],
+  std::function<double(double)> radius;          ///< Metres over height in [0, 1],
   std::function<double(double, double)> petals;  ///< times this, over height and angle.
   double height_m;
   Colour low, high;
@@ -62,7 +62,7 @@ MeshVertex vertex(double x, double y, double z, const Colour& colour) {
   return {static_cast<float>(x), static_cast<float>(y), static_cast<float>(z), colour.red, colour.green, colour.blue};
 }
 
-/// Upright leaves of paper around the flame, each of two triangles that meet in a fold.
+/// Upright leaves around the flame, two triangles each.
 Mesh petals(const Shape& shape, int count) {
   Mesh mesh;
   for (int petal = 0; petal < count; ++petal) {
@@ -82,7 +82,7 @@ Mesh petals(const Shape& shape, int count) {
   return mesh;
 }
 
-/// A surface of revolution.
+/// Surface of revolution.
 Mesh body(const Shape& shape, int rings, int segments) {
   Mesh mesh;
   for (int ring = 0; ring <= rings; ++ring)
@@ -111,7 +111,7 @@ Mesh lantern_mesh(int kind, int facets, int detail) {
   const Shape shape = shape_of(kind);
   const int here = std::max(2, facets >> detail);
   if (here < min_facets_of_body) return petals(shape, here / 2);
-  // Rings that are about as high as they are wide; a ring has two triangles a segment.
+  // Rings about as high as wide; two triangles per segment.
   const int segments = std::max(6, static_cast<int>(std::sqrt(here)));
   return body(shape, std::max(1, here / (2 * segments)), segments);
 }

@@ -19,12 +19,12 @@ using festival::FrameWork;
 using festival::Lantern;
 
 constexpr std::int64_t lanterns_sampled = 8;
-/// As in drift: the same arithmetic in the same order, and a square root more.
+/// As drift, with one more square root.
 constexpr double tolerance = 1e-5;
-/// Shaders may take sines by approximation.
+/// Shaders approximate sines.
 constexpr double shader_tolerance = 1e-3;
 
-/// Where a lantern of drift is seen: its pond is laid out along the river.
+/// The pond is laid out along the river.
 Placed placed_in_show(const Lantern& one, std::int64_t index, float size) {
   const OnRiver at = on_river(one.x_m * (2 / festival::pond_edge_m) - 1, one.y_m * (1 / festival::pond_edge_m));
   const float turn = 3.14159265F * one.lean;
@@ -57,7 +57,7 @@ void main() {
 }
 )";
 
-/// The set-up of a stage whose lanterns are all in view, in one part.
+/// All lanterns in view, in one part.
 SetUp staged(SetUp set_up) {
   set_up.knobs.set("parts", 1.0);
   set_up.knobs.set("view", 1.0);
@@ -66,7 +66,7 @@ SetUp staged(SetUp set_up) {
   return set_up;
 }
 
-/// What its variants share: a frame that carries and places, then draws one call per kind from places on the device.
+/// Common part: update and place, then one draw call per kind.
 class NightShow : public DrawnVariant {
  public:
   explicit NightShow(const SetUp& set_up)
@@ -106,7 +106,7 @@ class NightShow : public DrawnVariant {
     }
   }
 
-  /// Takes all lanterns through a frame, and brings their places to the device.
+  /// Updates and places on the device.
   virtual void carry(const FrameWork& work, Frame& frame) = 0;
   virtual const Buffer& places() const = 0;
 
@@ -114,7 +114,7 @@ class NightShow : public DrawnVariant {
   float size_;
 };
 
-/// Places lanterns on the processor, and sends their places.
+/// Places on the processor and sends.
 template <class LanternAt>
 void place_and_send(SentPlaces& places, float size, const LanternAt& lantern_at, Frame& frame) {
   {
@@ -128,7 +128,6 @@ void place_and_send(SentPlaces& places, float size, const LanternAt& lantern_at,
   places.send_all(frame);
 }
 
-/// Hands a frame of drift to the device.
 void carry_on_device(DriftOnDevice& drift, const FrameWork& work, Frame& frame) {
   {
     const auto phase = frame.phase("upload");

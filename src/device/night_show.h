@@ -1,4 +1,4 @@
-// The scenario night-show: lanterns drift, and are drawn where they are.
+// Variants of night-show: lanterns drift and are drawn.
 #pragma once
 
 #include <memory>
@@ -7,11 +7,11 @@
 
 namespace mileage::device {
 
-/// Carried as columns on the processor; their places are sent to the device every frame.
+/// Updated on the processor, places sent every frame.
 std::unique_ptr<Variant> make_show_columns(const SetUp& set_up);
-/// Carried, placed and drawn on the device: nothing leaves it.
+/// Everything on the device.
 std::unique_ptr<Variant> make_show_compute(const SetUp& set_up);
-/// Carried on the device, read back, placed on the processor and sent again: what leaving the device costs.
+/// Updated on the device, placed on the processor: cost of a round trip.
 std::unique_ptr<Variant> make_show_round_trip(const SetUp& set_up);
 
 }  // namespace mileage::device

@@ -1,4 +1,4 @@
-// A bundled scenario and its implementations, as they are written down.
+// How bundled scenarios declare implementations.
 #pragma once
 
 #include <cstdint>
@@ -10,31 +10,29 @@
 
 namespace mileage::festival {
 
-/// How the festival's variants were compiled.
 Build festival_build();
 
-/// Knobs workers and batch, of this many things each.
+/// Knobs workers and batch.
 std::vector<Knob> job_knobs(const char* things, std::int64_t batch);
 
 struct Implementation {
   const char* name;
   const char* note;
-  const char* effort;  ///< What it requires of the programmer.
-  std::int64_t lines;  ///< 0 where nobody counted.
+  const char* effort;
+  std::int64_t lines;  ///< 0 if not counted.
   Factory factory;
   std::vector<Knob> knobs = {};
   bool approximate = false;
   bool may_skip = false;
-  std::vector<std::string> stubs = {};  ///< Phases that it can skip.
+  std::vector<std::string> stubs = {};  ///< Skippable phases.
 };
 
 void add_implementation(Catalogue& catalogue, const std::string& scenario, Implementation one,
                         AvailabilityCheck check_availability = {}, Starter starter = {});
 
-/// Adds a scenario of the festival's build, and then its implementations.
 class BundledScenario {
  public:
-  /// `expects`: counters whose amounts per entity are known.
+  /// `expects`: counters per entity.
   BundledScenario(Catalogue& catalogue, const char* name, const char* note, const char* entities,
                   std::vector<Knob> knobs, const char* reference, std::vector<Expectation> expects = {});
   void add(Implementation one) { add_implementation(catalogue_, name_, std::move(one)); }

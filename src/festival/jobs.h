@@ -1,4 +1,4 @@
-// Batches of work over a task scheduler.
+// Batches on a task scheduler.
 #pragma once
 
 #include <algorithm>
@@ -25,13 +25,13 @@ class Jobs {
   tbb::task_arena& arena() { return arena_; }
   std::int64_t batch() const { return batch_; }
 
-  /// Calls `work(from, to)` for batches that together are [0, count), from several threads at once, and notes them.
+  /// Calls `work(from, to)` concurrently for batches of [0, count), and notes them.
   template <class Work>
   void for_batches(Frame& frame, std::int64_t count, const Work& work) {
     arena_.execute([&] { batches_here(frame, count, work); });
   }
 
-  /// The same from inside the arena.
+  /// From inside the arena.
   template <class Work>
   void batches_here(Frame& frame, std::int64_t count, const Work& work) const {
     const std::int64_t batches = (count + batch_ - 1) / batch_;

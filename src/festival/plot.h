@@ -1,4 +1,4 @@
-// Pictures of worlds that nothing else draws: flat shapes seen from above, written pixel by pixel.
+// Pictures of worlds without a renderer: flat shapes from above.
 #pragma once
 
 #include <array>
@@ -18,7 +18,7 @@ inline constexpr Colour wood{112, 84, 62};
 inline constexpr Colour wing{208, 214, 224};
 }  // namespace colours
 
-/// A stretch of the world, seen from above; y grows upwards.
+/// y grows upwards.
 class Plot {
  public:
   static constexpr int width = 640;
@@ -27,7 +27,7 @@ class Plot {
   /// From the origin to this corner.
   Plot(float to_x, float to_y);
 
-  /// At least one pixel of each.
+  /// At least one pixel.
   void disc(float x, float y, float radius, const Colour& colour);
   void box(float x0, float y0, float x1, float y1, const Colour& colour);
   Picture picture() && { return std::move(picture_); }

@@ -1,4 +1,3 @@
-// Which of many an outcome states one by one.
 #pragma once
 
 #include <algorithm>
@@ -7,7 +6,7 @@
 
 namespace mileage::festival {
 
-/// At most this many numbers of [0, count), evenly spread, the first one among them.
+/// Up to this number of indices in [0, count), evenly spread from 0, for outcomes.
 inline std::vector<std::int64_t> sampled(std::int64_t count, std::int64_t max) {
   const std::int64_t size = std::min(max, count);
   std::vector<std::int64_t> numbers;

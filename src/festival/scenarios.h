@@ -5,18 +5,17 @@
 
 namespace mileage::festival {
 
-/// Lanterns on a river that know nothing of each other.
+/// Lanterns on a river, independent of each other.
 void add_drift(Catalogue& catalogue);
 /// Lanterns that push each other apart.
 void add_jostle(Catalogue& catalogue);
 /// Lanterns that bounce off jetties.
 void add_jetty(Catalogue& catalogue);
-/// Lanterns that burn down and are replaced.
+/// Wicks that burn down and are replaced.
 void add_wicks(Catalogue& catalogue);
-/// A few moths that look for lanterns among many.
+/// Moths that search for lanterns.
 void add_moths(Catalogue& catalogue);
 
-/// Knob cell of jostle.
 Knob jostle_cell_knob();
 
 }  // namespace mileage::festival

@@ -10,12 +10,12 @@
 namespace mileage {
 namespace {
 
-/// Pixels of a bar with the air around it, and of what stands above and below all bars.
+/// Pixels per bar, and around all bars.
 constexpr int row_height = 64;
 constexpr int beside_rows = 210;
-/// The budget is drawn where the longest bar takes this share of it at least.
+/// Of the longest bar to the budget.
 constexpr double budget_shown_from = 0.4;
-/// Share of the width of the longest bar for the figures behind it.
+/// For numbers after the bars.
 constexpr double room_for_figures = 1.45;
 
 struct Bar {

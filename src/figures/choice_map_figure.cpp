@@ -15,27 +15,26 @@
 namespace mileage {
 namespace {
 
-/// Pixels of the figure above and below its bands, and of each band.
+/// Pixels around the bands, and per band.
 constexpr int frame_height = 200;
 constexpr int band_height = 110;
 constexpr int min_height = 420;
-/// Half of a band's height, where bands stand at 1, 2, 3 ...
+/// Bands are at 1, 2, 3 ...
 constexpr double half_band = 0.36;
 
-/// A box of a band, in the colour of what is in use.
 std::string box(int number, const ChosenStretch& stretch, double y, const char* colour) {
   return fmt::format("set object {} rect from {},{} to {},{} fc rgb '{}' fs transparent solid {} noborder behind\n",
                      number, stretch.from, y - half_band, stretch.to, y + half_band, colour,
                      stretch.matters && !stretch.alone && !stretch.not_measured ? 0.8 : 0.25);
 }
 
-/// From here on nothing fits the budget.
+/// Nothing fits from here.
 std::string budget_mark(double y, double x) {
   return fmt::format("set arrow from {0},{1} to {0},{2} nohead lw 3 lc rgb '{3}' front\n", x, y - half_band - 0.06,
                      y + half_band + 0.06, look::amber);
 }
 
-/// Borders with an interval that is closed: place, band, low, high.
+/// Place, band, low, high; closed intervals only.
 std::string borders_block(const ChoiceAnswer& answer, const ChoiceMap& map) {
   std::string block = "$borders << END\n";
   for (std::size_t row = 0; row < map.rows.size(); ++row)

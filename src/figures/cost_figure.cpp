@@ -14,21 +14,21 @@
 namespace mileage {
 namespace {
 
-/// Share of the height below the strips, for the axis and its name.
+/// For the axis below the strips.
 constexpr double strip_bottom = 0.09;
-/// Share of the height of what a frame takes for each entity.
+/// Of the plot per entity.
 constexpr double each_height = 0.24;
 
-/// Shares of the upper plot that the key takes: of the width, and of the height for each of its lines.
+/// Of the upper plot: width, and height per line.
 constexpr double key_width = 0.25;
 constexpr double key_line = 0.06;
-/// Lines of the key besides the series: budget, capacity, break-even.
+/// Budget, capacity, break-even.
 constexpr std::size_t key_lines_besides = 3;
-/// Columns of a key above the plot, and the share of the height for each of its lines.
+/// Of a key above the plot, and height per line.
 constexpr std::size_t key_columns = 4;
 constexpr double line_above = 0.025;
 
-/// What the axes span: the measured points, and a little air.
+/// Range of the axes.
 struct Frame2D {
   double x_from, x_to, y_from, y_to;
 
@@ -53,7 +53,6 @@ Frame2D frame_of(const Report& report) {
   return {frame.x_from / 1.25, frame.x_to * 1.25, frame.y_from / 1.7, frame.y_to * 2.4};
 }
 
-/// Height for this many strips.
 int height_of(std::size_t strips) { return 930 + 46 * static_cast<int>(strips > 1 ? strips - 1 : 0); }
 
 std::string shared_settings(const Frame2D& frame, const Axis& axis) {
@@ -78,7 +77,7 @@ std::string curve_block(std::size_t index, const std::vector<SampledPoint>& curv
   return block + "END\n";
 }
 
-/// Capacities of the first budget, ascending.
+/// For the first budget, ascending.
 std::vector<const Capacity*> capacities_shown(const Report& report) {
   std::vector<const Capacity*> shown;
   for (const SeriesCapacity& one : report.capacities.capacities)
@@ -88,7 +87,7 @@ std::vector<const Capacity*> capacities_shown(const Report& report) {
   return shown;
 }
 
-/// Capacities as "x y low high label label-height"; labels of close neighbours stand one above the other.
+/// "x y low high label label-height"; close labels are stacked.
 std::string capacities_block(const Report& report, const Frame2D& frame) {
   std::string block = "$capacities << END\n";
   const double one_line = std::pow(frame.y_to / frame.y_from, 0.056);
@@ -113,7 +112,7 @@ std::string break_evens_block(const Report& report) {
   return block + "END\n";
 }
 
-/// Arrows that point on from where capped recordings held the first budget.
+/// From capped recordings that held the budget.
 std::string bound_arrows(const Report& report) {
   std::string arrows;
   int number = 1;
@@ -168,14 +167,13 @@ std::string title_of(const Report& report) {
                      optimized ? "" : "  (built without optimization)");
 }
 
-/// Share of the width left of the axis: the names of the strips stand there.
+/// For the names of strips.
 double left_margin(const Report& report) {
   std::size_t longest = 0;
   for (const GroupChoice& group : report.choices.groups) longest = std::max(longest, group.conditions.size());
   return std::max(0.075, 0.02 + 0.0057 * static_cast<double>(longest));
 }
 
-/// Points and curves of all series.
 std::string blocks_of_series(const Report& report) {
   std::string blocks;
   for (std::size_t i = 0; i < report.about.series.size(); ++i)
@@ -183,7 +181,7 @@ std::string blocks_of_series(const Report& report) {
   return blocks;
 }
 
-/// Lines of a key above the plot; none where it hides no curves at the large counts, below the budget.
+/// 0 if a key inside hides no curves.
 std::size_t key_lines_above(const Report& report, const Frame2D& frame) {
   const std::size_t lines = report.about.series.size() + key_lines_besides;
   const double height = key_line * static_cast<double>(lines);
@@ -215,7 +213,6 @@ std::string upper_plot(const Report& report, const Frame2D& frame, double bottom
   return script + plot_command(report, capacities, break_evens);
 }
 
-/// What a frame takes for each entity.
 std::string each_plot(const Report& report, double top, double bottom) {
   const double factor = each_factor(report.about.axis);
   double from = HUGE_VAL;
@@ -263,7 +260,7 @@ std::string stretch_label(const GroupChoice& group, const ChosenStretch& stretch
                      gnuplot_text(name), std::sqrt(stretch.from * stretch.to), y, look::ink);
 }
 
-/// One bar per group of conditions, capacities of its members as diamonds on it.
+/// A bar per group, with capacities as diamonds.
 std::string strips(const Report& report, const Frame2D& frame, double top) {
   std::string script = fmt::format(
       "unset grid\nunset logscale y\nunset ytics\nset border 1\nset ylabel ' '\n"

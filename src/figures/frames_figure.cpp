@@ -17,7 +17,7 @@ constexpr int frames_height = 800;
 constexpr int work_height = 620;
 constexpr double height_of_a_line = 0.036;
 constexpr double max_of_the_height = 0.3;
-/// The budget is drawn where the highest frame takes this share of it at least.
+/// Of the highest frame to the budget.
 constexpr double budget_drawn_from = 0.1;
 
 struct TimeSpan {
@@ -38,7 +38,7 @@ TimeSpan times_of(const FramesAnswer& answer) {
     }
   }
   if (span.to_ms >= budget_drawn_from * answer.budget_ms) take(answer.budget_ms);
-  // Room for the key above all frames: so much of the height for each line of it.
+  // Key above all frames.
   const double key = height_of_a_line * static_cast<double>(answer.cells.size() + 1);
   const double room = std::pow(span.to_ms / span.from_ms, std::min(key, max_of_the_height) / (1 - max_of_the_height));
   return {span.from_ms / 1.2, span.to_ms * 1.2 * room};

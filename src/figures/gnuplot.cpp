@@ -20,11 +20,11 @@ namespace {
   throw Error({.kind = FaultKind::cannot_write, .field = "figure", .problem = problem});
 }
 
-/// A figure takes a second or two.
+/// Usually a second or two.
 constexpr double limit_s = 60;
 constexpr double max_bytes = 2e9;
 
-/// What gnuplot complains about, without its echo of the script.
+/// Without the script's echo.
 std::string complaint(const std::string& errors) {
   std::istringstream lines(errors);
   std::string last;
@@ -33,7 +33,7 @@ std::string complaint(const std::string& errors) {
   return last;
 }
 
-/// gnuplot escapes all that XML wants escaped in a text but this.
+/// Escapes what gnuplot leaves unescaped.
 std::string well_formed(std::string svg) {
   const std::string_view end_of_section = "]]>";
   if (svg.rfind("<?xml", 0) != 0) return svg;

@@ -1,4 +1,3 @@
-// Hands a script to gnuplot, which draws the figures.
 #pragma once
 
 #include <string>
@@ -7,15 +6,13 @@ namespace mileage {
 
 enum class FigureFormat { png, svg };
 
-/// What sets size and look of a figure (paper, border, tics), and `scale`, by which sizes of points are multiplied. In
-/// pixels; SVG scales.
+/// Size and style; `scale` multiplies point sizes. Pixels; SVG scales.
 std::string gnuplot_terminal(FigureFormat format, int height, int width = 1280);
 
-/// Runs gnuplot on a script and returns what it wrote to standard output. Throws Error (cannot write) when gnuplot is
-/// not installed or reports an error, with its first line.
+/// Returns its output. Throws Error (cannot write) if missing or failed, with its first line.
 std::string run_gnuplot(const std::string& script);
 
-/// A text as a gnuplot string in double quotes, with nothing in it that gnuplot would interpret.
+/// Quoted, without anything gnuplot would interpret.
 std::string gnuplot_text(const std::string& text);
 
 }  // namespace mileage

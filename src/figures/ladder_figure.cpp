@@ -16,7 +16,7 @@ namespace {
 
 constexpr int step_height = 74;
 constexpr int beside_steps = 190;
-/// The budget is drawn where the slowest rung takes at least this share of it.
+/// Of the slowest rung to the budget.
 constexpr double budget_in_sight = 0.3;
 
 }  // namespace

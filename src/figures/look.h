@@ -1,5 +1,4 @@
-// The look of figures and page, in one place: night-blue ink on paper white, lantern amber for what matters, series
-// distinguished by hue, marker and dash.
+// Colors and markers of figures and page.
 #pragma once
 
 #include <array>
@@ -13,7 +12,7 @@ inline constexpr const char* faint_ink = "#8a93a5";
 inline constexpr const char* rule = "#dcdcd4";
 inline constexpr const char* amber = "#d98200";
 
-/// Hue and marker (gnuplot's number) of the variants, by their place in the scenario.
+/// Hue and gnuplot marker, by rank.
 struct Mark {
   const char* colour;
   int point;
@@ -27,8 +26,7 @@ inline constexpr std::array<Mark, 8> marks{{{"#a63d40", 7},
                                             {"#4f6d3a", 4},
                                             {"#60656f", 8}}};
 
-/// From the ninth on hues come again, each with another marker, and not the next one, which stands for a neighbour: 64
-/// variants differ significantly.
+/// Hues repeat from the ninth, with other markers: 64 distinct variants.
 inline Mark mark_of(int rank) {
   const auto place = static_cast<std::size_t>(rank);
   return {marks[place % marks.size()].colour, marks[(place + 3 * (place / marks.size())) % marks.size()].point};

@@ -86,7 +86,7 @@ std::string list(const std::vector<std::string>& lines) {
 
 std::string heading(const std::string& text) { return "<h2>" + escaped(text) + "</h2>\n"; }
 
-/// What terminals leave to --more is folded.
+/// --more parts are folded.
 std::string html(const Table& table) {
   if (!table.is_shown()) return {};
   const std::string rows = table_html(table.shown());
@@ -102,8 +102,7 @@ std::string notes_html(const std::vector<Note>& notes) {
   return folded.empty() ? text : text + "<details><summary>Details</summary>\n" + folded + "</details>\n";
 }
 
-/// The XML declaration and document type of a picture of its own have no place inside a page; nothing where there is
-/// none.
+/// Without XML declaration and document type.
 std::string figure(const std::string& svg) {
   const auto start = svg.find("<svg");
   return start == std::string::npos ? "" : "<figure>" + svg.substr(start) + "</figure>\n";
@@ -119,7 +118,6 @@ std::string section_html(const Section& section, const PageFigures& figures) {
   return text.empty() ? text : heading(section.title) + text;
 }
 
-/// How the runs were made.
 std::string runs_text(const About& about) {
   const std::string blocks = fmt::format(", in {} blocks of shuffled order", about.blocks);
   switch (about.head.made_by) {

@@ -1,4 +1,4 @@
-// The report: one self-contained HTML page.
+// Report: one self-contained HTML page.
 #pragma once
 
 #include <string>
@@ -8,11 +8,9 @@
 
 namespace mileage {
 
-/// All that a study has.
 PageFigures page_figures(const Report& report);
 
-/// The page of a study: the answers first, the figures, the evidence, then machine and method. Nothing is loaded from
-/// elsewhere, and no script runs.
+/// Answers, figures, evidence, machine, method. No external resources, no scripts.
 std::string report_page(const Report& report, const PageFigures& figures);
 
 }  // namespace mileage

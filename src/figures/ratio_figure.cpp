@@ -14,7 +14,7 @@ namespace mileage {
 namespace {
 
 constexpr int ratio_height = 800;
-/// A band without an end reaches so far, log scale: beyond what is drawn.
+/// Open ends, log scale: beyond the plot.
 constexpr double open_end = 1e3;
 
 struct Span {
@@ -33,7 +33,7 @@ Span span_of(const std::vector<SeriesAgainst>& answer) {
   return {span.x_from / 1.15, span.x_to * 1.15, span.y_from / 1.3, span.y_to * 1.3};
 }
 
-/// "place share low high".
+/// "place ratio low high".
 std::string shares_block(std::size_t index, const SeriesAgainst& one) {
   std::string block = fmt::format("$shares{} << END\n", index);
   for (const SeriesAgainst::Place& place : one.places)

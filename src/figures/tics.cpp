@@ -11,16 +11,15 @@
 namespace mileage {
 namespace {
 
-/// Ratio of the ends of an axis below which decades are too few labels.
+/// Ratio of ends below which decades are too few labels.
 constexpr double short_range = 100;
-/// More decades than this are labelled and marked in steps of several.
+/// More are labelled in larger steps.
 constexpr int max_decades = 12;
 
-/// The powers of ten from below `from` to `to`, in steps that leave at most max_decades of them. None for an axis that
-/// is not above zero.
+/// Powers of ten in the range, thinned to max_decades. None for axes that reach 0.
 struct Decades {
   std::vector<double> powers;
-  bool is_each = true;  ///< Whether no decade between two of them is skipped.
+  bool is_each = true;  ///< None is skipped.
 };
 
 Decades decades_within(double from, double to) {

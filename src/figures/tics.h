@@ -1,4 +1,4 @@
-// Tics of logarithmic axes, as gnuplot takes them. Axes of many decades skip some; one that is not above zero has none.
+// Log-axis tics for gnuplot.
 #pragma once
 
 #include <functional>
@@ -6,9 +6,9 @@
 
 namespace mileage {
 
-/// Labelled tics at the decades and unlabelled ones between them; over a short range some of those have labels too.
+/// Decades labelled; over a short range others, too.
 std::string decade_tics(double from, double to, const std::function<std::string(double)>& word);
-/// Labelled tics at 1, 2 and 5 of every decade.
+/// Labels at 1, 2 and 5.
 std::string fine_tics(double from, double to);
 
 }  // namespace mileage

@@ -38,7 +38,7 @@ std::string tuning_figure_script(const About& about, const TuningAnswer& answer,
       y_from = std::min(y_from, one.cost.interval.low.value_or(one.cost.ms));
       y_to = std::max(y_to, one.cost.interval.high.value_or(one.cost.ms));
     }
-  // Zero has no place on a logarithmic axis.
+  // A log axis has no zero.
   const bool is_log = x_from > 0;
   x_from = is_log ? x_from / 1.3 : x_from - 0.05 * (x_to - x_from);
   x_to = is_log ? x_to * 1.3 : x_to + 0.05 * (x_to - x_from);

@@ -15,7 +15,7 @@ class CsvReader {
  public:
   CsvReader(const std::string& file, const std::function<void(const CsvRow&, int)>& take) : file_(file), take_(take) {
     csv_init(&parser_, CSV_STRICT | CSV_STRICT_FINI);
-    csv_set_blk_size(&parser_, std::size_t{1} << 16U);  // how its buffer grows: long values in few steps
+    csv_set_blk_size(&parser_, std::size_t{1} << 16U);  // Buffer growth for long values.
   }
   ~CsvReader() { csv_free(&parser_); }
   CsvReader(const CsvReader&) = delete;
@@ -50,7 +50,7 @@ class CsvReader {
   static void on_field(void* data, std::size_t size, void* self) {
     static_cast<CsvReader*>(self)->row_.emplace_back(static_cast<const char*>(data), size);
   }
-  /// Called from C: nothing may be thrown through it.
+  /// Called from C: must not throw.
   static void on_row(int, void* self) {
     auto& reader = *static_cast<CsvReader*>(self);
     reader.in_row_ = false;
@@ -71,7 +71,7 @@ class CsvReader {
   std::exception_ptr failure_;
 };
 
-/// An apostrophe in front is doubled, so that it is not lost.
+/// A leading apostrophe is doubled.
 bool is_taken_for_a_formula(const std::string& text) {
   return !text.empty() && std::string_view("=+-@'").find(text.front()) != std::string_view::npos;
 }

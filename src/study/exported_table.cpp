@@ -44,14 +44,14 @@ void append_rows(const Run& run, std::string& csv) {
   std::size_t frame = 0;
   for (const auto& [is_warmup, samples] : {std::pair{1, &run.warmup_ns}, {0, &run.samples_ns}})
     for (const std::int64_t sample : *samples) {
-      // Warm-up frames are always single ones.
+      // Warm-up frames are single.
       const int frames = is_warmup == 1 ? 1 : run.frames_per_sample;
       csv += before + fmt::format("{},{},{:.15g}", is_warmup, frame++, static_cast<double>(sample) * 1e-6 / frames) +
              after;
     }
 }
 
-/// What the comments above the header tell.
+/// Content of the comments above the header.
 struct Told {
   std::optional<Head> head;
   std::vector<Run> runs;
@@ -87,7 +87,7 @@ Told read_comments(const std::filesystem::path& table) {
   return told;
 }
 
-/// The frames of a run, from the rows that name it; false where they are those of another one.
+/// False if the rows belong to another run.
 bool take_frames(const Recording& recording, Run& run) {
   const Series series{recording.variant, recording.knobs, recording.cold_bytes, recording.build,
                       recording.skipped_phase};
@@ -135,7 +135,7 @@ std::optional<Study> study_of_exported_table(const std::filesystem::path& table)
     if (rows != by_run.end()) by_run.erase(rows);
     study.runs.push_back(std::move(run));
   }
-  if (!by_run.empty()) return std::nullopt;  // rows that no comment knows
+  if (!by_run.empty()) return std::nullopt;  // Rows without a comment.
   return study;
 }
 

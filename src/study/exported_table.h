@@ -1,5 +1,4 @@
-// A study as a frame table, and back. The table's columns tell what other programs ask for; comments above its header
-// hold what no row of frames can: the head of the study, and every run without its frames.
+// A study as a frame table and back. Comments above the header hold the head and every run without its frames.
 #pragma once
 
 #include <filesystem>
@@ -10,12 +9,11 @@
 
 namespace mileage {
 
-/// A row for every sample of every run that was made in a block, warm-up included.
+/// One row per sample of runs in blocks, warm-up included.
 std::string exported_table(const Study& study);
 
-/// The study of a table that exported_table() wrote: the same but for the frames of runs outside of blocks. A run
-/// whose rows were taken out is excluded. Nothing for a table without such comments, and for one whose rows no longer
-/// fit them. Throws Error (bad input) for comments that do not read, and for rows as read_frame_tables() does.
+/// The study of an exported table, without frames of runs outside of blocks. Runs without rows are dropped. Nothing if
+/// there are no such comments, or rows do not fit them. Throws Error (bad input), also as read_frame_tables().
 std::optional<Study> study_of_exported_table(const std::filesystem::path& table);
 
 }  // namespace mileage

@@ -11,7 +11,6 @@ Json whole_if_possible(double number) {
   return number == std::floor(number) ? Json(static_cast<std::int64_t>(number)) : Json(number);
 }
 
-/// What a field holds as a number; nothing where it is excluded.
 std::optional<double> number_in(const std::optional<Json>& value) {
   return value && value->is_number() ? std::optional(value->get<double>()) : std::nullopt;
 }
@@ -32,7 +31,7 @@ void take_fields(const FieldList& fields, const Json& json, void* record) {
     if (found != nullptr)
       field.take(*found, record);
     else if (field.is_required)
-      field_of(json, field.name.c_str());  // throws
+      field_of(json, field.name.c_str());  // Throws.
   }
   for (const Field& field : fields)
     if (field.is_required_of && field.is_required_of(record)) field_of(json, field.name.c_str());

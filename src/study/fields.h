@@ -1,6 +1,5 @@
-// A description of a record's fields, once for everything that knows them: JSON out and in, the check of what came in,
-// the JSON schema, and the tables in docs. A new field of a record is a member of its struct and a line of its
-// description.
+// Field descriptions of records, used for JSON in and out, checks, the JSON schema and docs. A new field is a member of
+// the struct and a line here.
 #pragma once
 
 #include <functional>
@@ -19,35 +18,34 @@
 
 namespace mileage {
 
-/// One field of a record, as it stands in JSON. Records are passed without their type, so that all that is done with
-/// fields is compiled once; FieldMaker knows the type.
+/// One field. Type-erased, so that code for fields is compiled once; FieldMaker knows the type.
 struct Field {
   std::string name;
   std::string meaning;
-  std::string unit;  ///< Empty for texts and pure numbers.
-  std::string type;  ///< In words: "text", "whole number", "list of numbers" ...
-  Json schema;       ///< Of its value.
-  int since = 1;     ///< Version of the format.
-  std::string was;   ///< Its name before version 3; empty where it is the same.
+  std::string unit;  ///< Empty for text and pure numbers.
+  std::string type;  ///< "text", "whole number", "list of numbers" ...
+  Json schema;
+  int since = 1;    ///< Format version.
+  std::string was;  ///< Name before version 3, if different.
   bool is_required = false;
-  /// Whether a record of that kind must have it; looked at when all of its fields are read.
+  /// Whether this record must have it; checked after all fields are read.
   std::function<bool(const void*)> is_required_of;
 
-  /// The value in a record; nothing where the field is excluded.
+  /// Nothing if absent.
   std::function<std::optional<Json>(const void*)> value;
-  /// Takes the value from JSON; not called where the field is missing.
+  /// Not called for a missing field.
   std::function<void(const Json&, void*)> take;
-  /// What cannot be in a record, from any source; nothing where all is well.
+  /// Invalid values from any source.
   std::function<std::optional<Fault>(const void*)> fault = [](const void*) { return std::nullopt; };
 };
 
 using FieldList = std::vector<Field>;
 
-/// The description of a record; specialised where the record's fields are described.
+/// Specialised per record.
 template <class Record>
 const FieldList& fields_of();
 
-/// Of records without their type.
+/// Type-erased.
 Json fields_json(const FieldList& fields, const void* record);
 void take_fields(const FieldList& fields, const Json& json, void* record);
 std::optional<Fault> first_fault(const FieldList& fields, const void* record);
@@ -58,8 +56,7 @@ Json fields_json(const Record& record) {
   return fields_json(fields_of<Record>(), &record);
 }
 
-/// Throws Error (bad input) that names the field, for one that is missing and for a value of the wrong type. Fields
-/// that are not known are ignored.
+/// Throws Error (bad input) naming a missing or mistyped field. Ignores unknown fields.
 template <class Record>
 Record from_fields(const Json& json) {
   Record record;
@@ -72,7 +69,7 @@ std::optional<Fault> first_fault(const Record& record) {
   return first_fault(fields_of<Record>(), &record);
 }
 
-/// How values of a type stand in JSON.
+/// JSON form of a type.
 template <class Value>
 struct JsonForm;
 
@@ -113,7 +110,7 @@ struct JsonForm<std::uint64_t> : WholeJsonForm<std::uint64_t> {
   static Json schema() { return {{"type", "integer"}, {"minimum", 0}}; }
 };
 
-/// A record whose fields are described.
+/// Record with described fields.
 template <class Record>
 struct RecordJsonForm {
   static constexpr const char* type = "object";
@@ -143,7 +140,7 @@ struct JsonForm<std::vector<Item>> {
   }
 };
 
-/// Values by name.
+/// By name.
 template <class Value>
 struct JsonForm<std::map<std::string, Value>> {
   static constexpr const char* type = std::is_same_v<Value, double> ? "numbers by name" : "lists by name";
@@ -157,36 +154,30 @@ struct JsonForm<std::map<std::string, Value>> {
   }
 };
 
-/// What is said of a field besides where it stands in its record.
 class FieldBuilder {
  public:
-  /// A reader refuses a record without it.
   FieldBuilder& required();
   FieldBuilder& in(const char* unit);
   FieldBuilder& since(int version);
-  /// Its name before version 3; a reader takes both.
+  /// Name before version 3; both are read.
   FieldBuilder& was(const char* earlier_name);
-  /// A number of at least so much; of whole numbers, and at most so much.
+  /// Inclusive.
   FieldBuilder& from(double min, double max = std::numeric_limits<double>::infinity());
-  /// A number above 0.
   FieldBuilder& above_zero();
-  /// Any finite number.
   FieldBuilder& finite();
-  /// A text that is not empty.
   FieldBuilder& not_empty();
-  /// A further keyword of the schema.
+  /// Additional schema keyword.
   FieldBuilder& schema(const char* keyword, Json value);
-  /// 0 reads as not known: writers before this field could be missing wrote 0 for what they did not know.
+  /// Older writers wrote 0 for unknown.
   FieldBuilder& zero_is_unknown();
-  /// Omitted where it holds what it holds in a new record.
+  /// Omitted at its default.
   FieldBuilder& sparse();
 
-  /// Omitted where the record is not of that kind. Several conditions hold together.
+  /// Omitted unless all conditions hold.
   template <class Record>
   FieldBuilder& when(bool (*applies)(const Record&)) {
     return when_untyped([applies](const void* record) { return applies(*static_cast<const Record*>(record)); });
   }
-  /// A reader refuses a record of that kind without it.
   template <class Record>
   FieldBuilder& required_of(bool (*kind)(const Record&)) {
     field_.is_required_of = [kind](const void* record) { return kind(*static_cast<const Record*>(record)); };
@@ -204,14 +195,14 @@ class FieldBuilder {
   FieldBuilder(const char* name, const char* meaning, const char* type, Json schema);
 
   Field field_;
-  std::optional<Json> default_;  ///< What it holds in a new record.
+  std::optional<Json> default_;  ///< Default.
 
  private:
   FieldBuilder& when_untyped(std::function<bool(const void*)> applies);
   FieldBuilder& within(double min, double max);
 };
 
-/// Describes the field of a record that is one of its members.
+/// A member of the record.
 template <class Record>
 class FieldMaker : public FieldBuilder {
  public:
@@ -227,7 +218,7 @@ class FieldMaker : public FieldBuilder {
     default_ = JsonForm<Value>::json(Record().*member);
   }
 
-  /// Omitted where it is not known; null reads as not known.
+  /// Omitted if unknown; null is unknown.
   template <class Value>
   FieldMaker(const char* name, std::optional<Value> Record::*member, const char* meaning)
       : FieldBuilder(name, meaning, JsonForm<Value>::type, JsonForm<Value>::schema()) {
@@ -240,7 +231,7 @@ class FieldMaker : public FieldBuilder {
     };
   }
 
-  /// A number that stands elsewhere in the record.
+  /// A nested number.
   FieldMaker(const char* name, std::optional<double> (*get)(const Record&), void (*set)(double, Record&),
              const char* meaning)
       : FieldBuilder(name, meaning, JsonForm<double>::type, JsonForm<double>::schema()) {

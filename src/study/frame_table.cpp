@@ -19,26 +19,24 @@
 namespace mileage {
 namespace {
 
-/// Ten days in one frame: a column of something else.
+/// Ten days per frame: another kind of column.
 constexpr double max_frame_ms = 1e9;
-/// A count that comes back after this many rows is measured again.
+/// After this number of rows a recurring count is a new recording.
 constexpr std::size_t rows_of_a_stay = 10;
 
 constexpr double max_cold_bytes = 1e15;
 
-/// Rows that rise by chance in noisy frame times once in three million.
+/// Rows rising by chance: one in three million.
 constexpr std::size_t min_timestamps = 10;
-/// A table with at most this number of rows, and fewer than this per count, is one of averages.
+/// Tables of averages have at most this number of rows, and fewer than `min_timestamps` per count.
 constexpr std::size_t max_averages = 200;
 constexpr std::size_t min_of_a_stay = 5;
-/// Times that rise without noise (a computed table) are frame times unless they also grow like a sum of frames, or are
-/// longer than any frame of a game.
+/// Noise-free rising times are frame times unless they grow like a sum of frames or exceed any frame.
 constexpr double grows_like_a_sum = 1.0 / 3;
 constexpr double no_frame_ms = 1000;
-/// Waiting and frame time are rounded apart.
+/// Waiting and frame time are rounded separately.
 constexpr double waiting_rounded_ms = 1e-3;
 
-/// Which recording a row belongs to: series, count, block, run.
 struct RecordingKey {
   std::string variant;
   std::string build;
@@ -58,9 +56,9 @@ struct RecordingKey {
   }
 };
 
-/// What the first group of an expression finds in the name of a file.
+/// First group of an expression in a file name.
 std::string found_in_name(const std::string& expression, const std::string& name, const char* field) {
-  const RE2 compiled(expression, RE2::Quiet);  // takes time linear in the name, whatever the expression
+  const RE2 compiled(expression, RE2::Quiet);  // Linear in the name.
   if (!compiled.ok() || compiled.NumberOfCapturingGroups() < 1)
     throw Error({.kind = FaultKind::usage,
                  .field = field,
@@ -124,7 +122,7 @@ class TableReader {
     ++files_;
   }
 
-  /// Whether the times of the file rise from row to row within each recording, as times since some start do.
+  /// Whether times rise within each recording, like timestamps.
   bool holds_timestamps() const {
     if (rows_.size() < min_timestamps || are_averages()) return false;
     for (std::size_t i = 1; i < rows_.size(); ++i)
@@ -136,7 +134,7 @@ class TableReader {
            (last >= grows_like_a_sum * static_cast<double>(rising) * first || rows_[rising / 2].ms >= no_frame_ms);
   }
 
-  /// A row or a few for each count: costs that rise with the count are no timestamps.
+  /// Costs that rise with the count are no timestamps.
   bool are_averages() const {
     std::map<std::size_t, std::size_t> rows;
     for (const RowTime& row : rows_) ++rows[row.recording];
@@ -146,7 +144,7 @@ class TableReader {
     return longest < min_of_a_stay && rows_.size() <= max_averages;
   }
 
-  /// Where the times begin again, the first row goes: it only says when its frame ended.
+  /// The first row after a restart only marks its frame's end.
   void take_differences(std::size_t from) {
     for (std::size_t i = from; i < recordings_.size(); ++i) recordings_[i].frame_ns.clear();
     for (std::size_t i = 0; i < rows_.size(); ++i) {
@@ -160,7 +158,6 @@ class TableReader {
     std::erase_if(recordings_, [](const Recording& recording) { return recording.frame_ns.empty(); });
   }
 
-  /// Of all but the frame times.
   static void drop_first_row(Recording& recording) {
     const auto drop = [](auto& values) {
       if (!values.empty()) values.erase(values.begin());
@@ -209,7 +206,7 @@ class TableReader {
     into.push_back(row.tells(column) ? row.not_negative(column, max_frame_ms) : 0);
   }
 
-  /// Whether a row holds a frame to set apart, which are always single ones. They come first.
+  /// Warm-up frames are single and first.
   bool take_warmup(const TableRow& row, Recording& recording) const {
     if (!columns_->has("warmup")) return false;
     const std::string value = row.text("warmup", "0");
@@ -299,12 +296,12 @@ class TableReader {
     if (row.tells("cold_bytes")) recording.cold_bytes = row.not_negative("cold_bytes", max_cold_bytes);
     if (row.tells("frames_per_sample")) recording.frames_per_sample = row.small_whole("frames_per_sample", 1);
     const std::string status = row.text("status", "kept");
-    const bool is_disturbed = status == "disturbed" || status == "repeated";  // as writers called it until 0.1
+    const bool is_disturbed = status == "disturbed" || status == "repeated";  // Names until 0.1.
     if (status != "kept" && !is_disturbed) row.refuse("status", "not a status of frames", "kept or disturbed");
     if (is_disturbed) recording.status = RunStatus::disturbed;
   }
 
-  /// Rows of one file ran in one process, unless its runs are known apart.
+  /// One process per file, unless runs are named.
   int process_of(const RecordingKey& key) {
     const std::string name = columns_->has("run")
                                  ? fmt::format("{}\n{}\n{}\n{}\n{}", files_, key.block, key.run, key.variant, key.build)
@@ -314,7 +311,7 @@ class TableReader {
     return processes_[name] = next_process_++;
   }
 
-  /// As in the column `knobs`, with those that have a column of their own; blank means that it does not touch the row.
+  /// The column `knobs` and knob columns; blank: not affected.
   std::string knobs_of(const TableRow& row) const {
     std::string cell = row.text("knobs", "");
     for (const TableHeader::Named& column : columns_->of_kind("knob:"))
@@ -344,13 +341,13 @@ class TableReader {
   std::optional<TableHeader> columns_;
   std::map<RecordingKey, std::size_t> of_file_;
   std::map<std::string, int> processes_;
-  std::optional<std::size_t> open_;  ///< The recording of the row before.
+  std::optional<std::size_t> open_;  ///< Of the previous row.
   RecordingKey open_key_;
   struct RowTime {
     std::size_t recording;
     double ms;
   };
-  std::vector<RowTime> rows_;  ///< Of the file, where it has frame times.
+  std::vector<RowTime> rows_;  ///< Of the file.
   bool begins_at_zero_ = false;
 };
 

@@ -1,4 +1,3 @@
-// The fields of a study's head: scenario, plan, machine.
 #include <algorithm>
 #include <cmath>
 
@@ -22,7 +21,7 @@ std::optional<Fault> fault_in_counts(const Plan& plan) {
   return std::nullopt;
 }
 
-/// Each of a thousand repeats would have rows, curves and colours of its own.
+/// Each repeat would get rows, curves and colors.
 std::optional<Fault> fault_in_series(const Plan& plan) {
   for (std::size_t i = 0; i < plan.series.size(); ++i)
     if (std::find(plan.series.begin(), plan.series.begin() + static_cast<std::ptrdiff_t>(i), plan.series[i]) !=

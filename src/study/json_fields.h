@@ -1,4 +1,4 @@
-// Reading fields of JSON objects with messages that name the field. Shared by everything that reads JSON lines.
+// JSON field access with messages that name the field.
 #pragma once
 
 #include <cmath>
@@ -20,12 +20,12 @@ namespace mileage {
 [[noreturn]] inline void refuse_field(const std::string& field, const std::string& problem, const Json* found,
                                       const std::string& accepted) {
   Fault fault{.kind = FaultKind::bad_input, .field = field, .problem = problem, .accepted = accepted};
-  // What is nested may be nested deeply, and is only named.
+  // Nested values are only named.
   if (found != nullptr) fault.found = found->is_object() ? "an object" : found->is_array() ? "a list" : to_line(*found);
   throw Error(fault);
 }
 
-/// A field that must be there.
+/// Required.
 inline const Json& field_of(const Json& object, const char* field) {
   if (!object.is_object()) refuse_field(field, "an object was expected around it", &object, "a JSON object");
   const auto found = object.find(field);
@@ -33,7 +33,7 @@ inline const Json& field_of(const Json& object, const char* field) {
   return *found;
 }
 
-/// A field that may be absent; nullptr then.
+/// nullptr if absent.
 inline const Json* field_if_there(const Json& object, const char* field) {
   if (!object.is_object()) refuse_field(field, "an object was expected around it", &object, "a JSON object");
   const auto found = object.find(field);
@@ -51,7 +51,6 @@ bool fits(const Json& json) {
   return false;
 }
 
-/// Whether a whole number of JSON lies within the range of a type.
 template <class Value>
 bool holds(const Json& json) {
   if constexpr (std::is_integral_v<Value> && !std::is_same_v<Value, bool>) {
@@ -88,7 +87,6 @@ Value read_value(const Json& json, const std::string& field) {
   return json.get<Value>();
 }
 
-/// A whole number from `least` on, or a number that is not below it.
 template <class Value>
 Value read_from(const Json& json, const std::string& field, Value min) {
   const Value value = read_value<Value>(json, field);
@@ -101,14 +99,13 @@ Value read(const Json& object, const char* field) {
   return read_value<Value>(field_of(object, field), field);
 }
 
-/// A field that may be absent.
 template <class Value>
 Value read_or(const Json& object, const char* field, Value otherwise) {
   const auto found = object.find(field);
   return found == object.end() ? otherwise : read_value<Value>(*found, field);
 }
 
-/// A number that may be absent, which is then not known.
+/// Unknown if absent.
 inline std::optional<double> read_if_there(const Json& object, const char* field) {
   const auto found = object.find(field);
   if (found == object.end() || found->is_null()) return std::nullopt;

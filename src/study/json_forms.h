@@ -1,4 +1,4 @@
-// How the records of a study stand in JSON, besides those of plain fields.
+// JSON forms of records.
 #pragma once
 
 #include <algorithm>
@@ -45,7 +45,6 @@ const FieldList& fields_of<Trace>();
 template <>
 const FieldList& fields_of<Run>();
 
-/// A knob's value: a number or a text.
 template <>
 struct JsonForm<KnobValue> {
   static constexpr const char* type = "number or text";
@@ -59,7 +58,6 @@ struct JsonForm<KnobValue> {
   }
 };
 
-/// Values of knobs by name.
 template <>
 struct JsonForm<Knobs> {
   static constexpr const char* type = "knobs by name";
@@ -77,7 +75,6 @@ struct JsonForm<Knobs> {
   }
 };
 
-/// Names of the values of an enumeration.
 template <class Value, std::size_t Size>
 using ValueNames = std::array<std::pair<Value, const char*>, Size>;
 
@@ -110,7 +107,7 @@ Json names_schema(const ValueNames<Value, Size>& names, std::vector<std::string>
   return json;
 }
 
-/// `what` it is not where the name is none of them: "a status".
+/// `what`: "a status", for messages.
 template <class Value, std::size_t Size>
 Value value_in(const ValueNames<Value, Size>& names, const Json& json, const std::string& field, const char* what) {
   const auto name = read_value<std::string>(json, field);
@@ -162,7 +159,7 @@ template <>
 struct JsonForm<Machine> : RecordJsonForm<Machine> {};
 template <>
 struct JsonForm<Memory> : RecordJsonForm<Memory> {};
-/// Version 1 of the format held one time before the frames and one after them.
+/// Version 1 had one time before the frames and one after.
 template <>
 struct JsonForm<YardstickReading> : RecordJsonForm<YardstickReading> {
   static Json schema() {

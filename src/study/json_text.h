@@ -1,4 +1,4 @@
-// JSON and its text. Reading and writing of it is compiled here alone, since that takes long.
+// JSON text, parsed and written in one source for compile time.
 #pragma once
 
 #include <string>
@@ -10,12 +10,12 @@ namespace mileage {
 
 using Json = nlohmann::ordered_json;
 
-/// What a text says; is_discarded() where it is no JSON, or more than one value.
+/// is_discarded() unless exactly one JSON value.
 Json parsed_json(std::string_view text);
 
-/// One line without a line feed. Bytes that are not UTF-8 (from a program's messages) are replaced.
+/// Without a line feed. Invalid UTF-8 is replaced.
 std::string to_line(const Json& json);
-/// The same over several lines, for people, with a line feed at the end.
+/// Indented, with a final line feed.
 std::string to_text(const Json& json);
 
 }  // namespace mileage

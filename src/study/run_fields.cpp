@@ -1,4 +1,3 @@
-// The fields of a run and of what it is made of.
 #include <cmath>
 
 #include <fmt/format.h>
@@ -49,7 +48,7 @@ std::optional<Fault> fault_in_sums(const char* kind, const ByName& sums, bool ma
   return std::nullopt;
 }
 
-/// That a value agrees with nothing is an answer, and no fault.
+/// NaN agrees with nothing and is valid.
 std::optional<Fault> fault_in_outcome(const Outcome& outcome) {
   for (const Quantity& one : outcome.quantities()) {
     if (auto fault = fault_in_number("tolerance of " + one.name, one.tolerance, false)) return fault;
@@ -65,7 +64,7 @@ std::optional<Fault> fault_in_knobs(const Series& series) {
   return std::nullopt;
 }
 
-/// Of a part that is described by itself, under the name of the field.
+/// Faults of a nested record, under its field name.
 std::optional<Fault> under(const char* field, std::optional<Fault> fault) {
   if (fault) fault->field = field;
   return fault;

@@ -21,13 +21,13 @@
 namespace mileage {
 namespace {
 
-/// Larger than any study: a day of runs makes some hundred megabytes.
+/// A day of runs makes some hundred megabytes.
 constexpr std::uintmax_t max_bytes = std::uintmax_t{4} << 30U;
 
 struct Line {
   std::string_view text;
   int number;
-  bool complete;  // ended by a line feed
+  bool complete;  // Ended by a line feed.
 };
 
 std::vector<Line> lines_of(std::string_view text) {
@@ -42,7 +42,7 @@ std::vector<Line> lines_of(std::string_view text) {
   return lines;
 }
 
-/// Parses a line and hands it to `read`; adds file and line to what goes wrong.
+/// Adds file and line to errors.
 template <class BreakdownInputs>
 auto read_line(const std::string& file, const Line& line, BreakdownInputs read) {
   const Json json = parsed_json(line.text);
@@ -65,7 +65,7 @@ auto read_line(const std::string& file, const Line& line, BreakdownInputs read) 
   throw Error({.kind = FaultKind::cannot_write, .file = name, .problem = problem});
 }
 
-/// JSON has no NaN and no infinity: they would come back as null, and the file would not read.
+/// JSON has no NaN or infinity; null would make the file unreadable.
 std::string not_finite_in(const Json& json, const std::string& field) {
   if (json.is_number_float() && !std::isfinite(json.get<double>())) return field;
   if (json.is_object())
@@ -78,8 +78,7 @@ std::string not_finite_in(const Json& json, const std::string& field) {
   return {};
 }
 
-/// Lines that were seen already: runs that stand twice in a file (put together by hand, a backup appended) would
-/// count twice.
+/// A run duplicated in a file (concatenated or appended backups) would count twice.
 class Doubles {
  public:
   bool is_double(const Line& line) {
@@ -101,7 +100,7 @@ class Doubles {
   int first_line_ = 0;
 };
 
-/// Only a running game makes several runs in one process; writers before `made_by` did not say so.
+/// Only a running game makes several runs per process; early writers did not store `made_by`.
 bool share_a_process(const std::vector<Run>& runs) {
   std::set<std::int64_t> processes;
   return std::any_of(runs.begin(), runs.end(), [&](const Run& run) { return !processes.insert(run.process).second; });
@@ -168,7 +167,7 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, const Head& head) : 
   try {
     write_line(line);
   } catch (...) {
-    ::unlink(path.c_str());  // made here, and nothing is in it
+    ::unlink(path.c_str());  // Created here, and empty.
     throw;
   }
 }
@@ -186,7 +185,7 @@ StudyWriter::StudyWriter(const std::filesystem::path& path, Study& study) : name
   }
 }
 
-/// A line without its feed that reads is whole; any other one was cut off.
+/// A readable last line without line feed is complete; others are cut off.
 void StudyWriter::mend_end() {
   if (unfinished_.empty()) return;
   const bool is_whole = !parsed_json(unfinished_).is_discarded();

@@ -18,15 +18,14 @@ void check_format(const Json& json) {
                  "version 1 to 3; a newer Mileage reads newer files");
 }
 
-/// Before there was `made_by`, three other fields told it; a running game was told from a program by its runs alone
-/// (study_file.h).
+/// From three fields that preceded `made_by`; games are recognised by their runs (study_file.h).
 MadeBy made_by_of_earlier_writers(const Json& head) {
   if (read_or<bool>(head, "imported", false)) return MadeBy::tables;
   if (read_or<bool>(head["plan"], "by_hand", false)) return MadeBy::person;
   return head.contains("commands") ? MadeBy::commands : MadeBy::program;
 }
 
-/// Both parts of the load are known, or none. Writers before they could be missing wrote 0 for both.
+/// Both are known or none; early writers wrote 0 for unknown.
 void settle_load(const Json& json, Run& run) {
   const bool are_both_known = read_if_there(json, "busy_cores") && read_if_there(json, "stolen_share");
   if (!are_both_known || (run.load->busy_cores == 0 && run.load->stolen_share == 0)) run.load.reset();

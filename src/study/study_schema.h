@@ -1,4 +1,4 @@
-// What documents say of the study file, made from the descriptions of its fields (fields.h).
+// Documentation of the study file, from its field descriptions (fields.h).
 #pragma once
 
 #include <string>
@@ -7,10 +7,10 @@
 
 namespace mileage {
 
-/// The JSON schema (draft 7) of a line of a study file.
+/// JSON schema (draft 7) of a line.
 Json study_schema();
 
-/// The fields of a record as a Markdown table: name, type with unit, meaning, and since which version of the format.
+/// Markdown table: name, type, unit, meaning, format version.
 std::string run_fields_table();
 std::string series_fields_table();
 std::string head_fields_table();

@@ -1,5 +1,4 @@
-// The columns of frame tables, described once: for the reader's messages, the header of an export, and the table in
-// docs.
+// Columns of frame tables, for messages, exports and docs.
 #pragma once
 
 #include <string>
@@ -8,18 +7,18 @@
 namespace mileage {
 
 struct TableColumn {
-  const char* name;  ///< "phase:" and the like stand before a name of the table's own.
+  const char* name;  ///< May end with a prefix, "phase:".
   const char* meaning;
   bool is_exported = false;
 };
 
-/// In the order in which an export has them.
+/// In export order.
 const std::vector<TableColumn>& table_columns();
 
-/// The header of an exported table, without a line feed.
+/// Without a line feed.
 std::string exported_header();
 
-/// As a Markdown table: name and meaning.
+/// Markdown.
 std::string table_columns_table();
 
 }  // namespace mileage

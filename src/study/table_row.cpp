@@ -18,10 +18,10 @@ namespace mileage {
 namespace {
 
 constexpr std::int64_t max_small = 1'000'000'000;
-/// Doubles hold every whole number up to there.
+/// Exact in a double.
 constexpr double max_whole = 1e15;
 
-/// What recorder headers write besides the columns that people are known of.
+/// Written by recorder headers, not documented.
 constexpr const char* columns_of_recorders[] = {"yardstick_us", "waited_us"};
 constexpr const char* kinds_of_columns[] = {"phase:", "counter:", "outcome:", "knob:"};
 

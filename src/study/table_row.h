@@ -1,5 +1,4 @@
-// A row of a frame table, with its columns by name. Whatever a value is refused for, the error names file, line and
-// column.
+// A row of a frame table. Errors name file, line and column.
 #pragma once
 
 #include <cstdint>
@@ -11,22 +10,22 @@
 
 namespace mileage {
 
-/// Where the columns of a file stand.
+/// Positions of columns.
 class TableHeader {
  public:
-  /// `column_names`: another name for a column, "frame_ms" -> "tick_ms". Throws Error (bad input) for a needed column
-  /// that is missing, one that stands twice, and other separators than commas.
+  /// `column_names`: "frame_ms" -> "tick_ms". Throws Error (bad input): missing or duplicate columns, separators other
+  /// than commas.
   TableHeader(const std::string& file, const CsvRow& header, const std::map<std::string, std::string>& column_names,
               int line);
 
   std::size_t size() const { return size_; }
-  /// Columns that say nothing here.
+  /// Unknown columns.
   const std::vector<std::string>& unread() const { return unread_; }
   bool has(const std::string& name) const { return places_.count(name) > 0; }
-  /// Every row is a reading by itself then.
+  /// `low` and `high` instead of frame times.
   bool is_read_by_eye() const { return !has("frame_ms") && !has("fps"); }
 
-  /// Columns of a kind such as "phase:": the name behind it, and their place.
+  /// Columns with a prefix such as "phase:".
   struct Named {
     std::string name;
     std::size_t place;
@@ -45,31 +44,30 @@ class TableHeader {
   std::size_t size_ = 0;
 };
 
-/// Header and values must outlive it. All of its functions throw Error (bad input) for a value that is not as asked.
+/// Header and values must outlive it. Functions throw Error (bad input).
 class TableRow {
  public:
-  /// Refuses a row that has not as many values as the header has names.
+  /// Checks the number of values.
   TableRow(const TableHeader& header, const CsvRow& values, int line);
 
-  /// Whether the row has a value in that column.
+  /// Whether the cell has a value.
   bool tells(const std::string& column) const { return find(column) != nullptr; }
   std::string text(const std::string& column, const std::string& otherwise) const;
-  /// Without the apostrophe that keeps a spreadsheet from taking it for a formula.
+  /// Without a spreadsheet's apostrophe.
   std::string name(const std::string& column, const std::string& otherwise) const;
 
   double number(const std::string& column) const;
   double not_negative(const char* column, double max) const;
-  /// A time, or a rate of frames.
+  /// A time or frame rate.
   double positive(const char* column, const char* accepted, double max) const;
   std::int64_t whole(const std::string& column) const;
   int small_whole(const char* column, std::int64_t min) const;
   std::int64_t count(const char* column) const;
 
-  /// A value of a column of a kind; empty for none.
+  /// Of a prefixed column; may be empty.
   const std::string& value_of(const TableHeader::Named& column) const { return values_[column.place]; }
   double parsed(const std::string& value, const std::string& column) const;
 
-  /// Refuses what the row has in a column, or another value.
   [[noreturn]] void refuse(const std::string& column, const std::string& problem, const std::string& accepted) const {
     refuse_value(column, problem, text(column, ""), accepted);
   }

@@ -29,17 +29,16 @@ constexpr std::size_t errors_kept = 4096;
 constexpr std::size_t max_kept = std::size_t{64} << 20U;
 constexpr int ms_between_looks = 100;
 constexpr double linger_s = 2;
-/// A run that is nearly complete when a stop is asked for may end by itself for so long; so may an unwanted child.
+/// For a nearly complete run after a stop request, or an unwanted child.
 constexpr double stop_grace_s = 1;
 constexpr double unwanted_grace_s = 0.5;
-/// A keeper that is known to end everything needs no longer.
 constexpr double keeper_limit_s = 8;
 
 double seconds_since(std::chrono::steady_clock::time_point start) {
   return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
 }
 
-/// Pointers to texts, as C wants lists of them.
+/// For C.
 std::vector<char*> pointers_to(std::vector<std::string>& texts) {
   std::vector<char*> pointers;
   for (std::string& text : texts) pointers.push_back(text.data());
@@ -47,7 +46,7 @@ std::vector<char*> pointers_to(std::vector<std::string>& texts) {
   return pointers;
 }
 
-/// This process's environment with some of it set otherwise.
+/// With changes.
 std::vector<std::string> environment_with(const std::map<std::string, std::string>& set) {
   std::vector<std::string> all;
   for (char** entry = environ; *entry != nullptr; ++entry) {
@@ -64,7 +63,7 @@ std::string value_in(const std::vector<std::string>& environment, const std::str
   return {};
 }
 
-/// Where a name without a slash is found in PATH; empty where it is not.
+/// Empty if not found.
 std::string found_in_path(const std::string& name, const std::vector<std::string>& environment) {
   if (name.find('/') != std::string::npos) return name;
   std::istringstream folders(value_in(environment, "PATH"));
@@ -76,12 +75,10 @@ std::string found_in_path(const std::string& name, const std::vector<std::string
   return {};
 }
 
-/// Keeps the end of a text.
 void cut_front(std::string& text, std::size_t max) {
   if (text.size() > max) text.erase(0, text.size() - max);
 }
 
-/// A child while it runs.
 class Running {
  public:
   Running(const Command& command, const Limits& limits, const Streams& streams) : limits_(limits) {
@@ -148,7 +145,7 @@ class Running {
     if (!has_ended_) hold_to_limits();
   }
 
-  /// A child that ends before it has read its request must not end this process.
+  /// SIGPIPE must not end this process.
   void send() {
     const BrokenPipeGuard guard;
     const ssize_t written = ::write(request_to_.number(), request_.data() + sent_, request_.size() - sent_);
@@ -165,7 +162,7 @@ class Running {
       replied_ = std::chrono::steady_clock::now();
   }
 
-  /// At most a little at a time: endless output must not keep its deadline from being seen.
+  /// Limited per call, so that endless output does not hide the deadline.
   static void take(Descriptor& from, std::string& into) {
     constexpr int reads_at_once = 16;
     char buffer[65536];
@@ -182,7 +179,7 @@ class Running {
     KeeperMessage message;
     const ssize_t got = ::read(status_from_.number(), &message, sizeof message);
     if (got < 0) return;
-    if (got != sizeof message) {  // the keeper itself was ended, and the child with it
+    if (got != sizeof message) {  // The keeper was killed, and the child with it.
       if (!is_told_) report_.ending = ChildEnding::by_signal;
       if (!is_told_) report_.code = SIGKILL;
       has_ended_ = true;
@@ -192,7 +189,7 @@ class Running {
       case KeeperMessage::started:
         child_ = message.value;
         floor_kb_ = message.used.ru_maxrss;
-        if (!is_told_) report_.ending = ChildEnding::exited;  // the child may have said first that it could not start
+        if (!is_told_) report_.ending = ChildEnding::exited;  // The child may have reported a failed start first.
         break;
       case KeeperMessage::refused:
         report_.ending = ChildEnding::not_started;
@@ -244,13 +241,12 @@ class Running {
     return limits_.memory_bytes > 0 && child_ > 0 && (limits_.control == nullptr || limits_.control->watches_memory);
   }
 
-  /// Whether a condition has held for longer than its grace; `since` is when it was first seen.
+  /// `since`: when the condition was first seen.
   static bool is_over(bool holds, std::optional<std::chrono::steady_clock::time_point>& since, double grace_s) {
     if (holds && !since) since = std::chrono::steady_clock::now();
     return holds && seconds_since(*since) > grace_s;
   }
 
-  /// Has everything ended, and says why.
   void tell(ChildEnding why) {
     if (report_.ending == ChildEnding::not_started && child_ <= 0) has_ended_ = true;
     report_.ending = why;
@@ -260,7 +256,7 @@ class Running {
     lifeline_.close();
   }
 
-  /// What the child had left is ended by now; a keeper that does not come back is skipped.
+  /// Remaining processes are ended; a stuck keeper is abandoned.
   void see_keeper_off() {
     if (keeper_ <= 0) return;
     const auto start = std::chrono::steady_clock::now();
@@ -290,7 +286,7 @@ class Running {
   pid_t child_ = -1;
   long floor_kb_ = 0;
   bool has_ended_ = false;
-  bool is_told_ = false;  ///< Whether the way it ended is settled, whatever its wait status says.
+  bool is_told_ = false;  ///< Ending is decided, whatever its wait status.
 };
 
 std::string signal_name(int signal) {

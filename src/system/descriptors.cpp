@@ -49,7 +49,7 @@ bool write_all(int descriptor, std::string_view text) {
 }
 
 void open_standard_descriptors() {
-  // open() takes the lowest free number.
+  // open() uses the lowest free number.
   for (int number = ::open("/dev/null", O_RDWR); number >= 0; number = ::open("/dev/null", O_RDWR))
     if (number > STDERR_FILENO) {
       ::close(number);

@@ -1,4 +1,3 @@
-// File descriptors: owned ones, pipes, and writing to them.
 #pragma once
 
 #include <string_view>
@@ -6,7 +5,7 @@
 
 namespace mileage {
 
-/// A descriptor that closes itself; -1 is none.
+/// Owns a descriptor; -1 for none.
 class Descriptor {
  public:
   Descriptor() = default;
@@ -25,25 +24,22 @@ class Descriptor {
   int number_ = -1;
 };
 
-/// Two ends of a channel, both closed on exec and numbered from 10, so that range finding one at a low number never
-/// hits another.
+/// Close-on-exec and numbered from 10, away from 0 to 9 of children.
 struct Channel {
   Descriptor read;
   Descriptor write;
   bool is_open() const { return read.is_open() && write.is_open(); }
 };
-/// Without its ends when the system has none left.
+/// Empty on failure.
 Channel make_pipe();
 
-/// Writes all of it, whatever interrupts; false when the other end takes no more (errno says why).
+/// Retries on EINTR; false on failure (errno).
 bool write_all(int descriptor, std::string_view text);
 
-/// Opens /dev/null in place of a closed standard input, output or error, so that no file that is opened later takes
-/// that number and gets what was meant for people.
+/// Replaces closed standard streams by /dev/null, so that no file takes their numbers.
 void open_standard_descriptors();
 
-/// While it lives, writing to a pipe that nobody reads fails with EPIPE and does not end this process. Of the calling
-/// thread alone.
+/// Turns SIGPIPE into EPIPE on the calling thread.
 class BrokenPipeGuard {
  public:
   BrokenPipeGuard();

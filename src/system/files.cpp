@@ -27,7 +27,7 @@ namespace {
   throw Error({.kind = FaultKind::cannot_write, .file = path.string(), .problem = problem, .accepted = accepted});
 }
 
-/// Without O_NONBLOCK, opening a pipe waits for who writes to it.
+/// O_NONBLOCK: opening a pipe would wait for a writer.
 Descriptor open_regular(const std::filesystem::path& path, std::uintmax_t max_bytes) {
   Descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK | O_NOCTTY));
   if (!file.is_open()) refuse_input(path, std::strerror(errno), "the path of a file");
@@ -41,7 +41,7 @@ Descriptor open_regular(const std::filesystem::path& path, std::uintmax_t max_by
   return file;
 }
 
-/// A file under a name of its own, removed unless it was given its real one.
+/// Temporary file, removed unless renamed.
 class Beside {
  public:
   explicit Beside(const std::filesystem::path& path) : path_(path), name_(path.string() + ".part-XXXXXX") {
@@ -57,7 +57,7 @@ class Beside {
   void write(std::string_view bytes) {
     if (!write_all(file_.number(), bytes) || ::fchmod(file_.number(), 0666 & ~mask()) != 0)
       refuse_output(path_, std::strerror(errno));
-    // Some systems have a full disk only here.
+    // Some file systems report a full disk here.
     if (::fsync(file_.number()) != 0 && errno != EINVAL && errno != EROFS) refuse_output(path_, std::strerror(errno));
   }
   void take_name(IfThere if_there) {
@@ -68,7 +68,7 @@ class Beside {
     }
     if (::link(name_.c_str(), path_.c_str()) == 0) return;
     if (errno == EEXIST) refuse_output(path_, "the file exists and nothing is overwritten", "another name with -o");
-    // A file system without hard links.
+    // No hard links.
     if (::access(path_.c_str(), F_OK) == 0)
       refuse_output(path_, "the file exists and nothing is overwritten", "another name with -o");
     if (::rename(name_.c_str(), path_.c_str()) != 0) refuse_output(path_, std::strerror(errno));

@@ -1,4 +1,4 @@
-// Files: read within a limit, written whole or not at all, and folders for a while.
+// Bounded reading, atomic writing, temporary folders.
 #pragma once
 
 #include <cstdint>
@@ -8,21 +8,18 @@
 
 namespace mileage {
 
-/// All bytes of a regular file. Throws Error (bad input) for one that is missing, that is no regular file (a folder, a
-/// device, a pipe, a loop of links), or that is larger than `max_bytes`. Never waits for another process.
+/// Throws Error (bad input): missing, not regular, above `max_bytes`. Never blocks.
 std::string read_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes);
 
-/// The same checks without reading.
+/// Checks only.
 void check_regular_file(const std::filesystem::path& path, std::uintmax_t max_bytes);
 
-/// What becomes of a file of that name that is there already.
 enum class IfThere { replace, refuse };
 
-/// Writes a file whole or not at all: into a file of its own beside it, which then takes its name. Throws Error (cannot
-/// write); then nothing is left behind and what was there is as it was.
+/// Atomic via a temporary file. Throws Error (cannot write), leaving everything unchanged.
 void write_whole_file(const std::filesystem::path& path, std::string_view bytes, IfThere if_there);
 
-/// A folder for files of a while, gone with this object.
+/// Removed with this object.
 class TemporaryFolder {
  public:
   /// Throws Error (cannot write).

@@ -20,12 +20,12 @@ namespace {
 constexpr int child_reads_at = 3;
 constexpr int child_writes_at = 4;
 constexpr int not_started = 127;
-/// What a child has left may end by itself for so long before it is ended.
+/// For remaining processes to end by themselves.
 constexpr int grace_ms = 50;
-/// Processes that no signal ends (stuck in the kernel) are not waited for longer.
+/// Limit for processes stuck in the kernel.
 constexpr int sweep_ms = 5000;
 
-/// Everything below runs in a forked process: system calls only.
+/// In a forked process: system calls only.
 
 void say(int status, KeeperMessage::Kind kind, int value, const rusage* used = nullptr) {
   KeeperMessage message;
@@ -43,7 +43,7 @@ std::int64_t now_ms() {
 
 void pause_ms(int ms) { ::poll(nullptr, 0, ms); }
 
-/// Closes every descriptor but these; the copies of this process's files must not outlive it in a keeper.
+/// Copies must not outlive this process in a keeper.
 void close_all_but(int* kept, int size) {
   for (int i = 1; i < size; ++i)
     for (int j = i; j > 0 && kept[j] < kept[j - 1]; --j) {
@@ -87,7 +87,7 @@ void place(int descriptor, int at, int mode) {
   ::_exit(not_started);
 }
 
-/// Number in a text of digits; -1 for anything else.
+/// -1 if not digits.
 pid_t number_in(const char* text) {
   if (*text == '\0') return -1;
   long number = 0;
@@ -98,7 +98,7 @@ pid_t number_in(const char* text) {
   return static_cast<pid_t>(number);
 }
 
-/// Parent of a process, from /proc/PID/stat: "PID (name) state parent ...", where the name may hold anything.
+/// /proc/PID/stat: "PID (name) state parent ..."; the name may hold anything.
 pid_t parent_of(const char* name) {
   char path[64] = "/proc/";
   std::size_t size = 6;
@@ -117,7 +117,7 @@ pid_t parent_of(const char* name) {
   return parent;
 }
 
-/// As the kernel hands out the entries of a folder (getdents64).
+/// getdents64 layout.
 struct FolderEntry {
   std::uint64_t number;
   std::int64_t offset;
@@ -141,13 +141,12 @@ void kill_children_of(pid_t parent) {
   ::close(folder);
 }
 
-/// Everything that the child has started and that is still there comes to the keeper as its own child, once its parent
-/// is gone.
+/// Orphans of the child are reparented to the keeper.
 class Keeping {
  public:
   Keeping(pid_t child, int status) : child_(child), status_(status) {}
 
-  /// Takes what has ended. False when nothing is left.
+  /// False when nothing is left.
   bool reap() {
     int how = 0;
     rusage used{};
@@ -164,12 +163,10 @@ class Keeping {
   }
   bool is_child_there() const { return is_child_there_; }
 
-  /// Lets what is left end by itself for a moment.
   void wait_a_moment() {
     for (const std::int64_t start = now_ms(); reap() && now_ms() - start < grace_ms;) pause_ms(1);
   }
 
-  /// Ends everything that is left.
   void sweep() {
     sweeping_ = true;
     const pid_t self = ::getpid();
@@ -210,7 +207,7 @@ class Keeping {
   rusage own{};
   ::getrusage(RUSAGE_SELF, &own);
   say(status, KeeperMessage::started, started, &own);
-  // The child's ends of the streams are its own: with copies here they would never end.
+  // The keeper must not hold the child's streams open.
   for (const int end : {child.request, child.reply, child.output, child.errors})
     if (end >= 0) ::close(end);
 

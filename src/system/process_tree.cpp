@@ -19,7 +19,7 @@ double resident_bytes_of(pid_t process) {
   return resident_pages * static_cast<double>(::sysconf(_SC_PAGESIZE));
 }
 
-/// Memory that n processes share counts one nth in each.
+/// Shared memory is divided among its processes.
 double proportional_bytes_of(pid_t process) {
   std::ifstream stream(fmt::format("/proc/{}/smaps_rollup", process));
   for (std::string line; std::getline(stream, line);)

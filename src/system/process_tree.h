@@ -1,4 +1,3 @@
-// The processes below a process, by what the kernel lists (/proc).
 #pragma once
 
 #include <sys/types.h>
@@ -7,12 +6,11 @@
 
 namespace mileage {
 
-/// Direct children of all threads of a process; empty where there are none, or where the kernel lists none.
+/// Of all threads; may be empty.
 std::set<pid_t> children_of(pid_t process);
 
-/// Resident memory in bytes of everything below a process, itself excluded. Memory that several of these processes
-/// share counts once where their sum exceeds `exact_above_bytes`, and in each of them below that: the exact reading
-/// walks page tables, which would disturb a run. Takes about 50 us per process.
+/// Excluding `process`. Above `exact_above_bytes` shared memory counts once (walks page tables, which disturbs a run).
+/// 50 us per process.
 double resident_bytes_below(pid_t process, double exact_above_bytes);
 
 }  // namespace mileage

@@ -1,4 +1,4 @@
-// What asks a process to stop: Ctrl-C, SIGTERM, and SIGHUP of a terminal that goes.
+// Ctrl-C, SIGTERM and SIGHUP.
 #pragma once
 
 #include <array>
@@ -6,8 +6,7 @@
 
 namespace mileage {
 
-/// While it lives, the first of these signals only asks what runs to stop; a second one ends the process at once, with
-/// exit code 130. Guards may be nested. For one thread.
+/// The first signal requests a stop, the second exits with 130. May be nested. For one thread.
 class StopGuard {
  public:
   StopGuard();
@@ -20,7 +19,7 @@ class StopGuard {
   std::array<struct sigaction, signals.size()> before_{};
 };
 
-/// Whether this process was asked to stop since the outermost guard began; stays true when that is gone.
+/// Since the outermost guard began, also after it ended.
 bool is_stop_asked();
 
 }  // namespace mileage

@@ -41,7 +41,7 @@ std::vector<double> budgets_for(const AnswerOptions& options, const Study& study
   return budgets;
 }
 
-/// Counts as people write them; on another axis any numbers above zero.
+/// Counts; on other axes any numbers above zero.
 std::vector<double> places_of(const AnswerOptions& options) {
   std::vector<double> places;
   if (options.over.empty() || options.over == count_axis) {
@@ -247,7 +247,7 @@ int exit_code_for(const std::vector<AskedStudy>& studies) {
 
 namespace {
 
-/// Bytes that take about a second to read.
+/// Takes about a second to read.
 constexpr std::uintmax_t large_file_bytes = 20'000'000;
 
 void announce_large_file(const std::filesystem::path& path) {

@@ -1,4 +1,3 @@
-// cost, curve, capacity, breakeven, choose: verbs that answer from study files.
 #include <memory>
 
 #include <fmt/format.h>
@@ -26,7 +25,7 @@
 namespace mileage {
 namespace {
 
-/// More than one study would overwrite the figure.
+/// Several studies would overwrite the figure.
 FigureFormat only_figure(const AnswerOptions& options, const std::string& figure) {
   if (options.studies.size() > 1)
     throw Error({.kind = FaultKind::usage,
@@ -36,7 +35,7 @@ FigureFormat only_figure(const AnswerOptions& options, const std::string& figure
   return figure_format(figure);
 }
 
-/// Draws into a file where one was named.
+/// If a file was named.
 template <class Draw>
 void write_drawing(const AnswerOptions& options, const std::string& file, Answer& view, Draw draw) {
   if (file.empty()) return;
@@ -44,13 +43,12 @@ void write_drawing(const AnswerOptions& options, const std::string& file, Answer
   view.files.push_back(file);
 }
 
-/// Ratios to the baseline, where it or counts were named.
+/// If a baseline or counts were named.
 void add_ratios(const AskedStudy& one, Answer& view) {
   if (!one.questions.baseline.empty() || !one.questions.at.empty())
     view.add(against_view(one.about, against_answer(one.analysis(), one.questions)));
 }
 
-/// Ratios over the count, where a figure of them is asked for.
 void draw_ratios(const AskedStudy& one, const AnswerOptions& options, const std::string& figure, Answer& view) {
   write_drawing(options, figure, view, [&](FigureFormat format) {
     return ratio_figure(one.about, against_answer(one.analysis(), one.questions), format);
@@ -83,7 +81,6 @@ struct CapacityOptions : AnswerOptions {
   std::string map;
 };
 
-/// What fits next to the rest of the frame that was named.
 Answer capacity_beside(const AskedStudy& one, const RestOfFrame& rest, const CapacityOptions& options) {
   const SharedFrameAnswer shared =
       shared_frame_answer(one.analysis(), rest.analysed.analysis(), rest.asked, one.questions);

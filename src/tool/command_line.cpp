@@ -24,7 +24,6 @@ std::vector<std::string> verbs_of(const CLI::App& app) {
   return names;
 }
 
-/// A first argument that is neither a verb nor an option.
 bool is_unknown_verb(const CLI::App& app, int argc, const char* const* argv) {
   if (argc < 2 || argv[1][0] == '-') return false;
   const std::vector<std::string> names = verbs_of(app);
@@ -39,8 +38,7 @@ int refuse_verb(const CLI::App& app, const std::string& verb) {
   return exit_usage;
 }
 
-/// Values go by plain names inside; people know them by the option of the verb that they called: "counts" by --counts,
-/// or by --count where that is what the verb has.
+/// Values have internal names; messages use the option of the verb: "counts" is --counts or --count.
 Fault by_option(Fault fault, const CLI::App& verb) {
   const std::string name = fault.field.substr(0, fault.field.find(' '));
   for (const std::string& option : {"--" + name, "--" + singular(name)})
@@ -51,7 +49,6 @@ Fault by_option(Fault fault, const CLI::App& verb) {
   return fault;
 }
 
-/// What a file says is a fault of that file.
 Fault by_file(Fault fault, const Origin& origin) {
   fault.kind = FaultKind::bad_input;
   fault.file = origin.file;
@@ -142,7 +139,6 @@ Verb CommandLine::add_verb(const char* name, const char* question, const char* e
 
 namespace {
 
-/// "help VERB" reads as "VERB --help".
 std::vector<std::string> words_of(int argc, char** argv) {
   std::vector<std::string> words(argv, argv + argc);
   if (argc > 1 && words[1] == "help") {

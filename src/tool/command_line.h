@@ -1,5 +1,4 @@
-// The command line: verbs with options, help with examples, and exit codes. The only place that knows the package which
-// parses arguments.
+// Verbs, options, help with examples, exit codes. The only user of the argument parser.
 #pragma once
 
 #include <functional>
@@ -10,38 +9,37 @@
 
 namespace mileage {
 
-/// Where a value stands that a file gave.
+/// Where a file set a value.
 struct Origin {
   std::string file;
-  int line = 0;  ///< Counted from 1.
+  int line = 0;  ///< From 1.
 };
 
-/// Of the values that files gave, by their names inside: "counts", "knob scatter". All others are from the command
-/// line.
+/// Of values from files, by internal name: "counts", "knob scatter".
 using Origins = std::map<std::string, Origin>;
 
-/// One verb while its options are being declared. References given to it must outlive the parsing.
+/// A verb being declared. References must outlive the parsing.
 class Verb {
  public:
-  /// A text option; what `into` holds already is shown as the default.
+  /// `into` holds the default.
   void option(const char* name, std::string& into, const char* help);
-  /// An option that may be given several times.
+  /// Repeatable.
   void option(const char* name, std::vector<std::string>& into, const char* help);
-  /// A whole number from `least` to `most`.
+  /// From `min` to `max`.
   void option(const char* name, int& into, int min, int max, const char* help);
   void flag(const char* name, bool& into, const char* help);
-  /// A name without a dash that may be excluded.
+  /// Optional, without a dash.
   void operand(const char* name, std::string& into, const char* help);
   void required_operand(const char* name, std::string& into, const char* help);
-  /// Names without a dash that may be excluded.
+  /// Optional, without dashes.
   void operands_or_none(const char* name, std::vector<std::string>& into, const char* help);
-  /// Names without a dash; at least one is required.
+  /// At least one.
   void operands(const char* name, std::vector<std::string>& into, const char* help);
 
-  /// Shows in the help a few lines of an answer.
+  /// Example output in the help.
   void comes_back(const char* lines);
 
-  /// For command_line.cpp alone.
+  /// For command_line.cpp only.
   explicit Verb(void* parser) : parser_(parser) {}
 
  private:
@@ -55,14 +53,12 @@ class CommandLine {
   CommandLine(const CommandLine&) = delete;
   CommandLine& operator=(const CommandLine&) = delete;
 
-  /// Adds a verb that answers `question`; `examples` holds one command a line. `action` runs after the arguments have
-  /// been parsed and returns the exit code; it may throw Error. An Error (usage) is known by where its value came from:
-  /// by the option, or by file and line of `origins`, which must outlive run() and may be filled by the action.
+  /// `examples`: one command per line. `action` returns the exit code and may throw Error; usage errors name the
+  /// option, or file and line from `origins`, which the action may fill.
   Verb add_verb(const char* name, const char* question, const char* examples, std::function<int()> action,
                 const Origins* origins = nullptr);
 
-  /// Parses the arguments and runs the verb. Mistakes in them are known on standard error, with the nearest known verb.
-  /// Returns the exit code.
+  /// Reports mistakes on standard error with the nearest verb. Returns the exit code.
   int run(int argc, char** argv);
 
  private:

@@ -26,7 +26,7 @@
 namespace mileage {
 namespace {
 
-/// In a minute more blocks tell more than more frames.
+/// In a minute, more blocks beat more frames.
 constexpr int demo_heavy_frames = 6;
 
 struct DemoOptions {
@@ -39,7 +39,7 @@ struct DemoFiles {
   std::filesystem::path study, page, figure;
 };
 
-/// A folder that does not exist yet: the name given, or the name with the next free number.
+/// The given name, or the next free number.
 std::filesystem::path free_folder(const std::string& name) {
   std::filesystem::path folder = name;
   for (int number = 2; std::filesystem::exists(folder); ++number) folder = fmt::format("{}-{}", name, number);
@@ -54,7 +54,6 @@ DemoFiles make_folder(const std::string& name) {
   return {folder / "drift.study.jsonl", folder / "drift.html", folder / "drift.png"};
 }
 
-/// Four variants of drift under one condition; the aims find every capacity.
 PlanRequest demo_request(const DemoOptions& options) {
   PlanRequest request;
   request.variants = {"objects", "records", "columns", "jobs"};

@@ -1,4 +1,3 @@
-// drive: a running program is known which variant and count to show next.
 #include <unistd.h>
 
 #include <algorithm>
@@ -25,7 +24,7 @@
 namespace mileage {
 namespace {
 
-/// How long a program may take to connect.
+/// For the program to connect.
 constexpr double connect_within_s = 600;
 constexpr const char* usual_precision = "3%";
 constexpr int usual_frames = 10;
@@ -34,7 +33,6 @@ struct DriveOptions : MeasureOptions {
   std::string listen = "127.0.0.1:7300";
 };
 
-/// A program that said hello.
 struct Met {
   std::unique_ptr<LineChannel> channel;
   std::unique_ptr<DriveRunner> runner;
@@ -47,7 +45,7 @@ Met greeted(std::unique_ptr<LineChannel> channel, const Instruments& instruments
   return {std::move(channel), std::move(runner), std::move(scenario)};
 }
 
-/// A client that connects and does not say hello is skipped.
+/// Skips clients without a hello.
 Met meet_program(const std::string& listen, const Instruments& instruments) {
   if (listen == "-")
     return greeted(std::make_unique<DescriptorChannel>(STDIN_FILENO, STDOUT_FILENO, false), instruments);
@@ -80,7 +78,7 @@ PlanRequest plan_request(DriveOptions options, std::int64_t max) {
   return request;
 }
 
-/// How a run ended before the plan was done; empty where it did not.
+/// Empty if it did not.
 std::string why_it_ended_early(const DriveRunner& runner, bool was_gone) {
   if (!runner.hung_up_because().empty())
     return fmt::format("the program was hung up on: it {}; mend it and run it again to go on, into the same file",

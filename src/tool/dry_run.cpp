@@ -19,7 +19,7 @@
 namespace mileage {
 namespace {
 
-/// Starting a process and taking the yardstick, at least.
+/// Minimum for process start and yardstick.
 constexpr double min_beside_s = 0.01;
 constexpr double settling_frames = 6;
 
@@ -30,9 +30,9 @@ struct Seconds {
 
 struct DryRun {
   std::size_t checks = 0;
-  std::vector<Cell> order;   ///< Of the first block.
-  int blocks = 0;            ///< 0: as many as the time allows.
-  std::size_t measured = 0;  ///< Runs that the output holds already.
+  std::vector<Cell> order;
+  int blocks = 0;            ///< 0: as time allows.
+  std::size_t measured = 0;  ///< In the output already.
   Seconds block;
 };
 
@@ -43,7 +43,7 @@ Seconds time_of_block(const Plan& plan, std::size_t cells) {
           runs * (min_beside_s + std::max(plan.min_ms * 1e-3, (plan.heavy_frames + settling_frames) * edge_s))};
 }
 
-/// Blocks that were measured into the output already tell their time.
+/// Measured blocks show their time.
 std::size_t take_measured(const std::filesystem::path& output, DryRun& dry) {
   if (!std::filesystem::exists(output)) return 0;
   const Study study = read_study(output);

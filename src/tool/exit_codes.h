@@ -1,4 +1,4 @@
-// Exit codes of the tool (docs/reference/verbs.md).
+// See docs/reference/verbs.md.
 #pragma once
 
 #include "types/error.h"
@@ -12,10 +12,10 @@ enum ExitCode : int {
   exit_bad_input = 3,
   exit_cannot_write = 4,
   exit_nothing_measured = 5,
-  exit_cannot_answer = 7,  ///< The study was read and does not hold what is asked for.
-  exit_internal = 6,       ///< A mistake of Mileage itself, or no memory left.
+  exit_cannot_answer = 7,  ///< The study does not contain the answer.
+  exit_internal = 6,       ///< Internal error, or out of memory.
   exit_interrupted = 130,
-  exit_closed_pipe = 141  ///< the reader closed the pipe.
+  exit_closed_pipe = 141  ///< The reader closed the pipe.
 };
 
 inline int exit_code_of(FaultKind kind) {

@@ -1,4 +1,3 @@
-// export: the frames and the summaries of a study as CSV.
 #include <filesystem>
 #include <memory>
 
@@ -31,7 +30,7 @@ int export_study(const std::string& path, const std::string& name, bool as_json)
   try {
     write_whole_file(base.string() + ".frames.csv", exported_table(study), IfThere::refuse);
   } catch (const Error&) {
-    std::filesystem::remove(summaries);  // made just now: both or none
+    std::filesystem::remove(summaries);  // Both or none.
     throw;
   }
   if (as_json) {

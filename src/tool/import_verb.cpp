@@ -1,4 +1,3 @@
-// import: frame tables into a study.
 #include <algorithm>
 #include <filesystem>
 #include <memory>
@@ -67,7 +66,7 @@ TableFormat format_of(const ImportOptions& options) {
   return format;
 }
 
-/// The recording that would help most next; none where nothing is known yet.
+/// None if nothing is known yet.
 std::optional<NextRecording> next_of(const Study& study) {
   try {
     const AnalysedStudy analysed(study);
@@ -75,7 +74,7 @@ std::optional<NextRecording> next_of(const Study& study) {
     return next_recording(about(analysis), capacity_answer(analysis, {}),
                           growth_answer(analysis, parts_answer(analysis)));
   } catch (const Error&) {
-    return std::nullopt;  // every recording is a bound: the notes say what to do
+    return std::nullopt;  // Only bounds: the notes explain.
   }
 }
 
@@ -90,13 +89,13 @@ std::string first_bound(const Study& study) {
   return bound->failure;
 }
 
-/// Whether something is said of the tables that only those from elsewhere leave open.
+/// Options for tables that were not exported.
 bool is_told_how_to_read(const ImportOptions& options) {
   return !options.columns.empty() || !options.variant.empty() || !options.variant_from.empty() ||
          !options.count.empty() || !options.count_from.empty() || !options.scenario.empty();
 }
 
-/// A table that was exported from a study becomes that study again; any other is taken as recordings.
+/// Exported tables become their study again.
 Study study_of_tables(const ImportOptions& options) {
   const std::vector<std::filesystem::path> files(options.tables.begin(), options.tables.end());
   std::optional<Study> study;
@@ -122,7 +121,6 @@ std::string study_name(const std::string& table) {
   return name + ".study.jsonl";
 }
 
-/// Written whole or not at all.
 void write_study(const std::filesystem::path& file, const Study& study) {
   const TemporaryFolder folder;
   const std::filesystem::path beside = folder.path() / "whole.study.jsonl";
@@ -133,7 +131,7 @@ void write_study(const std::filesystem::path& file, const Study& study) {
   write_whole_file(file, read_regular_file(beside, std::uintmax_t{4} << 30U), IfThere::refuse);
 }
 
-/// What recordings say already; nothing where they do not: their notes say why.
+/// Nothing if they show nothing; the notes explain.
 std::pair<Answer, std::vector<About>> first_view(Study study, const std::string& output) {
   study.name = std::filesystem::path(output).filename().string();
   try {

@@ -1,4 +1,3 @@
-// ladder: changes in order. Measures them, or answers from a study of a ladder, or from studies one after the other.
 #include <algorithm>
 #include <memory>
 
@@ -57,7 +56,7 @@ KnobValue value_of(const Knob& knob, const std::string& text) {
   return value;
 }
 
-/// "scatter=0" or "variant=columns", or several of them with commas between.
+/// "scatter=0", "variant=columns", or a comma-separated list.
 Rung parse_rung(const std::string& text, const Scenario& scenario) {
   Rung rung;
   rung.name = text;
@@ -119,7 +118,7 @@ int measure_and_answer(LadderOptions& options, const Catalogue& catalogue) {
     return exit_code_of(summary);
   }
   options.from = {request.output};
-  measuring.variants.clear();  // the study holds nothing else
+  measuring.variants.clear();  // The study holds nothing else.
   measuring.knobs.clear();
   answer_only(options);
   return exit_code_of(summary);

@@ -33,10 +33,10 @@ std::string accepted_text(const Knob& knob) {
                      knob.unit.empty() ? "" : " ", knob.unit);
 }
 
-/// The first part of a variant's name: "mirrored" of "mirrored-jobs".
+/// "mirrored" of "mirrored-jobs".
 std::string family(const std::string& variant) { return variant.substr(0, variant.find('-')); }
 
-/// Variants by name; a family that is there as a whole as "mirrored*".
+/// Complete families as "mirrored*".
 std::string affects_text(const std::vector<std::string>& affects, const Scenario& scenario) {
   std::map<std::string, std::size_t> of_family, affected_of_family;
   for (const VariantFacts& variant : scenario.variants) ++of_family[family(variant.name)];
@@ -51,10 +51,10 @@ std::string affects_text(const std::vector<std::string>& affects, const Scenario
   return fmt::format("{}", fmt::join(texts, ", "));
 }
 
-/// Variants that declare the same knob share a row.
+/// Variants with the same knob share a row.
 class KnobRows {
  public:
-  /// `affects` empty: all of them.
+  /// Empty `affects`: all.
   void add(const Knob& knob, const std::vector<std::string>& affects) {
     for (Row& row : rows_)
       if (row.name == knob.name && row.default_value == default_text(knob) && row.accepts == accepted_text(knob) &&

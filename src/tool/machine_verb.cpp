@@ -22,18 +22,17 @@
 namespace mileage {
 namespace {
 
-/// Probes of the yardstick in turn: about half a second.
+/// Half a second.
 constexpr int probes = 30'000;
 constexpr int probes_of_a_run = 100;
 
-/// What a reading at the machine of about half a second shows.
 struct MachineReading {
   Machine machine;
-  double fast_ns = 0;          ///< Full speed of the yardstick, now.
-  double slowness = 1;         ///< Slowdown now, as a multiple of the fast one, the remembered one included.
-  double disturbed_share = 0;  ///< Of runs of 100 probes that would be condemned.
+  double fast_ns = 0;          ///< Of the yardstick, now.
+  double slowness = 1;         ///< Relative to the remembered or current full speed.
+  double disturbed_share = 0;  ///< Share of 100-probe runs that would be discarded.
   std::optional<double> remembered_ns;
-  std::optional<MachineLoad> load;  ///< Without this program's own work, while it waits.
+  std::optional<MachineLoad> load;  ///< Without this program's own.
 };
 
 std::optional<MachineLoad> load_while_waiting() {

@@ -10,7 +10,7 @@ namespace {
 
 constexpr std::string_view mark_words = "written by mileage";
 constexpr std::string_view png_signature = "\x89PNG\r\n\x1a\n";
-/// Signature and header of a PNG, behind which other chunks may stand.
+/// Other chunks may follow.
 constexpr std::size_t png_head = 8 + 25;
 
 std::string big_endian(std::uint32_t number) {
@@ -19,7 +19,7 @@ std::string big_endian(std::uint32_t number) {
   return bytes;
 }
 
-/// A text chunk (PNG specification, third edition, 11.3.3.2).
+/// PNG specification, third edition, 11.3.3.2.
 std::string png_text_chunk() {
   const std::string body = std::string("tEXtSoftware") + '\0' + std::string(mark_words);
   const auto checksum = static_cast<std::uint32_t>(

@@ -1,13 +1,13 @@
-// The mark in pages and figures that says who wrote them, so that only such files are replaced.
+// Marks our pages and figures; only marked files are replaced.
 #pragma once
 
 #include <string>
 
 namespace mileage {
 
-/// The bytes of a PNG, an SVG or an HTML page with the mark near their start; other bytes as they are.
+/// For PNG, SVG and HTML; other bytes are unchanged.
 std::string with_mark(const std::string& bytes);
-/// Whether the first bytes of a file hold the mark.
+/// `start`: first bytes of a file.
 bool has_mark(const std::string& start);
 
 }  // namespace mileage

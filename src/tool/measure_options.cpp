@@ -11,7 +11,6 @@ namespace {
 constexpr const char* usual_counts = "100..200k";
 constexpr const char* usual_budget = "60hz";
 
-/// "scatter=0,1" as name and values.
 void read_knob(const std::string& text, PlanRequest& request) {
   const auto knob = named_value(text);
   if (!knob)
@@ -23,7 +22,7 @@ void read_knob(const std::string& text, PlanRequest& request) {
   request.knobs[knob->first] = split(knob->second, ',');
 }
 
-/// "0,8MB": 0 stands for warm.
+/// "0,8MB"; 0 is warm.
 std::vector<double> read_cold(const std::string& text) {
   std::vector<double> sizes;
   for (const std::string& part : split(text, ',')) {
@@ -119,7 +118,7 @@ PlanRequest request_of(const MeasureOptions& options) {
   if (!options.time.empty()) request.time_s = parse_duration_s(options.time, "time");
   request.listed =
       request.counts.size() > 1 && !options.counts.empty() && options.counts.find("..") == std::string::npos;
-  // Who gives one count asks what a frame costs there.
+  // One count asks for its cost.
   const bool is_of_one_count = request.counts.size() == 1 && options.goal.empty();
   request.aim = !options.no_refine && !options.by_hand && !is_of_one_count;
   request.blocks = options.blocks;

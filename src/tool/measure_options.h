@@ -1,4 +1,4 @@
-// What `measure` is known, by options and by a plan file, and the request it makes.
+// Options of `measure`, from the command line and a plan file.
 #pragma once
 
 #include <filesystem>
@@ -12,10 +12,10 @@
 
 namespace mileage {
 
-/// As written; empty or 0 where nothing was said.
+/// As typed; empty or 0 if not given.
 struct MeasureOptions {
   std::string plan_file;
-  Origins origins;  ///< Of the values that a plan file gave.
+  Origins origins;  ///< Of values from a plan file.
   std::string scenario;
   std::string variants;
   std::string counts;
@@ -41,18 +41,17 @@ struct MeasureOptions {
   bool same_process = false;
   bool dry_run = false;
   bool json = false;
-  std::optional<OwnCommands> own_commands;  ///< By a plan file alone.
+  std::optional<OwnCommands> own_commands;  ///< From a plan file.
   std::string plan_fingerprint;             ///< Of a plan with commands.
 };
 
 void add_measure_options(Verb& verb, MeasureOptions& options);
 
-/// "before=build-a/night,after=build-b/night" in the order given, paths made absolute. Throws Error (usage) for
-/// anything else, and for a file that is not there.
+/// "before=build-a/night,after=build-b/night", in order, with absolute paths. Throws Error (usage), also for missing
+/// files.
 std::vector<std::pair<std::string, std::filesystem::path>> builds_of(const MeasureOptions& options);
 
-/// What the options ask for, defaults in place of what was not said. Throws Error (usage) for a value that does not
-/// read.
+/// With defaults. Throws Error (usage).
 PlanRequest request_of(const MeasureOptions& options);
 
 }  // namespace mileage

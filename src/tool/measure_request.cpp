@@ -22,8 +22,7 @@
 namespace mileage {
 namespace {
 
-/// Half of the machine's memory unless plan_of_builds otherwise: a variant that allocates without end must not take the
-/// machine along.
+/// Default: half of the machine's memory.
 double memory_limit_of(const MeasureOptions& options) {
   return options.memory_limit.empty() ? machine_facts().memory_bytes / 2
                                       : parse_bytes(options.memory_limit, "memory-limit");
@@ -35,7 +34,7 @@ ProgramLimits program_limits_of(const MeasureOptions& options) {
   return limits;
 }
 
-/// A runner that lives together with its instruments.
+/// Owns its instruments.
 template <class Made>
 class WithInstruments : private OwnInstruments, public Made {
  public:
@@ -44,7 +43,7 @@ class WithInstruments : private OwnInstruments, public Made {
       : Made(std::move(scenario), std::move(plan), instruments, memory_limit_bytes) {}
 };
 
-/// A person at this terminal, who saves recordings in the current folder.
+/// Recordings appear in the current folder.
 class PersonRunner : private OwnInstruments, public HandRunner {
  public:
   explicit PersonRunner(const Scenario& scenario)
@@ -54,7 +53,7 @@ class PersonRunner : private OwnInstruments, public HandRunner {
                    clock) {}
 };
 
-/// A command lets arrive as many as it is known.
+/// Commands need {arrive} for arrivals.
 void check_arrivals(const MeasureOptions& options) {
   for (const auto& [variant, words] : options.own_commands->plan.words)
     if (std::none_of(words.begin(), words.end(),
@@ -66,7 +65,6 @@ void check_arrivals(const MeasureOptions& options) {
                    .accepted = "{arrive} among its arguments"});
 }
 
-/// Options that say who makes the runs exclude each other.
 void check_who_measures(const MeasureOptions& options) {
   const auto refuse = [](const char* option, const char* problem) {
     throw Error({.kind = FaultKind::usage, .field = option, .problem = problem});
@@ -90,7 +88,6 @@ void check_who_measures(const MeasureOptions& options) {
     refuse("cold", "does not go with a plan of commands: nobody can walk memory between frames of another program");
 }
 
-/// Without it no command can be started.
 void check_folder(const std::filesystem::path& folder, const std::string& plan_file) {
   if (std::filesystem::is_directory(folder)) return;
   throw Error({.file = plan_file,
@@ -100,7 +97,7 @@ void check_folder(const std::filesystem::path& folder, const std::string& plan_f
                .accepted = "the folder that the commands run in, relative to the plan"});
 }
 
-/// A command that makes fewer frames than a run needs would fail every run.
+/// Fewer frames than needed would fail every run.
 void check_frames_of_commands(const CommandPlan& commands, const PlanRequest& asked, const std::string& plan_file) {
   const int needed = asked.min_frames.value_or(Plan().min_frames);
   if (commands.frames == 0 || commands.frames >= needed) return;

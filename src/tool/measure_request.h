@@ -1,4 +1,4 @@
-// From options to a study: who makes the runs, of which scenario, into which file.
+// From options to a study: runner, scenario, file.
 #pragma once
 
 #include <memory>
@@ -15,14 +15,12 @@ struct MeasureRequest {
   std::unique_ptr<Runner> runner;
   Scenario scenario;
   PlanRequest asked;
-  std::string output;  ///< The study file.
+  std::string output;  ///< Study file.
 };
 
-/// Reads the plan file, where there is one, and asks the program what it offers. Throws Error for options that exclude
-/// each other, and as the readers do.
+/// Reads the plan file and asks the program. Throws Error.
 MeasureRequest measure_request(MeasureOptions& options, const Catalogue& catalogue);
 
-/// Measures a plan that was made of the request.
 Summary measure_now(const MeasureRequest& request, const Plan& plan, const MeasureOptions& options);
 
 }  // namespace mileage

@@ -36,12 +36,11 @@
 namespace mileage {
 namespace {
 
-/// A shorter study may have met the machine at a lucky moment only.
+/// A shorter study may be lucky.
 constexpr std::size_t runs_to_remember = 20;
-/// Kinds of failures short_by where nothing could be measured.
 constexpr std::size_t reasons_told = 4;
 
-/// Tells of progress on standard error.
+/// On standard error.
 class ProgressLine {
  public:
   explicit ProgressLine(const Plan& plan) : plan_(plan), live_(::isatty(STDERR_FILENO) == 1) {}
@@ -67,7 +66,7 @@ class ProgressLine {
   std::string worded(const Progress& progress) const {
     const std::string cell = printable_line(fmt::format("{} at {}", label_of(*progress.series, plan_.series),
                                                         count_text(static_cast<double>(progress.count))));
-    // How many there will be at the largest counts is not known beforehand.
+    // Unknown at the largest counts.
     const std::string of = progress.cells > 0 ? fmt::format(" of {}", progress.cells) : "";
     if (progress.checking) return fmt::format("comparing outcomes: {}{}, {}", progress.done, of, cell);
     if (progress.tracing) return fmt::format("tracing: {} of {}, {}", progress.done, progress.cells, cell);
@@ -89,15 +88,15 @@ std::string today() {
   return fmt::format("{:04}-{:02}-{:02}", date.tm_year + 1900, date.tm_mon + 1, date.tm_mday);
 }
 
-/// What an interrupted study left in the file, and the writer that goes on from it.
+/// An interrupted study and its writer.
 struct Opened {
   Head head;
   std::vector<Run> made;
   std::unique_ptr<StudyWriter> writer;
-  std::size_t runs_before = 0;  ///< Of runs that this one joins,
-  int blocks_before = 0;        ///< and their blocks.
+  std::size_t runs_before = 0;  ///< Of joined runs.
+  int blocks_before = 0;
 
-  /// A run as it stands behind those of earlier runs.
+  /// Renumbers a run after those of earlier ones.
   Run following(Run run) const {
     run.order += static_cast<int>(runs_before);
     run.process += static_cast<std::int64_t>(runs_before);
@@ -106,8 +105,7 @@ struct Opened {
   }
 };
 
-/// Whether a study reached its range finding and everything failed. A study that ended while outcomes were compared is
-/// resumed.
+/// Reached range finding and everything failed. A study interrupted in its checks is resumed.
 bool came_to_nothing(const Study& study) {
   const auto is_check = [](const Run& run) { return run.check_frames > 0 || run.status == RunStatus::check; };
   const auto failed = [](const Run& run) { return run.status == RunStatus::failed; };
@@ -124,8 +122,7 @@ bool came_to_nothing(const Study& study) {
                .accepted = "another name with -o, or the command that started it"});
 }
 
-/// Makes the file, or continues one of the same plan, or begins it again where it came to nothing: by now the programs
-/// may be there. Anything else is refused and left as it is.
+/// Creates the file, continues the same plan, or restarts a study that came to nothing. Refuses anything else.
 Opened open_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return {head, {}, std::make_unique<StudyWriter>(file, head)};
   Study study;
@@ -138,7 +135,7 @@ Opened open_study(const std::filesystem::path& file, const Head& head) {
   return {head, {}, std::move(writer)};
 }
 
-/// Makes the file, or takes one of the same scenario and series to add another process's runs to.
+/// Creates the file, or adds blocks of another process to the same scenario and series.
 Opened join_study(const std::filesystem::path& file, const Head& head) {
   if (!std::filesystem::exists(file)) return open_study(file, head);
   Study study;
@@ -165,7 +162,6 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
                      summary.blocks_lacking == 1 ? "" : "s");
 }
 
-/// What runs assume that are copies of one process.
 constexpr const char* prepared_note =
     "all runs are copies of one loaded process, so intervals do not include where its memory happens to be; measure "
     "again to see that.";

@@ -33,7 +33,7 @@ std::string start_of(const std::filesystem::path& path) {
   return start;
 }
 
-/// Only files of its own are replaced.
+/// Only files of ours are replaced.
 void check_replaceable(const std::filesystem::path& path) {
   std::error_code missing;
   if (!std::filesystem::exists(std::filesystem::symlink_status(path, missing))) return;
@@ -67,7 +67,7 @@ void write_out(const std::string& clean) {
 
 }  // namespace
 
-/// COLUMNS says it for pipes and files too; a wide terminal does not make sentences longer.
+/// COLUMNS applies to pipes and files, too; sentences are limited on wide terminals.
 std::size_t columns_at_hand() {
   if (is_set("COLUMNS"))
     if (const int columns = std::atoi(std::getenv("COLUMNS")); columns > 0)

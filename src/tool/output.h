@@ -1,4 +1,4 @@
-// Where the tool's output goes: answers to standard output, everything else to standard error.
+// Answers to standard output, everything else to standard error.
 #pragma once
 
 #include <filesystem>
@@ -8,24 +8,20 @@
 
 namespace mileage {
 
-/// The reader closed the pipe.
 struct ClosedPipe {};
 
-/// Answers, for people or as JSON. What would control a terminal is cleaned away. Text is wrapped to the terminal, or
-/// to COLUMNS where that is set, or to 100 columns, and coloured on a terminal unless NO_COLOR is set. Throws Error
-/// (cannot write), and ClosedPipe.
+/// Control characters are removed. Wrapped to the terminal, COLUMNS or 100 columns; colored on a terminal without
+/// NO_COLOR. Throws Error (cannot write) and ClosedPipe.
 void print(const std::string& text);
 void print(const Json& json);
-/// How wide a text is printed.
 std::size_t columns_at_hand();
-/// For other programs: not wrapped, not coloured.
+/// For programs: neither wrapped nor colored.
 void print_as_it_is(const std::string& text);
 
-/// A message that is no answer: "mileage: ..." on standard error.
+/// "mileage: ..." on standard error.
 void print_message(const std::string& text);
 
-/// Writes a page or a figure whole or not at all, with a mark that says who wrote it. Replaces a file with that mark
-/// alone, and none that this process has written. Throws Error (cannot write).
+/// Atomic, with our mark. Replaces only marked files not written by this process. Throws Error (cannot write).
 void write_file(const std::filesystem::path& path, const std::string& bytes);
 
 }  // namespace mileage

@@ -15,12 +15,12 @@ namespace mileage {
 namespace {
 
 constexpr double largest_number = 1e15;
-/// Of a counter, for each entity: nothing that is expected is nothing.
+/// Per entity.
 constexpr double min_expected = 1e-9;
 constexpr double max_frames = 1'000'000;
 constexpr double max_lines = 1e9;
 
-/// Values of one table of the plan, each read once; what is left over is refused.
+/// Values of a table, each read once; the rest is refused.
 class Values {
  public:
   Values(const toml::node& node, std::string file, std::string name) : file_(std::move(file)), name_(std::move(name)) {
@@ -34,7 +34,7 @@ class Values {
     if (const auto* text = node->as_string()) return text->get();
     refuse(key, *node, "a text");
   }
-  /// A number from `least` to `most`, a whole one where `whole`.
+  /// From `min` to `max`.
   double number(const char* key, double otherwise, double min, double max, bool whole = false) {
     const toml::node* node = find(key);
     if (node == nullptr) return otherwise;
@@ -46,7 +46,7 @@ class Values {
                  fmt::format("{}{}", whole ? "a whole number" : "a number",
                              is_bounded ? fmt::format(" from {} to {}", min, max) : ""));
   }
-  /// A duration in seconds; 0 where the plan tells none.
+  /// 0 if absent.
   double duration_s(const char* key) {
     const std::string written = text(key);
     try {
@@ -132,7 +132,7 @@ class Values {
   std::vector<std::string> known_;
 };
 
-/// Tables below a key, in the order in which they stand in the file.
+/// In file order.
 std::vector<std::pair<std::string, const toml::node*>> tables_below(const toml::table& plan, const char* key) {
   std::vector<std::pair<std::string, const toml::node*>> all;
   if (plan.get(key) == nullptr || plan.get(key)->as_table() == nullptr) return all;
@@ -146,7 +146,7 @@ std::vector<std::pair<std::string, const toml::node*>> tables_below(const toml::
   return all;
 }
 
-/// A knob of the plan: a condition, or a choice of every variant that it affects.
+/// A condition, or a choice of all variants that it affects.
 struct PlanKnob {
   Knob knob;
   bool is_compared = false;
@@ -174,7 +174,7 @@ PlanKnob knob_of(const std::string& name, Values values) {
   return {affects.empty() ? knob : knob.affecting(affects), is_compared};
 }
 
-/// Names in braces; braces around anything else are the command's own.
+/// Other braces belong to the command.
 std::vector<std::string> placeholders_in(const std::string& word) {
   const auto is_of_a_name = [](unsigned char c) { return std::isalpha(c) != 0 || c == '_' || c == '-'; };
   std::vector<std::string> names;
@@ -202,7 +202,7 @@ void check_placeholders(const std::vector<std::string>& command, const OwnComman
                      .accepted = fmt::format("{{{}}}", fmt::join(known, "}, {"))});
 }
 
-/// Who can leave phases out has to be told which.
+/// Commands need a placeholder for the skipped phase.
 void check_stubs(const std::vector<std::string>& command, const std::string& variant, const std::string& file,
                  int line) {
   const bool is_known = std::any_of(command.begin(), command.end(), [](const std::string& word) {
@@ -217,7 +217,6 @@ void check_stubs(const std::vector<std::string>& command, const std::string& var
                .accepted = "{without} among its arguments: the name of a phase, or nothing"});
 }
 
-/// What counters come to for each entity and frame.
 std::vector<Expectation> expectations_of(const toml::table& plan, const std::string& file) {
   std::vector<Expectation> expects;
   const toml::node* node = plan.get("expect");
@@ -230,7 +229,7 @@ std::vector<Expectation> expectations_of(const toml::table& plan, const std::str
   return expects;
 }
 
-/// A picture is compared with the reference's: all commands leave one, or none does.
+/// All commands leave a picture or none.
 void check_pictures(const OwnCommands& own, const std::string& file) {
   std::vector<std::string> with, without;
   for (const auto& [variant, words] : own.plan.words) {
@@ -262,7 +261,7 @@ CommandPlan command_of(const toml::table& plan, const std::filesystem::path& fil
   return command;
 }
 
-/// A mistake in the scenario, with the line of the part that it is in.
+/// With the line of its part.
 [[noreturn]] void refuse_mistake(const Mistake& mistake, const toml::table& plan, const std::string& file) {
   const auto at = [&](const std::string& key) { return plan.get(key); };
   const toml::node* node = mistake.where.empty() ? at(mistake.field) : nullptr;

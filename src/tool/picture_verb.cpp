@@ -1,4 +1,3 @@
-// `picture`: what a drawn scenario looks like.
 #include <memory>
 #include <string>
 
@@ -43,7 +42,7 @@ struct PictureOptions {
   int frames = 3;
 };
 
-/// The one series and count that a picture is of.
+/// One series and count.
 Plan plan_of(const Scenario& scenario, const PictureOptions& options) {
   PlanRequest request = request_of(options.world);
   if (request.variants.empty())

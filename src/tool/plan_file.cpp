@@ -85,7 +85,7 @@ class PlanReader {
     for (const auto& [key, into] : numbers) known.push_back(key);
     for (const char* own : {"variant", "command", "expect", "knob", "entities", "entity", "note", "reference"})
       known.emplace_back(own);
-    std::erase(known, name);  // the name of a table, given as a text
+    std::erase(known, name);  // A table name given as text.
     const std::string near = nearest_name(name, known);
     throw Error({.file = file_,
                  .line = static_cast<int>(line),
@@ -95,7 +95,7 @@ class PlanReader {
                  .accepted = near.empty() ? fmt::format("{}", fmt::join(known, ", ")) : near});
   }
 
-  /// A text, a number, or a list of them with commas between.
+  /// Text, number or list, comma-separated.
   std::string list_of(const std::string& key, const toml::node& value) const {
     if (const toml::array* list = value.as_array()) {
       std::vector<std::string> parts;
@@ -144,7 +144,7 @@ class PlanReader {
   MeasureOptions* options_;
 };
 
-/// Of knobs that are compared all choices, unless some were given.
+/// Unless values were given.
 void measure_all_choices(const OwnCommands& own, MeasureOptions& options) {
   for (const Knob& knob : own.compared) {
     const bool was_given = std::any_of(options.knobs.begin(), options.knobs.end(),
@@ -154,7 +154,7 @@ void measure_all_choices(const OwnCommands& own, MeasureOptions& options) {
   }
 }
 
-/// A fingerprint of the text (FNV-1a, 64 bits; Fowler, Noll and Vo 1991).
+/// FNV-1a, 64 bits (Fowler, Noll and Vo 1991).
 std::string fingerprint_of(const std::string& text) {
   std::uint64_t print = 14695981039346656037ULL;
   for (const char c : text) print = (print ^ static_cast<unsigned char>(c)) * 1099511628211ULL;

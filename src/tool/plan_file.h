@@ -1,4 +1,4 @@
-// Plan files: TOML that holds a whole plan.
+// Plan files in TOML.
 #pragma once
 
 #include <filesystem>
@@ -7,11 +7,10 @@
 
 namespace mileage {
 
-/// Reads a plan file into the options that were not given. Its keys are named like the options; `knobs` is a table.
-/// Lists may be written as TOML lists or as one text. Throws Error (bad input) that names line and key: for a file that
-/// is no TOML, for a key that is not known (with the nearest that is), and for a value of the wrong type.
+/// Fills options that were not given. Keys are named like options; `knobs` is a table; lists are TOML lists or text.
+/// Throws Error (bad input) with line and key, and the nearest known key.
 void read_plan_file(const std::filesystem::path& file, MeasureOptions& options);
-/// The same for a text that was read already; `file` is for messages, and for folders that start from its own.
+/// `file`: for messages, and base of relative folders.
 void read_plan_text(const std::string& text, const std::filesystem::path& file, MeasureOptions& options);
 
 }  // namespace mileage

@@ -12,7 +12,7 @@ namespace {
   throw Error({.file = file, .line = line, .problem = problem, .accepted = accepted});
 }
 
-/// Dots that do not stand in a text between quotes.
+/// Outside of quotes.
 int dots_in(std::string_view line) {
   int dots = 0;
   char quote = '\0';

@@ -1,4 +1,4 @@
-// Writing the page and the figure of a study. Both throw Error (cannot write).
+// Page and figure files. Throw Error (cannot write).
 #pragma once
 
 #include <filesystem>
@@ -8,7 +8,7 @@
 
 namespace mileage {
 
-/// By the ending of a name, .png or .svg; Error (usage) for another one.
+/// .png or .svg; else Error (usage).
 FigureFormat figure_format(const std::filesystem::path& path);
 
 void write_page(const std::filesystem::path& path, const Report& report);

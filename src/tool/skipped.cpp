@@ -13,10 +13,10 @@
 namespace mileage {
 namespace {
 
-/// Counts that are listed one by one; JSON lists all.
+/// JSON lists all.
 constexpr std::size_t max_listed_counts = 4;
 
-/// Why, and what would have kept it; nothing where nothing would.
+/// With what would keep it, if anything.
 struct Reason {
   const char* why;
   const char* kept_by;
@@ -24,7 +24,7 @@ struct Reason {
 
 constexpr const char* more_time = "a longer --time keeps them";
 
-/// `is_timed`: whether the study has a limit of time.
+/// `is_timed`: has a time limit.
 Reason reason_of(LeftOutWhy why, bool is_timed) {
   switch (why) {
     case LeftOutWhy::outcome_differs:
@@ -48,7 +48,6 @@ Reason reason_of(LeftOutWhy why, bool is_timed) {
   return {"", nullptr};
 }
 
-/// What several series were not measured at, for one reason.
 struct OneReason {
   LeftOutWhy why;
   std::vector<std::int64_t> counts;
@@ -70,7 +69,7 @@ std::vector<OneReason> reasons_by_series(const Summary& summary, const Plan& pla
   return reasons;
 }
 
-/// All of them, or how many of them between which, where they would fill a line.
+/// Listed, or as number and range.
 std::string counts_text(const std::vector<std::int64_t>& counts, const Plan& plan) {
   std::vector<std::string> texts;
   for (const std::int64_t count : counts) texts.push_back(count_text(static_cast<double>(count)));
@@ -94,7 +93,6 @@ const char* skipped_frames(Skipped skipped) {
   return skipped < Skipped::max_of_the_frames ? ", half of the frames" : ", most of the frames";
 }
 
-/// Counts of the plan are named one by one.
 std::string skipped_text(Skipped skipped, const Goal& goal) {
   if (skipped < Skipped::ends) return {};
   const bool without_break_evens = skipped >= Skipped::break_evens && goal.figure.empty();

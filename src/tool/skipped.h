@@ -1,4 +1,4 @@
-// What of a plan was not measured, why, and which option would have kept it.
+// What was skipped, why, and which option keeps it.
 #pragma once
 
 #include <string>
@@ -9,9 +9,9 @@
 
 namespace mileage {
 
-/// A line for all that was excluded for one reason; empty where nothing was.
+/// One line per reason.
 std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan);
-/// [{"series", "counts", "reason", "kept_by"}], "kept_by" null where no option would.
+/// [{"series", "counts", "reason", "kept_by"}]; "kept_by" may be null.
 Json skipped_json(const Summary& summary, const Plan& plan);
 
 }  // namespace mileage

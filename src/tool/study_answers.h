@@ -1,4 +1,4 @@
-// Answers that several verbs give from an analysed study.
+// Answers shared by verbs.
 #pragma once
 
 #include <string>
@@ -12,14 +12,12 @@ namespace mileage {
 
 struct Analysis;
 
-/// Capacities with arrivals, devices and what runs out first.
+/// With arrivals, devices and limits.
 Answer capacity_of(const About& about, const Analysis& analysis, const Questions& questions);
 
-/// What to say first of a study: what a frame costs where there is one count alone, break-evens before capacities where
-/// these were its goal, else capacities.
+/// Cost at a single count; break-evens first if they were the goal; else capacities.
 Answer first_answer(const About& about, const Analysis& analysis);
 
-/// The two commands that say more of a study.
 std::vector<std::string> next_commands(const About& about, const std::string& study);
 
 }  // namespace mileage

@@ -45,7 +45,7 @@ int run(int argc, char** argv, const Catalogue& catalogue) {
   return line.run(argc, argv);
 }
 
-/// As it was called, unless a shell finds it by its bare name.
+/// As called, or the bare name if in PATH.
 std::string name_to_paste(const char* called) {
   const std::filesystem::path path = called;
   const char* folders = std::getenv("PATH");
@@ -62,7 +62,7 @@ int run_tool(int argc, char** argv, const Catalogue& catalogue) {
   if (const auto code = serve_runs(argc, argv, catalogue)) return *code;
   set_program_name(name_to_paste(argv[0]));
   open_standard_descriptors();
-  std::signal(SIGPIPE, SIG_IGN);  // print() tells what becomes of it
+  std::signal(SIGPIPE, SIG_IGN);  // print() handles it.
   for (const std::string& mistake : catalogue.mistakes()) print_message("catalogue: " + mistake);
   if (!catalogue.mistakes().empty()) return exit_usage;
   try {

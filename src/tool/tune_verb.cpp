@@ -1,4 +1,3 @@
-// tune: a knob's best value. Measures over the knob, or answers from a study that was.
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -22,7 +21,7 @@ namespace {
 
 constexpr const char* usual_tuning_time = "60s";
 constexpr const char* usual_tuning_count = "100k";
-/// A span of values reads as about this many a decade.
+/// Of a span.
 constexpr int values_a_decade = 4;
 
 struct TuneOptions {
@@ -34,7 +33,7 @@ struct TuneOptions {
 
 bool is_study(const std::string& name) { return name == "demo" || name.ends_with(".jsonl"); }
 
-/// "batch=16..1M" becomes a list of values; what is no span stays.
+/// "batch=16..1M" becomes a list of values.
 std::string with_spans_spelled(const std::string& knob) {
   const auto named = named_value(knob);
   if (!named || named->second.find("..") == std::string::npos) return knob;
@@ -47,7 +46,7 @@ std::string with_spans_spelled(const std::string& knob) {
   return named->first + "=" + values;
 }
 
-/// The default stands among the values: what it loses is a part of the answer.
+/// Adds the default, to show what it loses.
 void add_default(const Scenario& scenario, const std::string& name, PlanRequest& request) {
   const auto add = [&](const Knob& knob) {
     if (knob.name != name) return;
@@ -68,7 +67,6 @@ void add_default(const Scenario& scenario, const std::string& name, PlanRequest&
       }
 }
 
-/// Knobs with several values.
 std::vector<std::string> tuned_knobs(const PlanRequest& request) {
   std::vector<std::string> knobs;
   for (const auto& [name, values] : request.knobs)
@@ -81,7 +79,7 @@ std::vector<std::string> tuned_knobs(const PlanRequest& request) {
   return knobs;
 }
 
-/// The exit code: whether there was an answer.
+/// Returns the exit code.
 int print_tuning(const TuneOptions& options, const std::vector<std::string>& knobs) {
   bool is_answered = false;
   answer_studies(options.answering, "tune", [&](const AskedStudy& one) {
@@ -97,7 +95,7 @@ int print_tuning(const TuneOptions& options, const std::vector<std::string>& kno
   return is_answered ? exit_answered : exit_cannot_answer;
 }
 
-/// Answers over the knobs that were named without a value or with several; those with one value narrow the study.
+/// Over knobs named without a value or with several; single values select.
 int answer_only(TuneOptions& options) {
   std::vector<std::string> knobs;
   for (const std::string& knob : options.measuring.knobs) {

@@ -1,4 +1,3 @@
-// The verbs of the tool. Each function adds one to the command line.
 #pragma once
 
 #include "mileage/types/catalogue.h"
@@ -17,9 +16,9 @@ void add_import_verb(CommandLine& line);
 void add_export_verb(CommandLine& line);
 void add_report_verb(CommandLine& line);
 void add_machine_verb(CommandLine& line);
-/// Makes its pictures in this process.
+/// In this process.
 void add_picture_verb(CommandLine& line, const Catalogue& catalogue);
-/// Added where the catalogue holds the scenario that the demo shows.
+/// If the catalogue holds the demo's scenario.
 void add_demo_verb(CommandLine& line, const Catalogue& catalogue);
 
 }  // namespace mileage

@@ -7,7 +7,7 @@
 namespace mileage {
 namespace {
 
-/// Longest parts of a message in bytes: what was found may be a file of megabytes.
+/// In bytes: what was found may be megabytes.
 constexpr std::size_t longest_found = 160;
 constexpr std::size_t longest_part = 2000;
 

@@ -1,4 +1,4 @@
-// The one error that crosses functions inside Mileage: something from outside was not as it must be.
+// Invalid input or environment: the only error inside Mileage.
 #pragma once
 
 #include <exception>
@@ -6,28 +6,27 @@
 
 namespace mileage {
 
-/// What kind of thing went wrong; each has an exit code of the tool.
+/// Each has an exit code.
 enum class FaultKind {
-  usage,           ///< A flag, verb, name or value on the command line.
-  bad_input,       ///< A file that was handed in.
-  cannot_write,    ///< An output that cannot be written.
-  cannot_measure,  ///< Nothing could be measured at all.
-  variant          ///< A variant broke its contract; costs its run only.
+  usage,      ///< Command line.
+  bad_input,  ///< Input file.
+  cannot_write,
+  cannot_measure,
+  variant  ///< A variant broke its contract; fails its run only.
 };
 
-/// The parts of a message. Empty parts are excluded of it.
+/// Empty parts are omitted.
 struct Fault {
   FaultKind kind = FaultKind::bad_input;
-  std::string file;      ///< Base name or path as the user gave it.
-  int line = 0;          ///< Counted from 1; 0 for none.
-  std::string field;     ///< Flag, column or JSON field.
-  std::string problem;   ///< What is wrong, as a sentence without a full stop.
-  std::string found;     ///< What was found.
-  std::string accepted;  ///< What would be accepted.
+  std::string file;     ///< As given.
+  int line = 0;         ///< From 1; 0 for none.
+  std::string field;    ///< Option, column or JSON field.
+  std::string problem;  ///< Without a full stop.
+  std::string found;
+  std::string accepted;
 };
 
-/// Carries a Fault; what() is one line, in which long parts are cut, such as
-/// `night.study.jsonl:12: count: not a whole number; found "x"; accepted: a whole number from 1`.
+/// what() is one line: `night.study.jsonl:12: count: not a whole number; found "x"; accepted: a whole number from 1`.
 class Error : public std::exception {
  public:
   explicit Error(Fault fault);

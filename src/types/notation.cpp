@@ -14,10 +14,8 @@
 namespace mileage {
 namespace {
 
-/// Digits after the point that leave three significant ones.
-/// A millionth of a nanosecond in milliseconds: rounding, and nothing that was measured.
+/// Smaller numbers are rounding.
 constexpr double shown_as_zero = 1e-12;
-/// Numbers with more digits than a reader counts.
 constexpr double shown_as_power = 1e15;
 
 int decimals_for(double value) {
@@ -62,7 +60,7 @@ std::string_view trimmed(std::string_view text) {
   return text.substr(first, text.find_last_not_of(" \t") - first + 1);
 }
 
-/// The number at the start of `text` and what follows it; nothing when there is none.
+/// Number at the start, and the rest.
 struct Leading {
   double number;
   std::string_view unit;
@@ -74,7 +72,7 @@ std::optional<Leading> leading_number(std::string_view text) {
   return Leading{number, text.substr(static_cast<std::size_t>(end - text.data()))};
 }
 
-/// A whole number, k and M being decimal; nothing for anything else.
+/// k and M are decimal.
 std::optional<std::int64_t> whole_number(std::string_view text) {
   const auto leading = leading_number(trimmed(text));
   if (!leading) return std::nullopt;
@@ -89,7 +87,6 @@ struct Unit {
   double factor;
 };
 
-/// A number above zero with one of the units, times the unit's factor.
 double with_unit(std::string_view text, std::initializer_list<Unit> units, std::string_view field, const char* problem,
                  const char* accepted) {
   const auto leading = leading_number(trimmed(text));

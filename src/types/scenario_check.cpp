@@ -12,12 +12,11 @@ namespace mileage {
 namespace {
 
 constexpr const char* plain_names = "lower case letters, digits, dashes and underscores, at most 64";
-/// Beyond it whole numbers are no longer exact.
+/// Exact in a double.
 constexpr double largest_whole = 1e15;
 
 bool is_plain(unsigned char c) { return std::islower(c) != 0 || std::isdigit(c) != 0 || c == '-' || c == '_'; }
 
-/// Collects the mistakes of one part.
 class Part {
  public:
   Part(std::string where, std::vector<Mistake>& into) : where_(std::move(where)), into_(&into) {}

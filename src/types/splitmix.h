@@ -1,13 +1,11 @@
-// Numbers that depend on a seed and an index alone.
 #pragma once
 
 #include <cstdint>
 
 namespace mileage {
 
-/// The mixing step of splitmix64: unlike for neighbouring values. Constants and shifts of G. L. Steele, D. Lea and C.
-/// H. Flood, "Fast splittable pseudorandom number generators", OOPSLA 2014 (their variant 13 of D. Stafford's
-/// finalisers).
+/// Mixing step of splitmix64: G. L. Steele, D. Lea and C. H. Flood, "Fast splittable pseudorandom number generators",
+/// OOPSLA 2014 (variant 13 of D. Stafford's finalisers).
 inline std::uint64_t splitmix64(std::uint64_t value) {
   value += 0x9e3779b97f4a7c15U;
   value = (value ^ (value >> 30)) * 0xbf58476d1ce4e5b9U;

@@ -15,7 +15,7 @@ struct Character {
   std::size_t bytes;  ///< 0: not UTF-8.
 };
 
-/// The character at the start of a text that is not empty.
+/// Of a non-empty text.
 Character first_character(std::string_view text) {
   const auto byte = [&](std::size_t i) { return static_cast<std::uint32_t>(static_cast<unsigned char>(text[i])); };
   const std::uint32_t lead = byte(0);
@@ -89,11 +89,11 @@ std::string shortened(std::string_view text, std::size_t max) {
 std::string without_paths(const std::string& text) {
   static const std::string ends_of_words = " \t\r\n='\"(),;";
   std::string cut;
-  std::size_t word = 0;  // where the word in work begins in `cut`
+  std::size_t word = 0;  // Start of the current word in `cut`.
   for (const char c : text) {
     cut += c;
     if (ends_of_words.find(c) != std::string::npos) word = cut.size();
-    // " / " between lines is no path.
+    // " / " separates lines.
     const bool is_alone = cut.size() - word == 1 && (word == 0 || cut[word - 1] == ' ');
     if (c == '/' && !is_alone) cut.resize(word);
     if (c != '/' && cut.size() - word == 2 && cut[word] == '/' && c != ' ') cut.erase(word, 1);

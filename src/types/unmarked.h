@@ -1,4 +1,4 @@
-// A sink for marks that go nowhere: for frames that are run to be looked at.
+// A sink that ignores marks.
 #pragma once
 
 #include "mileage/types/frame.h"

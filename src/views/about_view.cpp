@@ -15,7 +15,7 @@
 namespace mileage {
 namespace {
 
-/// A smaller slowdown changes nothing for the reader.
+/// Smaller slowdowns are not mentioned.
 constexpr double min_slowness_named = 1.005;
 
 std::string cold_text(double cold_bytes, const Machine& machine) {
@@ -42,7 +42,6 @@ const char* verdict_name(AgreementVerdict verdict) {
   return "";
 }
 
-/// In JSON and CSV only.
 Column hidden(const char* name, Format format, const char* meaning) { return {name, "", format, meaning}; }
 
 Column hidden_place(const About& about) { return hidden(about.axis.name.c_str(), Format::place, "place on the axis"); }
@@ -221,7 +220,7 @@ std::string correction_text(const About& about) {
   double max = -HUGE_VAL;
   for (const NamedSeries& one : about.series)
     if (one.corrected_by) {
-      const double percent = std::round(100 * *one.corrected_by) + 0.0;  // no -0
+      const double percent = std::round(100 * *one.corrected_by) + 0.0;  // No -0.
       min = std::min(min, percent);
       max = std::max(max, percent);
     }

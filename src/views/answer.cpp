@@ -13,7 +13,7 @@
 namespace mileage {
 namespace {
 
-/// A text in the last column is wrapped down to this width.
+/// Minimum width for wrapping a last column.
 constexpr std::size_t narrowest_wrapped = 24;
 
 std::string number_text(double value, const Column& column, const Axis& axis) {
@@ -31,7 +31,7 @@ std::string number_text(double value, const Column& column, const Axis& axis) {
   }
 }
 
-/// The number alone, for the ends of an interval: the unit is said once.
+/// Without unit, for ends of an interval.
 std::string end_text(double value, const Column& column, const Axis& axis) {
   std::string text = number_text(value, column, axis);
   if (column.format == Format::ratio) text.pop_back();
@@ -52,7 +52,6 @@ std::string spread_cell(const Entry& cell, const Column& column, const Axis& axi
   return spread.empty() ? cell.missing : spread;
 }
 
-/// Columns in which nothing is said help nobody.
 void drop_empty_columns(Table::Shown& shown) {
   for (std::size_t i = shown.headings.size(); i-- > 0;) {
     if (std::any_of(shown.rows.begin(), shown.rows.end(), [&](const auto& row) { return !row[i].empty(); })) continue;
@@ -69,7 +68,7 @@ std::size_t width_of_column(const Table::Shown& shown, std::size_t column) {
   return width + 2;
 }
 
-/// Which columns go together. The first ones, up to the first that is aligned to the left, name the rows.
+/// The first columns, up to the first left-aligned one, name the rows.
 std::vector<std::vector<std::size_t>> folds_of(const Table::Shown& shown, std::size_t columns) {
   const auto first_text = std::find(shown.to_the_right.begin(), shown.to_the_right.end(), false);
   const std::size_t names = first_text == shown.to_the_right.end()
@@ -94,7 +93,6 @@ std::vector<std::vector<std::size_t>> folds_of(const Table::Shown& shown, std::s
   return folds;
 }
 
-/// Heading, rule and rows of some columns.
 std::string fold_text(const Table::Shown& shown, const std::vector<std::size_t>& fold) {
   std::string headings, rules;
   std::vector<std::string> lines(shown.rows.size());

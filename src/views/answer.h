@@ -1,5 +1,5 @@
-// What an answer says, before anyone prints it: verdict, tables, notes, what to do next. A view states each of them
-// once; text, JSON, page and CSV are renderings (answer_text.h, answer_json.h, page.h).
+// Answer: verdict, tables, notes, next steps. Views fill it; text, JSON, page and CSV render it (answer_text.h,
+// answer_json.h, page.h).
 #pragma once
 
 #include <array>
@@ -14,41 +14,40 @@
 
 namespace mileage {
 
-/// How the values of a column read.
 enum class Format {
   text,
-  series,  ///< Its label, and in JSON its variant as well.
-  place,   ///< On the axis; a whole number in JSON where places are counts.
-  number,  ///< Three significant digits.
+  series,  ///< Label; in JSON also the variant.
+  place,   ///< On the axis; integer in JSON for counts.
+  number,
   whole,
   ratio,    ///< "0.24x".
-  percent,  ///< A share in [0, 1].
+  percent,  ///< Of a share in [0, 1].
   flag
 };
 
-/// Where people read the 95 % interval of a column.
+/// Where people see a column's interval.
 enum class Spread {
   none,
-  hidden,  ///< In JSON and CSV only.
-  column,  ///< In a column of its own, to the right.
-  inside   ///< In brackets behind the value.
+  hidden,  ///< JSON and CSV only.
+  column,  ///< Own column.
+  inside   ///< In brackets.
 };
 
 struct Column {
-  std::string name;     ///< Field of JSON and CSV, unique in its table; its interval is NAME_low and NAME_high.
-  std::string heading;  ///< What people read. Empty: a field of JSON and CSV only.
+  std::string name;     ///< JSON and CSV field, unique in its table; interval: NAME_low, NAME_high.
+  std::string heading;  ///< Empty: JSON and CSV only.
   Format format = Format::text;
-  std::string meaning;  ///< With the unit; for the reference.
+  std::string meaning;  ///< With unit; for the reference.
   Spread spread = Spread::none;
 };
 
-/// A value, its interval and how it reads. A cell without a value may say why (`said`).
+/// A value with its interval, or the reason for none (`said`).
 struct Entry {
   using Value = std::variant<std::monostate, bool, std::int64_t, double, std::string>;
   Value value;
   Interval interval;
-  std::string said;     ///< Shown in place of the formatted value.
-  std::string missing;  ///< Why there is no interval, where that is worth a word.
+  std::string said;     ///< Instead of the formatted value.
+  std::string missing;  ///< Why there is no interval.
   std::string variant;  ///< Of a series.
 
   Entry() = default;
@@ -68,37 +67,35 @@ struct Entry {
   }
 
   bool is_absent() const { return std::holds_alternative<std::monostate>(value); }
-  /// The same value, read otherwise.
+  /// Other text for the same value.
   Entry reads(std::string text) && {
     said = std::move(text);
     return std::move(*this);
   }
 };
 
-/// No value, for this reason.
 Entry absent(std::string why = {});
 Entry series_entry(const About& about, std::size_t series);
-/// The number of something that people type back: in full.
+/// In full, to be typed back.
 Entry typed(double number);
 
 class Table {
  public:
-  /// `name`: of its rows in JSON; tables of one name are one list there. `title` is shown above it. Where several
-  /// studies are answered, a column `study` comes first.
+  /// `name`: of its JSON rows, shared by tables of one name. `title` is shown. A column `study` comes first if there
+  /// are several.
   Table(const About& about, std::string name, std::string title, std::vector<Column> columns);
 
-  /// One cell per column.
+  /// By column.
   void row(std::vector<Entry> cells);
-  /// For people the rows of one `row_name` become one row, with a column for each value of `column_name`.
+  /// For people: rows of one `row_name` become one row, with a column per value of `column_name`.
   Table& pivoted(std::string row_name, std::string column_name, std::string value_name);
-  /// Left to --more for people.
+  /// Only with --more.
   Table& on_request(bool is = true);
 
-  /// Takes the rows of a table with the same name, title and columns; false for any other.
+  /// Merges a table with the same name, title and columns; false otherwise.
   bool take_rows_of(const Table& other);
 
   bool empty() const { return rows_.empty(); }
-  /// Whether people see anything of it.
   bool is_shown() const;
   const std::string& name() const { return name_; }
   const std::string& title() const { return title_; }
@@ -107,17 +104,17 @@ class Table {
   const Axis& axis() const { return axis_; }
   bool is_on_request() const { return on_request_; }
 
-  /// As people read it: headings, whether numbers, and texts. Columns without a value in any row are not there.
+  /// What people read, without empty columns.
   struct Shown {
     std::vector<std::string> headings;
     std::vector<bool> to_the_right;
     std::vector<std::vector<std::string>> rows;
   };
   Shown shown() const;
-  /// For a terminal: headings, rule, rows. What is wider than `columns` is folded: further columns follow below, behind
-  /// the names of their rows. A text in the last column is left to be wrapped.
+  /// For a terminal. Columns beyond the width continue below, next to the row names. The last column is not wrapped
+  /// here.
   std::string text(std::size_t columns = 100) const;
-  /// Header and rows; intervals as two fields.
+  /// Intervals as two fields.
   std::string csv() const;
 
  private:
@@ -132,35 +129,35 @@ class Table {
   bool on_request_ = false;
 };
 
-/// One line that changes what the reader does.
+/// One line that matters to the reader.
 struct Note {
   enum class Kind { note, warning, failure };
   std::string text;
   Kind kind = Kind::note;
-  bool on_request = false;  ///< Left to --more for people.
+  bool on_request = false;  ///< Only with --more.
 };
 
 struct Answer {
-  std::vector<std::string> verdict;  ///< Sentences.
-  std::string drawing;               ///< In characters, for a terminal alone; whole lines.
+  std::vector<std::string> verdict;
+  std::string drawing;  ///< Characters for a terminal, whole lines.
   std::vector<Table> tables;
   std::vector<Note> notes;
-  std::vector<std::string> next;   ///< Commands that work when pasted.
-  std::vector<std::string> files;  ///< Written on request, such as figures.
+  std::vector<std::string> next;   ///< Commands to paste.
+  std::vector<std::string> files;  ///< Written, such as figures.
 
-  /// Tables of one kind become one, so that several studies stand side by side.
+  /// Merges tables of one kind, for several studies.
   void add(Answer other);
   void note(std::string text, bool on_request = false) { notes.push_back({std::move(text), {}, on_request}); }
 };
 
-/// The columns that most tables begin with: the variant with what sets it apart, and a place on the axis.
+/// Common first columns: variant with what distinguishes it, and place.
 Column series_column();
-Column hidden_series_column();  ///< In JSON and CSV only.
+Column hidden_series_column();  ///< JSON and CSV only.
 Column place_column(const About& about);
 
-/// How a value of a column reads, without its interval.
+/// Without interval.
 std::string value_text(const Entry& cell, const Column& column, const Axis& axis);
-/// "331k to 354k", "above 331k"; nothing where both ends are open.
+/// "331k to 354k", "above 331k"; empty if both ends are open.
 std::string spread_text(const Interval& interval, const Column& column, const Axis& axis);
 
 }  // namespace mileage

@@ -1,4 +1,4 @@
-// Answers as JSON: one envelope for every verb, {"verb", "format", "axis", "warnings", ...}, and a list for each table.
+// Answers as JSON: {"verb", "format", "axis", "warnings", ...} and a list per table.
 #pragma once
 
 #include <vector>
@@ -9,20 +9,19 @@
 
 namespace mileage {
 
-/// Version of the JSON that verbs print.
 inline constexpr int answer_format = 2;
 
-/// What is the same in the answers of all verbs: names, warnings, failures.
+/// Names, warnings and failures, common to all verbs.
 Json envelope(const char* verb, const std::vector<About>& studies = {});
 
-/// Adds verdict, notes, next commands, and every table as a list of rows under its name. A column is a field: null
-/// where a cell has no value, with NAME_missing where it says why; its interval is NAME_low and NAME_high.
+/// Adds verdict, notes, next commands and tables. A field per column: null without value, with NAME_missing if there is
+/// a reason; intervals as NAME_low and NAME_high.
 void add_answer_json(Json& json, const Answer& answer);
 
-/// The list of that name in an answer; added where it is not there yet.
+/// Added if missing.
 Json& rows_of(Json& answer, const char* name);
 
-/// A place on the axis; where places are whole numbers, a whole number.
+/// An integer for whole axes.
 Json place_json(double x, const Axis& axis);
 
 }  // namespace mileage

@@ -11,7 +11,6 @@
 namespace mileage {
 namespace {
 
-/// Which of a pair to switch from, and to which.
 struct Switch {
   std::size_t from, to;
 };
@@ -24,7 +23,7 @@ Switch crossing(const ComparedPair& pair, const BreakEven& one) {
   return one.faster_below == Side::one ? Switch{pair.one, pair.other} : Switch{pair.other, pair.one};
 }
 
-/// Whether it is known no better than by the two counts between which a cost jumps.
+/// Known only to within the counts around a step.
 bool is_inside_jump(const BreakEven& one) { return one.source == Source::step && one.interval.closed(); }
 
 std::string clear_range(const About& about, const Interval& clear) {
@@ -38,7 +37,6 @@ std::string ratios_text(const PairAnswer& answer) {
   return low == high ? low : fmt::format("{} to {}", low, high);
 }
 
-/// Without a crossing: what is the case instead.
 std::string uncrossed_text(const About& about, const ComparedPair& pair) {
   if (!pair.answer.faster) return pair.answer.reason;
   const bool is_one = *pair.answer.faster == Side::one;
@@ -137,7 +135,7 @@ Table uncrossed_table(const About& about, const BreakEvenAnswer& answer) {
   return table;
 }
 
-/// "columns at 9.3k lanterns": the count is named once in a sentence.
+/// "columns at 9.3k lanterns".
 std::string switch_words(const About& about, const ComparedPair& pair, bool is_first) {
   const Switch one = paid_switch(pair);
   const std::string at = is_first ? named_place(pair.worth->at, about.axis) : place_text(pair.worth->at, about.axis);

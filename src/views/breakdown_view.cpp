@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-/// Parts of the verdict are at least this share of the largest one.
+/// For parts named in the verdict.
 constexpr double share_of_largest_named = 0.05;
 
 std::string with_sign(double value) { return (value > 0 ? "+" : "") + three_digits(value); }

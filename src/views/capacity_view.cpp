@@ -27,19 +27,19 @@ const char* source_name(Source source) {
   return "";
 }
 
-/// A missing capacity is looked for up to this many times the largest count measured,
+/// Range for a missing capacity, relative to the largest count measured,
 constexpr double look_as_far_as = 8;
-/// and down to this fraction of the smallest, where that is over the budget.
+/// and to the smallest, if over budget.
 constexpr double look_as_far_below = 1000;
 
-/// As an option reads it: whole rates as a rate.
+/// As an option; whole rates as rates.
 std::string budget_option(double budget_ms) {
   const double rate = 1000 / budget_ms;
   return std::fabs(rate - std::round(rate)) < 1e-6 ? fmt::format("{:.0f}hz", rate)
                                                    : fmt::format("{}ms", three_digits(budget_ms));
 }
 
-/// Options that ask for the same series again.
+/// Options to select the same series.
 std::string options_of(const Scenario& scenario, const Series& series) {
   std::string options;
   for (const auto& [name, value] : series.knobs.values())
@@ -50,7 +50,7 @@ std::string options_of(const Scenario& scenario, const Series& series) {
   return options;
 }
 
-/// The verb that measures a study of this kind, and what it is known to measure.
+/// With what it measures.
 std::string measuring_verb(const About& about) {
   const Head& head = about.head;
   if (head.made_by == MadeBy::game) return "drive";
@@ -63,7 +63,7 @@ bool is_bounded(const CapacityAnswer& answer, const std::string& label, double b
                      [&](const CapacityBound& bound) { return bound.label == label && bound.budget_ms == budget_ms; });
 }
 
-/// Those of the budget that no capped recording bounds.
+/// Without a bound from capped recordings.
 std::vector<const SeriesCapacity*> read_for(const About& about, const CapacityAnswer& answer, double budget_ms) {
   std::vector<const SeriesCapacity*> found;
   for (const SeriesCapacity& one : answer.capacities)
@@ -72,7 +72,6 @@ std::vector<const SeriesCapacity*> read_for(const About& about, const CapacityAn
   return found;
 }
 
-/// Why no larger count is known to fit.
 std::string known_up_to(const About& about, const SeriesCapacity& one) {
   if (const auto& fails = about.series[one.series].fails_from;
       one.capacity.none == NoCapacity::within_up_to_failure && fails)
@@ -81,7 +80,7 @@ std::string known_up_to(const About& about, const SeriesCapacity& one) {
   return fmt::format("largest {} measured", about.axis.name);
 }
 
-/// What still fits is rounded down.
+/// What fits is rounded down.
 Entry rounded_down(const About& about, const Capacity& capacity) {
   if (!capacity.at) return absent();
   return {about.axis.is_whole ? std::floor(*capacity.at) : *capacity.at, capacity.interval, capacity.interval_missing};
@@ -110,7 +109,7 @@ std::optional<double> at_least(const SeriesCapacity& one) {
   return is_within ? std::optional(one.holds_at_least) : std::nullopt;
 }
 
-/// A capped recording held the budget at one count and another was over it.
+/// Capped recordings fit at one count and exceed it at another.
 Entry bound_cell(const About& about, const CapacityBound& bound) {
   Entry cell = absent("at least " + place_text(bound.at_least, about.axis));
   cell.missing = bound.below ? "below " + place_text(*bound.below, about.axis) : "capped recordings";
@@ -178,7 +177,7 @@ void note_how_read(const About& about, const SeriesCapacity& one, Answer& view) 
                           typed_count(*capacity.interval.high, about.axis)));
 }
 
-/// Where the 99 % come from, or how to get them.
+/// Source of the 99 % figures, or how to get them.
 void note_tail(const About& about, const CapacityAnswer& answer, std::size_t budget, Answer& view) {
   const double budget_ms = answer.budgets_ms[budget];
   const auto rows = read_for(about, answer, budget_ms);
@@ -204,8 +203,8 @@ std::string capacity_words(const About& about, const SeriesCapacity& one) {
 
 std::vector<std::string> missing_measurements(const About& about, const CapacityAnswer& answer) {
   std::vector<std::string> commands;
-  if (about.head.made_by == MadeBy::tables || !about.axis.is_whole) return commands;  // by no command of this tool
-  // Variants with the same options share a command.
+  if (about.head.made_by == MadeBy::tables || !about.axis.is_whole) return commands;  // No command measures other axes.
+  // Variants with equal options share a command.
   std::vector<std::pair<std::string, std::vector<std::string>>> alike;
   for (const SeriesCapacity& one : answer.capacities) {
     if (one.capacity.at || one.capacity.none == NoCapacity::within_up_to_failure) continue;
@@ -234,7 +233,7 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   std::vector<const SeriesCapacity*> known;
   std::vector<std::string> over, words;
   for (const SeriesCapacity* one : read_for(about, answer, budget_ms)) {
-    if (about.series[one->series].series.is_floor()) continue;  // does no work
+    if (about.series[one->series].series.is_floor()) continue;  // Does no work.
     if (one->capacity.none == NoCapacity::over_at_once)
       over.push_back(about.label(one->series));
     else

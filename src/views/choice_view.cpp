@@ -17,7 +17,7 @@ std::string amount_text(const About& about, double amount) {
   return fmt::format("{} {}", three_digits(amount), about.cost_unit);
 }
 
-/// Savings against the first series, from where to where that was measured.
+/// Range of savings over the first series.
 Entry saving_cell(const About& about, const GroupChoice& group, const ChosenStretch& stretch) {
   if (stretch.use == group.members.front()) return absent();
   if (!stretch.saving) return absent("not measured there");

@@ -33,7 +33,7 @@ Entry saving_cell(const SeriesCost& one, const PlaceCosts& place) {
   return one.is_significant ? Entry(one.saves_ms) : Entry(one.saves_ms).reads("-");
 }
 
-/// Whether an earlier group has shown this series: its conditions do not affect it.
+/// In an earlier group: conditions do not affect it.
 bool is_shown_before(const CostAnswer& answer, std::size_t group, std::size_t series) {
   return std::any_of(answer.groups.begin(), answer.groups.begin() + static_cast<std::ptrdiff_t>(group),
                      [&](const GroupCosts& earlier) {
@@ -42,7 +42,7 @@ bool is_shown_before(const CostAnswer& answer, std::size_t group, std::size_t se
                      });
 }
 
-/// Known costs of a place, fastest first, as places in the group. A floor does no work.
+/// Known costs, fastest first, without floors.
 std::vector<std::size_t> fastest_first(const About& about, const PlaceCosts& place) {
   std::vector<std::size_t> known;
   for (std::size_t i = 0; i < place.costs.size(); ++i)
@@ -78,7 +78,7 @@ std::string fit_sentence(const GroupCosts& group, const PlaceCosts& place, const
   return fmt::format("{}.", fmt::join(parts, "; "));
 }
 
-/// What a change from the first variant brings: nothing to say where the table shows savings of all.
+/// Empty where the table shows all savings.
 std::string gain_sentence(const GroupCosts& group, const PlaceCosts& place, const std::vector<std::size_t>& known) {
   if (known.size() < 2 || !place.costs.front().cost) return {};
   const std::string& first = group.labels.front();
@@ -92,7 +92,7 @@ std::string gain_sentence(const GroupCosts& group, const PlaceCosts& place, cons
                        : fmt::format(" No significant difference from {}.", first);
 }
 
-/// Whether the typical frame hides something: frames of several kinds, or many over a budget that it fits.
+/// Several kinds of frames, or many over budget.
 bool hides_something(const SeriesCost& one, double budget_ms) {
   if (!one.spread) return false;
   const bool are_many_over = one.spread->typical_ms <= budget_ms && one.spread->share_over > many_frames_over;
@@ -166,7 +166,7 @@ Table traits_table(const About& about, const GroupCosts& group) {
   return table;
 }
 
-/// Slower set-ups and worse pictures.
+/// Slower set-up, worse pictures.
 void note_prices(const About& about, const GroupCosts& group, Answer& view) {
   constexpr double frames_per_second = 60;
   for (std::size_t i = 0; i < group.pictures.size(); ++i)

@@ -13,11 +13,10 @@
 namespace mileage {
 namespace {
 
-/// Parts of spikes that are named have at least this share.
+/// For parts of spikes that are named.
 constexpr double min_named_share = 0.1;
-/// Workers listed one by one.
 constexpr std::size_t max_listed_workers = 6;
-/// Recorded and corrected times that differ by 10 % need a word why.
+/// Recorded and corrected times that differ by 10 % need an explanation.
 const double min_named_correction = std::log(1.1);
 
 bool has_frames(const CellFrames& cell) { return cell.frames > 0; }
@@ -45,7 +44,7 @@ std::string spike_words(const std::string& label, const CellFrames& cell) {
                      period.empty() ? "" : ", " + period, parts.empty() ? "" : ", in " + parts);
 }
 
-/// Of those without a spike.
+/// Of cells without a spike.
 std::size_t min_frames(const std::vector<const CellFrames*>& cells) {
   std::size_t fewest = std::numeric_limits<std::size_t>::max();
   for (const CellFrames* cell : cells)
@@ -53,7 +52,6 @@ std::size_t min_frames(const std::vector<const CellFrames*>& cells) {
   return fewest;
 }
 
-/// Of the cells at one place.
 std::string frames_sentence(const About& about, const std::vector<const CellFrames*>& cells) {
   std::vector<std::string> words, steady, unknown;
   for (const CellFrames* cell : cells) {

@@ -14,12 +14,11 @@
 namespace mileage {
 namespace {
 
-/// Slopes of which the largest is at most 1.25 times the smallest are close to one line.
+/// Largest / smallest slope that counts as one line.
 constexpr double alike_slopes = 1.25;
-/// A power this close to 1 costs an eighth more per entity over a factor of ten.
+/// Deviation of a power from 1: an eighth more per entity over a factor of ten.
 constexpr double alike_power = 0.05;
 
-/// Whether the slopes beside knees differ so little that a plan by counts does not change.
 bool slopes_are_alike(const NamedLaw& law) {
   const auto [min, max] = std::minmax_element(law.coefficients.begin(), law.coefficients.end());
   return *min > 0 && *max <= alike_slopes * *min;
@@ -45,7 +44,7 @@ const char* law_name(LawKind kind) {
   return "";
 }
 
-/// In a sentence: "linear", "close to linear (N^0.96)", "quadratic".
+/// "linear", "close to linear (N^0.96)", "quadratic".
 std::string growth_words(const NamedLaw& law, const Axis& axis) {
   const bool is_alike = law.kind == LawKind::power ? std::fabs(law.exponent - 1) <= alike_power
                         : law.knees.empty()        ? false
@@ -199,7 +198,7 @@ bool is_surely_slower(const CurvePoint& point, const CurvePoint& best) {
   return point.interval.low && best.interval.high && *point.interval.low > *best.interval.high;
 }
 
-/// Over a knob that is a choice: which value is fastest.
+/// Over a choice knob: the fastest value.
 Answer values_view(const About& about, const GrowthAnswer& answer) {
   Answer view;
   for (std::size_t i = 0; i < answer.series.size(); ++i) {

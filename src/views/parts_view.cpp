@@ -12,7 +12,6 @@ const char* limited_by(const DeviceShare& share) {
   return share.device_runs_out_first() ? "device" : "processor";
 }
 
-/// The rows of one cell.
 class CellRows {
  public:
   CellRows(Table& table, Entry series, const CellDetail& cell)

@@ -1,4 +1,4 @@
-// All answers of a study, section by section: what the page and `report --json` show.
+// All answers of a study as sections, for the page and `report --json`.
 #pragma once
 
 #include <string>
@@ -10,7 +10,7 @@
 
 namespace mileage {
 
-/// What is drawn into a page, as SVG; empty where a study has nothing of the kind.
+/// SVG; empty if there is nothing to draw.
 struct PageFigures {
   std::string costs, ratios, map, beside, frames, work, tuning, ladder;
 };
@@ -19,10 +19,10 @@ struct Section {
   std::string title;
   Answer answer;
   std::string PageFigures::*figure = nullptr;
-  bool is_headline = false;  ///< Its verdict is at the top.
+  bool is_headline = false;
 };
 
-/// Those that say anything, the decision first.
+/// Non-empty ones, decision first.
 std::vector<Section> sections_of(const Report& report);
 
 Json report_json(const std::vector<Report>& reports);

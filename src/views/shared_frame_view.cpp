@@ -10,7 +10,7 @@
 namespace mileage {
 namespace {
 
-/// Which of both brings more when it takes half; empty where that cannot be read.
+/// Which of both to improve first; may be empty.
 std::string improve_words(const About& about, const SharedFrameAnswer& answer, const SharedSeries& one) {
   if (!one.improve || !one.improve->now) return {};
   const auto place = [&](const std::optional<double>& x) {

@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-/// The logarithmic axis of a strip, from the start of its first stretch to the end of its last.
+/// Log axis over the range of a strip.
 struct Scale {
   double from;
   double to;
@@ -36,7 +36,7 @@ std::string bar_piece(const std::string& name, const ChoiceRange& stretch, std::
   return piece;
 }
 
-/// Writes `text` into a line of blanks at `column`, unless something stands there; moved left to fit.
+/// Writes `text` at `column` if free; moved left to fit.
 bool put(std::string& line, std::size_t column, const std::string& text) {
   const std::size_t start = std::min(column, line.size() - std::min(line.size(), text.size()));
   const std::size_t from = start == 0 ? 0 : start - 1;
@@ -54,7 +54,7 @@ std::string axis_line(const Scale& scale, const Axis& axis) {
   return line;
 }
 
-/// Lines that mark the capacities of the group for the first budget, as many as they need.
+/// Capacities for the first budget, on as many lines as needed.
 std::vector<std::string> capacity_lines(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,
                                         const Scale& scale) {
   std::vector<std::string> lines;

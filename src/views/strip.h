@@ -1,4 +1,4 @@
-// The strip: one bar along the axis that shows which variant to use where.
+// Strip: a bar along the axis showing which variant to use.
 #pragma once
 
 #include <string>
@@ -9,14 +9,11 @@
 
 namespace mileage {
 
-/// The strip of a group for a terminal of at least `width` + 4 columns: a bar with the name of what to use, `/` where
-/// no difference pays off, `=` where it matters, `-` where no choice is known, since what is in use below was not
-/// measured, `.` where even the best is over the budget; below it the axis with decades, and the capacities that lie in
-/// the range. Several lines, each ended by a line feed.
+/// For at least `width` + 4 columns: variant names, `/` no difference pays off, `=` it does, `-` unknown (the previous
+/// one was not measured), `.` over budget; below, decades and capacities. Lines end with line feeds.
 std::string terminal_strip(const About& about, const GroupChoice& group, const CapacityAnswer& capacities,
                            std::size_t width = 72);
 
-/// What the signs mean, in one line.
 std::string strip_legend();
 
 }  // namespace mileage

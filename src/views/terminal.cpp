@@ -12,7 +12,7 @@
 namespace mileage {
 namespace {
 
-/// A last column narrower than this is not worth wrapping.
+/// Minimum width for wrapping.
 constexpr std::size_t narrowest_column = 16;
 constexpr std::size_t more_indent = 2;
 
@@ -36,7 +36,7 @@ std::vector<std::string> lines_of(const std::string& text) {
   return lines;
 }
 
-/// Words, each with the blanks before it; a percent sign belongs to its number.
+/// With preceding blanks; a percent sign stays with its number.
 std::vector<std::string> words_of(const std::string& text) {
   std::vector<std::string> words;
   std::size_t at = 0;
@@ -53,8 +53,7 @@ std::vector<std::string> words_of(const std::string& text) {
   return words;
 }
 
-/// A text that begins at a column, in lines that end before another; later lines begin at `indent`. A word that is
-/// wider than a line stands in one of its own.
+/// Between columns; further lines begin at `indent`. Wide words get their own line.
 std::vector<std::string> wrapped(const std::string& text, std::size_t begin, std::size_t indent, std::size_t columns) {
   std::vector<std::string> lines{""};
   std::size_t used = begin;
@@ -76,7 +75,7 @@ bool is_rule(const std::string& line) {
   return begins_with(line, "  -") && line.find_first_not_of("- ") == std::string::npos;
 }
 
-/// Where in a line a column begins, in bytes: texts may hold characters of several.
+/// Byte of a column, for UTF-8.
 std::size_t byte_at(const std::string& line, std::size_t column) {
   std::size_t at = 0;
   for (std::size_t seen = 0; at < line.size(); ++at)
@@ -84,7 +83,7 @@ std::size_t byte_at(const std::string& line, std::size_t column) {
   return at;
 }
 
-/// Wraps and colours line by line; a table is one from the line before its rule to the next empty line.
+/// Wraps and colors lines; a table extends from the line before its rule to the next empty line.
 class Page {
  public:
   Page(const Terminal& terminal, const std::string& text) : terminal_(terminal), lines_(lines_of(text)) {}
@@ -119,8 +118,7 @@ class Page {
     return parts;
   }
 
-  /// Of what follows a line: below the meaning where it names something and explains it behind a gap, else a little
-  /// more than its own.
+  /// Of continuation lines: below the meaning after a gap, or slightly more than its own.
   std::size_t indent_of(const std::string& line) const {
     const std::size_t own = std::min(line.find_first_not_of(' '), line.size());
     const std::size_t gap = line.find("  ", own);
@@ -129,7 +127,7 @@ class Page {
     return is_explained ? meaning : own + more_indent;
   }
 
-  /// Of a whole line, however it is wrapped; nothing where it has none.
+  /// Of a whole line, or nullptr.
   const char* colour_of(const std::string& line, bool is_head_of_table) {
     if (!terminal_.colour || line.empty()) return nullptr;
     if (begins_with(line, "warning: ") || begins_with(line, "failed: ")) return amber;
@@ -147,9 +145,9 @@ class Page {
 
   const Terminal& terminal_;
   std::vector<std::string> lines_;
-  std::optional<std::size_t> last_column_;  ///< Of the table that is being shown.
-  bool are_commands_ = false;               ///< Whether the lines are commands to be copied.
-  bool is_verdict_ = true;                  ///< Whether no empty line came yet.
+  std::optional<std::size_t> last_column_;  ///< Of the current table.
+  bool are_commands_ = false;               ///< In the list of commands.
+  bool is_verdict_ = true;                  ///< Before the first empty line.
 };
 
 const char* kind_text(Note::Kind kind) {

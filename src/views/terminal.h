@@ -1,5 +1,4 @@
-// Answers as a terminal shows them: no wider than it is, and coloured where that is wanted. Colour only repeats what
-// the words say.
+// Answers for a terminal of given width, colored if wanted. Color only repeats words.
 #pragma once
 
 #include <cstddef>
@@ -9,11 +8,11 @@
 
 namespace mileage {
 
-/// The line above commands that are to be copied; these stay whole.
+/// Commands below it are not wrapped.
 inline constexpr const char* heading_of_commands = "Next";
 
-/// The verdict, the tables that support it, notes, the next commands; each part ends with an empty line. With `more`
-/// also what is left to --more. Tables are folded to `columns`.
+/// Verdict, tables, notes, next commands, with empty lines between; `more` adds the rest. Tables are folded to
+/// `columns`.
 std::string answer_text(const Answer& answer, bool more = false, std::size_t columns = 100);
 
 struct Terminal {
@@ -21,10 +20,8 @@ struct Terminal {
   bool colour = false;
 };
 
-/// Sentences wrapped at blanks, under their own indent; tables wrapped in their last column. Commands stay whole, so
-/// that they can be copied, and so does a table whose other columns leave too little room.
-/// With colour: the sentences of the first paragraph bold, warnings and failures amber, heads of tables and what stands
-/// behind --more faint, and amber whatever is over a budget. Does not change text that fits, without colour.
+/// Wraps sentences and last columns; commands and too wide tables stay whole. Colors: verdict bold; warnings, failures
+/// and over budget amber; table heads and --more faint. Text that fits is unchanged without color.
 std::string shown_on(const Terminal& terminal, const std::string& text);
 
 }  // namespace mileage

@@ -9,7 +9,7 @@
 namespace mileage {
 namespace {
 
-/// As it can be typed back.
+/// Can be typed back.
 std::string value_text(const KnobValue& value) { return text_of(value); }
 
 std::string values_text(const TuningAnswer& answer, const std::vector<KnobValue>& values) {
@@ -24,7 +24,7 @@ std::string stretch_text(const ValueStretch& stretch) {
                                     : fmt::format("{} to {}", value_text(stretch.from), value_text(stretch.to));
 }
 
-/// Values with no significant loss; of named values and of two knobs one by one.
+/// Values without significant loss.
 std::string as_good_text(const TuningAnswer& answer, const TunedAt& at) {
   if (at.plateau) return stretch_text(*at.plateau);
   std::vector<std::string> names;

@@ -74,7 +74,7 @@ std::string with_conditions(const std::string& title, const std::string& conditi
   return conditions.empty() ? title : fmt::format("{} ({})", title, conditions);
 }
 
-/// "60 Hz"; nothing where that is no whole rate.
+/// "60 Hz", or empty.
 std::string whole_rate(double budget_ms) {
   const double rate = 1000 / budget_ms;
   return std::fabs(rate - std::round(rate)) < 1e-6 ? fmt::format("{:.0f} Hz", rate) : "";

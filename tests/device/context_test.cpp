@@ -14,7 +14,6 @@ namespace {
 
 using testing::HasSubstr;
 
-/// What refuses a context says.
 std::string refusal_of(const ContextRequest& request) {
   try {
     const Context context(request);
@@ -70,7 +69,6 @@ TEST(Context, ThrowsWhenTheDeviceIsLost) {
   EXPECT_THROW(context.check(), Error);
 }
 
-/// Loses its device in the third frame.
 class Unlucky : public Variant {
  public:
   void run_frame(Frame& frame) override {
@@ -99,7 +97,7 @@ TEST(Context, ARunWhoseDeviceIsLostFailsWithTheReason) {
   const mileage::Run run = make_run({"night", {"unlucky", {}}, 10, 1}, catalogue, {&clock, nullptr});
   EXPECT_EQ(run.status, RunStatus::failed);
   EXPECT_THAT(run.failure, HasSubstr("the graphics device was lost"));
-  EXPECT_NO_THROW(Context().check());  // and the next run has a device again
+  EXPECT_NO_THROW(Context().check());  // The next run has a device again.
 }
 
 }  // namespace

@@ -68,7 +68,7 @@ TEST_F(DeviceObjects, ADispatchReachesEveryInvocationOnce) {
 layout(std430, binding = 0) buffer Visited { uint visited[]; };
 void main() { if (invocation() < visited.length()) atomicAdd(visited[invocation()], 1u); }
 )");
-  for (const std::int64_t count : {1, 127, 128, 129, 8'388'481}) {  // the last one needs a second row of groups
+  for (const std::int64_t count : {1, 127, 128, 129, 8'388'481}) {  // The last needs a second row of groups.
     const std::vector<std::uint32_t> zeros(static_cast<std::size_t>(count));
     Buffer visited(*context_, 4 * count, zeros.data());
     visited.bind_storage(0);
@@ -98,8 +98,8 @@ void main() { pixel = gl_FragCoord.y > 1.0 ? vec4(1.0, 0.0, 0.0, 1.0) : vec4(0.0
   draw_whole_canvas(program);
   const std::vector<std::uint8_t> pixels = canvas.picture().pixels;
   ASSERT_EQ(pixels.size(), 24U);
-  EXPECT_EQ(pixels[0], 255);   // the upper row is red
-  EXPECT_EQ(pixels[14], 255);  // the lower one blue
+  EXPECT_EQ(pixels[0], 255);   // Upper row red.
+  EXPECT_EQ(pixels[14], 255);  // Lower row blue.
 }
 
 }  // namespace

@@ -1,4 +1,3 @@
-// The ways to draw the lanterns: they draw the same picture, or differ as they say.
 #include "device/draw_variants.h"
 
 #include <map>
@@ -71,7 +70,7 @@ TEST_P(SamePicture, AsOneCallPerLantern) {
     const Picture expected = picture_of(make_draw_each, set_up);
     const Picture found = picture_of(GetParam().make, set_up);
     ASSERT_EQ(found.pixels.size(), expected.pixels.size());
-    EXPECT_LT(unlike_pixels(expected, found), 40) << parts << " parts";  // of 921,600: edges that fall between pixels
+    EXPECT_LT(unlike_pixels(expected, found), 40) << parts << " parts";  // Of 921,600: edges between pixels.
   }
 }
 
@@ -137,7 +136,7 @@ TEST(Draw, DetailDrawsEveryLanternWithFewerTriangles) {
 
 TEST(Draw, CountsItsCalls) {
   SKIP_WITHOUT_DEVICE();
-  const mileage::SetUp set_up = set_up_with(100, 4, 2);  // 25 of each kind, 7 in a call: four batches of each
+  const mileage::SetUp set_up = set_up_with(100, 4, 2);  // 25 of each kind, 7 per call: four batches.
   EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_each(set_up)).at("calls"), 200);
   EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced(set_up)).at("calls"), 4 * 4 * 2);
   EXPECT_EQ(testing_support::counters_of_a_frame(*make_draw_instanced_all(set_up)).at("calls"), 8);
@@ -190,8 +189,7 @@ TEST(Draw, WhatChoosesDrawsByItsRulePixelByPixel) {
   for (const Make make : {make_draw_large, make_draw_large_device, make_draw_detail}) {
     const mileage::SetUp set_up = set_up_with(400, 4, 2);
     EXPECT_LT(stated(outcome_of(make, set_up), "pixels unlike its rule"), 40);
-    EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)),
-              1000);  // or the rule says nothing
+    EXPECT_GT(unlike_pixels(picture_of(make_draw_each, set_up), picture_of(make, set_up)), 1000);
   }
 }
 
@@ -257,7 +255,7 @@ TEST(Draw, WhatInstancesCarryIsSentWithThem) {
   SKIP_WITHOUT_DEVICE();
   mileage::SetUp set_up = set_up_with(100);
   const Picture light = picture_of(make_draw_instanced, set_up);
-  set_up.knobs.set("payload", 100.0);  // in steps of 16
+  set_up.knobs.set("payload", 100.0);  // In steps of 16.
   for (const Make make : {make_draw_instanced, make_draw_instanced_all, make_draw_multi})
     EXPECT_EQ(testing_support::counters_of_a_frame(*make(set_up)).at("bytes uploaded"), 100 * 112);
   EXPECT_LT(unlike_pixels(light, picture_of(make_draw_instanced, set_up)), 40);

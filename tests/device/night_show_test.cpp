@@ -1,4 +1,3 @@
-// night-show: lanterns carried on the processor or on the device are drawn at the same places.
 #include "device/night_show.h"
 
 #include <gmock/gmock.h>

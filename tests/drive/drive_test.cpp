@@ -24,10 +24,10 @@ void keep_busy(std::chrono::milliseconds time) {
   for (const auto end = std::chrono::steady_clock::now() + time; std::chrono::steady_clock::now() < end;) {}
 }
 
-/// Two busy threads on one core: either waits for the other.
+/// Two busy threads on one core.
 void wait_for_a_core() {
   keep_to_one_core();
-  std::thread other([] { keep_busy(std::chrono::milliseconds(50)); });  // on the same core
+  std::thread other([] { keep_busy(std::chrono::milliseconds(50)); });  // On the same core.
   keep_busy(std::chrono::milliseconds(50));
   other.join();
 }
@@ -43,7 +43,7 @@ TEST(DriveHeader, TellsHowLongAFrameWaitedForACore) {
   wait_for_a_core();
   drive_frame(&link, 5.0);
   if (link.waited_ns == 0) GTEST_SKIP() << "this system does not tell";
-  // As if the thread had waited ever since it began, and not before this frame.
+  // As if the thread had always waited, except before this frame.
   link.waited_ns = 1;
   drive_frame(&link, 1e-6);
   EXPECT_EQ(std::string(link.waits.text, link.waits.used), "[3,0.001]") << "no longer than it took";

@@ -54,7 +54,6 @@ TEST(Page, DrawsWhatAStudyHas) {
   for (const std::string* none : {&figures.map, &figures.work, &figures.tuning, &figures.ladder}) EXPECT_EQ(*none, "");
 }
 
-/// Batches of a plan that tuned them, with and without scatter.
 TEST(Page, ShowsTheBestValueAndTheMapOfAStudyOverKnobs) {
   made::Setting setting;
   for (const double batch : {10.0, 100.0, 1000.0})

@@ -1,4 +1,3 @@
-// The recorder header, from C99 and from C++.
 #include "mileage/framelog.h"
 
 #include <algorithm>
@@ -39,7 +38,7 @@ class Framelog : public testing::Test {
 };
 
 TEST_F(Framelog, ACProgramLeavesATableThatReads) {
-  ASSERT_EQ(run("night.csv 6000"), 0);  // more than two buffers
+  ASSERT_EQ(run("night.csv 6000"), 0);  // More than two buffers.
   const auto recordings = tables_of(folder_ / "night.csv");
   ASSERT_EQ(recordings.size(), 1U);
   const Recording& one = recordings.front();
@@ -65,7 +64,7 @@ TEST_F(Framelog, ShortFramesAfterLongOnesHaveNotWaited) {
     }
   }
   ::unsetenv("MILEAGE_YARDSTICK");
-  const auto recordings = tables_of(file);  // refuses a frame that waited longer than it took
+  const auto recordings = tables_of(file);  // Refuses waiting longer than the frame.
   ASSERT_EQ(recordings.size(), 1U);
   EXPECT_EQ(recordings.front().frame_ns.size(), 4000U);
 }
@@ -108,7 +107,7 @@ TEST_F(Framelog, LongFramesAreProbedOnceForEachOfTheirMilliseconds) {
   for (int frame = 0; frame < 3; ++frame) {
     framelog_begin(&log);
     framelog_add(&log, calls, 7);
-    log.begun_ns -= 400'000'000;  // as if it had taken 400 ms
+    log.begun_ns -= 400'000'000;  // As if it had taken 400 ms.
     framelog_end(&log);
     EXPECT_EQ(log.frames_to_probe, 1U);
   }
@@ -172,7 +171,6 @@ TEST_F(Framelog, WhatCannotBeWrittenIsTold) {
   EXPECT_EQ(run("/dev/full 2000"), 3);
 }
 
-/// Records this many frames, waits so long, records two more, and crashes.
 void record_and_crash(const std::filesystem::path& file, int frames, std::chrono::milliseconds wait) {
   FrameLog log(file.c_str());
   const auto record = [&](int more) {
@@ -206,11 +204,11 @@ TEST_F(Framelog, WhatIsASecondOldIsInTheFile) {
 
 TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   const std::filesystem::path file = folder_ / "night.csv";
-  constexpr int frames = 2'000;  // several buffers
+  constexpr int frames = 2'000;  // Several buffers.
   FrameLog log(file.c_str(), frames);
   std::vector<int> phases, counters, outcomes;
   for (int i = 0; i < framelog_max_columns; ++i) {
-    counters.push_back(log.counter(("counter " + std::to_string(i)).c_str()));  // before the phases: the order is free
+    counters.push_back(log.counter(("counter " + std::to_string(i)).c_str()));  // Before the phases: order is free.
     phases.push_back(log.phase(("phase " + std::to_string(i)).c_str()));
     outcomes.push_back(log.outcome(("outcome " + std::to_string(i)).c_str()));
   }
@@ -225,7 +223,7 @@ TEST_F(Framelog, HoldsAsManyColumnsAsItMay) {
   ASSERT_TRUE(log.close());
   std::ifstream table(file);
   std::string line, last;
-  int rows = -1;  // the header
+  int rows = -1;  // Header.
   int without_outcomes = 0;
   for (; std::getline(table, line); ++rows) {
     last = line;

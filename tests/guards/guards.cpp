@@ -32,7 +32,7 @@ std::vector<fs::path> files_below(const fs::path& root, const std::vector<std::s
   return files;
 }
 
-/// All matches of the first group of a pattern, with the text around them excluded.
+/// First groups of all matches.
 Lines matches(const std::string& text, const std::string& pattern) {
   Lines found;
   const std::regex expression(pattern);
@@ -40,7 +40,7 @@ Lines matches(const std::string& text, const std::string& pattern) {
   return found;
 }
 
-/// What each layer may include besides itself.
+/// Layers that each may include.
 const std::map<std::string, std::vector<std::string>> lower_layers{
     {"types", {}},
     {"system", {"types"}},
@@ -54,8 +54,8 @@ const std::map<std::string, std::vector<std::string>> lower_layers{
     {"tool", {"types", "system", "study", "analysis", "measure", "views", "figures"}},
     {"program", {"festival", "device", "tool"}}};
 
-/// The rooms of a layer, lowest first; a room may include those before it. What lies in no room, on top of the layer,
-/// is included by nobody in it, or by the last of its rooms.
+/// Folders of a layer, lowest first; each may include those before. Files outside of folders are on top and included by
+/// the last at most.
 const std::map<std::string, std::vector<std::string>> rooms_of{
     {"analysis", {"statistics", "evidence", "model", "curves", "answers"}},
     {"measure", {"machine", "in_process", "recordings", "runners", "loop"}}};
@@ -67,7 +67,7 @@ std::vector<std::string> parts_of(std::string path) {
   return parts;
 }
 
-/// Place of a room in its layer; that of the layer's own files is behind all rooms.
+/// Files outside of folders come last.
 std::size_t room_in(const std::vector<std::string>& rooms, const std::string& room) {
   return static_cast<std::size_t>(std::find(rooms.begin(), rooms.end(), room) - rooms.begin());
 }
@@ -87,14 +87,14 @@ void check_includes(const fs::path& file, const fs::path& top, const fs::path& r
   const auto& allowed = lower_layers.at(own[0]);
   for (const std::string& include : matches(read_text(file), "#include \"([^\"]+)\"")) {
     const std::vector<std::string> other = parts_of(include);
-    const bool is_public = include.rfind("mileage/", 0) == 0;  // lies in no room
+    const bool is_public = include.rfind("mileage/", 0) == 0;  // Outside of folders.
     const bool is_fine = other[0] == own[0] ? is_public || !goes_up_in_layer(own[0], own, other)
                                             : std::find(allowed.begin(), allowed.end(), other[0]) != allowed.end();
     if (!is_fine) violations.push_back(fs::relative(file, root).string() + " includes " + include);
   }
 }
 
-/// A header beside the layers is one that people copy into code that knows nothing of Mileage.
+/// Headers that people copy have no dependencies.
 bool stands_alone(const fs::path& file) {
   return file.parent_path().filename() == "mileage" && file.extension() == ".h";
 }
@@ -216,13 +216,13 @@ Lines stale_snippets(const fs::path& root) {
 
 namespace {
 
-/// One per code point.
+/// Code points.
 std::size_t columns_of(const std::string& line) {
   return static_cast<std::size_t>(
       std::count_if(line.begin(), line.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; }));
 }
 
-/// Rows of tables (also of those that commands print), commands and texts of tests cannot be broken.
+/// Tables, commands and test texts cannot be broken.
 bool may_be_long(const fs::path& file, const std::string& line) {
   if (file.extension() == ".md")
     return line.rfind("|", 0) == 0 || line.rfind("    ", 0) == 0 || line.rfind("run = ", 0) == 0 ||
@@ -246,7 +246,7 @@ Lines long_lines(const fs::path& root) {
 
 namespace {
 
-/// A test may be that of a header, or of several sources together.
+/// Tests may belong to a header or several sources.
 bool has_test(const fs::path& root, const fs::path& source) {
   const fs::path relative = fs::relative(source, root / "src");
   return fs::exists(root / "tests" / relative.parent_path() / (relative.stem().string() + "_test.cpp"));

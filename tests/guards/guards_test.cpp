@@ -17,7 +17,6 @@ using testing_support::write_text;
 
 const std::filesystem::path source = MILEAGE_SOURCE_DIR;
 
-/// As the program's own help lists them.
 std::vector<std::string> verbs_of_the_program() {
   const std::string help = testing_support::run_in(source, "'" MILEAGE_PROGRAM "' --help").out;
   std::vector<std::string> verbs;

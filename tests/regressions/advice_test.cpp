@@ -1,4 +1,3 @@
-// Advice rests on what is significant and on variants that work; costs that no single time describes are means.
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -25,7 +24,7 @@ made::Setting two_variants(double ratio, std::uint64_t seed) {
   return setting;
 }
 
-/// In how many of 200 studies each answer announces a difference.
+/// Number of 200 studies.
 struct Announced {
   int break_even = 0, worth = 0, choice = 0, cost = 0;
 };
@@ -63,7 +62,6 @@ TEST(Advice, AnnouncesADifferenceOf30Percent) {
   EXPECT_GE(announced.cost, 190);
 }
 
-/// A study in which one variant fails from a count on.
 Study failing_from(std::int64_t count, int every) {
   made::Setting setting = two_variants(5, 3);
   setting.truths.front().ms = [](double n) { return 5e-3 * n; };
@@ -140,7 +138,6 @@ TEST(TwoCounts, FarApartAdmitToAllLawsThroughThem) {
   EXPECT_GT(*cost.interval.high, truth(80'000));
 }
 
-/// Frames of a study become what a function makes of their number.
 template <class Frame>
 Study with_frames(Frame frame, int samples = 40) {
   made::Setting setting = two_variants(1, 1);

@@ -1,4 +1,3 @@
-// Answers say what is known, and that something is not known; measuring aims at what they report.
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
@@ -41,7 +40,7 @@ Json first_curve(const Report& report) {
 }
 
 TEST(Laws, AreNotNamedWhereAnyWouldFit) {
-  // Two blocks far apart: any law stays within their noise, and the simplest one says nothing.
+  // Two blocks far apart: any law fits.
   made::Setting setting = setting_of(2, made::counts_between(1000, 180'000, 9));
   setting.block_noise = 3;
   setting.run_noise = 2;
@@ -132,8 +131,6 @@ TEST(Unknown, LoadIsSaidOfRecordings) {
   for (const std::string& line : condition_lines(report_of(study).about)) EXPECT_THAT(line, Not(HasSubstr("busy")));
 }
 
-/// A study whose runs take a driver's share and this many bytes an entity, and grow by some in each half of their
-/// frames.
 Study with_memory(double driver, double each, double first_half, double second_half, int growing_runs) {
   Study study = made::study_of(setting_of(4, {100, 1000, 10'000}));
   int grown = 0;

@@ -1,4 +1,3 @@
-// What is made on the device is given back when making the rest fails.
 #include <epoxy/gl.h>
 #include <gmock/gmock.h>
 
@@ -42,7 +41,7 @@ TEST_F(Leaks, ABufferThatIsRefusedAfterItWasMadeLeavesNothing) {
     const Buffer good(*context_, 16);
     made = good.id();
   }
-  // A size below what shaders may work on and far beyond the memory: made, filled in vain, refused.
+  // Allowed for shaders but far beyond the memory.
   try {
     const Buffer huge(*context_, context_->max_storage_bytes() / 16 * 16);
   } catch (const Error&) {}

@@ -1,4 +1,3 @@
-// Driven programs: runs are counted, odd ones are known why, and a link that breaks ends the loop.
 #include <arpa/inet.h>
 #include <sys/socket.h>
 #include <sys/time.h>
@@ -33,7 +32,6 @@ using testing_support::read_text;
 using testing_support::run_in;
 using testing_support::ScratchFolder;
 
-/// A program at the other end of a socket.
 class Client {
  public:
   explicit Client(int port) {
@@ -47,7 +45,7 @@ class Client {
   ~Client() { ::close(socket_); }
   bool is_there() const { return is_there_; }
   bool say(const std::string& text) const { return ::send(socket_, text.data(), text.size(), MSG_NOSIGNAL) > 0; }
-  /// The next line; empty when there is none any more.
+  /// Empty at the end.
   std::string hear() {
     while (heard_.find('\n') == std::string::npos) {
       char buffer[4096];
@@ -62,7 +60,6 @@ class Client {
   void greet(const std::string& more = "") const {
     say(R"({"hello":1,"scenario":"night","entities":"lanterns","variants":["linked","columns"])" + more + "}\n");
   }
-  /// The answer to a line that asks for frames.
   static std::string answer(const std::string& line, const std::string& more = "") {
     const json asked = json::parse(line);
     json frames = json::array();
@@ -71,7 +68,7 @@ class Client {
     return "{\"done\":" + asked["next"].dump() + ",\"alive\":" + asked["count"].dump() + more +
            ",\"frames_ms\":" + frames.dump() + "}\n";
   }
-  /// Answers until told the end, which is returned; "" where the line broke.
+  /// Until told the end, which is returned; "" if the line broke.
   std::string serve(const std::function<std::string(const std::string&, int)>& reply) {
     for (int asked = 0;; ++asked) {
       const std::string line = hear();
@@ -93,7 +90,7 @@ class Drives : public testing::Test {
   ~Drives() override {
     if (tool_.joinable()) tool_.join();
   }
-  /// Starts `mileage drive` and returns the port it listens on.
+  /// Returns the port of `mileage drive`.
   int start(const std::string& options = "", const std::string& counts = "--counts 100..20k --blocks 2") {
     std::filesystem::remove(folder_ / "said");
     tool_ = std::thread([this, options, counts] {
@@ -185,7 +182,7 @@ TEST_F(Drives, InterruptedCallsAreRepeated) {
   const int opened =
       drive_open(&link, ("127.0.0.1:" + std::to_string(port)).c_str(), "night", "lanterns", variants, 1, 0);
   int next = opened == 0 ? drive_next(&link) : -1;
-  // Lists of frames grow by an allocation that fails in this program: a link that gets as far was not interrupted.
+  // A link that gets as far was not interrupted.
   ::setitimer(ITIMER_REAL, &never, nullptr);
   ::sigaction(SIGALRM, &before, nullptr);
   EXPECT_EQ(opened, 0);
@@ -233,7 +230,7 @@ TEST_F(Drives, NotRefusingIsNoRefusal) {
 TEST_F(Drives, ASecondSignalEndsThemAtOnce) {
   Client client(start());
   client.greet();
-  client.hear();  // and never answers
+  client.hear();  // Never answers.
   run_in(folder_.path(), "kill -INT $(cat pid); sleep 0.2; kill -INT $(cat pid)");
   EXPECT_EQ(end().code, 130);
 }

@@ -1,4 +1,3 @@
-// Tables written by programs in other languages, as the guide shows it.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -23,7 +22,6 @@ void PrintTo(const Language& language, std::ostream* out) { *out << language.nam
 
 class Languages : public testing::TestWithParam<Language> {};
 
-/// The block of the guide in that language.
 std::string snippet(const std::string& language) {
   const std::string guide = read_text(MILEAGE_SOURCE_DIR "/docs/reference/recording.md");
   const std::string fence = "```" + language + "\n";

@@ -1,4 +1,3 @@
-// Real programs follow no law exactly: they are named all the same, by one that a reader can use.
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
@@ -14,7 +13,6 @@ using testing_support::run_in;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-/// Curves of sorts and searches over 16 to 4,000 numbers, by their name.
 std::map<std::string, json> curves_of_sorts() {
   const ScratchFolder folder;
   std::string plan = "scenario = \"sorts\"\ncounts = [16, 40, 100, 250, 630, 1600, 4000]\nblocks = 3\n";

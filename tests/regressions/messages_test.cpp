@@ -1,4 +1,3 @@
-// What is said holds no path, nothing that controls a terminal, and the words that fit.
 #include <cstdlib>
 #include <set>
 
@@ -27,7 +26,7 @@ class Messages : public testing::Test {
  protected:
   Messages() { ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1); }
   Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
-  /// Five blocks at six counts of variants of these names, as a table.
+  /// Five blocks at six counts, as a table.
   void import(const std::vector<std::string>& names, const std::string& entities) const {
     std::string table = "variant,count,run,block,frame_ms\n";
     int take = 0;

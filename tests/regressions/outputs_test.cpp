@@ -1,4 +1,3 @@
-// Whatever is written is written whole, where people want it, or refused with its own code.
 #include <cstdlib>
 
 #include <gmock/gmock.h>
@@ -94,7 +93,7 @@ TEST_F(Outputs, NameTheProgramThatWasRun) {
 }
 
 TEST_F(Outputs, AClosedPipeEndsQuietly) {
-  // The program ignores SIGPIPE, as when a program that does so starts it.
+  // As inherited from another program.
   const Ran ran = shell("trap '' PIPE; '" MILEAGE_PROGRAM "' curve " + study + " --points --parts --json | head -1");
   EXPECT_EQ(ran.err, "");
 }
@@ -108,7 +107,7 @@ TEST_F(Outputs, ClosedStandardErrorIsNoStudyFile) {
 }
 
 TEST_F(Outputs, AFullDiskLeavesNoHalfOfAnExport) {
-  // A limit on the size of files stands for a full disk.
+  // A file size limit acts like a full disk.
   const Ran ran = shell("trap '' XFSZ; ulimit -f 64; '" MILEAGE_PROGRAM "' export " + study + " -o out");
   EXPECT_EQ(ran.code, 4);
   EXPECT_EQ(files(), 0U);

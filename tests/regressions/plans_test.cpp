@@ -1,4 +1,3 @@
-// A plan is refused at its line, with what was found and what would be accepted, before anything is measured.
 #include <gmock/gmock.h>
 
 #include "support/scratch.h"

@@ -1,4 +1,3 @@
-// No run outlives Mileage, and nothing outlives a run.
 #include <csignal>
 #include <cstdlib>
 #include <fstream>
@@ -21,7 +20,6 @@ using testing_support::run_in;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-/// Processes whose command line holds a word.
 int running_with(const std::string& word) {
   int running = 0;
   for (const auto& entry : std::filesystem::directory_iterator("/proc")) {
@@ -35,7 +33,7 @@ int running_with(const std::string& word) {
   return running;
 }
 
-/// Waits until a number of processes run, ten seconds at most.
+/// Ten seconds at most.
 int wait_for_running(const std::string& word, int wanted) {
   for (int i = 0; i < 200 && running_with(word) != wanted; ++i) std::this_thread::sleep_for(50ms);
   return running_with(word);
@@ -45,7 +43,6 @@ class Processes : public testing::Test {
  protected:
   Processes() { ::setenv("MILEAGE_STATE", (folder_ / "state").c_str(), 1); }
   Ran run(const std::string& arguments) const { return run_in(folder_.path(), "'" MILEAGE_PROGRAM "' " + arguments); }
-  /// A plan with one variant that runs a script.
   void plan(const std::string& script, const std::string& more = "") const {
     write_text(folder_ / "script.sh", script);
     write_text(folder_ / "odd.toml",
@@ -91,7 +88,7 @@ TEST_F(Processes, TermAndHupEndAStudyAsCtrlCDoes) {
 }
 
 TEST_F(Processes, ATimeLimitRunsOnceAndIsItsOwnReason) {
-  // Its streams end after most of the limit: the rest of it is left, and not all of it again.
+  // Its streams end after most of the limit; only the rest remains.
   plan("trap '' TERM\nsleep 3\nexec >&- 2>&-\nsleep 8\nexit 7\n", "[command]\ntime-limit = \"4s\"\n");
   const Ran ran = run("measure odd.toml --counts 100 -o odd.study.jsonl");
   EXPECT_THAT(ran.err, HasSubstr("sh took longer than its limit of 4 s"));
@@ -148,7 +145,7 @@ TEST_F(Processes, AResumedStudyPlansTheFramesOfACommandAsBefore) {
   write_text(folder_ / "odd.study.jsonl", text.substr(0, end));
   ASSERT_EQ(run(measure).code, 0);
   const Study resumed = read_study(folder_ / "odd.study.jsonl");
-  // A disturbed run is repeated, and adds a run of its own: cells are compared by their first one.
+  // Disturbed runs are repeated: compare first runs.
   const auto frames_of = [](const Study& study) {
     std::map<std::pair<int, std::int64_t>, std::size_t> frames;
     for (const mileage::Run& run : study.runs)

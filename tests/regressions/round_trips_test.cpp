@@ -1,4 +1,3 @@
-// A study that is exported and imported again gives the answers that it gave before.
 #include <random>
 
 #include <gmock/gmock.h>
@@ -17,9 +16,8 @@ using testing_support::ScratchFolder;
 
 constexpr const char* answers[] = {"curve", "capacity", "breakeven", "choose"};
 
-/// A study with everything that an answer may rest on: knobs that are conditions and choices, cold series, builds, runs
-/// of several frames a sample, yardsticks that condemn some runs, stolen time, checks that fail, failed and bound
-/// runs, phases, counters.
+/// Everything that answers use: conditions, choices, cold series, builds, samples of several frames, discarded runs,
+/// stolen time, failing checks, failed and bound runs, phases, counters.
 class MadeUp {
  public:
   explicit MadeUp(std::uint64_t seed) : random_(seed) {}

@@ -1,4 +1,3 @@
-// Study files: nothing measured is lost, nothing counts twice, and what is written reads.
 #include <cmath>
 
 #include <gmock/gmock.h>

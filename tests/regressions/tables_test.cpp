@@ -1,4 +1,3 @@
-// Tables from elsewhere: refused in their place, or right; whatever a command leaves costs its run alone.
 #include <cmath>
 #include <random>
 
@@ -85,7 +84,7 @@ INSTANTIATE_TEST_SUITE_P(Things, LeftByCommands,
                                          Left{"mkdir {table}", "this is a folder"}));
 
 TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
-  // A cost that passes 16.67 ms in the middle of its counts, with frames that are even to 0.3 %.
+  // Crosses 16.67 ms with frames even to 0.3 %.
   std::mt19937_64 random(7);
   std::normal_distribution<double> jitter(0, 0.003);
   std::vector<Recording> recordings;
@@ -107,7 +106,7 @@ TEST(Caps, FramesThatHappenToTakeADisplaysPeriodAreNotThrownAway) {
 }
 
 TEST(Caps, NoiseMakesNone) {
-  // Costs at and near a display's period, with 1 to 5 % noise.
+  // Near a display's period, with 1 to 5 % noise.
   std::mt19937_64 random(11);
   for (const double noise : {0.01, 0.02, 0.05}) {
     std::vector<Recording> recordings;
@@ -130,7 +129,6 @@ TEST(Caps, NoiseMakesNone) {
   }
 }
 
-/// A table that is imported, and the study that it becomes.
 Study imported(const std::string& table, const std::string& options = "") {
   const ScratchFolder folder;
   write_text(folder / "t.csv", table);
@@ -208,7 +206,7 @@ TEST(Expressions, NoneTakesForEver) {
 }
 
 TEST(Imports, OfManyVariantsGrowInProportion) {
-  // Not a matter of seconds: cubic work would take ten minutes here.
+  // Cubic work would take ten minutes.
   const ScratchFolder folder;
   std::string table = "variant,count,run,frame_ms\n";
   for (int variant = 0; variant < 4000; ++variant)

@@ -1,4 +1,3 @@
-// The walks in the guide: their commands say what stands there.
 #include <algorithm>
 #include <cctype>
 #include <cstdlib>
@@ -25,12 +24,12 @@ struct Step {
 };
 
 struct Walk {
-  bool is_exact = false;  ///< Its output is the same everywhere; else it measures.
+  bool is_exact = false;  ///< Same output everywhere; else it measures.
   std::string folder;
   std::vector<Step> steps;
 };
 
-/// Blocks behind "<!-- exact: FOLDER -->" or "<!-- measured: FOLDER -->": commands behind "$ ", each with its output.
+/// After "<!-- exact: FOLDER -->" or "<!-- measured: FOLDER -->": commands after "$ " with output.
 std::vector<Walk> walks_in(const std::string& page) {
   std::vector<Walk> walks;
   bool inside = false;
@@ -49,7 +48,7 @@ std::vector<Walk> walks_in(const std::string& page) {
   return walks;
 }
 
-/// Headings of tables, blanks between their words as one.
+/// With single blanks.
 std::vector<std::string> headings_in(const std::string& output) {
   std::vector<std::string> headings;
   std::istringstream lines(output);
@@ -89,7 +88,7 @@ class Walks : public testing::Test {
         "PATH='" + (folder_ / "bin").string() + "':\"$PATH\"; export PATH; COLUMNS=100; export COLUMNS; ";
     return run_in(folder_ / "walks" / walk.folder, path + step.command);
   }
-  /// Runs a walk that measures, from its beginning; empty where every command answers what stands in the guide.
+  /// Empty if every command answers as in the guide.
   std::string what_is_wrong(const Walk& walk) const {
     remove_studies(folder_ / "walks" / walk.folder);
     std::string wrong;

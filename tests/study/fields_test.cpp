@@ -6,7 +6,6 @@
 
 namespace mileage {
 
-/// A record of our own.
 struct Lantern {
   std::string name;
   int wicks = 1;

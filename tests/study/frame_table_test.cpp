@@ -99,7 +99,7 @@ TEST_F(FrameTable, TellsWhenACountFollowsAnotherInTheSameRun) {
   for (const int count : {100, 200, 100})
     for (int frame = 0; frame < 12; ++frame) text += std::to_string(count) + ",2\n";
   const auto recordings = read(text);
-  ASSERT_EQ(recordings.size(), 3U);  // the last one is another run of the first count
+  ASSERT_EQ(recordings.size(), 3U);  // The last is another run of the first count.
   EXPECT_FALSE(recordings[0].goes_on);
   EXPECT_TRUE(recordings[1].goes_on);
   EXPECT_EQ(recordings[2].count, 100);
@@ -114,7 +114,7 @@ TEST_F(FrameTable, ABlankAliveIsAsInTheRowBefore) {
   TableFormat format;
   format.count = 7;
   EXPECT_THAT(read("alive,frame_ms\n7,1\n,2\n9,3\n,4\n", format).front().alive,
-              ElementsAre(7, 7, 9));  // and the last as before
+              ElementsAre(7, 7, 9));  // And the last as before.
 }
 
 TEST_F(FrameTable, TurnsFramesPerSecondIntoTimes) {
@@ -190,7 +190,7 @@ TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {
   EXPECT_EQ(first.status, RunStatus::disturbed);
   EXPECT_EQ(first.warmup, 1U);
   EXPECT_THAT(first.frame_ns,
-              ElementsAre(3'000'000, 8'000'000));  // a sample is four frames, one to set apart a single one
+              ElementsAre(3'000'000, 8'000'000));  // Samples of four frames, after a single warm-up frame.
 }
 
 }  // namespace

@@ -1,4 +1,3 @@
-// Every described field of a head is written and read back.
 #include <gtest/gtest.h>
 
 #include "study/json_forms.h"

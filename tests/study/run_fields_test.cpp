@@ -1,4 +1,3 @@
-// Every described field of a run is written, read back and checked.
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -10,7 +9,7 @@
 namespace mileage {
 namespace {
 
-/// A run in which no field holds what it holds in a new one.
+/// No field has its default.
 mileage::Run full_run() {
   mileage::Run run;
   run.series.variant = "objects";

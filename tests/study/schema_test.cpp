@@ -1,4 +1,3 @@
-// The schema in docs describes what is really written.
 #include <fstream>
 
 #include <gtest/gtest.h>

@@ -68,7 +68,7 @@ TEST(StudyFile, ReadsBackWhatWasWritten) {
   EXPECT_EQ(read.name, "small.study.jsonl");
 }
 
-// Written by the first program that wrote version 1 of the format, before yardsticks and checks; shortened.
+// Written by the first program with format version 1; shortened.
 TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   const Study study = read_study(MILEAGE_SOURCE_DIR "/tests/data/first.study.jsonl");
   EXPECT_TRUE(study.warnings.empty());
@@ -79,7 +79,6 @@ TEST(StudyFile, ReadsTheFirstFilesOfItsVersion) {
   EXPECT_EQ(study.runs.back().status, RunStatus::kept);
 }
 
-// Some of the runs of a study of today, as version 2 of the format had them.
 TEST(StudyFile, ReadsVersionTwoAsTheSameStudy) {
   const Study second = read_study(MILEAGE_SOURCE_DIR "/tests/data/second.study.jsonl");
   const Study today = read_study(MILEAGE_SOURCE_DIR "/docs/walks/slow/ladder.study.jsonl");
@@ -136,7 +135,7 @@ TEST(StudyFile, GoesOnBehindTheLastWholeLine) {
     Study found;
     StudyWriter writer(path, found);
     EXPECT_EQ(found.runs.size(), 3U);
-    EXPECT_THROW(StudyWriter second(path, found), Error);  // while the first one lives
+    EXPECT_THROW(StudyWriter second(path, found), Error);  // While the first lives.
     writer.append(study.runs[3]);
   }
   EXPECT_EQ(read_text(path), text);
@@ -224,7 +223,7 @@ TEST(StudyFile, SaysWhyItCannotWrite) {
   }
 }
 
-/// Lets no file of this process grow beyond a size, as a full disk would.
+/// A file size limit acts like a full disk.
 class FullDisk {
  public:
   explicit FullDisk(rlim_t bytes) {

@@ -15,13 +15,13 @@ TEST(TableColumns, AnExportHasThoseThatImportReads) {
             "setup_ms");
 }
 
-// Each column by itself, beside frame_ms, with a value that does not read.
+// Each with an invalid value.
 TEST(TableColumns, AreAllKnownToTheReader) {
   for (const TableColumn& column : table_columns()) {
     const std::string name = column.name;
     if (name == "frame" || name == "variant" || name == "build" || name == "skipped_phase" || name == "run" ||
         name == "frame_ms" || name == "fps" || name == "low" || name == "high" || name == "knob:NAME")
-      continue;  // texts, what is taken in order, and times, which exclude each other
+      continue;  // Texts, ordered columns, and alternative times.
     std::istringstream table((name == "count" ? "" : "count,") + name + ",frame_ms\n" + (name == "count" ? "" : "10,") +
                              "=,5\n");
     EXPECT_ANY_THROW(read_frame_table(table, "t.csv", {})) << name;

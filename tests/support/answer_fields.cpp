@@ -45,7 +45,7 @@ LadderAnswer a_ladder() {
   return answer;
 }
 
-/// An answer of each verb with all its lists, empty or not.
+/// Every list of every answer, empty or not.
 std::vector<std::pair<const char*, Answer>> answers_of_all() {
   const Report& report = made::known_report();
   const About& about = report.about;

@@ -1,6 +1,5 @@
-// Sorts and searches of the standard library that count their comparisons: counting_sorts WAY COUNT SEED FRAMES TABLE.
-// A frame "takes" 3 ns for each, and a yardstick always the same. They are as quirky as real programs are, and as fast
-// on every machine.
+// Sorts and searches that count comparisons: counting_sorts WAY COUNT SEED FRAMES TABLE. A comparison "takes" 3 ns:
+// real algorithms, deterministic times.
 #include <algorithm>
 #include <cstdint>
 #include <cstdio>

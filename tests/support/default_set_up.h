@@ -1,4 +1,3 @@
-// Worlds with every knob at its default.
 #pragma once
 
 #include <cstdint>
@@ -10,7 +9,7 @@
 
 namespace mileage {
 
-/// `knobs` stand in place of defaults.
+/// `knobs` replace defaults.
 inline SetUp default_set_up(const Scenario& scenario, std::int64_t count,
                             const std::map<std::string, double>& knobs = {}) {
   SetUp set_up{count, 1, scenario.step_s, {}};

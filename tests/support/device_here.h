@@ -1,4 +1,4 @@
-// Tests that need a graphics device are skipped, with its reason, where there is none.
+// Skips tests without a graphics device.
 #pragma once
 
 #include <string>

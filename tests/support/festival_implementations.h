@@ -1,4 +1,4 @@
-// Implementations of the festival's scenarios beside their references.
+// Festival implementations compared with their references.
 #pragma once
 
 #include <map>
@@ -23,7 +23,6 @@ inline const Catalogue& festival() {
   return catalogue;
 }
 
-/// Defaults but for these knobs.
 inline mileage::SetUp set_up_of(const std::string& scenario, std::int64_t count,
                                 const std::map<std::string, KnobValue>& knobs = {}, std::uint64_t seed = 1) {
   const Scenario& work = *festival().find(scenario);
@@ -35,14 +34,13 @@ inline mileage::SetUp set_up_of(const std::string& scenario, std::int64_t count,
   return set_up;
 }
 
-/// What a way came to.
 struct Came {
   Outcome outcome;
   std::map<std::string, double> counters;
   std::int64_t alive = 0;
 };
 
-/// Some frames, in the middle of which those arrive that the set-up says.
+/// Some frames, with arrivals in the middle.
 inline Came came_to(Variant& variant, const mileage::SetUp& set_up, int frames) {
   CountingSink sink;
   Frame usual(sink), arriving(sink, set_up.arrivals);
@@ -61,7 +59,7 @@ inline std::string differing(const Outcome& expected, const Outcome& found) {
   return text;
 }
 
-/// How a way differs from the scenario's reference; it must have as many entities as was asked for.
+/// Difference from the reference; counts must match.
 inline std::string differing(const std::string& scenario, const std::string& variant, const mileage::SetUp& set_up,
                              int frames) {
   const Came found = came_to(scenario, variant, set_up, frames);
@@ -69,7 +67,7 @@ inline std::string differing(const std::string& scenario, const std::string& var
   return differing(came_to(scenario, festival().find(scenario)->reference, set_up, frames).outcome, found.outcome);
 }
 
-/// Names of the ways that must agree with the reference, for tests over all of them.
+/// Those that must agree with the reference.
 inline std::vector<std::string> ways_to_agree(const std::string& scenario) {
   std::vector<std::string> names;
   const Scenario& work = *festival().find(scenario);
@@ -85,7 +83,6 @@ inline double stated(const Outcome& outcome, const std::string& name) {
   return 0;
 }
 
-/// "grid-jobs" as a name of a test.
 inline std::string test_name(std::string variant) {
   for (char& letter : variant)
     if (letter == '-') letter = '_';

@@ -18,7 +18,7 @@ class Random {
  public:
   explicit Random(std::uint64_t seed) : engine_(seed) {}
   double uniform(double from, double to) { return std::uniform_real_distribution<double>(from, to)(engine_); }
-  /// Evenly on a log scale.
+  /// Log-uniform.
   double ratio(double from, double to) { return std::exp(uniform(std::log(from), std::log(to))); }
   double normal(double sd) { return std::normal_distribution<double>(0, sd)(engine_); }
   double exponential(double mean) { return std::exponential_distribution<double>(1 / mean)(engine_); }
@@ -32,15 +32,14 @@ class Random {
   std::mt19937_64 engine_;
 };
 
-/// A stretch of time in which the machine is the same.
 struct State {
   double start_ms = 0;
-  double compute = 1;    ///< Time that arithmetic takes, relative to an undisturbed machine;
-  double memory = 1;     ///< and access to memory.
+  double compute = 1;    ///< Relative time of arithmetic,
+  double memory = 1;     ///< and of memory access.
   bool is_away = false;  ///< Another program has the core.
 };
 
-/// States in order. They are made up as time goes on.
+/// States in order, generated as needed.
 class Machine {
  public:
   explicit Machine(Random& random) : random_(random) {}
@@ -52,7 +51,7 @@ class Machine {
     double ms = 0;
     double waited_ms = 0;
   };
-  /// What work of so many undisturbed milliseconds takes from a time on, a share of it access to memory.
+  /// Time of `work_ms` undisturbed milliseconds from a time on.
   Passed work(double from_ms, double work_ms, double memory_share) {
     Passed passed;
     std::size_t i = index_at(from_ms);
@@ -75,14 +74,13 @@ class Machine {
       passed.ms += lasts_ms;
     }
   }
-  /// Nanoseconds of a probe, which is arithmetic alone.
+  /// Arithmetic only.
   double probe_ns(double at_ms) {
     const State& state = at(at_ms);
     return probe_at_full_speed_ns * (state.is_away ? 1 : state.compute) * std::exp(random_.normal(0.003));
   }
 
  protected:
-  /// Appends states, each later than the one before.
   virtual void go_on() = 0;
   void append(State state, double lasts_ms) {
     state.start_ms = end_ms_;
@@ -131,13 +129,13 @@ class Neighbour : public Machine {
  protected:
   void go_on() override {
     if (share_ < 1) append({0, 1, 1}, length(mean_ms_ * (1 - share_) / share_));
-    // It works on one thing for seconds, then on another.
+    // Changes its activity every few seconds.
     if (random().chance(0.02)) kind_ = 1 - kind_;
     append(slow_[kind_], length(mean_ms_));
   }
 
  private:
-  /// Mostly short, some ten times as long.
+  /// Mostly short, some ten times longer.
   double length(double mean_ms) {
     return random().exponential(random().chance(0.8) ? 0.35 * mean_ms : 3.6 * mean_ms) + 0.05;
   }
@@ -153,7 +151,7 @@ class BusyPrograms : public Machine {
   BusyPrograms(Random& random, Load load) : Machine(random), share_(std::min(0.55, disturbed_share(load) * 0.55)) {
     cold_ = {0, random.uniform(1.02, 1.15), random.uniform(1.2, 2)};
     cold_ms_ = random.uniform(0.2, 0.8);
-    steady_ = 1 + share_ * random.uniform(0, 0.3);  // the other core's caches and frequency
+    steady_ = 1 + share_ * random.uniform(0, 0.3);  // Caches and frequency of the other core.
   }
 
  protected:
@@ -206,7 +204,7 @@ std::unique_ptr<Machine> machine_of(Family family, Load load, Random& random) {
   return nullptr;
 }
 
-/// A curve with two places where a cache ends, and perhaps a jump.
+/// Two cache ends and possibly a jump.
 struct Program {
   struct CacheEnd {
     double at, rise, width;
@@ -215,8 +213,10 @@ struct Program {
   CacheEnd ends[2]{};
   double jump_at = 0, jump = 1;
   double memory_small = 0.1, memory_large = 0.5;
+  std::function<double(double)> law;  ///< Overrides everything else.
 
   double ms(double n) const {
+    if (law) return law(n);
     double factor = n > jump_at && jump_at > 0 ? jump : 1;
     for (const CacheEnd& end : ends) factor *= 1 + (end.rise - 1) / (1 + std::pow(end.at / n, 2 / std::log(end.width)));
     return fixed_ms + each_ms * std::pow(n, power) * factor;
@@ -258,7 +258,7 @@ std::map<std::string, Program> programs_of(Random& random, bool are_equal) {
   return {{"objects", objects}, {"records", records}, {"columns", columns}};
 }
 
-/// Where a function of log n changes its sign between two places.
+/// Zero crossing over log n.
 double root(const std::function<double(double)>& value, double from, double to) {
   const bool rises = value(to) > 0;
   for (int i = 0; i < 60; ++i) {
@@ -273,7 +273,7 @@ double step_of_range(double min, double max, int step) {
   return min * std::pow(max / min, step / double{steps_of_range});
 }
 
-/// Counts of a study: a few low ones, and five around the capacity, which the loop has found nearly.
+/// A few low counts and five around the approximate capacity.
 std::vector<double> counts_of(double capacity, Load load, Random& random) {
   const double aimed = capacity * std::exp(random.normal(load == Load::quiet ? 0.03 : 0.08));
   std::vector<double> counts{100, 457, 2091, 9564, 43'734};
@@ -300,7 +300,7 @@ struct RunMaker {
     for (int i = 0; i < samples; ++i) {
       Machine::Passed passed =
           machine.work(now_ms, frame_ms * together * std::exp(random.normal(0.015)), program.memory_share(count));
-      if (random.chance(1 - std::exp(-passed.ms / 1e3))) passed.ms += random.uniform(2, 16);  // a spike
+      if (random.chance(1 - std::exp(-passed.ms / 1e3))) passed.ms += random.uniform(2, 16);  // A spike.
       now_ms += passed.ms;
       run.samples_ns.push_back(std::llround(passed.ms * 1e6));
       run.waited_ns.push_back(std::llround(passed.waited_ms * 1e6));
@@ -317,6 +317,77 @@ struct RunMaker {
     run.yardstick = probes.reading(ProbedBy::work, run.samples_ns.front() / double(together));
     return run;
   }
+};
+
+class Recorder {
+ public:
+  Recorder(Family family, Load load, int blocks, std::uint64_t seed)
+      : random_(seed * 1009 + static_cast<std::uint64_t>(family) * 101 + static_cast<std::uint64_t>(load) * 11 +
+                static_cast<std::uint64_t>(blocks)),
+        machine_(machine_of(family, load, random_)) {
+    study_.name = "foreign.study.jsonl";
+    study_.head.program = "made";
+    study_.head.recorded = "2026-01-01";
+    study_.head.scenario.name = "foreign";
+    study_.head.scenario.entities = "lanterns";
+    study_.head.scenario.build = {"made", "", true, true};
+    study_.head.full_speed_ns = probe_at_full_speed_ns * std::exp(random_.normal(0.012));
+  }
+
+  Random& random() { return random_; }
+  Scenario& scenario() { return study_.head.scenario; }
+  Plan& plan() { return study_.head.plan; }
+
+  void add_variant(const std::string& name, const Program& program, const std::vector<double>& counts) {
+    add_series({name, {}}, program, counts);
+  }
+  void add_series(const Series& series, const Program& program, const std::vector<double>& counts) {
+    std::vector<VariantFacts>& variants = scenario().variants;
+    if (variants.empty() || variants.back().name != series.variant) {
+      variants.push_back({series.variant, "", {}, ""});
+      luck_[series.variant] = random_.uniform(0.01, 0.03);
+    }
+    plan().series.push_back(series);
+    for (const double count : counts) cells_.push_back({series, program, count});
+  }
+
+  Study study(int blocks) {
+    std::set<std::int64_t> counts;
+    for (const Cell& cell : cells_) counts.insert(static_cast<std::int64_t>(cell.count));
+    plan().counts = {counts.begin(), counts.end()};
+    for (int block = 0; block < blocks; ++block) add_block(block);
+    return std::move(study_);
+  }
+
+ private:
+  struct Cell {
+    Series series;
+    Program program;
+    double count;
+  };
+
+  void add_block(int block) {
+    random_.shuffle(cells_);
+    for (const Cell& cell : cells_) {
+      if (random_.chance(0.25)) continue;  // The loop skips what is expensive or adds little.
+      const double scatter = luck_.at(cell.series.variant) * (random_.chance(0.9) ? 1 : 2.2);
+      Run run = maker_.run(cell.program, cell.count, std::exp(random_.normal(scatter)));
+      run.series = cell.series;
+      run.count = run.alive = static_cast<std::int64_t>(cell.count);
+      run.block = block;
+      run.order = run.process = static_cast<int>(study_.runs.size());
+      run.setup_ms = 1;
+      run.outcome.state("alive", cell.count, 0);
+      study_.runs.push_back(std::move(run));
+    }
+  }
+
+  Random random_;
+  std::unique_ptr<Machine> machine_;
+  RunMaker maker_{*machine_, random_};
+  Study study_;
+  std::vector<Cell> cells_;
+  std::map<std::string, double> luck_;
 };
 
 }  // namespace
@@ -360,57 +431,75 @@ std::optional<double> Truth::pays_off_from(const std::string& from, const std::s
 }
 
 Simulated simulate(Family family, Load load, int blocks, std::uint64_t seed) {
-  Random random(seed * 1009 + static_cast<std::uint64_t>(family) * 101 + static_cast<std::uint64_t>(load) * 11 +
-                static_cast<std::uint64_t>(blocks));
+  Recorder recorder(family, load, blocks, seed);
   Simulated simulated;
   simulated.truth.are_equal = seed % 3 == 0;
-  const std::map<std::string, Program> programs = programs_of(random, simulated.truth.are_equal);
+  const std::map<std::string, Program> programs = programs_of(recorder.random(), simulated.truth.are_equal);
   for (const auto& [name, program] : programs)
     simulated.truth.ms[name] = [program = program](double n) { return program.ms(n); };
-  const auto machine = machine_of(family, load, random);
+  for (const char* name : {"objects", "records", "columns"})
+    recorder.add_variant(name, programs.at(name),
+                         counts_of(simulated.truth.capacity(name, budget_ms), load, recorder.random()));
+  simulated.study = recorder.study(blocks);
+  return simulated;
+}
 
-  Study& study = simulated.study;
-  study.name = "foreign.study.jsonl";
-  study.head.program = "made";
-  study.head.recorded = "2026-01-01";
-  study.head.scenario.name = "foreign";
-  study.head.scenario.entities = "lanterns";
-  study.head.scenario.build = {"made", "", true, true};
-  study.head.full_speed_ns = probe_at_full_speed_ns * std::exp(random.normal(0.012));
-  struct Cell {
-    std::string variant;
-    double count;
+Simulated simulate_laws(Family family, Load load, int blocks, std::uint64_t seed) {
+  Recorder recorder(family, load, blocks, seed);
+  const std::map<std::string, std::function<double(double)>> laws{
+      {"linear", [](double n) { return n; }},
+      {"log_linear", [](double n) { return n * std::log2(n + 1); }},
+      {"quadratic", [](double n) { return n * n; }},
+      {"root", [](double n) { return n * std::sqrt(n); }}};
+  Simulated simulated;
+  for (const auto& [name, law] : laws) {
+    Program program = program_of(recorder.random());
+    const double capacity = recorder.random().ratio(2e4, 6.3e5), fixed_ms = program.fixed_ms;
+    program.law = [law = law, fixed_ms, each_ms = (budget_ms - fixed_ms) / law(capacity)](double n) {
+      return fixed_ms + each_ms * law(n);
+    };
+    simulated.truth.ms[name] = program.law;
+    recorder.add_variant(name, program, counts_of(capacity, load, recorder.random()));
+  }
+  simulated.study = recorder.study(blocks);
+  return simulated;
+}
+
+SimulatedKnobs simulate_knobs(Family family, Load load, int blocks, std::uint64_t seed) {
+  Recorder recorder(family, load, blocks, seed);
+  Random& random = recorder.random();
+  SimulatedKnobs simulated;
+  const Program program = program_of(random);
+  const double serial = random.ratio(0.02, 0.5), contention = random.chance(0.5) ? random.ratio(0.003, 0.05) : 0;
+  const double packed = random.uniform(0.6, 1.1), culled = random.chance(0.3) ? 1 : random.uniform(0.8, 1);
+  simulated.serial = serial;
+  simulated.ms = [=](const Series& series, double n) {
+    const double workers = series.knobs.number("workers");
+    return program.ms(n) * (serial + (1 - serial) / workers + contention * (workers - 1)) *
+           (series.knobs.number("packed") > 0 ? packed : 1) * (series.knobs.number("culled") > 0 ? culled : 1);
   };
-  std::vector<Cell> cells;
-  std::set<std::int64_t> counts;
-  std::map<std::string, double> luck;
-  for (const char* name : {"objects", "records", "columns"}) {
-    study.head.scenario.variants.push_back({name, "", {}, ""});
-    study.head.plan.series.push_back({name, {}});
-    luck[name] = random.uniform(0.01, 0.03);
-    for (const double count : counts_of(simulated.truth.capacity(name, budget_ms), load, random)) {
-      cells.push_back({name, count});
-      counts.insert(static_cast<std::int64_t>(count));
-    }
+
+  recorder.scenario().knobs = {Knob::integer("workers", "", {1, 1, 8}), Knob::integer("packed", "", {0, 0, 1}),
+                               Knob::integer("culled", "", {0, 0, 1})};
+  const auto add = [&](double workers, double is_packed, double is_culled) {
+    Series series{"jobs", {}};
+    series.knobs.set("workers", workers);
+    series.knobs.set("packed", is_packed);
+    series.knobs.set("culled", is_culled);
+    Program with = program;
+    with.law = [series, ms = simulated.ms](double n) { return ms(series, n); };
+    recorder.add_series(series, with, {2'000, 20'000, 80'000});
+  };
+  for (const double workers : {1, 2, 3, 4, 6, 8}) add(workers, 0, 0);
+  add(1, 1, 0);
+  add(1, 0, 1);
+  add(1, 1, 1);
+  for (const char* knob : {"packed", "culled"}) {
+    Rung rung{knob, {}, ""};
+    rung.knobs.set(knob, 1.0);
+    recorder.plan().rungs.push_back(rung);
   }
-  study.head.plan.counts = {counts.begin(), counts.end()};
-  RunMaker maker{*machine, random};
-  for (int block = 0; block < blocks; ++block) {
-    random.shuffle(cells);
-    for (const Cell& cell : cells) {
-      if (random.chance(0.25)) continue;  // the loop skips what takes long or tells little
-      const double scatter = luck.at(cell.variant) * (random.chance(0.9) ? 1 : 2.2);
-      Run run = maker.run(programs.at(cell.variant), cell.count, std::exp(random.normal(scatter)));
-      run.series = {cell.variant, {}};
-      run.count = run.alive = static_cast<std::int64_t>(cell.count);
-      run.block = block;
-      run.order = static_cast<int>(study.runs.size());
-      run.process = run.order;
-      run.setup_ms = 1;
-      run.outcome.state("alive", cell.count, 0);
-      study.runs.push_back(std::move(run));
-    }
-  }
+  simulated.study = recorder.study(blocks);
   return simulated;
 }
 

@@ -1,5 +1,4 @@
-// Simulated machines that share no form and no constant with the analysis: hidden states with random lengths, through
-// which frames are integrated. For checking that 95 % means 95 %.
+// Simulated machines unlike the model, to check coverage: hidden states with random durations, integrated over frames.
 #pragma once
 
 #include <cstdint>
@@ -14,29 +13,27 @@
 namespace mileage::foreign {
 
 enum class Family {
-  neighbour,      ///< A program on the sibling thread comes and goes: two kinds of slow, lengths with heavy tails.
-  busy_programs,  ///< Programs on the same cores: slices of a scheduler, waiting, caches that are cold after each.
-  drifting_clock  ///< The frequency drifts slowly, with bursts of throttling.
+  neighbour,      ///< On the sibling thread: two kinds of slow, heavy-tailed durations.
+  busy_programs,  ///< On the same cores: time slices, waiting, cold caches.
+  drifting_clock  ///< Slow drift and bursts of throttling.
 };
 inline constexpr Family families[]{Family::neighbour, Family::busy_programs, Family::drifting_clock};
 const char* name_of(Family family);
 
-/// How much of the time the machine is disturbed.
 enum class Load { quiet, some, heavy, always };
 inline constexpr Load loads[]{Load::quiet, Load::some, Load::heavy, Load::always};
 const char* name_of(Load load);
 
-/// What is true of the variants: "objects", "records" (in every third world equal to objects) and "columns" (a larger
-/// fixed cost, faster at large counts).
+/// "objects", "records" (equal to objects in every third world) and "columns" (larger fixed cost, faster at large
+/// counts).
 struct Truth {
-  std::map<std::string, std::function<double(double)>> ms;  ///< Frame time at a count, undisturbed.
+  std::map<std::string, std::function<double(double)>> ms;  ///< Undisturbed frame time at a count.
   bool are_equal = false;                                   ///< objects and records.
 
   double capacity(const std::string& variant, double budget_ms) const;
-  /// The only place in a range from which `to` is faster; nothing where curves cross never, several times or the other
-  /// way.
+  /// The only crossing after which `to` is faster, if there is exactly one.
   std::optional<double> break_even(const std::string& from, const std::string& to, double min, double max) const;
-  /// From where on `to` saves this much up to `max`; nothing where it does not at `max`.
+  /// Nothing if it does not at `max`.
   std::optional<double> pays_off_from(const std::string& from, const std::string& to, double saving_ms, double min,
                                       double max) const;
 };
@@ -46,8 +43,18 @@ struct Simulated {
   Truth truth;
 };
 
-/// A study of some 25 cells, ten counts for each variant, in blocks of shuffled runs of about 20 ms. The same seed
-/// gives the same study.
+/// About 25 cells in blocks of shuffled 20 ms runs. Deterministic by seed.
 Simulated simulate(Family family, Load load, int blocks, std::uint64_t seed);
+
+/// "linear", "log_linear", "quadratic" and "root" (power 1.5).
+Simulated simulate_laws(Family family, Load load, int blocks, std::uint64_t seed);
+
+/// "jobs" with 1 to 8 workers, and a ladder of two knobs with one worker.
+struct SimulatedKnobs {
+  Study study;
+  double serial = 0;                                ///< Of the frame with one worker.
+  std::function<double(const Series&, double)> ms;  ///< Undisturbed frame time at a count.
+};
+SimulatedKnobs simulate_knobs(Family family, Load load, int blocks, std::uint64_t seed);
 
 }  // namespace mileage::foreign

@@ -1,1 +1,1 @@
-// Nothing but the headers that tests share, which are compiled with it.
+// Compiles the shared test headers.

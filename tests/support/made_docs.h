@@ -1,4 +1,4 @@
-// The documents that hold parts made from descriptions in the code.
+// Generated documentation.
 #pragma once
 
 #include <filesystem>
@@ -7,9 +7,7 @@
 
 namespace mileage::testing_support {
 
-/// What the files of a folder of docs should hold, by name: made as a whole (study.schema.json), or with the parts
-/// between
-/// `<!-- made: NAME -->` and `<!-- end -->` made again.
+/// By file name: generated as a whole (study.schema.json), or between `<!-- made: NAME -->` and `<!-- end -->`.
 std::map<std::string, std::string> made_docs(const std::filesystem::path& docs);
 
 }  // namespace mileage::testing_support

@@ -1,4 +1,4 @@
-// A program whose variants misbehave in every way, for tests of what a run process may do.
+// Variants that misbehave in every way.
 #include <chrono>
 #include <csignal>
 #include <cstdio>
@@ -17,7 +17,7 @@ namespace {
 
 using Deed = void (*)();
 
-/// Process that loaded what runs share; 0 before.
+/// Pid after loading; else 0.
 pid_t loaded_by = 0;
 void describe_processes() {}
 
@@ -48,7 +48,7 @@ void throw_in_worker() {
   std::thread([] { throw std::runtime_error("the wick of a worker is wet"); }).join();
 }
 void crash() {
-  std::signal(SIGSEGV, SIG_DFL);  // sanitizers have a handler of their own
+  std::signal(SIGSEGV, SIG_DFL);  // Sanitizers have a handler of their own.
   std::raise(SIGSEGV);
 }
 void abort_it() { std::abort(); }
@@ -100,7 +100,7 @@ void add_variants(mileage::Catalogue& catalogue, const char* scenario) {
 }
 
 #if defined(ODD_LOADS)
-/// Another thread holds a lock for a millisecond an entity, and the frame needs it.
+/// Another thread holds the lock for a millisecond per entity.
 class WaitsForLock : public mileage::Variant {
  public:
   explicit WaitsForLock(const mileage::SetUp& set_up) : count_(set_up.count) {}
@@ -123,7 +123,7 @@ class WaitsForLock : public mileage::Variant {
   std::mutex lock_;
 };
 
-/// Takes 400 MB while it loads, a megabyte a millisecond.
+/// 400 MB, 1 MB per ms.
 void hoard() {
   for (int i = 0; i < 400; ++i) {
     std::memset(std::malloc(1 << 20), 1, 1 << 20);
@@ -131,7 +131,6 @@ void hoard() {
   }
 }
 
-/// A scenario that loads once for all runs, and some that cannot.
 void add_what_loads(mileage::Catalogue& catalogue) {
   mileage::Scenario scenario;
   for (const char* name : {"loaded", "unloadable", "endless", "hoarding"}) {

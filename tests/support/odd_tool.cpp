@@ -1,4 +1,4 @@
-// A program with the whole tool, whose catalogue breaks when it looks around.
+// A tool whose catalogue throws when queried.
 #include <stdexcept>
 
 #include "mileage/tool/tool.h"

@@ -1,4 +1,3 @@
-// PNG files for tests.
 #pragma once
 
 #include <filesystem>
@@ -9,7 +8,7 @@
 
 namespace mileage::testing_support {
 
-/// A grey picture of 100 x 50 pixels, of which the first `odd` are brighter by `by`.
+/// Grey, 100 x 50; the first `odd` pixels are brighter by `by`.
 inline Picture grey_picture(int odd = 0, int by = 100) {
   Picture picture{100, 50, std::vector<std::uint8_t>(100 * 50 * 3, 80)};
   for (int byte = 0; byte < 3 * odd; ++byte)

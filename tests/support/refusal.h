@@ -1,4 +1,3 @@
-// What a call is refused for.
 #pragma once
 
 #include <string>
@@ -7,7 +6,7 @@
 
 namespace mileage::testing_support {
 
-/// The message of the Error that a call throws; "not refused" where it throws none.
+/// Message of the Error thrown, or "not refused".
 template <class Call>
 std::string refusal(Call call) {
   try {

@@ -32,11 +32,11 @@ std::string read_text(const std::filesystem::path& path) {
 }
 
 Ran run_in(const std::filesystem::path& folder, const std::string& command) {
-  ::setenv("COLUMNS", "1000", 0);  // words are tested, not where lines break
+  ::setenv("COLUMNS", "1000", 0);  // Tests compare words, not line breaks.
   const ScratchFolder scratch;
   const std::string out = (scratch / "out").string();
   const std::string err = (scratch / "err").string();
-  // The tool is found by its name, as where it is installed.
+  // The tool is in PATH, as when installed.
   const std::string line = "PATH='" MILEAGE_PROGRAM_FOLDER "':$PATH; cd '" + folder.string() + "' && ( " + command +
                            " ) >'" + out + "' 2>'" + err + "' </dev/null";
   const int status = std::system(line.c_str());

@@ -1,4 +1,3 @@
-// Scratch folders and running programs, for tests of files and of the executable.
 #pragma once
 
 #include <filesystem>
@@ -7,7 +6,7 @@
 
 namespace mileage::testing_support {
 
-/// A folder of its own that is removed with this object.
+/// Removed with this object.
 class ScratchFolder {
  public:
   ScratchFolder();
@@ -30,7 +29,6 @@ struct Ran {
   std::string err;
 };
 
-/// Runs a shell command in `folder` and collects what it prints.
 Ran run_in(const std::filesystem::path& folder, const std::string& command);
 
 }  // namespace mileage::testing_support

@@ -10,7 +10,7 @@ class ScriptedVariant : public Variant {
  public:
   ScriptedVariant(VirtualClock& clock, FrameTimes times, std::int64_t count, std::string name)
       : clock_(clock), times_(std::move(times)), count_(count), name_(std::move(name)) {
-    clock_.pass(5'000'000);  // setting up takes 5 ms
+    clock_.pass(5'000'000);  // Set-up takes 5 ms.
   }
 
   void run_frame(Frame& frame) override {

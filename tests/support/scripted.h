@@ -1,4 +1,4 @@
-// A clock that only moves when told, and variants whose frames take scripted times on it.
+// Virtual clock, and variants with scripted frame times.
 #pragma once
 
 #include <functional>
@@ -13,7 +13,7 @@ namespace mileage::scripted {
 
 class VirtualClock : public Clock {
  public:
-  /// Each reading costs this many nanoseconds.
+  /// Cost of a reading.
   explicit VirtualClock(std::int64_t reading_ns = 0) : reading_ns_(reading_ns) {}
   std::int64_t now_ns() override {
     ++readings_;
@@ -29,7 +29,7 @@ class VirtualClock : public Clock {
   std::int64_t readings_ = 0;
 };
 
-/// A yardstick whose readings come from a script that is asked again each time; takes no time on the clock.
+/// Scripted readings; takes no virtual time.
 class ScriptedYardstick : public Yardstick {
  public:
   explicit ScriptedYardstick(std::function<double()> probe_ns) : probe_ns_(std::move(probe_ns)) {}
@@ -39,23 +39,23 @@ class ScriptedYardstick : public Yardstick {
   std::function<double()> probe_ns_;
 };
 
-/// Time of frame number `frame` (from 0) of a run at `count`, in nanoseconds.
+/// Nanoseconds of frame `frame` (from 0) at `count`.
 using FrameTimes = std::function<std::int64_t(std::int64_t count, std::int64_t frame)>;
 
-/// Variants of these names do other work than the rest, and their outcome differs: always, beyond 65,535 entities,
-/// after 64 frames, and after 64 frames of more than 5,000 entities.
+/// Variants with wrong outcomes: always, beyond 65,535 entities, after 64 frames, and after 64 frames of more than
+/// 5,000 entities.
 inline constexpr const char* other_work = "other-work";
 inline constexpr const char* narrow_index = "narrow-index";
 inline constexpr const char* stops = "stops";
 inline constexpr const char* stops_when_large = "stops-when-large";
 
-/// What each entity that arrives adds to its frame.
+/// Added per arriving entity.
 inline constexpr std::int64_t arriving_ns = 1000;
 
-/// A catalogue with one scenario "night" and a variant for each name and script.
+/// Scenario "night" with a variant per name and script.
 Catalogue catalogue_of(VirtualClock& clock, std::vector<std::pair<std::string, FrameTimes>> variants);
 
-/// Times of `frames` frames that lie within 4 % of `ms`, up and down in turn, in nanoseconds.
+/// Within 4 % of `ms`, up and down, in nanoseconds.
 std::vector<std::int64_t> uneven_ns(double ms, std::size_t frames);
 
 }  // namespace mileage::scripted

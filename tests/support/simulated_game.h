@@ -1,4 +1,4 @@
-// A game with a known capacity at the other end of a line: what `drive` is judged by.
+// A game with a known capacity, for `drive`.
 #pragma once
 
 #include <cstdint>
@@ -12,22 +12,21 @@
 
 namespace mileage::simulated {
 
-/// The truth of a game, and what disturbs it. Deviations are on the log scale.
+/// Deviations on the log scale.
 struct GameTruth {
   std::function<double(double)> frame_ms;
   double budget_ms = 1000.0 / 60;
-  double process = 0.01;  ///< Luck of the whole process.
-  double run = 0.02;      ///< Of each stay at a count.
-  double frame = 0.04;    ///< Of each frame.
-  double spikes = 0.01;   ///< Share of frames that take three times as long.
-  int uneven_after = 5;   ///< Frames after a change of the count that take up to half as long again.
+  double process = 0.01;
+  double run = 0.02;     ///< Per stay at a count.
+  double frame = 0.04;   ///< Per frame.
+  double spikes = 0.01;  ///< Share of frames at 3x.
+  int uneven_after = 5;  ///< Frames up to 1.5x after a change of count.
   std::int64_t max = 200'000;
 };
 
-/// Where the cost passes the budget.
 double capacity_of(const GameTruth& truth);
 
-/// Speaks the lines of drive; its frames pass on the clock.
+/// On a virtual clock.
 class SimulatedGame : public LineChannel {
  public:
   SimulatedGame(const GameTruth& truth, scripted::VirtualClock& clock, std::uint64_t seed);

@@ -14,34 +14,31 @@
 namespace mileage::simulated {
 namespace {
 
-/// Rough length of a simulated study in seconds, for stretches that are given in shares of it.
+/// For durations given as shares of a study.
 constexpr double study_s = 25;
 constexpr double fast_yardstick_ns = 15'000;
 constexpr double flip_factor = 1.9;
 constexpr double beside_neighbour_s = 1e-3;
 constexpr double neighbour_changes_s = 0.5;
 constexpr double probe_noise = 0.002;
-/// Time that the host takes away lengthens frames as much as the yardstick, and a little more in its caches.
+/// Stolen time slows frames a little more than the yardstick.
 constexpr double steepest_slope = 1.1;
-/// Where responses bend, and the slopes beyond that.
+/// Slowdown at which responses bend, and slopes beyond.
 constexpr double bends_at = 1.5;
 constexpr double steepest_beside_neighbour = 1.4;
 constexpr double flattest_beyond = 0.1;
 constexpr double steepest_beyond = 0.5;
-/// Variance by which series differ from study to study while the yardstick does not, per unit of the mean slowdown that
-/// others make, the slowdown from which on, log scale, and the most of it: recorded over hours of one machine.
+/// Between-study variance per unit of mean slowdown, its threshold and maximum: recorded over hours.
 constexpr double unexplained_variance_per_slowdown = 0.003;
 constexpr double unexplained_from = 0.03;
 constexpr double max_untold_variance = 0.00035;
-/// A tenth of such probes are faster by so much than the middle one.
+/// 10th percentile of such probes.
 constexpr double fast_below_middle = 1.2816 * probe_noise;
-/// Ends of the usual plan's counts.
 constexpr double first_count = 100;
 constexpr double last_count = 42'200;
-/// Starting a process and setting up.
 constexpr double beside_frames_s = 0.015;
 
-/// A machine that is slow for stretches, and whose core is shared with a neighbour for moments.
+/// A machine slow for periods, with a neighbour on its core for moments.
 class SimulatedRunner : public Runner {
  public:
   SimulatedRunner(const Truth& truth, const Disturbance& noise, scripted::VirtualClock& clock, std::uint64_t seed)
@@ -69,11 +66,10 @@ class SimulatedRunner : public Runner {
     return run;
   }
 
-  /// How much longer each measured frame of the last run took than on the fast machine, log scale.
+  /// Log scale.
   const std::vector<float>& log_slowness_of_frames() const { return slowness_of_frames_; }
 
  private:
-  /// Slow for a while, then not, in turn.
   struct Alternating {
     bool is_slow = false;
     double next_change_s = HUGE_VAL;
@@ -113,7 +109,7 @@ class SimulatedRunner : public Runner {
     bracket.tell(run);
   }
 
-  /// Time of a frame that takes so long on the fast machine.
+  /// From time at full speed.
   double frame_s(double work_s) {
     drift_for(work_s);
     double took_s = 0;
@@ -144,7 +140,7 @@ class SimulatedRunner : public Runner {
     return (stretch_.is_slow ? std::log(slow_factor) : 0) + (flip_.is_slow ? std::log(flip_factor) : 0);
   }
 
-  /// By the mean slowdown of the runs so far that others have made.
+  /// From the mean slowdown by others so far.
   double unexplained_sd() const {
     const double mean_slowdown = runs_ > 0 ? slowdowns_ / runs_ : 0;
     return std::sqrt(
@@ -175,7 +171,7 @@ class SimulatedRunner : public Runner {
     }
   }
 
-  /// `mean_s`: of fast stretches and of slow ones.
+  /// `mean_s`: fast and slow periods.
   void next(Alternating& state, const std::array<double, 2>& mean_s) {
     if (!std::isfinite(mean_s[0])) return;
     const double from_s = std::isfinite(state.next_change_s) ? state.next_change_s : now_s();
@@ -196,11 +192,10 @@ class SimulatedRunner : public Runner {
     return {neighbour_away_s_, beside_neighbour_s};
   }
 
-  /// Slopes by which frames follow the yardstick.
   struct Response {
     double slope = 1;
     double beyond = 1;
-    double unexplained = 0;  ///< In deviations: how much slower it is without any slowdown that tells it.
+    double unexplained = 0;  ///< Standard deviations of slowness that no probe shows.
 
     double log_slower_at(double log_slowness) const {
       const double bend = std::log(bends_at);
@@ -208,14 +203,14 @@ class SimulatedRunner : public Runner {
     }
   };
 
-  /// The same of a series, and what it differs by at either end of the counts.
+  /// With differences at both ends of the counts.
   struct SeriesResponse {
     Series series;
     Response response;
     double at_first, at_last;
   };
 
-  /// Other settings respond in other ways, as other ways do; so do other counts, which lie in other caches.
+  /// Settings and counts respond differently.
   Response response_of(const Series& series, double count) {
     auto known =
         std::find_if(responses_.begin(), responses_.end(), [&](const auto& one) { return one.series == series; });
@@ -255,10 +250,10 @@ class SimulatedRunner : public Runner {
   double neighbour_away_s_ = beside_neighbour_s;
   double neighbour_until_s_ = 0;
   double drift_ = 0;
-  double slowdown_s_ = 0;  ///< Slowdown by others in the run, times the seconds that it lasted.
-  double slowdowns_ = 0;   ///< Sum of the means over runs.
+  double slowdown_s_ = 0;  ///< Times duration.
+  double slowdowns_ = 0;   ///< Sum over runs.
   double runs_ = 0;
-  double log_unexplained_ = 0;  ///< How much slower the run is without any slowdown that tells it.
+  double log_unexplained_ = 0;  ///< Log scale, of the run.
   std::vector<SeriesResponse> responses_;
   Response response_;
   std::vector<float> slowness_of_frames_;
@@ -272,7 +267,7 @@ double solve(const std::function<double(double)>& rising, double from, double to
   return std::sqrt(from * to);
 }
 
-/// The other one is a flatter line that crosses at 5,000.
+/// The other is flatter and crosses at 5,000.
 Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<double> exponent,
                std::function<double(double)> shape) {
   const double scale = budget_ms / shape(20'000);
@@ -290,7 +285,7 @@ Truth truth_of(std::string name, std::optional<LawKind> law, std::optional<doubl
 
 double knee(double n, double at, double ratio) { return 1000 + std::min(n, at) + ratio * std::max(0.0, n - at); }
 
-/// Leaving a cache: everything takes `ratio` times as long above `at`, within a factor of `width`.
+/// Times `ratio` above `at`, over a factor of `width`.
 double cache_bend(double n, double at, double ratio, double width) {
   return (1000 + n) * (1 + (ratio - 1) / (1 + std::pow(at / n, 2 / std::log(width))));
 }
@@ -303,7 +298,7 @@ Truth nearly_parallel() {
   return truth;
 }
 
-/// The one leaves a cache around the crossing, and the two are parallel on either side.
+/// Leaves a cache near the crossing; parallel elsewhere.
 Truth parallel_past_a_cache() {
   const auto bent = [](double n) { return cache_bend(n, 5000, 1.25, 3); };
   Truth truth = truth_of("parallel past a cache", {}, {}, bent);
@@ -312,7 +307,7 @@ Truth parallel_past_a_cache() {
   return truth;
 }
 
-/// No break-even: the other takes the same, or a fixed cost more.
+/// No break-even: equal, or a larger fixed cost.
 Truth never_crossing(std::string name, double more_ms) {
   Truth truth = truth_of(std::move(name), LawKind::linear, 1, [](double n) { return 1000 + n; });
   truth.other_ms = [one = truth.one_ms, more_ms](double n) { return one(n) + more_ms; };
@@ -320,8 +315,7 @@ Truth never_crossing(std::string name, double more_ms) {
   return truth;
 }
 
-/// In proportion, but `ratio` times as dear from `at` on. The capacity is the jump where that is 20,000, and lies at
-/// 20,000 beyond one at a smaller count.
+/// Linear, times `ratio` from `at`: 20,000 is the capacity itself, or above a jump.
 Truth step(double ratio, double at) {
   const double to_the_middle = at == 20'000 ? std::sqrt(ratio) : 1;
   const auto shape = [=](double n) { return (1000 + n) * (n < at ? 1 : ratio); };
@@ -367,7 +361,7 @@ std::vector<Truth> truths() {
       step(1.2, 15'000),
       step(1.5, 15'000),
       step(3, 15'000),
-      // Nothing of these knees shows in the counts around the capacity.
+      // These knees do not show near the capacity.
       truth_of("knee x1.25 beyond", {}, {}, [](double n) { return knee(n, 26'000, 1.25); }),
       truth_of("knee x1.5 beyond", {}, {}, [](double n) { return knee(n, 28'000, 1.5); }),
       truth_of("wiggle 6 %", {}, {}, [](double n) { return (1000 + n) * (1 + 0.06 * std::sin(3 * std::log(n))); }),
@@ -383,15 +377,13 @@ std::vector<Disturbance> noises() {
   Disturbance tenth{"two speeds, slow stretches of 0.1 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.1};
   Disturbance half{"two speeds, slow stretches of 0.5 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 0.5};
   Disturbance twice{"two speeds, slow stretches of 2 studies", 0.03, 0.03, 0, 0.1, 0.01, 0.3, 2};
-  // Slopes as they were recorded on three machines, the mean between those of the first and the last, and as unlike
-  // between small and large counts.
+  // Recorded slopes, unequal between small and large counts.
   Disturbance flips{"speed flips within milliseconds", 0.03, 0.03, 0, 0.1, 0.01, 0, 0.1, true, 0.7, 0.7, 0.26, 0.15};
   Disturbance half_slow{"slow half of the time", 0.03, 0.03, 0, 0.1, 0.01, 0.5, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance throughout{"slow throughout", 0.03, 0.03, 0, 0.1, 0.01, 1, 0.1, false, 0.7, 0.7, 0.26, 0.15};
   Disturbance unlike{"ways that respond unlike", 0.03, 0.03, 0.03, 0.1, 0.01, 0, 0.1, true, 0.8, 0.25, 0, 0.15};
-  // Recorded: 1.5 to 2.2 times full speed nearly throughout, slopes of 0.1 to 1.4 up to 1.5 times and of 0.15 to 0.5
-  // beyond. Such a machine seldom shows full speed (recorded: 22 studies told it with a deviation of 0.026), so
-  // what is remembered of it is less sure.
+  // Recorded: 1.5 to 2.2x slow nearly throughout, slopes 0.1 to 1.4 up to 1.5x and 0.15 to 0.5 beyond; full speed is
+  // rarely seen and known to 0.026.
   Disturbance neighbour{"a neighbour nearly throughout",
                         0.045,
                         0.03,

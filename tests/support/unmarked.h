@@ -1,4 +1,3 @@
-// Frames of a variant without a meter around them.
 #pragma once
 
 #include <map>
@@ -9,7 +8,6 @@
 
 namespace mileage::testing_support {
 
-/// Keeps the counters.
 class CountingSink : public FrameSink {
  public:
   void begin_phase(const char*) override {}
@@ -19,7 +17,7 @@ class CountingSink : public FrameSink {
   std::map<std::string, double> counters;
 };
 
-/// Keeps the names of phases too, in the order in which they began.
+/// And phases, in order.
 class PhaseSink : public CountingSink {
  public:
   void begin_phase(const char* name) override { phases.push_back(name); }

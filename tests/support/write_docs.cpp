@@ -1,4 +1,4 @@
-// Writes the parts of docs that are made from descriptions in the code: mileage_write_docs FOLDER.
+// Writes generated documentation: mileage_write_docs FOLDER.
 #include <filesystem>
 #include <iostream>
 

@@ -1,4 +1,3 @@
-// What stands between this process and a child: it ends whatever the child leaves.
 #include "system/keeper.h"
 
 #include <signal.h>
@@ -15,7 +14,7 @@ namespace {
 
 bool is_alive(int process) { return ::kill(process, 0) == 0; }
 
-/// A shell that starts a sleeper, says its number, and goes.
+/// Starts a sleeper, prints its pid, exits.
 ChildReport run_watched(const std::string& script) {
   Command command;
   command.words = {"sh", "-c", script};

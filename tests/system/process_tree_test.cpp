@@ -16,7 +16,7 @@ namespace {
 
 constexpr std::size_t block_bytes = 64 << 20;
 
-/// A child that holds memory of its own, with a child that shares it.
+/// A child with memory, and a grandchild that shares it.
 class Family {
  public:
   Family() {
@@ -33,7 +33,7 @@ class Family {
     ::waitpid(child_, nullptr, 0);
   }
   pid_t child() const { return child_; }
-  /// Waits for the second one, ten seconds at most.
+  /// Ten seconds at most.
   bool is_complete() const {
     for (int i = 0; i < 500 && children_of(child_).empty(); ++i)
       std::this_thread::sleep_for(std::chrono::milliseconds(20));

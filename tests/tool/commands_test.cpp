@@ -1,4 +1,3 @@
-// Plans of commands, driven by the executable over a game that knows nothing of it but the recorder header.
 #include <cstdlib>
 #include <map>
 #include <set>
@@ -91,7 +90,7 @@ TEST_F(NightGame, TwoBuildsStandInTheSameBlocks) {
   const json curve = json::parse(run("curve builds.study.jsonl --baseline before --json").out);
   ASSERT_EQ(curve["curves"].size(), 2U);
   EXPECT_EQ(curve["curves"][0]["series"], "before/columns");
-  // A machine that changes its speed may leave a count without evidence, but never without runs.
+  // A machine that changes speed may lose a count, but not all.
   ASSERT_FALSE(curve["relative"].empty());
   for (const json& row : curve["relative"]) EXPECT_EQ(row["series"], "after/columns");
   std::map<std::tuple<std::string, std::int64_t, int>, int> runs;
@@ -246,7 +245,7 @@ TEST_F(NightGame, WhoSpeaksOtherwiseIsRefusedAndTheStudyIsSafe) {
 }
 
 TEST_F(NightGame, APersonRecordsWhatIsAskedFor) {
-  // The person: reads what to record from the output, and saves it under the name that is asked for.
+  // Saves a recording under the requested name.
   write_text(folder_ / "person.sh",
              "for i in $(seq 400); do\n"
              "  asked=$(sed -n 's/.*save as //p' told | tail -1)\n"

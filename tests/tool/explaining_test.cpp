@@ -1,5 +1,3 @@
-// The verbs that explain a number, as people use them: on the festival, on commands, on tables; and causes that were
-// planted.
 #include <cstdlib>
 
 #include <fmt/format.h>
@@ -46,8 +44,7 @@ class Explaining : public testing::Test {
   ScratchFolder folder_;
 };
 
-/// Six recordings of two ways of 200 frames each: `slow` gathers for 2 ms longer, and takes 8 ms more in every 40th
-/// frame, all of it in phase "glow".
+/// Two variants; `slow` gathers 2 ms longer and spikes by 8 ms in phase "glow" every 40th frame.
 void write_tables(const ScratchFolder& folder) {
   for (const std::string way : {"plain", "slow"})
     for (int recording = 0; recording < 6; ++recording) {
@@ -209,7 +206,7 @@ stubs = ["glow"]
   EXPECT_THAT(ran.out, HasSubstr("glowing makes 2 updates"));
   const json costs = answer("cost g.study.jsonl --at 1000")["costs"];
   ASSERT_EQ(costs.size(), 2U);
-  // The costs are corrected to full speed of a machine that these frames know nothing of.
+  // Corrected to a full speed that these frames do not know.
   EXPECT_LT(costs[1]["ms"], costs[0]["ms"]) << "the floor";
   for (const mileage::Run& run : read_study(folder_ / "g.study.jsonl").runs)
     if (run.block >= 0) EXPECT_NEAR(typical_frame_ms(run), run.series.is_floor() ? 1 : 2, 0.01);
@@ -221,7 +218,7 @@ stubs = ["glow"]
   EXPECT_EQ(run("measure none.toml --counts 100").code, 3) << "nothing that is expected is nothing";
 }
 
-/// A plan whose command takes 2 ms for each step of detail away from 3, and 2 more; half of it with tiles.
+/// 2 ms per step of detail below 3, plus 2; half with tiles.
 void write_plan_with_knobs(const ScratchFolder& folder) {
   write_text(folder / "knobs.sh", R"(#!/bin/sh
 frame=0

@@ -1,4 +1,3 @@
-// Plan files, as `measure` takes them.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 #include <nlohmann/json.hpp>
@@ -43,7 +42,7 @@ class PlanFile : public testing::Test {
 
 TEST_F(PlanFile, HoldsAWholePlan) {
   const json told = json::parse(dry_run(whole_plan, "--json").out);
-  EXPECT_EQ(told["cells"].size(), 3U * 2U * 3U);  // two scatters of objects and columns, warm and cold, three counts
+  EXPECT_EQ(told["cells"].size(), 3U * 2U * 3U);  // Two scatters of objects and columns, warm and cold, three counts.
   EXPECT_EQ(told["blocks"], 8);
   EXPECT_EQ(told["time_s"], 60);
   EXPECT_FALSE(std::filesystem::exists(folder_ / "drift.study.jsonl"));

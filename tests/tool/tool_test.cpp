@@ -1,4 +1,3 @@
-// The executable as people use it.
 #include <cstdlib>
 #include <map>
 #include <regex>
@@ -172,7 +171,7 @@ TEST_F(Tool, MeasuresOnTheDeviceAndSaysWhichItWas) {
 
 TEST_F(Tool, TakesAPictureOfADrawnScenario) {
   ::unsetenv("MILEAGE_DEVICE");
-  ::setenv("ASAN_OPTIONS", "detect_leaks=0", 0);  // graphics drivers leak
+  ::setenv("ASAN_OPTIONS", "detect_leaks=0", 0);  // Graphics drivers leak.
   if (const std::string why = why_no_device(); !why.empty()) GTEST_SKIP() << why;
   const Ran ran = run("picture --scenario draw --count 50 --knob kinds=6 -o lanterns.png");
   EXPECT_EQ(ran.code, 0) << ran.err;
@@ -197,7 +196,7 @@ TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
                                            [](const mileage::Run& run) { return run.status == RunStatus::check; });
   EXPECT_EQ(checks_before, 3 * 3) << "at two counts, and over as many frames as a run has";
   EXPECT_EQ(runs[RunStatus::range_finding], 15);
-  EXPECT_GT(runs[RunStatus::kept], 15);  // 45 on a quiet machine
+  EXPECT_GT(runs[RunStatus::kept], 15);  // 45 on a quiet machine.
   EXPECT_GT(study.head.machine.cores, 0);
   for (const mileage::Run& run : study.runs) {
     EXPECT_EQ(run.alive, run.count);
@@ -210,7 +209,7 @@ TEST_F(Tool, MeasuresAndAnswersFromWhatItMeasured) {
     EXPECT_GT(run.processor_ms, 0);
   }
   EXPECT_EQ(json::parse(run("curve small.study.jsonl --json").out)["curves"].size(), 3U);
-  EXPECT_EQ(run("measure --scenario drift -o small.study.jsonl").code, 4);  // never overwritten
+  EXPECT_EQ(run("measure --scenario drift -o small.study.jsonl").code, 4);
 }
 
 TEST_F(Tool, MeasureAsJsonTellsHowItEnded) {
@@ -243,7 +242,7 @@ TEST_F(Tool, SaysWhyNothingCouldBeMeasuredAndBeginsAnewInItsPlace) {
   EXPECT_THAT(run(measure + " --variants crashes").err, testing::Not(HasSubstr("continuing after")));
 }
 
-/// Shell that waits until long.study.jsonl holds this many runs, half a minute at most.
+/// Half a minute at most.
 std::string wait_for_runs(int runs) {
   return "for i in $(seq 300); do [ \"$(cat long.study.jsonl 2>/dev/null | wc -l)\" -gt " + std::to_string(runs) +
          " ] && break; sleep 0.1; done; ";
@@ -272,7 +271,7 @@ TEST_F(Tool, GoesOnAfterAKillAndRefusesASecondWriter) {
   const std::size_t before = read_study(folder_ / "long.study.jsonl").runs.size();
   EXPECT_GT(before, 10U);
   const std::string begun = read_text(folder_ / "long.study.jsonl");
-  write_text(folder_ / "long.study.jsonl", begun.substr(0, begun.size() - 25));  // killed while it wrote
+  write_text(folder_ / "long.study.jsonl", begun.substr(0, begun.size() - 25));  // Killed while it wrote.
 
   const Ran rest = run(long_study);
   EXPECT_EQ(rest.code, 0) << rest.err;
@@ -310,7 +309,7 @@ TEST_F(Tool, CurveShowsWhereTheTimeGoes) {
   std::size_t frames = 0;
   for (const json& row : curve["parts"]) {
     frames += row["part"] == "frame";
-    // Frames of a few microseconds are shorter than what is read around them.
+    // Frames of microseconds are shorter than readings around them.
     if (row["part"] == "main thread" && row["amount"] > 0.1)
       EXPECT_LE(row["share"], 1.05) << "no thread is busier than its frame is long";
     if (row["part"] == "cores used") EXPECT_LE(row["amount"], 2.1) << "recorded on two cores";
@@ -478,14 +477,14 @@ TEST_F(Tool, ImportsATableAndAnswersFromIt) {
   const json capacity = json::parse(run("capacity night.study.jsonl --json").out);
   EXPECT_NEAR(capacity["capacities"][0]["capacity"].get<double>(), 16'660, 100);
   EXPECT_GT(capacity["capacities"][0]["capacity_low"], 12'000);
-  EXPECT_LT(capacity["capacities"][0]["capacity_low"], 15'000);  // widened by what is assumed
+  EXPECT_LT(capacity["capacities"][0]["capacity_low"], 15'000);
   EXPECT_THAT(capacity["warnings"].dump(), HasSubstr("intervals assume that runs differ"));
   const json pair = json::parse(run("breakeven night.study.jsonl --json").out);
   ASSERT_EQ(pair["crossings"].size(), 1U);
   EXPECT_NEAR(pair["crossings"][0]["count"].get<double>(), 4444, 450);
   for (const std::string verb : {"curve", "choose", "report"})
     EXPECT_EQ(run(verb + " night.study.jsonl").code, 0) << verb;
-  EXPECT_EQ(run("import night.csv").code, 4);  // nothing is overwritten
+  EXPECT_EQ(run("import night.csv").code, 4);
 }
 
 TEST_F(Tool, AnswersAreAsWideAsTheTerminal) {

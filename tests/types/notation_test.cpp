@@ -35,11 +35,11 @@ INSTANTIATE_TEST_SUITE_P(Notation, RefusedCount,
 
 TEST(Notation, SpreadsASpanAtEqualRatiosWithBothEnds) {
   const auto counts = parse_counts("100..1M", 0, "--counts");
-  EXPECT_EQ(counts.size(), 13U);  // three per decade
+  EXPECT_EQ(counts.size(), 13U);  // Three per decade.
   EXPECT_EQ(counts.front(), 100);
   EXPECT_EQ(counts.back(), 1'000'000);
   EXPECT_EQ(counts[3], 1000);
-  EXPECT_EQ(parse_counts("100..200", 0, "--counts").size(), 8U);  // at least eight
+  EXPECT_EQ(parse_counts("100..200", 0, "--counts").size(), 8U);  // At least eight.
   EXPECT_EQ(parse_counts("100..1M", 5, "--counts"), (std::vector<std::int64_t>{100, 1000, 10'000, 100'000, 1'000'000}));
 }
 

@@ -26,7 +26,6 @@ std::vector<std::string> texts_of(const std::vector<Mistake>& mistakes) {
   return texts;
 }
 
-/// The one mistake that a change makes.
 template <class Change>
 std::string mistake_of(Change change) {
   Scenario scenario = night();

@@ -16,7 +16,7 @@ using testing::ElementsAre;
 using testing::HasSubstr;
 using testing::StartsWith;
 
-/// Objects get slower with scatter: columns pay off from 20,000 on, or from 3,000 on.
+/// Columns pay off from 20,000 or 3,000, depending on scatter.
 struct ScatterMap {
   ScatterMap()
       : study([] {
@@ -58,7 +58,7 @@ TEST(ChoiceMapView, TableHasARowForEachValueAndAColumnForEachPlace) {
   EXPECT_EQ(table.rows[0].front(), "scatter 0");
   EXPECT_EQ(table.rows[1].front(), "scatter 1");
   EXPECT_EQ(table.rows[0][1], "objects") << "columns cost half a millisecond more there";
-  // Objects take 18 ms at 400k where they do not scatter, and columns 8.5.
+  // Objects take 18 ms at 400k without scatter, columns 8.5.
   EXPECT_EQ(table.rows[0].back(), "columns");
   EXPECT_THAT(choice_map_view(known.around, known.choice, known.maps).tables[0].title(),
               HasSubstr("What to use over lanterns and scatter"));

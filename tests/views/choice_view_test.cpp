@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-/// A study over a counter that stays below one, so that places are fractions.
+/// A counter below one: fractional places.
 Report report_over_fractions() {
   Study study = made::known_study();
   for (mileage::Run& run : study.runs)

@@ -10,7 +10,7 @@ namespace {
 
 using testing::HasSubstr;
 
-/// Three variants at 50,000 lanterns alone, in milliseconds; the third is set up in three times as long.
+/// Three variants at 50,000 lanterns; the third has 3x the set-up.
 Report at_one_count(double objects_ms, double columns_ms, double jobs_ms, double noise = 0.01) {
   made::Setting setting;
   const auto always = [](double ms) { return [ms](double) { return ms; }; };
@@ -67,7 +67,7 @@ TEST(CostView, ASavingThatIsNotSignificantIsNotShown) {
 }
 
 TEST(CostView, WhatAConditionDoesNotAffectIsShownOnce) {
-  Study study = made::known_study();  // objects and columns
+  Study study = made::known_study();  // Objects and columns.
   study.head.scenario.knobs = {
       Knob::real("scatter", "", {.default_value = 0, .min = 0, .max = 1}).affecting({"objects"})};
   for (Series& series : study.head.plan.series)
@@ -121,7 +121,6 @@ TEST(CostView, JsonHoldsFitAndTraits) {
   EXPECT_FALSE(json["traits"].empty());
 }
 
-/// What other answers say of a study at one count.
 TEST(CostView, OtherAnswersSayThatOneCountIsNotEnough) {
   const Report report = at_one_count(20, 10, 5);
   ASSERT_TRUE(report.about.only_place);

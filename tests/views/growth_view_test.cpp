@@ -43,7 +43,7 @@ TEST(GrowthView, KneesKeepTheirPlaceOnAnyAxis) {
   EXPECT_EQ(knee_text(0.5, 0, 1, work), "flat below 0.5");
 }
 
-/// Jobs at 10,000 lanterns with batches of 16, 256 and 4,096.
+/// Batches of 16, 256 and 4,096 at 10,000 lanterns.
 Report over_batch(double small_ms, double middle_ms, double large_ms) {
   made::Setting setting;
   setting.counts = {10'000};

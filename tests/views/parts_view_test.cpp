@@ -24,7 +24,6 @@ TEST(PartsView, ASoftwareDeviceSharesTheCores) {
   for (const Json& row : json["devices"]) EXPECT_EQ(row["limited_by"], "cores, which both share");
 }
 
-/// The first row of a part.
 Json part_of(const Report& report, const std::string& part) {
   const Json json = made::json_of(parts_view(report.about, report.parts));
   for (const Json& row : json["parts"])
@@ -33,7 +32,7 @@ Json part_of(const Report& report, const std::string& part) {
 }
 
 TEST(PartsView, CountersAreGivenPerSecondToo) {
-  const Report report = report_of(made::drawn_study(false));  // 200 lanterns: 0.2 ms, 8 calls per frame
+  const Report report = report_of(made::drawn_study(false));  // 200 lanterns: 0.2 ms, 8 calls per frame.
   const Json calls = part_of(report, "counter calls");
   EXPECT_NEAR(calls["per_second"].get<double>(), 40'000, 2'000);
   EXPECT_EQ(calls["amount"], 8);

@@ -64,7 +64,7 @@ TEST(Terminal, TablesWithoutRoomForTheirLastColumnStay) {
 }
 
 TEST(Terminal, WidthIsCountedInCharacters) {
-  const std::string text = "\xC3\xA4\xC3\xB6\xC3\xBC " + std::string(36, 'x') + "\n";  // 40 characters, 43 bytes
+  const std::string text = "\xC3\xA4\xC3\xB6\xC3\xBC " + std::string(36, 'x') + "\n";  // 40 characters, 43 bytes.
   EXPECT_EQ(narrow(text), text);
 }
 

@@ -1,11 +1,10 @@
-// The bundled scenarios: a river-lantern festival.
 #pragma once
 
 #include "mileage/types/catalogue.h"
 
 namespace mileage {
 
-/// Adds the scenarios of the festival with their processor variants to a catalogue.
+/// Adds the bundled river-lantern scenarios with their processor variants.
 void add_festival(Catalogue& catalogue);
 
 }  // namespace mileage

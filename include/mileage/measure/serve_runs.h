@@ -1,4 +1,4 @@
-// The one line for a program that has a long main of its own.
+// For programs with their own main.
 #pragma once
 
 #include <optional>
@@ -7,13 +7,12 @@
 
 namespace mileage {
 
-/// Tells whether this process was started by Mileage to make a run (or to describe its catalogue), and if so does it.
-/// Put it first in main, before anything that costs time or opens a window:
+/// Makes a run, or describes the catalogue, if Mileage started this process. Put it first in main:
 ///
 ///     if (const auto code = mileage::serve_runs(argc, argv, catalogue)) return *code;
 ///
-/// Returns the exit code for main, or nothing when this is an ordinary run of the program. Costs one string comparison
-/// in an ordinary run. Never throws. `mileage measure --program PATH` then measures the program.
+/// Returns the exit code, or nothing in an ordinary run, which costs one string comparison. Never throws. `mileage
+/// measure --program PATH` then measures the program.
 std::optional<int> serve_runs(int argc, char** argv, const Catalogue& catalogue);
 
 }  // namespace mileage

@@ -1,36 +1,33 @@
-// Frame: the handle through which a running frame has its phases and counters.
+// Frame: phases and counters of a running frame.
 #pragma once
 
 #include <cstdint>
 
 namespace mileage {
 
-/// Names that answers look for in variants that run on a device: the phase in which a frame waits for it, and the
-/// counter for the time in milliseconds that the device's own timer gives for the frame's work.
+/// Phase in which a frame waits for a device, and counter of the device timer's milliseconds.
 inline constexpr const char* wait_phase = "wait";
 inline constexpr const char* device_time_counter = "device ms";
-/// Counter for the bytes of memory that a frame reads and writes, where a variant knows them: compared with what a bare
-/// pass over memory moves in that time.
+/// Counter of bytes that a frame reads and writes, compared with memory bandwidth.
 inline constexpr const char* bytes_counter = "bytes touched";
 
-/// Where a frame's marks go. Implemented by the measuring side; a program that wants to run its variants outside
-/// Mileage, in its own tests for example, may implement it with empty bodies.
+/// Receives marks. To run variants outside Mileage, implement it with empty bodies.
 class FrameSink {
  public:
   virtual ~FrameSink() = default;
   virtual void begin_phase(const char* name) = 0;
   virtual void end_phase() = 0;
   virtual void add(const char* counter, double amount) = 0;
-  /// From the thread of the worker. A sink that does not ask for work by worker leaves both as they are.
+  /// On the worker's thread. Default: ignored.
   virtual void begin_work(int /*worker*/, double /*entities*/) {}
   virtual void end_work(int /*worker*/) {}
 };
 
-/// Valid during one call of Variant::run_frame, on the thread that was called (work() apart). Names must be string
-/// literals or live as long as the variant. A phase costs two clock readings, a counter none.
+/// Valid during one call of Variant::run_frame, on its thread (except work()). Names must be literals or outlive the
+/// variant. A phase takes two clock readings, a counter none.
 class Frame {
  public:
-  /// Ends its phase when it goes out of scope.
+  /// Ends with its scope.
   class Phase {
    public:
     explicit Phase(FrameSink& sink) : sink_(&sink) {}
@@ -42,7 +39,7 @@ class Frame {
     FrameSink* sink_;
   };
 
-  /// Ends a batch of work when it goes out of scope.
+  /// Ends with its scope.
   class Work {
    public:
     Work(FrameSink& sink, int worker) : sink_(&sink), worker_(worker) {}
@@ -57,24 +54,22 @@ class Frame {
 
   explicit Frame(FrameSink& sink, std::int64_t arriving = 0) : sink_(&sink), arriving_(arriving) {}
 
-  /// This many entities come in this frame, besides those alive: the world is to hold them before the call returns. 0
-  /// in all frames but one of a run with arrivals (SetUp::arrivals).
+  /// Entities to add in this frame before the call returns; 0 except in one frame of a run with arrivals
+  /// (SetUp::arrivals).
   std::int64_t arriving() const { return arriving_; }
 
-  /// Starts a named part of the frame: `const auto gather = frame.phase("gather");`. Phases may be nested at most once;
-  /// one of the same name may occur several times in a frame, its times add up.
+  /// A named part: `const auto gather = frame.phase("gather");`. Nests one level; repeated names add up.
   [[nodiscard]] Phase phase(const char* name) {
     sink_->begin_phase(name);
     return Phase(*sink_);
   }
 
-  /// Adds to a named per-frame quantity that is not time, such as "updates", "draws" or "bytes copied".
+  /// A named quantity per frame: "updates", "draws", "bytes copied".
   void add(const char* counter, double amount) { sink_->add(counter, amount); }
 
-  /// Notes a batch of this many entities that a worker works through, until what comes back goes out of scope:
-  /// `const auto work = frame.work(worker, to - from);`. The one call that may come from any thread: workers are
-  /// numbered from 0, and a number is used by one thread at a time. Numbers below 0 and above 255 are not noted.
-  /// Batches of a worker may be nested: the outer one counts. Costs two clock readings a batch.
+  /// A worker's batch until the result is destroyed: `const auto work = frame.work(worker, to - from);`. Callable from
+  /// any thread; workers are numbered from 0 to 255, one thread each. Of nested batches the outer counts. Two clock
+  /// readings.
   [[nodiscard]] Work work(int worker, double entities) {
     sink_->begin_work(worker, entities);
     return Work(*sink_, worker);

@@ -1,4 +1,4 @@
-// Knobs: the named settings of a scenario or a variant, and the values that one run was given for them.
+// Knobs: named settings, and the values of one run.
 #pragma once
 
 #include <cstdint>
@@ -10,10 +10,9 @@
 
 namespace mileage {
 
-/// A knob's value: a number, or one of a few named values.
 using KnobValue = std::variant<double, std::string>;
 
-/// Default, limits and unit of a numeric knob; `default_value` in [min, max].
+/// `default_value` in [min, max].
 struct RealRange {
   double default_value = 0;
   double min = 0;
@@ -27,47 +26,42 @@ struct IntegerRange {
   const char* unit = "";
 };
 
-/// A setting of a scenario or a variant. Made by one of the three functions below; the fields are there to be read.
+/// A setting of a scenario or variant.
 struct Knob {
-  std::string name;                  ///< Lower case, no spaces; unique within a scenario and its variants.
-  std::string meaning;               ///< One line for `mileage list`.
-  std::string unit;                  ///< Unit of a numeric knob; empty for a pure number.
-  double min = 0;                    ///< Smallest accepted number.
-  double max = 0;                    ///< Largest accepted number.
-  bool whole = false;                ///< Whether only whole numbers are accepted.
-  std::vector<std::string> choices;  ///< Accepted names; empty for a numeric knob.
+  std::string name;     ///< Lower case, no spaces; unique in a scenario.
+  std::string meaning;  ///< One line.
+  std::string unit;     ///< Empty for a pure number.
+  double min = 0;
+  double max = 0;
+  bool whole = false;
+  std::vector<std::string> choices;  ///< Empty for a numeric knob.
   KnobValue default_value = 0.0;
-  bool splits_count = false;         ///< Whether the count is split among this many, such as kinds of lanterns.
-  std::vector<std::string> affects;  ///< Variants whose work it changes; empty means all. Others are measured once.
+  bool splits_count = false;         ///< The count is split among this number, e.g. kinds.
+  std::vector<std::string> affects;  ///< Variants that it changes; empty: all. Others are measured once.
 
-  /// A knob that takes any number of a range.
   static Knob real(std::string name, std::string meaning, RealRange range);
-  /// A knob that takes whole numbers of a range.
   static Knob integer(std::string name, std::string meaning, IntegerRange range);
-  /// A knob that takes one of `choices`, which must not be empty; the first one is the default.
+  /// `choices` must not be empty; the first is the default.
   static Knob choice(std::string name, std::string meaning, std::vector<std::string> choices);
 
-  /// The same knob for these variants only.
   Knob affecting(std::vector<std::string> variants) const;
-  /// The same knob with splits_count.
   Knob splitting_count() const;
 
   bool numeric() const { return choices.empty(); }
   bool is_affecting(std::string_view variant) const;
 };
 
-/// The values of a set of knobs, by name. A plain value; comparable, so that series differ significantly.
+/// Values by name.
 class Knobs {
  public:
   void set(const std::string& name, KnobValue value) { values_[name] = std::move(value); }
   bool has(std::string_view name) const { return values_.find(name) != values_.end(); }
 
-  /// The value of a numeric knob. Asking for a knob that the scenario does not declare, or for a named one, is a
-  /// mistake in the variant: the run fails and its record names the knob.
+  /// An undeclared or non-numeric knob fails the run with its name.
   double number(std::string_view name) const;
-  /// As number(), rounded to the nearest whole number.
+  /// number(), rounded.
   std::int64_t whole(std::string_view name) const;
-  /// The value of a knob with named values; mistakes are treated as in number().
+  /// Errors as for number().
   const std::string& text(std::string_view name) const;
 
   const std::map<std::string, KnobValue, std::less<>>& values() const { return values_; }

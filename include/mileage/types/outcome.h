@@ -1,4 +1,4 @@
-// Outcome: what a variant says its world looks like, and the comparison of two such statements.
+// Outcome: the resulting world, for comparison between variants.
 #pragma once
 
 #include <initializer_list>
@@ -7,23 +7,21 @@
 
 namespace mileage {
 
-/// One stated number of an outcome.
 struct Quantity {
-  std::string name;      ///< Such as "mean height" or "lantern 17 x".
-  double value = 0;      ///< In the scenario's own unit.
-  double tolerance = 0;  ///< Largest accepted difference, relative to the larger of both magnitudes and `scale`.
-  double scale = 0;      ///< Magnitude below which the quantity counts as zero; 0 for none.
+  std::string name;  ///< "mean height", "lantern 17 x".
+  double value = 0;
+  double tolerance = 0;  ///< Relative to the larger magnitude or `scale`.
+  double scale = 0;      ///< Smaller magnitudes count as zero; 0 for none.
 };
 
-/// Aggregates, spreads and a sample of single entities after some frames. Variants of one scenario that were given the
-/// same set-up and the same number of frames must agree on it; a variant that does less work shows here.
+/// Aggregates, spreads and samples of entities. Variants with equal set-up and frames must agree, so that skipped work
+/// shows.
 class Outcome {
  public:
   Outcome() = default;
-  /// The same as stating each of them.
   Outcome(std::initializer_list<Quantity> quantities) : quantities_(quantities) {}
 
-  /// Adds a quantity. `tolerance` is relative and >= 0; give `scale` where values near zero are usual.
+  /// `tolerance` >= 0 is relative; set `scale` for values near zero.
   void state(std::string name, double value, double tolerance, double scale = 0);
 
   const std::vector<Quantity>& quantities() const { return quantities_; }
@@ -33,17 +31,15 @@ class Outcome {
   std::vector<Quantity> quantities_;
 };
 
-/// A quantity on which two outcomes differ by more than its tolerance, is missing in one of them, or is not a number.
+/// Beyond tolerance, missing, or not a number.
 struct Disagreement {
   std::string quantity;
-  double expected = 0;   ///< The reference's value; NaN where it states none.
-  double found = 0;      ///< The other's value; NaN where it states none.
-  double tolerance = 0;  ///< Largest accepted difference, in the unit of the quantity.
+  double expected = 0;   ///< Reference; NaN if missing.
+  double found = 0;      ///< NaN if missing.
+  double tolerance = 0;  ///< Absolute.
 };
 
-/// All disagreements of `other` with `reference`, in the reference's order; tolerances and scales are the reference's.
-/// Empty when they agree. A value that is NaN or infinite agrees with nothing. Linear in the number of quantities
-/// apart from the look-up by name.
+/// In the reference's order, with its tolerances. NaN and infinity agree with nothing. Linear.
 std::vector<Disagreement> disagreements(const Outcome& reference, const Outcome& other);
 
 }  // namespace mileage

@@ -1,4 +1,3 @@
-// Picture: what a drawn world looks like.
 #pragma once
 
 #include <cstdint>
@@ -6,7 +5,7 @@
 
 namespace mileage {
 
-/// Pixels of three bytes (red, green, blue), row by row from above. Empty where there is none.
+/// RGB rows from the top. May be empty.
 struct Picture {
   int width = 0;
   int height = 0;

@@ -1,4 +1,4 @@
-// What stands around every answer from a study: whose it is, what it rests on, and what must be said before it.
+// What every answer shows with it: the study, its evidence, and warnings.
 #pragma once
 
 #include <optional>
@@ -15,34 +15,33 @@ namespace mileage {
 
 struct Analysis;
 
-/// A series by its names.
 struct NamedSeries {
   Series series;
   std::string label;
-  int rank = 0;                      ///< Place of the variant in the scenario; decides colour and marker.
-  int of_variant = 0;                ///< 0 for the variant's first series, 1 for its second ...; decides the dash.
-  std::optional<double> fails_from;  ///< The smallest count at which a run failed: answers end below it.
-  /// Share of its times, on average, that was subtracted to correct them to full speed. Nothing without probes.
+  int rank = 0;                      ///< Of the variant in the scenario; decides color and marker.
+  int of_variant = 0;                ///< Number of the series within its variant, from 0; decides the dash.
+  std::optional<double> fails_from;  ///< Smallest count at which a run failed: answers end below it.
+  /// Mean share of its times that was subtracted to correct for slowdown. Nothing without probes.
   std::optional<double> corrected_by;
 };
 
 struct About {
   std::string study;  ///< Base name of the study file.
-  Head head;          ///< As it is on this axis.
+  Head head;          ///< On this axis.
   Axis axis;
-  const char* cost_unit = "ms";  ///< Of all costs: "mJ" where they are energy.
+  const char* cost_unit = "ms";  ///< "mJ" for energy.
   std::size_t blocks = 0;
-  std::size_t processes = 0;         ///< Processes that made several blocks each; 0 where none did.
-  std::size_t runs = 0;              ///< Those that answers rest on.
-  std::optional<double> only_place;  ///< Where all series were measured, at that place alone.
-  std::vector<NamedSeries> series;   ///< Answers name series by their places in it.
+  std::size_t processes = 0;         ///< Processes that made several blocks each; else 0.
+  std::size_t runs = 0;              ///< Kept.
+  std::optional<double> only_place;  ///< Where all series were measured at one place only.
+  std::vector<NamedSeries> series;   ///< Answers name series by their index here.
   std::vector<Failure> failures;
   std::vector<Bound> bounds;
   std::vector<Agreement> agreements;
   MachineCondition quiet;
-  std::optional<TimeSpent> spent;  ///< What measuring cost; nothing where runs do not tell.
+  std::optional<TimeSpent> spent;
   std::vector<std::string> warnings;
-  bool is_one_of_several = false;  ///< Whether other studies are answered beside it, so that its rows name it.
+  bool is_one_of_several = false;  ///< Answers for several studies name each.
 
   const std::string& label(std::size_t one) const { return series[one].label; }
 };

@@ -12,20 +12,19 @@
 namespace mileage {
 namespace {
 
-/// One arrival as it was recorded.
 struct Arrival {
   double x = 0;
-  std::int64_t run = 0;  ///< Block, or recording.
+  std::int64_t run = 0;  ///< Block or recording.
   std::int64_t arriving = 0;
   double peak_ms = 0;
-  std::optional<double> settled_ms;  ///< The settled frame at its place; nothing where that is not known.
+  std::optional<double> settled_ms;  ///< Warmed-up frame there, if known.
   std::optional<double> settles_frames;
   std::optional<double> settles_ms;
 };
 
 double in_ms(std::int64_t ns) { return static_cast<double>(ns) * 1e-6; }
 
-/// Frames after an arrival: those until they settled, or all of a run of which none are set apart.
+/// Frames from an arrival until they settled; all frames if no warm-up was marked.
 std::vector<double> frames_ms(const Run& run) {
   std::vector<double> frames;
   for (const std::int64_t ns : run.warmup_ns) frames.push_back(in_ms(ns));
@@ -58,7 +57,7 @@ Arrival arrival_of(const JudgedRun& one, const SeriesCurve& curve, bool by_proce
   return arrival;
 }
 
-/// In the order of their places.
+/// Ascending.
 std::vector<Arrival> arrivals_of(const Analysis& analysis, std::size_t series) {
   const EvidenceSet& evidence = analysis.evidence;
   const bool by_process = evidence.head.made_by == MadeBy::tables;
@@ -72,19 +71,18 @@ std::vector<Arrival> arrivals_of(const Analysis& analysis, std::size_t series) {
   return arrivals;
 }
 
-/// Where a run passes the budget, log scale.
 struct BudgetCrossing {
   double log_place = 0;
-  double uncertainty = 0;  ///< What reading between two places leaves open: they may be far apart.
+  double uncertainty = 0;  ///< Half of the gap between the two places.
 };
 
-/// Between the two arrivals with the fewest on the wrong side: in the middle of what a straight line and a power law
-/// say. Nothing where that is before the first or behind the last.
+/// Between the two arrivals with the fewest on the wrong side, halfway between a linear and a power interpolation.
+/// Nothing before the first or after the last.
 std::optional<BudgetCrossing> passes_at(const std::vector<Arrival>& run, double budget_ms) {
   std::ptrdiff_t wrong =
       std::count_if(run.begin(), run.end(), [&](const Arrival& one) { return one.peak_ms <= budget_ms; });
   std::ptrdiff_t fewest = wrong;
-  std::size_t split = 0;  // arrivals below it are within
+  std::size_t split = 0;  // Arrivals below this index are within the budget.
   for (std::size_t i = 0; i < run.size(); ++i) {
     wrong += run[i].peak_ms <= budget_ms ? -1 : 1;
     if (wrong < fewest) {
@@ -104,7 +102,6 @@ std::optional<BudgetCrossing> passes_at(const std::vector<Arrival>& run, double 
   return BudgetCrossing{std::log(below.x) + (by_power + by_line) / 2, std::fabs(by_power - by_line) / 2};
 }
 
-/// Mean over runs, its interval by their spread.
 void read_runs(const std::vector<BudgetCrossing>& passings, WorstFrames& worst) {
   const double n = static_cast<double>(passings.size());
   double mean = 0, uncertainty = 0, squares = 0;
@@ -131,7 +128,7 @@ WorstFrames worst_frames(const std::vector<Arrival>& arrivals, std::size_t serie
     if (const auto passing = passes_at(run, budget_ms)) passings.push_back(*passing);
   if (2 * passings.size() > runs.size()) {
     read_runs(passings, worst);
-  } else if (const auto of_all = passes_at(arrivals, budget_ms)) {  // most runs do not pass it by themselves
+  } else if (const auto of_all = passes_at(arrivals, budget_ms)) {  // Most runs do not cross it themselves.
     worst.at = std::exp(of_all->log_place);
   } else {
     worst.over_at_once = arrivals.front().peak_ms > budget_ms;
@@ -139,7 +136,6 @@ WorstFrames worst_frames(const std::vector<Arrival>& arrivals, std::size_t serie
   return worst;
 }
 
-/// Arrivals of about the same size.
 std::vector<std::vector<const Arrival*>> alike_in_size(const std::vector<const Arrival*>& arrivals) {
   std::vector<const Arrival*> ascending = arrivals;
   std::stable_sort(ascending.begin(), ascending.end(),
@@ -183,7 +179,7 @@ ArrivalSize size_of(const std::vector<const Arrival*>& alike, std::size_t series
   return size;
 }
 
-/// Those around where the worst frame passes the budget, of which the settled frame is known.
+/// Arrivals near the crossing whose settled frame is known.
 std::vector<const Arrival*> near_the_budget(const std::vector<Arrival>& arrivals, const WorstFrames& worst) {
   const double near = worst.at.value_or(worst.over_at_once ? worst.measured_from : worst.measured_to);
   std::vector<const Arrival*> there;

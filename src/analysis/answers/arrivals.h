@@ -1,4 +1,4 @@
-// Arrivals: what the frames cost in which entities come, and how far a series goes by these.
+// Arrivals: cost of the frames in which entities are added, and the capacity that they allow.
 #pragma once
 
 #include <cstdint>
@@ -13,42 +13,39 @@ namespace mileage {
 struct Analysis;
 struct Questions;
 
-/// How far a series goes before the frames in which entities come no longer fit a budget. They are of the machine as it
-/// was, and are not corrected to full speed.
+/// Capacity for frames with arrivals. Not corrected for slowdown.
 struct WorstFrames {
-  std::size_t series = 0;  ///< Place among the series of the study.
+  std::size_t series = 0;
   double budget_ms = 0;
-  /// Where the worst frame after an arrival passes the budget: mean over runs (blocks, or recordings), log scale. In
-  /// each it is the place with the fewest arrivals that are over below it and within above it.
+  /// Mean crossing over runs (blocks or recordings), log scale.
   std::optional<double> at;
-  Interval interval;                 ///< 95 %, by Student's t over runs; open below three of them.
-  std::optional<double> first_over;  ///< Smallest place at which any arrival was over.
-  double measured_from = 0;          ///< Smallest place with an arrival,
-  double measured_to = 0;            ///< and the largest.
-  bool over_at_once = false;         ///< Whether the smallest one is over already.
+  Interval interval;                 ///< Student's t over runs; open below three.
+  std::optional<double> first_over;  ///< Smallest place with an arrival over the budget.
+  double measured_from = 0;          ///< Smallest place with an arrival.
+  double measured_to = 0;
+  bool over_at_once = false;
 };
 
-/// What arrivals of one size do, at places within a factor of two of where the worst frame passes the budget (or of the
-/// largest place).
+/// Arrivals of one size, within a factor of two of the crossing (or of the largest place).
 struct ArrivalSize {
   std::size_t series = 0;
-  std::int64_t arriving = 0;  ///< Median of those that are alike.
-  double at = 0;              ///< Place on the axis after them: median.
-  std::size_t seen = 0;       ///< Arrivals.
-  double adds_ms = 0;         ///< Worst frame less the settled one: median.
-  Interval adds_interval;     ///< 95 %, by order statistics; open below six arrivals.
-  /// Until frames stay within a tenth of the settled one: medians. Nothing where none of them settled.
+  std::int64_t arriving = 0;  ///< Median.
+  double at = 0;              ///< Median place after them.
+  std::size_t seen = 0;       ///< Number of arrivals.
+  double adds_ms = 0;         ///< Median of worst frame - settled frame.
+  Interval adds_interval;     ///< Order statistics; open below six arrivals.
+  /// Median until frames stay within 10 % of the settled one. Nothing if none settled.
   std::optional<double> settles_frames;
   std::optional<double> settles_ms;
 };
 
 struct ArrivalsAnswer {
-  std::vector<WorstFrames> worst;  ///< Budget by budget, in each the series with arrivals.
-  std::vector<ArrivalSize> sizes;  ///< Series by series, ascending; for the first budget.
+  std::vector<WorstFrames> worst;  ///< By budget, then series.
+  std::vector<ArrivalSize> sizes;  ///< By series, ascending; for the first budget.
   bool empty() const { return worst.empty(); }
 };
 
-/// Empty where no entities came while frames were recorded.
+/// Empty if no arrivals were recorded.
 ArrivalsAnswer arrivals_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

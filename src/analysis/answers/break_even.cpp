@@ -14,18 +14,17 @@
 namespace mileage {
 namespace {
 
-/// Verdict at one place: -1 the one is faster, +1 the other is, 0 is unknown.
+/// -1: the one is faster, 1: the other, 0: inconclusive.
 struct Verdict {
   double x;
-  int alone;     // this place by itself
-  int together;  // all places taken together
-  bool worth;    // the difference is larger than what pays off
+  int alone;     // At this place only.
+  int together;  // For all places together.
+  bool worth;    // The difference pays off.
 };
 
 Side side_of(int verdict) { return verdict < 0 ? Side::one : Side::other; }
 
-/// The even stretch between two clear verdicts of opposite sides, and on into places where the difference is not worth
-/// any code.
+/// Stretch between two opposite verdicts, extended over places where the difference does not pay off.
 Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   std::size_t from = before;
   std::size_t to = after;
@@ -36,7 +35,7 @@ Interval even_stretch(const std::vector<Verdict>& verdicts, std::size_t before, 
   return {verdicts[from].x, verdicts[to].x};
 }
 
-/// Where values at ascending places change their sign in one direction, nearest to a place; nothing where they do not.
+/// Sign change in one direction nearest to a place.
 template <class Value>
 std::optional<double> change_near(const std::vector<double>& x, const Value& value, bool upward, double near) {
   std::optional<double> nearest;
@@ -49,8 +48,7 @@ std::optional<double> change_near(const std::vector<double>& x, const Value& val
   return nearest;
 }
 
-/// Where each draw changes its sign, nearest to the break-even; of one that does not, the end of the range towards
-/// which it would, open.
+/// Sign change of each draw nearest to the break-even; open at the end of the range for draws without one.
 Interval interval_around(const Pair& pair, bool upward, double at) {
   const std::vector<double> x = pair.drawn_places();
   std::vector<Drawn> differences;
@@ -78,7 +76,7 @@ BreakEven break_even_between(const Pair& pair, const std::vector<Verdict>& verdi
                   .value_or(middle);
   answer.source = pair.source_at(answer.at);
   answer.interval = interval_around(pair, upward, answer.at);
-  if (const Step* step = pair.step_at(answer.at)) {  // anywhere in it
+  if (const Step* step = pair.step_at(answer.at)) {  // Anywhere inside it.
     if (answer.interval.low) answer.interval.low = std::min(*answer.interval.low, step->before);
     if (answer.interval.high) answer.interval.high = std::max(*answer.interval.high, step->after);
   }
@@ -99,8 +97,7 @@ std::vector<Verdict> judge(const Pair& pair, double min_saving_ms) {
   return verdicts;
 }
 
-/// Whether both sides are sure in the same draws: at a place before and at one after, the surest of the stretches of
-/// each verdict.
+/// Whether the same draws are significant on both sides, at the clearest place of each.
 bool crosses_surely(const Pair& pair, const std::vector<Verdict>& verdicts, std::size_t before, std::size_t after) {
   const auto drawn_of = [&](std::size_t i) { return Drawn(verdicts[i].alone * pair.at(verdicts[i].x).drawn()); };
   std::vector<Drawn> below, above;
@@ -114,7 +111,7 @@ bool crosses_surely(const Pair& pair, const std::vector<Verdict>& verdicts, std:
   });
 }
 
-/// Without a break-even all clear verdicts are of one side: where they begin and end, and what they come to there.
+/// Without a break-even: where all significant verdicts, which are on one side, begin and end.
 void explain_none(const Pair& pair, const std::vector<Verdict>& verdicts, PairAnswer& answer) {
   const auto is_clear = [](const Verdict& verdict) { return verdict.together != 0; };
   const auto first = std::find_if(verdicts.begin(), verdicts.end(), is_clear);
@@ -163,7 +160,7 @@ std::optional<Divider> divider_of(const EvidenceSet& evidence, const Series& a, 
   return std::nullopt;
 }
 
-/// Where the interval of a break-even is open above: from where a change surely pays off, it matters.
+/// An interval that is open above ends where the switch surely pays off.
 void end_even_where_worth(ComparedPair& pair) {
   if (!pair.worth || !pair.worth->interval.high) return;
   const double surely_pays_off = *pair.worth->interval.high;

@@ -1,4 +1,4 @@
-// Break-evens: places on the axis where the faster of two series changes.
+// Break-evens: places where the faster of two series changes.
 #pragma once
 
 #include <optional>
@@ -16,55 +16,52 @@ struct Questions;
 
 enum class Side { one, other };
 
-/// From here on the other of the two is faster.
+/// The other of the two is faster from here.
 struct BreakEven {
   double at = 0;
   Side faster_below = Side::one;
-  Interval interval;  ///< 95 %; an end is open where the range of both ends before.
-  Interval even;  ///< Around it: the stretch where the difference is inside its own interval, or too small to pay off.
+  Interval interval;  ///< Open where the common range ends first.
+  Interval even;      ///< Around it: difference inconclusive or too small to pay off.
   Source source = Source::measured;
-  double ms = 0;  ///< What a frame of the one takes there.
+  double ms = 0;  ///< Frame time of the one there.
 };
 
-/// What two series have to say to each other.
 struct PairAnswer {
-  std::vector<BreakEven> break_evens;  ///< Ascending.
-  std::string reason;                  ///< Without a break-even: what is the case instead.
-  std::optional<Side> faster;          ///< Without a break-even: the one that is faster wherever it is known,
-  bool throughout = false;             ///< whether that is the whole range,
-  Interval clear;                      ///< from where to where it is,
-  double share_at_lower = 1;           ///< and which share of the other's time it takes at the lower end of that
-  double share_at_upper = 1;           ///< and at its upper end.
+  std::vector<BreakEven> break_evens;
+  std::string reason;          ///< Why there is no break-even.
+  std::optional<Side> faster;  ///< Without a break-even: the faster one, if known.
+  bool throughout = false;     ///< Faster over the whole range.
+  Interval clear;              ///< Range in which it is faster.
+  double share_at_lower = 1;   ///< Ratio to the other's time at the lower end,
+  double share_at_upper = 1;   ///< and at the upper end.
 };
 
-/// All break-evens of a pair within its common range. One exists only where the difference is sure on both of its
-/// sides; a crossing of two curves inside their noise is none. A difference below `min_saving_ms` is too small to pay
-/// off.
+/// Needs significant differences on both sides; curves that cross within noise have none. A difference below
+/// `min_saving_ms` is too small to pay off.
 PairAnswer break_evens(const Pair& pair, double min_saving_ms = 0);
 
-/// A knob among whose number the count is shared out, where both series of a pair have the same.
+/// Knob that splits the count, if both series of a pair have the same value.
 struct Divider {
   std::string knob;  ///< Such as "kinds".
   double number = 1;
 };
 
-/// Two series compared with each other.
 struct ComparedPair {
-  std::size_t one = 0;  ///< Places among the series of the study.
+  std::size_t one = 0;
   std::size_t other = 0;
   PairAnswer answer;
-  std::optional<Divider> divider;     ///< Nothing unless the axis is the count.
-  std::optional<PaysOffFrom> worth;   ///< From where on one of them saves enough against the other, up to the end,
-  Side paying_side = Side::other;     ///< and which. Nothing where neither does:
-  std::optional<double> known_up_to;  ///< up to which place neither does. Nothing where they share no range.
+  std::optional<Divider> divider;     ///< If the axis is the count.
+  std::optional<PaysOffFrom> worth;   ///< Where one of them starts to pay off, up to the end.
+  Side paying_side = Side::other;     ///< Which one does.
+  std::optional<double> known_up_to;  ///< Otherwise the range checked. Nothing without a common range.
 };
 
 struct BreakEvenAnswer {
-  double min_saving_ms = 0;         ///< What a change has to save a frame.
-  std::vector<ComparedPair> pairs;  ///< Those of compared_pairs().
+  double min_saving_ms = 0;         ///< Per frame.
+  std::vector<ComparedPair> pairs;  ///< From compared_pairs().
 };
 
-/// Throws Error (usage) when a variant that is asked for is not in the study.
+/// Throws Error (usage) for an unknown variant.
 BreakEvenAnswer break_even_answer(const Analysis& analysis, const Questions& questions);
 
 }  // namespace mileage

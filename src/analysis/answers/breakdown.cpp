@@ -22,7 +22,6 @@ constexpr const char* thread_works = "main thread: user";
 constexpr const char* thread_in_system = "main thread: kernel";
 constexpr const char* thread_waits = "main thread: waiting";
 
-/// A number of the middle costs, and of each draw.
 struct PartRead {
   double ms = 0;
   Drawn drawn;
@@ -30,8 +29,8 @@ struct PartRead {
   PartRead operator-(const PartRead& other) const { return {ms - other.ms, drawn - other.drawn}; }
 };
 
-/// How much each block counts in each draw, in sum 1: a row for each draw (D. B. Rubin, "The Bayesian bootstrap",
-/// Annals of Statistics 9, 1981). The same for everything that is read, so that parts add up to the frame draw by draw.
+/// Weight of each block (columns) in each draw (rows); rows sum to 1 (D. B. Rubin, "The Bayesian bootstrap", Annals of
+/// Statistics 9, 1981). Shared by all parts, so that they add up to the frame draw by draw.
 Eigen::ArrayXXd block_weights(Eigen::Index draws, Eigen::Index blocks) {
   std::mt19937_64 random(1);
   std::exponential_distribution<double> exponential;
@@ -40,7 +39,7 @@ Eigen::ArrayXXd block_weights(Eigen::Index draws, Eigen::Index blocks) {
   return weights.colwise() / weights.rowwise().sum().eval();
 }
 
-/// Shares of the frames of one series at one place, block by block.
+/// Share of each part in the frames of one series at one place, by block.
 class Shares {
  public:
   Shares(const EvidenceSet& evidence, std::size_t series, double x)
@@ -54,7 +53,7 @@ class Shares {
   bool knows_thread_time() const { return knows_thread_time_ && runs_ > 0; }
   bool knows_kernel_time() const { return knows_kernel_time_ && runs_ > 0; }
 
-  /// Of a phase, or of what the thread did: mean over blocks, and for each draw with other weights of them.
+  /// Of a phase or thread state.
   PartRead share(const std::string& name, const Eigen::ArrayXXd& weights) const {
     PartRead read{0, Drawn::Zero(weights.rows())};
     Drawn sum = Drawn::Zero(weights.rows());
@@ -73,7 +72,7 @@ class Shares {
     return read;
   }
 
-  /// Not a share: pages touched first, a frame.
+  /// A count per frame instead of a share.
   static constexpr const char* page_faults = "page faults";
 
  private:
@@ -95,7 +94,7 @@ class Shares {
     inner_.insert(run.inner_phases.begin(), run.inner_phases.end());
     for (const auto& [name, ms] : run.phases_ms) {
       phases_.insert(name);
-      own.sums[name] += ms / wall_ms;  // what it waited for a core lies in any of them
+      own.sums[name] += ms / wall_ms;  // Includes waiting for a core.
     }
     knows_thread_time_ = knows_thread_time_ && run.thread_busy_ms;
     knows_kernel_time_ = knows_kernel_time_ && run.kernel_ms;
@@ -115,7 +114,7 @@ class Shares {
   bool knows_kernel_time_ = true;
 };
 
-/// One series of a pair at a place, measured there or between the measured places around it.
+/// One series of a pair, interpolated between measured places.
 class Side {
  public:
   Side(const Analysis& analysis, std::size_t series, double at)
@@ -139,7 +138,7 @@ class Side {
   bool all(bool (Shares::*of)() const) const {
     return std::all_of(shares_.begin(), shares_.end(), [&](const auto& one) { return (one.first.*of)(); });
   }
-  /// Interpolated in the logarithm of the place.
+  /// Linear in log place.
   PartRead share(const std::string& name) const {
     PartRead read{0, Drawn::Zero(weights_.rows())};
     for (const auto& [shares, weight] : shares_) {
@@ -154,7 +153,6 @@ class Side {
   }
 
  private:
-  /// The place itself where it was measured, else the nearest ones around it.
   std::vector<double> places_around(double at) const {
     const std::vector<double>& places = curve->places();
     const auto above = std::lower_bound(places.begin(), places.end(), at);
@@ -186,7 +184,7 @@ Part cost_of(const Side& side) {
   return part_of("", read, read.ms, read.ms);
 }
 
-/// The frame without those phases that lie in no other one.
+/// Frame time outside top-level phases.
 PartRead outside_of(const Side& side) {
   PartRead rest = side.read(whole_frame);
   const std::set<std::string> inner = side.inner_phases();
@@ -222,7 +220,7 @@ void split_by_thread(const Side& first, const Side& second, PairBreakdown& pair)
   pair.thread.push_back(difference_of(thread_waits, first.read(thread_waits), second.read(thread_waits)));
 }
 
-/// Page faults are counted, not timed: their number a frame, not a share of one.
+/// Page faults are counted, not timed.
 void compare_page_faults(const Side& first, const Side& second, PairBreakdown& pair) {
   if (!first.all(&Shares::knows_kernel_time) || !second.all(&Shares::knows_kernel_time)) return;
   const Part faults =
@@ -230,13 +228,12 @@ void compare_page_faults(const Side& first, const Side& second, PairBreakdown& p
   if (std::fabs(faults.ms) >= reported_page_faults) pair.page_faults = faults;
 }
 
-/// The place of a series nearest to another one.
 double nearest_place(const SeriesEvidence& evidence, double x) {
   return *std::min_element(evidence.x.begin(), evidence.x.end(),
                            [&](double a, double b) { return std::fabs(std::log(a / x)) < std::fabs(std::log(b / x)); });
 }
 
-/// Counters of a series at a place, for each entity and frame.
+/// Per entity and frame.
 std::map<std::string, double> counters_per_entity(const SeriesEvidence& evidence, double at) {
   const double x = nearest_place(evidence, at);
   std::map<std::string, std::vector<double>> values;
@@ -283,8 +280,7 @@ void compare_counters(const EvidenceSet& evidence, PairBreakdown& pair) {
   }
 }
 
-/// The place asked for, where both were measured that far; where none is, the largest that both were measured at, or
-/// the end of what both cover.
+/// The place asked for if both cover it; else the largest that both were measured at, or the end of the common range.
 std::optional<double> place_of_both(const SeriesCurve& first, const SeriesCurve& second,
                                     const std::optional<double>& asked) {
   const Pair pair(first, second);
@@ -313,8 +309,7 @@ PairBreakdown breakdown_of(const Analysis& analysis, std::size_t one, std::size_
   return pair;
 }
 
-/// How far the series would go if the phase cost nothing: as far as it goes in a budget that is larger by the share of
-/// the phase, at the place where that capacity lies.
+/// Capacity without the phase: that of a budget increased by the phase's share.
 Capacity capacity_without(const Analysis& analysis, std::size_t series, const std::string& phase, double x,
                           double budget_ms) {
   const SeriesCurve& curve = analysis.curves[series];
@@ -330,7 +325,7 @@ Capacity capacity_without(const Analysis& analysis, std::size_t series, const st
   return found;
 }
 
-/// The series that leaves the phase out, where one was measured.
+/// Series that skips the phase, if measured.
 std::optional<std::size_t> measured_floor(const EvidenceSet& evidence, std::size_t series, const std::string& phase) {
   Series wanted = evidence.series[series].series;
   wanted.skipped_phase = phase;
@@ -364,7 +359,7 @@ void add_floors(const Analysis& analysis, std::size_t series, double x, Breakdow
   answer.floors.insert(answer.floors.end(), floors.begin(), floors.end());
 }
 
-/// The variant that was named first is what the other is compared with.
+/// The variant named first is the reference.
 std::pair<std::size_t, std::size_t> as_named(std::size_t a, std::size_t b, const EvidenceSet& evidence,
                                              const std::vector<std::string>& between) {
   const auto rank = [&](std::size_t series) {

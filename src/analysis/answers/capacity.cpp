@@ -32,10 +32,11 @@ Capacity capacity(const SeriesCurve& series, const std::vector<double>& budgets_
   if (!answer.at) return answer;
   answer.source = series.source_at(*answer.at);
   const Drawn budgets = Eigen::Map<const Drawn>(budgets_ms.data(), series.draws());
-  answer.interval = interval_of(series.drawn_rise(budgets.max(1e-300).log()).log());  // nothing left: over it at once
+  answer.interval =
+      interval_of(series.drawn_rise(budgets.max(1e-300).log()).log());  // nothing left: over budget at once
   for (auto* end : {&answer.interval.low, &answer.interval.high})
     if (*end) *end = std::exp(**end);
-  if (const Step* step = series.step_at(*answer.at)) {  // anywhere in it
+  if (const Step* step = series.step_at(*answer.at)) {  // anywhere inside it
     if (answer.interval.low) answer.interval.low = std::min(*answer.interval.low, step->before);
     if (answer.interval.high) answer.interval.high = std::max(*answer.interval.high, step->after);
     answer.at = step->before;
@@ -65,7 +66,7 @@ double clear_of_budget_up_to(const SeriesCurve& curve, double budget_ms) {
   return found == places.rend() ? places.front() : *found;
 }
 
-/// What 99 % of a series' frames stay below.
+/// 99th percentile of a series' frames.
 struct Tail {
   TailEvidence evidence;
   std::optional<SeriesCurve> curve;
@@ -90,11 +91,11 @@ SeriesCapacity capacity_of(const Analysis& analysis, std::size_t series, const T
   if (tail.curve) {
     const Capacity read = capacity(*tail.curve, budget_ms);
     if (read.at) found.tail_frames = std::max(found.tail_frames, tail.evidence.frames_near(*read.at));
-    const bool is_below_all = read.none == NoCapacity::over_at_once;  // where there are frames enough
+    const bool is_below_all = read.none == NoCapacity::over_at_once;  // With enough frames.
     if (is_below_all || found.tail_frames >= frames_for_tail) found.tail = read;
     found.tail_from = tail.curve->min();
   }
-  // It rests on fewer places, and may not see a step that ends the typical frame's capacity.
+  // It has fewer places and may miss a step that limits the typical frame.
   const bool is_beyond = found.tail && found.tail->at && found.capacity.at && *found.tail->at > *found.capacity.at;
   if (is_beyond && found.capacity.source == Source::step) found.tail.reset();
   return found;
@@ -111,7 +112,7 @@ Headroom headroom_of(double budget_ms, double x, std::size_t series, const Serie
 
 namespace {
 
-/// Of series that have no capacity for a budget and were recorded with a cap that holds it.
+/// Series without a capacity whose recordings were capped within the budget.
 std::vector<CapacityBound> bounds_for(const Analysis& analysis, const CapacityAnswer& answer, double budget_ms) {
   std::vector<CapacityBound> bounds;
   for (const Bound& one : analysis.evidence.bounds) {
@@ -137,8 +138,8 @@ std::vector<CapacityBound> bounds_for(const Analysis& analysis, const CapacityAn
 
 namespace {
 
-/// Runs of 110 frames as long as the budget, with what they take besides: five blocks of three in the share of a study
-/// that blocks have. In whole steps of 5 s.
+/// Five blocks of three runs of 110 frames at budget length plus overhead, divided by the blocks' share of a study, in
+/// steps of 5 s.
 double time_for_99_s(const Analysis& analysis, const CapacityAnswer& answer, double budget_ms) {
   const double frame_s = 1e-3 * budget_ms * std::max(1.0, analysis.evidence.quiet.slowness.value_or(1));
   double besides_s = 0;

@@ -13,7 +13,7 @@ namespace {
 
 using Runs = std::vector<const Run*>;
 
-/// Median over runs of a number read from each.
+/// Median over runs.
 template <class BreakdownInputs>
 double typical(const Runs& runs, BreakdownInputs read) {
   std::vector<double> values;
@@ -21,7 +21,7 @@ double typical(const Runs& runs, BreakdownInputs read) {
   return median(std::move(values));
 }
 
-/// The same where some of them tell it; nothing where none does.
+/// The same over the runs that have it.
 template <class BreakdownInputs>
 std::optional<double> typical_known(const Runs& runs, BreakdownInputs read) {
   std::vector<double> values;
@@ -32,7 +32,6 @@ std::optional<double> typical_known(const Runs& runs, BreakdownInputs read) {
 
 double per_frame(double sum, const Run& run) { return sum / static_cast<double>(run.measured_frames()); }
 
-/// Per frame and name, over the runs that have the name.
 std::map<std::string, double> typical_sums(const Runs& runs, std::map<std::string, double> Run::*sums) {
   std::set<std::string> names;
   for (const Run* run : runs)
@@ -53,7 +52,7 @@ bool keeps_growing(const Memory& memory) {
   return first > growth_that_counts_bytes && second > growth_that_counts_bytes && second > goes_on_share * first;
 }
 
-/// Of runs that are long enough: in the first few frames, allocators still fill their pools.
+/// Long runs only: allocators fill their pools in the first frames.
 std::optional<double> growth_per_frame(Runs runs) {
   std::erase_if(runs, [](const Run* run) { return run->measured_frames() < frames_for_growth; });
   const auto growing = static_cast<std::size_t>(
@@ -76,7 +75,6 @@ std::optional<double> world_bytes(const Run& run) {
                                                   : std::nullopt;
 }
 
-/// What a world takes beyond the smallest one of its series.
 void estimate_bytes_per_entity(const std::map<double, Runs>& cells, std::vector<CellDetail>& details) {
   if (cells.empty()) return;
   const auto count_of = [](const Runs& runs) {

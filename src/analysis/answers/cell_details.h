@@ -1,4 +1,4 @@
-// What else the runs of a cell tell besides their frame time: processor time, phases, counters, memory.
+// What runs report besides frame time: processor time, phases, counters, memory.
 #pragma once
 
 #include <map>
@@ -10,37 +10,34 @@ namespace mileage {
 
 struct SeriesEvidence;
 
-/// Medians over the kept runs of one cell; times in milliseconds per frame, as recorded (parts.h corrects them).
+/// Medians over the kept runs of one cell; times in ms per frame, uncorrected (parts.h corrects them).
 struct CellDetail {
   double x = 0;
-  double frame_ms = 0;                   ///< Mean over the measured frames, without waiting for a core.
-  std::optional<double> setup_ms;        ///< Set-up time of the world; nothing where it is not known.
-  std::optional<double> thread_busy_ms;  ///< Processor time of the main thread; nothing where it is not known.
-  std::optional<double> processor_ms;    ///< Processor time of all threads; nothing where it is not known.
-  std::optional<double>
-      whole_cores_used;  ///< Of a command: cores used over its whole run, set-up included; nothing where not known.
+  double frame_ms = 0;  ///< Mean, without waiting for a core.
+  std::optional<double> setup_ms;
+  std::optional<double> thread_busy_ms;     ///< CPU time of the main thread.
+  std::optional<double> processor_ms;       ///< CPU time of all threads.
+  std::optional<double> whole_cores_used;   ///< Of a command: cores used over its process, set-up included.
   std::map<std::string, double> phases_ms;  ///< Wall time on the main thread.
   std::map<std::string, double> counters;   ///< Per frame.
-  /// Resident memory that setting up takes beyond the series' smallest world, per entity beyond it: what a library
-  /// takes for itself is in both. Nothing at the smallest world itself, where it is not known, and below 256
-  /// KiB: memory comes in pages.
+  /// Resident memory per entity beyond the series' smallest world. Nothing below 256 KiB, since memory comes in pages.
   std::optional<double> bytes_per_entity;
-  std::optional<double> start_ms;     ///< Of a driver, before the world; nothing where none was started.
-  std::optional<double> start_bytes;  ///< What it took.
-  std::optional<double> peak_bytes;   ///< Of resident memory; nothing where it is not known.
-  /// Of resident memory over the measured frames. Only where it grows in three quarters of the runs, three at least,
-  /// by more than 256 KiB in each half of the frames: caches that fill and pools that settle do not.
+  std::optional<double> start_ms;  ///< Of a driven program, before the world.
+  std::optional<double> start_bytes;
+  std::optional<double> peak_bytes;  ///< Resident.
+  /// Growth of resident memory in the measured frames, if at least three quarters of runs (and three) grow by over 256
+  /// KiB in each half.
   std::optional<double> growth_bytes_per_frame;
   int frames_per_sample = 1;
 
-  /// Of an amount per frame, at the rate that frames run back to back.
+  /// Of an amount per frame, for back-to-back frames.
   double per_second(double amount) const { return frame_ms > 0 ? amount * 1000 / frame_ms : 0; }
   std::optional<double> cores_used() const {
     return processor_ms && frame_ms > 0 ? std::optional(*processor_ms / frame_ms) : std::nullopt;
   }
 };
 
-/// Details of a series, one per place that was measured, ascending.
+/// By measured place, ascending.
 std::vector<CellDetail> details_of(const SeriesEvidence& evidence);
 
 }  // namespace mileage

@@ -24,7 +24,7 @@ std::vector<std::size_t> measured_at(const std::vector<const SeriesCurve*>& seri
   return there;
 }
 
-/// Whether the other surely saves more than the worth against the one, corrected for all places where it might.
+/// Corrected for all places tested.
 bool surely_saves(const SeriesCurve& one, const SeriesCurve& other, double x, double min_saving_ms) {
   if (cost_ms(one, x) - cost_ms(other, x) <= min_saving_ms) return false;
   const Pair pair(one, other);
@@ -35,8 +35,7 @@ bool does_as_well(const SeriesCurve& one, const SeriesCurve& cheapest, double x,
   return !surely_saves(one, cheapest, x, min_saving_ms);
 }
 
-/// The simplest of those that do as well as the fastest and surely save enough against what is in use; the fastest
-/// does.
+/// The simplest that is as good as the fastest and surely saves enough.
 std::size_t pays_to_switch_to(const std::vector<const SeriesCurve*>& series, const std::vector<std::size_t>& as_well,
                               std::size_t cheapest, std::size_t in_use, double x, double min_saving_ms) {
   const auto found = std::find_if(as_well.begin(), as_well.end(), [&](std::size_t i) {
@@ -45,7 +44,7 @@ std::size_t pays_to_switch_to(const std::vector<const SeriesCurve*>& series, con
   return found == as_well.end() ? cheapest : *found;
 }
 
-/// What to use at x when `below` says what has been in use just below (nullptr at the start).
+/// `below`: in use just below x; nullptr at the start.
 ChoiceRange answer_at(const std::vector<const SeriesCurve*>& series, const std::vector<Capacity>& capacities,
                       const ChoiceRange* below, double x, double min_saving_ms) {
   const std::vector<std::size_t> there = measured_at(series, x);
@@ -55,12 +54,11 @@ ChoiceRange answer_at(const std::vector<const SeriesCurve*>& series, const std::
   std::vector<std::size_t> as_well;
   for (const std::size_t i : there)
     if (i == cheapest || does_as_well(*series[i], *series[cheapest], x, min_saving_ms)) as_well.push_back(i);
-  // As the capacity says.
   const auto is_over = [&](std::size_t i) {
     const Capacity& of = capacities[i];
     return of.at ? x > *of.at : of.none == NoCapacity::over_at_once;
   };
-  // A budget that one passes and the other does not is no reason to change where no difference is significant.
+  // Exceeding the budget is no reason to switch without a significant difference.
   const auto fits_only_cheapest = [&](std::size_t i) {
     return is_over(i) && !is_over(cheapest) && surely_saves(*series[i], *series[cheapest], x, 0);
   };
@@ -90,7 +88,6 @@ bool same_answer(const ChoiceRange& a, const ChoiceRange& b) {
          a.not_measured == b.not_measured;
 }
 
-/// Where a border stands by the answer to its own question.
 struct Border {
   double at = 0;
   Interval interval;
@@ -103,7 +100,7 @@ std::optional<Border> border_between(const ChoiceRange& before, const ChoiceRang
     const Capacity& passes = capacities[before.use];
     return passes.at ? std::optional(Border{*passes.at, passes.interval}) : std::nullopt;
   }
-  const bool ends = after.not_measured != before.not_measured;  // nothing beats what is in use there
+  const bool ends = after.not_measured != before.not_measured;  // Nothing beats what is in use.
   if (before.use == after.use || after.to_fit || ends) return std::nullopt;
   const auto worth = pays_off_from(Pair(*series[before.use], *series[after.use]), min_saving_ms);
   return worth ? std::optional(Border{worth->at, worth->interval}) : std::nullopt;
@@ -202,7 +199,7 @@ std::optional<Advice> advice_at(double x, const GroupChoice& group, const Analys
   const ChosenStretch* later =
       std::find_if(here, end, [&](const ChosenStretch& stretch) { return stretch.use != here->use; });
   const bool is_known = later != end && !later->alone && later->not_measured == here->not_measured;
-  if (is_known) {  // else what is used here was not measured there
+  if (is_known) {  // Otherwise it was not measured here.
     advice.next = later->use;
     advice.next_from = later->from;
     advice.next_from_interval = later->from_interval;
@@ -230,7 +227,7 @@ GroupChoice choice_of(const Group& group, const Analysis& analysis, const Choice
   return choice;
 }
 
-/// No frame that leaves a phase out is a way to do the work.
+/// Series that skip a phase do not do the work.
 Group without_floors(const Group& group, const EvidenceSet& evidence) {
   Group whole{group.shared, group.conditions, {}, {}};
   for (std::size_t i = 0; i < group.members.size(); ++i) {

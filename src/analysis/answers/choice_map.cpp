@@ -15,7 +15,7 @@
 namespace mileage {
 namespace {
 
-/// What is held while one knob goes through its values.
+/// Conditions other than the knob.
 Conditions held_besides(const std::string& knob, Conditions conditions) {
   conditions.knobs.erase(knob);
   return conditions;
@@ -26,7 +26,7 @@ std::string row_text(const std::string& knob, const Conditions& conditions) {
   return held + (held.empty() ? "" : ", ") + knob + " " + text_of(conditions.knobs.at(knob));
 }
 
-/// Measured places, thinned out to a few that lie evenly by ratio.
+/// Thinned to a few, evenly spaced by ratio.
 std::vector<double> few_measured_places(const Analysis& analysis) {
   std::set<double> all;
   for (const SeriesCurve& curve : analysis.curves) all.insert(curve.places().begin(), curve.places().end());
@@ -45,7 +45,7 @@ std::vector<double> few_measured_places(const Analysis& analysis) {
   return few;
 }
 
-/// A group has something to show beside a neighbour where it shares with it all but the knob.
+/// Two groups are on one map if they share all but the knob.
 bool has_neighbour(const std::string& knob, const GroupChoice& group, const ChoiceAnswer& answer) {
   return std::any_of(answer.groups.begin(), answer.groups.end(), [&](const GroupChoice& other) {
     return other.shared.knobs.count(knob) > 0 && other.shared != group.shared &&

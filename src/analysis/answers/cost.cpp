@@ -18,7 +18,7 @@ namespace {
 
 double away(double a, double b) { return std::max(a / b, b / a); }
 
-/// Set-up time between the cells, on log scales.
+/// Interpolated on log scales.
 std::optional<double> setup_at(double x, const std::vector<CellDetail>& cells) {
   for (std::size_t i = 0; i < cells.size(); ++i) {
     if (cells[i].x < x) continue;
@@ -38,7 +38,7 @@ Fit fit_of(const CostReading& cost, double budget_ms) {
   return high <= budget_ms ? Fit::fits : low > budget_ms ? Fit::over : Fit::inconclusive;
 }
 
-/// From the measured place nearby; the frames of each run relative to what that typically takes.
+/// Frames relative to their own run's typical frame, at the nearest measured place.
 std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, double cost_ms, double budget_ms) {
   std::vector<float> relative;
   double sum = 0;
@@ -61,14 +61,13 @@ std::optional<FrameSpread> spread_of(const SeriesEvidence& evidence, double x, d
   return spread;
 }
 
-/// Where the typical frame fits and many do not, the mean says whether they do on the whole.
+/// If the typical frame fits and many do not, the mean decides.
 void judge_spread(SeriesCost& one, double budget_ms) {
   if (one.fit != Fit::fits || !one.spread || one.spread->share_over <= many_frames_over) return;
   one.fit = one.spread->mean_ms > budget_ms ? Fit::over : Fit::inconclusive;
   one.left_ms = budget_ms - one.spread->mean_ms;
 }
 
-/// How many frames earn back what a set-up takes more than the first one's.
 void find_payback(std::vector<SeriesCost>& costs) {
   const auto first_setup_ms = costs.front().setup_ms;
   for (SeriesCost& one : costs)
@@ -106,7 +105,6 @@ PlaceCosts costs_at(double x, const std::vector<std::size_t>& members, const Ana
   return place;
 }
 
-/// The cell of a series at a place, or close by.
 const CellDetail* cell_near(const SeriesParts& parts, double x) {
   const CellDetail* nearest = nullptr;
   for (const CellDetail& cell : parts.cells)
@@ -115,8 +113,7 @@ const CellDetail* cell_near(const SeriesParts& parts, double x) {
   return nearest;
 }
 
-/// Everything that one cell tells besides its frame time, by name and unit; what grows with the place as it is at x.
-/// Phases are shares of the cost there.
+/// Everything else that a cell reports, by name and unit, scaled to x. Phases are shares of the cost.
 std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& cell, double x, const Axis& axis,
                                                               const SeriesCurve& curve) {
   std::map<std::pair<std::string, std::string>, double> told;
@@ -131,7 +128,6 @@ std::map<std::pair<std::string, std::string>, double> told_by(const CellDetail& 
   return told;
 }
 
-/// Whether a trait is another one, or missing, in one of the members that were measured there.
 bool differs(const Trait& trait) {
   double min = HUGE_VAL;
   double max = -HUGE_VAL;
@@ -144,14 +140,13 @@ bool differs(const Trait& trait) {
   return max > min * trait_differs_from;
 }
 
-/// For each member its cell at a place, or nothing.
 std::vector<const CellDetail*> cells_near(const GroupCosts& group, const PartsAnswer& parts, double x) {
   std::vector<const CellDetail*> cells;
   for (const std::size_t member : group.members) cells.push_back(cell_near(parts.series[member], x));
   return cells;
 }
 
-/// Places to compare traits at, the best of equals last: those shown, or where none of them was measured, all others.
+/// Places to compare traits at, best last.
 std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer& parts) {
   std::vector<double> shown, measured;
   for (const PlaceCosts& place : group.places) {
@@ -161,7 +156,7 @@ std::vector<double> places_of_traits(const GroupCosts& group, const PartsAnswer&
   }
   for (const std::size_t member : group.members)
     for (const CellDetail& cell : parts.series[member].cells) measured.push_back(cell.x);
-  // The nearest last: of places that have as many members, the last is taken.
+  // Nearest last: of equals the last is used.
   const double told = group.known_place().x;
   std::sort(measured.begin(), measured.end(), [&](double a, double b) { return away(a, told) > away(b, told); });
   return shown.empty() ? measured : shown;
@@ -198,7 +193,7 @@ void find_traits(GroupCosts& group, const Analysis& analysis, const PartsAnswer&
   }
 }
 
-/// By what their checks say, warm ones of cold series.
+/// From its checks; cold series use warm checks.
 std::vector<std::optional<PictureError>> pictures_of(const std::vector<std::size_t>& members,
                                                      const EvidenceSet& evidence) {
   std::vector<std::optional<PictureError>> pictures;

@@ -26,7 +26,7 @@ std::vector<double> measured_ms(const Run& run) {
   return frames;
 }
 
-/// Without waiting for a core: what other programs did is no spike of the variant.
+/// Without waiting for a core, which is no spike of the variant.
 std::vector<double> own_frames_ms(const Run& run) {
   std::vector<double> frames;
   for (std::size_t i = 0; i < run.samples_ns.size(); ++i) frames.push_back(static_cast<double>(own_ns(run, i)) * 1e-6);
@@ -54,7 +54,6 @@ Runs runs_at(const EvidenceSet& evidence, std::size_t series, double x) {
   return runs;
 }
 
-/// The frame and those around it, in the middle of which it lies.
 double around_ms(const std::vector<double>& frames, std::size_t at) {
   const auto place = static_cast<std::ptrdiff_t>(at);
   const auto size = static_cast<std::ptrdiff_t>(frames.size());
@@ -64,7 +63,7 @@ double around_ms(const std::vector<double>& frames, std::size_t at) {
 }
 
 struct Spike {
-  std::size_t at = 0;  ///< Its highest frame.
+  std::size_t at = 0;  ///< Of its highest frame.
   double ms = 0;
   double around_ms = 0;
 };
@@ -78,7 +77,7 @@ std::vector<Spike> spikes_in(const std::vector<double>& frames) {
     if (frames[i] <= spike_over * typical) continue;
     const Spike spike{i, frames[i], around_ms(frames, i)};
     if (spike.ms <= spike_over * spike.around_ms) continue;
-    if (last && i - *last == 1) {  // one spike of several frames
+    if (last && i - *last == 1) {  // One spike of several frames.
       if (spike.ms > spikes.back().ms) spikes.back() = spike;
     } else {
       spikes.push_back(spike);
@@ -88,10 +87,10 @@ std::vector<Spike> spikes_in(const std::vector<double>& frames) {
   return spikes;
 }
 
-/// Of something that was not seen once in this many frames: it may be as frequent as leaves that a chance of 5 %.
+/// For no event in this number of frames: the rate that leaves a chance of 5 %.
 Interval none_seen_interval(double frames, double times) { return {0, -std::log(0.05) / frames * times}; }
 
-/// Mean over runs with its interval by their spread; not below 0.
+/// Student's t over runs; not below 0.
 Interval mean_interval(const std::vector<double>& values, double max) {
   const double n = static_cast<double>(values.size());
   if (values.size() < 3) return {};
@@ -102,7 +101,7 @@ Interval mean_interval(const std::vector<double>& values, double max) {
   return {std::max(0.0, mean - half), std::min(max, mean + half)};
 }
 
-/// By how much each phase is longer in the spikes than around them, summed over the spikes of a run.
+/// How much longer each phase is in spikes than around them, summed over a run.
 void add_parts(const Run& run, const std::vector<Spike>& spikes, std::map<std::string, double>& more_ms,
                double& all_more_ms) {
   if (!run.trace) return;
@@ -154,7 +153,7 @@ Spikes spikes_of(const Runs& runs) {
   return all;
 }
 
-/// Runs that tell how frames begin: those into which entities came, and where there are none all with a warm-up.
+/// Runs with arrivals; if there are none, all with a warm-up.
 Runs with_beginnings(const Runs& runs, bool& after_arrival) {
   Runs arrivals, starts;
   for (const Run* run : runs) {
@@ -237,7 +236,7 @@ std::vector<double> sorted_frames(const Runs& runs) {
   return thinned;
 }
 
-/// A straight line through log frames over log arriving; Student's t on what scatters around it.
+/// Line of log frames over log arriving.
 std::optional<SettlingLaw> settling_law(const ArrivalsAnswer& arrivals, std::size_t series) {
   std::vector<double> x, y;
   for (const ArrivalSize& size : arrivals.sizes)
@@ -319,7 +318,7 @@ CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, do
   for (const Run* run : runs) cell.frames_per_sample = std::max(cell.frames_per_sample, run->frames_per_sample);
   const bool some_alone =
       std::any_of(runs.begin(), runs.end(), [](const Run* run) { return run->frames_per_sample == 1; });
-  if (some_alone) {  // traced runs time frames one by one where others do not
+  if (some_alone) {  // Traced runs time single frames where others do not.
     std::erase_if(runs, [](const Run* run) { return run->frames_per_sample > 1; });
     cell.frames_per_sample = 1;
     cell.runs = runs.size();
@@ -340,7 +339,6 @@ CellFrames cell_of(const EvidenceSet& evidence, std::size_t series, double x, do
   return cell;
 }
 
-/// The place of a series to look at; nothing where it was never measured.
 std::optional<double> place_of(const Analysis& analysis, std::size_t series, const Questions& questions,
                                double budget_ms) {
   const SeriesEvidence& evidence = analysis.evidence.series[series];

@@ -15,7 +15,6 @@
 namespace mileage {
 namespace {
 
-/// Collects the intervals of figures.
 class Widest {
  public:
   void take(const Interval& interval) {
@@ -38,7 +37,7 @@ Reached reached_by_capacities(const Analysis& analysis, double budget_ms) {
   return widest.reached();
 }
 
-/// At a single place, what a frame costs there is the question.
+/// At a single place the costs are the goal.
 Reached reached_by_costs(const Analysis& analysis) {
   Widest widest;
   for (const SeriesCurve& curve : analysis.curves) widest.take(curve.ms_interval_at(curve.min()));

@@ -12,7 +12,6 @@
 namespace mileage {
 namespace {
 
-/// What tells a series from others under the same conditions; settings of one variant go without its name.
 std::string label_among(const Series& series, const std::vector<Series>& all) {
   const std::string label = label_of(series, all);
   const bool is_of_one_variant = all.size() > 1 && std::all_of(all.begin(), all.end(), [&](const Series& other) {
@@ -39,7 +38,7 @@ std::vector<Group> groups_among(const EvidenceSet& evidence) {
 
 namespace {
 
-/// Powers of ten that most series have measured; the three largest of them.
+/// Powers of ten that most series cover; the three largest.
 std::vector<double> round_places(double min, double usual_end) {
   const double last = std::pow(10.0, std::floor(std::log10(usual_end) + 1e-9));
   std::vector<double> places;
@@ -48,7 +47,6 @@ std::vector<double> round_places(double min, double usual_end) {
   return places;
 }
 
-/// Of a table with a row for each way at each place, under each of the conditions.
 std::size_t rows_of_a_place(const Analysis& analysis) {
   std::size_t rows = 0;
   for (const Group& group : groups_among(analysis.evidence)) rows += group.members.size();

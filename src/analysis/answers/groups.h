@@ -1,4 +1,4 @@
-// Series of a study that stand to choice under the same conditions.
+// Series that can be chosen between under the same conditions.
 #pragma once
 
 #include <vector>
@@ -11,13 +11,13 @@ struct Analysis;
 struct EvidenceSet;
 struct Questions;
 
-/// Members are places among the series of the study, simplest variant first.
+/// Members are indices into the study's series, simplest first.
 std::vector<Group> groups_among(const EvidenceSet& evidence);
 
-/// The places asked for. Without any, all that were measured, where those are few; else up to three round ones.
+/// The places asked for, or else all measured ones if few, or up to three round ones.
 std::vector<double> places_shown(const Analysis& analysis, const Questions& questions);
 
-/// Places asked for that are outside of what any series was measured at, and from where to where that is.
+/// Places asked for outside the measured range, and that range.
 struct NotMeasured {
   std::vector<double> places;
   double min = 0;

@@ -36,7 +36,7 @@ NamedLaw named(const Law& law, double min_ms) {
   return named;
 }
 
-/// At an end of the measured range: the places within a factor of five of it, or two.
+/// Over the places within a factor of five of an end, at least two.
 void read_exponents(const SeriesCurve& curve, SeriesGrowth& growth) {
   const std::vector<double>& places = curve.places();
   if (places.size() < 2) return;
@@ -48,7 +48,7 @@ void read_exponents(const SeriesCurve& curve, SeriesGrowth& growth) {
       middle_of(curve.drawn_exponent(places.front(), std::max(places.front() * large_end_within, places[1])));
 }
 
-/// The cache that holds about as much as the entities at a knee take, by the memory of the runs there.
+/// Cache whose size matches the entities' memory at a knee.
 std::string cache_near(double bytes, const Machine& machine) {
   std::string nearest;
   double best = about_a_cache;
@@ -61,7 +61,7 @@ std::string cache_near(double bytes, const Machine& machine) {
   return nearest;
 }
 
-/// A knob whose value the axis passes near a knee: up to one batch, one chunk, one call.
+/// A knob whose value is near the knee: one batch, one chunk, one call.
 void name_knob_near(Knee& knee, const Series& series) {
   double nearest = std::log(about_a_knob);
   for (const auto& [name, value] : series.knobs.values()) {

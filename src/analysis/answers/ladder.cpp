@@ -25,7 +25,6 @@ std::optional<std::size_t> place_of(const EvidenceSet& evidence, const Series& s
   return std::nullopt;
 }
 
-/// Of one against other, at a place where both are known.
 std::optional<Change> change_between(const SeriesCurve& with, const SeriesCurve& without, double x) {
   const auto cost_with = with.cost_at(x);
   const auto cost_without = without.cost_at(x);
@@ -175,7 +174,7 @@ LadderAnswer ladder_of_studies(const std::vector<const Analysis*>& studies, cons
   LadderAnswer answer;
   answer.budget_ms = questions.budgets_of(studies.front()->evidence).front();
   answer.x = place_for(*studies.front(), only_series(*studies.front()), questions, answer.budget_ms);
-  std::vector<const SeriesCurve*> curves;  // of the rungs
+  std::vector<const SeriesCurve*> curves;  // Of the rungs.
   for (std::size_t i = 0; i < studies.size(); ++i) {
     const std::size_t series = only_series(*studies[i]);
     const auto cost = studies[i]->curves[series].cost_at(answer.x);

@@ -16,7 +16,6 @@ namespace {
 
 double away_from(double a, double b) { return std::fabs(std::log(a / b)); }
 
-/// One series at the place of its evidence.
 struct FrameFacts {
   const Analysis& analysis;
   std::size_t series;
@@ -36,7 +35,6 @@ struct FrameFacts {
   }
 };
 
-/// Where a resource of which so much is used would fill the budget by itself.
 std::optional<double> filled_at(const FrameFacts& scene, double share) {
   if (share <= 0) return std::nullopt;
   return capacity(scene.analysis.curves[scene.series], scene.budget_ms / share).at;
@@ -52,7 +50,7 @@ double largest_cache(const Machine& machine) {
   return largest;
 }
 
-/// Bytes that a frame moves; nothing where nobody tells, and where they stay in the caches.
+/// Nothing if unknown or if they stay in the caches.
 std::optional<double> bytes_moved(const FrameFacts& scene) {
   const auto told = scene.cell.counters.find(bytes_counter);
   if (told != scene.cell.counters.end()) return told->second;
@@ -61,7 +59,7 @@ std::optional<double> bytes_moved(const FrameFacts& scene) {
   return world > largest_cache(scene.machine()) ? std::optional(2 * world) : std::nullopt;
 }
 
-/// Of a bare pass on as many cores as the frame uses.
+/// Of a bare pass on the cores that the frame uses.
 std::optional<double> pass_speed(const FrameFacts& scene) {
   const auto& speeds = scene.machine().pass_bytes_per_s;
   if (speeds.empty()) return std::nullopt;
@@ -120,8 +118,8 @@ void add_device(const FrameFacts& scene, SeriesLimit& limit) {
   if (scene.device && scene.device->shares_cores) limit.evidence.emplace_back("software device: it uses the CPU cores");
 }
 
-/// Time in which workers wait for the slowest of them, and before and after all batches; nothing where no work is
-/// noted, or frames are timed several at once.
+/// Share in which workers wait for the slowest one, and before and after all batches. Nothing without notes or single
+/// frames.
 std::optional<double> unbalanced_share(const FrameFacts& scene) {
   std::vector<double> shares;
   for (const JudgedRun* one : scene.analysis.evidence.series[scene.series].runs) {
@@ -138,11 +136,11 @@ std::optional<double> unbalanced_share(const FrameFacts& scene) {
   return sum / static_cast<double>(shares.size());
 }
 
-/// The same variant with another number of workers at the same place: how much faster more of them are.
+/// The same variant with more workers at the same place.
 struct MoreWorkers {
-  double fewer = 0, more = 0;  ///< Workers.
-  double takes = 1;            ///< With more of them, of the time with fewer.
-  double processor = 1;        ///< And of the processor time.
+  double fewer = 0, more = 0;
+  double takes = 1;      ///< Ratio to the time with fewer.
+  double processor = 1;  ///< The same of CPU time.
 };
 
 double workers_of(const Series& series) {
@@ -178,7 +176,6 @@ double share_of(const SeriesLimit& limit, Resource what) {
   return 0;
 }
 
-/// The first of these that holds.
 Resource first_of(const FrameFacts& scene, const SeriesLimit& limit, const std::optional<MoreWorkers>& workers) {
   const double traffic = share_of(limit, Resource::memory_traffic);
   const double thread = share_of(limit, Resource::frame_thread);
@@ -192,7 +189,7 @@ Resource first_of(const FrameFacts& scene, const SeriesLimit& limit, const std::
   if (scene.machine().cores > 1 && share_of(limit, Resource::all_cores) >= used_up) return Resource::all_cores;
   if (!scene.cell.thread_busy_ms) return Resource::inconclusive;
   if (thread >= used_up && cores < many_cores_from) return Resource::frame_thread;
-  // Threads beside the frame's: work that they share is waited for.
+  // Besides the main thread: work that is waited for.
   const auto unbalanced = unbalanced_share(scene);
   if (unbalanced && *unbalanced >= waits_from) return Resource::waiting;
   if (thread < 1 - waits_from && cores < used_up) return Resource::waiting;
@@ -221,7 +218,7 @@ SeriesLimit limit_of(const FrameFacts& scene, const PartsAnswer& parts, double m
   return limit;
 }
 
-/// Knees below the capacity from which on entities cost more: how much, and which cache they no longer fit.
+/// Knees below the capacity: how much more entities cost, and the cache that they no longer fit.
 void add_knees(const SeriesGrowth& growth, const Axis& axis, SeriesLimit& limit) {
   for (const Knee& knee : growth.knees)
     if (knee.at < limit.x && knee.slope_above > knee.slope_below && knee.slope_below > 0)
@@ -230,7 +227,7 @@ void add_knees(const SeriesGrowth& growth, const Axis& axis, SeriesLimit& limit)
                                            knee.cache.empty() ? "" : ", where the world outgrows " + knee.cache));
 }
 
-/// The measured cell nearest to the capacity, or the largest where there is none.
+/// Nearest to the capacity, or the largest cell.
 const CellDetail* cell_at_capacity(const SeriesParts& parts, const Capacity& capacity, std::size_t& index) {
   const CellDetail* nearest = nullptr;
   for (std::size_t i = 0; i < parts.cells.size(); ++i) {
@@ -255,8 +252,8 @@ MemoryCapacity memory_capacity(std::size_t series, const SeriesParts& parts, dou
   return found;
 }
 
-/// With catch-up, time that ticks leave over makes good what is late: falling behind for ever begins where they leave
-/// none. A spike is made good within a second where the ticks of a second leave as much as it took.
+/// With catch-up, ticks that leave no time fall behind forever. A spike is recovered within a second if the ticks of a
+/// second leave its length.
 TickLimit tick_limit(std::size_t series, const SeriesCurve& curve, const Questions& questions) {
   const double left_ms = questions.tick_ms - questions.reserve_ms;
   const double left_after_spike_ms = left_ms - questions.spike_ms * questions.tick_ms * 1e-3;

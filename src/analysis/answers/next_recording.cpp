@@ -9,13 +9,13 @@
 namespace mileage {
 namespace {
 
-/// Two digits: nobody sets up 12,347 lanterns by hand.
+/// Two digits: easy to set up by hand.
 std::int64_t rounded(double count) {
   const double unit = std::pow(10, std::floor(std::log10(std::max(1.0, count))) - 1);
   return std::max<std::int64_t>(1, std::llround(unit < 1 ? count : std::round(count / unit) * unit));
 }
 
-/// Ratio of the ends of its interval; infinite where it has none.
+/// Ratio of the ends; infinite if open.
 double spread(const SeriesCapacity& one) {
   const Interval& interval = one.capacity.interval;
   return one.capacity.at && interval.closed() ? *interval.high / *interval.low

@@ -1,4 +1,4 @@
-// Which recording would help a study of recordings most.
+// The recording that would help a study of recordings most.
 #pragma once
 
 #include <cstdint>
@@ -10,16 +10,13 @@
 
 namespace mileage {
 
-/// A recording worth making.
 struct NextRecording {
-  std::string label;  ///< Of the series.
+  std::string label;
   std::int64_t count = 0;
   std::string why;  ///< "nothing was recorded near its capacity".
 };
 
-/// For the first budget: the series whose capacity is known least. Where its recordings were capped, the largest of
-/// those. Beyond its largest count where that still holds the budget, at its capacity where no count stands close to
-/// it, and there again otherwise. The axis must be the count.
+/// Of the series whose capacity is least known, for the first budget. The axis must be the count.
 NextRecording next_recording(const About& about, const CapacityAnswer& capacities, const GrowthAnswer& growth);
 
 }  // namespace mileage

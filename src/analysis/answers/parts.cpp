@@ -6,7 +6,7 @@ namespace mileage {
 
 namespace {
 
-/// Parts are in the same corrected time as the cost of the frame, and so add up to it.
+/// Corrected like the frame, so that parts add up to it.
 void correct(const SeriesCurve& curve, CellDetail& cell) {
   const auto cost = curve.cost_at(cell.x);
   if (!cost || cell.frame_ms <= 0) return;

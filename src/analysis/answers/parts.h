@@ -1,4 +1,4 @@
-// What frames are made of: cell by cell where their time goes, and which of processor and device runs out first.
+// What frames consist of, cell by cell, and the processor's and device's shares.
 #pragma once
 
 #include <optional>
@@ -13,11 +13,11 @@ struct Analysis;
 
 struct SeriesParts {
   std::vector<CellDetail> cells;
-  std::vector<std::optional<DeviceShare>> devices;  ///< One per cell; nothing where no device is at work.
+  std::vector<std::optional<DeviceShare>> devices;  ///< By cell; nothing without a device.
 };
 
 struct PartsAnswer {
-  std::vector<SeriesParts> series;  ///< One per series of the study.
+  std::vector<SeriesParts> series;  ///< By series.
 };
 
 PartsAnswer parts_answer(const Analysis& analysis);

@@ -9,8 +9,7 @@
 namespace mileage {
 namespace {
 
-/// Where values at ascending places rise through 0 for the last time: the first place where they are above it
-/// everywhere, infinity where they are below it at the last.
+/// Last place where values rise through 0: the first place if they are never below, infinity if they end below.
 template <class Value>
 double last_rise(const std::vector<double>& x, const Value& value) {
   for (std::size_t i = x.size(); i-- > 0;) {
@@ -40,7 +39,7 @@ std::optional<PaysOffFrom> pays_off_from(const Pair& pair, double min_saving_ms)
   for (Eigen::Index draw = 0; draw < places.size(); ++draw)
     places(draw) = last_rise(x, [&](std::size_t i) { return saved[i](draw); });
   answer.interval = interval_of(std::move(places));
-  if (answer.interval.low == pair.min()) answer.interval.low.reset();  // it may pay off below, too
+  if (answer.interval.low == pair.min()) answer.interval.low.reset();  // It may pay off below the range.
   return answer;
 }
 

@@ -1,4 +1,4 @@
-// Every answer to a study at once.
+// All answers of a study.
 #pragma once
 
 #include <optional>
@@ -31,16 +31,16 @@ struct Report {
   BreakEvenAnswer break_evens;
   CostAnswer costs;
   ChoiceAnswer choices;
-  std::vector<ChoiceMap> maps;  ///< Of the choices.
+  std::vector<ChoiceMap> maps;
   GrowthAnswer growth;
   PartsAnswer parts;
   LimitsAnswer limits;
-  std::optional<SharedFrameAnswer> beside;  ///< Where the rest of the frame was named; not filled by report_of.
+  std::optional<SharedFrameAnswer> beside;  ///< If the rest of the frame was named; not filled by report_of.
   FramesAnswer frames;
-  TuningAnswer tuning;                            ///< Of a study that tuned a knob; else empty.
-  LadderAnswer ladder;                            ///< Of a study of a ladder; else empty.
-  std::vector<SeriesAgainst> ratios;              ///< Against the slowest variant, to be drawn.
-  std::vector<std::vector<SampledPoint>> curves;  ///< To be drawn; one per series.
+  TuningAnswer tuning;
+  LadderAnswer ladder;
+  std::vector<SeriesAgainst> ratios;              ///< Relative to the slowest variant, for figures.
+  std::vector<std::vector<SampledPoint>> curves;  ///< By series, for figures.
 };
 
 Report report_of(const Analysis& analysis, const Questions& questions);

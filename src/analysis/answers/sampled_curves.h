@@ -1,4 +1,4 @@
-// Curves at this many places that they can be drawn.
+// Curves as points for figures.
 #pragma once
 
 #include <vector>
@@ -12,10 +12,10 @@ struct Analysis;
 struct SampledPoint {
   double x = 0;
   double ms = 0;
-  Interval interval;  ///< 95 %.
+  Interval interval;
 };
 
-/// One per series, from its smallest to its largest measured place at equal ratios; `steps` + 1 places each.
+/// Per series, over its measured range at equal ratios: `steps` + 1 places.
 std::vector<std::vector<SampledPoint>> sampled_curves(const Analysis& analysis, int steps);
 
 }  // namespace mileage

@@ -14,18 +14,17 @@
 namespace mileage {
 namespace {
 
-/// Times against workers as one of the curves of each number tells them.
 struct WorkerTimes {
   std::vector<double> workers;
   std::vector<double> ms;
 };
 
-/// Coefficients of T(w) = serial + parallel / w + contention (w - 1), each relative to T(1), none negative.
+/// Coefficients of T(w) = serial + parallel / w + contention (w - 1), relative to T(1), each >= 0.
 Eigen::Vector3d fit_scaling(const WorkerTimes& times) {
   const auto rows = static_cast<Eigen::Index>(times.workers.size());
   Eigen::MatrixXd terms(rows, 3);
   Eigen::VectorXd ones = Eigen::VectorXd::Ones(rows);
-  // Each row divided by its time: relative residuals, which are what log residuals come to.
+  // Rows are divided by their time, for relative residuals.
   for (Eigen::Index i = 0; i < rows; ++i) {
     const double w = times.workers[static_cast<std::size_t>(i)];
     const double ms = times.ms[static_cast<std::size_t>(i)];
@@ -40,7 +39,6 @@ double scaled_time(const Eigen::Vector3d& of, double workers) {
   return of(0) + of(1) / workers + of(2) * (workers - 1);
 }
 
-/// 95 % of the serial shares of the draws.
 Interval serial_interval(const std::vector<WorkersCurve>& curves, double x) {
   std::vector<Drawn> log_ms;
   WorkerTimes times;

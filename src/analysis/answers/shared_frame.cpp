@@ -13,7 +13,7 @@
 namespace mileage {
 namespace {
 
-/// The capacity in what the other system leaves; nothing where that is nothing.
+/// Nothing if the other system leaves no time.
 std::optional<BesideOther> beside(const SeriesCurve& curve, const SeriesCurve& other, double other_x,
                                   double budget_ms) {
   const auto cost = other.cost_at(other_x);

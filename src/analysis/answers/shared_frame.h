@@ -1,5 +1,5 @@
-// Shared frame: another system takes a part of the same frame. How far each series goes beside it, over how many the
-// other one has, and which of both to improve first.
+// Shared frame: another system uses part of the frame. Capacity of each series over the other's count, and which to
+// improve first.
 #pragma once
 
 #include <optional>
@@ -14,45 +14,42 @@ namespace mileage {
 struct Analysis;
 struct Questions;
 
-/// How far a series goes beside this many of the other system.
 struct BesideOther {
   double other_x = 0;
-  CostReading other;  ///< What the other system takes of a frame there.
-  Capacity capacity;  ///< In what it leaves of the budget; its interval holds both uncertainties.
+  CostReading other;  ///< Frame time of the other system there.
+  Capacity capacity;  ///< In the remaining budget; its interval includes both uncertainties.
 };
 
-/// What improving one of both would bring, at the place asked for.
+/// Capacity at the place asked for: as is, and with one of the costs halved.
 struct Improvement {
-  std::optional<double> now;           ///< The capacity beside the other system as both are,
-  std::optional<double> own_halved;    ///< with half of its own cost,
-  std::optional<double> other_halved;  ///< and with half of the other's.
+  std::optional<double> now;
+  std::optional<double> own_halved;
+  std::optional<double> other_halved;
 };
 
 struct SharedSeries {
-  std::size_t series = 0;              ///< Place among the series of the study.
-  std::vector<BesideOther> map;        ///< Over the measured range of the other system, as far as it leaves anything.
-  std::optional<BesideOther> asked;    ///< At the place asked for.
-  std::optional<Improvement> improve;  ///< Where a place was asked for.
+  std::size_t series = 0;
+  std::vector<BesideOther> map;  ///< Over the other's measured range while it leaves time.
+  std::optional<BesideOther> asked;
+  std::optional<Improvement> improve;
 };
 
 struct SharedFrameAnswer {
   double budget_ms = 0;
-  std::string other;                 ///< Label of the other system's series,
-  std::string other_scenario;        ///< its scenario,
-  std::string other_things;          ///< and what it counts.
-  std::optional<double> other_at;    ///< The place asked for.
-  std::vector<SharedSeries> series;  ///< Floors are excluded.
+  std::string other;  ///< Label.
+  std::string other_scenario;
+  std::string other_things;  ///< What it counts.
+  std::optional<double> other_at;
+  std::vector<SharedSeries> series;  ///< Without floors.
 };
 
-/// What is asked of the other system.
 struct OtherAsked {
-  std::string variant;       ///< Or label; may be empty where it has one series.
-  std::optional<double> at;  ///< How many it has.
+  std::string variant;       ///< Or label; may be empty if it has one series.
+  std::optional<double> at;  ///< Its count.
 };
 
-/// In the first budget asked for. The studies are independent: an end of a capacity's interval is read where the other
-/// system takes the other end of its own, which is wider than 95 %. Throws Error (usage) where the other system has
-/// several series and none of them, or more than one, is called so, and where it was not measured at the place.
+/// For the first budget, draw by draw; the studies are independent. Throws Error (usage) if the other system's series
+/// is ambiguous, unknown or not measured there.
 SharedFrameAnswer shared_frame_answer(const Analysis& analysis, const Analysis& other, const OtherAsked& asked,
                                       const Questions& questions);
 

@@ -25,7 +25,7 @@ const KnobValue* value_of(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : &found->second;
 }
 
-/// A series without these knobs: what must be equal for values to be compared with each other.
+/// What must be equal for values to be compared.
 Series rest_of(const Series& series, const std::vector<std::string>& knobs) {
   Series rest{series.variant, {}, series.cold_bytes, series.build, series.skipped_phase};
   for (const auto& [name, value] : series.knobs.values())
@@ -33,7 +33,6 @@ Series rest_of(const Series& series, const std::vector<std::string>& knobs) {
   return rest;
 }
 
-/// Knobs in which series of one variant differ.
 std::vector<std::string> differing_knobs(const EvidenceSet& evidence) {
   std::map<std::pair<std::string, std::string>, std::set<KnobValue>> values;
   for (const SeriesEvidence& one : evidence.series)
@@ -45,7 +44,7 @@ std::vector<std::string> differing_knobs(const EvidenceSet& evidence) {
   return knobs;
 }
 
-/// The series that differ in the knobs alone, by their values; the most of them that there are.
+/// Largest set of series that differ in the knobs only, by value.
 std::vector<std::size_t> family(const EvidenceSet& evidence, const std::vector<std::string>& knobs) {
   std::vector<std::pair<Series, std::vector<std::size_t>>> families;
   for (std::size_t i = 0; i < evidence.series.size(); ++i) {
@@ -91,7 +90,6 @@ Difference difference_at(const Analysis& analysis, const TunedValue& one, const 
   return Pair(analysis.curves[one.series], analysis.curves[other.series]).at(x);
 }
 
-/// A value that is clearly slower than any other is not the best, whichever of the others is.
 bool may_be_best(const Analysis& analysis, const TunedAt& at, const TunedValue& one) {
   const std::size_t verdicts = std::max<std::size_t>(1, at.values.size() - 1);
   return std::none_of(at.values.begin(), at.values.end(), [&](const TunedValue& other) {
@@ -113,8 +111,7 @@ void compare_with_best(const Analysis& analysis, TunedAt& at, double min_saving_
   }
 }
 
-/// The value that surely costs least, by the upper ends of intervals: a value that was measured badly is not the best
-/// for being low once.
+/// By the upper ends of intervals, so that an imprecise value does not win by luck.
 std::size_t best_of(const std::vector<TunedValue>& values) {
   const auto best = std::min_element(values.begin(), values.end(), [](const TunedValue& a, const TunedValue& b) {
     return *a.cost.interval.high < *b.cost.interval.high;
@@ -156,7 +153,7 @@ TunedAt tuned_at(const Analysis& analysis, const std::vector<std::size_t>& membe
   return at;
 }
 
-/// What `scaling_of` makes of a place; nothing below three numbers of workers, of which 0 is none.
+/// Nothing below three numbers of workers >= 1.
 std::optional<Scaling> scaling_at(const Analysis& analysis, const TunedAt& at) {
   std::vector<WorkersCurve> curves;
   for (const TunedValue& one : at.values)
@@ -166,7 +163,6 @@ std::optional<Scaling> scaling_at(const Analysis& analysis, const TunedAt& at) {
   return scaling_of(curves, at.x);
 }
 
-/// How many workers worked at a cell.
 std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t series, double x, double asked) {
   Workers workers{series, x, asked, 0, false, true};
   int runs = 0;
@@ -185,7 +181,8 @@ std::optional<Workers> workers_at(const EvidenceSet& evidence, std::size_t serie
     ++runs;
   }
   if (runs == 0) return std::nullopt;
-  // By notes: fewer may have got a batch where there are few. More than were asked for, or fewer although each had one:
+  // By notes, fewer may have had a batch if there were few. Not honored: more than asked for, or fewer though each had
+  // one.
   const bool is_more = workers.worked > asked * (workers.by_notes ? 1 : 1 + workers_within);
   workers.is_honoured = !is_more && (workers.by_notes ? workers.worked >= asked : workers.worked >= asked * mostly);
   return workers;

@@ -29,7 +29,7 @@ void warn_of_build_and_machine(const EvidenceSet& evidence, std::vector<std::str
     warnings.push_back(fmt::format("the CPU frequency may change (governor {}).", governor));
 }
 
-/// Figures of a device are those of that device; a software device shares the cores with everything else.
+/// A software device shares the cores with everything else.
 void warn_of_devices(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::vector<std::string>> by_device;
   for (const VariantFacts& facts : evidence.head.scenario.variants) {
@@ -50,7 +50,7 @@ bool is_answered(const EvidenceSet& evidence, const Series& series) {
                      [&](const SeriesEvidence& one) { return one.series == series; });
 }
 
-/// What has no number was not stated, or stated as none.
+/// A missing number was not stated, or stated as none.
 std::string disagreement_text(const Disagreement& one) {
   if (std::isnan(one.found)) return fmt::format("it states no {}, expected {:.6g}", one.quantity, one.expected);
   if (std::isnan(one.expected))
@@ -59,9 +59,9 @@ std::string disagreement_text(const Disagreement& one) {
                      one.tolerance);
 }
 
-/// Processes that a variant leaves would run beside the runs after it.
+/// Processes left behind disturb later runs.
 void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
-  std::map<std::string, std::pair<int, int>> left;  // runs and processes
+  std::map<std::string, std::pair<int, int>> left;  // Runs and processes.
   for (const JudgedRun& one : evidence.runs) {
     const Run& run = *one.run;
     if (run.left_behind == 0) continue;
@@ -74,7 +74,7 @@ void warn_of_leftovers(const EvidenceSet& evidence, std::vector<std::string>& wa
                                    count.first, count.first == 1 ? "" : "s"));
 }
 
-/// A variant that treats floats otherwise does other work near zero, and runs at another speed there.
+/// Other float modes change the work and its speed near zero.
 void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::string> modes;
   for (const JudgedRun& one : evidence.runs)
@@ -84,8 +84,7 @@ void warn_of_float_modes(const EvidenceSet& evidence, std::vector<std::string>& 
         fmt::format("{} uses another floating-point mode ({}): near zero its results and speed differ.", label, mode));
 }
 
-/// Frames in which no thread works for half of the time, or clearly less than in those of another series, sleep, or
-/// wait for a lock, a file, or a machine that is busy.
+/// Frames without a running thread for half of the time, or clearly more than in other series, are waiting.
 void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   std::map<std::string, std::vector<double>> busy;
   for (const JudgedRun& one : evidence.runs) {
@@ -104,7 +103,6 @@ void warn_of_waiting(const EvidenceSet& evidence, std::vector<std::string>& warn
                                      100 * (1 - std::max(0.0, share))));
 }
 
-/// Series whose outcome differs take part in no answer; that is said before any answer.
 void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const std::vector<Series>& all = evidence.head.plan.series;
   for (const Agreement& one : evidence.agreements) {
@@ -125,7 +123,6 @@ void warn_of_outcomes(const EvidenceSet& evidence, std::vector<std::string>& war
   }
 }
 
-/// Counts at which a run failed are out of all answers, and so is everything beyond.
 void warn_of_excluded_counts(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const SeriesEvidence& one : evidence.series)
     if (one.fails_from)
@@ -144,7 +141,6 @@ void warn_of_uneven_frames(const EvidenceSet& evidence, std::vector<std::string>
   }
 }
 
-/// Memory that each frame keeps ends every session, whatever a frame costs.
 void warn_of_growth(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const SeriesEvidence& one : evidence.series) {
     double max = 0;
@@ -156,7 +152,6 @@ void warn_of_growth(const EvidenceSet& evidence, std::vector<std::string>& warni
   }
 }
 
-/// What a counter comes to for each entity and frame, where the scenario says what it should.
 void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (const Expectation& expected : evidence.head.scenario.expects)
     for (const SeriesEvidence& series : evidence.series) {
@@ -174,7 +169,7 @@ void warn_of_expectations(const EvidenceSet& evidence, std::vector<std::string>&
 
 bool has_probes(const EvidenceSet& evidence) { return evidence.quiet.fast_ns.has_value(); }
 
-/// Runs of one process share its luck: where its memory came to lie, what else ran.
+/// Runs of one process share its memory layout and what else ran.
 void warn_of_few_processes(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.processes == 0) return;
   warnings.push_back(
@@ -183,7 +178,7 @@ void warn_of_few_processes(const EvidenceSet& evidence, std::vector<std::string>
                   100 * prior::luck_of_process(has_probes(evidence))));
 }
 
-/// Cells of which only an upper bound is known, in one line for every series and reason.
+/// One line per series and reason.
 void warn_of_bounds(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   for (auto from = evidence.bounds.begin(); from != evidence.bounds.end();) {
     const auto end = std::find_if(from, evidence.bounds.end(), [&](const Bound& one) {
@@ -203,14 +198,13 @@ void warn_of_evidence(const EvidenceSet& evidence, std::vector<std::string>& war
                                        [](const SeriesEvidence& one) { return one.runs.size() > one.x.size(); });
   if (!is_repeated)
     warnings.push_back(fmt::format("nothing was measured twice: intervals assume that runs differ by {:.0f} %.",
-                                   100 * prior::noise_of_runs(has_probes(evidence)).median));
+                                   100 * prior::noise_of_runs(has_probes(evidence))));
   else if (evidence.blocks.size() < blocks_for_trust)
     warnings.push_back(fmt::format("only {} blocks: intervals are from few repetitions (five or more are better).",
                                    evidence.blocks.size()));
   warn_of_few_processes(evidence, warnings);
 }
 
-/// Other work on the machine: what it added, and what is done about that.
 void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   const MachineCondition& quiet = evidence.quiet;
   double uncertainty = 0;
@@ -231,7 +225,7 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
                     100 * quiet.waited_share));
   for (const SeriesEvidence& one : evidence.series) {
     const std::map<const Run*, double> lacking = lacking_cores(one.runs);
-    std::map<double, std::pair<double, int>> by_place;  // sum and runs
+    std::map<double, std::pair<double, int>> by_place;  // Sum and number of runs.
     for (const JudgedRun* run : one.runs) {
       const auto found = lacking.find(run->run);
       by_place[run->x].first += found == lacking.end() ? 0 : found->second;
@@ -260,7 +254,7 @@ void warn_of_load(const EvidenceSet& evidence, std::vector<std::string>& warning
         *quiet.slowness));
 }
 
-/// All numbers below are of something else than they are of elsewhere.
+/// Costs other than frame time.
 void warn_of_cost(const EvidenceSet& evidence, std::vector<std::string>& warnings) {
   if (evidence.cost_of == CostOf::frame_thread)
     warnings.push_back("all times are busy time of the main thread, not the length of the frame.");

@@ -1,4 +1,4 @@
-// What must be said before any answer.
+// Warnings shown before any answer.
 #pragma once
 
 #include <string>
@@ -8,8 +8,8 @@
 
 namespace mileage {
 
-/// In sentences, gravest first: builds and machines whose times mean little, devices, variants excluded, files that
-/// were odd, and evidence that is thin or disturbed.
+/// Sentences, most serious first: builds and machines, devices, excluded variants, files, and thin or disturbed
+/// evidence.
 std::vector<std::string> warnings_of(const EvidenceSet& evidence);
 
 }  // namespace mileage

@@ -15,7 +15,6 @@ namespace {
 using Eigen::ArrayXd;
 using Eigen::Index;
 
-/// Laws of one line are equally simple.
 const std::vector<std::vector<LawKind>> tiers{{LawKind::constant},
                                               {LawKind::linear, LawKind::n_log_n, LawKind::quadratic},
                                               {LawKind::linear_and_quadratic, LawKind::power},
@@ -23,7 +22,7 @@ const std::vector<std::vector<LawKind>> tiers{{LawKind::constant},
 
 bool has_shape(LawKind kind) { return kind == LawKind::power || kind == LawKind::one_knee; }
 
-/// What the coefficients are multiplied by at x; `shape` is the exponent or the knee.
+/// Factors of the coefficients at x; `shape`: exponent or knee.
 std::vector<double> terms_at(LawKind kind, double shape, double x) {
   switch (kind) {
     case LawKind::constant:
@@ -63,7 +62,7 @@ Law fit_shape(LawKind kind, double shape, const FitPoints& to) {
       terms(row, column) = of_place[static_cast<std::size_t>(column) - 1];
   }
   const Eigen::ArrayXd root = to.weight.sqrt();
-  terms.array().colwise() *= root / to.log_ms.exp();  // relative residuals
+  terms.array().colwise() *= root / to.log_ms.exp();  // Relative residuals.
   const Eigen::RowVectorXd unit = terms.colwise().norm().cwiseMax(1e-300);
   terms.array().rowwise() /= unit.array();
   const Eigen::VectorXd found = non_negative_least_squares(terms, root.matrix()).cwiseQuotient(unit.transpose()).eval();
@@ -84,7 +83,7 @@ ArrayXd deviations(const Law& law, const FitPoints& from) {
 
 double squares(const Law& law, const FitPoints& from) { return (from.weight * deviations(law, from).square()).sum(); }
 
-/// Log exponents, or log places of a knee, to look at.
+/// Log exponents or log knees to try.
 std::vector<double> log_shapes(LawKind kind, const std::vector<double>& x) {
   const double from = kind == LawKind::power ? std::log(0.05) : std::log(x[1]);
   const double to = kind == LawKind::power ? std::log(6) : std::log(x[x.size() - 2]);
@@ -95,11 +94,11 @@ std::vector<double> log_shapes(LawKind kind, const std::vector<double>& x) {
 
 std::size_t free_coefficients(LawKind kind) { return terms_at(kind, 1, 1).size() + 1 + (has_shape(kind) ? 1 : 0); }
 
-/// What is known of a curve without its steps.
+/// Curve without its steps.
 struct Known {
   ArrayXd log_ms;
-  ArrayXd sd;       ///< Of its shape at each place,
-  double band = 0;  ///< and how many of them 95 % of the draws stay within at all places.
+  ArrayXd sd;       ///< Of the shape at each place.
+  double band = 0;  ///< Multiple of sd that 95 % of draws stay within at all places.
 };
 
 Known known_of(const SeriesCurve& curve) {
@@ -120,7 +119,6 @@ Known known_of(const SeriesCurve& curve) {
   return known;
 }
 
-/// Range of places where a knee fits, the best one included.
 template <class Fits>
 Interval fitting_knees(double best, const FitPoints& places, const Fits& fits) {
   Interval knees{best, best};

@@ -32,7 +32,14 @@ std::vector<double> Pair::drawn_places() const {
   for (const SeriesCurve* curve : {one_, other_})
     for (const double log_x : curve->log_x())
       if (const double x = std::exp(log_x); x > min() * (1 + 1e-9) && x < max() * (1 - 1e-9)) places.insert(x);
-  return {places.begin(), places.end()};
+  // Costs are straight between places in log-log; savings in ms are not.
+  std::vector<double> finer{min()};
+  for (auto place = std::next(places.begin()); place != places.end(); ++place) {
+    const double from = *std::prev(place);
+    for (const double share : {0.25, 0.5, 0.75}) finer.push_back(from * std::pow(*place / from, share));
+    finer.push_back(*place);
+  }
+  return finer;
 }
 
 const Step* Pair::step_at(double x) const {

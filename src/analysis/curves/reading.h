@@ -1,29 +1,26 @@
-// How numbers are read from a curve.
+// Numbers read from a curve.
 #pragma once
 
 #include "analysis/statistics/interval.h"
 
 namespace mileage {
 
-/// Where a reading comes from.
 enum class Source {
-  measured,      ///< From the curve within the measured range.
-  extrapolated,  ///< Outside the measured range.
-  step           ///< Between two measured places, with a jump in cost between them.
+  measured,
+  extrapolated,
+  step  ///< Between two places with a step.
 };
 
-/// What a frame costs at a place.
 struct CostReading {
   double ms = 0;
-  Interval interval;  ///< 95 %.
+  Interval interval;
 };
 
-/// Why a curve has no name.
 enum class NotNamed {
   named,
   too_few_places,  ///< Any law would fit.
-  too_uncertain,   ///< The same, for other reasons.
-  like_none        ///< No law fits.
+  too_uncertain,   ///< Any law would fit.
+  like_none
 };
 
 }  // namespace mileage

@@ -16,7 +16,7 @@ using Eigen::Index;
 
 const double never = std::numeric_limits<double>::infinity();
 
-/// Between which two of ascending numbers a number is, and how far, in [0, 1].
+/// Indices of the neighbours of a number, and its share of the way.
 struct Between {
   std::size_t below = 0;
   double share = 0;
@@ -29,7 +29,7 @@ Between between(const std::vector<double>& ascending, double value) {
   return {static_cast<std::size_t>(above - ascending.begin()) - 1, std::min((value - from) / (to - from), 1.0)};
 }
 
-/// Where values rise through a level for the first time.
+/// Where values first rise through a level.
 template <class Values>
 double first_rise(const std::vector<double>& log_x, const Values& value, double level) {
   if (value(0) > level) return 0;
@@ -40,7 +40,7 @@ double first_rise(const std::vector<double>& log_x, const Values& value, double 
   return never;
 }
 
-/// The measured places, others between them at no more than a factor of 1.5, and some beyond the last.
+/// Measured places, others at most a factor of 1.5 apart between them, and some beyond.
 std::vector<double> drawn_places(const std::vector<double>& places) {
   std::vector<double> log_x{std::log(places.front())};
   const auto go_to = [&](double log_to, int steps) {
@@ -55,8 +55,7 @@ std::vector<double> drawn_places(const std::vector<double>& places) {
   return log_x;
 }
 
-/// What comes beyond the last measured place nobody has seen: curves bend there as much as they usually do, whatever
-/// this one did.
+/// Beyond the last place curves bend by the prior's amount, whatever this one does.
 void bend_beyond(const std::vector<double>& log_x, double log_max, Eigen::MatrixXd& log_ms, std::uint64_t seed) {
   std::mt19937_64 random(seed);
   std::normal_distribution<double> normal;
@@ -73,7 +72,7 @@ void bend_beyond(const std::vector<double>& log_x, double log_max, Eigen::Matrix
   }
 }
 
-/// The largest place at which three runs, of two none is the odd one, are known within a factor of 1.25.
+/// Largest place where three runs (with two an outlier is ambiguous) are within a factor of 1.25.
 std::optional<double> max_known_of(const SeriesEvidence& evidence) {
   for (auto x = evidence.x.rbegin(); x != evidence.x.rend(); ++x) {
     const auto runs = std::count_if(evidence.runs.begin(), evidence.runs.end(), [&](const JudgedRun* one) {
@@ -84,7 +83,7 @@ std::optional<double> max_known_of(const SeriesEvidence& evidence) {
   return std::nullopt;
 }
 
-/// Mean over its runs of what they took above the curve at full speed, as a share of what they took.
+/// Mean of (time - time at full speed) / time.
 double share_corrected(const JointFit& fit, int series, const SeriesCurve& curve) {
   const Inputs& inputs = fit.inputs();
   double sum = 0, runs = 0;
@@ -102,7 +101,7 @@ double nearest(const std::vector<double>& places, double log_x) {
   });
 }
 
-/// Studies that have nothing in common are drawn independently of each other.
+/// So that unrelated studies are drawn independently.
 std::uint64_t seed_of(const JointFit& fit) { return std::bit_cast<std::uint64_t>(fit.inputs().log_ms.sum()); }
 
 std::vector<Step> steps_of(const JointFit& fit, int series, const std::vector<double>& places) {
@@ -208,7 +207,7 @@ std::vector<SeriesCurve> fit_curves(const EvidenceSet& evidence, bool within_pro
   for (const JointFit& fit : JointFit::in_groups(model_rows(evidence, within_processes))) {
     Draws draws = draw_curves(fit, log_x, prior::draws, seed_of(fit));
     for (std::size_t i = 0; i < draws.size(); ++i)
-      if (draws[i].size() > 0)  // groups are in the order of the series
+      if (draws[i].size() > 0)  // Groups keep the order of series.
         curves.push_back(curve_of(fit, static_cast<int>(i), evidence.series[i], log_x[i], std::move(draws[i])));
   }
   return curves;

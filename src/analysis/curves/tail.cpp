@@ -16,7 +16,7 @@ namespace {
 
 bool are_pooled(double a, double b) { return std::max(a / b, b / a) <= tail_pooled_within; }
 
-/// Where 99 % of the ratios around a place end, on the log scale, without one part of each run.
+/// 99th percentile of the ratios near a place, log scale, without one part of each run.
 std::optional<double> end_of(const TailEvidence& tail, double x, std::optional<int> without_part) {
   std::vector<float> ratios;
   ratios.reserve(tail.frames_near(x));
@@ -29,15 +29,13 @@ std::optional<double> end_of(const TailEvidence& tail, double x, std::optional<i
   return std::log(percentile_99(std::move(ratios)));
 }
 
-/// Places, and where the ratios end there, log scale.
 struct RatioEnds {
   std::vector<double> log_x;
   std::vector<double> log_ratio;
 };
 
-/// The ratio at a place: on a straight line over log(place) through the places around it, the near ones before the far
-/// ones, or the mean of few places. Longer frames add up more moments of the machine, up to a point: one line through
-/// all places would bend away.
+/// Line over log place through nearby places, or the mean if there are few. Longer frames average more machine states
+/// up to a limit, so one line through all places would deviate.
 double log_ratio_at(const RatioEnds& ends, double x) {
   double sum = 0, sum_x = 0, sum_y = 0, sum_xx = 0, sum_xy = 0;
   int near = 0;
@@ -68,8 +66,7 @@ RatioEnds ends_without(const TailEvidence& tail, const std::vector<double>& plac
   return ends;
 }
 
-/// Response of the runs to slowdown relative to the usual one, shrunk towards 1 where few runs were slow. The luck of
-/// single runs is not in it.
+/// Response of the runs to slowdown relative to the usual one, shrunk towards 1 where few runs were slow.
 double response_of(const SeriesEvidence& evidence, const SeriesCurve& curve) {
   const double unsure = std::pow(prior::noise.median * prior::response_mean / prior::response_sd, 2);
   double together = unsure, squares = unsure;
@@ -81,13 +78,12 @@ double response_of(const SeriesEvidence& evidence, const SeriesCurve& curve) {
   return together / squares;
 }
 
-/// Frames deviate less from the mean of their own run, which they are part of: this many times as much.
+/// Frames are part of their run's mean and deviate less from it: correction factor.
 double nearer_to_own_mean(std::size_t frames) {
   return frames > 1 ? std::sqrt(1 - 1 / static_cast<double>(frames)) : 1;
 }
 
-/// Standard error of the ratio at a place: from what it is without each part of the runs, and from how far the places'
-/// own ends are from the line, by which ends of few slow runs jump.
+/// From the ratio without each part of the runs, and from how far the places deviate from the line.
 double error_at(double x, const std::vector<RatioEnds>& without_each_part, double off_line) {
   std::vector<double> ratios;
   for (const RatioEnds& ends : without_each_part) ratios.push_back(log_ratio_at(ends, x));

@@ -1,5 +1,4 @@
-// What 99 % of frames stay below, of the machine as it was: the curve at full speed times a ratio that frames show to
-// it.
+// 99th percentile of frames on the machine as it was: the full-speed curve times a measured ratio.
 #pragma once
 
 #include <optional>
@@ -9,12 +8,10 @@
 
 namespace mileage {
 
-/// Frames of one series as ratios to what their own run typically takes at full speed, pooled by place: slow moments of
-/// the machine are in them, the luck of single runs is not. Samples of several frames carry no tail and are
-/// excluded.
+/// Frames relative to their own run's typical frame at full speed, by place. Samples of several frames are excluded.
 struct TailEvidence {
   struct Frame {
-    int part;  ///< Of its run, which is split into several, one after the other.
+    int part;  ///< Of its run, in time order.
     float ratio;
   };
   struct Place {
@@ -23,17 +20,15 @@ struct TailEvidence {
   };
   std::vector<Place> places;  ///< Ascending.
 
-  /// Frames of the places within `tail_pooled_within` of x.
+  /// Within `tail_pooled_within` of x.
   std::size_t frames_near(double x) const;
 };
 
 TailEvidence gather_tail(const SeriesEvidence& evidence, const SeriesCurve& curve);
 
-/// The curve of what 99 % of a series' frames stay below: the shape of its curve times the 99 % point of the ratios
-/// pooled around a place, read from a straight line over log(place) through the places around, so that no place rests
-/// on its own ten slowest frames. How far the curve lies too high or low as a whole is no uncertainty of it, since the
-/// ratios are to its middle. Nothing where no place has enough frames. Averaging each run's own 99 % point instead is
-/// biased downwards.
+/// The curve times the 99th percentile of the pooled ratios near each place, read from a line over log place, so that
+/// no place rests on its own ten slowest frames. The curve's common shift is not part of its uncertainty. Nothing
+/// without enough frames. Averaging each run's 99th percentile would be biased downwards.
 std::optional<SeriesCurve> tail_curve(const SeriesCurve& curve, const TailEvidence& tail);
 
 }  // namespace mileage

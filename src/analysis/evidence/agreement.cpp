@@ -11,7 +11,6 @@ namespace mileage {
 namespace {
 
 using Checks = std::vector<const Run*>;
-/// Runs whose frames count their updates.
 using Counted = std::vector<const Run*>;
 
 constexpr const char* updates_counter = "updates";
@@ -20,7 +19,7 @@ bool counts_updates(const Run& run) {
   return run.status != RunStatus::failed && !run.samples_ns.empty() && run.counters.count(updates_counter) > 0;
 }
 
-/// The check of a series as it is, of the same count and as many frames as another.
+/// Check of a series with unchanged knobs, of the same count and frames as another check.
 const Run* plain_check(const Checks& checks, const Run& like) {
   for (const Run* check : checks)
     if (check->count == like.count && check->check_frames == like.check_frames && check->varied == Knobs{})
@@ -28,7 +27,6 @@ const Run* plain_check(const Checks& checks, const Run& like) {
   return nullptr;
 }
 
-/// An earlier check of the very same run.
 const Run* earlier_run(const Checks& checks, const Run& check) {
   for (const Run* earlier : checks) {
     if (earlier == &check) return nullptr;
@@ -72,19 +70,17 @@ void take_worst(Agreement& agreement, const Run& check, const std::vector<Disagr
   }
 }
 
-/// Updates that a frame of a run claims.
 double updates_a_frame(const Run& run) {
   return run.counters.at(updates_counter) / static_cast<double>(run.measured_frames());
 }
 
-/// What a frame at a count is expected to update.
 struct Expected {
   double min, max;
-  double share;  ///< Relative difference that is none.
+  double share;  ///< Relative tolerance.
 };
 
-/// By all runs of the reference. Where its frames update the same share of their entities at every count, so they do
-/// at those that it was not measured at; where that varies, only its own counts tell, and not as closely.
+/// From all runs of the reference. If its updates per entity are the same at every count, they apply to unmeasured
+/// counts too; if not, only to its own counts, with a larger tolerance.
 std::optional<Expected> updates_expected(const Counted& of_reference, std::int64_t count) {
   std::vector<double> here, everywhere;
   for (const Run* run : of_reference) {
@@ -100,8 +96,7 @@ std::optional<Expected> updates_expected(const Counted& of_reference, std::int64
   return Expected{*min_here, *max_here, similar_updates};
 }
 
-/// A variant that updates fewer entities than the reference, or more, does other work, whatever its outcome at the
-/// counts of the checks.
+/// A different number of updates is different work, whatever the outcome.
 void compare_updates(Agreement& agreement, const Counted& own, const Counted& of_reference) {
   std::map<std::int64_t, std::optional<Expected>> by_count;
   for (const Run* run : own) {
@@ -116,7 +111,7 @@ void compare_updates(Agreement& agreement, const Counted& own, const Counted& of
   }
 }
 
-/// `checks` and `counted` are sorted by the series as they were run: warm.
+/// `checks` and `counted` are keyed by warm series.
 Agreement agreement_of(const Study& study, const BySeries<const Run*>& checks, const BySeries<const Run*>& counted,
                        const Series& series) {
   Agreement agreement;

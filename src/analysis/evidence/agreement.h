@@ -1,4 +1,4 @@
-// Whether the variants of a study do the same work: what its checks say.
+// Whether variants do the same work, from a study's checks.
 #pragma once
 
 #include <optional>
@@ -10,46 +10,43 @@
 namespace mileage {
 
 enum class AgreementVerdict {
-  unchecked,  ///< The study holds no check of the series, or none of its reference.
+  unchecked,  ///< No check of the series or of its reference.
   agrees,
-  approximate,  ///< Differs within what it declares: it is an approximation, and its error is stated.
+  approximate,  ///< Within its declared tolerance; the error is reported.
   differs,
-  unstable  ///< Differs from one check to the next.
+  unstable  ///< Differs between checks.
 };
 
-/// Quantities of a check whose picture was compared with the reference's: share of pixels that differ, and mean
-/// difference of all channels.
+/// Outcome quantities: share of pixels that differ, and mean difference over all channels.
 inline constexpr const char* picture_pixels = "picture: share of pixels that differ";
 inline constexpr const char* picture_mean = "picture: mean difference";
 
-/// How far its pictures are from the reference's: the worst of its checks.
+/// Worst difference from the reference over all checks.
 struct PictureError {
   double pixels = 0;
   double mean = 0;
 };
 
-/// What the checks of one series come to.
+/// Checks of one series.
 struct Agreement {
   Series series;
   AgreementVerdict verdict = AgreementVerdict::unchecked;
-  std::optional<Disagreement> worst;    ///< The largest difference against its tolerance; nothing where all agree.
-  std::int64_t count = 0;               ///< Where the worst difference was seen.
-  Knobs varied;                         ///< And with which knobs set otherwise.
-  std::optional<PictureError> picture;  ///< Nothing where it leaves none.
-  double largest_error = 0;             ///< Largest relative difference of any quantity from the reference.
+  std::optional<Disagreement> worst;  ///< Largest relative to its tolerance; nothing if all agree.
+  std::int64_t count = 0;             ///< Of the worst.
+  Knobs varied;                       ///< Knobs changed in the worst.
+  std::optional<PictureError> picture;
+  double largest_error = 0;  ///< Largest relative difference of any quantity.
 
-  /// Whether the series may take part in verdicts.
+  /// Whether answers may use the series.
   bool may_answer() const { return verdict != AgreementVerdict::differs && verdict != AgreementVerdict::unstable; }
 };
 
-/// One agreement per series of the plan, in its order.
+/// By series of the plan.
 std::vector<Agreement> agreements_of(const Study& study);
 
-/// The variant whose outcome counts as correct.
 const std::string& reference_of(const Scenario& scenario);
 
-/// The reference variant under the conditions of another series, with its own knobs at their defaults: a setting that
-/// changes what a frame does is compared with what it changes.
+/// The reference variant under the same conditions, its own knobs at their defaults.
 Series reference_series(const Series& series, const Scenario& scenario, const std::string& first_build = {});
 
 }  // namespace mileage

@@ -34,7 +34,6 @@ std::set<std::string> counters_of(const StudyOnAxis& study) {
   return names;
 }
 
-/// A series as it is called when the knob stands on the axis.
 Series split_by_count(const Series& series, const std::string& knob, std::int64_t count) {
   Series divided{series.variant, {}, series.cold_bytes, "", series.skipped_phase};
   for (const auto& [name, value] : series.knobs.values())

@@ -1,4 +1,4 @@
-// Things sorted by their series, so that a study of many series is walked through once.
+// Items by series, to walk through a study once.
 #pragma once
 
 #include <map>
@@ -9,7 +9,6 @@
 
 namespace mileage {
 
-/// Any order; it tells series apart.
 struct SeriesOrder {
   bool operator()(const Series& a, const Series& b) const {
     return std::tie(a.variant, a.build, a.cold_bytes, a.skipped_phase, a.knobs) <
@@ -21,7 +20,7 @@ template <class Item>
 class BySeries {
  public:
   void add(const Series& series, Item item) { items_[series].push_back(item); }
-  /// In the order in which they were added; empty for a series without any.
+  /// In order of insertion; may be empty.
   const std::vector<Item>& of(const Series& series) const {
     const auto found = items_.find(series);
     return found == items_.end() ? none_ : found->second;

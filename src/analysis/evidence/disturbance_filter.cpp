@@ -17,7 +17,7 @@ DisturbanceFilter::DisturbanceFilter(const Head& head) : DisturbanceFilter(head.
 
 void DisturbanceFilter::add(const Run& run) {
   if (!run.yardstick) return;
-  // A program that was linked with another version probes with other work: only the study itself tells its slowdowns.
+  // A program linked with another version runs another yardstick.
   const bool is_own = run.yardstick->program.empty();
   if (is_own && version_ != 0 && run.yardstick->version != version_) remembered_ns_.clear();
   std::vector<double>& fast = fast_of_runs_[kind_of(*run.yardstick)];
@@ -77,7 +77,7 @@ bool DisturbanceFilter::condemns(const Run& run) const {
   const Kind kind = kind_of(*run.yardstick);
   const auto fast = fast_ns(kind);
   if (!fast) return false;
-  // A machine that is slow throughout is measured as it is.
+  // A machine that is always slow is measured as it is.
   return run.yardstick->mean_ns() > condemned_beyond * std::max(*fast, *usual_fast_ns(kind));
 }
 

@@ -1,6 +1,5 @@
-// How fast the machine was during runs, against full speed that is known of it, and which runs were disturbed
-// too much. Judged by what is read beside a run alone, never by its frame times: choosing by frames would be choosing
-// results.
+// Slowdown of runs relative to full speed, and which runs were too disturbed. Uses probes only: selecting by frame time
+// would be selecting results.
 #pragma once
 
 #include <map>
@@ -13,16 +12,13 @@
 
 namespace mileage {
 
-/// The full speed of a machine is the time that its yardstick takes when nothing disturbs it: the one remembered of it,
-/// so that studies of different hours are compared with the same. Where none is remembered, or where a quarter of the
-/// runs are faster by more than 1.15, it is what a twentieth of the study's runs show in a tenth of their probes. A
-/// run is condemned where its slowdown is twice that (twice what a quarter of the runs show, where that is slower),
-/// and where the machine's host took more than a quarter of the time away. All others are corrected to full speed:
-/// throwing away more would leave little on a machine whose speed changes every few milliseconds. The full speed moves
-/// while a study is made, and runs are judged again by the last one.
+/// Full speed: yardstick time on an undisturbed machine. The remembered one if there is one; else, or if a quarter of
+/// the runs beat it by 1.15x, the fastest 5 % of runs by a tenth of their probes. A run is discarded at twice full
+/// speed (twice that of a quarter of the runs if slower), or if the host took over 25 % of the time. All others are
+/// corrected. Full speed changes as a study proceeds; runs are judged again at the end.
 class DisturbanceFilter {
  public:
-  /// What probes have to share to be compared with each other: whose they are, and how many cores they run on at once.
+  /// Probes are comparable within a kind.
   struct Kind {
     std::string program;  ///< Empty: Mileage's own.
     int cores = 1;
@@ -31,41 +27,38 @@ class DisturbanceFilter {
   };
   static Kind kind_of(const YardstickReading& reading) { return {reading.program, reading.cores}; }
 
-  /// `remembered_ns`: full speed known of this machine; nothing where none is known. `version`: of the work that it
-  /// is of; readings of another version are not compared with it. 0: of any.
+  /// `remembered_ns`: known full speed, if any; `version`: of its yardstick, 0 for any. Readings of other versions are
+  /// not compared.
   explicit DisturbanceFilter(std::optional<double> remembered_ns, int version = 0) : version_(version) {
     if (remembered_ns) remembered_ns_[{}] = *remembered_ns;
   }
-  /// By what the head of a study remembers.
   explicit DisturbanceFilter(const Head& head);
 
-  /// Takes the readings of one run into account; runs without a yardstick are ignored.
+  /// Ignores runs without a yardstick.
   void add(const Run& run);
 
-  /// What the runs of the study show of probes of a kind; nothing before the first.
+  /// From the runs so far; nothing before the first.
   std::optional<double> own_fast_ns(const Kind& kind) const;
-  /// The full speed of probes of a kind; nothing before the first reading.
+  /// Nothing before the first reading.
   std::optional<double> fast_ns(const Kind& kind) const;
-  /// The kind that a study is known by: Mileage's own on one core, or the first there is.
+  /// Mileage's own on one core, or the first.
   Kind main_kind() const;
   std::optional<double> own_fast_ns() const { return own_fast_ns(main_kind()); }
   std::optional<double> fast_ns() const { return fast_ns(main_kind()); }
-  /// What the study shows of Mileage's own probes, by their cores.
+  /// Of Mileage's own probes, by cores.
   std::map<int, double> own_fast_by_cores_ns() const;
-  /// Whether less than a quarter of the runs came within 1.15 of the remembered full speed: the machine as it was, not
-  /// as it can be.
+  /// Less than a quarter of the runs came within 1.15x of the remembered full speed.
   bool is_slow_throughout() const;
-  /// Full speed known of the machine before; nothing where none was known.
   std::optional<double> remembered_ns() const { return remembered_ns(main_kind()); }
-  /// How many times full speed a run was made at; nothing without a yardstick.
+  /// Relative to full speed; nothing without a yardstick.
   std::optional<double> slowness(const Run& run) const;
   bool condemns(const Run& run) const;
 
  private:
   std::optional<double> remembered_ns(const Kind& kind) const;
-  /// What so large a share of the runs shows of probes of a kind; nothing before the first.
+  /// Full speed shown by a share of the runs; nothing before the first.
   std::optional<double> shown_by(double share, const Kind& kind) const;
-  /// What a quarter of the runs show, which decides whether a study was slow throughout; nothing before the first.
+  /// Full speed of a quarter of the runs, which decides whether a study was slow throughout.
   std::optional<double> usual_fast_ns(const Kind& kind) const;
 
   std::map<Kind, double> remembered_ns_;
@@ -73,14 +66,12 @@ class DisturbanceFilter {
   std::map<Kind, std::vector<double>> fast_of_runs_;  ///< Ascending.
 };
 
-/// Whether answers rest on a run: it was made in a block, has samples, and is not condemned by the judge of the whole
-/// study, whatever was thought of it when it was made.
+/// Of a block, with samples, and not discarded by the whole study's filter, whatever was decided when it was made.
 bool is_evidence(const Run& run, const DisturbanceFilter& of_whole_study);
 
-/// Whether a run was made in a block, and not for range finding or for a check.
+/// Not range finding or a check.
 bool is_of_a_block(const Run& run);
 
-/// The runs of a study that answers rest on.
 std::vector<const Run*> evidence_runs(const Study& study);
 
 }  // namespace mileage

@@ -23,7 +23,6 @@ int rank_of(const Scenario& scenario, const std::string& variant) {
   return static_cast<int>(found - scenario.variants.begin());
 }
 
-/// Judges all runs by the slowdown of the whole study.
 DisturbanceFilter judge_all(std::vector<JudgedRun>& runs, const Head& head, CostOf what) {
   DisturbanceFilter judge(head);
   for (const JudgedRun& one : runs) judge.add(*one.run);
@@ -37,7 +36,7 @@ DisturbanceFilter judge_all(std::vector<JudgedRun>& runs, const Head& head, Cost
   return judge;
 }
 
-/// Runs that failed and were not made again well right after (a machine that stood still).
+/// Failed runs that did not succeed when repeated right after.
 std::set<const Run*> lasting_failures(const Study& study) {
   std::set<const Run*> failures;
   for (std::size_t i = 0; i < study.runs.size(); ++i) {
@@ -51,7 +50,7 @@ std::set<const Run*> lasting_failures(const Study& study) {
   return failures;
 }
 
-/// A variant that failed at a count has no cost there, and none beyond that anybody should rely on.
+/// No costs at or beyond the smallest failed count.
 PlacesOfSeries exclude_what_failed(EvidenceSet& set) {
   const std::set<const Run*> failures = lasting_failures(*set.study);
   PlacesOfSeries failed;
@@ -66,7 +65,6 @@ PlacesOfSeries exclude_what_failed(EvidenceSet& set) {
   return failed;
 }
 
-/// Costs of series whose frames are uneven become means.
 std::map<Series, Unevenness, SeriesOrder> take_means_of_uneven(EvidenceSet& set) {
   std::map<Series, std::vector<const JudgedRun*>, SeriesOrder> runs;
   for (const JudgedRun& one : set.runs)
@@ -80,7 +78,7 @@ std::map<Series, Unevenness, SeriesOrder> take_means_of_uneven(EvidenceSet& set)
   return uneven;
 }
 
-/// The series of the plan, then any that evidence alone names, in the order of their first run.
+/// Of the plan, then others in order of their first run.
 std::vector<Series> series_of(const EvidenceSet& set) {
   std::vector<Series> all = set.head.plan.series;
   SeriesSet known(all.begin(), all.end());
@@ -96,7 +94,7 @@ double usual_power_w(const std::vector<JudgedRun>& runs) {
   return powers.empty() ? 1 : median(powers);
 }
 
-/// Processes that made the blocks, where they are fewer than those; else 0.
+/// Processes, if fewer than blocks; else 0.
 std::size_t shared_processes(const Study& study) {
   std::set<std::int64_t> processes;
   std::set<int> blocks;

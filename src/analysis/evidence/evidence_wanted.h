@@ -1,4 +1,4 @@
-// What evidence an analysis rests on.
+// What an analysis uses as evidence.
 #pragma once
 
 #include <string>
@@ -11,13 +11,13 @@ namespace mileage {
 
 struct EvidenceWanted {
   std::string axis = count_axis;
-  /// Leave out what is assumed between processes: what repeating more within the same processes would narrow.
+  /// Without the assumed variance between processes: what more blocks could still narrow.
   bool within_processes = false;
-  /// Analyse a study of which only upper bounds are known too: no series then, and no curves.
+  /// Accept a study with upper bounds only; it has no curves.
   bool bounds_suffice = false;
-  /// What costs are counted in; runs that do not have it are no evidence.
+  /// Runs without it are no evidence.
   CostOf cost_of = CostOf::frame;
-  /// Slowdown and outcomes are always of the whole study.
+  /// Slowdown and outcomes use the whole study.
   Selection selection;
 };
 

@@ -1,4 +1,4 @@
-// What a study has cells that are no points of a curve.
+// Cells that are no points of a curve.
 #pragma once
 
 #include <string>
@@ -8,7 +8,6 @@
 
 namespace mileage {
 
-/// A run that failed.
 struct Failure {
   std::string label;
   double x = 0;
@@ -16,7 +15,7 @@ struct Failure {
   std::string reason;
 };
 
-/// A cell of which only an upper bound is known.
+/// A cell with an upper bound only.
 struct Bound {
   std::string label;
   double x = 0;
@@ -24,12 +23,12 @@ struct Bound {
   std::string reason;
 };
 
-/// Of a study over the count, without any evidence being judged.
+/// On the count axis, without judging runs.
 std::vector<Failure> failures_of(const Study& study);
 
-/// In the order of the runs; `series` are those that labels distinguish.
+/// In run order; `series` for labels.
 std::vector<Failure> failures_among(const std::vector<JudgedRun>& runs, const std::vector<Series>& series);
-/// Ascending for each series and reason, the largest of several at one place.
+/// Ascending by series and reason; the largest of several at one place.
 std::vector<Bound> bounds_among(const std::vector<JudgedRun>& runs, const std::vector<Series>& series);
 
 }  // namespace mileage

@@ -10,7 +10,7 @@ namespace mileage {
 std::int64_t own_ns(const Run& run, std::size_t sample) {
   const std::int64_t all = run.samples_ns[sample];
   if (run.waited_ns.size() != run.samples_ns.size()) return all;
-  // More than there is: the core was taken away right beside the sample.
+  // More waiting than time: the core was taken right before the sample.
   const std::int64_t waited = run.waited_ns[sample];
   return waited < all ? all - waited : all;
 }

@@ -98,7 +98,6 @@ bool same_conditions(const Series& a, const Series& b, const Scenario& scenario)
 
 namespace {
 
-/// A group whose members all stand in a larger one has nothing of its own to choose from.
 bool is_part_of_another(const Group& group, const std::vector<Group>& all) {
   return std::any_of(all.begin(), all.end(), [&](const Group& other) {
     return other.members.size() > group.members.size() &&

@@ -1,4 +1,4 @@
-// Which series a study has, what to call them, and which of them may be compared.
+// Which series a study has, their names, and which may be compared.
 #pragma once
 
 #include <map>
@@ -10,39 +10,34 @@
 
 namespace mileage {
 
-/// The variant's name, after that of its build where there are several, followed by the knobs that tell it from the
-/// others of its variant, and by what was walked between its frames: "after/objects scatter=1 cold 8MB".
+/// Build (if several), variant, the knobs that differ within it, memory walked between frames: "after/objects scatter=1
+/// cold 8MB".
 std::string label_of(const Series& series, const std::vector<Series>& all);
 
-/// Whether people mean this series, perhaps among others, by a name: that of its variant, of its build, or
-/// "build/variant".
+/// By variant, build or "build/variant"; may match several.
 bool is_called(const Series& series, const std::string& name);
 
-/// Whether two series were measured under the same conditions: both warm or both as cold, and every knob of the
-/// scenario that touches both has the same value. Knobs that a variant alone has are choices, not conditions.
+/// Both warm or equally cold, and equal in every scenario knob that affects both. A variant's own knobs are choices.
 bool same_conditions(const Series& a, const Series& b, const Scenario& scenario);
 
-/// What series share that stand to choice, where not all of a study do: one value for each knob of the scenario in
-/// which they differ, and warm or cold.
+/// Values of the scenario knobs in which a study's series differ, and warm or cold.
 struct Conditions {
   std::map<std::string, KnobValue> knobs;
   std::optional<double> cold_bytes;
   bool operator==(const Conditions&) const = default;
 
-  /// "scatter 0, caches warm"; empty when all series share their conditions.
+  /// "scatter 0, caches warm"; empty if all series share theirs.
   std::string text() const;
 };
 
-/// Series that stand to choice under the same conditions.
 struct Group {
   Conditions shared;
-  std::string conditions;            ///< Their text.
-  std::vector<std::size_t> members;  ///< Indices into the series given, in their order.
-  std::vector<std::string> labels;   ///< One per member, without the conditions; from groups_among() alone.
+  std::string conditions;
+  std::vector<std::size_t> members;  ///< Indices, in order.
+  std::vector<std::string> labels;   ///< By member; from groups_among() only.
 };
 
-/// Divides series by the knobs of the scenario in which they differ, and by warm and cold. A variant that such a knob
-/// does not touch stands in every group.
+/// A variant that a knob does not affect is in every group.
 std::vector<Group> groups_of(const std::vector<Series>& series, const Scenario& scenario);
 
 }  // namespace mileage

@@ -33,7 +33,6 @@ double waited_share(const Evidence& evidence) {
   return all > 0 ? waited / all : 0;
 }
 
-/// Nothing without a yardstick.
 std::optional<double> mean_slowness(const Evidence& evidence, const DisturbanceFilter& judge) {
   double sum = 0, told = 0;
   for (const JudgedRun* one : evidence)

@@ -10,20 +10,18 @@
 namespace mileage {
 namespace {
 
-/// Whether the frames of a run are known without what they waited for a core: those of linked variants, of programs
-/// that record themselves, and of driven ones that told of any waiting.
+/// Linked variants, programs that record themselves, and driven ones that reported any.
 bool has_waiting(const Head& head, const Run& run) {
   return head.made_by == MadeBy::program ||
          (head.made_by == MadeBy::commands && run.yardstick && !run.yardstick->program.empty()) ||
          (head.made_by == MadeBy::game && !run.waited_ns.empty());
 }
 
-/// What a run's frames took in all: by the clock, without waiting for a core, and of processors.
 struct Took {
   double wall_ms = 0, own_ms = 0, processor_ms = 0;
 };
 
-/// Nothing where the system does not have processors.
+/// Nothing without processor time.
 std::optional<Took> took(const Run& run) {
   if (!run.processor_ms || *run.processor_ms <= 0 || run.samples_ns.empty()) return std::nullopt;
   Took all{0, 0, *run.processor_ms};
@@ -34,7 +32,7 @@ std::optional<Took> took(const Run& run) {
   return all;
 }
 
-/// Cores that the frames keep busy at the place where they keep most, while they do not wait for one.
+/// Cores used at the place with the most, without waiting.
 int max_cores(const JudgedRuns& runs) {
   std::map<double, std::vector<double>> cores;
   for (const JudgedRun* one : runs)
@@ -44,7 +42,7 @@ int max_cores(const JudgedRuns& runs) {
   return static_cast<int>(std::lround(max));
 }
 
-/// Between what a frame took and its processor time shared evenly by this many cores, as far as others had some.
+/// Between frame time and CPU time evenly split over `cores`.
 double lost_in(const Run& run, int cores) {
   const auto all = took(run);
   if (!all || !run.load || !run.load->waiting_share) return 0;

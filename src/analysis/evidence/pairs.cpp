@@ -10,7 +10,7 @@ namespace {
 
 using Indices = std::vector<std::size_t>;
 
-/// Series by the place of their variant among those that are there, in the scenario's order.
+/// By rank of the variant.
 std::vector<Indices> by_variant(const std::vector<Series>& series, const Scenario& scenario) {
   std::map<std::string, std::size_t> ranks;
   for (const VariantFacts& facts : scenario.variants) ranks.emplace(facts.name, ranks.size());

@@ -10,14 +10,12 @@
 
 namespace mileage {
 
-/// Two builds are compared with each other variant by variant.
+/// Two builds are compared variant by variant.
 bool is_comparable(const Series& one, const Series& other);
 
-/// Pairs of indices into `series`, the smaller one first, ascending. Both of a pair were measured under the same
-/// conditions. Where `between` names variants or builds: all pairs of those. Otherwise each variant with the next one
-/// of the scenario that is there, all series of one variant with each other, and builds variant by variant; where
-/// `baseline` is named, its series with all others instead. Measuring aims at the break-evens of these pairs, and the
-/// analysis reports them.
+/// Ascending index pairs under the same conditions. With `between`: all pairs of those variants or builds. Otherwise
+/// neighbouring variants of the scenario, all series of a variant, and builds by variant; with `baseline`, its series
+/// with all others.
 std::vector<std::pair<std::size_t, std::size_t>> compared_pairs(const std::vector<Series>& series,
                                                                 const Scenario& scenario,
                                                                 const std::vector<std::string>& between,

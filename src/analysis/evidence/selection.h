@@ -1,4 +1,4 @@
-// Which series of a study are answered for, and what they are compared with.
+// Which series to answer for, and the baseline.
 #pragma once
 
 #include <map>
@@ -10,16 +10,16 @@
 namespace mileage {
 
 struct Selection {
-  std::vector<std::string> variants;                      ///< Names as is_called() reads them; empty means all.
-  std::map<std::string, std::vector<std::string>> knobs;  ///< Values by knob, as people write them.
-  std::string baseline;                                   ///< Listed first; empty keeps the order of the study.
+  std::vector<std::string> variants;                      ///< As for is_called(); empty means all.
+  std::map<std::string, std::vector<std::string>> knobs;  ///< By knob, as typed.
+  std::string baseline;                                   ///< Listed first; empty keeps study order.
 
   bool is_of_all() const { return variants.empty() && knobs.empty(); }
-  /// A knob that a series does not have excludes it from nothing.
+  /// Series without a knob are not excluded by it.
   bool holds(const Series& series) const;
 };
 
-/// The selected series, baseline first. Throws Error (usage) for a name or value that none of them has.
+/// Baseline first. Throws Error (usage) for a name or value that no series has.
 std::vector<Series> select_series(const std::vector<Series>& all, const Selection& selection);
 
 }  // namespace mileage

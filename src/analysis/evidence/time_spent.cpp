@@ -47,7 +47,7 @@ std::optional<TimeSpent> time_spent(const Study& study) {
   }
   if (spent.whole_s <= 0) return std::nullopt;
   const double told = spent.frames_s + spent.settling_s + spent.set_up_s + spent.yardstick_s + spent.before_s;
-  spent.whole_s = std::max(spent.whole_s, told + spent.lost_s);  // tables may claim more than there was
+  spent.whole_s = std::max(spent.whole_s, told + spent.lost_s);  // Tables may claim more.
   spent.rest_s = spent.whole_s - told - spent.lost_s;
   if (study.head.made_by == MadeBy::commands && !overheads_ms.empty()) spent.overhead_ms = median(overheads_ms);
   return spent;

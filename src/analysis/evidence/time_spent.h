@@ -1,4 +1,4 @@
-// What measuring itself cost in a study.
+// What measuring took.
 #pragma once
 
 #include <optional>
@@ -7,24 +7,24 @@
 
 namespace mileage {
 
-/// Where the time of a study went, in seconds. The parts add up to the whole.
+/// Seconds; parts add up to the whole.
 struct TimeSpent {
-  double whole_s = 0;      ///< All runs, from the start of a process to its end.
-  double frames_s = 0;     ///< Measured frames.
-  double settling_s = 0;   ///< Frames before them.
-  double set_up_s = 0;     ///< Setting worlds up.
-  double yardstick_s = 0;  ///< Probes, beside measured frames and around them.
-  double before_s = 0;     ///< Runs that only compared outcomes or told where counts lie.
-  double lost_s = 0;       ///< Runs that failed.
-  double rest_s = 0;       ///< Starting and ending processes, walking other memory, everything else.
-  /// Of commands: median time of a process besides its frames, start, set-up and end, in milliseconds.
+  double whole_s = 0;     ///< All runs, from process start to end.
+  double frames_s = 0;    ///< Measured frames.
+  double settling_s = 0;  ///< Warm-up frames.
+  double set_up_s = 0;
+  double yardstick_s = 0;  ///< Probes.
+  double before_s = 0;     ///< Checks and range finding.
+  double lost_s = 0;       ///< Failed runs.
+  double rest_s = 0;       ///< Processes, walking cold memory, everything else.
+  /// Of commands: median process time besides frames, in ms.
   std::optional<double> overhead_ms;
 };
 
-/// What a run took besides its frames and the probes: start of a process, set-up and end. 0 where it does not tell.
+/// Besides frames and probes: process start, set-up and end. 0 if unknown.
 double overhead_s(const Run& run);
 
-/// Nothing of studies whose runs do not tell how long they took: tables, recordings by hand.
+/// Nothing for tables and recordings by hand.
 std::optional<TimeSpent> time_spent(const Study& study);
 
 }  // namespace mileage

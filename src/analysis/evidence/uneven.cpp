@@ -14,7 +14,7 @@ using Runs = std::vector<const Run*>;
 
 bool has_single_frames(const Run& run) { return run.frames_per_sample == 1 && !run.samples_ns.empty(); }
 
-/// Mean of the frames of all runs, each relative to what its own run typically takes, without the longest ones.
+/// Mean of frames relative to their run's typical one, without the longest.
 double mean_excess(const Runs& runs) {
   std::vector<double> relative;
   for (const Run* run : runs) {
@@ -58,7 +58,7 @@ bool is_mixed(const Runs& runs) {
 
 using Places = std::map<double, Runs>;
 
-/// Runs of a place. One disturbance may hit all runs where there are few: then with those of the neighbouring places.
+/// With the neighbouring places' if there are few, which one disturbance may all hit.
 Runs runs_near(const Places& places, Places::const_iterator place) {
   Runs runs = place->second;
   if (runs.size() >= runs_to_see_unevenness) return runs;

@@ -1,4 +1,4 @@
-// Frames that no single time describes: of two kinds, with rare dear ones, or slower and slower within a run.
+// Frames that no single time describes: of two kinds, rare but expensive, or slower and slower within a run.
 #pragma once
 
 #include <vector>
@@ -7,17 +7,15 @@
 
 namespace mileage {
 
-/// How the frames of a series differ from their typical one.
 enum class Unevenness {
   even,
-  mixed,  ///< Some take far more than others: work put off to every n-th frame, or bursts.
-  rising  ///< Each run ends far slower than it began.
+  mixed,  ///< Some take far longer: work deferred to every n-th frame, or bursts.
+  rising  ///< Runs end far slower than they begin.
 };
 
-/// Of the runs of one series, those that are evidence. Mixed where at some place the frames that exceed the typical one
-/// add `uneven_beyond` to the mean (without the 1 % longest: rare spikes are no kind of frame), in most runs; climbing
-/// where the last quarter of most runs takes `rise_ratio` times the first. Runs whose samples are of several frames
-/// show neither. Places with few runs are judged together with their neighbours.
+/// Mixed: at some place, in most runs, the mean exceeds the typical frame by `uneven_beyond` without the longest 1 %.
+/// Rising: the last quarter of most runs takes `rise_ratio` times the first. Places with few runs are pooled with their
+/// neighbours.
 Unevenness unevenness_of(const std::vector<const JudgedRun*>& runs);
 
 }  // namespace mileage

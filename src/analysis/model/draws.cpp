@@ -23,13 +23,19 @@ struct Proposal {
   int draws = 0;
 };
 
-/// Proposals with how many draws each is worth: in proportion to posterior over proposal density.
+/// More of them where rows are few: hyperparameters are less certain then, and a proposal takes less time.
+int proposals_for(Index rows) {
+  return std::clamp(prior::proposals * 2 * prior::max_fitted_rows / static_cast<int>(rows), prior::proposals,
+                    10 * prior::proposals);
+}
+
+/// Proposals with their numbers of draws, proportional to posterior / proposal density.
 std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& random) {
   std::normal_distribution<double> normal;
   std::chi_squared_distribution<double> chi_squared(prior::noise_df);
   std::vector<Proposal> all;
   std::vector<double> log_weights;
-  for (int i = 0; i < prior::proposals; ++i) {
+  for (int i = proposals_for(fit.inputs().size()); i > 0; --i) {
     HyperVector t;
     for (double& one : t) one = normal(random);
     t /= std::sqrt(chi_squared(random) / prior::noise_df);
@@ -45,7 +51,7 @@ std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& r
   return all;
 }
 
-/// A root of a covariance that rounding may have left without a Cholesky factor.
+/// Works for covariances that rounding left without a Cholesky factor.
 MatrixXd root_of(MatrixXd covariance) {
   covariance.diagonal().array() += 1e-8;
   const Eigen::LLT<MatrixXd> factor(covariance);
@@ -61,12 +67,12 @@ MatrixXd standard_normal(Index rows, Index columns, std::mt19937_64& random) {
   return MatrixXd::NullaryExpr(rows, columns, [&] { return normal(random); });
 }
 
-/// A series with its rows, and the places that they and its draws are at, as distances from the middle.
+/// Rows of a series and places of its draws, as distances from the middle.
 struct SeriesRows {
   std::size_t series = 0;
   std::vector<Index> rows;
-  std::vector<Index> row_places;   ///< Among the places.
-  std::vector<Index> draw_places;  ///< The same of the places that are asked for.
+  std::vector<Index> row_places;   ///< Indices of places.
+  std::vector<Index> draw_places;  ///< Indices of places.
   CurvePlaces places;
 };
 
@@ -93,7 +99,7 @@ SeriesRows rows_of(const Inputs& inputs, int series, const std::vector<double>& 
   return of;
 }
 
-/// Covariance of a series' curve among its places, steps included.
+/// Among a series' places, steps included.
 MatrixXd curve_of(const JointFit& fit, const SeriesRows& of, double bend) {
   MatrixXd among = curve_covariance(of.places, of.places, bend);
   for (const ModelStep& step : fit.steps()) {
@@ -103,14 +109,14 @@ MatrixXd curve_of(const JointFit& fit, const SeriesRows& of, double bend) {
   return among;
 }
 
-/// Curves given one vector of hyperparameters, of each series: a row for each draw.
+/// For one vector of hyperparameters: by series, draws by places.
 std::vector<MatrixXd> draws_given(const JointFit& fit, const std::vector<SeriesRows>& all, const Proposal& proposal,
                                   std::mt19937_64& random) {
   const double bend = std::exp(proposal.hyper(bend_sd));
   MatrixXd covariance = fit.posterior_covariance(proposal.hyper);
   const Eigen::LLT<MatrixXd> factor(covariance);
   std::vector<MatrixXd> among, curves;
-  MatrixXd& rest = covariance;  // without the curves
+  MatrixXd& rest = covariance;  // Without the curves.
   MatrixXd apart = fit.residuals().replicate(1, proposal.draws);
   for (const SeriesRows& of : all) {
     among.push_back(curve_of(fit, of, bend));
@@ -131,7 +137,7 @@ std::vector<MatrixXd> draws_given(const JointFit& fit, const std::vector<SeriesR
   return curves;
 }
 
-/// Nothing shows where in its gap a step is: anywhere, with equal probability in log places.
+/// A step may be anywhere in its gap: uniform in log place.
 void move_steps(const JointFit& fit, const std::vector<SeriesRows>& all, Draws& draws, std::mt19937_64& random) {
   for (const ModelStep& step : fit.steps()) {
     std::uniform_real_distribution<double> anywhere(step.from, step.to);

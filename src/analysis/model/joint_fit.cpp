@@ -24,7 +24,7 @@ using HyperMatrix = Eigen::Matrix<double, hyper_count, hyper_count>;
 
 HyperVector prior_medians(bool are_probed) {
   HyperVector medians;
-  medians << prior::bend.median, prior::noise_of_runs(are_probed).median, prior::noise_of_slowdown.median,
+  medians << prior::bend.median, prior::noise_of_runs(are_probed), prior::noise_of_slowdown.median,
       prior::drift.median, prior::drift_of_variant.median, prior::response_along_count.median;
   return medians.array().log();
 }
@@ -36,7 +36,7 @@ HyperVector prior_sds() {
   return sds;
 }
 
-/// Evenly over series and places, and over blocks within them.
+/// Spread evenly over series, places and blocks.
 std::vector<Index> spread_rows(const Inputs& inputs, std::size_t wanted) {
   std::vector<Index> rows(static_cast<std::size_t>(inputs.size()));
   std::iota(rows.begin(), rows.end(), Index{0});
@@ -49,7 +49,7 @@ std::vector<Index> spread_rows(const Inputs& inputs, std::size_t wanted) {
   return some;
 }
 
-/// Rows of series after series, in groups of at most as many cells as a fit takes, or of one series.
+/// Groups with at most as many cells as a fit takes, or of one series.
 std::vector<std::vector<Index>> groups_of_series(const Inputs& inputs) {
   std::map<int, std::vector<Index>> rows;
   std::map<int, std::set<double>> places;
@@ -71,7 +71,7 @@ std::vector<std::vector<Index>> groups_of_series(const Inputs& inputs) {
   return groups;
 }
 
-/// Places of one series, ascending.
+/// Ascending.
 std::vector<double> places_of(const Inputs& inputs, int series) {
   std::set<double> places;
   for (Index i = 0; i < inputs.size(); ++i)
@@ -118,7 +118,7 @@ JointFit::JointFit(Inputs inputs)
 
 void JointFit::fit_hyper() {
   reweigh();
-  climb(6);  // a few iterations are enough for weights
+  climb(6);  // enough for weights
   reweigh();
   climb(6);
   reweigh();
@@ -179,7 +179,7 @@ double JointFit::log_posterior(const HyperVector& hyper, HyperVector* gradient) 
       -0.5 * whitened.squaredNorm() - factor.matrixLLT().diagonal().array().log().sum() - 0.5 * distances.squaredNorm();
   if (gradient == nullptr) return value;
   const VectorXd alpha = factor.matrixU().solve(whitened);
-  // d/dh of -1/2 r'Kr - 1/2 log|K| is 1/2 tr((aa' - inverse) dK/dh), and dK/dh is twice a term times its variance.
+  // d/dh of -r'Kr/2 - log|K|/2 is tr((aa' - K^-1) dK/dh)/2; dK/dh is twice a term times its variance.
   MatrixXd inner = factor.solve(MatrixXd::Identity(alpha.size(), alpha.size()));
   inner = alpha * alpha.transpose() - inner;
   const Eigen::ArrayXd diagonal = inner.diagonal().array() / weights_.array() / inputs_.runs;
@@ -215,8 +215,8 @@ void JointFit::climb(int iterations) {
   double value = 0;
   try {
     solver.minimize(descend, at, value);
-  } catch (const std::exception&) {  // its errors are of several kinds
-    // A line search that ends between two values that are alike: the best one counts.
+  } catch (const std::exception&) {  // LBFGS++ throws several kinds.
+    // A line search may end between equal values; the best one counts.
   }
   hyper_ = best;
 }
@@ -228,7 +228,7 @@ void JointFit::reweigh() {
   const Eigen::ArrayXd left = variance.array() / weights_.array() * alpha.array();
   weights_ = (prior::noise_df + 1) / (prior::noise_df + left.square() / variance.array());
 
-  // The response of each row's series at its place, as the other rows show it, at any slowdown.
+  // Response of each row's series there, as the other rows show it.
   const Index size = inputs_.size();
   const double own = prior::response_of_variant_sd * prior::response_of_variant_sd;
   const double along = std::exp(2 * hyper_(response_count_sd));
@@ -247,7 +247,7 @@ void JointFit::reweigh() {
     for (Index j = 0; j < size; ++j) sum += shared(i, j) * response_covariance(slowdown, inputs_.slowdown(j));
     return sum;
   };
-  // Differences over slowdowns that probes do not distinguish; between 0.05 and 1.5, whatever few rows show.
+  // Differences over slowdowns too close to distinguish; limited to 0.05 to 1.5.
   for (Index i = 0; i < size; ++i) {
     const double above = inputs_.slowdown(i) + 0.15, below = std::max(inputs_.slowdown(i) - 0.15, -0.1);
     slope_(i) = std::clamp((response(i, above) - response(i, below)) / (above - below), 0.05, 1.5);
@@ -255,8 +255,8 @@ void JointFit::reweigh() {
   }
 }
 
-/// Whether a change of slope inside the gap after a place explains the rise: the straight line through the two places
-/// beyond the gap, in proportion and not on log scales, passes the place before it on the other side.
+/// Whether a change of slope within the gap explains the rise: the line (not log-log) through the two places beyond
+/// passes the place before on the other side.
 bool JointFit::is_knee(const CurvePlaces& around, double rise, const VectorXd& alpha, const HyperVector& hyper) const {
   const CurvePlaces rows{inputs_.series, inputs_.t};
   const VectorXd log_ms = curve_covariance(around, rows, std::exp(hyper(bend_sd))) * alpha + expected_curve(around);
@@ -294,7 +294,7 @@ ModelStep JointFit::strongest_step(const HyperVector& hyper) const {
 
 void JointFit::find_steps() {
   while (true) {
-    // Without it curves bend and scatter more than usual: looked for as if they did not.
+    // Without a known step, bending and noise absorb it: searched with prior values.
     const HyperVector smooth = hyper_;
     for (const Hyper of_shape : {bend_sd, noise_sd})
       hyper_(of_shape) = std::min(smooth(of_shape), prior_medians(inputs_.are_probed)(of_shape));
@@ -312,7 +312,7 @@ void JointFit::find_steps() {
 }
 
 void JointFit::spread_hyper() {
-  const double apart = 0.15;  // log scale: small against what hyperparameters are uncertain by
+  const double apart = 0.15;  // log scale: small against hyperparameter uncertainty
   HyperMatrix curvature;
   for (int i = 0; i < hyper_count; ++i) {
     HyperVector above, below, by = HyperVector::Zero();

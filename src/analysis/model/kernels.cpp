@@ -24,7 +24,7 @@ MatrixXd symmetric(Index size, const Cell& cell) {
   return matrix;
 }
 
-/// Of a process that starts at 0 with slope 0 and goes both ways.
+/// Integrated Wiener process from 0 with slope 0, in both directions.
 double integrated_wiener(double one, double other) {
   if (one * other <= 0) return 0;
   const double near = std::min(std::fabs(one), std::fabs(other)), far = std::max(std::fabs(one), std::fabs(other));
@@ -76,7 +76,7 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
     blocks.insert(row.block);
   }
   inputs.middle = median(places);
-  // Orders are counted in blocks: drift is of the time that a block takes.
+  // Drift is per block: orders are counted in blocks.
   const double rows_of_block = std::max(4.0, static_cast<double>(size) / static_cast<double>(blocks.size()));
   for (Index i = 0; i < size; ++i) {
     const ModelRow& row = rows[static_cast<std::size_t>(i)];
@@ -91,7 +91,7 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
     inputs.shared_sd(i) = row.shared_sd;
   }
   inputs.kind = latent.kind;
-  inputs.slowdown = latent.mean.array() * inputs.running;  // sleep takes as long on a slow machine
+  inputs.slowdown = latent.mean.array() * inputs.running;  // Blocked time is not stretched.
   inputs.slowdown_variance = latent.variance.array() * inputs.running.square();
   inputs.full_speed_sd = latent.full_speed_sd;
   return inputs;
@@ -99,13 +99,13 @@ Inputs inputs_of(const std::vector<ModelRow>& rows, const LatentSlowdowns& laten
 
 namespace {
 
-/// Mean of log costs that pulls little towards single ones that are far off (Student's t).
+/// Student-t weighted, so that outliers count little.
 double robust_mean(const ArrayXd& log_ms) {
   std::vector<double> sorted(log_ms.begin(), log_ms.end());
   double middle = median(sorted);
   for (double& one : sorted) one = std::fabs(one - middle);
-  const double sd = std::max(median(sorted) / 0.6745, prior::noise.median / 4);  // of a normal distribution
-  for (int pass = 0; pass < 5; ++pass) {                                         // settled after three
+  const double sd = std::max(median(sorted) / 0.6745, prior::noise.median / 4);  // Of a normal distribution.
+  for (int pass = 0; pass < 5; ++pass) {                                         // Converges after three.
     const ArrayXd weight = 1 / (prior::noise_df + ((log_ms - middle) / sd).square());
     middle = (weight * log_ms).sum() / weight.sum();
   }
@@ -153,7 +153,7 @@ double expected_response(double slowdown) {
 }
 
 double response_covariance(double one, double other) {
-  const double tiny = 1e-4;  // two runs at full speed are alike
+  const double tiny = 1e-4;  // Two runs at full speed are alike.
   const double a = std::fabs(one) + tiny, b = std::fabs(other) + tiny;
   return one * other * (1 - prior::response_change + prior::response_change * std::min(a, b) / std::max(a, b));
 }

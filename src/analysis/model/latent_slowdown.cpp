@@ -20,13 +20,13 @@ struct FullSpeed {
   double sd = 0;
 };
 
-/// The value below which a share of sorted values is.
+/// Quantile of sorted values.
 double at_share(const std::vector<double>& sorted, double share) {
   return sorted[static_cast<std::size_t>(share * static_cast<double>(sorted.size() - 1))];
 }
 
-/// What the fastest twentieth of the runs show: within 3 % of it, of which the median is 0.3 % below runs at full
-/// speed. Sorted.
+/// Median of the fastest 5 % (within 3 % of the fastest), minus the 0.3 % that such medians exceed full speed by.
+/// Sorted input.
 double shown_full_speed_ns(const std::vector<double>& fast_ns) {
   const double below = 1.03 * at_share(fast_ns, 0.05);
   std::vector<double> fastest;
@@ -34,13 +34,12 @@ double shown_full_speed_ns(const std::vector<double>& fast_ns) {
   return 1.003 * median(fastest);
 }
 
-/// Full speed is remembered with a normal error, and the fastest runs are slower by an exponential one: given both, it
-/// is a normal distribution cut off above what the runs show (N. L. Johnson et al., Continuous Univariate
-/// Distributions, 1994, 13.10).
+/// Remembered full speed with normal error, and fastest runs slower by an exponential: together a normal distribution
+/// truncated at what the runs show (N. L. Johnson et al., Continuous Univariate Distributions, 1994, 13.10).
 FullSpeed full_speed_of(std::vector<double> fast_ns, const std::optional<double>& remembered_ns) {
   std::sort(fast_ns.begin(), fast_ns.end());
   const double shown_ns = shown_full_speed_ns(fast_ns);
-  // Of a machine that was as fast in a quarter of the runs, the fastest are closer to full speed.
+  // If a quarter of the runs were as fast, the fastest are closer to full speed.
   const double slower = std::clamp(std::log(at_share(fast_ns, 0.25) / at_share(fast_ns, 0.05)),
                                    prior::least_fastest_slowdown, prior::fastest_slowdown);
   if (!remembered_ns) return {shown_ns * std::exp(-slower), slower};
@@ -48,10 +47,9 @@ FullSpeed full_speed_of(std::vector<double> fast_ns, const std::optional<double>
   const double middle = sd * sd / slower;
   const double cut = (std::log(shown_ns / *remembered_ns) - middle) / sd;
   const boost::math::normal standard;
-  const double hazard = cut < -8 ? -cut : boost::math::pdf(standard, cut) / boost::math::cdf(standard, cut);
-  const double variance = sd * sd * (1 - cut * hazard - hazard * hazard);
-  return {*remembered_ns * std::exp(middle - sd * hazard),
-          std::sqrt(std::max(variance, prior::probe_error * prior::probe_error))};
+  if (cut < -8) return {shown_ns, sd / -cut};  // the tail is exponential
+  const double hazard = boost::math::pdf(standard, cut) / boost::math::cdf(standard, cut);
+  return {*remembered_ns * std::exp(middle - sd * hazard), sd * std::sqrt(1 - cut * hazard - hazard * hazard)};
 }
 
 std::map<int, FullSpeed> full_speeds(const std::vector<ModelRow>& rows) {
@@ -67,25 +65,25 @@ std::map<int, FullSpeed> full_speeds(const std::vector<ModelRow>& rows) {
   return speeds;
 }
 
-/// Readings of all rows, log scale.
+/// Log scale, by row.
 struct Readings {
   ArrayXd slowdown;            ///< Mean of both halves.
-  ArrayXd half_error_squared;  ///< Squared error of that mean as the halves show it.
+  ArrayXd half_error_squared;  ///< Squared error of that mean, by the halves.
   ArrayXd moments;
-  ArrayXd log2_frame;  ///< How far probes are apart: log2 of the frame's ms, at least 0.7 ms.
+  ArrayXd log2_frame;  ///< Distance of probes: log2 of frame ms, at least 0.7 ms.
 };
 
-/// What is known of the share of slow moments of each run.
+/// Share of slow moments of each run.
 struct SlowShares {
   ArrayXd mean;
   ArrayXd moments;            ///< Independent ones.
-  double slow = 1, fast = 1;  ///< Parameters of the beta prior.
+  double slow = 1, fast = 1;  ///< Beta prior.
 };
 
-/// Moments close in time are alike: how many count as independent, by runs whose frames are about as long.
+/// Moments close in time are correlated: how many count as one, from runs with similar frame times.
 ArrayXd moments_per_independent(const Readings& readings, const ArrayXd& share, double largest, bool is_first) {
   const ArrayXd expected = share * (1 - share) * largest * largest / readings.moments + 1e-7;
-  std::map<int, std::pair<double, double>> sums;  // of seen and expected errors, by tenths of log2 of the frame
+  std::map<int, std::pair<double, double>> sums;  // Seen and expected errors, by tenths of log2 frame ms.
   const auto bin_of = [&](Index i) { return static_cast<int>(std::lround(10 * readings.log2_frame(i))); };
   for (Index i = 0; i < expected.size(); ++i) {
     auto& [seen, of_model] = sums[bin_of(i)];
@@ -94,7 +92,7 @@ ArrayXd moments_per_independent(const Readings& readings, const ArrayXd& share, 
   }
   std::map<int, double> ratios;
   for (const auto& [bin, own] : sums) {
-    // The first pass counts on moments a third as noisy as independent ones, since it knows no share yet.
+    // The first pass, without shares, assumes moments a third as noisy as independent ones.
     double seen = is_first ? 0.6 : 0, of_model = seen;
     for (const auto& [other, sum] : sums) {
       const double apart = (bin - other) / 10.0, weight = 1 / (1 + apart * apart);
@@ -112,7 +110,7 @@ SlowShares slow_shares(const Readings& readings, double largest) {
   const ArrayXd seen = (readings.slowdown / largest).max(0).min(1);
   SlowShares shares;
   shares.mean = (seen * readings.moments + 1) / (readings.moments + 2);
-  for (int pass = 0; pass < 6; ++pass) {  // it changes by less than 1 % after four
+  for (int pass = 0; pass < 6; ++pass) {  // Changes by less than 1 % after four.
     shares.moments = readings.moments / moments_per_independent(readings, shares.mean, largest, pass == 0);
     const ArrayXd error = shares.mean * (1 - shares.mean) / shares.moments;
     const ArrayXd weight = 1 / (0.02 + error);
@@ -159,7 +157,7 @@ LatentSlowdowns latent_slowdowns(const std::vector<ModelRow>& rows) {
   const double largest = std::max(prior::min_largest_slowdown, 1.05 * upper_end(readings.slowdown));
   const SlowShares shares = slow_shares(readings, largest);
   const ArrayXd beyond = readings.slowdown - readings.slowdown.max(0).min(largest);
-  // Of runs without probes only what is usual in the study is known.
+  // Runs without probes get the study's usual slowdown.
   const double certainty = shares.slow + shares.fast, usual = shares.slow / certainty;
   latent.mean.setConstant(usual * largest);
   latent.variance.setConstant(usual * (1 - usual) / (certainty + 1) * largest * largest);

@@ -10,7 +10,7 @@ namespace {
 
 double unsure_share(std::size_t verdicts) { return (1 - prior::sure_share) / static_cast<double>(verdicts); }
 
-/// Sorts as far as needed.
+/// Partially sorts.
 double at_share(Drawn& drawn, double share) {
   const auto place = drawn.begin() + std::lround(share * static_cast<double>(drawn.size() - 1));
   std::nth_element(drawn.begin(), place, drawn.end());

@@ -1,4 +1,4 @@
-// Numbers read from draws. One rule for all of them: the middle draw, and between which 95 % of draws are.
+// Numbers from draws: median and central 95 %.
 #pragma once
 
 #include <cstddef>
@@ -9,16 +9,15 @@
 
 namespace mileage {
 
-/// A number, one of each draw. A draw that has none is at an end of the line: +-infinity.
+/// One number per draw; +-infinity for none.
 using Drawn = Eigen::ArrayXd;
 
-/// Infinite where most draws have none.
 double middle_of(Drawn drawn);
 
-/// 95 %, shared among so many verdicts that are given together (Bonferroni); open at an end that is infinite.
+/// Central 95 %, Bonferroni-corrected for `verdicts`; open at infinite ends.
 Interval interval_of(Drawn drawn, std::size_t verdicts = 1);
 
-/// Whether so large a share of draws is above 0 that it is sure: 97.5 %, with the same correction.
+/// Whether 97.5 % of draws are above 0, with the same correction.
 bool is_surely_positive(const Drawn& drawn, std::size_t verdicts = 1);
 
 }  // namespace mileage

@@ -38,7 +38,7 @@ std::optional<Interval> step_through(double level, const std::map<std::int64_t, 
     row.order = static_cast<double>(rows.size());
     rows.push_back(row);
   }
-  if (rows.size() < 4) return std::nullopt;  // two on either side of a step
+  if (rows.size() < 4) return std::nullopt;  // Two on each side of a step.
   const JointFit fit(rows);
   for (std::size_t i = 1; i < rows.size(); ++i) {
     const auto is_above = [&](std::size_t one) {

@@ -1,4 +1,4 @@
-// What few runs show while a study is made, by the assumptions of the joint model.
+// Estimates from few runs during measuring, with the joint model's priors.
 #pragma once
 
 #include <cstdint>
@@ -10,20 +10,19 @@
 
 namespace mileage {
 
-/// What a frame of a run would typically take at full speed, ms, by the usual response. The run must have samples.
+/// At full speed, by the usual response. Needs samples.
 double rough_fast_ms(const DisturbanceFilter& judge, const Run& run);
-/// Its standard deviation, log scale, as far as responses differ.
+/// Its standard deviation, log scale, from differing responses.
 double rough_fast_sd(const DisturbanceFilter& judge, const Run& run);
 
-/// What runs have at a count: a typical value of this many of them, of two the smaller one, since spikes are long.
+/// Typical value at a count; of two runs the smaller one, since spikes are long.
 struct RoughPoint {
-  double value = 0;  ///< More than 0.
+  double value = 0;  ///< > 0.
   int runs = 1;
 };
 
-/// The two neighbouring counts between which the values pass `level` (> 0) for the first time, where the joint model
-/// finds a step there; nothing where it does not. `exponent`: how they usually grow with the count, 1 of costs. Counts
-/// of a single run are skipped. 1 to 5 ms.
+/// Neighbouring counts between which values first pass `level` (> 0), if the joint model finds a step there.
+/// `exponent`: usual growth, 1 for costs. Counts with one run are skipped. 1 to 5 ms.
 std::optional<Interval> step_through(double level, const std::map<std::int64_t, RoughPoint>& points,
                                      double exponent = 1);
 

@@ -31,7 +31,6 @@ ProbeRow probe_row(const YardstickReading& reading, const Head& head, std::map<D
           remembered_ns(head, kind)};
 }
 
-/// How many runs each process made.
 std::map<std::int64_t, int> runs_of_processes(const EvidenceSet& evidence) {
   std::map<std::int64_t, int> runs;
   for (const JudgedRun& one : evidence.runs)
@@ -39,10 +38,10 @@ std::map<std::int64_t, int> runs_of_processes(const EvidenceSet& evidence) {
   return runs;
 }
 
-using Cell = std::pair<int, double>;  // series and place
+using Cell = std::pair<int, double>;  // Series and place.
 
-/// Share of the frames' own time in which any thread ran, in the middle of the runs of a cell: clocks of processor time
-/// are too coarse for single ones. 1 where it is not known.
+/// Median share of frame time in which any thread ran, by cell (CPU clocks are too coarse for single runs). 1 if
+/// unknown.
 std::map<Cell, double> running_shares(const EvidenceSet& evidence) {
   std::map<Cell, std::vector<double>> shares;
   for (std::size_t i = 0; i < evidence.series.size(); ++i)
@@ -64,7 +63,7 @@ double waiting_of(const Run& run) {
   return own_ms > 0 ? measured_wall_ms(run) / own_ms - 1 : 0;
 }
 
-/// Half-width, log scale: of waiting that frames do not show, cores that they lacked, and readings by eye.
+/// Log scale: unseen waiting, missing cores, readings by eye.
 double shared_error(const Head& head, const Run& run, const std::map<const Run*, double>& lacking) {
   const auto found = lacking.find(&run);
   return std::hypot(unseen_waiting(head, run), found == lacking.end() ? 0 : found->second, run.read_share.value_or(0));

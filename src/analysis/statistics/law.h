@@ -1,29 +1,28 @@
-// Growth laws as they are written down: kind and coefficients. curves/laws.h evaluates and fits them.
+// Growth laws: kind and coefficients. curves/laws.h evaluates and fits them.
 #pragma once
 
 #include <vector>
 
 namespace mileage {
 
-/// In the order in which they are tried. Every law has a fixed cost besides.
+/// In the order tried; each has a fixed cost besides.
 enum class LawKind {
-  constant,              ///< nothing else
+  constant,
   linear,                ///< a x
   n_log_n,               ///< a x log2(1 + x)
   quadratic,             ///< a x^2
   linear_and_quadratic,  ///< a x + b x^2
   power,                 ///< a x^exponent
-  one_knee               ///< linear, with another slope above a place
+  one_knee               ///< Linear with another slope from a place on.
 };
 
-/// A law with its coefficients, none of them below zero and not all zero. Costs are in milliseconds.
+/// Coefficients >= 0, not all zero; ms.
 struct Law {
   LawKind kind = LawKind::constant;
   double fixed_ms = 0;
-  std::vector<double>
-      coefficients;           ///< In the order of the formula; of a law with a knee: the slopes, from below upwards.
-  double exponent = 0;        ///< Of a power; 0 otherwise.
-  std::vector<double> knees;  ///< The place where the slope changes, of one_knee.
+  std::vector<double> coefficients;  ///< In formula order; with a knee: slopes, upwards.
+  double exponent = 0;               ///< Of a power.
+  std::vector<double> knees;         ///< Of one_knee.
 };
 
 }  // namespace mileage

@@ -17,12 +17,12 @@ std::size_t slack_of(std::size_t distance) {
 struct Tally {
   std::size_t hits = 0;
   std::size_t due = 0;
-  double distances = 0;  ///< Sum of the distances between neighbouring hits,
-  double steps = 0;      ///< and over how many periods.
+  double distances = 0;  ///< Sum between neighbouring hits.
+  double steps = 0;      ///< Number of periods in it.
 };
 
-/// Due places before and behind one event of a run, that event not counted: each is looked for around where the last
-/// hit says, so that a distance that is no whole number does not run away.
+/// Due places around one event, which is not counted itself. Each is searched relative to the last hit, so that
+/// fractional distances do not drift.
 Tally tally_from(std::size_t start, const EventRun& run, std::size_t distance) {
   Tally tally;
   const auto slack = static_cast<double>(slack_of(distance));
@@ -48,7 +48,6 @@ Tally tally_from(std::size_t start, const EventRun& run, std::size_t distance) {
   return tally;
 }
 
-/// The best beginning of each run.
 Tally tally_of(const std::vector<EventRun>& runs, std::size_t distance) {
   Tally all;
   for (const EventRun& run : runs) {

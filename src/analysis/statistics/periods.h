@@ -1,4 +1,4 @@
-// Whether rare events come back at a steady distance.
+// Whether rare events are periodic.
 #pragma once
 
 #include <cstddef>
@@ -7,24 +7,22 @@
 
 namespace mileage {
 
-/// Places of events in one run, ascending, and how long the run is.
+/// Ascending places of events, and the run's length.
 struct EventRun {
   std::vector<std::size_t> at;
   std::size_t length = 0;
 };
 
 struct Period {
-  double every = 0;      ///< Distance of neighbours.
-  std::size_t hits = 0;  ///< Places at that distance that hold an event,
-  std::size_t due = 0;   ///< of this many within the runs.
-  double p_value = 1;    ///< Probability of such a period among events without one, at most.
+  double every = 0;      ///< Distance.
+  std::size_t hits = 0;  ///< Due places with an event.
+  std::size_t due = 0;   ///< Due places within the runs.
+  double p_value = 1;    ///< Upper bound.
 };
 
-/// The distance at which events come back, the same in all runs, each with a beginning of its own: the one whose due
-/// places hold events against the largest odds (binomial; every distance and beginning that was tried counts). Nothing
-/// where events without any order would look like it at 0.1 %, or where half of the due places hold none. An event may
-/// be early or late by 1, or by 2 % of the distance. Cost: events of a run squared times their number, 200 events at
-/// most are looked at in each.
+/// The distance, equal in all runs with a phase per run, whose due places hold events with the smallest binomial
+/// p-value, corrected for every distance and phase tried. Nothing above 0.1 % or if fewer than half hold one.
+/// Tolerance: 1, or 2 % of the distance. Quadratic in events, at most 200 per run.
 std::optional<Period> period_of(const std::vector<EventRun>& runs);
 
 }  // namespace mileage

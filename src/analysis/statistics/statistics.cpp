@@ -6,24 +6,17 @@
 #include <numeric>
 
 #include <boost/math/distributions/binomial.hpp>
-#include <boost/math/distributions/fisher_f.hpp>
 #include <boost/math/distributions/students_t.hpp>
 
 #include "analysis/statistics/constants.h"
 
 namespace mileage {
 
-/// Without the detour through long double, which costs time and gives no digit that matters here.
+/// Long double adds time and no useful digits.
 using InDouble = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
 
 double t_quantile(double probability, double degrees_of_freedom) {
   return boost::math::quantile(boost::math::students_t_distribution<double, InDouble>(degrees_of_freedom), probability);
-}
-
-double f_p_value(double f, int degrees_of_freedom_above, int degrees_of_freedom_below) {
-  if (!std::isfinite(f)) return 0;
-  return boost::math::cdf(boost::math::complement(
-      boost::math::fisher_f_distribution<double, InDouble>(degrees_of_freedom_above, degrees_of_freedom_below), f));
 }
 
 Interval median_interval(std::vector<double> values) {
@@ -63,25 +56,7 @@ double jackknife_error(const std::vector<double>& without_each_block) {
   return std::sqrt((blocks - 1) / blocks * squares);
 }
 
-double StandardError::half_width(std::size_t verdicts) const {
-  return value * t_quantile(1 - 0.025 / static_cast<double>(verdicts), degrees_of_freedom);
-}
-
-StandardError sum_of(const std::vector<StandardError>& errors) {
-  double variance = 0;
-  double told = 0;
-  for (const StandardError& error : errors) {
-    const double of_one = error.value * error.value;
-    variance += of_one;
-    told += of_one * of_one / error.degrees_of_freedom;
-  }
-  if (!std::isfinite(variance)) return {HUGE_VAL};
-  return {std::sqrt(variance), told > 0 ? variance * variance / told : HUGE_VAL};
-}
-
-double t_factor(std::size_t blocks, std::size_t verdicts) {
-  return t_quantile(1 - 0.025 / static_cast<double>(verdicts), static_cast<int>(blocks) - 1);
-}
+double t_factor(std::size_t blocks) { return t_quantile(0.975, static_cast<int>(blocks) - 1); }
 
 std::vector<double> places_between(double min, double max, int how_many) {
   std::vector<double> places;

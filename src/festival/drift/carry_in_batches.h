@@ -1,4 +1,3 @@
-// All lanterns of drift through a frame in batches.
 #pragma once
 
 #include <atomic>
@@ -8,8 +7,7 @@
 
 namespace mileage::festival {
 
-/// Takes all lanterns through a frame in batches, part by part; from inside the arena. Returns how many lanterns the
-/// batches held.
+/// From inside the arena, part by part. Returns the number of lanterns updated.
 inline std::int64_t carry_in_batches(Frame& frame, const Jobs& jobs, SortedColumns& columns, const FrameWork& work,
                                      Vectors vectors) {
   std::atomic<std::int64_t> updated{0};

@@ -42,7 +42,7 @@ struct Lean {
 struct Key {
   std::uint32_t value;
 };
-/// Tags: what lanterns are kept apart by.
+/// Tags that separate groups.
 template <int kind>
 struct Kind {};
 struct Light {};
@@ -113,7 +113,7 @@ class DriftGroups : public DriftVariant {
   }
 
   groups::World world_;
-  std::vector<Handle> handles_;  ///< By the number of the lantern.
+  std::vector<Handle> handles_;  ///< By lantern number.
 };
 
 }  // namespace

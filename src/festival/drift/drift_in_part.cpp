@@ -8,7 +8,7 @@
 namespace mileage::festival {
 namespace {
 
-/// Adopted in part: the first lanterns went over to columns, the others are objects still.
+/// Partly converted: the first lanterns are columns, the others still objects.
 class DriftInPart : public DriftVariant {
  public:
   explicit DriftInPart(const SetUp& set_up)
@@ -40,7 +40,7 @@ class DriftInPart : public DriftVariant {
       objects_.at(index - converted_).push(vx, vy);
   }
 
-  /// Those that come are objects.
+  /// Arrivals are objects.
   void add_lanterns(std::int64_t more) override { objects_.add(more); }
 
   Lantern lantern(std::int64_t index) const override {

@@ -37,7 +37,7 @@ class DriftJobs : public DriftVariant {
   Jobs jobs_;
 };
 
-/// The rest of the frame runs while the other threads carry, and sees the lanterns as the frame before left them.
+/// The rest of the frame runs concurrently and sees the lanterns of the previous frame.
 class DriftJobsLate : public DriftJobs {
  public:
   explicit DriftJobsLate(const SetUp& set_up) : DriftJobs(set_up, Vectors::usual) {}

@@ -1,6 +1,5 @@
-// The arithmetic of one drifting lantern, shared by every processor variant so that they differ in memory and
-// scheduling alone. Everything here is inline, without branches and without library calls other than square root and
-// absolute value, so that a loop over columns of lanterns can be vectorised for any target.
+// Arithmetic of one drifting lantern, shared by all processor variants. Inline, without branches and calls other than
+// sqrt and fabs, so that loops over columns vectorise.
 #pragma once
 
 #include <array>
@@ -10,18 +9,17 @@
 
 namespace mileage::festival {
 
-/// Edge of the square pond in metres; positions lie in [0, pond_edge_m], to within rounding.
+/// Edge of the square pond; positions are in [0, pond_edge_m], up to rounding.
 inline constexpr float pond_edge_m = 256.0F;
 
-/// What one inner step needs to know besides the lantern itself. `salt` differs for every inner step of every frame and
-/// drives the random streams; `phase` is where the slow swing of the wind stands, in turns.
+/// `salt` differs for every inner step and seeds the random streams; `phase` of the slow wind swing in turns.
 struct Moment {
   float step_s = 0;
   float phase = 0;
   std::uint32_t salt = 0;
 };
 
-/// sin(2 pi t) to within 0.0011, for |t| below 2^20 turns. Parabola with one correction step; no branch, no call.
+/// sin(2 pi t) to within 0.0011, for |t| below 2^20 turns: parabola with one correction step.
 inline float wave(float turns) {
   const float nearest = static_cast<float>(static_cast<std::int32_t>(turns + std::copysign(0.5F, turns)));
   const float t = turns - nearest;
@@ -29,8 +27,8 @@ inline float wave(float turns) {
   return 0.775F * parabola + 0.225F * parabola * std::fabs(parabola);
 }
 
-/// A well-mixed number in [0, 1) for one lantern at one moment: counter-based, so that it does not depend on the order
-/// in which lanterns are visited. Two rounds of xor-shift and multiply over `key` and `salt`.
+/// Counter-based random number in [0, 1), independent of the order of calls: two rounds of xor-shift and multiply over
+/// `key` and `salt`.
 inline float draw(std::uint32_t key, std::uint32_t salt) {
   std::uint32_t bits = key ^ salt;
   bits ^= bits >> 16;
@@ -41,18 +39,18 @@ inline float draw(std::uint32_t key, std::uint32_t salt) {
   return static_cast<float>(static_cast<std::int32_t>(bits >> 8)) * 0x1p-24F;
 }
 
-/// Brings a coordinate that left the pond by less than one edge back in on the other side.
+/// Wraps a coordinate that left the pond by less than one edge.
 inline float wrap(float metres) {
   const float over = static_cast<float>(static_cast<std::int32_t>(metres * (1.0F / pond_edge_m) + 1.0F)) - 1.0F;
   return metres - over * pond_edge_m;
 }
 
-/// What the sorts of lantern differ by: each has code of its own, with numbers of its own compiled in.
+/// Parameters of a kind of lantern; each kind has its own compiled code.
 struct Temper {
-  float along, across;     ///< How hard the two swells pull.
-  float swirl_x, swirl_y;  ///< And the swirl.
-  float follow;            ///< How fast velocity follows the field, per second.
-  float unrest;            ///< How far the flame may wander in one step.
+  float along, across;     ///< Pull of the two swells.
+  float swirl_x, swirl_y;  ///< Pull of the swirl.
+  float follow;            ///< Relaxation rate of velocity, per second.
+  float unrest;            ///< Flame change per step.
 };
 inline constexpr int max_kinds = 8;
 inline constexpr std::array<Temper, max_kinds> tempers{{{1.6F, 1.1F, 0.9F, -0.7F, 1.5F, 0.12F},
@@ -86,7 +84,7 @@ inline void carry(const Moment& now, float& x_m, float& y_m, float& height_m, fl
   const float pull_y = own.across * across + own.swirl_y * swirl;
   const float swell_m = 0.20F * along * across;
 
-  // Velocity relaxes towards the field, the height towards the swell.
+  // Velocity relaxes towards the field, height towards the swell.
   const float follow = own.follow * now.step_s;
   vx += (pull_x - vx) * follow;
   vy += (pull_y - vy) * follow;
@@ -97,11 +95,11 @@ inline void carry(const Moment& now, float& x_m, float& y_m, float& height_m, fl
   height_m += vz * now.step_s;
   age_s += now.step_s;
 
-  // One step of the lantern's own random stream: a flicker that wanders about one half.
+  // Random flicker around one half.
   const float chance = draw(key, now.salt);
   flicker += (0.5F - flicker) * (2.0F * now.step_s) + (chance - 0.5F) * own.unrest;
 
-  // Diamond angle instead of atan2: along the rhombus |x| + |y| = 1.
+  // Diamond angle instead of atan2, along |x| + |y| = 1.
   const float reach = std::fabs(vx) + std::fabs(vy) + 1e-6F;
   const float slope = vy / reach;
   const float heading = 1.0F - std::copysign(1.0F, vx) * (1.0F - slope);

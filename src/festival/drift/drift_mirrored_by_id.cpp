@@ -10,7 +10,7 @@
 namespace mileage::festival {
 namespace {
 
-/// Results carry the name of their object, and find back to it through a hash table.
+/// Results carry their object's id and find it through a hash table.
 class DriftMirroredById : public MirroredLanterns {
  public:
   using MirroredLanterns::MirroredLanterns;
@@ -28,7 +28,7 @@ class DriftMirroredById : public MirroredLanterns {
       by_id_.find(ids_[static_cast<std::size_t>(i)])->second->set(columns().lantern(i));
   }
 
-  std::vector<std::uint64_t> ids_;  ///< Of each row of the columns.
+  std::vector<std::uint64_t> ids_;  ///< By row.
   std::unordered_map<std::uint64_t, LanternObject*> by_id_;
 };
 

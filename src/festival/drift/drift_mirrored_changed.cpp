@@ -7,7 +7,7 @@
 namespace mileage::festival {
 namespace {
 
-/// The columns keep what they wrote back: only objects that were changed since, or are new, are gathered again.
+/// Columns keep what they wrote back; only changed or new objects are gathered.
 class DriftMirroredChanged : public MirroredLanterns {
  public:
   explicit DriftMirroredChanged(const SetUp& set_up) : MirroredLanterns(set_up) { append_new(); }

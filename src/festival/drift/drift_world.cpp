@@ -12,11 +12,10 @@ namespace {
 
 constexpr double wind_turns_per_second = 0.05;
 constexpr std::int64_t lanterns_sampled = 8;
-/// All variants do the same arithmetic in the same order per lantern; only the order of sums may differ.
+/// Same arithmetic in the same order per lantern; only sums may differ.
 constexpr double tolerance = 1e-5;
 
-/// Mean and spread of one figure over all lanterns. Sums of differences from the first one, which lose nothing where
-/// the others lie about it; no division a lantern, for there are millions.
+/// Mean and spread of a quantity. Sums are relative to the first value, for precision; no division per lantern.
 class Spread {
  public:
   void add(double value) {
@@ -57,7 +56,7 @@ void state_lantern(Outcome& outcome, std::int64_t index, const Lantern& one) {
   outcome.state(name + " lean", one.lean, tolerance, 0.1);
 }
 
-/// `steps` inner steps, which together make frame number `frame`.
+/// `steps` inner steps together make a frame.
 std::vector<Moment> moments_of_frame(const SetUp& set_up, std::int64_t steps, std::int64_t frame) {
   const double step_s = set_up.step_s / static_cast<double>(steps);
   std::vector<Moment> moments;

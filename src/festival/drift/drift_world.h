@@ -1,5 +1,4 @@
-// The world of drift, as all its variants see it: lanterns as they are set afloat, what a frame asks of them, and the
-// outcome. How lanterns lie in memory and who brings them forward is up to each variant.
+// World of drift: initial lanterns, work per frame, outcome. Memory layout and scheduling are up to each variant.
 #pragma once
 
 #include <cstdint>
@@ -12,7 +11,7 @@
 
 namespace mileage::festival {
 
-/// One lantern by value; for the fields see carry().
+/// For the fields see carry().
 struct Lantern {
   float x_m = 0;
   float y_m = 0;
@@ -31,7 +30,7 @@ inline void carry(const Moment& now, Lantern& one) {
   carry<kind>(now, one.x_m, one.y_m, one.height_m, one.vx, one.vy, one.vz, one.age_s, one.flicker, one.lean, one.key);
 }
 
-/// Lantern number `index` as it is set afloat. Depends on seed and index alone.
+/// Depends on seed and index only.
 inline Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
   const std::uint64_t own = splitmix64(seed ^ splitmix64(static_cast<std::uint64_t>(index)));
   Lantern one;
@@ -45,11 +44,10 @@ inline Lantern lantern_set_afloat(std::uint64_t seed, std::int64_t index) {
   return one;
 }
 
-/// The inner steps of frame number `frame`: knob `work` of them, and for a heavy lantern this many times more.
+/// Knob `work` inner steps; a heavy lantern has a multiple.
 FrameWork work_of_frame(const SetUp& set_up, const Sorting& sorting, std::int64_t frame);
 
-/// What all variants of drift share: counting frames, what happens from outside, and stating the outcome. Knobs work,
-/// kinds, uneven, touched and rest.
+/// Common part of drift's variants. Knobs work, kinds, uneven, touched, rest.
 class DriftVariant : public Variant {
  public:
   explicit DriftVariant(const SetUp& set_up) : set_up_(set_up), sorting_(set_up.knobs) {}
@@ -61,27 +59,26 @@ class DriftVariant : public Variant {
   const SetUp& set_up() const { return set_up_; }
   const Sorting& sorting() const { return sorting_; }
 
-  /// Whether a phase that can be excluded is not.
+  /// Whether a phase is not skipped.
   bool has(const char* phase) const { return set_up_.skipped_phase != phase; }
 
-  /// What the main thread does besides the lanterns: knob rest. Called once a frame.
+  /// Other work of the main thread: knob rest. Once per frame.
   void do_the_rest(Frame& frame);
 
  private:
-  /// Brings every lantern through the frame, and does the rest of the frame before, after or during that time. Returns
-  /// how many lanterns were updated.
+  /// Updates every lantern and does the rest of the frame before, after or concurrently. Returns the number of updates.
   virtual std::int64_t bring_forward(const FrameWork& work, Frame& frame) {
     const std::int64_t updates = carry_all(work, frame);
     do_the_rest(frame);
     return updates;
   }
-  /// Takes every lantern through all inner steps of a frame. Returns how many lanterns were updated.
+  /// Returns the number of updates.
   virtual std::int64_t carry_all(const FrameWork& work, Frame& frame) = 0;
-  /// Sets this many more afloat, numbered on from those alive. Without it a variant knows no arrivals.
+  /// Numbered on from the existing ones. Without it a variant cannot have arrivals.
   virtual void add_lanterns(std::int64_t) {}
-  /// Someone gives lantern number `index` a push: its velocity over the water is this from now on.
+  /// Sets the velocity of lantern `index`.
   virtual void push(std::int64_t index, float vx, float vy) = 0;
-  /// Lantern number `index`, 0 <= index < alive().
+  /// 0 <= index < alive().
   virtual Lantern lantern(std::int64_t index) const = 0;
 
   void push_some(Frame& frame);
@@ -89,7 +86,7 @@ class DriftVariant : public Variant {
   SetUp set_up_;
   Sorting sorting_;
   std::int64_t frame_ = 0;
-  Lantern carried_by_hand_;  ///< What the rest of the frame works on.
+  Lantern carried_by_hand_;  ///< Used by the rest of the frame.
 };
 
 }  // namespace mileage::festival

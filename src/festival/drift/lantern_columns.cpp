@@ -6,11 +6,9 @@
 namespace mileage::festival {
 namespace {
 
-/// Lanterns of one strip: ten columns of it take 20 KiB.
+/// Ten columns of a strip take 20 KiB.
 constexpr std::int64_t strip = 512;
-/// Columns begin at places that are apart by whole pages and this much. Where all of them begin at the same place of a
-/// page, they fall into the same few sets of the nearest caches, and some counts take a tenth longer than their
-/// neighbours.
+/// Offset of columns within a page. Equal offsets map to the same cache sets and slow some counts by a tenth.
 constexpr std::size_t stagger_floats = 112;
 
 std::size_t stride_for(std::int64_t count) {

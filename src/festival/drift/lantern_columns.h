@@ -1,4 +1,4 @@
-// Lanterns as columns: one array per field, staggered in memory.
+// Structure of arrays, with staggered columns.
 #pragma once
 
 #include <cstdint>
@@ -10,17 +10,16 @@
 
 namespace mileage::festival {
 
-/// Columns begin at places that are apart by whole pages and a little more; the keys begin half a page further.
+/// Columns are whole pages and a stagger apart; keys half a page further.
 inline constexpr std::size_t page_floats = 1024;
 inline constexpr std::size_t keys_begin = page_floats / 2;
 
-/// Lanterns of one kind.
 class LanternColumns {
  public:
   std::int64_t size() const { return count_; }
-  /// Makes room for this many in all. Where that is more than before, every column moves.
+  /// Total capacity; growing moves every column.
   void reserve(std::int64_t count);
-  /// Needs room.
+  /// Needs capacity.
   void append(const Lantern& one) { set(count_++, one); }
   void clear() { count_ = 0; }
 
@@ -28,12 +27,11 @@ class LanternColumns {
   void set_velocity(std::int64_t index, float vx_now, float vy_now);
   Lantern lantern(std::int64_t index) const;
 
-  /// Takes the lanterns [from, to) through all moments. Disjoint ranges may be carried by different threads at once.
-  /// Works through strips that stay in the nearest cache, so that several moments cost one walk through memory.
+  /// Runs lanterns [from, to) through all moments, in strips that stay in L1. Disjoint ranges may run concurrently.
   void carry_range(std::int64_t from, std::int64_t to, const std::vector<Moment>& moments, CarryStrip carry_strip);
 
  private:
-  /// The fields but the key, in the order of their columns.
+  /// Except the key, in column order.
   enum Field { x_m, y_m, height_m, vx, vy, vz, age_s, flicker, lean, fields };
 
   float* column(Field field) { return numbers_.data() + static_cast<std::size_t>(field) * stride_; }
@@ -43,7 +41,7 @@ class LanternColumns {
 
   std::int64_t count_ = 0;
   std::int64_t room_ = 0;
-  std::size_t stride_ = 0;  ///< Floats from one column to the next.
+  std::size_t stride_ = 0;  ///< Floats between columns.
   LineVector<float> numbers_;
   LineVector<std::uint32_t> keys_;
 };

@@ -1,4 +1,4 @@
-// A lantern as an object of its own, the way an object-oriented code base has it.
+// A lantern as an object of an object-oriented code base.
 #pragma once
 
 #include <cstddef>
@@ -10,16 +10,14 @@
 
 namespace mileage::festival {
 
-/// Name of the frame's work in the directory.
+/// In the directory.
 inline constexpr const char* frame_work_name = "wind";
 
-/// Whatever takes part in the festival's night and is updated once per frame.
 class FestivalObject {
  public:
   virtual ~FestivalObject() = default;
   /// Looks up what it needs.
   virtual void update(const Directory& directory) = 0;
-  /// Is given what it needs.
   virtual void update(const FrameWork& work) = 0;
 };
 
@@ -32,7 +30,7 @@ class LanternObject : public FestivalObject {
     lantern_.vy = vy;
   }
 
-  /// With this many bytes behind it that the update does not touch: what else an object of a large program holds.
+  /// Allocates extra untouched bytes, like other state of a large program's object.
   static void* operator new(std::size_t bytes, std::size_t ballast) { return ::operator new(bytes + ballast); }
   static void operator delete(void* place) { ::operator delete(place); }
   static void operator delete(void* place, std::size_t) { ::operator delete(place); }
@@ -44,8 +42,7 @@ class LanternObject : public FestivalObject {
   bool is_heavy_;
 };
 
-/// A lantern of the class of its kind. The classes are defined in a file of their own: a call of update() is a real
-/// virtual call, as it is between the parts of a large program.
+/// Of the class of its kind, defined in another file so that update() is a real virtual call.
 std::unique_ptr<LanternObject> make_lantern_object(Sort sort, std::size_t ballast);
 
 }  // namespace mileage::festival

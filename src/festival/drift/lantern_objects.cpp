@@ -6,8 +6,7 @@
 namespace mileage::festival {
 namespace {
 
-/// A share of the places of memory has changed hands: what hours of play do to a heap. Returns, for each object in its
-/// order of use, the how manieth place it lies in.
+/// Position in memory of each object in order of use; a share of them is exchanged, as hours of play fragment a heap.
 std::vector<std::size_t> scattered_places(std::size_t count, double share, std::uint64_t seed) {
   std::mt19937_64 random(seed);
   std::vector<std::size_t> places(count), moving;
@@ -30,7 +29,7 @@ LanternObjects::LanternObjects(const SetUp& set_up, const Sorting& sorting, std:
       sorting_(sorting),
       ballast_(static_cast<std::size_t>(set_up.knobs.whole("ballast"))),
       objects_(static_cast<std::size_t>(to - from)) {
-  // Places are taken in the order of making: the object in the first place is made first.
+  // Objects are allocated in order of position.
   const std::vector<std::size_t> places =
       scattered_places(objects_.size(), set_up.knobs.number("scatter"), set_up.seed);
   std::vector<std::size_t> used_as(places.size());

@@ -1,4 +1,4 @@
-// The objects of a world of drift, in their order of use.
+// Objects of drift, in order of use.
 #pragma once
 
 #include <cstdint>
@@ -12,16 +12,14 @@ namespace mileage::festival {
 /// Knobs scatter and ballast.
 class LanternObjects {
  public:
-  /// Lanterns [from, to) of a world, as they are set afloat.
+  /// Lanterns [from, to).
   LanternObjects(const SetUp& set_up, const Sorting& sorting, std::int64_t from, std::int64_t to);
 
   std::int64_t size() const { return static_cast<std::int64_t>(objects_.size()); }
   LanternObject& at(std::int64_t index) { return *objects_[static_cast<std::size_t>(index)]; }
   const LanternObject& at(std::int64_t index) const { return *objects_[static_cast<std::size_t>(index)]; }
-  /// This many more, freshly made.
   void add(std::int64_t more);
 
-  /// In their order of use.
   auto begin() const { return objects_.begin(); }
   auto end() const { return objects_.end(); }
 

@@ -12,11 +12,10 @@ namespace {
 
 using CarryBlocks = void (*)(LeanBlock* blocks, std::size_t count, const std::vector<Moment>& moments);
 
-/// Blocks that stay in the nearest cache while all moments of a frame pass over them: 18 KiB.
+/// 18 KiB, which stay in L1 for all moments of a frame.
 constexpr std::size_t strip_blocks = 32;
 
-/// The processor fetches along a stream by itself, but not across the end of a page. Beyond the last block nothing
-/// happens.
+/// Hardware prefetch stops at page ends.
 [[gnu::always_inline]] inline void fetch_ahead(const LeanBlock* block) {
   constexpr std::ptrdiff_t blocks_ahead = 8;
   const char* place = reinterpret_cast<const char*>(block + blocks_ahead);
@@ -26,7 +25,7 @@ constexpr std::size_t strip_blocks = 32;
 template <int kind>
 [[gnu::always_inline]] inline void carry_block(const Moment& now, LeanBlock& block) {
   for (int i = 0; i < lean_block; ++i) {  // this loop must be vectorised
-    float age_s = 0;                      // of the cohort; dropped here
+    float age_s = 0;                      // Per cohort; dropped here.
     carry<kind>(now, block.x_m[i], block.y_m[i], block.height_m[i], block.vx[i], block.vy[i], block.vz[i], age_s,
                 block.flicker[i], block.lean[i], block.key[i]);
   }

@@ -1,5 +1,5 @@
-// Lanterns packed as tightly as the outcome allows: blocks of sixteen, that hold what differs from lantern to lantern
-// and what a frame touches. A block is nine cache lines, one a field, and a walk over blocks is one stream of memory.
+// Compact blocks of sixteen lanterns with the fields that differ and are touched: nine cache lines, one per field, in
+// one stream.
 #pragma once
 
 #include <cstdint>
@@ -18,7 +18,6 @@ struct alignas(64) LeanBlock {
   std::uint32_t key[lean_block];
 };
 
-/// Lanterns of one sort.
 class LeanLanterns {
  public:
   std::int64_t size() const { return count_; }
@@ -27,11 +26,11 @@ class LeanLanterns {
   void set_velocity(std::int64_t index, float vx, float vy);
   Lantern lantern(std::int64_t index) const;
 
-  /// Takes all of them through all moments, with the widest vectors of the processor at hand.
+  /// With the widest vectors available.
   void carry_all(const std::vector<Moment>& moments, int kind);
 
  private:
-  /// Lanterns that were set afloat at one time have one age: a field less for each of them.
+  /// Lanterns set afloat together share one age.
   struct Cohort {
     std::int64_t first;
     float age_s;

@@ -1,4 +1,4 @@
-// Memory that begins with a cache line: a vector of 64 bytes then never lies across two of them.
+// Memory aligned to cache lines, so that no 64-byte vector crosses one.
 #pragma once
 
 #include <cstddef>
@@ -23,7 +23,7 @@ struct LineAligned {
   }
   void deallocate(Value* place, std::size_t) { ::operator delete (place, std::align_val_t{cache_line_bytes}); }
 
-  /// Numbers without a value are left as memory is: millions of them are written right after.
+  /// Left uninitialised: millions of numbers are written right after.
   template <class Made, class... From>
   void construct(Made* place, From&&... from) {
     if constexpr (sizeof...(From) == 0)

@@ -1,4 +1,4 @@
-// What the mirrored variants share: objects that stay the truth, and a frame of three phases.
+// Common part of the mirrored variants: objects are authoritative; a frame has three phases.
 #pragma once
 
 #include <cstdint>
@@ -13,7 +13,7 @@ inline constexpr const char* gather_phase = "gather";
 inline constexpr const char* update_phase = "update";
 inline constexpr const char* write_back_phase = "write back";
 
-/// A variant says how it gathers, updates and writes back.
+/// Variants define gathering, updating and writing back.
 class MirroredLanterns : public DriftVariant {
  public:
   explicit MirroredLanterns(const SetUp& set_up)
@@ -22,7 +22,7 @@ class MirroredLanterns : public DriftVariant {
   std::int64_t alive() const final { return objects_.size(); }
 
  protected:
-  /// Objects that have a place in the columns, and then those that have none yet.
+  /// Existing objects, then new ones.
   virtual void gather(Frame&) {
     for (std::int64_t i = 0; i < columns().size(); ++i) columns().set(i, objects_.at(i).lantern());
     append_new();
@@ -39,7 +39,6 @@ class MirroredLanterns : public DriftVariant {
   void make_columns() { columns_.emplace(sorting()); }
   void free_columns() { columns_.reset(); }
 
-  /// Copies objects that have no place in the columns yet.
   void append_new() {
     const std::int64_t first = columns().size();
     if (first == alive()) return;

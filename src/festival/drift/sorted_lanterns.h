@@ -1,5 +1,4 @@
-// Lanterns kept apart by sort, so that each loop runs over lanterns of one kind and one number of inner steps. With one
-// sort alone, there is one part and no list of places.
+// Lanterns separated by sort, so that loops have one kind and one number of inner steps.
 #pragma once
 
 #include <cstdint>
@@ -10,7 +9,7 @@
 
 namespace mileage::festival {
 
-/// `Part` keeps the lanterns of one sort: LanternColumns or LeanLanterns.
+/// `Part`: LanternColumns or LeanLanterns.
 template <class Part>
 class SortedLanterns {
  public:
@@ -18,13 +17,13 @@ class SortedLanterns {
 
   std::int64_t size() const { return count_; }
 
-  /// Appends the lanterns numbered [from, to) as they are set afloat, in room made for just this many.
+  /// Initial lanterns [from, to), with exact capacity.
   void set_afloat(std::uint64_t seed, std::int64_t from, std::int64_t to) {
     make_room(to - from, [&](std::int64_t i) { return lantern_set_afloat(seed, from + i).key; });
     for (std::int64_t i = from; i < to; ++i) append(lantern_set_afloat(seed, i));
   }
 
-  /// Makes room for just this many more, of which `key_of(i)` tells the key of the i-th.
+  /// Reserves exactly; `key_of(i)`: key of the i-th new lantern.
   template <class KeyOf>
   void make_room(std::int64_t more, const KeyOf& key_of) {
     if (parts_.size() == 1) return parts_.front().reserve(count_ + more);
@@ -33,7 +32,7 @@ class SortedLanterns {
     for (std::size_t part = 0; part < parts_.size(); ++part) parts_[part].reserve(parts_[part].size() + of_part[part]);
   }
 
-  /// Needs room.
+  /// Needs capacity.
   void append(const Lantern& one) {
     const std::size_t part = part_of(one.key);
     if (parts_.size() > 1) places_.push_back({static_cast<std::uint32_t>(part), parts_[part].size()});
@@ -46,7 +45,6 @@ class SortedLanterns {
   Lantern lantern(std::int64_t index) const { return parts_[place_at(index).part].lantern(place_at(index).row); }
 
   std::vector<Part>& parts() { return parts_; }
-  /// The sort of a part, by its number.
   Sort sort(std::size_t part) const { return sorts_[part]; }
 
  private:
@@ -63,7 +61,7 @@ class SortedLanterns {
   std::int64_t row_at(std::int64_t index) const { return place_at(index).row; }
 
   Sorting sorting_;
-  std::vector<Sort> sorts_;  ///< Of the parts.
+  std::vector<Sort> sorts_;  ///< By part.
   std::vector<Part> parts_;
   std::vector<Place> places_;
   std::int64_t count_ = 0;
@@ -71,7 +69,7 @@ class SortedLanterns {
 
 using SortedColumns = SortedLanterns<LanternColumns>;
 
-/// Takes all lanterns through a frame, one after the other.
+/// On one thread.
 inline void carry_all_columns(SortedColumns& columns, const FrameWork& work, Vectors vectors) {
   for (std::size_t part = 0; part < columns.parts().size(); ++part) {
     const Sort sort = columns.sort(part);

@@ -4,7 +4,7 @@
 
 namespace mileage::festival {
 
-/// Inner steps that a heavy lantern takes more than a light one, for each, where work is as uneven as can be.
+/// Additional inner steps of a heavy lantern at the most uneven setting.
 constexpr double max_steps_more = 31;
 
 Sorting::Sorting(const Knobs& knobs)

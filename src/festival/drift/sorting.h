@@ -1,5 +1,4 @@
-// Which lanterns have code or work of their own: the knobs kinds and uneven, read from a lantern's key alone, so that
-// every way of keeping lanterns in memory comes to the same answer.
+// Kind and weight of lanterns, from their keys, so that all layouts agree. Knobs kinds and uneven.
 #pragma once
 
 #include <cstdint>
@@ -11,20 +10,19 @@
 
 namespace mileage::festival {
 
-/// One lantern in this many is heavy where work is uneven.
+/// One in this number is heavy.
 inline constexpr std::uint32_t light_for_each_heavy = 16;
 
-/// What lanterns are kept apart by.
 struct Sort {
   int kind = 0;           ///< Below Sorting::kinds.
-  bool is_heavy = false;  ///< It takes Sorting::heavy_steps times the inner steps.
+  bool is_heavy = false;  ///< Takes Sorting::heavy_steps times the inner steps.
 
   bool operator==(const Sort& other) const { return kind == other.kind && is_heavy == other.is_heavy; }
 };
 
 struct Sorting {
   int kinds = 1;                 ///< In [1, max_kinds].
-  std::int64_t heavy_steps = 1;  ///< In [1, 32]; at 1 no lantern is heavy.
+  std::int64_t heavy_steps = 1;  ///< In [1, 32]; at 1 none is heavy.
 
   Sorting() = default;
   /// Knobs kinds and uneven.
@@ -34,23 +32,22 @@ struct Sorting {
     return {static_cast<int>((key >> 8) % static_cast<std::uint32_t>(kinds)),
             heavy_steps > 1 && key % light_for_each_heavy == 0};
   }
-  /// Every sort once, and the place of a sort among them.
+  /// Every sort once, and the index of one.
   std::vector<Sort> sorts() const;
   std::size_t place_of(Sort sort) const {
     return static_cast<std::size_t>(heavy_steps > 1 ? 2 * sort.kind + (sort.is_heavy ? 1 : 0) : sort.kind);
   }
 };
 
-/// What one frame asks of the lanterns: the inner steps of the light ones, and of the heavy ones. Either's steps make
-/// the frame's time step together.
+/// Inner steps of a frame for light and heavy lanterns; either add up to the time step.
 struct FrameWork {
   std::vector<Moment> light;
-  std::vector<Moment> heavy;  ///< Empty where no lantern is heavy.
+  std::vector<Moment> heavy;  ///< Empty without heavy lanterns.
 
   const std::vector<Moment>& of(Sort sort) const { return sort.is_heavy ? heavy : light; }
 };
 
-/// Calls `work` with `std::integral_constant<int, kind>`: from a kind at run time to code of its own.
+/// Calls `work` with `std::integral_constant<int, kind>`.
 template <class Work>
 void with_kind(int kind, const Work& work) {
   const auto among = [&]<int... kinds>(std::integer_sequence<int, kinds...>) {

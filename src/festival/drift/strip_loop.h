@@ -1,5 +1,4 @@
-// The body of the loops in strips.h: included by one source for each grade of vectors, which differ in what they are
-// compiled for. Its functions have internal linkage, so that none is taken for that of another source.
+// Loop bodies of strips.h, included by one source per vector width. Internal linkage keeps them apart.
 #pragma once
 
 #include <array>
@@ -7,7 +6,7 @@
 
 #include "festival/drift/strips.h"
 
-/// Columns do not overlap: without the promise a loop over ten of them is not vectorised.
+/// Without this promise a loop over ten columns is not vectorised.
 #if defined(__clang__)
 #define MILEAGE_COLUMNS_APART _Pragma("clang loop vectorize(assume_safety)")
 #elif defined(__GNUC__)
@@ -33,7 +32,6 @@ template <int kind>
   }
 }
 
-/// Compiled as the source that includes this.
 template <int kind>
 void carry_as_compiled(std::int64_t count, const Moment& now, const StripStart& start) {
   carry_columns<kind>(count, now, start);

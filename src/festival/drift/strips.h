@@ -1,4 +1,4 @@
-// The loops over columns of lanterns, in three grades of vectors. Each is compiled for every kind of lantern.
+// Loops over columns, for three vector widths and every kind.
 #pragma once
 
 #include <cstdint>
@@ -7,29 +7,28 @@
 
 namespace mileage::festival {
 
-/// How wide the vectors of a loop over columns are.
 enum class Vectors {
-  none,   ///< One lantern at a time: what layout alone gives.
-  usual,  ///< Those that the festival's flags allow on every processor of the target.
-  widest  ///< The widest that the processor at hand has, found out at run time.
+  none,
+  usual,  ///< Of the build flags.
+  widest  ///< Of this processor, found at run time.
 };
 
-/// Where a strip of lanterns begins in each column. Columns must not overlap.
+/// Start of a strip in each column. Columns must not overlap.
 struct StripStart {
   float *x_m, *y_m, *height_m, *vx, *vy, *vz, *age_s, *flicker, *lean;
   const std::uint32_t* key;
 };
 
-/// Takes `count` lanterns of one kind through one inner step.
+/// One inner step of `count` lanterns of one kind.
 using CarryStrip = void (*)(std::int64_t count, const Moment& now, const StripStart& start);
 
-/// The loop for a kind, 0 <= kind < max_kinds.
+/// 0 <= kind < max_kinds.
 CarryStrip carry_strip(Vectors vectors, int kind);
 CarryStrip plain_carry_strip(int kind);
 CarryStrip usual_carry_strip(int kind);
 CarryStrip widest_carry_strip(int kind);
 
-/// Bits of the widest vectors that the processor at hand has and the loops know: 512, 256, or 0 for the usual ones.
+/// 512, 256, or 0 for those of the build flags.
 int widest_vector_bits();
 
 }  // namespace mileage::festival

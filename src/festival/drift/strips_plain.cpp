@@ -1,4 +1,4 @@
-// Compiled without vectors.
+// Without vectors.
 #include "festival/drift/strip_loop.h"
 
 namespace mileage::festival {

@@ -1,4 +1,4 @@
-// Compiled with the vectors that the festival's flags allow.
+// Vectors of the build flags.
 #include "festival/drift/strip_loop.h"
 
 namespace mileage::festival {

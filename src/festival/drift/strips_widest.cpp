@@ -1,4 +1,4 @@
-// Compiled for 512 and for 256 bits; which of them runs is found out on the processor at hand.
+// 512 and 256 bits, selected at run time.
 #include "festival/drift/strip_loop.h"
 #include "festival/drift/widest.h"
 

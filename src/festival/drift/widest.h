@@ -1,4 +1,4 @@
-// Marks a function to be compiled for wider vectors than the rest of its source. Empty where the target has none.
+// Compiles a function for wider vectors than its source, where the target has any.
 #pragma once
 
 #if defined(__x86_64__) && defined(__GNUC__)

@@ -11,7 +11,7 @@ namespace {
 constexpr std::size_t cache_line = 64;
 constexpr std::uint32_t last_generation = 0xffffffff;
 
-/// All kinds of fields of the program, in the order of their numbers.
+/// By number.
 struct Numbered {
   std::mutex guard;
   std::vector<detail::FieldFacts> fields{{sizeof(Handle)}};
@@ -22,12 +22,11 @@ Numbered& numbered() {
   return all;
 }
 
-/// From one row of a column to one of another, of pages that begin with these columns.
 void copy_value(std::byte* to_column, std::int64_t to, const std::byte* from_column, std::int64_t from,
                 std::size_t bytes) {
   std::byte* const to_place = to_column + static_cast<std::size_t>(to) % page_rows * bytes;
   const std::byte* const from_place = from_column + static_cast<std::size_t>(from) % page_rows * bytes;
-  // Sizes that are known when this is compiled need no call.
+  // Known sizes need no call.
   if (bytes == 4)
     std::memcpy(to_place, from_place, 4);
   else if (bytes == 8)
@@ -63,8 +62,7 @@ Group::Group(FieldSet fields) : fields_(fields) {
     if (bytes == 0) continue;
     offset_[static_cast<std::size_t>(field)] = page_bytes_;
     columns_.push_back({field, page_bytes_, bytes});
-    // A line between columns: all of them beginning at the same place of a page would fall into the same few sets of
-    // the nearest cache.
+    // Staggered by a line, so that columns do not share cache sets.
     page_bytes_ += up_to_line(bytes * static_cast<std::size_t>(page_rows)) + cache_line;
   }
 }
@@ -99,7 +97,7 @@ void World::end(Handle handle) {
   Slot& slot = slots_[handle.index];
   if (slot.group >= 0) leave_row(group_of(handle), slot.row);
   slot.group = -1;
-  // A slot that has used up its generations is not used again.
+  // A slot out of generations is retired.
   if (++slot.generation != last_generation) free_.push_back(handle.index);
   --size_;
 }
@@ -129,7 +127,7 @@ void World::leave_row(detail::Group& group, std::int64_t row) {
 }
 
 void World::catch_up() {
-  // What is put off may put off more only by walking; each change is made once, in the order in which it was asked for.
+  // Deferred changes run once, in order; only walks may defer more.
   const std::vector<std::function<void()>> changes = std::exchange(later_, {});
   for (const auto& change : changes) change();
 }

@@ -1,8 +1,7 @@
-// Groups: entities without objects. An entity is a handle; what it has are fields. Entities that have the same set of
-// fields lie together in a group, as columns in pages, so that a walk over some fields touches no others. Fields are
-// added and taken away at run time, which moves the entity to another group.
+// Groups: entities as handles with fields. Entities with the same set of fields are stored together as columns in
+// pages, so that a walk touches only its fields. Adding or removing a field moves the entity to another group.
 //
-// A field is a structure with one member `value` that may be copied byte by byte, or an empty one: a tag.
+// A field is a trivially copyable structure with one member `value`, or an empty one (a tag).
 //     struct Height { float value; };
 //     struct Lit {};
 //     groups::World world;
@@ -10,7 +9,7 @@
 //     world.give(one, Lit{});
 //     world.walk<Height>([](std::int64_t count, float* height) { ... }, groups::FieldSet::of<Lit>());
 //
-// A world belongs to one thread. Different pages of one walk may be worked on by different threads during that time.
+// A world belongs to one thread; pages of one walk may be processed on several.
 #pragma once
 
 #include <algorithm>
@@ -27,7 +26,7 @@
 
 namespace mileage::groups {
 
-/// Names an entity. A handle outlives its entity harmlessly: its place may be used again, its generation is not.
+/// Slots are reused, generations are not, so a stale handle is harmless.
 struct Handle {
   std::uint32_t index = 0xffffffff;
   std::uint32_t generation = 0;
@@ -35,22 +34,20 @@ struct Handle {
   bool operator==(const Handle& other) const { return index == other.index && generation == other.generation; }
 };
 
-/// Most kinds of fields in a program.
 inline constexpr int max_fields = 64;
-/// Rows of a page.
 inline constexpr std::int64_t page_rows = 512;
 
 namespace detail {
 
 struct FieldFacts {
-  std::size_t bytes = 0;  ///< Of a value; 0 for a tag.
+  std::size_t bytes = 0;  ///< 0 for a tag.
 };
 
-/// Takes a number for a field, the same throughout the program. Throws std::length_error beyond max_fields.
+/// Program-wide. Throws std::length_error beyond max_fields.
 int number_field(FieldFacts facts);
 FieldFacts field_facts(int number);
 
-/// Every entity has this one: its own handle. Field number 0.
+/// Every entity has its own handle as field 0.
 inline constexpr int handle_field = 0;
 
 template <class Field>
@@ -81,7 +78,6 @@ int number_of() {
 template <class Field>
 using Value = typename detail::ValueOf<Field>::Type;
 
-/// A set of kinds of fields.
 class FieldSet {
  public:
   template <class... Fields>
@@ -93,7 +89,7 @@ class FieldSet {
 
   bool holds(FieldSet other) const { return (bits_ & other.bits_) == other.bits_; }
   FieldSet with(FieldSet other) const { return FieldSet(bits_ | other.bits_); }
-  /// The handle stays.
+  /// Keeps the handle.
   FieldSet without(FieldSet other) const { return FieldSet((bits_ & ~other.bits_) | FieldSet().bits_); }
   std::uint64_t bits() const { return bits_; }
   bool operator==(FieldSet other) const { return bits_ == other.bits_; }
@@ -102,14 +98,14 @@ class FieldSet {
   explicit FieldSet(std::uint64_t bits) : bits_(bits) {}
   FieldSet() = default;
 
-  std::uint64_t bits_ = 1;  ///< The handle is always there.
+  std::uint64_t bits_ = 1;  ///< The handle.
 
   friend class World;
 };
 
 namespace detail {
 
-/// The entities that have one set of fields. Rows are kept without gaps.
+/// Entities with one set of fields, in rows without gaps.
 class Group {
  public:
   explicit Group(FieldSet fields);
@@ -117,7 +113,7 @@ class Group {
   FieldSet fields() const { return fields_; }
   std::int64_t size() const { return size_; }
 
-  /// Where a value lies, of `Type` for the field.
+  /// `Type`: of the field.
   template <class Type>
   Type* at(int field, std::int64_t row) const {
     std::byte* place = page_of(row) + offset_[static_cast<std::size_t>(field)];
@@ -125,14 +121,14 @@ class Group {
   }
   Handle& handle(std::int64_t row) const { return *at<Handle>(handle_field, row); }
 
-  /// A row more at the end, of which nothing is set.
+  /// Uninitialised.
   std::int64_t add_row() {
     if (size_ == static_cast<std::int64_t>(pages_.size()) * page_rows) add_page();
     return size_++;
   }
-  /// Moves the last row to this one. Returns whether there was another to move.
+  /// Fills the gap with the last row; returns whether there was one.
   bool remove_row(std::int64_t row);
-  /// Copies what both groups have.
+  /// Fields that both have.
   void copy_row(std::int64_t from, Group& other, std::int64_t to) const;
 
  private:
@@ -150,7 +146,7 @@ class Group {
   std::byte* page_of(std::int64_t row) const { return pages_[static_cast<std::size_t>(row) / page_rows].get(); }
 
   FieldSet fields_;
-  std::vector<Column> columns_;  ///< Of the fields that have values.
+  std::vector<Column> columns_;  ///< Of fields with values.
   std::array<std::size_t, max_fields> offset_{};
   std::size_t page_bytes_ = 0;
   std::vector<Page> pages_;
@@ -161,7 +157,7 @@ class Group {
 
 class World {
  public:
-  /// Makes an entity that has these fields. During a walk it is named at once, and has its fields afterwards.
+  /// Named at once; during a walk its fields follow afterwards.
   template <class... Fields>
   Handle make(const Fields&... fields) {
     const Handle handle = name_one();
@@ -169,7 +165,7 @@ class World {
     return handle;
   }
 
-  /// Ends an entity; during a walk, afterwards. Does nothing for a handle whose entity is gone.
+  /// During a walk: afterwards. No-op for a stale handle.
   void destroy(Handle handle) {
     if (walks_ == 0)
       end(handle);
@@ -182,8 +178,7 @@ class World {
   }
   std::int64_t size() const { return size_; }
 
-  /// Adds a field to an entity, or sets it where the entity has it; during a walk, afterwards. Does nothing for a
-  /// handle whose entity is gone.
+  /// Adds or sets a field; during a walk: afterwards. No-op for a stale handle.
   template <class Field>
   void give(Handle handle, const Field& field) {
     change([this, handle, field] {
@@ -192,7 +187,6 @@ class World {
       set_at(group_of(handle), detail::number_of<Field>(), slots_[handle.index].row, field);
     });
   }
-  /// Takes a field away, as far as the entity has it.
   template <class Field>
   void take(Handle handle) {
     change([this, handle] {
@@ -200,8 +194,7 @@ class World {
     });
   }
 
-  /// The value of a field; nullptr where the entity is gone or has no such field. Valid until an entity is made,
-  /// destroyed or moved.
+  /// nullptr for a stale handle or missing field. Valid until an entity is made, destroyed or moved.
   template <class Field>
   Value<Field>* find(Handle handle) {
     return const_cast<Value<Field>*>(std::as_const(*this).find<Field>(handle));
@@ -216,9 +209,8 @@ class World {
     return is_placed(handle) && group_of(handle).fields().holds(FieldSet::of<Field>());
   }
 
-  /// Calls `work(count, columns...)` for each page of each group that has these fields, and those of `also`. `Handle`
-  /// is a field like others. Entities and fields may be made, taken and ended during that time: that happens after the
-  /// walk.
+  /// Calls `work(count, columns...)` per page of groups with these fields and those of `also`. `Handle` is a field.
+  /// Changes during the walk take effect after it.
   template <class... Fields, class Work>
   void walk(const Work& work, FieldSet also = FieldSet::of<>()) {
     const Walk under_way(*this);
@@ -233,11 +225,11 @@ class World {
  private:
   struct Slot {
     std::uint32_t generation = 0;
-    std::int32_t group = -1;  ///< -1: not placed.
+    std::int32_t group = -1;  ///< -1: none.
     std::int64_t row = 0;
   };
 
-  /// Counts the walks under way; what was put off happens after the last one.
+  /// Counts nested walks; deferred changes run after the outermost.
   class Walk {
    public:
     explicit Walk(World& world) : world_(world) { ++world_.walks_; }
@@ -275,19 +267,18 @@ class World {
   detail::Group& group_of(Handle handle) const {
     return *groups_[static_cast<std::size_t>(slots_[handle.index].group)];
   }
-  /// The group of a set of fields, made where there is none.
+  /// Creates the group if needed.
   std::int32_t group_with(FieldSet fields) {
     return fields.bits() == last_fields_ ? last_group_ : look_up_group(fields);
   }
   std::int32_t look_up_group(FieldSet fields);
-  /// To the group of other fields.
   void move(Handle handle, FieldSet fields);
   void leave_row(detail::Group& group, std::int64_t row);
 
   template <class... Fields>
   void place(Handle handle, const Fields&... fields) {
     if (!alive(handle)) return;
-    // Asked for once: numbers are the same throughout the program.
+    // Cached, since numbers are program-wide.
     static const FieldSet set = FieldSet::of<Fields...>();
     static const std::array<int, sizeof...(Fields)> numbers{detail::number_of<Fields>()...};
     Slot& slot = slots_[handle.index];
@@ -311,7 +302,7 @@ class World {
   std::vector<std::uint32_t> free_;
   std::vector<std::unique_ptr<detail::Group>> groups_;
   std::unordered_map<std::uint64_t, std::int32_t> by_fields_;
-  std::uint64_t last_fields_ = 0;  ///< Of the group that was asked for last.
+  std::uint64_t last_fields_ = 0;  ///< Cache of the last group used.
   std::int32_t last_group_ = -1;
   std::int64_t size_ = 0;
   int walks_ = 0;

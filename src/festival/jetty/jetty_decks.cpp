@@ -11,7 +11,7 @@ class JettyDecks : public JettyVariant {
  protected:
   std::vector<Box>& decks() { return decks_; }
 
-  /// Every run of planks of a row, as one box.
+  /// One box per run of planks in a row.
   template <class Take>
   void join_row(std::int64_t row, const Take& take) const {
     const auto first = static_cast<Cell>(row * width());
@@ -41,7 +41,7 @@ class JettyDecksLive : public JettyDecks {
   using JettyDecks::JettyDecks;
 
  private:
-  /// The decks of its row go, and come again.
+  /// Rebuilds its row.
   void changed(Cell cell) override {
     const auto row = cell / width();
     const auto y = static_cast<float>(row);

@@ -1,4 +1,4 @@
-// The ways of jetty: as what planks are tested.
+// Variants of jetty: collision boxes for planks.
 #pragma once
 
 #include <memory>
@@ -7,11 +7,11 @@
 
 namespace mileage::festival::jetty {
 
-/// A box each.
+/// One box per plank.
 std::unique_ptr<Variant> make_planks(const SetUp& set_up);
-/// Runs of planks in a row joined into one box; all of them again when a plank is laid or taken.
+/// One per run of planks; all rebuilt after a change.
 std::unique_ptr<Variant> make_decks(const SetUp& set_up);
-/// The same, joining the row of that plank alone.
+/// The same, rebuilding the changed row.
 std::unique_ptr<Variant> make_decks_live(const SetUp& set_up);
 
 }  // namespace mileage::festival::jetty

@@ -10,7 +10,7 @@
 namespace mileage::festival::jetty {
 namespace {
 
-/// Share of the water that planks cover.
+/// By planks.
 constexpr double covered = 0.1;
 constexpr std::int64_t shortest_run = 6;
 constexpr std::uint64_t longer_runs = 20;
@@ -46,7 +46,7 @@ void JettyVariant::take(std::size_t plank) {
   planks_.pop_back();
 }
 
-/// Runs of planks in rows of their own or of others, until there are enough.
+/// Runs of planks in rows until there are enough.
 void JettyVariant::lay_jetties(std::int64_t planks) {
   std::uint64_t chance = splitmix64(set_up_.seed + 17);
   while (static_cast<std::int64_t>(planks_.size()) < planks) {
@@ -61,7 +61,7 @@ void JettyVariant::lay_jetties(std::int64_t planks) {
   }
 }
 
-/// On open water: in the middle of a place that has no plank.
+/// In the middle of open cells.
 void JettyVariant::add_lanterns(std::int64_t lanterns) {
   for (std::int64_t i = 0; i < lanterns; ++i) {
     std::uint64_t own = splitmix64(set_up_.seed ^ splitmix64(x_.size() + 0x300000000U));
@@ -77,7 +77,7 @@ void JettyVariant::add_lanterns(std::int64_t lanterns) {
   }
 }
 
-/// A plank is taken, the next time one is laid again.
+/// Takes a plank, then lays one.
 void JettyVariant::change_some(Frame& frame) {
   changes_due_ += set_up_.knobs.number("changes") * set_up_.step_s;
   for (; changes_due_ >= 1 && !planks_.empty(); changes_due_ -= 1, ++changes_) {
@@ -113,7 +113,7 @@ void JettyVariant::run_frame(Frame& frame) {
     if (nearest.squared < lantern_radius_m * lantern_radius_m) {
       ++contacts_;
       const float away = std::sqrt(nearest.squared);
-      // A plank that was laid under a lantern lets it out upwards.
+      // A plank laid under a lantern pushes it upwards.
       const float nx = away > 0 ? (x - nearest.x) / away : 0.0F;
       const float ny = away > 0 ? (y - nearest.y) / away : 1.0F;
       const float towards = vx_[i] * nx + vy_[i] * ny;

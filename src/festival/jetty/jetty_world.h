@@ -1,7 +1,5 @@
-// The world of jetty, as all its variants see it: planks of a metre on a lattice, laid in rows, and lanterns that drift
-// and bounce off them. As what planks are tested, one by one or joined, is up to each variant.
-//
-// A lantern meets the nearest point of all planks together, so that joining planks changes no contact.
+// World of jetty: planks on a lattice, and lanterns that drift and bounce off them. Collision boxes are up to each
+// variant. A lantern meets the nearest point of all planks, so joining planks changes no contact.
 #pragma once
 
 #include <algorithm>
@@ -14,14 +12,14 @@ namespace mileage::festival::jetty {
 
 inline constexpr float lantern_radius_m = 0.3F;
 
-/// A place of the lattice: row times the lattice's width, plus column.
+/// Row times lattice width plus column.
 using Cell = std::int32_t;
 
 struct Box {
   float x0 = 0, y0 = 0, x1 = 0, y1 = 0;
 };
 
-/// The nearest point of several boxes; of two as near the lower one, then the one to the left.
+/// Of several boxes; ties go to the lower, then the left one.
 struct NearestPoint {
   float squared = 1e30F;
   float x = 0;
@@ -41,7 +39,7 @@ struct NearestPoint {
   }
 };
 
-/// What all variants share: laying planks, drifting, bouncing, and stating the outcome. Knobs planks and changes.
+/// Common part of jetty's variants. Knobs planks and changes.
 class JettyVariant : public Variant {
  public:
   explicit JettyVariant(const SetUp& set_up);
@@ -54,12 +52,12 @@ class JettyVariant : public Variant {
  protected:
   std::int64_t width() const { return width_; }
   bool is_laid(Cell cell) const { return laid_[static_cast<std::size_t>(cell)] != 0; }
-  /// Every plank that is laid, in no order.
+  /// Unordered.
   const std::vector<Cell>& planks() const { return planks_; }
   Box box_of(Cell cell) const;
 
  private:
-  /// Boxes that cover all planks, and nothing else.
+  /// Cover all planks and nothing else.
   virtual const std::vector<Box>& boxes() const = 0;
   /// A plank was laid or taken.
   virtual void changed(Cell cell) = 0;

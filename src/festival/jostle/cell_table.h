@@ -1,4 +1,4 @@
-// Cells in a hash table: a chain of lanterns for each slot, which several cells may share.
+// Hash table of cells: each slot has a chain of lanterns, possibly of several cells.
 #pragma once
 
 #include <atomic>
@@ -15,7 +15,6 @@ class CellTable {
 
   const Cells& cells() const { return cells_; }
 
-  /// Empties it, for this many lanterns.
   void clear(std::int64_t lanterns) {
     std::size_t slots = 16;
     while (slots < 2 * static_cast<std::size_t>(lanterns)) slots *= 2;
@@ -25,13 +24,13 @@ class CellTable {
     cell_.resize(static_cast<std::size_t>(lanterns));
   }
 
-  /// May be called from several threads at once, for different lanterns.
+  /// Thread-safe for different lanterns.
   void put(std::int64_t lantern, float x, float y) {
     const auto i = static_cast<std::size_t>(lantern);
     cell_[i] = static_cast<std::int32_t>(cells_.cell(x, y));
     next_[i] = head_[slot_of(cell_[i])].exchange(static_cast<std::int32_t>(lantern), std::memory_order_relaxed);
   }
-  /// The same for one thread alone, which need not wait for others.
+  /// Single-threaded.
   void put_alone(std::int64_t lantern, float x, float y) {
     const auto i = static_cast<std::size_t>(lantern);
     cell_[i] = static_cast<std::int32_t>(cells_.cell(x, y));

@@ -1,4 +1,3 @@
-// Square cells that cover the basin.
 #pragma once
 
 #include <algorithm>
@@ -8,10 +7,10 @@
 
 namespace mileage::festival::jostle {
 
-/// At least as wide as a lantern, so that overlapping lanterns are in the same cell or in one beside it.
+/// Cells at least as wide as a lantern: overlapping lanterns are in the same or neighbouring cells.
 class Cells {
  public:
-  /// `edge`: in diameters of a lantern, at least 1.
+  /// `edge` in lantern diameters, >= 1.
   Cells(const Basin& basin, double edge)
       : across_(std::max<std::int64_t>(1, static_cast<std::int64_t>(basin.side_m / (edge * diameter_m)))),
         cells_each_m_(static_cast<float>(across_) / basin.side_m) {}

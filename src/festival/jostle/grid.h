@@ -1,4 +1,4 @@
-// Lanterns kept in the order of their cells.
+// Lanterns sorted by cell.
 #pragma once
 
 #include <utility>
@@ -14,7 +14,7 @@ class Grid {
 
   const Cells& cells() const { return cells_; }
 
-  /// Puts lanterns into the order of their cells, by counting.
+  /// Counting sort.
   void sort(Lanterns& lanterns) {
     const auto count = static_cast<std::size_t>(lanterns.size());
     into_.resize(lanterns.size());
@@ -31,9 +31,8 @@ class Grid {
     std::swap(lanterns, into_);
   }
 
-  /// Calls `run(a, from, to)` for each place a of rows [from, to) of cells, with the places that may overlap it and
-  /// come after it: the rest of its cell and the cell to the right, which lie in a row, and the three above, which do
-  /// so too. Every pair once.
+  /// Calls `run(a, from, to)` for each place a in rows [from, to) of cells, with places that may overlap it: the rest
+  /// of its cell and the cell to the right, then the three above. Every pair once.
   template <class Run>
   void runs_of_rows(std::int64_t from, std::int64_t to, const Run& run) const {
     for (std::int64_t row = from; row < to; ++row)
@@ -50,7 +49,7 @@ class Grid {
       }
   }
 
-  /// All pairs of which the first one stands in rows [from, to).
+  /// Pairs whose first place is in rows [from, to).
   Found push_apart(Lanterns& lanterns, std::int64_t from, std::int64_t to) const {
     Found found;
     runs_of_rows(from, to, [&](std::int64_t a, std::int64_t begin, std::int64_t end) {
@@ -60,7 +59,7 @@ class Grid {
   }
   Found push_apart(Lanterns& lanterns) const { return push_apart(lanterns, 0, cells_.across()); }
 
-  /// Places of a row from column `from` on, and up to column `to`, both held inside the basin.
+  /// Places of a row from column `from`, and up to column `to`, clamped.
   std::int64_t begin_of(std::int64_t row, std::int64_t from) const {
     return start_[static_cast<std::size_t>(row * cells_.across() + std::max<std::int64_t>(from, 0))];
   }
@@ -70,7 +69,7 @@ class Grid {
 
  protected:
   Cells cells_;
-  std::vector<std::int32_t> start_;  ///< Those of cell c stand at [start[c], start[c + 1]).
+  std::vector<std::int32_t> start_;  ///< Cell c: [start[c], start[c + 1]).
   std::vector<std::int32_t> cell_of_, next_;
   Lanterns into_;
 };

@@ -32,7 +32,7 @@ void add_jostle(Catalogue& catalogue) {
        Knob::choice("together", "whether these come to one spot, overlapping, or all over the water", {"off", "on"})},
       "grid");
   const auto add = [&](Implementation one) {
-    one.may_skip = true;  // those asleep
+    one.may_skip = true;  // Sleeping ones.
     scenario.add(std::move(one));
   };
   add({"pairs", "all against all", "none: two loops", sizes::pairs, make_pairs});

@@ -26,12 +26,12 @@ class JostleGrid : public JostleVariant {
   Grid grid_;
 };
 
-/// Stops looking for a lantern that has its partners, and skips those that have.
+/// Stops at a maximum number of partners.
 class JostleGridCapped : public JostleGrid {
  public:
   explicit JostleGridCapped(const SetUp& set_up) : JostleGrid(set_up), max_(set_up.knobs.whole("partners")) {}
 
-  /// What a frame like the last one misses, by a look at all pairs.
+  /// Missed pairs of the last frame, by testing all.
   void count_untimed(Frame& frame) const override {
     Lanterns as_they_are = lanterns();
     Grid all(basin(), set_up().knobs.number("cell"));

@@ -11,7 +11,6 @@
 namespace mileage::festival::jostle {
 namespace {
 
-/// What several workers find.
 class FoundByAll {
  public:
   void add(const Found& found) {
@@ -25,7 +24,7 @@ class FoundByAll {
   std::atomic<std::int64_t> tested_{0}, contacts_{0}, overlap_{0};
 };
 
-/// Moves all lanterns in batches. Returns how many are awake.
+/// Returns the number of awake lanterns.
 template <class Move>
 std::int64_t move_in_batches(Frame& frame, Jobs& jobs, std::int64_t count, const Move& move) {
   std::atomic<std::int64_t> awake{0};
@@ -35,11 +34,11 @@ std::int64_t move_in_batches(Frame& frame, Jobs& jobs, std::int64_t count, const
   return awake;
 }
 
-/// A grid in strips of rows. Sorting takes two steps, so that no two workers count the same cell: into strips, batch by
-/// batch, and inside every strip into its cells.
+/// Grid in strips of rows, sorted in two steps (by strip in batches, then by cell in each strip), so that no two
+/// workers count the same cell.
 class StripGrid : public Grid {
  public:
-  /// This many rows that a strip holds about a batch of lanterns; two at least.
+  /// Rows per strip: about one batch of lanterns, at least two.
   StripGrid(const Basin& basin, double edge, double lanterns, double batch) : Grid(basin, edge) {
     const double a_row = std::max(1.0, lanterns / static_cast<double>(cells_.across()));
     rows_ = std::max<std::int64_t>(2, static_cast<std::int64_t>(batch / a_row));
@@ -74,7 +73,7 @@ class StripGrid : public Grid {
     std::swap(lanterns, into_);
   }
 
-  /// A strip pushes lanterns of its rows and of the next one: first all even strips, then all odd ones.
+  /// A strip pushes lanterns of its rows and the next: even strips first, then odd ones.
   Found push_apart_in_jobs(Frame& frame, Jobs& jobs, Lanterns& lanterns) {
     FoundByAll found;
     const auto end_row = [&](std::int64_t strip) { return std::min(cells_.across(), (strip + 1) * rows_); };
@@ -98,7 +97,7 @@ class StripGrid : public Grid {
     }
   }
 
-  /// Turns counts of batches and strips into the first place of each, strip by strip.
+  /// Prefix sums over strips and batches.
   void number_places(std::int64_t batches) {
     strip_start_.assign(static_cast<std::size_t>(strips_) + 1, 0);
     std::int32_t next = 0;
@@ -131,7 +130,7 @@ class StripGrid : public Grid {
     }
   }
 
-  /// Every this many strips from the first on; `held` tells how many lanterns a strip has.
+  /// Every n-th strip; `held`: number of lanterns of a strip.
   template <class Held, class Work>
   void each_strip(Frame& frame, Jobs& jobs, std::int64_t first, std::int64_t step, const Held& held, const Work& work) {
     const auto one = [&](std::int64_t index) {
@@ -152,7 +151,7 @@ class StripGrid : public Grid {
   std::vector<std::int32_t> strip_start_;
 };
 
-/// Knob stage: what is done in jobs.
+/// Knob stage: which parts run in jobs.
 class JostleGridJobs : public JostleVariant {
  public:
   explicit JostleGridJobs(const SetUp& set_up)
@@ -186,7 +185,7 @@ class JostleGridJobs : public JostleVariant {
   bool cells_in_jobs_, pairs_in_jobs_;
 };
 
-/// Only the lantern that looks is pushed, so that no two workers write to the same lantern: every pair is tested twice.
+/// Only the searching lantern is pushed, so that no lantern has two writers: every pair is tested twice.
 class JostleHashedJobs : public JostleVariant {
  public:
   explicit JostleHashedJobs(const SetUp& set_up)

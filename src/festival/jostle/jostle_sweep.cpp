@@ -32,7 +32,7 @@ class JostleSweep : public JostleVariant {
 
   float x_of(std::int64_t place) const { return lanterns().x[static_cast<std::size_t>(place)]; }
 
-  /// Lanterns move little in a frame: nearly all stand where they belong, and the others go a few places on.
+  /// Insertion sort: lanterns move little per frame.
   void keep_sorted() {
     for (std::int64_t place = 1; place < alive(); ++place)
       for (std::int64_t to = place; to > 0 && x_of(to - 1) > x_of(to); --to)
@@ -58,7 +58,7 @@ class JostleSweep : public JostleVariant {
     sorted_ = alive();
   }
 
-  std::int64_t sorted_ = 0;  ///< This many are in order but for what they moved.
+  std::int64_t sorted_ = 0;  ///< Number already in nearly sorted order.
 };
 
 }  // namespace

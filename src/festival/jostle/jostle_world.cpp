@@ -13,14 +13,14 @@ namespace {
 
 constexpr double area_m2 = 3.14159265358979 * radius_m * radius_m;
 constexpr double eddies_every_m = 1.6;
-/// From one lantern of a raft to the next: they overlap a little.
+/// Slightly overlapping.
 constexpr float raft_pace_m = 0.985F * diameter_m;
 constexpr float far_away_m = 1e9F;
 constexpr std::int64_t lanterns_sampled = 6;
-/// All ways of the processor do the same arithmetic; only a device may round otherwise.
+/// Processor variants agree exactly; devices round differently.
 constexpr double tolerance = 1e-5;
 
-/// Towards the middle of an eddy: 0 there and halfway to the next, 1 and -1 between.
+/// 0 in the middle of an eddy and halfway to the next; 1 and -1 in between.
 float towards_middle(float place_m, float eddy_m) {
   const float turns = place_m / eddy_m;
   const float off = turns - static_cast<float>(static_cast<std::int32_t>(turns)) - 0.5F;
@@ -31,7 +31,7 @@ std::uint64_t chance(std::uint64_t seed, std::int64_t index, std::int64_t frame)
   return splitmix64(seed ^ splitmix64(static_cast<std::uint64_t>(index) * 0x10001 + static_cast<std::uint64_t>(frame)));
 }
 
-/// Places of a raft around its middle, as close as lanterns lie together: the nearest ones first.
+/// Closest packing around the middle of a raft, nearest first.
 std::vector<std::pair<float, float>> raft_places(std::size_t lanterns) {
   const int reach = 2 + static_cast<int>(std::sqrt(static_cast<double>(lanterns)));
   std::vector<std::pair<float, float>> places;
@@ -70,7 +70,7 @@ JostleVariant::JostleVariant(const SetUp& set_up)
   add_to_rafts(set_up.count);
 }
 
-/// Into rafts in the eddies, each lantern into any of them, as they would have come together; asleep where they rest.
+/// As if they had drifted together; asleep where they rest.
 void JostleVariant::add_to_rafts(std::int64_t lanterns) {
   const auto across = static_cast<std::uint64_t>(std::max(1.0F, std::round(basin_.side_m / basin_.eddy_m)));
   std::vector<std::size_t> in_raft(across * across), raft_of;
@@ -112,8 +112,7 @@ void JostleVariant::set_afloat(std::size_t place, float x, float y) {
   was_set_afloat(place);
 }
 
-/// Takes lanterns out, one after the other by their numbers, and sets them afloat elsewhere: all over the basin, or at
-/// one spot where they overlap four deep.
+/// Moves lanterns elsewhere in order of number: anywhere, or to one spot four deep.
 void JostleVariant::launch(Frame& frame) {
   const double each_frame = std::min(set_up_.knobs.number("launch"), static_cast<double>(alive()));
   const auto due = [&](std::int64_t frames) {
@@ -173,7 +172,7 @@ std::int64_t JostleVariant::move(std::int64_t from, std::int64_t to) {
     lanterns_.push_x[i] = lanterns_.push_y[i] = 0;
     lanterns_.woken[i] = 0;
     if ((state & asleep) != 0) {
-      // It moves from the next frame on: sleepers around it have not pushed it in this one.
+      // From the next frame on: sleepers around it have not pushed it yet.
       if (is_woken) state = lanterns_.still[i] = 0;
       awake += is_woken ? 1 : 0;
       continue;
@@ -204,7 +203,7 @@ Outcome JostleVariant::outcome() const {
   std::vector<std::size_t> place_of(lanterns_.number.size());
   for (std::size_t place = 0; place < place_of.size(); ++place)
     place_of[static_cast<std::size_t>(lanterns_.number[place])] = place;
-  double energy = 0;  // in the order of numbers, so that it is the same in every variant
+  double energy = 0;  // In order of number, equal in every variant.
   for (const std::size_t place : place_of)
     energy +=
         0.5 * (double{lanterns_.vx[place]} * lanterns_.vx[place] + double{lanterns_.vy[place]} * lanterns_.vy[place]);

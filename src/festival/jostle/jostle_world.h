@@ -1,9 +1,5 @@
-// The world of jostle, as all its variants see it: a square basin with eddies that draw lanterns together, lanterns
-// that push each other apart where they overlap, and come to rest. Who finds the pairs that overlap is up to each
-// variant.
-//
-// Pushes are added up in whole steps, so that their sum is the same in whatever order pairs are found: all ways that
-// run on the processor agree to the last bit, however long a world runs.
+// World of jostle: a basin with eddies that attract lanterns, which push each other apart and come to rest. How pairs
+// are found is up to each variant. Pushes are summed as integers, so that processor variants agree exactly.
 #pragma once
 
 #include <algorithm>
@@ -20,35 +16,34 @@ namespace mileage::festival::jostle {
 inline constexpr float radius_m = 0.15F;
 inline constexpr float diameter_m = 2 * radius_m;
 inline constexpr float reach_squared = diameter_m * diameter_m;
-inline constexpr float stiffness = 400.0F;         ///< Of a push: 1 / s^2, by the overlap.
-inline constexpr float steps_of_a_push = 1 << 14;  ///< To 1 m/s^2.
-inline constexpr float wakes_from_m_per_s =
-    0.06F;  ///< A lantern that moves so fast wakes the sleepers that it touches.
-inline constexpr float still_below_m_per_s = 0.02F;  ///< So slow for still_frames in a row, a lantern falls asleep.
+inline constexpr float stiffness = 400.0F;           ///< 1/s^2, per overlap.
+inline constexpr float steps_of_a_push = 1 << 14;    ///< Per 1 m/s^2.
+inline constexpr float wakes_from_m_per_s = 0.06F;   ///< Speed that wakes touched sleepers.
+inline constexpr float still_below_m_per_s = 0.02F;  ///< Falls asleep after still_frames below it.
 inline constexpr int still_frames = 12;
-inline constexpr float drawn_m_per_s2 = 4.0F;  ///< Towards the middle of an eddy, at most.
-inline constexpr float slowed_per_s = 3.0F;    ///< By the water, of the speed.
+inline constexpr float drawn_m_per_s2 = 4.0F;  ///< Towards an eddy's middle, at most.
+inline constexpr float slowed_per_s = 3.0F;    ///< Damping.
 
 /// Bits of a lantern's state.
 inline constexpr std::uint8_t asleep = 1;
 inline constexpr std::uint8_t fast = 2;
 
-/// Places that are tested at once: two vectors of four.
+/// Two vectors of four.
 inline constexpr std::int64_t at_once = 8;
 
-/// Lanterns as columns, in an order that suits the variant.
+/// Columns, in any order.
 struct Lanterns {
-  std::vector<float> x, y;  ///< With a few more at the end, far away, so that a look at several at once may pass it.
+  std::vector<float> x, y;  ///< Padded with distant places for vector reads.
   std::vector<float> vx, vy;
-  std::vector<std::int32_t> number;          ///< From 0, for life.
+  std::vector<std::int32_t> number;          ///< From 0, permanent.
   std::vector<std::int32_t> push_x, push_y;  ///< In steps; 0 before pairs are found.
   std::vector<std::uint8_t> state;           ///< Bits asleep and fast.
-  std::vector<std::uint8_t> still;           ///< Frames in a row.
-  std::vector<std::uint8_t> woken;           ///< 1 where something wakes it.
+  std::vector<std::uint8_t> still;           ///< Consecutive frames.
+  std::vector<std::uint8_t> woken;           ///< 1 if woken.
 
   std::int64_t size() const { return static_cast<std::int64_t>(number.size()); }
   void resize(std::int64_t size);
-  /// Takes over lantern `from` of another world into place `to`, before it is pushed.
+  /// Copies lantern `from` of another world to place `to`, before pushes.
   void take(const Lanterns& other, std::size_t from, std::size_t to) {
     x[to] = other.x[from];
     y[to] = other.y[from];
@@ -62,11 +57,10 @@ struct Lanterns {
   }
 };
 
-/// What finding pairs came to.
 struct Found {
   std::int64_t tested = 0;
   std::int64_t contacts = 0;
-  std::int64_t overlap = 0;  ///< Summed, in steps of a micrometre.
+  std::int64_t overlap = 0;  ///< In micrometres.
 
   Found& operator+=(const Found& other) {
     tested += other.tested;
@@ -76,11 +70,10 @@ struct Found {
   }
 };
 
-/// Whom a push moves: both of the pair, or the first one alone where every lantern looks at all its neighbours itself.
+/// Both, or only the first if each lantern tests all its neighbours.
 enum class Moves { both, first };
 
-/// Two places that are tested push each other apart where they overlap. A contact is counted by each call: where only
-/// the first one moves, both of a pair count it.
+/// A contact is counted per call; with Moves::first that is twice per pair.
 template <Moves moves>
 inline void meet(Lanterns& lanterns, std::int64_t a, std::int64_t b, Found& found) {
   const auto one = static_cast<std::size_t>(a);
@@ -96,7 +89,7 @@ inline void meet(Lanterns& lanterns, std::int64_t a, std::int64_t b, Found& foun
   const std::uint8_t here = lanterns.state[one];
   const std::uint8_t there = lanterns.state[other];
   if ((here & there & asleep) != 0) return;
-  // At the very same place the one with the lower number goes left.
+  // At equal places the lower number goes left.
   const float apart = lanterns.number[one] < lanterns.number[other] ? -1.0F : 1.0F;
   const float away_x = distance > 1e-6F ? dx / distance : apart;
   const float away_y = distance > 1e-6F ? dy / distance : 0.0F;
@@ -113,8 +106,7 @@ inline void meet(Lanterns& lanterns, std::int64_t a, std::int64_t b, Found& foun
   }
 }
 
-/// Which of `at_once` neighbouring places overlap this one, a bit for each. In vectors of the compiler's: its own
-/// vectoriser leaves such a loop alone.
+/// Bit mask of overlapping places, with explicit vectors: the compiler does not vectorise this loop.
 inline unsigned near_ones(const float* x, const float* y, float own_x, float own_y) {
   using Floats = float __attribute__((vector_size(16)));
   using Ints = std::int32_t __attribute__((vector_size(16)));
@@ -131,8 +123,7 @@ inline unsigned near_ones(const float* x, const float* y, float own_x, float own
   return static_cast<unsigned>(near[0] | near[1] | near[2] | near[3]);
 }
 
-/// A place is tested against those from `from` up to `to`, several at once: most of them are far away, and one look
-/// tells that of all.
+/// Tests one place against [from, to), several at once; most are far away.
 inline void meet_all(Lanterns& lanterns, std::int64_t a, std::int64_t from, std::int64_t to, Found& found) {
   found.tested += to - from;
   const float* const x = lanterns.x.data();
@@ -146,17 +137,15 @@ inline void meet_all(Lanterns& lanterns, std::int64_t a, std::int64_t from, std:
   }
 }
 
-/// Where lanterns may be, and what draws them together.
 struct Basin {
   float side_m = 1;
-  float eddy_m = 1;  ///< From one eddy to the next.
+  float eddy_m = 1;  ///< Distance of eddies.
 
-  /// So large that this many lanterns cover this share of it.
+  /// Size for this number of lanterns and covered share.
   static Basin of(std::int64_t lanterns, double density);
 };
 
-/// What all variants share: setting afloat, launching, moving, resting, and stating the outcome. Knobs density, rest,
-/// launch and together.
+/// Common part of jostle's variants. Knobs density, rest, launch, together.
 class JostleVariant : public Variant {
  public:
   explicit JostleVariant(const SetUp& set_up);
@@ -169,29 +158,29 @@ class JostleVariant : public Variant {
  protected:
   const SetUp& set_up() const { return set_up_; }
   const Basin& basin() const { return basin_; }
-  /// May be put into another order.
+  /// May be reordered.
   Lanterns& lanterns() { return lanterns_; }
   const Lanterns& lanterns() const { return lanterns_; }
   const Found& found() const { return found_; }
   bool rests() const { return rests_; }
-  /// What of its speed a lantern keeps in a frame.
+  /// Speed kept per frame.
   float kept_a_frame() const { return 1.0F / (1.0F + slowed_per_s * static_cast<float>(set_up_.step_s)); }
 
-  /// For variants whose lanterns lie elsewhere: what look() fills in.
+  /// For variants that store lanterns elsewhere: filled by look().
   Lanterns& seen() const { return lanterns_; }
   void describe_overlap(std::int64_t overlap) const { found_.overlap = overlap; }
 
-  /// Moves the lanterns at places [from, to) by their pushes, which are 0 then. Returns how many of them are awake.
+  /// Applies and clears pushes of places [from, to); returns the number awake.
   std::int64_t move(std::int64_t from, std::int64_t to);
 
  private:
-  /// Finds the pairs that overlap, and has them push.
+  /// Finds overlapping pairs and pushes them.
   virtual Found push_apart(Frame& frame) = 0;
-  /// Moves all lanterns. Returns how many are awake.
+  /// Returns the number awake.
   virtual std::int64_t move_all(Frame&) { return move(0, alive()); }
-  /// Brings the lanterns here up to what they are, where they lie elsewhere.
+  /// Copies lanterns here if stored elsewhere.
   virtual void look() const {}
-  /// A lantern was set afloat again, or came.
+  /// A lantern was moved or arrived.
   virtual void was_set_afloat(std::size_t) {}
 
   void add_to_rafts(std::int64_t lanterns);

@@ -1,4 +1,4 @@
-// Cells that lanterns are sorted into, for looking around a place.
+// Lanterns by cell, for nearest-neighbour searches.
 #pragma once
 
 #include <algorithm>
@@ -12,7 +12,7 @@ namespace mileage::festival::moths {
 
 class LanternCells {
  public:
-  /// About two lanterns in each.
+  /// About two lanterns per cell.
   LanternCells(float side_m, std::size_t lanterns)
       : across_(std::max<std::int64_t>(1, static_cast<std::int64_t>(std::sqrt(static_cast<double>(lanterns) / 2)))),
         edge_m_(side_m / static_cast<float>(across_)) {}
@@ -30,7 +30,7 @@ class LanternCells {
     for (std::size_t i = 0; i < lanterns.size(); ++i) places_[next_[cell_of_[i]]++] = static_cast<std::uint32_t>(i);
   }
 
-  /// Ring by ring around the place, until no cell of the next ring can hold a nearer one.
+  /// Ring by ring, until the next cannot be nearer.
   Nearest nearest(const Lanterns& lanterns, float x, float y, Looked& looked) const {
     Nearest found;
     const std::int64_t row = line_of(y);

@@ -8,8 +8,8 @@
 namespace mileage::festival::moths {
 namespace {
 
-/// Lanterns halved along x and y in turn, as they lay when it was built. Lanterns move and are replaced during that
-/// time: a look goes as much farther as they may have drifted, and at those that came since one by one.
+/// k-d tree of the lanterns when it was built. Searches widen by their possible drift and test newer lanterns one by
+/// one.
 class MothsTree : public MothsVariant {
  public:
   explicit MothsTree(const SetUp& set_up)
@@ -20,7 +20,7 @@ class MothsTree : public MothsVariant {
  private:
   static constexpr std::size_t leaf = 8;
 
-  /// A lantern as it lay when the tree was built.
+  /// Position when the tree was built.
   struct Node {
     float x, y;
     std::uint32_t number;

@@ -1,4 +1,4 @@
-// The ways of moths: how a moth finds the lantern it remembers, and the nearest one.
+// Variants of moths: finding the remembered and the nearest lantern.
 #pragma once
 
 #include <memory>
@@ -7,17 +7,17 @@
 
 namespace mileage::festival::moths {
 
-/// Both by looking at one lantern after the other.
+/// Linear searches.
 std::unique_ptr<Variant> make_scan(const SetUp& set_up);
-/// A handle with a generation; the nearest by looking at all.
+/// Handle with generation; linear nearest search.
 std::unique_ptr<Variant> make_kept(const SetUp& set_up);
-/// A plain index, which is another lantern's once lanterns have moved up; the nearest by looking at all.
+/// Plain index, wrong once lanterns have moved; linear nearest search.
 std::unique_ptr<Variant> make_index(const SetUp& set_up);
-/// A handle; the nearest in cells that are filled every frame.
+/// Handle; cells filled every frame.
 std::unique_ptr<Variant> make_grid(const SetUp& set_up);
-/// A handle; the nearest in a tree that is built every this many frames (knob rebuild).
+/// Handle; tree rebuilt every few frames (knob rebuild).
 std::unique_ptr<Variant> make_tree(const SetUp& set_up);
-/// The grid with moths in batches. Knobs workers and batch.
+/// Grid with moths in batches. Knobs workers, batch.
 std::unique_ptr<Variant> make_jobs(const SetUp& set_up);
 
 }  // namespace mileage::festival::moths

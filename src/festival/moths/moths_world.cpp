@@ -31,7 +31,7 @@ MothsVariant::MothsVariant(const SetUp& set_up)
   add_moths(set_up.count);
 }
 
-/// At the end; its slot stands there already.
+/// Its slot exists already.
 void MothsVariant::add_lantern() {
   const std::uint64_t own = splitmix64(set_up_.seed ^ splitmix64(next_number_ + 0x100000000U));
   const auto churn = static_cast<float>(set_up_.knobs.number("churn"));
@@ -70,7 +70,7 @@ void MothsVariant::move_lanterns(float step_s) {
     while (left_s_[i] <= 0) replace_lantern(i);
 }
 
-/// The last one takes its place, and a new one comes to the end, under the same slot.
+/// The last lantern takes its place; a new one is added under the same slot.
 void MothsVariant::replace_lantern(std::size_t place) {
   const std::uint32_t slot = lanterns_.slot[place];
   ++generation_[slot];

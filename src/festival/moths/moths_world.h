@@ -1,6 +1,5 @@
-// The world of moths, as all its variants see it: lanterns that drift, go out and are replaced, and moths that fly to
-// the lantern they remember, or to the nearest one where that is gone or they look again. How a moth finds either is up
-// to each variant; lanterns lie in one array, and the last one takes the place of one that goes out.
+// World of moths: lanterns that drift, go out and are replaced; moths that fly to a remembered lantern, or to the
+// nearest one if it is gone. Lanterns are in one array; the last one fills a gap.
 #pragma once
 
 #include <cstdint>
@@ -10,18 +9,18 @@
 
 namespace mileage::festival::moths {
 
-/// Fastest drift of a lantern along each axis.
+/// Per axis.
 inline constexpr float drift_m_per_s = 0.5F;
 
 struct Lanterns {
   std::vector<float> x, y;
-  std::vector<std::uint32_t> number;  ///< For life; new ones go on counting.
+  std::vector<std::uint32_t> number;  ///< Permanent and increasing.
   std::vector<std::uint32_t> slot;    ///< Of its handle.
 
   std::size_t size() const { return x.size(); }
 };
 
-/// Names a lantern: a slot is used again, its generation is not.
+/// A slot is reused, its generation is not.
 struct Handle {
   std::uint32_t slot = 0;
   std::uint32_t generation = 0;
@@ -31,14 +30,14 @@ struct Moth {
   float x = 0;
   float y = 0;
   bool remembers = false;
-  std::uint32_t number = 0;  ///< Of the lantern that it remembers,
-  Handle handle;             ///< its handle,
-  std::uint32_t place = 0;   ///< and where it lay when it was found.
+  std::uint32_t number = 0;  ///< Of the remembered lantern.
+  Handle handle;             ///< Its handle.
+  std::uint32_t place = 0;   ///< Where it was found.
 };
 
 inline constexpr std::uint32_t nowhere = 0xffffffff;
 
-/// The nearest lantern so far; of two as near the one with the lower number.
+/// Ties go to the lower number.
 struct Nearest {
   float squared = 1e30F;
   std::uint32_t number = nowhere;
@@ -55,10 +54,9 @@ struct Nearest {
   }
 };
 
-/// What looking came to.
 struct Looked {
-  std::int64_t lanterns = 0;  ///< Looked at.
-  std::int64_t again = 0;     ///< Moths that looked for the nearest.
+  std::int64_t lanterns = 0;  ///< Lanterns tested.
+  std::int64_t again = 0;     ///< Moths that searched again.
 
   Looked& operator+=(const Looked& other) {
     lanterns += other.lanterns;
@@ -67,7 +65,7 @@ struct Looked {
   }
 };
 
-/// What all variants share. Knobs lanterns, churn and forget; the count is that of the moths.
+/// Common part of moths' variants. Knobs lanterns, churn, forget; the count is that of moths.
 class MothsVariant : public Variant {
  public:
   explicit MothsVariant(const SetUp& set_up);
@@ -82,22 +80,21 @@ class MothsVariant : public Variant {
   float side_m() const { return side_m_; }
   std::int64_t frames() const { return frame_; }
 
-  /// Where a lantern lies, by its handle; nowhere when it is gone.
+  /// `nowhere` for a stale handle.
   std::uint32_t place_of(Handle handle) const {
     return generation_[handle.slot] == handle.generation ? place_of_slot_[handle.slot] : nowhere;
   }
-  /// By its number, looking at one after the other.
+  /// Linear search.
   std::uint32_t place_of_number(std::uint32_t number, Looked& looked) const;
-  /// Looking at all.
   Nearest nearest_of_all(float x, float y, Looked& looked) const;
 
-  /// Brings moths [from, to) forward.
+  /// Updates moths [from, to).
   Looked fly(std::int64_t from, std::int64_t to);
 
  private:
-  /// Once a frame, after lanterns have moved and before moths look.
+  /// Once per frame, after lanterns have moved.
   virtual void prepare() {}
-  /// Where the lantern lies that the moth remembers; nowhere when it is gone.
+  /// Place of the remembered lantern, or nowhere.
   virtual std::uint32_t remembered(const Moth& moth, Looked&) const { return place_of(moth.handle); }
   virtual Nearest nearest(float x, float y, Looked& looked) const = 0;
   virtual Looked fly_all(Frame&) { return fly(0, alive()); }

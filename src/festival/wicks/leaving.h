@@ -1,4 +1,3 @@
-// How wicks leave an array.
 #pragma once
 
 #include <algorithm>
@@ -8,7 +7,7 @@
 
 namespace mileage::festival::wicks {
 
-/// All behind one that is out move up, in one pass.
+/// Removes burnt wicks in one pass, keeping order.
 inline void move_up(std::vector<Wick>& all) {
   all.erase(std::remove_if(all.begin(), all.end(), [](const Wick& wick) { return wick.is_out(); }), all.end());
 }

@@ -16,7 +16,7 @@ class FreeList : public WicksVariant {
   struct Place {
     Wick wick;
     bool is_used = false;
-    std::int32_t before = none, after = none;  ///< In the order of numbers, where it is kept.
+    std::int32_t before = none, after = none;  ///< By number, if order is kept.
   };
 
   std::int64_t burn_all(Frame& frame, float step_s) override {

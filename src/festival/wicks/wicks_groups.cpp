@@ -65,7 +65,7 @@ class Groups : public WicksVariant {
     if (keeps_order() && !is_sorted_) sort_order();
   }
 
-  /// Rows swap when one leaves, so that an order of one's own is a list beside them.
+  /// Removal swaps rows, so an order needs a separate list.
   void sort_order() {
     is_sorted_ = true;
     if (!keeps_order()) return;

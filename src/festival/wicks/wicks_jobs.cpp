@@ -34,7 +34,7 @@ class WickJobs : public WicksVariant {
       if (leaves_any) move_up(all_);
       return burnt;
     }
-    // From the end, so that one that takes a place is not out itself.
+    // From the end, so that a moved wick is not a burnt one.
     for (auto batch = out_in_batch_.rbegin(); batch != out_in_batch_.rend(); ++batch)
       for (auto place = batch->rbegin(); place != batch->rend(); ++place) let_last_take_place(all_, *place);
     return burnt;

@@ -6,7 +6,6 @@
 namespace mileage::festival::wicks {
 namespace {
 
-/// As it grew: an object that knows how to burn.
 class WickObject {
  public:
   explicit WickObject(const Wick& wick) : wick_(wick) {}

@@ -1,4 +1,4 @@
-// The ways of wicks: how they lie in memory, and how they leave it.
+// Variants of wicks: storage and removal.
 #pragma once
 
 #include <memory>
@@ -7,17 +7,17 @@
 
 namespace mileage::festival::wicks {
 
-/// One heap object each; a burnt one is erased at once, and all behind it move up.
+/// Heap objects; each burnt one is erased at once.
 std::unique_ptr<Variant> make_objects_erase(const SetUp& set_up);
-/// One array; the last one takes the place of a burnt one. Where order is kept: all move up in one pass.
+/// Array with swap-and-pop; ordered: compaction in one pass.
 std::unique_ptr<Variant> make_swap_remove(const SetUp& set_up);
-/// Places that are reused. Where order is kept: a list through the places.
+/// Free list; ordered: a linked list through the slots.
 std::unique_ptr<Variant> make_free_list(const SetUp& set_up);
-/// Entities with fields. Where order is kept: a list of them that is sorted again.
+/// Entities with fields; ordered: a list that is re-sorted.
 std::unique_ptr<Variant> make_groups(const SetUp& set_up);
-/// Batches; leavers are collected by batch and taken out after. Knobs workers and batch.
+/// Batches; removals are collected per batch. Knobs workers, batch.
 std::unique_ptr<Variant> make_jobs(const SetUp& set_up);
-/// A burnt one stays where it is and is skipped; all move up when a quarter is out.
+/// Burnt ones are skipped; compaction at a quarter.
 std::unique_ptr<Variant> make_dead_stay(const SetUp& set_up);
 
 }  // namespace mileage::festival::wicks

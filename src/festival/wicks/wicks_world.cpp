@@ -19,7 +19,7 @@ constexpr float drawn_across_m = 40;
 
 WicksVariant::WicksVariant(const SetUp& set_up) : set_up_(set_up), keeps_order_(set_up.knobs.text("order") == "kept") {}
 
-/// Burns between a half and one and a half times as long as the churn says.
+/// Burns for 0.5 to 1.5 times the time set by churn.
 Wick WicksVariant::new_wick() {
   const std::uint64_t own = splitmix64(set_up_.seed ^ splitmix64(next_));
   const auto churn = static_cast<float>(set_up_.knobs.number("churn"));

@@ -1,5 +1,4 @@
-// The world of wicks, as all its variants see it: each wick burns for a while of its own, those that are out are
-// replaced by new ones. How wicks lie in memory, and how they leave it, is up to each variant.
+// World of wicks: each burns for its own time and is replaced. Storage and removal are up to each variant.
 #pragma once
 
 #include <cstdint>
@@ -10,17 +9,16 @@
 namespace mileage::festival::wicks {
 
 struct Wick {
-  std::uint32_t number = 0;  ///< For life; new ones go on counting.
+  std::uint32_t number = 0;  ///< Permanent and increasing.
   float burnt_s = 0;
-  float burns_s = 0;  ///< In all.
-  float height = 1;   ///< Share that is left.
+  float burns_s = 0;
+  float height = 1;  ///< Share left.
   float glow = 0;
   float x = 0;
 
   bool is_out() const { return burnt_s >= burns_s; }
 };
 
-/// One frame of a wick.
 inline void burn(Wick& wick, float step_s) {
   wick.burnt_s += step_s;
   const float left = 1.0F - wick.burnt_s / wick.burns_s;
@@ -30,7 +28,7 @@ inline void burn(Wick& wick, float step_s) {
   wick.x += (0.3F - 0.2F * wick.glow) * step_s;
 }
 
-/// What all variants share: numbers, new wicks, and stating the outcome. Knobs churn and order.
+/// Common part of wicks' variants. Knobs churn and order.
 class WicksVariant : public Variant {
  public:
   explicit WicksVariant(const SetUp& set_up);
@@ -41,16 +39,16 @@ class WicksVariant : public Variant {
 
  protected:
   bool keeps_order() const { return keeps_order_; }
-  /// For constructors: the wicks of the beginning, in the order of their numbers.
+  /// For constructors, in order of number.
   std::vector<Wick> first_wicks();
 
  private:
-  /// Burns all wicks by one step, and has those leave that are out. Returns how many burnt.
+  /// Burns and removes wicks; returns the number burnt.
   virtual std::int64_t burn_all(Frame& frame, float step_s) = 0;
   virtual void add(const Wick& wick) = 0;
-  /// Called after the new ones have come.
+  /// After new ones were added.
   virtual void settle_order() {}
-  /// All wicks, in the order in which a frame would go over them.
+  /// In the order of a frame's loop.
   virtual std::vector<Wick> in_order() const = 0;
 
   Wick new_wick();

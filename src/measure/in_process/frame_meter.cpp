@@ -48,7 +48,7 @@ void FrameMeter::trace() {
 void FrameMeter::keep_frame(std::int64_t began_ns) {
   for (Sum& sum : phases_) {
     std::vector<std::int64_t>& times = trace_->phases_ns[sum.name];
-    times.resize(frames_kept_, 0);  // it may have begun in this frame
+    times.resize(frames_kept_, 0);  // The phase may have begun in this frame.
     times.push_back(static_cast<std::int64_t>(sum.total - sum.before));
     sum.before = sum.total;
   }

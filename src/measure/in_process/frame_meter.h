@@ -14,34 +14,33 @@
 
 namespace mileage {
 
-/// Runs frames of a variant and times them. Neighbouring samples share one reading of the clock: the end of one is the
-/// start of the next. With a walk, other memory is walked before every sample, outside its time.
+/// Runs and times frames of a variant. The end of one sample is the start of the next. A walk reads other memory before
+/// every sample, untimed.
 class FrameMeter : public FrameSink {
  public:
-  /// `walk` may be missing (nullptr): frames run back to back.
+  /// `walk` may be nullptr: frames run back to back.
   FrameMeter(Variant& variant, Clock& clock, ColdWalk* walk = nullptr)
       : variant_(&variant), clock_(&clock), walk_(walk), work_(clock) {}
 
-  /// Starts timing now; what was marked so far is forgotten.
+  /// Discards all marks and starts timing.
   void start();
-  /// What passed since the last sample is of no frame.
+  /// Time since the last sample belongs to no frame.
   void pass_over() { last_ns_ = clock_->now_ns(); }
-  /// Runs `frames` frames and returns the time since start(), the last sample or the walk, in nanoseconds. In each of
-  /// them `arriving` entities come.
+  /// Runs `frames` frames, adding `arriving` entities in each; returns the nanoseconds since the last sample, start()
+  /// or walk.
   std::int64_t sample(int frames, std::int64_t arriving = 0);
 
   /// Sums over all frames since start().
   std::map<std::string, double> phases_ms() const;
   std::map<std::string, double> counters() const;
-  /// Names of phases that began inside another one.
+  /// Phases nested in others.
   std::vector<std::string> inner_phases() const;
   std::optional<WorkByWorker> work() const { return work_.work(); }
 
-  /// Batches that are too short to be noted are not, from now on.
   void give_up_short_batches() { work_.give_up_if_short(); }
-  /// Keeps each frame's phases and batches from now on. Samples are then of one frame.
+  /// Keeps phases and batches of each frame; samples are then of one frame.
   void trace();
-  /// What was kept since start(); nothing where nothing was to be.
+  /// Since start(); nothing without trace().
   const std::optional<Trace>& traced() const { return trace_; }
 
   void begin_phase(const char* name) override;
@@ -54,7 +53,7 @@ class FrameMeter : public FrameSink {
   struct Sum {
     const char* name;
     double total;
-    double before = 0;  ///< Total before the frame that runs, where frames are traced.
+    double before = 0;  ///< Total before the current frame, if traced.
     bool is_inner = false;
   };
   struct OpenPhase {

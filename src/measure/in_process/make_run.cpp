@@ -23,7 +23,7 @@
 namespace mileage {
 namespace {
 
-/// A core is used by frames that keep it busy for more than this share of their time.
+/// Busy share above which a core counts as used.
 constexpr double share_of_a_core_used = 0.25;
 
 std::unique_ptr<Variant> set_up(const RunRequest& request, const Catalogue& catalogue) {
@@ -39,7 +39,6 @@ std::unique_ptr<Variant> set_up(const RunRequest& request, const Catalogue& cata
   return variant;
 }
 
-/// What a variant needs before its world is apart from what the world takes.
 void start_driver(const RunRequest& request, const Catalogue& catalogue, Clock& clock, Run& run) {
   const Starter* starter = catalogue.starter(request.scenario, request.series.variant);
   if (starter == nullptr) return;
@@ -51,12 +50,12 @@ void start_driver(const RunRequest& request, const Catalogue& catalogue, Clock& 
   if (before > 0 && after > 0) run.memory.start_bytes = after - before;
 }
 
-/// Nothing for a series whose frames run back to back.
+/// Nothing for a warm series.
 std::unique_ptr<ColdWalk> walk_for(const Series& series, Clock& clock) {
   return series.is_cold() ? std::make_unique<ColdWalk>(static_cast<std::size_t>(series.cold_bytes), clock) : nullptr;
 }
 
-/// Runs single frames until their time has settled.
+/// Single frames until they settle.
 std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   std::vector<std::int64_t> times;
   meter.start();
@@ -64,7 +63,7 @@ std::vector<std::int64_t> warm_up(FrameMeter& meter) {
   return times;
 }
 
-/// Lets this many come in one frame, and runs on until frames have settled again.
+/// Adds entities in one frame and runs until frames settle again.
 std::vector<std::int64_t> let_arrive(FrameMeter& meter, std::int64_t arriving) {
   meter.start();
   std::vector<std::int64_t> times{std::max<std::int64_t>(1, meter.sample(1, arriving))};
@@ -81,15 +80,13 @@ int frames_per_sample(double frame_ns, Clock& clock) {
   return std::max(1, static_cast<int>(std::ceil(shortest / frame_ns)));
 }
 
-/// Cold frames are never run together, and what is walked between them takes longer than most of them: their number is
-/// enough.
+/// Cold frames are single, and the walk between them takes longer: their number is enough.
 bool has_enough(const RunRequest& request, std::int64_t frames, double measured_ms) {
   return frames >= request.min_frames && (measured_ms >= request.min_ms || request.series.is_cold());
 }
 
-/// Resident memory while frames are measured. It is read before the first one, and after 2, 4, 8 ... samples, since
-/// nobody knows beforehand how many there will be: the last of these readings but one or the last itself lies near the
-/// middle.
+/// Resident memory before the first frame and after 2, 4, 8 ... samples, so that some reading is near the middle of a
+/// run of unknown length.
 class MemoryWatch {
  public:
   explicit MemoryWatch(FrameMeter& meter) : meter_(meter), warmed_up_bytes_(resident_bytes()) {}
@@ -171,7 +168,7 @@ void run_check(Variant& variant, const RunRequest& request, Clock& clock) {
   meter.sample(request.check_frames);
 }
 
-/// What a variant counts outside its frames holds for each of them.
+/// Counters set outside frames apply to each frame.
 void count_untimed(const Variant& variant, FrameMeter& meter, Run& run) {
   meter.start();
   Frame frame(meter);
@@ -180,15 +177,14 @@ void count_untimed(const Variant& variant, FrameMeter& meter, Run& run) {
     run.counters[name] += amount * static_cast<double>(run.measured_frames());
 }
 
-/// Adds what the processor counted; what is walked between cold frames would count as theirs. The yardstick's share, 2
-/// % of the time at most, is in it. A counter of the variant of that name stays.
+/// Hardware counters; not for cold frames, whose walk would be counted. Includes the yardstick, at most 2 % of the
+/// time. A variant's own counter of the same name wins.
 void count_in_hardware(const HardwareMeter* hardware, bool is_cold, Run& run) {
   if (hardware == nullptr || is_cold) return;
   for (const auto& [name, amount] : hardware->since_begin()) run.counters.emplace(name, amount);
 }
 
-/// Processor times around the measured frames, less what was spent between them: on walking, on the yardstick, and on
-/// asking how long threads waited.
+/// CPU times of the measured frames, without the walk, the yardstick and reading waits.
 void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const RunRequest& request,
                                   RunBracket& bracket, WaitWatch& waits, HardwareMeter* hardware, Run& run) {
   const auto aside = [&] {
@@ -210,7 +206,7 @@ void measure_with_processor_times(FrameMeter& meter, const ColdWalk* walk, const
   if (walk != nullptr) run.walked_ms = static_cast<double>(walk->wall_ns()) * 1e-6;
 }
 
-/// Cores that the frames kept busy, by what the process spent on them; 1 where nobody tells.
+/// From the CPU time of the process; 1 if unknown.
 int cores_used(const Run& run, const ColdWalk* walk, std::int64_t spent_ns) {
   if (walk != nullptr) spent_ns -= walk->spent().processor_ns;
   const double frames_ns = std::accumulate(run.warmup_ns.begin(), run.warmup_ns.end(), 0.0, std::plus<double>());
@@ -235,7 +231,7 @@ void run_measured(Variant& variant, const RunRequest& request, const Instruments
   const double sample_ns = frame_ns * run.frames_per_sample;
   meter.give_up_short_batches();
   if (request.traced) meter.trace();
-  // Before the yardstick has threads of its own: what they wait for a core, no frame does.
+  // Before the yardstick has threads, whose waiting is no frame's.
   WaitWatch waits(meter, sample_ns, instruments.is_real() ? cores : 0);
   bracket.probe_on(cores);
   bracket.expect_samples(sample_ns);

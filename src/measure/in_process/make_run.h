@@ -1,4 +1,3 @@
-// Makes a run in this process.
 #pragma once
 
 #include "measure/in_process/run_bracket.h"
@@ -6,21 +5,18 @@
 
 namespace mileage {
 
-/// Most samples that a run keeps; very short frames end there even before `min_ms`.
+/// Very short frames end here even before `min_ms`.
 inline constexpr std::size_t max_samples = 20'000;
 
-/// A sample shorter than this many readings of the clock is made of several frames instead.
+/// Shorter samples consist of several frames.
 inline constexpr double readings_per_sample = 100;
 
-/// Does what a scenario prepares, once in each process; nothing where it prepares nothing. What that throws comes
-/// through.
+/// Runs a scenario's preparation once per process. Passes exceptions on.
 void prepare_once(const Catalogue& catalogue, const std::string& scenario);
 
-/// Prepares where that is still to do, sets up, warms up, measures with the yardstick between frames, and reads the
-/// outcome. Fills everything that happens inside a run; block, order and status are the caller's. What a variant
-/// throws becomes a failed run with its message as the reason. So does a scenario or variant that the catalogue does
-/// not hold, an outcome with a value that is no number, a world that does not hold as many entities as asked for, and a
-/// frame that is too fast to be true.
+/// Prepares if needed, sets up, warms up, measures with the yardstick between frames, and reads the outcome. Block,
+/// order and status are up to the caller. A failed run with a reason results from an exception, an unknown scenario or
+/// variant, an outcome that is not a number, a wrong number of entities, and frames too fast to be true.
 Run make_run(const RunRequest& request, const Catalogue& catalogue, const Instruments& instruments);
 
 }  // namespace mileage

@@ -8,16 +8,16 @@
 namespace mileage {
 namespace {
 
-/// Length of a reading around frames. By simulation of a machine whose speed flips every few milliseconds, readings of
-/// 1 ms tell 66 to 87 % of what intervals need, 5 ms 84 to 95 %, 20 ms all.
+/// Reading around frames. In simulations of speeds that flip every few milliseconds, 1 ms gave 66 to 87 % coverage, 5
+/// ms 84 to 95 %, 20 ms full coverage.
 constexpr double reading_ns = 20e6;
-/// A clock that stands still must not keep anybody.
+/// Ends a reading with a clock that stands still.
 constexpr int max_in_a_reading = 4000;
-/// A probe takes 1.5 % of this on a fast machine.
+/// A probe takes 1.5 % of it at full speed.
 constexpr double frames_for_a_probe_ns = 1e6;
-/// Waking other threads makes a probe four times as long.
+/// With threads to wake, a probe takes four times as long.
 constexpr double frames_for_a_probe_of_many_ns = 4e6;
-/// On a slow machine a probe slows down more than most frames: this many times its own length is left to them.
+/// Frame time per probe, in probes: on a slow machine probes slow down more than frames.
 constexpr double frames_for_a_probe = 55;
 constexpr int probes_to_tell_their_length = 3;
 constexpr int max_between_frames = 16;

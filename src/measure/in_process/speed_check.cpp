@@ -12,7 +12,7 @@ namespace mileage {
 
 namespace {
 
-/// A pass may have been timed in a slow moment, and the frames in a fast one.
+/// The pass may have been timed in a slow moment, the frames in a fast one.
 constexpr double sure_share = 0.5;
 /// Claims may be any number.
 constexpr double max_claimed = 1e15;

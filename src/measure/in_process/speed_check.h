@@ -1,4 +1,3 @@
-// Whether a run's frames can be true.
 #pragma once
 
 #include <optional>
@@ -8,10 +7,9 @@
 
 namespace mileage {
 
-/// Why the frames of a run are too fast: all cores of this machine together would have taken more than twice as long
-/// for a bare pass over one byte of each entity (touch_speed.h). Entities are those of the counter "updates", else
-/// those of the run. Nothing where they are not, for a variant that may skip entities, and for one on a graphics
-/// device.
+/// Why frames are too fast: all cores would need more than twice as long for a bare pass over one byte per entity
+/// (touch_speed.h; entities: counter "updates", else the count). Nothing if plausible, for variants that may skip
+/// entities, and on devices.
 std::optional<std::string> too_fast_to_be_true(const Run& run, const VariantFacts& facts);
 
 }  // namespace mileage

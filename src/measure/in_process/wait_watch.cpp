@@ -7,9 +7,9 @@
 namespace mileage {
 namespace {
 
-/// Samples from which waiting is asked for: that takes about 1 us.
+/// Asking takes about 1 us.
 constexpr double shortest_sample_asked_ns = 50e3;
-/// Share of the frames' time from which waiting is known of.
+/// Share of frame time; less is omitted.
 constexpr double reported_waiting_share = 0.002;
 
 double sum_of(const std::vector<std::int64_t>& ns) {

@@ -1,4 +1,4 @@
-// What the samples of a run waited for a core that others had.
+// Time that samples waited for a core.
 #pragma once
 
 #include <cstdint>
@@ -11,26 +11,23 @@
 
 namespace mileage {
 
-/// Asks right before and right after every sample, outside its time. Short samples are not asked: the system lets
-/// others run for milliseconds, so that only a few per cent of them hold any of it, and those are cut off. Watches the
-/// threads that there are when it is made.
+/// Reads waiting before and after every sample, outside its time. Short samples are skipped: few contain a scheduler
+/// slice of milliseconds, and trimming removes those. Watches the threads that exist at construction.
 class WaitWatch {
  public:
-  /// `sample_ns`: what a sample is expected to take; `cores`: what samples keep busy, 0 where nobody is to be asked.
+  /// `sample_ns`: expected; `cores`: used by samples, 0 to disable.
   WaitWatch(FrameMeter& meter, double sample_ns, int cores);
 
   void before_sample();
-  /// Tells the run of its last sample. Of work that several cores share, each waits for a part: together they finish
-  /// later by the mean. Never more than the sample took without processor time: some kernels count a twentieth of the
-  /// waiting twice.
+  /// Appends the last sample's waiting: the mean over cores, at most its time minus CPU time, since some kernels count
+  /// a twentieth twice.
   void after_sample(Run& run);
-  /// Forgets what is next to nothing.
+  /// Omits negligible waiting.
   void tell(Run& run) const;
-  /// Processor time spent on asking: the calling thread's alone, nearly all of it inside the system's calls.
+  /// CPU time of asking, nearly all in the kernel.
   SpentReading spent() const { return {spent_ns_, spent_ns_, spent_ns_}; }
 
  private:
-  /// Of the threads that are watched.
   std::int64_t busy_ns() const;
 
   FrameMeter& meter_;

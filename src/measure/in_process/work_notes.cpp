@@ -6,9 +6,9 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t max_workers = 256;
-/// Batches that take less than this many readings of the clock are not noted: two of them would be felt.
+/// Shorter batches are not noted: two readings would matter.
 constexpr double readings_per_batch = 40;
-/// Spans of a run, at most; later ones are excluded.
+/// Later spans are dropped.
 constexpr std::size_t max_spans = 20'000;
 
 }  // namespace

@@ -15,25 +15,22 @@
 namespace mileage {
 namespace {
 
-/// A run that decides where counts are put has more frames than another range-finding run.
+/// More than other range-finding runs, since it decides where counts are placed.
 constexpr int aiming_frames = 8;
 constexpr int looks_at_an_aim = 3;
-/// An aim that is known this well needs no further look.
+/// Ratio of neighbouring counts at which an aim is known.
 constexpr double near_enough = 1.08;
-/// Where a series stays within the budget, this many larger counts are tried: each so much larger, and less where the
-/// budget is near, just beyond it in proportion.
+/// Larger counts tried while within budget: by this factor, or less near the budget.
 constexpr int steps_beyond = 6;
 constexpr double step_beyond = 2.5;
 constexpr double min_step_beyond = 1.15;
 constexpr double beyond_in_proportion = 1.1;
-/// A capacity beyond everything looked at is taken in proportion, this many times as far at most.
+/// Extrapolation beyond all counts tried.
 constexpr double max_in_proportion = 3;
-/// After this many blocks aims that lie beside their figures are set again; later, only those of capacities that were
-/// missed.
+/// After this many blocks aims move only for missed capacities.
 constexpr int blocks_that_aim = 2;
 constexpr double max_entities_aimed = 1e9;
-/// Share of the time allowed up to which figures are looked for: the run that passes it, and the checks of the blocks
-/// behind it, still keep to a third of the time, with all checks and range finding.
+/// Of the time: with checks and range finding, a third in all.
 constexpr double share_for_aiming = 0.24;
 
 bool was_looked_at(const StudyState& state, const Aim& aim) {
@@ -46,7 +43,7 @@ bool was_looked_at(const StudyState& state, const Aim& aim) {
   return was_seen(aim.series) && (!aim.other || was_seen(*aim.other));
 }
 
-/// Where single runs are dear, the first blocks tell as well.
+/// Where single runs are expensive, the first blocks decide.
 bool is_worth_checking(const StudyState& state, const Aim& aim) {
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
     if (aim.concerns(series) && is_dear(state.plan, cost_near(state, series, std::llround(*aim.at)).beside_s))
@@ -54,7 +51,6 @@ bool is_worth_checking(const StudyState& state, const Aim& aim) {
   return !was_looked_at(state, aim);
 }
 
-/// Larger counts than asked for, while the budget is not crossed.
 void reach_for_budget(StudyState& state, const Aim& aim, Progress& progress) {
   const RoughCosts& costs = state.costs[aim.series];
   for (int step = 0; step < steps_beyond && !costs.empty() && !state.is_stop_asked(); ++step) {
@@ -80,7 +76,7 @@ void look_at_aim(StudyState& state, const Aim& aim, Progress& progress) {
   }
 }
 
-/// At all of them before at one again.
+/// Each aim once before any twice.
 void look_at_aims(StudyState& state, Progress& progress) {
   for (int look = 0; look < looks_at_an_aim; ++look)
     for (Aim& aim : state.aims) {
@@ -90,7 +86,7 @@ void look_at_aims(StudyState& state, Progress& progress) {
     }
 }
 
-/// What good runs of all blocks took, by series and count.
+/// By series and count.
 using GoodCosts = std::vector<std::map<std::int64_t, std::vector<double>>>;
 
 GoodCosts good_costs(const StudyState& state) {
@@ -108,8 +104,7 @@ double usual_of(std::vector<double> values) {
   return *middle;
 }
 
-/// What blocks tell, in place of what was looked at before between them; what lies outside is corrected by the nearest
-/// of them.
+/// Replaces earlier estimates between the blocks' counts and scales those outside by the nearest.
 void take_costs_of_blocks(StudyState& state, const GoodCosts& good) {
   for (std::size_t series = 0; series < good.size(); ++series) {
     if (good[series].empty()) continue;
@@ -125,7 +120,6 @@ void take_costs_of_blocks(StudyState& state, const GoodCosts& good) {
   }
 }
 
-/// What the good runs of all blocks have what a figure is read from.
 AimPoints points_of(const Aim& aim, const GoodCosts& good) {
   AimPoints points;
   for (const auto& [count, ms] : good[aim.series]) {
@@ -144,8 +138,7 @@ void aim_into_jumps(StudyState& state, const GoodCosts& good) {
     if (aim.at && aim.frames == FramesOf::typical) aim_into_jump(aim, points_of(aim, good));
 }
 
-/// Puts an aim where certain frames of a series pass the budget, and moves it where that lies elsewhere by now.
-/// Returns whether any aim is new or has moved.
+/// Places or moves an aim to where these frames exceed the budget; returns whether it did.
 bool aim_at(StudyState& state, FramesOf frames, const std::vector<RoughCosts>& costs) {
   bool has_moved = false;
   for (std::size_t series = 0; series < costs.size(); ++series) {
@@ -167,7 +160,7 @@ bool aim_at(StudyState& state, FramesOf frames, const std::vector<RoughCosts>& c
   return has_moved;
 }
 
-/// A capacity that turns out to lie beyond everything looked at is taken in proportion.
+/// Extrapolates a capacity beyond all counts tried.
 std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   const auto place = rough_place(aim, state.costs);
   const RoughCosts& costs = state.costs[aim.series];
@@ -178,8 +171,7 @@ std::optional<double> place_by_costs(const StudyState& state, const Aim& aim) {
   return static_cast<double>(count) * std::min(max_in_proportion, times);
 }
 
-/// The aims of a study besides typical frames: those of its goal, and of arrivals. Returns whether any is new or has
-/// moved.
+/// Aims of the goal and of arrivals; returns whether any was placed or moved.
 bool aim_at_other_frames(StudyState& state) {
   if (state.plan.goal.figure == "breakeven") return false;
   const bool has_moved = state.plan.goal.for_99 && aim_at(state, FramesOf::max, max_frames_of(state));

@@ -1,18 +1,15 @@
-// Finding where the figures of a study lie (aiming.h), and putting counts around them.
+// Finds the figures of a study (aiming.h) and places counts around them.
 #pragma once
 
 #include "measure/loop/study_state.h"
 
 namespace mileage {
 
-/// Finds the figures of the goal with a few more range-finding runs, roughly for every series before closer for any.
-/// Puts the cells of a block around them: the ladder without what an aim makes needless, and the counts around the
-/// aims; fewer of both where time is short.
+/// With a few more range-finding runs, coarse for every series first. Cells of a block are then the ladder without what
+/// aims replace, and counts around the aims; fewer if time is short.
 void aim_at_figures(StudyState& state);
 
-/// After a block: the first ones tell better than single runs where the figures lie. Where those were all made while
-/// the machine was slow, all good runs together tell later: the counts would miss the capacity to the end. Where a
-/// cost jumps through a figure, a further count goes into the jump.
+/// After a block: moves aims by its costs; later, missed capacities only. Adds a count inside a step at the figure.
 void correct_aims(StudyState& state, int block);
 
 }  // namespace mileage

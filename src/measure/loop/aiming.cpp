@@ -11,21 +11,20 @@ namespace {
 
 const std::vector<double> five_factors{0.74, 0.86, 1.0, 1.16, 1.35};
 const std::vector<double> three_factors{0.82, 1.0, 1.22};
-/// Of 99 % of frames, mostly below: moments that the machine has not had yet are slow ones, and typical frames are
-/// measured above.
+/// For 99 %, mostly below: more slow moments are still to come.
 const std::vector<double> three_factors_below{0.75, 0.91, 1.11};
 const std::vector<double> two_factors{0.82, 1.22};
-/// Above it: below it, a figure would be told as not reached.
+/// Above: otherwise the figure could be reported as not reached.
 const std::vector<double> one_factor{1.15};
 constexpr double middle_within = 1.2;
-/// A figure this close to the outermost of its counts, or beyond it, is missed by them.
+/// Ratio to the outermost count within which a figure is missed.
 constexpr double inside_by = 1.05;
-/// Capacities this close to each other share their counts: each is then still well within them.
+/// Capacities this close share counts.
 constexpr double share_within = 1.25;
-/// A jump is searched no further than this, and by this many counts.
+/// A step is not searched closer.
 constexpr double jump_is_known_within = 1.02;
 constexpr std::size_t max_in_jump = 4;
-/// Differences below this, on the log scale, may be noise of single runs.
+/// Log ratio; smaller ones may be noise.
 constexpr double told_apart = 0.1;
 
 bool is_single(const Aim& aim) { return aim.counts_around == 1; }
@@ -37,10 +36,9 @@ const std::vector<double>& factors_of(const Aim& aim) {
   return is_single(aim) ? one_factor : two_factors;
 }
 
-/// A single count serves its own figure alone.
 double middle_of(const Aim& aim) { return is_single(aim) ? aim.at.value_or(aim.around) : aim.around; }
 
-/// Between two places on the axis where a value passes zero.
+/// Zero crossing between two places.
 double between(std::int64_t below, std::int64_t above, double value_below, double value_above) {
   const double share = value_below / (value_below - value_above);
   return static_cast<double>(below) * std::pow(static_cast<double>(above) / static_cast<double>(below), share);
@@ -55,7 +53,7 @@ std::optional<double> first_rise(const RoughCosts& costs, double budget_ms) {
   return std::nullopt;
 }
 
-/// Logarithms of one / other at the counts that both know.
+/// log(one / other) at shared counts.
 std::vector<std::pair<std::int64_t, double>> log_ratios(const RoughCosts& one, const RoughCosts& other) {
   std::vector<std::pair<std::int64_t, double>> ratios;
   for (const auto& [count, ms] : one)

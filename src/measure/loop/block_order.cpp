@@ -6,7 +6,7 @@
 namespace mileage {
 namespace {
 
-/// The same block is shuffled for its runs and for what is checked of them.
+/// Stream for the order of runs.
 constexpr std::uint64_t for_runs = 0;
 constexpr std::uint64_t for_checks = 1;
 

@@ -1,4 +1,4 @@
-// In which order a block runs its cells.
+// Order of cells within a block.
 #pragma once
 
 #include <cstdint>
@@ -6,21 +6,19 @@
 
 namespace mileage {
 
-/// A cell that takes part in the blocks.
 struct Cell {
-  std::size_t series = 0;  ///< Index into the plan's series.
+  std::size_t series = 0;  ///< Index in the plan.
   std::int64_t count = 0;
-  bool aimed = false;  ///< Added around a figure.
+  bool aimed = false;  ///< Placed around a figure.
   int min_frames = 0;
-  double predicted_s = 0;  ///< Time of a run in a block.
-  bool pooled = false;     ///< 99 % of frames are known from its frames, and none of them is skipped.
+  double predicted_s = 0;  ///< Of a run.
+  bool pooled = false;     ///< Its frames give the 99th percentile; none is skipped.
 };
 
-/// The cells with their counts in shuffled order, and at each count its series side by side in random order. The same
-/// for the same seed, block and cells.
+/// Counts shuffled; series of a count adjacent in random order. Deterministic by seed and block.
 std::vector<Cell> block_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
-/// The cells shuffled: in which order it is asked whether a run of the block may be checked.
+/// Order in which runs of a block are considered for a check.
 std::vector<Cell> check_order(std::vector<Cell> cells, std::uint64_t plan_seed, int block);
 
 }  // namespace mileage

@@ -9,33 +9,30 @@
 namespace mileage {
 namespace {
 
-/// Blocks that should fit, and those that are needed for an interval worth having.
+/// Blocks that should fit; blocks_needed must.
 constexpr int blocks_that_should_fit = 8;
-/// Checks of runs and looks at the precision come between blocks, which differ themselves: without room for that, the
-/// last block lacked its last runs.
+/// For checks and precision estimates between blocks, which vary.
 constexpr double room_between_blocks = 1.05;
-/// Counts of the plan this close to an aim say nothing besides, and what lies beyond it costs most.
+/// Ratio to an aim within which plan counts are redundant.
 constexpr double beside_an_aim = 1.45;
-/// A count of the plan that takes less than this share of the time, in all blocks, is cheap enough to stay.
+/// Of the time in all blocks: such counts stay.
 constexpr double cheap_share = 0.01;
-/// Every fourth count of the plan stays as a foothold below the figures, while all of these together take at most this
-/// share of the time: without any, a short study told nothing of costs and crossings below its capacities.
+/// Every fourth plan count stays as an anchor below the figures, within this share of the time; short studies lost
+/// their low costs without it.
 constexpr std::ptrdiff_t rungs_to_a_foothold = 4;
 constexpr double share_of_footholds = 0.25;
-/// Counts that a series has left when all is skipped.
+/// Per series when all is skipped.
 constexpr std::size_t min_counts = 3;
 constexpr int min_frames = 5;
 
 bool gives_up(const StudyState& state, Skipped what) { return state.summary.skipped >= what; }
 
-/// Whether counts stand around a figure.
 bool is_pursued(const StudyState& state, const Aim& aim) {
   if (gives_up(state, Skipped::aims)) return false;
   const bool is_skipped = aim.other && gives_up(state, Skipped::break_evens) && state.plan.goal.figure != "breakeven";
   return aim.at && !is_skipped;
 }
 
-/// Whether a series may be measured at any count around a figure.
 bool is_within_reach(const StudyState& state, const Aim& aim, std::size_t series) {
   const std::vector<std::int64_t> counts = aimed_counts(aim);
   return std::any_of(counts.begin(), counts.end(),
@@ -48,7 +45,7 @@ bool is_aimed_at(const StudyState& state, std::size_t series) {
   });
 }
 
-/// Close to a capacity or beyond it.
+/// Close to a capacity or beyond.
 bool is_beside_an_aim(const StudyState& state, const Cell& cell) {
   return std::any_of(state.aims.begin(), state.aims.end(), [&](const Aim& aim) {
     return aim.at && !aim.other && aim.frames == FramesOf::typical && aim.series == cell.series &&
@@ -60,7 +57,7 @@ std::ptrdiff_t rung_of(const Plan& plan, std::int64_t count) {
   return std::find(plan.counts.begin(), plan.counts.end(), count) - plan.counts.begin();
 }
 
-/// The smallest count of a series, a middle one and the largest: the curve spans the range with the fewest counts.
+/// Smallest, middle and largest count: they span the curve.
 bool is_end_or_middle(const StudyState& state, const Cell& cell) {
   std::ptrdiff_t smaller = 0;
   std::ptrdiff_t larger = 0;
@@ -72,7 +69,7 @@ bool is_end_or_middle(const StudyState& state, const Cell& cell) {
   return smaller == 0 || larger == 0 || larger - smaller == 0 || larger - smaller == 1;
 }
 
-/// What a count of the plan takes in a block, for each of its series on average.
+/// Mean per series.
 double mean_s(const std::vector<const Cell*>& at_count) {
   double sum = 0;
   for (const Cell* cell : at_count) sum += cell->predicted_s;
@@ -91,7 +88,7 @@ bool is_foothold(const StudyState& state, const std::vector<const Cell*>& at_cou
   return blocks_needed * all_alike_s < share_of_footholds * plan.time_s;
 }
 
-/// Whether a count of the plan falls victim to the time: for all series alike, since they are compared there.
+/// For all series alike, since they are compared there.
 bool is_skipped(const StudyState& state, const std::vector<const Cell*>& at_count) {
   if (!gives_up(state, Skipped::half_the_ladder)) return false;
   const auto is_aimed = [&](const Cell* cell) { return is_aimed_at(state, cell->series); };
@@ -105,7 +102,7 @@ bool is_skipped(const StudyState& state, const std::vector<const Cell*>& at_coun
   return !is_foothold(state, at_count) && (is_half || !is_cheap(state, at_count));
 }
 
-/// Counts that were listed all stay.
+/// Listed counts all stay.
 void take_ladder(StudyState& state) {
   std::map<std::int64_t, std::vector<const Cell*>> by_count;
   for (const Cell& cell : state.ladder) by_count[cell.count].push_back(&cell);
@@ -138,7 +135,7 @@ void add_aimed(StudyState& state, const Aim& aim, std::size_t series, std::int64
       {series, count, true, frames, predicted_s(state.plan, state.plan.series[series], cost, frames), is_pooled});
 }
 
-/// Of both, the series with fewer counts of the plan left needs more around the figure.
+/// The series with fewer remaining plan counts needs more around the figure.
 std::size_t min_counts_around(const StudyState& state, const Aim& aim) {
   std::size_t fewest = 1;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
@@ -151,7 +148,7 @@ std::size_t min_counts_around(const StudyState& state, const Aim& aim) {
   return fewest;
 }
 
-/// Whether every series may be measured beyond the figure, so that it lies between counts.
+/// Whether counts above the figure are possible for every series.
 bool may_be_passed(const StudyState& state, Aim aim) {
   aim.counts_around = 2;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
@@ -163,7 +160,7 @@ bool may_be_passed(const StudyState& state, Aim aim) {
 std::size_t counts_around(const StudyState& state, const Aim& aim) {
   if (!gives_up(state, Skipped::ends)) return 5;
   if (!gives_up(state, Skipped::middles) || !may_be_passed(state, aim)) return 3;
-  const bool needs_both_sides = aim.frames == FramesOf::worst;  // read from arrivals on either of them
+  const bool needs_both_sides = aim.frames == FramesOf::worst;  // From arrivals on either of them.
   return std::max<std::size_t>(gives_up(state, Skipped::sides) && !needs_both_sides ? 1 : 2,
                                min_counts_around(state, aim));
 }
@@ -199,7 +196,7 @@ double corrected_block_s(const StudyState& state) {
   return predicted_block_s(state) * state.overrun * room_between_blocks;
 }
 
-/// Shorter runs take more blocks to pool as many frames.
+/// Shorter runs need more blocks for the same number of frames.
 int blocks_needed_for(const StudyState& state) {
   int frames = max_pooled_frames;
   for (const Cell& cell : state.cells)
@@ -207,7 +204,6 @@ int blocks_needed_for(const StudyState& state) {
   return (blocks_needed * max_pooled_frames + frames - 1) / frames;
 }
 
-/// Once there are enough, the last ones come as time allows.
 bool fits(const StudyState& state, int made) {
   const int needed = blocks_needed_for(state);
   if (made >= needed) return true;
@@ -216,8 +212,7 @@ bool fits(const StudyState& state, int made) {
   return corrected_block_s(state) * std::max(1, wanted - made) <= left_s;
 }
 
-/// Seconds of a block and of range finding more if every series had its fewest counts, though there was no time to
-/// place them.
+/// Seconds of block and range finding missing for the fewest counts of every series.
 double missing_s(const StudyState& state) {
   const std::size_t wanted = std::min(min_counts, state.plan.counts.size());
   double missing = 0;
@@ -237,7 +232,6 @@ double missing_s(const StudyState& state) {
   return missing;
 }
 
-/// The series whose cells take most of a block.
 TooShort slowest_of(const StudyState& state) {
   std::map<std::size_t, double> seconds;
   for (const Cell& cell : state.cells) seconds[cell.series] += cell.predicted_s;
@@ -254,7 +248,7 @@ TooShort slowest_of(const StudyState& state) {
 
 void plan_block(StudyState& state, int made) {
   Skipped& skipped = state.summary.skipped;
-  // Beside pooled frames, counts of few frames take little time.
+  // Next to pooled frames, counts with few frames are cheap.
   const bool may_move_counts = made == 0 && !state.plan.goal.for_99;
   const Skipped last = state.plan.listed ? Skipped::aims : Skipped::sides;
   const Skipped max = std::max(skipped, may_move_counts ? last : Skipped::break_evens);
@@ -267,7 +261,7 @@ void plan_block(StudyState& state, int made) {
   if (made == 0) note_if_too_short(state);
 }
 
-/// With more time, range finding takes its whole share of it.
+/// With more time, range finding uses its whole share.
 void note_if_too_short(StudyState& state) {
   if (state.plan.time_s <= 0 || state.cells.empty() || !state.watch.too_short) return;
   const double missing = missing_s(state);

@@ -1,36 +1,32 @@
-// What a block runs: the counts of the plan and those around the figures of the goal, as far as enough blocks fit
-// into the time.
+// What a block runs: counts of the plan and around the goal's figures, limited so that enough blocks fit.
 #pragma once
 
 #include "measure/loop/study_state.h"
 
 namespace mileage {
 
-/// Blocks that an interval worth having needs.
+/// For a useful interval.
 inline constexpr int blocks_needed = 5;
 
-/// Says again what the next block runs, after `made` whole ones. As much is skipped (Skipped), one after the other,
-/// as it takes for eight blocks to fit into the time; frames, break-evens and counts around figures only where five
-/// would not fit else. Counts around figures are skipped before the first block alone: blocks that differ in them
-/// would tell little together. The figures of 99 % of frames keep their counts and their frames. Nothing is taken back
-/// later. Tells the watch before the first block where five do not fit even so.
+/// Plans the next block after `made` whole ones: skips parts (Skipped) in order until eight blocks fit; frames,
+/// break-evens and counts around figures only if five would not fit. Counts around figures only change before the first
+/// block, since differing blocks compare poorly. Figures for 99 % keep counts and frames. Nothing is restored later.
+/// Notifies the watch if five blocks do not fit.
 void plan_block(StudyState& state, int made);
 
-/// Seconds that a block takes, as its cells foresee.
 double predicted_block_s(const StudyState& state);
 
-/// Whether larger counts may be tried at all, by the plan and for this series.
+/// Whether larger counts may be tried for this series.
 bool may_be_tried(const StudyState& state, std::size_t series, double count);
 
-/// What a run would take at a count, by the nearest one that was looked at, on the machine as slow as it was then.
+/// From the nearest count tried, with the slowdown of that moment.
 RunCost cost_near(const StudyState& state, std::size_t series, std::int64_t count);
-/// The same by what frames and runs of a series cost at some counts; of frames at one at least.
+/// The same from costs of frames (at least one) and runs.
 RunCost cost_near(const RoughCosts& costs, const std::map<std::int64_t, RunCost>& run_costs, std::int64_t count);
 
-/// Cost of the nearest count that was looked at, in proportion.
+/// Nearest known cost, scaled in proportion.
 double rough_cost(const RoughCosts& costs, std::int64_t count);
 
-/// Tells the watch where five blocks of the cells do not fit into the time.
 void note_if_too_short(StudyState& state);
 
 }  // namespace mileage

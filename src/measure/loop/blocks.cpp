@@ -14,44 +14,42 @@ namespace mileage {
 namespace {
 
 constexpr int rounds_of_repeats = 3;
-/// Where time is short, a whole further block tells more than the last disturbed cells of this one.
+/// A further block is worth more than repeating the last disturbed cells.
 constexpr int rounds_when_time_is_short = 1;
-/// Fewer blocks give no interval.
 constexpr int blocks_for_an_interval = 3;
 constexpr int any_number = 1'000'000;
-/// Of the time that blocks take, looking at the precision just to have it may take this share.
+/// Share of block time for estimating precision nobody asked for.
 constexpr double share_for_telling = 0.02;
 
-/// Time of one block: as the whole ones so far took, else as predicted.
+/// From the blocks so far, or predicted.
 double block_s(const StudyState& state) {
   const int blocks = state.summary.blocks;
   return blocks > 0 ? (state.recorder.elapsed_s() - state.blocks_since_s) / blocks : predicted_block_s(state);
 }
 
-/// Blocks foreseen in all, the last one perhaps in part.
+/// The last one may be partial.
 int blocks_foreseen(const StudyState& state) {
   if (state.plan.time_s <= 0) return state.blocks_planned;
   const double in_time = std::ceil((state.plan.time_s - state.blocks_since_s) / block_s(state));
   return static_cast<int>(std::clamp(in_time, 1.0, static_cast<double>(state.blocks_planned)));
 }
 
-/// How much later the first pass may end, as a share of the time allowed. Chosen: every cell then has a cost.
+/// Share of the time by which the first pass may overrun, so that every cell has a cost.
 constexpr double may_pass_by = 0.1;
 
-/// Whether a run of this many seconds would pass the time allowed. Runs made before are taken whatever their time.
+/// Recorded runs count whatever their time.
 bool is_out_of_time(const StudyState& state, double run_s) {
   return state.plan.time_s > 0 && !state.recorder.is_replaying() &&
          state.recorder.elapsed_s() + run_s > state.plan.time_s;
 }
 
-/// Until this many blocks are made, or the time allowed has passed.
 double foreseen_left_s(const StudyState& state, int blocks) {
   double end_s = state.blocks_since_s + blocks * block_s(state);
   if (state.plan.time_s > 0) end_s = std::min(end_s, state.plan.time_s);
   return std::max(0.0, end_s - state.recorder.elapsed_s());
 }
 
-/// Time that faster cells need so that each of them gets enough blocks: a cell that would take it waits.
+/// Time reserved for faster cells to get enough blocks; a cell that would use it waits.
 double kept_for_faster_s(const StudyState& state, const Cell& cell, int block) {
   double faster_s = 0;
   for (const Cell& other : state.cells)
@@ -59,8 +57,7 @@ double kept_for_faster_s(const StudyState& state, const Cell& cell, int block) {
   return faster_s * std::max(0, blocks_needed - 1 - block);
 }
 
-/// Where a block takes too much of the time left, fast cells come first: each of them has a cost then, whatever the
-/// slow ones take.
+/// If a block takes too much of the remaining time, fast cells run first.
 std::vector<Cell> in_order(const StudyState& state, std::vector<Cell> cells) {
   const double left_s = state.plan.time_s - state.recorder.runs_s();
   const bool is_short = state.plan.time_s > 0 && blocks_needed * state.overrun * predicted_block_s(state) > left_s;
@@ -70,7 +67,6 @@ std::vector<Cell> in_order(const StudyState& state, std::vector<Cell> cells) {
   return cells;
 }
 
-/// Runs the cells, as far as time allows; in the first pass up to its very end, so that there is an answer.
 void run_cells(StudyState& state, const std::vector<Cell>& cells, int block, bool repeating) {
   Progress progress;
   progress.block = block;
@@ -94,15 +90,13 @@ void run_cells(StudyState& state, const std::vector<Cell>& cells, int block, boo
   }
 }
 
-/// Whether no run of a block is good.
 bool is_lost(const StudyState& state, int block) {
   const std::vector<Run>& runs = state.recorder.study().runs;
   return std::none_of(runs.begin(), runs.end(),
                       [&](const Run& run) { return run.block == block && !state.recorder.judge().condemns(run); });
 }
 
-/// Whether a cell was measured in a block, and every run of it is condemned by the slowdown that the machine holds by
-/// now.
+/// Measured in the block, but all runs discarded by the current slowdown.
 bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
   bool is_measured = false;
   for (const Run& run : state.recorder.study().runs) {
@@ -113,7 +107,7 @@ bool lacks_evidence(const StudyState& state, const Cell& cell, int block) {
   return is_measured;
 }
 
-/// Of a block that is lost as a whole: all cells that are measured by now.
+/// Of a lost block: all measured cells.
 std::vector<Cell> cells_without_evidence(const StudyState& state, int block) {
   if (is_lost(state, block)) return state.cells;
   std::vector<Cell> lacking;
@@ -122,7 +116,7 @@ std::vector<Cell> cells_without_evidence(const StudyState& state, int block) {
   return lacking;
 }
 
-/// One pass over the cells, then over those without evidence, until none is left or the rounds are used up.
+/// One pass, then repeats of cells without evidence, limited in rounds.
 void make_block(StudyState& state, int block) {
   std::vector<Cell> cells = in_order(state, block_order(state.cells, state.plan.seed, block));
   const int rounds = state.plan.time_s > 0 ? rounds_when_time_is_short : rounds_of_repeats;
@@ -133,13 +127,13 @@ void make_block(StudyState& state, int block) {
   state.summary.blocks += !state.is_cut_short;
 }
 
-/// The slowdown moves while a study is made: what was good enough in early blocks may be condemned in the end.
+/// Full speed changes as a study proceeds, which may discard early runs.
 void repeat_what_lacks_evidence(StudyState& state) {
   for (int block = 0; block < state.summary.blocks && !state.is_cut_short; ++block)
     run_cells(state, cells_without_evidence(state, block), block, true);
 }
 
-/// Fits every series again, as often as there are blocks: dear in a study of many.
+/// Analyses the study again: expensive for large ones.
 void check_precision(StudyState& state, int made) {
   const double before_s = state.recorder.elapsed_s();
   state.summary.reached = reached(state.recorder.study(), state.plan.goal).half_width;
@@ -149,12 +143,12 @@ void check_precision(StudyState& state, int made) {
     state.summary.blocks_lacking = std::max(0, blocks_wanted(made, state.summary.reached, state.plan.precision) - made);
 }
 
-/// Whether somebody is known of it, and the last look was cheap.
+/// If someone listens, and the last estimate was cheap.
 bool may_be_told(const StudyState& state) {
   return state.watch.progress && state.look_took_s <= share_for_telling * block_s(state);
 }
 
-/// After a stage of blocks is done, the next one is planned from what it gave. In between, the precision is only told.
+/// Between stages the precision is only reported.
 void plan_next_stage(StudyState& state, int made, int max) {
   if (made < blocks_for_an_interval) return;
   const bool is_stage_done = state.plan.precision > 0 && made >= state.blocks_planned;
@@ -180,7 +174,7 @@ void make_blocks(StudyState& state) {
   state.blocks_planned = plan.precision > 0 ? std::min(max, first_stage_blocks) : max;
   for (int block = 0; block < state.blocks_planned && !state.is_cut_short; ++block) {
     if (block > 0 && is_out_of_time(state, 0)) break;
-    if (!may_run_any(state)) break;  // what is excluded says why
+    if (!may_run_any(state)) break;  // Reported as skipped.
     const double before_s = state.recorder.runs_s();
     make_block(state, block);
     if (!state.is_cut_short) check_a_run(state, block);

@@ -1,15 +1,14 @@
-// The blocks of a study: passes over its cells in shuffled order, until the plan, the time or the precision is
-// fulfilled.
+// Blocks: passes over the cells in shuffled order until plan, time or precision end the study.
 #pragma once
 
 #include "measure/loop/study_state.h"
 
 namespace mileage {
 
-/// Makes the blocks that the plan asks for; see measure_study().
+/// See measure_study().
 void make_blocks(StudyState& state);
 
-/// Looks at the precision where blocks were made since it was looked at last.
+/// If blocks were added since the last estimate.
 void check_final_precision(StudyState& state);
 
 }  // namespace mileage

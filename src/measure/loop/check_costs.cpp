@@ -9,13 +9,12 @@
 namespace mileage {
 namespace {
 
-/// The power of growth is known by counts at least this many times apart, and lies within these bounds; where no counts
-/// tell it, it is taken to be the square.
+/// Exponents are estimated from counts at least this ratio apart, within these bounds; without any: quadratic.
 constexpr double counts_tell_from = 2;
 constexpr double min_power = 1;
 constexpr double max_power = 3;
 constexpr double unknown_power = 2;
-/// Looks at a reference: how much larger each count is, the frames of a look, and of one more where those were cheap.
+/// Ratio of counts tried, frames of a run, and of a second one if cheap.
 constexpr std::int64_t larger_look = 4;
 constexpr int frames_of_a_look = 2;
 constexpr int frames_of_a_longer_look = 64;
@@ -45,7 +44,7 @@ RunCost carried_on(const RoughCosts& costs, const std::map<std::int64_t, RunCost
   return cost;
 }
 
-/// Two short runs tell what frames cost, and what comes beside them; a dear one tells enough.
+/// A short run gives start-up and frame costs; a second one only if cheap.
 RunCost look(StudyState& state, const Series& reference, std::int64_t count, double foreseen_s, double max_s,
              Progress& progress) {
   const auto took_s = [&](int frames) {

@@ -1,4 +1,4 @@
-// What checks will take: of series as their runs told, of a reference that is not measured as a few looks tell.
+// Predicted costs of checks, from runs of the series and of references.
 #pragma once
 
 #include <optional>
@@ -8,13 +8,11 @@
 
 namespace mileage {
 
-/// What a check of a series costs at a count, its set-up beside its frames; nothing where that is not known. Beyond the
-/// largest count known, frames are taken to grow by the power at which they grew before.
+/// Nothing if unknown. Beyond the largest known count frames grow with their exponent so far.
 std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std::int64_t count);
 
-/// Looks at a reference that is not measured, which may be far slower than what is: from the smallest count of the plan
-/// on, each count four times the one before, up to `largest`, and as long as the next look fits into this many seconds
-/// even where frames grow with the square.
+/// Runs an unmeasured, possibly slow reference at the smallest count and then at 4x each, up to `largest` and while the
+/// next would fit into `seconds` with quadratic growth.
 void check_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
                      Progress& progress);
 

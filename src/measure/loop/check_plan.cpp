@@ -17,7 +17,7 @@ const Knob* workers_of(const Scenario& scenario, const std::string& variant) {
   return nullptr;
 }
 
-/// Values of workers to check with; all of them is the knob's default.
+/// All of them is the default.
 std::vector<double> workers_checked(const Knob& workers) {
   std::vector<double> values{1, 2, std::get<double>(workers.default_value)};
   std::sort(values.begin(), values.end());
@@ -32,7 +32,7 @@ bool is_planned(const std::vector<Check>& checks, const Series& series, std::int
   });
 }
 
-/// Whether the checks with several workers are there already: a cold series does the same work as its warm one.
+/// A cold series does the same work as its warm one.
 bool is_worked_through(const std::vector<Check>& checks, const Series& series, std::int64_t count) {
   return std::any_of(checks.begin(), checks.end(), [&](const Check& check) {
     return check.series == series && check.count == count && !(check.varied == Knobs{});

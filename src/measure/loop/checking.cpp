@@ -13,34 +13,31 @@
 namespace mileage {
 namespace {
 
-/// Share of the time allowed in which outcomes are compared at one count, and how much smaller a count is taken where
-/// they would take longer.
+/// Of the time, at one count; a smaller count is used if checks would exceed it.
 constexpr double share_for_checks = 0.1;
 constexpr std::int64_t smaller_check = 4;
-/// A larger count says something besides the smallest from here on.
+/// Smallest ratio to the smallest count that is worth a check.
 constexpr std::int64_t min_larger = 2;
-/// Of all checks. Beyond it only the plain ones are made, a variant once each, and those with several workers are not.
+/// Of all checks; beyond it only plain ones are made.
 constexpr double share_for_all_checks = 0.12;
-/// Of checks of what is measured, all together; and what one of them takes at most.
+/// Of all later checks, and of one.
 constexpr double share_for_later_checks = 0.08;
 constexpr double longest_check_s = 2;
-/// Of the time of blocks, checks of their runs.
+/// Of block time, for checks of runs,
 constexpr double share_for_checks_of_runs = 0.06;
-/// One of them may take what this many blocks allow.
+/// saved over up to this number of blocks.
 constexpr int blocks_saved_for = 4;
-/// Largest counts this close to each other are checked at one.
+/// Ratio of largest counts that share a check.
 constexpr double close_counts = 1.25;
 constexpr double min_check_frames = 2;
 constexpr int longest_horizon = 20'000;
 
-/// What a check took at a count.
 struct CheckTime {
   std::int64_t count = 0;
   double seconds = 0;
 };
 
-/// All checks at a count, or only the first where all would take too long and a smaller count may be taken. Returns
-/// what the first took.
+/// All checks, or only the first if it takes too long and a smaller count may be used. Returns the first's time.
 CheckTime check_at(StudyState& state, const std::vector<Check>& checks, double longest_s) {
   Progress progress;
   progress.checking = true;
@@ -57,15 +54,14 @@ CheckTime check_at(StudyState& state, const std::vector<Check>& checks, double l
   return first;
 }
 
-/// A count whose check takes so long, on the line between two that were tried: what setting up takes at any count is
-/// not saved by a smaller one.
+/// Interpolated between two tried: set-up costs something at any count.
 std::int64_t count_that_takes(double seconds, const CheckTime& small, const CheckTime& large) {
   const double share = (seconds - small.seconds) / std::max(large.seconds - small.seconds, 1e-9);
   const double count = static_cast<double>(small.count) + share * static_cast<double>(large.count - small.count);
   return std::min(static_cast<std::int64_t>(std::max(count, 0.0)), large.count / smaller_check);
 }
 
-/// At a count of the plan or, where that takes too long, at a smaller one above the smallest.
+/// Or at a smaller one that fits the time.
 void check_larger(StudyState& state, std::int64_t count, const CheckTime& small) {
   std::int64_t next = count;
   do {
@@ -87,13 +83,13 @@ void exclude_what_differs(StudyState& state) {
   }
 }
 
-/// Time that each of this many later checks may take.
+/// Per check.
 double allowed_s(const StudyState& state, std::size_t checks) {
   if (state.plan.time_s <= 0) return longest_check_s;
   return std::min(longest_check_s, share_for_later_checks * state.plan.time_s / static_cast<double>(checks));
 }
 
-/// Of the series that are checked, the slowest set-up and the slowest frame at a count, as far as costs are known.
+/// Slowest set-up and frame among the checked series.
 RunCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, std::int64_t count) {
   RunCost dearest{0, 0, 1e-9};
   for (const Check& check : checks)
@@ -104,7 +100,7 @@ RunCost dearest_cost(const StudyState& state, const std::vector<Check>& checks, 
   return dearest;
 }
 
-/// Frames that a check may have in this many seconds; none where setting up takes too long already.
+/// 0 if set-up alone takes too long.
 double affordable_frames(const StudyState& state, const std::vector<Check>& checks, double seconds) {
   const RunCost cost = dearest_cost(state, checks, checks.front().count);
   return std::max(0.0, (seconds - cost.beside_s) / cost.frame_s);
@@ -121,7 +117,7 @@ void make_checks(StudyState& state, const std::vector<Check>& checks, int frames
   }
 }
 
-/// Series by the largest count that they are measured at; those close to each other share one.
+/// Close counts share one check.
 std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& state) {
   std::map<std::int64_t, std::vector<Series>, std::greater<>> all;
   for (std::size_t series = 0; series < state.plan.series.size(); ++series) {
@@ -140,7 +136,7 @@ std::map<std::int64_t, std::vector<Series>> by_largest_count(const StudyState& s
   return shared;
 }
 
-/// Where no check stated anything, further ones tell nothing.
+/// Without outcomes further checks are useless.
 bool states_outcomes(const StudyState& state) {
   const std::vector<Run>& runs = state.recorder.study().runs;
   return std::any_of(runs.begin(), runs.end(),
@@ -202,8 +198,7 @@ void drop_what_differs(StudyState& state) {
   state.drop_excluded_aims();
 }
 
-/// Frames that a run of a cell had in a block, warm-up included, as far as outcomes are held over them; 0 where there
-/// is no such run.
+/// Warm-up included, limited; 0 without such a run.
 int frames_of_run(const StudyState& state, const Cell& cell, int block) {
   const std::vector<Run>& runs = state.recorder.study().runs;
   for (auto run = runs.rbegin(); run != runs.rend() && run->block >= block; ++run) {
@@ -217,17 +212,16 @@ int frames_of_run(const StudyState& state, const Cell& cell, int block) {
   return 0;
 }
 
-/// A cell's own check and that of its reference, where it is not the reference itself.
+/// With that of its reference, if that is another series.
 std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
   return plain_checks(state.head.scenario, state.plan, {state.plan.series[cell.series]}, cell.count);
 }
 
-/// Which run of a block is compared with its reference: the first in random order whose check fits into this many
-/// seconds with more frames than the checks before had.
+/// The first in random order whose check fits and has more frames than any before.
 void draw_a_run(StudyState& state, int block, double max_s) {
   for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
     const std::vector<Check> checks = checks_of_cell(state, cell);
-    if (checks.size() <= 1) continue;  // of the reference, or of a floor
+    if (checks.size() <= 1) continue;  // The reference or a floor.
     const auto both = static_cast<double>(checks.size());
     const double affordable = affordable_frames(state, checks, max_s / both);
     const int frames = static_cast<int>(std::min<double>(frames_of_run(state, cell, block), affordable));

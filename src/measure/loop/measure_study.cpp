@@ -24,7 +24,7 @@ void make_runs(StudyState& state) {
   make_blocks(state);
 }
 
-/// Counts of the plan that no block holds, by series.
+/// Counts of the plan in no block, by series.
 std::vector<LeftOut> left_out_of(const StudyState& state) {
   std::vector<LeftOut> left_out;
   const std::vector<Run>& runs = state.recorder.study().runs;

@@ -33,8 +33,7 @@ std::vector<std::string> names_of(const std::vector<Named>& all) {
   return names;
 }
 
-/// Those that are measured when none is named: all that can run here. A device in software says little, so that its
-/// variants are excluded where there are others.
+/// All that can run here; software devices only if there are no others.
 std::vector<const VariantFacts*> usual_variants(const Scenario& scenario) {
   std::vector<const VariantFacts*> usual;
   for (const bool in_software : {false, true}) {
@@ -115,7 +114,7 @@ std::vector<Series> series_for(const Scenario& scenario, const VariantFacts& fac
   return all;
 }
 
-/// The whole series, and one more for each phase asked for that the variant can skip.
+/// And one per phase that the variant can skip.
 std::vector<Series> with_floors(const std::vector<Series>& whole, const VariantFacts& facts,
                                 const PlanRequest& request) {
   std::vector<Series> all = whole;
@@ -164,12 +163,12 @@ void check_knob_names(const Scenario& scenario, const std::vector<const VariantF
   }
 }
 
-/// Behind a capacity: that of 99 % of frames.
+/// Suffix of a capacity.
 constexpr std::string_view share_of_99 = ":99%";
 
-/// At one count, this many blocks tell as much as more of them with shorter runs, and long runs have rare frames.
+/// At one count, long runs catch rare frames; this number of blocks suffices.
 constexpr double blocks_at_one_count = 30;
-/// Of the time of a run, its frames.
+/// Of a run's time.
 constexpr double share_of_frames = 0.8;
 constexpr double longest_run_ms = 1000;
 
@@ -178,7 +177,6 @@ double long_run_ms(const Plan& plan) {
   return std::min(longest_run_ms, share_of_frames * plan.time_s * 1000 / runs);
 }
 
-/// Both variants of a break-even must be measured.
 void check_goal(const Plan& plan, const Scenario& scenario, const Goal& goal) {
   for (const std::string& name : goal.between) {
     const bool is_measured = std::any_of(plan.series.begin(), plan.series.end(),

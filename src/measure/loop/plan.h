@@ -1,4 +1,4 @@
-// From what a person asks for to a plan: which series, at which counts.
+// From a request to a plan: which series, at which counts.
 #pragma once
 
 #include <map>
@@ -10,49 +10,46 @@
 
 namespace mileage {
 
-/// What a person asks for. Empty lists mean "all" or "the default".
+/// Empty lists mean "all" or "the default".
 struct PlanRequest {
-  std::vector<std::string>
-      variants;  ///< Empty: all that can run here, those on a software device only where there are no others.
-  std::map<std::string, std::vector<std::string>> knobs;  ///< Values as written; several make several series.
-  std::vector<std::string> without;  ///< Phases: each is excluded in a series more of the variants that can.
-  std::vector<std::string> builds;   ///< Names of builds of one program; several make a series each.
+  std::vector<std::string> variants;  ///< Empty: all that can run here, software devices only without others.
+  std::map<std::string, std::vector<std::string>> knobs;  ///< As typed; several make several series.
+  std::vector<std::string> without;  ///< Phases: one more series each, for variants that can skip it.
+  std::vector<std::string> builds;   ///< Of one program; one series each.
   std::vector<std::int64_t> counts;  ///< Ascending.
   double budget_ms = 1000.0 / 60.0;
-  std::vector<double> cold_bytes{0};  ///< Memory walked between frames; several values make several series of each.
+  std::vector<double> cold_bytes{0};  ///< Walked between frames; one series each.
   int blocks = 0;
-  double precision = 0;  ///< Relative half-width wanted; 0 means none.
+  double precision = 0;  ///< Relative half-width; 0 for none.
   Goal goal;
-  bool aim = false;            ///< Add counts around the figures of the goal.
-  bool listed = false;         ///< The counts were listed one by one.
-  std::int64_t max_count = 0;  ///< Largest count that may be tried; 0 means any.
+  bool aim = false;            ///< Add counts around the goal's figures.
+  bool listed = false;         ///< Counts were listed.
+  std::int64_t max_count = 0;  ///< 0 for any.
   double time_s = 0;
   std::uint64_t seed = 1;
-  std::optional<int> min_frames;  ///< Of every run; nothing: 20, and 10 where frames are heavy.
+  std::optional<int> min_frames;  ///< Default: 20, or 10 for heavy frames.
   double min_ms = 20;
-  std::int64_t arrive = 0;  ///< This many of the count come at once in every run; 0: the world is set up with all.
-  int trace = 0;            ///< This many runs of every cell keep their frames one by one.
-  std::vector<std::string> tune;  ///< Knobs whose best value is looked for.
+  std::int64_t arrive = 0;        ///< Part of the count that arrives at once; 0 for none.
+  int trace = 0;                  ///< Traced runs per cell.
+  std::vector<std::string> tune;  ///< Knobs.
 };
 
-/// Blocks of a plan that names neither blocks, time nor precision.
+/// Without blocks, time or precision.
 inline constexpr int usual_blocks = 5;
 
-/// The scenario of that name among those offered. Throws Error (usage) with the nearest known name.
+/// Throws Error (usage) with the nearest known name.
 const Scenario& scenario_named(const std::string& name, const std::vector<Scenario>& offered);
 
-/// A goal as people write it: `capacity`, `capacity@60hz`, `capacity@60hz:99%` (for 99 % of frames) or
-/// `breakeven:objects,columns`. Throws Error (usage).
+/// `capacity`, `capacity@60hz`, `capacity@60hz:99%` or `breakeven:objects,columns`. Throws Error (usage).
 Goal parse_goal(const std::string& text, const std::string& field);
 
-/// Checks a request against a scenario and spells it out: for every variant one series per combination of the values
-/// given for the knobs that touch it, all other knobs at their defaults. Throws Error (usage) for an unknown or
-/// unavailable variant, an unknown knob, a value out of range, or a knob that touches none of the variants; the message
-/// names what would be accepted.
+/// One series per variant and combination of values of the knobs that affect it; other knobs at defaults. Throws Error
+/// (usage) for unknown or unavailable names, values out of range and knobs that affect no variant, with what would be
+/// accepted.
 Plan make_plan(const Scenario& scenario, const PlanRequest& request);
 
-/// Gives runs of a plan with a time at a single count, where nothing is aimed at, as much of it as its series allow:
-/// `min_ms` at least. make_plan() does; who changes the series of a plan does again.
+/// Distributes the time over the series' runs; at least `min_ms` each. Called by make_plan(), and again after
+/// changes of the series.
 void lengthen_runs_at_one_count(Plan& plan, double min_ms);
 
 }  // namespace mileage

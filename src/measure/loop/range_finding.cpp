@@ -12,22 +12,20 @@
 namespace mileage {
 namespace {
 
-/// The first count that is far over the budget stays in unless the one before was surely over it: a range-finding run
-/// is short and easily too slow.
+/// The first count far over budget is kept unless the one before was over by this: short runs are often too slow.
 constexpr double surely_over_budget = 1.2;
-/// RangeFinding runs of a count that looks over the budget.
+/// Runs at a count that seems over budget.
 constexpr int looks_at_an_end = 2;
 constexpr int range_finding_frames = 3;
-/// What a recording by hand takes.
+/// Seconds of a recording by hand.
 constexpr double by_hand_s = 40;
 
-/// What is known of a series on its way up.
+/// A series on its way up.
 struct Ramp {
-  bool is_over = false;         ///< Far over the budget; over it is enough where runs are dear.
-  bool is_surely_over = false;  ///< So much that a count far over it is not needed.
+  bool is_over = false;         ///< Far over budget; over budget if runs are expensive.
+  bool is_surely_over = false;  ///< No count far over it is needed.
 };
 
-/// One series at its next count.
 void climb(StudyState& state, std::size_t series, std::int64_t count, Ramp& so_far, Progress& progress) {
   const bool may_be_left_out = state.plan.aim && !state.plan.listed;
   if (so_far.is_over && may_be_left_out) return state.leave_out(series, count, LeftOutWhy::over_budget);
@@ -43,8 +41,7 @@ void climb(StudyState& state, std::size_t series, std::int64_t count, Ramp& so_f
   so_far.is_surely_over = so_far.is_surely_over || placed->frame_ms > surely_over_budget * budget_ms;
 }
 
-/// The count to go on with: the next one, or this many farther that the time for range finding suffices if each takes
-/// as long as the last; no farther, though, than one that fits even if runs take in proportion.
+/// The next one, or further if range finding would otherwise take too long; only as far as one run fits.
 std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
   const std::vector<std::int64_t>& counts = state.plan.counts;
   if (state.plan.time_s <= 0 || state.plan.listed || at + 1 >= counts.size()) return at + 1;

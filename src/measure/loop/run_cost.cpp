@@ -9,19 +9,18 @@ namespace mileage {
 namespace {
 
 constexpr int min_frames = 3;
-/// Share of the budget above which frames are heavy.
+/// Of the budget.
 constexpr double heavy_share = 0.25;
-/// Share of the time allowed above which a run is dear.
+/// Of the time.
 constexpr double dear_share = 0.015;
-/// Of the time allowed, one run may take this share, and a second at least.
+/// Of the time, at least 1 s.
 constexpr double share_for_a_run = 0.1;
-/// Where there is one count, a slow way is what the question is about, and takes no time from other counts.
+/// At one count no other counts need the time.
 constexpr double share_at_one_count = 0.3;
 constexpr double shortest_limit_s = 1;
-/// Of the longest run, frames fill this share as foreseen: a machine in a slow moment takes twice as long.
+/// Of the longest run: a slow moment doubles it.
 constexpr double share_of_longest = 0.5;
 
-/// At most this many frames, and no more than are affordable and leave the rest of the longest run free.
 int within_limit(const Plan& plan, const RunCost& cost, int max, double affordable) {
   const double frames = (share_of_longest * longest_run_s(plan) - cost.beside_s) / cost.frame_s - cost.warmup_frames;
   const auto fewest = static_cast<double>(std::min(min_frames, max));
@@ -60,7 +59,7 @@ RunCost run_cost_of(const Run& range_finding) {
   cost.warmup_frames = static_cast<double>(range_finding.warmup_ns.size());
   const double frames = cost.warmup_frames + static_cast<double>(range_finding.measured_frames());
   cost.frame_s = typical_frame_ms(range_finding) * 1e-3 + range_finding.walked_ms * 1e-3 / frames;
-  // A run that had to be ended took longer than it needed.
+  // A killed run took longer than it needed.
   const double needed_s = range_finding.left_behind > 0 ? 0 : range_finding.took_s - frames * cost.frame_s;
   cost.beside_s = std::max(start_of_run_s / 4, needed_s);
   return cost;

@@ -15,7 +15,7 @@ namespace {
 constexpr double min_limit_s = 10;
 constexpr double limit_over_predicted = 20;
 
-/// What a program has its run may be anything.
+/// Programs may answer anything.
 Run believed(const RunRequest& request, Run run) {
   if (run.status == RunStatus::failed) {
     Run cleaned = failed_run(request, run.failure);
@@ -32,7 +32,7 @@ Run believed(const RunRequest& request, Run run) {
   return run;
 }
 
-/// Below 2^53, so that no reader of the file rounds it.
+/// Below 2^53, exact in JSON.
 std::uint64_t world_seed(std::uint64_t plan_seed, int block, std::int64_t count) {
   return splitmix64(splitmix64(plan_seed ^ static_cast<std::uint64_t>(block + 1)) ^
                     static_cast<std::uint64_t>(count)) >>
@@ -118,7 +118,7 @@ Run RunRecorder::fresh_run(const Order& order, Progress& progress) {
   run.varied = order.varied;
   run.block = order.block;
   run.order = static_cast<int>(study_.runs.size());
-  run.process = runner_.made_by() == MadeBy::game ? 0 : run.order;  // a game makes all in one
+  run.process = runner_.made_by() == MadeBy::game ? 0 : run.order;  // A game makes all runs in one process.
   if (run.status != RunStatus::failed) run.status = order.intended;
   run.check_frames = order.intended == RunStatus::check ? order.check_frames : 0;
   if (run.status == RunStatus::kept && judge_.condemns(run)) run.status = RunStatus::disturbed;

@@ -1,5 +1,5 @@
-// Makes the runs that the measuring loop orders, or takes them from an interrupted study, and keeps what they teach:
-// the time used, the slowdown of the yardstick, and the study so far.
+// Makes the runs that the loop orders, or takes them from an interrupted study; tracks time, slowdown and the study so
+// far.
 #pragma once
 
 #include <optional>
@@ -13,40 +13,34 @@
 
 namespace mileage {
 
-/// What one run is for.
 struct Order {
   Series series;  ///< As planned.
-  Knobs varied;   ///< Knobs set otherwise, in a check.
+  Knobs varied;   ///< Changed in a check.
   std::int64_t count = 0;
   int block = -1;
   RunStatus intended = RunStatus::kept;
   int min_frames = 20;
-  double predicted_s = 0.5;  ///< Time that the run will take, from what was measured; sets its limit.
+  double predicted_s = 0.5;  ///< Sets the limit.
   int check_frames = 20;     ///< Of a check.
 };
 
 class RunRecorder {
  public:
-  /// `made`: runs of the study so far, when it was interrupted; they are taken in their order before any is made. All
-  /// arguments must outlive this object.
+  /// `made`: runs of an interrupted study, taken in order first. Arguments must outlive it.
   RunRecorder(const Head& head, const std::vector<Run>& made, Runner& runner, Clock& clock, const Watch& watch);
 
-  /// The next run. What is known to the watch and what is not follows measure_study(). A run that its yardstick
-  /// condemns comes back as `disturbed`. Throws Error (bad input) when an earlier run is not the one ordered.
+  /// A run discarded by its yardstick is `disturbed`. Callbacks as in measure_study(). Throws Error (bad input) if an
+  /// earlier run is not the one ordered.
   Run make(const Order& order, Progress& progress);
 
-  /// Seconds after which a run is ended: 20 times what it is foreseen to take, 10 at least; of a study with a time at
-  /// most a tenth of that, of one at a single count three tenths.
+  /// 20 times the predicted time, at least 10 s; with a study time at most a tenth of it (three tenths at one count).
   double limit_s(const Order& order) const;
-  /// Whether a run failed at that limit.
   bool ran_into_limit(const Order& order, const Run& run) const;
 
-  /// Seconds that the study took so far, those before an interruption included.
+  /// Including time before an interruption.
   double elapsed_s() const;
-  /// Seconds that the runs so far took, by what stands in them: the same when they are taken from an interrupted
-  /// study, so that whatever is decided by it is decided alike.
+  /// From the runs' own times, so that a resumed study decides alike.
   double runs_s() const;
-  /// Whether runs from before an interruption are still to be taken.
   bool is_replaying() const { return next_made_ < made_.size(); }
   const DisturbanceFilter& judge() const { return judge_; }
   const Study& study() const { return study_; }

@@ -13,7 +13,7 @@
 namespace mileage {
 namespace {
 
-/// Frames by count, as multiples of what their run typically takes at full speed.
+/// Relative to their run's typical frame at full speed, by count.
 using FrameRatios = std::map<std::int64_t, std::vector<float>>;
 
 FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
@@ -28,8 +28,7 @@ FrameRatios frame_ratios_of(const StudyState& state, std::size_t series) {
   return ratios;
 }
 
-/// What 99 % of the ratios pooled around a count stay below; of the nearest count where none were taken there. Pooled
-/// farther than for the answer: aims would follow an end that jumps from place to place.
+/// Pooled more widely than for answers, so that aims do not jump. The nearest count if there is none.
 double end_of_ratios(const FrameRatios& ratios, std::int64_t count) {
   const auto away = [&](const auto& one) {
     return std::fabs(std::log(static_cast<double>(one.first) / static_cast<double>(count)));

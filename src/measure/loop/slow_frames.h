@@ -1,4 +1,4 @@
-// What slow frames take, as far as runs tell: where counts are to stand around capacities of other than typical ones.
+// Slow frames so far, to place counts around capacities for them.
 #pragma once
 
 #include <vector>
@@ -7,11 +7,10 @@
 
 namespace mileage {
 
-/// What 99 % of frames stay below, by series and count: of the machine as it was. The typical cost until frames are
-/// measured.
+/// 99th percentile by series and count; typical cost until frames are measured.
 std::vector<RoughCosts> max_frames_of(const StudyState& state);
 
-/// The worst frames after arrivals, by series and count: medians over runs. Empty where nothing arrived.
+/// Median over runs of the worst frame after an arrival; may be empty.
 std::vector<RoughCosts> worst_frames_of(const StudyState& state);
 
 }  // namespace mileage

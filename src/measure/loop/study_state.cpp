@@ -6,7 +6,7 @@
 namespace mileage {
 namespace {
 
-/// A run that takes this many times as long as was foreseen has the machine, and not of itself.
+/// Ratio to the predicted time: the machine stood still.
 constexpr double far_beyond_foreseen = 4;
 
 }  // namespace

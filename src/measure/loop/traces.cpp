@@ -11,8 +11,7 @@ constexpr double share_for_traces = 0.2;
 constexpr double max_frames_traced = 400;
 constexpr double min_frames_traced = 30;
 
-/// Frames of traced run `number` (from 0) of a cell: of as many as the plan asks for, or of this many fewer that there
-/// are enough frames; 0 where this one does not fit into its share of the time.
+/// Frames of traced run `number` (from 0), reduced to fit; 0 if it does not.
 int frames_to_trace(const StudyState& state, const Cell& cell, int number) {
   if (state.plan.time_s <= 0) return static_cast<int>(max_frames_traced);
   const RunCost cost = cost_near(state, cell.series, cell.count);

@@ -12,16 +12,16 @@
 namespace mileage {
 namespace {
 
-/// Every this many values are measured first, where there are more than a handful.
+/// Every third value is measured first if there are many.
 constexpr std::size_t coarse_stride = 3;
 constexpr std::size_t few_values = 6;
-/// A value is near the best below this ratio, as far as slopes leave no uncertainty, and skipped above it.
+/// Ratio to the best, within slope uncertainty; larger ones are skipped.
 constexpr double near_best = 1.25;
-/// Standard errors that leave no uncertainty.
+/// Standard errors.
 constexpr double errors_without_uncertainty = 4;
-/// A value that was measured at all is measured so often, so that its cost has an interval worth having.
+/// A measured value gets enough runs for an interval.
 constexpr int min_runs = 6;
-/// Of one run, log scale, at least: loaded machines show 5 to 10 %, and few runs may lie close by luck.
+/// Log scale, of one run: few runs may be close by luck, and loaded machines show 5 to 10 %.
 constexpr double min_scatter = 0.08;
 
 const double* tuned_value(const Series& series, const std::string& knob) {
@@ -29,16 +29,15 @@ const double* tuned_value(const Series& series, const std::string& knob) {
   return found == series.knobs.values().end() ? nullptr : std::get_if<double>(&found->second);
 }
 
-/// Mean log cost of a cell at full speed, over its good runs in blocks.
+/// Mean log cost at full speed over good runs.
 struct CellCost {
   double sum = 0;
   double squares = 0;
-  double deviations = 0;  ///< Of full speed's costs, by slopes that nobody knows yet.
+  double deviations = 0;  ///< Uncertainty of the slowdown response.
   int runs = 0;
   double mean() const { return sum / runs; }
-  /// Standard error by slopes alone: more runs at the same slowdown tell no more of them.
+  /// More runs at the same slowdown do not reduce it.
   double slope_error() const { return deviations / runs; }
-  /// Standard error.
   double error() const {
     const double variance = runs > 1 ? std::max(0.0, squares - sum * sum / runs) / (runs - 1) : 0;
     const double by_runs = std::max(min_scatter, std::sqrt(variance)) / std::sqrt(static_cast<double>(runs));
@@ -80,7 +79,7 @@ bool is_default_of_all(const StudyState& state, std::size_t series) {
   });
 }
 
-/// Series by the value of the one numeric knob that is tuned; none where it is named, or there are two.
+/// Series by value of the only tuned numeric knob; else none.
 std::vector<std::size_t> by_value(const StudyState& state) {
   std::vector<std::size_t> series;
   if (state.plan.tune.size() != 1) return series;
@@ -91,7 +90,7 @@ std::vector<std::size_t> by_value(const StudyState& state) {
   return series;
 }
 
-/// Whether a value stands between two coarse ones of which none is near the best at this count, or nobody knows yet.
+/// Values between coarse ones that are not near the best, or not yet known.
 class Coarse {
  public:
   Coarse(const StudyState& state, const CellCosts& costs, const std::map<std::int64_t, CellCost>& best)

@@ -1,4 +1,4 @@
-// Walks other memory between frames, as the rest of a game's frame does.
+// Walks other memory between frames, as the rest of a game does.
 #pragma once
 
 #include <cstddef>
@@ -10,16 +10,16 @@
 
 namespace mileage {
 
-/// Reads and writes one byte in every line of a piece of memory of its own, so that what the caches held before is
-/// thrown out of all slowdowns smaller than it. What walking took is kept, to be excluded of the times of frames.
+/// Writes one byte per cache line of its own memory, which evicts smaller caches. Its time is kept to exclude it from
+/// frames.
 class ColdWalk {
  public:
-  /// Takes `bytes` of memory (whole lines of 64 bytes, one at least) and touches them all.
+  /// `bytes` are rounded to lines of 64 bytes, at least one.
   ColdWalk(std::size_t bytes, Clock& clock);
 
   void walk();
 
-  /// Sums over the walks so far: wall time in nanoseconds, and what was spent during that time.
+  /// Sums over all walks: wall time, and what was spent.
   std::int64_t wall_ns() const { return wall_ns_; }
   const SpentReading& spent() const { return spent_; }
 

@@ -28,7 +28,7 @@ int open_event(std::uint64_t event) {
   return static_cast<int>(::syscall(SYS_perf_event_open, &wanted, 0, -1, -1, PERF_FLAG_FD_CLOEXEC));
 }
 
-/// The number that a file holds; negative where it cannot be read.
+/// Negative if unreadable.
 double number_in(const std::filesystem::path& file) {
   std::ifstream stream(file);
   double number = -1;
@@ -36,7 +36,7 @@ double number_in(const std::filesystem::path& file) {
   return stream ? number : -1;
 }
 
-/// A package, and none of its parts: "package-0".
+/// "package-0", none of its parts.
 bool is_package(const std::filesystem::path& zone) {
   std::ifstream stream(zone / "name");
   std::string name;

@@ -1,5 +1,5 @@
-// What the processor itself counts while frames run, where the kernel lets a process read it: cycles, instructions,
-// cache misses and branch misses of this process, and the energy of the whole package.
+// Hardware counters of this process (cycles, instructions, cache and branch misses) and energy of the package, where
+// the kernel allows.
 #pragma once
 
 #include <cstdint>
@@ -13,28 +13,26 @@
 
 namespace mileage {
 
-/// Where counts come from; tests put recorded ones in their place.
+/// Replaced by recorded values in tests.
 struct HardwareSources {
-  /// Opens a counter of one of the kernel's generic hardware events (PERF_COUNT_HW_...) over this process and the
-  /// threads that it will start: a descriptor, or -1. Reading it gives a count and the times for which it was wanted
-  /// and did run, eight bytes each.
+  /// Opens a PERF_COUNT_HW_ event over this process and future threads: a descriptor, or -1. A read gives count, time
+  /// wanted and time running.
   std::function<int(std::uint64_t event)> open;
-  /// Folder with a folder for each zone of energy that the kernel has.
+  /// One folder per energy zone of the kernel.
   std::filesystem::path energy;
 };
 HardwareSources machine_sources();
 
 class HardwareMeter {
  public:
-  /// Opens what there is. Threads started before are not counted: it belongs before the world is set up.
+  /// Before the world is set up: existing threads are not counted.
   explicit HardwareMeter(const HardwareSources& sources);
 
-  /// Nothing is there on most virtual machines.
+  /// False on most virtual machines.
   bool is_there() const { return !events_.empty() || !zones_.empty(); }
   void begin();
-  /// What was counted since begin(), by the names of counters: "cycles", "instructions", "cache misses", "branch
-  /// misses" (user mode alone), and "joules" of all packages together, other programs included. An event that shared
-  /// its counter with others is scaled to the whole time; one that never ran is excluded.
+  /// "cycles", "instructions", "cache misses", "branch misses" (user mode), "joules" (all packages, other programs
+  /// included). Shared events are scaled to the whole time; those that never ran are omitted.
   std::map<std::string, double> since_begin() const;
 
  private:
@@ -50,7 +48,7 @@ class HardwareMeter {
   };
   struct Zone {
     std::filesystem::path microjoules;
-    double range = 0;  ///< Beyond it the zone begins at 0 again.
+    double range = 0;  ///< Counter wraps around here.
     double before = 0;
   };
   static Reading read(const Event& event);

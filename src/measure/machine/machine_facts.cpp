@@ -24,7 +24,6 @@ std::string first_line(const std::string& path) {
   return line;
 }
 
-/// The machine as hwloc sees it.
 class Topology {
  public:
   Topology() {
@@ -60,12 +59,12 @@ class Topology {
   bool is_loaded_ = false;
 };
 
-/// The system is asked: hwloc skips memory that was added to a virtual machine after its start.
+/// hwloc misses memory that was added to a running virtual machine.
 double memory_bytes() {
   return static_cast<double>(::sysconf(_SC_PHYS_PAGES)) * static_cast<double>(::sysconf(_SC_PAGESIZE));
 }
 
-/// Name and version numbers; what a local build adds behind a dash may name its maker and is excluded.
+/// Without a local build's suffix, which may name its maker.
 std::string kernel() {
   utsname names{};
   if (::uname(&names) != 0) return {};

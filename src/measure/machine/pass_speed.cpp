@@ -17,7 +17,7 @@ constexpr int passes = 4;
 
 double now_s() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
 
-/// Touched before, so that no pass waits for the system to give memory.
+/// Touched before, so that no pass page-faults.
 class Block {
  public:
   explicit Block(std::size_t bytes) : words_(bytes / sizeof(std::uint64_t), 1) {}
@@ -35,7 +35,7 @@ class Block {
   std::vector<std::uint64_t> words_;
 };
 
-/// Seconds of the fastest pass in which all cores pass over their block.
+/// On all cores at once.
 double fastest_pass_s(std::vector<Block>& blocks) {
   double fastest_s = 1e9;
   for (int pass = 0; pass < passes; ++pass) {

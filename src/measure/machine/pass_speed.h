@@ -1,4 +1,4 @@
-// How fast this machine reads and writes memory far beyond its caches.
+// Memory bandwidth beyond the caches.
 #pragma once
 
 #include <map>
@@ -8,9 +8,8 @@
 
 namespace mileage {
 
-/// Bytes read and written in a second by a bare pass that adds to each word in place, by how many cores do it at once:
-/// one, and all of them (Machine::pass_bytes_per_s). The blocks are together twice the largest cache, 32 MiB at least
-/// and 256 MiB at most: the fastest of a few passes. Takes about 0.1 s.
+/// Bytes per second read and written by adding to each word in place, for one core and all (Machine::pass_bytes_per_s).
+/// Fastest of a few passes over twice the largest cache (32 to 256 MiB). 0.1 s.
 std::map<std::string, double> pass_speeds(const Machine& machine);
 
 }  // namespace mileage

@@ -9,10 +9,9 @@ namespace mileage {
 namespace {
 
 constexpr int ended = -1;
-/// Looks at a flag before the core is offered to others: some microseconds.
+/// Spins before yielding: some microseconds.
 constexpr int looks_before_yielding = 2000;
-/// Recorded: 99 % of probes take up to 75 us in a quiet hour. Where the host has other work, one in a hundred takes up
-/// to 27 ms, and those alone made probes three times as long.
+/// 99 % of probes were recorded within 75 us; under host load one in a hundred took up to 27 ms.
 constexpr std::int64_t longest_wake_ns = 100'000;
 
 template <class IsReady>
@@ -44,7 +43,7 @@ void ProbeThreads::run(Place& place) {
     probe_.wait(last);
     last = probe_;
     if (last == ended) return;
-    if (begun_ == last) continue;  // too late
+    if (begun_ == last) continue;  // Too late.
     place.awake_for = last;
     spin_until([&] { return begun_ >= last; });
     place.ns = timed_work_ns(*clock_);

@@ -1,4 +1,4 @@
-// Threads that run the work of the yardstick at the same moment as the thread that asks for it.
+// Threads that run the yardstick at the same moment as the calling thread.
 #pragma once
 
 #include <atomic>
@@ -9,10 +9,10 @@
 
 namespace mileage {
 
-/// Nanoseconds of the yardstick's work once, on the calling thread; more than 0.
+/// Of one yardstick run on the calling thread; > 0.
 double timed_work_ns(Clock& clock);
 
-/// This many threads, asleep between probes. All functions are for one thread.
+/// Asleep between probes. For one calling thread.
 class ProbeThreads {
  public:
   ProbeThreads(int threads, Clock& clock);
@@ -20,25 +20,24 @@ class ProbeThreads {
   ProbeThreads(const ProbeThreads&) = delete;
   ProbeThreads& operator=(const ProbeThreads&) = delete;
 
-  /// Wakes them, and returns when all are about to begin. Who is not awake within 0.1 ms takes no part: the machine's
-  /// host gave that core to others, for milliseconds at times, and a probe would cost more than the frames around it.
+  /// Wakes them and returns when all are ready. Threads not awake within 0.1 ms do not take part: the host has their
+  /// core.
   void begin_together();
-  /// Waits for those who took part, and tells the slowest of them; 0 where nobody did.
+  /// Slowest participant; 0 for none.
   double slowest_ns();
 
  private:
-  /// What one thread tells.
   struct Place {
-    std::atomic<int> awake_for{0};  ///< Number of the last probe that it was awake for,
-    std::atomic<int> done_with{0};  ///< and of the last one that it made.
-    double ns = 0;                  ///< Of that.
-    bool takes_part = false;        ///< Told by the asking thread.
+    std::atomic<int> awake_for{0};  ///< Last probe that it was awake for.
+    std::atomic<int> done_with{0};  ///< Last probe that it finished.
+    double ns = 0;                  ///< Of that probe.
+    bool takes_part = false;        ///< Set by the caller.
   };
   void run(Place& place);
 
   Clock* clock_;
-  std::atomic<int> probe_{0};  ///< Number of the probe that is wanted; -1 ends the threads.
-  std::atomic<int> begun_{0};  ///< Number of the probe that has begun.
+  std::atomic<int> probe_{0};  ///< Number of the wanted probe; -1 ends the threads.
+  std::atomic<int> begun_{0};  ///< Number of the begun probe.
   std::vector<Place> places_;
   std::vector<std::thread> threads_;
 };

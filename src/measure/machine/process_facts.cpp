@@ -21,7 +21,7 @@ std::int64_t clock_ns(clockid_t clock) {
   return std::int64_t{now.tv_sec} * 1'000'000'000 + now.tv_nsec;
 }
 
-/// "some avg10=0.00 avg60=0.00 avg300=0.00 total=5372631246", in microseconds; not every system tells.
+/// "some avg10=0.00 avg60=0.00 avg300=0.00 total=5372631246", in us; not on every system.
 std::optional<double> waiting_s() {
   std::ifstream stream("/proc/pressure/cpu");
   for (std::string word; stream >> word;)

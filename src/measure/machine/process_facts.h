@@ -1,4 +1,4 @@
-// What the system has this process and of the whole machine while it measures.
+// What the system reports of this process and of the machine.
 #pragma once
 
 #include <cstdint>
@@ -9,17 +9,17 @@
 
 namespace mileage {
 
-/// Processor time of the calling thread, and of all threads of this process, in nanoseconds.
+/// CPU time of the calling thread, and of the process, in ns.
 std::int64_t thread_busy_ns();
 std::int64_t processor_ns();
 
-/// Both of these, and what the system did for the calling thread.
+/// Both, and kernel activity of the calling thread.
 struct SpentReading {
   std::int64_t thread_ns = 0;
   std::int64_t processor_ns = 0;
-  std::int64_t kernel_ns = 0;  ///< Part of thread_ns, inside the system's calls; in steps that some systems make long.
-  std::int64_t page_faults = 0;         ///< Pages of memory that it touched first.
-  std::int64_t voluntary_switches = 0;  ///< How often it gave up its core to wait.
+  std::int64_t kernel_ns = 0;    ///< Part of thread_ns; coarse on some systems.
+  std::int64_t page_faults = 0;  ///< First touches of memory.
+  std::int64_t voluntary_switches = 0;
 
   SpentReading& operator+=(const SpentReading& other) {
     thread_ns += other.thread_ns;
@@ -36,26 +36,26 @@ struct SpentReading {
 };
 SpentReading read_spent();
 
-/// Resident memory of this process now, and its peak, in bytes.
+/// Current and peak, in bytes.
 double resident_bytes();
 double peak_resident_bytes();
 
-/// Readings of the machine's processor time, for the load between two moments.
+/// Machine CPU time, for load between two readings.
 struct LoadReading {
-  double busy_s = 0;  ///< All cores together, since the machine started.
+  double busy_s = 0;  ///< All cores, since boot.
   double stolen_s = 0;
-  double all_s = 0;                 ///< Busy, stolen and idle together.
-  std::optional<double> waiting_s;  ///< Time in which anything was ready to run and had no core.
+  double all_s = 0;                 ///< Busy, stolen and idle.
+  std::optional<double> waiting_s;  ///< Something was runnable without a core.
 };
 LoadReading read_load();
-/// Load between two readings; nothing when no time passed by the system's clock (which goes in steps of 10 ms).
+/// Nothing within one 10 ms step.
 std::optional<MachineLoad> load_between(const LoadReading& before, const LoadReading& after);
 
-/// What the calling thread does otherwise with floats than a program begins with: "flush to zero", "small operands are
-/// zero", "rounds another way", joined by " and ". Empty where nothing, and where it is not known.
+/// Deviations of the calling thread from default: "flush to zero", "small operands are zero", "rounds another way",
+/// joined by " and ". Empty for none or unknown.
 std::string float_mode();
 
-/// Whether a debugger (or another tracer) is attached to this process.
+/// By a debugger or another tracer.
 bool is_traced();
 
 }  // namespace mileage

@@ -21,9 +21,8 @@
 namespace mileage {
 namespace {
 
-/// A better slowdown is taken over by a quarter, on the log scale: studies of the same week are compared with nearly
-/// the same, and one lucky hour does not move what all later ones are corrected to. A worse one of the same speed by a
-/// twentieth: the best of ever more studies would fall for ever.
+/// Of the log difference taken over from a faster study, so that one lucky hour changes little; and from a slower one,
+/// since a maximum over many studies would only rise.
 constexpr double share_of_better_news = 0.25;
 constexpr double share_of_worse_news = 0.05;
 
@@ -34,7 +33,7 @@ std::filesystem::path state_folder() {
   return {};
 }
 
-/// Tells machines of one model apart in a state folder that they share. A hash, so that no file holds the identity.
+/// Hashed, so that no file identifies a machine.
 std::string hashed_machine_id() {
   std::ifstream stream("/etc/machine-id");
   std::string id;
@@ -50,14 +49,14 @@ std::string key_of(const Machine& machine, int probed_cores) {
   return probed_cores == 1 ? key : fmt::format("{}, on {} cores at once", key, probed_cores);
 }
 
-/// What is remembered; an empty object where nothing can be read.
+/// Empty if unreadable.
 Json read_slowdowns() {
   std::ifstream stream(remembered_full_speeds_file());
   Json slowdowns = parsed_json(std::string(std::istreambuf_iterator<char>(stream), {}));
   return slowdowns.is_object() ? slowdowns : Json::object();
 }
 
-/// Held while the file is read, changed and written: two studies that end at once must not lose each other's news.
+/// Locked for read-modify-write.
 Descriptor locked(const std::filesystem::path& file) {
   Descriptor lock(::open((file.string() + ".lock").c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0644));
   if (lock.is_open()) ::flock(lock.number(), LOCK_EX);
@@ -102,7 +101,7 @@ void remember_full_speed(const Machine& machine, double mean_ns, int probed_core
   try {
     write_whole_file(file, to_text(slowdowns), IfThere::replace);
   } catch (const Error&) {
-    // A machine whose slowdown is not remembered is measured all the same.
+    // Measuring works without a remembered full speed.
   }
 }
 

@@ -13,7 +13,7 @@ int opened(const std::filesystem::path& of_thread) {
   return ::open((of_thread / "schedstat").c_str(), O_RDONLY | O_CLOEXEC);
 }
 
-/// The second of its numbers: time on the processor, time ready but waiting, times it ran.
+/// Second of: time running, time runnable but waiting, number of slices.
 std::optional<std::int64_t> waited(int file) {
   char text[128];
   const ssize_t size = ::pread(file, text, sizeof text - 1, 0);

@@ -1,5 +1,4 @@
-// How long the threads of this process have waited for a core that others had: what a loaded machine adds to a frame,
-// to the nanosecond.
+// Time that this process's threads waited for a core.
 #pragma once
 
 #include <cstdint>
@@ -8,17 +7,16 @@
 
 namespace mileage {
 
-/// Reads what the system's scheduler has each thread: time in which it was ready to run and did not. Time that it
-/// sleeps, or waits for a lock or a file, is not in it. About 0.4 us a thread.
+/// From the scheduler's statistics: runnable but not running; no sleep, lock or file. 0.4 us per thread.
 class ThreadWaits {
  public:
-  /// Of the threads that there are now; `of_all`: of all of them, else of the calling one alone.
+  /// Of existing threads: `of_all`, or the calling one.
   explicit ThreadWaits(bool of_all);
   ~ThreadWaits();
   ThreadWaits(const ThreadWaits&) = delete;
   ThreadWaits& operator=(const ThreadWaits&) = delete;
 
-  /// Nanoseconds since the threads began, all together; nothing where the system does not tell.
+  /// Total since the threads began; nothing if not reported.
   std::optional<std::int64_t> waited_ns() const;
 
  private:

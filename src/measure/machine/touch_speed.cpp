@@ -11,10 +11,10 @@ namespace {
 
 constexpr std::int64_t max_touched_bytes = 16 << 20;
 constexpr int touch_passes = 5;
-/// Somebody might look at it: keeps the compiler from dropping the pass.
+/// Keeps the compiler from dropping the pass.
 const void* volatile witness;
 
-/// The fastest of a few touch_passes over the first bytes.
+/// Fastest of a few touch_passes.
 double pass_ns(const std::vector<char>& bytes, std::size_t passed) {
   double fastest = HUGE_VAL;
   for (int pass = 0; pass < touch_passes; ++pass) {

@@ -12,21 +12,21 @@
 namespace mileage {
 namespace {
 
-/// Share of the probes that a fast moment has to have lasted for.
+/// Of the probes: a fast moment lasts at least this long.
 constexpr double fast_share = 0.1;
 
-/// A power mean with a smaller exponent is the geometric one.
+/// Smaller exponents are the geometric mean.
 constexpr double min_power = 1e-3;
 
 double sum_of(const std::vector<double>& values) { return std::accumulate(values.begin(), values.end(), 0.0); }
 
-/// One probe: its time relative to the middle one, so that nothing overflows, and how much it counts.
+/// Relative to the median, against overflow.
 struct Weighted {
   double ratio;
   double weight;
 };
 
-/// Cuts off so much of the weight at each end.
+/// Trims this share of weight at each end.
 void cut_ends(std::vector<Weighted>& probes, double share) {
   std::sort(probes.begin(), probes.end(), [](const Weighted& a, const Weighted& b) { return a.ratio < b.ratio; });
   double all = 0, before = 0;
@@ -38,14 +38,13 @@ void cut_ends(std::vector<Weighted>& probes, double share) {
   }
 }
 
-/// Means on the log scale: the geometric one, and how far the power mean lies above it.
+/// Geometric mean on the log scale, and log of power mean / geometric mean.
 struct LogMeans {
   double geometric;
   double mean_excess = 0;
 };
 
-/// `of_moments`: so few moments vary less among themselves than they do on the whole, and the power mean lies less
-/// above the geometric one.
+/// `of_moments`: corrects the power mean's excess for a small number of moments.
 LogMeans log_means(const std::vector<Weighted>& probes, double power, double of_moments) {
   double sum = 0, logs = 0, all = 0;
   for (const Weighted& probe : probes) {

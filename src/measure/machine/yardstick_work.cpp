@@ -12,7 +12,7 @@ constexpr int float_chains = 4;
 constexpr int word_chains = 8;
 constexpr int rounds = 3'200;
 
-/// Somebody might look at it: keeps the compiler from dropping the work.
+/// Keeps the compiler from dropping the work.
 volatile float float_witness;
 volatile std::uint32_t word_witness;
 

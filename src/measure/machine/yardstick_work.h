@@ -1,13 +1,11 @@
-// The work of the yardstick. Compiled by itself with fixed flags, whatever the build type (see CMakeLists.txt), so that
-// rebuilding a program does not change it. Change yardstick_version with it.
+// Compiled with fixed flags, whatever the build type (CMakeLists.txt). Change yardstick_version with it.
 #pragma once
 
 namespace mileage {
 
-/// Twelve independent chains on four lanes each: eight of shifts, exclusive ors and additions of whole numbers, four of
-/// multiplications and additions. That keeps more kinds of the processor's units busy than either alone: beside a busy
-/// sibling it slows down by 1.7, as vectorised frames do, where multiplications and additions alone slow down by 1.25.
-/// In registers alone, so that caches stay as the frame before left them. About 15 us.
+/// Twelve independent chains of four lanes: eight of shifts, xors and integer additions, four of multiply-adds. Next to
+/// a busy sibling it slows by 1.7x, like vectorised frames; multiply-adds alone slow by 1.25x. Registers only, so that
+/// caches stay warm.
 void yardstick_work();
 
 }  // namespace mileage

@@ -11,14 +11,14 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t min_to_judge = 10;
-/// Frames within `near_period` are at a display's period. They pile up when `piled_share` of them are, with a median
-/// within `median_near_period`: a display keeps the average there, whatever single frames do.
+/// Frames within `near_period` are at a display's period; `piled_share` of them with a median within
+/// `median_near_period` are a pile.
 constexpr double near_period = 0.01;
 constexpr double piled_share = 0.9;
 constexpr double median_near_period = 0.003;
-/// Share of the frames of a run that must lie below a period to show that nothing holds them there.
+/// Of a run's frames: enough shorter ones show that there is no cap.
 constexpr double below_share = 0.1;
-/// A cost that happens to be at a period moves off it with the count: only a cap holds counts this far apart there.
+/// Ratio of counts: a real cost would differ by then.
 constexpr double counts_apart = 1.2;
 constexpr double display_rates_hz[] = {30, 60, 72, 75, 90, 120, 144, 165, 240};
 constexpr double whole_ms_within = 1e-3;
@@ -54,7 +54,7 @@ bool is_of_whole_milliseconds(const Run& run) {
              whole_ms_share;
 }
 
-/// Of a series at one count nothing shows whether a cap or its cost holds frames at a period: only a warning then.
+/// At one count cap and cost look alike: a warning.
 void judge_rate(double hz, const std::vector<const Run*>& runs, std::vector<CapVerdict>& verdicts) {
   const double period_ms = 1000 / hz;
   std::vector<std::size_t> piled;

@@ -1,4 +1,4 @@
-// Frames that cost at most what was recorded: capped by a display, or timed by a coarse clock.
+// Recordings that are upper bounds: capped by a display, or timed by a coarse clock.
 #pragma once
 
 #include <string>
@@ -8,17 +8,14 @@
 
 namespace mileage {
 
-/// What is thought of the frames of a run.
 struct CapVerdict {
-  std::string
-      bound;  ///< Why they are at most the cost of a frame and no measure of it; empty where they are a measure.
-  std::string warning;  ///< Why they may be; empty where nothing speaks for it.
+  std::string bound;    ///< Why frames are only an upper bound; empty if not.
+  std::string warning;  ///< Why they may be; else empty.
 };
 
-/// One verdict per run; all runs are of one series. Frames are capped where they pile up at the period of a display
-/// (90 % of them within 1 %) at two counts or more, and no frames of the series lie below that period. A pile at one
-/// count alone, or one with shorter frames elsewhere, may be chance: a warning. Whole milliseconds are the steps of a
-/// coarse clock: a bound. Fewer than ten samples tell nothing, and neither do readings by eye.
+/// By run, all of one series. Capped: 90 % of frames within 1 % of a display's period at two counts or more, and none
+/// in the series below it. At one count, or with shorter frames elsewhere: a warning. Whole milliseconds are a coarse
+/// clock. Needs ten samples.
 std::vector<CapVerdict> cap_verdicts(const std::vector<const Run*>& runs);
 
 }  // namespace mileage

@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-/// Of recordings: longer ones keep sums alone.
+/// Longer recordings keep sums only.
 constexpr std::size_t max_frames_kept = 20'000;
 
 double sum_from(const std::vector<double>& values, std::size_t from) {
@@ -19,7 +19,7 @@ double sum_from(const std::vector<double>& values, std::size_t from) {
                                : std::accumulate(values.begin() + static_cast<std::ptrdiff_t>(from), values.end(), 0.0);
 }
 
-/// What the program probed between its own frames; nothing where it did not. Every second probe is of the other half.
+/// Every second probe belongs to the other half. Nothing without probes.
 std::optional<YardstickReading> reading_of(const Recording& recording, std::size_t warmup, const Run& run) {
   Probes probes;
   for (std::size_t frame = warmup; frame < recording.yardstick_us.size(); ++frame)
@@ -43,7 +43,7 @@ Run run_of(const Recording& recording, std::size_t warmup) {
   run.frames_per_sample = recording.frames_per_sample;
   run.alive = recording.alive.empty() ? recording.count : recording.alive.back();
   run.yardstick = reading_of(recording, warmup, run);
-  // Rows of several frames are means over them, and runs hold sums.
+  // Rows of several frames are means; runs hold sums.
   const double frames_each = recording.frames_per_sample;
   for (std::size_t frame = warmup; frame < recording.waited_us.size(); ++frame)
     run.waited_ns.push_back(std::llround(recording.waited_us[frame] * 1000 * frames_each));

@@ -22,17 +22,16 @@ namespace mileage {
 namespace {
 
 constexpr std::size_t min_to_judge = 10;
-/// After a change of the count, a shorter stay is an arrival and no run.
+/// Frames at a count; fewer are an arrival.
 constexpr std::size_t min_stay = 10;
 constexpr double loading_above = 2;
 constexpr std::size_t max_rows_of_a_sheet = 200;
 constexpr std::size_t counts_of_a_climb = 3;
-/// Short stays in a row are known together while the count grows by no more than this factor.
+/// Ratio of counts within which short stays are pooled.
 constexpr double told_together_within = 1.05;
-/// A series with fewer counts at which it stayed has no curve but that of its climb.
+/// With fewer counts, the ramp is the curve.
 constexpr std::size_t min_stays = 2;
 
-/// Leading frames that are loading, not running.
 std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
   if (frame_ns.size() < min_to_judge) return 0;
   const double usual = median({frame_ns.begin(), frame_ns.end()});
@@ -41,8 +40,7 @@ std::size_t loading_frames(const std::vector<std::int64_t>& frame_ns) {
   return loading;
 }
 
-/// Rates and rows of a table of averages are means over a second or so: many frames a sample, and no tail. Where the
-/// table says over how many, that holds.
+/// Averages span about a second: several frames per sample, no tail.
 void make_averages(Run& run) {
   if (run.frames_per_sample > 1) return;
   const double usual_ms = median({run.samples_ns.begin(), run.samples_ns.end()}) * 1e-6;
@@ -53,7 +51,7 @@ void make_averages(Run& run) {
     for (auto& [name, sum] : *sums) sum *= run.frames_per_sample;
 }
 
-/// Tells once of each kind of treatment, with the files it was done to.
+/// One note per treatment, with its files.
 class Notes {
  public:
   void add(const std::string& what, const std::string& file) {
@@ -99,8 +97,7 @@ class RecordedStudy {
   }
 
  private:
-  /// Files of which every row is the figure of a cell: averages that somebody wrote down. Where the count changes with
-  /// every frame of a long run, rows are frames.
+  /// Every row is a cell: averages written down. Long runs with a new count per frame are frames.
   void find_sheets() {
     std::map<std::string, std::size_t> longest, rows;
     for (const Recording& recording : recordings_) {
@@ -143,12 +140,12 @@ class RecordedStudy {
     add(recording, std::move(run));
   }
 
-  /// Averages show no single frame, and so no arrival.
+  /// Averages show no arrival.
   std::int64_t arrived_before(const Recording& recording) const {
     return recording.goes_on && !recording.of_rates ? std::max<std::int64_t>(0, recording.count - count_before_) : 0;
   }
 
-  /// A stay too short to settle: where the count grew it tells what arriving costs.
+  /// Too short to settle; a growing count gives an arrival.
   void take_short_stay(const Recording& recording, std::int64_t arrived) {
     if (arrived == 0) {
       end_climb();
@@ -171,7 +168,7 @@ class RecordedStudy {
 
   void end_climb() {
     if (!climb_) return;
-    Recording frames;  // phases and counters are known of settled frames alone
+    Recording frames;  // Phases and counters of settled frames only.
     frames.count = climb_->recording.count;
     frames.frame_ns = climb_->recording.frame_ns;
     Run run = run_of(frames, frames.frame_ns.size());
@@ -183,7 +180,6 @@ class RecordedStudy {
     climb_.reset();
   }
 
-  /// Where a series climbs throughout, that is the curve there is.
   void take_climbs_for_stays() {
     std::map<std::string, std::set<std::int64_t>> stays;
     for (const Run& run : study_.runs)
@@ -233,7 +229,7 @@ class RecordedStudy {
   }
   static std::string cell_of(const Run& run) { return fmt::format("{}\n{}", series_of(run), run.count); }
 
-  /// Whether frames were capped shows across the counts of a series.
+  /// Caps show across the counts of a series.
   void judge_caps() {
     std::map<std::string, std::vector<std::size_t>> by_series;
     for (std::size_t i = 0; i < study_.runs.size(); ++i)
@@ -252,7 +248,6 @@ class RecordedStudy {
     }
   }
 
-  /// Counts that only climb within one run.
   void note_climbs() {
     std::map<std::pair<int, std::string>, std::vector<const Recording*>> runs;
     for (const Recording& recording : recordings_)
@@ -283,7 +278,7 @@ class RecordedStudy {
     counts.erase(std::unique(counts.begin(), counts.end()), counts.end());
   }
 
-  /// Nobody says what kind of knob a table's are: as conditions they keep unlike work from being compared.
+  /// The kind of knob is unknown; as conditions they prevent comparing unlike work.
   void describe_knobs() {
     std::map<std::string, std::vector<KnobValue>> values;
     for (const Series& series : study_.head.plan.series)
@@ -310,9 +305,9 @@ class RecordedStudy {
                  .accepted = fmt::format("at least {} frames at one count", min_stay)});
   }
 
-  /// Short stays that are known together.
+  /// Pooled short stays.
   struct Ramp {
-    Recording recording;  ///< The first one, with the frames of all and the count of the last.
+    Recording recording;  ///< With the frames of all and the last count.
     std::int64_t from_count = 0;
     std::int64_t max_arrived = 0;
   };
@@ -320,8 +315,8 @@ class RecordedStudy {
   const std::vector<Recording>& recordings_;
   std::int64_t count_before_ = 0;  ///< Of the recording before.
   std::optional<Ramp> climb_;
-  std::set<std::string> sheets_;    ///< Files of averages.
-  std::vector<std::string> files_;  ///< One per run.
+  std::set<std::string> sheets_;    ///< Of averages.
+  std::vector<std::string> files_;  ///< By run.
   std::map<std::string, int> blocks_of_cells_;
   Study study_;
   Notes notes_;

@@ -23,25 +23,22 @@
 namespace mileage {
 namespace {
 
-/// Frames beyond what a run needs, for settling: as many as fit into this many milliseconds, and no more than are
-/// measured.
+/// Extra frames to settle: this time's worth, at most as many as are measured.
 constexpr double ms_to_settle = 200;
 constexpr double min_to_settle = 4;
 constexpr double max_to_settle = 20;
-/// A first run of a cell has this many frames where nothing is known of its variant; else as many as fit into this many
-/// milliseconds, by the cost of the nearest count in proportion.
+/// First run of a cell: this number of frames, or this time's worth by the nearest count.
 constexpr double first_frames = 3;
 constexpr double ms_of_a_first_run = 150;
 constexpr double usual_frames = 40;
 constexpr int max_frames = 5000;
-/// Fewer measured frames than this are no run, whatever was asked for.
+/// Fewer are no run.
 constexpr std::size_t min_measured = 3;
 
-/// Largest table that a run may leave: millions of frames.
+/// Millions of frames.
 constexpr std::uintmax_t max_table_bytes = std::uintmax_t{64} << 20U;
 constexpr std::size_t max_last_lines = 3;
-/// Pictures differ that have more differing pixels than this share, or a larger mean difference: single pixels at edges
-/// are another order of rounding.
+/// Pictures agree up to this share of pixels and mean difference: edges depend on rounding.
 constexpr double same_pixels = 1e-3;
 constexpr double same_mean = 2e-3;
 constexpr std::size_t pictures_kept = 16;
@@ -59,15 +56,13 @@ void replace_all(std::string& text, const std::string& what, const std::string& 
 
 std::string base_name(const std::string& path) { return std::filesystem::path(path).filename().string(); }
 
-/// Of its program, for messages.
 std::string name_of(const Command& command) { return base_name(command.words.front()); }
 
-/// Why what a command did is no run.
 struct Unfit {
   std::string reason;
 };
 
-/// Whether a text may be a table: its first line names a column of frame times.
+/// The first line names a column of frame times.
 bool begins_like_a_table(const std::string& text) {
   std::istringstream lines(text);
   std::string line;
@@ -77,7 +72,7 @@ bool begins_like_a_table(const std::string& text) {
   return false;
 }
 
-/// What a command printed where it was given no file for its table.
+/// Printed output without {table}.
 std::vector<Recording> recordings_printed(const std::string& output, const TableFormat& format) {
   if (!begins_like_a_table(output))
     throw Unfit{std::string(output.empty() ? "printed nothing" : "printed something else than a frame table") +
@@ -92,7 +87,6 @@ std::vector<Recording> recordings_left(const std::filesystem::path& table, const
   return read_frame_tables({table}, format, max_table_bytes);
 }
 
-/// What it left, or printed where it was given no file.
 Recording recording_of(const RunRequest& request, const std::filesystem::path& table, const std::string& output) {
   TableFormat format;
   format.variant = request.series.variant;
@@ -143,7 +137,7 @@ double sum_ms(const std::vector<std::int64_t>& frame_ns) {
   return sum;
 }
 
-/// Cuts a recording to the frames from the arrival that was asked for on.
+/// Cuts a recording to the requested arrival.
 std::int64_t let_in(const RunRequest& request, Recording& recording) {
   if (request.arrive == 0) return 0;
   const std::int64_t arrived = cut_to_arrival(recording);
@@ -163,7 +157,6 @@ std::string last_words(const ChildReport& report) {
   return output.empty() ? "" : "; last output: " + output;
 }
 
-/// Tells apart what was measured before.
 std::string name_of(const Series& series) { return label_of(series, {}) + knobs_text(series.knobs); }
 
 double frames_to_settle(double frame_ms, double measured_frames) {
@@ -188,7 +181,7 @@ int CommandRunner::frames_for(const RunRequest& request) const {
     return static_cast<int>(std::max<double>(request.min_frames, affordable));
   }
   const double needed = std::max<double>(request.min_frames, request.min_ms / frame_ms);
-  const double settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
+  const double settlings = request.arrive > 0 ? 3 : 1;  // Before arrivals, and twice as long after.
   return static_cast<int>(std::min<double>(needed, max_frames) + settlings * frames_to_settle(frame_ms, needed));
 }
 

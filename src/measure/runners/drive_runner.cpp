@@ -21,13 +21,12 @@ constexpr double hello_within_s = 30;
 constexpr std::size_t max_variants = 64;
 constexpr std::size_t max_name = 64;
 constexpr int bad_answers_in_a_row = 3;
-/// Frames beyond what a run needs: for settling, after the count has changed.
+/// To settle after a change of count.
 constexpr int frames_to_settle_in_game = 10;
-/// More frames than asked for are taken; this many times more are a flood.
+/// Ratio of frames received to wanted.
 constexpr std::size_t flood = 20;
 constexpr double max_frame_ms = 1e9;
 
-/// What a line of the program is refused for.
 struct Refused {
   std::string reason;
 };
@@ -38,7 +37,7 @@ Json parsed(const std::string& line) {
   return json;
 }
 
-/// Calls what reads fields of a line; what they are refused for is said of the program.
+/// Parse errors are attributed to the program.
 template <class BreakdownInputs>
 decltype(auto) of_a_line(BreakdownInputs read) {
   try {
@@ -58,7 +57,7 @@ std::int64_t whole(const Json& json, const char* name) {
   return of_a_line([&] { return read_value<std::int64_t>(field_of(json, name), name); });
 }
 
-/// Names stand in studies and on terminals: short, and nothing that controls either.
+/// Short and without control characters: names are stored and printed.
 std::string name(const Json& value, const char* of) {
   std::string text = of_a_line([&] { return read_value<std::string>(value, of); });
   bool plain = !text.empty() && text.size() <= max_name;
@@ -104,7 +103,6 @@ std::vector<std::int64_t> frame_times(const Json& json, std::size_t asked) {
   return ns;
 }
 
-/// Frames before the one in which entities came.
 std::size_t frames_before_arrival(const Json& json, const RunRequest& request, std::size_t frames) {
   if (!json.contains("arrived_at"))
     throw Refused{fmt::format("sent no \"arrived_at\", and {} were to come at once", request.arrive)};
@@ -114,7 +112,7 @@ std::size_t frames_before_arrival(const Json& json, const RunRequest& request, s
   return static_cast<std::size_t>(frame - 1);
 }
 
-/// Microseconds that the answer tells for some of its frames, 0 for the others.
+/// us by frame; 0 for frames not reported.
 std::vector<double> told_of_frames(const Json& json, const char* name, std::size_t frames) {
   const Json& pairs = field(json, name);
   const auto is_pair = [&](const Json& pair) {
@@ -156,7 +154,7 @@ std::vector<Scenario> DriveRunner::describe() {
 }
 
 Run DriveRunner::run(const RunRequest& request, double limit_s) {
-  if (is_gone()) throw Stopped{};  // nothing failed: somebody closed it
+  if (is_gone()) throw Stopped{};  // Closed by somebody; no failure.
   if (request.check_frames > 0) {
     Run nothing;
     nothing.count = nothing.alive = request.count;
@@ -165,7 +163,7 @@ Run DriveRunner::run(const RunRequest& request, double limit_s) {
   RunBracket bracket(request, instruments_);
   if (!probes_itself_) bracket.before_frames();
 
-  const int settlings = request.arrive > 0 ? 3 : 1;  // before they come, and twice as long after
+  const int settlings = request.arrive > 0 ? 3 : 1;  // Before arrivals, and twice as long after.
   const int frames = request.min_frames + settlings * frames_to_settle_in_game;
   ++number_;
   Json next{{"next", number_},        {"variant", request.series.variant},
@@ -181,7 +179,7 @@ Run DriveRunner::run(const RunRequest& request, double limit_s) {
   return run;
 }
 
-/// What comes late would be taken for the answer to the next question.
+/// A late answer would be taken for the next one's.
 Run DriveRunner::unanswered(const RunRequest& request, double limit_s) {
   if (is_gone()) return failed_run(request, "the program is gone");
   if (channel_.is_flooded())

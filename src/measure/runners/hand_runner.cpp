@@ -16,13 +16,12 @@ namespace mileage {
 namespace {
 
 constexpr std::int64_t between_looks_ns = 200'000'000;
-/// A file that did not change for so long is complete.
+/// Polls without change after which a file is complete.
 constexpr int looks_to_believe = 3;
 constexpr std::size_t min_by_hand = 10;
-/// What a person is asked to record.
 constexpr const char* asked_length = "about 20 s";
 
-/// What tells one state of a file from another.
+/// State of a file.
 struct Stamp {
   std::uintmax_t size = 0;
   std::filesystem::file_time_type written;
@@ -75,7 +74,7 @@ Run HandRunner::run(const RunRequest& request, double) {
   }
 }
 
-/// Whether frames were capped shows together with what was recorded before.
+/// Caps show together with earlier recordings.
 void HandRunner::refuse_capped(const Run& run) {
   std::vector<const Run*> all;
   for (const Run& earlier : taken_[key_of(run)]) all.push_back(&earlier);
@@ -117,7 +116,7 @@ Run HandRunner::taken(const RunRequest& request, const std::filesystem::path& fi
   run.series = request.series;
   run.count = request.count;
   run.seed = request.seed;
-  run.outcome = Outcome{};  // nobody knows after how many frames
+  run.outcome = Outcome{};  // After an unknown number of frames.
   return run;
 }
 

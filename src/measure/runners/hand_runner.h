@@ -1,4 +1,4 @@
-// Runs made by a person: who is known what to record, and whose files are taken as they appear.
+// Runs recorded by a person, as files that appear.
 #pragma once
 
 #include <filesystem>
@@ -12,27 +12,26 @@
 
 namespace mileage {
 
-/// How a runner speaks with the person, and learns that they want to stop.
+/// Dialogue with the person.
 struct HandTalk {
   std::function<void(const std::string&)> say;  ///< A line.
-  std::function<bool()> stop;                   ///< Asked several times a second.
+  std::function<bool()> stop;                   ///< Several times per second.
 };
 
 class HandRunner : public Runner {
  public:
-  /// Files are looked for in `folder`.
+  /// Files are expected in `folder`.
   HandRunner(Scenario scenario, std::filesystem::path folder, HandTalk talk, Clock& clock)
       : scenario_(std::move(scenario)), folder_(std::move(folder)), talk_(std::move(talk)), clock_(clock) {}
 
   MadeBy made_by() const override { return MadeBy::person; }
   std::vector<Scenario> describe() override { return {scenario_}; }
-  /// Says what to record and under which name to save it, and waits for that file, however long it takes. One that does
-  /// not read, is too short, holds another count, or is capped is refused with the reason, and waited for again. Frames
-  /// before they settled are set apart. Throws Stopped.
+  /// Says what to record under which name and waits for the file. Unreadable, short, capped or wrong-count files are
+  /// refused with the reason. Excludes warm-up. Throws Stopped.
   Run run(const RunRequest& request, double limit_s) override;
   void learn(const Run& run) override;
 
-  /// Name of the file for a run: variant, count, and a mark of its own, so that no run takes another one's file.
+  /// Variant, count and a number, unique per run.
   static std::string file_name(const RunRequest& request);
 
  private:

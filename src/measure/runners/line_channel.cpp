@@ -19,7 +19,7 @@
 namespace mileage {
 namespace {
 
-/// A signal just before the call does not end it: a stop is seen after so long at the latest.
+/// A signal just before poll is seen after this time.
 constexpr double longest_poll_s = 0.1;
 
 [[noreturn]] void refuse_address(const std::string& address) {

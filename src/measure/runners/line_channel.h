@@ -1,4 +1,4 @@
-// Lines to and from a running program, over a socket or a pair of pipes.
+// Lines to and from a running program, over a socket or pipes.
 #pragma once
 
 #include <optional>
@@ -10,22 +10,20 @@ class LineChannel {
  public:
   virtual ~LineChannel() = default;
 
-  /// Sends a line; false when nobody is at the other end any more. `line` holds no line feed.
+  /// `line` without line feed; false if the other end is gone.
   virtual bool send(const std::string& line) = 0;
-  /// The next line, without its end; nothing when none came within `seconds`, when this process is asked to stop, when
-  /// the other end is gone, and from a line beyond longest_line on.
+  /// Without its end. Nothing on timeout, stop request, closed end or an overlong line.
   virtual std::optional<std::string> receive(double seconds) = 0;
-  /// Whether a line beyond longest_line came, so that no further one is read.
+  /// After a line beyond longest_line; nothing more is read.
   virtual bool is_flooded() const { return false; }
-  /// Whether the other end is gone, or was hung up on.
   virtual bool is_closed() const = 0;
   virtual void hang_up() = 0;
 };
 
-/// Bytes of the longest line that is read.
+/// Bytes.
 inline constexpr std::size_t longest_line = std::size_t{4} << 20U;
 
-/// Over descriptors that it owns, or over those of standard input and output, which it leaves open.
+/// Owns its descriptors; leaves standard input and output open.
 class DescriptorChannel : public LineChannel {
  public:
   DescriptorChannel(int in, int out, bool owns) : in_(in), out_(out), owns_(owns) {}
@@ -46,23 +44,22 @@ class DescriptorChannel : public LineChannel {
   int out_;
   bool owns_;
   bool is_flooded_ = false;
-  std::string read_;  ///< What came and is no whole line yet.
+  std::string read_;  ///< Partial line.
 };
 
-/// A socket that waits for one program. "127.0.0.1:7300"; a port of 0 takes a free one.
+/// Waits for one program at "127.0.0.1:7300"; port 0 takes a free one.
 class Listening {
  public:
-  /// Throws Error (usage) for an address that does not read, (cannot write) for one that cannot be listened on.
+  /// Throws Error: usage (bad address), cannot write (cannot listen).
   explicit Listening(const std::string& address);
   ~Listening();
   Listening(const Listening&) = delete;
   Listening& operator=(const Listening&) = delete;
 
   int port() const { return port_; }
-  /// Whether only programs of this machine can reach it.
+  /// Reachable from this machine only.
   bool is_local() const { return local_; }
-  /// Waits for a program; nothing when none came within `seconds` or `stop` says so. Others wait in line during that
-  /// time.
+  /// Nothing on timeout or if `stop` says so. Further programs queue.
   template <class Stop>
   std::optional<int> accept(double seconds, const Stop& stop) {
     for (double waited_s = 0; waited_s < seconds && !stop(); waited_s += step_s)

@@ -13,10 +13,10 @@ namespace {
 
 constexpr std::uintmax_t max_picture_bytes = std::uintmax_t{64} << 20U;
 constexpr std::uint64_t max_pixels = 64'000'000;
-/// Of 255: less is rounding, dithering, another driver.
+/// Of 255; less is rounding, dithering, another driver.
 constexpr int channel_differs_by = 5;
 
-/// Frees what libpng holds, however reading ends.
+/// RAII.
 class PngImage {
  public:
   PngImage() { image_.version = PNG_IMAGE_VERSION; }

@@ -1,4 +1,3 @@
-// Pictures that programs leave, compared with that of the reference.
 #pragma once
 
 #include <filesystem>
@@ -7,17 +6,15 @@
 
 namespace mileage {
 
-/// Reads a PNG file, any kind of it, as red, green and blue; what is transparent is over black. Throws Error (bad
-/// input) for anything else, and for more than 64 MiB or 64 million pixels.
+/// As RGB, transparent over black. Throws Error (bad input) if unreadable or above 64 MiB or 64 million pixels.
 Picture read_png(const std::filesystem::path& file);
 
-/// How two pictures of the same size differ.
 struct PictureDifference {
-  double pixels = 0;  ///< Share of pixels of which any channel differs by more than 2 % of its range.
-  double mean = 0;    ///< Mean difference of all channels, as a share of their range.
+  double pixels = 0;  ///< Share with any channel off by over 2 %.
+  double mean = 0;    ///< Over all channels, relative to their range.
 };
 
-/// Both have the same size, and are not empty.
+/// Of equal size, not empty.
 PictureDifference difference_of(const Picture& one, const Picture& other);
 
 }  // namespace mileage

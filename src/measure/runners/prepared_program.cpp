@@ -34,13 +34,13 @@ namespace {
 constexpr double whole_study_s = 1e7;
 constexpr int copy_looked_at_every_ms = 100;
 constexpr double left_behind_within_s = 10;
-/// What a copy has left may end by itself for so long before it is ended.
+/// For processes left by a copy to end by themselves.
 constexpr int grace_ms = 50;
 constexpr std::size_t last_words_kept = 4096;
 
 }  // namespace
 
-/// The process that was prepared, while it runs; a thread of ours waits for its end.
+/// The prepared process; a thread of ours waits for its end.
 class PreparedProgram::Process {
  public:
   Process(const std::filesystem::path& program, double memory_limit_bytes) {
@@ -62,9 +62,9 @@ class PreparedProgram::Process {
   bool send(const std::string& line) { return channel_ && channel_->send(line); }
   std::optional<std::string> receive(double seconds) { return channel_ ? channel_->receive(seconds) : std::nullopt; }
   bool is_gone() const { return !channel_ || channel_->is_closed(); }
-  /// From now on each copy is checked against the limit of memory by the process that makes it.
+  /// Copies then check their own memory limit.
   void leave_memory_to_copies() { control_.watches_memory = false; }
-  /// How it ended, within a second.
+  /// Within a second.
   std::string end() {
     if (channel_) channel_->hang_up();
     control_.is_unwanted = true;
@@ -86,7 +86,7 @@ PreparedProgram::PreparedProgram(std::filesystem::path program, const ProgramLim
 
 PreparedProgram::~PreparedProgram() = default;
 
-/// The next line of the process, or why there is none; then the process is gone.
+/// If there is none, the process is gone.
 ProgramAnswer PreparedProgram::hear(double seconds, const std::string& who) {
   if (auto answer = process_->receive(seconds)) return {std::move(*answer), "", 0};
   if (is_stop_asked()) throw Runner::Stopped{};
@@ -97,7 +97,7 @@ ProgramAnswer PreparedProgram::hear(double seconds, const std::string& who) {
   return {"", who + (is_gone ? ending : worded({.ending = ChildEnding::out_of_time}, limits)), 0};
 }
 
-/// Why the process could not be prepared; empty where it was.
+/// Empty on success.
 std::string PreparedProgram::prepare(const std::string& scenario) {
   process_ = std::make_unique<Process>(program_, limits_.memory_bytes);
   process_->send(prepare_request_line(scenario, limits_.memory_bytes));
@@ -132,7 +132,7 @@ ProgramAnswer PreparedProgram::ask(const std::string& scenario, const std::strin
 
 namespace {
 
-/// One copy of this process, which answers one line.
+/// A copy of this process that answers one line.
 class PreparedCopy {
  public:
   PreparedCopy(const std::string& line, const std::function<std::string(const std::string&)>& answer) {
@@ -155,14 +155,14 @@ class PreparedCopy {
     for (const Descriptor* from : {&reply_, &errors_}) ::fcntl(from->number(), F_SETFL, O_NONBLOCK);
   }
 
-  /// Its answer, or a refusal that says why there is none.
+  /// An answer or a refusal with the reason.
   std::string answer(int asked_by, const Limits& limits) {
     if (process_ < 0) return refusal_line("the run could not be started: the process could not be copied");
     ChildReport report{.ending = ChildEnding::by_signal};
     for (bool is_over = false; !is_over && reply_.is_open();) {
       pollfd streams[] = {{reply_.number(), POLLIN, 0}, {errors_.number(), POLLIN, 0}, {asked_by, POLLRDHUP, 0}};
       ::poll(streams, 3, copy_looked_at_every_ms);
-      is_over = has_ended();  // before its last words are taken; whatever it has left may hold the pipe open
+      is_over = has_ended();  // Before reading its last words; processes left behind may hold the pipe open.
       take(errors_, words_);
       take(reply_, line_);
       if (!line_.empty() && line_.back() == '\n') break;
@@ -180,17 +180,17 @@ class PreparedCopy {
                         (words.empty() ? "" : "; last output: " + words));
   }
 
-  /// Processes that it had left and that were ended; once its answer was taken.
+  /// Processes ended, after the answer.
   int left_behind() const { return left_behind_; }
 
  private:
-  /// It stays to be waited for.
+  /// Stays waitable.
   bool has_ended() const {
     siginfo_t info{};
     return ::waitid(P_PID, static_cast<id_t>(process_), &info, WEXITED | WNOHANG | WNOWAIT) == 0 && info.si_pid != 0;
   }
 
-  /// Of the copy and all that it has started: what was prepared is part of each copy.
+  /// With all that it started; prepared memory counts in each copy.
   double bytes_of_copy(double exact_above_bytes) const { return resident_bytes_below(::getpid(), exact_above_bytes); }
 
   static void take(Descriptor& from, std::string& into) {
@@ -203,7 +203,7 @@ class PreparedCopy {
     }
   }
 
-  /// Whatever it has left came to this process, and goes with it.
+  /// Orphans are reparented to this process and end with it.
   void end_what_is_left() {
     for (int ms = 0; ms < grace_ms && !left().empty(); ++ms) {
       for (const pid_t process : left()) ::waitpid(process, nullptr, WNOHANG);
@@ -215,7 +215,7 @@ class PreparedCopy {
         left_behind_ += ::waitpid(process, nullptr, 0) == process;
       }
   }
-  /// Children of this process that it did not have before.
+  /// New children of this process.
   std::set<pid_t> left() const {
     std::set<pid_t> all = children_of(::getpid()), some;
     std::set_difference(all.begin(), all.end(), others_.begin(), others_.end(), std::inserter(some, some.end()));
@@ -234,7 +234,7 @@ class PreparedCopy {
   }
 
   pid_t process_ = -1;
-  std::set<pid_t> others_;  ///< Children that this process had before: of what was prepared.
+  std::set<pid_t> others_;  ///< Children from before: part of what was prepared.
   Descriptor reply_, errors_;
   std::string line_, words_;
   int left_behind_ = 0;

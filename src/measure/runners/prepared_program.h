@@ -1,4 +1,4 @@
-// A program that loads for long: one process of it prepares once, and every run is made by a copy of that process.
+// For a program that loads for long: one process prepares once, and each run is made by a fork of it.
 #pragma once
 
 #include <filesystem>
@@ -9,21 +9,19 @@
 
 namespace mileage {
 
-/// What a program answers to a line of the run protocol, or why it does not.
+/// A line of the run protocol, or why there is none.
 struct ProgramAnswer {
   std::string line;
-  std::string failure;  ///< Empty where there is a line.
-  int left_behind = 0;  ///< Processes that it had left and that were ended.
+  std::string failure;  ///< Empty on success.
+  int left_behind = 0;  ///< Ended.
 };
 
-/// What a program may use.
 struct ProgramLimits {
-  double memory_bytes = 0;   ///< Resident memory of a run with all that it starts; 0 means no limit.
-  double preparing_s = 600;  ///< Of a scenario that prepares: for loading, once.
+  double memory_bytes = 0;   ///< Resident, of a run with all that it starts; 0 for none.
+  double preparing_s = 600;  ///< Of the preparation.
 };
 
-/// The side of who asks. The process is started with the first question, and again after one that ran out of time or
-/// ended it; it goes with this object.
+/// Client. Starts the process at the first question, and again after a time-out or crash.
 class PreparedProgram {
  public:
   PreparedProgram(std::filesystem::path program, const ProgramLimits& limits);
@@ -31,8 +29,7 @@ class PreparedProgram {
   PreparedProgram(const PreparedProgram&) = delete;
   PreparedProgram& operator=(const PreparedProgram&) = delete;
 
-  /// Has a copy answer a line about a scenario, within `limit_s`; preparing has a limit of its own. A scenario that
-  /// could not be prepared is not tried again. Throws Stopped when this process is asked to stop.
+  /// `limit_s` is for the answer, not for preparing. A failed preparation is not repeated. Throws Stopped.
   ProgramAnswer ask(const std::string& scenario, const std::string& line, double limit_s);
 
  private:
@@ -42,15 +39,13 @@ class PreparedProgram {
 
   std::filesystem::path program_;
   ProgramLimits limits_;
-  std::map<std::string, std::string> unprepared_;  ///< Why, by scenario.
-  std::string scenario_;                           ///< That the process is prepared for.
+  std::map<std::string, std::string> unprepared_;  ///< Reasons, by scenario.
+  std::string scenario_;                           ///< Prepared one.
   std::unique_ptr<Process> process_;
 };
 
-/// The side of the program. Reads lines from a descriptor: the first says what to prepare, and has `prepare` do so;
-/// every later one is answered by a forked copy of this process, which ends all the same when it takes too much memory,
-/// and when nobody listens any more. A copy that ends without its answer becomes a refusal that says why. Returns when
-/// nobody asks any more.
+/// Server. The first line from `descriptor` says what to prepare; each later one is answered by a fork, which ends if
+/// it exceeds memory or nobody listens. A fork without an answer gives a refusal. Returns at the end of input.
 void serve_prepared(int descriptor, const std::function<void(const std::string& scenario)>& prepare,
                     const std::function<std::string(const std::string& line)>& answer);
 

@@ -32,7 +32,7 @@ ProgramAnswer ask(const std::filesystem::path& program, const std::string& line,
           report.left_behind};
 }
 
-/// Of variants and knobs, those that tell what can be asked for.
+/// Names that can be requested.
 std::vector<std::string> names_in(const Scenario& scenario) {
   std::vector<std::string> names;
   for (const VariantFacts& facts : scenario.variants) {

@@ -1,4 +1,3 @@
-// Runs made by processes of a program that answers requests.
 #pragma once
 
 #include <filesystem>
@@ -13,8 +12,8 @@
 
 namespace mileage {
 
-/// Makes each run in a fresh process of a program that answers requests (serve_runs in its main); of a scenario
-/// that describe() tells to prepare, in a copy of one process that has.
+/// Runs in fresh processes of a program that answers requests (serve_runs in its main), or in forks of a prepared
+/// process.
 class ProgramRunner : public Runner {
  public:
   explicit ProgramRunner(std::filesystem::path program, const ProgramLimits& limits = {})
@@ -27,18 +26,18 @@ class ProgramRunner : public Runner {
  private:
   std::filesystem::path program_;
   ProgramLimits limits_;
-  std::set<std::string> preparing_;  ///< Scenarios that prepare.
+  std::set<std::string> preparing_;  ///< That prepare.
   std::unique_ptr<PreparedProgram> prepared_;
 };
 
-/// Makes each run in a fresh process of the build that its series names: several builds of one program, side by side.
+/// The same for several builds of one program.
 class BuildsRunner : public Runner {
  public:
-  /// Names and programs of the builds, at least one.
+  /// Name and program; at least one.
   BuildsRunner(const std::vector<std::pair<std::string, std::filesystem::path>>& builds, const ProgramLimits& limits);
 
   MadeBy made_by() const override { return MadeBy::program; }
-  /// What the first build tells; throws Error (cannot measure) when another one offers something else.
+  /// From the first build; throws Error (cannot measure) if others differ.
   std::vector<Scenario> describe() override;
   Run run(const RunRequest& request, double limit_s) override;
 
@@ -46,7 +45,7 @@ class BuildsRunner : public Runner {
   std::vector<std::pair<std::string, ProgramRunner>> runners_;
 };
 
-/// The file of the program that runs now.
+/// The running program's file.
 std::filesystem::path own_program();
 
 }  // namespace mileage

@@ -10,7 +10,7 @@ constexpr const char* version_field = "mileage_run";
 
 Json message(const char* kind) { return {{version_field, protocol_version}, {"kind", kind}}; }
 
-/// Parses a line and checks the version; returns the object.
+/// Checks the version.
 Json open_message(const std::string& line) {
   const Json json = parsed_json(line);
   if (json.is_discarded())

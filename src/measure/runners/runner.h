@@ -1,4 +1,3 @@
-// Runner: turns a request into a run.
 #pragma once
 
 #include <vector>
@@ -7,26 +6,24 @@
 
 namespace mileage {
 
-/// Implementations: a program started again for each run, builds of one, this process itself, a command, a running
-/// program, a person.
+/// Turns requests into runs.
 class Runner {
  public:
-  /// Thrown out of run() when the other end, or this process, was asked to stop in the middle of a run.
+  /// Thrown by run() on a stop request.
   struct Stopped {};
 
   virtual ~Runner() = default;
 
-  /// Who makes the runs: what kind of evidence they are.
   virtual MadeBy made_by() const = 0;
 
-  /// What can be measured. Throws Error (cannot measure) when that is not known.
+  /// Throws Error (cannot measure).
   virtual std::vector<Scenario> describe() = 0;
 
-  /// Makes one run and waits for it. Whatever the variant does (crash, exit, hang beyond the limit, throw) becomes a
-  /// failed run with a plain reason; never throws for it. Throws Stopped. `limit_s` > 0.
+  /// Crashes, exits, time-outs and exceptions of the variant become a failed run with a reason. Throws Stopped.
+  /// `limit_s` > 0.
   virtual Run run(const RunRequest& request, double limit_s) = 0;
 
-  /// Takes note of a run made before the study was interrupted, as if run() had just returned it.
+  /// Notes a run made before an interruption.
   virtual void learn(const Run&) {}
 };
 

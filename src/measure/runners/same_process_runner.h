@@ -1,4 +1,3 @@
-// Runs made in this process, for tests and debuggers.
 #pragma once
 
 #include "measure/in_process/make_run.h"
@@ -6,7 +5,7 @@
 
 namespace mileage {
 
-/// Makes runs in this process, for tests and debuggers: a crash takes everything with it, and limits do not hold.
+/// For tests and debuggers: a crash ends everything, and limits do not hold.
 class SameProcessRunner : public Runner {
  public:
   SameProcessRunner(const Catalogue& catalogue, const Instruments& instruments)

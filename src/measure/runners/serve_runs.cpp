@@ -19,10 +19,10 @@ constexpr int answered = 0;
 constexpr int not_answered = 3;
 constexpr int prepared_socket = 3;
 
-/// Second argument of a run process.
+/// Second argument.
 struct Line {
-  int request = 0;  ///< Descriptor to read the request from.
-  int answer = 0;   ///< Descriptor to write the answer to.
+  int request = 0;  ///< Descriptor.
+  int answer = 0;   ///< Descriptor.
 };
 
 std::string read_line(int descriptor) {

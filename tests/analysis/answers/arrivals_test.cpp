@@ -1,4 +1,3 @@
-// How far series go by the frames in which entities come, in studies with known truths.
 #include "analysis/answers/arrivals.h"
 
 #include <algorithm>
@@ -16,7 +15,7 @@ using made::steep;
 using testing::IsEmpty;
 using testing::SizeIs;
 
-/// Steep, and in every run this many arrive and add `adds_ms` to the first frame and half of it to the second.
+/// Runs in which entities arrive and add `adds_ms` to the first frame, half of it to the second.
 Study study_with_arrivals(double adds_ms, std::int64_t arriving = 500) {
   Study study = made::study_of(made::setting_of({{"objects", steep}}, 0.01));
   for (mileage::Run& run : study.runs) {

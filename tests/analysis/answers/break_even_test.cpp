@@ -1,4 +1,3 @@
-// Break-evens of studies with known truths.
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -71,13 +70,13 @@ TEST(BreakEven, TheOrderOfTheSeriesOnlyTurnsTheDirection) {
 TEST(BreakEven, ThereMayBeSeveral) {
   const auto pairs = pairs_of(setting_of({{"objects", steep}, {"columns", twice_crossing}}, 0.005));
   const auto& found = pairs.at(0).answer.break_evens;
-  ASSERT_EQ(found.size(), 2U);  // where the cosine is zero: at 1,870 and 38,100
+  ASSERT_EQ(found.size(), 2U);  // Zeros of the cosine: 1,870 and 38,100.
   EXPECT_NEAR(found[0].at, 1870, 200);
   EXPECT_NEAR(found[1].at, 38'100, 4000);
   EXPECT_NE(found[0].faster_below, found[1].faster_below);
 }
 
-// An index of 16 bits that becomes one of 32, say.
+// Such as a 16-bit index that becomes a 32-bit one.
 TEST(BreakEven, InsideAJumpIsBetweenTheCountsAroundIt) {
   const auto jumping = [](double n) { return n < 65'536 ? 0.8e-4 * n : 1.3e-4 * n; };
   made::Setting setting = setting_of({{"objects", steep}, {"narrow", jumping}}, 0.01);
@@ -103,7 +102,6 @@ TEST(BreakEven, NoneWhereOneIsAlwaysCheaper) {
   EXPECT_NEAR(answer.share_at_upper, 0.25, 0.02);
 }
 
-// Two equal curves cross all the time within their noise; that must not become a list of break-evens.
 TEST(BreakEven, EqualVariantsAreRarelyTold) {
   int told = 0;
   for (std::uint64_t seed = 1; seed <= 60; ++seed) {

@@ -15,7 +15,7 @@ double wall_ms(const mileage::Run& run) {
   return sum;
 }
 
-/// Columns cost 0.02 us each; mirrored gathers for as long, and then does the same.
+/// Columns take 0.02 us each; mirrored gathers for the same time, then does the same.
 Study mirrored_study(double noise = 0.02) {
   Study study = made::study_of(made::setting_of(
       {{"columns", [](double n) { return 2e-5 * n; }}, {"mirrored", [](double n) { return 4e-5 * n; }}}, noise));

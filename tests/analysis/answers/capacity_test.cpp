@@ -1,4 +1,3 @@
-// Capacities of studies with known truths.
 #include <algorithm>
 #include <cmath>
 
@@ -35,7 +34,7 @@ TEST(Capacity, WithoutNoiseIsNearlyExact) {
 
 TEST(Capacity, BeyondTheMeasuredRangeIsMarkedAndBeyondTwiceRefused) {
   Questions questions;
-  questions.budgets_ms = {60, 100};  // the range ends at 40 ms
+  questions.budgets_ms = {60, 100};  // The range ends at 40 ms.
   const CapacityAnswer answer = capacities_of(setting_of({{"objects", steep}}), questions);
   EXPECT_EQ(answer.capacities.at(0).capacity.source, Source::extrapolated);
   EXPECT_FALSE(answer.capacities.at(1).capacity.at);
@@ -58,7 +57,8 @@ TEST(Capacity, InsideAJumpIsBetweenTheCountsAroundIt) {
       capacities_of(setting_of({{"objects", stepped}}, 0.01), questions).capacities.at(0).capacity;
   ASSERT_TRUE(capacity.at && capacity.interval.closed());
   EXPECT_EQ(capacity.source, Source::step);
-  EXPECT_TRUE(std::binary_search(setting_of({}).counts.begin(), setting_of({}).counts.end(), *capacity.at))
+  const std::vector<std::int64_t> counts = setting_of({}).counts;
+  EXPECT_TRUE(std::binary_search(counts.begin(), counts.end(), *capacity.at))
       << "the last measured one within the budget";
   EXPECT_LT(*capacity.interval.low, 30'000);
   EXPECT_GE(*capacity.interval.high, 30'000);

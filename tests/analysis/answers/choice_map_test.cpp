@@ -1,4 +1,3 @@
-// Where each way wins over count and knob, in studies with known truths.
 #include "analysis/answers/choice_map.h"
 
 #include <gmock/gmock.h>
@@ -21,7 +20,7 @@ Knobs scattered(double scatter, double work = 0) {
   return knobs;
 }
 
-/// Objects get slower with scatter, columns do not know it: they cross at 20,000, 5,000 and 2,500.
+/// Only objects get slower with scatter: crossings at 20,000, 5,000 and 2,500.
 made::Setting objects_that_scatter() {
   made::Setting setting = made::setting_of({}, 0.005);
   for (const double scatter : {0.0, 0.5, 1.0}) {

@@ -1,4 +1,3 @@
-// What to use where in studies with known truths.
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -16,8 +15,7 @@ using made::setting_of;
 using made::steep;
 
 TEST(Choice, NeverChangesForLessThanIsWorthIt) {
-  // Records save a thirtieth, columns and jobs nearly all; where columns begin to save enough, jobs have saved it a
-  // little longer.
+  // Where columns start to save enough, jobs already do.
   const Study study = made::study_of(setting_of({{"objects", [](double n) { return 4.76e-5 * n; }},
                                                  {"records", [](double n) { return 4.59e-5 * n; }},
                                                  {"columns", [](double n) { return 1.07e-5 * n; }},
@@ -159,7 +157,6 @@ TEST(Choice, LeavesWhatPassesTheBudgetAtItsCapacity) {
   EXPECT_TRUE(records->from_interval.closed());
 }
 
-/// Two workers halve the frame, and the machine draws 2.5 times as much during that time.
 TEST(Choice, MayBeByEnergy) {
   Study study = made::study_of(
       made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));
@@ -183,7 +180,6 @@ TEST(Choice, MayBeByEnergy) {
   EXPECT_NEAR(answer.budget_ms, 1000.0 / 60 * 35, 40) << "what a frame of the budget uses at 35 W, the usual power";
 }
 
-/// Two workers halve the frame and take a half more processor time.
 TEST(Choice, MayBeByTheThreadOrByProcessorTime) {
   Study study = made::study_of(
       made::setting_of({{"plain", made::steep}, {"jobs", [](double n) { return made::steep(n) / 2; }}}, 0.01));

@@ -7,7 +7,7 @@
 namespace mileage {
 namespace {
 
-/// Columns cost a quarter, and 30 ms to set up instead of 10.
+/// Columns cost a quarter, with 30 instead of 10 ms of set-up.
 CostAnswer costs_at(std::vector<double> places, double columns_setup_ms = 30) {
   Study study = made::study_of(
       made::setting_of({{"objects", made::steep}, {"columns", [](double n) { return made::steep(n) / 4; }}}, 0));
@@ -78,7 +78,7 @@ TEST(Cost, IsNotKnownBeyondWhatWasMeasured) {
   EXPECT_EQ(costs_at({}).groups.at(0).places.size(), 3U) << "a few round counts where none was asked for";
 }
 
-/// What a frame costs three times as much of from 60,000 on, with counts close on both sides of it.
+/// 3x from 60,000, with counts close on both sides.
 TEST(Cost, AtAMeasuredCountIsTheOneThatWasMeasured) {
   made::Setting setting;
   const auto jumping = [](double n) { return 1e-4 * n * (n < 60'000 ? 1 : 3); };

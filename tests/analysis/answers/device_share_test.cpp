@@ -1,4 +1,3 @@
-// Processor and device apart: what is believed, and which of them runs out first.
 #include "analysis/answers/device_share.h"
 
 #include <gtest/gtest.h>

@@ -8,7 +8,7 @@
 namespace mileage {
 namespace {
 
-/// Every 90th frame takes three times as long, all of it in one phase.
+/// Every 90th frame takes 3x, all in one phase.
 Study spiking_study(std::size_t every = 90) {
   made::Setting setting = made::setting_of({{"plain", made::steep}, {"spiking", made::steep}}, 0.01);
   setting.counts = {10'000, 100'000};
@@ -59,7 +59,7 @@ TEST(Frames, WithoutSpikesThereAreNone) {
   EXPECT_NEAR(*cell.share_over_interval.high, 3.0 / 2400, 1e-5);
 }
 
-/// The machine at half its speed for 40 frames: each of them is like those around it.
+/// Half speed for 40 frames.
 TEST(Frames, ASlowStretchOfTheMachineIsNoSpike) {
   Study study = spiking_study();
   for (mileage::Run& run : study.runs)
@@ -101,7 +101,7 @@ TEST(Frames, WorkIsSharedOutWorkerByWorker) {
   for (mileage::Run& run : study.runs) {
     double wall_ms = 0;
     for (const std::int64_t ns : run.samples_ns) wall_ms += static_cast<double>(ns) * 1e-6;
-    // One of two workers is busy for 0.8 of the time between a tenth before and a tenth after, the other for 0.4.
+    // Two workers, busy for 0.8 and 0.4 of the time between 10 % and 90 %.
     run.work = WorkByWorker{{0.4 * wall_ms, 0.8 * wall_ms}, {40, 80}, {4, 8}, 0.3, 0.1 * wall_ms, 0.1 * wall_ms};
   }
   const CellFrames cell = frames_of(study, {10'000}, {"plain"}).cells.at(0);

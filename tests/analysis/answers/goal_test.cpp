@@ -9,7 +9,7 @@
 namespace mileage {
 namespace {
 
-/// Objects hold 10k at 10 ms; columns cost 2 ms whatever the count, so that they break even at 2k.
+/// Objects hold 10k at 10 ms; columns take 2 ms: break-even at 2k.
 Study night(double run_noise) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}, {"columns", [](double) { return 2.0; }}};
@@ -23,14 +23,14 @@ Study night(double run_noise) {
 
 TEST(Reached, TakesTheWidestCapacityWithoutAGoal) {
   const Reached wide = reached(night(0.05), {});
-  EXPECT_EQ(wide.figures, 1U);  // columns never reach the budget
+  EXPECT_EQ(wide.figures, 1U);  // Columns never exceed the budget.
   ASSERT_TRUE(wide.half_width);
   EXPECT_GT(*wide.half_width, *reached(night(0.005), {}).half_width);
 }
 
 TEST(Reached, ReadsTheBudgetAndThePairOfTheGoal) {
   EXPECT_EQ(reached(night(0.02), {"capacity", 1, {}}).figures, 1U);
-  EXPECT_EQ(reached(night(0.02), {"capacity", 30, {}}).figures, 1U);  // beyond what was measured, from the law
+  EXPECT_EQ(reached(night(0.02), {"capacity", 30, {}}).figures, 1U);  // Extrapolated.
   EXPECT_EQ(reached(night(0.02), {"capacity", 0.01, {}}).figures, 0U);
   const Reached pair = reached(night(0.02), {"breakeven", 0, {"objects", "columns"}});
   EXPECT_EQ(pair.figures, 1U);

@@ -17,7 +17,7 @@ TEST(Groups, HaveTheSimplestVariantFirst) {
   setting.truths = {{"columns", [](double n) { return n; }}, {"objects", [](double n) { return n; }}};
   setting.counts = {1, 2};
   Study study = made::study_of(setting);
-  std::swap(study.head.scenario.variants[0], study.head.scenario.variants[1]);  // objects are the simplest
+  std::swap(study.head.scenario.variants[0], study.head.scenario.variants[1]);
   const EvidenceSet evidence = gather_evidence(study);
   ASSERT_EQ(evidence.series.front().label, "columns");
   const std::vector<Group> groups = groups_among(evidence);

@@ -36,7 +36,6 @@ TEST(Growth, ALineHasALawAnExponentAndPoints) {
   EXPECT_EQ(growth.points.front().runs, 6);
 }
 
-/// The fixed cost that is named of a line whose least cost is 0.01 ms.
 double fixed_ms_of(double fixed_ms) {
   const auto line = [&](double count) { return fixed_ms + 1e-4 * count; };
   const AnalysedStudy analysed(made::study_of(made::setting_of({{"objects", line}}, 1e-9)));
@@ -48,7 +47,6 @@ TEST(Growth, AFixedCostThatNobodyCouldSeeIsNone) {
   EXPECT_NEAR(fixed_ms_of(5e-5), 5e-5, 1e-6);
 }
 
-/// Half-width of the exponent of a line, on a machine that took this many times its remembered full speed throughout.
 double exponent_half_width(double slowdown) {
   Study study = made::study_of(made::setting_of({{"objects", made::steep}}, 0.01));
   study.head.full_speed_ns = 100;

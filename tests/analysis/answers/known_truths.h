@@ -1,4 +1,3 @@
-// Studies with known truths, as tests of answers share them.
 #pragma once
 
 #include <cmath>
@@ -9,8 +8,8 @@
 
 namespace mileage::made {
 
-inline double steep(double n) { return 1e-4 * n; }       // capacity 166,667 at 60 Hz
-inline double flat(double n) { return 0.5 + 2e-5 * n; }  // crosses steep at 6,250
+inline double steep(double n) { return 1e-4 * n; }       // Capacity 166,667 at 60 Hz.
+inline double flat(double n) { return 0.5 + 2e-5 * n; }  // Crosses steep at 6,250.
 
 inline Setting setting_of(std::vector<Truth> truths, double noise = 0.02) {
   Setting setting;
@@ -22,7 +21,6 @@ inline Setting setting_of(std::vector<Truth> truths, double noise = 0.02) {
   return setting;
 }
 
-/// Every answer.
 inline Report answers_to(const Setting& setting, const Questions& questions = {}) {
   return report_of(study_of(setting), questions);
 }

@@ -17,7 +17,7 @@ Rung rung_of(const std::string& knob, double value) {
   return rung;
 }
 
-/// Four knobs: "tidy" halves the cost; "paint" does nothing; "wings" and "feathers" take 40 % off where both are set.
+/// "tidy" halves the cost, "paint" has no effect, "wings" and "feathers" save 40 % together.
 double cost_of(const Series& series, double n) {
   const auto is_set = [&](const char* knob) { return series.knobs.number(knob) > 0; };
   double cost = 1e-4 * n;

@@ -18,7 +18,7 @@ double wall_ms(const mileage::Run& run) {
   return sum;
 }
 
-/// Frames of 0.1 us an entity, whose thread and all threads together are busy for these shares of them.
+/// Frames of 0.1 us per entity with these busy shares.
 Study study_with(double thread, double cores) {
   Study study = made::study_of(made::setting_of({{"plain", made::steep}}, 0.01));
   study.head.machine.cores = 4;
@@ -43,7 +43,7 @@ const ResourceUse* use_of(const SeriesLimit& limit, Resource what) {
   return nullptr;
 }
 
-/// A world of this many bytes an entity, of which 2 MB are there at once.
+/// Bytes per entity and 2 MB in addition.
 void give_memory(Study& study, double bytes_each) {
   for (mileage::Run& run : study.runs) {
     run.memory.empty_bytes = 2e6;
@@ -51,7 +51,7 @@ void give_memory(Study& study, double bytes_each) {
   }
 }
 
-/// Work of two workers of which the second does this share of what the first does.
+/// Two workers; the second does this share of the first's work.
 void give_work(Study& study, double share) {
   for (mileage::Run& run : study.runs) {
     const double wall = wall_ms(run);
@@ -90,7 +90,7 @@ TEST(Limits, OneSlowWorkerLetsTheOthersWait) {
 TEST(Limits, MemoryTrafficIsHeldAgainstABarePass) {
   Study study = study_with(1, 1);
   give_memory(study, 200);
-  // At the capacity 166,667 entities have 33 MB, read and written in 16.7 ms: 4 GB/s.
+  // 166,667 entities have 33 MB, read and written in 16.7 ms: 4 GB/s.
   study.head.machine.pass_bytes_per_s = {{"1", 4.4e9}, {"4", 9e9}};
   const SeriesLimit limit = limits_of(study).limits.at(0);
   EXPECT_EQ(limit.first, Resource::memory_traffic);

@@ -1,4 +1,3 @@
-// The recording that would help most next.
 #include "analysis/answers/next_recording.h"
 
 #include <gmock/gmock.h>
@@ -13,7 +12,7 @@ using testing::HasSubstr;
 
 Study recorded(std::vector<std::int64_t> counts, int blocks = 1) {
   made::Setting setting;
-  setting.truths = {{"plain", [](double n) { return 0.5 + 0.004 * n; }}};  // capacity at 60 Hz: 4,042
+  setting.truths = {{"plain", [](double n) { return 0.5 + 0.004 * n; }}};  // Capacity 4,042 at 60 Hz.
   setting.counts = std::move(counts);
   setting.blocks = blocks;
   setting.run_noise = 0.01;

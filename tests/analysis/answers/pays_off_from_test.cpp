@@ -1,4 +1,3 @@
-// From where on a change pays off, in studies with known truths.
 #include "analysis/answers/pays_off_from.h"
 
 #include <cmath>
@@ -27,7 +26,7 @@ struct Worth {
   Pair pair;
 };
 
-// Columns save a third of a millisecond from 10,417 on.
+// 0.333 ms are saved from 10,417.
 TEST(PaysOffFrom, IsWhereTheSavingPassesTheWorth) {
   const auto found = Worth(made::setting_of({{"objects", steep}, {"columns", flat}}, 0.01)).found();
   ASSERT_TRUE(found);
@@ -40,7 +39,6 @@ TEST(PaysOffFrom, IsWhereTheSavingPassesTheWorth) {
   EXPECT_NEAR(found->range_ends, 400'000, 1);
 }
 
-/// Both cost as much; one run at the far end found the other faster.
 TEST(PaysOffFrom, AStrayRunAtTheEndTellsNothing) {
   made::Setting setting = made::setting_of({{"objects", steep}, {"columns", steep}}, 0.01);
   Study study = made::study_of(setting);
@@ -53,7 +51,7 @@ TEST(PaysOffFrom, AStrayRunAtTheEndTellsNothing) {
   EXPECT_FALSE(pays_off_from(Pair(analysis.curves[0], analysis.curves[1]), min_saving_ms));
 }
 
-/// Columns become faster above 10,000 only; each of the counts there was measured once, and they stand close together.
+/// Columns are faster above 10,000 only, in close counts with one run each.
 TEST(PaysOffFrom, CountsCloseTogetherTellAsOne) {
   made::Setting setting = made::setting_of({{"objects", steep}, {"columns", flat}}, 0.01);
   setting.counts = {100, 1'000, 8'000, 100'000, 103'000, 106'000, 109'000, 112'000};

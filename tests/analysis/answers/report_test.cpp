@@ -1,4 +1,3 @@
-// What all answers have in common.
 #include <cmath>
 
 #include <gmock/gmock.h>
@@ -73,7 +72,7 @@ TEST(Report, SayWhenTheBuildWasNotOptimised) {
   EXPECT_THAT(report_of(study).about.warnings.at(0), HasSubstr("without optimization"));
 }
 
-// 95 % means 95 %: capacities of many studies with a known truth. 300 studies know a coverage to about 1.3 points.
+// 300 studies give the coverage to within 1.3 points.
 TEST(Report, IntervalsHoldTheTruthAsOftenAsTheyClaim) {
   int held = 0;
   constexpr int studies = 300;

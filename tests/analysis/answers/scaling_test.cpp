@@ -13,7 +13,7 @@ namespace {
 
 constexpr double place = 1000;
 
-/// Draws of the times of 1, 2, 3, 4, 6 and 8 workers, a fifth of them serial, each more costing the others 2 %.
+/// 1 to 8 workers, a fifth serial, contention 2 %.
 class WorkersScale : public testing::Test {
  protected:
   WorkersScale() { draw(0.003); }

@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-/// Cost over a batch: dear for small ones and large ones, least at 1,000.
+/// Minimum at 1,000.
 double over_batch(double batch, double n) { return 1e-5 * n * (1 + 0.3 * std::pow(std::log10(batch / 1000), 2)); }
 
 Study batches_study(double noise = 0.01, std::uint64_t seed = 1) {
@@ -50,7 +50,7 @@ TEST(Tuning, TheBestValueStandsWithinWhatMayBeIt) {
   EXPECT_NEAR(at.values.front().share, over_batch(10, 1) / over_batch(1000, 1), 0.05);
 }
 
-/// A study in which batches of some sizes were measured twice alone: too seldom for an interval.
+/// Some batches with two runs only.
 Study seldom_measured(std::vector<double> batches, double noise) {
   Study study = batches_study(noise);
   std::erase_if(study.runs, [&](const mileage::Run& run) {
@@ -109,7 +109,7 @@ TEST(Tuning, TheTruthMayBeBestInMostStudies) {
   EXPECT_GE(held, 36) << "95 % and more are expected";
 }
 
-/// A fifth is serial, and each worker more costs the others 2 %.
+/// A fifth serial, contention 2 %.
 Study workers_study(std::vector<double> numbers, double noise = 0.005) {
   made::Setting setting = made::setting_of({}, noise);
   setting.counts = {100'000};
@@ -141,7 +141,7 @@ TEST(Tuning, SerialShareAndUsefulWorkersComeFromTimeAgainstWorkers) {
   ASSERT_TRUE(scaling.serial_interval.closed());
   EXPECT_LE(*scaling.serial_interval.low, 0.2);
   EXPECT_GE(*scaling.serial_interval.high, 0.2);
-  // From 4 to 5 workers 0.46 becomes 0.44: less than a twentieth.
+  // From 4 to 5 workers: 0.46 to 0.44.
   EXPECT_EQ(scaling.useful_workers, 4);
 }
 
@@ -151,7 +151,7 @@ TEST(Tuning, ABusyMachineLeavesTheSerialShareInDoubt) {
   study.head.full_speed_ns = 100;
   for (mileage::Run& run : study.runs) run.yardstick = YardstickReading{3, 200, 150, 150, 150};
   const Interval busy = tuned(study, {}, {"workers"}).scaling.at(0).serial_interval;
-  // Six values that follow the yardstick by a slope of 0.55 +- 0.26 each, 41 % above full speed.
+  // Slope uncertainty at 1.41x slowdown widens the interval.
   EXPECT_GT(*busy.high - *busy.low, 5 * (*quiet.high - *quiet.low));
   EXPECT_GE(*busy.low, 0);
   EXPECT_LE(*busy.high, 1);

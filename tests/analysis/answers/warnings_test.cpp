@@ -81,7 +81,7 @@ TEST(Warnings, TellOfFramesThatTreatFloatsOtherwise) {
   EXPECT_THAT(warnings_in(study), Contains(HasSubstr("objects uses another floating-point mode (flush to zero)")));
 }
 
-// Sleeping at random, say.
+// Such as random sleeps.
 TEST(Warnings, TellOfFramesThatWait) {
   Study study = night();
   const auto busy_for = [&](double share) {

@@ -52,6 +52,14 @@ TEST(NameLaws, TheSimplestThatFits) {
   EXPECT_EQ(names_of([](double n) { return 0.1 + 1e-3 * std::pow(n, 1.3); }).laws.front().kind, LawKind::power);
 }
 
+TEST(NameLaws, ASimplerLawMayDeviateByAFewPercent) {
+  const auto kind_of = [](double exponent) {
+    return names_of([=](double n) { return 1e-3 * std::pow(n, exponent); }).laws.front().kind;
+  };
+  EXPECT_EQ(kind_of(1.006), LawKind::linear) << "within 2 %";
+  EXPECT_NE(kind_of(1.011), LawKind::linear) << "off by 4 %";
+}
+
 TEST(NameLaws, AKneeHasPlacesThatFitAsWell) {
   const LawNames names = names_of([](double n) { return 1e-3 * n + 3e-3 * std::max(0.0, n - 5000); });
   ASSERT_FALSE(names.laws.empty());
@@ -68,8 +76,8 @@ TEST(NameLaws, ThereIsNoneForAReason) {
 }
 
 TEST(NameLaws, StepsAreTakenOutFirst) {
-  SeriesCurve curve = curve_of([](double n) { return 1e-3 * n * (n > 5000 ? 3 : 1); },
-                               {100, 300, 1000, 3000, 10'000, 30'000, 90'000});
+  SeriesCurve curve =
+      curve_of([](double n) { return 1e-3 * n * (n > 5000 ? 3 : 1); }, {100, 300, 1000, 3000, 10'000, 30'000, 90'000});
   EXPECT_EQ(name_laws(curve).why, NotNamed::like_none);
   curve.steps = {{3000, 10'000}};
   EXPECT_EQ(name_laws(curve).laws.front().kind, LawKind::linear);

@@ -1,4 +1,3 @@
-// Curves whose draws are known.
 #pragma once
 
 #include <cmath>
@@ -10,8 +9,7 @@
 
 namespace mileage::made {
 
-/// Draws that are a cost times exp(sd z): z shared over the curve, and `own_sd` of every place by itself. Up to twice
-/// the last place.
+/// Draws: cost times exp(sd z), z shared over the curve, plus `own_sd` per place. Up to twice the last place.
 inline SeriesCurve curve_of(const std::function<double(double)>& ms, const std::vector<double>& places,
                             double sd = 0.02, double own_sd = 0, std::uint64_t seed = 1) {
   std::vector<double> log_x;

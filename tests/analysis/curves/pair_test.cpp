@@ -12,7 +12,7 @@ namespace {
 using made::curve_of;
 using made::usual_places;
 
-/// Both are slow in the same draws.
+/// Slow in the same draws.
 struct TwoLines : testing::Test {
   SeriesCurve objects = curve_of([](double n) { return 1e-3 * n; }, usual_places, 0.1);
   SeriesCurve columns = curve_of([](double n) { return 0.9e-3 * n; }, {1000, 3000, 10'000}, 0.1);

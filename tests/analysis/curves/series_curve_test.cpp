@@ -90,7 +90,7 @@ TEST(FitCurves, SayWhatWasSubtractedForASlowMachine) {
   EXPECT_NEAR(*curve.corrected_by(), 1 - std::pow(1.3, -0.4), 0.03) << "two of five blocks";
 }
 
-/// Machines that the model knows nothing of: chance alone lets fewer than 60 of 72 hold once in 700 times at 93 %.
+/// Machines unlike the model: with 93 % coverage fewer than 60 of 72 hold once in 700 times.
 TEST(FitCurves, HoldTheCapacitiesOfForeignMachines) {
   int held = 0, asked = 0;
   for (const foreign::Family family : foreign::families)

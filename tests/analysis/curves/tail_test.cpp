@@ -29,7 +29,7 @@ TEST(Tail, NeedsAThousandFramesAtThePlaceOfTheCapacity) {
   EXPECT_TRUE(report_of(night(200, 0.1)).capacities.capacities.front().tail);
 }
 
-/// The typical capacity is 16,667, where runs are short; the others have 400 frames at some smaller counts.
+/// Typical capacity 16,667 from short runs; 400 frames at some smaller counts.
 SeriesCapacity with_many_frames_at(const std::vector<int>& places, double frame_noise) {
   Study study = night(400, frame_noise);
   for (mileage::Run& run : study.runs)
@@ -38,7 +38,7 @@ SeriesCapacity with_many_frames_at(const std::vector<int>& places, double frame_
 }
 
 TEST(Tail, IsToldFromTheFramesAroundItselfToo) {
-  const SeriesCapacity one = with_many_frames_at({7246, 11'888}, 0.15);  // 99 % within exp(0.15 * 2.326)
+  const SeriesCapacity one = with_many_frames_at({7246, 11'888}, 0.15);  // 99th percentile: exp(0.15 * 2.326).
   ASSERT_TRUE(one.tail && one.tail->at);
   EXPECT_NEAR(*one.tail->at, 16'667 / std::exp(0.15 * 2.326), 500);
   EXPECT_EQ(one.tail_frames, 2400U);
@@ -51,7 +51,7 @@ TEST(Tail, LiesBelowAllPlacesWithEnoughFramesWhereTheseAreOverTheBudget) {
   EXPECT_EQ(one.tail_from, 11'888);
 }
 
-// Frames spread by exp(0.1 * normal): 99 % of them stay below exp(0.1 * 2.326) times the median.
+// Frames spread by exp(0.1 * normal): 99th percentile exp(0.1 * 2.326).
 TEST(Tail, HoldsTheBudgetForNinetyNinePercentOfFrames) {
   const Report report = report_of(night(400, 0.1));
   const SeriesCapacity& one = report.capacities.capacities.front();
@@ -82,7 +82,7 @@ TEST(Tail, SamplesOfSeveralFramesCarryNone) {
   EXPECT_EQ(report_of(study).capacities.capacities.front().tail_frames, 0U);
 }
 
-/// A study of a machine that took this many times as long throughout, and remembers that it was faster.
+/// Slowdown relative to a remembered full speed.
 Study slow_throughout(double times) {
   Study study = night(400, 0.1);
   study.head.full_speed_ns = 100;
@@ -105,7 +105,7 @@ TEST(Tail, IsOfTheMachineAsItWasWhateverItsFullSpeed) {
   EXPECT_GT(log_width(slow.capacity.interval), 4 * log_width(slow.tail->interval));
 }
 
-/// A study whose first block was made at 1.6 times full speed, where each frame took this many times as long.
+/// First block at 1.6x slowdown, frames slower by `times`.
 Study slow_block(double times) {
   Study study = night(400, 0.1);
   study.head.full_speed_ns = 100;
@@ -125,7 +125,7 @@ SeriesCurve tail_of(const Study& study) {
   return *tail_curve(curve, gather_tail(evidence.series.at(0), curve));
 }
 
-/// At one place, each tenth frame was slow.
+/// At one place, each tenth frame is slow.
 TEST(Tail, IsWideWhereEndsJumpFromPlaceToPlace) {
   Study study = night(400, 0.02);
   const std::int64_t slow_at = made::counts_between(1000, 32'000, 8).at(4);
@@ -142,7 +142,7 @@ TEST(Tail, HoldsTheFramesOfSlowBlocks) {
   EXPECT_GT(curve.log_ms_at(8000), std::log(8) + std::log(1.6) + 0.05) << "a sixth of the frames were slow";
 }
 
-/// Frames of up to 4,000 spread by a half more than others, as light ones do that see single moments of a machine.
+/// Frames below 4,000 spread by 1.5x, like light frames that see single machine states.
 TEST(Tail, FollowsEndsThatBendOverPlaces) {
   Study study = night(400, 0.1);
   for (mileage::Run& run : study.runs)

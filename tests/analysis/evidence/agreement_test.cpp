@@ -22,7 +22,6 @@ class AgreementTest : public testing::Test {
     study_ = made::study_of(setting);
   }
 
-  /// Adds a check in which the mean height came out as `height`.
   void check(const std::string& variant, double height, double workers = 0) {
     mileage::Run run;
     const Series jobs{"jobs", {}};
@@ -34,7 +33,6 @@ class AgreementTest : public testing::Test {
     study_.runs.push_back(run);
   }
 
-  /// Every run counts this many updates a frame; the reference has the knobs that a study gives it.
   void count_updates(const std::function<double(const mileage::Run&)>& updates_a_frame) {
     for (mileage::Run& run : study_.runs) {
       if (run.samples_ns.empty()) continue;
@@ -85,7 +83,7 @@ TEST_F(AgreementTest, ChecksAreComparedWithThoseOfAsManyFrames) {
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::differs);
 }
 
-// As a variant with an index of 16 bits: nothing beyond 65,535 is touched.
+// Like a 16-bit index.
 TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
   check("objects", 1.0);
   check("jobs", 1.0);
@@ -98,7 +96,6 @@ TEST_F(AgreementTest, FewerUpdatesThanTheReferenceMakesAreOtherWork) {
   EXPECT_EQ(verdict_of_jobs(), AgreementVerdict::agrees);
 }
 
-// Of a reference whose frames update the same share everywhere, more counts are known than it was measured at.
 TEST_F(AgreementTest, UpdatesAreComparedWhereTheReferenceWasNotMeasured) {
   std::erase_if(study_.runs,
                 [](const mileage::Run& run) { return run.count > 1000 && run.series.variant == "objects"; });

@@ -8,8 +8,7 @@
 namespace mileage {
 namespace {
 
-/// Objects at two counts with work 1, 2, 4 and 8: a frame takes count * work microseconds; jobs are not touched by
-/// work.
+/// Objects take count * work us for work 1 to 8; work does not affect jobs.
 Study night_with_moths() {
   Study study;
   study.head.scenario.name = "night";
@@ -70,15 +69,15 @@ TEST(Axis, OverAKnobSeriesAreDividedByCount) {
   const Study study = night_with_moths();
   const StudyOnAxis on = put_on_axis(study, "work", {});
   ASSERT_EQ(on.head.plan.series.size(), 2U);
-  EXPECT_EQ(on.runs.size(), 40U);  // jobs are not touched by work
+  EXPECT_EQ(on.runs.size(), 40U);  // Work does not affect jobs.
   for (const JudgedRun& one : on.runs) EXPECT_EQ(one.x, one.run->series.knobs.number("work"));
   Questions questions;
   questions.budgets_ms = {0.5};
   const Report report = report_of(night_with_moths(), questions, "work");
   ASSERT_EQ(report.about.series.size(), 2U);
   EXPECT_EQ(report.about.label(0), "objects count=100");
-  EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 5, 0.2);  // 0.5 ms at 0.1 ms a step of work
-  EXPECT_FALSE(report.capacities.capacities[1].capacity.at);          // 1 ms already at work 1
+  EXPECT_NEAR(*report.capacities.capacities[0].capacity.at, 5, 0.2);  // 0.5 ms at 0.1 ms per step.
+  EXPECT_FALSE(report.capacities.capacities[1].capacity.at);          // 1 ms already at work 1.
   EXPECT_EQ(report.choices.groups.size(), 2U);
 }
 

@@ -7,7 +7,6 @@
 namespace mileage {
 namespace {
 
-/// A run whose probes took so long: on average in both halves, and in its fastest tenth.
 mileage::Run run_at(double mean_ns, double fast_ns) {
   mileage::Run run;
   run.yardstick = YardstickReading{3, 20, mean_ns, mean_ns, fast_ns};
@@ -94,7 +93,7 @@ TEST(DisturbanceFilter, AProgramWithAnotherYardstickIsHeldAgainstItselfAlone) {
   EXPECT_FALSE(judge.is_slow_throughout());
 }
 
-/// Runs that were kept, at these slowdowns.
+/// Kept runs.
 Study study_at(const std::vector<double>& slowdowns) {
   Study study;
   for (const double slowdown : slowdowns) {
@@ -109,7 +108,7 @@ TEST(DisturbanceFilter, CondemnsALongRunThatTheHostTookTimeFrom) {
   mileage::Run run = run_at(100, 100);
   run.load = MachineLoad{1, 0.6};
   run.took_s = 0.05;
-  EXPECT_FALSE(judge.condemns(run));  // too short to tell
+  EXPECT_FALSE(judge.condemns(run));  // Too short.
   run.took_s = 2;
   EXPECT_TRUE(judge.condemns(run));
 }

@@ -14,7 +14,6 @@ namespace {
 
 using testing::HasSubstr;
 
-/// A study whose probes all took so long.
 Study study_at(double probe_ns) {
   made::Setting setting;
   setting.truths = {{"objects", [](double n) { return 1e-3 * n; }}};

@@ -11,7 +11,7 @@
 namespace mileage {
 namespace {
 
-/// Jobs on two cores: half of 1 us an entity, or all of it below 30,000 entities where others have the second core.
+/// Jobs on two cores: 0.5 us per entity, or 1 us below 30,000 entities if others use the second core.
 Study jobs_beside(bool others) {
   made::Setting setting;
   setting.truths = {{"jobs", [&](double n) { return (others && n < 30'000 ? 1e-3 : 0.5e-3) * n; }}};
@@ -26,7 +26,6 @@ Study jobs_beside(bool others) {
   return study;
 }
 
-/// Mean over the runs at a place.
 double lacking_at(const EvidenceSet& evidence, double x) {
   const auto lacking = lacking_cores(evidence.series.at(0).runs);
   double sum = 0, runs = 0;

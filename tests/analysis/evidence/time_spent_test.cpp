@@ -5,7 +5,7 @@
 namespace mileage {
 namespace {
 
-/// 20 ms of frames and 5 ms before them, 30 ms of set-up, ten probes of 0.1 ms, in 100 ms.
+/// 20 ms of frames, 5 ms warm-up, 30 ms set-up, ten probes of 0.1 ms, in 100 ms.
 mileage::Run run_of_a_tenth(int block, RunStatus status = RunStatus::kept) {
   mileage::Run run;
   run.block = block;

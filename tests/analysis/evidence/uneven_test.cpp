@@ -14,7 +14,6 @@ mileage::Run run_of(Frame frame, std::size_t frames) {
   return run;
 }
 
-/// Four runs alike at one place.
 template <class Frame>
 Unevenness of_runs(Frame frame, std::size_t frames = 40, int frames_per_sample = 1) {
   mileage::Run run = run_of(frame, frames);
@@ -54,7 +53,6 @@ TEST(Unevenness, OfARunInFourIsLuck) {
   EXPECT_EQ(unevenness_of(runs), Unevenness::even);
 }
 
-/// One run a place, of these kinds.
 Unevenness of_places(const std::vector<const mileage::Run*>& runs) {
   std::vector<JudgedRun> judged(runs.size());
   std::vector<const JudgedRun*> of_all;

@@ -13,7 +13,6 @@ namespace {
 using made::rows_of;
 using made::two_lines;
 
-/// Of the first series.
 Drawn cost_of(const std::vector<ModelRow>& rows, double count) {
   return draw_curves(JointFit(rows), {{std::log(count)}, {}})[0].col(0).array().exp();
 }

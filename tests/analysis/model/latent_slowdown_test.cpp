@@ -22,7 +22,7 @@ ModelRow row_at(double slowdown, double halves_differ = 0, double moments = 20) 
   return row;
 }
 
-/// Half of the runs are fast, as on a machine that shows its full speed.
+/// Half of the runs are fast.
 std::vector<ModelRow> rows_with(const ModelRow& one) {
   std::vector<ModelRow> rows{one};
   for (int i = 0; i < 20; ++i) rows.push_back(row_at(0.01 * (i % 3), 0.02));

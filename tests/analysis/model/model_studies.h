@@ -1,4 +1,3 @@
-// Rows of a known curve, for tests of the joint model.
 #pragma once
 
 #include <cmath>
@@ -11,11 +10,11 @@
 namespace mileage::made {
 
 struct RowSetting {
-  std::vector<std::function<double(double)>> ms;  ///< Of each series, at a count.
+  std::vector<std::function<double(double)>> ms;  ///< By series.
   std::vector<double> counts;
   int blocks = 6;
   double noise = 0.02;
-  std::function<double(int)> slowdown = {};  ///< Log slowdown of a run, by its number; none has probes without it.
+  std::function<double(int)> slowdown = {};  ///< Log slowdown by run number; without it no probes.
   double response = 0.8;
 };
 
@@ -48,7 +47,7 @@ inline std::vector<ModelRow> rows_of(const RowSetting& setting, std::uint64_t se
   return rows;
 }
 
-/// "objects" and something that is faster from 2,000 on.
+/// "objects", and something faster from 2,000.
 inline RowSetting two_lines() {
   return {{[](double n) { return 1e-4 * n; }, [](double n) { return 0.1 + 5e-5 * n; }},
           {100, 300, 1000, 3000, 10'000, 30'000, 100'000}};

@@ -7,7 +7,7 @@
 namespace mileage {
 namespace {
 
-/// Events every this many frames from `first` on, and some by lot.
+/// Events at `every` from `first`, and random ones.
 EventRun run_of(std::size_t length, double every, double first, double rate, unsigned seed) {
   std::mt19937 lot(seed);
   std::bernoulli_distribution by_lot(rate);

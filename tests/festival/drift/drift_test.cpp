@@ -33,7 +33,7 @@ std::string listed(const std::vector<Disagreement>& differing) {
   return text;
 }
 
-/// Records in which one thing is done wrong.
+/// Records with a mistake.
 class WrongRecords : public DriftVariant {
  public:
   enum class Wrong { one_stream, skips_last, no_wrap };
@@ -71,7 +71,7 @@ TEST(DriftOutcome, NoticesASingleLanternThatIsForgotten) {
   EXPECT_THAT(noticed(WrongRecords::Wrong::skips_last, 1000), testing::HasSubstr("mean age"));
 }
 
-// Set afloat, numbers are even: of all between a and b, the spread is (b - a) / sqrt(12).
+// Uniform on [a, b]: spread (b - a) / sqrt(12).
 TEST(DriftOutcome, TellsTheMeanAndTheSpreadOfAllLanterns) {
   const Outcome outcome = outcome_after(make_drift_columns, drift_set_up(100'000), 0);
   EXPECT_NEAR(value_of(outcome, "mean height"), 0.35, 0.0005);

@@ -25,7 +25,6 @@ mileage::SetUp small(std::int64_t count, Knobs knobs = {}) {
   return drift_set_up(count, knobs);
 }
 
-/// How a way differs from the objects after some frames, in which some arrive where the set-up says so.
 std::string differing(const Factory& make, const mileage::SetUp& set_up, int frames = 60) {
   std::map<std::string, double> counted;
   const auto outcome = [&](const Factory& way) {
@@ -154,7 +153,7 @@ TEST(DriftJobsLate, IsAFrameBehindForTheRestOfTheFrame) {
   EXPECT_EQ(testing_support::counters_of_a_frame(*make_drift_jobs(small(100))).count("frames of latency"), 0U);
 }
 
-/// Gathers once, and takes its columns for the truth.
+/// Gathers once and never again.
 class StaleMirror : public MirroredLanterns {
  public:
   using MirroredLanterns::MirroredLanterns;

@@ -181,7 +181,6 @@ TEST(Groups, AMillionAreMadeAndEnded) {
   EXPECT_THAT(heights(world), testing::IsEmpty());
 }
 
-/// Against a table that keeps the same entities the simple way.
 TEST(Groups, AnyOrderOfChangesComesToWhatWasAskedFor) {
   struct Expected {
     Handle handle;

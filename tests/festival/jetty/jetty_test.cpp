@@ -1,4 +1,3 @@
-// Implementations of jetty agree, and decks that leave a plank out do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -41,7 +40,7 @@ TEST_P(JettyImplementations, LetInThoseThatArrive) {
 INSTANTIATE_TEST_SUITE_P(All, JettyImplementations, testing::ValuesIn(testing_support::ways_to_agree("jetty")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
-/// Boxes of which one is missing, or which stay as they were when planks change.
+/// A missing box, or boxes that ignore changes.
 class WrongPlanks : public JettyVariant {
  public:
   WrongPlanks(const mileage::SetUp& set_up, std::size_t left_out, bool notices_changes)

@@ -1,4 +1,3 @@
-// Implementations of jostle agree, and wrong ones do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -62,7 +61,7 @@ TEST_P(JostleImplementations, AgreeHoweverTheWorkIsSplit) {
 INSTANTIATE_TEST_SUITE_P(All, JostleImplementations, testing::ValuesIn(testing_support::ways_to_agree("jostle")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
-/// Pairs in which one thing is done wrong.
+/// Pairs with a mistake.
 class WrongPairs : public JostleVariant {
  public:
   enum class Wrong { forgets_last, never_wakes };
@@ -95,7 +94,7 @@ TEST(JostleOutcome, NoticesThatSleepersAreNeverWoken) {
 }
 
 TEST(Jostle, PushesKnowNoOrder) {
-  // Three in a heap: whatever the order of pairs, the sums are the same whole numbers.
+  // Integer sums do not depend on the order of pairs.
   const auto pushes = [](std::vector<std::pair<int, int>> order) {
     Lanterns lanterns;
     lanterns.resize(3);

@@ -1,4 +1,3 @@
-// Implementations of moths agree, and a plain index does not once lanterns are replaced.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 

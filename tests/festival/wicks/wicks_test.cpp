@@ -1,4 +1,3 @@
-// Implementations of wicks agree, and wrong ones do not.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
@@ -52,7 +51,7 @@ TEST_P(WicksImplementations, AgreeHoweverTheWorkIsSplit) {
 INSTANTIATE_TEST_SUITE_P(All, WicksImplementations, testing::ValuesIn(testing_support::ways_to_agree("wicks")),
                          [](const auto& way) { return testing_support::test_name(way.param); });
 
-/// An array in which one thing is done wrong.
+/// Array with a mistake.
 class WrongArray : public WicksVariant {
  public:
   enum class Wrong { skips_who_took_a_place, loses_order };
@@ -64,7 +63,7 @@ class WrongArray : public WicksVariant {
     for (std::size_t i = 0; i < all_.size(); ++i) {
       burn(all_[i], step_s);
       if (!all_[i].is_out()) continue;
-      // One that takes the place is not burnt in this frame, or leaves the order.
+      // The moved wick is not burnt in this frame, or order is lost.
       let_last_take_place(all_, i);
       if (wrong_ == Wrong::loses_order && i < all_.size()) --i;
     }

@@ -8,7 +8,6 @@
 namespace mileage {
 namespace {
 
-/// Runs a function as its frame.
 class FunctionVariant : public Variant {
  public:
   explicit FunctionVariant(std::function<void(Frame&)> run) : run_(std::move(run)) {}
@@ -66,7 +65,7 @@ TEST(FrameMeter, ATraceKeepsEachFrameWithItsPhasesAndBatches) {
   int frame_number = 0;
   FunctionVariant variant([&](Frame& frame) {
     ++frame_number;
-    if (frame_number == 1) return;  // a phase that begins later
+    if (frame_number == 1) return;  // A later phase.
     const auto phase = frame.phase("glow");
     const auto work = frame.work(1, 64);
     clock.pass(frame_number * 1000);

@@ -38,8 +38,8 @@ TEST(MakeRun, MeasuresEveryFrameInNanoseconds) {
 }
 
 TEST(MakeRun, GoesOnUntilBothFramesAndTimeAreEnough) {
-  EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);   // 20 ms
-  EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);  // 20 frames
+  EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 100'000; }).samples_ns.size(), 200U);   // 20 ms.
+  EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 2'000'000; }).samples_ns.size(), 20U);  // 20 frames.
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 50'000'000; }).samples_ns.size(), 20U);
   EXPECT_EQ(run_with([](std::int64_t, std::int64_t) { return 50'000'000; }, 0, 3).samples_ns.size(), 3U);
 }
@@ -56,19 +56,19 @@ mileage::Run cold_run(std::int64_t frame_ns, std::int64_t reading_ns = 0) {
 TEST(MakeRun, ColdFramesAreTimedWithoutTheWalkBetweenThem) {
   const mileage::Run run = cold_run(2'000'000, 1000);
   EXPECT_EQ(run.samples_ns.size(), 20U);
-  for (const std::int64_t sample : run.samples_ns) EXPECT_EQ(sample, 2'000'000 + 3 * 1000);  // its own three readings
+  for (const std::int64_t sample : run.samples_ns) EXPECT_EQ(sample, 2'000'000 + 3 * 1000);  // Its own three readings.
   EXPECT_NEAR(run.walked_ms, 1e-3 * static_cast<double>(run.samples_ns.size() + run.warmup_ns.size()), 1e-9);
 }
 
 TEST(MakeRun, ColdFramesAreNeverTimedInRunsAndTheirNumberIsEnough) {
   const mileage::Run run = cold_run(100, 30);
   EXPECT_EQ(run.frames_per_sample, 1);
-  EXPECT_EQ(run.samples_ns.size(), 20U);  // two microseconds, where 20 ms were wanted
+  EXPECT_EQ(run.samples_ns.size(), 20U);  // Two microseconds instead of 20 ms.
 }
 
 TEST(MakeRun, ProcessorTimesLeaveOutTheWalk) {
   const std::clock_t before = std::clock();
-  const mileage::Run run = cold_run(1'000'000);  // frames pass no real time, the walk takes nearly all of it
+  const mileage::Run run = cold_run(1'000'000);  // Nearly all real time is the walk.
   const double with_the_walk_ms = 1e3 * static_cast<double>(std::clock() - before) / CLOCKS_PER_SEC;
   EXPECT_GE(run.thread_busy_ms, 0);
   EXPECT_LT(run.thread_busy_ms, with_the_walk_ms / 2);
@@ -128,7 +128,6 @@ TEST(MakeRun, AVariantThatThrowsFailsWithItsMessage) {
               std::string::npos);
 }
 
-/// A variant with one thing wrong.
 class WrongVariant : public Variant {
  public:
   enum class Wrong { loses_one, no_number, does_nothing };
@@ -196,7 +195,7 @@ TEST(MakeRun, LetsArriveAfterTheOthersHaveSettled) {
   EXPECT_EQ(run.samples_ns.front(), 1'000'000) << "with all of them";
 }
 
-/// Does not know that any may arrive.
+/// Ignores arrivals.
 class ClosedVariant : public Variant {
  public:
   ClosedVariant(VirtualClock& clock, std::int64_t count) : clock_(clock), count_(count) {}
@@ -239,7 +238,7 @@ TEST(MakeRun, IsProbedBetweenItsFramesOutsideTheirTime) {
   for (const std::int64_t sample : run.samples_ns) EXPECT_EQ(sample, 2'000'000);
 }
 
-/// A machine on which, between two readings, one and a half cores were busy and a quarter of the time was stolen.
+/// 1.5 cores busy, a quarter stolen.
 LoadReading scripted_load() {
   static double readings = 0;
   ++readings;
@@ -265,7 +264,7 @@ TEST(MakeRun, AVariantThatTheProgramDoesNotHaveFails) {
               HasSubstr("no such variant; found \"objects of night\""));
 }
 
-/// Counts 3 calls in each frame, and 500 pixels aside.
+/// 3 calls per frame, 500 pixels untimed.
 class CountsAside : public Variant {
  public:
   explicit CountsAside(VirtualClock& clock) : clock_(&clock) {}

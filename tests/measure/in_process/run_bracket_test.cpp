@@ -13,7 +13,7 @@ class Bracket : public testing::Test {
   RunRequest request_;
   double probe_ns_ = 100;
   int probes_ = 0;
-  int interrupted_ = 0;  ///< This many of the next probes take 4 ms.
+  int interrupted_ = 0;  ///< Number of probes that take 4 ms.
   scripted::ScriptedYardstick yardstick_{[this] {
     ++probes_;
     const double ns = interrupted_-- > 0 ? 4e6 : probe_ns_;

@@ -23,8 +23,7 @@ TEST(Settling, ASpikeDoesNotHoldItUp) { EXPECT_TRUE(is_warmed_up({50, 50, 50, 50
 
 TEST(Settling, OneLuckyFrameDoesNotEndIt) { EXPECT_FALSE(is_warmed_up({900, 800, 700, 600, 500, 400, 300, 200, 700})); }
 
-/// Samples until a series that starts 50 % too high and comes down with this time constant has settled, and what is
-/// left of the 50 % then.
+/// What is left of a 50 % excess when frames count as settled.
 double excess_left(double frames_of_descent) {
   std::vector<std::int64_t> times;
   while (!is_warmed_up(times)) {

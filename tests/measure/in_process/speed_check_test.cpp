@@ -6,7 +6,7 @@
 namespace mileage {
 namespace {
 
-/// A frame of a microsecond at a million that claims to have touched this many.
+/// 1 us for a million entities.
 mileage::Run checked_run(double updates) {
   mileage::Run run;
   run.count = 1'000'000;

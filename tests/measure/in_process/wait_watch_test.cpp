@@ -11,7 +11,6 @@
 namespace mileage {
 namespace {
 
-/// Works for 10 ms a frame.
 class Busy : public Variant {
  public:
   void run_frame(Frame&) override {
@@ -22,7 +21,6 @@ class Busy : public Variant {
   Outcome outcome() const override { return {}; }
 };
 
-/// Samples of such frames, by each watcher.
 mileage::Run watched(double expected_ns, int cores) {
   SystemClock clock;
   Busy busy;

@@ -70,7 +70,7 @@ TEST_F(WorkNotesTest, SpansOfATracedFrameAreAfterItsStart) {
   EXPECT_EQ(spans.size(), 1U) << "told once";
 }
 
-// A reading of this clock costs 30 ns: batches of 100 ns would be made of readings.
+// Clock readings take 30 ns, batches 100 ns.
 TEST(WorkNotes, BatchesShorterThanNotingThemAreNotNoted) {
   for (const auto& [batch_ns, is_noted] : {std::pair{100, false}, {10'000, true}}) {
     scripted::VirtualClock clock(30);

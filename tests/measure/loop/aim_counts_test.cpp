@@ -28,7 +28,7 @@ std::vector<std::int64_t> aimed_cells(const StudyState& state) {
 }
 
 TEST(AimCounts, PutsFiveCountsAroundACapacity) {
-  scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000, 1'000'000}));  // capacity 333,333
+  scripted::ScriptedState state({{"objects", 50}}, aiming({10'000, 100'000, 1'000'000}));  // Capacity 333,333.
   find_ranges(*state);
   aim_at_figures(*state);
   const auto counts = aimed_cells(*state);
@@ -41,7 +41,7 @@ TEST(AimCounts, PutsFiveCountsAroundACapacity) {
   })) << "beyond the capacity a count of the ladder says nothing";
 }
 
-// Frames of 50 ns an entity, and 1,000 ns for each of 5,000 that arrive: over 16.67 ms from 233,333 on.
+// 50 ns per entity, 1,000 ns for each of 5,000 arriving: 16.67 ms at 233,333.
 TEST(AimCounts, PutsCountsAroundTheWorstFramesToo) {
   PlanRequest request = aiming({10'000, 100'000, 200'000, 300'000});
   request.arrive = 5000;
@@ -56,7 +56,7 @@ TEST(AimCounts, PutsCountsAroundTheWorstFramesToo) {
                           [](std::int64_t count) { return std::llabs(count - 233'333) < 10'000; }));
 }
 
-// Frames of 50 ns an entity, every twentieth of twice that: 99 % of them pass 16.67 ms at 166,667.
+// 50 ns per entity, every twentieth frame twice that: 99 % fit up to 166,667.
 TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
   PlanRequest request = aiming({10'000, 100'000, 200'000, 300'000});
   request.goal.for_99 = true;
@@ -85,7 +85,7 @@ TEST(AimCounts, PutsPooledCountsWhereMostFramesPassTheBudget) {
       << "those around the typical capacity stay";
 }
 
-// In the second block, runs below the capacity of 333,333 take twice as long. The first one knew better.
+// The second block is slower below the capacity of 333,333.
 TEST(AimCounts, ASpikeMovesNone) {
   const std::vector<mileage::Run>* runs = nullptr;
   int spiked = 0;
@@ -115,7 +115,7 @@ TEST(AimCounts, ReachesForABudgetThatIsNotCrossed) {
   EXPECT_EQ(aimed_cells(*state).size(), 5U);
 }
 
-// Steps of 2.5 from 200,000 end at 3,125,000, a little short of the capacity of 3,333,333.
+// Steps of 2.5 from 200,000 end at 3,125,000, below the capacity of 3,333,333.
 TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
   scripted::ScriptedState state({{"objects", 5}}, aiming({20'000, 200'000}));
   find_ranges(*state);
@@ -125,7 +125,7 @@ TEST(AimCounts, ReachesOnWhereAStepEndsShortOfTheBudget) {
   EXPECT_NEAR(static_cast<double>(aimed_cells(*state)[2]), 3'333'333, 50'000);
 }
 
-// Capacities of four ways lie beyond their counts. Each look there takes longer than the one before.
+// Capacities beyond the counts, with increasingly expensive runs.
 const std::vector<std::pair<std::string, std::int64_t>> four_ways{
     {"objects", 25}, {"records", 20}, {"columns", 5}, {"jobs", 3}};
 
@@ -147,7 +147,7 @@ TEST(AimCounts, LookingEndsWhereChecksAndBlocksNeedTheTime) {
   EXPECT_LE(state->recorder.runs_s(), 0.24 * 3 + longest_s) << "the run that passes the share is the last one";
 }
 
-// There is time to reach for the capacities of all four, and not to look at each of them closer.
+// Time to reach all four, but not to refine each.
 TEST(AimCounts, ReachesWithEveryWayBeforeItLooksCloser) {
   scripted::ScriptedState state(four_ways, within(5));
   find_ranges(*state);

@@ -57,7 +57,7 @@ TEST(RoughPlace, OfABreakEvenNeedsARealDifferenceOnBothSides) {
   const Aim aim{0, 1, 0, {}};
   EXPECT_NEAR(*rough_place(aim, {{{100, 1}, {10'000, 4}}, {{100, 2}, {10'000, 2}}}), 1000, 1e-6);
   EXPECT_FALSE(rough_place(aim, {{{100, 1}, {10'000, 2.04}}, {{100, 2}, {10'000, 2}}}));
-  EXPECT_FALSE(rough_place(aim, {{{100, 1}, {10'000, 4}}, {{200, 2}, {20'000, 2}}}));  // nothing shared
+  EXPECT_FALSE(rough_place(aim, {{{100, 1}, {10'000, 4}}, {{200, 2}, {20'000, 2}}}));  // Nothing shared.
 }
 
 TEST(AimedCounts, StandAroundThePlace) {
@@ -74,7 +74,7 @@ TEST(AimedCounts, StandAroundThePlace) {
   EXPECT_EQ(aimed_counts({0, {}, 10, 1, 1}), (std::vector<std::int64_t>{1}));
 }
 
-/// A cost that jumps from 0.8 to 1.6 ms for each thousand.
+/// From 0.8 to 1.6 ms per thousand.
 AimPoints jumping_at(std::int64_t jump, const std::vector<std::int64_t>& counts) {
   AimPoints points;
   for (const std::int64_t count : counts)

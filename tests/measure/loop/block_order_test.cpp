@@ -49,7 +49,6 @@ TEST(BlockOrder, ChecksAreDrawnApartFromTheOrderOfRuns) {
   EXPECT_NE(one, drawn(2, 0));
 }
 
-// Over many blocks every count stands first about as often as any other.
 TEST(BlockOrder, PrefersNoCount) {
   std::vector<int> first(9, 0);
   for (int block = 0; block < 800; ++block) ++first[static_cast<std::size_t>(order_of(7, block).front().first)];

@@ -20,7 +20,7 @@ PlanRequest aiming_within(double time_s, std::int64_t max_count = 0) {
   return request;
 }
 
-/// Objects and columns, whose capacities at 60 Hz are 333,333 and 166,667, planned for this many seconds.
+/// Objects and columns with capacities 333,333 and 166,667 at 60 Hz.
 struct Planned {
   explicit Planned(double time_s, std::int64_t max_count = 0)
       : state({{"objects", 50}, {"columns", 100}}, aiming_within(time_s, max_count)) {

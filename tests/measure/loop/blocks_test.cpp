@@ -42,8 +42,7 @@ TEST(Blocks, EndWithTheTime) {
   EXPECT_GE(state->summary.blocks, 2);
 }
 
-// The machine stands still for six of ten seconds in the first block. A run takes three tenths of the time at most,
-// at one count.
+// Stands still for six of ten seconds in the first block; a run takes at most three tenths of the time.
 TEST(Blocks, AfterABlockThatTookFarTooLongTheRestOfTheTimeIsUsed) {
   PlanRequest request = scripted::counts({100'000}, 0);
   request.time_s = 10;

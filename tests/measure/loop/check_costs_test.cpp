@@ -16,7 +16,7 @@ namespace {
 
 using Variants = std::vector<std::pair<std::string, scripted::FrameTimes>>;
 
-/// All against all as the reference, and a way that grows in proportion.
+/// Quadratic reference and a linear variant.
 Variants dear_reference(std::int64_t ns_a_pair) {
   return {{"pairs", [ns_a_pair](std::int64_t count, std::int64_t) { return ns_a_pair * count * count; }},
           {"grid", [](std::int64_t count, std::int64_t) { return 50 * count; }}};
@@ -29,7 +29,6 @@ PlanRequest for_seconds(double time_s, std::vector<std::string> variants = {}) {
   return request;
 }
 
-/// The largest count at which a variant was checked over this many frames at least.
 std::int64_t largest_check(const scripted::ScriptedState& state, const std::string& variant) {
   std::int64_t largest = 0;
   for (const mileage::Run& run : state.runs())
@@ -38,7 +37,7 @@ std::int64_t largest_check(const scripted::ScriptedState& state, const std::stri
 }
 
 TEST(CheckCosts, AReferenceThatIsNotMeasuredIsCheckedAsFarAsItsTimeGoes) {
-  scripted::ScriptedState state(dear_reference(1), for_seconds(20, {"grid"}));  // 10 s a frame at 100,000
+  scripted::ScriptedState state(dear_reference(1), for_seconds(20, {"grid"}));  // 10 s per frame at 100,000.
   check_outcomes(*state);
   find_ranges(*state);
   const double before_s = state->recorder.runs_s();

@@ -27,7 +27,7 @@ TEST(Checking, MakesTheChecksOfThePlan) {
 
 TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
   PlanRequest request = scripted::counts({10, 2000}, 0);
-  request.time_s = 10;  // a tenth of it for checks; twenty frames of 2,000 take 40 s
+  request.time_s = 10;  // A tenth for checks; twenty frames of 2,000 take 40 s.
   scripted::ScriptedState state({{"objects", 1'000'000}, {"columns", 1'000'000}}, request);
   check_outcomes(*state);
   std::set<std::int64_t> counts;
@@ -37,7 +37,7 @@ TEST(Checking, AWorldTooDearForTheTimeIsMadeSmaller) {
 
 TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
   PlanRequest request = scripted::counts({10, 2000}, 0);
-  request.time_s = 18;  // a tenth of it for two worlds, which take a second each, whatever the count
+  request.time_s = 18;  // A tenth for two worlds of one second each.
   const scripted::FrameTimes alike = [](std::int64_t, std::int64_t) { return 50'000'000; };
   scripted::ScriptedState state({{"objects", alike}, {"columns", alike}}, request);
   check_outcomes(*state);
@@ -46,7 +46,6 @@ TEST(Checking, NoSmallerWorldIsTriedWhereSettingUpTakesTheTime) {
   EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 10, 2000}));
 }
 
-/// Series that are out after all checks.
 std::vector<std::string> excluded(scripted::ScriptedState& state) {
   check_outcomes(*state);
   EXPECT_EQ(std::count(state->is_excluded.begin(), state->is_excluded.end(), true), 0) << "not seen at first";
@@ -71,7 +70,6 @@ TEST(Checking, FindsWorkThatStopsAfterAWhile) {
   EXPECT_EQ(excluded(state), (std::vector<std::string>{scripted::stops}));
 }
 
-/// Cells of a series that are left.
 std::size_t cells_of(scripted::ScriptedState& state, std::size_t series) {
   const std::vector<Cell>& cells = state->cells;
   return static_cast<std::size_t>(
@@ -103,7 +101,7 @@ TEST(Checking, OfRunsInBlocksTakesItsShareOfTheTime) {
 
 TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
   PlanRequest request = scripted::counts({100, 1000, 100'000, 300'000}, 0);
-  request.time_s = 5;  // a frame of 300,000 takes 15 ms
+  request.time_s = 5;  // A frame of 300,000 takes 15 ms.
   scripted::ScriptedState state({{"objects", 50}, {"columns", 50}}, request);
   check_outcomes(*state);
   find_ranges(*state);

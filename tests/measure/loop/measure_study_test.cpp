@@ -1,4 +1,3 @@
-// The whole measuring loop on a virtual clock.
 #include "measure/loop/measure_study.h"
 
 #include <algorithm>
@@ -23,7 +22,6 @@ namespace {
 
 using scripted::VirtualClock;
 
-/// Time of a frame that grows with the count.
 scripted::FrameTimes ns_each(std::int64_t ns) {
   return [ns](std::int64_t count, std::int64_t) { return ns * count; };
 }
@@ -120,7 +118,7 @@ TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   EXPECT_EQ(all.size(), 6U);
 }
 
-// Budget 16.7 ms; objects take 1 us each: 10k fits, 25k is over (1.5 times), 100k is far over.
+// At 1 us each, 10k fits, 25k is over (1.5x), 100k far over.
 TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThem) {
   PlanRequest request = plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2);
   request.aim = true;
@@ -149,7 +147,7 @@ TEST_F(MeasureStudy, CountsThatWereListedAreMeasuredForEverySeries) {
   }
 }
 
-/// Every run after the first few takes longer than its limit.
+/// All runs after the first few time out.
 class SlowsDown : public Runner {
  public:
   SlowsDown(Runner& of, VirtualClock& clock, int well) : of_(of), clock_(clock), well_(well) {}
@@ -208,7 +206,7 @@ TEST_F(MeasureStudy, AVariantThatTheChecksExcludeIsMeasuredNoFurther) {
 
 TEST_F(MeasureStudy, OneSlowPlacingRunDoesNotCutASeriesShort) {
   int runs_at_10k = 0;
-  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {  // checks run smaller worlds
+  const auto slow_once = [&](std::int64_t count, std::int64_t frame) {  // Checks run smaller worlds.
     if (count == 10'000 && frame == 0) ++runs_at_10k;
     return count * (count == 10'000 && runs_at_10k == 1 ? 4000 : 1000);
   };
@@ -218,7 +216,7 @@ TEST_F(MeasureStudy, OneSlowPlacingRunDoesNotCutASeriesShort) {
   EXPECT_EQ(largest, 30'000);
 }
 
-// The machine runs at half its speed during the third to fifth run of every block.
+// Half speed in the third to fifth run of every block.
 TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   yardstick_ns_ = [&] {
     const auto timed = runs_.size() - runs_of(RunStatus::check).size() - runs_of(RunStatus::range_finding).size();
@@ -227,7 +225,7 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
   const Summary summary =
       measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
   EXPECT_EQ(summary.condemned, 3U);
-  EXPECT_EQ(summary.kept, 12U);  // every cell of both blocks was kept in the end
+  EXPECT_EQ(summary.kept, 12U);  // Every cell of both blocks.
   const auto repeated = runs_of(RunStatus::disturbed);
   for (const mileage::Run& run : repeated) EXPECT_EQ(run.block, 0);
   EXPECT_EQ(summary.yardstick_ns.at(1), 100);
@@ -236,7 +234,7 @@ TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
 TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
   yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() == 3 ? 270.0 : 100.0; };
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
-  EXPECT_EQ(summary.condemned, 5U);  // once, in three more rounds, and again at the end
+  EXPECT_EQ(summary.condemned, 5U);  // Once, three more rounds, and at the end.
   EXPECT_EQ(summary.kept, 3U);
 }
 
@@ -247,7 +245,7 @@ TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
   EXPECT_EQ(summary.kept, 4U);
 }
 
-// The machine shows its speed only after the first block.
+// Full speed shows after the first block only.
 TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
   yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() < 4 ? 270.0 : 100.0; };
   measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
@@ -257,7 +255,7 @@ TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
   EXPECT_EQ(cells.size(), 8U * 3U);
 }
 
-// Frames of 2 s where 16.7 ms are allowed: three of them instead of twenty.
+// Frames of 2 s: three instead of twenty.
 TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
   measure({{"objects", [](std::int64_t count, std::int64_t) { return count < 1000 ? 1'000'000 : 2'000'000'000; }}},
           plan_request({100, 1000}, 1));
@@ -265,9 +263,9 @@ TEST_F(MeasureStudy, ACellFarOverTheBudgetGetsFewFrames) {
     EXPECT_EQ(run.samples_ns.size(), run.count == 100 ? 20U : 3U);
 }
 
-/// A variant that takes 1 us each, in every run by another factor of this many percent up or down.
+/// 1 us each with random slowness of up to `percent`.
 scripted::FrameTimes restless(double percent) {
-  const auto random = std::make_shared<std::mt19937>(5);  // shared by all runs
+  const auto random = std::make_shared<std::mt19937>(5);  // Shared by all runs.
   return [percent, random, factor = 1.0](std::int64_t count, std::int64_t frame) mutable -> std::int64_t {
     if (frame == 0) factor = std::exp(std::normal_distribution<double>(0, percent / 100)(*random));
     return std::llround(1000.0 * factor * static_cast<double>(count));
@@ -307,7 +305,7 @@ TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
   for (const mileage::Run& run : runs_of(RunStatus::kept)) ++runs[{run.block, run.series.cold_bytes}];
   EXPECT_EQ(runs,
             (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
-  EXPECT_EQ(runs_of(RunStatus::check).size(), 2U);  // cold frames do the same work
+  EXPECT_EQ(runs_of(RunStatus::check).size(), 2U);  // Cold frames do the same work.
 }
 
 TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
@@ -368,7 +366,7 @@ TEST_F(MeasureStudy, PlacingRunsStandBeforeTheBlocksAndAreNoEvidence) {
   ASSERT_EQ(range_finding.size(), 2U);
   for (const mileage::Run& run : range_finding) {
     EXPECT_EQ(run.block, -1);
-    EXPECT_LT(run.order, 2 + 2);  // after two checks
+    EXPECT_LT(run.order, 2 + 2);  // After two checks.
     EXPECT_FALSE(run.samples_ns.empty()) << "they have frames,";
     EXPECT_FALSE(is_of_a_block(run)) << "and are none all the same";
   }
@@ -382,7 +380,7 @@ TEST_F(MeasureStudy, ARunThatFailsCostsItsCellAndNothingElse) {
   };
   const Summary summary =
       measure({{"objects", failing}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
-  EXPECT_EQ(runs_of(RunStatus::failed).size(), 2U);  // its check and its range-finding run
+  EXPECT_EQ(runs_of(RunStatus::failed).size(), 2U);  // Check and range finding.
   EXPECT_EQ(summary.failed, 2U);
   EXPECT_EQ(runs_of(RunStatus::kept, "objects").size(), 4U);
   EXPECT_EQ(runs_of(RunStatus::kept, "columns").size(), 6U);
@@ -398,7 +396,7 @@ TEST_F(MeasureStudy, StopsCleanlyWhenAsked) {
 TEST_F(MeasureStudy, UsesTheTimeUpToTheLastRunThatFits) {
   for (const double time_s : {2.0, 10.0}) {
     PlanRequest request = plan_request({1000, 3000, 10'000}, 0);
-    request.time_s = time_s;  // a run takes 5 ms to set up, and up to 13 frames of 10 ms
+    request.time_s = time_s;  // 5 ms set-up, up to 13 frames of 10 ms.
     const Summary summary = measure({{"objects", ns_each(1000)}}, request);
     EXPECT_GE(summary.blocks, 3 * time_s / 2);
     EXPECT_LE(summary.elapsed_s, time_s);
@@ -417,7 +415,7 @@ TEST_F(MeasureStudy, EndsWithTheTimeEvenInItsFirstBlockAndNamesWhatItDidNotReach
   EXPECT_EQ(summary.left_out.front().why, LeftOutWhy::not_reached);
 }
 
-// Every count of ten would take 0.2 s; there are three seconds, and five blocks are worth more than ten counts.
+// Ten counts at 0.2 s, three seconds, five blocks.
 TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
   PlanRequest request =
       plan_request({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
@@ -428,7 +426,7 @@ TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
   EXPECT_LE(summary.elapsed_s, 6);
 }
 
-// 1 us each: 16.7 ms hold 16,667. The ladder alone has 10k and 30k around it.
+// 1 us each: capacity 16,667; the ladder has only 10k and 30k around it.
 TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000}, 3);
   request.aim = true;
@@ -438,7 +436,7 @@ TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   const auto near = std::count_if(counts.begin(), counts.end(),
                                   [](std::int64_t count) { return count > 16'667 / 1.4 && count < 16'667 * 1.4; });
   EXPECT_EQ(near, 5);
-  EXPECT_EQ(counts.count(30'000), 0U);  // costs most and tells nothing besides
+  EXPECT_EQ(counts.count(30'000), 0U);  // Expensive and useless.
   EXPECT_EQ(counts.count(10'000), 1U);
 }
 
@@ -452,7 +450,7 @@ TEST_F(MeasureStudy, ReachesBeyondItsCountsForABudgetThatIsNotCrossed) {
   EXPECT_LT(largest, 25'000);
 }
 
-// Objects cost 1 us each, columns 2 ms and 0.2 us each: they break even at 2,500.
+// 1 us each against 2 ms + 0.2 us each: break-even at 2,500.
 TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
   PlanRequest request = plan_request({100, 1000, 10'000}, 2);
   request.aim = true;
@@ -468,7 +466,7 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
   }
 }
 
-// While it is placed the machine runs at a third of its speed; the first block shows where the capacity really lies.
+// A third of full speed during range finding.
 TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 6);
   request.aim = true;
@@ -482,7 +480,7 @@ TEST_F(MeasureStudy, CorrectsAnAimThatWasMissed) {
   EXPECT_GE(near.rbegin()->second, 4);
 }
 
-// The other way round, where time left no count of the plan below the aim: all first runs are over the budget.
+// All first runs seem over budget.
 TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
   PlanRequest request = plan_request({1000, 3000, 10'000, 30'000, 60'000}, 0);
   request.aim = true;
@@ -500,7 +498,7 @@ TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
   EXPECT_GE(above, 5);
 }
 
-// Three blocks long it runs at a third of its speed: what they aimed at lies far below the capacity, and tells nothing.
+// A third of full speed for three blocks: their aims are far too low.
 TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
   const auto is_slow = [&] { return runs_of(RunStatus::kept).size() < 27; };
   yardstick_ns_ = [&] { return is_slow() ? 300.0 : 100.0; };
@@ -529,10 +527,10 @@ TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {
   PlanRequest request = plan_request({10, 3000}, 1);
   request.time_s = 60;
   measure({{"objects", ns_each(1'000'000)}, {"columns", ns_each(1'000'000)}},
-          request);  // 60 s for twenty frames of 3,000
+          request);  // 60 s for twenty frames of 3,000.
   std::vector<std::int64_t> counts;
   for (const mileage::Run& run : runs_of(RunStatus::check, "columns")) counts.push_back(run.count);
-  EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 149}));  // 3 s, and as much for objects
+  EXPECT_EQ(counts, (std::vector<std::int64_t>{10, 149}));  // 3 s, and the same for objects.
 }
 
 }  // namespace

@@ -49,7 +49,7 @@ mileage::Run range_finding_run(double frame_ms, double took_s) {
 }
 
 TEST(RunCost, ARunTakesWhatStandsBesideItsFramesAndTheFrames) {
-  // 0.15 s, of which five frames took 0.05: 0.1 s beside them.
+  // 0.15 s, of which five frames took 0.05.
   const mileage::Run heavy = range_finding_run(10, 0.15);
   const mileage::Run light = range_finding_run(1, 0.105);
   EXPECT_NEAR(predicted_s(plan_of_10_ms(), heavy.series, run_cost_of(heavy), 20), 0.1 + 3 * 0.01 + 20 * 0.01, 1e-9);

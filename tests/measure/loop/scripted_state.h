@@ -1,4 +1,3 @@
-// A study state over scripted variants on a virtual clock.
 #pragma once
 
 #include <memory>
@@ -13,12 +12,12 @@
 
 namespace mileage::scripted {
 
-/// What the phases of the loop work on: variants whose frames take this many nanoseconds an entity.
+/// For the phases of the loop: variants with given nanoseconds per entity, on a virtual clock.
 class ScriptedState {
  public:
   ScriptedState(const std::vector<std::pair<std::string, std::int64_t>>& ns_each, const PlanRequest& request)
       : ScriptedState(in_proportion(ns_each), request) {}
-  /// The same with any times; the first variant is the reference.
+  /// The first variant is the reference.
   ScriptedState(std::vector<std::pair<std::string, FrameTimes>> variants, const PlanRequest& request) {
     catalogue_ = catalogue_of(clock, std::move(variants));
     head.scenario = catalogue_.scenarios().front();

@@ -38,7 +38,7 @@ TEST(Traces, NobodyAskedForThem) {
   EXPECT_TRUE(traced_in(state.runs()).empty());
 }
 
-/// Frames of 5 ms, of which 80 fit into the 0.4 s that 2 s allow for traces.
+/// Frames of 5 ms; 80 fit into the 0.4 s for traces.
 PlanRequest short_study(int trace) {
   PlanRequest request = scripted::counts({100'000}, 0);
   request.trace = trace;

@@ -12,7 +12,6 @@
 namespace mileage {
 namespace {
 
-/// A variant whose frame takes what its knob says.
 class BatchVariant : public Variant {
  public:
   BatchVariant(scripted::VirtualClock& clock, const SetUp& set_up) : clock_(clock), set_up_(set_up) {}
@@ -60,7 +59,6 @@ class TuningLoop : public testing::Test {
     return study;
   }
 
-  /// Runs in blocks by the value of the knob.
   static std::map<double, int> runs_by_value(const Study& study) {
     std::map<double, int> runs;
     for (const mileage::Run& run : study.runs)

@@ -1,4 +1,4 @@
-// Counts of the processor and its energy, from recorded readings: machines of tests seldom have any.
+// Recorded readings: test machines seldom have counters.
 #include "measure/machine/hardware_meter.h"
 
 #include <fcntl.h>
@@ -17,10 +17,9 @@ namespace {
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-/// Readings as the kernel writes them: count, time wanted, time run.
+/// Count, time wanted, time run.
 using Readings = std::vector<std::array<std::uint64_t, 3>>;
 
-/// A machine whose counters give recorded readings one after the other.
 class RecordedMachine {
  public:
   void event(std::uint64_t number, const Readings& readings) {

@@ -12,7 +12,7 @@
 namespace mileage {
 namespace {
 
-/// Its readings may come from any thread.
+/// Thread-safe.
 class ScaledClock : public Clock {
  public:
   explicit ScaledClock(double times) : times_(times) {}
@@ -25,7 +25,7 @@ class ScaledClock : public Clock {
   std::int64_t start_ns_ = clock_.now_ns();
 };
 
-/// Holds all threads but its own in their reading, when told to. Wakes take a ten thousandth of their time on it.
+/// Can hold other threads in their reading. Wakes take 1/10,000 of their time.
 class HoldingClock : public ScaledClock {
  public:
   HoldingClock() : ScaledClock(1e-4) {}
@@ -49,7 +49,7 @@ class HoldingClock : public ScaledClock {
 };
 
 TEST(ProbeThreads, RunTheWorkOnEveryProbe) {
-  ScaledClock clock(1e-4);  // a loaded machine wakes them within 1 s
+  ScaledClock clock(1e-4);  // A loaded machine wakes them within 1 s.
   ProbeThreads threads(1, clock);
   for (int probe = 0; probe < 50; ++probe) {
     threads.begin_together();
@@ -61,7 +61,7 @@ TEST(ProbeThreads, WhoIsNotAwakeInTimeTakesNoPartInThatProbe) {
   HoldingClock clock;
   ProbeThreads threads(1, clock);
   clock.hold_others();
-  threads.begin_together();  // the other thread is in this one's work from here on
+  threads.begin_together();  // The other thread is in its work from here.
   clock.wait_until_one_is_held();
   threads.begin_together();
   EXPECT_EQ(threads.slowest_ns(), 0) << "it cannot be awake for the second probe";

@@ -25,7 +25,7 @@ TEST(ProcessFacts, ResidentMemoryHoldsWhatIsTouched) {
 }
 
 TEST(ProcessFacts, LoadIsOverTheTimeThatPassed) {
-  // A hundred seconds of two cores together: one busy for half of it, a tenth stolen.
+  // Two cores: one busy for half of 100 s, a tenth stolen.
   const LoadReading before{10, 5, 1000};
   const LoadReading after{10 + 50, 5 + 10, 1000 + 100};
   const auto load = load_between(before, after);

@@ -14,7 +14,6 @@ namespace {
 
 using namespace std::chrono_literals;
 
-/// Keeps this thread, and those that it starts, on one core.
 class OnOneCore {
  public:
   OnOneCore() {
@@ -53,7 +52,7 @@ TEST(ThreadWaits, AreNotThoseOfThreadsThatComeLater) {
       work_for(200ms);
       others_waited += own.waited_ns().value_or(0);
     });
-  for (std::thread& other : others) other.join();  // asleep during that time
+  for (std::thread& other : others) other.join();  // Asleep during that time.
   EXPECT_GT(others_waited, 20'000'000) << "two threads share a core";
   EXPECT_LT(*all.waited_ns() - before, others_waited / 2);
 }

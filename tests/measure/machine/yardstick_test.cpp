@@ -11,7 +11,7 @@ namespace mileage {
 namespace {
 
 TEST(Yardstick, AProbeIsTimedWithItsClock) {
-  scripted::VirtualClock clock(1000);  // a reading costs a microsecond, the work itself nothing
+  scripted::VirtualClock clock(1000);  // Readings take 1 us, the work nothing.
   MachineYardstick yardstick(clock);
   EXPECT_EQ(yardstick.probe_ns(), 1000);
   EXPECT_EQ(clock.readings(), 2);
@@ -38,8 +38,7 @@ TEST(Probes, AreKeptAsMeansOfBothHalvesAndTheirFastestTenth) {
   EXPECT_NEAR(reading->mean_ns(), std::sqrt(reading->one_half_ns * reading->other_half_ns), 1e-9);
 }
 
-// A machine that is twice as slow for a fifth of the work, which is a third of the time where frames slow down
-// by 1.464.
+// 2x slower for a fifth of the work: a third of the time of frames that slow by 1.464x.
 TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
   const double slope = 0.55;
   const double slower = std::pow(2, slope);
@@ -49,8 +48,8 @@ TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
       for (const auto half : {Probes::one, Probes::other}) probes.add(half, i < slow ? 200 : 100);
     return std::log(probes.reading(by, frame_ns)->mean_ns() / 100);
   };
-  const double short_frames = 0.15 / 0.9 * slope * std::log(2);  // a fifth of them take longer, 5 % are cut off
-  const double long_frames = std::log(0.8 + 0.2 * slower);       // each takes longer for a fifth of its work
+  const double short_frames = 0.15 / 0.9 * slope * std::log(2);  // A fifth is slower, 5 % are trimmed.
+  const double long_frames = std::log(0.8 + 0.2 * slower);       // Slower for a fifth of its work.
   EXPECT_NEAR(slope * slowdown(200, 800, ProbedBy::work, 0), short_frames, 1e-6);
   EXPECT_NEAR(slope * slowdown(20'000, 80'000, ProbedBy::work, 1e12), long_frames, 1e-6);
   const int slow = static_cast<int>(std::lround(20'000 * slower));
@@ -61,7 +60,7 @@ TEST(Probes, TellOfLongAndShortFramesWithOneSlope) {
   EXPECT_LT(between, slowdown(200, 800, ProbedBy::work, 1e8));
 }
 
-// Nine long frames of a run, with 14 probes after each: nine moments.
+// Nine frames with 14 probes each.
 TEST(Probes, OfFewMomentsTellAsMuchOnAverageAsOfMany) {
   const double slope = 0.55;
   std::mt19937_64 random(5);

@@ -9,7 +9,7 @@ namespace {
 
 using testing::HasSubstr;
 
-/// Frames of `ms`, every third a little longer, and one in twenty far longer.
+/// Every third frame is a little longer, one in twenty far longer.
 mileage::Run run_of(std::int64_t count, double ms, std::size_t frames = 100) {
   mileage::Run run;
   run.count = count;

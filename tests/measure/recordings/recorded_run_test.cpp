@@ -7,7 +7,7 @@
 namespace mileage {
 namespace {
 
-/// Frames of `ms` with a little unevenness, so that nothing piles up.
+/// Slightly uneven, so that nothing piles up.
 TEST(RecordedRun, WhatWasAskedForIsLeftEvenWhereFramesDoNotSettle) {
   std::vector<std::int64_t> falling;
   for (int i = 0; i < 30; ++i) falling.push_back(30'000'000 - 900'000 * i);

@@ -1,4 +1,3 @@
-// Recordings as people have them: climbing counts, caps, loading, rates, readings by eye.
 #include "measure/recordings/recorded_study.h"
 
 #include <gmock/gmock.h>
@@ -15,7 +14,7 @@ using testing::HasSubstr;
 using testing::IsEmpty;
 using testing::SizeIs;
 
-/// Frames of `ms` with a little unevenness, so that nothing piles up.
+/// Slightly uneven, so that nothing piles up.
 Recording recording_of(std::int64_t count, std::vector<std::int64_t> frame_ns, int process = 0) {
   Recording recording;
   recording.file = "night.csv";
@@ -143,7 +142,6 @@ TEST(RecordedRuns, AllCappedBoundTheCapacityAndNothingElse) {
   EXPECT_FALSE(answer.bounds[0].below);
 }
 
-/// Rows of "variant, count, ms" as somebody wrote them down.
 std::vector<Recording> sheet(std::size_t rows) {
   std::vector<Recording> recordings;
   for (std::size_t row = 0; row < rows; ++row) {
@@ -211,7 +209,6 @@ TEST(RecordedRuns, ReadingsByEyeWidenTheIntervals) {
   EXPECT_NEAR(width(0.3), std::hypot(width(0), 0.3), 0.05);
 }
 
-/// Ten frames of each count in each of `blocks` blocks, made by this many runs.
 Study by_runs(int blocks, int runs) {
   std::vector<Recording> recordings;
   for (int block = 0; block < blocks; ++block)

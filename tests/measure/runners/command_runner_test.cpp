@@ -1,4 +1,3 @@
-// Runs made by commands: what they leave, and everything that can go wrong with them.
 #include "measure/runners/command_runner.h"
 
 #include <gmock/gmock.h>
@@ -17,7 +16,7 @@ using testing_support::read_text;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-/// Frames of about 2 ms after a slow start, and an outcome.
+/// 2 ms frames after a slow start, and an outcome.
 constexpr const char* usual_table = R"(awk -v n={frames} -v c={count} 'BEGIN {
   print "frame_ms,alive,setup_ms,phase:drift,outcome:glow"
   for (i = 0; i < n; ++i) printf "%.4f,%d,7.5,1,%s\n", (i < 4 ? 9 - 2 * i : 2 + 0.01 * (i % 3)),
@@ -167,7 +166,7 @@ TEST_F(Commands, ACellThatWasMeasuredIsAskedForAsManyFramesAsItNeeds) {
   plan_.words["plain"] = {"sh", "-c", usual_table};
   plan_.directory = folder_.path();
   CommandRunner runner({}, plan_, {&clock_, nullptr});
-  request_.min_ms = 100;  // 50 frames of 2 ms, and twenty to settle
+  request_.min_ms = 100;  // 50 frames of 2 ms, and twenty to settle.
   EXPECT_EQ(runner.run(request_, 5).samples_ns.size() + runner.run(request_, 5).warmup_ns.size(), 36U + 4U);
   const mileage::Run again = runner.run(request_, 5);
   EXPECT_NEAR(static_cast<double>(again.samples_ns.size() + again.warmup_ns.size()), 70, 1);

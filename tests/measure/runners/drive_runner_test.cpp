@@ -1,4 +1,3 @@
-// A running program at the other end of a line: what it is known, and everything it may answer instead.
 #include "measure/runners/drive_runner.h"
 
 #include <sys/socket.h>
@@ -23,7 +22,6 @@ using nlohmann::json;
 using testing::HasSubstr;
 using testing::SizeIs;
 
-/// Answers lines from a script; keeps what it was sent.
 class ScriptedLine : public LineChannel {
  public:
   explicit ScriptedLine(std::vector<std::string> answers) : answers_(std::move(answers)) {}
@@ -224,7 +222,6 @@ TEST_F(Drive, FindsTheCapacityOfASimulatedGameAndSaysWhatOneRunIsWorth) {
   EXPECT_THAT(report.about.warnings, testing::Contains(HasSubstr("one process made these runs")));
 }
 
-/// Both ends of a line of their own.
 struct Ends {
   Ends() {
     int sockets[2];

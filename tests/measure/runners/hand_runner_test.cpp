@@ -1,4 +1,3 @@
-// Runs made by a person, whose part a script plays.
 #include "measure/runners/hand_runner.h"
 
 #include <gmock/gmock.h>
@@ -13,7 +12,7 @@ using testing::HasSubstr;
 using testing_support::ScratchFolder;
 using testing_support::write_text;
 
-/// Time passes at once; after each look the person does what is next in the script.
+/// After each poll the person does what is next in the script.
 class PatientClock : public Clock {
  public:
   std::int64_t now_ns() override { return now_ns_; }

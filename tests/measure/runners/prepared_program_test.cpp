@@ -1,4 +1,3 @@
-// Runs made by copies of one process that prepared once.
 #include "measure/runners/prepared_program.h"
 
 #include <signal.h>
@@ -22,12 +21,10 @@ mileage::Run run_of(ProgramRunner& runner, const char* variant, double limit_s =
   return runner.run({"loaded", {variant, {}}, 1, 1, 5, 1}, limit_s);
 }
 
-/// What a counter comes to in each frame.
 double a_frame(const mileage::Run& run, const char* counter) {
   return run.counters.at(counter) / static_cast<double>(run.measured_frames());
 }
 
-/// A runner that knows what the program prepares.
 struct Prepared {
   explicit Prepared(const ProgramLimits& limits = {}) : runner(MILEAGE_LOADING_PROGRAM, limits) { runner.describe(); }
   ProgramRunner runner;

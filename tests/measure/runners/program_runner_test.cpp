@@ -1,4 +1,3 @@
-// Runs in processes of their own, with a program whose variants misbehave.
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 

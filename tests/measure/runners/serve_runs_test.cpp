@@ -20,7 +20,6 @@ std::string read_all(int descriptor) {
   return text;
 }
 
-/// What a process with this catalogue answers to a line.
 std::string answer_to(const std::string& line, const Catalogue& catalogue) {
   mileage::Channel request = make_pipe();
   mileage::Channel answer = make_pipe();
