@@ -24,8 +24,8 @@ using HyperMatrix = Eigen::Matrix<double, hyper_count, hyper_count>;
 
 HyperVector prior_medians(bool are_probed) {
   HyperVector medians;
-  medians << prior::bend.median, prior::noise_of_runs(are_probed), prior::noise_of_slowdown.median,
-      prior::drift.median, prior::drift_of_variant.median, prior::response_along_count.median;
+  medians << prior::bend.median, prior::noise_of_runs(are_probed), prior::noise_of_slowdown.median, prior::drift.median,
+      prior::drift_of_variant.median, prior::response_along_count.median;
   return medians.array().log();
 }
 

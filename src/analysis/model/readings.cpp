@@ -8,29 +8,34 @@
 namespace mileage {
 namespace {
 
-double unsure_share(std::size_t verdicts) { return (1 - prior::sure_share) / static_cast<double>(verdicts); }
+/// Place from either end of the sorted draws beyond which the rest is unsure. Of n draws the k-th is exceeded with
+/// probability k / (n + 1) (A. Davison and D. Hinkley, Bootstrap Methods, 1997, 4.2); the first is the surest there is.
+Eigen::Index unsure_place(const Drawn& drawn, std::size_t verdicts) {
+  const double share = (1 - prior::sure_share) / static_cast<double>(verdicts);
+  return std::max(Eigen::Index{0}, static_cast<Eigen::Index>(share * static_cast<double>(drawn.size() + 1)) - 1);
+}
 
 /// Partially sorts.
-double at_share(Drawn& drawn, double share) {
-  const auto place = drawn.begin() + std::lround(share * static_cast<double>(drawn.size() - 1));
-  std::nth_element(drawn.begin(), place, drawn.end());
-  return *place;
+double at_place(Drawn& drawn, Eigen::Index place) {
+  std::nth_element(drawn.begin(), drawn.begin() + place, drawn.end());
+  return drawn(place);
 }
 
 }  // namespace
 
-double middle_of(Drawn drawn) { return at_share(drawn, 0.5); }
+double middle_of(Drawn drawn) { return at_place(drawn, drawn.size() / 2); }
 
 Interval interval_of(Drawn drawn, std::size_t verdicts) {
-  const auto end = [&](double share) {
-    const double value = at_share(drawn, share);
+  const auto end = [&](Eigen::Index place) {
+    const double value = at_place(drawn, place);
     return std::isfinite(value) ? std::optional(value) : std::nullopt;
   };
-  return {end(unsure_share(verdicts)), end(1 - unsure_share(verdicts))};
+  const Eigen::Index place = unsure_place(drawn, verdicts);
+  return {end(place), end(drawn.size() - 1 - place)};
 }
 
 bool is_surely_positive(const Drawn& drawn, std::size_t verdicts) {
-  return (drawn > 0).cast<double>().mean() >= 1 - unsure_share(verdicts);
+  return (drawn <= 0).count() <= unsure_place(drawn, verdicts);
 }
 
 }  // namespace mileage
