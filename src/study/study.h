@@ -111,16 +111,14 @@ struct Head {
 };
 
 enum class RunStatus {
-  kept,       ///< Made in a block, and not condemned when it was made.
-  disturbed,  ///< Made in a block, and condemned when it was made; the analysis judges both kinds again, by the whole
-              ///< study.
-  range_finding,  ///< Only told where counts lie; takes part in none.
-  check,          ///< A short world whose outcome was compared before timing; takes part in none.
-  traced,         ///< Kept its frames with their parts one by one: has single frames, and is no point of a curve.
-  ramp,   ///< Its count changed before frames had settled: tells what arriving costs, and is no point of a curve.
-  bound,  ///< Its frames cost at most what was recorded, for a reason: a display's cap, a coarse clock. No point of a
-          ///< curve.
-  failed  ///< Has a reason instead of numbers.
+  kept,           ///< Of a block, not discarded when made.
+  disturbed,      ///< Of a block, discarded when made; the analysis judges both again.
+  range_finding,  ///< No evidence.
+  check,          ///< Compares outcomes; no evidence.
+  traced,         ///< Kept its frames one by one; no point of a curve.
+  ramp,           ///< The count changed before warm-up: cost of an arrival, no point of a curve.
+  bound,          ///< An upper bound (display cap, coarse clock); no point of a curve.
+  failed          ///< Has a reason instead of numbers.
 };
 
 /// Yardstick times of a run.

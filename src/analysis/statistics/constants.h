@@ -109,7 +109,7 @@ inline constexpr double busy_machine_beyond = 1.25;
 inline constexpr double others_on_cores = 0.4;
 /// Share of time waited. Two workers on two free cores wait for up to 0.6,
 inline constexpr double cores_may_lack_from = 0.6;
-/// beside two programs for 0.88 to 1.
+/// next to two programs for 0.88 to 1.
 inline constexpr double cores_lack_from = 0.85;
 /// Share of time waited; an idle desktop has less.
 inline constexpr double load_reported_beyond = 0.05;

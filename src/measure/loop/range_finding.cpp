@@ -41,7 +41,7 @@ void climb(StudyState& state, std::size_t series, std::int64_t count, Ramp& so_f
   so_far.is_surely_over = so_far.is_surely_over || placed->frame_ms > surely_over_budget * budget_ms;
 }
 
-/// The next one, or further if range finding would otherwise take too long; only as far as one run fits.
+/// The next one, or further if range finding would otherwise take too long; at most what one run allows.
 std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
   const std::vector<std::int64_t>& counts = state.plan.counts;
   if (state.plan.time_s <= 0 || state.plan.listed || at + 1 >= counts.size()) return at + 1;

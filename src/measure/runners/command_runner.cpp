@@ -23,11 +23,11 @@
 namespace mileage {
 namespace {
 
-/// Extra frames to settle: this time's worth, at most as many as are measured.
+/// Extra frames to settle: this time, at most the number measured.
 constexpr double ms_to_settle = 200;
 constexpr double min_to_settle = 4;
 constexpr double max_to_settle = 20;
-/// First run of a cell: this number of frames, or this time's worth by the nearest count.
+/// First run of a cell: this number of frames, or this time by the nearest count.
 constexpr double first_frames = 3;
 constexpr double ms_of_a_first_run = 150;
 constexpr double usual_frames = 40;
