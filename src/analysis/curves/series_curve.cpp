@@ -191,7 +191,7 @@ Drawn SeriesCurve::drawn_exponent(double from, double to) const {
 
 Drawn SeriesCurve::drawn_log_rise(const Step& step) const {
   const auto before = std::lower_bound(places_.begin(), places_.end(), step.before);
-  const auto slope = [&](double from, double to) {
+  const auto slope = [&](double from, double to) -> Drawn {
     return (drawn_log_ms(to) - drawn_log_ms(from)) / std::log(to / from);
   };
   const double from = *before, to = *(before + 1);
