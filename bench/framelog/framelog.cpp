@@ -84,10 +84,10 @@ class Pairs {
     std::vector<Made> made;
     while (counting.size() < pairs && made.size() < max_for_one * pairs) {
       made.push_back(make(one, other));
-      judge_.add(made.back().beside);
+      judge_.add(made.back().probed);
       counting.clear();
       for (const Made& pair : made)
-        if (judge_.slowness(pair.beside).value_or(1) < quiet_within) counting.push_back(pair.difference);
+        if (judge_.slowness(pair.probed).value_or(1) < quiet_within) counting.push_back(pair.difference);
     }
     return counting;
   }
@@ -99,13 +99,13 @@ class Pairs {
  private:
   struct Made {
     double difference;
-    Run beside;  ///< Holds the yardstick only.
+    Run probed;  ///< Holds the yardstick only.
   };
 
   template <class One, class Other>
   Made make(One one, Other other) {
     Made made{};
-    made.beside.block = 1;
+    made.probed.block = 1;
     Probes probes;
     probe(Probes::one, probes);
     const bool first = random_() % 2 == 0;
@@ -113,7 +113,7 @@ class Pairs {
     const double a = one();
     made.difference = a - (first ? other() : before);
     probe(Probes::other, probes);
-    made.beside.yardstick = probes.reading(ProbedBy::work, 0);
+    made.probed.yardstick = probes.reading(ProbedBy::work, 0);
     return made;
   }
 

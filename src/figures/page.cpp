@@ -166,7 +166,8 @@ PageFigures page_figures(const Report& report) {
   figures.costs = cost_figure(report, svg);
   if (has_ratios(report.ratios)) figures.ratios = ratio_figure(about, report.ratios, svg);
   if (!report.maps.empty()) figures.map = choice_map_figure(about, report.choices, report.maps.front(), svg);
-  if (report.beside && has_map(*report.beside)) figures.beside = shared_frame_figure(about, *report.beside, svg);
+  if (report.next_to_rest && has_map(*report.next_to_rest))
+    figures.next_to_rest = shared_frame_figure(about, *report.next_to_rest, svg);
   if (has_single_frames(report.frames)) figures.frames = frames_figure(about, report.frames, svg);
   if (notes_work(report.frames)) figures.work = work_figure(about, report.frames, svg);
   if (can_draw_tuning(report.tuning)) figures.tuning = tuning_figure(about, report.tuning, svg);

@@ -38,7 +38,7 @@ int report(const ReportOptions& options) {
   for (const AskedStudy& one : analyse_studies(options)) {
     studies.push_back(report_of(one.analysis(), one.questions));
     if (rest != nullptr)
-      studies.back().beside =
+      studies.back().next_to_rest =
           shared_frame_answer(one.analysis(), rest->analysed.analysis(), rest->asked, one.questions);
     studies.back().about.is_one_of_several = one.about.is_one_of_several;
   }

@@ -35,9 +35,9 @@ std::vector<Section> sections_of(const Report& report) {
     sections.push_back({"Changes in order", ladder_view(about, report.ladder), &PageFigures::ladder});
   if (!report.tuning.empty())
     sections.push_back({"Best value", tuning_view(about, report.tuning), &PageFigures::tuning});
-  if (report.beside)
-    sections.push_back(
-        {"Next to " + report.beside->other_scenario, shared_frame_view(about, *report.beside), &PageFigures::beside});
+  if (report.next_to_rest)
+    sections.push_back({"Next to " + report.next_to_rest->other_scenario,
+                        shared_frame_view(about, *report.next_to_rest), &PageFigures::next_to_rest});
   sections.push_back({"Cost of a frame", cost_view(about, report.costs)});
   sections.push_back({"Growth", growth_view(about, report.growth)});
   sections.push_back({"Frame by frame", frames_view(about, report.frames), &PageFigures::frames});

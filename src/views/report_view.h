@@ -12,7 +12,7 @@ namespace mileage {
 
 /// SVG; empty if there is nothing to draw.
 struct PageFigures {
-  std::string costs, ratios, map, beside, frames, work, tuning, ladder;
+  std::string costs, ratios, map, next_to_rest, frames, work, tuning, ladder;
 };
 
 struct Section {

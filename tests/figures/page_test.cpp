@@ -33,9 +33,9 @@ TEST(Page, ShowsAnotherSystemOfTheSameFrameWhereOneWasNamed) {
   Report report = made::known_report();
   EXPECT_THAT(report_page(report, page_figures(report)), Not(HasSubstr("<h2>Next to")));
   const AnalysedStudy both(made::known_study());
-  report.beside = shared_frame_answer(both.analysis(), both.analysis(), {"columns", 20'000}, {});
+  report.next_to_rest = shared_frame_answer(both.analysis(), both.analysis(), {"columns", 20'000}, {});
   const PageFigures figures = page_figures(report);
-  EXPECT_THAT(figures.beside, HasSubstr("that fit next to them"));
+  EXPECT_THAT(figures.next_to_rest, HasSubstr("that fit next to them"));
   const std::string page = report_page(report, figures);
   for (const char* part : {"<h2>Next to made</h2>", "Next to 20k", "that fit next to them"})
     EXPECT_THAT(page, HasSubstr(part));

@@ -35,7 +35,7 @@ struct Report {
   GrowthAnswer growth;
   PartsAnswer parts;
   LimitsAnswer limits;
-  std::optional<SharedFrameAnswer> beside;  ///< If the rest of the frame was named; not filled by report_of.
+  std::optional<SharedFrameAnswer> next_to_rest;  ///< If the rest of the frame was named; not filled by report_of.
   FramesAnswer frames;
   TuningAnswer tuning;
   LadderAnswer ladder;

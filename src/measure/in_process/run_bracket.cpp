@@ -11,7 +11,7 @@ namespace {
 /// Reading around frames. In simulations of speeds that flip every few milliseconds, 1 ms gave 66 to 87 % coverage, 5
 /// ms 84 to 95 %, 20 ms full coverage.
 constexpr double reading_ns = 20e6;
-/// Ends a reading with a clock that stands still.
+/// Ends a reading with a clock that does not advance.
 constexpr int max_in_a_reading = 4000;
 /// A probe takes 1.5 % of it at full speed.
 constexpr double frames_for_a_probe_ns = 1e6;

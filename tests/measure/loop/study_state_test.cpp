@@ -27,7 +27,7 @@ TEST(StudyState, OnceStoppedItStaysStopped) {
   EXPECT_TRUE(state->summary.stopped);
 }
 
-/// Ten seconds, one per run, on a machine that stands still for two in some runs.
+/// Ten seconds, one per run, on a machine that stalls for two in some runs.
 class StandingStill : public testing::Test {
  protected:
   StandingStill() { state->costs[0][1000] = 0.05; }
@@ -38,7 +38,7 @@ class StandingStill : public testing::Test {
     return request;
   }
 
-  int runs_to_come = 0;  ///< In which the machine stands still.
+  int runs_to_come = 0;  ///< During which the machine stalls.
   scripted::ScriptedState state{{{"objects",
                                   [this](std::int64_t count, std::int64_t) -> std::int64_t {
                                     if (runs_to_come == 0) return 50 * count;
