@@ -151,34 +151,23 @@ const FieldList& fields_of<Plan>() {
       P("series", &Plan::series, "What was measured.").required().fault(fault_in_series),
       P("counts", &Plan::counts, "Ascending.").required().fault(fault_in_counts),
       P("budget_ms", &Plan::budget_ms, "Cells far over it were skipped.").required().in("ms").above_zero(),
-      P("blocks", &Plan::blocks, "Passes wanted at most; 0 means as many as time or precision asked for.").from(0),
-      P("time_s", &Plan::time_s, "Time allowed; 0 means no limit.").in("s").from(0),
-      P("seed", &Plan::seed, "Of the order of runs and of every world."),
-      P("min_frames", &Plan::min_frames, "Measured frames per run, at least.").was("least_frames").from(1),
-      P("heavy_frames", &Plan::heavy_frames,
-        "Least frames of a run whose frames take more than a quarter of the budget.")
-          .from(1),
-      P("min_ms", &Plan::min_ms, "Measured time per run, at least.").was("least_ms").in("ms").from(0),
-      P("arrive", &Plan::arrive, "Number that arrive at once after the others have warmed up; missing where none do.")
-          .from(0)
-          .sparse(),
-      P("rungs", &Plan::rungs,
-        "Changes of a ladder whose base is the first series, in order; missing where there is none.")
+      P("blocks", &Plan::blocks, "Limit; 0: by time or precision.").from(0),
+      P("time_s", &Plan::time_s, "Limit; 0: none.").in("s").from(0),
+      P("seed", &Plan::seed, "Of the order of runs and of worlds."),
+      P("min_frames", &Plan::min_frames, "Measured frames per run.").was("least_frames").from(1),
+      P("heavy_frames", &Plan::heavy_frames, "The same where frames take more than a quarter of the budget.").from(1),
+      P("min_ms", &Plan::min_ms, "Measured time per run.").was("least_ms").in("ms").from(0),
+      P("arrive", &Plan::arrive, "Entities that arrive at once after warm-up.").from(0).sparse(),
+      P("rungs", &Plan::rungs, "Changes of a ladder whose base is the first series, in order.").since(2).sparse(),
+      P("tune", &Plan::tune, "Knobs whose best value is wanted.").since(2).sparse(),
+      P("trace", &Plan::trace, "Runs per cell that keep single frames.").from(0).since(2).sparse(),
+      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0: none.").from(0),
+      P("goal", &Plan::goal, "Figure that the study is for."),
+      P("aim", &Plan::aim, "Whether counts near the goal's figures were added."),
+      P("listed", &Plan::listed, "Whether counts were listed, so that every series is measured at each.")
           .since(2)
           .sparse(),
-      P("tune", &Plan::tune, "Knobs whose best value was looked for; missing where there was none.").since(2).sparse(),
-      P("trace", &Plan::trace, "Runs of every cell that keep their frames one by one; missing for none.")
-          .from(0)
-          .since(2)
-          .sparse(),
-      P("precision", &Plan::precision, "Relative half-width wanted of the goal's intervals; 0 means none.").from(0),
-      P("goal", &Plan::goal, "The figure that the study is for."),
-      P("aim", &Plan::aim, "Whether counts were added near the figures of the goal; they are in the runs."),
-      P("listed", &Plan::listed,
-        "Whether the counts were listed one by one, so that each is measured for every series; missing where not.")
-          .since(2)
-          .sparse(),
-      P("max_count", &Plan::max_count, "Largest count to try; missing for no limit.").was("most_count").sparse()};
+      P("max_count", &Plan::max_count, "Largest count to try.").was("most_count").sparse()};
   return fields;
 }
 
@@ -186,16 +175,14 @@ template <>
 const FieldList& fields_of<Machine>() {
   using M = FieldMaker<Machine>;
   static const FieldList fields{
-      M("processor", &Machine::processor, "As it names itself."),
+      M("processor", &Machine::processor, "Its name."),
       M("cores", &Machine::cores, "Of the machine."),
       M("cache_bytes", &Machine::cache_bytes, "Data and unified caches of one core, by name.").in("bytes"),
       M("memory_bytes", &Machine::memory_bytes, "Of the machine.").in("bytes"),
       M("system", &Machine::system, "Kernel name and release."),
-      M("governor", &Machine::governor, "How the processor chooses its frequency; empty when unknown."),
+      M("governor", &Machine::governor, "How frequency is chosen; empty if unknown."),
       M("pass_bytes_per_s", &Machine::pass_bytes_per_s,
-        "What a bare pass reads and writes far beyond the caches, by how many cores do it at once; missing where it "
-        "was "
-        "not timed.")
+        "Bytes that a plain pass beyond the caches reads and writes, by number of cores.")
           .in("bytes/s")
           .since(2)
           .sparse(),
@@ -207,30 +194,26 @@ template <>
 const FieldList& fields_of<Head>() {
   using H = FieldMaker<Head>;
   static const FieldList fields{
-      H("version", &Head::version, "Of this format.").required().schema("enum", {1, 2, study_format_version}),
-      H("program", &Head::program, "Name and version of what wrote the file."),
-      H("recorded", &Head::recorded, "Day of recording.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
-      H("made_by", &Head::made_by,
-        "What made the runs: processes of a program that answers requests; commands started for each; a running game "
-        "that is driven; a person who recorded on request; frame tables from elsewhere. Missing in older files, where "
-        "`imported` or `by_hand` of the plan said some of it."),
-      H("scenario", &Head::scenario, "With its variants and their notes.").required(),
+      H("version", &Head::version, "Format of the file.").required().schema("enum", {1, 2, study_format_version}),
+      H("program", &Head::program, "Name and version of the program that wrote it."),
+      H("recorded", &Head::recorded, "Date.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
+      H("made_by", &Head::made_by, "Who made the runs."),
+      H("scenario", &Head::scenario, "With its variants and notes.").required(),
       H("plan", &Head::plan, "What was asked for.").required(),
       H("machine", &Head::machine, "Without anything that names it.").required(),
-      H("notes", &Head::notes, "What is to be said before any answer, in sentences.").sparse(),
-      H("commands", &Head::commands, "Of commands: their lines with placeholders; base names alone.").sparse(),
+      H("notes", &Head::notes, "Sentences shown before any answer.").sparse(),
+      H("commands", &Head::commands, "Command lines with placeholders; base names only.").sparse(),
       H("plan_fingerprint", &Head::plan_fingerprint,
-        "Of the text of a plan with commands, so that another plan is not gone on with; `plan_print` in older files.")
+        "Of a plan with commands, so that another plan does not continue it; `plan_print` in older files.")
           .sparse(),
-      H("plan_file", &Head::plan_file, "Base name of the plan file.").sparse(),
-      H("yardstick_version", &Head::yardstick_version, "Of the work that the full speed is known for.")
-          .since(2)
-          .sparse(),
-      H("full_speed_ns", &Head::full_speed_ns, "Yardstick time of the machine at full speed, from earlier studies.")
+      H("plan_file", &Head::plan_file, "Base name of the plan.").sparse(),
+      H("yardstick_version", &Head::yardstick_version, "Of the probe that full speed refers to.").since(2).sparse(),
+      H("full_speed_ns", &Head::full_speed_ns, "Probe time at full speed, from earlier studies.")
           .was("remembered_yardstick_ns")
           .in("ns")
           .above_zero(),
-      H("full_speed_on_cores_ns", &Head::full_speed_on_cores_ns, "The same for several cores at once, by their number.")
+      H("full_speed_on_cores_ns", &Head::full_speed_on_cores_ns,
+        "The same on several cores at once, by number of cores.")
           .was("remembered_on_cores_ns")
           .in("ns")
           .fault(fault_in_remembered)

@@ -114,20 +114,14 @@ template <>
 const FieldList& fields_of<Series>() {
   using S = FieldMaker<Series>;
   static const FieldList fields{
-      S("variant", &Series::variant, "The variant.").required().not_empty(),
-      S("knobs", &Series::knobs, "Values of all knobs that touch the variant, by name.")
-          .required()
-          .fault(fault_in_knobs),
-      S("cold_bytes", &Series::cold_bytes,
-        "Other memory walked before each frame, outside its time; missing means none.")
+      S("variant", &Series::variant, "Its name.").required().not_empty(),
+      S("knobs", &Series::knobs, "All knobs that affect the variant.").required().fault(fault_in_knobs),
+      S("cold_bytes", &Series::cold_bytes, "Other memory read before each frame, outside its time.")
           .in("bytes")
           .from(0)
           .sparse(),
-      S("build", &Series::build, "Name of the build that its program is of; missing where there is only one.")
-          .not_empty()
-          .sparse(),
-      S("skipped_phase", &Series::skipped_phase,
-        "The phase that its frames skip: a floor, not a candidate; missing for whole frames.")
+      S("build", &Series::build, "Build of the program, if there are several.").not_empty().sparse(),
+      S("skipped_phase", &Series::skipped_phase, "Phase that its frames skip: a floor, not a candidate.")
           .since(2)
           .was("without")
           .not_empty()
@@ -255,90 +249,63 @@ template <>
 const FieldList& fields_of<Run>() {
   using V = FieldMaker<Run>;
   static const FieldList fields{
-      V("series", &Run::series, "What it is evidence for.")
-          .required()
-          .fault<Run>([](const Run& run) -> std::optional<Fault> { return first_fault(run.series); }),
+      V("series", &Run::series, "What was measured.").required().fault<Run>([](const Run& run) -> std::optional<Fault> {
+        return first_fault(run.series);
+      }),
       V("count", &Run::count, "Entities, as planned.").required().from(1, max_count),
-      V("block", &Run::block, "Counted from 0; -1 for checks and range finding, before the first block.")
-          .required()
-          .from(-1, max_number),
-      V("order", &Run::order, "Number among all runs of the study, from 0.").required().from(0, max_number),
-      V("process", &Run::process,
-        "Runs with the same number were made by the same process. Blocks that one process made count as one."),
+      V("block", &Run::block, "From 0; -1: checks and range finding.").required().from(-1, max_number),
+      V("order", &Run::order, "Number among the runs of the study, from 0.").required().from(0, max_number),
+      V("process", &Run::process, "Process that made it; several blocks of one process count as one."),
       V("status", &Run::status,
-        "kept; disturbed (by the yardstick, when it was made): answers use both and judge them again by the slowdown "
-        "of "
-        "the whole study; range_finding (only finds where counts are); check (a short world whose outcome is "
-        "compared); "
-        "traced (kept its frames one by one; not part of a curve); ramp (its count changed before frames had warmed "
-        "up: "
-        "shows arrivals; not part of a curve); bound (an upper bound, such as of capped frames; not part of a curve); "
-        "failed (has a reason instead of numbers). Before version 3: repeated, placing, climbing for disturbed, "
-        "range_finding, ramp.")
+        "kept; disturbed (used too, judged again by the slowdown of the whole study); range_finding; check (outcome "
+        "compared); traced (kept single frames; not part of a curve); ramp (its count changed during warm-up: shows "
+        "arrivals; not part of a curve); bound (an upper bound, such as of capped frames); failed (with a reason).")
           .required(),
       V("seed", &Run::seed, "Of its world."),
-      V("took_s", &Run::took_s, "Time that it took the study, start of the process included.").in("s").finite(),
+      V("took_s", &Run::took_s, "Start of the process included.").in("s").finite(),
       V(
           "busy_cores", [](const Run& run) { return run.load ? std::optional(run.load->busy_cores) : std::nullopt; },
           [](double cores, Run& run) { load_of(run).busy_cores = cores; },
-          "Cores of the machine that were busy during the run, in steps of 10 ms.")
+          "Cores of the machine busy during the run, in steps of 10 ms.")
           .in("cores")
           .finite(),
       V(
           "stolen_share",
           [](const Run& run) { return run.load ? std::optional(run.load->stolen_share) : std::nullopt; },
           [](double share, Run& run) { load_of(run).stolen_share = share; },
-          "Share of all cores' time that the machine's host took away.")
+          "Share of processor time taken by the host.")
           .finite(),
       V(
           "waiting_share", [](const Run& run) { return run.load ? run.load->waiting_share : std::nullopt; },
           [](double share, Run& run) { load_of(run).waiting_share = share; },
-          "Share of the time in which anything on the machine was ready to run and had no core.")
+          "Share of the time in which any thread of the machine waited for a core.")
           .finite(),
-      V("left_behind", &Run::left_behind, "Processes that it had left at its end, and that were ended.")
-          .from(0, max_number)
-          .sparse(),
+      V("left_behind", &Run::left_behind, "Processes that it left and that were ended.").from(0, max_number).sparse(),
       V("varied", &Run::varied, "Of a check: knobs set otherwise than in the series.").when(is_check),
-      V("check_frames", &Run::check_frames, "Of a check: its frames, without any before them.")
-          .from(0)
-          .since(2)
-          .when(is_check),
-      V("float_mode", &Run::float_mode,
-        "What the frame's thread does otherwise with floats, such as flushing small ones to zero; missing where "
-        "nothing.")
+      V("check_frames", &Run::check_frames, "Of a check: its frames.").from(0).since(2).when(is_check),
+      V("float_mode", &Run::float_mode, "Non-default treatment of floats, such as flushing denormals.")
           .since(2)
           .sparse(),
-      V("failure", &Run::failure, "Plain reason of a failed or bound run.").required_of(has_a_reason).sparse(),
-      V("setup_ms", &Run::setup_ms, "Setting the world up; missing where it is not known.")
-          .in("ms")
-          .from(0)
-          .zero_is_unknown()
-          .when(has_frames),
-      V("start_ms", &Run::start_ms, "Starting a driver before setting up; missing where none was started.")
-          .in("ms")
-          .from(0)
-          .sparse(),
-      V("frames_per_sample", &Run::frames_per_sample,
-        "Frames much shorter than the clock can resolve are timed several at once.")
+      V("failure", &Run::failure, "Reason, if failed or a bound.").required_of(has_a_reason).sparse(),
+      V("setup_ms", &Run::setup_ms, "Set-up of the world.").in("ms").from(0).zero_is_unknown().when(has_frames),
+      V("start_ms", &Run::start_ms, "Start of a driver before set-up.").in("ms").from(0).sparse(),
+      V("frames_per_sample", &Run::frames_per_sample, "Very short frames are timed several at once.")
           .required_of(has_frames)
           .from(1, max_number)
           .when(has_frames),
-      V("warmup_ns", &Run::warmup_ns, "Samples before frames had warmed up.")
+      V("warmup_ns", &Run::warmup_ns, "Samples during warm-up.")
           .required_of(has_frames)
           .in("ns")
           .fault<Run>(
               [](const Run& run) -> std::optional<Fault> { return fault_in_samples("warmup_ns", run.warmup_ns); })
           .when(has_frames),
-      V("samples_ns", &Run::samples_ns, "Totals of the measured samples, each of frames_per_sample frames.")
+      V("samples_ns", &Run::samples_ns, "Measured samples, of frames_per_sample frames each.")
           .required_of(has_frames)
           .in("ns")
           .fault<Run>(
               [](const Run& run) -> std::optional<Fault> { return fault_in_samples("samples_ns", run.samples_ns); })
           .when(has_frames),
-      V("waited_ns", &Run::waited_ns,
-        "Of each measured sample, how long its threads were ready and waited for a core that others had: no cost of "
-        "the "
-        "variant. Missing where it was next to nothing, or the system does not tell.")
+      V("waited_ns", &Run::waited_ns, "By sample: time in which its threads waited for a core that others had.")
           .in("ns")
           .sparse()
           .fault<Run>([](const Run& run) -> std::optional<Fault> {
@@ -348,92 +315,72 @@ const FieldList& fields_of<Run>() {
             return Fault{.field = "waited_ns", .problem = "out of range", .accepted = "nanoseconds from 0"};
           })
           .when(has_frames),
-      V("phases_ms", &Run::phases_ms, "Wall time on the frame's thread by phase, summed over the measured frames.")
+      V("phases_ms", &Run::phases_ms, "Time of the main thread by phase, sum of measured frames.")
           .in("ms")
           .fault<Run>(
               [](const Run& run) -> std::optional<Fault> { return fault_in_sums("phase:", run.phases_ms, false); })
           .when(has_frames),
-      V("inner_phases", &Run::inner_phases, "Phases that lie inside others, whose time holds theirs.")
+      V("inner_phases", &Run::inner_phases, "Phases inside others, whose time includes theirs.")
           .since(2)
           .sparse()
           .when(has_frames),
-      V("counters", &Run::counters, "Summed over the measured frames.")
+      V("counters", &Run::counters, "Sum of measured frames.")
           .fault<Run>(
               [](const Run& run) -> std::optional<Fault> { return fault_in_sums("counter:", run.counters, true); })
           .when(has_frames),
       V("arrived", &Run::arrived,
-        "So many came at once just before its first frame, the most of them where several did. Its samples before "
-        "frames "
-        "settled are then those of arriving. Missing where the world was set up with all of them.")
+        "Entities that arrived just before its first frame (most at once); warm-up then shows the arrival.")
           .from(0, max_count)
           .sparse()
           .when(has_frames),
-      V("alive", &Run::alive, "Counted after the last frame.")
-          .required_of(has_frames)
-          .from(0, max_count)
-          .when(has_frames),
-      V("thread_busy_ms", &Run::thread_busy_ms,
-        "Processor time of the frame's thread over the measured frames; missing where it is not known. Of cold frames "
-        "it "
-        "may be below zero.")
+      V("alive", &Run::alive, "After the last frame.").required_of(has_frames).from(0, max_count).when(has_frames),
+      V("thread_busy_ms", &Run::thread_busy_ms, "Processor time of the main thread, sum of measured frames.")
           .in("ms")
           .finite()
           .zero_is_unknown()
           .when(has_frames),
-      V("processor_ms", &Run::processor_ms,
-        "Processor time of all threads over the measured frames; missing where it is not known, as of commands.")
+      V("processor_ms", &Run::processor_ms, "The same for all threads.")
           .in("ms")
           .finite()
           .zero_is_unknown()
           .when(has_frames),
-      V("kernel_ms", &Run::kernel_ms,
-        "Part of thread_busy_ms that the system's calls took; where the system counts in ticks, told by lot. Missing "
-        "where "
-        "it is not known.")
+      V("kernel_ms", &Run::kernel_ms, "Part of thread_busy_ms in the kernel.")
           .in("ms")
           .finite()
           .since(2)
           .when(has_frames),
-      V("page_faults", &Run::page_faults,
-        "Pages of memory that the frame's thread touched first, over the measured frames; missing where not known.")
-          .finite()
-          .since(2)
-          .when(has_frames),
-      V("voluntary_switches", &Run::voluntary_switches,
-        "How often the main thread gave up its core to wait, over the measured frames; missing if not known.")
+      V("page_faults", &Run::page_faults, "New pages touched by the main thread.").finite().since(2).when(has_frames),
+      V("voluntary_switches", &Run::voluntary_switches, "How often the main thread gave up its core to wait.")
           .was("halts")
           .finite()
           .since(2)
           .when(has_frames),
-      V("work", &Run::work, "What its workers did; missing where its frames noted none.")
+      V("work", &Run::work, "Work by worker.")
           .since(2)
           .fault<Run>([](const Run& run) -> std::optional<Fault> { return fault_in_work(run); })
           .when(has_frames),
-      V("trace", &Run::trace, "Of a traced run, and of a recording with phases: its frames one by one.")
+      V("trace", &Run::trace, "Single frames of a traced run or a recording with phases.")
           .since(2)
           .fault<Run>([](const Run& run) -> std::optional<Fault> { return fault_in_trace(run); })
           .when(has_frames),
       V("whole_processor_ms", &Run::whole_processor_ms,
-        "Of a command: processor time of its whole run, set-up and every process that it waited for included.")
+        "Of a command: processor time of the whole run with all its processes.")
           .in("ms")
           .from(0)
           .when(has_frames),
-      V("walked_ms", &Run::walked_ms, "Of a cold series: spent on walking other memory between the frames.")
+      V("walked_ms", &Run::walked_ms, "Of a cold series: reading other memory between frames.")
           .in("ms")
           .from(0)
           .when(is_cold)
           .when(has_frames),
-      V("memory_bytes", &Run::memory, "Resident memory, as far as it is known.")
+      V("memory_bytes", &Run::memory, "Resident.")
           .in("bytes")
           .fault<Run>(
               [](const Run& run) -> std::optional<Fault> { return under("memory_bytes", first_fault(run.memory)); })
           .when(has_frames),
-      V("yardstick", &Run::yardstick,
-        "Times of the fixed work between (or around) the frames; missing where nobody took them.")
-          .fault(fault_in_yardstick)
-          .when(has_frames),
+      V("yardstick", &Run::yardstick, "Probes between or around frames.").fault(fault_in_yardstick).when(has_frames),
       V("read_share", &Run::read_share, "Of a reading by eye: half of log(high / low).").from(0).when(has_frames),
-      V("outcome", &Run::outcome, "What the world looked like after the last frame.")
+      V("outcome", &Run::outcome, "Of the world after the last frame.")
           .required_of(has_frames)
           .fault<Run>([](const Run& run) -> std::optional<Fault> { return fault_in_outcome(run.outcome); })
           .when(has_frames)};

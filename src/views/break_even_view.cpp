@@ -158,13 +158,6 @@ std::vector<std::string> crossing_sentences(const About& about, const BreakEvenA
 
 constexpr std::size_t max_named = 3;
 
-std::string listed(const std::vector<std::string>& words, const char* between) {
-  const std::vector<std::string> named(words.begin(),
-                                       words.begin() + static_cast<std::ptrdiff_t>(std::min(words.size(), max_named)));
-  const std::string rest = words.size() > max_named ? fmt::format("{}{} more", between, words.size() - max_named) : "";
-  return fmt::format("{}{}", fmt::join(named, between), rest);
-}
-
 }  // namespace
 
 std::string break_even_sentence(const About& about, const BreakEvenAnswer& answer) {
@@ -174,9 +167,9 @@ std::string break_even_sentence(const About& about, const BreakEvenAnswer& answe
     if (pair.worth) switches.push_back(switch_words(about, pair, switches.empty()));
   const std::vector<std::string> crossings = crossing_sentences(about, answer);
   std::string text = switches.empty() ? fmt::format("No switch pays off at any {} measured.", about.axis.name)
-                                      : fmt::format("Switch {}.", listed(switches, ", "));
+                                      : fmt::format("Switch {}.", listed(switches, ", ", max_named));
   if (!crossings.empty())
-    text += fmt::format(" {}.", listed(crossings, "; "));
+    text += fmt::format(" {}.", listed(crossings, "; ", max_named));
   else if (switches.empty())
     text += answer.pairs.size() == 1 ? " The curves do not cross." : " No curves cross.";
   return text;

@@ -249,8 +249,9 @@ std::string capacity_sentence(const About& about, const CapacityAnswer& answer, 
   if (!words.empty())
     words.front() =
         about.axis.is_whole ? words.front() + " " + about.axis.things : about.axis.name + " up to: " + words.front();
+  if (!words.empty()) words = {listed(words)};
   if (!over.empty())
-    words.push_back(fmt::format("{} {} over the budget at every {} measured", fmt::join(over, ", "),
+    words.push_back(fmt::format("{} {} over the budget at every {} measured", listed(over),
                                 over.size() == 1 ? "is" : "are", about.axis.name));
   const std::string at = at_budget(budget_ms, answer.reserve_ms);
   return words.empty() ? at + ": no capacity can be read." : fmt::format("{}: {}.", at, fmt::join(words, ", "));

@@ -193,7 +193,7 @@ std::string cost_sentence(const About& about, const GroupCosts& group, const Pla
   for (const std::size_t i : known)
     costs.push_back(fmt::format("{} {}{}", group.labels[i], three_digits(place.costs[i].cost->ms),
                                 costs.empty() ? std::string(" ") + about.cost_unit : ""));
-  return fmt::format("{}: {}. {}{}", at, fmt::join(costs, ", "), fit_sentence(group, place, known, answer),
+  return fmt::format("{}: {}. {}{}", at, listed(costs), fit_sentence(group, place, known, answer),
                      gain_sentence(group, place, known));
 }
 

@@ -43,11 +43,27 @@ std::string short_time(double ms) {
   return size >= 0.9995e-3 ? three_digits(ms * 1e3) + " us" : three_digits(ms * 1e6) + " ns";
 }
 
-std::string and_list(const std::vector<std::string>& words) {
-  std::string text;
-  for (std::size_t i = 0; i < words.size(); ++i)
-    text += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
-  return text;
+namespace {
+
+std::vector<std::string> first_of(const std::vector<std::string>& words, std::size_t max) {
+  if (words.size() <= max) return words;
+  std::vector<std::string> first(words.begin(), words.begin() + static_cast<std::ptrdiff_t>(max));
+  first.push_back(fmt::format("{} more", words.size() - max));
+  return first;
+}
+
+}  // namespace
+
+std::string listed(const std::vector<std::string>& words, const char* between, std::size_t max) {
+  return fmt::format("{}", fmt::join(first_of(words, max), between));
+}
+
+std::string and_list(const std::vector<std::string>& words, std::size_t max) {
+  std::vector<std::string> first = first_of(words, max);
+  if (first.size() < 2) return listed(first);
+  const std::string last = first.back();
+  first.pop_back();
+  return fmt::format("{} and {}", fmt::join(first, ", "), last);
 }
 
 std::string ms_text(double ms) { return three_digits(ms) + " ms"; }

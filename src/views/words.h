@@ -25,8 +25,10 @@ std::string ms_text(double ms);
 /// "48.5 ns", "0.79 us", "12.3 ms".
 std::string short_time(double ms);
 
-/// "a, b and c".
-std::string and_list(const std::vector<std::string>& words);
+/// "a, b, 12 more": at most `max`, so that a sentence of thousands of variants stays one.
+std::string listed(const std::vector<std::string>& words, const char* between = ", ", std::size_t max = 8);
+/// "a, b and c"; "a, b and 12 more".
+std::string and_list(const std::vector<std::string>& words, std::size_t max = 8);
 
 /// "+-2.1 %".
 std::string precision_text(double half_width);

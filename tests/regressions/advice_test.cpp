@@ -24,14 +24,16 @@ made::Setting two_variants(double ratio, std::uint64_t seed) {
   return setting;
 }
 
-/// Number of 200 studies.
+constexpr int studies_of_pairs = 80;  // bench_coverage has more.
+
+/// Number of studies.
 struct Announced {
   int break_even = 0, worth = 0, choice = 0, cost = 0;
 };
 
-Announced announced_of_200(double ratio) {
+Announced announced_of(double ratio) {
   Announced announced;
-  for (std::uint64_t seed = 1; seed <= 200; ++seed) {
+  for (std::uint64_t seed = 1; seed <= studies_of_pairs; ++seed) {
     const Report report = report_of(made::study_of(two_variants(ratio, seed)));
     const ComparedPair& pair = report.break_evens.pairs.front();
     announced.break_even += pair.answer.faster || !pair.answer.break_evens.empty();
@@ -47,19 +49,21 @@ Announced announced_of_200(double ratio) {
 }
 
 TEST(Advice, AnnouncesNoDifferenceOfEqualVariants) {
-  const Announced announced = announced_of_200(1);
-  EXPECT_LE(announced.break_even, 5);
-  EXPECT_LE(announced.worth, 5);
-  EXPECT_LE(announced.choice, 5);
-  EXPECT_LE(announced.cost, 5);
+  const Announced announced = announced_of(1);
+  constexpr int most = studies_of_pairs / 40;  // 2.5 %
+  EXPECT_LE(announced.break_even, most);
+  EXPECT_LE(announced.worth, most);
+  EXPECT_LE(announced.choice, most);
+  EXPECT_LE(announced.cost, most);
 }
 
 TEST(Advice, AnnouncesADifferenceOf30Percent) {
-  const Announced announced = announced_of_200(1.3);
-  EXPECT_GE(announced.break_even, 190);
-  EXPECT_GE(announced.worth, 190);
-  EXPECT_GE(announced.choice, 190);
-  EXPECT_GE(announced.cost, 190);
+  const Announced announced = announced_of(1.3);
+  constexpr int fewest = studies_of_pairs * 19 / 20;
+  EXPECT_GE(announced.break_even, fewest);
+  EXPECT_GE(announced.worth, fewest);
+  EXPECT_GE(announced.choice, fewest);
+  EXPECT_GE(announced.cost, fewest);
 }
 
 Study failing_from(std::int64_t count, int every) {
@@ -231,7 +235,7 @@ TEST(Parts, AreInTheSameTimeAsTheFrame) {
 
 TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
   int held = 0;
-  constexpr int studies = 300;
+  constexpr int studies = 100;
   for (std::uint64_t seed = 1; seed <= studies; ++seed) {
     made::Setting setting = two_variants(1, seed);
     setting.truths.pop_back();

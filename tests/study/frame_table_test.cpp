@@ -165,14 +165,14 @@ TEST_F(FrameTable, RefusesWithFileLineAndAdvice) {
   EXPECT_THROW(read_frame_tables({folder_ / "none.csv"}, {}), Error);
 }
 
-TEST_F(FrameTable, AMillionRowsAreRead) {
+TEST_F(FrameTable, ManyRowsAreRead) {
   std::string text = "count,run,frame_ms\n";
-  text.reserve(20'000'000);
-  for (int row = 0; row < 1'000'000; ++row)
-    text += std::to_string(100 * (1 + row / 100'000)) + "," + std::to_string(row / 20'000) + ",1.5\n";
+  text.reserve(4'000'000);
+  for (int row = 0; row < 200'000; ++row)
+    text += std::to_string(100 * (1 + row / 20'000)) + "," + std::to_string(row / 4'000) + ",1.5\n";
   const auto recordings = read(text);
   EXPECT_EQ(recordings.size(), 50U);
-  EXPECT_EQ(recordings.back().frame_ns.size(), 20'000U);
+  EXPECT_EQ(recordings.back().frame_ns.size(), 4'000U);
 }
 
 TEST_F(FrameTable, TellsSeriesStatusAndWarmUpWhereItHasColumnsForThem) {

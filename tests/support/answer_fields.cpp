@@ -1,6 +1,8 @@
 #include "support/answer_fields.h"
 
+#include <map>
 #include <set>
+#include <string>
 #include <utility>
 #include <vector>
 
@@ -68,22 +70,49 @@ std::vector<std::pair<const char*, Answer>> answers_of_all() {
   };
 }
 
+using Field = std::pair<std::string, std::string>;  // Name and meaning.
+
+/// Fields of at least four lists.
+std::set<Field> common_fields(const std::vector<std::pair<const char*, Answer>>& answers) {
+  std::map<Field, int> lists;
+  for (const auto& [verb, answer] : answers)
+    for (const Table& table : answer.tables)
+      for (const Column& column : table.columns()) ++lists[{column.name, column.meaning}];
+  std::set<Field> common;
+  for (const auto& [field, number] : lists)
+    if (number >= 4) common.insert(field);
+  return common;
+}
+
+std::string field_of(const Column& column) {
+  return column.spread == Spread::none ? fmt::format("`{}`", column.name)
+                                       : fmt::format("`{0}`, `{0}_low`, `{0}_high`", column.name);
+}
+
+/// Common fields stand beside the list's name.
+std::string rows_of(const Table& table, const std::set<Field>& common) {
+  std::string list = fmt::format("`{}`", table.name()), rows;
+  const char* between = ": ";
+  for (const Column& column : table.columns())
+    if (common.count({column.name, column.meaning}) > 0) list += std::exchange(between, ", ") + field_of(column);
+  for (const Column& column : table.columns())
+    if (common.count({column.name, column.meaning}) == 0)
+      rows += fmt::format("| {} | {} | {} |\n", std::exchange(list, ""), field_of(column), column.meaning);
+  return rows.empty() ? fmt::format("| {} | | |\n", list) : rows;
+}
+
 }  // namespace
 
 std::string answer_fields() {
-  std::string text;
+  const auto answers = answers_of_all();
+  const std::set<Field> common = common_fields(answers);
+  std::string text = "\n| field of several lists | meaning |\n|---|---|\n";
+  for (const auto& [name, meaning] : common) text += fmt::format("| `{}` | {} |\n", name, meaning);
   std::set<std::string> listed;
-  for (const auto& [verb, answer] : answers_of_all()) {
+  for (const auto& [verb, answer] : answers) {
     text += fmt::format("\n### `{}`\n\n| list | field | meaning |\n|---|---|---|\n", verb);
-    for (const Table& table : answer.tables) {
-      if (!listed.insert(table.name()).second) continue;
-      std::string list = fmt::format("`{}`", table.name());
-      for (const Column& column : table.columns()) {
-        const std::string interval =
-            column.spread == Spread::none ? "" : fmt::format(", `{0}_low`, `{0}_high`", column.name);
-        text += fmt::format("| {} | `{}`{} | {} |\n", std::exchange(list, ""), column.name, interval, column.meaning);
-      }
-    }
+    for (const Table& table : answer.tables)
+      if (listed.insert(table.name()).second) text += rows_of(table, common);
   }
   return text + "\n";
 }

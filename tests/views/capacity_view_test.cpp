@@ -29,6 +29,15 @@ TEST(CapacityView, TheVerdictRanksAllVariants) {
   EXPECT_THAT(capacity_verdict_of(report), HasSubstr(", columns is over the budget at every count measured."));
 }
 
+TEST(CapacityView, TheVerdictNamesTheLargestOfManyCapacities) {
+  Report report = made::known_report();
+  const SeriesCapacity objects = report.capacities.capacities[0];
+  for (int one = 0; one < 20; ++one) report.capacities.capacities.push_back(objects);
+  EXPECT_THAT(capacity_verdict_of(report),
+              testing::StartsWith("At 60 Hz (16.7 ms): columns more than 400k lanterns, "));
+  EXPECT_THAT(capacity_verdict_of(report), testing::EndsWith(", 14 more."));
+}
+
 TEST(CapacityView, AVariantThatMayBeOverAtTheLargestCountHoldsLess) {
   Report report = made::known_report();
   report.capacities.capacities[1].holds_at_least = 250'000;

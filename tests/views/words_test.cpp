@@ -36,6 +36,9 @@ TEST(Words, TimesHaveTheUnitOfTheirSize) {
 TEST(Words, ListsEndWithAnd) {
   EXPECT_EQ(and_list({"a"}), "a");
   EXPECT_EQ(and_list({"a", "b", "c"}), "a, b and c");
+  EXPECT_EQ(and_list({"a", "b", "c", "d"}, 2), "a, b and 2 more");
+  EXPECT_EQ(listed({"a", "b", "c", "d"}, "; ", 3), "a; b; c; 1 more");
+  EXPECT_EQ(listed({"a", "b"}, "; ", 2), "a; b");
 }
 
 TEST(Words, WidthCountsCharactersNotBytes) { EXPECT_EQ(width_of("\xc2\xb5s"), 2U); }

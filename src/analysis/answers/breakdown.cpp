@@ -6,6 +6,8 @@
 #include <random>
 #include <set>
 
+#include <boost/random/exponential_distribution.hpp>
+
 #include "analysis/analysis.h"
 #include "analysis/answers/questions.h"
 #include "analysis/curves/pair.h"
@@ -33,7 +35,7 @@ struct PartRead {
 /// Statistics 9, 1981). Shared by all parts, so that they add up to the frame draw by draw.
 Eigen::ArrayXXd block_weights(Eigen::Index draws, Eigen::Index blocks) {
   std::mt19937_64 random(1);
-  std::exponential_distribution<double> exponential;
+  boost::random::exponential_distribution<double> exponential;
   Eigen::ArrayXXd weights(draws, blocks);
   for (double& one : weights.reshaped()) one = exponential(random);
   return weights.colwise() / weights.rowwise().sum().eval();

@@ -5,6 +5,8 @@
 #include <limits>
 #include <random>
 
+#include <boost/random/normal_distribution.hpp>
+
 #include "analysis/model/draws.h"
 #include "analysis/model/priors.h"
 #include "analysis/statistics/constants.h"
@@ -58,7 +60,7 @@ std::vector<double> drawn_places(const std::vector<double>& places) {
 /// Beyond the last place curves bend by the prior's amount, whatever this one does.
 void bend_beyond(const std::vector<double>& log_x, double log_max, Eigen::MatrixXd& log_ms, std::uint64_t seed) {
   std::mt19937_64 random(seed);
-  std::normal_distribution<double> normal;
+  boost::random::normal_distribution<double> normal;
   for (Index draw = 0; draw < log_ms.rows(); ++draw) {
     double height = 0, slope = 0;
     for (std::size_t i = 1; i < log_x.size(); ++i) {

@@ -10,7 +10,7 @@
 
 #include "analysis/curves/reading.h"
 #include "analysis/evidence/evidence_set.h"
-#include "analysis/model/readings.h"
+#include "analysis/curves/drawn.h"
 
 namespace mileage {
 

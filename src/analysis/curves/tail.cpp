@@ -6,6 +6,8 @@
 #include <random>
 #include <utility>
 
+#include <boost/random/normal_distribution.hpp>
+
 #include "analysis/model/kernels.h"
 #include "analysis/model/priors.h"
 #include "analysis/statistics/constants.h"
@@ -150,7 +152,7 @@ std::optional<SeriesCurve> tail_curve(const SeriesCurve& curve, const TailEviden
   const double off = off_line(ends);
   const Drawn shift = shift_of_draws(curve);
   std::mt19937_64 random(1);
-  std::normal_distribution<double> normal;
+  boost::random::normal_distribution<double> normal;
   const Drawn error = Drawn::NullaryExpr(curve.draws(), [&] { return normal(random); });
   Eigen::MatrixXd log_ms(curve.draws(), static_cast<Eigen::Index>(log_x.size()));
   for (std::size_t i = 0; i < log_x.size(); ++i) {

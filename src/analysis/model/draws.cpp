@@ -7,6 +7,10 @@
 #include <set>
 
 #include <Eigen/Cholesky>
+#include <boost/random/chi_squared_distribution.hpp>
+#include <boost/random/discrete_distribution.hpp>
+#include <boost/random/normal_distribution.hpp>
+#include <boost/random/uniform_real_distribution.hpp>
 
 #include "analysis/model/priors.h"
 
@@ -31,8 +35,8 @@ int proposals_for(Index rows) {
 
 /// Proposals with their numbers of draws, proportional to posterior / proposal density.
 std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& random) {
-  std::normal_distribution<double> normal;
-  std::chi_squared_distribution<double> chi_squared(prior::noise_df);
+  boost::random::normal_distribution<double> normal;
+  boost::random::chi_squared_distribution<double> chi_squared(prior::noise_df);
   std::vector<Proposal> all;
   std::vector<double> log_weights;
   for (int i = proposals_for(fit.inputs().size()); i > 0; --i) {
@@ -46,7 +50,7 @@ std::vector<Proposal> propose(const JointFit& fit, int count, std::mt19937_64& r
   }
   const double largest = *std::max_element(log_weights.begin(), log_weights.end());
   for (double& weight : log_weights) weight = std::exp(std::max(weight - largest, -50.0));
-  std::discrete_distribution<int> pick(log_weights.begin(), log_weights.end());
+  boost::random::discrete_distribution<int> pick(log_weights.begin(), log_weights.end());
   for (int i = 0; i < count; ++i) ++all[static_cast<std::size_t>(pick(random))].draws;
   return all;
 }
@@ -63,7 +67,7 @@ MatrixXd root_of(MatrixXd covariance) {
 }
 
 MatrixXd standard_normal(Index rows, Index columns, std::mt19937_64& random) {
-  std::normal_distribution<double> normal;
+  boost::random::normal_distribution<double> normal;
   return MatrixXd::NullaryExpr(rows, columns, [&] { return normal(random); });
 }
 
@@ -140,7 +144,7 @@ std::vector<MatrixXd> draws_given(const JointFit& fit, const std::vector<SeriesR
 /// A step may be anywhere in its gap: uniform in log place.
 void move_steps(const JointFit& fit, const std::vector<SeriesRows>& all, Draws& draws, std::mt19937_64& random) {
   for (const ModelStep& step : fit.steps()) {
-    std::uniform_real_distribution<double> anywhere(step.from, step.to);
+    boost::random::uniform_real_distribution<double> anywhere(step.from, step.to);
     const double middle = (step.from + step.to) / 2;
     const SeriesRows& of = *std::find_if(all.begin(), all.end(), [&](const SeriesRows& one) {
       return one.series == static_cast<std::size_t>(step.series);

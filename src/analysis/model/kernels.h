@@ -5,7 +5,7 @@
 #include <Eigen/Core>
 
 #include "analysis/model/latent_slowdown.h"
-#include "analysis/model/rows.h"
+#include "analysis/evidence/model_rows.h"
 
 namespace mileage {
 

@@ -5,7 +5,7 @@
 #include <map>
 #include <optional>
 
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 #include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/range_finding.h"

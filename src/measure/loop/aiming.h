@@ -5,7 +5,7 @@
 #include <optional>
 #include <vector>
 
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 #include "study/study.h"
 
 namespace mileage {

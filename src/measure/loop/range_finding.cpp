@@ -4,7 +4,7 @@
 #include <cmath>
 #include <limits>
 
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 #include "analysis/evidence/judged_run.h"
 #include "measure/loop/block_plan.h"
 #include "measure/loop/run_cost.h"

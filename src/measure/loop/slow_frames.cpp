@@ -6,7 +6,7 @@
 #include <utility>
 
 #include "analysis/evidence/judged_run.h"
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 #include "analysis/statistics/constants.h"
 #include "types/order_statistics.h"
 

@@ -5,7 +5,7 @@
 #include <map>
 
 #include "analysis/evidence/disturbance_filter.h"
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 #include "analysis/statistics/constants.h"
 #include "types/scenario_knobs.h"
 

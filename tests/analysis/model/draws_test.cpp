@@ -5,7 +5,7 @@
 #include <gtest/gtest.h>
 
 #include "analysis/model/model_studies.h"
-#include "analysis/model/readings.h"
+#include "analysis/curves/drawn.h"
 
 namespace mileage {
 namespace {

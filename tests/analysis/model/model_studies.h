@@ -5,7 +5,7 @@
 #include <random>
 #include <vector>
 
-#include "analysis/model/rows.h"
+#include "analysis/evidence/model_rows.h"
 
 namespace mileage::made {
 

@@ -8,7 +8,7 @@
 #include "analysis/model/draws.h"
 #include "analysis/model/joint_fit.h"
 #include "analysis/model/model_studies.h"
-#include "analysis/model/readings.h"
+#include "analysis/curves/drawn.h"
 
 namespace mileage {
 namespace {

@@ -1,4 +1,4 @@
-#include "analysis/model/rows.h"
+#include "analysis/evidence/model_rows.h"
 
 #include <cmath>
 

@@ -1,4 +1,4 @@
-#include "analysis/model/rough_costs.h"
+#include "analysis/curves/rough_costs.h"
 
 #include <cmath>
 

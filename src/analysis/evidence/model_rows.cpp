@@ -1,4 +1,4 @@
-#include "analysis/model/rows.h"
+#include "analysis/evidence/model_rows.h"
 
 #include <algorithm>
 #include <cmath>
@@ -6,7 +6,6 @@
 
 #include "analysis/evidence/by_series.h"
 #include "analysis/evidence/other_load.h"
-#include "analysis/model/priors.h"
 #include "analysis/statistics/constants.h"
 #include "types/order_statistics.h"
 

@@ -1,4 +1,4 @@
-#include "analysis/model/readings.h"
+#include "analysis/curves/drawn.h"
 
 #include <limits>
 
