@@ -1,5 +1,5 @@
 // How often 95 % intervals hold the truth on simulated machines that share nothing with the analysis
-// (tests/support/foreign_machines.h), figure by figure.
+// (tests/support/foreign_studies.h), figure by figure.
 //
 //     bench_coverage [STUDIES] [BLOCKS,BLOCKS] [FAMILY] [LOAD]    (default: 20 studies of each machine with 5 and 8
 //     blocks)
@@ -30,7 +30,7 @@
 #include "analysis/answers/questions.h"
 #include "analysis/answers/tuning.h"
 #include "analysis/curves/laws.h"
-#include "support/foreign_machines.h"
+#include "support/foreign_studies.h"
 #include "types/order_statistics.h"
 
 namespace {

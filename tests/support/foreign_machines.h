@@ -1,14 +1,12 @@
-// Simulated machines unlike the model, to check coverage: hidden states with random durations, integrated over frames.
+// Simulated machines unlike the model: hidden states with random durations, integrated over frames.
 #pragma once
 
+#include <algorithm>
+#include <cmath>
 #include <cstdint>
-#include <functional>
-#include <map>
-#include <optional>
-#include <string>
+#include <memory>
+#include <random>
 #include <vector>
-
-#include "study/study.h"
 
 namespace mileage::foreign {
 
@@ -24,37 +22,98 @@ enum class Load { quiet, some, heavy, always };
 inline constexpr Load loads[]{Load::quiet, Load::some, Load::heavy, Load::always};
 const char* name_of(Load load);
 
-/// "objects", "records" (equal to objects in every third world) and "columns" (larger fixed cost, faster at large
-/// counts).
-struct Truth {
-  std::map<std::string, std::function<double(double)>> ms;  ///< Undisturbed frame time at a count.
-  bool are_equal = false;                                   ///< objects and records.
+/// Probe of the machines at full speed.
+inline constexpr double probe_at_full_speed_ns = 15'100;
 
-  double capacity(const std::string& variant, double budget_ms) const;
-  /// The only crossing after which `to` is faster, if there is exactly one.
-  std::optional<double> break_even(const std::string& from, const std::string& to, double min, double max) const;
-  /// Nothing if it does not at `max`.
-  std::optional<double> pays_off_from(const std::string& from, const std::string& to, double saving_ms, double min,
-                                      double max) const;
+class Random {
+ public:
+  explicit Random(std::uint64_t seed) : engine_(seed) {}
+  double uniform(double from, double to) { return std::uniform_real_distribution<double>(from, to)(engine_); }
+  /// Log-uniform.
+  double ratio(double from, double to) { return std::exp(uniform(std::log(from), std::log(to))); }
+  double normal(double sd) { return std::normal_distribution<double>(0, sd)(engine_); }
+  double exponential(double mean) { return std::exponential_distribution<double>(1 / mean)(engine_); }
+  bool chance(double share) { return uniform(0, 1) < share; }
+  template <class Items>
+  void shuffle(Items& items) {
+    std::shuffle(items.begin(), items.end(), engine_);
+  }
+
+ private:
+  std::mt19937_64 engine_;
 };
 
-struct Simulated {
-  Study study;
-  Truth truth;
+struct State {
+  double start_ms = 0;
+  double compute = 1;    ///< Relative time of arithmetic,
+  double memory = 1;     ///< and of memory access.
+  bool is_away = false;  ///< Another program has the core.
 };
 
-/// About 25 cells in blocks of shuffled 20 ms runs. Deterministic by seed.
-Simulated simulate(Family family, Load load, int blocks, std::uint64_t seed);
+/// States in order, generated as needed.
+class Machine {
+ public:
+  explicit Machine(Random& random) : random_(random) {}
+  virtual ~Machine() = default;
 
-/// "linear", "log_linear", "quadratic" and "root" (power 1.5).
-Simulated simulate_laws(Family family, Load load, int blocks, std::uint64_t seed);
+  const State& at(double ms) { return states_[index_at(ms)]; }
 
-/// "jobs" with 1 to 8 workers, and a ladder of two knobs with one worker.
-struct SimulatedKnobs {
-  Study study;
-  double serial = 0;                                ///< Of the frame with one worker.
-  std::function<double(const Series&, double)> ms;  ///< Undisturbed frame time at a count.
+  struct Passed {
+    double ms = 0;
+    double waited_ms = 0;
+  };
+  /// Time of `work_ms` undisturbed milliseconds from a time on.
+  Passed work(double from_ms, double work_ms, double memory_share) {
+    Passed passed;
+    std::size_t i = index_at(from_ms);
+    for (double at_ms = from_ms;; at_ms = states_[++i].start_ms) {
+      index_at(states_[i].start_ms + 1e4);
+      const double lasts_ms = states_[i + 1].start_ms - at_ms;
+      const State& state = states_[i];
+      if (state.is_away) {
+        passed.ms += lasts_ms;
+        passed.waited_ms += lasts_ms;
+        continue;
+      }
+      const double slowness = (1 - memory_share) * state.compute + memory_share * state.memory;
+      const double needed_ms = work_ms * slowness;
+      if (needed_ms <= lasts_ms) {
+        passed.ms += needed_ms;
+        return passed;
+      }
+      work_ms -= lasts_ms / slowness;
+      passed.ms += lasts_ms;
+    }
+  }
+  /// Arithmetic only.
+  double probe_ns(double at_ms) {
+    const State& state = at(at_ms);
+    return probe_at_full_speed_ns * (state.is_away ? 1 : state.compute) * std::exp(random_.normal(0.003));
+  }
+
+ protected:
+  virtual void go_on() = 0;
+  void append(State state, double lasts_ms) {
+    state.start_ms = end_ms_;
+    states_.push_back(state);
+    end_ms_ += lasts_ms;
+  }
+  Random& random() { return random_; }
+  double now_ms() const { return end_ms_; }
+
+ private:
+  std::size_t index_at(double ms) {
+    while (end_ms_ <= ms) go_on();
+    const auto after = std::upper_bound(states_.begin(), states_.end(), ms,
+                                        [](double at, const State& state) { return at < state.start_ms; });
+    return static_cast<std::size_t>(after - states_.begin()) - 1;
+  }
+
+  Random& random_;
+  std::vector<State> states_;
+  double end_ms_ = 0;
 };
-SimulatedKnobs simulate_knobs(Family family, Load load, int blocks, std::uint64_t seed);
+
+std::unique_ptr<Machine> machine_of(Family family, Load load, Random& random);
 
 }  // namespace mileage::foreign

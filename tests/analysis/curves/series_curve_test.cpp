@@ -8,7 +8,7 @@
 #include "analysis/analysis.h"
 #include "analysis/answers/capacity.h"
 #include "analysis/curves/made_curves.h"
-#include "support/foreign_machines.h"
+#include "support/foreign_studies.h"
 #include "support/made_studies.h"
 
 namespace mileage {
