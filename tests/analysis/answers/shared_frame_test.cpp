@@ -61,14 +61,14 @@ TEST(SharedFrame, APlaceBeyondWhatWasMeasuredIsRefused) {
 
 TEST(SharedFrame, IntervalsHoldTheTruthOfBoth) {
   int held = 0;
-  constexpr int studies = 30;
+  constexpr int studies = 20;
   for (std::uint64_t seed = 1; seed <= studies; ++seed) {
     const AnalysedStudy own = study_of(1e-4, seed, 0.04), other = study_of(2e-4, seed + 500, 0.04);
     const auto asked = beside(own, other, 30'000).series[0].asked;
     const double truth = (budget - 6) / 1e-4;
     held += *asked->capacity.interval.low <= truth && truth <= *asked->capacity.interval.high;
   }
-  EXPECT_GE(held, 27);
+  EXPECT_GE(held, 18);
 }
 
 }  // namespace
