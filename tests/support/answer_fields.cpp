@@ -89,7 +89,7 @@ std::string field_of(const Column& column) {
                                        : fmt::format("`{0}`, `{0}_low`, `{0}_high`", column.name);
 }
 
-/// Common fields stand beside the list's name.
+/// Common fields are listed with the list's name.
 std::string rows_of(const Table& table, const std::set<Field>& common) {
   std::string list = fmt::format("`{}`", table.name()), rows;
   const char* between = ": ";
