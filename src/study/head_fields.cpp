@@ -197,7 +197,9 @@ const FieldList& fields_of<Head>() {
       H("version", &Head::version, "Format of the file.").required().schema("enum", {1, 2, study_format_version}),
       H("program", &Head::program, "Name and version of the program that wrote it."),
       H("recorded", &Head::recorded, "Date.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
-      H("made_by", &Head::made_by, "Who made the runs."),
+      H("made_by", &Head::made_by,
+        "What made the runs: program (answers requests); commands (one per run); game (drive); person (by hand); tables "
+        "(import)."),
       H("scenario", &Head::scenario, "With its variants and notes.").required(),
       H("plan", &Head::plan, "What was asked for.").required(),
       H("machine", &Head::machine, "Without anything that names it.").required(),

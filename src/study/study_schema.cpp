@@ -7,14 +7,17 @@
 namespace mileage {
 namespace {
 
-std::string table_of(const FieldList& fields) {
-  std::string table = "| field | type | meaning | since |\n|---|---|---|---|\n";
+std::string since(const Field& field) {
+  if (!field.was.empty()) return fmt::format(" `{}` before version 3.", field.was);
+  return field.since == 1 ? "" : fmt::format(" Since version {}.", field.since);
+}
+
+std::string list_of(const FieldList& fields) {
+  std::string list;
   for (const Field& field : fields)
-    table += fmt::format(
-        "| `{}` | {}{} | {} | {} |\n", field.name, field.type, field.unit.empty() ? "" : ", " + field.unit,
-        field.meaning,
-        field.was.empty() ? std::to_string(field.since) : fmt::format("{}, as `{}` before 3", field.since, field.was));
-  return table;
+    list += fmt::format("- `{}` ({}{}): {}{}\n", field.name, field.type, field.unit.empty() ? "" : ", " + field.unit,
+                        field.meaning, since(field));
+  return list;
 }
 
 Json run_schema() {
@@ -50,10 +53,10 @@ Json study_schema() {
   return schema;
 }
 
-std::string run_fields_table() { return table_of(fields_of<Run>()); }
-std::string series_fields_table() { return table_of(fields_of<Series>()); }
-std::string head_fields_table() { return table_of(fields_of<Head>()); }
-std::string plan_fields_table() { return table_of(fields_of<Plan>()); }
-std::string machine_fields_table() { return table_of(fields_of<Machine>()); }
+std::string run_fields_list() { return list_of(fields_of<Run>()); }
+std::string series_fields_list() { return list_of(fields_of<Series>()); }
+std::string head_fields_list() { return list_of(fields_of<Head>()); }
+std::string plan_fields_list() { return list_of(fields_of<Plan>()); }
+std::string machine_fields_list() { return list_of(fields_of<Machine>()); }
 
 }  // namespace mileage

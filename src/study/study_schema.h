@@ -10,11 +10,11 @@ namespace mileage {
 /// JSON schema (draft 7) of a line.
 Json study_schema();
 
-/// Markdown table: name, type, unit, meaning, format version.
-std::string run_fields_table();
-std::string series_fields_table();
-std::string head_fields_table();
-std::string plan_fields_table();
-std::string machine_fields_table();
+/// Markdown list: name, type, unit, meaning, format version if not the first.
+std::string run_fields_list();
+std::string series_fields_list();
+std::string head_fields_list();
+std::string plan_fields_list();
+std::string machine_fields_list();
 
 }  // namespace mileage

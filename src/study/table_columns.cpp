@@ -38,11 +38,11 @@ std::string exported_header() {
   return header;
 }
 
-std::string table_columns_table() {
-  std::string table = "| column | holds |\n|---|---|\n";
+std::string table_columns_list() {
+  std::string list;
   for (const TableColumn& column : table_columns())
-    table += fmt::format("| `{}` | {} |\n", column.name, column.meaning);
-  return table;
+    list += fmt::format("- `{}`: {}\n", column.name, column.meaning);
+  return list;
 }
 
 }  // namespace mileage

@@ -19,6 +19,6 @@ const std::vector<TableColumn>& table_columns();
 std::string exported_header();
 
 /// Markdown.
-std::string table_columns_table();
+std::string table_columns_list();
 
 }  // namespace mileage

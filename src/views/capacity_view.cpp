@@ -214,9 +214,8 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
     const double to = is_over ? one.measured_from : look_as_far_as * one.measured_to;
     const Series& series = about.series[one.series].series;
     const std::string rest =
-        fmt::format("{} --counts {}..{} --for capacity@{}{} -o more.study.jsonl",
-                    options_of(about.head.scenario, series), count_text(from), count_text(to),
-                    budget_option(one.capacity.budget_ms), about.head.plan.goal.for_99 ? ":99%" : "");
+        fmt::format("{} --counts {}..{} --for capacity@{}{}", options_of(about.head.scenario, series), count_text(from),
+                    count_text(to), budget_option(one.capacity.budget_ms), about.head.plan.goal.for_99 ? ":99%" : "");
     auto same = std::find_if(alike.begin(), alike.end(), [&](const auto& other) { return other.first == rest; });
     if (same == alike.end()) same = alike.insert(alike.end(), {rest, {}});
     std::vector<std::string>& variants = same->second;
@@ -224,8 +223,9 @@ std::vector<std::string> missing_measurements(const About& about, const Capacity
       variants.push_back(series.variant);
   }
   for (const auto& [rest, variants] : alike)
-    commands.push_back(pasted_command(fmt::format("{} --variants {}{}", measuring_verb(about),
-                                                  shell_word(fmt::format("{}", fmt::join(variants, ","))), rest)));
+    commands.push_back(pasted_command(fmt::format("{} --variants {}{} -o more{}.study.jsonl", measuring_verb(about),
+                                                  shell_word(fmt::format("{}", fmt::join(variants, ","))), rest,
+                                                  commands.empty() ? "" : fmt::format("-{}", commands.size() + 1))));
   return commands;
 }
 

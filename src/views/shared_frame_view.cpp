@@ -24,8 +24,8 @@ std::string improve_words(const About& about, const SharedFrameAnswer& answer, c
                      place(improve.other_halved));
 }
 
-Table beside_table(const About& about, const SharedFrameAnswer& answer, bool asked) {
-  Table table(about, asked ? "beside_asked" : "beside",
+Table with_rest_table(const About& about, const SharedFrameAnswer& answer, bool asked) {
+  Table table(about, asked ? "with_rest_at" : "with_rest",
               fmt::format("{} that fit {} next to {}", about.axis.things, ms_text(answer.budget_ms), answer.other),
               {{"other_count", answer.other_things, Format::text, "number of the other system's entities"},
                {"series", "variant", Format::series, "variant, with the settings in which it differs"},
@@ -78,9 +78,9 @@ Answer shared_frame_view(const About& about, const SharedFrameAnswer& answer) {
     view.verdict.push_back(fmt::format("Next to {} {} of {} ({}): {} {}.", count_text(*answer.other_at),
                                        answer.other_things, answer.other, ms_text(other_ms),
                                        fmt::format("{}", fmt::join(words, ", ")), about.axis.things));
-  view.tables.push_back(beside_table(about, answer, true).on_request());
+  view.tables.push_back(with_rest_table(about, answer, true).on_request());
   view.tables.push_back(improve_table(about, answer));
-  view.tables.push_back(beside_table(about, answer, false));
+  view.tables.push_back(with_rest_table(about, answer, false));
   return view;
 }
 

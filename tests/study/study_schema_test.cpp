@@ -20,9 +20,11 @@ TEST(MadeSchema, HasRangesUnitsAndWhatMustBeThere) {
   EXPECT_EQ(yardstick[0]["properties"]["one_half_ns"]["exclusiveMinimum"], 0);
 }
 
-TEST(MadeSchema, TablesHaveARowPerField) {
-  EXPECT_THAT(run_fields_table(), HasSubstr("| `setup_ms` | number, ms | "));
-  EXPECT_THAT(plan_fields_table(), HasSubstr("| `counts` | list | Ascending. | 1 |"));
+TEST(MadeSchema, ListsNameTypeUnitMeaningAndVersion) {
+  EXPECT_THAT(run_fields_list(), HasSubstr("\n- `setup_ms` (number, ms): "));
+  EXPECT_THAT(plan_fields_list(), HasSubstr("\n- `counts` (list): Ascending.\n"));
+  EXPECT_THAT(plan_fields_list(), HasSubstr("Measured frames per run. `least_frames` before version 3.\n"));
+  EXPECT_THAT(head_fields_list(), HasSubstr("full speed refers to. Since version 2.\n"));
 }
 
 }  // namespace

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "views/views.h"
 #include "views/known_report.h"
@@ -85,20 +86,20 @@ std::set<Field> common_fields(const std::vector<std::pair<const char*, Answer>>&
 }
 
 std::string field_of(const Column& column) {
-  return column.spread == Spread::none ? fmt::format("`{}`", column.name)
-                                       : fmt::format("`{0}`, `{0}_low`, `{0}_high`", column.name);
+  return fmt::format("`{}`{}", column.name, column.spread == Spread::none ? "" : " ±");
 }
 
 /// Common fields are listed with the list's name.
-std::string rows_of(const Table& table, const std::set<Field>& common) {
-  std::string list = fmt::format("`{}`", table.name()), rows;
-  const char* between = ": ";
+std::string fields_of(const Table& table, const std::set<Field>& common) {
+  std::vector<std::string> known;
+  std::string own;
   for (const Column& column : table.columns())
-    if (common.count({column.name, column.meaning}) > 0) list += std::exchange(between, ", ") + field_of(column);
-  for (const Column& column : table.columns())
-    if (common.count({column.name, column.meaning}) == 0)
-      rows += fmt::format("| {} | {} | {} |\n", std::exchange(list, ""), field_of(column), column.meaning);
-  return rows.empty() ? fmt::format("| {} | | |\n", list) : rows;
+    if (common.count({column.name, column.meaning}) > 0)
+      known.push_back(field_of(column));
+    else
+      own += fmt::format("- {}: {}\n", field_of(column), column.meaning);
+  return fmt::format("\n**`{}`**{}\n\n{}", table.name(),
+                     known.empty() ? "" : fmt::format(" ({})", fmt::join(known, ", ")), own);
 }
 
 }  // namespace
@@ -106,13 +107,13 @@ std::string rows_of(const Table& table, const std::set<Field>& common) {
 std::string answer_fields() {
   const auto answers = answers_of_all();
   const std::set<Field> common = common_fields(answers);
-  std::string text = "\n| field of several lists | meaning |\n|---|---|\n";
-  for (const auto& [name, meaning] : common) text += fmt::format("| `{}` | {} |\n", name, meaning);
+  std::string text = "\nFields of several lists, named in brackets there:\n\n";
+  for (const auto& [name, meaning] : common) text += fmt::format("- `{}`: {}\n", name, meaning);
   std::set<std::string> listed;
   for (const auto& [verb, answer] : answers) {
-    text += fmt::format("\n### `{}`\n\n| list | field | meaning |\n|---|---|---|\n", verb);
+    text += fmt::format("\n### `{}`\n", verb);
     for (const Table& table : answer.tables)
-      if (listed.insert(table.name()).second) text += rows_of(table, common);
+      if (listed.insert(table.name()).second) text += fields_of(table, common);
   }
   return text + "\n";
 }

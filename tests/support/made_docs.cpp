@@ -13,8 +13,8 @@ namespace mileage::testing_support {
 namespace {
 
 const std::map<std::string, std::string (*)()> parts{
-    {"run", run_fields_table},   {"series", series_fields_table},   {"head", head_fields_table},
-    {"plan", plan_fields_table}, {"machine", machine_fields_table}, {"columns", table_columns_table},
+    {"run", run_fields_list},   {"series", series_fields_list},   {"head", head_fields_list},
+    {"plan", plan_fields_list}, {"machine", machine_fields_list}, {"columns", table_columns_list},
     {"answers", answer_fields}};
 
 std::string with_parts(std::string text) {

@@ -157,12 +157,12 @@ TEST_F(Explaining, StudiesOneAfterTheOtherAreALadder) {
 
 TEST_F(Explaining, AnotherSystemTakesItsPartOfTheFrame) {
   const json beside = answer("capacity " + quoted_demo + " --rest " + quoted_demo +
-                             " --rest-variant objects --rest-at 100k --map m.svg")["beside"];
+                             " --rest-variant objects --rest-at 100k --map m.svg")["with_rest"];
   ASSERT_FALSE(beside.empty());
   EXPECT_GT(row_where(beside, "variant", "jobs")["capacity"], row_where(beside, "variant", "objects")["capacity"]);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "m.svg"));
   const std::string report = "report " + quoted_demo + " --rest " + quoted_demo + " --rest-variant objects ";
-  EXPECT_EQ(answer(report + "--rest-at 100k")["beside"], beside);
+  EXPECT_EQ(answer(report + "--rest-at 100k")["with_rest"], beside);
   ASSERT_EQ(run(report + "--rest-at 100k -o page.html").code, 0);
   const std::string page = read_text(folder_ / "page.html");
   for (const char* part : {"Next to drift", "improve ", "that fit next to them"}) EXPECT_THAT(page, HasSubstr(part));

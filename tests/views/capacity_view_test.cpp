@@ -101,6 +101,15 @@ TEST(CapacityView, MeasuringWhatIsMissingKeepsTheGoal) {
   EXPECT_THAT(capacity_view_of(report).next.at(0), HasSubstr("--for capacity@60hz:99% -o"));
 }
 
+TEST(CapacityView, CommandsForWhatIsMissingWriteDifferentFiles) {
+  Report report = made::known_report();
+  std::vector<SeriesCapacity>& capacities = report.capacities.capacities;
+  capacities[0].capacity = capacities[1].capacity;
+  capacities[0].holds_at_least = capacities[1].holds_at_least / 2;
+  const Answer view = capacity_view_of(report);
+  EXPECT_THAT(view.next, testing::ElementsAre(HasSubstr("-o more.study.jsonl"), HasSubstr("-o more-2.study.jsonl")));
+}
+
 TEST(CapacityView, NinetyNinePercentOfFramesMayFitOnlyBelowWhereTheyAreKnown) {
   Report report = made::known_report();
   SeriesCapacity& one = report.capacities.capacities[0];

@@ -45,8 +45,8 @@ TEST(SharedFrameView, SaysWhatFitsNextToItAndWhatToImproveFirst) {
 
 TEST(SharedFrameView, JsonAndFigureHoldTheMap) {
   const Json json = made::json_of(shared_frame_view(around_shared(), known_shared()));
-  EXPECT_EQ(json["beside"].size(), 2U);
-  EXPECT_EQ(json["beside_asked"][0]["capacity"], 66'000);
+  EXPECT_EQ(json["with_rest"].size(), 2U);
+  EXPECT_EQ(json["with_rest_at"][0]["capacity"], 66'000);
   EXPECT_EQ(json["improve"][0]["own_halved"], 132'000);
   const std::string script = shared_frame_figure_script(around_shared(), known_shared(), FigureFormat::png);
   for (const char* part : {"1000 160000", "sparks of sparks", "that fit next to them"})
