@@ -198,8 +198,8 @@ const FieldList& fields_of<Head>() {
       H("program", &Head::program, "Name and version of the program that wrote it."),
       H("recorded", &Head::recorded, "Date.").schema("pattern", "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"),
       H("made_by", &Head::made_by,
-        "What made the runs: program (answers requests); commands (one per run); game (drive); person (by hand); tables "
-        "(import)."),
+        "What made the runs: program (answers requests); commands (one per run); game (drive); person (by hand); "
+        "tables (import)."),
       H("scenario", &Head::scenario, "With its variants and notes.").required(),
       H("plan", &Head::plan, "What was asked for.").required(),
       H("machine", &Head::machine, "Without anything that names it.").required(),
