@@ -1,6 +1,5 @@
 #include "support/made_docs.h"
 
-#include <sstream>
 #include <stdexcept>
 
 #include <nlohmann/json.hpp>
@@ -9,6 +8,7 @@
 #include "study/table_columns.h"
 #include "support/answer_fields.h"
 #include "support/scratch.h"
+#include "views/terminal.h"
 
 namespace mileage::testing_support {
 namespace {
@@ -20,20 +20,6 @@ const std::map<std::string, std::string (*)()> parts{{"run", run_fields_list},  
                                                      {"machine", machine_fields_list}, {"columns", table_columns_list},
                                                      {"answers", answer_fields}};
 
-/// Items of lists, in lines of the project's width.
-std::string wrapped(const std::string& text) {
-  std::istringstream lines(text);
-  std::string all;
-  for (std::string line; std::getline(lines, line); all += line + "\n")
-    for (std::size_t from = 0; line.size() - from > line_width;) {
-      const auto space = line.rfind(' ', from + line_width);
-      if (space == std::string::npos || space <= from + 2) break;
-      line.replace(space, 1, "\n  ");
-      from = space + 1;
-    }
-  return all;
-}
-
 std::string with_parts(std::string text) {
   const std::string begin = "<!-- made: ";
   for (auto at = text.find(begin); at != std::string::npos; at = text.find(begin, at + 1)) {
@@ -42,7 +28,7 @@ std::string with_parts(std::string text) {
     const auto from = text.find('\n', at) + 1;
     const auto to = text.find("<!-- end -->", from);
     if (to == std::string::npos || parts.count(name) == 0) throw std::runtime_error("no part to make: " + name);
-    text.replace(from, to - from, wrapped(parts.at(name)()));
+    text.replace(from, to - from, shown_on({line_width}, parts.at(name)()));
   }
   return text;
 }

@@ -78,7 +78,7 @@ TEST_F(Explaining, TablesTellThePhaseThatIsSlowerAndTheOneOfTheSpikes) {
 
 TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
   ASSERT_EQ(run("measure --scenario drift --variants columns,mirrored-fresh,mirrored --counts 3k,100k --no-refine "
-                "--time 14s --frames 8 --without gather -o m.study.jsonl")
+                "--blocks 6 --frames 8 --without gather -o m.study.jsonl")
                 .code,
             0);
   const json told = answer("cost m.study.jsonl --at 100k --between columns,mirrored-fresh");
