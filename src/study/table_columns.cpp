@@ -40,8 +40,7 @@ std::string exported_header() {
 
 std::string table_columns_list() {
   std::string list;
-  for (const TableColumn& column : table_columns())
-    list += fmt::format("- `{}`: {}\n", column.name, column.meaning);
+  for (const TableColumn& column : table_columns()) list += fmt::format("- `{}`: {}\n", column.name, column.meaning);
   return list;
 }
 

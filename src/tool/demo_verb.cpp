@@ -26,9 +26,6 @@
 namespace mileage {
 namespace {
 
-/// In a minute, more blocks beat more frames.
-constexpr int demo_heavy_frames = 6;
-
 struct DemoOptions {
   std::string folder = "mileage-demo";
   std::string time = "60s";
@@ -63,12 +60,6 @@ PlanRequest demo_request(const DemoOptions& options) {
   return request;
 }
 
-Plan demo_plan(const Scenario& drift, const DemoOptions& options) {
-  Plan plan = make_plan(drift, demo_request(options));
-  plan.heavy_frames = demo_heavy_frames;
-  return plan;
-}
-
 Answer answers(const Report& report, const DemoFiles& files) {
   const About& about = report.about;
   Answer view = capacity_view(about, report.capacities, report.limits);
@@ -83,7 +74,7 @@ Answer answers(const Report& report, const DemoFiles& files) {
 
 int demo(const DemoOptions& options, const Catalogue& catalogue) {
   const Scenario& drift = scenario_named("drift", catalogue.scenarios());
-  const Plan plan = demo_plan(drift, options);
+  const Plan plan = make_plan(drift, demo_request(options));
   const DemoFiles files = make_folder(options.folder);
   ProgramRunner runner(own_program());
   if (!options.json) print_message(fmt::format("drift: {}; four variants, about {:.0f} s", drift.note, plan.time_s));

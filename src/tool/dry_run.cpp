@@ -9,7 +9,7 @@
 #include "analysis/evidence/labels.h"
 #include "measure/loop/block_order.h"
 #include "measure/loop/check_plan.h"
-#include "measure/loop/precision.h"
+#include "measure/loop/rounds.h"
 #include "measure/loop/run_cost.h"
 #include "study/study_file.h"
 #include "tool/output.h"
@@ -65,7 +65,7 @@ DryRun preview(const Scenario& scenario, const Plan& plan, const std::filesystem
   for (std::size_t series = 0; series < plan.series.size(); ++series)
     for (const std::int64_t count : plan.counts) cells.push_back({series, count});
   run.order = block_order(std::move(cells), plan.seed, 0);
-  run.blocks = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? first_stage_blocks : 0;
+  run.blocks = plan.blocks > 0 ? plan.blocks : plan.precision > 0 ? rounds_needed : 0;
   run.block = time_of_block(plan, run.order.size());
   run.measured = take_measured(output, run);
   return run;

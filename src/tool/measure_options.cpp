@@ -61,8 +61,7 @@ void add_measure_options(Verb& verb, MeasureOptions& options) {
   verb.option("--time", options.time, "how long to measure, such as 30s");
   verb.option("--blocks", options.blocks, 1, 1000, "passes over all cells (default: 5 without --time or --precision)");
   verb.option("--seed", options.seed, "seed of the order of runs and of every world (default: 1)");
-  verb.option("--frames", options.frames, 1, 100'000,
-              "least measured frames per run (default: 20; 10 for slow frames)");
+  verb.option("--frames", options.frames, 1, 100'000, "least measured frames per run (default: 20; 6 for slow frames)");
   verb.option("--arrive", options.arrive, "number of entities that arrive at once in every run, such as 50");
   verb.option("--without", options.without, "also measure variants without these phases, such as gather");
   verb.option("--trace", options.trace, 1, 100, "runs per cell that keep every frame with its phases (default: none)");

@@ -71,9 +71,21 @@ class ProgressLine {
     if (progress.checking) return fmt::format("comparing outcomes: {}{}, {}", progress.done, of, cell);
     if (progress.tracing) return fmt::format("tracing: {} of {}, {}", progress.done, progress.cells, cell);
     if (progress.range_finding) return fmt::format("range finding: run {}, {}", progress.done, cell);
-    return fmt::format("block {} of {}, {} {} of {}, about {:.0f} s left{}: {}", progress.block + 1, progress.blocks,
-                       progress.repeating ? "repeated run" : "run", progress.done, progress.cells, progress.left_s,
-                       progress.reached ? ", " + precision_text(*progress.reached) + " so far" : "", cell);
+    const std::string left = progress.left_s > 0 ? fmt::format("{:.0f} s left: ", progress.left_s) : "";
+    const std::string figures = figures_text(progress.figures);
+    return left + (figures.empty() ? fmt::format("round {}, {}", progress.block + 1, cell) : figures);
+  }
+
+  /// Capacities so far; then, if there are none, other figures.
+  std::string figures_text(const std::vector<FigureSoFar>& figures) const {
+    std::vector<std::string> capacities, others;
+    for (const FigureSoFar& figure : figures) {
+      std::string label = label_of(plan_.series[figure.series], plan_.series);
+      if (figure.other) label += " and " + label_of(plan_.series[*figure.other], plan_.series);
+      (figure.other ? others : capacities)
+          .push_back(fmt::format("{} {} {}", label, count_text(figure.place), precision_text(figure.half_width)));
+    }
+    return printable_line(fmt::format("{}", fmt::join(capacities.empty() ? others : capacities, ", ")));
   }
 
   const Plan& plan_;
@@ -158,8 +170,7 @@ std::string reached_text(const Summary& summary, const Plan& plan) {
   if (!summary.reached) return fmt::format("precision unknown ({} asked for): there is no interval yet.", asked);
   const std::string reached = fmt::format("precision {} ({} asked for)", precision_text(*summary.reached), asked);
   if (*summary.reached <= plan.precision) return reached + ".";
-  return fmt::format("{}: {} more block{} would reach it.", reached, summary.blocks_lacking,
-                     summary.blocks_lacking == 1 ? "" : "s");
+  return fmt::format("{}: about {} s more would reach it.", reached, three_digits(*summary.lacking_s));
 }
 
 constexpr const char* prepared_note =
@@ -227,7 +238,7 @@ Json summary_json(const char* verb, const Summary& summary, const std::string& o
                                 {"reason", failure.reason}});
   json["skipped"] = skipped_json(summary, study.head.plan);
   json["reached"] = summary.reached ? Json(*summary.reached) : Json(nullptr);
-  json["blocks_lacking"] = summary.blocks_lacking;
+  json["lacking_s"] = summary.lacking_s ? Json(*summary.lacking_s) : Json(nullptr);
   return json;
 }
 
@@ -243,7 +254,14 @@ std::string measured_text(const Summary& summary, const Plan& plan, const std::s
   if (summary.made_again > 0)
     view.note(
         fmt::format("{} failed run{} repeated.", summary.made_again, summary.made_again == 1 ? " was" : "s were"));
-  if (plan.precision > 0) view.note(reached_text(summary, plan));
+  // Else other processes measured into the file, too. The last block may be partial.
+  const bool is_whole = around.blocks <= static_cast<std::size_t>(summary.blocks) + 1;
+  if (plan.precision > 0)
+    view.note(reached_text(summary, plan));
+  else if (summary.lacking_s.value_or(0) > 0 && is_whole)
+    view.note(fmt::format("intervals are within {}; {} would take about {} s more (--precision).",
+                          precision_text(*summary.reached), precision_text(usual_precision),
+                          three_digits(*summary.lacking_s)));
   for (std::string& line : skipped_lines(summary, plan)) view.note(std::move(line));
   if (view.next.empty()) view.next = next_commands(around, output);
   return whole_text({around}, std::move(view), false);

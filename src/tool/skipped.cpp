@@ -34,14 +34,8 @@ Reason reason_of(LeftOutWhy why, bool is_timed) {
                       : Reason{"a run took longer than 10 s, or 20x its prediction", nullptr};
     case LeftOutWhy::over_budget:
       return {"far over the budget", "--no-refine or a larger --budget keeps them"};
-    case LeftOutWhy::beside_aim:
-      return {"close to the capacity, where other counts are measured", "--no-refine keeps them"};
-    case LeftOutWhy::range_finding_time:
-      return {"no time to find their cost", more_time};
-    case LeftOutWhy::block_time:
-      return {"to fit enough blocks into the time", more_time};
-    case LeftOutWhy::not_best:
-      return {"clearly slower than the best value", "`measure` with these values keeps them"};
+    case LeftOutWhy::others_say_more:
+      return {"other counts narrow the answers more", "--no-refine keeps them"};
     case LeftOutWhy::not_reached:
       return {"the study ended before", more_time};
   }
@@ -82,25 +76,6 @@ std::string cells_text(const OneReason& reason, const Plan& plan) {
   return fmt::format("{} at {}", fmt::join(reason.labels, ", "), counts_text(reason.counts, plan));
 }
 
-const char* skipped_counts(Skipped skipped) {
-  if (skipped < Skipped::middles) return "two of five";
-  if (skipped == Skipped::aims) return "all";
-  return skipped < Skipped::sides ? "three of five" : "four of five";
-}
-
-const char* skipped_frames(Skipped skipped) {
-  if (skipped < Skipped::half_the_frames) return "";
-  return skipped < Skipped::max_of_the_frames ? ", half of the frames" : ", most of the frames";
-}
-
-std::string skipped_text(Skipped skipped, const Goal& goal) {
-  if (skipped < Skipped::ends) return {};
-  const bool without_break_evens = skipped >= Skipped::break_evens && goal.figure.empty();
-  return fmt::format("{}{}{}", without_break_evens ? "counts around break-evens, " : "", skipped_counts(skipped),
-                     without_break_evens ? " around each capacity" : " counts around each figure") +
-         skipped_frames(skipped);
-}
-
 }  // namespace
 
 std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan) {
@@ -114,9 +89,6 @@ std::vector<std::string> skipped_lines(const Summary& summary, const Plan& plan)
                                 kept_by == nullptr ? "" : fmt::format("; {}", kept_by)));
     cells.clear();
   }
-  const std::string skipped = skipped_text(summary.skipped, plan.goal);
-  if (!skipped.empty())
-    lines.push_back(fmt::format("skipped (to fit enough blocks into the time): {}; {}.", skipped, more_time));
   if (summary.untraced > 0)
     lines.push_back(
         fmt::format("skipped: {} runs that were to keep every frame; a fifth of the time goes to these; {}.",

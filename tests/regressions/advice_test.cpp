@@ -24,7 +24,7 @@ made::Setting two_variants(double ratio, std::uint64_t seed) {
   return setting;
 }
 
-constexpr int studies_of_pairs = 80;  // bench_coverage has more.
+constexpr int studies_of_pairs = 40;  // bench_coverage has more.
 
 /// Number of studies.
 struct Announced {
@@ -235,7 +235,7 @@ TEST(Parts, AreInTheSameTimeAsTheFrame) {
 
 TEST(FewBlocks, OfACountHaveTheirOwnDegreesOfFreedom) {
   int held = 0;
-  constexpr int studies = 100;
+  constexpr int studies = 60;
   for (std::uint64_t seed = 1; seed <= studies; ++seed) {
     made::Setting setting = two_variants(1, seed);
     setting.truths.pop_back();

@@ -1,7 +1,6 @@
 #include <gmock/gmock.h>
 #include <nlohmann/json.hpp>
 
-#include "measure/loop/aiming.h"
 #include "measure/loop/plan.h"
 #include "study/study_file.h"
 #include "support/made_studies.h"
@@ -55,36 +54,6 @@ TEST(Laws, AreNotNamedAtFewerThanThreeCounts) {
               HasSubstr("not named: fewer than three counts"));
   EXPECT_THAT(law_words(report_of(made::study_of(setting_of(3, made::counts_between(100, 10'000, 6))))),
               HasSubstr("linear"));
-}
-
-TEST(Aims, AreThePairsThatTheAnalysisReports) {
-  Scenario scenario;
-  scenario.name = "night";
-  for (const char* name : {"linked", "columns", "jobs"}) scenario.variants.push_back({name, "", {}, ""});
-  scenario.variants.back().knobs = {Knob::integer("workers", "", {.default_value = 2, .min = 1, .max = 8})};
-  PlanRequest request;
-  request.builds = {"before", "after"};
-  request.knobs["workers"] = {"1", "2"};
-  request.counts = {100, 1000};
-  request.aim = true;
-  const Plan plan = make_plan(scenario, request);
-  std::set<std::pair<std::size_t, std::size_t>> aimed;
-  for (const Aim& aim : aims_of(scenario, plan))
-    if (aim.other) aimed.emplace(aim.series, *aim.other);
-
-  made::Setting setting;
-  for (std::size_t i = 0; i < plan.series.size(); ++i)
-    setting.truths.push_back({plan.series[i].variant, [=](double n) { return 1e-3 * (1 + static_cast<double>(i)) * n; },
-                              plan.series[i].knobs});
-  setting.counts = {100, 200, 400, 800};
-  Study study = made::study_of(setting);
-  study.head.scenario = scenario;
-  study.head.plan.series = plan.series;
-  for (std::size_t i = 0; i < study.runs.size(); ++i) study.runs[i].series = plan.series[i % plan.series.size()];
-  std::set<std::pair<std::size_t, std::size_t>> reported;
-  for (const ComparedPair& pair : report_of(study).break_evens.pairs) reported.emplace(pair.one, pair.other);
-  EXPECT_EQ(aimed, reported);
-  EXPECT_GT(aimed.count({0, 1}), 0U) << "linked of before and of after";
 }
 
 TEST(Unknown, IsSaidOfCommandsAndNeverAQuietZero) {

@@ -161,7 +161,7 @@ TEST_F(NightGame, RunsInAFolderThatIsThere) {
 TEST_F(NightGame, IsDrivenThroughItsCounts) {
   const std::string drive =
       "'" MILEAGE_PROGRAM
-      "' drive --listen 127.0.0.1:0 --counts 2k,8k,32k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
+      "' drive --listen 127.0.0.1:0 --counts 2k,8k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
   const auto one_run = [&] {
     return run_in(
         folder_.path(),
@@ -187,13 +187,13 @@ TEST_F(NightGame, IsDrivenThroughItsCounts) {
 
 TEST_F(NightGame, LetsLanternsArriveRunByItselfAndDriven) {
   const Ran measured =
-      run("measure night.toml --counts 2k,8k --arrive 500 --blocks 3 --time 100s -o arrivals.study.jsonl");
+      run("measure night.toml --counts 2k,8k --arrive 500 --blocks 2 --time 100s -o arrivals.study.jsonl");
   EXPECT_EQ(measured.code, 0) << measured.err << measured.out;
   EXPECT_THAT(measured.out, HasSubstr(", while lanterns arrive"));
   const Ran driven = run_in(
       folder_.path(),
       "'" MILEAGE_PROGRAM
-      "' drive --listen 127.0.0.1:0 --counts 2k,8k --arrive 500 --blocks 2 --budget 0.2ms -o "
+      "' drive --listen 127.0.0.1:0 --counts 2k,8k --arrive 500 --blocks 1 --budget 0.2ms -o "
       "driven.study.jsonl >told 2>said & for i in $(seq 100); do grep -q listening said 2>/dev/null && break; sleep "
       "0.05; done; build/night_game --drive $(sed -n 's/.*listening on \\([0-9.:]*\\).*/\\1/p' said); wait $!; cat "
       "told");

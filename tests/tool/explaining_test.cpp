@@ -101,7 +101,7 @@ TEST_F(Explaining, TheMirrorIsFoundToGatherAndToAskForMemory) {
 }
 
 TEST_F(Explaining, TracedRunsAreShownFrameByFrame) {
-  ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --no-refine --time 8s --trace 2 -o "
+  ASSERT_EQ(run("measure --scenario drift --variants mirrored --counts 3k --no-refine --time 4s --trace 2 -o "
                 "r.study.jsonl")
                 .code,
             0);
@@ -111,7 +111,7 @@ TEST_F(Explaining, TracedRunsAreShownFrameByFrame) {
 
 TEST_F(Explaining, ABatchTooSmallIsFoundByTune) {
   const Ran ran =
-      run("tune --scenario drift --variants jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 8s -o "
+      run("tune --scenario drift --variants jobs --knob batch=1,64,512,4096 --knob workers=1 --at 20k --time 4s -o "
           "t.study.jsonl --figure t.svg --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json tuned = json::parse(ran.out)["tuned"];
@@ -128,7 +128,7 @@ TEST_F(Explaining, ALadderIsMeasuredAndAnsweredAgain) {
   const Ran ran =
       run("ladder --scenario drift --variants objects --rungs \"ballast=0; variant=columns; variant=jobs,workers=1\" "
           "--at 20k "
-          "--time 8s -o l.study.jsonl --json");
+          "--time 4s -o l.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json rungs = json::parse(ran.out)["rungs"];
   ASSERT_EQ(rungs.size(), 4U);
@@ -243,7 +243,7 @@ run = ["sh", "knobs.sh", "{table}", "{count}", "{detail}", "{layout}"]
 
 TEST_F(Explaining, CommandsAreTunedOverAKnobOfTheirPlan) {
   write_plan_with_knobs(folder_);
-  const Ran ran = run("tune knobs.toml --knob detail=1..9 --at 1000 --time 8s -o t.study.jsonl --json");
+  const Ran ran = run("tune knobs.toml --knob detail=1..9 --at 1000 --time 4s -o t.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json tuned = json::parse(ran.out)["tuned"];
   for (const json& row : tuned) {
@@ -257,7 +257,7 @@ TEST_F(Explaining, CommandsAreTunedOverAKnobOfTheirPlan) {
 TEST_F(Explaining, CommandsAreRungsOfALadder) {
   write_plan_with_knobs(folder_);
   const Ran ran =
-      run("ladder knobs.toml --rungs \"layout=tiles; detail=3\" --at 1000 --time 8s -o l.study.jsonl --json");
+      run("ladder knobs.toml --rungs \"layout=tiles; detail=3\" --at 1000 --time 4s -o l.study.jsonl --json");
   ASSERT_EQ(ran.code, 0) << ran.err;
   const json rungs = json::parse(ran.out)["rungs"];
   ASSERT_EQ(rungs.size(), 3U);

@@ -24,8 +24,9 @@ std::string skipped_text(const Summary& summary, const Plan& plan) {
 
 TEST(Skipped, IsNamedWithTheReasonAndTheOptionThatKeepsIt) {
   Summary summary;
-  summary.left_out = {
-      {0, 20'000, LeftOutWhy::over_budget}, {1, 20'000, LeftOutWhy::over_budget}, {0, 5000, LeftOutWhy::beside_aim}};
+  summary.left_out = {{0, 20'000, LeftOutWhy::over_budget},
+                      {1, 20'000, LeftOutWhy::over_budget},
+                      {0, 5000, LeftOutWhy::others_say_more}};
   for (const std::int64_t count : plan_of_three().counts)
     summary.left_out.push_back({2, count, LeftOutWhy::outcome_differs});
   const std::string text = skipped_text(summary, plan_of_three());
@@ -40,29 +41,9 @@ TEST(Skipped, ManyCountsAreNamedByTheirRange) {
   Plan plan = plan_of_three();
   plan.counts = {1, 2, 3, 4, 5, 6, 7};
   Summary summary;
-  for (const std::int64_t count : {2, 3, 4, 5, 6}) summary.left_out.push_back({0, count, LeftOutWhy::block_time});
+  for (const std::int64_t count : {2, 3, 4, 5, 6}) summary.left_out.push_back({0, count, LeftOutWhy::not_reached});
   EXPECT_THAT(skipped_text(summary, plan), HasSubstr("objects at 5 of 7 counts from 2 to 6; a longer --time"));
   EXPECT_EQ(skipped_json(summary, plan)[0]["counts"].size(), 5U);
-}
-
-TEST(Skipped, NamesWhatBlocksSkip) {
-  Summary summary;
-  EXPECT_EQ(skipped_text(summary, plan_of_three()), "");
-  summary.skipped = Skipped::ladder;
-  EXPECT_EQ(skipped_text(summary, plan_of_three()), "") << "counts of the plan are named one by one";
-  summary.skipped = Skipped::ends;
-  EXPECT_THAT(skipped_text(summary, plan_of_three()), HasSubstr("two of five counts around each figure; a longer"));
-  summary.skipped = Skipped::half_the_frames;
-  EXPECT_THAT(skipped_text(summary, plan_of_three()), HasSubstr("around each figure, half of the frames; a longer"));
-  summary.skipped = Skipped::sides;
-  EXPECT_THAT(skipped_text(summary, plan_of_three()),
-              HasSubstr("counts around break-evens, four of five around each capacity, most of the frames; a longer"));
-  for (const char* figure : {"breakeven", "capacity"}) {
-    Plan with_goal = plan_of_three();
-    with_goal.goal.figure = figure;
-    EXPECT_THAT(skipped_text(summary, with_goal),
-                HasSubstr("into the time): four of five counts around each figure, most of the frames; a longer"));
-  }
 }
 
 TEST(Skipped, IsInJson) {

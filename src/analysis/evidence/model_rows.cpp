@@ -70,6 +70,18 @@ double shared_error(const Head& head, const Run& run, const std::map<const Run*,
 
 }  // namespace
 
+ModelRow row_of(const Run& run, int series, const Head& head, std::map<DisturbanceFilter::Kind, int>& kinds) {
+  ModelRow row;
+  row.series = series;
+  row.log_x = std::log(static_cast<double>(run.count));
+  row.log_ms = std::log(typical_frame_ms(run));
+  row.block = run.block;
+  row.order = static_cast<double>(run.order);
+  row.waiting = waiting_of(run);
+  if (run.yardstick) row.probes = probe_row(*run.yardstick, head, kinds);
+  return row;
+}
+
 std::vector<ModelRow> model_rows(const EvidenceSet& evidence, bool within_processes) {
   std::map<Series, int, SeriesOrder> numbers;
   for (const SeriesEvidence& one : evidence.series) numbers.emplace(one.series, static_cast<int>(numbers.size()));

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -31,6 +32,9 @@ struct ModelRow {
   double shared_sd = 0;       ///< Common to its series, log scale.
   std::optional<ProbeRow> probes;
 };
+
+/// Of a run by itself, at its count. `kinds`: numbers of the kinds of probes so far. Needs samples.
+ModelRow row_of(const Run& run, int series, const Head& head, std::map<DisturbanceFilter::Kind, int>& kinds);
 
 /// Runs of blocks in study order, disturbed ones included. `within_processes`: as if every run had its own process.
 std::vector<ModelRow> model_rows(const EvidenceSet& evidence, bool within_processes = false);

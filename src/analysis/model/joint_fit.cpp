@@ -92,6 +92,11 @@ JointFit::JointFit(const std::vector<ModelRow>& rows) : JointFit(inputs_of(rows,
   fit_to(part);
 }
 
+JointFit::JointFit(const std::vector<ModelRow>& rows, const JointFit& part)
+    : JointFit(inputs_of(rows, latent_slowdowns(rows)).condensed(prior::max_rows)) {
+  fit_to(part);
+}
+
 std::vector<JointFit> JointFit::in_groups(const std::vector<ModelRow>& rows) {
   const Inputs inputs = inputs_of(rows, latent_slowdowns(rows));
   const auto all = static_cast<std::size_t>(inputs.size());
@@ -108,7 +113,7 @@ std::vector<JointFit> JointFit::in_groups(const std::vector<ModelRow>& rows) {
 
 JointFit::JointFit(Inputs inputs)
     : inputs_(std::move(inputs)),
-      terms_(terms_of(inputs_)),
+      terms_(terms_of(inputs_, inputs_)),
       residuals_(inputs_.log_ms.matrix() - expected_log_ms(inputs_)),
       weights_(VectorXd::Ones(inputs_.size())),
       slope_(VectorXd::Constant(inputs_.size(), prior::response_mean)),
@@ -147,20 +152,45 @@ VectorXd JointFit::noise(const HyperVector& hyper) const {
          inputs_.runs;
 }
 
-MatrixXd JointFit::covariance(const HyperVector& hyper) const {
+VectorXd JointFit::full_speed_error() const {
+  return inputs_.full_speed_sd * full_speed_slope_.cwiseProduct(inputs_.running.matrix());
+}
+
+MatrixXd JointFit::shared_with(const JointFit& other, const Terms& terms, const HyperVector& hyper) const {
   const HyperVector variance = (2 * hyper).array().exp();
-  MatrixXd sum = terms_.fixed + variance(bend_sd) * terms_.bend + variance(response_count_sd) * terms_.response_count +
-                 variance(drift_sd) * terms_.drift + variance(drift_variant_sd) * terms_.drift_variant;
-  const VectorXd error = inputs_.full_speed_sd * full_speed_slope_.cwiseProduct(inputs_.running.matrix());
+  MatrixXd sum = terms.fixed + variance(bend_sd) * terms.bend + variance(response_count_sd) * terms.response_count +
+                 variance(drift_sd) * terms.drift + variance(drift_variant_sd) * terms.drift_variant;
+  const VectorXd error = full_speed_error(), of_others = other.full_speed_error();
   for (Index j = 0; j < sum.cols(); ++j)
     for (Index i = 0; i < sum.rows(); ++i)
-      if (inputs_.kind(i) == inputs_.kind(j)) sum(i, j) += error(i) * error(j);
-  for (const ModelStep& step : steps_) {
-    const VectorXd above = prior::step_sd * above_step({inputs_.series, inputs_.t}, step);
-    sum.noalias() += above * above.transpose();
-  }
+      if (inputs_.kind(i) == other.inputs_.kind(j)) sum(i, j) += error(i) * of_others(j);
+  for (const ModelStep& step : steps_)
+    sum.noalias() += prior::step_sd * prior::step_sd * above_step({inputs_.series, inputs_.t}, step) *
+                     above_step({other.inputs_.series, other.inputs_.t}, step).transpose();
+  return sum;
+}
+
+MatrixXd JointFit::covariance(const HyperVector& hyper) const {
+  MatrixXd sum = shared_with(*this, terms_, hyper);
   sum.diagonal().array() += noise(hyper).array() / weights_.array();
   return sum;
+}
+
+JointFit::FurtherRuns JointFit::further_runs(const CurvePlaces& places) const {
+  Inputs inputs = inputs_.of(std::vector<Index>(static_cast<std::size_t>(places.t.size()), 0));
+  inputs.series = places.series;
+  inputs.t = places.t;
+  inputs.block.setConstant(inputs_.block.maxCoeff() + 1);
+  inputs.order.setConstant(inputs_.order.maxCoeff() + 1);
+  inputs.process.setConstant(-1);
+  for (const auto array : {&Inputs::waiting, &Inputs::running, &Inputs::slowdown, &Inputs::slowdown_variance})
+    (inputs.*array).setConstant((inputs_.*array).mean());
+  inputs.shared_sd.setZero();
+  inputs.runs.setOnes();
+  JointFit further(std::move(inputs));
+  further.steps_ = steps_;
+  return {shared_with(further, terms_of(inputs_, further.inputs_), hyper_),
+          further.shared_with(further, further.terms_, hyper_), further.noise(hyper_)};
 }
 
 MatrixXd JointFit::posterior_covariance(const HyperVector& hyper) const {

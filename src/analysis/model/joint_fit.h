@@ -14,6 +14,8 @@ class JointFit {
   /// Needs a row. Finds hyperparameters on up to 160 rows spread evenly, curves on all rows or means within cells. 0.15
   /// s for 300 rows, 1 s for 3,000.
   explicit JointFit(const std::vector<ModelRow>& rows);
+  /// With the hyperparameters of a fit to fewer of these rows; a fifth of the time.
+  JointFit(const std::vector<ModelRow>& rows, const JointFit& part);
   /// For any number of cells: groups of series share hyperparameters. What series of different groups share, such as
   /// drift, does not cancel in their ratios.
   static std::vector<JointFit> in_groups(const std::vector<ModelRow>& rows);
@@ -29,6 +31,13 @@ class JointFit {
   /// The same with noise inflated for estimated weights (information of t: K. L. Lange et al., "Robust statistical
   /// modeling using the t distribution", 1989).
   Eigen::MatrixXd posterior_covariance(const HyperVector& hyper) const;
+  /// Runs not made yet, as slow as the others on average, in a block and process of their own. Covariances without
+  /// noise.
+  struct FurtherRuns {
+    Eigen::MatrixXd with_rows, among;
+    Eigen::VectorXd noise;
+  };
+  FurtherRuns further_runs(const CurvePlaces& places) const;
   /// Log costs minus prior means.
   const Eigen::VectorXd& residuals() const { return residuals_; }
   /// Up to a constant; -infinity without a Cholesky factor.
@@ -48,6 +57,9 @@ class JointFit {
   void reweigh();
   void spread_hyper();
   Eigen::VectorXd noise(const HyperVector& hyper) const;
+  Eigen::VectorXd full_speed_error() const;
+  /// Without noise.
+  Eigen::MatrixXd shared_with(const JointFit& other, const Terms& terms, const HyperVector& hyper) const;
 
   Inputs inputs_;
   Terms terms_;

@@ -17,10 +17,11 @@ using Eigen::Index;
 using Eigen::MatrixXd;
 
 template <class Cell>
-MatrixXd symmetric(Index size, const Cell& cell) {
-  MatrixXd matrix(size, size);
-  for (Index column = 0; column < size; ++column)
-    for (Index row = column; row < size; ++row) matrix(row, column) = matrix(column, row) = cell(row, column);
+MatrixXd by_cell(Index rows, Index columns, bool is_symmetric, const Cell& cell) {
+  MatrixXd matrix(rows, columns);
+  for (Index column = 0; column < columns; ++column)
+    for (Index row = is_symmetric ? column : 0; row < rows; ++row) matrix(row, column) = cell(row, column);
+  if (is_symmetric) matrix.triangularView<Eigen::StrictlyUpper>() = matrix.transpose();
   return matrix;
 }
 
@@ -158,33 +159,34 @@ double response_covariance(double one, double other) {
   return one * other * (1 - prior::response_change + prior::response_change * std::min(a, b) / std::max(a, b));
 }
 
-Terms terms_of(const Inputs& in) {
-  const Index size = in.size();
-  const auto is_same = [&](Index i, Index j) { return in.series(i) == in.series(j); };
+Terms terms_of(const Inputs& rows, const Inputs& others) {
+  const auto matrix = [&](const auto& cell) { return by_cell(rows.size(), others.size(), &rows == &others, cell); };
+  const auto is_same = [&](Index i, Index j) { return rows.series(i) == others.series(j); };
   const MatrixXd response =
-      symmetric(size, [&](Index i, Index j) { return response_covariance(in.slowdown(i), in.slowdown(j)); });
-  const MatrixXd drift = symmetric(size, [&](Index i, Index j) {
-    const double blocks = std::fabs(in.order(i) - in.order(j));
-    return ((in.block(i) == in.block(j) ? 1 : 0) + std::exp(-blocks / prior::drift_blocks)) / 2;
+      matrix([&](Index i, Index j) { return response_covariance(rows.slowdown(i), others.slowdown(j)); });
+  const MatrixXd drift = matrix([&](Index i, Index j) {
+    const double blocks = std::fabs(rows.order(i) - others.order(j));
+    return ((rows.block(i) == others.block(j) ? 1 : 0) + std::exp(-blocks / prior::drift_blocks)) / 2;
   });
-  const ArrayXd beyond = in.slowdown.unaryExpr(&beyond_knee);
+  const ArrayXd beyond = rows.slowdown.unaryExpr(&beyond_knee), beyond_others = others.slowdown.unaryExpr(&beyond_knee);
   Terms terms;
-  terms.fixed = symmetric(size, [&](Index i, Index j) {
-    const double waiting = std::min(in.waiting(i), in.waiting(j));
+  terms.fixed = matrix([&](Index i, Index j) {
+    const double waiting = std::min(rows.waiting(i), others.waiting(j));
+    const bool is_one_process = rows.process(i) >= 0 && rows.process(i) == others.process(j);
     return square(prior::response_sd) * response(i, j) + square(prior::waiting_response_sd) * waiting +
-           square(prior::far_response_sd) * beyond(i) * beyond(j) +
-           (is_same(i, j) ? straight_line(in.t(i), in.t(j)) + square(prior::response_of_variant_sd) * response(i, j) +
-                                square(prior::waiting_response_of_variant_sd) * waiting
-                          : 0) +
-           (in.process(i) >= 0 && in.process(i) == in.process(j) ? square(prior::luck_of_process(in.are_probed)) : 0) +
-           (is_same(i, j) ? in.shared_sd(i) * in.shared_sd(j) : 0);
+           square(prior::far_response_sd) * beyond(i) * beyond_others(j) +
+           (is_same(i, j)
+                ? straight_line(rows.t(i), others.t(j)) + square(prior::response_of_variant_sd) * response(i, j) +
+                      square(prior::waiting_response_of_variant_sd) * waiting + rows.shared_sd(i) * others.shared_sd(j)
+                : 0) +
+           (is_one_process ? square(prior::luck_of_process(rows.are_probed)) : 0);
   });
-  terms.bend =
-      symmetric(size, [&](Index i, Index j) { return is_same(i, j) ? integrated_wiener(in.t(i), in.t(j)) : 0; });
-  terms.response_count = symmetric(size, [&](Index i, Index j) {
-    return is_same(i, j) ? std::exp(-0.5 * square((in.t(i) - in.t(j)) / prior::response_length)) * response(i, j) : 0;
+  terms.bend = matrix([&](Index i, Index j) { return is_same(i, j) ? integrated_wiener(rows.t(i), others.t(j)) : 0; });
+  terms.response_count = matrix([&](Index i, Index j) {
+    return is_same(i, j) ? std::exp(-0.5 * square((rows.t(i) - others.t(j)) / prior::response_length)) * response(i, j)
+                         : 0;
   });
-  terms.drift_variant = symmetric(size, [&](Index i, Index j) { return is_same(i, j) ? drift(i, j) : 0; });
+  terms.drift_variant = matrix([&](Index i, Index j) { return is_same(i, j) ? drift(i, j) : 0; });
   terms.drift = drift;
   return terms;
 }

@@ -38,11 +38,11 @@ struct ModelStep {
   double rise = 0;  ///< Log scale.
 };
 
-/// Covariance of rows: their sum, weighted by squared hyperparameters.
+/// Covariance of rows with others, or with themselves: a sum, weighted by squared hyperparameters.
 struct Terms {
   Eigen::MatrixXd fixed, bend, response_count, drift, drift_variant;
 };
-Terms terms_of(const Inputs& inputs);
+Terms terms_of(const Inputs& rows, const Inputs& others);
 
 /// Prior mean: linear growth, usual response to slowdown and waiting.
 Eigen::VectorXd expected_log_ms(const Inputs& inputs);

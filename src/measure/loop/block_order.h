@@ -9,10 +9,9 @@ namespace mileage {
 struct Cell {
   std::size_t series = 0;  ///< Index in the plan.
   std::int64_t count = 0;
-  bool aimed = false;  ///< Placed around a figure.
   int min_frames = 0;
   double predicted_s = 0;  ///< Of a run.
-  bool pooled = false;     ///< Its frames give the 99th percentile; none is skipped.
+  bool pooled = false;     ///< Its frames give the 99th percentile.
 };
 
 /// Counts shuffled; series of a count adjacent in random order. Deterministic by seed and block.

@@ -12,7 +12,7 @@ namespace mileage {
 std::optional<RunCost> check_cost(const StudyState& state, const Series& of, std::int64_t count);
 
 /// Runs an unmeasured, possibly slow reference at the smallest count and then at 4x each, up to `largest` and while the
-/// next would fit into `seconds` with quadratic growth.
+/// next would fit into `max_s` with the growth so far.
 void check_reference(StudyState& state, const Series& reference, std::int64_t largest, double max_s,
                      Progress& progress);
 

@@ -6,9 +6,9 @@
 #include <map>
 
 #include "analysis/evidence/agreement.h"
-#include "measure/loop/block_plan.h"
 #include "measure/loop/check_costs.h"
 #include "measure/loop/check_plan.h"
+#include "measure/loop/rounds.h"
 
 namespace mileage {
 namespace {
@@ -23,10 +23,10 @@ constexpr double share_for_all_checks = 0.12;
 /// Of all later checks, and of one.
 constexpr double share_for_later_checks = 0.08;
 constexpr double longest_check_s = 2;
-/// Of block time, for checks of runs,
+/// Of round time, for checks of runs,
 constexpr double share_for_checks_of_runs = 0.06;
-/// saved over up to this number of blocks.
-constexpr int blocks_saved_for = 4;
+/// saved over up to this number of rounds.
+constexpr int rounds_saved_for = 4;
 /// Ratio of largest counts that share a check.
 constexpr double close_counts = 1.25;
 constexpr double min_check_frames = 2;
@@ -182,8 +182,8 @@ void check_long_run(StudyState& state, Progress& progress) {
   const std::vector<Check> checks = plain_checks(state.head.scenario, state.plan, measured, count);
   if (checks.empty()) return;
   double cheapest_ms = HUGE_VAL;
-  for (const RoughCosts& costs : state.costs)
-    if (!costs.empty()) cheapest_ms = std::min(cheapest_ms, rough_cost(costs, count));
+  for (const KnownCosts& known : state.known)
+    if (!known.empty()) cheapest_ms = std::min(cheapest_ms, known.fast_ms(count));
   const double of_a_run = std::max<double>(state.plan.min_frames, state.plan.min_ms / cheapest_ms);
   const double affordable = affordable_frames(state, checks, allowed_s(state, checks.size()));
   const int frames = static_cast<int>(std::min({of_a_run, affordable, static_cast<double>(longest_horizon)}));
@@ -195,7 +195,6 @@ void drop_what_differs(StudyState& state) {
   const auto is_out = [&](const Cell& cell) { return state.is_excluded[cell.series]; };
   std::erase_if(state.ladder, is_out);
   std::erase_if(state.cells, is_out);
-  state.drop_excluded_aims();
 }
 
 /// Warm-up included, limited; 0 without such a run.
@@ -217,9 +216,19 @@ std::vector<Check> checks_of_cell(const StudyState& state, const Cell& cell) {
   return plain_checks(state.head.scenario, state.plan, {state.plan.series[cell.series]}, cell.count);
 }
 
-/// The first in random order whose check fits and has more frames than any before.
+std::ptrdiff_t checks_of_runs(const StudyState& state, const Cell& cell) {
+  const std::vector<Run>& runs = state.recorder.study().runs;
+  return std::count_if(runs.begin(), runs.end(), [&](const Run& run) {
+    return run.check_frames > check_frames && run.count == cell.count && run.series == state.plan.series[cell.series];
+  });
+}
+
+/// Of those checked least, the first in random order whose check fits and has more frames than the first ones.
 void draw_a_run(StudyState& state, int block, double max_s) {
-  for (const Cell& cell : check_order(state.cells, state.plan.seed, block)) {
+  std::vector<Cell> cells = check_order(state.cells, state.plan.seed, block);
+  std::stable_sort(cells.begin(), cells.end(),
+                   [&](const Cell& a, const Cell& b) { return checks_of_runs(state, a) < checks_of_runs(state, b); });
+  for (const Cell& cell : cells) {
     const std::vector<Check> checks = checks_of_cell(state, cell);
     if (checks.size() <= 1) continue;  // The reference or a floor.
     const auto both = static_cast<double>(checks.size());
@@ -246,8 +255,8 @@ void check_what_is_measured(StudyState& state) {
 
 void check_a_run(StudyState& state, int block) {
   if (!states_outcomes(state)) return;
-  const double allowed_s = share_for_checks_of_runs * predicted_block_s(state);
-  if (!state.drawn) draw_a_run(state, block, allowed_s * blocks_saved_for);
+  const double allowed_s = share_for_checks_of_runs * predicted_round_s(state);
+  if (!state.drawn) draw_a_run(state, block, allowed_s * rounds_saved_for);
   if (!state.drawn || state.run_checks_s + state.drawn->takes_s > allowed_s * (block + 1)) return;
   const DrawnRun drawn = *state.drawn;
   state.drawn.reset();

@@ -1,11 +1,12 @@
 #include "measure/loop/measure_study.h"
 
 #include <algorithm>
+#include <cmath>
 
-#include "measure/loop/aim_counts.h"
-#include "measure/loop/blocks.h"
+#include "analysis/answers/goal.h"
 #include "measure/loop/checking.h"
 #include "measure/loop/range_finding.h"
+#include "measure/loop/rounds.h"
 #include "measure/loop/traces.h"
 
 namespace mileage {
@@ -18,10 +19,10 @@ void make_runs(StudyState& state) {
     check_outcomes(state);
     find_ranges(state);
   }
-  if (state.plan.aim) aim_at_figures(state);
+  find_cells(state);
   if (state.head.made_by != MadeBy::person) check_what_is_measured(state);
   make_traces(state);
-  make_blocks(state);
+  make_rounds(state);
 }
 
 /// Counts of the plan in no block, by series.
@@ -38,13 +39,27 @@ std::vector<LeftOut> left_out_of(const StudyState& state) {
       if (why != state.left_out.end() && (!is_measured || why->second == LeftOutWhy::over_limit))
         left_out.push_back({series, count, why->second});
       else if (!is_measured)
-        left_out.push_back({series, count, LeftOutWhy::not_reached});
+        left_out.push_back(
+            {series, count,
+             state.summary.blocks >= rounds_needed ? LeftOutWhy::others_say_more : LeftOutWhy::not_reached});
     }
   return left_out;
 }
 
+/// Widths shrink with the square root of the time.
+void note_precision(StudyState& state) {
+  const Plan& plan = state.plan;
+  if (state.summary.blocks == 0 || (plan.precision <= 0 && !state.watch.progress)) return;
+  std::optional<double>& reached_by_all = state.summary.reached;
+  reached_by_all = reached(state.recorder.study(), plan.goal).half_width;
+  if (!reached_by_all) return;
+  const double ratio = std::log1p(*reached_by_all) / std::log1p(plan.precision > 0 ? plan.precision : usual_precision);
+  const double rounds_s = state.recorder.elapsed_s() - state.rounds_since_s;
+  state.summary.lacking_s = std::max(0.0, ratio * ratio - 1) * rounds_s;
+}
+
 Summary finished(StudyState& state) {
-  check_final_precision(state);
+  note_precision(state);
   Summary summary = state.summary;
   const DisturbanceFilter& judge = state.recorder.judge();
   for (const Run& run : state.recorder.study().runs) {

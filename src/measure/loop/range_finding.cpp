@@ -3,53 +3,89 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
-
-#include "analysis/curves/rough_costs.h"
-#include "analysis/evidence/judged_run.h"
-#include "measure/loop/block_plan.h"
-#include "measure/loop/run_cost.h"
+#include <optional>
 
 namespace mileage {
 namespace {
 
-/// The first count far over budget is kept unless the one before was over by this: short runs are often too slow.
-constexpr double surely_over_budget = 1.2;
-/// Runs at a count that seems over budget.
-constexpr int looks_at_an_end = 2;
 constexpr int range_finding_frames = 3;
+/// Largest ratio of counts tried one after the other: four times the time of a run.
+constexpr double max_growth_of_counts = 4;
+/// Past the budget in one step, if cost is nearly proportional.
+constexpr double past_budget = 1.15;
+/// Beyond the plan's counts, flatter curves never cross it.
+constexpr double min_growth_beyond = 0.1;
+constexpr double max_entities_tried = 1e9;
 /// Seconds of a recording by hand.
 constexpr double by_hand_s = 40;
 
-/// A series on its way up.
-struct Ramp {
-  bool is_over = false;         ///< Far over budget; over budget if runs are expensive.
-  bool is_surely_over = false;  ///< No count far over it is needed.
-};
-
-void climb(StudyState& state, std::size_t series, std::int64_t count, Ramp& so_far, Progress& progress) {
-  const bool may_be_left_out = state.plan.aim && !state.plan.listed;
-  if (so_far.is_over && may_be_left_out) return state.leave_out(series, count, LeftOutWhy::over_budget);
-  const auto placed = place_cell(state, series, count, progress);
-  if (!placed) return;
-  const double budget_ms = state.plan.budget_ms;
-  const bool is_dear_here = is_dear(state.plan, state.run_costs[series].at(count).beside_s);
-  so_far.is_over = placed->frame_ms > (is_dear_here ? 1 : far_over_budget) * budget_ms;
-  if (so_far.is_over && so_far.is_surely_over && may_be_left_out)
-    state.leave_out(series, count, LeftOutWhy::over_budget);
-  else
-    state.ladder.push_back(placed->cell);
-  so_far.is_surely_over = so_far.is_surely_over || placed->frame_ms > surely_over_budget * budget_ms;
+/// Whether the run came to its end.
+bool look_at(StudyState& state, std::size_t series, std::int64_t count, Progress& progress) {
+  if (state.is_stop_asked()) return false;
+  const Order order{state.plan.series[series], {}, count, -1, RunStatus::range_finding, range_finding_frames};
+  const KnownCosts& known = state.known[series];
+  const double foreseen_s = known.empty()
+                                ? std::numeric_limits<double>::infinity()
+                                : predicted_s(state.plan, order.series, known.at(count), range_finding_frames);
+  return state.run(order, foreseen_s, progress).status != RunStatus::failed;
 }
 
-/// The next one, or further if range finding would otherwise take too long; at most what one run allows.
-std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
-  const std::vector<std::int64_t>& counts = state.plan.counts;
-  if (state.plan.time_s <= 0 || state.plan.listed || at + 1 >= counts.size()) return at + 1;
-  const double left_s = share_for_range_finding * state.plan.time_s - state.recorder.runs_s();
-  const double rounds = std::max(1.0, left_s / std::max(last_s, 1e-9));
-  std::size_t next = at + static_cast<std::size_t>(std::ceil(static_cast<double>(counts.size() - at - 1) / rounds));
-  while (next > at + 1 && last_s * static_cast<double>(counts[next]) / static_cast<double>(counts[at]) > left_s) --next;
-  return next;
+/// Every series at every count, each until far over the budget; or listed ones in any case.
+void try_planned_counts(StudyState& state, Progress& progress) {
+  for (const std::int64_t count : state.plan.counts)
+    for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+      if (state.may_run(series, count)) look_at(state, series, count, progress);
+}
+
+/// The next count of a series on its way to the budget; nothing beyond.
+std::optional<std::int64_t> next_count(const StudyState& state, std::size_t series) {
+  const KnownCosts& known = state.known[series];
+  if (known.empty()) return state.plan.counts.front();
+  const double budget_ms = state.plan.goal.budget_ms > 0 ? state.plan.goal.budget_ms : state.plan.budget_ms;
+  const double last_ms = known.fast_ms(known.largest());
+  const double times = std::clamp(past_budget * budget_ms / last_ms, past_budget, max_growth_of_counts);
+  const double next = static_cast<double>(known.largest()) * times;
+  const bool is_flat = known.largest() > state.plan.counts.back() && known.growth_at_the_end() < min_growth_beyond;
+  if (last_ms > budget_ms || is_flat || next > max_entities_tried || !state.may_be_tried(series, next))
+    return std::nullopt;
+  return std::llround(next);
+}
+
+/// All series in turn, each until it crosses the budget or fails.
+void grow_to_budget(StudyState& state, Progress& progress) {
+  std::vector<bool> is_done(state.plan.series.size());
+  for (bool goes_on = true; goes_on && state.has_spent_less_than(share_for_range_finding);) {
+    goes_on = false;
+    for (std::size_t series = 0; series < is_done.size(); ++series) {
+      const auto next = is_done[series] ? std::nullopt : next_count(state, series);
+      is_done[series] = !next || !state.may_run(series, *next) || !look_at(state, series, *next, progress);
+      goes_on = goes_on || !is_done[series];
+    }
+  }
+}
+
+Cell cell_at(const StudyState& state, std::size_t series, std::int64_t count) {
+  const RunCost cost = state.known[series].at(count);
+  const int frames = frames_for(state.plan, state.known[series].fast_ms(count), cost);
+  return {series, count, frames, predicted_s(state.plan, state.plan.series[series], cost, frames)};
+}
+
+bool has_failed(const StudyState& state, std::size_t series, std::int64_t count) {
+  const std::vector<Run>& runs = state.recorder.study().runs;
+  return !state.known[series].knows(count) && std::any_of(runs.begin(), runs.end(), [&](const Run& run) {
+    return run.count == count && run.series == state.plan.series[series] && run.status == RunStatus::failed;
+  });
+}
+
+void take_ladder(StudyState& state) {
+  for (std::size_t series = 0; series < state.plan.series.size(); ++series)
+    for (const std::int64_t count : state.plan.counts) {
+      if (!state.may_run(series, count) || has_failed(state, series, count)) continue;
+      if (!state.known[series].empty() && count <= state.known[series].largest())
+        state.ladder.push_back(cell_at(state, series, count));
+      else
+        state.leave_out(series, count, LeftOutWhy::over_budget);
+    }
 }
 
 }  // namespace
@@ -57,51 +93,15 @@ std::size_t next_count(const StudyState& state, std::size_t at, double last_s) {
 void find_ranges(StudyState& state) {
   Progress progress;
   progress.range_finding = true;
-  const std::vector<std::int64_t>& counts = state.plan.counts;
-  std::vector<Ramp> climbs(state.plan.series.size());
-  std::size_t next = 0;
-  for (std::size_t at = 0; at < counts.size(); ++at) {
-    const double before_s = state.recorder.runs_s();
-    const bool is_passed_over = at < next || (at > 0 && !state.has_spent_less_than(share_for_range_finding));
-    for (std::size_t series = 0; series < climbs.size(); ++series) {
-      if (state.is_stop_asked() || !state.may_run(series, counts[at])) continue;
-      if (is_passed_over && state.plan.aim && !state.plan.listed)
-        state.leave_out(series, counts[at], LeftOutWhy::range_finding_time);
-      else
-        climb(state, series, counts[at], climbs[series], progress);
-    }
-    if (!is_passed_over) next = next_count(state, at, state.recorder.runs_s() - before_s);
-  }
-  state.cells = state.ladder;
+  if (state.plan.listed || !state.plan.aim) try_planned_counts(state, progress);
+  if (state.plan.aim) grow_to_budget(state, progress);
+  take_ladder(state);
 }
 
 void take_all_cells(StudyState& state) {
   for (std::size_t series = 0; series < state.plan.series.size(); ++series)
     for (const std::int64_t count : state.plan.counts)
-      state.cells.push_back({series, count, false, state.plan.min_frames, by_hand_s});
-}
-
-double foreseen_range_finding_s(const StudyState& state, std::size_t series, std::int64_t count, int frames) {
-  if (state.costs[series].empty()) return std::numeric_limits<double>::infinity();
-  return predicted_s(state.plan, state.plan.series[series], cost_near(state, series, count), frames);
-}
-
-std::optional<PlacedCell> place_cell(StudyState& state, std::size_t series, std::int64_t count, Progress& progress) {
-  const Plan& plan = state.plan;
-  const Order order{plan.series[series], {}, count, -1, RunStatus::range_finding, range_finding_frames};
-  const Run run = state.run(order, foreseen_range_finding_s(state, series, count, range_finding_frames), progress);
-  if (run.status == RunStatus::failed) return std::nullopt;
-  double frame_ms = rough_fast_ms(state.recorder.judge(), run);
-  for (int look = 1; look < looks_at_an_end && frame_ms > surely_over_budget * plan.budget_ms; ++look) {
-    if (!state.has_spent_less_than(share_for_range_finding) || is_dear(plan, run.took_s)) break;
-    const Run again = state.recorder.make(order, progress);
-    if (again.status != RunStatus::failed) frame_ms = std::min(frame_ms, rough_fast_ms(state.recorder.judge(), again));
-  }
-  const RunCost cost = run_cost_of(run);
-  const int frames = frames_for(plan, frame_ms, cost);
-  state.costs[series][count] = frame_ms;
-  state.run_costs[series][count] = cost;
-  return PlacedCell{{series, count, false, frames, predicted_s(plan, plan.series[series], cost, frames)}, frame_ms};
+      state.ladder.push_back({series, count, state.plan.min_frames, by_hand_s});
 }
 
 }  // namespace mileage

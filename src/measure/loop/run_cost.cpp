@@ -1,6 +1,7 @@
 #include "measure/loop/run_cost.h"
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
 
 #include "analysis/evidence/judged_run.h"
@@ -8,11 +9,14 @@
 namespace mileage {
 namespace {
 
+/// Exponents of growth are estimated from counts at least this ratio apart, within these bounds.
+constexpr double growth_shows_from = 2;
+constexpr double min_growth = 1;
+constexpr double max_growth = 3;
+constexpr double unknown_growth = 2;
 constexpr int min_frames = 3;
 /// Of the budget.
 constexpr double heavy_share = 0.25;
-/// Of the time.
-constexpr double dear_share = 0.015;
 /// Of the time, at least 1 s.
 constexpr double share_for_a_run = 0.1;
 /// At one count no other counts need the time.
@@ -52,16 +56,51 @@ RunCost RunCost::at(double times_as_many, double frame_s_there) const {
   return there;
 }
 
-bool is_dear(const Plan& plan, double run_s) { return plan.time_s > 0 && run_s > dear_share * plan.time_s; }
-
-RunCost run_cost_of(const Run& range_finding) {
+RunCost run_cost_of(const Run& run) {
   RunCost cost;
-  cost.warmup_frames = static_cast<double>(range_finding.warmup_ns.size());
-  const double frames = cost.warmup_frames + static_cast<double>(range_finding.measured_frames());
-  cost.frame_s = typical_frame_ms(range_finding) * 1e-3 + range_finding.walked_ms * 1e-3 / frames;
+  cost.warmup_frames = static_cast<double>(run.warmup_ns.size());
+  const double frames = cost.warmup_frames + static_cast<double>(run.measured_frames());
+  cost.frame_s = typical_frame_ms(run) * 1e-3 + run.walked_ms * 1e-3 / frames;
   // A killed run took longer than it needed.
-  const double needed_s = range_finding.left_behind > 0 ? 0 : range_finding.took_s - frames * cost.frame_s;
+  const double needed_s = run.left_behind > 0 ? 0 : run.took_s - frames * cost.frame_s;
   cost.beside_s = std::max(start_of_run_s / 4, needed_s);
+  return cost;
+}
+
+const std::pair<const std::int64_t, KnownCosts::Known>& KnownCosts::near(std::int64_t count) const {
+  const auto above = by_count_.lower_bound(count);
+  return above == by_count_.end() ? *by_count_.rbegin() : *above;
+}
+
+double KnownCosts::growth_at_the_end() const {
+  if (by_count_.size() < 2) return 1;
+  const auto last = std::prev(by_count_.end()), before = std::prev(last);
+  return std::log(last->second.fast_ms / before->second.fast_ms) /
+         std::log(static_cast<double>(last->first) / static_cast<double>(before->first));
+}
+
+double KnownCosts::fast_ms(std::int64_t count) const {
+  const auto& [there, known] = near(count);
+  return known.fast_ms * static_cast<double>(count) / static_cast<double>(there);
+}
+
+RunCost KnownCosts::at(std::int64_t count) const {
+  const auto& [there, known] = near(count);
+  const double times = static_cast<double>(count) / static_cast<double>(there);
+  return known.cost.at(times, known.cost.frame_s * times);
+}
+
+RunCost KnownCosts::with_growth_at(std::int64_t count) const {
+  RunCost cost = at(count);
+  if (count <= largest()) return cost;
+  const double last_s = by_count_.rbegin()->second.cost.frame_s;
+  double growth = unknown_growth;
+  for (const auto& [smaller, known] : by_count_) {
+    const double times = static_cast<double>(largest()) / static_cast<double>(smaller);
+    if (times >= growth_shows_from)
+      growth = std::clamp(std::log(last_s / known.cost.frame_s) / std::log(times), min_growth, max_growth);
+  }
+  cost.frame_s = last_s * std::pow(static_cast<double>(count) / static_cast<double>(largest()), growth);
   return cost;
 }
 

@@ -1,16 +1,20 @@
 // Slow frames so far, to place counts around capacities for them.
 #pragma once
 
-#include <vector>
-
 #include "measure/loop/study_state.h"
 
 namespace mileage {
 
-/// 99th percentile by series and count; typical cost until frames are measured.
-std::vector<RoughCosts> max_frames_of(const StudyState& state);
+enum class FramesOf {
+  typical,
+  max,   ///< 99th percentile.
+  worst  ///< After arrivals.
+};
 
-/// Median over runs of the worst frame after an arrival; may be empty.
-std::vector<RoughCosts> worst_frames_of(const StudyState& state);
+/// Slow frames near a count, relative to the typical frame at full speed; 1 until there are any.
+double slow_ratio(const StudyState& state, std::size_t series, double count, FramesOf frames);
+
+/// Single frames that count for the 99th percentile at a count.
+std::size_t pooled_frames(const StudyState& state, std::size_t series, double count);
 
 }  // namespace mileage

@@ -1,12 +1,15 @@
-// A study being measured. The phases of the loop (checking.h, range_finding.h, aim_counts.h, blocks.h) advance it.
+// A study being measured. The phases of the loop (checking.h, range_finding.h, rounds.h) advance it.
 #pragma once
 
 #include <map>
+#include <memory>
 #include <optional>
+#include <set>
+#include <tuple>
 #include <utility>
 #include <vector>
 
-#include "measure/loop/aiming.h"
+#include "analysis/curves/rough_curves.h"
 #include "measure/loop/block_order.h"
 #include "measure/loop/run_cost.h"
 #include "measure/loop/run_recorder.h"
@@ -20,11 +23,14 @@ struct DrawnRun {
   double takes_s = 0;  ///< Upper bound.
 };
 
-/// Of a reference that is no series, by count.
+/// Of a reference that is no series.
 struct ReferenceCosts {
   Series reference;
-  std::map<std::int64_t, RunCost> run_costs;
+  KnownCosts costs;
 };
+
+/// Which figure of which series.
+using FigureKey = std::tuple<int, int, int, int, bool>;
 
 struct StudyState {
   /// Arguments must outlive it.
@@ -35,6 +41,8 @@ struct StudyState {
   std::size_t index_of(const Series& series) const;
   /// Its outcome agrees, and it did not time out there.
   bool may_run(std::size_t series, std::int64_t count) const;
+  /// And it is a count that may be added.
+  bool may_be_tried(std::size_t series, double count) const;
   /// Repeats a run that timed out unexpectedly (the machine stood still) if time remains. A series that times out by
   /// itself ends at that count.
   Run run(const Order& order, double foreseen_s, Progress& progress);
@@ -42,7 +50,8 @@ struct StudyState {
   void end_at(std::size_t series, std::int64_t count);
   /// True without a time.
   bool has_spent_less_than(double share) const;
-  void drop_excluded_aims();
+  /// Recorded runs count whatever their time.
+  bool is_out_of_time() const;
   /// Unless it is measured after all.
   void leave_out(std::size_t series, std::int64_t count, LeftOutWhy why) { left_out[{series, count}] = why; }
 
@@ -51,25 +60,31 @@ struct StudyState {
   const Watch& watch;
   RunRecorder recorder;
 
-  std::vector<bool> is_excluded;   ///< By series.
-  std::vector<std::int64_t> ends;  ///< By series: smallest count that timed out, or the maximum.
-  std::vector<RoughCosts> costs;   ///< By series, from runs so far.
-  std::vector<std::map<std::int64_t, RunCost>> run_costs;               ///< By series, whole runs.
-  std::vector<ReferenceCosts> reference_costs;                          ///< Unmeasured ones, from checks.
+  std::vector<bool> is_excluded;                ///< By series.
+  std::vector<std::int64_t> ends;               ///< By series: smallest count that timed out, or the maximum.
+  std::vector<KnownCosts> known;                ///< By series.
+  std::vector<ReferenceCosts> reference_costs;  ///< Unmeasured ones, from checks.
   std::map<std::pair<std::size_t, std::int64_t>, LeftOutWhy> left_out;  ///< By series and count.
   std::vector<Cell> ladder;                                             ///< Plan counts that each series reached.
-  std::vector<Aim> aims;
-  std::vector<Cell> cells;  ///< What a block runs.
+  std::vector<Cell> cells;                                              ///< Of the current round.
 
-  double overrun = 1;  ///< Last block's time / predicted.
-  double blocks_since_s = 0;
-  int blocks_planned = 0;         ///< By plan, or stage of a precision.
+  // What the runs so far show.
+  std::map<std::pair<std::size_t, std::int64_t>, int> runs_of;  ///< In rounds, by series and count.
+  std::vector<ModelRow> rows, range_rows;                       ///< Of rounds, and of range finding.
+  std::map<DisturbanceFilter::Kind, int> kinds;                 ///< Of probes.
+  std::set<std::int64_t> added;                                 ///< Counts around figures,
+  std::map<FigureKey, double> middles;                          ///< and their middles.
+  std::unique_ptr<RoughCurves> curves;
+
+  double overrun = 1;  ///< Last round's time / predicted.
+  double rounds_since_s = 0;
   bool is_cut_short = false;      ///< By time or the watch.
   std::optional<DrawnRun> drawn;  ///< Waiting for time.
   double run_checks_s = 0;
-  int blocks_looked_at = 0;  ///< When precision was last estimated.
-  double look_took_s = 0;
   Summary summary;
+
+ private:
+  void note(const Run& run);
 };
 
 }  // namespace mileage

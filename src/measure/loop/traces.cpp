@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "measure/loop/block_plan.h"
-
 namespace mileage {
 namespace {
 
@@ -14,7 +12,7 @@ constexpr double min_frames_traced = 30;
 /// Frames of traced run `number` (from 0), reduced to fit; 0 if it does not.
 int frames_to_trace(const StudyState& state, const Cell& cell, int number) {
   if (state.plan.time_s <= 0) return static_cast<int>(max_frames_traced);
-  const RunCost cost = cost_near(state, cell.series, cell.count);
+  const RunCost cost = state.known[cell.series].at(cell.count);
   const double cell_s = share_for_traces * state.plan.time_s / static_cast<double>(state.ladder.size());
   for (int runs = state.plan.trace; runs > number; --runs) {
     const double frames_s = cell_s / runs - cost.beside_s;
@@ -37,7 +35,7 @@ void make_traces(StudyState& state) {
       const int frames = frames_to_trace(state, cell, number);
       state.summary.untraced += frames == 0;
       if (frames == 0) continue;
-      const double frames_s = frames * cost_near(state, cell.series, cell.count).frame_s;
+      const double frames_s = frames * state.known[cell.series].at(cell.count).frame_s;
       const Order order{state.plan.series[cell.series], {}, cell.count, -1, RunStatus::traced, frames,
                         cell.predicted_s + frames_s};
       state.run(order, order.predicted_s, progress);

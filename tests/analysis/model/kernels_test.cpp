@@ -35,7 +35,8 @@ double smallest_eigenvalue(const Eigen::MatrixXd& matrix) {
 }
 
 TEST(Kernels, EveryTermIsACovariance) {
-  const Terms terms = terms_of(inputs_with_slowdowns());
+  const Inputs inputs = inputs_with_slowdowns();
+  const Terms terms = terms_of(inputs, inputs);
   for (const auto* term : {&terms.fixed, &terms.bend, &terms.response_count, &terms.drift, &terms.drift_variant}) {
     EXPECT_TRUE(term->isApprox(term->transpose()));
     EXPECT_GT(smallest_eigenvalue(*term), -1e-8 * term->diagonal().maxCoeff());
@@ -43,7 +44,8 @@ TEST(Kernels, EveryTermIsACovariance) {
 }
 
 TEST(Kernels, CurvesOfDifferentSeriesAreIndependent) {
-  const Terms terms = terms_of(inputs_with_slowdowns());
+  const Inputs inputs = inputs_with_slowdowns();
+  const Terms terms = terms_of(inputs, inputs);
   EXPECT_EQ(terms.bend(0, 1), 0);
   EXPECT_NE(terms.bend(0, 2), 0);
   EXPECT_EQ(terms.drift_variant(0, 1), 0);
@@ -66,7 +68,7 @@ TEST(Kernels, PlacesOfCurvesAgreeWithRowsAtFullSpeed) {
   const Inputs inputs = inputs_of(rows, latent_slowdowns(rows));
   const CurvePlaces places{inputs.series, inputs.t};
   const Eigen::MatrixXd across = curve_covariance(places, places, 0.3);
-  const Terms terms = terms_of(inputs);
+  const Terms terms = terms_of(inputs, inputs);
   EXPECT_NEAR(across(2, 4), (terms.fixed + 0.09 * terms.bend)(2, 4), 0.02);
 }
 

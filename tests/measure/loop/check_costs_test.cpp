@@ -9,6 +9,7 @@
 
 #include "measure/loop/checking.h"
 #include "measure/loop/range_finding.h"
+#include "measure/loop/rounds.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -40,6 +41,7 @@ TEST(CheckCosts, AReferenceThatIsNotMeasuredIsCheckedAsFarAsItsTimeGoes) {
   scripted::ScriptedState state(dear_reference(1), for_seconds(20, {"grid"}));  // 10 s per frame at 100,000.
   check_outcomes(*state);
   find_ranges(*state);
+  find_cells(*state);
   const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
   EXPECT_LE(state->recorder.runs_s() - before_s, 0.15 * 20);
@@ -53,6 +55,7 @@ TEST(CheckCosts, ACheapReferenceThatIsNotMeasuredIsCheckedAtTheLargestCount) {
                                 for_seconds(20, {scripted::narrow_index}));
   check_outcomes(*state);
   find_ranges(*state);
+  find_cells(*state);
   check_what_is_measured(*state);
   EXPECT_EQ(largest_check(state, "objects"), 100'000);
   EXPECT_TRUE(state->is_excluded[0]) << "work that ends beyond 65,535";

@@ -7,9 +7,9 @@
 
 #include <gtest/gtest.h>
 
-#include "measure/loop/blocks.h"
 #include "measure/loop/check_plan.h"
 #include "measure/loop/range_finding.h"
+#include "measure/loop/rounds.h"
 #include "measure/loop/scripted_state.h"
 
 namespace mileage {
@@ -50,6 +50,7 @@ std::vector<std::string> excluded(scripted::ScriptedState& state) {
   check_outcomes(*state);
   EXPECT_EQ(std::count(state->is_excluded.begin(), state->is_excluded.end(), true), 0) << "not seen at first";
   find_ranges(*state);
+  find_cells(*state);
   check_what_is_measured(*state);
   std::vector<std::string> out;
   for (std::size_t series = 0; series < state->plan.series.size(); ++series)
@@ -81,7 +82,7 @@ TEST(Checking, FindsInRunsOfBlocksWorkThatStopsAtLargeCountsAfterAWhile) {
                                 scripted::counts({100, 1000, 10'000}, 40));
   EXPECT_TRUE(excluded(state).empty());
   EXPECT_EQ(cells_of(state, 1), 3U);
-  make_blocks(*state);
+  make_rounds(*state);
   EXPECT_EQ(cells_of(state, 1), 0U);
   EXPECT_EQ(cells_of(state, 2), 3U);
 }
@@ -90,7 +91,7 @@ TEST(Checking, OfRunsInBlocksTakesItsShareOfTheTime) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000, 10'000}, 40));
   EXPECT_TRUE(excluded(state).empty());
   const double before_s = state->recorder.runs_s();
-  make_blocks(*state);
+  make_rounds(*state);
   EXPECT_GT(state->run_checks_s, 0);
   EXPECT_LE(state->run_checks_s, 0.07 * (state->recorder.runs_s() - before_s));
   int held = 0;
@@ -105,6 +106,7 @@ TEST(Checking, WhatIsMeasuredIsCheckedWithinItsShareOfTheTime) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 50}}, request);
   check_outcomes(*state);
   find_ranges(*state);
+  find_cells(*state);
   const double before_s = state->recorder.runs_s();
   check_what_is_measured(*state);
   EXPECT_LE(state->recorder.runs_s() - before_s, 0.09 * request.time_s);

@@ -12,7 +12,7 @@
 #include "analysis/evidence/disturbance_filter.h"
 #include "measure/loop/check_plan.h"
 #include "measure/loop/plan.h"
-#include "measure/loop/precision.h"
+#include "measure/loop/rounds.h"
 #include "measure/runners/same_process_runner.h"
 #include "support/scripted.h"
 #include "types/error.h"
@@ -118,7 +118,7 @@ TEST_F(MeasureStudy, AllSeriesOfACountInABlockGetTheSameSeed) {
   EXPECT_EQ(all.size(), 6U);
 }
 
-// At 1 us each, 10k fits, 25k is over (1.5x), 100k far over.
+// At 1 us each, 10k fits; range finding ends beyond 16,667.
 TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThem) {
   PlanRequest request = plan_request({1000, 10'000, 25'000, 100'000, 1'000'000}, 2);
   request.aim = true;
@@ -128,7 +128,8 @@ TEST_F(MeasureStudy, LeavesOutCountsFarOverTheBudgetForThatSeriesOnlyAndNamesThe
   std::map<std::int64_t, LeftOutWhy> of_objects;
   for (const LeftOut& one : summary.left_out)
     if (head_.plan.series[one.series].variant == "objects") of_objects[one.count] = one.why;
-  EXPECT_EQ(of_objects, (std::map<std::int64_t, LeftOutWhy>{{100'000, LeftOutWhy::over_budget},
+  EXPECT_EQ(of_objects, (std::map<std::int64_t, LeftOutWhy>{{25'000, LeftOutWhy::over_budget},
+                                                            {100'000, LeftOutWhy::over_budget},
                                                             {1'000'000, LeftOutWhy::over_budget}}));
 }
 
@@ -216,43 +217,11 @@ TEST_F(MeasureStudy, OneSlowPlacingRunDoesNotCutASeriesShort) {
   EXPECT_EQ(largest, 30'000);
 }
 
-// Half speed in the third to fifth run of every block.
-TEST_F(MeasureStudy, RepeatsWhatTheYardstickCondemnsAtTheEndOfItsBlock) {
-  yardstick_ns_ = [&] {
-    const auto timed = runs_.size() - runs_of(RunStatus::check).size() - runs_of(RunStatus::range_finding).size();
-    return timed >= 2 && timed < 5 ? 270.0 : 100.0;
-  };
-  const Summary summary =
-      measure({{"objects", ns_each(50)}, {"columns", ns_each(10)}}, plan_request({100, 1000, 10'000}, 2));
-  EXPECT_EQ(summary.condemned, 3U);
-  EXPECT_EQ(summary.kept, 12U);  // Every cell of both blocks.
-  const auto repeated = runs_of(RunStatus::disturbed);
-  for (const mileage::Run& run : repeated) EXPECT_EQ(run.block, 0);
-  EXPECT_EQ(summary.yardstick_ns.at(1), 100);
-}
-
-TEST_F(MeasureStudy, GivesUpACellThatStaysDisturbed) {
-  yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() == 3 ? 270.0 : 100.0; };
-  const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 10'000, 30'000}, 1));
-  EXPECT_EQ(summary.condemned, 5U);  // Once, three more rounds, and at the end.
-  EXPECT_EQ(summary.kept, 3U);
-}
-
 TEST_F(MeasureStudy, AMachineSlowThroughoutIsMeasuredAsItIs) {
   head_.full_speed_ns = 50;
   const Summary summary = measure({{"objects", ns_each(50)}}, plan_request({100, 1000}, 2));
   EXPECT_EQ(summary.condemned, 0U);
   EXPECT_EQ(summary.kept, 4U);
-}
-
-// Full speed shows after the first block only.
-TEST_F(MeasureStudy, RepeatsInTheEndWhatWasKeptBeforeTheMachineShowedItsSpeed) {
-  yardstick_ns_ = [&] { return runs_of(RunStatus::kept).size() < 4 ? 270.0 : 100.0; };
-  measure({{"objects", ns_each(50)}}, plan_request({100, 1000, 3000}, 8));
-  std::set<std::pair<int, std::int64_t>> cells;
-  const Study study{head_, runs_, {}, {}};
-  for (const mileage::Run* run : evidence_runs(study)) cells.insert({run->block, run->count});
-  EXPECT_EQ(cells.size(), 8U * 3U);
 }
 
 // Frames of 2 s: three instead of twenty.
@@ -280,12 +249,12 @@ TEST_F(MeasureStudy, GoesOnUntilTheGoalIsPrecise) {
     const Summary summary = measure({{"objects", restless(percent)}}, request);
     ASSERT_TRUE(summary.reached);
     EXPECT_LE(*summary.reached, 0.02);
-    EXPECT_EQ(summary.blocks_lacking, 0);
+    EXPECT_EQ(summary.lacking_s, 0);
     blocks.push_back(summary.blocks);
     runs_.clear();
   }
-  EXPECT_EQ(blocks[0], first_stage_blocks);
-  EXPECT_GT(blocks[1], first_stage_blocks);
+  EXPECT_EQ(blocks[0], rounds_needed);
+  EXPECT_GT(blocks[1], rounds_needed);
 }
 
 TEST_F(MeasureStudy, SaysWhatAPrecisionStillLacksWhenTimeEnds) {
@@ -294,7 +263,7 @@ TEST_F(MeasureStudy, SaysWhatAPrecisionStillLacksWhenTimeEnds) {
   const Summary summary = measure({{"objects", restless(5)}}, request);
   EXPECT_EQ(summary.blocks, 4);
   EXPECT_GT(*summary.reached, 0.001);
-  EXPECT_GT(summary.blocks_lacking, 10);
+  EXPECT_GT(*summary.lacking_s, 10 * summary.elapsed_s);
 }
 
 TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
@@ -306,15 +275,6 @@ TEST_F(MeasureStudy, ColdAndWarmSeriesStandInTheSameBlocks) {
   EXPECT_EQ(runs,
             (std::map<std::pair<int, double>, int>{{{0, 0}, 2}, {{0, 64'000}, 2}, {{1, 0}, 2}, {{1, 64'000}, 2}}));
   EXPECT_EQ(runs_of(RunStatus::check).size(), 2U);  // Cold frames do the same work.
-}
-
-TEST_F(MeasureStudy, RepeatsDoNotLookAtFrameTimes) {
-  std::int64_t run = 0;
-  const auto wild = [&](std::int64_t, std::int64_t frame) {
-    run += frame == 0;
-    return run % 2 == 0 ? 100'000 : 900'000;
-  };
-  EXPECT_EQ(measure({{"objects", wild}}, plan_request({100, 1000}, 4)).condemned, 0U);
 }
 
 TEST_F(MeasureStudy, GoesOnWhereAnEarlierRunStopped) {
@@ -415,17 +375,6 @@ TEST_F(MeasureStudy, EndsWithTheTimeEvenInItsFirstBlockAndNamesWhatItDidNotReach
   EXPECT_EQ(summary.left_out.front().why, LeftOutWhy::not_reached);
 }
 
-// Ten counts at 0.2 s, three seconds, five blocks.
-TEST_F(MeasureStudy, ThinsItsCountsWhereEvenOneBlockWouldNotFit) {
-  PlanRequest request =
-      plan_request({10'000, 10'100, 10'200, 10'300, 10'400, 10'500, 10'600, 10'700, 10'800, 10'900}, 0);
-  request.aim = true;
-  request.time_s = 6;
-  const Summary summary = measure({{"objects", ns_each(1000)}}, request);
-  EXPECT_GE(summary.blocks, 3);
-  EXPECT_LE(summary.elapsed_s, 6);
-}
-
 // 1 us each: capacity 16,667; the ladder has only 10k and 30k around it.
 TEST_F(MeasureStudy, PutsCountsAroundACapacity) {
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000}, 3);
@@ -462,7 +411,7 @@ TEST_F(MeasureStudy, PutsCountsOfBothAroundABreakEven) {
     std::set<std::int64_t> near;
     for (const mileage::Run& run : runs_of(RunStatus::kept, variant))
       if (run.count > 1700 && run.count < 3600) near.insert(run.count);
-    EXPECT_EQ(near.size(), 5U) << variant;
+    EXPECT_GE(near.size(), 5U) << variant;
   }
 }
 
@@ -498,8 +447,8 @@ TEST_F(MeasureStudy, CorrectsAnAimThatLiesTooHigh) {
   EXPECT_GE(above, 5);
 }
 
-// A third of full speed for three blocks: their aims are far too low.
-TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
+// A third of full speed for three blocks: their figures are far too low.
+TEST_F(MeasureStudy, CountsFollowAFigureThatTheFirstBlocksMissed) {
   const auto is_slow = [&] { return runs_of(RunStatus::kept).size() < 27; };
   yardstick_ns_ = [&] { return is_slow() ? 300.0 : 100.0; };
   PlanRequest request = plan_request({100, 1000, 3000, 10'000, 30'000, 60'000}, 9);
@@ -509,18 +458,7 @@ TEST_F(MeasureStudy, AimsAgainWhereTheFirstBlocksWereSlowAndMakesThoseAgain) {
   const Study study{head_, runs_, {}, {}};
   for (const mileage::Run* run : evidence_runs(study))
     if (run->count > 16'667 / 1.4 && run->count < 16'667 * 1.4) near_by_block[run->block].insert(run->count);
-  for (const int block : {0, 1, 2, 8}) EXPECT_GE(near_by_block[block].size(), 5U) << "block " << block;
-}
-
-TEST_F(MeasureStudy, AimsAtThreeCountsWhereTimeIsShort) {
-  PlanRequest request = plan_request({1000, 3000, 10'000, 30'000}, 0);
-  request.aim = true;
-  request.time_s = 6;
-  measure({{"objects", ns_each(1000)}}, request);
-  std::set<std::int64_t> near;
-  for (const mileage::Run& run : runs_of(RunStatus::kept))
-    if (run.count > 16'667 / 1.4 && run.count < 16'667 * 1.4) near.insert(run.count);
-  EXPECT_EQ(near.size(), 3U);
+  EXPECT_GE(near_by_block[8].size(), 5U);
 }
 
 TEST_F(MeasureStudy, WorldsTooDearForTheTimeAreComparedAtASmallerCount) {

@@ -1,5 +1,7 @@
 #include "measure/loop/range_finding.h"
 
+#include <map>
+
 #include <gtest/gtest.h>
 
 #include "measure/loop/scripted_state.h"
@@ -7,44 +9,71 @@
 namespace mileage {
 namespace {
 
-TEST(RangeFinding, GoesUpwardsUntilASeriesIsFarOverTheBudget) {
-  // Objects: 5 ms at 100k, 10 ms at 200k, over budget at 400k, far over at 800k.
-  PlanRequest request = scripted::counts({100'000, 200'000, 400'000, 800'000, 1'600'000});
+std::vector<std::int64_t> ladder_of(scripted::ScriptedState& state, std::size_t series) {
+  std::vector<std::int64_t> counts;
+  for (const Cell& cell : state->ladder)
+    if (cell.series == series) counts.push_back(cell.count);
+  return counts;
+}
+
+PlanRequest aimed_at(std::vector<std::int64_t> counts) {
+  PlanRequest request = scripted::counts(std::move(counts));
   request.aim = true;
+  return request;
+}
+
+// Objects pass the budget at 333,333, columns at 1,666,667.
+TEST(RangeFinding, GrowsByAtMostFourUntilTheBudgetIsCrossed) {
+  scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, aimed_at({100'000, 200'000, 800'000, 1'600'000}));
+  find_ranges(*state);
+  EXPECT_EQ(ladder_of(state, 0), (std::vector<std::int64_t>{100'000, 200'000}));
+  EXPECT_EQ(ladder_of(state, 1), (std::vector<std::int64_t>{100'000, 200'000, 800'000, 1'600'000}));
+  EXPECT_EQ(state->left_out.at({0, 800'000}), LeftOutWhy::over_budget);
+  std::map<std::string, std::int64_t> last;
+  for (const mileage::Run& run : state.runs()) {
+    EXPECT_EQ(run.status, RunStatus::range_finding);
+    const std::int64_t before = last[run.series.variant];
+    if (before > 0) EXPECT_LE(run.count, 4 * before);
+    last[run.series.variant] = run.count;
+  }
+  EXPECT_GT(last["objects"], 333'333);
+  EXPECT_LT(last["objects"], 450'000);
+  EXPECT_GT(last["columns"], 1'666'667) << "beyond the plan's counts";
+}
+
+TEST(RangeFinding, ListedCountsAreAllTried) {
+  PlanRequest request = aimed_at({100'000, 800'000, 1'600'000});
+  request.listed = true;
   scripted::ScriptedState state({{"objects", 50}}, request);
   find_ranges(*state);
-  std::vector<std::int64_t> ladder;
-  for (const Cell& cell : state->ladder) ladder.push_back(cell.count);
-  EXPECT_EQ(ladder, (std::vector<std::int64_t>{100'000, 200'000, 400'000, 800'000}))
-      << "the first that is far over it stays";
-  EXPECT_DOUBLE_EQ(state->costs[0].at(200'000), 10);
-  EXPECT_EQ(state->cells.size(), state->ladder.size());
-  for (const mileage::Run& run : state.runs()) EXPECT_EQ(run.status, RunStatus::range_finding);
+  EXPECT_EQ(ladder_of(state, 0), request.counts);
+  EXPECT_LT(state->ladder.back().min_frames, state.head.plan.heavy_frames) << "fewer frames where they are dear";
 }
 
-TEST(RangeFinding, LooksTwiceWhereItLooksOverTheBudget) {
-  scripted::ScriptedState state({{"objects", 50}}, scripted::counts({100'000, 800'000}));
-  Progress progress;
-  place_cell(*state, 0, 100'000, progress);
-  EXPECT_EQ(state.runs().size(), 1U);
-  const auto placed = place_cell(*state, 0, 800'000, progress);
-  EXPECT_EQ(state.runs().size(), 3U);
-  ASSERT_TRUE(placed);
-  EXPECT_DOUBLE_EQ(placed->frame_ms, 40);
-  EXPECT_LT(placed->cell.min_frames, state.head.plan.heavy_frames) << "fewer frames where they are dear";
-}
-
-// A run at 1,000 takes a third of a second, of ten.
-TEST(RangeFinding, PassesOverCountsWhereTimeIsShort) {
-  PlanRequest request = scripted::counts({1000, 1200, 1400, 1600, 1800, 2000, 2200, 2400, 2600}, 0);
-  request.aim = true;
+TEST(RangeFinding, EndsWithItsShareOfTheTime) {
+  PlanRequest request = aimed_at({10, 100, 1000});
   request.time_s = 10;
-  request.budget_ms = 1000;
-  scripted::ScriptedState state({{"objects", 50'000}}, request);
+  scripted::ScriptedState state({{"objects", 50'000'000}, {"columns", 40}}, request);  // Frames of 0.5 s at once.
   find_ranges(*state);
-  EXPECT_LE(state->recorder.runs_s(), 0.33 * 10);
-  EXPECT_GE(state->ladder.size(), 3U);
-  EXPECT_EQ(state->left_out.at({0, 1200}), LeftOutWhy::range_finding_time);
+  EXPECT_LE(state->recorder.runs_s(), 0.5 * 10);
+  EXPECT_FALSE(ladder_of(state, 0).empty());
+}
+
+TEST(RangeFinding, EndsWhereCostsDoNotGrow) {
+  scripted::ScriptedState state(
+      std::vector<std::pair<std::string, scripted::FrameTimes>>{
+          {"objects", [](std::int64_t, std::int64_t) { return 300'000; }}},
+      aimed_at({10, 1000}));
+  find_ranges(*state);
+  EXPECT_EQ(state.runs().back().count, 2560) << "10 times four, once beyond the plan";
+}
+
+TEST(RangeFinding, NoCountBeyondTheLargestThatMayBeTried) {
+  PlanRequest request = aimed_at({10'000, 100'000});
+  request.max_count = 120'000;
+  scripted::ScriptedState state({{"objects", 50}}, request);
+  find_ranges(*state);
+  for (const mileage::Run& run : state.runs()) EXPECT_LE(run.count, 120'000);
 }
 
 TEST(RangeFinding, NoLargerCountBehindOneThatRanIntoItsLimit) {
@@ -61,7 +90,7 @@ TEST(RangeFinding, NoLargerCountBehindOneThatRanIntoItsLimit) {
 TEST(RangeFinding, APersonRecordsEveryCount) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100, 1000, 10'000'000}));
   take_all_cells(*state);
-  EXPECT_EQ(state->cells.size(), 6U);
+  EXPECT_EQ(state->ladder.size(), 6U);
   EXPECT_TRUE(state.runs().empty());
 }
 

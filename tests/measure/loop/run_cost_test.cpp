@@ -65,6 +65,27 @@ TEST(RunCost, AtAnotherCountFramesAndSettingUpChangeAndStartingDoesNot) {
   EXPECT_DOUBLE_EQ(RunCost({0.01, 4, 0.01}).at(3, 0.03).beside_s, 0.01) << "nothing is set up";
 }
 
+TEST(KnownCosts, AreScaledFromTheNearestCount) {
+  KnownCosts known;
+  EXPECT_TRUE(known.empty());
+  known.add(1000, {0.12, 4, 0.002}, 1);
+  known.add(4000, {0.12, 4, 0.008}, 4);
+  known.add(4000, {0.12, 4, 0.009}, 4.5);  // The latest counts.
+  EXPECT_DOUBLE_EQ(known.fast_ms(500), 0.5);
+  EXPECT_DOUBLE_EQ(known.fast_ms(2000), 2.25);
+  EXPECT_DOUBLE_EQ(known.at(8000).frame_s, 0.018);
+  EXPECT_DOUBLE_EQ(known.at(8000).beside_s, 0.02 + 2 * 0.1);
+}
+
+TEST(KnownCosts, GrowBeyondTheLargestCountAsTheyGrewOrQuadratically) {
+  KnownCosts known;
+  known.add(1000, {0.02, 4, 0.001}, 1);
+  EXPECT_DOUBLE_EQ(known.with_growth_at(10'000).frame_s, 0.1) << "nothing is known of the growth";
+  known.add(4000, {0.02, 4, 0.008}, 8);
+  EXPECT_NEAR(known.with_growth_at(16'000).frame_s, 0.064, 1e-9) << "with the power 1.5";
+  EXPECT_DOUBLE_EQ(known.with_growth_at(2000).frame_s, known.at(2000).frame_s);
+}
+
 TEST(RunCost, ARunThatHadToBeEndedTellsNothingOfWhatStandsBeside) {
   mileage::Run ended = range_finding_run(10, 30);
   ended.left_behind = 1;

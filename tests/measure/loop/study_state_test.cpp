@@ -13,7 +13,7 @@ namespace {
 TEST(StudyState, KnowsThePlaceOfASeriesInThePlan) {
   scripted::ScriptedState state({{"objects", 50}, {"columns", 10}}, scripted::counts({100}));
   EXPECT_EQ(state->index_of({"columns", {}}), 1U);
-  EXPECT_EQ(state->costs.size(), 2U);
+  EXPECT_EQ(state->known.size(), 2U);
 }
 
 TEST(StudyState, OnceStoppedItStaysStopped) {
@@ -30,7 +30,7 @@ TEST(StudyState, OnceStoppedItStaysStopped) {
 /// Ten seconds, one per run, on a machine that stalls for two in some runs.
 class StandingStill : public testing::Test {
  protected:
-  StandingStill() { state->costs[0][1000] = 0.05; }
+  StandingStill() { state->known[0].add(1000, {}, 0.05); }
 
   static PlanRequest ten_seconds() {
     PlanRequest request = scripted::counts({1000, 2000, 4000}, 0);
@@ -86,13 +86,11 @@ TEST_F(StandingStill, NoRunIsMadeAgainWhenTheTimeIsOver) {
   EXPECT_EQ(state.runs().size(), 6U);
 }
 
-TEST_F(StandingStill, PlacingGoesOnToo) {
+TEST_F(StandingStill, WhatNothingIsKnownOfIsNotMadeAgain) {
+  state->known[0] = {};
   runs_to_come = 1;
-  EXPECT_TRUE(place_cell(*state, 0, 2000, progress));
-  state->costs[0].clear();
-  runs_to_come = 1;
-  EXPECT_FALSE(place_cell(*state, 0, 4000, progress)) << "nothing is known of what it takes";
-  EXPECT_FALSE(state->may_run(0, 4000));
+  find_ranges(*state);
+  EXPECT_FALSE(state->may_run(0, 1000));
 }
 
 }  // namespace
