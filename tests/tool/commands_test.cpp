@@ -160,8 +160,7 @@ TEST_F(NightGame, RunsInAFolderThatIsThere) {
 
 TEST_F(NightGame, IsDrivenThroughItsCounts) {
   const std::string drive =
-      "'" MILEAGE_PROGRAM
-      "' drive --listen 127.0.0.1:0 --counts 2k,8k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
+      "'" MILEAGE_PROGRAM "' drive --listen 127.0.0.1:0 --counts 2k,8k --blocks 3 --budget 0.2ms -o driven.study.jsonl";
   const auto one_run = [&] {
     return run_in(
         folder_.path(),

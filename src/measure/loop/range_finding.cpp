@@ -13,6 +13,8 @@ constexpr int range_finding_frames = 3;
 constexpr double max_growth_of_counts = 4;
 /// Past the budget in one step, if cost is nearly proportional.
 constexpr double past_budget = 1.15;
+/// Of the longest run: the machine may get twice as slow.
+constexpr double share_of_limit = 0.5;
 /// Beyond the plan's counts, flatter curves never cross it.
 constexpr double min_growth_beyond = 0.1;
 constexpr double max_entities_tried = 1e9;
@@ -43,10 +45,14 @@ std::optional<std::int64_t> next_count(const StudyState& state, std::size_t seri
   if (known.empty()) return state.plan.counts.front();
   const double budget_ms = state.plan.goal.budget_ms > 0 ? state.plan.goal.budget_ms : state.plan.budget_ms;
   const double last_ms = known.fast_ms(known.largest());
-  const double times = std::clamp(past_budget * budget_ms / last_ms, past_budget, max_growth_of_counts);
+  const RunCost last = known.at(known.largest());
+  const double last_s = last.beside_s + (last.warmup_frames + range_finding_frames) * last.frame_s;
+  const double fits = share_of_limit * longest_run_s(state.plan) / last_s;
+  const double times = std::min(fits, std::clamp(past_budget * budget_ms / last_ms, past_budget, max_growth_of_counts));
   const double next = static_cast<double>(known.largest()) * times;
   const bool is_flat = known.largest() > state.plan.counts.back() && known.growth_at_the_end() < min_growth_beyond;
-  if (last_ms > budget_ms || is_flat || next > max_entities_tried || !state.may_be_tried(series, next))
+  if (last_ms > budget_ms || is_flat || times < past_budget || next > max_entities_tried ||
+      !state.may_be_tried(series, next))
     return std::nullopt;
   return std::llround(next);
 }

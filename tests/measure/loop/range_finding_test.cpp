@@ -59,6 +59,20 @@ TEST(RangeFinding, EndsWithItsShareOfTheTime) {
   EXPECT_FALSE(ladder_of(state, 0).empty());
 }
 
+// A run may take 1 s; frames of 0.2 s at 40,000 fit, those at 160,000 do not.
+TEST(RangeFinding, DoesNotTryWhatWouldRunIntoItsLimit) {
+  PlanRequest request = aimed_at({10'000});
+  request.time_s = 10;
+  request.budget_ms = 2000;
+  scripted::ScriptedState state({{"objects", 5000}}, request);
+  find_ranges(*state);
+  for (const mileage::Run& run : state.runs()) {
+    EXPECT_NE(run.status, RunStatus::failed);
+    EXPECT_LT(run.took_s, 1);
+  }
+  EXPECT_TRUE(state->may_run(0, 1'000'000)) << "no limit was met";
+}
+
 TEST(RangeFinding, EndsWhereCostsDoNotGrow) {
   scripted::ScriptedState state(
       std::vector<std::pair<std::string, scripted::FrameTimes>>{
