@@ -259,9 +259,8 @@ std::string measured_text(const Summary& summary, const Plan& plan, const std::s
   if (plan.precision > 0)
     view.note(reached_text(summary, plan));
   else if (summary.lacking_s.value_or(0) > 0 && is_whole)
-    view.note(fmt::format("intervals are within {}; {} would take about {} s more (--precision).",
-                          precision_text(*summary.reached), precision_text(usual_precision),
-                          three_digits(*summary.lacking_s)));
+    view.note(fmt::format("intervals are within {}; --time {:.0f}s would reach {}.", precision_text(*summary.reached),
+                          std::ceil(summary.elapsed_s + *summary.lacking_s), precision_text(usual_precision)));
   for (std::string& line : skipped_lines(summary, plan)) view.note(std::move(line));
   if (view.next.empty()) view.next = next_commands(around, output);
   return whole_text({around}, std::move(view), false);
