@@ -15,7 +15,7 @@ inline constexpr int max_rounds = 60;
 /// has every count of the plan and around figures, when tuning without values that are clearly slower.
 void make_rounds(StudyState& state);
 
-/// Where rounds may measure, as far as range finding shows.
+/// Where rounds may measure, by range finding.
 void find_cells(StudyState& state);
 
 /// Where a round may measure: the ladder, and for each figure the counts around it.
