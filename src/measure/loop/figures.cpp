@@ -31,8 +31,6 @@ struct Curve {
   bool covers(double x) const { return !log_x.empty() && x >= log_x.front() && x <= log_x.back(); }
 };
 
-double budget_of(const Plan& plan) { return plan.goal.budget_ms > 0 ? plan.goal.budget_ms : plan.budget_ms; }
-
 /// Up to far over the budget. Places are shared by all series, so that curves can be compared.
 Curve curve_of(const StudyState& state, std::size_t series) {
   Curve curve;
@@ -45,7 +43,7 @@ Curve curve_of(const StudyState& state, std::size_t series) {
   for (double step = std::floor(from / resolution); step * resolution <= to; ++step)
     curve.log_x.push_back(std::max(from, step * resolution));
   curve.log_ms = state.curves->log_ms(static_cast<int>(series), curve.log_x);
-  const double far = std::log(far_over_budget * budget_of(state.plan));
+  const double far = std::log(far_over_budget * goal_budget_ms(state.plan));
   const auto end = std::find_if(curve.log_ms.begin(), curve.log_ms.end(), [&](double log_ms) { return log_ms > far; });
   curve.log_x.resize(static_cast<std::size_t>(end - curve.log_ms.begin()));
   curve.log_ms.resize(curve.log_x.size());
@@ -140,7 +138,7 @@ class Finder {
   }
 
   std::optional<Passing> passing_of(std::size_t series, double ratio) const {
-    const double budget = std::log(budget_of(state_.plan) / ratio);
+    const double budget = std::log(goal_budget_ms(state_.plan) / ratio);
     return first_passing(curves_[series].log_x, [&](std::size_t i) { return curves_[series].log_ms[i] - budget; });
   }
 
@@ -159,7 +157,7 @@ class Finder {
   }
 
   void add_pays_off(const Curve& a, const Curve& b, std::size_t one, std::size_t other, double sign) {
-    const double min_saving_ms = Questions().min_saving_share * budget_of(state_.plan);
+    const double min_saving_ms = Questions().min_saving_share * goal_budget_ms(state_.plan);
     const auto ms = [](const Curve& curve, std::size_t i) { return std::exp(curve.log_ms[i]); };
     const auto place =
         last_passing(a.log_x, [&](std::size_t i) { return sign * (ms(a, i) - ms(b, i)) - min_saving_ms; });

@@ -24,7 +24,6 @@ struct Progress {
   bool range_finding = false;  ///< Before the first block.
   bool tracing = false;
   int block = 0;          ///< From 0.
-  int blocks = 0;         ///< 0: as time allows.
   std::size_t done = 0;   ///< Runs in this block or pass.
   std::size_t cells = 0;  ///< Runs of a whole block; 0 in range finding.
   double elapsed_s = 0;

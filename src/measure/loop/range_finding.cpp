@@ -43,7 +43,7 @@ void try_planned_counts(StudyState& state, Progress& progress) {
 std::optional<std::int64_t> next_count(const StudyState& state, std::size_t series) {
   const KnownCosts& known = state.known[series];
   if (known.empty()) return state.plan.counts.front();
-  const double budget_ms = state.plan.goal.budget_ms > 0 ? state.plan.goal.budget_ms : state.plan.budget_ms;
+  const double budget_ms = goal_budget_ms(state.plan);
   const double last_ms = known.fast_ms(known.largest());
   const RunCost last = known.at(known.largest());
   const double last_s = last.beside_s + (last.warmup_frames + range_finding_frames) * last.frame_s;

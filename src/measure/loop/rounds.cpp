@@ -309,7 +309,6 @@ bool is_disturbed(const StudyState& state, const Cell& cell, int round) {
 void run_cells(StudyState& state, int round, const std::vector<Cell>& cells, const std::vector<FigureSoFar>& figures) {
   Progress progress;
   progress.block = round;
-  progress.blocks = state.plan.time_s > 0 ? 0 : state.plan.blocks;
   progress.cells = cells.size();
   progress.figures = figures;
   for (const Cell& cell : cells) {

@@ -12,6 +12,11 @@ inline constexpr double far_over_budget = 1.6;
 /// Starting a process, until known.
 inline constexpr double start_of_run_s = 0.02;
 
+/// Of the goal, or of the plan.
+inline double goal_budget_ms(const Plan& plan) {
+  return plan.goal.budget_ms > 0 ? plan.goal.budget_ms : plan.budget_ms;
+}
+
 /// Infinite without a time.
 double longest_run_s(const Plan& plan);
 
